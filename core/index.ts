@@ -1,0 +1,3 @@
+/** The computation's public list: plain data in, plain data out. Nothing here reads a clock, a database or the network. */
+export { CoreError, type CoreErrorCode } from "./errors";
+export * from "./schedule/index";

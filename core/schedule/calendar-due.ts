@@ -1,0 +1,119 @@
+import { addUnits } from "../days/add-units";
+import { formatDay } from "../days/format-day";
+import { onOrAfterWeekday } from "../days/iso-weekday";
+import { floorExact, plainNumber } from "../numbers";
+import type { PlanHistory } from "./history";
+import type { TriggerDue } from "./trigger-due";
+import type { Trigger, Unit } from "./types";
+
+type CalendarTrigger = Extract<Trigger, { kind: "calendar" }>;
+interface Span {
+  every: number;
+  unit: Unit;
+}
+
+const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+/** Longest a unit can be, to find the grid index near a day without walking the whole grid. */
+const MEAN_DAYS: Record<Unit, number> = { day: 1, week: 7, month: 30.436875, year: 365.2425 };
+
+/** Due day by the calendar, from the last completion or on the plan's fixed grid. */
+export function calendarDue(trigger: CalendarTrigger, history: PlanHistory): TriggerDue {
+  return trigger.basis === "completion" ? fromCompletion(trigger, history) : fromGrid(trigger, history);
+}
+
+/** `from` plus a span; with a site factor the span is laid out from `from`, and its length in days is scaled. */
+function addScaled(from: number, span: Span, factor: number): number {
+  const plain = addUnits(from, span.every, span.unit);
+  return factor === 1 ? plain : from + Math.max(1, floorExact((plain - from) * factor));
+}
+
+function onWeekday(day: number, trigger: CalendarTrigger): number {
+  return trigger.weekday === undefined ? day : onOrAfterWeekday(day, trigger.weekday);
+}
+
+function fromCompletion(trigger: CalendarTrigger, history: PlanHistory): TriggerDue {
+  const done = history.lastDone;
+  const anchor = done ?? history.startOn;
+  const span: Span = done === null && trigger.first ? trigger.first : trigger;
+  const laid = addScaled(anchor, span, history.factor);
+  const due = onWeekday(laid, trigger);
+  const base = done === null ? `the start on ${formatDay(anchor)} (never done yet)` : `the last completion on ${formatDay(anchor)}`;
+  return {
+    due,
+    projected: false,
+    anchor,
+    usedFraction: usedShare(anchor, due, history.today),
+    says: `Every ${spanWords(trigger)} from the last completion: ${base} + ${lengthWords(anchor, span, history.factor)} = ${formatDay(laid)}${weekdayWords(laid, due, trigger)}.`,
+  };
+}
+
+function fromGrid(trigger: CalendarTrigger, history: PlanHistory): TriggerDue {
+  const { startOn, factor } = history;
+  const gridStart = trigger.first ? addScaled(startOn, trigger.first, factor) : null;
+  // With a factor the step is fixed once, in days, so that the grid stays even.
+  const step: Span = factor === 1 ? trigger : { every: addScaled(startOn, trigger, factor) - startOn, unit: "day" };
+  /** Grid day k; −1 is the plan's start, which counts as already satisfied. */
+  const gridDay = (k: number): number => {
+    if (k < 0) return onWeekday(startOn, trigger);
+    const day = gridStart === null ? addUnits(startOn, (k + 1) * step.every, step.unit) : addUnits(gridStart, k * step.every, step.unit);
+    return onWeekday(day, trigger);
+  };
+
+  const done = history.lastDone;
+  const satisfied = done === null ? -1 : nearestGridIndex(gridDay, done, step.every * MEAN_DAYS[step.unit], startOn);
+  const anchor = gridDay(satisfied);
+  const due = gridDay(satisfied + 1);
+  const satisfiedWords =
+    done === null
+      ? "no completion yet"
+      : satisfied < 0
+        ? `the completion on ${formatDay(done)} is nearest to the start, so no grid day is done yet`
+        : `the completion on ${formatDay(done)} counts for ${formatDay(anchor)}, the nearest grid day`;
+  const firstWords = trigger.first ? `, the first after ${spanWords(trigger.first)}` : "";
+  const factorWords = factor === 1 ? "" : ` (site factor ${plainNumber(factor)}: steps of ${step.every} days)`;
+  return {
+    due,
+    projected: false,
+    anchor,
+    usedFraction: usedShare(anchor, due, history.today),
+    says: `Fixed dates every ${spanWords(trigger)} from ${formatDay(startOn)}${firstWords}${factorWords}${
+      trigger.weekday === undefined ? "" : `, moved forward to ${WEEKDAYS[trigger.weekday - 1]}`
+    }: ${satisfiedWords}; next grid day ${formatDay(due)}.`,
+  };
+}
+
+/**
+ * Index of the grid day nearest to `day`, the earlier on a tie. Grid days that weekday moving puts on one and the same
+ * day count together, so that a completion on it satisfies them all.
+ */
+function nearestGridIndex(gridDay: (k: number) => number, day: number, meanStep: number, startOn: number): number {
+  // Start at or before the last grid day on or before `day`, whatever the month lengths and the weekday did to it.
+  let k = Math.max(-1, Math.floor((day - startOn) / meanStep) - 2);
+  while (k > -1 && gridDay(k) > day) k--;
+  while (gridDay(k + 1) <= day) k++;
+  const before = gridDay(k);
+  const after = gridDay(k + 1);
+  return Math.abs(day - before) <= after - day ? k : k + 1;
+}
+
+function usedShare(anchor: number, due: number, today: number): number {
+  if (due <= anchor) return today >= due ? 1 : 0;
+  return Math.max(0, (today - anchor) / (due - anchor));
+}
+
+function spanWords(span: Span): string {
+  return span.every === 1 ? span.unit : `${span.every} ${span.unit}s`;
+}
+
+function lengthWords(anchor: number, span: Span, factor: number): string {
+  const plain = `${span.every} ${span.unit}${span.every === 1 ? "" : "s"}`;
+  if (factor === 1) return plain;
+  const days = addUnits(anchor, span.every, span.unit) - anchor;
+  return `${plain} (${days} days) × site factor ${plainNumber(factor)} = ${Math.max(1, floorExact(days * factor))} days`;
+}
+
+function weekdayWords(laid: number, due: number, trigger: CalendarTrigger): string {
+  if (trigger.weekday === undefined) return "";
+  const name = WEEKDAYS[trigger.weekday - 1];
+  return laid === due ? `, a ${name}` : `, moved forward to ${name} ${formatDay(due)}`;
+}

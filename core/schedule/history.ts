@@ -1,0 +1,142 @@
+import { parseDay } from "../days/parse-day";
+import { CoreError } from "../errors";
+import { requireFinite, requireNotNegative, requirePositive, requirePositiveWhole } from "../numbers";
+import { parseReadings, type DayValue } from "./usage-rate";
+import type { DueInput, Lead, Plan, Trigger } from "./types";
+
+export interface DayCompletion {
+  on: number;
+  meters: Record<string, number> | undefined;
+}
+
+/** A validated plan with its own completions, everything as day numbers and in day order. */
+export interface PlanHistory {
+  plan: Plan;
+  startOn: number;
+  factor: number;
+  completions: DayCompletion[];
+  /** Day of the last completion, null when there is none. */
+  lastDone: number | null;
+  today: number;
+  meter(name: string): DayValue[];
+  reading(name: string): DayValue[];
+  /** Days of an event, ascending. */
+  eventDays(name: string): number[];
+}
+
+/** Validates a whole due input once and gives the triggers parsed, sorted views of it. */
+export function readHistory(input: DueInput): PlanHistory {
+  const { plan } = input;
+  const startOn = parseDay(plan.startOn, "plan.startOn");
+  const today = parseDay(input.today, "today");
+  const factor = plan.intervalFactor === undefined ? 1 : requirePositive(plan.intervalFactor, "plan.intervalFactor");
+  if (!Array.isArray(plan.triggers) || plan.triggers.length === 0) {
+    throw new CoreError("missing", "plan.triggers", "plan.triggers needs at least one rule that makes the duty due.");
+  }
+  plan.triggers.forEach((trigger, i) => checkTrigger(trigger, `plan.triggers[${i}]`));
+  checkLead(plan.notice, "plan.notice");
+  checkLead(plan.warning, "plan.warning");
+
+  const completions = readCompletions(input, plan.id);
+  const meters: Record<string, DayValue[]> = {};
+  for (const name in input.meters) meters[name] = parseReadings(input.meters[name]!, `meters.${name}`, true);
+  const readings: Record<string, DayValue[]> = {};
+  for (const name in input.readings) readings[name] = parseReadings(input.readings[name]!, `readings.${name}`, false);
+  const events = input.events.map((event, i) => ({ name: event.event, on: parseDay(event.on, `events[${i}].on`) }));
+
+  return {
+    plan,
+    startOn,
+    factor,
+    completions,
+    lastDone: completions.length > 0 ? completions[completions.length - 1]!.on : null,
+    today,
+    meter: (name) => (Object.hasOwn(meters, name) ? meters[name]! : []),
+    reading: (name) => (Object.hasOwn(readings, name) ? readings[name]! : []),
+    eventDays: (name) =>
+      events
+        .filter((event) => event.name === name)
+        .map((event) => event.on)
+        .sort((a, b) => a - b),
+  };
+}
+
+function readCompletions(input: DueInput, planId: string): DayCompletion[] {
+  const own: DayCompletion[] = [];
+  for (let i = 0; i < input.completions.length; i++) {
+    const completion = input.completions[i]!;
+    const on = parseDay(completion.on, `completions[${i}].on`);
+    for (const name in completion.meters) {
+      requireNotNegative(completion.meters[name], `completions[${i}].meters.${name}`);
+    }
+    if (completion.planId === planId) own.push({ on, meters: completion.meters });
+  }
+  return own.sort((a, b) => a.on - b.on);
+}
+
+const UNITS = new Set<string>(["day", "week", "month", "year"]);
+
+function checkUnit(unit: unknown, path: string): void {
+  if (typeof unit !== "string" || !UNITS.has(unit)) {
+    throw new CoreError("bad-value", path, `${path} must be day, week, month or year, not "${String(unit)}".`);
+  }
+}
+
+function checkBasis(basis: unknown, path: string): void {
+  if (basis !== "completion" && basis !== "grid") {
+    throw new CoreError("bad-value", path, `${path} must be "completion" or "grid", not "${String(basis)}".`);
+  }
+}
+
+function checkName(name: unknown, path: string): void {
+  if (typeof name !== "string" || name === "") throw new CoreError("missing", path, `${path} needs a name.`);
+}
+
+function checkTrigger(trigger: Trigger, path: string): void {
+  switch (trigger.kind) {
+    case "calendar":
+      requirePositiveWhole(trigger.every, `${path}.every`);
+      checkUnit(trigger.unit, `${path}.unit`);
+      checkBasis(trigger.basis, `${path}.basis`);
+      if (trigger.first !== undefined) {
+        requirePositiveWhole(trigger.first.every, `${path}.first.every`);
+        checkUnit(trigger.first.unit, `${path}.first.unit`);
+      }
+      if (trigger.weekday !== undefined) {
+        if (trigger.unit !== "week") {
+          throw new CoreError("bad-value", `${path}.weekday`, `${path}.weekday goes only with the unit "week", not with "${trigger.unit}".`);
+        }
+        if (!Number.isInteger(trigger.weekday) || trigger.weekday < 1 || trigger.weekday > 7) {
+          throw new CoreError("bad-value", `${path}.weekday`, `${path}.weekday must be 1 (Monday) to 7 (Sunday), not ${String(trigger.weekday)}.`);
+        }
+      }
+      return;
+    case "meter":
+      checkName(trigger.meter, `${path}.meter`);
+      requirePositive(trigger.every, `${path}.every`);
+      checkBasis(trigger.basis, `${path}.basis`);
+      if (trigger.first !== undefined) requirePositive(trigger.first, `${path}.first`);
+      return;
+    case "event":
+      checkName(trigger.event, `${path}.event`);
+      return;
+    case "condition":
+      checkName(trigger.reading, `${path}.reading`);
+      if (trigger.above === undefined && trigger.below === undefined) {
+        throw new CoreError("missing", path, `${path} needs a limit: above, below or both.`);
+      }
+      if (trigger.above !== undefined) requireFinite(trigger.above, `${path}.above`);
+      if (trigger.below !== undefined) requireFinite(trigger.below, `${path}.below`);
+      return;
+    default:
+      throw new CoreError("bad-value", `${path}.kind`, `${path}.kind must be calendar, meter, event or condition.`);
+  }
+}
+
+function checkLead(lead: Lead | undefined, path: string): void {
+  if (lead === undefined) return;
+  if (lead.days !== undefined) requireNotNegative(lead.days, `${path}.days`);
+  if (lead.fraction !== undefined && requireNotNegative(lead.fraction, `${path}.fraction`) > 1) {
+    throw new CoreError("bad-number", `${path}.fraction`, `${path}.fraction is a share of the interval, 0 to 1, not ${lead.fraction}.`);
+  }
+}

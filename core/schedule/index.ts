@@ -1,0 +1,17 @@
+export { assessDue } from "./assess-due";
+export { creditCovered } from "./credit-covered";
+export { dueState } from "./due-state";
+export { projectDue } from "./project-due";
+export { usageRate } from "./usage-rate";
+export type {
+  Completion,
+  DatedValue,
+  DueAssessment,
+  DueInput,
+  DueState,
+  Lead,
+  Plan,
+  Trigger,
+  TriggerAssessment,
+  Unit,
+} from "./types";

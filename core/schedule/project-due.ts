@@ -1,0 +1,56 @@
+import { formatDay } from "../days/format-day";
+import { parseDay } from "../days/parse-day";
+import { assessTriggers } from "./assess-due";
+import { readHistory, type DayCompletion, type PlanHistory } from "./history";
+import type { DueInput, Trigger } from "./types";
+import { DEFAULT_RATE_WINDOW_DAYS, rateOf } from "./usage-rate";
+
+/**
+ * Every day on which a duty falls due up to and including `until`, each assumed done on its day with every trigger
+ * restarting there. At most one entry a day; an overdue duty appears once, on `today`.
+ *
+ * @throws CoreError as {@link assessDue}, and for an impossible `until`
+ */
+export function projectDue(input: DueInput, until: string): { on: string; driver: Trigger }[] {
+  const end = parseDay(until, "until");
+  const history = readHistory(input);
+  const { today } = history;
+  const projections: { on: string; driver: Trigger }[] = [];
+  const meters = meterNames(history).map((name) => meterForecast(history, name));
+  const completions = history.completions;
+  let earliest = today;
+
+  for (;;) {
+    const { all, driver } = assessTriggers(history);
+    if (driver < 0) return projections;
+    const on = Math.max(all[driver]!.due!, earliest);
+    if (on > end) return projections;
+    projections.push({ on: formatDay(on), driver: history.plan.triggers[driver]! });
+    // One assumed completion is enough: it satisfies all before it. Done today, the duty cannot be due again today.
+    const assumed: DayCompletion = { on, meters: Object.fromEntries(meters.flatMap((at) => at(on))) };
+    history.completions = [...completions.filter((done) => done.on <= on), assumed];
+    history.lastDone = on;
+    earliest = on + 1;
+  }
+}
+
+function meterNames(history: PlanHistory): string[] {
+  const names = new Set<string>();
+  for (const trigger of history.plan.triggers) if (trigger.kind === "meter") names.add(trigger.meter);
+  return [...names];
+}
+
+/** The face value a meter is expected to show on a later day, as an entry; empty when the rate is unknown. */
+function meterForecast(history: PlanHistory, name: string): (on: number) => [string, number][] {
+  const rate = rateOf(history.meter(name), history.today, DEFAULT_RATE_WINDOW_DAYS);
+  const noted = history.completions.flatMap((done) => {
+    const value = done.meters?.[name];
+    return value === undefined ? [] : [{ on: done.on, value }];
+  });
+  const readings = history.meter(name);
+  const lastReading = readings[readings.length - 1];
+  const lastNoted = noted[noted.length - 1];
+  const last = lastNoted && (!lastReading || lastNoted.on > lastReading.on) ? lastNoted : lastReading;
+  if (rate === null || last === undefined) return () => [];
+  return (on) => [[name, last.value + rate * Math.max(0, on - last.on)]];
+}

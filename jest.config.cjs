@@ -1,0 +1,22 @@
+/** Two projects: the core and other pure code, and the services against a real MariaDB (started by the test script). */
+const transform = {
+  "^.+\\.(t|j)sx?$": [
+    "@swc/jest",
+    {
+      jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022", transform: { react: { runtime: "automatic" } } },
+      module: { type: "commonjs" },
+    },
+  ],
+};
+const shared = {
+  testEnvironment: "node",
+  transform,
+  transformIgnorePatterns: ["/node_modules/(?!(uuid|temporal-polyfill|temporal-utils|canonicalize)/)"],
+  moduleNameMapper: { "^~/(.*)$": "<rootDir>/app/$1", "^@core$": "<rootDir>/core/index.ts", "^@db$": "<rootDir>/db/index.ts" },
+};
+module.exports = {
+  projects: [
+    { ...shared, displayName: "unit", roots: ["<rootDir>/core", "<rootDir>/app", "<rootDir>/schemas", "<rootDir>/scripts"], testMatch: ["**/*.test.ts", "**/*.test.tsx"] },
+    { ...shared, displayName: "integration", roots: ["<rootDir>/integration"], testMatch: ["**/*.itest.ts"] },
+  ],
+};
