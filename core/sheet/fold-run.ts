@@ -1,0 +1,283 @@
+import { assertNotReached } from "../assert-not-reached";
+import { judgeReading, judgeWait } from "./judge";
+import { instantMs, orderEvents, undoneIds } from "./order-events";
+import type { Procedure, Step } from "./procedure";
+import type { Correction, EventOf, RunEvent } from "./run-event";
+import { stepKey, type AppliedCorrection, type LoggedText, type RunState, type StepState } from "./run-state";
+
+/**
+ * The state of a sheet from its log. Browser and server fold with this same function.
+ *
+ * The result is the same for any order and any repetition of the same events: they are put in the order (`at`, `id`)
+ * and counted once. Undo and correction name the event they refer to.
+ *
+ * @throws CoreError `bad-instant` when an event's `at` is not an instant with offset
+ */
+export function foldRun(procedure: Procedure, events: readonly RunEvent[]): RunState {
+  const ordered = orderEvents(events);
+  const undone = undoneIds(ordered);
+  const fold = new Fold(procedure, ordered, undone);
+  for (const event of ordered) if (!undone.has(event.id)) fold.apply(event);
+  return fold.finish();
+}
+
+class Fold {
+  readonly #steps: Map<string, Step>;
+  readonly #corrections = new Map<string, EventOf<"corrected">[]>();
+  readonly #state: RunState;
+
+  constructor(procedure: Procedure, ordered: readonly RunEvent[], undone: Set<string>) {
+    this.#steps = new Map(procedure.steps.map((step) => [step.id, step]));
+    const known = new Set(ordered.map((event) => event.id));
+    for (const event of ordered) {
+      if (event.type !== "corrected" || undone.has(event.id) || !known.has(event.ref)) continue;
+      this.#corrections.set(event.ref, [...(this.#corrections.get(event.ref) ?? []), event]);
+    }
+    this.#state = {
+      runId: null,
+      status: "empty",
+      startedAt: null,
+      startedBy: null,
+      planId: null,
+      steps: {},
+      rounds: {},
+      parts: [],
+      consumables: [],
+      notes: [],
+      findings: [],
+      technicianSignature: null,
+      customerSignature: null,
+      outcome: null,
+      applied: 0,
+      afterClosing: [],
+      unknown: ordered.filter((event) => (event.type === "undone" || event.type === "corrected") && !known.has(event.ref)),
+      undone: ordered.filter((event) => undone.has(event.id)).map((event) => event.id),
+    };
+  }
+
+  apply(event: RunEvent): void {
+    const state = this.#state;
+    state.runId ??= event.runId;
+    const closed = state.status === "signed" || state.status === "ended";
+    const stillCounts = event.type === "corrected" || event.type === "note" || (event.type === "signed" && event.role === "customer");
+    if (closed && !stillCounts) {
+      state.afterClosing.push(event);
+      return;
+    }
+    if ("step" in event && event.step !== undefined && !this.#steps.has(event.step)) {
+      state.unknown.push(event);
+      return;
+    }
+    if (state.status === "empty") state.status = "working";
+    state.applied += 1;
+    this.#reduce(event);
+  }
+
+  finish(): RunState {
+    this.#countRounds();
+    return this.#state;
+  }
+
+  #reduce(event: RunEvent): void {
+    const state = this.#state;
+    switch (event.type) {
+      case "started":
+        if (state.startedAt !== null) return;
+        state.startedAt = event.at;
+        state.startedBy = event.by;
+        state.planId = event.planId;
+        return;
+      case "safety-confirmed":
+        this.#settle(event, "done", null, null);
+        return;
+      case "step-done":
+        this.#settle(event, "done", this.#corrected(event, { answer: event.answer }).value.answer ?? null, event.reason ?? null);
+        return;
+      case "step-skipped":
+        this.#settle(event, "skipped", null, event.reason);
+        return;
+      case "step-not-applicable":
+        this.#settle(event, "not-applicable", null, event.reason);
+        return;
+      case "counted": {
+        const at = this.#step(event);
+        const step = this.#steps.get(event.step)!;
+        at.counted += 1;
+        at.lastEventId = event.id;
+        if (step.kind === "count" && at.counted >= step.times) this.#settle(event, "done", null, null);
+        return;
+      }
+      case "reading":
+        this.#logReading(event);
+        return;
+      case "timer-started": {
+        const at = this.#step(event);
+        at.timer = { startedAt: event.at, startedBy: event.by, stoppedAt: null, minutes: null, verdict: null };
+        if (at.status === "open") at.status = "running";
+        at.lastEventId = event.id;
+        return;
+      }
+      case "timer-stopped": {
+        const at = this.#step(event);
+        const step = this.#steps.get(event.step)!;
+        if (at.timer === null || at.timer.stoppedAt !== null || step.kind !== "wait") return;
+        const minutes = Math.max(0, (instantMs(event.at, "at") - instantMs(at.timer.startedAt, "at")) / 60_000);
+        at.timer = { ...at.timer, stoppedAt: event.at, minutes, verdict: judgeWait(minutes, step) };
+        this.#settle(event, "done", at.timer.verdict, null);
+        return;
+      }
+      case "part-fitted": {
+        const { value, corrections } = this.#corrected(event, { qty: event.qty, lot: event.lot, slot: event.slot });
+        state.parts.push({
+          eventId: event.id,
+          item: event.item,
+          slot: value.slot ?? event.slot,
+          qty: value.qty ?? event.qty,
+          lot: value.lot ?? null,
+          expires: event.expires ?? null,
+          by: event.by,
+          at: event.at,
+          corrections,
+        });
+        const at = this.#step(event);
+        at.slots = [...new Set([...at.slots, value.slot ?? event.slot])];
+        at.lastEventId = event.id;
+        const step = this.#steps.get(event.step)!;
+        // A pair counts only when both are new.
+        if (step.kind === "replace" && step.slots.every((slot) => at.slots.includes(slot))) this.#settle(event, "done", null, null);
+        return;
+      }
+      case "consumable-used": {
+        const { value, corrections } = this.#corrected(event, { qty: event.qty, lot: event.lot });
+        state.consumables.push({
+          eventId: event.id,
+          step: event.step ?? null,
+          round: event.round ?? null,
+          item: event.item,
+          qty: value.qty ?? event.qty,
+          unit: event.unit,
+          lot: value.lot ?? null,
+          expires: event.expires ?? null,
+          by: event.by,
+          at: event.at,
+          corrections,
+        });
+        return;
+      }
+      case "note":
+        state.notes.push(this.#text(event, null));
+        return;
+      case "finding":
+        state.findings.push(this.#text(event, event.severity));
+        return;
+      case "paused":
+        state.status = "paused";
+        return;
+      case "resumed":
+        state.status = "working";
+        return;
+      case "signed":
+        if (event.role === "technician") {
+          state.technicianSignature = event;
+          state.status = "signed";
+        } else {
+          state.customerSignature = event;
+        }
+        return;
+      case "outcome":
+        state.outcome = { outcome: event.outcome, reason: event.reason, by: event.by, at: event.at };
+        state.status = "ended";
+        return;
+      case "undone":
+      case "corrected":
+        return; // taken into account where the event they name is applied
+      default:
+        assertNotReached(event);
+    }
+  }
+
+  #step(event: { step: string; round: number }): StepState {
+    const key = stepKey(event.step, event.round);
+    return (this.#state.steps[key] ??= {
+      step: event.step,
+      round: event.round,
+      status: "open",
+      answer: null,
+      reason: null,
+      by: null,
+      at: null,
+      readings: [],
+      timer: null,
+      slots: [],
+      counted: 0,
+      lastEventId: null,
+    });
+  }
+
+  #settle(event: RunEvent & { step: string; round: number }, status: StepState["status"], answer: string | null, reason: string | null): void {
+    const at = this.#step(event);
+    at.status = status;
+    at.answer = answer ?? at.answer;
+    at.reason = reason;
+    at.by = event.by;
+    at.at = event.at;
+    at.lastEventId = event.id;
+  }
+
+  #logReading(event: EventOf<"reading">): void {
+    const step = this.#steps.get(event.step)!;
+    const { value, corrections } = this.#corrected(event, { value: event.value });
+    const at = this.#step(event);
+    const limits = step.kind === "measure" ? step.limits : step.kind === "reset" ? { min: step.expect, max: step.expect } : undefined;
+    at.readings.push({
+      eventId: event.id,
+      step: event.step,
+      round: event.round,
+      point: event.point ?? 0,
+      value: value.value ?? event.value,
+      unit: event.unit,
+      verdict: judgeReading(value.value ?? event.value, limits),
+      by: event.by,
+      at: event.at,
+      corrections,
+    });
+    at.lastEventId = event.id;
+    if (at.status === "skipped" || at.status === "not-applicable") at.status = "open";
+
+    const points = step.kind === "measure" ? (step.points?.length ?? 1) : 1;
+    const latest = new Map(at.readings.map((reading) => [reading.point, reading.verdict]));
+    if (latest.size < points) return;
+    const verdicts = [...latest.values()];
+    at.answer = verdicts.find((verdict) => verdict !== "in") ?? "in";
+    const mustPass = (step.kind === "measure" && step.retest === true) || step.kind === "reset";
+    if (!mustPass || at.answer === "in") this.#settle(event, "done", at.answer, null);
+    else at.status = "open";
+  }
+
+  #text(event: EventOf<"note"> | EventOf<"finding">, severity: LoggedText["severity"]): LoggedText {
+    const { value, corrections } = this.#corrected(event, { text: event.text });
+    return { eventId: event.id, text: value.text ?? event.text, step: event.step ?? null, severity, by: event.by, at: event.at, corrections };
+  }
+
+  /** A fact's fields with its corrections applied in order, and what each of them changed. */
+  #corrected(event: RunEvent, original: Correction): { value: Correction; corrections: AppliedCorrection[] } {
+    let value = original;
+    const corrections = (this.#corrections.get(event.id) ?? []).map((correction) => {
+      const old: Correction = {};
+      for (const field of Object.keys(correction.set) as (keyof Correction)[]) Object.assign(old, { [field]: value[field] });
+      value = { ...value, ...correction.set };
+      return { eventId: correction.id, by: correction.by, at: correction.at, why: correction.why, old, set: correction.set };
+    });
+    return { value, corrections };
+  }
+
+  /** A block is in the round after its unbroken run of "again" answers. */
+  #countRounds(): void {
+    for (const step of this.#steps.values()) {
+      if (step.kind !== "repeat") continue;
+      let round = 1;
+      while (this.#state.steps[stepKey(step.id, round)]?.answer === "again") round++;
+      if (round > 1) this.#state.rounds[step.id] = round;
+    }
+  }
+}

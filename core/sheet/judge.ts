@@ -1,0 +1,69 @@
+import { plainNumber } from "../numbers";
+import type { Limits, Step } from "./procedure";
+
+export type Verdict = "in" | "low" | "high";
+
+/** Where a reading falls: limits `min`/`max` still belong to the band, `above`/`below` do not. */
+export function judgeReading(value: number, limits: Limits | undefined): Verdict {
+  if (limits === undefined) return "in";
+  if ((limits.min !== undefined && value < limits.min) || (limits.above !== undefined && value <= limits.above)) return "low";
+  if ((limits.max !== undefined && value > limits.max) || (limits.below !== undefined && value >= limits.below)) return "high";
+  return "in";
+}
+
+/** The limits in words: "at least 0.8 and at most 1.6 in", "below 0.02 in". */
+export function limitWords(limits: Limits, unit: string): string {
+  const figure = (value: number): string => String(Number(value.toPrecision(6)));
+  const parts = [
+    limits.min === undefined ? null : `at least ${figure(limits.min)}`,
+    limits.above === undefined ? null : `above ${figure(limits.above)}`,
+    limits.max === undefined ? null : `at most ${figure(limits.max)}`,
+    limits.below === undefined ? null : `below ${figure(limits.below)}`,
+  ].filter((part) => part !== null);
+  return `${parts.join(" and ")} ${unit}`;
+}
+
+export type SoakVerdict = "short" | "in" | "long";
+
+/** How long a wait was against its minimum and maximum; both ends belong to the band. */
+export function judgeWait(minutes: number, step: Extract<Step, { kind: "wait" }>): SoakVerdict {
+  if (minutes < step.minMinutes) return "short";
+  return step.maxMinutes !== undefined && minutes > step.maxMinutes ? "long" : "in";
+}
+
+export interface TimerNow {
+  phase: "before-min" | "ready" | "near-max" | "past-max";
+  elapsedMinutes: number;
+  /** Until the minimum; negative once reached. */
+  toMinMinutes: number;
+  /** Until the maximum; negative once passed, null without one. */
+  toMaxMinutes: number | null;
+  says: string;
+}
+
+/** Minutes before the maximum at which a warning starts: two, or half of what lies between minimum and maximum. */
+export function maxWarningMinutes(step: Extract<Step, { kind: "wait" }>): number {
+  return step.maxMinutes === undefined ? 0 : Math.min(2, (step.maxMinutes - step.minMinutes) / 2);
+}
+
+/** What a running timer says at a moment. */
+export function timerNow(step: Extract<Step, { kind: "wait" }>, startedMs: number, nowMs: number): TimerNow {
+  const elapsedMinutes = Math.max(0, (nowMs - startedMs) / 60_000);
+  const toMinMinutes = step.minMinutes - elapsedMinutes;
+  const toMaxMinutes = step.maxMinutes === undefined ? null : step.maxMinutes - elapsedMinutes;
+  const phase =
+    toMaxMinutes !== null && toMaxMinutes < 0
+      ? "past-max"
+      : toMinMinutes > 0
+        ? "before-min"
+        : toMaxMinutes !== null && toMaxMinutes <= maxWarningMinutes(step)
+          ? "near-max"
+          : "ready";
+  const says = {
+    "before-min": `not before ${plainNumber(step.minMinutes)} min`,
+    ready: toMaxMinutes === null ? "long enough" : `long enough; out by ${plainNumber(step.maxMinutes!)} min`,
+    "near-max": `take it out now: at most ${plainNumber(step.maxMinutes ?? 0)} min`,
+    "past-max": `past the maximum of ${plainNumber(step.maxMinutes ?? 0)} min`,
+  }[phase];
+  return { phase, elapsedMinutes, toMinMinutes, toMaxMinutes, says };
+}

@@ -1,0 +1,88 @@
+import type { MachineFacts, Procedure, Step, StepCondition, StepRef } from "./procedure";
+import { stepKey, type RunState, type StepState } from "./run-state";
+
+/** A step of the sheet as it stands for this machine and this run. */
+export interface SheetStep extends StepRef {
+  definition: Step;
+  /** Null while nothing was logged on it. */
+  state: StepState | null;
+  settled: boolean;
+}
+
+/** The round a step is in: that of the repeat block around it. */
+export function currentRound(procedure: Procedure, state: RunState, index: number): number {
+  const steps = procedure.steps;
+  for (let end = index; end < steps.length; end++) {
+    const step = steps[end]!;
+    if (step.kind !== "repeat") continue;
+    const from = steps.findIndex((candidate) => candidate.id === step.from);
+    return from >= 0 && from <= index ? (state.rounds[step.id] ?? 1) : 1;
+  }
+  return 1;
+}
+
+/**
+ * The steps that this machine's sheet has now, in order: variants that are not fitted, and branches that were not
+ * taken, are gone.
+ */
+export function sheetSteps(procedure: Procedure, state: RunState, machine: MachineFacts): SheetStep[] {
+  const latest = new Map<string, StepState | null>();
+  const shown: SheetStep[] = [];
+  procedure.steps.forEach((definition, index) => {
+    const round = currentRound(procedure, state, index);
+    const at = state.steps[stepKey(definition.id, round)] ?? null;
+    const holds = (definition.when ?? []).every((condition) => conditionHolds(condition, latest, machine));
+    if (!holds) return;
+    latest.set(definition.id, at);
+    const settled = at !== null && at.status !== "open" && at.status !== "running";
+    shown.push({ step: definition.id, round, definition, state: at, settled });
+  });
+  return shown;
+}
+
+function conditionHolds(condition: StepCondition, latest: Map<string, StepState | null>, machine: MachineFacts): boolean {
+  if ("option" in condition) return machine.options.includes(condition.option) === condition.fitted;
+  const answer = latest.get(condition.step)?.answer ?? null;
+  return condition.is === "out" ? answer === "low" || answer === "high" : answer === condition.is;
+}
+
+/**
+ * What may be done now: the first open step, and, while a wait runs, the steps that may be done meanwhile. Running
+ * waits come last.
+ *
+ * @returns empty when the sheet is settled or closed
+ */
+export function nextSteps(procedure: Procedure, state: RunState, machine: MachineFacts): StepRef[] {
+  if (state.status === "signed" || state.status === "ended") return [];
+  const running: SheetStep[] = [];
+  const open: SheetStep[] = [];
+  for (const one of sheetSteps(procedure, state, machine)) {
+    // Several waits at once allow only what all of them allow.
+    const allowed = running.every((wait) => wait.definition.kind === "wait" && (wait.definition.meanwhile ?? []).includes(one.step));
+    if (one.settled || !allowed) continue;
+    if (one.definition.kind === "wait" && one.state?.status === "running") running.push(one);
+    else {
+      open.push(one);
+      break;
+    }
+  }
+  return [...open, ...running].map(({ step, round }) => ({ step, round }));
+}
+
+export interface MissingStep extends StepRef {
+  title: string;
+  /** The counter's reset and the proof at the end are what gets forgotten most: they are named apart. */
+  weight: "reset" | "proof" | "safety" | "step";
+}
+
+/** What stands between this sheet and a signature: the steps that are neither done, skipped nor not applicable. */
+export function missingSteps(procedure: Procedure, state: RunState, machine: MachineFacts): MissingStep[] {
+  return sheetSteps(procedure, state, machine)
+    .filter((one) => !one.settled)
+    .map(({ step, round, definition }) => ({
+      step,
+      round,
+      title: definition.title,
+      weight: definition.kind === "reset" ? "reset" : definition.kind === "prove" ? "proof" : definition.kind === "safety" ? "safety" : "step",
+    }));
+}

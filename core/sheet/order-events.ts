@@ -1,0 +1,62 @@
+import { CoreError } from "../errors";
+import type { RunEvent } from "./run-event";
+
+const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})$/;
+
+/**
+ * Milliseconds since 1970 of an ISO 8601 instant.
+ *
+ * @throws CoreError `bad-instant` without an offset: a local time means another moment on another device
+ */
+export function instantMs(text: string, path: string): number {
+  const ms = INSTANT.test(text) ? Date.parse(text) : NaN;
+  if (Number.isNaN(ms)) throw new CoreError("bad-instant", path, `${path} must be an instant with its offset, such as 2026-02-28T09:30:00Z, not "${text}".`);
+  return ms;
+}
+
+/**
+ * Events once each, in the order (`at`, `id`), whatever order and however often they arrived.
+ *
+ * The server refuses a known id with other content; should two devices hold such a pair all the same, the one whose
+ * JSON sorts first is kept, so that both show the same sheet.
+ */
+export function orderEvents(events: readonly RunEvent[]): RunEvent[] {
+  const byId = new Map<string, RunEvent>();
+  for (const event of events) {
+    const known = byId.get(event.id);
+    if (known === undefined || (known !== event && JSON.stringify(event) < JSON.stringify(known))) byId.set(event.id, event);
+  }
+  return [...byId.values()]
+    .map((event) => ({ event, ms: instantMs(event.at, `events.${event.id}.at`) }))
+    .sort((a, b) => a.ms - b.ms || (a.event.id < b.event.id ? -1 : 1))
+    .map(({ event }) => event);
+}
+
+/** Whether an event closes the sheet: the technician's signature, or an outcome without the work. */
+export function closesRun(event: RunEvent): boolean {
+  return event.type === "outcome" || (event.type === "signed" && event.role === "technician");
+}
+
+/**
+ * Ids of events that an `undone` takes back. An undo may itself be undone by a later one; a device's clock may put an
+ * undo before what it takes back, and it counts all the same. Nothing is undone once the sheet is signed or ended:
+ * from then on facts are corrected, never taken back.
+ *
+ * @param ordered events in the order of {@link orderEvents}
+ */
+export function undoneIds(ordered: readonly RunEvent[]): Set<string> {
+  const position = new Map(ordered.map((event, i) => [event.id, i]));
+  const closing = ordered.findIndex(closesRun);
+  const voided = new Set<string>();
+  for (let i = (closing < 0 ? ordered.length : closing) - 1; i >= 0; i--) {
+    const event = ordered[i]!;
+    if (event.type !== "undone" || voided.has(event.id)) continue;
+    const at = position.get(event.ref);
+    if (at === undefined) continue;
+    // Undoing an undo works only backwards, or two of them could void each other.
+    if (ordered[at]!.type === "undone" && at >= i) continue;
+    if (closing >= 0 && at >= closing) continue;
+    voided.add(event.ref);
+  }
+  return voided;
+}

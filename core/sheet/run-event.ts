@@ -1,0 +1,64 @@
+/**
+ * The run log: what happened on one sheet, as facts that are only ever added. Ids are UUIDv7 made by the device that
+ * logged the fact, so that a batch can be sent twice and devices can work without a connection.
+ */
+interface EventBase {
+  /** UUIDv7. */
+  id: string;
+  runId: string;
+  /** ISO 8601 instant with offset, by the device's clock. */
+  at: string;
+  /** Id of the person. */
+  by: string;
+  device: string;
+}
+
+interface OnStep {
+  step: string;
+  /** Round of the repeat block, from 1. */
+  round: number;
+}
+
+export type RunEventBody =
+  | { type: "started"; planId: string; procedureId: string; procedureVersion: number }
+  | (OnStep & { type: "safety-confirmed" })
+  | (OnStep & { type: "step-done"; answer?: string; reason?: string })
+  | (OnStep & { type: "step-not-applicable"; reason: string })
+  | (OnStep & { type: "step-skipped"; reason: string })
+  /** One of several repetitions of a counting step. */
+  | (OnStep & { type: "counted" })
+  | (OnStep & { type: "reading"; value: number; unit: string; point?: number })
+  | (OnStep & { type: "timer-started" })
+  | (OnStep & { type: "timer-stopped" })
+  | (OnStep & { type: "part-fitted"; item: string; slot: string; qty: number; lot?: string; expires?: string })
+  | { type: "consumable-used"; step?: string; round?: number; item: string; qty: number; unit: string; lot?: string; expires?: string }
+  | { type: "note"; text: string; step?: string; round?: number }
+  | { type: "finding"; text: string; severity: "minor" | "major" | "unsafe"; step?: string; round?: number }
+  | { type: "paused"; reason?: string }
+  | { type: "resumed" }
+  /** The event `ref` never happened. */
+  | { type: "undone"; ref: string }
+  /** Fields of the event `ref` read otherwise from now on; the old values stay readable. */
+  | { type: "corrected"; ref: string; set: Correction; why: string }
+  | { type: "signed"; role: "technician"; name: string; method: "password"; eventCount: number; missingReason?: string }
+  | { type: "signed"; role: "customer"; method: "drawn"; name: string; drawing: string }
+  | { type: "signed"; role: "customer"; method: "typed"; name: string }
+  | { type: "signed"; role: "customer"; method: "not-present"; reason: string }
+  /** The visit ends without the work: the duty stays due. */
+  | { type: "outcome"; outcome: Outcome; reason: string };
+
+export type Outcome = "no-access" | "refused" | "part-missing";
+
+/** Fields a correction may set. */
+export interface Correction {
+  value?: number;
+  qty?: number;
+  text?: string;
+  answer?: string;
+  lot?: string;
+  slot?: string;
+}
+
+export type RunEvent = EventBase & RunEventBody;
+export type RunEventType = RunEvent["type"];
+export type EventOf<Type extends RunEventType> = Extract<RunEvent, { type: Type }>;

@@ -1,0 +1,34 @@
+import type { MachineFacts, Procedure } from "./procedure";
+import type { RunState } from "./run-state";
+import { sheetSteps } from "./next-steps";
+
+/** What a finished sheet means to the machine: meter values, and readings that trends and conditions go on with. */
+export interface RunResults {
+  /** Face values in the order they were read; a reset counter's zero comes after the value read before it. */
+  meterReadings: { eventId: string; meter: string; value: number; at: string }[];
+  /** Last value of each meter, for the completion. */
+  meters: Record<string, number>;
+  readings: { eventId: string; reading: string; value: number; unit: string; at: string }[];
+}
+
+/** Collects the results of a sheet; readings of branches that do not apply are left out. */
+export function runResults(procedure: Procedure, state: RunState, machine: MachineFacts): RunResults {
+  const results: RunResults = { meterReadings: [], meters: {}, readings: [] };
+  const shown = new Set(sheetSteps(procedure, state, machine).map((one) => one.step));
+  for (const definition of procedure.steps) {
+    if (!shown.has(definition.id) || (definition.kind !== "measure" && definition.kind !== "reset")) continue;
+    const logged = Object.values(state.steps)
+      .filter((at) => at.step === definition.id)
+      .sort((a, b) => a.round - b.round)
+      .flatMap((at) => at.readings);
+    for (const { eventId, value, unit, at } of logged) {
+      if (definition.meter !== undefined) {
+        results.meterReadings.push({ eventId, meter: definition.meter, value, at });
+        results.meters[definition.meter] = value;
+      } else if (definition.kind === "measure") {
+        results.readings.push({ eventId, reading: definition.reading, value, unit, at });
+      }
+    }
+  }
+  return results;
+}

@@ -1,0 +1,127 @@
+import type { SoakVerdict, Verdict } from "./judge";
+import type { Correction, EventOf, Outcome, RunEvent } from "./run-event";
+
+/** A correction of one logged fact; the old values stay readable here. */
+export interface AppliedCorrection {
+  eventId: string;
+  by: string;
+  at: string;
+  why: string;
+  old: Correction;
+  set: Correction;
+}
+
+export interface LoggedReading {
+  eventId: string;
+  step: string;
+  round: number;
+  /** Index into the step's points, 0 for a single reading. */
+  point: number;
+  value: number;
+  unit: string;
+  verdict: Verdict;
+  by: string;
+  at: string;
+  corrections: AppliedCorrection[];
+}
+
+export interface TimerState {
+  startedAt: string;
+  startedBy: string;
+  stoppedAt: string | null;
+  /** Length when stopped, in minutes. */
+  minutes: number | null;
+  verdict: SoakVerdict | null;
+}
+
+export type StepStatus = "open" | "running" | "done" | "skipped" | "not-applicable";
+
+/** What is known of one step in one round. */
+export interface StepState {
+  step: string;
+  round: number;
+  status: StepStatus;
+  /** `ok`/`not-ok`, `clean`/`again`, or `in`/`low`/`high` of the latest readings; null when none. */
+  answer: string | null;
+  reason: string | null;
+  by: string | null;
+  at: string | null;
+  /** All readings in order, retests included. */
+  readings: LoggedReading[];
+  timer: TimerState | null;
+  /** Slots that got a new part. */
+  slots: string[];
+  counted: number;
+  /** The last event that counts here: what "undo" takes back. */
+  lastEventId: string | null;
+}
+
+export interface FittedPart {
+  eventId: string;
+  item: string;
+  slot: string;
+  qty: number;
+  lot: string | null;
+  expires: string | null;
+  by: string;
+  at: string;
+  corrections: AppliedCorrection[];
+}
+
+export interface UsedConsumable {
+  eventId: string;
+  step: string | null;
+  round: number | null;
+  item: string;
+  qty: number;
+  unit: string;
+  lot: string | null;
+  expires: string | null;
+  by: string;
+  at: string;
+  corrections: AppliedCorrection[];
+}
+
+export interface LoggedText {
+  eventId: string;
+  text: string;
+  step: string | null;
+  severity: "minor" | "major" | "unsafe" | null;
+  by: string;
+  at: string;
+  corrections: AppliedCorrection[];
+}
+
+/** The sheet as the log tells it. Everything here follows from the events; nothing else writes it. */
+export interface RunState {
+  runId: string | null;
+  /** `signed`: done, by a technician's signature; `ended`: left undone with an outcome. */
+  status: "empty" | "working" | "paused" | "signed" | "ended";
+  startedAt: string | null;
+  startedBy: string | null;
+  planId: string | null;
+  /** By `step` or `step#round` from round 2 on; steps nothing was logged on are absent. */
+  steps: Record<string, StepState>;
+  /** Running round of each repeat step, absent = 1. */
+  rounds: Record<string, number>;
+  parts: FittedPart[];
+  consumables: UsedConsumable[];
+  notes: LoggedText[];
+  findings: LoggedText[];
+  technicianSignature: (EventOf<"signed"> & { role: "technician" }) | null;
+  customerSignature: (EventOf<"signed"> & { role: "customer" }) | null;
+  outcome: { outcome: Outcome; reason: string; by: string; at: string } | null;
+  /** Events that count, in order. */
+  applied: number;
+  /** Logged on a sheet that was already signed or ended, so not part of it. */
+  afterClosing: RunEvent[];
+  /** Events naming a step or an event that this procedure version or run does not have. */
+  unknown: RunEvent[];
+  /** Ids taken back by an undo. */
+  undone: string[];
+}
+
+/** Key of a step's state. */
+export function stepKey(step: string, round: number): string {
+  return round === 1 ? step : `${step}#${round}`;
+}
