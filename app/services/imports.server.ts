@@ -1,0 +1,234 @@
+import { v7 as uuidv7 } from "uuid";
+import { assessDue, hardnessFactor, type Procedure } from "@core";
+import { getDb, type Db, type ImportRow, type MachineRow, type PlanRow, type PlanRules, type SiteRow, type Transaction } from "@db";
+import { dayInZone } from "~/shared/site-day";
+import type { Actor } from "./actor";
+import { assessMachine, dueInput, storedDue } from "./due.server";
+import { parseMachineCsv, type MachineRecord, type RowFault } from "./machine-csv.server";
+import { newestProcedures } from "./procedures.server";
+import { Refusal } from "./refusal";
+
+export const MAX_IMPORT_BYTES = 8 * 1024 * 1024;
+const CHUNK = 250;
+/** A running import that has not finished by then died with its process; its transaction is gone with it. */
+const STALE_MS = 5 * 60_000;
+
+/** Checks a file and keeps it with the result; nothing of it is in the register yet. */
+export async function checkImport(actor: Actor, fileName: string, content: string, now: Date): Promise<string> {
+  const { good, faults } = parseMachineCsv(content);
+  faults.push(...(await serialFaults(good)));
+  const bad = new Set(faults.map((fault) => fault.line));
+  const id = uuidv7();
+  await getDb().models.Import.create({
+    id,
+    byPerson: actor.id,
+    fileName: fileName.slice(0, 255),
+    content,
+    createdAt: now,
+    goodRows: good.filter((row) => !bad.has(row.line)).length,
+    faults: faults.sort((a, b) => a.line - b.line),
+  });
+  return id;
+}
+
+/** Rows whose serial number stands in the register under another tag. */
+async function serialFaults(good: { line: number; record: MachineRecord }[]): Promise<RowFault[]> {
+  const withSerial = good.filter((row) => row.record.serial !== "");
+  if (withSerial.length === 0) return [];
+  const db = getDb();
+  const known = new Map<string, string>();
+  const key = (one: Pick<MachineRow, "maker" | "model" | "serial">): string => `${one.maker}\n${one.model}\n${one.serial}`.toLowerCase();
+  for (const part of chunks(withSerial, 1000)) {
+    const rows = await db.select<Pick<MachineRow, "maker" | "model" | "serial" | "tag">>("SELECT tag, maker, model, serial FROM machines WHERE serial IN (:serials)", {
+      serials: part.map((row) => row.record.serial),
+    });
+    for (const row of rows) known.set(key(row), row.tag);
+  }
+  return withSerial.flatMap(({ line, record }) => {
+    const tag = known.get(key(record));
+    return tag !== undefined && tag.toLowerCase() !== record.tag.toLowerCase()
+      ? [{ line, column: "serial", reason: `Machine ${tag} in the register has the same maker, model and serial number.` }]
+      : [];
+  });
+}
+
+export type ImportView = Omit<ImportRow, "content">;
+
+export async function getImport(id: string): Promise<ImportView> {
+  const row = await getDb().models.Import.findByPk(id, { raw: true, attributes: { exclude: ["content"] } });
+  if (!row) throw new Refusal(404, "no-such-import", "This import does not exist. Choose the file again.");
+  return row;
+}
+
+/** Takes the import for this process; false when it is done or running elsewhere. */
+export async function claimImport(id: string, now: Date): Promise<boolean> {
+  const taken = await getDb().run(
+    "UPDATE imports SET status = 'running', started_at = :now, rows_done = 0, message = '' WHERE id = :id AND (status IN ('checked','failed') OR (status = 'running' AND started_at < :stale))",
+    { id, now, stale: new Date(now.getTime() - STALE_MS) },
+  );
+  return taken === 1;
+}
+
+/**
+ * Puts the good rows of a claimed import into the register, all in one transaction: all of them or none. Progress is
+ * written beside it, for the page to show. A machine whose tag is known is brought up to date.
+ */
+export async function applyImport(id: string, now: Date): Promise<void> {
+  const db = getDb();
+  try {
+    const row = await db.models.Import.findByPk(id, { raw: true });
+    const { good } = parseMachineCsv(row!.content);
+    const bad = new Set(row!.faults.map((fault) => fault.line));
+    const records = good.filter((one) => !bad.has(one.line)).map((one) => one.record);
+    await db.transact((tx) => putRecords(db, records, now, tx, (done) => progress(db, id, done)));
+    await db.run("UPDATE imports SET status = 'done', rows_done = :done WHERE id = :id", { id, done: records.length });
+  } catch (error) {
+    await db.run("UPDATE imports SET status = 'failed', message = :message WHERE id = :id", {
+      id,
+      message: `Nothing was written: ${(error as Error).message}`.slice(0, 500),
+    });
+    throw error;
+  }
+}
+
+async function progress(db: Db, id: string, done: number): Promise<void> {
+  await db.run("UPDATE imports SET rows_done = :done WHERE id = :id", { id, done });
+}
+
+async function putRecords(db: Db, records: MachineRecord[], now: Date, tx: Transaction, onProgress: (done: number) => Promise<void>): Promise<void> {
+  const { siteOf, changed } = await putSites(db, records, tx);
+  const families = [...new Set(records.map((record) => record.family))];
+  const procedures = await newestProcedures(families);
+  let done = 0;
+  for (const part of chunks(records, CHUNK)) {
+    const known = new Map(
+      (await db.select<{ id: string; tag: string }>("SELECT id, tag FROM machines WHERE tag IN (:tags)", { tags: part.map((record) => record.tag) }, tx)).map((row) => [row.tag.toLowerCase(), row.id]),
+    );
+    const machines = part.map((record) => machineRow(record, siteOf(record).id, known.get(record.tag.toLowerCase()) ?? uuidv7(), now));
+    const fresh = machines.filter((machine) => !known.has(machine.tag.toLowerCase()));
+    await db.models.Machine.bulkCreate(fresh, { transaction: tx });
+    for (const machine of machines) {
+      if (known.has(machine.tag.toLowerCase())) {
+        const { id, createdAt: _, ...update } = machine;
+        await db.models.Machine.update(update, { where: { id }, transaction: tx });
+      }
+    }
+    const siteById = new Map(part.map((record) => [siteOf(record).id, siteOf(record)]));
+    const plans = fresh.flatMap((machine) => newPlans(machine, siteById.get(machine.siteId)!, procedures, now));
+    await db.models.Plan.bulkCreate(plans, { transaction: tx });
+    done += part.length;
+    await onProgress(done);
+  }
+  for (const siteId of changed) await rescaleSite(db, siteId, now, tx);
+}
+
+/** Makes or updates the customers and sites that the records name. */
+async function putSites(db: Db, records: MachineRecord[], tx: Transaction): Promise<{ siteOf: (record: MachineRecord) => SiteRow; changed: string[] }> {
+  const customers = new Map((await db.select<{ id: string; name: string }>("SELECT id, name FROM customers", {}, tx)).map((row) => [row.name.toLowerCase(), row.id]));
+  const sites = new Map((await db.models.Site.findAll({ raw: true, transaction: tx })).map((row) => [`${row.customerId}\n${row.name.toLowerCase()}`, row]));
+  const seen = new Map<string, SiteRow>();
+  const changed: string[] = [];
+  const keyOf = (record: MachineRecord): string => `${customers.get(record.customer.toLowerCase())}\n${record.site.toLowerCase()}`;
+  for (const record of records) {
+    if (!customers.has(record.customer.toLowerCase())) {
+      const id = uuidv7();
+      customers.set(record.customer.toLowerCase(), id);
+      await db.models.Customer.create({ id, name: record.customer }, { transaction: tx });
+    }
+    const key = keyOf(record);
+    if (seen.has(key)) continue;
+    const before = sites.get(key);
+    const site: SiteRow = {
+      id: before?.id ?? uuidv7(),
+      customerId: customers.get(record.customer.toLowerCase())!,
+      name: before?.name ?? record.site,
+      address: record.address,
+      timeZone: record.time_zone,
+      waterHardness: record.water_hardness_mg_l,
+      accessHours: record.access_hours,
+      notes: before?.notes ?? "",
+    };
+    seen.set(key, site);
+    if (!before) await db.models.Site.create(site, { transaction: tx });
+    else if (JSON.stringify({ ...before }) !== JSON.stringify({ ...before, ...site })) {
+      await db.models.Site.update(site, { where: { id: site.id }, transaction: tx });
+      if (before.waterHardness !== site.waterHardness || before.timeZone !== site.timeZone) changed.push(site.id);
+    }
+  }
+  return { siteOf: (record) => seen.get(keyOf(record))!, changed };
+}
+
+function machineRow(record: MachineRecord, siteId: string, id: string, now: Date): MachineRow {
+  return {
+    id,
+    tag: record.tag,
+    siteId,
+    area: record.area,
+    name: record.name,
+    family: record.family,
+    maker: record.maker,
+    model: record.model,
+    serial: record.serial,
+    commissionedOn: record.commissioned_on,
+    dutiesFrom: record.duties_from,
+    options: record.options,
+    notes: record.notes,
+    createdAt: now,
+  };
+}
+
+/**
+ * The duties of a new machine: one plan for each procedure of its family. They count from `duties_from`, else from the
+ * day of registration: counting from the commissioning of an old machine would make everything overdue at once.
+ */
+function newPlans(machine: MachineRow, site: SiteRow, procedures: Procedure[], now: Date): PlanRow[] {
+  const today = dayInZone(now, site.timeZone);
+  return procedures
+    .filter((procedure) => procedure.family === machine.family)
+    .map((procedure) => {
+      const plan = {
+        id: uuidv7(),
+        machineId: machine.id,
+        procedureId: procedure.id,
+        title: procedure.title,
+        who: procedure.who,
+        authorisation: procedure.authorisation ?? null,
+        minutes: Math.round(procedure.minutes.handsOn + procedure.minutes.waiting),
+        startOn: machine.dutiesFrom ?? (machine.commissionedOn && machine.commissionedOn > today ? machine.commissionedOn : today),
+        rules: planRules(procedure, site.waterHardness),
+        hardStop: procedure.plan.hardStop ?? false,
+        active: true,
+        assessedAt: now,
+      };
+      const input = dueInput(plan, { completions: [], meters: {}, readings: {}, events: [] }, today);
+      return { ...plan, ...storedDue(assessDue(input), input) };
+    });
+}
+
+function planRules(procedure: Procedure, waterHardness: number | null): PlanRules {
+  const { triggers, notice, warning, covers, scaledByHardness } = procedure.plan;
+  const factor = scaledByHardness ? hardnessFactor(waterHardness) : 1;
+  return { triggers, ...(notice ? { notice } : {}), ...(warning ? { warning } : {}), ...(covers ? { covers } : {}), ...(factor === 1 ? {} : { intervalFactor: factor }) };
+}
+
+/** A site whose water or time zone changed: its scale-related plans get the new factor, and all are assessed anew. */
+async function rescaleSite(db: Db, siteId: string, now: Date, tx: Transaction): Promise<void> {
+  const site = await db.models.Site.findByPk(siteId, { raw: true, transaction: tx });
+  const machines = await db.select<{ id: string; family: string }>("SELECT id, family FROM machines WHERE site_id = :siteId", { siteId }, tx);
+  const procedures = new Map((await newestProcedures([...new Set(machines.map((machine) => machine.family))])).map((one) => [one.id, one]));
+  for (const machine of machines) {
+    const plans = await db.models.Plan.findAll({ where: { machineId: machine.id }, raw: true, transaction: tx });
+    for (const plan of plans) {
+      const procedure = procedures.get(plan.procedureId);
+      if (!procedure?.plan.scaledByHardness) continue;
+      const { intervalFactor: _, ...rules } = plan.rules;
+      const factor = hardnessFactor(site!.waterHardness);
+      await db.models.Plan.update({ rules: factor === 1 ? rules : { ...rules, intervalFactor: factor } }, { where: { id: plan.id }, transaction: tx });
+    }
+    await assessMachine(machine.id, now, tx);
+  }
+}
+
+function chunks<T>(items: readonly T[], size: number): T[][] {
+  return Array.from({ length: Math.ceil(items.length / size) }, (_, i) => items.slice(i * size, (i + 1) * size));
+}

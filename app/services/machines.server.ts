@@ -1,0 +1,140 @@
+import { v7 as uuidv7 } from "uuid";
+import { getDb, type MachineRow, type SiteRow } from "@db";
+import { dayInZone } from "~/shared/site-day";
+import type { Actor } from "./actor";
+import { assessMachine } from "./due.server";
+import { COLUMNS, writeMachineCsv, type MachineRecord } from "./machine-csv.server";
+import { Refusal } from "./refusal";
+
+export interface MachineListRow {
+  id: string;
+  tag: string;
+  name: string;
+  family: string;
+  area: string;
+  serial: string;
+  siteName: string;
+  customerName: string;
+}
+
+const PAGE = 50;
+
+/** A page of the register, by name; one query. Words are matched by their beginnings, tags and serials too. */
+export async function listMachines(filter: { q?: string | null; family?: string | null; siteId?: string | null; after?: string | null }): Promise<{ rows: MachineListRow[]; next: string | null }> {
+  const words = (filter.q ?? "").match(/[\p{L}\p{N}]+/gu) ?? [];
+  const split = filter.after?.lastIndexOf("_") ?? -1;
+  const afterName = split > 0 ? filter.after!.slice(0, split) : "";
+  const afterId = split > 0 ? filter.after!.slice(split + 1) : "";
+  const rows = await getDb().select<MachineListRow>(
+    `SELECT m.id, m.tag, m.name, m.family, m.area, m.serial, s.name AS siteName, c.name AS customerName
+     FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
+     WHERE 1 = 1
+       ${words.length > 0 ? "AND (MATCH (m.name, m.tag, m.serial, m.maker, m.model, m.area) AGAINST (:words IN BOOLEAN MODE) OR m.tag LIKE :prefix OR m.serial LIKE :prefix OR m.site_id IN (SELECT id FROM sites WHERE name LIKE :prefix))" : ""}
+       ${filter.family ? "AND m.family = :family" : ""}
+       ${filter.siteId ? "AND m.site_id = :siteId" : ""}
+       ${afterId ? "AND (m.name > :afterName OR (m.name = :afterName AND m.id > :afterId))" : ""}
+     ORDER BY m.name, m.id LIMIT ${PAGE + 1}`,
+    {
+      words: words.map((word) => `+${word}*`).join(" "),
+      prefix: `${(filter.q ?? "").trim().replace(/[%_\\]/g, "\\$&")}%`,
+      family: filter.family ?? "",
+      siteId: filter.siteId ?? "",
+      afterName,
+      afterId,
+    },
+  );
+  const page = rows.slice(0, PAGE);
+  const last = page[page.length - 1];
+  return { rows: page, next: rows.length > PAGE && last ? `${last.name}_${last.id}` : null };
+}
+
+export async function countMachines(): Promise<number> {
+  const [row] = await getDb().select<{ total: number }>("SELECT COUNT(*) AS total FROM machines");
+  return Number(row?.total ?? 0);
+}
+
+/** Families in use, for the filter. */
+export async function listFamilies(): Promise<string[]> {
+  return (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM machines ORDER BY family")).map((row) => row.family);
+}
+
+export async function listSites(): Promise<{ id: string; name: string; customerName: string }[]> {
+  return getDb().select("SELECT s.id, s.name, c.name AS customerName FROM sites s JOIN customers c ON c.id = s.customer_id ORDER BY s.name LIMIT 500");
+}
+
+export interface MachineView {
+  machine: MachineRow;
+  site: SiteRow & { customerName: string };
+  meters: { meter: string; value: number; readAt: Date }[];
+  runs: { id: string; title: string; status: string; outcome: string | null; closedAt: Date | null; openedAt: Date }[];
+  events: { event: string; on: string; note: string }[];
+}
+
+/** A machine with its site, last meter values and latest sheets. */
+export async function getMachine(id: string): Promise<MachineView> {
+  const db = getDb();
+  const machine = await db.models.Machine.findByPk(id, { raw: true });
+  if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
+  const site = await db.models.Site.findByPk(machine.siteId, { raw: true });
+  const customer = await db.models.Customer.findByPk(site!.customerId, { raw: true });
+  const meters = await db.select<MachineView["meters"][number]>(
+    `SELECT r.meter, r.value, r.read_at AS readAt FROM meter_readings r
+     JOIN (SELECT meter, MAX(read_at) AS read_at FROM meter_readings WHERE machine_id = :id GROUP BY meter) last
+       ON last.meter = r.meter AND last.read_at = r.read_at
+     WHERE r.machine_id = :id ORDER BY r.meter, r.id`,
+    { id },
+  );
+  const runs = await db.select<MachineView["runs"][number]>(
+    `SELECT r.id, p.title, r.status, r.outcome, r.closed_at AS closedAt, r.opened_at AS openedAt FROM runs r JOIN plans p ON p.id = r.plan_id
+     WHERE r.machine_id = :id ORDER BY r.opened_at DESC LIMIT 12`,
+    { id },
+  );
+  const events = await db.select<MachineView["events"][number]>(
+    "SELECT event, happens_on AS `on`, note FROM machine_events WHERE machine_id = :id ORDER BY happens_on DESC, id DESC LIMIT 8",
+    { id },
+  );
+  // Two values read at the same instant (a counter and its reset): the later id is the last.
+  const last = new Map(meters.map((one) => [one.meter, one]));
+  return { machine, site: { ...site!, customerName: customer!.name }, meters: [...last.values()], runs, events };
+}
+
+/** Logs a meter reading by hand and re-assesses the machine's plans. */
+export async function logMeterReading(actor: Actor, machineId: string, input: { meter: string; value: number }, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    const readOn = dayInZone(now, await zoneOf(machineId));
+    await db.models.MeterReading.create(
+      { id: uuidv7(), machineId, meter: input.meter, value: input.value, readOn, readAt: now, byPerson: actor.id, source: "hand" },
+      { transaction: tx },
+    );
+    await assessMachine(machineId, now, tx);
+  });
+}
+
+/** Logs that something happened on a machine (a run ended, a light came on) and re-assesses its plans. */
+export async function logMachineEvent(actor: Actor, machineId: string, input: { event: string; on: string | null; note: string }, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    const happensOn = input.on ?? dayInZone(now, await zoneOf(machineId));
+    await db.models.MachineEvent.create({ id: uuidv7(), machineId, event: input.event, happensOn, note: input.note, byPerson: actor.id, loggedAt: now }, { transaction: tx });
+    await assessMachine(machineId, now, tx);
+  });
+}
+
+async function zoneOf(machineId: string): Promise<string> {
+  const [row] = await getDb().select<{ timeZone: string }>("SELECT s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId", { machineId });
+  if (!row) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
+  return row.timeZone;
+}
+
+/** The whole register as CSV. */
+export async function exportMachines(): Promise<string> {
+  const rows = await getDb().select<MachineRecord>(
+    `SELECT c.name AS customer, s.name AS site, s.address, s.time_zone, s.water_hardness AS water_hardness_mg_l, s.access_hours,
+       m.area, m.tag, m.name, m.family, m.maker, m.model, m.serial, m.commissioned_on, m.duties_from, m.options, m.notes
+     FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id ORDER BY m.tag`,
+  );
+  return writeMachineCsv(rows);
+}
+
+export { COLUMNS };

@@ -1,0 +1,87 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { checkProcedure, type Procedure } from "@core";
+import { getDb } from "@db";
+import { contentHash } from "./content-hash.server";
+import { parseProcedure } from "./procedure-schema.server";
+import { Refusal } from "./refusal";
+
+/** Reads every procedure file of a folder; throws with the file's name when one is not valid. */
+export function readProcedureFiles(folder: string): Procedure[] {
+  return readdirSync(folder)
+    .filter((file) => file.endsWith(".json"))
+    .sort()
+    .map((file) => {
+      try {
+        return checkedProcedure(JSON.parse(readFileSync(join(folder, file), "utf8")));
+      } catch (error) {
+        throw new Error(`${file}: ${(error as Error).message}`, { cause: error });
+      }
+    });
+}
+
+/** A procedure from unknown JSON, its form and its inner references checked. */
+export function checkedProcedure(raw: unknown): Procedure {
+  const procedure = parseProcedure(raw);
+  const faults = checkProcedure(procedure);
+  if (faults.length > 0) throw new Refusal(422, "not-valid", faults.map((fault) => `${fault.path}: ${fault.message}`).join(" "));
+  return procedure;
+}
+
+/**
+ * Publishes procedures that are not there yet. A published version never changes: the same version with other content
+ * is refused.
+ *
+ * @returns ids of the new ones
+ */
+export async function publishProcedures(procedures: readonly Procedure[], now: Date): Promise<string[]> {
+  const db = getDb();
+  return db.transact(async (tx) => {
+    const added: string[] = [];
+    for (const procedure of procedures) {
+      const { id, version } = procedure;
+      const known = await db.models.Procedure.findOne({ where: { id, version }, raw: true, transaction: tx });
+      if (known) {
+        if (contentHash(known.body) !== contentHash(procedure)) {
+          throw new Refusal(409, "version-taken", `Version ${version} of "${id}" is published already with other content. Give the change a new version number.`);
+        }
+        continue;
+      }
+      await db.models.Procedure.create({ id, version, family: procedure.family, title: procedure.title, body: procedure, createdAt: now }, { transaction: tx });
+      added.push(id);
+    }
+    return added;
+  });
+}
+
+/** The newest version of each procedure, without bodies. */
+export async function listProcedures(): Promise<{ id: string; version: number; family: string; title: string }[]> {
+  return getDb().select(
+    `SELECT p.id, p.version, p.family, p.title FROM procedures p
+     JOIN (SELECT id, MAX(version) AS version FROM procedures GROUP BY id) newest ON newest.id = p.id AND newest.version = p.version
+     ORDER BY p.family, p.title`,
+  );
+}
+
+/** The newest procedures of the given families, with bodies. */
+export async function newestProcedures(families: string[]): Promise<Procedure[]> {
+  if (families.length === 0) return [];
+  const rows = await getDb().select<{ body: Procedure }>(
+    `SELECT p.body FROM procedures p
+     JOIN (SELECT id, MAX(version) AS version FROM procedures WHERE family IN (:families) GROUP BY id) newest ON newest.id = p.id AND newest.version = p.version
+     ORDER BY p.id`,
+    { families },
+  );
+  return rows.map((row) => row.body);
+}
+
+export async function getProcedure(id: string): Promise<Procedure> {
+  const [row] = await getDb().select<{ body: Procedure }>("SELECT body FROM procedures WHERE id = :id ORDER BY version DESC LIMIT 1", { id });
+  if (!row) throw new Refusal(404, "no-such-procedure", "This procedure does not exist.");
+  return row.body;
+}
+
+/** The folder of procedures that ship with the app. */
+export function shippedFolder(): string {
+  return join(process.cwd(), "procedures");
+}

@@ -1,0 +1,46 @@
+import { RateLimiterMySQL, RateLimiterRes } from "rate-limiter-flexible";
+import { getDb } from "@db";
+import { Refusal } from "./refusal";
+
+interface Limits {
+  perName: RateLimiterMySQL;
+  perAddress: RateLimiterMySQL;
+}
+
+const holder = globalThis as { houndLimits?: Limits };
+
+/** Counted in the database, so that every app process counts together. */
+function limits(): Limits {
+  if (!holder.houndLimits) {
+    const limiter = (keyPrefix: string, points: number, minutes: number) =>
+      new RateLimiterMySQL({
+        storeClient: getDb().sequelize,
+        storeType: "sequelize",
+        tableName: "rate_limits",
+        tableCreated: true,
+        clearExpiredByTimeout: false,
+        keyPrefix,
+        points,
+        duration: minutes * 60,
+      });
+    holder.houndLimits = { perName: limiter("name", 8, 15), perAddress: limiter("addr", Number(process.env.SIGN_IN_PER_ADDRESS ?? 60), 15) };
+  }
+  return holder.houndLimits;
+}
+
+/** Counts an attempt; refuses when there were too many for this name or from this address. */
+export async function countSignIn(signIn: string, address: string): Promise<void> {
+  const { perName, perAddress } = limits();
+  try {
+    await perAddress.consume(address);
+    await perName.consume(signIn.toLowerCase().slice(0, 120));
+  } catch (error) {
+    if (!(error instanceof RateLimiterRes)) throw error;
+    const minutes = Math.max(1, Math.ceil(error.msBeforeNext / 60_000));
+    throw new Refusal(429, "too-many", `Too many tries. Wait ${minutes} ${minutes === 1 ? "minute" : "minutes"}, or ask a lead to reset the password.`);
+  }
+}
+
+export async function forgetSignIns(signIn: string): Promise<void> {
+  await limits().perName.delete(signIn.toLowerCase().slice(0, 120));
+}

@@ -1,0 +1,12 @@
+/** An expected "no": what happened and what to do, in words for the person. Routes turn it into an answer with its status. */
+export class Refusal extends Error {
+  readonly status: number;
+  readonly code: string;
+
+  constructor(status: 400 | 401 | 403 | 404 | 409 | 413 | 422 | 429, code: string, message: string) {
+    super(message);
+    this.name = "Refusal";
+    this.status = status;
+    this.code = code;
+  }
+}

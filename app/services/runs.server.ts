@@ -1,0 +1,322 @@
+import { v7 as uuidv7 } from "uuid";
+import { closesRun, foldRun, instantMs, missingSteps, runResults, type MissingStep, type Procedure, type RunEvent, type RunEventBody, type RunState } from "@core";
+import { errorNumber, ER_DUP_ENTRY, getDb, type PlanRow, type RunRow, type Transaction } from "@db";
+import { parseRunEvent } from "~/shared/run-event-schema";
+import { dayInZone } from "~/shared/site-day";
+import { whyNotWork, type Actor } from "./actor";
+import { contentHash } from "./content-hash.server";
+import { assessMachine } from "./due.server";
+import { Refusal } from "./refusal";
+
+/** Most events one batch may hold; a device that was away for long sends several. */
+export const MAX_BATCH_EVENTS = 200;
+/** Most bytes one batch may have. */
+export const MAX_BATCH_BYTES = 256 * 1024;
+/** A device's clock may be this far ahead of the server's. */
+const CLOCK_SLACK_MS = 10 * 60_000;
+
+export interface BatchResult {
+  /** Ids that are in the log now, those that were there before included. */
+  accepted: string[];
+  refused: { id: string | null; code: string; message: string }[];
+  status: RunRow["status"];
+}
+
+interface RunContext {
+  run: RunRow;
+  plan: PlanRow;
+  timeZone: string;
+  options: string[];
+  procedure: Procedure;
+}
+
+/**
+ * Adds a batch of events to a run's log. Sending it again changes nothing; each event is taken or refused by itself,
+ * with the reason. A batch that begins with `started` opens the run.
+ */
+export async function appendEvents(actor: Actor, runId: string, rawEvents: unknown[], now: Date): Promise<BatchResult> {
+  if (rawEvents.length > MAX_BATCH_EVENTS) {
+    throw new Refusal(413, "batch-too-big", `A batch holds at most ${MAX_BATCH_EVENTS} events, this one has ${rawEvents.length}. Send it in parts.`);
+  }
+  const refused: BatchResult["refused"] = [];
+  const events: RunEvent[] = [];
+  for (const raw of rawEvents) {
+    const { event, fault } = parseRunEvent(raw);
+    const refusal = fault ? { code: "not-valid", message: fault } : whyNotTake(event!, actor, runId, now);
+    if (refusal) refused.push({ id: (raw as { id?: string } | null)?.id ?? null, ...refusal });
+    else events.push(event!);
+  }
+  const result = await storeEvents(actor, runId, events, now);
+  return { ...result, refused: [...refused, ...result.refused] };
+}
+
+/** What can be judged from the event alone. */
+function whyNotTake(event: RunEvent, actor: Actor, runId: string, now: Date): { code: string; message: string } | null {
+  if (event.runId !== runId) return { code: "other-run", message: "This event belongs to another sheet." };
+  if (event.by !== actor.id) return { code: "not-yours", message: "This was logged by another person: they must sign in on this device to send it." };
+  if (Date.parse(event.at) > now.getTime() + CLOCK_SLACK_MS) {
+    return { code: "clock", message: "This device's clock is ahead of the server's. Set the clock; nothing logged is lost." };
+  }
+  if (event.type === "signed" && event.role === "technician") {
+    return { code: "not-this-way", message: "A technician signs on the sheet's own page, with the password." };
+  }
+  return null;
+}
+
+/** Stores valid events in one transaction and, when they close the run, what follows from it. */
+async function storeEvents(actor: Actor, runId: string, events: RunEvent[], now: Date): Promise<BatchResult> {
+  const db = getDb();
+  const work = (): Promise<BatchResult> =>
+    db.transact(async (tx) => {
+      const context = await openOrFind(actor, runId, events, now, tx);
+      const known = new Map(
+        events.length === 0
+          ? []
+          : (await db.select<{ id: string; contentHash: string }>("SELECT id, content_hash AS contentHash FROM run_events WHERE id IN (:ids)", { ids: events.map((event) => event.id) }, tx)).map(
+              (row) => [row.id, row.contentHash],
+            ),
+      );
+      const accepted: string[] = [];
+      const refused: BatchResult["refused"] = [];
+      const fresh: { event: RunEvent; hash: string }[] = [];
+      for (const event of events) {
+        const hash = contentHash(event);
+        const before = known.get(event.id);
+        if (before !== undefined && before !== hash) {
+          refused.push({ id: event.id, code: "id-taken", message: "This id is in the log already with other content. The logged fact stays; log a correction instead." });
+          continue;
+        }
+        const refusal = before === undefined ? await whyNotAppend(event, actor, context, tx) : null;
+        if (refusal) {
+          refused.push({ id: event.id, ...refusal });
+          continue;
+        }
+        accepted.push(event.id);
+        if (before === undefined) {
+          known.set(event.id, hash);
+          fresh.push({ event, hash });
+        }
+      }
+      if (fresh.length > 0) {
+        await db.models.RunEvent.bulkCreate(
+          fresh.map(({ event, hash }) => ({ id: event.id, runId, byPerson: actor.id, type: event.type, body: event, contentHash: hash, receivedAt: now })),
+          { transaction: tx },
+        );
+        if (context.run.status !== "open" || fresh.some(({ event }) => closesRun(event))) await settleRun(context, now, tx);
+      }
+      return { accepted, refused, status: context.run.status };
+    });
+  try {
+    return await work();
+  } catch (error) {
+    // Another request stored one of these events between our look and our insert: look again, it is known now.
+    if (errorNumber(error) === ER_DUP_ENTRY) return work();
+    throw error;
+  }
+}
+
+/** The run, locked; opened by a `started` event when it is new. */
+async function openOrFind(actor: Actor, runId: string, events: RunEvent[], now: Date, tx: Transaction): Promise<RunContext> {
+  const db = getDb();
+  const [locked] = await db.select<{ id: string }>("SELECT id FROM runs WHERE id = :runId FOR UPDATE", { runId }, tx);
+  if (!locked) {
+    const started = events.find((event) => event.type === "started");
+    if (!started) throw new Refusal(404, "no-such-run", "This sheet does not exist. Open it from the duty.");
+    const plan = await db.models.Plan.findByPk(started.planId, { raw: true, transaction: tx });
+    if (!plan || plan.procedureId !== started.procedureId) throw new Refusal(404, "no-such-duty", "This duty does not exist any more. Go back to the round.");
+    const [procedure] = await db.select<{ id: string }>("SELECT id FROM procedures WHERE id = :id AND version = :version", { id: started.procedureId, version: started.procedureVersion }, tx);
+    if (!procedure) throw new Refusal(404, "no-such-procedure", `Version ${started.procedureVersion} of this procedure does not exist.`);
+    await db.models.Run.create(
+      {
+        id: runId,
+        planId: plan.id,
+        machineId: plan.machineId,
+        procedureId: started.procedureId,
+        procedureVersion: started.procedureVersion,
+        openedBy: actor.id,
+        openedAt: new Date(started.at),
+        status: "open",
+      },
+      { transaction: tx },
+    );
+  }
+  const context = await runContext(runId, tx);
+  const reason = whyNotWork(actor, context.plan, dayInZone(now, context.timeZone));
+  if (reason) throw new Refusal(403, "not-authorised", reason);
+  return context;
+}
+
+async function runContext(runId: string, tx?: Transaction): Promise<RunContext> {
+  const db = getDb();
+  const transaction = tx ?? null;
+  const run = await db.models.Run.findByPk(runId, { raw: true, transaction });
+  if (!run) throw new Refusal(404, "no-such-run", "This sheet does not exist.");
+  const plan = await db.models.Plan.findByPk(run.planId, { raw: true, transaction });
+  const procedure = await db.models.Procedure.findOne({ where: { id: run.procedureId, version: run.procedureVersion }, raw: true, transaction });
+  const [machine] = await db.select<{ timeZone: string; options: string[] }>(
+    "SELECT s.time_zone AS timeZone, m.options FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :id",
+    { id: run.machineId },
+    tx,
+  );
+  return { run, plan: plan!, procedure: procedure!.body, timeZone: machine!.timeZone, options: machine!.options };
+}
+
+/** What can be judged only with the log: undo and correction are for one's own facts, or for a lead. */
+async function whyNotAppend(event: RunEvent, actor: Actor, context: RunContext, tx: Transaction): Promise<{ code: string; message: string } | null> {
+  if (event.type === "started" && context.run.openedBy !== actor.id) return { code: "already-open", message: "This sheet is open already." };
+  if (event.type !== "undone" && event.type !== "corrected") return null;
+  const [target] = await getDb().select<{ byPerson: string; type: string; runId: string }>(
+    "SELECT by_person AS byPerson, type, run_id AS runId FROM run_events WHERE id = :ref",
+    { ref: event.ref },
+    tx,
+  );
+  // The fact it names may still be on its way from another device.
+  if (!target) return null;
+  if (target.runId !== event.runId) return { code: "other-run", message: "The fact it names belongs to another sheet." };
+  if (target.byPerson !== actor.id && actor.role !== "lead") return { code: "not-yours", message: "Another person logged that. Ask them or a lead to take it back." };
+  if (event.type === "undone" && (target.type === "signed" || target.type === "outcome")) return { code: "closed", message: "A signed or ended sheet stays as it is. Log a correction instead." };
+  return null;
+}
+
+async function readEvents(runId: string, tx?: Transaction): Promise<RunEvent[]> {
+  const rows = await getDb().select<{ body: RunEvent }>("SELECT body FROM run_events WHERE run_id = :runId ORDER BY seq", { runId }, tx);
+  return rows.map((row) => row.body);
+}
+
+/** Brings everything that follows from a closed run up to date: its row, completion, readings, and the machine's due days. */
+async function settleRun(context: RunContext, now: Date, tx: Transaction): Promise<void> {
+  const db = getDb();
+  const { run, plan, procedure, timeZone, options } = context;
+  const state = foldRun(procedure, await readEvents(run.id, tx));
+  if (state.status !== "signed" && state.status !== "ended") return;
+  const closing = state.technicianSignature ?? state.outcome!;
+  const closedAt = new Date(closing.at);
+  const doneOn = dayInZone(closedAt, timeZone);
+  run.status = state.status;
+  await db.models.Run.update(
+    {
+      status: state.status,
+      closedAt,
+      closedBy: closing.by,
+      doneOn: state.status === "signed" ? doneOn : null,
+      outcome: state.outcome?.outcome ?? null,
+      outcomeReason: state.outcome?.reason ?? null,
+    },
+    { where: { id: run.id }, transaction: tx },
+  );
+  const results = runResults(procedure, state, { options });
+  const common = { machineId: run.machineId, byPerson: closing.by, runId: run.id };
+  // A reading's id is its event's id: settling again adds only what came later.
+  await db.models.MeterReading.bulkCreate(
+    results.meterReadings.map((one) => ({ ...common, id: one.eventId, meter: one.meter, value: one.value, readOn: dayInZone(new Date(one.at), timeZone), readAt: new Date(one.at), source: "run" as const })),
+    { transaction: tx, ignoreDuplicates: true },
+  );
+  await db.models.Reading.bulkCreate(
+    results.readings.map((one) => ({ ...common, id: one.eventId, reading: one.reading, value: one.value, unit: one.unit, readOn: dayInZone(new Date(one.at), timeZone), readAt: new Date(one.at) })),
+    { transaction: tx, ignoreDuplicates: true },
+  );
+  if (state.status === "signed") {
+    await db.models.Completion.bulkCreate([{ id: run.id, planId: plan.id, machineId: run.machineId, doneOn, meters: results.meters, runId: run.id }], { transaction: tx, ignoreDuplicates: true });
+  }
+  await assessMachine(run.machineId, now, tx);
+}
+
+/** Opens a sheet for a duty: its id. An open sheet of the same duty is gone on with. */
+export async function openRun(actor: Actor, planId: string, device: string, now: Date): Promise<string> {
+  const db = getDb();
+  const [open] = await db.select<{ id: string }>("SELECT id FROM runs WHERE plan_id = :planId AND status = 'open' ORDER BY opened_at DESC LIMIT 1", { planId });
+  if (open) return open.id;
+  const plan = await db.models.Plan.findByPk(planId, { raw: true });
+  if (!plan) throw new Refusal(404, "no-such-duty", "This duty does not exist. Go back to the round.");
+  const [latest] = await db.select<{ version: number }>("SELECT MAX(version) AS version FROM procedures WHERE id = :id", { id: plan.procedureId });
+  const runId = uuidv7();
+  const started = event(actor, runId, device, now, { type: "started", planId, procedureId: plan.procedureId, procedureVersion: latest!.version });
+  await storeEvents(actor, runId, [started], now);
+  return runId;
+}
+
+function event(actor: Actor, runId: string, device: string, at: Date, body: RunEventBody): RunEvent {
+  return { id: uuidv7(), runId, at: at.toISOString(), by: actor.id, device, ...body } as RunEvent;
+}
+
+export type CustomerSignature =
+  | { method: "drawn"; name: string; drawing: string }
+  | { method: "typed"; name: string }
+  | { method: "not-present"; reason: string };
+
+/**
+ * Closes a sheet with the customer's and the technician's signature. The caller has checked the password.
+ *
+ * @returns what is missing when the sheet is not complete and no reason was given; nothing is signed then
+ */
+export async function signRun(
+  actor: Actor,
+  runId: string,
+  input: { customer: CustomerSignature; missingReason: string | null; device: string },
+  now: Date,
+): Promise<{ signed: true } | { signed: false; missing: MissingStep[] }> {
+  const context = await runContext(runId);
+  const events = await readEvents(runId);
+  const state = foldRun(context.procedure, events);
+  if (state.status === "signed") return { signed: true };
+  if (state.status === "ended") throw new Refusal(409, "ended", "This sheet was ended without the work. Open a new one from the duty.");
+  const missing = missingSteps(context.procedure, state, { options: context.options });
+  if (missing.length > 0 && !input.missingReason) return { signed: false, missing };
+
+  // A device's clock may be ahead: the signature still comes after everything it signs.
+  const at = new Date(Math.max(now.getTime(), ...events.map((one) => instantMs(one.at, "at") + 1)));
+  const signatures = [
+    event(actor, runId, input.device, at, { type: "signed", role: "customer", ...input.customer }),
+    event(actor, runId, input.device, at, {
+      type: "signed",
+      role: "technician",
+      name: actor.name,
+      method: "password",
+      eventCount: events.length,
+      ...(missing.length > 0 && input.missingReason ? { missingReason: input.missingReason } : {}),
+    }),
+  ];
+  await storeEvents(actor, runId, signatures, now);
+  return { signed: true };
+}
+
+export interface RunView {
+  run: RunRow;
+  plan: PlanRow;
+  procedure: Procedure;
+  timeZone: string;
+  machine: { id: string; name: string; tag: string; family: string; area: string; maker: string; model: string; serial: string; options: string[]; siteName: string; customerName: string; address: string };
+  events: RunEvent[];
+  persons: Record<string, string>;
+}
+
+/** A sheet with its whole log. */
+export async function loadRun(runId: string): Promise<RunView> {
+  const db = getDb();
+  const context = await runContext(runId);
+  const [machine] = await db.select<RunView["machine"]>(
+    `SELECT m.id, m.name, m.tag, m.family, m.area, m.maker, m.model, m.serial, m.options, s.name AS siteName, c.name AS customerName, s.address
+     FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id WHERE m.id = :id`,
+    { id: context.run.machineId },
+  );
+  const events = await readEvents(runId);
+  const persons = await personNames([...events.map((one) => one.by), context.run.openedBy]);
+  return { run: context.run, plan: context.plan, procedure: context.procedure, timeZone: context.timeZone, machine: machine!, events, persons };
+}
+
+/**
+ * The log, if it holds another number of events than the caller has. Counting, not a cursor: on a cluster, sequence
+ * numbers do not come in the order of commits.
+ */
+export async function eventsUnlessKnown(runId: string, have: number): Promise<RunEvent[] | null> {
+  const [row] = await getDb().select<{ total: number }>("SELECT COUNT(*) AS total FROM run_events WHERE run_id = :runId", { runId });
+  return Number(row?.total ?? 0) === have ? null : readEvents(runId);
+}
+
+export async function personNames(ids: string[]): Promise<Record<string, string>> {
+  if (ids.length === 0) return {};
+  const rows = await getDb().select<{ id: string; name: string }>("SELECT id, name FROM persons WHERE id IN (:ids)", { ids: [...new Set(ids)] });
+  return Object.fromEntries(rows.map((row) => [row.id, row.name]));
+}
+
+export type { RunState };

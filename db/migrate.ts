@@ -1,0 +1,33 @@
+import { SequelizeStorage, Umzug } from "umzug";
+import type { Sequelize } from "sequelize";
+import { start } from "./migrations/0001-start";
+
+/** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
+export interface Migration {
+  name: string;
+  up(query: (sql: string) => Promise<unknown>): Promise<void>;
+}
+
+const MIGRATIONS: Migration[] = [start];
+
+function umzug(sequelize: Sequelize): Umzug<Sequelize> {
+  return new Umzug({
+    migrations: MIGRATIONS.map((migration) => ({
+      name: migration.name,
+      up: () => migration.up((sql) => sequelize.query(sql)),
+    })),
+    context: sequelize,
+    storage: new SequelizeStorage({ sequelize, tableName: "migrations" }),
+    logger: undefined,
+  });
+}
+
+/** Brings the schema up to date; names of the migrations that ran. */
+export async function migrate(sequelize: Sequelize): Promise<string[]> {
+  return (await umzug(sequelize).up()).map((one) => one.name);
+}
+
+/** Names of migrations that have not run yet. */
+export async function pendingMigrations(sequelize: Sequelize): Promise<string[]> {
+  return (await umzug(sequelize).pending()).map((one) => one.name);
+}

@@ -1,0 +1,174 @@
+import { DataTypes, type Model, type ModelAttributes, type ModelStatic, type Sequelize } from "sequelize";
+import type * as rows from "./rows";
+
+type Table<Row extends object> = ModelStatic<Model<Row, Partial<Row>> & Row>;
+
+/** One Sequelize model per table. Indexes, keys and defaults are the migrations' business. */
+export interface Models {
+  Person: Table<rows.PersonRow>;
+  Authorisation: Table<rows.AuthorisationRow>;
+  Session: Table<rows.SessionRow>;
+  Audit: Table<rows.AuditRow>;
+  Customer: Table<rows.CustomerRow>;
+  Site: Table<rows.SiteRow>;
+  Machine: Table<rows.MachineRow>;
+  Procedure: Table<rows.ProcedureRow>;
+  Plan: Table<rows.PlanRow>;
+  Run: Table<rows.RunRow>;
+  RunEvent: Table<rows.RunEventRow>;
+  Completion: Table<rows.CompletionRow>;
+  MeterReading: Table<rows.MeterReadingRow>;
+  Reading: Table<rows.ReadingRow>;
+  MachineEvent: Table<rows.MachineEventRow>;
+  Import: Table<rows.ImportRow>;
+}
+
+const { BOOLEAN, DATE, DATEONLY, DOUBLE, INTEGER, JSON, STRING, TEXT } = DataTypes;
+const id = { type: DataTypes.CHAR(36), primaryKey: true } as const;
+
+export function defineModels(sequelize: Sequelize): Models {
+  const table = <Row extends object>(tableName: string, attributes: Record<keyof Row, unknown>): Table<Row> =>
+    sequelize.define(tableName, attributes as ModelAttributes, { tableName }) as unknown as Table<Row>;
+  return {
+    Person: table<rows.PersonRow>("persons", {
+      id,
+      name: STRING,
+      signIn: STRING,
+      passwordHash: STRING,
+      role: STRING,
+      active: BOOLEAN,
+      mustChangePassword: BOOLEAN,
+      demo: BOOLEAN,
+      createdAt: DATE(3),
+    }),
+    Authorisation: table<rows.AuthorisationRow>("authorisations", {
+      id,
+      personId: STRING,
+      kind: STRING,
+      expiresOn: DATEONLY,
+      grantedBy: STRING,
+      grantedAt: DATE(3),
+      revokedBy: STRING,
+      revokedAt: DATE(3),
+    }),
+    Session: table<rows.SessionRow>("sessions", {
+      id: { type: DataTypes.CHAR(64), primaryKey: true },
+      personId: STRING,
+      device: STRING,
+      createdAt: DATE(3),
+      lastSeenAt: DATE(3),
+      expiresAt: DATE(3),
+      endedAt: DATE(3),
+    }),
+    Audit: table<rows.AuditRow>("audit_log", { id, at: DATE(3), byPerson: STRING, subject: STRING, subjectId: STRING, action: STRING, details: JSON }),
+    Customer: table<rows.CustomerRow>("customers", { id, name: STRING }),
+    Site: table<rows.SiteRow>("sites", { id, customerId: STRING, name: STRING, address: STRING, timeZone: STRING, waterHardness: DOUBLE, accessHours: STRING, notes: TEXT }),
+    Machine: table<rows.MachineRow>("machines", {
+      id,
+      tag: STRING,
+      siteId: STRING,
+      area: STRING,
+      name: STRING,
+      family: STRING,
+      maker: STRING,
+      model: STRING,
+      serial: STRING,
+      commissionedOn: DATEONLY,
+      dutiesFrom: DATEONLY,
+      options: JSON,
+      notes: TEXT,
+      createdAt: DATE(3),
+    }),
+    Procedure: table<rows.ProcedureRow>("procedures", {
+      id: { type: STRING, primaryKey: true },
+      version: { type: INTEGER, primaryKey: true },
+      family: STRING,
+      title: STRING,
+      body: JSON,
+      createdAt: DATE(3),
+    }),
+    Plan: table<rows.PlanRow>("plans", {
+      id,
+      machineId: STRING,
+      procedureId: STRING,
+      title: STRING,
+      who: STRING,
+      authorisation: STRING,
+      minutes: INTEGER,
+      startOn: DATEONLY,
+      rules: JSON,
+      hardStop: BOOLEAN,
+      active: BOOLEAN,
+      dueOn: DATEONLY,
+      warningFrom: DATEONLY,
+      noticeFrom: DATEONLY,
+      projected: BOOLEAN,
+      firmDueOn: DATEONLY,
+      anchorOn: DATEONLY,
+      rivals: JSON,
+      assessedAt: DATE(3),
+    }),
+    Run: table<rows.RunRow>("runs", {
+      id,
+      planId: STRING,
+      machineId: STRING,
+      procedureId: STRING,
+      procedureVersion: INTEGER,
+      openedBy: STRING,
+      openedAt: DATE(3),
+      status: STRING,
+      closedAt: DATE(3),
+      closedBy: STRING,
+      doneOn: DATEONLY,
+      outcome: STRING,
+      outcomeReason: STRING,
+    }),
+    RunEvent: table<rows.RunEventRow>("run_events", {
+      seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+      id: STRING,
+      runId: STRING,
+      byPerson: STRING,
+      type: STRING,
+      body: JSON,
+      contentHash: STRING,
+      receivedAt: DATE(3),
+    }),
+    Completion: table<rows.CompletionRow>("completions", { id, planId: STRING, machineId: STRING, doneOn: DATEONLY, meters: JSON, runId: STRING }),
+    MeterReading: table<rows.MeterReadingRow>("meter_readings", {
+      id,
+      machineId: STRING,
+      meter: STRING,
+      value: DOUBLE,
+      readOn: DATEONLY,
+      readAt: DATE(3),
+      byPerson: STRING,
+      source: STRING,
+      runId: STRING,
+    }),
+    Reading: table<rows.ReadingRow>("readings", {
+      id,
+      machineId: STRING,
+      reading: STRING,
+      value: DOUBLE,
+      unit: STRING,
+      readOn: DATEONLY,
+      readAt: DATE(3),
+      byPerson: STRING,
+      runId: STRING,
+    }),
+    MachineEvent: table<rows.MachineEventRow>("machine_events", { id, machineId: STRING, event: STRING, happensOn: DATEONLY, note: STRING, byPerson: STRING, loggedAt: DATE(3) }),
+    Import: table<rows.ImportRow>("imports", {
+      id,
+      byPerson: STRING,
+      fileName: STRING,
+      content: TEXT("long"),
+      createdAt: DATE(3),
+      status: STRING,
+      startedAt: DATE(3),
+      goodRows: INTEGER,
+      faults: JSON,
+      rowsDone: INTEGER,
+      message: STRING,
+    }),
+  };
+}
