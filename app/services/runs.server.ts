@@ -320,3 +320,17 @@ export async function personNames(ids: string[]): Promise<Record<string, string>
 }
 
 export type { RunState };
+
+/** The last few values of every reading and meter of a machine, oldest first: ghosts for the limit ruler. */
+export async function recentValues(machineId: string): Promise<Record<string, number[]>> {
+  const rows = await getDb().select<{ name: string; value: number }>(
+    `(SELECT reading AS name, value, read_at AS at FROM readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 60)
+     UNION ALL
+     (SELECT meter AS name, value, read_at AS at FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 60)
+     ORDER BY at`,
+    { machineId },
+  );
+  const values: Record<string, number[]> = {};
+  for (const { name, value } of rows) (values[name] ??= []).push(value);
+  return values;
+}

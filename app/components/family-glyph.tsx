@@ -1,0 +1,97 @@
+import type { ReactNode } from "react";
+
+/** Short names of the equipment families and what people call them. */
+export const FAMILIES: Record<string, string> = {
+  "recirculating-chiller": "Recirculating chiller",
+  "mass-spectrometer": "Mass spectrometer",
+  "flatbed-uv-printer": "Flatbed UV printer",
+  "conveyor-toaster": "Conveyor toaster",
+  "ride-on-scrubber": "Ride-on scrubber",
+  "slide-stainer": "Slide stainer",
+  "flake-ice-maker": "Flake ice maker",
+  "wide-format-printer": "Wide-format printer",
+  "cnc-lathe": "CNC lathe",
+  "prep-cabinet": "Refrigerated prep cabinet",
+  "steam-steriliser": "Tabletop steam steriliser",
+  "chemistry-analyser": "Clinical chemistry analyser",
+  "icp-spectrometer": "ICP optical spectrometer",
+  "conveyor-oven": "Conveyor oven",
+  "soft-serve-freezer": "Soft-serve freezer",
+  "card-printer": "Card printer",
+  "wash-tunnel-conveyor": "Wash-tunnel conveyor",
+  "ride-on-sweeper": "Ride-on sweeper",
+  "dental-mill": "Dental mill and scanner",
+};
+
+export function familyName(family: string): string {
+  return FAMILIES[family] ?? family.replaceAll("-", " ");
+}
+
+/** Line drawings on a 24-unit square, drawn for this app. */
+const GLYPHS: Record<string, ReactNode> = {
+  "flake-ice-maker": (
+    <>
+      <path d="M5 3h14v10H5z" />
+      <path d="M8 6h8M8 9h5" />
+      <path d="M7 13l2 3M17 13l-2 3M8 19l1.5-2 2 2-1 2.500zM13 20l2-1.500 2 1.500" />
+    </>
+  ),
+  "slide-stainer": (
+    <>
+      <path d="M3 20h18M4 16h3v4M9 16h3v4M14 16h3v4" />
+      <path d="M5 4h14M12 4v4M12 8l-1.500 4h3z" />
+    </>
+  ),
+  "wide-format-printer": (
+    <>
+      <path d="M2 6h20v6H2z" />
+      <path d="M5 12v7l2 2M19 12v7l-2 2M8 12v6c3 2 5-2 8 0v-6" />
+    </>
+  ),
+  "ride-on-sweeper": (
+    <>
+      <path d="M3 17V11h8l2-5h4v11" />
+      <circle cx="16" cy="18" r="2.500" />
+      <path d="M3 17c1 2 5 2 6 0M4 19l-1 2M6 19.500V22M8 19l1 2" />
+    </>
+  ),
+  "cnc-lathe": (
+    <>
+      <path d="M2 8h6v9H2zM8 11h7v3H8zM15 12l4-2v5z" />
+      <path d="M2 20h20" />
+    </>
+  ),
+  "steam-steriliser": (
+    <>
+      <path d="M3 9h18v11H3z" />
+      <circle cx="11" cy="14.500" r="3.500" />
+      <path d="M8 6c-1-1 1-2 0-3M12 6c-1-1 1-2 0-3M16 6c-1-1 1-2 0-3" />
+    </>
+  ),
+  "conveyor-oven": (
+    <>
+      <path d="M5 5h14v7H5z" />
+      <path d="M1 15h22v3H1zM4 18v3M20 18v3M9 8.500h6" />
+    </>
+  ),
+  "soft-serve-freezer": (
+    <>
+      <path d="M5 3h14v8H5zM12 11v2" />
+      <path d="M9 16c0-2 6-2 6 0l-3 6zM12 13c2 0 3 1.500 3 3" />
+    </>
+  ),
+};
+
+/** A machine family's glyph; families without one of their own get a plain plate with a screw in each corner. */
+export function FamilyGlyph({ family, size = 32 }: { family: string; size?: number }) {
+  return (
+    <svg viewBox="0 0 24 24" width={size} height={size} fill="none" stroke="currentColor" strokeWidth="1.5" strokeLinejoin="round" strokeLinecap="round" aria-hidden="true" focusable="false" className="shrink-0">
+      {GLYPHS[family] ?? (
+        <>
+          <path d="M3 5h18v14H3z" />
+          <path d="M5.500 7.500h.01M18.500 7.500h.01M5.500 16.500h.01M18.500 16.500h.01M8 12h8" />
+        </>
+      )}
+    </svg>
+  );
+}

@@ -1,0 +1,88 @@
+import type { DueState } from "@core";
+
+const START = 5;
+const POST = 62;
+const END = 79;
+
+/**
+ * The lead: how close a duty is to its due point. A knot where it was last done, a post where it is due, and a marker
+ * for today; past the post when overdue, a fork when a second rule runs along, a padlock for a hard stop. Shapes alone
+ * carry the meaning: it reads in black and white and at 80 px.
+ */
+export function LeadMark({
+  state,
+  anchorOn,
+  dueOn,
+  today,
+  rivals = [],
+  hardStop = false,
+  width = 96,
+}: {
+  state: DueState;
+  anchorOn: string | null;
+  dueOn: string | null;
+  today: string;
+  rivals?: readonly string[];
+  hardStop?: boolean;
+  width?: number;
+}) {
+  const x = position(anchorOn, dueOn);
+  const at = dueOn === null ? 22 : x(today);
+  const rival = rivals.length === 0 || dueOn === null ? null : Math.min(END - 1, x(rivals.reduce((a, b) => (a < b ? a : b))));
+  const past = dueOn !== null && today > dueOn;
+  return (
+    <svg viewBox="0 0 82 26" width={width} height={(width * 26) / 82} role="img" aria-label={leadWords(state, dueOn, today)} className="shrink-0 overflow-visible">
+      {/* what is still to go, or what has run over */}
+      <line x1={at} x2={dueOn === null ? END : POST} y1="16" y2="16" stroke="currentColor" strokeWidth="1.5" strokeDasharray="2 3" />
+      {past && <path d={wave(POST, at)} fill="none" stroke="currentColor" strokeWidth="2.5" />}
+      {/* what has been used */}
+      <line x1={START} x2={past ? POST : at} y1="16" y2="16" stroke="currentColor" strokeWidth="3.5" />
+      {rival !== null && (
+        <path d={`M ${Math.min(at + 2, POST - 14)} 16 L ${Math.min(at + 2, POST - 14) + 6} 22 L ${rival} 22 M ${rival} 19 V 25`} fill="none" stroke="currentColor" strokeWidth="1.4" />
+      )}
+      <circle cx={START} cy="16" r="3.4" fill="var(--surface)" stroke="currentColor" strokeWidth="2" />
+      {dueOn !== null &&
+        (hardStop ? (
+          <g>
+            <path d={`M ${POST - 2.6} 11 V 8.5 a 2.6 2.6 0 0 1 5.2 0 V 11`} fill="none" stroke="currentColor" strokeWidth="1.6" />
+            <rect x={POST - 4.2} y="11" width="8.4" height="10" fill="currentColor" />
+          </g>
+        ) : (
+          <rect x={POST - 1.6} y="7" width="3.2" height="16" fill="currentColor" />
+        ))}
+      <path d={`M ${at} 13 L ${at - 4.5} 4 H ${at + 4.5} Z`} fill="var(--tan-fill)" stroke="currentColor" strokeWidth="1.4" />
+    </svg>
+  );
+}
+
+/** Where a day lies on the mark: the interval up to the post, and as much again squeezed behind it. */
+function position(anchorOn: string | null, dueOn: string | null): (day: string) => number {
+  const due = dueOn === null ? 0 : dayNumber(dueOn);
+  const anchor = Math.min(anchorOn === null ? due - 7 : dayNumber(anchorOn), due - 1);
+  return (day) => {
+    const share = (dayNumber(day) - anchor) / (due - anchor);
+    if (share <= 1) return START + Math.max(0, share) * (POST - START);
+    return POST + (1 - 1 / (1 + (share - 1) * 2)) * (END - POST - 3) + 3;
+  };
+}
+
+function dayNumber(day: string): number {
+  return Date.parse(`${day}T00:00:00Z`) / 86_400_000;
+}
+
+function wave(from: number, to: number): string {
+  const steps = Math.max(2, Math.round((to - from) / 3));
+  const length = (to - from) / steps;
+  return Array.from({ length: steps }, (_, i) => `${i === 0 ? `M ${from} 16` : ""} q ${length / 2} ${i % 2 ? 4 : -4} ${length} 0`).join(" ");
+}
+
+/** The same in words, for the list and for screen readers. */
+export function leadWords(state: DueState, dueOn: string | null, today: string): string {
+  if (dueOn === null) return "no due day yet";
+  const days = dayNumber(dueOn) - dayNumber(today);
+  const count = (n: number): string => `${n} ${n === 1 ? "day" : "days"}`;
+  if (state === "stopped") return `locked: ${count(-days)} past, must stand still`;
+  if (days < 0) return `${count(-days)} overdue`;
+  if (days === 0) return "due today";
+  return `due in ${count(days)}`;
+}

@@ -1,0 +1,34 @@
+import { PassThrough } from "node:stream";
+import { createReadableStreamFromReadable } from "@react-router/node";
+import { isbot } from "isbot";
+import { renderToPipeableStream } from "react-dom/server";
+import { ServerRouter, type EntryContext, type RouterContextProvider } from "react-router";
+import { nonceContext } from "./request-context";
+
+export const streamTimeout = 5000;
+
+export default function handleRequest(request: Request, status: number, headers: Headers, routerContext: EntryContext, context: RouterContextProvider): Promise<Response> {
+  const nonce = context.get(nonceContext);
+  const waitForAll = isbot(request.headers.get("user-agent")) || routerContext.isSpaMode;
+  return new Promise((resolve, reject) => {
+    let shellSent = false;
+    const send = () => {
+      shellSent = true;
+      const body = new PassThrough();
+      headers.set("Content-Type", "text/html; charset=utf-8");
+      headers.set("Cache-Control", "no-store");
+      resolve(new Response(createReadableStreamFromReadable(body), { headers, status }));
+      pipe(body);
+    };
+    const { pipe, abort } = renderToPipeableStream(<ServerRouter context={routerContext} url={request.url} {...(nonce ? { nonce } : {})} />, {
+      ...(nonce ? { nonce } : {}),
+      [waitForAll ? "onAllReady" : "onShellReady"]: send,
+      onShellError: reject,
+      onError(error: unknown) {
+        status = 500;
+        if (shellSent) console.error(error);
+      },
+    });
+    setTimeout(abort, streamTimeout + 1000);
+  });
+}

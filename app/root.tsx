@@ -1,0 +1,64 @@
+import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteLoaderData } from "react-router";
+import type { ReactNode } from "react";
+import type { Route } from "./+types/root";
+import { Shell } from "./components/shell";
+import { guard, whoIs } from "./session.server";
+import "./styles/app.css";
+
+export const middleware: Route.MiddlewareFunction[] = [guard];
+
+export function loader({ context, request }: Route.LoaderArgs) {
+  const theme = /(?:^|;\s*)hound_theme=(light|dark)/.exec(request.headers.get("cookie") ?? "")?.[1] ?? null;
+  const actor = whoIs(context)?.actor;
+  return { theme, person: actor ? { id: actor.id, name: actor.name, role: actor.role } : null, serverNow: Date.now() };
+}
+
+export const meta: Route.MetaFunction = () => [{ title: "Humble Hound" }];
+
+export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/favicon.svg", type: "image/svg+xml" }];
+
+export function Layout({ children }: { children: ReactNode }) {
+  const data = useRouteLoaderData<typeof loader>("root");
+  return (
+    <html lang="en" {...(data?.theme ? { "data-theme": data.theme } : {})} suppressHydrationWarning>
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1, viewport-fit=cover" />
+        <Meta />
+        <Links />
+      </head>
+      <body>
+        {children}
+        <ScrollRestoration />
+        <Scripts />
+      </body>
+    </html>
+  );
+}
+
+export default function App({ loaderData }: Route.ComponentProps) {
+  return (
+    <Shell person={loaderData.person}>
+      <Outlet />
+    </Shell>
+  );
+}
+
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  const data = useRouteLoaderData<typeof loader>("root");
+  const known = isRouteErrorResponse(error);
+  return (
+    <Shell person={data?.person ?? null}>
+      <title>Something went wrong – Humble Hound</title>
+      <h1 className="text-2xl">{known && error.status === 404 ? "Not found" : known && error.status === 403 ? "Not for you" : "Something went wrong"}</h1>
+      <p className="mt-3 max-w-prose">
+        {known ? String(error.data || error.statusText) : "The app could not show this page. What you logged is kept. Try again in a moment; if it stays, tell a lead."}
+      </p>
+      <p className="mt-5">
+        <a className="btn" href="/round">
+          To the round
+        </a>
+      </p>
+    </Shell>
+  );
+}

@@ -1,0 +1,26 @@
+import { index, route, type RouteConfig } from "@react-router/dev/routes";
+
+export default [
+  index("routes/home.tsx"),
+  route("sign-in", "routes/sign-in.tsx"),
+  route("sign-out", "routes/sign-out.tsx"),
+  route("password", "routes/password.tsx"),
+  route("round", "routes/round.tsx"),
+  route("duties/:planId", "routes/duty.tsx"),
+  route("sheet/:runId", "routes/sheet.tsx"),
+  route("sheet/:runId/sign", "routes/sheet-sign.tsx"),
+  route("ahead", "routes/ahead.tsx"),
+  route("machines", "routes/machines.tsx"),
+  route("machines/import", "routes/machines-import.tsx"),
+  route("machines/import/:importId", "routes/machines-import-result.tsx"),
+  route("machines/export.csv", "routes/machines-export.ts"),
+  route("machines/:machineId", "routes/machine.tsx"),
+  route("stores", "routes/stores.tsx"),
+  route("book", "routes/book.tsx"),
+  route("book/records/:runId", "routes/record.tsx"),
+  route("book/records/:runId/pdf", "routes/record-pdf.ts"),
+  route("book/procedures", "routes/procedures.tsx"),
+  route("book/procedures/:procedureId", "routes/procedure.tsx"),
+  route("book/people", "routes/people.tsx"),
+  route("api/runs/:runId/events", "routes/run-events.ts"),
+] satisfies RouteConfig;

@@ -1,0 +1,220 @@
+import { Link } from "react-router";
+import { limitWords, type AppliedCorrection, type SheetStep } from "@core";
+import { outcomeName } from "~/components/due-list";
+import { LeadMark, leadWords } from "~/components/lead-mark";
+import { Notice } from "~/components/notice";
+import { siteTime } from "~/components/site-time";
+import { Why } from "~/components/why";
+import { loadRecord } from "~/services/records.server";
+import { outcomeOf } from "~/sheet/step-outcome";
+import type { Route } from "./+types/record";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Record: ${loaderData?.procedure.title ?? ""} – Humble Hound` }];
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const { events: _, ...record } = await loadRecord(params.runId, new Date());
+  return record;
+}
+
+export default function Record({ loaderData }: Route.ComponentProps) {
+  const { run, procedure, machine, state, steps, next, persons, timeZone, lateEvents } = loaderData;
+  const name = (id: string): string => persons[id] ?? "unknown";
+  const signature = state.technicianSignature;
+  const partName = (item: string, slot: string): string => {
+    const part = procedure.parts.find((one) => one.item === item);
+    return `${part?.name ?? item}: ${part?.slots.find((one) => one.id === slot)?.name ?? slot}`;
+  };
+  const materialName = (item: string): string => procedure.materials.find((one) => one.item === item)?.name ?? item;
+  if (run.status === "open") {
+    return (
+      <Notice title="This sheet is still open">
+        <Link to={`/sheet/${run.id}`}>Go on with it</Link>; it becomes a record when it is signed or ended.
+      </Notice>
+    );
+  }
+  return (
+    <article className="max-w-4xl">
+      <p className="no-print text-sm">
+        <Link to="/book">Book</Link>
+      </p>
+      <div className="mt-1 mb-4 flex flex-wrap items-start justify-between gap-3">
+        <div className="min-w-0">
+          <h1 className="text-2xl">{procedure.title}</h1>
+          <p className="wrap-anywhere">
+            <Link to={`/machines/${machine.id}`}>{machine.name}</Link> <span className="figure">{machine.tag}</span>
+          </p>
+          <p className="text-ink-soft wrap-anywhere">
+            {machine.customerName}, {machine.siteName}
+            {machine.area && `, ${machine.area}`}
+          </p>
+        </div>
+        <a href={`/book/records/${run.id}/pdf`} className="btn no-print">
+          PDF
+        </a>
+      </div>
+
+      {state.outcome && (
+        <div className="mb-4">
+          <Notice title={`${outcomeName(state.outcome.outcome)}: the work was not done`}>{state.outcome.reason}</Notice>
+        </div>
+      )}
+      {signature?.missingReason && (
+        <div className="mb-4">
+          <Notice title="Signed with steps missing">{signature.missingReason}</Notice>
+        </div>
+      )}
+
+      {next && (
+        <section className="panel mb-5 p-4">
+          <div className="flex flex-wrap items-center gap-4">
+            <LeadMark state={next.row.state} anchorOn={next.row.anchorOn} dueOn={next.row.dueOn} today={next.row.today} rivals={next.row.rivals} hardStop={next.row.hardStop} width={140} />
+            <p>
+              <strong>{state.outcome ? "Still due" : "Next time"}:</strong> <span className="figure">{next.row.dueOn ?? "no day yet"}</span>, {leadWords(next.row.state, next.row.dueOn, next.row.today)}
+            </p>
+          </div>
+          <div className="no-print mt-2">
+            <Why because={next.because} summary="Why this day?" />
+          </div>
+        </section>
+      )}
+
+      <section className="mb-6">
+        <h2 className="mb-2 text-lg">Steps</h2>
+        <div className="panel overflow-x-auto p-3" tabIndex={0} role="region" aria-label="Steps">
+          <table className="table-plain">
+            <thead>
+              <tr>
+                <th scope="col">Step</th>
+                <th scope="col">Result</th>
+                <th scope="col">By, at ({timeZone})</th>
+              </tr>
+            </thead>
+            <tbody>
+              {steps.map((one) => (
+                <tr key={one.step}>
+                  <td>
+                    {one.definition.title}
+                    {one.round > 1 && <span className="text-ink-soft"> (round {one.round})</span>}
+                  </td>
+                  <td>
+                    <StepResult one={one} name={name} />
+                  </td>
+                  <td className="text-sm whitespace-nowrap">
+                    {one.state?.by && name(one.state.by)}
+                    {one.state?.at && <span className="figure block text-ink-soft">{siteTime(one.state.at, timeZone)}</span>}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      </section>
+
+      <div className="mb-6 grid gap-6 sm:grid-cols-2">
+        {state.parts.length > 0 && (
+          <section>
+            <h2 className="mb-1 text-lg">Parts fitted</h2>
+            <ul className="list-disc pl-5">
+              {state.parts.map((part) => (
+                <li key={part.eventId}>
+                  {partName(part.item, part.slot)}
+                  {part.lot && <span className="figure text-sm"> lot {part.lot}</span>}
+                  <Corrections list={part.corrections} name={name} />
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        {state.consumables.length > 0 && (
+          <section>
+            <h2 className="mb-1 text-lg">Materials used</h2>
+            <ul className="list-disc pl-5">
+              {state.consumables.map((used) => (
+                <li key={used.eventId}>
+                  {materialName(used.item)}, <span className="figure">{used.qty}</span> {used.unit}
+                  {used.lot && <span className="figure text-sm"> lot {used.lot}</span>}
+                  <Corrections list={used.corrections} name={name} />
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        {[...state.findings, ...state.notes].length > 0 && (
+          <section>
+            <h2 className="mb-1 text-lg">Findings and notes</h2>
+            <ul className="list-disc pl-5">
+              {[...state.findings, ...state.notes].map((text) => (
+                <li key={text.eventId}>
+                  {text.severity && <strong>{text.severity}: </strong>}
+                  {text.text}
+                  <Corrections list={text.corrections} name={name} />
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+      </div>
+
+      <section className="grid gap-4 sm:grid-cols-2">
+        <div className="panel p-4">
+          <h2 className="mb-2 text-lg">Customer</h2>
+          {state.customerSignature === null ? (
+            <p>Did not sign.</p>
+          ) : state.customerSignature.method === "not-present" ? (
+            <p>Not present: {state.customerSignature.reason}</p>
+          ) : (
+            <>
+              {state.customerSignature.method === "drawn" && (
+                <svg viewBox="0 0 560 180" className="mb-1 w-full max-w-72 border-b border-ink" role="img" aria-label={`Signature of ${state.customerSignature.name}`}>
+                  <path d={state.customerSignature.drawing} fill="none" stroke="currentColor" strokeWidth="3" strokeLinecap="round" strokeLinejoin="round" />
+                </svg>
+              )}
+              <p>
+                {state.customerSignature.name}
+                {state.customerSignature.method === "typed" && " (typed)"}
+              </p>
+            </>
+          )}
+        </div>
+        <div className="panel p-4">
+          <h2 className="mb-2 text-lg">Technician</h2>
+          <p>{signature ? signature.name : run.closedBy ? name(run.closedBy) : ""}</p>
+          <p className="text-sm text-ink-soft">
+            {signature ? "Signed with password" : "Ended the sheet"} <span className="figure">{run.closedAt && siteTime(run.closedAt, timeZone)}</span>
+          </p>
+          {lateEvents > 0 && <p className="mt-2 text-sm">{lateEvents} logged before the signature arrived after it.</p>}
+        </div>
+      </section>
+      <p className="figure mt-4 text-xs text-ink-soft">
+        Sheet {run.id} · procedure {procedure.id} version {procedure.version}
+      </p>
+    </article>
+  );
+}
+
+function StepResult({ one, name }: { one: SheetStep; name: (id: string) => string }) {
+  const limits = one.definition.kind === "measure" ? one.definition.limits : undefined;
+  const out = (one.state?.readings ?? []).some((reading) => reading.verdict !== "in");
+  return (
+    <>
+      {outcomeOf(one) || (one.settled ? "done" : <em>not settled</em>)}
+      {limits && one.definition.kind === "measure" && <span className="block text-sm text-ink-soft">allowed: {limitWords(limits, one.definition.unit)}</span>}
+      {out && one.state!.readings.length > 1 && (
+        <span className="block text-sm text-ink-soft">
+          all readings: <span className="figure">{one.state!.readings.map((reading) => `${reading.value}${reading.verdict === "in" ? "" : " !"}`).join(", ")}</span>
+        </span>
+      )}
+      {(one.state?.readings ?? []).map((reading) => (
+        <Corrections key={reading.eventId} list={reading.corrections} name={name} />
+      ))}
+    </>
+  );
+}
+
+function Corrections({ list, name }: { list: AppliedCorrection[]; name: (id: string) => string }) {
+  return list.map((one) => (
+    <span key={one.eventId} className="block text-sm text-ink-soft">
+      Corrected by {name(one.by)}: was {Object.values(one.old).join(", ")}, {one.why}
+    </span>
+  ));
+}

@@ -1,0 +1,98 @@
+import { Form, Link, useNavigation } from "react-router";
+import { DueList } from "~/components/due-list";
+import { listDue } from "~/services/due.server";
+import { countMachines, listSites } from "~/services/machines.server";
+import type { Route } from "./+types/round";
+
+export const meta: Route.MetaFunction = () => [{ title: "Round – Humble Hound" }];
+
+export async function loader({ request }: Route.LoaderArgs) {
+  const params = new URL(request.url).searchParams;
+  const siteId = params.get("site");
+  const due = await listDue({ siteId, after: params.get("after") }, new Date());
+  return { ...due, sites: await listSites(), siteId, machines: due.rows.length === 0 ? await countMachines() : null };
+}
+
+const GROUPS = [
+  { states: ["stopped", "overdue"], title: "Past the due day" },
+  { states: ["due"], title: "Due today" },
+  { states: ["warning", "notice"], title: "Coming up" },
+] as const;
+
+export default function Round({ loaderData }: Route.ComponentProps) {
+  const { rows, next, sites, siteId, machines } = loaderData;
+  const busy = useNavigation().state === "loading";
+  return (
+    <div aria-busy={busy}>
+      <div className="mb-5 flex flex-wrap items-end justify-between gap-4">
+        <div>
+          <h1 className="text-2xl">Round</h1>
+          <p className="text-ink-soft">What needs you now, the longest waiting first.</p>
+        </div>
+        <Form method="get" className="flex items-end gap-2">
+          <div>
+            <label htmlFor="site" className="block text-sm font-semibold">
+              Site
+            </label>
+            <select id="site" name="site" defaultValue={siteId ?? ""} className="field" onChange={(event) => event.currentTarget.form?.requestSubmit()}>
+              <option value="">All sites</option>
+              {sites.map((site) => (
+                <option key={site.id} value={site.id}>
+                  {site.name}
+                </option>
+              ))}
+            </select>
+          </div>
+          <noscript>
+            <button className="btn">Show</button>
+          </noscript>
+        </Form>
+      </div>
+
+      {rows.length === 0 && (
+        <div className="panel p-6">
+          {machines === 0 ? (
+            <>
+              <p className="text-lg font-semibold">No machines yet.</p>
+              <p className="mt-1">Import your machine register first: their duties come from it.</p>
+              <Link to="/machines/import" className="btn btn-main mt-4">
+                Import machines
+              </Link>
+            </>
+          ) : (
+            <>
+              <p className="text-lg font-semibold">Nothing is due{siteId ? " at this site" : ""}.</p>
+              <p className="mt-1">Duties show up here when their notice begins.</p>
+            </>
+          )}
+        </div>
+      )}
+
+      {GROUPS.map(({ states, title }) => {
+        const group = rows.filter((row) => (states as readonly string[]).includes(row.state));
+        if (group.length === 0) return null;
+        const minutes = group.reduce((sum, row) => sum + row.minutes, 0);
+        return (
+          <section key={title} className="mb-7">
+            <h2 className="mb-2 flex flex-wrap items-baseline gap-x-3 text-lg">
+              {title}
+              <span className="text-sm font-normal text-ink-soft">
+                {group.length} {group.length === 1 ? "duty" : "duties"}, <span className="figure">{hours(minutes)}</span>
+              </span>
+            </h2>
+            <DueList rows={group} />
+          </section>
+        );
+      })}
+      {next && (
+        <Link to={`?${new URLSearchParams({ ...(siteId ? { site: siteId } : {}), after: next })}`} className="btn">
+          Next 50
+        </Link>
+      )}
+    </div>
+  );
+}
+
+function hours(minutes: number): string {
+  return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")} min`;
+}

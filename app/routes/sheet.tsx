@@ -1,0 +1,141 @@
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { Link, redirect, useNavigate, useRouteLoaderData } from "react-router";
+import { nextSteps, sheetSteps, type RunEventBody, type SheetStep, type StepRef } from "@core";
+import { Notice } from "~/components/notice";
+import { loadRun, recentValues } from "~/services/runs.server";
+import { actorOf } from "~/session.server";
+import { EndSheet, SheetTools } from "~/sheet/sheet-tools";
+import { StepCard } from "~/sheet/step-card";
+import { StepTrail } from "~/sheet/step-trail";
+import { TimerStrip, useNow } from "~/sheet/timers";
+import { useRunLog } from "~/sheet/use-run-log";
+import type { loader as rootLoader } from "../root";
+import type { Route } from "./+types/sheet";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.procedure.title ?? "Sheet"} – Humble Hound` }];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const view = await loadRun(params.runId);
+  if (view.run.status !== "open") throw redirect(`/book/records/${params.runId}`);
+  return { ...view, me: actorOf(context).id, ghosts: await recentValues(view.run.machineId) };
+}
+
+const same = (a: StepRef | null, b: StepRef | null): boolean => a !== null && b !== null && a.step === b.step && a.round === b.round;
+
+export default function Sheet({ loaderData }: Route.ComponentProps) {
+  const { run, procedure, machine, events: loaded, me, ghosts } = loaderData;
+  const serverNow = useRouteLoaderData<typeof rootLoader>("root")?.serverNow ?? 0;
+  const clockOffsetMs = useClockOffset(serverNow);
+  const navigate = useNavigate();
+  const { state, events, unsent, log } = useRunLog(run.id, procedure, loaded, me, clockOffsetMs);
+  const facts = useMemo(() => ({ options: machine.options }), [machine.options]);
+  const steps = useMemo(() => sheetSteps(procedure, state, facts), [procedure, state, facts]);
+  const next = useMemo(() => nextSteps(procedure, state, facts), [procedure, state, facts]);
+  const [chosen, setChosen] = useState<StepRef | null>(null);
+  const [showTrail, setShowTrail] = useState(false);
+
+  const shownRef = chosen ?? next[0] ?? null;
+  const shown = steps.find((one) => same(one, shownRef)) ?? null;
+  const running = steps.some((one) => one.state?.status === "running");
+  const now = useNow(running, clockOffsetMs);
+  const settled = steps.filter((one) => one.settled).length;
+  const open = (one: StepRef): boolean => next.some((ref) => same(ref, one));
+  const elapsed = shown?.state?.timer && now !== null ? (now - Date.parse(shown.state.timer.startedAt)) / 60_000 : null;
+
+  // After a tap, follow the work on, unless the step still wants something.
+  const logAndGoOn = useCallback(
+    (...bodies: RunEventBody[]) => {
+      log(...bodies);
+      setChosen(null);
+    },
+    [log],
+  );
+  const choose = (one: SheetStep): void => {
+    setChosen({ step: one.step, round: one.round });
+    setShowTrail(false);
+  };
+
+  // A sheet closed here or on another device has become a record, as soon as the server has it.
+  const closedAndSent = (state.status === "signed" || state.status === "ended") && unsent.size === 0;
+  useEffect(() => {
+    if (closedAndSent) void navigate(`/book/records/${run.id}`);
+  }, [closedAndSent, navigate, run.id]);
+
+  return (
+    <div className="pb-20 sm:pb-0">
+      <TimerStrip steps={steps} now={now} onOpen={choose} />
+      <div className="mt-3 mb-4 flex flex-wrap items-baseline justify-between gap-x-4">
+        <div>
+          <p className="text-sm text-ink-soft wrap-anywhere">
+            <Link to={`/machines/${machine.id}`}>{machine.name}</Link> <span className="figure">{machine.tag}</span> · {machine.siteName}
+          </p>
+          <h1 className="text-lg">{procedure.title}</h1>
+        </div>
+        <button type="button" className="btn lg:hidden" aria-expanded={showTrail} onClick={() => setShowTrail(!showTrail)}>
+          <span className="figure">
+            {settled}/{steps.length}
+          </span>{" "}
+          steps
+        </button>
+      </div>
+      {state.status === "ended" && <Notice title="Ended without the work">It becomes a record as soon as it is sent.</Notice>}
+
+      <div className="grid gap-6 lg:grid-cols-[1fr_19rem]">
+        <div className={showTrail ? "hidden lg:block" : ""}>
+          {chosen && next[0] && !same(chosen, next[0]) && (
+            <p className="mb-3">
+              <button type="button" className="btn" onClick={() => setChosen(null)}>
+                Back to where the work is
+              </button>
+            </p>
+          )}
+          {shown ? (
+            <>
+              {!open(shown) && !shown.settled && <Notice title="Not yet">Earlier steps come first.</Notice>}
+              <StepCard key={`${shown.step}#${shown.round}#${shown.state?.lastEventId ?? ""}`} procedure={procedure} one={shown} open={open(shown) && shown.state?.status !== "running"} log={logAndGoOn} ghosts={ghosts} elapsedMinutes={elapsed} />
+              <SheetTools one={shown} events={events} me={me} open={open(shown)} log={logAndGoOn} />
+            </>
+          ) : (
+            state.status === "working" && <AllDone runId={run.id} unsent={unsent.size} />
+          )}
+          {!shown && <SheetTools one={null} events={events} me={me} open={false} log={logAndGoOn} />}
+        </div>
+        <aside aria-label="Steps" className={showTrail ? "" : "hidden lg:block"}>
+          <p className="figure mb-2 text-sm">
+            {settled} of {steps.length} settled
+          </p>
+          <StepTrail steps={steps} shown={shown} next={next} unsent={unsent} onOpen={choose} />
+          <div className="mt-4 space-y-2 border-t border-line pt-4">
+            <Link to={`/sheet/${run.id}/sign`} className="btn w-full">
+              To the signatures
+            </Link>
+            <EndSheet log={log} />
+          </div>
+        </aside>
+      </div>
+    </div>
+  );
+}
+
+function AllDone({ runId, unsent }: { runId: string; unsent: number }) {
+  return (
+    <div className="panel p-6">
+      <h2 className="text-2xl">Every step is settled.</h2>
+      <p className="mt-2 mb-5">{unsent > 0 ? "Wait until everything is sent, then sign." : "Now the customer and you sign."}</p>
+      <Link to={`/sheet/${runId}/sign`} className="btn btn-main btn-big">
+        Sign
+      </Link>
+    </div>
+  );
+}
+
+/** Server time minus this device's, taken once when the page comes up. */
+function useClockOffset(serverNow: number): number {
+  const [offset, setOffset] = useState(0);
+  useEffect(() => {
+    const difference = serverNow - Date.now();
+    // A page that was under way for a moment is no wrong clock.
+    setOffset(Math.abs(difference) > 10_000 ? difference : 0);
+  }, [serverNow]);
+  return offset;
+}

@@ -1,0 +1,62 @@
+import { foldRun, sheetSteps, type RunState, type SheetStep } from "@core";
+import { getDb } from "@db";
+import { getDuty, type DueRow } from "./due.server";
+import { loadRun, type RunView } from "./runs.server";
+
+export interface RecordRow {
+  id: string;
+  title: string;
+  status: "signed" | "ended";
+  outcome: string | null;
+  closedAt: Date;
+  doneOn: string | null;
+  machineName: string;
+  machineTag: string;
+  siteName: string;
+  personName: string;
+}
+
+const PAGE = 50;
+
+/** Closed sheets, the newest first; one query. */
+export async function listRecords(after: string | null): Promise<{ rows: RecordRow[]; next: string | null }> {
+  const [afterMs, afterId] = after?.split("_") ?? [];
+  const before = afterMs && afterId && Number.isFinite(Number(afterMs)) ? { at: new Date(Number(afterMs)), id: afterId } : null;
+  const rows = await getDb().select<RecordRow>(
+    `SELECT r.id, p.title, r.status, r.outcome, r.closed_at AS closedAt, r.done_on AS doneOn,
+       m.name AS machineName, m.tag AS machineTag, s.name AS siteName, x.name AS personName
+     FROM runs r JOIN plans p ON p.id = r.plan_id JOIN machines m ON m.id = r.machine_id JOIN sites s ON s.id = m.site_id JOIN persons x ON x.id = r.closed_by
+     WHERE r.closed_at IS NOT NULL ${before ? "AND (r.closed_at < :at OR (r.closed_at = :at AND r.id < :id))" : ""}
+     ORDER BY r.closed_at DESC, r.id DESC LIMIT ${PAGE + 1}`,
+    before ?? {},
+  );
+  const page = rows.slice(0, PAGE);
+  const last = page[page.length - 1];
+  return { rows: page, next: rows.length > PAGE && last ? `${last.closedAt.getTime()}_${last.id}` : null };
+}
+
+export interface RecordView extends RunView {
+  state: RunState;
+  steps: SheetStep[];
+  /** The same duty as it stands now: its next day and why. */
+  next: { row: DueRow; because: string[] } | null;
+  /** Events that were on their way when the technician signed. */
+  lateEvents: number;
+}
+
+/** A closed sheet as a record: everything in it follows from the log. */
+export async function loadRecord(runId: string, now: Date): Promise<RecordView> {
+  const view = await loadRun(runId);
+  const state = foldRun(view.procedure, view.events);
+  const duty = await getDuty(view.plan.id, now);
+  const signed = state.technicianSignature;
+  const signable = state.applied - (state.customerSignature ? 1 : 0) - (signed ? 1 : 0);
+  const corrections = view.events.filter((event) => event.type === "corrected" && signed !== null && event.at > signed.at).length;
+  return {
+    ...view,
+    state,
+    steps: sheetSteps(view.procedure, state, { options: view.machine.options }),
+    next: duty ? { row: duty.row, because: duty.assessed.because } : null,
+    lateEvents: signed ? Math.max(0, signable + state.undone.length - corrections - signed.eventCount) : 0,
+  };
+}

@@ -1,0 +1,100 @@
+import * as yup from "yup";
+
+/** What each form may send. The same schema checks in the browser and on the server. */
+
+const MIN_PASSWORD = 10;
+
+const newPassword = yup
+  .string()
+  .required("Type a password.")
+  .min(MIN_PASSWORD, `Use at least ${MIN_PASSWORD} characters; a few words make a good one.`)
+  .max(200, "Use at most 200 characters.");
+
+export const signInSchema = yup.object({
+  signIn: yup.string().required("Type your sign-in name.").max(120, "That is longer than any sign-in name."),
+  password: yup.string().required("Type your password.").max(200, "That is longer than any password."),
+  next: yup.string().max(500),
+});
+
+export const passwordSchema = yup.object({
+  current: yup.string().required("Type your present password.").max(200),
+  password: newPassword,
+  again: yup
+    .string()
+    .required("Type it again.")
+    .oneOf([yup.ref("password")], "The two are not the same. Type the new one again."),
+});
+
+export const meterSchema = yup.object({
+  meter: yup.string().required("Choose a meter.").max(60),
+  value: yup.number().typeError("Type the figure the meter shows.").required("Type the figure the meter shows.").min(0, "A meter shows zero or more.").max(1e12, "That is more than a meter can show."),
+  confirmed: yup.boolean(),
+});
+
+export const eventSchema = yup.object({
+  event: yup
+    .string()
+    .required("Choose what happened.")
+    .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "Choose what happened.")
+    .max(60),
+  on: yup.string().matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day."),
+  note: yup.string().max(500, "Keep the note under 500 characters."),
+});
+
+const person = yup.string().required().length(36);
+
+export const addPersonSchema = yup.object({
+  intent: yup.string().oneOf(["add"]).required(),
+  name: yup.string().trim().required("Type the person's name.").max(120, "Keep the name under 120 characters."),
+  signIn: yup
+    .string()
+    .trim()
+    .required("Choose a sign-in name.")
+    .matches(/^[a-zA-Z0-9._@-]{2,120}$/, "Use letters, digits, dot, hyphen, underscore or @, at least two."),
+  role: yup.string().oneOf(["technician", "lead"], "Choose a role.").required("Choose a role."),
+  password: newPassword,
+});
+
+export const changePersonSchema = yup.object({
+  intent: yup.string().oneOf(["deactivate", "activate", "end-sign-ins"]).required(),
+  person,
+});
+
+export const resetSchema = yup.object({ intent: yup.string().oneOf(["reset"]).required(), person, password: newPassword });
+
+export const grantSchema = yup.object({
+  intent: yup.string().oneOf(["grant"]).required(),
+  person,
+  kind: yup
+    .string()
+    .trim()
+    .required("Name the authorisation.")
+    .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "Use small letters, digits and hyphens, such as licensed-refrigeration.")
+    .max(60),
+  expiresOn: yup.string().matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day, or leave it empty."),
+});
+
+export const revokeSchema = yup.object({ intent: yup.string().oneOf(["revoke"]).required(), person, authorisation: yup.string().required().length(36) });
+
+const reason = yup.string().trim().max(1000, "Keep it under 1,000 characters.");
+
+export const signSchema = yup.object({
+  customer: yup.string().oneOf(["drawn", "typed", "not-present"], "Choose how the customer signs.").required("Choose how the customer signs."),
+  customerName: yup
+    .string()
+    .trim()
+    .max(120, "Keep the name under 120 characters.")
+    .when("customer", { is: (method: string) => method === "drawn" || method === "typed", then: (schema) => schema.required("Type the customer's name.") }),
+  drawing: yup
+    .string()
+    .max(60_000, "The drawing is too long. Clear it and sign again.")
+    .when("customer", { is: "drawn", then: (schema) => schema.required("Draw the signature in the box, or choose a typed name.").matches(/^[MLC0-9 .,-]+$/, "Clear the box and sign again.") }),
+  absentReason: reason.when("customer", { is: "not-present", then: (schema) => schema.required("Say why nobody signs, for example: closed, cook had left.") }),
+  missingReason: reason,
+  password: yup.string().required("Type your password to sign.").max(200),
+});
+
+export const outcomeSchema = yup.object({
+  outcome: yup.string().oneOf(["no-access", "refused", "part-missing"], "Choose what happened.").required("Choose what happened."),
+  reason: reason.required("Say in a few words why; the next visit needs it."),
+});

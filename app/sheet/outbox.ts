@@ -1,0 +1,202 @@
+import Dexie, { type EntityTable } from "dexie";
+import type { RunEvent } from "@core";
+
+/** How an event that is not acknowledged yet stands. */
+export interface OutboxEntry {
+  id: string;
+  event: RunEvent;
+  /** Set when the server refused it: the person must read it, it is not sent again by itself. */
+  refusal: string | null;
+}
+
+export interface OutboxState {
+  waiting: readonly RunEvent[];
+  refused: readonly OutboxEntry[];
+  /** Acknowledged since this page was opened; the page's own data may be older. */
+  sent: readonly RunEvent[];
+  trouble: "none" | "offline" | "sign-in";
+}
+
+const EMPTY: OutboxState = { waiting: [], refused: [], sent: [], trouble: "none" };
+const BATCH = 100;
+const FIRST_RETRY_MS = 1000;
+const LONGEST_RETRY_MS = 30_000;
+
+interface BatchAnswer {
+  accepted: string[];
+  refused: { id: string | null; code: string; message: string }[];
+}
+
+/**
+ * Events on their way to the server. They are kept in the browser's database before anything is sent, survive a reload,
+ * and leave it only when the server has acknowledged them. One per page; the shell starts it with the signed-in person.
+ */
+class Outbox {
+  #db: (Dexie & { entries: EntityTable<OutboxEntry, "id"> }) | null = null;
+  #personId: string | null = null;
+  #entries = new Map<string, OutboxEntry>();
+  #sent: RunEvent[] = [];
+  #trouble: OutboxState["trouble"] = "none";
+  #state = EMPTY;
+  #listeners = new Set<() => void>();
+  #sending = false;
+  #retryMs = FIRST_RETRY_MS;
+  #timer: ReturnType<typeof setTimeout> | null = null;
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  };
+  readonly snapshot = (): OutboxState => this.#state;
+  readonly serverSnapshot = (): OutboxState => EMPTY;
+
+  /** Loads what an earlier page left and begins to send the person's own events. */
+  async start(personId: string): Promise<void> {
+    this.#personId = personId;
+    try {
+      for (const entry of await this.#database().entries.toArray()) this.#entries.set(entry.id, entry);
+    } catch {
+      // A browser without a database (private mode) still sends; it only cannot keep events over a reload.
+    }
+    this.#publish();
+    window.addEventListener("online", this.#sendNow);
+    document.addEventListener("visibilitychange", this.#sendNow);
+    void this.#send();
+  }
+
+  stop(): void {
+    this.#personId = null;
+    window.removeEventListener("online", this.#sendNow);
+    document.removeEventListener("visibilitychange", this.#sendNow);
+    if (this.#timer) clearTimeout(this.#timer);
+  }
+
+  add(events: readonly RunEvent[]): void {
+    for (const event of events) this.#entries.set(event.id, { id: event.id, event, refusal: null });
+    this.#publish();
+    const kept = events.map((event) => ({ id: event.id, event, refusal: null }));
+    void this.#database()
+      .entries.bulkPut(kept)
+      .catch(() => undefined)
+      .then(() => this.#send());
+  }
+
+  /** Events that another device sent, or a page load brought. */
+  learn(events: readonly RunEvent[]): void {
+    const known = new Set(this.#sent.map((event) => event.id));
+    const fresh = events.filter((event) => !known.has(event.id));
+    if (fresh.length === 0) return;
+    this.#sent = [...this.#sent, ...fresh];
+    this.#publish();
+  }
+
+  /** The person has read why an event was refused. */
+  dismiss(id: string): void {
+    this.#entries.delete(id);
+    this.#publish();
+    void this.#database()
+      .entries.delete(id)
+      .catch(() => undefined);
+  }
+
+  readonly #sendNow = (): void => {
+    this.#retryMs = FIRST_RETRY_MS;
+    void this.#send();
+  };
+
+  async #send(): Promise<void> {
+    if (this.#sending || this.#personId === null) return;
+    this.#sending = true;
+    try {
+      for (let batch = this.#nextBatch(); batch.length > 0; batch = this.#nextBatch()) {
+        const verdict = await this.#post(batch);
+        this.#trouble = verdict;
+        if (verdict !== "none") break;
+        this.#retryMs = FIRST_RETRY_MS;
+      }
+    } finally {
+      this.#sending = false;
+      this.#publish();
+    }
+    if (this.#trouble === "offline") {
+      if (this.#timer) clearTimeout(this.#timer);
+      this.#timer = setTimeout(() => void this.#send(), this.#retryMs);
+      this.#retryMs = Math.min(LONGEST_RETRY_MS, this.#retryMs * 2);
+    }
+  }
+
+  /** The oldest waiting events of one run, the person's own alone. */
+  #nextBatch(): RunEvent[] {
+    const waiting = [...this.#entries.values()].filter((entry) => entry.refusal === null && entry.event.by === this.#personId).map((entry) => entry.event);
+    return waiting.filter((event) => event.runId === waiting[0]!.runId).slice(0, BATCH);
+  }
+
+  async #post(batch: RunEvent[]): Promise<OutboxState["trouble"]> {
+    let response: Response;
+    try {
+      response = await fetch(`/api/runs/${batch[0]!.runId}/events`, {
+        method: "POST",
+        headers: { "Content-Type": "application/json" },
+        body: JSON.stringify({ events: batch }),
+        signal: AbortSignal.timeout(20_000),
+      });
+    } catch {
+      return "offline";
+    }
+    if (response.status === 401) return "sign-in";
+    if (response.status >= 500 || response.status === 429) return "offline";
+    const answer = (await response.json().catch(() => null)) as (BatchAnswer & { message?: string }) | null;
+    if (!response.ok || !answer) {
+      await this.#settle([], batch.map((event) => ({ id: event.id, message: answer?.message ?? `The server refused it (${response.status}).` })));
+      return "none";
+    }
+    const accepted = new Set(answer.accepted);
+    await this.#settle(
+      batch.filter((event) => accepted.has(event.id)),
+      answer.refused.flatMap((one) => (one.id === null ? [] : [{ id: one.id, message: one.message }])),
+    );
+    return "none";
+  }
+
+  async #settle(accepted: RunEvent[], refused: { id: string; message: string }[]): Promise<void> {
+    for (const event of accepted) this.#entries.delete(event.id);
+    this.#sent = [...this.#sent, ...accepted];
+    const changed: OutboxEntry[] = [];
+    for (const { id, message } of refused) {
+      const entry = this.#entries.get(id);
+      if (!entry) continue;
+      const next = { ...entry, refusal: message };
+      this.#entries.set(id, next);
+      changed.push(next);
+    }
+    this.#publish();
+    try {
+      await this.#database().entries.bulkDelete(accepted.map((event) => event.id));
+      await this.#database().entries.bulkPut(changed);
+    } catch {
+      // Sent again after a reload at worst: the server knows the ids.
+    }
+  }
+
+  #publish(): void {
+    const entries = [...this.#entries.values()];
+    this.#state = {
+      waiting: entries.filter((entry) => entry.refusal === null).map((entry) => entry.event),
+      refused: entries.filter((entry) => entry.refusal !== null),
+      sent: this.#sent,
+      trouble: this.#trouble,
+    };
+    for (const listener of this.#listeners) listener();
+  }
+
+  #database(): Dexie & { entries: EntityTable<OutboxEntry, "id"> } {
+    if (!this.#db) {
+      const db = new Dexie("humble-hound") as Dexie & { entries: EntityTable<OutboxEntry, "id"> };
+      db.version(1).stores({ entries: "id" });
+      this.#db = db;
+    }
+    return this.#db;
+  }
+}
+
+export const outbox = new Outbox();

@@ -1,0 +1,215 @@
+import { Dialog } from "radix-ui";
+import { useState, type ReactNode } from "react";
+import type { RunEvent, RunEventBody, SheetStep } from "@core";
+
+/** What can be done beside the step itself: take back the last tap, skip with a reason, note, finding. */
+export function SheetTools({ one, events, me, open, log }: { one: SheetStep | null; events: RunEvent[]; me: string; open: boolean; log: (...bodies: RunEventBody[]) => void }) {
+  const last = lastUndoable(events, me);
+  return (
+    <div className="no-print mt-4 flex flex-wrap gap-2">
+      <button type="button" className="btn" aria-disabled={last.length === 0} onClick={() => last.length > 0 && log(...last.map((event): RunEventBody => ({ type: "undone", ref: event.id })))}>
+        Undo{last.length > 0 ? `: ${describe(last[last.length - 1]!)}` : ""}
+      </button>
+      {one && open && one.definition.kind !== "safety" && (
+        <>
+          <ReasonDialog
+            trigger="Skip"
+            title={`Skip "${one.definition.title}"?`}
+            label="Why is it skipped?"
+            hint="It stays on the record as skipped, with your reason."
+            confirm="Skip it"
+            onConfirm={(reason) => log({ type: "step-skipped", step: one.step, round: one.round, reason })}
+          />
+          <ReasonDialog
+            trigger="Not applicable"
+            title={`"${one.definition.title}" does not apply?`}
+            label="Why does it not apply here?"
+            hint="For example: this machine has no such part."
+            confirm="Not applicable"
+            onConfirm={(reason) => log({ type: "step-not-applicable", step: one.step, round: one.round, reason })}
+          />
+        </>
+      )}
+      <ReasonDialog
+        trigger="Note"
+        title="Note"
+        label="What should be remembered?"
+        hint="It goes on the record."
+        confirm="Log the note"
+        onConfirm={(text) => log({ type: "note", text, ...(one ? { step: one.step, round: one.round } : {}) })}
+      />
+      <FindingDialog one={one} log={log} />
+    </div>
+  );
+}
+
+const TAKES_BACK = new Set<RunEvent["type"]>(["safety-confirmed", "step-done", "step-skipped", "step-not-applicable", "counted", "reading", "timer-started", "timer-stopped", "part-fitted", "consumable-used", "finding", "note"]);
+
+/** The person's last tap that still stands: all events of one instant, as one tap may log several. */
+function lastUndoable(events: RunEvent[], me: string): RunEvent[] {
+  const undone = new Set(events.flatMap((event) => (event.type === "undone" ? [event.ref] : [])));
+  const mine = events.filter((event) => event.by === me && TAKES_BACK.has(event.type) && !undone.has(event.id)).sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : 1));
+  const latest = mine[mine.length - 1];
+  return latest ? mine.filter((event) => event.at === latest.at && event.device === latest.device) : [];
+}
+
+function describe(event: RunEvent): string {
+  switch (event.type) {
+    case "reading":
+      return `reading ${event.value}`;
+    case "timer-started":
+      return "clock started";
+    case "timer-stopped":
+      return "clock stopped";
+    case "counted":
+      return "one count";
+    case "part-fitted":
+      return "part fitted";
+    case "consumable-used":
+      return "material used";
+    case "note":
+    case "finding":
+      return event.type;
+    default:
+      return "last step";
+  }
+}
+
+function Modal({ trigger, title, children, open, onOpenChange }: { trigger: string; title: string; children: ReactNode; open: boolean; onOpenChange: (open: boolean) => void }) {
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Trigger className="btn">{trigger}</Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
+        <Dialog.Content aria-describedby={undefined} className="fixed inset-x-3 bottom-3 z-50 mx-auto max-w-lg border-2 border-ink bg-surface p-5 sm:top-1/4 sm:bottom-auto">
+          <Dialog.Title className="mb-3 text-xl font-bold wrap-anywhere">{title}</Dialog.Title>
+          {children}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function ReasonDialog({ trigger, title, label, hint, confirm, onConfirm }: { trigger: string; title: string; label: string; hint: string; confirm: string; onConfirm: (reason: string) => void }) {
+  const [open, setOpen] = useState(false);
+  const [text, setText] = useState("");
+  const ready = text.trim() !== "";
+  return (
+    <Modal trigger={trigger} title={title} open={open} onOpenChange={setOpen}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (!ready) return;
+          onConfirm(text.trim());
+          setText("");
+          setOpen(false);
+        }}
+      >
+        <label htmlFor="reason" className="block font-semibold">
+          {label}
+        </label>
+        <p className="mb-1 text-sm text-ink-soft">{hint}</p>
+        <textarea id="reason" className="field" rows={3} maxLength={1000} value={text} onChange={(event) => setText(event.target.value)} />
+        <div className="mt-4 flex gap-2">
+          <button type="submit" className="btn btn-main" aria-disabled={!ready}>
+            {confirm}
+          </button>
+          <Dialog.Close className="btn">Back</Dialog.Close>
+        </div>
+      </form>
+    </Modal>
+  );
+}
+
+const SEVERITIES = [
+  ["minor", "Minor: watch it"],
+  ["major", "Major: needs work soon"],
+  ["unsafe", "Unsafe: must not be used"],
+] as const;
+
+function FindingDialog({ one, log }: { one: SheetStep | null; log: (...bodies: RunEventBody[]) => void }) {
+  const [open, setOpen] = useState(false);
+  const [text, setText] = useState("");
+  const [severity, setSeverity] = useState<(typeof SEVERITIES)[number][0]>("minor");
+  const ready = text.trim() !== "";
+  return (
+    <Modal trigger="Finding" title="Finding" open={open} onOpenChange={setOpen}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (!ready) return;
+          log({ type: "finding", text: text.trim(), severity, ...(one ? { step: one.step, round: one.round } : {}) });
+          setText("");
+          setOpen(false);
+        }}
+      >
+        <label htmlFor="finding" className="mb-1 block font-semibold">
+          What did you find?
+        </label>
+        <textarea id="finding" className="field" rows={3} maxLength={4000} value={text} onChange={(event) => setText(event.target.value)} />
+        <fieldset className="mt-3">
+          <legend className="font-semibold">How bad is it?</legend>
+          {SEVERITIES.map(([value, name]) => (
+            <label key={value} className="flex min-h-11 items-center gap-3">
+              <input type="radio" name="severity" className="size-5 accent-(--fill)" checked={severity === value} onChange={() => setSeverity(value)} />
+              {name}
+            </label>
+          ))}
+        </fieldset>
+        <div className="mt-4 flex gap-2">
+          <button type="submit" className="btn btn-main" aria-disabled={!ready}>
+            Log the finding
+          </button>
+          <Dialog.Close className="btn">Back</Dialog.Close>
+        </div>
+      </form>
+    </Modal>
+  );
+}
+
+const OUTCOMES = [
+  ["no-access", "No access"],
+  ["refused", "Customer refused"],
+  ["part-missing", "A part is missing"],
+] as const;
+
+/** Ends the sheet without the work: the duty stays due and says why. */
+export function EndSheet({ log }: { log: (...bodies: RunEventBody[]) => void }) {
+  const [open, setOpen] = useState(false);
+  const [outcome, setOutcome] = useState<(typeof OUTCOMES)[number][0]>("no-access");
+  const [reason, setReason] = useState("");
+  const ready = reason.trim() !== "";
+  return (
+    <Modal trigger="End without the work" title="End without the work" open={open} onOpenChange={setOpen}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (!ready) return;
+          log({ type: "outcome", outcome, reason: reason.trim() });
+          setOpen(false);
+        }}
+      >
+        <fieldset>
+          <legend className="font-semibold">What happened?</legend>
+          {OUTCOMES.map(([value, name]) => (
+            <label key={value} className="flex min-h-12 items-center gap-3">
+              <input type="radio" name="outcome" className="size-5 accent-(--fill)" checked={outcome === value} onChange={() => setOutcome(value)} />
+              {name}
+            </label>
+          ))}
+        </fieldset>
+        <label htmlFor="outcome-reason" className="mt-2 mb-1 block font-semibold">
+          Why, in a few words
+        </label>
+        <textarea id="outcome-reason" className="field" rows={2} maxLength={1000} value={reason} onChange={(event) => setReason(event.target.value)} />
+        <p className="mt-1 text-sm text-ink-soft">The duty stays due and shows this to whoever comes next.</p>
+        <div className="mt-4 flex gap-2">
+          <button type="submit" className="btn btn-main" aria-disabled={!ready}>
+            End the sheet
+          </button>
+          <Dialog.Close className="btn">Back</Dialog.Close>
+        </div>
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,83 @@
+import { useEffect, useRef, useState } from "react";
+import { timerNow, type SheetStep, type Step } from "@core";
+
+type WaitStep = Extract<Step, { kind: "wait" }>;
+
+/** The time, by the server's clock, once a second while something runs. */
+export function useNow(running: boolean, clockOffsetMs: number): number | null {
+  const [now, setNow] = useState<number | null>(null);
+  useEffect(() => {
+    if (!running) return;
+    const tick = (): void => setNow(Date.now() + clockOffsetMs);
+    tick();
+    const timer = setInterval(tick, 1000);
+    return () => clearInterval(timer);
+  }, [running, clockOffsetMs]);
+  return now;
+}
+
+export function clock(minutes: number): string {
+  const seconds = Math.floor(Math.abs(minutes) * 60);
+  return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
+}
+
+/** Every running timer of the sheet, always in sight; sounds when the minimum is reached and before the maximum passes. */
+export function TimerStrip({ steps, now, onOpen }: { steps: SheetStep[]; now: number | null; onOpen: (step: SheetStep) => void }) {
+  const running = steps.filter((one) => one.definition.kind === "wait" && one.state?.status === "running");
+  if (running.length === 0) return null;
+  return (
+    <div role="timer" aria-label="Running timers" className="no-print sticky top-[2.9rem] z-20 -mx-4 border-b-2 border-ink bg-fill text-on-fill">
+      {running.map((one) => (
+        <RunningTimer key={`${one.step}#${one.round}`} one={one} now={now} onOpen={() => onOpen(one)} />
+      ))}
+    </div>
+  );
+}
+
+function RunningTimer({ one, now, onOpen }: { one: SheetStep; now: number | null; onOpen: () => void }) {
+  const definition = one.definition as WaitStep;
+  const started = Date.parse(one.state!.timer!.startedAt);
+  const at = timerNow(definition, started, now ?? started);
+  const before = useRef(at.phase);
+  useEffect(() => {
+    if (before.current === at.phase) return;
+    before.current = at.phase;
+    alertPerson(at.phase === "past-max" || at.phase === "near-max" ? 3 : 1);
+  }, [at.phase]);
+  const share = definition.maxMinutes ?? definition.minMinutes;
+  return (
+    <button type="button" onClick={onOpen} className="block w-full px-4 py-2 text-left">
+      <span className="flex flex-wrap items-baseline gap-x-4">
+        <span className="figure text-2xl font-bold">{now === null ? "–:––" : clock(at.elapsedMinutes)}</span>
+        <span className="font-semibold">{definition.title}</span>
+        <span className="ml-auto font-semibold">
+          {at.phase === "past-max" || at.phase === "near-max" ? "! " : ""}
+          {at.says}
+        </span>
+      </span>
+      <span className="relative mt-1 block h-2 bg-on-fill/25" aria-hidden="true">
+        <span className="absolute inset-y-0 left-0 bg-tan-fill" style={{ width: `${Math.min(100, (at.elapsedMinutes / share) * 100)}%` }} />
+        <span className="absolute -inset-y-1 w-1 bg-on-fill" style={{ left: `${(definition.minMinutes / share) * 100}%` }} />
+      </span>
+    </button>
+  );
+}
+
+/** Sound and vibration, as far as the device allows them. */
+function alertPerson(times: number): void {
+  navigator.vibrate?.(Array.from({ length: times * 2 - 1 }, (_, i) => (i % 2 ? 150 : 400)));
+  try {
+    const audio = new AudioContext();
+    for (let i = 0; i < times; i++) {
+      const tone = audio.createOscillator();
+      const level = audio.createGain();
+      tone.frequency.value = 880;
+      level.gain.value = 0.2;
+      tone.connect(level).connect(audio.destination);
+      tone.start(audio.currentTime + i * 0.5);
+      tone.stop(audio.currentTime + i * 0.5 + 0.25);
+    }
+  } catch {
+    // No sound on this device: the strip still shows it.
+  }
+}

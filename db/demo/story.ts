@@ -1,0 +1,71 @@
+import type { RunScript } from "./simulate-run";
+
+/** The made-up year of the demo firm, in days before today. Names, numbers and events are invented. */
+
+export const DEMO_PASSWORD = "harbour-demo-1";
+
+export const PEOPLE = [
+  { signIn: "mira", name: "Mira Holt", role: "technician", authorisations: [] },
+  { signIn: "jonas", name: "Jonas Rock", role: "lead", authorisations: [{ kind: "licensed-refrigeration", inDays: 200 }] },
+  { signIn: "tove", name: "Tove Sand", role: "technician", authorisations: [{ kind: "licensed-refrigeration", inDays: -20 }] },
+] as const;
+
+/** Readings by hand: on `daysAgo` the meter of the machine showed `value`. */
+export const METERS: { tag: string; meter: string; readings: [daysAgo: number, value: number][] }[] = [
+  { tag: "HH-3001", meter: "runs", readings: [[80, 402], [52, 436], [30, 458], [12, 474], [2, 487]] },
+  { tag: "HH-7001", meter: "runs", readings: [[85, 810], [60, 858], [33, 905], [15, 938], [1, 961]] },
+  { tag: "HH-1003", meter: "service-counter", readings: [[84, 3100], [50, 4650], [20, 6020], [3, 6810]] },
+  { tag: "HH-5001", meter: "service-counter", readings: [[82, 6900], [45, 9450], [21, 10980], [4, 12240]] },
+  { tag: "HH-5002", meter: "service-counter", readings: [[79, 5200], [40, 8150], [18, 9820], [5, 10790]] },
+];
+
+export const EVENTS: { tag: string; event: string; daysAgo: number }[] = [
+  { tag: "HH-3001", event: "after-run", daysAgo: 2 },
+  { tag: "HH-7001", event: "after-run", daysAgo: 6 },
+  { tag: "HH-7001", event: "after-run", daysAgo: 1 },
+];
+
+/** Sheets worked and signed, oldest first within a machine. */
+export const RUNS: { tag: string; procedure: string; daysAgo: number; by: string; script?: RunScript }[] = [
+  { tag: "HH-1001", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 372, by: "tove", script: { readings: { "auger-bearing-gap": [0.008] } } },
+  { tag: "HH-1001", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 195, by: "mira", script: { rounds: 2, readings: { "auger-bearing-gap": [0.014] } } },
+  { tag: "HH-1002", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 160, by: "mira", script: { readings: { "auger-bearing-gap": [0.006] } } },
+  { tag: "HH-2004", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 96, by: "tove", script: { readings: { "auger-bearing-gap": [0.021] } } },
+  { tag: "HH-4001", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 252, by: "tove", script: { readings: { "auger-bearing-gap": [0.01] } } },
+  { tag: "HH-1003", procedure: "wide-format-printer-periodic", daysAgo: 150, by: "mira", script: { readings: { "service-counter": [12110] } } },
+  { tag: "HH-5001", procedure: "wide-format-printer-periodic", daysAgo: 205, by: "tove", script: { readings: { "service-counter": [11890] }, notOk: ["maintenance"] } },
+  { tag: "HH-5002", procedure: "wide-format-printer-periodic", daysAgo: 150, by: "tove", script: { readings: { "service-counter": [12004] } } },
+  { tag: "HH-3001", procedure: "slide-stainer-50-runs", daysAgo: 60, by: "tove", script: { readings: { "run-counter": [428] } } },
+  { tag: "HH-3001", procedure: "slide-stainer-weekly", daysAgo: 5, by: "mira", script: { readings: { "probe-offset": [0.1] } } },
+  { tag: "HH-3001", procedure: "slide-stainer-chambers", daysAgo: 3, by: "mira", script: { readings: { "run-counter": [486] } } },
+  { tag: "HH-7001", procedure: "slide-stainer-50-runs", daysAgo: 33, by: "mira", script: { readings: { "run-counter": [905] } } },
+  { tag: "HH-7001", procedure: "slide-stainer-weekly", daysAgo: 16, by: "tove", script: { readings: { "probe-offset": [0.4, 0.15] } } },
+  { tag: "HH-7001", procedure: "slide-stainer-chambers", daysAgo: 6, by: "mira", script: { readings: { "run-counter": [950] } } },
+  ...sweeperDays("HH-2001", "mira", [30, 22, 15, 9, 4, 2, 1], 1210, [2.9, 2.8, 2.75, 2.6, 2.5, 2.45, 2.4]),
+  ...sweeperDays("HH-2002", "tove", [28, 19, 11, 6], 2904, [2.5, 2.4, 2.25, 2.15]),
+  ...sweeperDays("HH-6002", "mira", [26, 17, 8, 1], 640, [3.1, 3.05, 3, 2.95]),
+  ...sweeperDays("HH-8001", "tove", [25, 14, 7, 3], 388, [3.3, 3.25, 3.2, 3.2]),
+];
+
+/** Visits that ended without the work. */
+export const OUTCOMES: { tag: string; procedure: string; daysAgo: number; by: string; outcome: "no-access" | "refused" | "part-missing"; reason: string }[] = [
+  { tag: "HH-2002", procedure: "ride-on-sweeper-daily", daysAgo: 1, by: "mira", outcome: "no-access", reason: "Machine under the ramp, ferry alongside until evening" },
+  { tag: "HH-1001", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 4, by: "tove", outcome: "part-missing", reason: "No bearing pair on the van, feeler already tight" },
+];
+
+function sweeperDays(tag: string, by: string, daysAgo: number[], hours: number, bristle: number[]) {
+  return daysAgo.map((days, i) => ({
+    tag,
+    procedure: "ride-on-sweeper-daily",
+    daysAgo: days,
+    by,
+    script: {
+      readings: {
+        "running-hours": [hours + i * 7],
+        "main-broom-bristle": [bristle[i]! + 0.05, bristle[i]!, bristle[i]! + 0.1],
+        "side-broom-bristle": [3.4 - i * 0.05, 3.3 - i * 0.05],
+        "polish-mark": i % 3 === 1 ? [0.7, 1.1] : [1.2],
+      },
+    } satisfies RunScript,
+  }));
+}

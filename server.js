@@ -1,0 +1,76 @@
+/**
+ * The process around the app: serves static files and the built app, logs, and stops cleanly on SIGTERM. In development
+ * (HOUND_DEV=1) Vite compiles on the fly.
+ */
+import { existsSync, readFileSync } from "node:fs";
+import { createServer } from "node:http";
+import { join, resolve } from "node:path";
+import { pathToFileURL } from "node:url";
+import compression from "compression";
+import express from "express";
+import { pino } from "pino";
+import { pinoHttp } from "pino-http";
+
+const log = pino({ level: process.env.LOG_LEVEL ?? "info", base: { app: "humble-hound" }, redact: ["req.headers.cookie", "req.headers.authorization", 'res.headers["set-cookie"]'] });
+const dev = process.env.HOUND_DEV === "1";
+const port = Number(process.env.PORT ?? 3000);
+const host = process.env.HOST ?? "127.0.0.1";
+
+const root = express();
+root.disable("x-powered-by");
+const server = createServer(root);
+
+if (dev) {
+  const { createServer: createVite } = await import("vite");
+  const vite = await createVite({ server: { middlewareMode: true, hmr: { server } } });
+  root.use(vite.middlewares);
+  root.use(async (request, response, next) => {
+    const { app } = await vite.ssrLoadModule("./server/app.ts");
+    return app(request, response, next);
+  });
+} else {
+  process.env.NODE_ENV = "production";
+  const build = buildFolder();
+  process.env.HOUND_BUILD = build.split("/").pop();
+  root.use(compression());
+  root.use("/assets", express.static(join(build, "client/assets"), { immutable: true, maxAge: "1y" }));
+  root.use(express.static(join(build, "client"), { maxAge: "1h" }));
+  root.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.url === "/healthz" }, serializers: { req: shortRequest, res: (response) => ({ status: response.statusCode }) } }));
+  const { app, reasonsNotToStart } = await import(pathToFileURL(join(build, "server/index.js")).href);
+  const reasons = await reasonsNotToStart(process.env).catch((error) => [`The database does not answer: ${error.message}`]);
+  if (reasons.length > 0) {
+    for (const reason of reasons) log.fatal(reason);
+    process.exit(1);
+  }
+  root.use(app);
+}
+
+server.listen(port, host, () => log.info({ port: server.address().port }, "listening"));
+
+let stopping = false;
+for (const signal of ["SIGTERM", "SIGINT"]) {
+  process.on(signal, () => {
+    if (stopping) return;
+    stopping = true;
+    log.info({ signal }, "stopping: no new requests, finishing the running ones");
+    server.close(() => process.exit(0));
+    server.closeIdleConnections();
+    setTimeout(() => process.exit(0), 10_000).unref();
+  });
+}
+
+/** HOUND_BUILD_DIR, or the folder that the last `npm run build` noted. */
+function buildFolder() {
+  const noted = existsSync("build/latest") ? readFileSync("build/latest", "utf8").trim() : "";
+  const folder = process.env.HOUND_BUILD_DIR ?? noted;
+  if (!folder || !existsSync(join(folder, "server/index.js"))) {
+    log.fatal("No build found. Run: npm run build");
+    process.exit(1);
+  }
+  return resolve(folder);
+}
+
+/** What is worth a log line of a request: never headers with cookies, never a body. */
+function shortRequest(request) {
+  return { id: request.id, method: request.method, url: request.url };
+}

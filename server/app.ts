@@ -1,0 +1,58 @@
+import { createRequestHandler } from "@react-router/express";
+import express from "express";
+import helmet from "helmet";
+import { RouterContextProvider } from "react-router";
+import { addressContext, nonceContext } from "~/request-context";
+import { crossSiteGuard } from "./cross-site-guard";
+import { health } from "./health";
+
+export { reasonsNotToStart } from "./refuse-unsafe-start";
+
+/** The app without its process: headers, health, refusal of foreign posts, then React Router. */
+export const app = express();
+
+app.disable("x-powered-by");
+// Behind a proxy that ends TLS, its word on protocol and address counts.
+if (process.env.TRUST_PROXY) app.set("trust proxy", Number(process.env.TRUST_PROXY));
+
+app.get("/healthz", health);
+
+const production = process.env.NODE_ENV === "production";
+
+app.use((request, response, next) => {
+  response.locals.nonce = production ? crypto.randomUUID().replaceAll("-", "") : undefined;
+  helmet({
+    // React Router checks the Origin of posted forms, which browsers leave out under helmet's default.
+    referrerPolicy: { policy: "same-origin" },
+    strictTransportSecurity: request.secure,
+    contentSecurityPolicy: {
+      directives: {
+        "default-src": ["'self'"],
+        "script-src": ["'self'", production ? `'nonce-${response.locals.nonce as string}'` : "'unsafe-inline'"],
+        "style-src": ["'self'", "'unsafe-inline'"],
+        "img-src": ["'self'", "data:", "blob:"],
+        "font-src": ["'self'"],
+        "worker-src": ["'self'"],
+        "connect-src": ["'self'", ...(production ? [] : ["ws:"])],
+        "object-src": ["'none'"],
+        "frame-ancestors": ["'none'"],
+        "form-action": ["'self'"],
+        "base-uri": ["'self'"],
+        "upgrade-insecure-requests": request.secure ? [] : null,
+      },
+    },
+  })(request, response, next);
+});
+app.use(crossSiteGuard);
+
+app.use(
+  createRequestHandler({
+    build: () => import("virtual:react-router/server-build"),
+    getLoadContext(request, response) {
+      const context = new RouterContextProvider();
+      context.set(nonceContext, response.locals.nonce as string | undefined);
+      context.set(addressContext, request.ip ?? "unknown");
+      return context;
+    },
+  }),
+);

@@ -1,0 +1,14 @@
+import { reactRouter } from "@react-router/dev/vite";
+import tailwindcss from "@tailwindcss/vite";
+import { defineConfig } from "vite";
+
+export default defineConfig({
+  plugins: [tailwindcss(), reactRouter()],
+  resolve: { tsconfigPaths: true },
+  worker: { format: "es" },
+  optimizeDeps: {
+    include: ["react", "react-dom", "react-router", "radix-ui", "yup", "uuid", "dexie", "signature_pad", "clsx", "@conform-to/react", "@conform-to/yup"],
+    exclude: ["sequelize", "mysql2", "umzug"],
+  },
+  environments: { ssr: { build: { rollupOptions: { input: "./server/app.ts" } } } },
+});
