@@ -19,6 +19,7 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
           <div className="w-24 shrink-0 text-center">
             <LeadMark state={row.state} anchorOn={row.anchorOn} dueOn={row.dueOn} today={row.today} rivals={row.rivals} hardStop={row.hardStop} />
             <p className="text-xs leading-tight text-ink-soft">{leadWords(row.state, row.dueOn, row.today)}</p>
+            <p className="figure mt-1 text-xs text-ink-soft sm:hidden">{row.minutes} min</p>
           </div>
           {showMachine && (
             <span className="hidden sm:block">
@@ -50,7 +51,7 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
               </p>
             )}
           </div>
-          <p className="figure shrink-0 text-right text-sm whitespace-nowrap">
+          <p className="figure hidden shrink-0 text-right text-sm whitespace-nowrap sm:block">
             {row.minutes} min
             <span className="block text-xs text-ink-soft">{row.dueOn ?? "no day yet"}</span>
           </p>

@@ -62,7 +62,7 @@ function position(anchorOn: string | null, dueOn: string | null): (day: string) 
   return (day) => {
     const share = (dayNumber(day) - anchor) / (due - anchor);
     if (share <= 1) return START + Math.max(0, share) * (POST - START);
-    return POST + (1 - 1 / (1 + (share - 1) * 2)) * (END - POST - 3) + 3;
+    return POST + 7 + (1 - 1 / (1 + (share - 1) * 2)) * (END - POST - 7);
   };
 }
 

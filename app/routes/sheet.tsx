@@ -64,14 +64,14 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   return (
     <div className="pb-20 sm:pb-0">
       <TimerStrip steps={steps} now={now} onOpen={choose} />
-      <div className="mt-3 mb-4 flex flex-wrap items-baseline justify-between gap-x-4">
-        <div>
+      <div className="mt-3 mb-4 flex items-center justify-between gap-x-4">
+        <div className="min-w-0">
           <p className="text-sm text-ink-soft wrap-anywhere">
             <Link to={`/machines/${machine.id}`}>{machine.name}</Link> <span className="figure">{machine.tag}</span> · {machine.siteName}
           </p>
           <h1 className="text-lg">{procedure.title}</h1>
         </div>
-        <button type="button" className="btn lg:hidden" aria-expanded={showTrail} onClick={() => setShowTrail(!showTrail)}>
+        <button type="button" className="btn shrink-0 lg:hidden" aria-expanded={showTrail} onClick={() => setShowTrail(!showTrail)}>
           <span className="figure">
             {settled}/{steps.length}
           </span>{" "}

@@ -16,6 +16,7 @@ function limits(): Limits {
       new RateLimiterMySQL({
         storeClient: getDb().sequelize,
         storeType: "sequelize",
+        dbName: getDb().sequelize.getDatabaseName(),
         tableName: "rate_limits",
         tableCreated: true,
         clearExpiredByTimeout: false,

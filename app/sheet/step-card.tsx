@@ -88,15 +88,17 @@ function useMaterials({ procedure, one }: { procedure: Procedure; one: SheetStep
         {uses.map(({ item, qty, material }) => (
           <div key={item} className="mb-2 flex flex-wrap items-center gap-2">
             <span className="min-w-40 flex-1">{material.name}</span>
-            <input
-              aria-label={`${material.name}, ${material.unit}`}
-              className="field figure w-24"
-              inputMode="decimal"
-              value={amounts[item] ?? String(qty)}
-              onChange={(event) => setAmounts({ ...amounts, [item]: event.target.value })}
-            />
-            <span className="w-8">{material.unit}</span>
-            <input aria-label={`${material.name}, lot`} placeholder="Lot" className="field figure w-32" value={lots[item] ?? ""} onChange={(event) => setLots({ ...lots, [item]: event.target.value })} maxLength={60} />
+            <span className="flex items-center gap-2">
+              <input
+                aria-label={`${material.name}, ${material.unit}`}
+                className="field figure max-w-24"
+                inputMode="decimal"
+                value={amounts[item] ?? String(qty)}
+                onChange={(event) => setAmounts({ ...amounts, [item]: event.target.value })}
+              />
+              <span className="w-8">{material.unit}</span>
+            </span>
+            <input aria-label={`${material.name}, lot`} placeholder="Lot" className="field figure max-w-32" value={lots[item] ?? ""} onChange={(event) => setLots({ ...lots, [item]: event.target.value })} maxLength={60} />
           </div>
         ))}
       </fieldset>

@@ -3,7 +3,7 @@ import { spawn } from "node:child_process";
 import { randomBytes } from "node:crypto";
 import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createConnection } from "node:net";
-import { join } from "node:path";
+import { join, resolve } from "node:path";
 import { fail, findProgram, freePort, isAlive, runQuietly, sleep } from "./system.mjs";
 
 const USER = "hound";
@@ -12,7 +12,8 @@ const USER = "hound";
  * Starts the server of `dir`, or finds it running already.
  * @returns {Promise<{ port: number, pid: number, url: (database?: string) => string, stop: () => Promise<void> }>}
  */
-export async function startMariaDb(dir, wantedPort, database = "hound") {
+export async function startMariaDb(folder, wantedPort, database = "hound") {
+  const dir = resolve(folder);
   mkdirSync(dir, { recursive: true, mode: 0o700 });
   const data = join(dir, "data");
   const secretFile = join(dir, "db-secret");

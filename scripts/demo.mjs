@@ -1,0 +1,116 @@
+/**
+ * `npm run demo`: installs what is missing, starts a private MariaDB, loads the demo firm once and serves the app.
+ * `npm run demo -- --fresh` loads it anew with today's dates. Ctrl-C or SIGTERM stops all of it cleanly.
+ */
+import { spawn } from "node:child_process";
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { fileURLToPath } from "node:url";
+import { checkNode, ensureBuild, ensurePackages, runScript, say } from "./lib/prepare.mjs";
+import { startMariaDb } from "./lib/mariadb.mjs";
+import { ensureDebianPackages, fail, freePort, isAlive, sleep } from "./lib/system.mjs";
+
+const FOLDER = ".data/demo";
+const STATE = `${FOLDER}/demo.json`;
+const WANTED_PORT = Number(process.env.PORT ?? 7420);
+const WANTED_DB_PORT = 33620;
+const RESTART_LIMIT = 5;
+
+process.chdir(fileURLToPath(new URL("..", import.meta.url)));
+checkNode();
+mkdirSync(FOLDER, { recursive: true });
+const running = readState();
+if (running) {
+  say(`The demo is running already: ${running.address}`);
+  process.exit(0);
+}
+
+say("Preparing");
+await ensureDebianPackages({ mariadbd: "mariadb-server" });
+await ensurePackages();
+const build = await ensureBuild();
+let database = await startMariaDb(FOLDER, WANTED_DB_PORT);
+const env = { HOUND_DEMO: "1", DATABASE_URL: database.url(), HOUND_BUILD_DIR: build, LOG_LEVEL: process.env.LOG_LEVEL ?? "warn" };
+runScript("scripts/load-demo.ts", process.argv.includes("--fresh") ? ["--fresh"] : [], env);
+
+const port = await freePort(WANTED_PORT);
+const address = `http://127.0.0.1:${port}`;
+let stopping = false;
+let restarts = 0;
+let app = startApp();
+await waitUntilHealthy();
+writeFileSync(STATE, JSON.stringify({ pid: process.pid, address }));
+say(`
+Humble Hound is ready:  ${address}
+
+  technician   mira    password  harbour-demo-1
+  lead         jonas   password  harbour-demo-1
+
+Stop with Ctrl-C. The data stays in ${FOLDER}; load it anew with: npm run demo -- --fresh`);
+
+for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => void stop(0));
+
+// A database that dies (power, kill -9) is started again: InnoDB recovers by itself, and the app reconnects.
+while (!stopping) {
+  await sleep(500);
+  if (!stopping && !isAlive(database.pid)) {
+    say("The database stopped; starting it again.");
+    database = await startMariaDb(FOLDER, database.port);
+    if (database.url() !== env.DATABASE_URL) {
+      env.DATABASE_URL = database.url();
+      app.kill("SIGTERM");
+    }
+  }
+}
+
+function startApp() {
+  const child = spawn(process.execPath, ["server.js"], { stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env, PORT: String(port) }, detached: true });
+  child.on("exit", (code, signal) => {
+    if (stopping) return;
+    restarts += 1;
+    if (restarts > RESTART_LIMIT) {
+      say(`The app stopped ${restarts} times (last: ${signal ?? code}). Giving up.`);
+      void stop(1);
+      return;
+    }
+    say(`The app stopped (${signal ?? code}); starting it again.`);
+    setTimeout(() => {
+      if (!stopping) app = startApp();
+    }, 500);
+  });
+  return child;
+}
+
+async function waitUntilHealthy() {
+  for (let waited = 0; waited < 60_000; waited += 100) {
+    const ok = await fetch(`${address}/healthz`).then(
+      (response) => response.ok,
+      () => false,
+    );
+    if (ok) return;
+    await sleep(100);
+  }
+  fail("the app did not come up within a minute. Its messages are above.");
+}
+
+async function stop(code) {
+  if (stopping) return;
+  stopping = true;
+  say("\nStopping: the app first, then its database.");
+  if (app.exitCode === null && app.signalCode === null) {
+    const gone = new Promise((resolve) => app.once("exit", resolve));
+    app.kill("SIGTERM");
+    await Promise.race([gone, sleep(12_000)]);
+  }
+  await database.stop();
+  rmSync(STATE, { force: true });
+  process.exit(code);
+}
+
+function readState() {
+  try {
+    const state = JSON.parse(readFileSync(STATE, "utf8"));
+    return isAlive(state.pid) ? state : null;
+  } catch {
+    return null;
+  }
+}
