@@ -167,12 +167,17 @@ const DUE_COLUMNS = `
 export async function listDue(filter: { siteId?: string | null; after?: string | null; limit?: number }, now: Date): Promise<{ rows: DueRow[]; next: string | null }> {
   const limit = filter.limit ?? 50;
   const [afterDay, afterId] = filter.after?.split("_") ?? [];
+  // The page's ids come from one covering index; only they are joined.
   const found = await getDb().select<DueSqlRow>(
     `SELECT ${DUE_COLUMNS}
-     WHERE p.active = 1 AND p.notice_from <= :latest
-       ${filter.siteId ? "AND s.id = :siteId" : ""}
-       ${afterDay && afterId ? "AND (p.due_on > :afterDay OR (p.due_on = :afterDay AND p.id > :afterId))" : ""}
-     ORDER BY p.due_on, p.id LIMIT :fetch`,
+     JOIN (
+       SELECT id FROM plans
+       WHERE active = 1 AND notice_from <= :latest
+         ${filter.siteId ? "AND machine_id IN (SELECT id FROM machines WHERE site_id = :siteId)" : ""}
+         ${afterDay && afterId ? "AND (due_on > :afterDay OR (due_on = :afterDay AND id > :afterId))" : ""}
+       ORDER BY due_on, id LIMIT :fetch
+     ) page ON page.id = p.id
+     ORDER BY p.due_on, p.id`,
     { latest: latestDay(now), siteId: filter.siteId ?? "", afterDay: afterDay ?? "", afterId: afterId ?? "", fetch: limit + 1 },
   );
   const page = found.slice(0, limit);

@@ -13,6 +13,9 @@ const CHUNK = 250;
 /** A running import that has not finished by then died with its process; its transaction is gone with it. */
 const STALE_MS = 5 * 60_000;
 
+/** What an import brings up to date on a machine that is known. */
+const UPDATED: (keyof MachineRow)[] = ["siteId", "area", "name", "family", "maker", "model", "serial", "commissionedOn", "dutiesFrom", "options", "notes"];
+
 /** Checks a file and keeps it with the result; nothing of it is in the register yet. */
 export async function checkImport(actor: Actor, fileName: string, content: string, now: Date): Promise<string> {
   const { good, faults } = parseMachineCsv(content);
@@ -106,13 +109,8 @@ async function putRecords(db: Db, records: MachineRecord[], now: Date, tx: Trans
     );
     const machines = part.map((record) => machineRow(record, siteOf(record).id, known.get(record.tag.toLowerCase()) ?? uuidv7(), now));
     const fresh = machines.filter((machine) => !known.has(machine.tag.toLowerCase()));
-    await db.models.Machine.bulkCreate(fresh, { transaction: tx });
-    for (const machine of machines) {
-      if (known.has(machine.tag.toLowerCase())) {
-        const { id, createdAt: _, ...update } = machine;
-        await db.models.Machine.update(update, { where: { id }, transaction: tx });
-      }
-    }
+    // One statement for new and known machines alike.
+    await db.models.Machine.bulkCreate(machines, { transaction: tx, updateOnDuplicate: UPDATED });
     const siteById = new Map(part.map((record) => [siteOf(record).id, siteOf(record)]));
     const plans = fresh.flatMap((machine) => newPlans(machine, siteById.get(machine.siteId)!, procedures, now));
     await db.models.Plan.bulkCreate(plans, { transaction: tx });

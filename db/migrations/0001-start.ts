@@ -127,8 +127,7 @@ const TABLES = [
     rivals JSON NOT NULL DEFAULT '[]',
     assessed_at DATETIME(3) NULL,
     UNIQUE KEY plans_machine_procedure (machine_id, procedure_id),
-    KEY plans_notice (active, notice_from),
-    KEY plans_due (active, due_on),
+    KEY plans_notice (active, notice_from, due_on, machine_id),
     CONSTRAINT plans_machine_fk FOREIGN KEY (machine_id) REFERENCES machines (id)
   )`,
   `CREATE TABLE runs (

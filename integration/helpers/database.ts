@@ -1,0 +1,52 @@
+import { join } from "node:path";
+import { v7 as uuidv7 } from "uuid";
+import { getDb, migrate, type Role } from "@db";
+import type { Actor } from "~/services/actor";
+import { applyImport, checkImport, claimImport } from "~/services/imports.server";
+import { hashPassword } from "~/services/passwords.server";
+import { publishProcedures, readProcedureFiles } from "~/services/procedures.server";
+
+/** A migrated, empty database: every suite begins with one. */
+export async function freshDatabase(): Promise<void> {
+  const db = getDb();
+  await migrate(db.sequelize);
+  const tables = await db.select<{ name: string }>("SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'migrations'");
+  await db.sequelize.transaction(async (tx) => {
+    await db.run("SET foreign_key_checks = 0", {}, tx);
+    for (const { name } of tables) await db.run(`DELETE FROM \`${name}\``, {}, tx);
+    await db.run("SET foreign_key_checks = 1", {}, tx);
+  });
+}
+
+export async function closeDatabase(): Promise<void> {
+  await getDb().close();
+}
+
+let passwordHash: Promise<string> | null = null;
+export const TEST_PASSWORD = "test password one";
+
+export async function addActor(name: string, role: Role = "technician"): Promise<Actor> {
+  passwordHash ??= hashPassword(TEST_PASSWORD);
+  const id = uuidv7();
+  await getDb().models.Person.create({ id, name, signIn: name.toLowerCase(), passwordHash: await passwordHash, role, active: true, mustChangePassword: false, demo: false, createdAt: new Date() });
+  return { id, name, role, authorisations: [] };
+}
+
+export const HEADER = "customer,site,address,time_zone,water_hardness_mg_l,access_hours,area,tag,name,family,options,duties_from";
+
+/** Imports machines from CSV lines under {@link HEADER}. */
+export async function importLines(actor: Actor, lines: string[], now: Date): Promise<string> {
+  const id = await checkImport(actor, "test.csv", [HEADER, ...lines].join("\n"), now);
+  if (!(await claimImport(id, now))) throw new Error("not claimed");
+  await applyImport(id, now);
+  return id;
+}
+
+export async function publishShipped(): Promise<void> {
+  await publishProcedures(readProcedureFiles(join(__dirname, "../../procedures")), new Date());
+}
+
+export async function planOf(tag: string, procedureId: string): Promise<string> {
+  const [row] = await getDb().select<{ id: string }>("SELECT p.id FROM plans p JOIN machines m ON m.id = p.machine_id WHERE m.tag = :tag AND p.procedure_id = :procedureId", { tag, procedureId });
+  return row!.id;
+}
