@@ -12,13 +12,22 @@ const shared = {
   testEnvironment: "node",
   transform,
   transformIgnorePatterns: ["/node_modules/(?!(uuid|temporal-polyfill|temporal-utils|canonicalize)/)"],
-  moduleNameMapper: { "^~/(.*)$": "<rootDir>/app/$1", "^@core$": "<rootDir>/core/index.ts", "^@db$": "<rootDir>/db/index.ts",
+  moduleNameMapper: {
+    "^~/(.*)$": "<rootDir>/app/$1",
+    "^@core$": "<rootDir>/core/index.ts",
+    "^@db$": "<rootDir>/db/index.ts",
     // Its package exports an ES module only, which Jest's CommonJS resolver does not look for.
-    "^canonicalize$": "<rootDir>/node_modules/canonicalize/lib/canonicalize.js" },
+    "^canonicalize$": "<rootDir>/node_modules/canonicalize/lib/canonicalize.js",
+  },
 };
 module.exports = {
   projects: [
-    { ...shared, displayName: "unit", roots: ["<rootDir>/core", "<rootDir>/app", "<rootDir>/schemas", "<rootDir>/scripts"], testMatch: ["**/*.test.ts", "**/*.test.tsx"] },
+    {
+      ...shared,
+      displayName: "unit",
+      roots: ["<rootDir>/core", "<rootDir>/app", "<rootDir>/schemas", "<rootDir>/scripts"],
+      testMatch: ["**/*.test.ts", "**/*.test.tsx"],
+    },
     { ...shared, displayName: "integration", roots: ["<rootDir>/integration"], testMatch: ["**/*.itest.ts"] },
   ],
 };

@@ -11,7 +11,11 @@ import express from "express";
 import { pino } from "pino";
 import { pinoHttp } from "pino-http";
 
-const log = pino({ level: process.env.LOG_LEVEL ?? "info", base: { app: "humble-hound" }, redact: ["req.headers.cookie", "req.headers.authorization", 'res.headers["set-cookie"]'] });
+const log = pino({
+  level: process.env.LOG_LEVEL ?? "info",
+  base: { app: "humble-hound" },
+  redact: ["req.headers.cookie", "req.headers.authorization", 'res.headers["set-cookie"]'],
+});
 const dev = process.env.HOUND_DEV === "1";
 const port = Number(process.env.PORT ?? 3000);
 const host = process.env.HOST ?? "127.0.0.1";
@@ -35,7 +39,13 @@ if (dev) {
   root.use(compression());
   root.use("/assets", express.static(join(build, "client/assets"), { immutable: true, maxAge: "1y" }));
   root.use(express.static(join(build, "client"), { maxAge: "1h" }));
-  root.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.url === "/healthz" }, serializers: { req: shortRequest, res: (response) => ({ status: response.statusCode }) } }));
+  root.use(
+    pinoHttp({
+      logger: log,
+      autoLogging: { ignore: (request) => request.url === "/healthz" },
+      serializers: { req: shortRequest, res: (response) => ({ status: response.statusCode }) },
+    }),
+  );
   const { app, reasonsNotToStart } = await import(pathToFileURL(join(build, "server/index.js")).href);
   const reasons = await reasonsNotToStart(process.env).catch((error) => [`The database does not answer: ${error.message}`]);
   if (reasons.length > 0) {

@@ -7,7 +7,13 @@ import { nonceContext } from "./request-context";
 
 export const streamTimeout = 5000;
 
-export default function handleRequest(request: Request, status: number, headers: Headers, routerContext: EntryContext, context: RouterContextProvider): Promise<Response> {
+export default function handleRequest(
+  request: Request,
+  status: number,
+  headers: Headers,
+  routerContext: EntryContext,
+  context: RouterContextProvider,
+): Promise<Response> {
   const nonce = context.get(nonceContext);
   const waitForAll = isbot(request.headers.get("user-agent")) || routerContext.isSpaMode;
   return new Promise((resolve, reject) => {

@@ -37,8 +37,10 @@ export function connect(url: string, options: { poolSize?: number } = {}): Db {
   const db: Db = {
     sequelize,
     models: defineModels(sequelize),
-    select: (sql, values, tx) =>
-      sequelize.query(sql, { type: QueryTypes.SELECT, replacements: values ?? {}, transaction: tx ?? null }) as Promise<never[]>,
+    async select<Row>(sql: string, values?: Record<string, unknown>, tx?: Transaction) {
+      const rows: unknown = await sequelize.query(sql, { type: QueryTypes.SELECT, replacements: values ?? {}, transaction: tx ?? null });
+      return rows as Row[];
+    },
     async run(sql, values, tx) {
       const [, meta] = await sequelize.query(sql, { replacements: values ?? {}, transaction: tx ?? null });
       return (meta as { affectedRows?: number }).affectedRows ?? 0;

@@ -16,7 +16,8 @@ beforeAll(async () => {
 });
 afterAll(closeDatabase);
 
-const line = (n: number): string => `Customer ${n % 40},Site ${n % 200},"Street ${n}, ""Old"" Harbour",Europe/Lisbon,${(n % 200) * 2},07:00-10:00,Room ${n % 7},M-${n},Machine ${n},${["flake-ice-maker", "slide-stainer", "wide-format-printer", "ride-on-sweeper"][n % 4]},side-brooms,`;
+const line = (n: number): string =>
+  `Customer ${n % 40},Site ${n % 200},"Street ${n}, ""Old"" Harbour",Europe/Lisbon,${(n % 200) * 2},07:00-10:00,Room ${n % 7},M-${n},Machine ${n},${["flake-ice-maker", "slide-stainer", "wide-format-printer", "ride-on-sweeper"][n % 4]},side-brooms,`;
 const count = async (table: string): Promise<number> => Number((await getDb().select<{ total: number }>(`SELECT COUNT(*) AS total FROM ${table}`))[0]!.total);
 
 it("takes 5,000 machines with their duties, showing how far it is, and gives the same data back", async () => {
@@ -46,7 +47,12 @@ it("takes 5,000 machines with their duties, showing how far it is, and gives the
 }, 120_000);
 
 it("puts the good rows in, lists the bad ones, and writes nothing of a file that fails half-way", async () => {
-  const id = await checkImport(lead, "mixed.csv", [HEADER, "Co,New,,Europe/Lisbon,,,,G-1,Good one,flake-ice-maker,,", "Co,New,,Nowhere/Land,x,,,G 2,,Flake!,,2026-13-01"].join("\n"), NOW);
+  const id = await checkImport(
+    lead,
+    "mixed.csv",
+    [HEADER, "Co,New,,Europe/Lisbon,,,,G-1,Good one,flake-ice-maker,,", "Co,New,,Nowhere/Land,x,,,G 2,,Flake!,,2026-13-01"].join("\n"),
+    NOW,
+  );
   const found = await getImport(id);
   expect(found.goodRows).toBe(1);
   expect(found.faults.map((fault) => [fault.line, fault.column]).sort()).toEqual([
@@ -62,9 +68,16 @@ it("puts the good rows in, lists the bad ones, and writes nothing of a file that
   expect((await listMachines({ q: "G-1" })).rows.map((row) => row.tag)).toEqual(["G-1"]);
 
   // A machine that appears between check and import makes the insert fail: then nothing of the file may be there.
-  const half = await checkImport(lead, "half.csv", [HEADER, "Co,New,,Europe/Lisbon,,,,H-1,One,flake-ice-maker,,", "Co,New,,Europe/Lisbon,,,,H-2,Two,flake-ice-maker,,"].join("\n"), NOW);
+  const half = await checkImport(
+    lead,
+    "half.csv",
+    [HEADER, "Co,New,,Europe/Lisbon,,,,H-1,One,flake-ice-maker,,", "Co,New,,Europe/Lisbon,,,,H-2,Two,flake-ice-maker,,"].join("\n"),
+    NOW,
+  );
   await claimImport(half, NOW);
-  await getDb().run("CREATE TRIGGER refuse_h2 BEFORE INSERT ON machines FOR EACH ROW BEGIN IF NEW.tag = 'H-2' THEN SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'disk full'; END IF; END");
+  await getDb().run(
+    "CREATE TRIGGER refuse_h2 BEFORE INSERT ON machines FOR EACH ROW BEGIN IF NEW.tag = 'H-2' THEN SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'disk full'; END IF; END",
+  );
   await expect(applyImport(half, NOW)).rejects.toThrow("disk full");
   await getDb().run("DROP TRIGGER refuse_h2");
   expect(await getImport(half)).toMatchObject({ status: "failed", message: expect.stringContaining("Nothing was written") });
@@ -93,36 +106,41 @@ it("names the machine that has a serial number already", async () => {
   const first = await checkImport(lead, "a.csv", file("D-1"), NOW);
   await claimImport(first, NOW);
   await applyImport(first, NOW);
-  expect((await getImport(await checkImport(lead, "b.csv", file("D-2"), NOW))).faults).toMatchObject([{ line: 2, column: "serial", reason: expect.stringContaining("D-1") }]);
+  expect((await getImport(await checkImport(lead, "b.csv", file("D-2"), NOW))).faults).toMatchObject([
+    { line: 2, column: "serial", reason: expect.stringContaining("D-1") },
+  ]);
 });
 
 it("gives any text back as it was, through export and import", () => {
   const text = fc.string({ unit: fc.constantFrom("a", "é", " ", "'", '"', ",", ";", "\n", "\r", "\t", "=", "+", "-", "@", "1", "漢"), maxLength: 12 });
   fc.assert(
-    fc.property(fc.array(fc.tuple(text, text, text, fc.option(fc.double({ min: 0, max: 5000, noNaN: true }), { nil: null })), { minLength: 1, maxLength: 6 }), (rows) => {
-      const records: MachineRecord[] = rows.map(([name, notes, area, hardness], i) => ({
-        customer: "C",
-        site: `S${i}`,
-        address: "",
-        time_zone: "UTC",
-        water_hardness_mg_l: hardness,
-        access_hours: "",
-        area,
-        tag: `T-${i}`,
-        name: name === "" ? "n" : name,
-        family: "flake-ice-maker",
-        maker: "=1+1",
-        model: "'quoted",
-        serial: "",
-        commissioned_on: null,
-        duties_from: "2026-01-31",
-        options: ["a-b"],
-        notes,
-      }));
-      const parsed = parseMachineCsv(writeMachineCsv(records));
-      expect(parsed.faults).toEqual([]);
-      expect(parsed.good.map((row) => row.record)).toEqual(records);
-    }),
+    fc.property(
+      fc.array(fc.tuple(text, text, text, fc.option(fc.double({ min: 0, max: 5000, noNaN: true }), { nil: null })), { minLength: 1, maxLength: 6 }),
+      (rows) => {
+        const records: MachineRecord[] = rows.map(([name, notes, area, hardness], i) => ({
+          customer: "C",
+          site: `S${i}`,
+          address: "",
+          time_zone: "UTC",
+          water_hardness_mg_l: hardness,
+          access_hours: "",
+          area,
+          tag: `T-${i}`,
+          name: name === "" ? "n" : name,
+          family: "flake-ice-maker",
+          maker: "=1+1",
+          model: "'quoted",
+          serial: "",
+          commissioned_on: null,
+          duties_from: "2026-01-31",
+          options: ["a-b"],
+          notes,
+        }));
+        const parsed = parseMachineCsv(writeMachineCsv(records));
+        expect(parsed.faults).toEqual([]);
+        expect(parsed.good.map((row) => row.record)).toEqual(records);
+      },
+    ),
     { seed: 20261124, numRuns: 300 },
   );
   expect(COLUMNS).toContain("duties_from");

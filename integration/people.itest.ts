@@ -1,6 +1,15 @@
 import { getDb } from "@db";
 import type { Actor } from "~/services/actor";
-import { addPerson, changeOwnPassword, endSignIns, grantAuthorisation, listPeople, resetPassword, revokeAuthorisation, setActive } from "~/services/people.server";
+import {
+  addPerson,
+  changeOwnPassword,
+  endSignIns,
+  grantAuthorisation,
+  listPeople,
+  resetPassword,
+  revokeAuthorisation,
+  setActive,
+} from "~/services/people.server";
 import { confirmPassword, endSession, findSession, signIn } from "~/services/sessions.server";
 import { reasonsNotToStart } from "../server/refuse-unsafe-start";
 import { addActor, closeDatabase, freshDatabase, TEST_PASSWORD } from "./helpers/database";
@@ -94,7 +103,14 @@ describe("a lead", () => {
     expect((await findSession(token, new Date()))!.actor.authorisations).toEqual([]);
     await expect(revokeAuthorisation(lead, ada.id, granted.id, new Date())).rejects.toMatchObject({ status: 404 });
     const actions = await getDb().select<{ action: string }>("SELECT action FROM audit_log WHERE subject_id = :id ORDER BY at, id", { id: ada.id });
-    expect(actions.map((one) => one.action)).toEqual(["sign-ins-ended", "person-deactivated", "person-activated", "password-reset", "authorisation-granted", "authorisation-revoked"]);
+    expect(actions.map((one) => one.action)).toEqual([
+      "sign-ins-ended",
+      "person-deactivated",
+      "person-activated",
+      "password-reset",
+      "authorisation-granted",
+      "authorisation-revoked",
+    ]);
   });
 });
 

@@ -36,12 +36,28 @@ beforeAll(async () => {
 });
 afterAll(closeDatabase);
 
-const event = (actor: Actor, runId: string, body: RunEventBody, minutes = 0): RunEvent => ({ id: uuidv7(), runId, at: later(minutes).toISOString(), by: actor.id, device: "phone", ...body }) as RunEvent;
+const event = (actor: Actor, runId: string, body: RunEventBody, minutes = 0): RunEvent => ({
+  id: uuidv7(),
+  runId,
+  at: later(minutes).toISOString(),
+  by: actor.id,
+  device: "phone",
+  ...body,
+});
 
 async function workedRun(tag: string, procedureId: string, actor = ada, script = {}): Promise<{ runId: string; events: RunEvent[]; end: Date }> {
   const { procedure, machine, plan } = await (async () => loadRun(await openRun(actor, await planOf(tag, procedureId), "phone", NOW)))();
   const runId = (await getDb().models.Run.findOne({ where: { planId: plan.id, status: "open" }, raw: true }))!.id;
-  const events = simulateRun({ procedure, machine, runId, by: actor.id, startMs: NOW.getTime(), newId: uuidv7, started: { type: "started", planId: plan.id, procedureId, procedureVersion: 1 }, script }).slice(1);
+  const events = simulateRun({
+    procedure,
+    machine,
+    runId,
+    by: actor.id,
+    startMs: NOW.getTime(),
+    newId: uuidv7,
+    started: { type: "started", planId: plan.id, procedureId, procedureVersion: 1 },
+    script,
+  }).slice(1);
   return { runId, events, end: new Date(Date.parse(events.at(-1)!.at) + 60_000) };
 }
 
@@ -77,7 +93,12 @@ describe("the log", () => {
   it("keeps the person who is signed in, refuses events of others, and takes the good ones of a batch", async () => {
     const runId = await openRun(ada, await planOf("T-2", "flake-ice-maker-clean-sanitise"), "phone", NOW);
     const own = event(ada, runId, { type: "note", text: "mine" });
-    const answer = await appendEvents(ada, runId, [event(bo, runId, { type: "note", text: "forged" }), own, { ...own, id: "not-a-uuid" }, { ...own, id: uuidv7(), more: 1 }], NOW);
+    const answer = await appendEvents(
+      ada,
+      runId,
+      [event(bo, runId, { type: "note", text: "forged" }), own, { ...own, id: "not-a-uuid" }, { ...own, id: uuidv7(), more: 1 }],
+      NOW,
+    );
     expect(answer.accepted).toEqual([own.id]);
     expect(answer.refused.map((one) => one.code).sort()).toEqual(["not-valid", "not-valid", "not-yours"]);
   });
@@ -87,12 +108,21 @@ describe("the log", () => {
     const note = event(ada, runId, { type: "note", text: "ada's" });
     await appendEvents(ada, runId, [note], NOW);
     expect((await appendEvents(bo, runId, [event(bo, runId, { type: "undone", ref: note.id })], NOW)).refused).toMatchObject([{ code: "not-yours" }]);
-    expect((await appendEvents(lead, runId, [event(lead, runId, { type: "corrected", ref: note.id, set: { text: "better" }, why: "typo" })], NOW)).refused).toEqual([]);
+    expect(
+      (await appendEvents(lead, runId, [event(lead, runId, { type: "corrected", ref: note.id, set: { text: "better" }, why: "typo" })], NOW)).refused,
+    ).toEqual([]);
   });
 
   it("refuses oversized batches, clocks far ahead, other sheets, and signatures by this way", async () => {
     const runId = await openRun(ada, await planOf("T-2", "flake-ice-maker-clean-sanitise"), "phone", NOW);
-    await expect(appendEvents(ada, runId, Array.from({ length: MAX_BATCH_EVENTS + 1 }, () => ({})), NOW)).rejects.toMatchObject({ status: 413 });
+    await expect(
+      appendEvents(
+        ada,
+        runId,
+        Array.from({ length: MAX_BATCH_EVENTS + 1 }, () => ({})),
+        NOW,
+      ),
+    ).rejects.toMatchObject({ status: 413 });
     const codes = (
       await appendEvents(
         ada,
@@ -113,7 +143,10 @@ describe("the log", () => {
     const planId = await planOf("T-5", "ride-on-sweeper-daily");
     const started = event(bo, runId, { type: "started", planId, procedureId: "ride-on-sweeper-daily", procedureVersion: 1 });
     await expect(appendEvents(bo, uuidv7(), [], NOW)).rejects.toBeInstanceOf(Refusal);
-    expect(await appendEvents(bo, runId, [started, event(bo, runId, { type: "safety-confirmed", step: "make-safe", round: 1 })], NOW)).toMatchObject({ refused: [], status: "open" });
+    expect(await appendEvents(bo, runId, [started, event(bo, runId, { type: "safety-confirmed", step: "make-safe", round: 1 })], NOW)).toMatchObject({
+      refused: [],
+      status: "open",
+    });
     expect((await loadRun(runId)).run).toMatchObject({ planId, openedBy: bo.id });
   });
 
@@ -122,7 +155,10 @@ describe("the log", () => {
     const runId = await openRun(ada, await planOf("T-3", "slide-stainer-weekly"), "phone", NOW);
     const note = event(ada, runId, { type: "note", text: "a" });
     await appendEvents(ada, runId, [note, event(ada, runId, { type: "corrected", ref: note.id, set: { text: "b" }, why: "slip" })], NOW);
-    const [after] = await getDb().select<{ sum: string }>("SELECT SHA2(GROUP_CONCAT(id, content_hash, received_at ORDER BY seq), 256) AS sum FROM run_events WHERE run_id <> :runId", { runId });
+    const [after] = await getDb().select<{ sum: string }>(
+      "SELECT SHA2(GROUP_CONCAT(id, content_hash, received_at ORDER BY seq), 256) AS sum FROM run_events WHERE run_id <> :runId",
+      { runId },
+    );
     expect(after!.sum).toBe(before!.sum);
   });
 });
@@ -213,7 +249,9 @@ describe("from sheet to record", () => {
 
 describe("who may work it", () => {
   it("checks licensed work against the person's authorisations", async () => {
-    await getDb().run("UPDATE plans SET who = 'licensed', authorisation = 'licensed-refrigeration' WHERE id = :id", { id: await planOf("T-1", "flake-ice-maker-clean-sanitise") });
+    await getDb().run("UPDATE plans SET who = 'licensed', authorisation = 'licensed-refrigeration' WHERE id = :id", {
+      id: await planOf("T-1", "flake-ice-maker-clean-sanitise"),
+    });
     const planId = await planOf("T-1", "flake-ice-maker-clean-sanitise");
     await expect(openRun(ada, planId, "phone", NOW)).rejects.toMatchObject({ status: 403, message: expect.stringContaining("licensed-refrigeration") });
     const licensed: Actor = { ...ada, authorisations: [{ kind: "licensed-refrigeration", expiresOn: "2026-06-10" }] };

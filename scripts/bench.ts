@@ -31,7 +31,12 @@ const twoTriggers: DueInput = {
     ],
   },
   completions: [{ planId: "p", on: "2026-01-15", meters: { hours: 1200 } }],
-  meters: { hours: Array.from({ length: 12 }, (_, i) => ({ on: `2026-${String(1 + (i % 6)).padStart(2, "0")}-${String(3 + 2 * Math.floor(i / 6)).padStart(2, "0")}`, value: 1100 + i * 40 })).sort((a, b) => (a.on < b.on ? -1 : 1)) },
+  meters: {
+    hours: Array.from({ length: 12 }, (_, i) => ({
+      on: `2026-${String(1 + (i % 6)).padStart(2, "0")}-${String(3 + 2 * Math.floor(i / 6)).padStart(2, "0")}`,
+      value: 1100 + i * 40,
+    })).sort((a, b) => (a.on < b.on ? -1 : 1)),
+  },
   readings: {},
   events: [],
   today: "2026-07-01",
@@ -40,13 +45,30 @@ for (let i = 0; i < 5000; i++) assessDue(twoTriggers);
 const engine = timed(() => {
   for (let i = 0; i < ASSESSMENTS; i++) assessDue(twoTriggers);
 });
-print(`${ASSESSMENTS.toLocaleString("en")} assessments of a two-trigger plan, reasons included`, `${(engine / 1000).toFixed(2)} s, ${Math.round(ASSESSMENTS / (engine / 1000)).toLocaleString("en")} duties/s (budget 4 s)`);
+print(
+  `${ASSESSMENTS.toLocaleString("en")} assessments of a two-trigger plan, reasons included`,
+  `${(engine / 1000).toFixed(2)} s, ${Math.round(ASSESSMENTS / (engine / 1000)).toLocaleString("en")} duties/s (budget 4 s)`,
+);
 
 const GRID = 2000;
-const grid: DueInput = { ...twoTriggers, plan: { id: "p", startOn: "2025-01-31", triggers: [{ kind: "calendar", every: 1, unit: "month", basis: "grid" }] }, completions: [], meters: {}, today: "2025-01-31" };
+const grid: DueInput = {
+  ...twoTriggers,
+  plan: { id: "p", startOn: "2025-01-31", triggers: [{ kind: "calendar", every: 1, unit: "month", basis: "grid" }] },
+  completions: [],
+  meters: {},
+  today: "2025-01-31",
+};
 const projectOnce = (): number => projectDue(grid, "2027-01-31").length;
 const ruleOnce = (): number =>
-  new RRuleTemporal({ freq: "MONTHLY", interval: 1, count: 25, byMonthDay: [28, 29, 30, 31], bySetPos: [-1], dtstart: polyfill.Temporal.ZonedDateTime.from("2025-01-31T00:00[UTC]"), tzid: "UTC" }).all().length;
+  new RRuleTemporal({
+    freq: "MONTHLY",
+    interval: 1,
+    count: 25,
+    byMonthDay: [28, 29, 30, 31],
+    bySetPos: [-1],
+    dtstart: polyfill.Temporal.ZonedDateTime.from("2025-01-31T00:00[UTC]"),
+    tzid: "UTC",
+  }).all().length;
 for (let i = 0; i < 50; i++) {
   projectOnce();
   ruleOnce();
@@ -54,15 +76,31 @@ for (let i = 0; i < 50; i++) {
 const ours = timed(() => {
   for (let i = 0; i < GRID; i++) projectOnce();
 });
-const theirs = timed(() => {
-  for (let i = 0; i < GRID / 20; i++) ruleOnce();
-}) * 20;
-print("24 month ends of one plan: ours, rrule-temporal, ratio", `${((ours / GRID) * 1000).toFixed(0)} µs, ${((theirs / GRID) * 1000).toFixed(0)} µs, ${(theirs / ours).toFixed(1)} times`);
+const theirs =
+  timed(() => {
+    for (let i = 0; i < GRID / 20; i++) ruleOnce();
+  }) * 20;
+print(
+  "24 month ends of one plan: ours, rrule-temporal, ratio",
+  `${((ours / GRID) * 1000).toFixed(0)} µs, ${((theirs / GRID) * 1000).toFixed(0)} µs, ${(theirs / ours).toFixed(1)} times`,
+);
 
 heading("Sheet");
 const [procedure] = readProcedureFiles(shippedFolder()).filter((one) => one.id === "flake-ice-maker-clean-sanitise");
-const log = simulateRun({ procedure: procedure!, machine: { options: ["water-filter"] }, runId: uuidv7(), by: "a", startMs: Date.UTC(2026, 0, 1), newId: uuidv7, started: { type: "started", planId: "p", procedureId: procedure!.id, procedureVersion: 1 }, script: { rounds: 4 } });
-print(`fold a log of ${log.length} events`, percentiles(200, () => foldRun(procedure!, log)));
+const log = simulateRun({
+  procedure: procedure!,
+  machine: { options: ["water-filter"] },
+  runId: uuidv7(),
+  by: "a",
+  startMs: Date.UTC(2026, 0, 1),
+  newId: uuidv7,
+  started: { type: "started", planId: "p", procedureId: procedure!.id, procedureVersion: 1 },
+  script: { rounds: 4 },
+});
+print(
+  `fold a log of ${log.length} events`,
+  percentiles(200, () => foldRun(procedure!, log)),
+);
 
 heading("Services (5,000 machines)");
 const db = getDb();
@@ -75,11 +113,25 @@ const bench = getDb();
 await migrate(bench.sequelize);
 const now = new Date();
 const actor = { id: uuidv7(), name: "Bench", role: "lead" as const, authorisations: [] };
-await bench.models.Person.create({ id: actor.id, name: actor.name, signIn: "bench", passwordHash: "x", role: "lead", active: true, mustChangePassword: false, demo: false, createdAt: now });
+await bench.models.Person.create({
+  id: actor.id,
+  name: actor.name,
+  signIn: "bench",
+  passwordHash: "x",
+  role: "lead",
+  active: true,
+  mustChangePassword: false,
+  demo: false,
+  createdAt: now,
+});
 await publishProcedures(readProcedureFiles(shippedFolder()), now);
 const csv = [
   "customer,site,time_zone,tag,name,family,options",
-  ...Array.from({ length: 5000 }, (_, n) => `Customer ${n % 40},Site ${n % 200},Europe/Lisbon,B-${n},Machine ${n},${["flake-ice-maker", "slide-stainer", "wide-format-printer", "ride-on-sweeper"][n % 4]},side-brooms`),
+  ...Array.from(
+    { length: 5000 },
+    (_, n) =>
+      `Customer ${n % 40},Site ${n % 200},Europe/Lisbon,B-${n},Machine ${n},${["flake-ice-maker", "slide-stainer", "wide-format-printer", "ride-on-sweeper"][n % 4]},side-brooms`,
+  ),
 ].join("\n");
 let importId = "";
 print("check a CSV of 5,000 machines", seconds(await timedAsync(async () => void (importId = await checkImport(actor, "bench.csv", csv, now)))));

@@ -63,7 +63,11 @@ while (!stopping) {
 }
 
 function startApp() {
-  const child = spawn(process.execPath, ["server.js"], { stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env, PORT: String(port) }, detached: true });
+  const child = spawn(process.execPath, ["server.js"], {
+    stdio: ["ignore", "inherit", "inherit"],
+    env: { ...process.env, ...env, PORT: String(port) },
+    detached: true,
+  });
   child.on("exit", (code, signal) => {
     if (stopping) return;
     restarts += 1;

@@ -35,7 +35,9 @@ if (Number(total) > 0 && !fresh) {
 await db.close();
 
 async function empty(): Promise<void> {
-  const tables = await db.select<{ name: string }>("SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'migrations'");
+  const tables = await db.select<{ name: string }>(
+    "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'migrations'",
+  );
   await db.sequelize.transaction(async (tx) => {
     await db.run("SET foreign_key_checks = 0", {}, tx);
     for (const { name } of tables) await db.run(`DELETE FROM \`${name}\``, {}, tx);
@@ -50,12 +52,19 @@ async function load(): Promise<void> {
   const importId = await checkImport(actors.get("jonas")!, "machines.csv", readFileSync(join(process.cwd(), "db/demo/machines.csv"), "utf8"), start);
   await claimImport(importId, start);
   await applyImport(importId, start);
-  const machines = new Map((await db.select<{ id: string; tag: string; options: string[] }>("SELECT id, tag, options FROM machines")).map((row) => [row.tag, row]));
+  const machines = new Map(
+    (await db.select<{ id: string; tag: string; options: string[] }>("SELECT id, tag, options FROM machines")).map((row) => [row.tag, row]),
+  );
 
   // In order of time, as it would have happened.
   const story = [
-    ...METERS.flatMap(({ tag, meter, readings }) => readings.map(([days, value]) => ({ days, work: () => logMeterReading(actors.get("mira")!, machines.get(tag)!.id, { meter, value }, daysAgo(days)) }))),
-    ...EVENTS.map(({ tag, event, daysAgo: days }) => ({ days, work: () => logMachineEvent(actors.get("mira")!, machines.get(tag)!.id, { event, on: null, note: "" }, daysAgo(days)) })),
+    ...METERS.flatMap(({ tag, meter, readings }) =>
+      readings.map(([days, value]) => ({ days, work: () => logMeterReading(actors.get("mira")!, machines.get(tag)!.id, { meter, value }, daysAgo(days)) })),
+    ),
+    ...EVENTS.map(({ tag, event, daysAgo: days }) => ({
+      days,
+      work: () => logMachineEvent(actors.get("mira")!, machines.get(tag)!.id, { event, on: null, note: "" }, daysAgo(days)),
+    })),
     ...RUNS.map((run) => ({ days: run.daysAgo, work: () => workSheet(actors.get(run.by)!, machines.get(run.tag)!, run) })),
     ...OUTCOMES.map((one) => ({ days: one.daysAgo, work: () => endSheet(actors.get(one.by)!, machines.get(one.tag)!.id, one) })),
   ].sort((a, b) => b.days - a.days);
@@ -68,13 +77,30 @@ async function addPeople(): Promise<Map<string, Actor>> {
   const actors = new Map<string, Actor>();
   for (const person of PEOPLE) {
     const id = uuidv7();
-    await db.models.Person.create({ id, name: person.name, signIn: person.signIn, passwordHash, role: person.role, active: true, mustChangePassword: false, demo: true, createdAt: now });
+    await db.models.Person.create({
+      id,
+      name: person.name,
+      signIn: person.signIn,
+      passwordHash,
+      role: person.role,
+      active: true,
+      mustChangePassword: false,
+      demo: true,
+      createdAt: now,
+    });
     actors.set(person.signIn, { id, name: person.name, role: person.role, authorisations: [] });
   }
   const lead = actors.get("jonas")!;
   for (const person of PEOPLE) {
     for (const { kind, inDays } of person.authorisations) {
-      await db.models.Authorisation.create({ id: uuidv7(), personId: actors.get(person.signIn)!.id, kind, expiresOn: daysAgo(-inDays).toISOString().slice(0, 10), grantedBy: lead.id, grantedAt: now });
+      await db.models.Authorisation.create({
+        id: uuidv7(),
+        personId: actors.get(person.signIn)!.id,
+        kind,
+        expiresOn: daysAgo(-inDays).toISOString().slice(0, 10),
+        grantedBy: lead.id,
+        grantedAt: now,
+      });
     }
   }
   return actors;
@@ -104,7 +130,8 @@ async function workSheet(actor: Actor, machine: { id: string; options: string[] 
   const end = new Date(Date.parse(events.at(-1)!.at) + 60_000);
   const result = await appendEvents(actor, runId, events, end);
   if (result.refused.length > 0) throw new Error(JSON.stringify(result.refused[0]));
-  const customer = run.daysAgo % 2 === 0 ? ({ method: "typed", name: "Kitchen desk" } as const) : ({ method: "not-present", reason: "Before opening, nobody there" } as const);
+  const customer =
+    run.daysAgo % 2 === 0 ? ({ method: "typed", name: "Kitchen desk" } as const) : ({ method: "not-present", reason: "Before opening, nobody there" } as const);
   const signed = await signRun(actor, runId, { customer, missingReason: null, device: "demo" }, end);
   if (!signed.signed) throw new Error(`${run.procedure}: ${JSON.stringify(signed.missing)}`);
 }
@@ -112,5 +139,10 @@ async function workSheet(actor: Actor, machine: { id: string; options: string[] 
 async function endSheet(actor: Actor, machineId: string, one: (typeof OUTCOMES)[number]): Promise<void> {
   const at = daysAgo(one.daysAgo);
   const runId = await openRun(actor, await planOf(machineId, one.procedure), "demo", at);
-  await appendEvents(actor, runId, [{ id: uuidv7(), runId, at: at.toISOString(), by: actor.id, device: "demo", type: "outcome", outcome: one.outcome, reason: one.reason }], at);
+  await appendEvents(
+    actor,
+    runId,
+    [{ id: uuidv7(), runId, at: at.toISOString(), by: actor.id, device: "demo", type: "outcome", outcome: one.outcome, reason: one.reason }],
+    at,
+  );
 }

@@ -8,7 +8,8 @@ const SAFE = new Set(["GET", "HEAD", "OPTIONS"]);
  */
 export function crossSiteGuard(request: Pick<Request, "method" | "headers" | "protocol">, response: Response, next: NextFunction): void {
   if (SAFE.has(request.method) || comesFromHere(request)) next();
-  else response.status(403).type("text/plain").send("This request came from another site and was refused. Nothing was changed. Open the page here and try again.");
+  else
+    response.status(403).type("text/plain").send("This request came from another site and was refused. Nothing was changed. Open the page here and try again.");
 }
 
 export function comesFromHere(request: Pick<Request, "headers" | "protocol">): boolean {

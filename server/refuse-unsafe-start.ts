@@ -14,7 +14,9 @@ export async function reasonsNotToStart(env: NodeJS.ProcessEnv): Promise<string[
   if (!demo) {
     const accounts = await getDb().select<{ name: string }>("SELECT sign_in AS name FROM persons WHERE demo = 1 AND active = 1 LIMIT 5");
     if (accounts.length > 0) {
-      reasons.push(`Demo accounts with published passwords are active (${accounts.map((one) => one.name).join(", ")}). Deactivate them or set new passwords; only a demo may run with them.`);
+      reasons.push(
+        `Demo accounts with published passwords are active (${accounts.map((one) => one.name).join(", ")}). Deactivate them or set new passwords; only a demo may run with them.`,
+      );
     }
   }
   return reasons;

@@ -85,7 +85,19 @@ const GLYPHS: Record<string, ReactNode> = {
 /** A machine family's glyph; families without one of their own get a plain plate with a screw in each corner. */
 export function FamilyGlyph({ family, size = 32 }: { family: string; size?: number }) {
   return (
-    <svg viewBox="0 0 24 24" width={size} height={size} fill="none" stroke="currentColor" strokeWidth="1.5" strokeLinejoin="round" strokeLinecap="round" aria-hidden="true" focusable="false" className="shrink-0">
+    <svg
+      viewBox="0 0 24 24"
+      width={size}
+      height={size}
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.5"
+      strokeLinejoin="round"
+      strokeLinecap="round"
+      aria-hidden="true"
+      focusable="false"
+      className="shrink-0"
+    >
       {GLYPHS[family] ?? (
         <>
           <path d="M3 5h18v14H3z" />

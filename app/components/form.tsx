@@ -29,7 +29,15 @@ export function TextField({
   const { key, ...props } = getInputProps(field as FieldMetadata<string>, { type });
   return (
     <FieldFrame field={field} label={label} {...(hint ? { hint } : {})} {...(className ? { className } : {})}>
-      <input key={key} {...props} {...rest} {...(autoComplete ? { autoComplete } : {})} {...(inputMode ? { inputMode } : {})} aria-describedby={describedBy(field, hint)} className="field" />
+      <input
+        key={key}
+        {...props}
+        {...rest}
+        {...(autoComplete ? { autoComplete } : {})}
+        {...(inputMode ? { inputMode } : {})}
+        aria-describedby={describedBy(field, hint)}
+        className="field"
+      />
     </FieldFrame>
   );
 }
@@ -43,7 +51,17 @@ export function AreaField({ field, label, hint, rows = 3 }: { field: FieldMetada
   );
 }
 
-export function SelectField({ field, label, hint, options }: { field: FieldMetadata<string | undefined | null>; label: string; hint?: string; options: readonly (readonly [value: string, text: string])[] }) {
+export function SelectField({
+  field,
+  label,
+  hint,
+  options,
+}: {
+  field: FieldMetadata<string | undefined | null>;
+  label: string;
+  hint?: string;
+  options: readonly (readonly [value: string, text: string])[];
+}) {
   const { key, ...props } = getSelectProps(field as FieldMetadata<string>);
   return (
     <FieldFrame field={field} label={label} {...(hint ? { hint } : {})}>
@@ -58,7 +76,19 @@ export function SelectField({ field, label, hint, options }: { field: FieldMetad
   );
 }
 
-function FieldFrame({ field, label, hint, className, children }: { field: FieldMetadata<never> | FieldMetadata<string | number | undefined | null>; label: string; hint?: string; className?: string; children: ReactNode }) {
+function FieldFrame({
+  field,
+  label,
+  hint,
+  className,
+  children,
+}: {
+  field: FieldMetadata<never> | FieldMetadata<string | number | undefined | null>;
+  label: string;
+  hint?: string;
+  className?: string;
+  children: ReactNode;
+}) {
   return (
     <div className={className}>
       <label htmlFor={field.id} className="mb-1 block font-semibold">
@@ -86,7 +116,14 @@ function describedBy(field: { id: string; errorId: string }, hint?: string): str
 export function SubmitButton({ children, big = false, name, value }: { children: ReactNode; big?: boolean; name?: string; value?: string }) {
   const busy = useNavigation().state !== "idle";
   return (
-    <button type="submit" {...(name ? { name } : {})} {...(value ? { value } : {})} className={clsx("btn btn-main", big && "btn-big w-full")} aria-disabled={busy} onClick={(event) => busy && event.preventDefault()}>
+    <button
+      type="submit"
+      {...(name ? { name } : {})}
+      {...(value ? { value } : {})}
+      className={clsx("btn btn-main", big && "btn-big w-full")}
+      aria-disabled={busy}
+      onClick={(event) => busy && event.preventDefault()}
+    >
       {busy ? "One moment …" : children}
     </button>
   );

@@ -31,14 +31,26 @@ export function LeadMark({
   const rival = rivals.length === 0 || dueOn === null ? null : Math.min(END - 1, x(rivals.reduce((a, b) => (a < b ? a : b))));
   const past = dueOn !== null && today > dueOn;
   return (
-    <svg viewBox="0 0 82 26" width={width} height={(width * 26) / 82} role="img" aria-label={leadWords(state, dueOn, today)} className="shrink-0 overflow-visible">
+    <svg
+      viewBox="0 0 82 26"
+      width={width}
+      height={(width * 26) / 82}
+      role="img"
+      aria-label={leadWords(state, dueOn, today)}
+      className="shrink-0 overflow-visible"
+    >
       {/* what is still to go, or what has run over */}
       <line x1={at} x2={dueOn === null ? END : POST} y1="16" y2="16" stroke="currentColor" strokeWidth="1.5" strokeDasharray="2 3" />
       {past && <path d={wave(POST, at)} fill="none" stroke="currentColor" strokeWidth="2.5" />}
       {/* what has been used */}
       <line x1={START} x2={past ? POST : at} y1="16" y2="16" stroke="currentColor" strokeWidth="3.5" />
       {rival !== null && (
-        <path d={`M ${Math.min(at + 2, POST - 14)} 16 L ${Math.min(at + 2, POST - 14) + 6} 22 L ${rival} 22 M ${rival} 19 V 25`} fill="none" stroke="currentColor" strokeWidth="1.4" />
+        <path
+          d={`M ${Math.min(at + 2, POST - 14)} 16 L ${Math.min(at + 2, POST - 14) + 6} 22 L ${rival} 22 M ${rival} 19 V 25`}
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="1.4"
+        />
       )}
       <circle cx={START} cy="16" r="3.4" fill="var(--surface)" stroke="currentColor" strokeWidth="2" />
       {dueOn !== null &&

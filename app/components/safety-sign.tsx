@@ -26,7 +26,11 @@ export function SafetySign({ kind, size = 40 }: { kind: HazardKind; size?: numbe
   const mandatory = MANDATORY.has(kind);
   return (
     <svg viewBox="0 0 24 24" width={size} height={size} aria-hidden="true" focusable="false" className="shrink-0">
-      {mandatory ? <circle cx="12" cy="12" r="11" fill="#005387" /> : <path d="M12 1.500L23 21H1z" fill="#F9A800" stroke="#000" strokeWidth="1.6" strokeLinejoin="round" />}
+      {mandatory ? (
+        <circle cx="12" cy="12" r="11" fill="#005387" />
+      ) : (
+        <path d="M12 1.500L23 21H1z" fill="#F9A800" stroke="#000" strokeWidth="1.6" strokeLinejoin="round" />
+      )}
       <path d={INNER[kind]} fill="none" stroke={mandatory ? "#fff" : "#000"} strokeWidth="1.4" strokeLinecap="round" strokeLinejoin="round" />
     </svg>
   );

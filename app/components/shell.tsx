@@ -54,7 +54,10 @@ export function Shell({ person, children }: { person: { id: string; name: string
         {children}
       </main>
       {person && !onSheet && (
-        <nav aria-label="Places" className="no-print fixed inset-x-0 bottom-0 z-30 flex border-t-2 border-ink bg-ground pb-[env(safe-area-inset-bottom)] sm:hidden">
+        <nav
+          aria-label="Places"
+          className="no-print fixed inset-x-0 bottom-0 z-30 flex border-t-2 border-ink bg-ground pb-[env(safe-area-inset-bottom)] sm:hidden"
+        >
           <Places className="min-h-12 flex-1 px-1 pt-3 text-center" />
         </nav>
       )}

@@ -72,7 +72,11 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
         )}
 
         <Form method="post" className="mt-5">
-          {notAllowed ? <Notice title="Not for you to work">{notAllowed}</Notice> : <SubmitButton big>{row.openRunId ? "Go on with the open sheet" : "Open the sheet"}</SubmitButton>}
+          {notAllowed ? (
+            <Notice title="Not for you to work">{notAllowed}</Notice>
+          ) : (
+            <SubmitButton big>{row.openRunId ? "Go on with the open sheet" : "Open the sheet"}</SubmitButton>
+          )}
         </Form>
 
         <p className="mt-6 max-w-prose">{procedure.summary}</p>
@@ -95,9 +99,13 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
         <Listing title="Wear" items={procedure.protective} />
         <Listing title="Tools" items={procedure.tools} />
         <Listing title="Materials" items={procedure.materials.map((one) => `${one.name}, ${one.qty} ${one.unit}`)} />
-        <Listing title="Parts, if worn" items={procedure.parts.map((one) => `${one.name}${one.slots.length > 1 ? ` × ${one.slots.length}` : ""}${one.pair ? ", as a pair" : ""}`)} />
+        <Listing
+          title="Parts, if worn"
+          items={procedure.parts.map((one) => `${one.name}${one.slots.length > 1 ? ` × ${one.slots.length}` : ""}${one.pair ? ", as a pair" : ""}`)}
+        />
         <p className="text-sm text-ink-soft">
-          Hands-on <span className="figure">{procedure.minutes.handsOn} min</span>, waiting <span className="figure">{procedure.minutes.waiting} min</span>, typical. The maker&apos;s manual and local rules come first.
+          Hands-on <span className="figure">{procedure.minutes.handsOn} min</span>, waiting <span className="figure">{procedure.minutes.waiting} min</span>,
+          typical. The maker&apos;s manual and local rules come first.
         </p>
       </aside>
     </div>

@@ -15,7 +15,11 @@ import type { Route } from "./+types/machine";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.machine.name ?? "Machine"} – Humble Hound` }];
 
-const EVENT_NAMES: Record<string, string> = { "after-run": "A run has ended", "warning-light": "The warning light came on", "idle-ahead": "It will stand idle" };
+const EVENT_NAMES: Record<string, string> = {
+  "after-run": "A run has ended",
+  "warning-light": "The warning light came on",
+  "idle-ahead": "It will stand idle",
+};
 
 export async function loader({ params }: Route.LoaderArgs) {
   const view = await getMachine(params.machineId);
@@ -82,7 +86,11 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             <h2 id="duties" className="mb-2 text-lg">
               Duties
             </h2>
-            {duties.length > 0 ? <DueList rows={duties} showMachine={false} /> : <p className="panel p-4">No procedure for this family yet, so nothing comes due.</p>}
+            {duties.length > 0 ? (
+              <DueList rows={duties} showMachine={false} />
+            ) : (
+              <p className="panel p-4">No procedure for this family yet, so nothing comes due.</p>
+            )}
           </section>
           <section aria-labelledby="sheets">
             <h2 id="sheets" className="mb-2 text-lg">
@@ -96,7 +104,8 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
                   <li key={run.id} className="flex flex-wrap justify-between gap-2 px-3 py-2">
                     <Link to={run.status === "open" ? `/sheet/${run.id}` : `/book/records/${run.id}`}>{run.title}</Link>
                     <span className="text-sm">
-                      {run.status === "open" ? "open" : run.status === "signed" ? "signed" : outcomeName(run.outcome ?? "").toLowerCase()} <span className="figure">{new Date(run.closedAt ?? run.openedAt).toISOString().slice(0, 10)}</span>
+                      {run.status === "open" ? "open" : run.status === "signed" ? "signed" : outcomeName(run.outcome ?? "").toLowerCase()}{" "}
+                      <span className="figure">{new Date(run.closedAt ?? run.openedAt).toISOString().slice(0, 10)}</span>
                     </span>
                   </li>
                 ))}
@@ -125,7 +134,15 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
 
 type FormAnswer = { result: Parameters<typeof useForm>[0]["lastResult"]; ask: string | null } | null;
 
-function MeterForm({ meters, known, result }: { meters: { meter: string; value: number; readAt: Date }[]; known: { id: string; name: string; unit: string }[]; result: FormAnswer }) {
+function MeterForm({
+  meters,
+  known,
+  result,
+}: {
+  meters: { meter: string; value: number; readAt: Date }[];
+  known: { id: string; name: string; unit: string }[];
+  result: FormAnswer;
+}) {
   const [form, fields] = useForm({
     lastResult: (result?.result ?? null) as never,
     onValidate: ({ formData }) => parseWithYup(formData, { schema: meterSchema }),
@@ -153,7 +170,11 @@ function MeterForm({ meters, known, result }: { meters: { meter: string; value: 
       </ul>
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
         <input type="hidden" name="intent" value="meter" />
-        {known.length > 1 ? <SelectField field={fields.meter} label="Meter" options={known.map((meter) => [meter.id, meter.name] as const)} /> : <input type="hidden" name="meter" value={known[0]!.id} />}
+        {known.length > 1 ? (
+          <SelectField field={fields.meter} label="Meter" options={known.map((meter) => [meter.id, meter.name] as const)} />
+        ) : (
+          <input type="hidden" name="meter" value={known[0]!.id} />
+        )}
         <TextField field={fields.value} label="It shows now" inputMode="decimal" className="figure" />
         {result?.ask && (
           <Notice tone="problem">
@@ -170,7 +191,11 @@ function MeterForm({ meters, known, result }: { meters: { meter: string; value: 
 }
 
 function EventForm({ known, events, result }: { known: string[]; events: { event: string; on: string; note: string }[]; result: FormAnswer }) {
-  const [form, fields] = useForm({ lastResult: (result?.result ?? null) as never, onValidate: ({ formData }) => parseWithYup(formData, { schema: eventSchema }), shouldValidate: "onSubmit" });
+  const [form, fields] = useForm({
+    lastResult: (result?.result ?? null) as never,
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: eventSchema }),
+    shouldValidate: "onSubmit",
+  });
   return (
     <section aria-labelledby="events" className="panel p-4">
       <h2 id="events" className="mb-2 text-lg">

@@ -12,7 +12,12 @@ const POLL_MS = 400;
 
 export async function loader({ params }: Route.LoaderArgs) {
   const found = await getImport(params.importId);
-  return { ...found, faults: found.faults.slice(0, SHOWN_FAULTS), faultCount: found.faults.length, badRows: new Set(found.faults.map((fault) => fault.line)).size };
+  return {
+    ...found,
+    faults: found.faults.slice(0, SHOWN_FAULTS),
+    faultCount: found.faults.length,
+    badRows: new Set(found.faults.map((fault) => fault.line)).size,
+  };
 }
 
 export async function action({ params }: Route.ActionArgs) {

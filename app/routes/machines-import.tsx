@@ -39,7 +39,9 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
         <label htmlFor="file" className="mb-1 block font-semibold">
           CSV file, one line a machine
         </label>
-        <p className="mb-2 text-sm text-ink-soft">It is checked first. You see every fault before anything goes in. A machine whose tag is known is brought up to date.</p>
+        <p className="mb-2 text-sm text-ink-soft">
+          It is checked first. You see every fault before anything goes in. A machine whose tag is known is brought up to date.
+        </p>
         <input id="file" name="file" type="file" accept=".csv,text/csv" className="field mb-4" />
         <SubmitButton>Check the file</SubmitButton>
       </Form>
@@ -49,7 +51,8 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
       </p>
       <ul className="mt-2 list-disc space-y-1 pl-5">
         <li>
-          Needed: customer, site, time_zone (such as <span className="figure">Europe/Lisbon</span>), tag, name, family (such as <span className="figure">flake-ice-maker</span>).
+          Needed: customer, site, time_zone (such as <span className="figure">Europe/Lisbon</span>), tag, name, family (such as{" "}
+          <span className="figure">flake-ice-maker</span>).
         </li>
         <li>Comma, semicolon or tab between cells; days as YYYY-MM-DD; several options with | between them.</li>
         <li>duties_from is the day duties count from, for example the last service; empty means today.</li>

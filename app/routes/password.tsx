@@ -35,7 +35,11 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function Password({ loaderData, actionData }: Route.ComponentProps) {
-  const [form, fields] = useForm({ lastResult: actionData?.result ?? null, onValidate: ({ formData }) => parseWithYup(formData, { schema: passwordSchema }), shouldValidate: "onSubmit" });
+  const [form, fields] = useForm({
+    lastResult: actionData?.result ?? null,
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: passwordSchema }),
+    shouldValidate: "onSubmit",
+  });
   return (
     <div className="mx-auto max-w-md">
       <h1 className="mb-4 text-2xl">New password</h1>

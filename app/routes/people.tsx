@@ -20,15 +20,18 @@ export async function action({ request, context }: Route.ActionArgs) {
   const actor = actorOf(context);
   const now = new Date();
   const formData = await request.formData();
-  const target = String(formData.get("person") ?? "");
-  const intent = String(formData.get("intent"));
+  const [target, intent] = ["person", "intent"].map((name) => {
+    const value = formData.get(name);
+    return typeof value === "string" ? value : "";
+  }) as [string, string];
   const schema = schemaFor(intent);
   if (!schema) throw new Response("This form is not known.", { status: 400 });
   const submission = parseWithYup(formData, { schema });
-  const answer = (status: number, reply: Parameters<typeof submission.reply>[0]) => data({ intent, target, result: submission.reply({ ...reply, hideFields: ["password"] as never }) }, { status });
+  const answer = (status: number, reply: Parameters<typeof submission.reply>[0]) =>
+    data({ intent, target, result: submission.reply({ ...reply, hideFields: ["password"] as never }) }, { status });
   if (submission.status !== "success") return answer(422, {});
   try {
-    await carryOut(actor, submission.value as FormValue, now);
+    await carryOut(actor, submission.value, now);
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
     return answer(error.status, { formErrors: [error.message] });
@@ -168,7 +171,12 @@ function PersonCard({ person, today, answer }: { person: people.PersonView; toda
 }
 
 function ResetForm({ person, answer }: { person: string; answer: Answer }) {
-  const [form, fields] = useForm({ id: `reset-${person}`, lastResult: (answer?.result ?? null) as never, onValidate: ({ formData }) => parseWithYup(formData, { schema: resetSchema }), shouldValidate: "onSubmit" });
+  const [form, fields] = useForm({
+    id: `reset-${person}`,
+    lastResult: answer?.result ?? null,
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: resetSchema }),
+    shouldValidate: "onSubmit",
+  });
   return (
     <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="border-t border-line pt-3">
       <input type="hidden" name="intent" value="reset" />
@@ -180,7 +188,12 @@ function ResetForm({ person, answer }: { person: string; answer: Answer }) {
 }
 
 function GrantForm({ person, answer }: { person: string; answer: Answer }) {
-  const [form, fields] = useForm({ id: `grant-${person}`, lastResult: (answer?.result ?? null) as never, onValidate: ({ formData }) => parseWithYup(formData, { schema: grantSchema }), shouldValidate: "onSubmit" });
+  const [form, fields] = useForm({
+    id: `grant-${person}`,
+    lastResult: answer?.result ?? null,
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: grantSchema }),
+    shouldValidate: "onSubmit",
+  });
   return (
     <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="border-t border-line pt-3">
       <input type="hidden" name="intent" value="grant" />
@@ -195,7 +208,7 @@ function GrantForm({ person, answer }: { person: string; answer: Answer }) {
 function AddPerson({ answer }: { answer: Answer }) {
   const [form, fields] = useForm({
     id: "add-person",
-    lastResult: (answer?.result ?? null) as never,
+    lastResult: answer?.result ?? null,
     onValidate: ({ formData }) => parseWithYup(formData, { schema: addPersonSchema }),
     shouldValidate: "onSubmit",
     defaultValue: { role: "technician" },

@@ -7,5 +7,7 @@ export async function loader({ params }: Route.LoaderArgs) {
   if (record.run.status === "open") throw new Response("This sheet is still open. It has a PDF when it is signed or ended.", { status: 409 });
   const pdf = await recordPdf(record);
   const name = `record-${record.machine.tag}-${record.run.doneOn ?? "not-done"}.pdf`;
-  return new Response(new Uint8Array(pdf), { headers: { "Content-Type": "application/pdf", "Content-Disposition": `inline; filename="${name}"`, "Cache-Control": "no-store" } });
+  return new Response(new Uint8Array(pdf), {
+    headers: { "Content-Type": "application/pdf", "Content-Disposition": `inline; filename="${name}"`, "Cache-Control": "no-store" },
+  });
 }

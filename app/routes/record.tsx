@@ -67,9 +67,18 @@ export default function Record({ loaderData }: Route.ComponentProps) {
       {next && (
         <section className="panel mb-5 p-4">
           <div className="flex flex-wrap items-center gap-4">
-            <LeadMark state={next.row.state} anchorOn={next.row.anchorOn} dueOn={next.row.dueOn} today={next.row.today} rivals={next.row.rivals} hardStop={next.row.hardStop} width={140} />
+            <LeadMark
+              state={next.row.state}
+              anchorOn={next.row.anchorOn}
+              dueOn={next.row.dueOn}
+              today={next.row.today}
+              rivals={next.row.rivals}
+              hardStop={next.row.hardStop}
+              width={140}
+            />
             <p>
-              <strong>{state.outcome ? "Still due" : "Next time"}:</strong> <span className="figure">{next.row.dueOn ?? "no day yet"}</span>, {leadWords(next.row.state, next.row.dueOn, next.row.today)}
+              <strong>{state.outcome ? "Still due" : "Next time"}:</strong> <span className="figure">{next.row.dueOn ?? "no day yet"}</span>,{" "}
+              {leadWords(next.row.state, next.row.dueOn, next.row.today)}
             </p>
           </div>
           <div className="no-print mt-2">
@@ -165,7 +174,12 @@ export default function Record({ loaderData }: Route.ComponentProps) {
           ) : (
             <>
               {state.customerSignature.method === "drawn" && (
-                <svg viewBox="0 0 560 180" className="mb-1 w-full max-w-72 border-b border-ink" role="img" aria-label={`Signature of ${state.customerSignature.name}`}>
+                <svg
+                  viewBox="0 0 560 180"
+                  className="mb-1 w-full max-w-72 border-b border-ink"
+                  role="img"
+                  aria-label={`Signature of ${state.customerSignature.name}`}
+                >
                   <path d={state.customerSignature.drawing} fill="none" stroke="currentColor" strokeWidth="3" strokeLinecap="round" strokeLinejoin="round" />
                 </svg>
               )}
@@ -201,7 +215,8 @@ function StepResult({ one, name }: { one: SheetStep; name: (id: string) => strin
       {limits && one.definition.kind === "measure" && <span className="block text-sm text-ink-soft">allowed: {limitWords(limits, one.definition.unit)}</span>}
       {out && one.state!.readings.length > 1 && (
         <span className="block text-sm text-ink-soft">
-          all readings: <span className="figure">{one.state!.readings.map((reading) => `${reading.value}${reading.verdict === "in" ? "" : " !"}`).join(", ")}</span>
+          all readings:{" "}
+          <span className="figure">{one.state!.readings.map((reading) => `${reading.value}${reading.verdict === "in" ? "" : " !"}`).join(", ")}</span>
         </span>
       )}
       {(one.state?.readings ?? []).map((reading) => (

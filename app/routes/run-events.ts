@@ -6,7 +6,10 @@ import { UUID_V7 } from "~/shared/run-event-schema";
 import type { Route } from "./+types/run-events";
 
 const paramsSchema = yup.object({ runId: yup.string().matches(UUID_V7, "runId must be a UUID version 7").required() });
-const batchSchema = yup.object({ events: yup.array().of(yup.mixed().defined()).strict().required() }).noUnknown().strict();
+const batchSchema = yup
+  .object({ events: yup.array().of(yup.mixed().defined()).strict().required() })
+  .noUnknown()
+  .strict();
 
 /** The log of a sheet, if the caller does not know all of it: GET …/events?have=12 */
 export async function loader({ params, request }: Route.LoaderArgs) {

@@ -33,11 +33,13 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 export async function action({ params, request, context }: Route.ActionArgs) {
   const actor = actorOf(context);
   const submission = parseWithYup(await request.formData(), { schema: signSchema });
-  const refuse = (status: number, reply: Parameters<typeof submission.reply>[0]) => data({ result: submission.reply({ ...reply, hideFields: ["password"] }) }, { status });
+  const refuse = (status: number, reply: Parameters<typeof submission.reply>[0]) =>
+    data({ result: submission.reply({ ...reply, hideFields: ["password"] }) }, { status });
   if (submission.status !== "success") return refuse(422, {});
   const { value } = submission;
   try {
-    if (!(await confirmPassword(actor.id, value.password, context.get(addressContext)))) return refuse(422, { fieldErrors: { password: ["This is not your password. Nothing is signed yet."] } });
+    if (!(await confirmPassword(actor.id, value.password, context.get(addressContext))))
+      return refuse(422, { fieldErrors: { password: ["This is not your password. Nothing is signed yet."] } });
     const customer: CustomerSignature =
       value.customer === "drawn"
         ? { method: "drawn", name: value.customerName!, drawing: value.drawing! }
@@ -74,7 +76,9 @@ export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
       </p>
       <h1 className="mt-1 text-2xl">Sign: {title}</h1>
       <p className="mb-4 text-ink-soft wrap-anywhere">{machine}</p>
-      {unsent > 0 && <Notice title={`${unsent} not sent yet`}>Signing needs everything at the server first. It goes by itself as soon as there is a connection.</Notice>}
+      {unsent > 0 && (
+        <Notice title={`${unsent} not sent yet`}>Signing needs everything at the server first. It goes by itself as soon as there is a connection.</Notice>
+      )}
 
       {/* A form's data lives in its fields: it works before and without the drawing script. */}
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="mt-4 space-y-6">
@@ -92,7 +96,12 @@ export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
                 </li>
               ))}
             </ul>
-            <AreaField field={fields.missingReason} label="Why do you sign without them?" hint="Better: go back and settle them. The reason goes on the record." rows={2} />
+            <AreaField
+              field={fields.missingReason}
+              label="Why do you sign without them?"
+              hint="Better: go back and settle them. The reason goes on the record."
+              rows={2}
+            />
           </section>
         )}
 
@@ -105,7 +114,14 @@ export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
               ["not-present", "Nobody present"],
             ].map(([value, label]) => (
               <label key={value} className="flex min-h-12 items-center gap-2">
-                <input type="radio" name={fields.customer.name} value={value} className="size-5 accent-(--fill)" checked={method === value} onChange={() => setMethod(value!)} />
+                <input
+                  type="radio"
+                  name={fields.customer.name}
+                  value={value}
+                  className="size-5 accent-(--fill)"
+                  checked={method === value}
+                  onChange={() => setMethod(value!)}
+                />
                 {label}
               </label>
             ))}
@@ -128,7 +144,13 @@ export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
 
         <section className="panel p-4">
           <h2 className="mb-2 text-lg">You, {me}</h2>
-          <TextField field={fields.password} label="Your password" type="password" autoComplete="current-password" hint="With it you sign that the sheet is as it was done." />
+          <TextField
+            field={fields.password}
+            label="Your password"
+            type="password"
+            autoComplete="current-password"
+            hint="With it you sign that the sheet is as it was done."
+          />
         </section>
         {unsent === 0 && <SubmitButton big>Sign the sheet</SubmitButton>}
       </Form>

@@ -92,7 +92,15 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
           {shown ? (
             <>
               {!open(shown) && !shown.settled && <Notice title="Not yet">Earlier steps come first.</Notice>}
-              <StepCard key={`${shown.step}#${shown.round}#${shown.state?.lastEventId ?? ""}`} procedure={procedure} one={shown} open={open(shown) && shown.state?.status !== "running"} log={logAndGoOn} ghosts={ghosts} elapsedMinutes={elapsed} />
+              <StepCard
+                key={`${shown.step}#${shown.round}#${shown.state?.lastEventId ?? ""}`}
+                procedure={procedure}
+                one={shown}
+                open={open(shown) && shown.state?.status !== "running"}
+                log={logAndGoOn}
+                ghosts={ghosts}
+                elapsedMinutes={elapsed}
+              />
               <SheetTools one={shown} events={events} me={me} open={open(shown)} log={logAndGoOn} />
             </>
           ) : (
@@ -131,11 +139,10 @@ function AllDone({ runId, unsent }: { runId: string; unsent: number }) {
 
 /** Server time minus this device's, taken once when the page comes up. */
 function useClockOffset(serverNow: number): number {
-  const [offset, setOffset] = useState(0);
-  useEffect(() => {
+  const [offset] = useState(() => {
     const difference = serverNow - Date.now();
     // A page that was under way for a moment is no wrong clock.
-    setOffset(Math.abs(difference) > 10_000 ? difference : 0);
-  }, [serverNow]);
+    return Math.abs(difference) > 10_000 ? difference : 0;
+  });
   return offset;
 }

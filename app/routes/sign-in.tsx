@@ -64,7 +64,8 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
       </Form>
       {loaderData.demo && (
         <p className="mt-4 text-sm text-ink-soft">
-          Demo data. Technician: <span className="figure">mira</span>, lead: <span className="figure">jonas</span>, password for both: <span className="figure">harbour-demo-1</span>
+          Demo data. Technician: <span className="figure">mira</span>, lead: <span className="figure">jonas</span>, password for both:{" "}
+          <span className="figure">harbour-demo-1</span>
         </p>
       )}
     </div>

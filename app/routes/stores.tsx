@@ -10,7 +10,11 @@ export default function Stores() {
   return (
     <NotYet
       place="Stores"
-      will={["what each van and the depot hold, and when it runs out", "what to load for a day, and what is missing", "kits, orders and lots with their expiry"]}
+      will={[
+        "what each van and the depot hold, and when it runs out",
+        "what to load for a day, and what is missing",
+        "kits, orders and lots with their expiry",
+      ]}
       meanwhile="Until then, each duty lists the materials and parts it takes, and records keep what was used."
     />
   );

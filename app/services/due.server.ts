@@ -16,9 +16,17 @@ export interface MachineFacts {
 export async function machineFacts(machineId: string, tx?: Transaction): Promise<MachineFacts> {
   const db = getDb();
   const at = { machineId };
-  const [site] = await db.select<{ timeZone: string }>("SELECT s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId", at, tx);
+  const [site] = await db.select<{ timeZone: string }>(
+    "SELECT s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId",
+    at,
+    tx,
+  );
   const plans = await db.models.Plan.findAll({ where: { machineId }, raw: true, transaction: tx ?? null });
-  const completions = await db.select<Completion>("SELECT plan_id AS planId, done_on AS `on`, meters FROM completions WHERE machine_id = :machineId ORDER BY done_on", at, tx);
+  const completions = await db.select<Completion>(
+    "SELECT plan_id AS planId, done_on AS `on`, meters FROM completions WHERE machine_id = :machineId ORDER BY done_on",
+    at,
+    tx,
+  );
   const meters = await db.select<{ name: string; on: string; value: number }>(
     "SELECT meter AS name, read_on AS `on`, value FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at, id",
     at,
@@ -53,7 +61,11 @@ function byName(rows: { name: string; on: string; value: number }[]): DueInput["
 }
 
 /** The due engine's input for one plan. */
-export function dueInput(plan: Pick<PlanRow, "id" | "startOn" | "rules" | "hardStop">, facts: Omit<MachineFacts, "plans" | "timeZone">, today: string): DueInput {
+export function dueInput(
+  plan: Pick<PlanRow, "id" | "startOn" | "rules" | "hardStop">,
+  facts: Omit<MachineFacts, "plans" | "timeZone">,
+  today: string,
+): DueInput {
   const { triggers, notice, warning, intervalFactor } = plan.rules;
   return {
     plan: {
@@ -164,7 +176,10 @@ const DUE_COLUMNS = `
   FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id`;
 
 /** What needs attention now, longest due first: 50 a page, three queries. */
-export async function listDue(filter: { siteId?: string | null; after?: string | null; limit?: number }, now: Date): Promise<{ rows: DueRow[]; next: string | null }> {
+export async function listDue(
+  filter: { siteId?: string | null; after?: string | null; limit?: number },
+  now: Date,
+): Promise<{ rows: DueRow[]; next: string | null }> {
   const limit = filter.limit ?? 50;
   const [afterDay, afterId] = filter.after?.split("_") ?? [];
   // The page's ids come from one covering index; only they are joined.
@@ -190,7 +205,10 @@ export async function listDue(filter: { siteId?: string | null; after?: string |
 
 /** The duties of one machine, soonest first. */
 export async function listMachineDuties(machineId: string, now: Date): Promise<DueRow[]> {
-  const found = await getDb().select<DueSqlRow>(`SELECT ${DUE_COLUMNS} WHERE p.machine_id = :machineId AND p.active = 1 ORDER BY p.due_on IS NULL, p.due_on, p.title`, { machineId });
+  const found = await getDb().select<DueSqlRow>(
+    `SELECT ${DUE_COLUMNS} WHERE p.machine_id = :machineId AND p.active = 1 ORDER BY p.due_on IS NULL, p.due_on, p.title`,
+    { machineId },
+  );
   return withRuns(found.map((row) => asDueRow(row, now)));
 }
 

@@ -42,9 +42,12 @@ async function serialFaults(good: { line: number; record: MachineRecord }[]): Pr
   const known = new Map<string, string>();
   const key = (one: Pick<MachineRow, "maker" | "model" | "serial">): string => `${one.maker}\n${one.model}\n${one.serial}`.toLowerCase();
   for (const part of chunks(withSerial, 1000)) {
-    const rows = await db.select<Pick<MachineRow, "maker" | "model" | "serial" | "tag">>("SELECT tag, maker, model, serial FROM machines WHERE serial IN (:serials)", {
-      serials: part.map((row) => row.record.serial),
-    });
+    const rows = await db.select<Pick<MachineRow, "maker" | "model" | "serial" | "tag">>(
+      "SELECT tag, maker, model, serial FROM machines WHERE serial IN (:serials)",
+      {
+        serials: part.map((row) => row.record.serial),
+      },
+    );
     for (const row of rows) known.set(key(row), row.tag);
   }
   return withSerial.flatMap(({ line, record }) => {
@@ -105,7 +108,9 @@ async function putRecords(db: Db, records: MachineRecord[], now: Date, tx: Trans
   let done = 0;
   for (const part of chunks(records, CHUNK)) {
     const known = new Map(
-      (await db.select<{ id: string; tag: string }>("SELECT id, tag FROM machines WHERE tag IN (:tags)", { tags: part.map((record) => record.tag) }, tx)).map((row) => [row.tag.toLowerCase(), row.id]),
+      (await db.select<{ id: string; tag: string }>("SELECT id, tag FROM machines WHERE tag IN (:tags)", { tags: part.map((record) => record.tag) }, tx)).map(
+        (row) => [row.tag.toLowerCase(), row.id],
+      ),
     );
     const machines = part.map((record) => machineRow(record, siteOf(record).id, known.get(record.tag.toLowerCase()) ?? uuidv7(), now));
     const fresh = machines.filter((machine) => !known.has(machine.tag.toLowerCase()));
@@ -122,7 +127,9 @@ async function putRecords(db: Db, records: MachineRecord[], now: Date, tx: Trans
 
 /** Makes or updates the customers and sites that the records name. */
 async function putSites(db: Db, records: MachineRecord[], tx: Transaction): Promise<{ siteOf: (record: MachineRecord) => SiteRow; changed: string[] }> {
-  const customers = new Map((await db.select<{ id: string; name: string }>("SELECT id, name FROM customers", {}, tx)).map((row) => [row.name.toLowerCase(), row.id]));
+  const customers = new Map(
+    (await db.select<{ id: string; name: string }>("SELECT id, name FROM customers", {}, tx)).map((row) => [row.name.toLowerCase(), row.id]),
+  );
   const sites = new Map((await db.models.Site.findAll({ raw: true, transaction: tx })).map((row) => [`${row.customerId}\n${row.name.toLowerCase()}`, row]));
   const seen = new Map<string, SiteRow>();
   const changed: string[] = [];
@@ -206,7 +213,13 @@ function newPlans(machine: MachineRow, site: SiteRow, procedures: Procedure[], n
 function planRules(procedure: Procedure, waterHardness: number | null): PlanRules {
   const { triggers, notice, warning, covers, scaledByHardness } = procedure.plan;
   const factor = scaledByHardness ? hardnessFactor(waterHardness) : 1;
-  return { triggers, ...(notice ? { notice } : {}), ...(warning ? { warning } : {}), ...(covers ? { covers } : {}), ...(factor === 1 ? {} : { intervalFactor: factor }) };
+  return {
+    triggers,
+    ...(notice ? { notice } : {}),
+    ...(warning ? { warning } : {}),
+    ...(covers ? { covers } : {}),
+    ...(factor === 1 ? {} : { intervalFactor: factor }),
+  };
 }
 
 /** A site whose water or time zone changed: its scale-related plans get the new factor, and all are assessed anew. */

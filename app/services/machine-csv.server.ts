@@ -140,7 +140,8 @@ export function parseMachineCsv(content: string): ParsedRegister {
   const position = new Map(names.map((name, i) => [name, i]));
   for (const column of REQUIRED) if (!position.has(column)) faults.push({ line: 1, column, reason: "This column is missing. The first line must name it." });
   names.forEach((name, i) => {
-    if (!(COLUMNS as readonly string[]).includes(name)) faults.push({ line: 1, column: name || `column ${i + 1}`, reason: `This column is not known. Known are: ${COLUMNS.join(", ")}.` });
+    if (!(COLUMNS as readonly string[]).includes(name))
+      faults.push({ line: 1, column: name || `column ${i + 1}`, reason: `This column is not known. Known are: ${COLUMNS.join(", ")}.` });
     else if (position.get(name) !== i) faults.push({ line: 1, column: name, reason: "This column stands twice." });
   });
   if (faults.length > 0) return { good: [], faults };
@@ -156,7 +157,11 @@ export function parseMachineCsv(content: string): ParsedRegister {
     lastLine = info.lines;
     const rowFaults: RowFault[] = [];
     if (cells.length !== names.length) {
-      rowFaults.push({ line, column: "", reason: `This row has ${cells.length} cells, the first line names ${names.length}. A separator inside a cell needs quotes.` });
+      rowFaults.push({
+        line,
+        column: "",
+        reason: `This row has ${cells.length} cells, the first line names ${names.length}. A separator inside a cell needs quotes.`,
+      });
     } else {
       const record = readRow(cells, position);
       try {
@@ -209,7 +214,8 @@ function repeats(
   else lineOfTag.set(tag, line);
   if (record.serial !== "") {
     const serial = `${record.maker}\n${record.model}\n${record.serial}`.toLowerCase();
-    if (lineOfSerial.has(serial)) faults.push({ line, column: "serial", reason: `Line ${lineOfSerial.get(serial)} has the same maker, model and serial number.` });
+    if (lineOfSerial.has(serial))
+      faults.push({ line, column: "serial", reason: `Line ${lineOfSerial.get(serial)} has the same maker, model and serial number.` });
     else lineOfSerial.set(serial, line);
   }
   const key = `${record.customer}\n${record.site}`.toLowerCase();

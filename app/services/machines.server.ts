@@ -26,7 +26,12 @@ const FOUND_BY_WORDS = `
   UNION SELECT x.id FROM machines x JOIN sites y ON y.id = x.site_id WHERE y.name LIKE :prefix`;
 
 /** A page of the register, by name; one query. Words are matched by their beginnings, tags and serials too. */
-export async function listMachines(filter: { q?: string | null; family?: string | null; siteId?: string | null; after?: string | null }): Promise<{ rows: MachineListRow[]; next: string | null }> {
+export async function listMachines(filter: {
+  q?: string | null;
+  family?: string | null;
+  siteId?: string | null;
+  after?: string | null;
+}): Promise<{ rows: MachineListRow[]; next: string | null }> {
   const words = (filter.q ?? "").match(/[\p{L}\p{N}]+/gu) ?? [];
   const split = filter.after?.lastIndexOf("_") ?? -1;
   const afterName = split > 0 ? filter.after!.slice(0, split) : "";
@@ -122,13 +127,19 @@ export async function logMachineEvent(actor: Actor, machineId: string, input: { 
   const db = getDb();
   await db.transact(async (tx) => {
     const happensOn = input.on ?? dayInZone(now, await zoneOf(machineId));
-    await db.models.MachineEvent.create({ id: uuidv7(), machineId, event: input.event, happensOn, note: input.note, byPerson: actor.id, loggedAt: now }, { transaction: tx });
+    await db.models.MachineEvent.create(
+      { id: uuidv7(), machineId, event: input.event, happensOn, note: input.note, byPerson: actor.id, loggedAt: now },
+      { transaction: tx },
+    );
     await assessMachine(machineId, now, tx);
   });
 }
 
 async function zoneOf(machineId: string): Promise<string> {
-  const [row] = await getDb().select<{ timeZone: string }>("SELECT s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId", { machineId });
+  const [row] = await getDb().select<{ timeZone: string }>(
+    "SELECT s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId",
+    { machineId },
+  );
   if (!row) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
   return row.timeZone;
 }

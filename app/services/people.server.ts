@@ -35,7 +35,17 @@ export async function addPerson(by: Actor, input: { name: string; signIn: string
   try {
     await db.transact(async (tx) => {
       await db.models.Person.create(
-        { id, name: input.name, signIn: input.signIn.toLowerCase(), passwordHash, role: input.role, active: true, mustChangePassword: true, demo: false, createdAt: now },
+        {
+          id,
+          name: input.name,
+          signIn: input.signIn.toLowerCase(),
+          passwordHash,
+          role: input.role,
+          active: true,
+          mustChangePassword: true,
+          demo: false,
+          createdAt: now,
+        },
         { transaction: tx },
       );
       await audit(by, id, "person-added", { name: input.name, role: input.role }, now, tx);
@@ -99,7 +109,10 @@ export async function grantAuthorisation(by: Actor, personId: string, input: { k
   const db = getDb();
   await db.transact(async (tx) => {
     await mustExist(personId, tx);
-    await db.models.Authorisation.create({ id: uuidv7(), personId, kind: input.kind, expiresOn: input.expiresOn, grantedBy: by.id, grantedAt: now }, { transaction: tx });
+    await db.models.Authorisation.create(
+      { id: uuidv7(), personId, kind: input.kind, expiresOn: input.expiresOn, grantedBy: by.id, grantedAt: now },
+      { transaction: tx },
+    );
     await audit(by, personId, "authorisation-granted", input, now, tx);
   });
 }
@@ -118,7 +131,8 @@ export async function revokeAuthorisation(by: Actor, personId: string, authorisa
 }
 
 async function mustExist(personId: string, tx: Transaction): Promise<void> {
-  if (!(await getDb().models.Person.findByPk(personId, { transaction: tx, attributes: ["id"] }))) throw new Refusal(404, "no-such-person", "This person does not exist.");
+  if (!(await getDb().models.Person.findByPk(personId, { transaction: tx, attributes: ["id"] })))
+    throw new Refusal(404, "no-such-person", "This person does not exist.");
 }
 
 async function endSessions(personId: string, now: Date, tx: Transaction): Promise<void> {

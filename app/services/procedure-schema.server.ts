@@ -6,14 +6,24 @@ import { Refusal } from "./refusal";
  * The boundary check of the open procedure format. It says the same as `schemas/procedure.schema.json`, which is what
  * other programs validate with; a test holds the two together.
  */
-const slug = yup.string().strict().matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "${path} must be a short name of small letters, digits and hyphens");
+const slug = yup
+  .string()
+  .strict()
+  .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "${path} must be a short name of small letters, digits and hyphens");
 const text = yup.string().strict().min(1).max(2000);
 const line = yup.string().strict().min(1).max(200);
-const finite = yup.number().strict().test("finite", "${path} must be a finite number", (value) => value === undefined || Number.isFinite(value));
+const finite = yup
+  .number()
+  .strict()
+  .test("finite", "${path} must be a finite number", (value) => value === undefined || Number.isFinite(value));
 const whole = finite.integer();
 const positive = finite.moreThan(0);
 
-const lead = yup.object({ days: finite.min(0).optional(), fraction: finite.min(0).max(1).optional() }).noUnknown().default(undefined).optional();
+const lead = yup
+  .object({ days: finite.min(0).optional(), fraction: finite.min(0).max(1).optional() })
+  .noUnknown()
+  .default(undefined)
+  .optional();
 const unit = yup.string().strict().oneOf(["day", "week", "month", "year"]).required();
 const basis = yup.string().strict().oneOf(["completion", "grid"]).required();
 const kind = (name: string) => yup.string().strict().oneOf([name]).required();
@@ -34,7 +44,11 @@ const trigger = byKind({
       every: whole.min(1).required(),
       unit,
       basis,
-      first: yup.object({ every: whole.min(1).required(), unit }).noUnknown().default(undefined).optional(),
+      first: yup
+        .object({ every: whole.min(1).required(), unit })
+        .noUnknown()
+        .default(undefined)
+        .optional(),
       weekday: whole.min(1).max(7).optional(),
     })
     .noUnknown(),
@@ -86,7 +100,13 @@ const steps = byKind({
   }),
   count: step("count", { times: whole.min(2).max(100).required(), each: line.required() }),
   replace: step("replace", { item: slug.required(), slots: yup.array(slug.required()).min(1).required() }),
-  repeat: step("repeat", { from: slug.required(), question: line.required(), clean: line.required(), again: line.required(), maxRounds: whole.min(2).max(20).optional() }),
+  repeat: step("repeat", {
+    from: slug.required(),
+    question: line.required(),
+    clean: line.required(),
+    again: line.required(),
+    maxRounds: whole.min(2).max(20).optional(),
+  }),
   reset: step("reset", { meter: slug.required(), expect: finite.min(0).required() }),
   prove: step("prove", { expect: text.required() }),
   "hand-off": step("hand-off", { to: line.required() }),
@@ -121,7 +141,10 @@ const SCHEMA = yup
     summary: text.required(),
     who: yup.string().strict().oneOf(["operator", "technician", "licensed"]).required(),
     authorisation: slug.max(60).optional(),
-    minutes: yup.object({ handsOn: finite.min(0).required(), waiting: finite.min(0).required() }).noUnknown().required(),
+    minutes: yup
+      .object({ handsOn: finite.min(0).required(), waiting: finite.min(0).required() })
+      .noUnknown()
+      .required(),
     plan: yup
       .object({
         triggers: yup.array(trigger).min(1).required(),
@@ -143,7 +166,10 @@ const SCHEMA = yup
           .object({
             item: slug.required(),
             name: line.required(),
-            slots: yup.array(yup.object({ id: slug.required(), name: line.required() }).noUnknown()).min(1).required(),
+            slots: yup
+              .array(yup.object({ id: slug.required(), name: line.required() }).noUnknown())
+              .min(1)
+              .required(),
             pair: yup.boolean().strict().optional(),
           })
           .noUnknown(),

@@ -43,7 +43,11 @@ export async function publishProcedures(procedures: readonly Procedure[], now: D
       const known = await db.models.Procedure.findOne({ where: { id, version }, raw: true, transaction: tx });
       if (known) {
         if (contentHash(known.body) !== contentHash(procedure)) {
-          throw new Refusal(409, "version-taken", `Version ${version} of "${id}" is published already with other content. Give the change a new version number.`);
+          throw new Refusal(
+            409,
+            "version-taken",
+            `Version ${version} of "${id}" is published already with other content. Give the change a new version number.`,
+          );
         }
         continue;
       }

@@ -1,5 +1,16 @@
 import { v7 as uuidv7 } from "uuid";
-import { closesRun, foldRun, instantMs, missingSteps, runResults, type MissingStep, type Procedure, type RunEvent, type RunEventBody, type RunState } from "@core";
+import {
+  closesRun,
+  foldRun,
+  instantMs,
+  missingSteps,
+  runResults,
+  type MissingStep,
+  type Procedure,
+  type RunEvent,
+  type RunEventBody,
+  type RunState,
+} from "@core";
 import { errorNumber, ER_DUP_ENTRY, getDb, type PlanRow, type RunRow, type Transaction } from "@db";
 import { parseRunEvent } from "~/shared/run-event-schema";
 import { dayInZone } from "~/shared/site-day";
@@ -72,9 +83,13 @@ async function storeEvents(actor: Actor, runId: string, events: RunEvent[], now:
       const known = new Map(
         events.length === 0
           ? []
-          : (await db.select<{ id: string; contentHash: string }>("SELECT id, content_hash AS contentHash FROM run_events WHERE id IN (:ids)", { ids: events.map((event) => event.id) }, tx)).map(
-              (row) => [row.id, row.contentHash],
-            ),
+          : (
+              await db.select<{ id: string; contentHash: string }>(
+                "SELECT id, content_hash AS contentHash FROM run_events WHERE id IN (:ids)",
+                { ids: events.map((event) => event.id) },
+                tx,
+              )
+            ).map((row) => [row.id, row.contentHash]),
       );
       const accepted: string[] = [];
       const refused: BatchResult["refused"] = [];
@@ -83,7 +98,11 @@ async function storeEvents(actor: Actor, runId: string, events: RunEvent[], now:
         const hash = contentHash(event);
         const before = known.get(event.id);
         if (before !== undefined && before !== hash) {
-          refused.push({ id: event.id, code: "id-taken", message: "This id is in the log already with other content. The logged fact stays; log a correction instead." });
+          refused.push({
+            id: event.id,
+            code: "id-taken",
+            message: "This id is in the log already with other content. The logged fact stays; log a correction instead.",
+          });
           continue;
         }
         const refusal = before === undefined ? await whyNotAppend(event, actor, context, tx) : null;
@@ -124,7 +143,11 @@ async function openOrFind(actor: Actor, runId: string, events: RunEvent[], now: 
     if (!started) throw new Refusal(404, "no-such-run", "This sheet does not exist. Open it from the duty.");
     const plan = await db.models.Plan.findByPk(started.planId, { raw: true, transaction: tx });
     if (!plan || plan.procedureId !== started.procedureId) throw new Refusal(404, "no-such-duty", "This duty does not exist any more. Go back to the round.");
-    const [procedure] = await db.select<{ id: string }>("SELECT id FROM procedures WHERE id = :id AND version = :version", { id: started.procedureId, version: started.procedureVersion }, tx);
+    const [procedure] = await db.select<{ id: string }>(
+      "SELECT id FROM procedures WHERE id = :id AND version = :version",
+      { id: started.procedureId, version: started.procedureVersion },
+      tx,
+    );
     if (!procedure) throw new Refusal(404, "no-such-procedure", `Version ${started.procedureVersion} of this procedure does not exist.`);
     await db.models.Run.create(
       {
@@ -173,8 +196,10 @@ async function whyNotAppend(event: RunEvent, actor: Actor, context: RunContext, 
   // The fact it names may still be on its way from another device.
   if (!target) return null;
   if (target.runId !== event.runId) return { code: "other-run", message: "The fact it names belongs to another sheet." };
-  if (target.byPerson !== actor.id && actor.role !== "lead") return { code: "not-yours", message: "Another person logged that. Ask them or a lead to take it back." };
-  if (event.type === "undone" && (target.type === "signed" || target.type === "outcome")) return { code: "closed", message: "A signed or ended sheet stays as it is. Log a correction instead." };
+  if (target.byPerson !== actor.id && actor.role !== "lead")
+    return { code: "not-yours", message: "Another person logged that. Ask them or a lead to take it back." };
+  if (event.type === "undone" && (target.type === "signed" || target.type === "outcome"))
+    return { code: "closed", message: "A signed or ended sheet stays as it is. Log a correction instead." };
   return null;
 }
 
@@ -208,15 +233,34 @@ async function settleRun(context: RunContext, now: Date, tx: Transaction): Promi
   const common = { machineId: run.machineId, byPerson: closing.by, runId: run.id };
   // A reading's id is its event's id: settling again adds only what came later.
   await db.models.MeterReading.bulkCreate(
-    results.meterReadings.map((one) => ({ ...common, id: one.eventId, meter: one.meter, value: one.value, readOn: dayInZone(new Date(one.at), timeZone), readAt: new Date(one.at), source: "run" as const })),
+    results.meterReadings.map((one) => ({
+      ...common,
+      id: one.eventId,
+      meter: one.meter,
+      value: one.value,
+      readOn: dayInZone(new Date(one.at), timeZone),
+      readAt: new Date(one.at),
+      source: "run" as const,
+    })),
     { transaction: tx, ignoreDuplicates: true },
   );
   await db.models.Reading.bulkCreate(
-    results.readings.map((one) => ({ ...common, id: one.eventId, reading: one.reading, value: one.value, unit: one.unit, readOn: dayInZone(new Date(one.at), timeZone), readAt: new Date(one.at) })),
+    results.readings.map((one) => ({
+      ...common,
+      id: one.eventId,
+      reading: one.reading,
+      value: one.value,
+      unit: one.unit,
+      readOn: dayInZone(new Date(one.at), timeZone),
+      readAt: new Date(one.at),
+    })),
     { transaction: tx, ignoreDuplicates: true },
   );
   if (state.status === "signed") {
-    await db.models.Completion.bulkCreate([{ id: run.id, planId: plan.id, machineId: run.machineId, doneOn, meters: results.meters, runId: run.id }], { transaction: tx, ignoreDuplicates: true });
+    await db.models.Completion.bulkCreate([{ id: run.id, planId: plan.id, machineId: run.machineId, doneOn, meters: results.meters, runId: run.id }], {
+      transaction: tx,
+      ignoreDuplicates: true,
+    });
   }
   await assessMachine(run.machineId, now, tx);
 }
@@ -236,13 +280,11 @@ export async function openRun(actor: Actor, planId: string, device: string, now:
 }
 
 function event(actor: Actor, runId: string, device: string, at: Date, body: RunEventBody): RunEvent {
-  return { id: uuidv7(), runId, at: at.toISOString(), by: actor.id, device, ...body } as RunEvent;
+  return { id: uuidv7(), runId, at: at.toISOString(), by: actor.id, device, ...body };
 }
 
 export type CustomerSignature =
-  | { method: "drawn"; name: string; drawing: string }
-  | { method: "typed"; name: string }
-  | { method: "not-present"; reason: string };
+  { method: "drawn"; name: string; drawing: string } | { method: "typed"; name: string } | { method: "not-present"; reason: string };
 
 /**
  * Closes a sheet with the customer's and the technician's signature. The caller has checked the password.
@@ -285,7 +327,20 @@ export interface RunView {
   plan: PlanRow;
   procedure: Procedure;
   timeZone: string;
-  machine: { id: string; name: string; tag: string; family: string; area: string; maker: string; model: string; serial: string; options: string[]; siteName: string; customerName: string; address: string };
+  machine: {
+    id: string;
+    name: string;
+    tag: string;
+    family: string;
+    area: string;
+    maker: string;
+    model: string;
+    serial: string;
+    options: string[];
+    siteName: string;
+    customerName: string;
+    address: string;
+  };
   events: RunEvent[];
   persons: Record<string, string>;
 }

@@ -46,7 +46,15 @@ export async function signIn(input: { signIn: string; password: string; device: 
 /** Who a cookie's token belongs to; null when it is unknown, ended, expired, or the person was deactivated. One query. */
 export async function findSession(token: string, now: Date): Promise<SignedIn | null> {
   const id = rowId(token);
-  const rows = await getDb().select<{ id: string; name: string; role: Role; mustChange: number; lastSeenAt: Date; kind: string | null; expiresOn: string | null }>(
+  const rows = await getDb().select<{
+    id: string;
+    name: string;
+    role: Role;
+    mustChange: number;
+    lastSeenAt: Date;
+    kind: string | null;
+    expiresOn: string | null;
+  }>(
     `SELECT p.id, p.name, p.role, p.must_change_password AS mustChange, s.last_seen_at AS lastSeenAt, a.kind, a.expires_on AS expiresOn
      FROM sessions s JOIN persons p ON p.id = s.person_id AND p.active = 1
      LEFT JOIN authorisations a ON a.person_id = p.id AND a.revoked_at IS NULL

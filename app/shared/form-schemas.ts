@@ -27,7 +27,12 @@ export const passwordSchema = yup.object({
 
 export const meterSchema = yup.object({
   meter: yup.string().required("Choose a meter.").max(60),
-  value: yup.number().typeError("Type the figure the meter shows.").required("Type the figure the meter shows.").min(0, "A meter shows zero or more.").max(1e12, "That is more than a meter can show."),
+  value: yup
+    .number()
+    .typeError("Type the figure the meter shows.")
+    .required("Type the figure the meter shows.")
+    .min(0, "A meter shows zero or more.")
+    .max(1e12, "That is more than a meter can show."),
   confirmed: yup.boolean(),
 });
 
@@ -88,7 +93,10 @@ export const signSchema = yup.object({
   drawing: yup
     .string()
     .max(60_000, "The drawing is too long. Clear it and sign again.")
-    .when("customer", { is: "drawn", then: (schema) => schema.required("Draw the signature in the box, or choose a typed name.").matches(/^[MLC0-9 .,-]+$/, "Clear the box and sign again.") }),
+    .when("customer", {
+      is: "drawn",
+      then: (schema) => schema.required("Draw the signature in the box, or choose a typed name.").matches(/^[MLC0-9 .,-]+$/, "Clear the box and sign again."),
+    }),
   absentReason: reason.when("customer", { is: "not-present", then: (schema) => schema.required("Say why nobody signs, for example: closed, cook had left.") }),
   missingReason: reason,
   password: yup.string().required("Type your password to sign.").max(200),

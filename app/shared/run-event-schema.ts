@@ -9,7 +9,10 @@ const DAY = /^\d{4}-\d{2}-\d{2}$/;
 const text = (max: number) => yup.string().strict().min(1).max(max);
 const step = text(80).required();
 const round = yup.number().strict().integer().min(1).max(99).required();
-const finite = yup.number().strict().test("finite", "${path} must be a finite number", (value) => value === undefined || Number.isFinite(value));
+const finite = yup
+  .number()
+  .strict()
+  .test("finite", "${path} must be a finite number", (value) => value === undefined || Number.isFinite(value));
 const quantity = finite.positive();
 const onStep = { step, round };
 const maybeOnStep = { step: text(80).optional(), round: yup.number().strict().integer().min(1).max(99).optional() };
@@ -38,7 +41,14 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     ref: yup.string().strict().matches(UUID_V7).required(),
     why: text(1000).required(),
     set: yup
-      .object({ value: finite.optional(), qty: quantity.optional(), text: text(4000).optional(), answer: text(40).optional(), lot: text(60).optional(), slot: text(80).optional() })
+      .object({
+        value: finite.optional(),
+        qty: quantity.optional(),
+        text: text(4000).optional(),
+        answer: text(40).optional(),
+        lot: text(60).optional(),
+        slot: text(80).optional(),
+      })
       .noUnknown()
       .required(),
   },
@@ -46,7 +56,11 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     role: one("technician", "customer"),
     method: one("password", "drawn", "typed", "not-present"),
     name: text(120).when("method", { is: "not-present", then: (schema) => schema.optional(), otherwise: (schema) => schema.required() }),
-    drawing: text(60_000).when("method", { is: "drawn", then: (schema) => schema.matches(/^[MLC0-9 .,-]+$/).required(), otherwise: (schema) => schema.optional() }),
+    drawing: text(60_000).when("method", {
+      is: "drawn",
+      then: (schema) => schema.matches(/^[MLC0-9 .,-]+$/).required(),
+      otherwise: (schema) => schema.optional(),
+    }),
     reason: text(1000).when("method", { is: "not-present", then: (schema) => schema.required(), otherwise: (schema) => schema.optional() }),
     eventCount: yup.number().strict().integer().min(0).optional(),
     missingReason: text(1000).optional(),

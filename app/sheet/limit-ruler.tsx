@@ -8,7 +8,19 @@ const RIGHT = WIDTH - 14;
  * A reading against its limits: the allowed band, the last readings as ghosts, the new value where it falls. Out of band
  * speaks by hatching and words. Readings beyond the ruler sit at its end with an arrow.
  */
-export function LimitRuler({ limits, target, unit, value, ghosts }: { limits: Limits; target?: number | undefined; unit: string; value: number | null; ghosts: readonly number[] }) {
+export function LimitRuler({
+  limits,
+  target,
+  unit,
+  value,
+  ghosts,
+}: {
+  limits: Limits;
+  target?: number | undefined;
+  unit: string;
+  value: number | null;
+  ghosts: readonly number[];
+}) {
   const low = limits.min ?? limits.above ?? null;
   const high = limits.max ?? limits.below ?? null;
   const [from, to] = rangeOf(low, high, target);
@@ -19,7 +31,12 @@ export function LimitRuler({ limits, target, unit, value, ghosts }: { limits: Li
   const words = value === null ? `Allowed: ${limitWords(limits, unit)}` : verdict === "in" ? "within limits" : verdict === "low" ? "too low" : "too high";
   return (
     <figure>
-      <svg viewBox={`0 0 ${WIDTH} 76`} className="w-full max-w-xl" role="img" aria-label={value === null ? words : `${value} ${unit}: ${words}. Allowed: ${limitWords(limits, unit)}`}>
+      <svg
+        viewBox={`0 0 ${WIDTH} 76`}
+        className="w-full max-w-xl"
+        role="img"
+        aria-label={value === null ? words : `${value} ${unit}: ${words}. Allowed: ${limitWords(limits, unit)}`}
+      >
         <defs>
           <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <rect width="6" height="6" fill="var(--surface)" />
@@ -42,7 +59,15 @@ export function LimitRuler({ limits, target, unit, value, ghosts }: { limits: Li
         {value !== null && (
           <g>
             <path d={`M ${x(value)} 40 l -8 -14 h 16 z`} fill="var(--tan-fill)" stroke="var(--ink)" strokeWidth="1.6" />
-            <text x={Math.min(RIGHT - 16, Math.max(LEFT + 16, x(value)))} y="20" textAnchor="middle" className="figure" fontSize="16" fontWeight="700" fill="var(--ink)">
+            <text
+              x={Math.min(RIGHT - 16, Math.max(LEFT + 16, x(value)))}
+              y="20"
+              textAnchor="middle"
+              className="figure"
+              fontSize="16"
+              fontWeight="700"
+              fill="var(--ink)"
+            >
               {value < from ? "« " : ""}
               {value}
               {value > to ? " »" : ""}

@@ -147,7 +147,10 @@ class Outbox {
     if (response.status >= 500 || response.status === 429) return "offline";
     const answer = (await response.json().catch(() => null)) as (BatchAnswer & { message?: string }) | null;
     if (!response.ok || !answer) {
-      await this.#settle([], batch.map((event) => ({ id: event.id, message: answer?.message ?? `The server refused it (${response.status}).` })));
+      await this.#settle(
+        [],
+        batch.map((event) => ({ id: event.id, message: answer?.message ?? `The server refused it (${response.status}).` })),
+      );
       return "none";
     }
     const accepted = new Set(answer.accepted);

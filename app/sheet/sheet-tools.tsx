@@ -3,11 +3,28 @@ import { useState, type ReactNode } from "react";
 import type { RunEvent, RunEventBody, SheetStep } from "@core";
 
 /** What can be done beside the step itself: take back the last tap, skip with a reason, note, finding. */
-export function SheetTools({ one, events, me, open, log }: { one: SheetStep | null; events: RunEvent[]; me: string; open: boolean; log: (...bodies: RunEventBody[]) => void }) {
+export function SheetTools({
+  one,
+  events,
+  me,
+  open,
+  log,
+}: {
+  one: SheetStep | null;
+  events: RunEvent[];
+  me: string;
+  open: boolean;
+  log: (...bodies: RunEventBody[]) => void;
+}) {
   const last = lastUndoable(events, me);
   return (
     <div className="no-print mt-4 flex flex-wrap gap-2">
-      <button type="button" className="btn" aria-disabled={last.length === 0} onClick={() => last.length > 0 && log(...last.map((event): RunEventBody => ({ type: "undone", ref: event.id })))}>
+      <button
+        type="button"
+        className="btn"
+        aria-disabled={last.length === 0}
+        onClick={() => last.length > 0 && log(...last.map((event): RunEventBody => ({ type: "undone", ref: event.id })))}
+      >
         Undo{last.length > 0 ? `: ${describe(last[last.length - 1]!)}` : ""}
       </button>
       {one && open && one.definition.kind !== "safety" && (
@@ -43,12 +60,27 @@ export function SheetTools({ one, events, me, open, log }: { one: SheetStep | nu
   );
 }
 
-const TAKES_BACK = new Set<RunEvent["type"]>(["safety-confirmed", "step-done", "step-skipped", "step-not-applicable", "counted", "reading", "timer-started", "timer-stopped", "part-fitted", "consumable-used", "finding", "note"]);
+const TAKES_BACK = new Set<RunEvent["type"]>([
+  "safety-confirmed",
+  "step-done",
+  "step-skipped",
+  "step-not-applicable",
+  "counted",
+  "reading",
+  "timer-started",
+  "timer-stopped",
+  "part-fitted",
+  "consumable-used",
+  "finding",
+  "note",
+]);
 
 /** The person's last tap that still stands: all events of one instant, as one tap may log several. */
 function lastUndoable(events: RunEvent[], me: string): RunEvent[] {
   const undone = new Set(events.flatMap((event) => (event.type === "undone" ? [event.ref] : [])));
-  const mine = events.filter((event) => event.by === me && TAKES_BACK.has(event.type) && !undone.has(event.id)).sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : 1));
+  const mine = events
+    .filter((event) => event.by === me && TAKES_BACK.has(event.type) && !undone.has(event.id))
+    .sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : 1));
   const latest = mine[mine.length - 1];
   return latest ? mine.filter((event) => event.at === latest.at && event.device === latest.device) : [];
 }
@@ -75,13 +107,28 @@ function describe(event: RunEvent): string {
   }
 }
 
-function Modal({ trigger, title, children, open, onOpenChange }: { trigger: string; title: string; children: ReactNode; open: boolean; onOpenChange: (open: boolean) => void }) {
+function Modal({
+  trigger,
+  title,
+  children,
+  open,
+  onOpenChange,
+}: {
+  trigger: string;
+  title: string;
+  children: ReactNode;
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Trigger className="btn">{trigger}</Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
-        <Dialog.Content aria-describedby={undefined} className="fixed inset-x-3 bottom-3 z-50 mx-auto max-w-lg border-2 border-ink bg-surface p-5 sm:top-1/4 sm:bottom-auto">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed inset-x-3 bottom-3 z-50 mx-auto max-w-lg border-2 border-ink bg-surface p-5 sm:top-1/4 sm:bottom-auto"
+        >
           <Dialog.Title className="mb-3 text-xl font-bold wrap-anywhere">{title}</Dialog.Title>
           {children}
         </Dialog.Content>
@@ -90,7 +137,21 @@ function Modal({ trigger, title, children, open, onOpenChange }: { trigger: stri
   );
 }
 
-function ReasonDialog({ trigger, title, label, hint, confirm, onConfirm }: { trigger: string; title: string; label: string; hint: string; confirm: string; onConfirm: (reason: string) => void }) {
+function ReasonDialog({
+  trigger,
+  title,
+  label,
+  hint,
+  confirm,
+  onConfirm,
+}: {
+  trigger: string;
+  title: string;
+  label: string;
+  hint: string;
+  confirm: string;
+  onConfirm: (reason: string) => void;
+}) {
   const [open, setOpen] = useState(false);
   const [text, setText] = useState("");
   const ready = text.trim() !== "";

@@ -9,7 +9,9 @@ export function SignaturePad({ onChange }: { onChange: (path: string) => void })
   const canvas = useRef<HTMLCanvasElement>(null);
   const pad = useRef<Pad | null>(null);
   const report = useRef(onChange);
-  report.current = onChange;
+  useEffect(() => {
+    report.current = onChange;
+  }, [onChange]);
   useEffect(() => {
     const element = canvas.current!;
     // The pad draws in the element's own pixels, so the canvas must have as many.
@@ -30,7 +32,15 @@ export function SignaturePad({ onChange }: { onChange: (path: string) => void })
       <p id="pad-hint" className="mb-1 text-sm text-ink-soft">
         Sign in the box. By keyboard, choose &quot;Name typed&quot; instead.
       </p>
-      <canvas ref={canvas} width={WIDTH} height={HEIGHT} aria-describedby="pad-hint" aria-label="Signature" role="img" className="block aspect-[560/180] w-full touch-none border-2 border-ink-soft bg-surface text-ink" />
+      <canvas
+        ref={canvas}
+        width={WIDTH}
+        height={HEIGHT}
+        aria-describedby="pad-hint"
+        aria-label="Signature"
+        role="img"
+        className="block aspect-[560/180] w-full touch-none border-2 border-ink-soft bg-surface text-ink"
+      />
       <button
         type="button"
         className="min-h-11 underline"

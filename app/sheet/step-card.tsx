@@ -71,7 +71,11 @@ function Body(props: StepCardProps): ReactNode {
 
 /** The thumb bar of the step: fixed above the edge of a phone, in place on wide screens. */
 function Actions({ children }: { children: ReactNode }) {
-  return <div className="no-print fixed inset-x-0 bottom-0 z-20 flex gap-2 border-t-2 border-ink bg-ground p-3 pb-[max(0.75rem,env(safe-area-inset-bottom))] sm:static sm:border-0 sm:bg-transparent sm:p-0 [&>*]:flex-1 sm:[&>*]:flex-none sm:[&>*]:px-8">{children}</div>;
+  return (
+    <div className="no-print fixed inset-x-0 bottom-0 z-20 flex gap-2 border-t-2 border-ink bg-ground p-3 pb-[max(0.75rem,env(safe-area-inset-bottom))] sm:static sm:border-0 sm:bg-transparent sm:p-0 [&>*]:flex-1 sm:[&>*]:flex-none sm:[&>*]:px-8">
+      {children}
+    </div>
+  );
 }
 
 const at = (one: SheetStep) => ({ step: one.step, round: one.round });
@@ -98,7 +102,14 @@ function useMaterials({ procedure, one }: { procedure: Procedure; one: SheetStep
               />
               <span className="w-8">{material.unit}</span>
             </span>
-            <input aria-label={`${material.name}, lot`} placeholder="Lot" className="field figure max-w-32" value={lots[item] ?? ""} onChange={(event) => setLots({ ...lots, [item]: event.target.value })} maxLength={60} />
+            <input
+              aria-label={`${material.name}, lot`}
+              placeholder="Lot"
+              className="field figure max-w-32"
+              value={lots[item] ?? ""}
+              onChange={(event) => setLots({ ...lots, [item]: event.target.value })}
+              maxLength={60}
+            />
           </div>
         ))}
       </fieldset>
@@ -128,7 +139,13 @@ function Safety({ one, open, log }: StepCardProps<"safety">) {
         {one.definition.checks.map((check) => (
           <li key={check}>
             <label className="flex min-h-12 items-center gap-3 border-2 border-line px-3 py-2 has-checked:border-ink">
-              <input type="checkbox" className="size-6 shrink-0 accent-(--fill)" checked={one.settled || (ticked[check] ?? false)} disabled={!open} onChange={(event) => setTicked({ ...ticked, [check]: event.target.checked })} />
+              <input
+                type="checkbox"
+                className="size-6 shrink-0 accent-(--fill)"
+                checked={one.settled || (ticked[check] ?? false)}
+                disabled={!open}
+                onChange={(event) => setTicked({ ...ticked, [check]: event.target.checked })}
+              />
               <span>{check}</span>
             </label>
           </li>
@@ -275,9 +292,23 @@ function Measure(props: StepCardProps<"measure">) {
               <span className="text-xl">{definition.unit}</span>
             </div>
             <p id={`point-${i}-says`} className="min-h-6 text-sm">
-              {typed ? <strong>! This is no figure: digits with a point or a comma.</strong> : definition.meter !== undefined && (ghosts[definition.meter]?.length ?? 0) > 0 ? <>Last value: <span className="figure">{ghosts[definition.meter]!.at(-1)}</span></> : null}
+              {typed ? (
+                <strong>! This is no figure: digits with a point or a comma.</strong>
+              ) : definition.meter !== undefined && (ghosts[definition.meter]?.length ?? 0) > 0 ? (
+                <>
+                  Last value: <span className="figure">{ghosts[definition.meter]!.at(-1)}</span>
+                </>
+              ) : null}
             </p>
-            {limits && <LimitRuler limits={limits} target={definition.target} unit={definition.unit} value={value} ghosts={ghosts[definition.reading]?.slice(-3) ?? []} />}
+            {limits && (
+              <LimitRuler
+                limits={limits}
+                target={definition.target}
+                unit={definition.unit}
+                value={value}
+                ghosts={ghosts[definition.reading]?.slice(-3) ?? []}
+              />
+            )}
           </div>
         );
       })}
@@ -295,7 +326,12 @@ function Measure(props: StepCardProps<"measure">) {
           </label>
           <div className="flex gap-2">
             <input id="leaving" className="field" value={leaving} onChange={(event) => setLeaving(event.target.value)} maxLength={1000} />
-            <button type="button" className="btn" aria-disabled={leaving.trim() === ""} onClick={() => leaving.trim() !== "" && log({ type: "step-done", ...at(one), reason: leaving.trim() })}>
+            <button
+              type="button"
+              className="btn"
+              aria-disabled={leaving.trim() === ""}
+              onClick={() => leaving.trim() !== "" && log({ type: "step-done", ...at(one), reason: leaving.trim() })}
+            >
               Leave it
             </button>
           </div>
@@ -309,7 +345,11 @@ function Measure(props: StepCardProps<"measure">) {
             aria-disabled={!complete || !any}
             onClick={() => {
               if (!complete || !any) return;
-              log(...values.flatMap((value, point): RunEventBody[] => (value === null ? [] : [{ type: "reading", ...at(one), value, unit: definition.unit, ...(definition.points ? { point } : {}) }])));
+              log(
+                ...values.flatMap((value, point): RunEventBody[] =>
+                  value === null ? [] : [{ type: "reading", ...at(one), value, unit: definition.unit, ...(definition.points ? { point } : {}) }],
+                ),
+              );
               setTexts({});
             }}
           >
@@ -332,7 +372,15 @@ function Reset({ one, open, log, procedure }: StepCardProps<"reset">) {
         {meter?.name ?? "Counter"} after the reset
       </label>
       <div className="mb-4 flex items-center gap-2">
-        <input id="reset" className="field figure max-w-44 text-2xl" inputMode="decimal" autoComplete="off" disabled={!open} value={open ? text : String(wrong ?? "")} onChange={(event) => setText(event.target.value)} />
+        <input
+          id="reset"
+          className="field figure max-w-44 text-2xl"
+          inputMode="decimal"
+          autoComplete="off"
+          disabled={!open}
+          value={open ? text : String(wrong ?? "")}
+          onChange={(event) => setText(event.target.value)}
+        />
         <span className="text-xl">{meter?.unit}</span>
       </div>
       {open && wrong !== undefined && (
@@ -449,7 +497,11 @@ function Replace({ procedure, one, open, log }: StepCardProps<"replace">) {
               <strong>new</strong>
             ) : (
               open && (
-                <button type="button" className="btn" onClick={() => log({ type: "part-fitted", ...at(one), item: part.item, slot, qty: 1, ...(lot.trim() ? { lot: lot.trim() } : {}) })}>
+                <button
+                  type="button"
+                  className="btn"
+                  onClick={() => log({ type: "part-fitted", ...at(one), item: part.item, slot, qty: 1, ...(lot.trim() ? { lot: lot.trim() } : {}) })}
+                >
                   New one fitted
                 </button>
               )
@@ -470,7 +522,18 @@ function Replace({ procedure, one, open, log }: StepCardProps<"replace">) {
           <button
             type="button"
             className="btn btn-main btn-big"
-            onClick={() => log(...missing.map((slot): RunEventBody => ({ type: "part-fitted", ...at(one), item: part.item, slot, qty: 1, ...(lot.trim() ? { lot: lot.trim() } : {}) })))}
+            onClick={() =>
+              log(
+                ...missing.map((slot): RunEventBody => ({
+                  type: "part-fitted",
+                  ...at(one),
+                  item: part.item,
+                  slot,
+                  qty: 1,
+                  ...(lot.trim() ? { lot: lot.trim() } : {}),
+                })),
+              )
+            }
           >
             {missing.length === 2 ? "Both fitted" : `All ${missing.length} fitted`}
           </button>
@@ -485,7 +548,9 @@ function Repeat({ one, open, log }: StepCardProps<"repeat">) {
   return (
     <>
       <p className="mb-4 text-xl font-semibold">{question}</p>
-      {maxRounds !== undefined && one.round >= maxRounds && <p className="mb-4 border-2 border-ink p-3 font-semibold">! Round {one.round}: still not clean after that many rounds is a finding. Log it and ask.</p>}
+      {maxRounds !== undefined && one.round >= maxRounds && (
+        <p className="mb-4 border-2 border-ink p-3 font-semibold">! Round {one.round}: still not clean after that many rounds is a finding. Log it and ask.</p>
+      )}
       {open && (
         <Actions>
           <button type="button" className="btn btn-main btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "clean" })}>

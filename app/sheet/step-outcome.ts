@@ -7,7 +7,11 @@ export function outcomeOf(one: SheetStep): string {
   if (state.status === "skipped" || state.status === "not-applicable") return `${state.status === "skipped" ? "Skipped" : "Not applicable"}: ${state.reason}`;
   if (state.timer?.minutes != null) {
     const minutes = Math.floor(state.timer.minutes * 10) / 10;
-    return state.timer.verdict === "in" ? `${minutes} min` : state.timer.verdict === "short" ? `! cut short: ${minutes} min` : `! over the maximum: ${minutes} min`;
+    return state.timer.verdict === "in"
+      ? `${minutes} min`
+      : state.timer.verdict === "short"
+        ? `! cut short: ${minutes} min`
+        : `! over the maximum: ${minutes} min`;
   }
   const latest = new Map(state.readings.map((reading) => [reading.point, reading]));
   if (latest.size > 0) {

@@ -10,7 +10,7 @@ export interface RunLog {
   events: RunEvent[];
   /** Ids that the server has not acknowledged. */
   unsent: ReadonlySet<string>;
-  log(...bodies: RunEventBody[]): void;
+  log: (...bodies: RunEventBody[]) => void;
 }
 
 /**
@@ -32,7 +32,7 @@ export function useRunLog(runId: string, procedure: Procedure, loaded: RunEvent[
   const log = useCallback(
     (...bodies: RunEventBody[]) => {
       const at = new Date(Date.now() + clockOffsetMs).toISOString();
-      outbox.add(bodies.map((body) => ({ id: uuidv7(), runId, at, by: personId, device: deviceName(), ...body }) as RunEvent));
+      outbox.add(bodies.map((body) => ({ id: uuidv7(), runId, at, by: personId, device: deviceName(), ...body })));
     },
     [runId, personId, clockOffsetMs],
   );
@@ -43,7 +43,9 @@ export function useRunLog(runId: string, procedure: Procedure, loaded: RunEvent[
 /** Asks now and then whether another device has added to the sheet. */
 function usePolling(runId: string, have: number): void {
   const known = useRef(have);
-  known.current = have;
+  useEffect(() => {
+    known.current = have;
+  }, [have]);
   useEffect(() => {
     const ask = async (): Promise<void> => {
       if (document.visibilityState !== "visible") return;

@@ -13,7 +13,11 @@ describe("events and conditions", () => {
     const events = ["2026-02-12", "2026-02-03", "2026-02-08"].map((on) => ({ event: "after-run", on }));
     expect(assess({ triggers: [event] }, { events }).dueOn).toBe("2026-02-03");
     expect(assess({ triggers: [event] }, { events, completions: [done("2026-02-03")] }).dueOn).toBe("2026-02-08");
-    expect(assess({ triggers: [event] }, { events, completions: [done("2026-02-08")] })).toMatchObject({ dueOn: "2026-02-12", state: "warning", usedFraction: null });
+    expect(assess({ triggers: [event] }, { events, completions: [done("2026-02-08")] })).toMatchObject({
+      dueOn: "2026-02-12",
+      state: "warning",
+      usedFraction: null,
+    });
     expect(assess({ triggers: [event] }, { events, completions: [done("2026-02-12")] }).dueOn).toBeNull();
     expect(assess({ triggers: [event] }, { events: [{ event: "other", on: "2026-02-03" }] }).dueOn).toBeNull();
   });
@@ -92,7 +96,10 @@ describe("creditCovered", () => {
       { id: "month", covers: ["week", "year"] },
       { id: "week", covers: [] },
     ];
-    const credited = creditCovered(plans, [{ planId: "year", on: "2026-02-01", meters: { hours: 5 } }, { planId: "week", on: "2026-02-09" }]);
+    const credited = creditCovered(plans, [
+      { planId: "year", on: "2026-02-01", meters: { hours: 5 } },
+      { planId: "week", on: "2026-02-09" },
+    ]);
     expect(credited.map((one) => `${one.planId} ${one.on} ${one.meters?.hours ?? "-"}`).sort()).toEqual([
       "month 2026-02-01 5",
       "week 2026-02-01 5",

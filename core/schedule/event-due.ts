@@ -22,8 +22,7 @@ export function eventDue(trigger: Extract<Trigger, { kind: "event" }>, history: 
 export function conditionDue(trigger: Extract<Trigger, { kind: "condition" }>, history: PlanHistory): TriggerDue {
   const done = history.lastDone;
   const readings = history.reading(trigger.reading);
-  const beyond = (value: number): boolean =>
-    (trigger.above !== undefined && value > trigger.above) || (trigger.below !== undefined && value < trigger.below);
+  const beyond = (value: number): boolean => (trigger.above !== undefined && value > trigger.above) || (trigger.below !== undefined && value < trigger.below);
   let first = readings.length;
   // Readings on the day of the completion are as found, before the work.
   while (first > 0 && (done === null || readings[first - 1]!.on > done) && beyond(readings[first - 1]!.value)) first--;

@@ -105,7 +105,8 @@ function completionBase(history: PlanHistory, track: readonly MeterPoint[], inde
   if (noted >= 0) return baseAt(track, noted, `the ${plainNumber(track[noted]!.value)} noted at the completion on ${formatDay(on)}`);
   for (let i = track.length - 1; i >= 0; i--) {
     const point = track[i]!;
-    if (point.completion < 0 && point.on <= on) return baseAt(track, i, `the ${plainNumber(point.value)} read on ${formatDay(point.on)}, the last before the completion on ${formatDay(on)}`);
+    if (point.completion < 0 && point.on <= on)
+      return baseAt(track, i, `the ${plainNumber(point.value)} read on ${formatDay(point.on)}, the last before the completion on ${formatDay(on)}`);
   }
   return firstFrom(track, on) ?? { total: 0, next: 0, words: `0 (no reading near the completion on ${formatDay(on)})` };
 }

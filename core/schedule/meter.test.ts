@@ -44,7 +44,10 @@ describe("meter from the last completion", () => {
       left: 290,
       dueAt: 1690,
     });
-    expect(assess({ triggers: [hours(500)] }, { meters: { hours: tenADay }, completions: [done("2026-01-20")] }).perTrigger[0]).toMatchObject({ left: 200, dueAt: 1600 });
+    expect(assess({ triggers: [hours(500)] }, { meters: { hours: tenADay }, completions: [done("2026-01-20")] }).perTrigger[0]).toMatchObject({
+      left: 200,
+      dueAt: 1600,
+    });
   });
 
   it("starts without a completion at the reading at the start, else the first after it, else 0", () => {

@@ -34,7 +34,9 @@ describe("projectDue", () => {
   it("goes on from today after a meter was passed, and stops where no rate is known", () => {
     const meters = { hours: read(["2026-01-01", 0], ["2026-02-05", 350]) };
     expect(days(dueInput({ triggers: [hours(100)] }, { meters }), "2026-03-05")).toEqual(["2026-02-10", "2026-02-20", "2026-03-02"]);
-    expect(days(dueInput({ triggers: [hours(100)] }, { meters: { hours: read(["2025-01-01", 0], ["2025-02-05", 350]) } }), "2026-12-31")).toEqual(["2026-02-10"]);
+    expect(days(dueInput({ triggers: [hours(100)] }, { meters: { hours: read(["2025-01-01", 0], ["2025-02-05", 350]) } }), "2026-12-31")).toEqual([
+      "2026-02-10",
+    ]);
   });
   it("lists planned events, and nothing beyond the end", () => {
     const events = ["2026-02-20", "2026-03-06"].map((on) => ({ event: "idle-ahead", on }));
@@ -56,7 +58,9 @@ describe("against Temporal and day-by-day reasoning", () => {
   it("adds calendar units like Temporal's constrained addition", () => {
     fc.assert(
       fc.property(day, fc.integer({ min: 1, max: 60 }), unit, (on, count, u) => {
-        const expected = Temporal.PlainDate.from(on).add({ [`${u}s`]: count }, { overflow: "constrain" }).toString();
+        const expected = Temporal.PlainDate.from(on)
+          .add({ [`${u}s`]: count }, { overflow: "constrain" })
+          .toString();
         expect(assessDue(dueInput({ triggers: [every(count, u as "day")] }, { completions: [done(on)] })).dueOn).toBe(expected);
       }),
       { seed: 20261124, numRuns: 400 },
@@ -65,38 +69,47 @@ describe("against Temporal and day-by-day reasoning", () => {
 
   it("finds the nearest grid day by trying them all", () => {
     fc.assert(
-      fc.property(day, day, fc.integer({ min: 1, max: 20 }), unit, fc.option(fc.integer({ min: 1, max: 7 }), { nil: undefined }), (startOn, on, count, u, weekday) => {
-        const moved = u === "week" ? weekday : undefined;
-        const trigger = { ...every(count, u as "day", { basis: "grid" }), ...(moved ? { weekday: moved } : {}) } as Trigger;
-        const start = Temporal.PlainDate.from(startOn);
-        const grid: Temporal.PlainDate[] = [];
-        for (let k = -1; ; k++) {
-          let at = start.add({ [`${u}s`]: (k + 1) * count });
-          while (moved && at.dayOfWeek !== moved) at = at.add({ days: 1 });
-          grid.push(at);
-          // Two grid days past the completion are enough to tell the nearest one and the one after it.
-          if (grid.length > 2 && Temporal.PlainDate.compare(grid.at(-2)!, on) > 0) break;
-        }
-        const distance = (at: Temporal.PlainDate) => Math.abs(at.until(on, { largestUnit: "days" }).days);
-        let nearest = 0;
-        grid.forEach((at, i) => {
-          if (distance(at) < distance(grid[nearest]!)) nearest = i;
-        });
-        expect(assessDue(dueInput({ startOn, triggers: [trigger] }, { completions: [done(on)] })).dueOn).toBe(grid[nearest + 1]!.toString());
-      }),
+      fc.property(
+        day,
+        day,
+        fc.integer({ min: 1, max: 20 }),
+        unit,
+        fc.option(fc.integer({ min: 1, max: 7 }), { nil: undefined }),
+        (startOn, on, count, u, weekday) => {
+          const moved = u === "week" ? weekday : undefined;
+          const trigger = { ...every(count, u, { basis: "grid" }), ...(moved ? { weekday: moved } : {}) } as Trigger;
+          const start = Temporal.PlainDate.from(startOn);
+          const grid: Temporal.PlainDate[] = [];
+          for (let k = -1; ; k++) {
+            let at = start.add({ [`${u}s`]: (k + 1) * count });
+            while (moved && at.dayOfWeek !== moved) at = at.add({ days: 1 });
+            grid.push(at);
+            // Two grid days past the completion are enough to tell the nearest one and the one after it.
+            if (grid.length > 2 && Temporal.PlainDate.compare(grid.at(-2)!, on) > 0) break;
+          }
+          const distance = (at: Temporal.PlainDate) => Math.abs(at.until(on, { largestUnit: "days" }).days);
+          let nearest = 0;
+          grid.forEach((at, i) => {
+            if (distance(at) < distance(grid[nearest]!)) nearest = i;
+          });
+          expect(assessDue(dueInput({ startOn, triggers: [trigger] }, { completions: [done(on)] })).dueOn).toBe(grid[nearest + 1]!.toString());
+        },
+      ),
       { seed: 20261124, numRuns: 300 },
     );
   });
 
   it("projects what assessing, doing and assessing again gives", () => {
     const trigger = fc.oneof(
-      fc.record({ count: fc.integer({ min: 3, max: 40 }), grid: fc.boolean() }).map(({ count, grid }) => every(count, "day", { basis: grid ? "grid" : "completion" })),
+      fc
+        .record({ count: fc.integer({ min: 3, max: 40 }), grid: fc.boolean() })
+        .map(({ count, grid }) => every(count, "day", { basis: grid ? "grid" : "completion" })),
       fc.integer({ min: 20, max: 400 }).map((count) => hours(count)),
     );
     fc.assert(
       fc.property(fc.array(trigger, { minLength: 1, maxLength: 3 }), fc.integer({ min: 1, max: 30 }), (triggers, perDay) => {
         const meters = { hours: read(["2026-01-01", 0], ["2026-02-10", 40 * perDay]) };
-        const input = dueInput({ triggers: triggers as Trigger[] }, { meters });
+        const input = dueInput({ triggers: triggers }, { meters });
         const until = "2026-08-01";
         const expected: string[] = [];
         const completions: ReturnType<typeof done>[] = [];

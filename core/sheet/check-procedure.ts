@@ -43,7 +43,8 @@ export function checkProcedure(procedure: Procedure): ProcedureFault[] {
         }
         break;
       case "measure":
-        if (step.meter !== undefined && !meters.has(step.meter)) fault(`${path}.meter`, `"${step.id}" reads the meter "${step.meter}", which is not on the meter list.`);
+        if (step.meter !== undefined && !meters.has(step.meter))
+          fault(`${path}.meter`, `"${step.id}" reads the meter "${step.meter}", which is not on the meter list.`);
         break;
       case "reset":
         if (!meters.has(step.meter)) fault(`${path}.meter`, `"${step.id}" resets the meter "${step.meter}", which is not on the meter list.`);
@@ -62,7 +63,8 @@ export function checkProcedure(procedure: Procedure): ProcedureFault[] {
       }
       case "repeat":
         if (!isBefore(step.from, i)) fault(`${path}.from`, `"${step.id}" goes back to "${step.from}", which is no earlier step.`);
-        else if (procedure.steps.slice(position.get(step.from)!, i).some((inner) => inner.kind === "repeat")) fault(`${path}.from`, `"${step.id}" holds another repeat; blocks cannot be nested.`);
+        else if (procedure.steps.slice(position.get(step.from), i).some((inner) => inner.kind === "repeat"))
+          fault(`${path}.from`, `"${step.id}" holds another repeat; blocks cannot be nested.`);
         break;
       default:
         break;

@@ -209,7 +209,11 @@ describe("undo, correction and signature", () => {
     const log = new TestLog();
     log.done("polish-mark");
     log.add({ type: "undone", ref: "0190a000-0000-7000-8000-999999999999" });
-    expect(foldRun(iceMaker, log.events).unknown.map((event) => event.type).sort()).toEqual(["step-done", "undone"]);
+    expect(
+      foldRun(iceMaker, log.events)
+        .unknown.map((event) => event.type)
+        .sort(),
+    ).toEqual(["step-done", "undone"]);
   });
 
   it("refuses an instant without an offset", () => {
@@ -233,7 +237,9 @@ describe("results", () => {
     const log = new TestLog();
     log.read("side-bristle", 3, "in", 0);
     expect(runResults(sweeper, foldRun(sweeper, log.events), plain).readings).toEqual([]);
-    expect(runResults(sweeper, foldRun(sweeper, log.events), { options: ["side-brooms"] }).readings).toMatchObject([{ reading: "side-broom-bristle", value: 3 }]);
+    expect(runResults(sweeper, foldRun(sweeper, log.events), { options: ["side-brooms"] }).readings).toMatchObject([
+      { reading: "side-broom-bristle", value: 3 },
+    ]);
   });
 });
 
@@ -267,7 +273,15 @@ describe("the same events give the same sheet", () => {
         case "skip":
           return { ...base, type: "step-skipped", step, round, reason: "because" };
         case "fit":
-          return { ...base, type: "part-fitted", step: "bearings", round: 1, item: "auger-bearing", slot: minute % 2 ? "bearing-top" : "bearing-bottom", qty: 1 };
+          return {
+            ...base,
+            type: "part-fitted",
+            step: "bearings",
+            round: 1,
+            item: "auger-bearing",
+            slot: minute % 2 ? "bearing-top" : "bearing-bottom",
+            qty: 1,
+          };
         case "undo":
           return { ...base, type: "undone", ref };
         case "correct":
@@ -284,7 +298,10 @@ describe("the same events give the same sheet", () => {
   const shuffled = fc.array(body, { maxLength: 40 }).chain((drawn) => {
     const events = logOf(drawn);
     const again = fc.subarray(events);
-    return fc.tuple(fc.constant(events), again.chain((twice) => fc.shuffledSubarray([...events, ...twice], { minLength: events.length + twice.length })));
+    return fc.tuple(
+      fc.constant(events),
+      again.chain((twice) => fc.shuffledSubarray([...events, ...twice], { minLength: events.length + twice.length })),
+    );
   });
 
   it("in any order and however often", () => {

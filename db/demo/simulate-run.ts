@@ -30,7 +30,7 @@ export function simulateRun(input: {
   let clock = startMs;
   const log = (body: RunEventBody, minutes = 0.5): void => {
     clock += minutes * 60_000;
-    events.push({ id: newId(), runId, at: new Date(clock).toISOString(), by, device: "demo", ...body } as RunEvent);
+    events.push({ id: newId(), runId, at: new Date(clock).toISOString(), by, device: "demo", ...body });
   };
   log(started, 0);
   for (;;) {
@@ -40,7 +40,8 @@ export function simulateRun(input: {
     const step = procedure.steps.find((one) => one.id === next.step)!;
     for (const use of step.uses ?? []) {
       const material = procedure.materials.find((one) => one.item === use.item)!;
-      if (step.kind !== "wait" || state.steps[step.id]?.status !== "running") log({ type: "consumable-used", ...next, item: use.item, qty: use.qty, unit: material.unit });
+      if (step.kind !== "wait" || state.steps[step.id]?.status !== "running")
+        log({ type: "consumable-used", ...next, item: use.item, qty: use.qty, unit: material.unit });
     }
     work(step, next, state.steps[step.id]?.status === "running");
   }

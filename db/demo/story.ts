@@ -12,11 +12,58 @@ export const PEOPLE = [
 
 /** Readings by hand: on `daysAgo` the meter of the machine showed `value`. */
 export const METERS: { tag: string; meter: string; readings: [daysAgo: number, value: number][] }[] = [
-  { tag: "HH-3001", meter: "runs", readings: [[80, 402], [52, 436], [30, 458], [12, 474], [2, 487]] },
-  { tag: "HH-7001", meter: "runs", readings: [[85, 810], [60, 858], [33, 905], [15, 938], [1, 961]] },
-  { tag: "HH-1003", meter: "service-counter", readings: [[84, 3100], [50, 4650], [20, 6020], [3, 6810]] },
-  { tag: "HH-5001", meter: "service-counter", readings: [[82, 6900], [45, 9450], [21, 10980], [4, 12240]] },
-  { tag: "HH-5002", meter: "service-counter", readings: [[79, 5200], [40, 8150], [18, 9820], [5, 10790]] },
+  {
+    tag: "HH-3001",
+    meter: "runs",
+    readings: [
+      [80, 402],
+      [52, 436],
+      [30, 458],
+      [12, 474],
+      [2, 487],
+    ],
+  },
+  {
+    tag: "HH-7001",
+    meter: "runs",
+    readings: [
+      [85, 810],
+      [60, 858],
+      [33, 905],
+      [15, 938],
+      [1, 961],
+    ],
+  },
+  {
+    tag: "HH-1003",
+    meter: "service-counter",
+    readings: [
+      [84, 3100],
+      [50, 4650],
+      [20, 6020],
+      [3, 6810],
+    ],
+  },
+  {
+    tag: "HH-5001",
+    meter: "service-counter",
+    readings: [
+      [82, 6900],
+      [45, 9450],
+      [21, 10980],
+      [4, 12240],
+    ],
+  },
+  {
+    tag: "HH-5002",
+    meter: "service-counter",
+    readings: [
+      [79, 5200],
+      [40, 8150],
+      [18, 9820],
+      [5, 10790],
+    ],
+  },
 ];
 
 export const EVENTS: { tag: string; event: string; daysAgo: number }[] = [
@@ -33,7 +80,13 @@ export const RUNS: { tag: string; procedure: string; daysAgo: number; by: string
   { tag: "HH-2004", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 96, by: "tove", script: { readings: { "auger-bearing-gap": [0.021] } } },
   { tag: "HH-4001", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 252, by: "tove", script: { readings: { "auger-bearing-gap": [0.01] } } },
   { tag: "HH-1003", procedure: "wide-format-printer-periodic", daysAgo: 150, by: "mira", script: { readings: { "service-counter": [12110] } } },
-  { tag: "HH-5001", procedure: "wide-format-printer-periodic", daysAgo: 205, by: "tove", script: { readings: { "service-counter": [11890] }, notOk: ["maintenance"] } },
+  {
+    tag: "HH-5001",
+    procedure: "wide-format-printer-periodic",
+    daysAgo: 205,
+    by: "tove",
+    script: { readings: { "service-counter": [11890] }, notOk: ["maintenance"] },
+  },
   { tag: "HH-5002", procedure: "wide-format-printer-periodic", daysAgo: 150, by: "tove", script: { readings: { "service-counter": [12004] } } },
   { tag: "HH-3001", procedure: "slide-stainer-50-runs", daysAgo: 60, by: "tove", script: { readings: { "run-counter": [428] } } },
   { tag: "HH-3001", procedure: "slide-stainer-weekly", daysAgo: 5, by: "mira", script: { readings: { "probe-offset": [0.1] } } },
@@ -49,8 +102,22 @@ export const RUNS: { tag: string; procedure: string; daysAgo: number; by: string
 
 /** Visits that ended without the work. */
 export const OUTCOMES: { tag: string; procedure: string; daysAgo: number; by: string; outcome: "no-access" | "refused" | "part-missing"; reason: string }[] = [
-  { tag: "HH-2002", procedure: "ride-on-sweeper-daily", daysAgo: 1, by: "mira", outcome: "no-access", reason: "Machine under the ramp, ferry alongside until evening" },
-  { tag: "HH-1001", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 4, by: "tove", outcome: "part-missing", reason: "No bearing pair on the van, feeler already tight" },
+  {
+    tag: "HH-2002",
+    procedure: "ride-on-sweeper-daily",
+    daysAgo: 1,
+    by: "mira",
+    outcome: "no-access",
+    reason: "Machine under the ramp, ferry alongside until evening",
+  },
+  {
+    tag: "HH-1001",
+    procedure: "flake-ice-maker-clean-sanitise",
+    daysAgo: 4,
+    by: "tove",
+    outcome: "part-missing",
+    reason: "No bearing pair on the van, feeler already tight",
+  },
 ];
 
 function sweeperDays(tag: string, by: string, daysAgo: number[], hours: number, bristle: number[]) {

@@ -10,7 +10,9 @@ import { publishProcedures, readProcedureFiles } from "~/services/procedures.ser
 export async function freshDatabase(): Promise<void> {
   const db = getDb();
   await migrate(db.sequelize);
-  const tables = await db.select<{ name: string }>("SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'migrations'");
+  const tables = await db.select<{ name: string }>(
+    "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'migrations'",
+  );
   await db.sequelize.transaction(async (tx) => {
     await db.run("SET foreign_key_checks = 0", {}, tx);
     for (const { name } of tables) await db.run(`DELETE FROM \`${name}\``, {}, tx);
@@ -28,7 +30,17 @@ export const TEST_PASSWORD = "test password one";
 export async function addActor(name: string, role: Role = "technician"): Promise<Actor> {
   passwordHash ??= hashPassword(TEST_PASSWORD);
   const id = uuidv7();
-  await getDb().models.Person.create({ id, name, signIn: name.toLowerCase(), passwordHash: await passwordHash, role, active: true, mustChangePassword: false, demo: false, createdAt: new Date() });
+  await getDb().models.Person.create({
+    id,
+    name,
+    signIn: name.toLowerCase(),
+    passwordHash: await passwordHash,
+    role,
+    active: true,
+    mustChangePassword: false,
+    demo: false,
+    createdAt: new Date(),
+  });
   return { id, name, role, authorisations: [] };
 }
 
@@ -47,6 +59,9 @@ export async function publishShipped(): Promise<void> {
 }
 
 export async function planOf(tag: string, procedureId: string): Promise<string> {
-  const [row] = await getDb().select<{ id: string }>("SELECT p.id FROM plans p JOIN machines m ON m.id = p.machine_id WHERE m.tag = :tag AND p.procedure_id = :procedureId", { tag, procedureId });
+  const [row] = await getDb().select<{ id: string }>(
+    "SELECT p.id FROM plans p JOIN machines m ON m.id = p.machine_id WHERE m.tag = :tag AND p.procedure_id = :procedureId",
+    { tag, procedureId },
+  );
   return row!.id;
 }

@@ -23,7 +23,9 @@ export async function ensurePackages() {
   const stamp = "node_modules/.hound-lock";
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === lock) return;
   const npm = process.env.npm_execpath && process.env.npm_execpath.endsWith(".js") ? [process.execPath, process.env.npm_execpath] : ["npm"];
-  const done = await runQuietly("Installing packages (a minute or two)", npm[0], [...npm.slice(1), "ci", "--include=dev", "--no-audit", "--no-fund"], { env: { ...process.env, NODE_ENV: "development" } });
+  const done = await runQuietly("Installing packages (a minute or two)", npm[0], [...npm.slice(1), "ci", "--include=dev", "--no-audit", "--no-fund"], {
+    env: { ...process.env, NODE_ENV: "development" },
+  });
   if (!done) fail("the packages could not be installed. Is this machine connected to the npm registry? See the output above.");
   writeFileSync(stamp, lock);
 }
@@ -38,7 +40,9 @@ export async function ensureBuild() {
   if (!existsSync(join(folder, "ready"))) {
     rmSync(folder, { recursive: true, force: true });
     mkdirSync(folder, { recursive: true });
-    const done = await runQuietly("Building the app", process.execPath, ["node_modules/@react-router/dev/bin.js", "build"], { env: { ...process.env, NODE_ENV: "production", HOUND_BUILD_DIR: folder } });
+    const done = await runQuietly("Building the app", process.execPath, ["node_modules/@react-router/dev/bin.js", "build"], {
+      env: { ...process.env, NODE_ENV: "production", HOUND_BUILD_DIR: folder },
+    });
     if (!done) fail("the app could not be built. See the output above.");
     writeFileSync(join(folder, "ready"), "");
   }

@@ -54,7 +54,9 @@ export async function ensureDebianPackages(wanted) {
   }
   const root = process.getuid() === 0;
   if (!root && !findProgram("sudo")) {
-    fail(`the Debian packages ${packages.join(" ")} are missing, and there is no sudo.\nAs root, run: apt-get install -y --no-install-recommends ${packages.join(" ")}`);
+    fail(
+      `the Debian packages ${packages.join(" ")} are missing, and there is no sudo.\nAs root, run: apt-get install -y --no-install-recommends ${packages.join(" ")}`,
+    );
   }
   if (!root && spawnSync("sudo", ["-n", "true"]).status !== 0) say("  sudo may ask for your password to install Debian packages.");
   const env = ["env", "DEBIAN_FRONTEND=noninteractive"];

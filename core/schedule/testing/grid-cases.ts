@@ -37,7 +37,9 @@ export function rruleDays(startOn: string, count: number, unit: Unit, occurrence
 function ourDays(startOn: string, count: number, unit: Unit, occurrences: number): string[] {
   const input = dueInput({ startOn, triggers: [every(count, unit, { basis: "grid" })] }, { today: startOn });
   const until = `${Number(startOn.slice(0, 4)) + 30}-12-31`;
-  const projected = projectDue(input, until).map((one) => one.on).slice(0, occurrences);
+  const projected = projectDue(input, until)
+    .map((one) => one.on)
+    .slice(0, occurrences);
   // Each grid day must also be the due day of a duty last done on the grid day before.
   projected.forEach((on, i) => {
     const before = i === 0 ? [] : [{ planId: "p", on: projected[i - 1]! }];

@@ -23,7 +23,7 @@ export class TestLog {
       by: options.by ?? "ada",
       device: options.device ?? "phone",
       ...body,
-    } as RunEvent;
+    };
     this.events.push(event);
     return event;
   }
