@@ -24,7 +24,7 @@ export const MAX_BATCH_EVENTS = 200;
 /** Most bytes one batch may have. */
 export const MAX_BATCH_BYTES = 256 * 1024;
 /** A device's clock may be this far ahead of the server's. */
-const CLOCK_SLACK_MS = 10 * 60_000;
+const CLOCK_SLACK_MS = Number(process.env.HOUND_CLOCK_SLACK_MIN ?? 10) * 60_000;
 
 export interface BatchResult {
   /** Ids that are in the log now, those that were there before included. */

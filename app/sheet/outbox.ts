@@ -14,7 +14,7 @@ export interface OutboxState {
   refused: readonly OutboxEntry[];
   /** Acknowledged since this page was opened; the page's own data may be older. */
   sent: readonly RunEvent[];
-  trouble: "none" | "offline" | "sign-in";
+  trouble: "none" | "offline" | "sign-in" | "clock";
 }
 
 const EMPTY: OutboxState = { waiting: [], refused: [], sent: [], trouble: "none" };
@@ -118,7 +118,7 @@ class Outbox {
       this.#sending = false;
       this.#publish();
     }
-    if (this.#trouble === "offline") {
+    if (this.#trouble === "offline" || this.#trouble === "clock") {
       if (this.#timer) clearTimeout(this.#timer);
       this.#timer = setTimeout(() => void this.#send(), this.#retryMs);
       this.#retryMs = Math.min(LONGEST_RETRY_MS, this.#retryMs * 2);
@@ -144,21 +144,24 @@ class Outbox {
       return "offline";
     }
     if (response.status === 401) return "sign-in";
-    if (response.status >= 500 || response.status === 429) return "offline";
-    const answer = (await response.json().catch(() => null)) as (BatchAnswer & { message?: string }) | null;
-    if (!response.ok || !answer) {
+    const answer = (await response.json().catch(() => null)) as (BatchAnswer & { code?: string; message?: string }) | null;
+    // Only a refusal in so many words counts as one: anything cut off, busy or broken is tried again.
+    if (answer === null || response.status >= 500 || response.status === 429) return "offline";
+    if (!response.ok) {
+      const message = answer.message ?? `The server refused it (${response.status}).`;
       await this.#settle(
         [],
-        batch.map((event) => ({ id: event.id, message: answer?.message ?? `The server refused it (${response.status}).` })),
+        batch.map((event) => ({ id: event.id, message })),
       );
       return "none";
     }
     const accepted = new Set(answer.accepted);
     await this.#settle(
       batch.filter((event) => accepted.has(event.id)),
-      answer.refused.flatMap((one) => (one.id === null ? [] : [{ id: one.id, message: one.message }])),
+      answer.refused.flatMap((one) => (one.id === null || one.code === "clock" ? [] : [{ id: one.id, message: one.message }])),
     );
-    return "none";
+    // A clock that is ahead is put right, or caught up with: the events wait for that.
+    return answer.refused.some((one) => one.code === "clock") ? "clock" : "none";
   }
 
   async #settle(accepted: RunEvent[], refused: { id: string; message: string }[]): Promise<void> {

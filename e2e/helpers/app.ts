@@ -1,0 +1,64 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, type Page } from "@playwright/test";
+
+export const PASSWORD = "harbour-demo-1";
+
+export async function signIn(page: Page, name: "mira" | "jonas" | "tove" = "mira"): Promise<void> {
+  await page.goto("/sign-in");
+  await page.getByLabel("Sign-in name").fill(name);
+  await page.getByLabel("Password").fill(PASSWORD);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("heading", { name: "Round", level: 1 })).toBeVisible();
+}
+
+/** Opens the sheet of a machine's duty by way of the register. */
+export async function openSheet(page: Page, tag: string, duty: string): Promise<void> {
+  await page.goto(`/machines?q=${tag}`);
+  await page.getByRole("listitem").filter({ hasText: tag }).getByRole("link").click();
+  await page.getByRole("link", { name: duty, exact: true }).first().click();
+  await page.getByRole("button", { name: /the sheet|open sheet/ }).click();
+  await expect(page).toHaveURL(/\/sheet\/[0-9a-f-]{36}$/);
+  await waitUntilReady(page);
+}
+
+/** The page's script is up: taps are taken. */
+export async function waitUntilReady(page: Page): Promise<void> {
+  await expect(page.getByRole("button", { name: /^(Dark|Light)$/ })).toBeVisible();
+}
+
+export async function step(page: Page, title: string | RegExp): Promise<void> {
+  await expect(page.getByRole("heading", { level: 2, name: title })).toBeVisible();
+}
+
+export async function tap(page: Page, name: string | RegExp): Promise<void> {
+  await page.getByRole("button", { name, exact: typeof name === "string" }).click();
+}
+
+/** Ticks every check of the safety gate and goes on. */
+export async function makeSafe(page: Page): Promise<void> {
+  await step(page, "Make it safe");
+  for (const check of await page.getByRole("article").getByRole("checkbox").all()) await check.check();
+  await tap(page, "All safe: go on");
+}
+
+export async function allSent(page: Page): Promise<void> {
+  await expect(page.getByTestId("outbox")).toHaveAttribute("data-unsent", "0");
+}
+
+/** Axe finds nothing, and nothing is wider than the window. */
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]).analyze();
+  expect(violations.map((one) => `${one.id}: ${one.nodes.map((node) => node.target.join(" ")).join(", ")}`)).toEqual([]);
+  const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+  expect(overflow).toBeLessThanOrEqual(0);
+}
+
+/** Signs in the box on the signature page. */
+export async function drawSignature(page: Page): Promise<void> {
+  const box = (await page.getByRole("img", { name: "Signature" }).boundingBox())!;
+  await page.mouse.move(box.x + 30, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 90, box.y + 20, { steps: 5 });
+  await page.mouse.move(box.x + 160, box.y + box.height - 20, { steps: 5 });
+  await page.mouse.up();
+}

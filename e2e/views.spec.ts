@@ -1,0 +1,137 @@
+import { expect, test } from "@playwright/test";
+import { expectAccessible, openSheet, signIn, step, tap, waitUntilReady } from "./helpers/app";
+
+/** Axe on every main view, in both themes, on a laptop and on a phone. */
+const VIEWS = [
+  "/round",
+  "/ahead",
+  "/machines",
+  "/machines?q=nothing-like-this",
+  "/machines/import",
+  "/stores",
+  "/book",
+  "/book/procedures",
+  "/book/people",
+  "/password",
+  "/no-such-place",
+];
+const SIZES = { laptop: { width: 1280, height: 800 }, phone: { width: 390, height: 844 }, tablet: { width: 820, height: 1180 } };
+
+for (const theme of ["light", "dark"] as const) {
+  test(`axe finds nothing in the ${theme} theme`, async ({ page }) => {
+    test.setTimeout(240_000);
+    await page.emulateMedia({ colorScheme: theme });
+    await page.goto("/sign-in");
+    await waitUntilReady(page);
+    await expectAccessible(page);
+    await tap(page, "Sign in");
+    await expect(page.getByText("Type your sign-in name.")).toBeVisible();
+    await expectAccessible(page);
+    await signIn(page, "jonas");
+    for (const [size, viewport] of Object.entries(SIZES)) {
+      await page.setViewportSize(viewport);
+      for (const view of size === "laptop" ? VIEWS : ["/round", "/machines", "/book/people"]) {
+        await test.step(`${view}, ${size}`, async () => {
+          await page.goto(view);
+          await waitUntilReady(page);
+          await expectAccessible(page);
+        });
+      }
+    }
+    await page.goto("/machines?q=HH-7001");
+    await page.getByRole("link", { name: "Slide stainer clinic" }).click();
+    await expect(page.getByRole("heading", { name: "Duties" })).toBeVisible();
+    await expectAccessible(page);
+    await page.goto("/book");
+    await page.getByRole("link", { name: "Chambers after a run" }).first().click();
+    await expect(page.getByRole("heading", { name: "Steps" })).toBeVisible();
+    await expectAccessible(page);
+
+    for (const viewport of [SIZES.phone, SIZES.laptop]) {
+      await page.setViewportSize(viewport);
+      await openSheet(page, "HH-7001", "Weekly clean and probe alignment");
+      await expectAccessible(page);
+      await page.getByRole("button", { name: "Note" }).click();
+      await expect(page.getByRole("dialog")).toBeVisible();
+      await expectAccessible(page);
+      await page.keyboard.press("Escape");
+      if (viewport === SIZES.phone) {
+        await page.getByRole("button", { name: /steps/ }).click();
+        await expectAccessible(page);
+      }
+    }
+    await page.getByRole("link", { name: "To the signatures" }).click();
+    await expect(page.getByRole("heading", { name: /^Sign:/ })).toBeVisible();
+    await expectAccessible(page);
+  });
+}
+
+test("the measure step, its ruler and its advice are accessible too", async ({ page }) => {
+  await signIn(page);
+  await openSheet(page, "HH-2001", "Walk-round and brooms");
+  for (const check of await page.getByRole("article").getByRole("checkbox").all()) await check.check();
+  await tap(page, "All safe: go on");
+  await step(page, "Read the hour meter");
+  await page.getByLabel("Reading").fill("12x");
+  await expect(page.getByText("This is no figure")).toBeVisible();
+  await expectAccessible(page);
+  await page.getByLabel("Reading").fill("1300");
+  await tap(page, "Log the reading");
+  await tap(page, "As it should be");
+  await page.getByLabel("Left", { exact: true }).fill("1.5");
+  await expectAccessible(page);
+});
+
+test("what is for leads is closed to technicians, and everything to strangers", async ({ page, request, baseURL }) => {
+  await page.goto("/book/people");
+  await expect(page).toHaveURL(/\/sign-in\?next=%2Fbook%2Fpeople/);
+  await signIn(page, "mira");
+  for (const closed of ["/book/people", "/machines/import"]) {
+    const response = await page.goto(closed);
+    expect(response!.status()).toBe(403);
+    await expect(page.getByText("This is for leads.")).toBeVisible();
+  }
+  expect((await page.goto("/no-such-place"))!.status()).toBe(404);
+
+  const events = "/api/runs/0190a000-0000-7000-8000-000000000001/events";
+  expect((await request.get(events)).status()).toBe(401);
+  expect((await request.post(events, { data: { events: [] } })).status()).toBe(403); // says neither origin nor site
+  expect((await request.post(events, { data: { events: [] }, headers: { Origin: "https://elsewhere.example" } })).status()).toBe(403);
+  expect((await request.post(events, { data: { events: [] }, headers: { Origin: baseURL! } })).status()).toBe(401);
+  const own = await page.request.post(events, { data: { events: [] }, headers: { Origin: baseURL! } });
+  expect(own.status()).toBe(404);
+  expect((await page.request.post(events, { data: "x".repeat(300 * 1024), headers: { Origin: baseURL!, "Content-Type": "application/json" } })).status()).toBe(
+    413,
+  );
+  expect((await page.request.post(events, { data: "{", headers: { Origin: baseURL!, "Content-Type": "application/json" } })).status()).toBe(400);
+  expect((await page.request.post("/sign-out", { headers: { Origin: "https://elsewhere.example" } })).status()).toBe(403);
+  expect((await page.goto("/round"))!.ok()).toBe(true);
+
+  const headers = (await request.get("/sign-in")).headers();
+  expect(headers["content-security-policy"]).toMatch(/script-src 'self' 'nonce-[0-9a-f]+'/);
+  expect(headers["x-content-type-options"]).toBe("nosniff");
+});
+
+test("signing in sets a cookie that scripts cannot read, and leads nowhere else", async ({ page }) => {
+  await page.goto("/sign-in?next=//elsewhere.example/");
+  await page.getByLabel("Sign-in name").fill("mira");
+  await page.getByLabel("Password").fill("harbour-demo-1");
+  await tap(page, "Sign in");
+  await expect(page).toHaveURL(/\/round$/);
+  const cookie = (await page.context().cookies()).find((one) => one.name === "hound_session")!;
+  expect(cookie).toMatchObject({ httpOnly: true, sameSite: "Lax" });
+  await tap(page, "Sign out");
+  await expect(page).toHaveURL(/\/sign-in/);
+  await page.context().addCookies([cookie]);
+  await page.goto("/round");
+  await expect(page).toHaveURL(/\/sign-in/);
+});
+
+test("the choice of theme stays", async ({ page }) => {
+  await page.emulateMedia({ colorScheme: "light" });
+  await signIn(page);
+  await tap(page, "Dark");
+  await page.reload();
+  await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
+  await expect(page.getByRole("button", { name: "Light" })).toBeVisible();
+});

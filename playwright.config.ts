@@ -1,0 +1,32 @@
+import { defineConfig } from "@playwright/test";
+
+/** Run by `npm test`, which starts the app on BASE_URL with fresh demo data. */
+export default defineConfig({
+  testDir: "e2e",
+  testMatch: "**/*.spec.ts",
+  // All share one demo firm: in order, one at a time.
+  workers: 1,
+  fullyParallel: false,
+  retries: 0,
+  timeout: 90_000,
+  forbidOnly: true,
+  reporter: [["list"], ["json"]],
+  outputDir: "test-results",
+  use: {
+    baseURL: process.env.BASE_URL ?? "http://127.0.0.1:7420",
+    viewport: { width: 1280, height: 800 },
+    screenshot: "only-on-failure",
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+      args: [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+      ],
+    },
+  },
+});

@@ -1,0 +1,7 @@
+export interface RunningDatabase {
+  pid: number;
+  port: number;
+  url(database?: string): string;
+  stop(): Promise<void>;
+}
+export function startMariaDb(folder: string, wantedPort: number, database?: string): Promise<RunningDatabase>;

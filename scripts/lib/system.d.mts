@@ -1,0 +1,2 @@
+export function freePort(wanted: number): Promise<number>;
+export function sleep(ms: number): Promise<void>;

@@ -1,0 +1,165 @@
+/**
+ * `npm test`: the same preparation as the demo with a database and ports of its own, then types, lint, import
+ * boundaries, unit, integration (real MariaDB) and browser tests. Ends with "N passed, N failed".
+ * `npm test -- unit` (or types, lint, boundaries, integration, browser) runs a part.
+ */
+import { spawn } from "node:child_process";
+import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
+import { fileURLToPath } from "node:url";
+import { startMariaDb } from "./lib/mariadb.mjs";
+import { checkNode, ensureBuild, ensurePackages, runScript, say } from "./lib/prepare.mjs";
+import { ensureDebianPackages, fail, freePort, isAlive, sleep } from "./lib/system.mjs";
+
+const FOLDER = ".data/test";
+const RESULTS = `${FOLDER}/results`;
+const node = process.execPath;
+
+process.chdir(fileURLToPath(new URL("..", import.meta.url)));
+const wanted = process.argv.slice(2);
+const wants = (part) => wanted.length === 0 || wanted.includes(part);
+const totals = { passed: 0, failed: 0 };
+
+say("Preparing");
+checkNode();
+mkdirSync(RESULTS, { recursive: true });
+await ensureDebianPackages({ mariadbd: "mariadb-server", chromium: "chromium fonts-dejavu-core", pdftotext: "poppler-utils" });
+await ensurePackages();
+
+if (wants("types")) {
+  await runCounted("Types: route types", [node, "node_modules/@react-router/dev/bin.js", "typegen"], { quietWhenGood: true });
+  await runCounted("Types", [node, "node_modules/typescript/bin/tsc", "--noEmit"], { quietWhenGood: true });
+}
+if (wants("lint")) {
+  await runCounted("Lint", [node, "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], { quietWhenGood: true });
+  await runCounted("Formatting", [node, "node_modules/prettier/bin/prettier.cjs", "--check", ".", "--log-level", "warn"], { quietWhenGood: true });
+}
+if (wants("boundaries")) {
+  await runCounted(
+    "Import boundaries",
+    [
+      node,
+      "node_modules/dependency-cruiser/bin/dependency-cruise.mjs",
+      "--config",
+      ".dependency-cruiser.cjs",
+      "core",
+      "db",
+      "app",
+      "server",
+      "standins",
+      "scripts",
+    ],
+    { quietWhenGood: true },
+  );
+}
+if (wants("unit")) await jest("Unit tests", "unit", [], {});
+if (wants("integration") || wants("browser")) await withDatabase();
+
+say(`\n${totals.passed} passed, ${totals.failed} failed`);
+process.exit(totals.failed > 0 ? 1 : 0);
+
+async function withDatabase() {
+  const database = await startMariaDb(FOLDER, 33630, "hound_test");
+  try {
+    if (wants("integration"))
+      await jest("Integration tests", "integration", ["--runInBand"], { DATABASE_URL: await freshSchema(database, "hound_integration") });
+    if (wants("browser")) await browserTests(database);
+  } finally {
+    await database.stop();
+  }
+}
+
+async function browserTests(database) {
+  const build = await ensureBuild();
+  const port = await freePort(7430);
+  const env = {
+    HOUND_DEMO: "1",
+    DATABASE_URL: await freshSchema(database, "hound_browser"),
+    HOUND_BUILD_DIR: build,
+    PORT: String(port),
+    LOG_LEVEL: "warn",
+    // One machine plays everybody.
+    SIGN_IN_PER_ADDRESS: "100000",
+    // Browser tests move a device's clock on instead of waiting out a soak.
+    HOUND_CLOCK_SLACK_MIN: "600",
+  };
+  runScript("scripts/load-demo.ts", [], env);
+  const app = spawn(node, ["server.js"], { stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env } });
+  const baseUrl = `http://127.0.0.1:${port}`;
+  for (let waited = 0; !(await healthy(baseUrl)); waited += 100) {
+    if (waited > 60_000 || !isAlive(app.pid)) fail("the app did not come up for the browser tests.");
+    await sleep(100);
+  }
+  const file = `${RESULTS}/browser.json`;
+  rmSync(file, { force: true });
+  const code = await run([node, "node_modules/@playwright/test/cli.js", "test"], {
+    BASE_URL: baseUrl,
+    HOUND_BUILD_DIR: build,
+    PLAYWRIGHT_JSON_OUTPUT_FILE: file,
+  });
+  if (existsSync(file)) {
+    const { stats } = JSON.parse(readFileSync(file, "utf8"));
+    add("Browser tests", stats.expected, stats.unexpected + stats.flaky + stats.skipped);
+    if (code !== 0 && stats.unexpected + stats.flaky + stats.skipped === 0) add("Browser tests' runner", 0, 1);
+  } else add("Browser tests", 0, 1);
+  const gone = new Promise((resolve) => app.once("exit", resolve));
+  app.kill("SIGTERM");
+  await gone;
+}
+
+async function jest(label, project, more, env) {
+  const file = `${RESULTS}/${project}.json`;
+  rmSync(file, { force: true });
+  const code = await run([node, "node_modules/jest/bin/jest.js", "--selectProjects", project, "--json", `--outputFile=${file}`, ...more], {
+    ...env,
+    NODE_ENV: "test",
+  });
+  if (!existsSync(file)) return add(label, 0, 1);
+  const result = JSON.parse(readFileSync(file, "utf8"));
+  // A suite that could not even start has no failed test of its own; a skipped test is one left behind.
+  const failed = result.numFailedTests + result.numRuntimeErrorTestSuites + result.numPendingTests + result.numTodoTests;
+  add(label, result.numPassedTests, failed === 0 && code !== 0 ? 1 : failed);
+}
+
+async function runCounted(label, command, options) {
+  const code = await run(command, {}, options.quietWhenGood);
+  add(label, code === 0 ? 1 : 0, code === 0 ? 0 : 1);
+}
+
+function add(label, passed, failed) {
+  totals.passed += passed;
+  totals.failed += failed;
+  say(`${label}: ${passed} passed, ${failed} failed, at ${Math.round(process.uptime())} s`);
+}
+
+function run(command, env, quietWhenGood = false) {
+  return new Promise((resolve) => {
+    const child = spawn(command[0], command.slice(1), {
+      stdio: ["ignore", quietWhenGood ? "pipe" : "inherit", quietWhenGood ? "pipe" : "inherit"],
+      env: { ...process.env, ...env },
+    });
+    let output = "";
+    child.stdout?.on("data", (chunk) => (output += chunk));
+    child.stderr?.on("data", (chunk) => (output += chunk));
+    child.on("close", (code) => {
+      if (code !== 0 && output) process.stdout.write(output);
+      resolve(code ?? 1);
+    });
+  });
+}
+
+async function healthy(baseUrl) {
+  return fetch(`${baseUrl}/healthz`).then(
+    (response) => response.ok,
+    () => false,
+  );
+}
+
+/** Drops and makes a schema on the test server: every run begins empty. */
+async function freshSchema(database, name) {
+  const { createConnection } = await import("mysql2/promise");
+  const connection = await createConnection(database.url());
+  await connection.query(`DROP DATABASE IF EXISTS ${name}`);
+  await connection.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
+  await connection.end();
+  return database.url(name);
+}
