@@ -2,7 +2,7 @@ import { PassThrough } from "node:stream";
 import { createReadableStreamFromReadable } from "@react-router/node";
 import { isbot } from "isbot";
 import { renderToPipeableStream } from "react-dom/server";
-import { ServerRouter, type EntryContext, type RouterContextProvider } from "react-router";
+import { isRouteErrorResponse, ServerRouter, type EntryContext, type RouterContextProvider } from "react-router";
 import { nonceContext } from "./request-context";
 
 export const streamTimeout = 5000;
@@ -37,4 +37,11 @@ export default function handleRequest(
     });
     setTimeout(abort, streamTimeout + 1000);
   });
+}
+
+/** What went wrong unexpectedly, without the statement's data: that may hold what a person typed. */
+export function handleError(error: unknown, { request }: { request: Request }): void {
+  if (request.signal.aborted || (isRouteErrorResponse(error) && error.status < 500)) return;
+  const { pathname } = new URL(request.url);
+  console.error(`${request.method} ${pathname}: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}`);
 }

@@ -24,7 +24,7 @@ export async function action({ params }: Route.ActionArgs) {
   const now = new Date();
   if (!(await claimImport(params.importId, now))) return data({ problem: "This import is done or running already." }, { status: 409 });
   // It goes on while the page shows the progress; a failure is noted in the import itself.
-  void applyImport(params.importId, now).catch((error: unknown) => console.error(error));
+  void applyImport(params.importId, now).catch((error: unknown) => console.error(`Import ${params.importId}: ${(error as Error).message}`));
   return redirect(`/machines/import/${params.importId}`);
 }
 

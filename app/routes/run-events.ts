@@ -55,7 +55,11 @@ async function answer(work: () => Promise<object>): Promise<Response> {
   try {
     return Response.json(await work());
   } catch (error) {
-    if (error instanceof Refusal) return Response.json({ code: error.code, message: error.message }, { status: error.status });
+    if (error instanceof Refusal) {
+      // The rest of an oversized body is not read, so the connection cannot be used again.
+      const headers: Record<string, string> = error.status === 413 ? { Connection: "close" } : {};
+      return Response.json({ code: error.code, message: error.message }, { status: error.status, headers });
+    }
     if (error instanceof yup.ValidationError) return Response.json({ code: "not-valid", message: error.errors.join("; ") }, { status: 422 });
     throw error;
   }

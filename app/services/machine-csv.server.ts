@@ -120,10 +120,10 @@ const SCHEMA = yup.object({
  */
 export function parseMachineCsv(content: string): ParsedRegister {
   const faults: RowFault[] = [];
-  let rows: { record: string[]; info: { lines: number } }[];
+  const bytes = Buffer.from(content.replace(/^\uFEFF/, ""));
+  let rows: { record: string[]; info: { bytes: number } }[];
   try {
-    rows = parse(content, {
-      bom: true,
+    rows = parse(bytes, {
       delimiter: delimiterOf(content),
       relax_column_count: true,
       skip_empty_lines: true,
@@ -150,11 +150,11 @@ export function parseMachineCsv(content: string): ParsedRegister {
   const lineOfTag = new Map<string, number>();
   const lineOfSerial = new Map<string, number>();
   const sites = new Map<string, { line: number; record: MachineRecord }>();
-  let lastLine = header.info.lines;
+  const lines = lineCounter(bytes);
+  let end = header.info.bytes;
   for (const { record: cells, info } of body) {
-    // A quoted cell may span lines; the row starts after the one before.
-    const line = lastLine + 1;
-    lastLine = info.lines;
+    const line = lines(end);
+    end = info.bytes;
     const rowFaults: RowFault[] = [];
     if (cells.length !== names.length) {
       rowFaults.push({
@@ -181,6 +181,27 @@ export function parseMachineCsv(content: string): ParsedRegister {
     faults.push(...rowFaults);
   }
   return { good, faults };
+}
+
+/**
+ * Tells the line that a row begins on, given where the row before it ended; called with growing positions. Quoted cells
+ * may span lines, and blank lines may stand between rows.
+ */
+function lineCounter(bytes: Buffer): (from: number) => number {
+  const LF = 10;
+  const CR = 13;
+  let at = 0;
+  let line = 1;
+  const advance = (): void => {
+    // CRLF is one line end.
+    if (bytes[at] === LF || (bytes[at] === CR && bytes[at + 1] !== LF)) line += 1;
+    at += 1;
+  };
+  return (from) => {
+    while (at < from) advance();
+    while (at < bytes.length && (bytes[at] === LF || bytes[at] === CR)) advance();
+    return line;
+  };
 }
 
 function readRow(cells: string[], position: Map<string, number>): Record<Column, unknown> {
