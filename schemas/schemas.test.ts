@@ -1,0 +1,83 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import Ajv2020 from "ajv/dist/2020";
+import { v7 as uuidv7 } from "uuid";
+import type { Procedure } from "@core";
+import { simulateRun } from "../db/demo/simulate-run";
+import { parseMachineCsv } from "~/services/machine-csv.server";
+import { parseProcedure } from "~/services/procedure-schema.server";
+import { parseRunEvent } from "~/shared/run-event-schema";
+
+/** The published JSON Schemas, with a general-purpose validator, against what the app itself takes. */
+const ajv = new Ajv2020({ strict: true, allowUnionTypes: true });
+const load = (name: string) => JSON.parse(readFileSync(join(__dirname, name), "utf8")) as object;
+const isProcedure = ajv.compile(load("procedure.schema.json"));
+const isRunLog = ajv.compile(load("run-log.schema.json"));
+const isRegister = ajv.compile(load("machine-register.schema.json"));
+
+const folder = join(__dirname, "../procedures");
+const files = readdirSync(folder);
+const read = (file: string) => JSON.parse(readFileSync(join(folder, file), "utf8")) as Procedure;
+
+describe("procedures", () => {
+  it.each(files)("%s is valid by schema and by the app", (file) => {
+    expect(isProcedure(read(file)) || isProcedure.errors).toBe(true);
+    expect(() => parseProcedure(read(file))).not.toThrow();
+  });
+
+  /** One wrong thing at a time: both must refuse it. */
+  const wrong: [string, (procedure: Record<string, never> & { steps: Record<string, unknown>[]; plan: Record<string, unknown> }) => void][] = [
+    ["another format", (p) => Object.assign(p, { format: "other" })],
+    ["no steps", (p) => Object.assign(p, { steps: [] })],
+    ["an unknown field", (p) => Object.assign(p, { colour: "red" })],
+    ["an id with spaces", (p) => Object.assign(p, { id: "two words" })],
+    ["version 0", (p) => Object.assign(p, { version: 0 })],
+    ["half a version", (p) => Object.assign(p, { version: 1.5 })],
+    ["an unknown step kind", (p) => Object.assign(p.steps[0]!, { kind: "dance" })],
+    ["a step without a title", (p) => delete p.steps[0]!.title],
+    ["a gate without checks", (p) => Object.assign(p.steps[0]!, { checks: [] })],
+    ["a step with a field of another kind", (p) => Object.assign(p.steps[0]!, { times: 3 })],
+    ["a trigger every 0", (p) => Object.assign(p.plan, { triggers: [{ kind: "calendar", every: 0, unit: "day", basis: "grid" }] })],
+    ["a trigger without a basis", (p) => Object.assign(p.plan, { triggers: [{ kind: "calendar", every: 1, unit: "day" }] })],
+    ["a lead of more than all", (p) => Object.assign(p.plan, { notice: { fraction: 2 } })],
+    ["an unknown hazard", (p) => Object.assign(p, { hazards: [{ kind: "boredom", text: "x" }] })],
+    ["text where a number belongs", (p) => Object.assign(p, { minutes: { handsOn: "70", waiting: 0 } })],
+    ["no material list", (p) => delete (p as Record<string, unknown>).materials],
+  ];
+  it.each(wrong)("with %s is refused by both", (_name, spoil) => {
+    const procedure = read("flake-ice-maker-clean-sanitise.json") as never;
+    spoil(procedure);
+    expect(isProcedure(procedure)).toBe(false);
+    expect(() => parseProcedure(procedure)).toThrow(/no valid procedure/);
+  });
+});
+
+it("every sheet's log is a valid run log, by schema and by the app", () => {
+  for (const file of files) {
+    const procedure = parseProcedure(read(file));
+    const started = { type: "started", planId: uuidv7(), procedureId: procedure.id, procedureVersion: 1 } as const;
+    const options = procedure.options.map((option) => option.id);
+    const log = simulateRun({
+      procedure,
+      machine: { options },
+      runId: uuidv7(),
+      by: uuidv7(),
+      startMs: Date.UTC(2026, 0, 1),
+      newId: uuidv7,
+      started,
+      script: { rounds: 2, notOk: procedure.steps.map((step) => step.id) },
+    });
+    expect(log.length).toBeGreaterThan(procedure.steps.length / 2);
+    expect(isRunLog(log) || isRunLog.errors).toBe(true);
+    for (const event of log) expect(parseRunEvent(event).fault).toBeUndefined();
+    expect(isRunLog([{ ...log[0]!, type: "deleted" }])).toBe(false);
+  }
+});
+
+it("the demo's register is valid as CSV and as JSON", () => {
+  const { good, faults } = parseMachineCsv(readFileSync(join(__dirname, "../db/demo/machines.csv"), "utf8"));
+  expect(faults).toEqual([]);
+  expect(good).toHaveLength(25);
+  expect(isRegister(good.map((row) => row.record)) || isRegister.errors).toBe(true);
+  expect(isRegister([{ ...good[0]!.record, tag: "two words" }])).toBe(false);
+});
