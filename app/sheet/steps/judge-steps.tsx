@@ -1,0 +1,102 @@
+import { useState } from "react";
+import { Actions } from "./actions";
+import { at, type StepCardProps } from "./step-props";
+
+export function ProveStep({ one, open, log }: StepCardProps<"prove">) {
+  const [failing, setFailing] = useState(false);
+  const [text, setText] = useState("");
+  return (
+    <>
+      <p className="mb-5 border-l-4 border-tan-fill pl-3 text-lg">
+        <strong>Expected:</strong> {one.definition.expect}
+      </p>
+      {failing && (
+        <div className="mb-4">
+          <label htmlFor="failing" className="mb-1 block font-semibold">
+            What is not as expected?
+          </label>
+          <textarea id="failing" className="field" rows={3} value={text} onChange={(event) => setText(event.target.value)} maxLength={4000} />
+          <p className="text-sm text-ink-soft">It is logged as a finding, and the proof stays open: put it right and prove it again.</p>
+        </div>
+      )}
+      {open && (
+        <Actions>
+          {failing ? (
+            <>
+              <button
+                type="button"
+                className="btn btn-main btn-big"
+                aria-disabled={text.trim() === ""}
+                onClick={() => {
+                  if (text.trim() === "") return;
+                  log({ type: "finding", ...at(one), text: text.trim(), severity: "major" });
+                  setText("");
+                  setFailing(false);
+                }}
+              >
+                Log the finding
+              </button>
+              <button type="button" className="btn btn-big" onClick={() => setFailing(false)}>
+                Back
+              </button>
+            </>
+          ) : (
+            <>
+              <button type="button" className="btn btn-main btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "ok" })}>
+                As expected
+              </button>
+              <button type="button" className="btn btn-big" onClick={() => setFailing(true)}>
+                Not as expected
+              </button>
+            </>
+          )}
+        </Actions>
+      )}
+    </>
+  );
+}
+
+export function InspectStep({ one, open, log }: StepCardProps<"inspect">) {
+  return (
+    <>
+      <p className="text-lg">
+        <strong>As it should be:</strong> {one.definition.asItShouldBe}
+      </p>
+      <p className="mt-2 mb-5 border-l-4 border-line pl-3">
+        <strong>If not:</strong> {one.definition.ifNot}
+      </p>
+      {open && (
+        <Actions>
+          <button type="button" className="btn btn-main btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "ok" })}>
+            As it should be
+          </button>
+          <button type="button" className="btn btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "not-ok" })}>
+            Not so
+          </button>
+        </Actions>
+      )}
+    </>
+  );
+}
+
+export function RepeatStep({ one, open, log }: StepCardProps<"repeat">) {
+  const { question, clean, again, maxRounds } = one.definition;
+  return (
+    <>
+      <p className="mb-4 text-xl font-semibold">{question}</p>
+      {maxRounds !== undefined && one.round >= maxRounds && (
+        <p className="mb-4 border-2 border-ink p-3 font-semibold">! Round {one.round}: still not clean after that many rounds is a finding. Log it and ask.</p>
+      )}
+      {open && (
+        <Actions>
+          <button type="button" className="btn btn-main btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "clean" })}>
+            {clean}
+          </button>
+          <button type="button" className="btn btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "again" })}>
+            {again}
+          </button>
+        </Actions>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,14 @@
+import type { Procedure, RunEventBody, SheetStep, Step, StepRef } from "@core";
+
+export interface StepCardProps<Kind extends Step["kind"] = Step["kind"]> {
+  procedure: Procedure;
+  one: SheetStep & { definition: Extract<Step, { kind: Kind }> };
+  /** May be worked now; a later step is shown, but takes nothing. */
+  open: boolean;
+  log: (...bodies: RunEventBody[]) => void;
+  ghosts: Record<string, number[]>;
+  elapsedMinutes: number | null;
+}
+
+/** The step in its round, as every event on it says. */
+export const at = (one: SheetStep): StepRef => ({ step: one.step, round: one.round });
