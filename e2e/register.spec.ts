@@ -21,8 +21,8 @@ test("a register is checked, its faults are listed, its good rows go in", async 
   await expect(page.getByRole("row", { name: /4 time_zone is no time zone/ })).toBeVisible();
   await expect(page.getByRole("row", { name: /5 tag Line 2 has the same tag/ })).toBeVisible();
   await expectAccessible(page);
-  await tap(page, "Put the 1 good rows in");
-  await expect(page.getByText("1 machines are in the register.")).toBeVisible();
+  await tap(page, "Put the good row in");
+  await expect(page.getByText("1 machine is in the register.")).toBeVisible();
   await page.getByRole("link", { name: "To the machines" }).click();
   await page.getByLabel("Name, tag, serial, maker or site").fill("E-1");
   await tap(page, "Find");

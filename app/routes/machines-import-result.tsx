@@ -53,7 +53,7 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
         {status === "done" ? (
           <>
             <p className="text-lg font-semibold">
-              <span className="figure">{rowsDone}</span> machines are in the register.
+              <span className="figure">{rowsDone}</span> {rowsDone === 1 ? "machine is" : "machines are"} in the register.
             </p>
             <p className="mt-3">
               <Link to="/machines" className="btn btn-main">
@@ -81,7 +81,7 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
             <p className="mt-1">Nothing is in the register yet.</p>
             {goodRows > 0 && (
               <Form method="post" className="mt-4">
-                <SubmitButton>{badRows > 0 ? `Put the ${goodRows} good rows in` : `Put all ${goodRows} rows in`}</SubmitButton>
+                <SubmitButton>{putWords(goodRows, badRows)}</SubmitButton>
               </Form>
             )}
           </>
@@ -117,4 +117,9 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
       )}
     </div>
   );
+}
+
+function putWords(good: number, bad: number): string {
+  if (good === 1) return bad > 0 ? "Put the good row in" : "Put the row in";
+  return bad > 0 ? `Put the ${good} good rows in` : `Put all ${good} rows in`;
 }

@@ -2,6 +2,7 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useNavigate, useRouteLoaderData } from "react-router";
 import { nextSteps, sheetSteps, type RunEventBody, type SheetStep, type StepRef } from "@core";
 import { Notice } from "~/components/notice";
+import { useHydrated } from "~/components/use-hydrated";
 import { loadRun, recentValues } from "~/services/runs.server";
 import { actorOf } from "~/session.server";
 import { EndSheet, SheetTools } from "~/sheet/sheet-tools";
@@ -27,6 +28,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   const serverNow = useRouteLoaderData<typeof rootLoader>("root")?.serverNow ?? 0;
   const clockOffsetMs = useClockOffset(serverNow);
   const navigate = useNavigate();
+  const hydrated = useHydrated();
   const { state, events, unsent, log } = useRunLog(run.id, procedure, loaded, me, clockOffsetMs);
   const facts = useMemo(() => ({ options: machine.options }), [machine.options]);
   const steps = useMemo(() => sheetSteps(procedure, state, facts), [procedure, state, facts]);
@@ -96,7 +98,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                 key={`${shown.step}#${shown.round}#${shown.state?.lastEventId ?? ""}`}
                 procedure={procedure}
                 one={shown}
-                open={open(shown) && shown.state?.status !== "running"}
+                open={hydrated && open(shown) && shown.state?.status !== "running"}
                 log={logAndGoOn}
                 ghosts={ghosts}
                 elapsedMinutes={elapsed}
