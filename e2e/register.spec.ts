@@ -58,7 +58,7 @@ test("an event makes its duty due", async ({ page }) => {
   await page.goto("/machines?q=HH-3001");
   await page.getByRole("link", { name: "Slide stainer" }).first().click();
   // A run planned for tomorrow: the site's day may differ from this machine's by one.
-  await page.getByLabel("Day").fill(new Date(Date.now() + 36 * 3_600_000).toISOString().slice(0, 10));
+  await page.getByLabel("Day", { exact: true }).fill(new Date(Date.now() + 36 * 3_600_000).toISOString().slice(0, 10));
   await tap(page, "Log it");
   await expect(page.getByRole("listitem").filter({ hasText: "Chambers after a run" }).first()).toContainText(/due in [12] days?|overdue/);
 });

@@ -19,10 +19,12 @@ process.chdir(fileURLToPath(new URL("..", import.meta.url)));
 checkNode();
 mkdirSync(FOLDER, { recursive: true });
 const running = readState();
-if (running) {
+if (running && !running.stopping) {
   say(`The demo is running already: ${running.address}`);
   process.exit(0);
 }
+// One that is stopping still holds the database.
+for (let waited = 0; readState() && waited < 30_000; waited += 200) await sleep(200);
 
 say("Preparing");
 await ensureDebianPackages({ mariadbd: "mariadb-server" });
@@ -99,6 +101,7 @@ async function waitUntilHealthy() {
 async function stop(code) {
   if (stopping) return;
   stopping = true;
+  writeFileSync(STATE, JSON.stringify({ pid: process.pid, address, stopping }));
   say("\nStopping: the app first, then its database.");
   if (app.exitCode === null && app.signalCode === null) {
     const gone = new Promise((resolve) => app.once("exit", resolve));

@@ -175,7 +175,7 @@ function MeterForm({
         ) : (
           <input type="hidden" name="meter" value={known[0]!.id} />
         )}
-        <TextField field={fields.value} label="It shows now" inputMode="decimal" className="figure" />
+        <TextField field={fields.value} label="It shows now" inputMode="decimal" />
         {result?.ask && (
           <Notice tone="problem">
             {result.ask}
