@@ -1,4 +1,4 @@
-import { useEffect, useSyncExternalStore } from "react";
+import { useEffect, useState, useSyncExternalStore } from "react";
 import { Link } from "react-router";
 import { outbox } from "./outbox";
 
@@ -12,12 +12,18 @@ export function OutboxStatus({ personId }: { personId: string }) {
 
   const mine = waiting.filter((event) => event.by === personId).length;
   const others = waiting.length - mine;
-  if (waiting.length === 0 && refused.length === 0) return <p role="status" className="sr-only" data-testid="outbox" data-unsent="0" />;
+  const slow = useSlow(mine > 0);
+  const shown = refused.length > 0 || others > 0 || (mine > 0 && (slow || trouble !== "none"));
+  // Over the page, never in it: a bar that pushes the page down moves a button away from under the thumb.
   return (
-    <div className="no-print border-b border-line bg-surface">
+    <div
+      data-testid="outbox"
+      data-unsent={waiting.length}
+      className={shown ? "no-print fixed inset-x-0 bottom-[5.2rem] z-20 border-y-2 border-ink bg-surface sm:bottom-0 sm:border-b-0" : "sr-only"}
+    >
       <div className="mx-auto max-w-6xl px-4 py-2 text-sm">
-        <p role="status" data-testid="outbox" data-unsent={waiting.length} className="font-semibold">
-          {mine > 0 && (
+        <p role="status" className="font-semibold">
+          {shown && mine > 0 && (
             <>
               <span className="figure">{mine}</span> not sent yet.{" "}
               {trouble === "offline" && "No connection: they are kept on this device and sent as soon as there is one."}
@@ -45,4 +51,20 @@ export function OutboxStatus({ personId }: { personId: string }) {
       </div>
     </div>
   );
+}
+
+const SLOW_MS = 1500;
+
+/** True when something has gone on for longer than a good connection takes. */
+function useSlow(going: boolean): boolean {
+  const [slowSince, setSlowSince] = useState(false);
+  useEffect(() => {
+    if (!going) return;
+    const timer = setTimeout(() => setSlowSince(true), SLOW_MS);
+    return () => {
+      clearTimeout(timer);
+      setSlowSince(false);
+    };
+  }, [going]);
+  return going && slowSince;
 }
