@@ -16,6 +16,8 @@ const log = pino({
   base: { app: "humble-hound" },
   redact: ["req.headers.cookie", "req.headers.authorization", 'res.headers["set-cookie"]'],
 });
+// The built app logs through the same logger.
+globalThis.houndLog = log;
 const dev = process.env.HOUND_DEV === "1";
 const port = Number(process.env.PORT ?? 3000);
 const host = process.env.HOST ?? "127.0.0.1";

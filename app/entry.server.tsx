@@ -3,6 +3,7 @@ import { createReadableStreamFromReadable } from "@react-router/node";
 import { isbot } from "isbot";
 import { renderToPipeableStream } from "react-dom/server";
 import { isRouteErrorResponse, ServerRouter, type EntryContext, type RouterContextProvider } from "react-router";
+import { logError } from "./log.server";
 import { nonceContext } from "./request-context";
 
 export const streamTimeout = 5000;
@@ -32,7 +33,7 @@ export default function handleRequest(
       onShellError: reject,
       onError(error: unknown) {
         status = 500;
-        if (shellSent) console.error(error);
+        if (shellSent) logError(error instanceof Error ? (error.stack ?? error.message) : String(error));
       },
     });
     setTimeout(abort, streamTimeout + 1000);
@@ -43,5 +44,5 @@ export default function handleRequest(
 export function handleError(error: unknown, { request }: { request: Request }): void {
   if (request.signal.aborted || (isRouteErrorResponse(error) && error.status < 500)) return;
   const { pathname } = new URL(request.url);
-  console.error(`${request.method} ${pathname}: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}`);
+  logError(`${request.method} ${pathname}: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}`);
 }

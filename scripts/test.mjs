@@ -93,6 +93,7 @@ async function browserTests(database) {
   rmSync(file, { force: true });
   const code = await run([node, "node_modules/@playwright/test/cli.js", "test"], {
     BASE_URL: baseUrl,
+    DATABASE_URL: env.DATABASE_URL,
     HOUND_BUILD_DIR: build,
     PLAYWRIGHT_JSON_OUTPUT_FILE: file,
   });

@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { data, Form, Link, redirect, useRevalidator } from "react-router";
 import { SubmitButton } from "~/components/form";
 import { Notice } from "~/components/notice";
+import { logError } from "~/log.server";
 import { applyImport, claimImport, getImport } from "~/services/imports.server";
 import type { Route } from "./+types/machines-import-result";
 
@@ -24,7 +25,7 @@ export async function action({ params }: Route.ActionArgs) {
   const now = new Date();
   if (!(await claimImport(params.importId, now))) return data({ problem: "This import is done or running already." }, { status: 409 });
   // It goes on while the page shows the progress; a failure is noted in the import itself.
-  void applyImport(params.importId, now).catch((error: unknown) => console.error(`Import ${params.importId}: ${(error as Error).message}`));
+  void applyImport(params.importId, now).catch((error: unknown) => logError(`Import ${params.importId}: ${(error as Error).message}`));
   return redirect(`/machines/import/${params.importId}`);
 }
 

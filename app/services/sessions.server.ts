@@ -31,6 +31,7 @@ export async function signIn(input: { signIn: string; password: string; device: 
     throw new Refusal(401, "wrong", "Name or password is wrong. After 8 wrong tries you have to wait 15 minutes.");
   }
   await forgetSignIns(input.signIn);
+  await sweep(now);
   const token = randomBytes(32).toString("base64url");
   await db.models.Session.create({
     id: rowId(token),
@@ -41,6 +42,14 @@ export async function signIn(input: { signIn: string; password: string; device: 
     expiresAt: new Date(now.getTime() + SESSION_HOURS * 3_600_000),
   });
   return token;
+}
+
+const KEEP_SESSIONS_MS = 90 * 86_400_000;
+
+/** Removes a few of the rows that mean nothing any more, so that the tables do not grow for ever. */
+async function sweep(now: Date): Promise<void> {
+  await getDb().run("DELETE FROM sessions WHERE expires_at < :before LIMIT 50", { before: new Date(now.getTime() - KEEP_SESSIONS_MS) });
+  await getDb().run("DELETE FROM rate_limits WHERE expire < :now LIMIT 50", { now: now.getTime() });
 }
 
 /** Who a cookie's token belongs to; null when it is unknown, ended, expired, or the person was deactivated. One query. */
