@@ -201,6 +201,10 @@ describe("from sheet to record", () => {
     expect(record.state.parts.map((part) => part.slot).sort()).toEqual(["bearing-bottom", "bearing-top"]);
     expect(record.state.consumables.filter((one) => one.item === "ice-cleaner")).toHaveLength(2);
     expect(record.state.rounds).toEqual({ "reservoir-clean": 2 });
+    expect(record.steps.filter((one) => one.step === "soak-cleaner").map((one) => [one.round, one.state?.timer?.verdict])).toEqual([
+      [1, "in"],
+      [2, "in"],
+    ]);
     // Very hard water: half a year, 182 days of 365.
     expect(record.next!.row.dueOn).toBe("2026-12-09");
     const pdf = await recordPdf(record);

@@ -100,7 +100,7 @@ export default function Record({ loaderData }: Route.ComponentProps) {
             </thead>
             <tbody>
               {steps.map((one) => (
-                <tr key={one.step}>
+                <tr key={`${one.step}#${one.round}`}>
                   <td>
                     {one.definition.title}
                     {one.round > 1 && <span className="text-ink-soft"> (round {one.round})</span>}

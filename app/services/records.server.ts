@@ -1,4 +1,4 @@
-import { foldRun, sheetSteps, type RunState, type SheetStep } from "@core";
+import { allRounds, foldRun, type RunState, type SheetStep } from "@core";
 import { getDb } from "@db";
 import { getDuty, type DueRow } from "./due.server";
 import { loadRun, type RunView } from "./runs.server";
@@ -37,6 +37,7 @@ export async function listRecords(after: string | null): Promise<{ rows: RecordR
 
 export interface RecordView extends RunView {
   state: RunState;
+  /** Every round of a repeat block, in order. */
   steps: SheetStep[];
   /** The same duty as it stands now: its next day and why. */
   next: { row: DueRow; because: string[] } | null;
@@ -55,7 +56,7 @@ export async function loadRecord(runId: string, now: Date): Promise<RecordView> 
   return {
     ...view,
     state,
-    steps: sheetSteps(view.procedure, state, { options: view.machine.options }),
+    steps: allRounds(view.procedure, state, { options: view.machine.options }),
     next: duty ? { row: duty.row, because: duty.assessed.because } : null,
     lateEvents: signed ? Math.max(0, signable + state.undone.length - corrections - signed.eventCount) : 0,
   };

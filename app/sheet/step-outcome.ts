@@ -20,6 +20,8 @@ export function outcomeOf(one: SheetStep): string {
   }
   if (definition.kind === "replace" && state.slots.length > 0) return `${state.slots.length} of ${definition.slots.length} new`;
   if (definition.kind === "count" && state.status === "open") return `${state.counted} of ${definition.times}`;
+  if (definition.kind === "repeat" && state.answer !== null) return state.answer === "clean" ? definition.clean : definition.again;
+  if (definition.kind === "prove" && state.answer === "ok") return "as expected";
   if (state.answer === "ok") return "as it should be";
   if (state.answer === "not-ok") return "! not as it should be";
   return "";

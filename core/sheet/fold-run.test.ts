@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { CoreError } from "../errors";
+import { allRounds } from "./all-rounds";
 import { foldRun } from "./fold-run";
-import { missingSteps, nextSteps } from "./next-steps";
+import { missingSteps, nextSteps, sheetSteps } from "./next-steps";
 import type { MachineFacts } from "./procedure";
 import type { RunEvent } from "./run-event";
 import { runResults } from "./run-results";
@@ -150,6 +151,34 @@ describe("the flow of a sheet", () => {
     expect(missingSteps(printer, foldRun(printer, log.events), plain).some((one) => one.weight === "reset")).toBe(true);
     log.read("reset", 0, "prints");
     expect(foldRun(printer, log.events).steps["reset"]!.status).toBe("done");
+  });
+});
+
+describe("every round for the record", () => {
+  it("lists the rounds of a block one after another, each with what was logged in it", () => {
+    const log = cleanedOnce(0);
+    log.done("reservoir-clean", "again");
+    log.done("fill-cleaner", undefined, 2);
+    log.soak("soak-cleaner", 16, 2);
+    const listed = allRounds(iceMaker, foldRun(iceMaker, log.events), plain).map((one) => `${one.step}#${one.round}${one.settled ? "" : " open"}`);
+    const from = listed.indexOf("fill-cleaner#1");
+    expect(listed.slice(from, from + 11)).toEqual([
+      "fill-cleaner#1",
+      "soak-cleaner#1",
+      "wipe-outside#1",
+      "freeze-out-cleaner#1",
+      "reservoir-clean#1",
+      "fill-cleaner#2",
+      "soak-cleaner#2",
+      "wipe-outside#2 open",
+      "freeze-out-cleaner#2 open",
+      "reservoir-clean#2 open",
+      "rinse#1 open",
+    ]);
+  });
+  it("is the sheet itself where nothing was repeated", () => {
+    const state = foldRun(iceMaker, cleanedOnce(0.03).events);
+    expect(allRounds(iceMaker, state, plain)).toEqual(sheetSteps(iceMaker, state, plain));
   });
 });
 

@@ -1,3 +1,4 @@
+export { allRounds } from "./all-rounds";
 export { checkProcedure, type ProcedureFault } from "./check-procedure";
 export { foldRun } from "./fold-run";
 export { judgeReading, judgeWait, limitWords, maxWarningMinutes, timerNow, type SoakVerdict, type TimerNow, type Verdict } from "./judge";
