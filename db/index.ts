@@ -1,6 +1,7 @@
 import { connect, type Db } from "./connect";
 
 export { connect, errorNumber, ER_DUP_ENTRY, type Db } from "./connect";
+export { emptyTables } from "./empty";
 export { migrate, pendingMigrations } from "./migrate";
 export type { Transaction } from "sequelize";
 

@@ -5,7 +5,7 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { v7 as uuidv7 } from "uuid";
-import { getDb, migrate } from "../db/index";
+import { emptyTables, getDb, migrate } from "../db/index";
 import { simulateRun } from "../db/demo/simulate-run";
 import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, RUNS } from "../db/demo/story";
 import type { Actor } from "../app/services/actor";
@@ -28,22 +28,11 @@ const [{ total }] = (await db.select<{ total: number }>("SELECT COUNT(*) AS tota
 if (Number(total) > 0 && !fresh) {
   process.stdout.write("Demo data is loaded already.\n");
 } else {
-  if (fresh) await empty();
+  if (fresh) await emptyTables(db);
   await load();
   process.stdout.write("Demo data loaded.\n");
 }
 await db.close();
-
-async function empty(): Promise<void> {
-  const tables = await db.select<{ name: string }>(
-    "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'migrations'",
-  );
-  await db.sequelize.transaction(async (tx) => {
-    await db.run("SET foreign_key_checks = 0", {}, tx);
-    for (const { name } of tables) await db.run(`DELETE FROM \`${name}\``, {}, tx);
-    await db.run("SET foreign_key_checks = 1", {}, tx);
-  });
-}
 
 async function load(): Promise<void> {
   const actors = await addPeople();

@@ -1,14 +1,8 @@
 import { Link } from "react-router";
 import type { DueRow } from "~/services/due.server";
+import { outcomeName } from "~/shared/outcomes";
 import { FamilyGlyph } from "./family-glyph";
 import { LeadMark, leadWords } from "./lead-mark";
-
-const OUTCOMES: Record<string, string> = { "no-access": "No access", refused: "Refused", "part-missing": "Part missing" };
-
-/** What an outcome is called. */
-export function outcomeName(outcome: string): string {
-  return OUTCOMES[outcome] ?? outcome;
-}
 
 /** Duties as lines: the lead, what and where, and what stood in the way last time. */
 export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMachine?: boolean }) {

@@ -1,5 +1,5 @@
 import { Link, useRouteLoaderData } from "react-router";
-import { outcomeName } from "~/components/due-list";
+import { outcomeName } from "~/shared/outcomes";
 import { listRecords } from "~/services/records.server";
 import type { loader as rootLoader } from "../root";
 import type { Route } from "./+types/book";

@@ -1,6 +1,6 @@
 import { data, Form, Link, redirect } from "react-router";
 import { SubmitButton } from "~/components/form";
-import { outcomeName } from "~/components/due-list";
+import { outcomeName } from "~/shared/outcomes";
 import { LeadMark, leadWords } from "~/components/lead-mark";
 import { Notice } from "~/components/notice";
 import { SafetySign } from "~/components/safety-sign";

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import { limitWords, type AppliedCorrection, type SheetStep } from "@core";
-import { outcomeName } from "~/components/due-list";
+import { outcomeName } from "~/shared/outcomes";
 import { LeadMark, leadWords } from "~/components/lead-mark";
 import { Notice } from "~/components/notice";
 import { siteTime } from "~/components/site-time";

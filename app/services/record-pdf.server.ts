@@ -4,13 +4,13 @@ import { join } from "node:path";
 import PDFDocument from "pdfkit";
 import { limitWords } from "@core";
 import { siteTime } from "~/components/site-time";
+import { outcomeName } from "~/shared/outcomes";
 import { outcomeOf } from "~/sheet/step-outcome";
 import type { RecordView } from "./records.server";
 
 const MARGIN = 50;
 const INK = "#17191c";
 const SOFT = "#495059";
-const OUTCOMES: Record<string, string> = { "no-access": "No access", refused: "Refused", "part-missing": "Part missing" };
 
 let fonts: { text: Buffer; bold: Buffer; figures: Buffer } | null = null;
 
@@ -58,7 +58,7 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
     .font("text")
     .fontSize(10)
     .fillColor(SOFT)
-    .text(state.outcome ? `Visit record: ${OUTCOMES[state.outcome.outcome]}, work not done` : "Service record");
+    .text(state.outcome ? `Visit record: ${outcomeName(state.outcome.outcome)}, work not done` : "Service record");
   doc
     .moveTo(MARGIN, doc.y + 4)
     .lineTo(MARGIN + width, doc.y + 4)

@@ -1,6 +1,7 @@
 import { Dialog } from "radix-ui";
 import { useState, type ReactNode } from "react";
-import type { RunEvent, RunEventBody, SheetStep } from "@core";
+import type { Outcome, RunEvent, RunEventBody, SheetStep } from "@core";
+import { OUTCOMES } from "~/shared/outcomes";
 
 /** What can be done beside the step itself: take back the last tap, skip with a reason, note, finding. */
 export function SheetTools({
@@ -228,16 +229,10 @@ function FindingDialog({ one, log }: { one: SheetStep | null; log: (...bodies: R
   );
 }
 
-const OUTCOMES = [
-  ["no-access", "No access"],
-  ["refused", "Customer refused"],
-  ["part-missing", "A part is missing"],
-] as const;
-
 /** Ends the sheet without the work: the duty stays due and says why. */
 export function EndSheet({ log }: { log: (...bodies: RunEventBody[]) => void }) {
   const [open, setOpen] = useState(false);
-  const [outcome, setOutcome] = useState<(typeof OUTCOMES)[number][0]>("no-access");
+  const [outcome, setOutcome] = useState<Outcome>("no-access");
   const [reason, setReason] = useState("");
   const ready = reason.trim() !== "";
   return (

@@ -1,6 +1,6 @@
 import { join } from "node:path";
 import { v7 as uuidv7 } from "uuid";
-import { getDb, migrate, type Role } from "@db";
+import { emptyTables, getDb, migrate, type Role } from "@db";
 import type { Actor } from "~/services/actor";
 import { applyImport, checkImport, claimImport } from "~/services/imports.server";
 import { hashPassword } from "~/services/passwords.server";
@@ -10,14 +10,7 @@ import { publishProcedures, readProcedureFiles } from "~/services/procedures.ser
 export async function freshDatabase(): Promise<void> {
   const db = getDb();
   await migrate(db.sequelize);
-  const tables = await db.select<{ name: string }>(
-    "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'migrations'",
-  );
-  await db.sequelize.transaction(async (tx) => {
-    await db.run("SET foreign_key_checks = 0", {}, tx);
-    for (const { name } of tables) await db.run(`DELETE FROM \`${name}\``, {}, tx);
-    await db.run("SET foreign_key_checks = 1", {}, tx);
-  });
+  await emptyTables(db);
 }
 
 export async function closeDatabase(): Promise<void> {
