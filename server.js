@@ -66,7 +66,8 @@ for (const signal of ["SIGTERM", "SIGINT"]) {
     stopping = true;
     log.info({ signal }, "stopping: no new requests, finishing the running ones");
     server.close(() => process.exit(0));
-    server.closeIdleConnections();
+    // A connection that its browser keeps open counts as running until it is idle and closed.
+    setInterval(() => server.closeIdleConnections(), 50).unref();
     setTimeout(() => process.exit(0), 10_000).unref();
   });
 }

@@ -40,7 +40,7 @@ export async function listMachines(filter: {
     `SELECT m.id, m.tag, m.name, m.family, m.area, m.serial, s.name AS siteName, c.name AS customerName
      FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
      WHERE 1 = 1
-       ${words.length > 0 ? `AND m.id IN (${FOUND_BY_WORDS})` : ""}
+       ${(filter.q ?? "").trim() !== "" ? `AND m.id IN (${FOUND_BY_WORDS})` : ""}
        ${filter.family ? "AND m.family = :family" : ""}
        ${filter.siteId ? "AND m.site_id = :siteId" : ""}
        ${afterId ? "AND (m.name > :afterName OR (m.name = :afterName AND m.id > :afterId))" : ""}

@@ -1,0 +1,150 @@
+import type { RunEvent } from "@core";
+
+/** The outbox in a browser without a database (as in private windows): a fake server answers. */
+type Answer = { status?: number; body?: unknown } | "cut";
+let answers: ((ids: string[]) => Answer)[];
+let posted: string[][];
+let outbox: typeof import("./outbox").outbox;
+const listeners = new Map<string, () => void>();
+
+const taken = (ids: string[]): Answer => ({ body: { accepted: ids, refused: [] } });
+let count = 0;
+const event = (by = "ada", runId = "run-1"): RunEvent => ({
+  id: `event-${++count}`,
+  runId,
+  at: "2026-11-24T09:00:00Z",
+  by,
+  device: "d",
+  type: "note",
+  text: "x",
+});
+const settled = async (): Promise<void> => {
+  // The missing database fails through several promises of its own before each step goes on.
+  for (let i = 0; i < 30; i++) await jest.advanceTimersByTimeAsync(0);
+};
+
+beforeEach(async () => {
+  jest.useFakeTimers();
+  jest.resetModules();
+  answers = [];
+  posted = [];
+  listeners.clear();
+  const on = { addEventListener: (name: string, listener: () => void) => listeners.set(name, listener), removeEventListener: () => undefined };
+  Object.assign(globalThis, { window: on, document: on });
+  globalThis.fetch = ((_url: string, init: { body: string }) => {
+    const ids = (JSON.parse(init.body) as { events: RunEvent[] }).events.map((one) => one.id);
+    posted.push(ids);
+    const answer = (answers.shift() ?? taken)(ids);
+    if (answer === "cut") return Promise.reject(new TypeError("network"));
+    const status = answer.status ?? 200;
+    return Promise.resolve({
+      ok: status < 400,
+      status,
+      json: () => ("body" in answer ? Promise.resolve(answer.body) : Promise.reject(new SyntaxError("no JSON"))),
+    });
+  }) as never;
+  ({ outbox } = await import("./outbox"));
+  await outbox.start("ada");
+  await settled();
+});
+afterEach(() => {
+  outbox.stop();
+  jest.useRealTimers();
+});
+
+it("sends what is added and lets go of it when it is acknowledged", async () => {
+  const one = event();
+  outbox.add([one]);
+  expect(outbox.snapshot().waiting).toEqual([one]);
+  await settled();
+  expect(posted).toEqual([[one.id]]);
+  expect(outbox.snapshot()).toMatchObject({ waiting: [], sent: [one], trouble: "none" });
+});
+
+it.each<[string, Answer]>([
+  ["no connection", "cut"],
+  ["a server that is down", { status: 503, body: { message: "down" } }],
+  ["a server that is busy", { status: 429, body: { message: "wait" } }],
+  ["an answer that was cut off", { status: 200 }],
+  ["a proxy's page", { status: 404 }],
+])("keeps everything and tries again after %s, later each time", async (_name, trouble) => {
+  answers = [() => trouble, () => trouble];
+  const one = event();
+  outbox.add([one]);
+  await settled();
+  expect(outbox.snapshot()).toMatchObject({ waiting: [one], refused: [], trouble: "offline" });
+  await jest.advanceTimersByTimeAsync(1000);
+  expect(posted).toHaveLength(2);
+  await jest.advanceTimersByTimeAsync(1000);
+  expect(posted).toHaveLength(2);
+  await jest.advanceTimersByTimeAsync(1000);
+  expect(posted).toHaveLength(3);
+  expect(outbox.snapshot()).toMatchObject({ waiting: [], trouble: "none" });
+});
+
+it("tries at once when the connection is back", async () => {
+  answers = [() => "cut"];
+  outbox.add([event()]);
+  await settled();
+  listeners.get("online")!();
+  await settled();
+  expect(outbox.snapshot().waiting).toEqual([]);
+});
+
+it("sets apart what is refused in so many words, and takes the rest", async () => {
+  const [good, bad] = [event(), event()];
+  answers = [() => ({ body: { accepted: [good.id], refused: [{ id: bad.id, code: "id-taken", message: "It is there already." }] } })];
+  outbox.add([good, bad]);
+  await settled();
+  expect(outbox.snapshot()).toMatchObject({ waiting: [], sent: [good], refused: [{ id: bad.id, refusal: "It is there already." }] });
+  await jest.advanceTimersByTimeAsync(60_000);
+  expect(posted).toHaveLength(1);
+  outbox.dismiss(bad.id);
+  expect(outbox.snapshot().refused).toEqual([]);
+});
+
+it("waits for a clock that is ahead instead of giving the tap up", async () => {
+  const one = event();
+  answers = [() => ({ body: { accepted: [], refused: [{ id: one.id, code: "clock", message: "ahead" }] } })];
+  outbox.add([one]);
+  await settled();
+  expect(outbox.snapshot()).toMatchObject({ waiting: [one], refused: [], trouble: "clock" });
+  await jest.advanceTimersByTimeAsync(1000);
+  expect(outbox.snapshot()).toMatchObject({ waiting: [], trouble: "none" });
+});
+
+it("waits for the person to sign in again, and does not hammer the server meanwhile", async () => {
+  answers = [() => ({ status: 401, body: { code: "sign-in" } })];
+  outbox.add([event()]);
+  await settled();
+  expect(outbox.snapshot().trouble).toBe("sign-in");
+  await jest.advanceTimersByTimeAsync(120_000);
+  expect(posted).toHaveLength(1);
+});
+
+it("never sends what another person logged on this device", async () => {
+  const others = event("bo");
+  outbox.add([others, event("ada")]);
+  await settled();
+  expect(posted.flat()).not.toContain(others.id);
+  expect(outbox.snapshot().waiting).toEqual([others]);
+});
+
+it("sends one sheet at a time, in parts, in the order logged", async () => {
+  const first = Array.from({ length: 130 }, () => event());
+  const second = [event("ada", "run-2")];
+  outbox.add([...first, ...second]);
+  await settled();
+  await settled();
+  expect(posted.map((ids) => ids.length)).toEqual([100, 30, 1]);
+  expect(posted.flat()).toEqual([...first, ...second].map((one) => one.id));
+});
+
+it("learns what other devices sent, once, and keeps the same state when there is nothing new", () => {
+  const other = event("bo");
+  outbox.learn([other]);
+  const before = outbox.snapshot();
+  outbox.learn([other]);
+  expect(outbox.snapshot()).toBe(before);
+  expect(before.sent).toEqual([other]);
+});
