@@ -1,5 +1,6 @@
 /** The computation's public list: plain data in, plain data out. Nothing here reads a clock, a database or the network. */
 export { CoreError, type CoreErrorCode } from "./errors";
+export { daysBetween } from "./days/days-between";
 export * from "./schedule/index";
 export * from "./sheet/index";
 export { hardnessClass, hardnessFactor, type HardnessClass } from "./water/hardness";

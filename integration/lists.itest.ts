@@ -1,7 +1,7 @@
 import { getDb } from "@db";
 import type { Actor } from "~/services/actor";
 import { listDue } from "~/services/due.server";
-import { getMachine, listFamilies, listMachines, listSites, logMachineEvent, logMeterReading } from "~/services/machines.server";
+import { getMachine, listFamilies, listMachines, listSites, logMachineEvent, logMeterReading, meterQuestion } from "~/services/machines.server";
 import {
   checkedProcedure,
   getProcedure,
@@ -124,6 +124,13 @@ describe("a machine", () => {
     expect(view.events).toEqual([{ event: "warning-light", on: "2026-06-12", note: "amber" }]);
     expect(view.site).toMatchObject({ customerName: "Co", timeZone: "Europe/Lisbon" });
     expect(await recentValues(row!.id)).toEqual({ "running-hours": [10, 25] });
+  });
+  it("asks about a value that may be a slip, and about no other", async () => {
+    const id = (await listMachines({ q: "L-77" })).rows[0]!.id; // last value 25
+    const asked = await Promise.all([24, 25, 125, 126].map((value) => meterQuestion(id, "running-hours", value)));
+    expect(asked.map((question) => question !== null)).toEqual([true, false, false, true]);
+    expect(asked[0]).toBe("The last value was 25, this one is 24. Is it right?");
+    expect(await meterQuestion(id, "never-read", 1e9)).toBeNull();
   });
   it("that does not exist is refused in words", async () => {
     await expect(getMachine(uuidv7())).rejects.toMatchObject({ status: 404 });

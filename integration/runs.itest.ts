@@ -212,6 +212,20 @@ describe("from sheet to record", () => {
     expect(pdf.length).toBeGreaterThan(5000);
   });
 
+  it("counts what was logged before the signature and arrived after it, and nothing else", async () => {
+    const { runId, events, end } = await workedRun("T-3", "slide-stainer-weekly", ada, { readings: { "probe-offset": [0.1] } });
+    const late = event(ada, runId, { type: "note", text: "from the tablet" }, 1);
+    const taken = event(ada, runId, { type: "note", text: "taken back" }, 1);
+    await appendEvents(ada, runId, [...events, taken, event(ada, runId, { type: "undone", ref: taken.id }, 2)], end);
+    await signRun(ada, runId, { customer: { method: "typed", name: "Kim" }, missingReason: null, device: "phone" }, end);
+    expect((await loadRecord(runId, end)).lateEvents).toBe(0);
+    const reading = events.find((one) => one.type === "reading")!;
+    await appendEvents(ada, runId, [event(ada, runId, { type: "corrected", ref: reading.id, set: { value: 0.2 }, why: "slip" }, 120)], later(120));
+    expect((await loadRecord(runId, end)).lateEvents).toBe(0);
+    await appendEvents(ada, runId, [late], later(120));
+    expect((await loadRecord(runId, end)).lateEvents).toBe(1);
+  });
+
   it("leaves a duty due when a visit ends without the work, and says why", async () => {
     const planId = await planOf("T-1", "flake-ice-maker-clean-sanitise");
     const before = (await getDuty(planId, NOW))!.row.dueOn;

@@ -1,4 +1,4 @@
-import type { DueState } from "@core";
+import { daysBetween, type DueState } from "@core";
 
 const START = 5;
 const POST = 62;
@@ -69,17 +69,13 @@ export function LeadMark({
 
 /** Where a day lies on the mark: the interval up to the post, and as much again squeezed behind it. */
 function position(anchorOn: string | null, dueOn: string | null): (day: string) => number {
-  const due = dueOn === null ? 0 : dayNumber(dueOn);
-  const anchor = Math.min(anchorOn === null ? due - 7 : dayNumber(anchorOn), due - 1);
+  if (dueOn === null) return () => START;
+  const interval = anchorOn === null ? 7 : Math.max(1, daysBetween(anchorOn, dueOn));
   return (day) => {
-    const share = (dayNumber(day) - anchor) / (due - anchor);
+    const share = 1 + daysBetween(dueOn, day) / interval;
     if (share <= 1) return START + Math.max(0, share) * (POST - START);
     return POST + 7 + (1 - 1 / (1 + (share - 1) * 2)) * (END - POST - 7);
   };
-}
-
-function dayNumber(day: string): number {
-  return Date.parse(`${day}T00:00:00Z`) / 86_400_000;
 }
 
 function wave(from: number, to: number): string {
@@ -91,7 +87,7 @@ function wave(from: number, to: number): string {
 /** The same in words, for the list and for screen readers. */
 export function leadWords(state: DueState, dueOn: string | null, today: string): string {
   if (dueOn === null) return "no due day yet";
-  const days = dayNumber(dueOn) - dayNumber(today);
+  const days = daysBetween(today, dueOn);
   const count = (n: number): string => `${n} ${n === 1 ? "day" : "days"}`;
   if (state === "stopped") return `locked: ${count(-days)} past, must stand still`;
   if (days < 0) return `${count(-days)} overdue`;

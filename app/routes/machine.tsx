@@ -8,7 +8,7 @@ import { FamilyGlyph, familyName } from "~/components/family-glyph";
 import { SelectField, SubmitButton, TextField } from "~/components/form";
 import { Notice } from "~/components/notice";
 import { listMachineDuties } from "~/services/due.server";
-import { getMachine, logMachineEvent, logMeterReading } from "~/services/machines.server";
+import { getMachine, logMachineEvent, logMeterReading, meterQuestion } from "~/services/machines.server";
 import { newestProcedures } from "~/services/procedures.server";
 import { actorOf } from "~/session.server";
 import { eventSchema, meterSchema } from "~/shared/form-schemas";
@@ -44,11 +44,8 @@ export async function action({ params, request, context }: Route.ActionArgs) {
   const submission = parseWithYup(formData, { schema: meterSchema });
   if (submission.status !== "success") return data({ form: "meter", result: submission.reply(), ask: null }, { status: 422 });
   const { meter, value, confirmed } = submission.value;
-  const last = (await getMachine(params.machineId)).meters.find((one) => one.meter === meter)?.value;
-  // A slip of the finger or a replaced meter: only the person can tell which.
-  if (last !== undefined && !confirmed && (value < last || (last > 0 && value > last * 5))) {
-    return data({ form: "meter", result: submission.reply(), ask: `The last value was ${last}, this one is ${value}. Is it right?` }, { status: 422 });
-  }
+  const ask = confirmed ? null : await meterQuestion(params.machineId, meter, value);
+  if (ask) return data({ form: "meter", result: submission.reply(), ask }, { status: 422 });
   await logMeterReading(actor, params.machineId, { meter, value }, new Date());
   return redirect(here);
 }

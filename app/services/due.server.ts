@@ -1,4 +1,4 @@
-import { assessDue, creditCovered, dueState, type Completion, type DueAssessment, type DueInput, type DueState } from "@core";
+import { assessDue, creditCovered, daysBetween, dueState, type Completion, type DueAssessment, type DueInput, type DueState } from "@core";
 import { getDb, type PlanRow, type Transaction } from "@db";
 import { dayInZone, latestDay } from "~/shared/site-day";
 
@@ -130,11 +130,7 @@ export function dueNow(stored: StoredDue & { hardStop: boolean }, today: string)
     dueOn = stored.firmDueOn !== null && stored.firmDueOn < today ? stored.firmDueOn : today;
   }
   const state = dueState({ dueOn, warningFrom: stored.warningFrom, noticeFrom: stored.noticeFrom, hardStop: Boolean(stored.hardStop) }, today);
-  return { state, dueOn, daysLeft: dueOn === null ? null : dayCount(dueOn) - dayCount(today) };
-}
-
-function dayCount(day: string): number {
-  return Date.parse(`${day}T00:00:00Z`) / 86_400_000;
+  return { state, dueOn, daysLeft: dueOn === null ? null : daysBetween(today, dueOn) };
 }
 
 export interface DueRow extends DueNow {

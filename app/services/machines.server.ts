@@ -109,11 +109,29 @@ export async function getMachine(id: string): Promise<MachineView> {
   return { machine, site: { ...site!, customerName: customer!.name }, meters: [...last.values()], runs, events };
 }
 
+/** More than this many times the last value is a slip of the finger more often than use (common practice). */
+const SLIP_FACTOR = 5;
+
+/**
+ * A question to ask before a value is logged that may be a slip, or a replaced meter: only the person can tell which.
+ *
+ * @returns null when the value is nothing to ask about
+ */
+export async function meterQuestion(machineId: string, meter: string, value: number): Promise<string | null> {
+  const [last] = await getDb().select<{ value: number }>(
+    "SELECT value FROM meter_readings WHERE machine_id = :machineId AND meter = :meter ORDER BY read_at DESC, id DESC LIMIT 1",
+    { machineId, meter },
+  );
+  if (!last || (value >= last.value && (last.value === 0 || value <= last.value * SLIP_FACTOR))) return null;
+  return `The last value was ${last.value}, this one is ${value}. Is it right?`;
+}
+
 /** Logs a meter reading by hand and re-assesses the machine's plans. */
 export async function logMeterReading(actor: Actor, machineId: string, input: { meter: string; value: number }, now: Date): Promise<void> {
   const db = getDb();
+  // Before the transaction: one that waits for a second connection can starve the pool.
+  const readOn = dayInZone(now, await zoneOf(machineId));
   await db.transact(async (tx) => {
-    const readOn = dayInZone(now, await zoneOf(machineId));
     await db.models.MeterReading.create(
       { id: uuidv7(), machineId, meter: input.meter, value: input.value, readOn, readAt: now, byPerson: actor.id, source: "hand" },
       { transaction: tx },
@@ -125,8 +143,8 @@ export async function logMeterReading(actor: Actor, machineId: string, input: { 
 /** Logs that something happened on a machine (a run ended, a light came on) and re-assesses its plans. */
 export async function logMachineEvent(actor: Actor, machineId: string, input: { event: string; on: string | null; note: string }, now: Date): Promise<void> {
   const db = getDb();
+  const happensOn = input.on ?? dayInZone(now, await zoneOf(machineId));
   await db.transact(async (tx) => {
-    const happensOn = input.on ?? dayInZone(now, await zoneOf(machineId));
     await db.models.MachineEvent.create(
       { id: uuidv7(), machineId, event: input.event, happensOn, note: input.note, byPerson: actor.id, loggedAt: now },
       { transaction: tx },

@@ -1,4 +1,4 @@
-import { allRounds, foldRun, type RunState, type SheetStep } from "@core";
+import { allRounds, foldRun, instantMs, type RunState, type SheetStep } from "@core";
 import { getDb } from "@db";
 import { getDuty, type DueRow } from "./due.server";
 import { loadRun, type RunView } from "./runs.server";
@@ -51,13 +51,13 @@ export async function loadRecord(runId: string, now: Date): Promise<RecordView> 
   const state = foldRun(view.procedure, view.events);
   const duty = await getDuty(view.plan.id, now);
   const signed = state.technicianSignature;
-  const signable = state.applied - (state.customerSignature ? 1 : 0) - (signed ? 1 : 0);
-  const corrections = view.events.filter((event) => event.type === "corrected" && signed !== null && event.at > signed.at).length;
+  // The signature comes after everything it signed: what lies before it and was not counted then arrived later.
+  const before = signed ? view.events.filter((event) => instantMs(event.at, "at") < instantMs(signed.at, "at")).length : 0;
   return {
     ...view,
     state,
     steps: allRounds(view.procedure, state, { options: view.machine.options }),
     next: duty ? { row: duty.row, because: duty.assessed.because } : null,
-    lateEvents: signed ? Math.max(0, signable + state.undone.length - corrections - signed.eventCount) : 0,
+    lateEvents: signed ? before - signed.eventCount : 0,
   };
 }

@@ -38,7 +38,6 @@ interface RunContext {
   plan: PlanRow;
   timeZone: string;
   options: string[];
-  procedure: Procedure;
 }
 
 /**
@@ -175,13 +174,19 @@ async function runContext(runId: string, tx?: Transaction): Promise<RunContext> 
   const run = await db.models.Run.findByPk(runId, { raw: true, transaction });
   if (!run) throw new Refusal(404, "no-such-run", "This sheet does not exist.");
   const plan = await db.models.Plan.findByPk(run.planId, { raw: true, transaction });
-  const procedure = await db.models.Procedure.findOne({ where: { id: run.procedureId, version: run.procedureVersion }, raw: true, transaction });
   const [machine] = await db.select<{ timeZone: string; options: string[] }>(
     "SELECT s.time_zone AS timeZone, m.options FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :id",
     { id: run.machineId },
     tx,
   );
-  return { run, plan: plan!, procedure: procedure!.body, timeZone: machine!.timeZone, options: machine!.options };
+  return { run, plan: plan!, timeZone: machine!.timeZone, options: machine!.options };
+}
+
+/** The version that the run is bound to. Not part of the context: a tap does not need it. */
+async function procedureOf(run: RunRow, tx?: Transaction): Promise<Procedure> {
+  const { procedureId: id, procedureVersion: version } = run;
+  const row = await getDb().models.Procedure.findOne({ where: { id, version }, raw: true, transaction: tx ?? null });
+  return row!.body;
 }
 
 /** What can be judged only with the log: undo and correction are for one's own facts, or for a lead. */
@@ -211,7 +216,8 @@ async function readEvents(runId: string, tx?: Transaction): Promise<RunEvent[]> 
 /** Brings everything that follows from a closed run up to date: its row, completion, readings, and the machine's due days. */
 async function settleRun(context: RunContext, now: Date, tx: Transaction): Promise<void> {
   const db = getDb();
-  const { run, plan, procedure, timeZone, options } = context;
+  const { run, plan, timeZone, options } = context;
+  const procedure = await procedureOf(run, tx);
   const state = foldRun(procedure, await readEvents(run.id, tx));
   if (state.status !== "signed" && state.status !== "ended") return;
   const closing = state.technicianSignature ?? state.outcome!;
@@ -298,11 +304,12 @@ export async function signRun(
   now: Date,
 ): Promise<{ signed: true } | { signed: false; missing: MissingStep[] }> {
   const context = await runContext(runId);
+  const procedure = await procedureOf(context.run);
   const events = await readEvents(runId);
-  const state = foldRun(context.procedure, events);
+  const state = foldRun(procedure, events);
   if (state.status === "signed") return { signed: true };
   if (state.status === "ended") throw new Refusal(409, "ended", "This sheet was ended without the work. Open a new one from the duty.");
-  const missing = missingSteps(context.procedure, state, { options: context.options });
+  const missing = missingSteps(procedure, state, { options: context.options });
   if (missing.length > 0 && !input.missingReason) return { signed: false, missing };
 
   // A device's clock may be ahead: the signature still comes after everything it signs.
@@ -356,7 +363,7 @@ export async function loadRun(runId: string): Promise<RunView> {
   );
   const events = await readEvents(runId);
   const persons = await personNames([...events.map((one) => one.by), context.run.openedBy]);
-  return { run: context.run, plan: context.plan, procedure: context.procedure, timeZone: context.timeZone, machine: machine!, events, persons };
+  return { run: context.run, plan: context.plan, procedure: await procedureOf(context.run), timeZone: context.timeZone, machine: machine!, events, persons };
 }
 
 /**

@@ -3,6 +3,7 @@ import { Temporal } from "temporal-polyfill";
 import { CoreError } from "../errors";
 import { addUnits } from "./add-units";
 import { civilOf, dayNumberOf, daysInMonth } from "./civil";
+import { daysBetween } from "./days-between";
 import { formatDay } from "./format-day";
 import { isoWeekday, onOrAfterWeekday } from "./iso-weekday";
 import { LAST_DAY, parseDay } from "./parse-day";
@@ -40,6 +41,16 @@ it("adds units forwards and backwards like Temporal, clamped to the month's end"
     }),
     settings,
   );
+});
+
+it("counts the days between two days like Temporal, over changes of clocks and leap days", () => {
+  fc.assert(
+    fc.property(day, day, (from, to) => {
+      expect(daysBetween(formatDay(from), formatDay(to))).toBe(temporal(from).until(temporal(to), { largestUnit: "days" }).days);
+    }),
+    settings,
+  );
+  expect(() => daysBetween("2026-02-30", "2026-03-01")).toThrow(/from must be a day/);
 });
 
 it("moves forward to a weekday by less than a week, and not at all when it is there", () => {
