@@ -6,6 +6,7 @@ import { conditionDue, eventDue } from "./event-due";
 import { readHistory, type PlanHistory } from "./history";
 import { DEFAULT_NOTICE, DEFAULT_WARNING, leadDays } from "./lead-days";
 import { meterDue } from "./meter-due";
+import { pauseWords, postponeToResume } from "./pauses";
 import type { TriggerDue } from "./trigger-due";
 import type { DueAssessment, DueInput, DueState, Lead, Trigger } from "./types";
 
@@ -20,6 +21,12 @@ export function assessTriggers(history: PlanHistory): { all: TriggerDue[]; drive
 }
 
 function triggerDue(trigger: Trigger, history: PlanHistory): TriggerDue {
+  const found = plainDue(trigger, history);
+  if (history.pauses.length === 0 || found.due === null) return found;
+  return { ...found, due: postponeToResume(found.due, history.pauses, history.today) };
+}
+
+function plainDue(trigger: Trigger, history: PlanHistory): TriggerDue {
   switch (trigger.kind) {
     case "calendar":
       return calendarDue(trigger, history);
@@ -48,7 +55,7 @@ export function assessDue(input: DueInput): DueAssessment {
   const history = readHistory(input);
   const { plan, today } = history;
   const { all, driver } = assessTriggers(history);
-  const because = all.map((one) => one.says);
+  const because = all.map((one) => one.says());
   const perTrigger = all.map((one, i) => ({
     trigger: plan.triggers[i]!,
     dueOn: one.due === null ? null : formatDay(one.due),
@@ -57,6 +64,7 @@ export function assessDue(input: DueInput): DueAssessment {
   }));
 
   if (driver < 0) {
+    because.push(...pauseWords(history.pauses, history.lastDone, null));
     because.push("No rule sets a day yet, so it is not due.");
     return {
       state: "later",
@@ -71,14 +79,15 @@ export function assessDue(input: DueInput): DueAssessment {
     };
   }
 
-  const { due, anchor, usedFraction } = all[driver]!;
+  const { due, anchor, usedFraction, pausedDays = 0 } = all[driver]!;
   const dueDay = due!;
-  const interval = anchor === null ? null : dueDay - anchor;
+  const interval = anchor === null ? null : dueDay - anchor - pausedDays;
   const warningFrom = dueDay - leadDays(plan.warning ?? DEFAULT_WARNING, interval);
   const noticeFrom = dueDay - leadDays(plan.notice ?? DEFAULT_NOTICE, interval);
   const state = dueState({ dueOn: dueDay, warningFrom, noticeFrom, hardStop: plan.hardStop === true }, today);
 
   const dueOn = formatDay(dueDay);
+  because.push(...pauseWords(history.pauses, anchor ?? history.lastDone, dueDay));
   if (all.length > 1) because.push(`The earliest of ${all.length} rules counts: ${dueOn}.`);
   because.push(
     `Notice from ${formatDay(noticeFrom)} (${leadWords(plan.notice ?? DEFAULT_NOTICE, interval)}), warning from ${formatDay(warningFrom)} (${leadWords(plan.warning ?? DEFAULT_WARNING, interval)}).`,

@@ -3,6 +3,7 @@ import { formatDay } from "../days/format-day";
 import { onOrAfterWeekday } from "../days/iso-weekday";
 import { floorExact, plainNumber } from "../numbers";
 import type { PlanHistory } from "./history";
+import { extendOverPauses } from "./pauses";
 import type { TriggerDue } from "./trigger-due";
 import type { Trigger, Unit } from "./types";
 
@@ -21,6 +22,8 @@ export function calendarDue(trigger: CalendarTrigger, history: PlanHistory): Tri
   return trigger.basis === "completion" ? fromCompletion(trigger, history) : fromGrid(trigger, history);
 }
 
+const LONGEST_SHORT_STEP_DAYS = 31;
+
 /** `from` plus a span; with a site factor the span is laid out from `from`, and its length in days is scaled. */
 function addScaled(from: number, span: Span, factor: number): number {
   const plain = addUnits(from, span.every, span.unit);
@@ -36,14 +39,19 @@ function fromCompletion(trigger: CalendarTrigger, history: PlanHistory): Trigger
   const anchor = done ?? history.startOn;
   const span: Span = done === null && trigger.first ? trigger.first : trigger;
   const laid = addScaled(anchor, span, history.factor);
-  const due = onWeekday(laid, trigger);
-  const base = done === null ? `the start on ${formatDay(anchor)} (never done yet)` : `the last completion on ${formatDay(anchor)}`;
+  const extended = extendOverPauses(anchor, laid, history.pauses);
+  const pausedDays = extended === null ? 0 : extended - laid;
+  const due = extended === null ? null : onWeekday(extended, trigger);
   return {
     due,
     projected: false,
     anchor,
-    usedFraction: usedShare(anchor, due, history.today),
-    says: `Every ${spanWords(trigger)} from the last completion: ${base} + ${lengthWords(anchor, span, history.factor)} = ${formatDay(laid)}${weekdayWords(laid, due, trigger)}.`,
+    pausedDays,
+    usedFraction: due === null ? null : usedShare(anchor + pausedDays, due, history.today),
+    says: () =>
+      `Every ${spanWords(trigger)} from the last completion: ${baseWords(done, anchor)} + ${lengthWords(anchor, span, history.factor)} = ${formatDay(laid)}${extended === null || extended === laid ? "" : `, ${formatDay(extended)} without the paused days`}${
+        due === null ? "" : weekdayWords(extended!, due, trigger)
+      }.`,
   };
 }
 
@@ -62,24 +70,41 @@ function fromGrid(trigger: CalendarTrigger, history: PlanHistory): TriggerDue {
   const done = history.lastDone;
   const satisfied = done === null ? -1 : nearestGridIndex(gridDay, done, step.every * MEAN_DAYS[step.unit], startOn);
   const anchor = gridDay(satisfied);
-  const due = gridDay(satisfied + 1);
-  const satisfiedWords =
-    done === null
-      ? "no completion yet"
-      : satisfied < 0
-        ? `the completion on ${formatDay(done)} is nearest to the start, so no grid day is done yet`
-        : `the completion on ${formatDay(done)} counts for ${formatDay(anchor)}, the nearest grid day`;
-  const firstWords = trigger.first ? `, the first after ${spanWords(trigger.first)}` : "";
-  const factorWords = factor === 1 ? "" : ` (site factor ${plainNumber(factor)}: steps of ${step.every} days)`;
+  const due = resumedGridDay(gridDay, satisfied + 1, history);
   return {
     due,
     projected: false,
     anchor,
     usedFraction: usedShare(anchor, due, history.today),
-    says: `Fixed dates every ${spanWords(trigger)} from ${formatDay(startOn)}${firstWords}${factorWords}${
-      trigger.weekday === undefined ? "" : `, moved forward to ${WEEKDAYS[trigger.weekday - 1]}`
-    }: ${satisfiedWords}; next grid day ${formatDay(due)}.`,
+    says: () => {
+      const satisfiedWords =
+        done === null
+          ? "no completion yet"
+          : satisfied < 0
+            ? `the completion on ${formatDay(done)} is nearest to the start, so no grid day is done yet`
+            : `the completion on ${formatDay(done)} counts for ${formatDay(anchor)}, the nearest grid day`;
+      const firstWords = trigger.first ? `, the first after ${spanWords(trigger.first)}` : "";
+      const factorWords = factor === 1 ? "" : ` (site factor ${plainNumber(factor)}: steps of ${step.every} days)`;
+      const weekdayWords = trigger.weekday === undefined ? "" : `, moved forward to ${WEEKDAYS[trigger.weekday - 1]}`;
+      return `Fixed dates every ${spanWords(trigger)} from ${formatDay(startOn)}${firstWords}${factorWords}${weekdayWords}: ${satisfiedWords}; next grid day ${formatDay(due)}.`;
+    },
   };
+}
+
+/**
+ * The first grid day that is not satisfied and lies in no pause. Steps longer than a month keep at most the time that
+ * was left when the pause began: else a yearly inspection could fall out altogether at a site that closes each winter.
+ */
+function resumedGridDay(gridDay: (k: number) => number, first: number, history: PlanHistory): number {
+  let k = first;
+  let due = gridDay(k);
+  for (const pause of history.pauses) {
+    if (pause.to === null || due < pause.from || due >= pause.to) continue;
+    const left = pause.to + (due - pause.from);
+    while (gridDay(k) < pause.to) k++;
+    due = gridDay(k) - gridDay(k - 1) > LONGEST_SHORT_STEP_DAYS ? Math.min(gridDay(k), left) : gridDay(k);
+  }
+  return due;
 }
 
 /**
@@ -99,6 +124,10 @@ function nearestGridIndex(gridDay: (k: number) => number, day: number, meanStep:
 function usedShare(anchor: number, due: number, today: number): number {
   if (due <= anchor) return today >= due ? 1 : 0;
   return Math.max(0, (today - anchor) / (due - anchor));
+}
+
+function baseWords(done: number | null, anchor: number): string {
+  return done === null ? `the start on ${formatDay(anchor)} (never done yet)` : `the last completion on ${formatDay(anchor)}`;
 }
 
 function spanWords(span: Span): string {

@@ -8,13 +8,15 @@ import type { Trigger } from "./types";
 export function eventDue(trigger: Extract<Trigger, { kind: "event" }>, history: PlanHistory): TriggerDue {
   const done = history.lastDone;
   const due = history.eventDays(trigger.event).find((on) => done === null || on > done) ?? null;
-  const since = done === null ? "" : ` after the last completion on ${formatDay(done)}`;
   return {
     due,
     projected: false,
     anchor: null,
     usedFraction: null,
-    says: due === null ? `At each "${trigger.event}": none${since}.` : `At each "${trigger.event}": the earliest${since} is on ${formatDay(due)}.`,
+    says: () => {
+      const since = done === null ? "" : ` after the last completion on ${formatDay(done)}`;
+      return due === null ? `At each "${trigger.event}": none${since}.` : `At each "${trigger.event}": the earliest${since} is on ${formatDay(due)}.`;
+    },
   };
 }
 
@@ -27,19 +29,22 @@ export function conditionDue(trigger: Extract<Trigger, { kind: "condition" }>, h
   // Readings on the day of the completion are as found, before the work.
   while (first > 0 && (done === null || readings[first - 1]!.on > done) && beyond(readings[first - 1]!.value)) first--;
   const start = readings[first];
-  const limits = [
-    trigger.above === undefined ? null : `above ${plainNumber(trigger.above)}`,
-    trigger.below === undefined ? null : `below ${plainNumber(trigger.below)}`,
-  ].filter((text) => text !== null);
-  const rule = `When ${trigger.reading} is ${limits.join(" or ")}`;
   return {
     due: start?.on ?? null,
     projected: false,
     anchor: null,
     usedFraction: null,
-    says:
-      start === undefined
-        ? `${rule}: the latest reading${done === null ? "" : ` after the last completion on ${formatDay(done)}`} is not beyond it, or there is none.`
-        : `${rule}: beyond it since ${formatDay(start.on)} (${plainNumber(start.value)}).`,
+    says: () => conditionWords(trigger, done, start),
   };
+}
+
+function conditionWords(trigger: Extract<Trigger, { kind: "condition" }>, done: number | null, start: { on: number; value: number } | undefined): string {
+  const limits = [
+    trigger.above === undefined ? null : `above ${plainNumber(trigger.above)}`,
+    trigger.below === undefined ? null : `below ${plainNumber(trigger.below)}`,
+  ].filter((text) => text !== null);
+  const rule = `When ${trigger.reading} is ${limits.join(" or ")}`;
+  return start === undefined
+    ? `${rule}: the latest reading${done === null ? "" : ` after the last completion on ${formatDay(done)}`} is not beyond it, or there is none.`
+    : `${rule}: beyond it since ${formatDay(start.on)} (${plainNumber(start.value)}).`;
 }

@@ -1,6 +1,7 @@
 import { parseDay } from "../days/parse-day";
 import { CoreError } from "../errors";
 import { requireFinite, requireNotNegative, requirePositive, requirePositiveWhole } from "../numbers";
+import { parsePauses, type Pause } from "./pauses";
 import { parseReadings, type DayValue } from "./usage-rate";
 import type { DueInput, Lead, Plan, Trigger } from "./types";
 
@@ -18,6 +19,7 @@ export interface PlanHistory {
   /** Day of the last completion, null when there is none. */
   lastDone: number | null;
   today: number;
+  pauses: Pause[];
   meter(name: string): DayValue[];
   reading(name: string): DayValue[];
   /** Days of an event, ascending. */
@@ -51,6 +53,7 @@ export function readHistory(input: DueInput): PlanHistory {
     completions,
     lastDone: completions.length > 0 ? completions[completions.length - 1]!.on : null,
     today,
+    pauses: parsePauses(input.pauses),
     meter: (name) => (Object.hasOwn(meters, name) ? meters[name]! : []),
     reading: (name) => (Object.hasOwn(readings, name) ? readings[name]! : []),
     eventDays: (name) =>

@@ -61,6 +61,15 @@ export interface DatedValue {
   value: number;
 }
 
+/** Days on which a duty does not run: a machine in store, a site closed for the season. */
+export interface PauseSpan {
+  /** First day that does not count. */
+  from: string;
+  /** First day that counts again; absent or null = until further notice. */
+  to?: string | null;
+  reason?: string;
+}
+
 export interface DueInput {
   plan: Plan;
   completions: Completion[];
@@ -69,6 +78,7 @@ export interface DueInput {
   events: { event: string; on: string }[];
   /** The site's own calendar day. */
   today: string;
+  pauses?: PauseSpan[];
 }
 
 export type DueState = "stopped" | "overdue" | "due" | "warning" | "notice" | "later";
