@@ -21,6 +21,15 @@ export interface Models {
   Reading: Table<rows.ReadingRow>;
   MachineEvent: Table<rows.MachineEventRow>;
   Import: Table<rows.ImportRow>;
+  SiteClosure: Table<rows.SiteClosureRow>;
+  Pause: Table<rows.PauseRow>;
+  MachineMeter: Table<rows.MachineMeterRow>;
+  ParkedReading: Table<rows.ParkedReadingRow>;
+  Link: Table<rows.LinkRow>;
+  OperatorTick: Table<rows.OperatorTickRow>;
+  Photo: Table<rows.PhotoRow>;
+  ProblemReport: Table<rows.ProblemReportRow>;
+  SavedView: Table<rows.SavedViewRow>;
 }
 
 const { BOOLEAN, DATE, DATEONLY, DOUBLE, INTEGER, JSON, STRING, TEXT } = DataTypes;
@@ -71,6 +80,12 @@ export function defineModels(sequelize: Sequelize): Models {
       waterHardness: DOUBLE,
       accessHours: STRING,
       notes: TEXT,
+      latitude: DOUBLE,
+      longitude: DOUBLE,
+      drainRules: TEXT,
+      wasteRules: TEXT,
+      contacts: JSON,
+      holidayRegion: STRING,
     }),
     Machine: table<rows.MachineRow>("machines", {
       id,
@@ -87,6 +102,9 @@ export function defineModels(sequelize: Sequelize): Models {
       options: JSON,
       notes: TEXT,
       createdAt: DATE(3),
+      position: STRING,
+      documents: JSON,
+      photoId: STRING,
     }),
     Procedure: table<rows.ProcedureRow>("procedures", {
       id: { type: STRING, primaryKey: true },
@@ -115,6 +133,10 @@ export function defineModels(sequelize: Sequelize): Models {
       firmDueOn: DATEONLY,
       anchorOn: DATEONLY,
       rivals: JSON,
+      siteId: STRING,
+      plannedOn: DATEONLY,
+      plannedFor: STRING,
+      sequence: INTEGER,
       assessedAt: DATE(3),
     }),
     Run: table<rows.RunRow>("runs", {
@@ -153,6 +175,9 @@ export function defineModels(sequelize: Sequelize): Models {
       byPerson: STRING,
       source: STRING,
       runId: STRING,
+      replaced: BOOLEAN,
+      note: STRING,
+      externalId: STRING,
     }),
     Reading: table<rows.ReadingRow>("readings", {
       id,
@@ -187,5 +212,81 @@ export function defineModels(sequelize: Sequelize): Models {
       rowsDone: INTEGER,
       message: STRING,
     }),
+    SiteClosure: table<rows.SiteClosureRow>("site_closures", {
+      id,
+      siteId: STRING,
+      fromOn: DATEONLY,
+      toOn: DATEONLY,
+      reason: STRING,
+      byPerson: STRING,
+      loggedAt: DATE(3),
+      cancelledBy: STRING,
+      cancelledAt: DATE(3),
+    }),
+    Pause: table<rows.PauseRow>("pauses", {
+      id,
+      machineId: STRING,
+      planId: STRING,
+      fromOn: DATEONLY,
+      toOn: DATEONLY,
+      reason: STRING,
+      byPerson: STRING,
+      loggedAt: DATE(3),
+      resumedBy: STRING,
+      resumedAt: DATE(3),
+    }),
+    MachineMeter: table<rows.MachineMeterRow>("machine_meters", {
+      machineId: { type: DataTypes.CHAR(36), primaryKey: true },
+      meter: { type: STRING, primaryKey: true },
+      name: STRING,
+      unit: STRING,
+      basis: STRING,
+      gatewayRef: STRING,
+    }),
+    ParkedReading: table<rows.ParkedReadingRow>("parked_readings", {
+      id,
+      externalId: STRING,
+      gatewayRef: STRING,
+      payload: JSON,
+      reason: STRING,
+      parkedAt: DATE(3),
+      settledBy: STRING,
+      settledAt: DATE(3),
+      settledAs: STRING,
+    }),
+    Link: table<rows.LinkRow>("links", {
+      id,
+      kind: STRING,
+      subjectId: STRING,
+      tokenHash: STRING,
+      madeBy: STRING,
+      madeAt: DATE(3),
+      revokedBy: STRING,
+      revokedAt: DATE(3),
+    }),
+    OperatorTick: table<rows.OperatorTickRow>("operator_ticks", {
+      id,
+      linkId: STRING,
+      machineId: STRING,
+      planId: STRING,
+      doneOn: DATEONLY,
+      name: STRING,
+      loggedAt: DATE(3),
+    }),
+    Photo: table<rows.PhotoRow>("photos", { id, mime: STRING, bytes: DataTypes.BLOB("medium"), width: INTEGER, height: INTEGER, madeAt: DATE(3) }),
+    ProblemReport: table<rows.ProblemReportRow>("problem_reports", {
+      id,
+      machineId: STRING,
+      linkId: STRING,
+      name: STRING,
+      text: STRING,
+      stopped: BOOLEAN,
+      photoId: STRING,
+      loggedAt: DATE(3),
+      closedBy: STRING,
+      closedAt: DATE(3),
+      closedNote: STRING,
+    }),
+    SavedView: table<rows.SavedViewRow>("saved_views", { id, personId: STRING, place: STRING, name: STRING, query: STRING, madeAt: DATE(3) }),
   };
 }

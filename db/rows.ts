@@ -63,8 +63,36 @@ export interface SiteRow {
   timeZone: string;
   /** mg/L as calcium carbonate, null when never tested. */
   waterHardness: number | null;
+  /** Text form of `parseAccessHours`; closed weekdays follow from it. */
   accessHours: string;
   notes: string;
+  latitude: number | null;
+  longitude: number | null;
+  drainRules: string;
+  wasteRules: string;
+  contacts: Contact[];
+  /** Country and region of the public holidays, for example `PT` or `PT-30`; empty = none. */
+  holidayRegion: string;
+}
+
+export interface Contact {
+  name: string;
+  role: string;
+  phone: string;
+  email: string;
+}
+
+export interface SiteClosureRow {
+  id: string;
+  siteId: string;
+  /** First and last closed day. */
+  fromOn: string;
+  toOn: string;
+  reason: string;
+  byPerson: string;
+  loggedAt: Date;
+  cancelledBy: string | null;
+  cancelledAt: Date | null;
 }
 
 export interface MachineRow {
@@ -83,6 +111,103 @@ export interface MachineRow {
   options: string[];
   notes: string;
   createdAt: Date;
+  /** Where it stands, in words. */
+  position: string;
+  documents: { title: string; href: string }[];
+  photoId: string | null;
+}
+
+/** A pause of one duty, or of all of a machine. */
+export interface PauseRow {
+  id: string;
+  machineId: string;
+  planId: string | null;
+  fromOn: string;
+  /** First day that counts again; null = until resumed. */
+  toOn: string | null;
+  reason: string;
+  byPerson: string;
+  loggedAt: Date;
+  resumedBy: string | null;
+  resumedAt: Date | null;
+}
+
+export interface MachineMeterRow {
+  machineId: string;
+  meter: string;
+  name: string;
+  unit: string;
+  /** What it counts: power-on, running, cutting … hours, runs, prints. */
+  basis: string;
+  /** Name under which the gateway delivers it. */
+  gatewayRef: string | null;
+}
+
+export interface ParkedReadingRow {
+  id: string;
+  externalId: string;
+  gatewayRef: string;
+  payload: { value: unknown; at: unknown };
+  reason: string;
+  parkedAt: Date;
+  settledBy: string | null;
+  settledAt: Date | null;
+  settledAs: "taken" | "dropped" | null;
+}
+
+export interface LinkRow {
+  id: string;
+  kind: "operator" | "person-calendar" | "site-calendar";
+  /** Machine, person or site. */
+  subjectId: string;
+  /** SHA-256 of the token: the table alone opens nothing. */
+  tokenHash: string;
+  madeBy: string;
+  madeAt: Date;
+  revokedBy: string | null;
+  revokedAt: Date | null;
+}
+
+export interface OperatorTickRow {
+  id: string;
+  linkId: string;
+  machineId: string;
+  planId: string;
+  doneOn: string;
+  name: string;
+  loggedAt: Date;
+}
+
+export interface PhotoRow {
+  id: string;
+  mime: string;
+  bytes: Buffer;
+  width: number;
+  height: number;
+  madeAt: Date;
+}
+
+export interface ProblemReportRow {
+  id: string;
+  machineId: string;
+  linkId: string | null;
+  name: string;
+  text: string;
+  stopped: boolean;
+  photoId: string | null;
+  loggedAt: Date;
+  closedBy: string | null;
+  closedAt: Date | null;
+  closedNote: string;
+}
+
+export interface SavedViewRow {
+  id: string;
+  personId: string;
+  place: string;
+  name: string;
+  query: string;
+  madeAt: Date;
 }
 
 export interface ProcedureRow {
@@ -102,6 +227,10 @@ export interface PlanRules {
   intervalFactor?: number;
   /** Ids of procedures whose plans on this machine are contained. */
   covers?: string[];
+  /** Length of closure, in days, that counts as standing idle for the event `idle-ahead`; 2 when absent. */
+  idleDays?: number;
+  /** Events that a completion of this duty sets off: the second half of a split duty, a part that asks for others. */
+  emits?: { event: string; on: "same-day" | "next-open-day" }[];
 }
 
 export interface PlanRow {
@@ -127,6 +256,13 @@ export interface PlanRow {
   anchorOn: string | null;
   /** Due days of the triggers that lost the race. */
   rivals: string[];
+  /** The machine's site, kept here so that one index serves a site's due days. */
+  siteId: string;
+  /** Day a person put it on, and for whom. */
+  plannedOn: string | null;
+  plannedFor: string | null;
+  /** Goes up whenever a calendar should show it elsewhere. */
+  sequence: number;
   assessedAt: Date | null;
 }
 
@@ -174,8 +310,13 @@ export interface MeterReadingRow {
   readOn: string;
   readAt: Date;
   byPerson: string | null;
-  source: "run" | "hand" | "import";
+  source: "run" | "hand" | "import" | "gateway" | "operator";
   runId: string | null;
+  /** First value of a new meter that took the place of the old one. */
+  replaced: boolean;
+  note: string;
+  /** Id the gateway gave the reading: it is taken once. */
+  externalId: string | null;
 }
 
 export interface ReadingRow {

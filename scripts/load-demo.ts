@@ -9,7 +9,7 @@ import { emptyTables, getDb, migrate } from "../db/index";
 import { simulateRun } from "../db/demo/simulate-run";
 import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, RUNS } from "../db/demo/story";
 import type { Actor } from "../app/services/actor";
-import { assessMachine } from "../app/services/due.server";
+import { assessMachine } from "../app/services/assess.server";
 import { applyImport, checkImport, claimImport } from "../app/services/imports.server";
 import { logMachineEvent, logMeterReading } from "../app/services/machines.server";
 import { hashPassword } from "../app/services/passwords.server";

@@ -1,118 +1,8 @@
-import { assessDue, creditCovered, daysBetween, dueState, type Completion, type DueAssessment, type DueInput, type DueState } from "@core";
-import { getDb, type PlanRow, type Transaction } from "@db";
+import { assessDue, daysBetween, dueState, type DueAssessment, type DueState } from "@core";
+import { getDb, type PlanRow } from "@db";
 import { dayInZone, latestDay } from "~/shared/site-day";
-
-/** Everything of one machine that its duties depend on. */
-export interface MachineFacts {
-  timeZone: string;
-  plans: PlanRow[];
-  completions: Completion[];
-  meters: DueInput["meters"];
-  readings: DueInput["readings"];
-  events: DueInput["events"];
-}
-
-/** Reads a machine's facts: six indexed queries, whatever the size of the register. */
-export async function machineFacts(machineId: string, tx?: Transaction): Promise<MachineFacts> {
-  const db = getDb();
-  const at = { machineId };
-  const [site] = await db.select<{ timeZone: string }>(
-    "SELECT s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId",
-    at,
-    tx,
-  );
-  const plans = await db.models.Plan.findAll({ where: { machineId }, raw: true, transaction: tx ?? null });
-  const completions = await db.select<Completion>(
-    "SELECT plan_id AS planId, done_on AS `on`, meters FROM completions WHERE machine_id = :machineId ORDER BY done_on",
-    at,
-    tx,
-  );
-  const meters = await db.select<{ name: string; on: string; value: number }>(
-    "SELECT meter AS name, read_on AS `on`, value FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at, id",
-    at,
-    tx,
-  );
-  const readings = await db.select<{ name: string; on: string; value: number }>(
-    "SELECT reading AS name, read_on AS `on`, value FROM readings WHERE machine_id = :machineId ORDER BY read_at, id",
-    at,
-    tx,
-  );
-  const events = await db.select<{ event: string; on: string }>("SELECT event, happens_on AS `on` FROM machine_events WHERE machine_id = :machineId", at, tx);
-
-  const planOfProcedure = new Map(plans.map((plan) => [plan.procedureId, plan.id]));
-  const covering = plans.map((plan) => ({
-    id: plan.id,
-    covers: (plan.rules.covers ?? []).flatMap((procedureId) => planOfProcedure.get(procedureId) ?? []),
-  }));
-  return {
-    timeZone: site?.timeZone ?? "UTC",
-    plans,
-    completions: creditCovered(covering, completions),
-    meters: byName(meters),
-    readings: byName(readings),
-    events,
-  };
-}
-
-function byName(rows: { name: string; on: string; value: number }[]): DueInput["meters"] {
-  const grouped: DueInput["meters"] = {};
-  for (const { name, on, value } of rows) (grouped[name] ??= []).push({ on, value });
-  return grouped;
-}
-
-/** The due engine's input for one plan. */
-export function dueInput(
-  plan: Pick<PlanRow, "id" | "startOn" | "rules" | "hardStop">,
-  facts: Omit<MachineFacts, "plans" | "timeZone">,
-  today: string,
-): DueInput {
-  const { triggers, notice, warning, intervalFactor } = plan.rules;
-  return {
-    plan: {
-      id: plan.id,
-      startOn: plan.startOn,
-      triggers,
-      hardStop: Boolean(plan.hardStop),
-      ...(notice ? { notice } : {}),
-      ...(warning ? { warning } : {}),
-      ...(intervalFactor ? { intervalFactor } : {}),
-    },
-    completions: facts.completions,
-    meters: facts.meters,
-    readings: facts.readings,
-    events: facts.events,
-    today,
-  };
-}
-
-export type StoredDue = Pick<PlanRow, "dueOn" | "warningFrom" | "noticeFrom" | "projected" | "firmDueOn" | "anchorOn" | "rivals">;
-
-/** What of an assessment is stored; the state itself is derived when asked, from these days and the site's own day. */
-export function storedDue(assessed: DueAssessment, input: DueInput): StoredDue {
-  const driver = assessed.perTrigger.find((one) => one.trigger === assessed.driver);
-  const firm = assessed.perTrigger.filter((one) => !one.projected && one.dueOn !== null).map((one) => one.dueOn!);
-  const done = input.completions.filter((one) => one.planId === input.plan.id).map((one) => one.on);
-  return {
-    dueOn: assessed.dueOn,
-    warningFrom: assessed.warningFrom,
-    noticeFrom: assessed.noticeFrom,
-    projected: driver?.projected ?? false,
-    firmDueOn: firm.length === 0 ? null : firm.reduce((a, b) => (a < b ? a : b)),
-    anchorOn: done.length === 0 ? input.plan.startOn : done.reduce((a, b) => (a > b ? a : b)),
-    rivals: assessed.perTrigger.filter((one) => one !== driver && one.dueOn !== null).map((one) => one.dueOn!),
-  };
-}
-
-/** Assesses one machine's plans anew and stores the days that changed. Called by whatever changes a machine's facts. */
-export async function assessMachine(machineId: string, now: Date, tx?: Transaction): Promise<void> {
-  const facts = await machineFacts(machineId, tx);
-  const today = dayInZone(now, facts.timeZone);
-  for (const plan of facts.plans) {
-    const input = dueInput(plan, facts, today);
-    const stored = storedDue(assessDue(input), input);
-    await getDb().models.Plan.update({ ...stored, assessedAt: now }, { where: { id: plan.id }, transaction: tx ?? null });
-  }
-}
+import type { StoredDue } from "./assess.server";
+import { dueInput, machineFacts } from "./machine-facts.server";
 
 export interface DueNow {
   state: DueState;
@@ -212,7 +102,7 @@ export async function listMachineDuties(machineId: string, now: Date): Promise<D
 export async function getDuty(planId: string, now: Date): Promise<{ row: DueRow; plan: PlanRow; assessed: DueAssessment } | null> {
   const [found] = await getDb().select<DueSqlRow>(`SELECT ${DUE_COLUMNS} WHERE p.id = :planId`, { planId });
   if (!found) return null;
-  const facts = await machineFacts(found.machineId);
+  const facts = (await machineFacts(found.machineId))!;
   const plan = facts.plans.find((one) => one.id === planId)!;
   const [row] = await withRuns([asDueRow(found, now)]);
   return { row: row!, plan, assessed: assessDue(dueInput(plan, facts, row!.today)) };

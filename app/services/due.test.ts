@@ -1,5 +1,7 @@
 import { assessDue } from "@core";
-import { dueInput, dueNow, storedDue, type StoredDue } from "./due.server";
+import { storedDue, type StoredDue } from "./assess.server";
+import { dueNow } from "./due.server";
+import { dueInput } from "./machine-facts.server";
 
 const stored = (over: Partial<StoredDue> = {}): StoredDue & { hardStop: boolean } => ({
   dueOn: "2026-06-20",
@@ -64,6 +66,8 @@ describe("what is stored says the same as the engine, day after day", () => {
     },
     readings: {},
     events: [],
+    pauses: [],
+    calendar: () => ({ closedWeekdays: [], closed: [] }),
   };
 
   it("while the readings that the rate was taken from are in sight", () => {

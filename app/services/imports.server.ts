@@ -1,9 +1,9 @@
 import { v7 as uuidv7 } from "uuid";
-import { assessDue, hardnessFactor, type Procedure } from "@core";
-import { getDb, type Db, type ImportRow, type MachineRow, type PlanRow, type PlanRules, type SiteRow, type Transaction } from "@db";
-import { dayInZone } from "~/shared/site-day";
+import { hardnessFactor } from "@core";
+import { getDb, type Db, type ImportRow, type MachineRow, type SiteRow, type Transaction } from "@db";
 import type { Actor } from "./actor";
-import { assessMachine, dueInput, storedDue } from "./due.server";
+import { assessMachine } from "./assess.server";
+import { newPlan } from "./new-plan.server";
 import { parseMachineCsv, type MachineRecord, type RowFault } from "./machine-csv.server";
 import { newestProcedures } from "./procedures.server";
 import { Refusal } from "./refusal";
@@ -116,8 +116,15 @@ async function putRecords(db: Db, records: MachineRecord[], now: Date, tx: Trans
     const fresh = machines.filter((machine) => !known.has(machine.tag.toLowerCase()));
     // One statement for new and known machines alike.
     await db.models.Machine.bulkCreate(machines, { transaction: tx, updateOnDuplicate: UPDATED });
+    await db.run(
+      "UPDATE plans p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id WHERE m.id IN (:ids) AND NOT p.site_id <=> m.site_id",
+      { ids: machines.map((machine) => machine.id) },
+      tx,
+    );
     const siteById = new Map(part.map((record) => [siteOf(record).id, siteOf(record)]));
-    const plans = fresh.flatMap((machine) => newPlans(machine, siteById.get(machine.siteId)!, procedures, now));
+    const plans = fresh.flatMap((machine) =>
+      procedures.filter((one) => one.family === machine.family).map((procedure) => newPlan(machine, siteById.get(machine.siteId)!, procedure, now)),
+    );
     await db.models.Plan.bulkCreate(plans, { transaction: tx });
     done += part.length;
     await onProgress(done);
@@ -144,6 +151,13 @@ async function putSites(db: Db, records: MachineRecord[], tx: Transaction): Prom
     if (seen.has(key)) continue;
     const before = sites.get(key);
     const site: SiteRow = {
+      latitude: null,
+      longitude: null,
+      drainRules: "",
+      wasteRules: "",
+      contacts: [],
+      holidayRegion: "",
+      ...before,
       id: before?.id ?? uuidv7(),
       customerId: customers.get(record.customer.toLowerCase())!,
       name: before?.name ?? record.site,
@@ -157,7 +171,7 @@ async function putSites(db: Db, records: MachineRecord[], tx: Transaction): Prom
     if (!before) await db.models.Site.create(site, { transaction: tx });
     else if (JSON.stringify({ ...before }) !== JSON.stringify({ ...before, ...site })) {
       await db.models.Site.update(site, { where: { id: site.id }, transaction: tx });
-      if (before.waterHardness !== site.waterHardness || before.timeZone !== site.timeZone) changed.push(site.id);
+      if (before.waterHardness !== site.waterHardness || before.timeZone !== site.timeZone || before.accessHours !== site.accessHours) changed.push(site.id);
     }
   }
   return { siteOf: (record) => seen.get(keyOf(record))!, changed };
@@ -179,46 +193,9 @@ function machineRow(record: MachineRecord, siteId: string, id: string, now: Date
     options: record.options,
     notes: record.notes,
     createdAt: now,
-  };
-}
-
-/**
- * The duties of a new machine: one plan for each procedure of its family. They count from `duties_from`, else from the
- * day of registration: counting from the commissioning of an old machine would make everything overdue at once.
- */
-function newPlans(machine: MachineRow, site: SiteRow, procedures: Procedure[], now: Date): PlanRow[] {
-  const today = dayInZone(now, site.timeZone);
-  return procedures
-    .filter((procedure) => procedure.family === machine.family)
-    .map((procedure) => {
-      const plan = {
-        id: uuidv7(),
-        machineId: machine.id,
-        procedureId: procedure.id,
-        title: procedure.title,
-        who: procedure.who,
-        authorisation: procedure.authorisation ?? null,
-        minutes: Math.round(procedure.minutes.handsOn + procedure.minutes.waiting),
-        startOn: machine.dutiesFrom ?? (machine.commissionedOn && machine.commissionedOn > today ? machine.commissionedOn : today),
-        rules: planRules(procedure, site.waterHardness),
-        hardStop: procedure.plan.hardStop ?? false,
-        active: true,
-        assessedAt: now,
-      };
-      const input = dueInput(plan, { completions: [], meters: {}, readings: {}, events: [] }, today);
-      return { ...plan, ...storedDue(assessDue(input), input) };
-    });
-}
-
-function planRules(procedure: Procedure, waterHardness: number | null): PlanRules {
-  const { triggers, notice, warning, covers, scaledByHardness } = procedure.plan;
-  const factor = scaledByHardness ? hardnessFactor(waterHardness) : 1;
-  return {
-    triggers,
-    ...(notice ? { notice } : {}),
-    ...(warning ? { warning } : {}),
-    ...(covers ? { covers } : {}),
-    ...(factor === 1 ? {} : { intervalFactor: factor }),
+    position: "",
+    documents: [],
+    photoId: null,
   };
 }
 

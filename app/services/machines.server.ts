@@ -2,7 +2,7 @@ import { v7 as uuidv7 } from "uuid";
 import { getDb, type MachineRow, type SiteRow } from "@db";
 import { dayInZone } from "~/shared/site-day";
 import type { Actor } from "./actor";
-import { assessMachine } from "./due.server";
+import { assessMachine } from "./assess.server";
 import { COLUMNS, writeMachineCsv, type MachineRecord } from "./machine-csv.server";
 import { Refusal } from "./refusal";
 

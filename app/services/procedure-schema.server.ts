@@ -153,6 +153,10 @@ const SCHEMA = yup
         hardStop: yup.boolean().strict().optional(),
         covers: yup.array(slug.required()).optional(),
         scaledByHardness: yup.boolean().strict().optional(),
+        idleDays: whole.min(1).max(60).optional(),
+        emits: yup
+          .array(yup.object({ event: slug.max(60).required(), on: yup.string().strict().oneOf(["same-day", "next-open-day"]).required() }).noUnknown())
+          .optional(),
       })
       .noUnknown()
       .required(),

@@ -16,7 +16,7 @@ import { parseRunEvent } from "~/shared/run-event-schema";
 import { dayInZone } from "~/shared/site-day";
 import { whyNotWork, type Actor } from "./actor";
 import { contentHash } from "./content-hash.server";
-import { assessMachine } from "./due.server";
+import { assessMachine } from "./assess.server";
 import { Refusal } from "./refusal";
 
 /** Most events one batch may hold; a device that was away for long sends several. */

@@ -40,6 +40,10 @@ export interface ProcedurePlan {
   covers?: string[];
   /** Scale-related: the interval shrinks where water is hard. */
   scaledByHardness?: boolean;
+  /** Days of closure that count as standing idle, for the event `idle-ahead`; 2 when absent. */
+  idleDays?: number;
+  /** Events that a completion sets off on this machine: a second half, or what must follow a replacement. */
+  emits?: { event: string; on: "same-day" | "next-open-day" }[];
 }
 
 export type HazardKind =

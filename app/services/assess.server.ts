@@ -1,0 +1,112 @@
+import { assessDue, type DueAssessment, type DueInput } from "@core";
+import { getDb, type PlanRow, type Transaction } from "@db";
+import { dayInZone } from "~/shared/site-day";
+import { dueInput, factsOf, type MachineFacts } from "./machine-facts.server";
+
+export type StoredDue = Pick<PlanRow, "dueOn" | "warningFrom" | "noticeFrom" | "projected" | "firmDueOn" | "anchorOn" | "rivals">;
+
+/** What of an assessment is stored; the state itself is derived when asked, from these days and the site's own day. */
+export function storedDue(assessed: DueAssessment, input: DueInput): StoredDue {
+  const driver = assessed.perTrigger.find((one) => one.trigger === assessed.driver);
+  const firm = assessed.perTrigger.filter((one) => !one.projected && one.dueOn !== null).map((one) => one.dueOn!);
+  const done = input.completions.filter((one) => one.planId === input.plan.id).map((one) => one.on);
+  return {
+    dueOn: assessed.dueOn,
+    warningFrom: assessed.warningFrom,
+    noticeFrom: assessed.noticeFrom,
+    projected: driver?.projected ?? false,
+    firmDueOn: firm.length === 0 ? null : firm.reduce((a, b) => (a < b ? a : b)),
+    anchorOn: done.length === 0 ? input.plan.startOn : done.reduce((a, b) => (a > b ? a : b)),
+    rivals: assessed.perTrigger.filter((one) => one !== driver && one.dueOn !== null).map((one) => one.dueOn!),
+  };
+}
+
+/** Assesses one machine's plans anew and stores what changed. Called by whatever changes a machine's facts. */
+export async function assessMachine(machineId: string, now: Date, tx?: Transaction): Promise<void> {
+  await assessMachines([machineId], now, tx);
+}
+
+/** Assesses the plans of some machines; the number of duties whose days changed. */
+export async function assessMachines(machineIds: readonly string[], now: Date, tx?: Transaction): Promise<number> {
+  const changed: (StoredDue & { id: string })[] = [];
+  // Two writers on one machine take turns, so that neither stores days without the other's facts.
+  if (tx) await getDb().select("SELECT id FROM machines WHERE id IN (:machineIds) ORDER BY id FOR UPDATE", { machineIds }, tx);
+  for (const facts of await factsOf(machineIds, tx)) changed.push(...changedPlans(facts, now));
+  await storeChanged(changed, now, tx);
+  return changed.length;
+}
+
+function changedPlans(facts: MachineFacts, now: Date): (StoredDue & { id: string })[] {
+  const today = dayInZone(now, facts.timeZone);
+  return facts.plans.flatMap((plan) => {
+    const input = dueInput(plan, facts, today);
+    const stored = storedDue(assessDue(input), input);
+    return isSame(plan, stored) ? [] : [{ id: plan.id, ...stored }];
+  });
+}
+
+function isSame(plan: PlanRow, stored: StoredDue): boolean {
+  return (
+    plan.dueOn === stored.dueOn &&
+    plan.warningFrom === stored.warningFrom &&
+    plan.noticeFrom === stored.noticeFrom &&
+    Boolean(plan.projected) === stored.projected &&
+    plan.firmDueOn === stored.firmDueOn &&
+    plan.anchorOn === stored.anchorOn &&
+    plan.rivals.join() === stored.rivals.join()
+  );
+}
+
+/**
+ * Stores days in one statement. A duty that was done since leaves the day it was put on; one whose day moved gets a
+ * new sequence number, so that calendars show it elsewhere instead of twice.
+ */
+async function storeChanged(rows: readonly (StoredDue & { id: string })[], now: Date, tx?: Transaction): Promise<void> {
+  if (rows.length === 0) return;
+  await getDb().run(
+    `UPDATE plans p JOIN JSON_TABLE(:rows, '$[*]' COLUMNS (
+       id CHAR(36) CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci PATH '$.id',
+       due_on DATE PATH '$.dueOn', warning_from DATE PATH '$.warningFrom', notice_from DATE PATH '$.noticeFrom',
+       projected INT PATH '$.projected', firm_due_on DATE PATH '$.firmDueOn', anchor_on DATE PATH '$.anchorOn',
+       rivals JSON PATH '$.rivals')) v ON v.id = p.id
+     SET p.sequence = p.sequence + (NOT p.due_on <=> v.due_on),
+       p.planned_for = IF(p.anchor_on <=> v.anchor_on, p.planned_for, NULL),
+       p.planned_on = IF(p.anchor_on <=> v.anchor_on, p.planned_on, NULL),
+       p.due_on = v.due_on, p.warning_from = v.warning_from, p.notice_from = v.notice_from, p.projected = v.projected,
+       p.firm_due_on = v.firm_due_on, p.anchor_on = v.anchor_on, p.rivals = COALESCE(v.rivals, '[]'), p.assessed_at = :now`,
+    { rows: JSON.stringify(rows.map((row) => ({ ...row, projected: row.projected ? 1 : 0 }))), now },
+    tx,
+  );
+}
+
+const CHUNK = 400;
+
+/**
+ * Assesses every duty of the register, some machines at a time, each part in a transaction of its own: for a changed
+ * engine, changed rules, or to refresh forecasts.
+ *
+ * @returns how many duties were looked at and how many changed
+ */
+export async function assessAll(now: Date, onProgress?: (machines: number, duties: number) => void): Promise<{ duties: number; changed: number }> {
+  const db = getDb();
+  let after = "";
+  let machines = 0;
+  let duties = 0;
+  let changed = 0;
+  for (;;) {
+    const ids = (await db.select<{ id: string }>(`SELECT id FROM machines WHERE id > :after ORDER BY id LIMIT ${CHUNK}`, { after })).map((row) => row.id);
+    if (ids.length === 0) return { duties, changed };
+    const [looked, moved] = await db.transact(async (tx): Promise<[number, number]> => {
+      await db.select("SELECT id FROM machines WHERE id IN (:ids) ORDER BY id FOR UPDATE", { ids }, tx);
+      const all = await factsOf(ids, tx);
+      const rows = all.flatMap((facts) => changedPlans(facts, now));
+      await storeChanged(rows, now, tx);
+      return [all.reduce((sum, facts) => sum + facts.plans.length, 0), rows.length];
+    });
+    duties += looked;
+    changed += moved;
+    machines += ids.length;
+    after = ids[ids.length - 1]!;
+    onProgress?.(machines, duties);
+  }
+}
