@@ -257,7 +257,8 @@ describe("from sheet to record", () => {
   });
 
   it("re-assesses the plans of the machine that an event is about, and no other", async () => {
-    await getDb().run("UPDATE plans SET assessed_at = '2020-01-01'");
+    // Days that cannot be right: only an assessment mends them.
+    await getDb().run("UPDATE plans SET anchor_on = '2000-01-01', assessed_at = '2020-01-01'");
     const machineId = (await getDuty(await planOf("T-3", "slide-stainer-weekly"), NOW))!.row.machineId;
     await logMachineEvent(ada, machineId, { event: "after-run", on: null, note: "" }, later(1));
     const touched = await getDb().select<{ machineId: string }>("SELECT machine_id AS machineId FROM plans WHERE assessed_at > '2020-01-02'");
