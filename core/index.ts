@@ -6,3 +6,5 @@ export { idleAheadDays, nextOpenDay, type SiteCalendar } from "./days/site-calen
 export * from "./schedule/index";
 export * from "./sheet/index";
 export { hardnessClass, hardnessFactor, type HardnessClass } from "./water/hardness";
+export { AHEAD_CELLS, AHEAD_DAYS, aheadCell, cellDays, type AheadCell, type SpanName } from "./ahead/spans";
+export { levelledWeeks, levelModel, weeklyMinutes, type LevelItem, type LevelModel } from "./ahead/level-weeks";

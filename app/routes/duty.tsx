@@ -1,16 +1,18 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Form, Link, redirect, useRouteLoaderData } from "react-router";
 import { SubmitButton } from "~/components/form";
 import { outcomeName } from "~/shared/outcomes";
 import { LeadMark, leadWords } from "~/components/lead-mark";
 import { Notice } from "~/components/notice";
 import { SafetySign } from "~/components/safety-sign";
 import { Why } from "~/components/why";
+import { served } from "~/served.server";
 import { whyNotWork } from "~/services/actor";
 import { getDuty } from "~/services/due.server";
 import { getProcedure } from "~/services/procedures.server";
 import { Refusal } from "~/services/refusal";
 import { openRun } from "~/services/runs.server";
 import { actorOf } from "~/session.server";
+import type { loader as rootLoader } from "../root";
 import type { Route } from "./+types/duty";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.row.title ?? "Duty"} – Humble Hound` }];
@@ -18,7 +20,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderD
 export async function loader({ params, context }: Route.LoaderArgs) {
   const duty = await getDuty(params.planId, new Date());
   if (!duty) throw new Response("This duty does not exist. Go back to the round.", { status: 404 });
-  const procedure = await getProcedure(duty.plan.procedureId);
+  const procedure = await served(getProcedure(duty.plan.procedureId));
   return { ...duty, procedure, notAllowed: whyNotWork(actorOf(context), duty.plan, duty.row.today) };
 }
 
@@ -33,6 +35,7 @@ export async function action({ params, context }: Route.ActionArgs) {
 
 export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
   const { row, assessed, procedure, notAllowed } = loaderData;
+  const lead = useRouteLoaderData<typeof rootLoader>("root")?.person?.role === "lead";
   return (
     <div className="grid gap-6 lg:grid-cols-[1fr_20rem]">
       <div>
@@ -53,9 +56,20 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
               {row.dueOn && <span className="figure block text-sm font-normal text-ink-soft">{row.dueOn}</span>}
             </p>
           </div>
-          <div className="mt-3">
+          <div className="mt-3 flex flex-wrap items-start justify-between gap-x-5">
             <Why because={assessed.because} summary="Why this day?" />
+            {lead && (
+              <Link to={`/duties/${row.planId}/rules`} className="inline-block min-h-8 text-sm">
+                Change the rules
+              </Link>
+            )}
           </div>
+          {row.plannedOn && (
+            <p className="mt-2 text-sm">
+              Put on <span className="figure">{row.plannedOn}</span>
+              {row.plannedForName && ` for ${row.plannedForName}`}
+            </p>
+          )}
         </div>
 
         {row.lastOutcome && (

@@ -7,6 +7,7 @@ import { outcomeName } from "~/shared/outcomes";
 import { FamilyGlyph, familyName } from "~/components/family-glyph";
 import { SelectField, SubmitButton, TextField } from "~/components/form";
 import { Notice } from "~/components/notice";
+import { served } from "~/served.server";
 import { listMachineDuties } from "~/services/due.server";
 import { getMachine, logMachineEvent, logMeterReading, meterQuestion } from "~/services/machines.server";
 import { newestProcedures } from "~/services/procedures.server";
@@ -23,7 +24,7 @@ const EVENT_NAMES: Record<string, string> = {
 };
 
 export async function loader({ params }: Route.LoaderArgs) {
-  const view = await getMachine(params.machineId);
+  const view = await served(getMachine(params.machineId));
   const procedures = await newestProcedures([view.machine.family]);
   const meters = new Map(procedures.flatMap((procedure) => procedure.meters).map((meter) => [meter.id, meter]));
   const events = new Set(procedures.flatMap((procedure) => procedure.plan.triggers).flatMap((trigger) => (trigger.kind === "event" ? [trigger.event] : [])));

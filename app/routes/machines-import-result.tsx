@@ -3,6 +3,7 @@ import { data, Form, Link, redirect, useRevalidator } from "react-router";
 import { SubmitButton } from "~/components/form";
 import { Notice } from "~/components/notice";
 import { logError } from "~/log.server";
+import { served } from "~/served.server";
 import { applyImport, claimImport, getImport } from "~/services/imports.server";
 import type { Route } from "./+types/machines-import-result";
 
@@ -12,7 +13,7 @@ const SHOWN_FAULTS = 200;
 const POLL_MS = 400;
 
 export async function loader({ params }: Route.LoaderArgs) {
-  const found = await getImport(params.importId);
+  const found = await served(getImport(params.importId));
   return {
     ...found,
     faults: found.faults.slice(0, SHOWN_FAULTS),

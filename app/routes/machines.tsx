@@ -27,6 +27,9 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
+          <Link to="/sites" className="btn">
+            Sites
+          </Link>
           {lead && (
             <Link to="/machines/import" className="btn">
               Import CSV

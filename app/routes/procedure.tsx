@@ -2,13 +2,14 @@ import { Link } from "react-router";
 import { limitWords, type Step, type Trigger } from "@core";
 import { familyName } from "~/components/family-glyph";
 import { SafetySign } from "~/components/safety-sign";
+import { served } from "~/served.server";
 import { getProcedure } from "~/services/procedures.server";
 import type { Route } from "./+types/procedure";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.procedure.title ?? "Procedure"} – Humble Hound` }];
 
 export async function loader({ params }: Route.LoaderArgs) {
-  return { procedure: await getProcedure(params.procedureId) };
+  return { procedure: await served(getProcedure(params.procedureId)) };
 }
 
 export default function ProcedurePage({ loaderData }: Route.ComponentProps) {

@@ -6,6 +6,7 @@ import { foldRun, missingSteps } from "@core";
 import { AreaField, SubmitButton, TextField } from "~/components/form";
 import { Notice } from "~/components/notice";
 import { addressContext } from "~/request-context";
+import { served } from "~/served.server";
 import { Refusal } from "~/services/refusal";
 import { loadRun, signRun, type CustomerSignature } from "~/services/runs.server";
 import { confirmPassword } from "~/services/sessions.server";
@@ -18,7 +19,7 @@ import type { Route } from "./+types/sheet-sign";
 export const meta: Route.MetaFunction = () => [{ title: "Sign – Humble Hound" }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { run, procedure, machine, events } = await loadRun(params.runId);
+  const { run, procedure, machine, events } = await served(loadRun(params.runId));
   if (run.status !== "open") throw redirect(`/book/records/${run.id}`);
   const state = foldRun(procedure, events);
   return {

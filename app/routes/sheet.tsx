@@ -3,6 +3,7 @@ import { Link, redirect, useNavigate, useRouteLoaderData } from "react-router";
 import { nextSteps, sheetSteps, type RunEventBody, type SheetStep, type StepRef } from "@core";
 import { Notice } from "~/components/notice";
 import { useHydrated } from "~/components/use-hydrated";
+import { served } from "~/served.server";
 import { loadRun, recentValues } from "~/services/runs.server";
 import { actorOf } from "~/session.server";
 import { EndSheet, SheetTools } from "~/sheet/sheet-tools";
@@ -16,7 +17,7 @@ import type { Route } from "./+types/sheet";
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.procedure.title ?? "Sheet"} – Humble Hound` }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const view = await loadRun(params.runId);
+  const view = await served(loadRun(params.runId));
   if (view.run.status !== "open") throw redirect(`/book/records/${params.runId}`);
   return { ...view, me: actorOf(context).id, ghosts: await recentValues(view.run.machineId) };
 }

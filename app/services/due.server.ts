@@ -42,6 +42,8 @@ export interface DueRow extends DueNow {
   customerName: string;
   accessHours: string;
   today: string;
+  plannedOn: string | null;
+  plannedForName: string | null;
   openRunId: string | null;
   /** Why the last visit left it undone. */
   lastOutcome: { outcome: string; reason: string; at: string } | null;
@@ -56,10 +58,11 @@ interface DueSqlRow extends Omit<DueRow, "state" | "daysLeft" | "today" | "openR
 
 const DUE_COLUMNS = `
   p.id AS planId, p.title, p.minutes, p.who, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop, p.projected,
-  p.due_on AS dueOn, p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn,
+  p.due_on AS dueOn, p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, p.planned_on AS plannedOn, w.name AS plannedForName,
   m.id AS machineId, m.name AS machineName, m.tag AS machineTag, m.family, m.area,
   s.id AS siteId, s.name AS siteName, s.time_zone AS timeZone, s.access_hours AS accessHours, c.name AS customerName
-  FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id`;
+  FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
+  LEFT JOIN persons w ON w.id = p.planned_for`;
 
 /** What needs attention now, longest due first: 50 a page, three queries. */
 export async function listDue(
@@ -74,7 +77,7 @@ export async function listDue(
      JOIN (
        SELECT id FROM plans
        WHERE active = 1 AND notice_from <= :latest
-         ${filter.siteId ? "AND machine_id IN (SELECT id FROM machines WHERE site_id = :siteId)" : ""}
+         ${filter.siteId ? "AND site_id = :siteId" : ""}
          ${afterDay && afterId ? "AND (due_on > :afterDay OR (due_on = :afterDay AND id > :afterId))" : ""}
        ORDER BY due_on, id LIMIT :fetch
      ) page ON page.id = p.id

@@ -1,12 +1,11 @@
 import { v7 as uuidv7 } from "uuid";
-import { hardnessFactor } from "@core";
 import { getDb, type Db, type ImportRow, type MachineRow, type SiteRow, type Transaction } from "@db";
 import type { Actor } from "./actor";
-import { assessMachine } from "./assess.server";
 import { newPlan } from "./new-plan.server";
 import { parseMachineCsv, type MachineRecord, type RowFault } from "./machine-csv.server";
 import { newestProcedures } from "./procedures.server";
 import { Refusal } from "./refusal";
+import { assessSite, rescale } from "./sites.server";
 
 export const MAX_IMPORT_BYTES = 8 * 1024 * 1024;
 const CHUNK = 250;
@@ -199,22 +198,11 @@ function machineRow(record: MachineRecord, siteId: string, id: string, now: Date
   };
 }
 
-/** A site whose water or time zone changed: its scale-related plans get the new factor, and all are assessed anew. */
+/** A site whose water, zone or hours changed: its scale-related duties get the new factor, and all are assessed anew. */
 async function rescaleSite(db: Db, siteId: string, now: Date, tx: Transaction): Promise<void> {
   const site = await db.models.Site.findByPk(siteId, { raw: true, transaction: tx });
-  const machines = await db.select<{ id: string; family: string }>("SELECT id, family FROM machines WHERE site_id = :siteId", { siteId }, tx);
-  const procedures = new Map((await newestProcedures([...new Set(machines.map((machine) => machine.family))])).map((one) => [one.id, one]));
-  for (const machine of machines) {
-    const plans = await db.models.Plan.findAll({ where: { machineId: machine.id }, raw: true, transaction: tx });
-    for (const plan of plans) {
-      const procedure = procedures.get(plan.procedureId);
-      if (!procedure?.plan.scaledByHardness) continue;
-      const { intervalFactor: _, ...rules } = plan.rules;
-      const factor = hardnessFactor(site!.waterHardness);
-      await db.models.Plan.update({ rules: factor === 1 ? rules : { ...rules, intervalFactor: factor } }, { where: { id: plan.id }, transaction: tx });
-    }
-    await assessMachine(machine.id, now, tx);
-  }
+  await rescale(siteId, site!.waterHardness, tx);
+  await assessSite(siteId, now, tx);
 }
 
 function chunks<T>(items: readonly T[], size: number): T[][] {

@@ -1,9 +1,12 @@
 import { v7 as uuidv7 } from "uuid";
-import { getDb, type MachineRow, type SiteRow } from "@db";
+import type { Trigger } from "@core";
+import { getDb, type MachineRow, type PlanRules, type SiteRow } from "@db";
 import { dayInZone } from "~/shared/site-day";
 import type { Actor } from "./actor";
 import { assessMachine } from "./assess.server";
 import { COLUMNS, writeMachineCsv, type MachineRecord } from "./machine-csv.server";
+import { zoneOf } from "./machine-access.server";
+import { newestProcedures } from "./procedures.server";
 import { Refusal } from "./refusal";
 
 export interface MachineListRow {
@@ -153,14 +156,33 @@ export async function logMachineEvent(actor: Actor, machineId: string, input: { 
   });
 }
 
-async function zoneOf(machineId: string): Promise<string> {
-  const [row] = await getDb().select<{ timeZone: string }>(
-    "SELECT s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId",
+/** What a machine's own procedures and logs call things: for setting up rules. */
+export async function getMachineNames(
+  machineId: string,
+): Promise<{ machineName: string; family: string; meters: { id: string; name: string; unit: string }[]; readings: string[]; events: string[] }> {
+  const db = getDb();
+  const [machine] = await db.select<{ name: string; family: string }>("SELECT name, family FROM machines WHERE id = :machineId", { machineId });
+  if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
+  const own = await db.select<{ id: string; name: string; unit: string }>(
+    "SELECT meter AS id, name, unit FROM machine_meters WHERE machine_id = :machineId ORDER BY name",
     { machineId },
   );
-  if (!row) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
-  return row.timeZone;
+  const procedures = await newestProcedures([machine.family]);
+  const meters = new Map([...procedures.flatMap((procedure) => procedure.meters), ...own].map((meter) => [meter.id, meter]));
+  const readings = new Set(
+    procedures.flatMap((procedure) => procedure.steps).flatMap((step) => (step.kind === "measure" && !step.meter ? [step.reading] : [])),
+  );
+  const logged = await db.select<{ event: string }>("SELECT DISTINCT event FROM machine_events WHERE machine_id = :machineId LIMIT 50", { machineId });
+  const planned = await db.select<{ rules: PlanRules }>("SELECT rules FROM plans WHERE machine_id = :machineId", { machineId });
+  const events = new Set([
+    ...procedures.flatMap((procedure) => procedure.plan.triggers).flatMap(eventOf),
+    ...planned.flatMap(({ rules }) => [...rules.triggers.flatMap(eventOf), ...(rules.emits ?? []).map((one) => one.event)]),
+    ...logged.map((row) => row.event),
+  ]);
+  return { machineName: machine.name, family: machine.family, meters: [...meters.values()], readings: [...readings].sort(), events: [...events].sort() };
 }
+
+const eventOf = (trigger: Trigger): string[] => (trigger.kind === "event" ? [trigger.event] : []);
 
 /** The whole register as CSV. */
 export async function exportMachines(): Promise<string> {

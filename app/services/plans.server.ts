@@ -37,13 +37,17 @@ function settingsOf(plan: PlanRow): PlanSettings {
 }
 
 /** A duty as it may be changed, with what its procedure proposes and the machine's names for things. */
-export async function planForEdit(planId: string): Promise<{ plan: PlanRow; settings: PlanSettings; others: { procedureId: string; title: string }[] }> {
+export async function planForEdit(
+  planId: string,
+  now: Date,
+): Promise<{ plan: PlanRow; settings: PlanSettings; today: string; others: { procedureId: string; title: string }[] }> {
   const plan = await findPlan(planId);
+  const today = dayInZone(now, await zoneOf(plan.machineId));
   const others = await getDb().select<{ procedureId: string; title: string }>(
     "SELECT procedure_id AS procedureId, title FROM plans WHERE machine_id = :machineId AND id <> :planId ORDER BY title",
     { machineId: plan.machineId, planId },
   );
-  return { plan, settings: settingsOf(plan), others };
+  return { plan, settings: settingsOf(plan), today, others };
 }
 
 /**
@@ -79,7 +83,9 @@ export async function proposedDuties(machineId: string): Promise<{ id: string; t
   const db = getDb();
   const [machine] = await db.select<{ family: string }>("SELECT family FROM machines WHERE id = :machineId", { machineId });
   if (!machine) return [];
-  const known = new Set((await db.select<{ id: string }>("SELECT procedure_id AS id FROM plans WHERE machine_id = :machineId", { machineId })).map((row) => row.id));
+  const known = new Set(
+    (await db.select<{ id: string }>("SELECT procedure_id AS id FROM plans WHERE machine_id = :machineId", { machineId })).map((row) => row.id),
+  );
   return (await newestProcedures([machine.family])).filter((procedure) => !known.has(procedure.id)).map(({ id, title }) => ({ id, title }));
 }
 
@@ -90,7 +96,8 @@ export async function addDuty(actor: Actor, machineId: string, input: { procedur
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
   const site = (await db.models.Site.findByPk(machine.siteId, { raw: true }))!;
   const procedure = await getProcedure(input.procedureId);
-  if (procedure.id !== OWN_DUTY && procedure.family !== machine.family) throw new Refusal(422, "other-family", "This procedure is for another family of machines.");
+  if (procedure.id !== OWN_DUTY && procedure.family !== machine.family)
+    throw new Refusal(422, "other-family", "This procedure is for another family of machines.");
   const plan = newPlan({ ...machine, dutiesFrom: null }, site, procedure, now);
   if (input.title) plan.title = input.title;
   await db.transact(async (tx) => {

@@ -5,6 +5,7 @@ import { Refusal } from "./refusal";
 interface Limits {
   perName: RateLimiterMySQL;
   perAddress: RateLimiterMySQL;
+  perLinkAddress: RateLimiterMySQL;
 }
 
 const holder = globalThis as { houndLimits?: Limits };
@@ -24,7 +25,11 @@ function limits(): Limits {
         points,
         duration: minutes * 60,
       });
-    holder.houndLimits = { perName: limiter("name", 8, 15), perAddress: limiter("addr", Number(process.env.SIGN_IN_PER_ADDRESS ?? 60), 15) };
+    holder.houndLimits = {
+      perName: limiter("name", 8, 15),
+      perAddress: limiter("addr", Number(process.env.SIGN_IN_PER_ADDRESS ?? 60), 15),
+      perLinkAddress: limiter("link", Number(process.env.LINKS_PER_ADDRESS ?? 240), 15),
+    };
   }
   return holder.houndLimits;
 }
@@ -44,4 +49,14 @@ export async function countSignIn(signIn: string, address: string): Promise<void
 
 export async function forgetSignIns(signIn: string): Promise<void> {
   await limits().perName.delete(signIn.toLowerCase().slice(0, 120));
+}
+
+/** Counts a request to a link without sign-in; refuses when one address sends too many. */
+export async function countLinkUse(address: string): Promise<void> {
+  try {
+    await limits().perLinkAddress.consume(address);
+  } catch (error) {
+    if (!(error instanceof RateLimiterRes)) throw error;
+    throw new Refusal(429, "too-many", "Too many requests from here. Wait a quarter of an hour and try again; nothing that was sent is lost.");
+  }
 }

@@ -22,6 +22,7 @@ const CHANGES = [
     ADD COLUMN sequence INT UNSIGNED NOT NULL DEFAULT 0,
     ADD KEY plans_machine (machine_id, procedure_id),
     ADD KEY plans_site_due (active, site_id, due_on),
+    ADD KEY plans_who_due (active, who, site_id, due_on),
     ADD KEY plans_planned (planned_for, planned_on)`,
   `ALTER TABLE plans DROP KEY plans_machine_procedure`,
   `UPDATE plans p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id`,

@@ -1,0 +1,129 @@
+import { useState } from "react";
+import { Link, useFetcher } from "react-router";
+import { Notice } from "~/components/notice";
+import type { AheadDuty, AheadPage } from "~/services/ahead.server";
+import { hoursWords } from "./cell-words";
+
+const SHOWN = 5;
+
+/** What is selected comes to: hands-on time, what to take along, and the day to put it on. */
+export function SelectionPanel({
+  duties,
+  takes,
+  people,
+  today,
+  onClear,
+  fetcher,
+}: {
+  duties: readonly (AheadDuty & { siteName: string })[];
+  takes: AheadPage["takes"];
+  people: readonly { id: string; name: string }[];
+  today: string;
+  onClear(): void;
+  fetcher: ReturnType<typeof useFetcher<{ error?: string }>>;
+}) {
+  const [all, setAll] = useState(false);
+  const minutes = duties.reduce((sum, one) => sum + one.handsOn, 0);
+  const parts = sumOf(duties, takes);
+  const error = fetcher.data?.error;
+  return (
+    <section aria-labelledby="chosen" className="panel no-print mt-4 border-2 border-ink p-4 lg:sticky lg:bottom-3">
+      <div className="flex flex-wrap items-baseline justify-between gap-3">
+        <h2 id="chosen" className="text-lg" aria-live="polite">
+          {duties.length} {duties.length === 1 ? "duty" : "duties"}, <span className="figure">{hoursWords(minutes)}</span> hands-on
+        </h2>
+        <button type="button" className="min-h-11 underline underline-offset-4" onClick={onClear}>
+          Choose none
+        </button>
+      </div>
+      <div className="grid gap-x-6 lg:grid-cols-[1fr_auto]">
+        <div className="min-w-0">
+          <ul className="mt-1 text-sm">
+            {(all ? duties : duties.slice(0, SHOWN)).map((one) => (
+              <li key={one.planId} className="wrap-anywhere">
+                <Link to={`/duties/${one.planId}`}>{one.title}</Link> · {one.machineName}, {one.siteName}{" "}
+                <span className="figure text-ink-soft">
+                  {one.dueOn}
+                  {one.plannedOn && ` → ${one.plannedOn}`}
+                </span>
+              </li>
+            ))}
+          </ul>
+          {duties.length > SHOWN && (
+            <button type="button" className="min-h-11 text-sm underline underline-offset-4" onClick={() => setAll(!all)}>
+              {all ? "Show fewer" : `Show all ${duties.length}`}
+            </button>
+          )}
+          <details className="mt-1 text-sm">
+            <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">What it takes along ({parts.length})</summary>
+            {parts.length === 0 ? (
+              <p>No materials are listed for these duties.</p>
+            ) : (
+              <ul className="columns-1 sm:columns-2">
+                {parts.map((part) => (
+                  <li key={`${part.item}/${part.unit}`}>
+                    {part.name}{" "}
+                    <span className="figure">
+                      {part.qty} {part.unit}
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            )}
+          </details>
+        </div>
+        <div>
+          {error && (
+            <div className="mt-2">
+              <Notice tone="problem">{error}</Notice>
+            </div>
+          )}
+          <fetcher.Form method="post" className="mt-2 flex flex-wrap items-end gap-2">
+            <input type="hidden" name="planIds" value={duties.map((one) => one.planId).join(",")} />
+            <div>
+              <label htmlFor="plan-on" className="block text-sm font-semibold">
+                Day
+              </label>
+              <input id="plan-on" name="on" type="date" className="field" defaultValue={today} required />
+            </div>
+            <div>
+              <label htmlFor="plan-for" className="block text-sm font-semibold">
+                For
+              </label>
+              <select id="plan-for" name="personId" className="field" defaultValue="">
+                <option value="">Whoever goes</option>
+                {people.map((person) => (
+                  <option key={person.id} value={person.id}>
+                    {person.name}
+                  </option>
+                ))}
+              </select>
+            </div>
+            <button name="intent" value="put" className="btn btn-main">
+              Put on this day
+            </button>
+            {duties.some((one) => one.plannedOn !== null) && (
+              <button name="intent" value="take-off" className="btn" formNoValidate>
+                Take off its day
+              </button>
+            )}
+          </fetcher.Form>
+        </div>
+      </div>
+    </section>
+  );
+}
+
+/** Materials of all chosen duties, like with like. */
+function sumOf(duties: readonly AheadDuty[], takes: AheadPage["takes"]): { item: string; name: string; qty: number; unit: string }[] {
+  const sums = new Map<string, { item: string; name: string; qty: number; unit: string }>();
+  for (const duty of duties) {
+    for (const one of takes[duty.procedureId] ?? []) {
+      const key = `${one.item}/${one.unit}`;
+      const sum = sums.get(key);
+      if (sum) sum.qty += one.qty;
+      else sums.set(key, { ...one });
+    }
+  }
+  return [...sums.values()].sort((a, b) => a.name.localeCompare(b.name));
+}

@@ -1,0 +1,264 @@
+import { addDays, AHEAD_CELLS, AHEAD_DAYS, aheadCell, CoreError, projectDue, type DatedValue, type DueState, type Procedure } from "@core";
+import { getDb, type PlanRow } from "@db";
+import { dayInZone } from "~/shared/site-day";
+import { dueNow } from "./due.server";
+import { newestProcedures } from "./procedures.server";
+
+export interface AheadFilter {
+  /** Beginning of a site's or customer's name. */
+  q: string | null;
+  siteId: string | null;
+  family: string | null;
+  who: PlanRow["who"] | null;
+  /** Only duties put on a day for this person. */
+  personId: string | null;
+  /** Page of sites, from 0. */
+  page: number;
+}
+
+/** The next time a duty falls due, as a mark that can be put on a day. */
+export interface AheadDuty {
+  planId: string;
+  title: string;
+  procedureId: string;
+  machineId: string;
+  machineName: string;
+  machineTag: string;
+  who: PlanRow["who"];
+  state: DueState;
+  dueOn: string | null;
+  projected: boolean;
+  hardStop: boolean;
+  plannedOn: string | null;
+  plannedFor: string | null;
+  /** Hands-on minutes of the procedure. */
+  handsOn: number;
+  /** Index into the core's cells: where the mark stands, on its planned day if it has one. */
+  cell: number;
+}
+
+export interface AheadSite {
+  id: string;
+  name: string;
+  customerName: string;
+  accessHours: string;
+  today: string;
+  duties: AheadDuty[];
+  /** Repeats after the next time, by cell: how many and how many hands-on minutes. */
+  repeats: { count: number; minutes: number }[];
+}
+
+export interface AheadPage {
+  sites: AheadSite[];
+  totalSites: number;
+  pages: number;
+  /** What one service of a procedure takes along. */
+  takes: Record<string, { item: string; name: string; qty: number; unit: string }[]>;
+}
+
+const SITES_PER_PAGE = 20;
+/** Readings this old say nothing about how a machine is used now. */
+const RATE_DAYS = 91;
+
+/** Sites in order of their most urgent duty: one index read, no register scan. */
+async function findSites(filter: AheadFilter): Promise<{ ids: string[]; total: number }> {
+  const where = ["p.active = 1", "p.due_on IS NOT NULL"];
+  if (filter.who) where.push("p.who = :who");
+  if (filter.personId) where.push("p.planned_for = :personId");
+  if (filter.siteId) where.push("p.site_id = :siteId");
+  let from = "plans p";
+  if (filter.family) from = "machines m STRAIGHT_JOIN plans p ON p.machine_id = m.id AND m.family = :family";
+  if (filter.q) {
+    from += " JOIN sites s ON s.id = p.site_id JOIN customers c ON c.id = s.customer_id";
+    where.push("(s.name LIKE :like OR c.name LIKE :like)");
+  }
+  const found = await getDb().select<{ id: string; total: number }>(
+    `SELECT id, COUNT(*) OVER () AS total FROM (
+       SELECT p.site_id AS id, MIN(p.due_on) AS first FROM ${from} WHERE ${where.join(" AND ")} GROUP BY p.site_id
+     ) found ORDER BY first, id LIMIT ${SITES_PER_PAGE} OFFSET :skip`,
+    { ...filter, like: `${(filter.q ?? "").replace(/[%_\\]/g, "\\$&")}%`, skip: filter.page * SITES_PER_PAGE },
+  );
+  return { ids: found.map((row) => row.id), total: Number(found[0]?.total ?? 0) };
+}
+
+type PlanSql = Pick<
+  PlanRow,
+  | "id"
+  | "title"
+  | "procedureId"
+  | "machineId"
+  | "who"
+  | "startOn"
+  | "rules"
+  | "dueOn"
+  | "warningFrom"
+  | "noticeFrom"
+  | "projected"
+  | "firmDueOn"
+  | "anchorOn"
+  | "rivals"
+  | "siteId"
+  | "plannedOn"
+  | "plannedFor"
+  | "hardStop"
+  | "minutes"
+> & { machineName: string; machineTag: string; family: string };
+
+async function findPlans(siteIds: readonly string[], filter: AheadFilter): Promise<PlanSql[]> {
+  return getDb().select<PlanSql>(
+    `SELECT p.id, p.title, p.procedure_id AS procedureId, p.machine_id AS machineId, p.who, p.start_on AS startOn, p.rules, p.due_on AS dueOn,
+       p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.projected, p.firm_due_on AS firmDueOn, p.anchor_on AS anchorOn, p.rivals,
+       p.site_id AS siteId, p.planned_on AS plannedOn, p.planned_for AS plannedFor, p.hard_stop AS hardStop, p.minutes,
+       m.name AS machineName, m.tag AS machineTag, m.family
+     FROM plans p JOIN machines m ON m.id = p.machine_id
+     WHERE p.active = 1 AND p.site_id IN (:siteIds) AND p.due_on IS NOT NULL
+       ${filter.family ? "AND m.family = :family" : ""} ${filter.who ? "AND p.who = :who" : ""} ${filter.personId ? "AND p.planned_for = :personId" : ""}
+     ORDER BY p.due_on, p.id`,
+    { siteIds, ...filter },
+  );
+}
+
+/** Use in the last quarter, for the machines whose duties go by a meter. */
+async function recentMeters(machineIds: readonly string[], now: Date): Promise<Map<string, Record<string, DatedValue[]>>> {
+  const byMachine = new Map<string, Record<string, DatedValue[]>>();
+  if (machineIds.length === 0) return byMachine;
+  const rows = await getDb().select<{ machineId: string; meter: string; on: string; value: number }>(
+    `SELECT machine_id AS machineId, meter, read_on AS \`on\`, value FROM meter_readings
+     WHERE machine_id IN (:machineIds) AND read_at > :since ORDER BY read_at, id`,
+    { machineIds, since: new Date(now.getTime() - RATE_DAYS * 86_400_000) },
+  );
+  for (const { machineId, meter, on, value } of rows) {
+    let meters = byMachine.get(machineId);
+    if (!meters) byMachine.set(machineId, (meters = {}));
+    (meters[meter] ??= []).push({ on, value });
+  }
+  return byMachine;
+}
+
+const goesByMeter = (plan: Pick<PlanRow, "rules">): boolean => plan.rules.triggers.some((trigger) => trigger.kind === "meter");
+
+/**
+ * Days after `first` on which a duty falls due again up to `until`, each assumed done on its day. Only rules that repeat
+ * by themselves count: nobody knows when an event or a reading comes.
+ */
+export function repeatsAfter(
+  plan: Pick<PlanRow, "id" | "startOn" | "rules">,
+  first: string,
+  today: string,
+  until: string,
+  meters: Record<string, DatedValue[]>,
+): string[] {
+  const triggers = plan.rules.triggers.filter((trigger) => trigger.kind === "calendar" || trigger.kind === "meter");
+  if (triggers.length === 0 || first > until) return [];
+  const { intervalFactor } = plan.rules;
+  const input = {
+    plan: { id: plan.id, startOn: plan.startOn, triggers, ...(intervalFactor ? { intervalFactor } : {}) },
+    completions: [{ planId: plan.id, on: first }],
+    meters,
+    readings: {},
+    events: [],
+    today,
+  };
+  try {
+    return projectDue(input, until)
+      .map((one) => one.on)
+      .filter((on) => on > first);
+  } catch (error) {
+    // Rules that cannot be projected are shown where they are set up; the overview goes on without their repeats.
+    if (error instanceof CoreError) return [];
+    throw error;
+  }
+}
+
+/** A page of sites with all that comes due there within a year. */
+export async function aheadPage(filter: AheadFilter, now: Date): Promise<AheadPage> {
+  const { ids, total } = await findSites(filter);
+  const pages = Math.ceil(total / SITES_PER_PAGE);
+  if (ids.length === 0) return { sites: [], totalSites: total, pages, takes: {} };
+  const sites = new Map(
+    (
+      await getDb().select<{ id: string; name: string; customerName: string; accessHours: string; timeZone: string }>(
+        `SELECT s.id, s.name, c.name AS customerName, s.access_hours AS accessHours, s.time_zone AS timeZone
+         FROM sites s JOIN customers c ON c.id = s.customer_id WHERE s.id IN (:ids)`,
+        { ids },
+      )
+    ).map((site) => [site.id, site]),
+  );
+  const plans = await findPlans(ids, filter);
+  const meters = await recentMeters([...new Set(plans.filter(goesByMeter).map((plan) => plan.machineId))], now);
+  const procedures = await proceduresOf(plans);
+  const bySite = new Map<string, PlanSql[]>();
+  for (const plan of plans) {
+    const list = bySite.get(plan.siteId);
+    if (list) list.push(plan);
+    else bySite.set(plan.siteId, [plan]);
+  }
+  return {
+    sites: ids.map((id) => {
+      const { timeZone, ...site } = sites.get(id)!;
+      return { ...site, ...placePlans(bySite.get(id) ?? [], dayInZone(now, timeZone), procedures, meters) };
+    }),
+    totalSites: total,
+    pages,
+    takes: Object.fromEntries([...procedures.values()].map((procedure) => [procedure.id, takesOf(procedure)])),
+  };
+}
+
+async function proceduresOf(plans: readonly PlanSql[]): Promise<Map<string, Procedure>> {
+  const wanted = new Set(plans.map((plan) => plan.procedureId));
+  const families = [...new Set([...plans.map((plan) => plan.family), "any"])];
+  return new Map((await newestProcedures(families)).filter((one) => wanted.has(one.id)).map((one) => [one.id, one]));
+}
+
+function takesOf(procedure: Procedure): AheadPage["takes"][string] {
+  return procedure.materials.map(({ item, name, qty, unit }) => ({ item, name, qty, unit }));
+}
+
+function placePlans(
+  plans: readonly PlanSql[],
+  today: string,
+  procedures: ReadonlyMap<string, Procedure>,
+  meters: ReadonlyMap<string, Record<string, DatedValue[]>>,
+): Pick<AheadSite, "today" | "duties" | "repeats"> {
+  const until = addDays(today, AHEAD_DAYS);
+  const repeats = AHEAD_CELLS.map(() => ({ count: 0, minutes: 0 }));
+  const duties: AheadDuty[] = [];
+  for (const plan of plans) {
+    const { state, dueOn } = dueNow({ ...plan, projected: Boolean(plan.projected), hardStop: Boolean(plan.hardStop) }, today);
+    const handsOn = procedures.get(plan.procedureId)?.minutes.handsOn ?? plan.minutes;
+    const cell = aheadCell(plan.plannedOn !== null && plan.plannedOn >= today ? plan.plannedOn : dueOn!, today);
+    if (cell >= 0) {
+      duties.push({
+        planId: plan.id,
+        title: plan.title,
+        procedureId: plan.procedureId,
+        machineId: plan.machineId,
+        machineName: plan.machineName,
+        machineTag: plan.machineTag,
+        who: plan.who,
+        state,
+        dueOn,
+        projected: Boolean(plan.projected),
+        hardStop: Boolean(plan.hardStop),
+        plannedOn: plan.plannedOn,
+        plannedFor: plan.plannedFor,
+        handsOn,
+        cell,
+      });
+    }
+    const first = dueOn! < today ? today : dueOn!;
+    for (const on of repeatsAfter(plan, first, today, until, meters.get(plan.machineId) ?? {})) {
+      const at = repeats[aheadCell(on, today)];
+      if (at) {
+        at.count += 1;
+        at.minutes += handsOn;
+      }
+    }
+  }
+  return { today, duties, repeats };
+}
+
+/** Active technicians and leads, to put duties on a day for. */
+export async function listWorkers(): Promise<{ id: string; name: string }[]> {
+  return getDb().select("SELECT id, name FROM persons WHERE active = 1 ORDER BY name LIMIT 500");
+}

@@ -1,0 +1,72 @@
+import ical, { ICalCalendarMethod, ICalEventTransparency } from "ical-generator";
+import { getDb, type LinkRow } from "@db";
+
+interface FeedRow {
+  planId: string;
+  title: string;
+  dueOn: string;
+  plannedOn: string | null;
+  anchorOn: string | null;
+  sequence: number;
+  minutes: number;
+  assessedAt: Date;
+  machineName: string;
+  machineTag: string;
+  siteName: string;
+  address: string;
+  accessHours: string;
+  latitude: number | null;
+  longitude: number | null;
+}
+
+const MAX_EVENTS = 5000;
+const AHEAD_DAYS = 400;
+
+/**
+ * The feed behind a calendar link: a person's duties on their days, or all of a site's on the day they are put on or
+ * due. An event's UID names the duty and the interval that is running, so that a duty that moves is the same event
+ * with a higher SEQUENCE, and its next round is a new one.
+ *
+ * @param origin address of the app, for links back
+ */
+export async function calendarFeed(link: Pick<LinkRow, "kind" | "subjectId">, origin: string, now: Date): Promise<string> {
+  const forPerson = link.kind === "person-calendar";
+  const rows = await getDb().select<FeedRow>(
+    `SELECT p.id AS planId, p.title, p.due_on AS dueOn, p.planned_on AS plannedOn, p.anchor_on AS anchorOn, p.sequence, p.minutes,
+       p.assessed_at AS assessedAt, m.name AS machineName, m.tag AS machineTag, s.name AS siteName, s.address, s.access_hours AS accessHours,
+       s.latitude, s.longitude
+     FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id
+     WHERE p.active = 1 AND ${forPerson ? "p.planned_for = :id AND p.planned_on IS NOT NULL" : "p.site_id = :id AND p.due_on IS NOT NULL AND p.due_on <= :until"}
+     ORDER BY COALESCE(p.planned_on, p.due_on), p.id LIMIT ${MAX_EVENTS}`,
+    { id: link.subjectId, until: new Date(now.getTime() + AHEAD_DAYS * 86_400_000).toISOString().slice(0, 10) },
+  );
+  const calendar = ical({
+    name: forPerson ? "My duties" : (rows[0]?.siteName ?? "Duties"),
+    prodId: { company: "humble-hound", product: "duties", language: "EN" },
+    method: ICalCalendarMethod.PUBLISH,
+    ttl: 3600,
+  });
+  for (const row of rows) {
+    const day = row.plannedOn ?? row.dueOn;
+    const event = calendar.createEvent({
+      id: `${row.planId}-${(row.anchorOn ?? "new").replaceAll("-", "")}@humble-hound`,
+      sequence: row.sequence,
+      stamp: row.assessedAt,
+      start: new Date(`${day}T00:00:00Z`),
+      end: new Date(Date.parse(`${day}T00:00:00Z`) + 86_400_000),
+      allDay: true,
+      transparency: ICalEventTransparency.TRANSPARENT,
+      summary: `${row.title} – ${row.machineName}`,
+      description: [
+        `${row.machineName} (${row.machineTag}), ${row.siteName}`,
+        `About ${row.minutes} min. Due ${row.dueOn ?? "when it happens"}.`,
+        ...(row.accessHours ? [`Access ${row.accessHours}`] : []),
+      ].join("\n"),
+      url: `${origin}/duties/${row.planId}`,
+    });
+    if (row.latitude !== null && row.longitude !== null) {
+      event.location({ title: row.siteName, address: row.address, geo: { lat: row.latitude, lon: row.longitude } });
+    } else event.location(row.address ? `${row.siteName}, ${row.address}` : row.siteName);
+  }
+  return calendar.toString();
+}

@@ -1,0 +1,61 @@
+import { createHash, randomBytes } from "node:crypto";
+import { v7 as uuidv7 } from "uuid";
+import { getDb, type LinkRow } from "@db";
+import type { Actor } from "./actor";
+import { audit } from "./machine-access.server";
+
+/** 256 random bits: a link without sign-in cannot be guessed, and says nothing about what it opens. */
+const TOKEN_BYTES = 32;
+const TOKEN_FORM = /^[A-Za-z0-9_-]{43}$/;
+
+const hashOf = (token: string): string => createHash("sha256").update(token).digest("hex");
+
+/**
+ * Makes a link that works without sign-in. The token is given once, here; only its hash is kept.
+ *
+ * @returns the token
+ */
+export async function makeLink(actor: Actor, kind: LinkRow["kind"], subjectId: string, now: Date): Promise<string> {
+  const db = getDb();
+  const token = randomBytes(TOKEN_BYTES).toString("base64url");
+  const id = uuidv7();
+  await db.transact(async (tx) => {
+    await db.models.Link.create(
+      { id, kind, subjectId, tokenHash: hashOf(token), madeBy: actor.id, madeAt: now, revokedBy: null, revokedAt: null },
+      { transaction: tx },
+    );
+    await audit(actor, "link", id, "made", { kind, subjectId }, now, tx);
+  });
+  return token;
+}
+
+/** Ends a link of a subject at once. */
+export async function revokeOwnLink(actor: Actor, kind: LinkRow["kind"], subjectId: string, id: string, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    const ended = await db.run(
+      "UPDATE links SET revoked_by = :by, revoked_at = :now WHERE id = :id AND kind = :kind AND subject_id = :subjectId AND revoked_at IS NULL",
+      { id, kind, subjectId, by: actor.id, now },
+      tx,
+    );
+    if (ended === 1) await audit(actor, "link", id, "revoked", {}, now, tx);
+  });
+}
+
+/** What a token opens; null for one that never was or is revoked. */
+export async function findLink(kinds: readonly LinkRow["kind"][], token: string): Promise<LinkRow | null> {
+  if (!TOKEN_FORM.test(token)) return null;
+  const link = await getDb().models.Link.findOne({ where: { tokenHash: hashOf(token) }, raw: true });
+  return link && link.revokedAt === null && kinds.includes(link.kind) ? link : null;
+}
+
+export type LinkView = Pick<LinkRow, "id" | "kind" | "subjectId" | "madeAt"> & { by: string };
+
+/** Links of a subject that still work. */
+export async function listLinks(kinds: readonly LinkRow["kind"][], subjectId: string): Promise<LinkView[]> {
+  return getDb().select<LinkView>(
+    `SELECT l.id, l.kind, l.subject_id AS subjectId, l.made_at AS madeAt, p.name AS \`by\` FROM links l JOIN persons p ON p.id = l.made_by
+     WHERE l.kind IN (:kinds) AND l.subject_id = :subjectId AND l.revoked_at IS NULL ORDER BY l.made_at DESC LIMIT 50`,
+    { kinds, subjectId },
+  );
+}

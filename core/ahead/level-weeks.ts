@@ -1,0 +1,102 @@
+/** A piece of planned work that may move to other weeks without leaving its tolerance. */
+export interface LevelItem {
+  id: string;
+  /** Hands-on minutes. */
+  minutes: number;
+  /** Week it falls due in, from 0. */
+  week: number;
+  /** First and last week it may be done in; `week` lies between them. */
+  from: number;
+  to: number;
+}
+
+export interface LevelModel {
+  /** The model in CPLEX LP format, for any MIP solver. */
+  lp: string;
+  /** For each class of like items: the variable of each allowed week, and the items themselves. */
+  classes: { variables: { name: string; week: number }[]; items: LevelItem[] }[];
+}
+
+/** A shorter fullest week comes first, whatever else it costs. */
+const PEAK_COST = 1000;
+/** Then the weeks above the mean are brought down, a minute for a minute. */
+const EXCESS_COST = 1;
+/** Cost of moving one hour of work by one week: moves only where they pay. */
+const MOVE_COST = 0.5;
+
+/**
+ * The levelling of weekly hours as a mixed-integer programme: choose a week for each item so that the fullest week is
+ * as short as possible, then the weeks above the mean as little above it as possible, by the fewest and shortest moves.
+ *
+ * Items of the same length and window are one class with integer counts, which keeps the model small whatever the
+ * number of machines.
+ */
+export function levelModel(items: readonly LevelItem[], weeks: number): LevelModel {
+  const byClass = new Map<string, LevelItem[]>();
+  const fixed = new Array<number>(weeks).fill(0);
+  for (const item of items) {
+    if (item.from === item.to) fixed[item.week]! += item.minutes;
+    else {
+      const key = `${item.minutes}/${item.week}/${item.from}/${item.to}`;
+      const list = byClass.get(key);
+      if (list) list.push(item);
+      else byClass.set(key, [item]);
+    }
+  }
+  const classes = [...byClass.values()].map((list, c) => ({
+    items: list,
+    variables: Array.from({ length: list[0]!.to - list[0]!.from + 1 }, (_, i) => ({ name: `x${c}_${list[0]!.from + i}`, week: list[0]!.from + i })),
+  }));
+  const load: string[][] = Array.from({ length: weeks }, () => []);
+  const cost: string[] = [`${PEAK_COST} peak`];
+  const counts: string[] = [];
+  const names: string[] = [];
+  for (const one of classes) {
+    const { minutes, week } = one.items[0]!;
+    for (const variable of one.variables) {
+      load[variable.week]!.push(`${minutes} ${variable.name}`);
+      if (variable.week !== week) cost.push(`${(MOVE_COST * minutes * Math.abs(variable.week - week)) / 60} ${variable.name}`);
+      names.push(variable.name);
+    }
+    counts.push(` c${counts.length}: ${one.variables.map((variable) => variable.name).join(" + ")} = ${one.items.length}`);
+  }
+  const rows = load.map((terms, week) => ` w${week}: ${terms.length > 0 ? `${terms.join(" + ")} - peak` : "- peak"} <= ${-fixed[week]!}`);
+  const mean = items.reduce((sum, item) => sum + item.minutes, 0) / weeks;
+  const excess = load.map((terms, week) => {
+    cost.push(`${EXCESS_COST} e${week}`);
+    return ` m${week}: ${terms.length > 0 ? `${terms.join(" + ")} - e${week}` : `- e${week}`} <= ${mean - fixed[week]!}`;
+  });
+  const lp = [
+    "Minimize",
+    ` obj: ${cost.join(" + ")}`,
+    "Subject To",
+    ...counts,
+    ...rows,
+    ...excess,
+    "Bounds",
+    " peak >= 0",
+    "General",
+    ` ${names.join(" ")}`,
+    "End",
+  ].join("\n");
+  return { lp, classes };
+}
+
+/** Weeks chosen by a solver, item by item; within a class the first items take the earlier weeks. */
+export function levelledWeeks(model: LevelModel, value: (variable: string) => number): Map<string, number> {
+  const chosen = new Map<string, number>();
+  for (const { variables, items } of model.classes) {
+    let next = 0;
+    for (const { name, week } of variables) {
+      for (let left = Math.round(value(name)); left > 0 && next < items.length; left--) chosen.set(items[next++]!.id, week);
+    }
+  }
+  return chosen;
+}
+
+/** Minutes a week. */
+export function weeklyMinutes(items: readonly LevelItem[], weeks: number, chosen?: ReadonlyMap<string, number>): number[] {
+  const minutes = new Array<number>(weeks).fill(0);
+  for (const item of items) minutes[chosen?.get(item.id) ?? item.week]! += item.minutes;
+  return minutes;
+}
