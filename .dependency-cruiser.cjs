@@ -43,7 +43,7 @@ module.exports = {
     rule(
       "interface-takes-no-server-code",
       "Components and sheets take only types from services.",
-      { path: "^app/(components|sheet)/" },
+      { path: "^app/(components|sheet|ahead|machine)/" },
       { path: "^app/services/", dependencyTypesNot: ["type-only"] },
     ),
     rule(

@@ -22,6 +22,7 @@ const dev = process.env.HOUND_DEV === "1";
 const port = Number(process.env.PORT ?? 3000);
 const host = process.env.HOST ?? "127.0.0.1";
 
+let stopPolling = async () => undefined;
 const root = express();
 root.disable("x-powered-by");
 const server = createServer(root);
@@ -48,13 +49,14 @@ if (dev) {
       serializers: { req: shortRequest, res: (response) => ({ status: response.statusCode }) },
     }),
   );
-  const { app, reasonsNotToStart } = await import(pathToFileURL(join(build, "server/index.js")).href);
+  const { app, reasonsNotToStart, startGatewayPolling } = await import(pathToFileURL(join(build, "server/index.js")).href);
   const reasons = await reasonsNotToStart(process.env).catch((error) => [`The database does not answer: ${error.message}`]);
   if (reasons.length > 0) {
     for (const reason of reasons) log.fatal(reason);
     process.exit(1);
   }
   root.use(app);
+  if (process.env.GATEWAY_URL) stopPolling = startGatewayPolling(process.env.GATEWAY_URL);
 }
 
 server.listen(port, host, () => log.info({ port: server.address().port }, "listening"));
@@ -65,7 +67,8 @@ for (const signal of ["SIGTERM", "SIGINT"]) {
     if (stopping) return;
     stopping = true;
     log.info({ signal }, "stopping: no new requests, finishing the running ones");
-    server.close(() => process.exit(0));
+    const polled = stopPolling();
+    server.close(() => void polled.finally(() => process.exit(0)));
     // A connection that its browser keeps open counts as running until it is idle and closed.
     setInterval(() => server.closeIdleConnections(), 50).unref();
     setTimeout(() => process.exit(0), 10_000).unref();
@@ -83,7 +86,8 @@ function buildFolder() {
   return resolve(folder);
 }
 
-/** What is worth a log line of a request: never headers with cookies, never a body. */
+/** What is worth a log line of a request: never headers with cookies, never a body, never a link's token. */
 function shortRequest(request) {
-  return { id: request.id, method: request.method, url: request.url };
+  // Links without sign-in carry their permission in the path: it stays out of the log.
+  return { id: request.id, method: request.method, url: request.url.replace(/^\/(o|calendar)\/[^/?]+/, "/$1/…") };
 }

@@ -8,3 +8,4 @@ export * from "./sheet/index";
 export { hardnessClass, hardnessFactor, type HardnessClass } from "./water/hardness";
 export { AHEAD_CELLS, AHEAD_DAYS, aheadCell, cellDays, type AheadCell, type SpanName } from "./ahead/spans";
 export { levelledWeeks, levelModel, weeklyMinutes, type LevelItem, type LevelModel } from "./ahead/level-weeks";
+export { expectedRange, type ExpectedRange } from "./meters/expected-range";

@@ -1,7 +1,8 @@
 import { getDb } from "@db";
 import type { Actor } from "~/services/actor";
 import { listDue } from "~/services/due.server";
-import { getMachine, listFamilies, listMachines, listSites, logMachineEvent, logMeterReading, meterQuestion } from "~/services/machines.server";
+import { getMachine, listFamilies, listMachines, listSites, logMachineEvent } from "~/services/machines.server";
+import { logMeterReading, meterQuestion } from "~/services/meters.server";
 import {
   checkedProcedure,
   getProcedure,
@@ -127,10 +128,10 @@ describe("a machine", () => {
   });
   it("asks about a value that may be a slip, and about no other", async () => {
     const id = (await listMachines({ q: "L-77" })).rows[0]!.id; // last value 25
-    const asked = await Promise.all([24, 25, 125, 126].map((value) => meterQuestion(id, "running-hours", value)));
+    const asked = await Promise.all([24, 25, 125, 126].map((value) => meterQuestion(id, "running-hours", value, NOW)));
     expect(asked.map((question) => question !== null)).toEqual([true, false, false, true]);
     expect(asked[0]).toBe("The last value was 25, this one is 24. Is it right?");
-    expect(await meterQuestion(id, "never-read", 1e9)).toBeNull();
+    expect(await meterQuestion(id, "never-read", 1e9, NOW)).toBeNull();
   });
   it("that does not exist is refused in words", async () => {
     await expect(getMachine(uuidv7())).rejects.toMatchObject({ status: 404 });

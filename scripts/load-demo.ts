@@ -11,7 +11,8 @@ import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, RUNS } from "../db/dem
 import type { Actor } from "../app/services/actor";
 import { assessMachine } from "../app/services/assess.server";
 import { applyImport, checkImport, claimImport } from "../app/services/imports.server";
-import { logMachineEvent, logMeterReading } from "../app/services/machines.server";
+import { logMachineEvent } from "../app/services/machines.server";
+import { logMeterReading } from "../app/services/meters.server";
 import { hashPassword } from "../app/services/passwords.server";
 import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
 import { appendEvents, openRun, signRun } from "../app/services/runs.server";

@@ -6,6 +6,7 @@ import { addressContext, nonceContext } from "~/request-context";
 import { crossSiteGuard } from "./cross-site-guard";
 import { health } from "./health";
 
+export { startGatewayPolling } from "./gateway-polling";
 export { reasonsNotToStart } from "./refuse-unsafe-start";
 
 /** The app without its process: headers, health, refusal of foreign posts, then React Router. */

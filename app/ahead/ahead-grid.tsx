@@ -13,8 +13,8 @@ const DRAG_TYPE = "application/x-hound-duties";
 export interface GridProps {
   sites: readonly AheadSite[];
   selected: ReadonlySet<string>;
-  onToggle(duties: readonly AheadDuty[]): void;
-  onDropOn(planIds: string[], day: string): void;
+  onToggle: (duties: readonly AheadDuty[]) => void;
+  onDropOn: (planIds: string[], day: string) => void;
 }
 
 /**
@@ -129,7 +129,7 @@ function Cell({
   onFocus,
   onToggle,
   onDropOn,
-}: Omit<GridProps, "sites"> & { site: AheadSite; row: number; cell: number; tallest: number; focusable: boolean; onFocus(): void }) {
+}: Omit<GridProps, "sites"> & { site: AheadSite; row: number; cell: number; tallest: number; focusable: boolean; onFocus: () => void }) {
   const [over, setOver] = useState(false);
   const duties = site.duties.filter((one) => one.cell === cell);
   const repeats = site.repeats[cell]!;

@@ -14,7 +14,7 @@ export function AheadStrips({
 }: {
   sites: readonly AheadSite[];
   selected: ReadonlySet<string>;
-  onToggle(duties: readonly AheadDuty[]): void;
+  onToggle: (duties: readonly AheadDuty[]) => void;
 }) {
   return (
     <ul className="space-y-3">

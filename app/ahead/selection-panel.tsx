@@ -1,5 +1,6 @@
 import { useState } from "react";
-import { Link, useFetcher } from "react-router";
+import type { useFetcher } from "react-router";
+import { Link } from "react-router";
 import { Notice } from "~/components/notice";
 import type { AheadDuty, AheadPage } from "~/services/ahead.server";
 import { hoursWords } from "./cell-words";
@@ -19,7 +20,7 @@ export function SelectionPanel({
   takes: AheadPage["takes"];
   people: readonly { id: string; name: string }[];
   today: string;
-  onClear(): void;
+  onClear: () => void;
   fetcher: ReturnType<typeof useFetcher<{ error?: string }>>;
 }) {
   const [all, setAll] = useState(false);

@@ -1,6 +1,7 @@
 import { Form, NavLink, useLocation } from "react-router";
 import type { ReactNode } from "react";
 import { OutboxStatus } from "~/sheet/outbox-status";
+import { FindDialog } from "./find-dialog";
 import { HoundMark } from "./hound-mark";
 import { ThemeSwitch } from "./theme-switch";
 
@@ -33,6 +34,7 @@ export function Shell({ person, children }: { person: { id: string; name: string
                 <Places className="px-3 py-2.5" />
               </nav>
               <div className="ml-auto flex items-center gap-3 text-sm">
+                <FindDialog />
                 <ThemeSwitch />
                 <span className="max-w-40 truncate" title={person.name}>
                   {person.name}

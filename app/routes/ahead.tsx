@@ -15,6 +15,7 @@ import { Refusal } from "~/services/refusal";
 import { dropView, listViews, saveView } from "~/services/saved-views.server";
 import { actorOf } from "~/session.server";
 import { aheadFilter, dropViewSchema, putOnDaySchema, saveViewSchema, takeOffSchema, undoPlanSchema } from "~/shared/ahead-schemas";
+import { textOf } from "~/shared/form-text";
 import type { Route } from "./+types/ahead";
 
 export const meta: Route.MetaFunction = () => [{ title: "Ahead – Humble Hound" }];
@@ -61,7 +62,7 @@ export async function action({ request, context }: Route.ActionArgs) {
         return { before: await putOnDay(actor, planIds, { on: null, personId: null }, now), did: `${planIds.length} taken off` };
       }
       case "undo": {
-        const { before } = await undoPlanSchema.validate({ before: JSON.parse(String(formData.get("before"))) as unknown });
+        const { before } = await undoPlanSchema.validate({ before: JSON.parse(textOf(formData, "before", 100_000)) as unknown });
         for (const one of before) await putOnDay(actor, [one.planId], { on: one.on, personId: one.personId }, now);
         return { did: "Undone" };
       }
@@ -149,7 +150,7 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
             52 weeks
           </Link>
           <Link to="/calendars" className="btn">
-            Calendars
+            My calendar
           </Link>
         </nav>
       </div>
@@ -243,25 +244,35 @@ function Filters({
           </label>
           <input id="ahead-q" name="q" type="search" className="field" defaultValue={filter.q ?? ""} />
         </div>
-        <Choice
-          name="family"
-          label="Family"
-          value={filter.family}
-          options={[["", "All"], ...families.map((family) => [family, familyName(family)] as const)]}
-        />
-        <Choice
-          name="who"
-          label="Who"
-          value={filter.who}
-          options={[
-            ["", "Anyone"],
-            ["operator", "Operator"],
-            ["technician", "Technician"],
-            ["licensed", "Licensed"],
-          ]}
-        />
-        <Choice name="for" label="On a day for" value={filter.personId} options={[["", "All"], ...people.map((person) => [person.id, person.name] as const)]} />
         <button className="btn btn-main">Show</button>
+        <details className="basis-full" open={Boolean(filter.family ?? filter.who ?? filter.personId)}>
+          <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">More filters</summary>
+          <div className="flex flex-wrap gap-2">
+            <Choice
+              name="family"
+              label="Family"
+              value={filter.family}
+              options={[["", "All"], ...families.map((family) => [family, familyName(family)] as const)]}
+            />
+            <Choice
+              name="who"
+              label="Who"
+              value={filter.who}
+              options={[
+                ["", "Anyone"],
+                ["operator", "Operator"],
+                ["technician", "Technician"],
+                ["licensed", "Licensed"],
+              ]}
+            />
+            <Choice
+              name="for"
+              label="On a day for"
+              value={filter.personId}
+              options={[["", "All"], ...people.map((person) => [person.id, person.name] as const)]}
+            />
+          </div>
+        </details>
       </Form>
       <details>
         <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">Saved views ({views.length})</summary>

@@ -2,6 +2,7 @@ import { Link } from "react-router";
 import { CalendarLinks } from "~/components/calendar-links";
 import { listLinks, makeLink, revokeOwnLink } from "~/services/links.server";
 import { actorOf } from "~/session.server";
+import { textOf } from "~/shared/form-text";
 import type { Route } from "./+types/calendars";
 
 export const meta: Route.MetaFunction = () => [{ title: "My calendar – Humble Hound" }];
@@ -16,7 +17,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (formData.get("intent") === "make") {
     return { made: `${new URL(request.url).origin}/calendar/${await makeLink(actor, "person-calendar", actor.id, new Date())}.ics` };
   }
-  await revokeOwnLink(actor, "person-calendar", actor.id, String(formData.get("link")).slice(0, 36), new Date());
+  await revokeOwnLink(actor, "person-calendar", actor.id, textOf(formData, "link", 36), new Date());
   return { made: null };
 }
 

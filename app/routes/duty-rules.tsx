@@ -30,7 +30,7 @@ function settingsOf(form: PlanForm, old: PlanSettings): PlanSettings {
   const warning = leadOf(form.warningDays, form.warningPercent);
   return {
     title: form.title,
-    who: form.who as PlanSettings["who"],
+    who: form.who,
     authorisation: form.authorisation ?? null,
     minutes: form.minutes,
     startOn: form.startOn,
@@ -43,7 +43,7 @@ function settingsOf(form: PlanForm, old: PlanSettings): PlanSettings {
       ...(form.factor && form.factor !== 1 ? { intervalFactor: form.factor } : {}),
       ...(form.covers.length > 0 ? { covers: form.covers } : {}),
       ...(form.idleDays ? { idleDays: form.idleDays } : {}),
-      ...(form.emitsEvent ? { emits: [{ event: form.emitsEvent, on: form.emitsOn as "same-day" }, ...(old.rules.emits ?? []).slice(1)] } : {}),
+      ...(form.emitsEvent ? { emits: [{ event: form.emitsEvent, on: form.emitsOn }, ...(old.rules.emits ?? []).slice(1)] } : {}),
     },
   };
 }
@@ -104,7 +104,7 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
       emitsEvent: emits?.[0]?.event ?? "",
       emitsOn: emits?.[0]?.on ?? "same-day",
       reason: "",
-    } as never,
+    },
   });
   const rules = (fields.triggers as unknown as FieldMetadata<RuleForm[]>).getFieldList();
   const field = (name: keyof PlanForm): FieldMetadata<string> => fields[name] as unknown as FieldMetadata<string>;
@@ -135,7 +135,7 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
             <button
               {...form.insert.getButtonProps({
                 name: fields.triggers.name,
-                defaultValue: { kind: "calendar", every: "1", unit: "month", calendarBasis: "completion" } as never,
+                defaultValue: { kind: "calendar", every: "1", unit: "month", calendarBasis: "completion" },
               })}
               className="btn"
             >
@@ -285,7 +285,7 @@ function RuleRow({
   children: React.ReactNode;
 }) {
   const fields = rule.getFieldset();
-  const field = (name: keyof RuleForm): FieldMetadata<string> => fields[name] as unknown as FieldMetadata<string>;
+  const field = (name: keyof RuleForm): FieldMetadata<string> => fields[name];
   const kind = field("kind").value ?? "calendar";
   return (
     <fieldset className="panel p-4">

@@ -1,62 +1,123 @@
-import { useForm } from "@conform-to/react";
 import { parseWithYup } from "@conform-to/yup";
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link, redirect, useRouteLoaderData } from "react-router";
 import { hardnessClass } from "@core";
 import { DueList } from "~/components/due-list";
-import { outcomeName } from "~/shared/outcomes";
 import { FamilyGlyph, familyName } from "~/components/family-glyph";
-import { SelectField, SubmitButton, TextField } from "~/components/form";
-import { Notice } from "~/components/notice";
+import { EventPanel } from "~/machine/event-panel";
+import { MeterPanel } from "~/machine/meter-panel";
+import { ReportPanel, TickPanel } from "~/machine/operator-panel";
+import { PausePanel } from "~/machine/pause-panel";
 import { served } from "~/served.server";
 import { listMachineDuties } from "~/services/due.server";
-import { getMachine, logMachineEvent, logMeterReading, meterQuestion } from "~/services/machines.server";
-import { newestProcedures } from "~/services/procedures.server";
+import { getMachine, getMachineNames, logMachineEvent } from "~/services/machines.server";
+import { expectations, logMeterReading, meterQuestion, replaceMeter } from "~/services/meters.server";
+import { closeReport, recentTicks, reportsOf } from "~/services/operator.server";
+import { listPauses, pause, resume } from "~/services/plans.server";
+import { Refusal } from "~/services/refusal";
 import { actorOf } from "~/session.server";
-import { eventSchema, meterSchema } from "~/shared/form-schemas";
+import { closeReportSchema, eventSchema, meterSchema, pauseSchema, replaceMeterSchema } from "~/shared/form-schemas";
+import { outcomeName } from "~/shared/outcomes";
+import { dayInZone } from "~/shared/site-day";
+import type { loader as rootLoader } from "../root";
+import { textOf } from "~/shared/form-text";
 import type { Route } from "./+types/machine";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.machine.name ?? "Machine"} – Humble Hound` }];
 
-const EVENT_NAMES: Record<string, string> = {
-  "after-run": "A run has ended",
-  "warning-light": "The warning light came on",
-  "idle-ahead": "It will stand idle",
-};
-
 export async function loader({ params }: Route.LoaderArgs) {
+  const now = new Date();
   const view = await served(getMachine(params.machineId));
-  const procedures = await newestProcedures([view.machine.family]);
-  const meters = new Map(procedures.flatMap((procedure) => procedure.meters).map((meter) => [meter.id, meter]));
-  const events = new Set(procedures.flatMap((procedure) => procedure.plan.triggers).flatMap((trigger) => (trigger.kind === "event" ? [trigger.event] : [])));
-  return { ...view, duties: await listMachineDuties(params.machineId, new Date()), knownMeters: [...meters.values()], knownEvents: [...events] };
+  const names = await served(getMachineNames(params.machineId));
+  return {
+    ...view,
+    duties: await listMachineDuties(params.machineId, now),
+    knownMeters: names.meters,
+    knownEvents: names.events,
+    expected: await expectations(
+      params.machineId,
+      names.meters.map((meter) => meter.id),
+      now,
+    ),
+    pauses: await listPauses(params.machineId, dayInZone(now, view.site.timeZone)),
+    reports: await reportsOf(params.machineId),
+    ticks: await recentTicks(params.machineId),
+  };
 }
 
 export async function action({ params, request, context }: Route.ActionArgs) {
   const actor = actorOf(context);
   const formData = await request.formData();
-  const here = `/machines/${params.machineId}`;
-  if (formData.get("intent") === "event") {
-    const submission = parseWithYup(formData, { schema: eventSchema });
-    if (submission.status !== "success") return data({ form: "event", result: submission.reply(), ask: null }, { status: 422 });
-    const { event, on, note } = submission.value;
-    await logMachineEvent(actor, params.machineId, { event, on: on ?? null, note: note ?? "" }, new Date());
-    return redirect(here);
+  const { machineId } = params;
+  const now = new Date();
+  const form = textOf(formData, "intent", 100_000);
+  const refused = (result: unknown, ask: string | null = null, status = 422) => data({ form, result, ask }, { status });
+  try {
+    switch (form) {
+      case "event": {
+        const submission = parseWithYup(formData, { schema: eventSchema });
+        if (submission.status !== "success") return refused(submission.reply());
+        const { event, on, note } = submission.value;
+        await logMachineEvent(actor, machineId, { event, on: on ?? null, note: note ?? "" }, now);
+        break;
+      }
+      case "replace-meter": {
+        const submission = parseWithYup(formData, { schema: replaceMeterSchema });
+        if (submission.status !== "success") return refused(submission.reply());
+        const { meter, lastValue, startsAt, note } = submission.value;
+        try {
+          await replaceMeter(actor, machineId, { meter, lastValue: lastValue ?? null, startsAt, note: note ?? "" }, now);
+        } catch (error) {
+          if (!(error instanceof Refusal)) throw error;
+          return refused(submission.reply({ fieldErrors: { [error.code]: [error.message] } }));
+        }
+        break;
+      }
+      case "pause": {
+        const submission = parseWithYup(formData, { schema: pauseSchema });
+        if (submission.status !== "success") return refused(submission.reply());
+        const { planId, fromOn, toOn, reason } = submission.value;
+        try {
+          await pause(actor, machineId, { planId: planId ?? null, fromOn: fromOn ?? null, toOn: toOn ?? null, reason }, now);
+        } catch (error) {
+          if (!(error instanceof Refusal)) throw error;
+          return refused(submission.reply({ formErrors: [error.message] }));
+        }
+        break;
+      }
+      case "resume":
+        await resume(actor, textOf(formData, "pause", 36), now);
+        break;
+      case "close-report": {
+        const submission = parseWithYup(formData, { schema: closeReportSchema });
+        if (submission.status !== "success") return refused(submission.reply(), "Say what was done about it.");
+        await closeReport(actor, machineId, submission.value.report, submission.value.note, now);
+        break;
+      }
+      default: {
+        const submission = parseWithYup(formData, { schema: meterSchema });
+        if (submission.status !== "success") return data({ form: "meter", result: submission.reply(), ask: null }, { status: 422 });
+        const { meter, value, confirmed } = submission.value;
+        const ask = confirmed ? null : await meterQuestion(machineId, meter, value, now);
+        if (ask) return data({ form: "meter", result: submission.reply(), ask }, { status: 422 });
+        await logMeterReading(actor, machineId, { meter, value }, now);
+      }
+    }
+  } catch (error) {
+    if (error instanceof Refusal) throw new Response(error.message, { status: error.status });
+    throw error;
   }
-  const submission = parseWithYup(formData, { schema: meterSchema });
-  if (submission.status !== "success") return data({ form: "meter", result: submission.reply(), ask: null }, { status: 422 });
-  const { meter, value, confirmed } = submission.value;
-  const ask = confirmed ? null : await meterQuestion(params.machineId, meter, value);
-  if (ask) return data({ form: "meter", result: submission.reply(), ask }, { status: 422 });
-  await logMeterReading(actor, params.machineId, { meter, value }, new Date());
-  return redirect(here);
+  return redirect(`/machines/${machineId}`);
 }
 
 export default function Machine({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, site, meters, runs, events, duties, knownMeters, knownEvents } = loaderData;
+  const { machine, site, runs, events, duties, knownMeters, knownEvents, expected, pauses, reports, ticks } = loaderData;
+  const lead = useRouteLoaderData<typeof rootLoader>("root")?.person?.role === "lead";
+  const answer = actionData ?? null;
   const facts: [string, string | null][] = [
     ["Maker", machine.maker],
     ["Model", machine.model],
     ["Serial", machine.serial],
+    ["Stands", machine.position],
     ["Commissioned", machine.commissionedOn],
     ["Options", machine.options.join(", ")],
     ["Access", site.accessHours],
@@ -71,16 +132,27 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
       </p>
       <div className="mt-1 mb-5 flex items-start gap-4">
         <FamilyGlyph family={machine.family} size={56} />
-        <div className="min-w-0">
+        <div className="min-w-0 flex-1">
           <h1 className="text-2xl wrap-anywhere">{machine.name}</h1>
           <p className="text-ink-soft wrap-anywhere">
-            <span className="figure">{machine.tag}</span> · {familyName(machine.family)} · {site.name}
+            <span className="figure">{machine.tag}</span> · {familyName(machine.family)} · <Link to={`/sites/${site.id}`}>{site.name}</Link>
             {machine.area && `, ${machine.area}`}
           </p>
+        </div>
+        <div className="flex flex-wrap justify-end gap-2">
+          <Link to={`/machines/${machine.id}/trail`} className="btn">
+            Trail
+          </Link>
+          {lead && (
+            <Link to={`/machines/${machine.id}/set-up`} className="btn">
+              Set up
+            </Link>
+          )}
         </div>
       </div>
       <div className="grid gap-6 lg:grid-cols-[1fr_20rem]">
         <div className="min-w-0 space-y-7">
+          <ReportPanel reports={reports} problem={answer?.form === "close-report" ? answer.ask : null} />
           <section aria-labelledby="duties">
             <h2 id="duties" className="mb-2 text-lg">
               Duties
@@ -123,98 +195,44 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
                 </div>
               ))}
           </dl>
-          {knownMeters.length > 0 && <MeterForm meters={meters} known={knownMeters} result={actionData?.form === "meter" ? actionData : null} />}
-          {knownEvents.length > 0 && <EventForm known={knownEvents} events={events} result={actionData?.form === "event" ? actionData : null} />}
+          {machine.photoId && <img src={`/photos/${machine.photoId}`} alt={`${machine.name}, as it stands`} className="w-full border border-line" />}
+          {machine.documents.length > 0 && (
+            <section className="panel p-4" aria-labelledby="documents">
+              <h2 id="documents" className="mb-1 text-lg">
+                Documents
+              </h2>
+              <ul>
+                {machine.documents.map((one) => (
+                  <li key={one.href} className="wrap-anywhere">
+                    <a href={one.href} target="_blank" rel="noreferrer" className="inline-block min-h-8">
+                      {one.title}
+                    </a>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+          {knownMeters.length > 0 && <MeterPanel known={knownMeters} expected={expected} answer={answer} />}
+          {knownEvents.length > 0 && <EventPanel known={knownEvents} events={events} answer={answer?.form === "event" ? answer : null} />}
+          <TickPanel ticks={ticks} />
+          {duties.length > 0 && <PausePanel pauses={pauses} duties={duties} answer={answer?.form === "pause" ? answer : null} />}
+          <section className="panel p-4" aria-labelledby="tag">
+            <h2 id="tag" className="mb-1 text-lg">
+              Tag
+            </h2>
+            <img src={`/machines/${machine.id}/tag.svg`} alt={`QR code of ${machine.tag}`} width={132} height={132} className="bg-white" />
+            <p className="text-sm">
+              <a href={`/machines/${machine.id}/tag.png`} download={`${machine.tag}.png`} className="inline-block min-h-8">
+                PNG
+              </a>{" "}
+              ·{" "}
+              <a href={`/tags.pdf?site=${site.id}`} className="inline-block min-h-8">
+                A4 sheet of this site
+              </a>
+            </p>
+          </section>
         </aside>
       </div>
     </>
-  );
-}
-
-type FormAnswer = { result: Parameters<typeof useForm>[0]["lastResult"]; ask: string | null } | null;
-
-function MeterForm({
-  meters,
-  known,
-  result,
-}: {
-  meters: { meter: string; value: number; readAt: Date }[];
-  known: { id: string; name: string; unit: string }[];
-  result: FormAnswer;
-}) {
-  const [form, fields] = useForm({
-    lastResult: (result?.result ?? null) as never,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: meterSchema }),
-    shouldValidate: "onSubmit",
-    defaultValue: { meter: known[0]!.id },
-  });
-  return (
-    <section aria-labelledby="meters" className="panel p-4">
-      <h2 id="meters" className="mb-2 text-lg">
-        Meters
-      </h2>
-      <ul className="mb-3">
-        {known.map((meter) => {
-          const last = meters.find((one) => one.meter === meter.id);
-          return (
-            <li key={meter.id} className="flex justify-between gap-2">
-              {meter.name}
-              <span className="figure">
-                {last ? `${last.value} ${meter.unit}` : "no reading"}
-                {last && <span className="block text-right text-xs text-ink-soft">{new Date(last.readAt).toISOString().slice(0, 10)}</span>}
-              </span>
-            </li>
-          );
-        })}
-      </ul>
-      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
-        <input type="hidden" name="intent" value="meter" />
-        {known.length > 1 ? (
-          <SelectField field={fields.meter} label="Meter" options={known.map((meter) => [meter.id, meter.name] as const)} />
-        ) : (
-          <input type="hidden" name="meter" value={known[0]!.id} />
-        )}
-        <TextField field={fields.value} label="It shows now" inputMode="decimal" />
-        {result?.ask && (
-          <Notice tone="problem">
-            {result.ask}
-            <label className="mt-2 flex min-h-11 items-center gap-2">
-              <input type="checkbox" name="confirmed" value="true" className="size-5" /> Yes, log it as typed
-            </label>
-          </Notice>
-        )}
-        <SubmitButton>Log the reading</SubmitButton>
-      </Form>
-    </section>
-  );
-}
-
-function EventForm({ known, events, result }: { known: string[]; events: { event: string; on: string; note: string }[]; result: FormAnswer }) {
-  const [form, fields] = useForm({
-    lastResult: (result?.result ?? null) as never,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: eventSchema }),
-    shouldValidate: "onSubmit",
-  });
-  return (
-    <section aria-labelledby="events" className="panel p-4">
-      <h2 id="events" className="mb-2 text-lg">
-        Something happened
-      </h2>
-      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
-        <input type="hidden" name="intent" value="event" />
-        <SelectField field={fields.event} label="What" options={known.map((event) => [event, EVENT_NAMES[event] ?? event.replaceAll("-", " ")] as const)} />
-        <TextField field={fields.on} label="Day" type="date" hint="Empty: today at the site." />
-        <SubmitButton>Log it</SubmitButton>
-      </Form>
-      {events.length > 0 && (
-        <ul className="mt-3 text-sm text-ink-soft">
-          {events.slice(0, 4).map((event, i) => (
-            <li key={i}>
-              <span className="figure">{event.on}</span> {EVENT_NAMES[event.event] ?? event.event}
-            </li>
-          ))}
-        </ul>
-      )}
-    </section>
   );
 }

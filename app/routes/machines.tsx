@@ -38,6 +38,9 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
           <a href="/machines/export.csv" className="btn" download>
             Export CSV
           </a>
+          <a href="/machines/export.json" className="btn" download>
+            JSON
+          </a>
         </div>
       </div>
 

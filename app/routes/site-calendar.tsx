@@ -4,6 +4,7 @@ import { served } from "~/served.server";
 import { listLinks, makeLink, revokeOwnLink } from "~/services/links.server";
 import { getSite } from "~/services/sites.server";
 import { actorOf } from "~/session.server";
+import { textOf } from "~/shared/form-text";
 import type { Route } from "./+types/site-calendar";
 
 export const meta: Route.MetaFunction = () => [{ title: "Calendar of a site – Humble Hound" }];
@@ -19,7 +20,7 @@ export async function action({ params, request, context }: Route.ActionArgs) {
   if (formData.get("intent") === "make") {
     return { made: `${new URL(request.url).origin}/calendar/${await makeLink(actor, "site-calendar", params.siteId, new Date())}.ics` };
   }
-  await revokeOwnLink(actor, "site-calendar", params.siteId, String(formData.get("link")).slice(0, 36), new Date());
+  await revokeOwnLink(actor, "site-calendar", params.siteId, textOf(formData, "link", 36), new Date());
   return { made: null };
 }
 

@@ -14,6 +14,7 @@ import { actorOf } from "~/session.server";
 import { accessLines } from "~/shared/access-hours";
 import { closureSchema } from "~/shared/site-schemas";
 import type { loader as rootLoader } from "../root";
+import { textOf } from "~/shared/form-text";
 import type { Route } from "./+types/site";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.site.name ?? "Site"} – Humble Hound` }];
@@ -28,7 +29,7 @@ export async function action({ params, request, context }: Route.ActionArgs) {
   const formData = await request.formData();
   const here = `/sites/${params.siteId}`;
   if (formData.get("intent") === "cancel-closure") {
-    await served(cancelClosure(actorOf(context), params.siteId, String(formData.get("closure")).slice(0, 36), new Date()));
+    await served(cancelClosure(actorOf(context), params.siteId, textOf(formData, "closure", 36), new Date()));
     return redirect(here);
   }
   const submission = parseWithYup(formData, { schema: closureSchema });
@@ -226,7 +227,7 @@ function Fact({ name, children }: { name: string; children: React.ReactNode }) {
 
 function ClosureForm({ result }: { result: unknown }) {
   const [form, fields] = useForm({
-    lastResult: (result ?? null) as never,
+    lastResult: result ?? null,
     onValidate: ({ formData }) => parseWithYup(formData, { schema: closureSchema }),
     shouldValidate: "onSubmit",
   });

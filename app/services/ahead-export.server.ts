@@ -1,7 +1,7 @@
 import { stringify } from "csv-stringify/sync";
 import { getDb } from "@db";
 import type { AheadFilter } from "./ahead.server";
-import { guardText } from "./machine-csv.server";
+import { guardText } from "./csv-table.server";
 
 /** Most rows of one file. */
 const MAX_ROWS = 100_000;

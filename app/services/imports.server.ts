@@ -2,7 +2,7 @@ import { v7 as uuidv7 } from "uuid";
 import { getDb, type Db, type ImportRow, type MachineRow, type SiteRow, type Transaction } from "@db";
 import type { Actor } from "./actor";
 import { newPlan } from "./new-plan.server";
-import { parseMachineCsv, type MachineRecord, type RowFault } from "./machine-csv.server";
+import { parseRegister, type MachineRecord, type RowFault } from "./machine-csv.server";
 import { newestProcedures } from "./procedures.server";
 import { Refusal } from "./refusal";
 import { assessSite, rescale } from "./sites.server";
@@ -17,7 +17,7 @@ const UPDATED: (keyof MachineRow)[] = ["siteId", "area", "name", "family", "make
 
 /** Checks a file and keeps it with the result; nothing of it is in the register yet. */
 export async function checkImport(actor: Actor, fileName: string, content: string, now: Date): Promise<string> {
-  const { good, faults } = parseMachineCsv(content);
+  const { good, faults } = parseRegister(content);
   faults.push(...(await serialFaults(good)));
   const bad = new Set(faults.map((fault) => fault.line));
   const id = uuidv7();
@@ -82,7 +82,7 @@ export async function applyImport(id: string, now: Date): Promise<void> {
   const db = getDb();
   try {
     const row = await db.models.Import.findByPk(id, { raw: true });
-    const { good } = parseMachineCsv(row!.content);
+    const { good } = parseRegister(row!.content);
     const bad = new Set(row!.faults.map((fault) => fault.line));
     const records = good.filter((one) => !bad.has(one.line)).map((one) => one.record);
     await db.transact((tx) => putRecords(db, records, now, tx, (done) => progress(db, id, done)));
@@ -114,7 +114,8 @@ async function putRecords(db: Db, records: MachineRecord[], now: Date, tx: Trans
     const machines = part.map((record) => machineRow(record, siteOf(record).id, known.get(record.tag.toLowerCase()) ?? uuidv7(), now));
     const fresh = machines.filter((machine) => !known.has(machine.tag.toLowerCase()));
     // One statement for new and known machines alike.
-    await db.models.Machine.bulkCreate(machines, { transaction: tx, updateOnDuplicate: UPDATED });
+    const updated = part.some((record) => record.position !== undefined) ? [...UPDATED, "position" as const] : UPDATED;
+    await db.models.Machine.bulkCreate(machines, { transaction: tx, updateOnDuplicate: updated });
     await db.run(
       "UPDATE plans p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id WHERE m.id IN (:ids) AND NOT p.site_id <=> m.site_id",
       { ids: machines.map((machine) => machine.id) },
@@ -157,6 +158,13 @@ async function putSites(db: Db, records: MachineRecord[], tx: Transaction): Prom
       contacts: [],
       holidayRegion: "",
       ...before,
+      ...givenOf({
+        latitude: record.latitude,
+        longitude: record.longitude,
+        holidayRegion: record.holiday_region,
+        drainRules: record.drain_rules,
+        wasteRules: record.waste_rules,
+      }),
       id: before?.id ?? uuidv7(),
       customerId: customers.get(record.customer.toLowerCase())!,
       name: before?.name ?? record.site,
@@ -170,10 +178,21 @@ async function putSites(db: Db, records: MachineRecord[], tx: Transaction): Prom
     if (!before) await db.models.Site.create(site, { transaction: tx });
     else if (JSON.stringify({ ...before }) !== JSON.stringify({ ...before, ...site })) {
       await db.models.Site.update(site, { where: { id: site.id }, transaction: tx });
-      if (before.waterHardness !== site.waterHardness || before.timeZone !== site.timeZone || before.accessHours !== site.accessHours) changed.push(site.id);
+      if (
+        before.waterHardness !== site.waterHardness ||
+        before.timeZone !== site.timeZone ||
+        before.accessHours !== site.accessHours ||
+        before.holidayRegion !== site.holidayRegion
+      )
+        changed.push(site.id);
     }
   }
   return { siteOf: (record) => seen.get(keyOf(record))!, changed };
+}
+
+/** Fields that a file had; the others stay as they are. */
+function givenOf<Fields extends object>(fields: Fields): { [Name in keyof Fields]?: Exclude<Fields[Name], undefined> } {
+  return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as never;
 }
 
 function machineRow(record: MachineRecord, siteId: string, id: string, now: Date): MachineRow {
@@ -192,7 +211,7 @@ function machineRow(record: MachineRecord, siteId: string, id: string, now: Date
     options: record.options,
     notes: record.notes,
     createdAt: now,
-    position: "",
+    position: record.position ?? "",
     documents: [],
     photoId: null,
   };

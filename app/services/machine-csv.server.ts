@@ -1,7 +1,10 @@
-import { parse } from "csv-parse/sync";
 import { stringify } from "csv-stringify/sync";
 import * as yup from "yup";
 import { isTimeZone } from "~/shared/site-day";
+import { isHolidayRegion } from "./site-calendar.server";
+import { guardText, readTable, unguardText, type RowFault } from "./csv-table.server";
+
+export type { RowFault };
 
 /** One machine with its site, as a row of the register. */
 export interface MachineRecord {
@@ -22,6 +25,13 @@ export interface MachineRecord {
   duties_from: string | null;
   options: string[];
   notes: string;
+  /** From here on undefined where a file has no such column: the register then keeps its own. */
+  latitude?: number | null;
+  longitude?: number | null;
+  holiday_region?: string;
+  drain_rules?: string;
+  waste_rules?: string;
+  position?: string;
 }
 
 export const COLUMNS = [
@@ -42,37 +52,24 @@ export const COLUMNS = [
   "duties_from",
   "options",
   "notes",
+  "latitude",
+  "longitude",
+  "holiday_region",
+  "drain_rules",
+  "waste_rules",
+  "position",
 ] as const satisfies readonly (keyof MachineRecord)[];
 
 type Column = (typeof COLUMNS)[number];
+const OPTIONAL = ["latitude", "longitude", "holiday_region", "drain_rules", "waste_rules", "position"] as const satisfies readonly Column[];
+const NUMBERS = ["water_hardness_mg_l", "latitude", "longitude"] as const satisfies readonly Column[];
 const REQUIRED: Column[] = ["customer", "site", "time_zone", "tag", "name", "family"];
 /** Columns that things are found by: stray spaces around them never mean anything. */
-const KEYS = new Set<Column>(["customer", "site", "time_zone", "tag", "family", "serial", "commissioned_on", "duties_from", "options", "water_hardness_mg_l"]);
-
-export interface RowFault {
-  /** Line of the file, the header being line 1. */
-  line: number;
-  column: string;
-  reason: string;
-}
+const KEYS = new Set<Column>(["customer", "site", "time_zone", "tag", "family", "serial", "commissioned_on", "duties_from", "options", "holiday_region"]);
 
 export interface ParsedRegister {
   good: { line: number; record: MachineRecord }[];
   faults: RowFault[];
-}
-
-const SPREADSHEET_FORMULA = /^[=+\-@\t\r']/;
-
-/**
- * Text that a spreadsheet would take for a formula gets one leading apostrophe, and so does text that starts with one,
- * so that reading back removes exactly one. Numbers never come here.
- */
-export function guardText(text: string): string {
-  return SPREADSHEET_FORMULA.test(text) ? `'${text}` : text;
-}
-
-export function unguardText(text: string): string {
-  return text.startsWith("'") ? text.slice(1) : text;
 }
 
 const day = yup
@@ -88,6 +85,9 @@ function realDay(text: string): boolean {
 const slug = /^[a-z0-9]+(-[a-z0-9]+)*$/;
 const max = (length: number) => yup.string().max(length, `is longer than ${length} characters`);
 const required = (length: number) => max(length).required("is empty; every machine needs it");
+
+const degrees = (limit: number) =>
+  yup.number().nullable().typeError("must be degrees, or empty").min(-limit, `is below -${limit} degrees`).max(limit, `is above ${limit} degrees`);
 
 const SCHEMA = yup.object({
   customer: required(160),
@@ -112,6 +112,16 @@ const SCHEMA = yup.object({
   duties_from: day,
   options: yup.array(yup.string().defined().matches(slug, "holds something that is no option's short name")).max(30, "holds more than 30 options"),
   notes: max(4000),
+  latitude: degrees(90),
+  longitude: degrees(180),
+  holiday_region: max(20).test(
+    "region",
+    "is no region with known holidays; write PT, or PT-30 for a part of a country",
+    (value) => !value || isHolidayRegion(value),
+  ),
+  drain_rules: max(2000),
+  waste_rules: max(2000),
+  position: max(200),
 });
 
 /**
@@ -119,108 +129,111 @@ const SCHEMA = yup.object({
  * ends. Every bad cell is listed with its line and column; rows without a fault are good.
  */
 export function parseMachineCsv(content: string): ParsedRegister {
-  const faults: RowFault[] = [];
-  const bytes = Buffer.from(content.replace(/^\uFEFF/, ""));
-  let rows: { record: string[]; info: { bytes: number } }[];
+  const { rows, faults } = readTable(content, COLUMNS, REQUIRED);
+  return checkRows(
+    rows.map(({ line, cell }) => ({ line, record: readRow(cell) })),
+    faults,
+  );
+}
+
+/** Reads a register in either of its open forms: JSON when it begins like a list, else CSV. */
+export function parseRegister(content: string): ParsedRegister {
+  return /^\uFEFF?\s*\[/.test(content) ? parseMachineJson(content) : parseMachineCsv(content);
+}
+
+/** Reads a register as JSON (`schemas/machine-register.schema.json`); a fault's line is the machine's place in the list. */
+function parseMachineJson(content: string): ParsedRegister {
+  let list: unknown;
   try {
-    rows = parse(bytes, {
-      delimiter: delimiterOf(content),
-      relax_column_count: true,
-      skip_empty_lines: true,
-      info: true,
-    }) as unknown as typeof rows;
+    list = JSON.parse(content.replace(/^\uFEFF/, ""));
   } catch (error) {
-    const at = error as { lines?: number; message: string };
-    return { good: [], faults: [{ line: at.lines ?? 1, column: "", reason: `The file cannot be read from here on: ${at.message}` }] };
+    return { good: [], faults: [{ line: 1, column: "", reason: `This is no valid JSON: ${(error as Error).message}` }] };
   }
-  const [header, ...body] = rows;
-  if (!header) return { good: [], faults: [{ line: 1, column: "", reason: "The file is empty. Its first line must name the columns." }] };
-
-  const names = header.record.map((name) => name.trim().toLowerCase());
-  const position = new Map(names.map((name, i) => [name, i]));
-  for (const column of REQUIRED) if (!position.has(column)) faults.push({ line: 1, column, reason: "This column is missing. The first line must name it." });
-  names.forEach((name, i) => {
-    if (!(COLUMNS as readonly string[]).includes(name))
-      faults.push({ line: 1, column: name || `column ${i + 1}`, reason: `This column is not known. Known are: ${COLUMNS.join(", ")}.` });
-    else if (position.get(name) !== i) faults.push({ line: 1, column: name, reason: "This column stands twice." });
+  const faults: RowFault[] = [];
+  const rows: { line: number; record: Record<string, unknown> }[] = [];
+  (list as unknown[]).forEach((one, i) => {
+    const line = i + 1;
+    if (one === null || typeof one !== "object" || Array.isArray(one)) {
+      faults.push({ line, column: "", reason: "Each entry must be an object, one a machine." });
+      return;
+    }
+    const unknown = Object.keys(one).find((name) => !(COLUMNS as readonly string[]).includes(name));
+    if (unknown !== undefined) faults.push({ line, column: unknown, reason: `This field is not known. Known are: ${COLUMNS.join(", ")}.` });
+    else rows.push({ line, record: { ...EMPTY, ...one } });
   });
-  if (faults.length > 0) return { good: [], faults };
+  return checkRows(rows, faults);
+}
 
+const EMPTY = {
+  address: "",
+  water_hardness_mg_l: null,
+  access_hours: "",
+  area: "",
+  maker: "",
+  model: "",
+  serial: "",
+  commissioned_on: null,
+  duties_from: null,
+  options: [],
+  notes: "",
+};
+
+/** Checks each row by itself and against the others; rows without a fault are good. */
+function checkRows(rows: readonly { line: number; record: Record<string, unknown> }[], faults: RowFault[]): ParsedRegister {
   const good: ParsedRegister["good"] = [];
   const lineOfTag = new Map<string, number>();
   const lineOfSerial = new Map<string, number>();
   const sites = new Map<string, { line: number; record: MachineRecord }>();
-  const lines = lineCounter(bytes);
-  let end = header.info.bytes;
-  for (const { record: cells, info } of body) {
-    const line = lines(end);
-    end = info.bytes;
+  for (const { line, record } of rows) {
     const rowFaults: RowFault[] = [];
-    if (cells.length !== names.length) {
-      rowFaults.push({
-        line,
-        column: "",
-        reason: `This row has ${cells.length} cells, the first line names ${names.length}. A separator inside a cell needs quotes.`,
-      });
-    } else {
-      const record = readRow(cells, position);
-      try {
-        SCHEMA.validateSync(record, { abortEarly: false, strict: true });
-      } catch (error) {
-        for (const inner of (error as yup.ValidationError).inner) {
-          const column = (inner.path ?? "").replace(/\[.*$/, "");
-          if (!rowFaults.some((fault) => fault.column === column)) rowFaults.push({ line, column, reason: inner.message });
-        }
-      }
-      if (rowFaults.length === 0) {
-        const complete = record as unknown as MachineRecord;
-        rowFaults.push(...repeats(complete, line, lineOfTag, lineOfSerial, sites));
-        if (rowFaults.length === 0) good.push({ line, record: complete });
+    try {
+      SCHEMA.validateSync(record, { abortEarly: false, strict: true });
+      const complete = record as unknown as MachineRecord;
+      rowFaults.push(...repeats(complete, line, lineOfTag, lineOfSerial, sites));
+      if (rowFaults.length === 0) good.push({ line, record: complete });
+    } catch (error) {
+      if (!(error instanceof yup.ValidationError)) throw error;
+      for (const inner of error.inner) {
+        const column = (inner.path ?? "").replace(/\[.*$/, "");
+        if (!rowFaults.some((fault) => fault.column === column)) rowFaults.push({ line, column, reason: inner.message });
       }
     }
     faults.push(...rowFaults);
   }
-  return { good, faults };
+  return { good, faults: faults.sort((x, y) => x.line - y.line) };
 }
 
-/**
- * Tells the line that a row begins on, given where the row before it ended; called with growing positions. Quoted cells
- * may span lines, and blank lines may stand between rows.
- */
-function lineCounter(bytes: Buffer): (from: number) => number {
-  const LF = 10;
-  const CR = 13;
-  let at = 0;
-  let line = 1;
-  const advance = (): void => {
-    // CRLF is one line end.
-    if (bytes[at] === LF || (bytes[at] === CR && bytes[at + 1] !== LF)) line += 1;
-    at += 1;
-  };
-  return (from) => {
-    while (at < from) advance();
-    while (at < bytes.length && (bytes[at] === LF || bytes[at] === CR)) advance();
-    return line;
-  };
-}
-
-function readRow(cells: string[], position: Map<string, number>): Record<Column, unknown> {
+function readRow(cell: (column: Column) => string | undefined): Record<Column, unknown> {
   const row = {} as Record<Column, unknown>;
   for (const column of COLUMNS) {
-    const at = position.get(column);
-    const raw = at === undefined ? "" : cells[at]!;
-    const text = column === "water_hardness_mg_l" ? raw.trim() : KEYS.has(column) ? unguardText(raw.trim()).trim() : unguardText(raw);
-    row[column] = text;
+    const raw = cell(column);
+    if (raw === undefined && (OPTIONAL as readonly Column[]).includes(column)) continue;
+    const text = raw ?? "";
+    row[column] = (NUMBERS as readonly Column[]).includes(column) ? text.trim() : KEYS.has(column) ? unguardText(text.trim()).trim() : unguardText(text);
   }
-  const hardness = row.water_hardness_mg_l as string;
-  // A decimal comma is what a spreadsheet writes where semicolons separate.
-  row.water_hardness_mg_l = hardness === "" ? null : Number(hardness.replace(",", "."));
+  for (const column of NUMBERS) {
+    // A decimal comma is what a spreadsheet writes where semicolons separate.
+    const text = row[column] as string | undefined;
+    if (text !== undefined) row[column] = text === "" ? null : Number(text.replace(",", "."));
+  }
   row.commissioned_on = row.commissioned_on === "" ? null : row.commissioned_on;
   row.duties_from = row.duties_from === "" ? null : row.duties_from;
   const options = row.options as string;
   row.options = options === "" ? [] : options.split("|").map((option) => option.trim());
   return row;
 }
+
+const SITE_COLUMNS = [
+  "address",
+  "time_zone",
+  "water_hardness_mg_l",
+  "access_hours",
+  "latitude",
+  "longitude",
+  "holiday_region",
+  "drain_rules",
+  "waste_rules",
+] as const;
 
 function repeats(
   record: MachineRecord,
@@ -243,7 +256,7 @@ function repeats(
   const first = sites.get(key);
   if (!first) sites.set(key, { line, record });
   else {
-    for (const column of ["address", "time_zone", "water_hardness_mg_l", "access_hours"] as const) {
+    for (const column of SITE_COLUMNS) {
       if (first.record[column] !== record[column]) {
         faults.push({ line, column, reason: `Line ${first.line} says otherwise for the same site: "${String(first.record[column] ?? "")}".` });
       }
@@ -252,27 +265,24 @@ function repeats(
   return faults;
 }
 
-/** The separator that the first line has most of, outside quotes. */
-function delimiterOf(content: string): string {
-  const counts = new Map([",", ";", "\t"].map((mark) => [mark, 0]));
-  let quoted = false;
-  for (const character of content) {
-    if (character === '"') quoted = !quoted;
-    else if ((character === "\n" || character === "\r") && !quoted) break;
-    else if (!quoted && counts.has(character)) counts.set(character, counts.get(character)! + 1);
-  }
-  return [...counts].reduce((best, one) => (one[1] > best[1] ? one : best))[0];
-}
-
 /** Writes a register (RFC 4180: commas, CRLF, quotes where needed), ready to be imported again. */
 export function writeMachineCsv(records: readonly MachineRecord[]): string {
   const rows = records.map((record) =>
     COLUMNS.map((column) => {
       const value = record[column];
-      if (value === null) return "";
+      if (value === null || value === undefined) return "";
       if (typeof value === "number") return String(value);
       return guardText(Array.isArray(value) ? value.join("|") : value);
     }),
   );
   return stringify([[...COLUMNS], ...rows], { record_delimiter: "windows" });
+}
+
+/** Writes a register as JSON, with the same fields as the CSV. */
+export function writeMachineJson(records: readonly MachineRecord[]): string {
+  return `${JSON.stringify(
+    records.map((record) => Object.fromEntries(COLUMNS.filter((column) => record[column] !== undefined).map((column) => [column, record[column]]))),
+    null,
+    1,
+  )}\n`;
 }

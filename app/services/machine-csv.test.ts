@@ -1,4 +1,5 @@
-import { guardText, parseMachineCsv, unguardText, writeMachineCsv } from "./machine-csv.server";
+import { guardText, unguardText } from "./csv-table.server";
+import { parseMachineCsv, parseRegister, writeMachineCsv, writeMachineJson } from "./machine-csv.server";
 
 const HEAD = "customer,site,time_zone,tag,name,family";
 const row = (tag: string, name = "N"): string => `C,S,UTC,${tag},${name},flake-ice-maker`;
@@ -59,4 +60,35 @@ describe("reading", () => {
       { line: 4, column: "address", reason: expect.stringContaining("Line 2 says otherwise") },
     ]);
   });
+});
+
+describe("the register as JSON", () => {
+  const csv = `${HEAD},options,latitude,holiday_region,position\n${row("A")},water-filter|two-lane,38.5,PT,Behind the bar\n${row("B", "-1+1")},,38.5,PT,`;
+  it("holds the same as the CSV, and comes back the same", () => {
+    const records = parseRegister(csv).good.map((one) => one.record);
+    const json = writeMachineJson(records);
+    expect(parseRegister(json)).toEqual({
+      good: [expect.objectContaining({ record: records[0] }), expect.objectContaining({ record: records[1] })],
+      faults: [],
+    });
+    expect(writeMachineCsv(parseRegister(json).good.map((one) => one.record))).toBe(writeMachineCsv(records));
+    expect((JSON.parse(json) as unknown[])[0]).toMatchObject({ tag: "A", options: ["water-filter", "two-lane"], latitude: 38.5, position: "Behind the bar" });
+  });
+  it("names the machine, the field and the reason of what is wrong", () => {
+    const machine = { customer: "C", site: "S", time_zone: "UTC", tag: "A", name: "N", family: "flake-ice-maker" };
+    expect(parseRegister(JSON.stringify([machine, { ...machine, tag: "B B", colour: "red" }, 7])).faults).toMatchObject([
+      { line: 2, column: "colour" },
+      { line: 3, column: "" },
+    ]);
+    expect(parseRegister(JSON.stringify([{ ...machine, tag: "B B" }])).faults).toMatchObject([{ line: 1, column: "tag" }]);
+    expect(parseRegister("[{").faults[0]!.reason).toContain("JSON");
+    expect(parseRegister('[{"tag": 7}]').faults.length).toBeGreaterThan(0);
+  });
+});
+
+it("leaves what a file has no column for out, so that the register keeps its own", () => {
+  const [without] = parseMachineCsv(`${HEAD}\n${row("A")}`).good;
+  expect([without!.record.latitude, without!.record.position, without!.record.holiday_region]).toEqual([undefined, undefined, undefined]);
+  const [empty] = parseMachineCsv(`${HEAD},latitude,position\n${row("A")},,`).good;
+  expect([empty!.record.latitude, empty!.record.position]).toEqual([null, ""]);
 });

@@ -1,11 +1,12 @@
 import { v7 as uuidv7 } from "uuid";
 import type { Trigger } from "@core";
-import { getDb, type MachineRow, type PlanRules, type SiteRow } from "@db";
+import { getDb, type MachineRow, type PhotoRow, type PlanRules, type SiteRow } from "@db";
 import { dayInZone } from "~/shared/site-day";
 import type { Actor } from "./actor";
-import { assessMachine } from "./assess.server";
-import { COLUMNS, writeMachineCsv, type MachineRecord } from "./machine-csv.server";
-import { zoneOf } from "./machine-access.server";
+import { assessMachine, assessMachines } from "./assess.server";
+import { COLUMNS, writeMachineCsv, writeMachineJson, type MachineRecord } from "./machine-csv.server";
+import { audit, zoneOf } from "./machine-access.server";
+import { storePhoto } from "./photos.server";
 import { newestProcedures } from "./procedures.server";
 import { Refusal } from "./refusal";
 
@@ -112,37 +113,6 @@ export async function getMachine(id: string): Promise<MachineView> {
   return { machine, site: { ...site!, customerName: customer!.name }, meters: [...last.values()], runs, events };
 }
 
-/** More than this many times the last value is a slip of the finger more often than use (common practice). */
-const SLIP_FACTOR = 5;
-
-/**
- * A question to ask before a value is logged that may be a slip, or a replaced meter: only the person can tell which.
- *
- * @returns null when the value is nothing to ask about
- */
-export async function meterQuestion(machineId: string, meter: string, value: number): Promise<string | null> {
-  const [last] = await getDb().select<{ value: number }>(
-    "SELECT value FROM meter_readings WHERE machine_id = :machineId AND meter = :meter ORDER BY read_at DESC, id DESC LIMIT 1",
-    { machineId, meter },
-  );
-  if (!last || (value >= last.value && (last.value === 0 || value <= last.value * SLIP_FACTOR))) return null;
-  return `The last value was ${last.value}, this one is ${value}. Is it right?`;
-}
-
-/** Logs a meter reading by hand and re-assesses the machine's plans. */
-export async function logMeterReading(actor: Actor, machineId: string, input: { meter: string; value: number }, now: Date): Promise<void> {
-  const db = getDb();
-  // Before the transaction: one that waits for a second connection can starve the pool.
-  const readOn = dayInZone(now, await zoneOf(machineId));
-  await db.transact(async (tx) => {
-    await db.models.MeterReading.create(
-      { id: uuidv7(), machineId, meter: input.meter, value: input.value, readOn, readAt: now, byPerson: actor.id, source: "hand" },
-      { transaction: tx },
-    );
-    await assessMachine(machineId, now, tx);
-  });
-}
-
 /** Logs that something happened on a machine (a run ended, a light came on) and re-assesses its plans. */
 export async function logMachineEvent(actor: Actor, machineId: string, input: { event: string; on: string | null; note: string }, now: Date): Promise<void> {
   const db = getDb();
@@ -184,14 +154,88 @@ export async function getMachineNames(
 
 const eventOf = (trigger: Trigger): string[] => (trigger.kind === "event" ? [trigger.event] : []);
 
-/** The whole register as CSV. */
-export async function exportMachines(): Promise<string> {
-  const rows = await getDb().select<MachineRecord>(
+export type MachineSettings = Pick<MachineRow, "name" | "area" | "position" | "maker" | "model" | "serial" | "options" | "documents" | "notes">;
+
+/** Changes a machine's facts; a serial number that stands under another tag is refused. */
+export async function changeMachine(actor: Actor, id: string, settings: MachineSettings, photo: PhotoRow | null, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    const before = await db.models.Machine.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
+    if (!before) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
+    if (settings.serial !== "") {
+      const [other] = await db.select<{ tag: string }>(
+        "SELECT tag FROM machines WHERE serial = :serial AND maker = :maker AND model = :model AND id <> :id LIMIT 1",
+        { ...settings, id },
+        tx,
+      );
+      if (other) throw new Refusal(409, "serial", `Machine ${other.tag} has the same maker, model and serial number.`);
+    }
+    if (photo) await storePhoto(photo, tx);
+    await db.models.Machine.update({ ...settings, ...(photo ? { photoId: photo.id } : {}) }, { where: { id }, transaction: tx });
+    await audit(actor, "machine", id, "changed", { old: pick(before, settings), new: settings }, now, tx);
+  });
+}
+
+function pick(row: MachineRow, settings: MachineSettings): Partial<MachineRow> {
+  return Object.fromEntries(Object.keys(settings).map((name) => [name, row[name as keyof MachineRow]]));
+}
+
+/** Most machines changed in one go. */
+export const MAX_BULK = 500;
+
+export interface BulkChange {
+  area: string | null;
+  siteId: string | null;
+  addOption: string | null;
+  dropOption: string | null;
+}
+
+/** Changes many machines alike, all or none; their duties follow a move to another site. */
+export async function changeMachines(actor: Actor, ids: readonly string[], change: BulkChange, now: Date): Promise<number> {
+  if (ids.length === 0) throw new Refusal(422, "none", "Choose at least one machine.");
+  if (ids.length > MAX_BULK) throw new Refusal(413, "too-many", `Change at most ${MAX_BULK} machines in one go.`);
+  if (Object.values(change).every((value) => value === null)) throw new Refusal(422, "nothing", "Say what to change: area, site or option.");
+  const db = getDb();
+  return db.transact(async (tx) => {
+    const machines = await db.models.Machine.findAll({ where: { id: ids as string[] }, raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
+    if (change.siteId && !(await db.models.Site.findByPk(change.siteId, { raw: true, transaction: tx })))
+      throw new Refusal(404, "no-such-site", "This site is not in the register.");
+    for (const machine of machines) {
+      const options = machine.options.filter((option) => option !== change.dropOption);
+      if (change.addOption && !options.includes(change.addOption)) options.push(change.addOption);
+      const next = { area: change.area ?? machine.area, siteId: change.siteId ?? machine.siteId, options };
+      await db.models.Machine.update(next, { where: { id: machine.id }, transaction: tx });
+      await audit(
+        actor,
+        "machine",
+        machine.id,
+        "changed",
+        { old: { area: machine.area, siteId: machine.siteId, options: machine.options }, new: next },
+        now,
+        tx,
+      );
+    }
+    if (change.siteId) {
+      await db.run("UPDATE plans SET site_id = :siteId WHERE machine_id IN (:ids)", { siteId: change.siteId, ids }, tx);
+      await assessMachines(ids, now, tx);
+    }
+    return machines.length;
+  });
+}
+
+/** The whole register. */
+async function readRegister(): Promise<MachineRecord[]> {
+  return getDb().select<MachineRecord>(
     `SELECT c.name AS customer, s.name AS site, s.address, s.time_zone, s.water_hardness AS water_hardness_mg_l, s.access_hours,
-       m.area, m.tag, m.name, m.family, m.maker, m.model, m.serial, m.commissioned_on, m.duties_from, m.options, m.notes
+       m.area, m.tag, m.name, m.family, m.maker, m.model, m.serial, m.commissioned_on, m.duties_from, m.options, m.notes,
+       s.latitude, s.longitude, s.holiday_region, s.drain_rules, s.waste_rules, m.position
      FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id ORDER BY m.tag`,
   );
-  return writeMachineCsv(rows);
+}
+
+export async function exportMachines(form: "csv" | "json" = "csv"): Promise<string> {
+  const records = await readRegister();
+  return form === "json" ? writeMachineJson(records) : writeMachineCsv(records);
 }
 
 export { COLUMNS };

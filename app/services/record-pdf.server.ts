@@ -1,31 +1,14 @@
-import { readFileSync } from "node:fs";
-import { createRequire } from "node:module";
-import { join } from "node:path";
 import PDFDocument from "pdfkit";
 import { limitWords } from "@core";
 import { siteTime } from "~/components/site-time";
 import { outcomeName } from "~/shared/outcomes";
 import { outcomeOf } from "~/sheet/step-outcome";
+import { loadFonts } from "./pdf-fonts.server";
 import type { RecordView } from "./records.server";
 
 const MARGIN = 50;
 const INK = "#17191c";
 const SOFT = "#495059";
-
-let fonts: { text: Buffer; bold: Buffer; figures: Buffer } | null = null;
-
-/** The app's own typefaces, so that the record looks the same on every machine. */
-function loadFonts(): NonNullable<typeof fonts> {
-  if (fonts) return fonts;
-  const from = createRequire(join(process.cwd(), "package.json"));
-  const file = (name: string): Buffer => readFileSync(from.resolve(`@fontsource/${name}`));
-  fonts = {
-    text: file("atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff"),
-    bold: file("atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff"),
-    figures: file("atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-400-normal.woff"),
-  };
-  return fonts;
-}
 
 /** A record as an A4 PDF with selectable text, page numbers and the signatures. */
 export async function recordPdf(record: RecordView): Promise<Buffer> {

@@ -34,7 +34,7 @@ export function aheadFilter(params: URLSearchParams) {
     q: text("q"),
     siteId: text("site"),
     family: text("family"),
-    who: who === "operator" || who === "technician" || who === "licensed" ? (who as "operator" | "technician" | "licensed") : null,
+    who: who === "operator" || who === "technician" || who === "licensed" ? who : null,
     personId: text("for"),
     page: Number.isInteger(page) && page > 0 && page < 10_000 ? page : 0,
   };

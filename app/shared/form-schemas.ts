@@ -46,6 +46,92 @@ export const eventSchema = yup.object({
   note: yup.string().max(500, "Keep the note under 500 characters."),
 });
 
+export const replaceMeterSchema = yup.object({
+  meter: yup.string().required("Choose a meter.").max(60),
+  lastValue: yup.number().typeError("Type the figure the old meter showed.").min(0, "A meter shows zero or more.").max(1e12),
+  startsAt: yup
+    .number()
+    .typeError("Type the figure the new meter shows.")
+    .min(0, "A meter shows zero or more.")
+    .max(1e12)
+    .required("Type the figure the new meter shows."),
+  note: yup.string().trim().max(500, "Keep the note under 500 characters."),
+});
+
+export const pauseSchema = yup.object({
+  planId: yup.string().length(36),
+  fromOn: yup.string().matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day."),
+  toOn: yup.string().matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day."),
+  reason: yup.string().trim().required("Say why, such as in store for the winter.").max(300, "Keep it under 300 characters."),
+});
+
+export const closeReportSchema = yup.object({
+  report: yup.string().length(36).required(),
+  note: yup.string().trim().required("Say what was done about it.").max(500, "Keep it under 500 characters."),
+});
+
+const slug = yup
+  .string()
+  .trim()
+  .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "Use small letters, digits and hyphens, such as cutting-hours.");
+
+export const addMeterSchema = yup.object({
+  meter: slug.required("Give the meter a short name.").max(60, "Keep it under 60 characters."),
+  name: yup.string().trim().required("Give the meter a name.").max(120, "Keep it under 120 characters."),
+  unit: yup.string().trim().required("Give its unit, such as h or prints.").max(20, "Keep it under 20 characters."),
+  basis: yup.string().trim().max(40, "Keep it under 40 characters.").default(""),
+  gatewayRef: yup.string().trim().max(120, "Keep it under 120 characters."),
+});
+
+export const addDutySchema = yup.object({
+  procedureId: yup.string().required("Choose a duty.").max(80),
+  title: yup.string().trim().max(200, "Keep the title under 200 characters."),
+});
+
+/** Documents are typed one a line: title, then the address. */
+export function parseDocuments(lines: string): { title: string; href: string }[] {
+  return lines
+    .split("\n")
+    .map((line) => line.trim())
+    .filter((line) => line !== "")
+    .map((line) => {
+      const at = line.search(/https?:\/\/\S+$/);
+      if (at < 0) throw new Error(`"${line}" does not end with an http or https address.`);
+      const href = line.slice(at);
+      if (!URL.canParse(href)) throw new Error(`"${href}" is no address.`);
+      return { title: line.slice(0, at).trim() || href, href };
+    });
+}
+
+export const machineSchema = yup.object({
+  name: yup.string().trim().required("Give the machine a name.").max(160, "Keep the name under 160 characters."),
+  area: yup.string().trim().max(120, "Keep it under 120 characters.").default(""),
+  position: yup.string().trim().max(200, "Keep it under 200 characters.").default(""),
+  maker: yup.string().trim().max(120, "Keep it under 120 characters.").default(""),
+  model: yup.string().trim().max(120, "Keep it under 120 characters.").default(""),
+  serial: yup.string().trim().max(120, "Keep it under 120 characters.").default(""),
+  options: yup
+    .string()
+    .trim()
+    .default("")
+    .test("options", "Separate short names by spaces, such as water-filter two-lane.", (value) =>
+      value.split(/\s+/).every((one) => one === "" || /^[a-z0-9]+(-[a-z0-9]+)*$/.test(one)),
+    ),
+  documents: yup
+    .string()
+    .max(8000)
+    .default("")
+    .test("documents", (value, context) => {
+      try {
+        parseDocuments(value);
+        return true;
+      } catch (error) {
+        return context.createError({ message: (error as Error).message });
+      }
+    }),
+  notes: yup.string().trim().max(4000, "Keep it under 4000 characters.").default(""),
+});
+
 const person = yup.string().required().length(36);
 
 export const addPersonSchema = yup.object({

@@ -12,7 +12,7 @@ const unit = yup.string().oneOf(["day", "week", "month", "year"], "Choose a unit
 const basis = yup.string().oneOf(["completion", "grid"], "Choose what it counts from.");
 const limit = yup.number().typeError("Type a number.");
 const when = <Schema extends yup.Schema>(kind: Trigger["kind"], schema: Schema, words: string): Schema =>
-  schema.when("kind", { is: kind, then: (own: Schema) => own.required(words) as never }) as Schema;
+  schema.when("kind", { is: kind, then: (own: Schema) => own.required(words) as never });
 
 export const ruleSchema = yup.object({
   kind: yup.string().oneOf(["calendar", "meter", "event", "condition"], "Choose a kind.").required("Choose a kind."),
@@ -110,7 +110,7 @@ export function triggerOf(row: yup.InferType<typeof ruleSchema>): Trigger {
 export function rowOf(trigger: Trigger): RuleForm {
   const text = (value: number | undefined): string | undefined => (value === undefined ? undefined : String(value));
   const row = (fields: Record<string, string | undefined>): RuleForm =>
-    Object.fromEntries(Object.entries({ kind: trigger.kind, ...fields }).filter(([, value]) => value !== undefined)) as RuleForm;
+    Object.fromEntries(Object.entries({ kind: trigger.kind, ...fields }).filter(([, value]) => value !== undefined));
   switch (trigger.kind) {
     case "calendar":
       return row({

@@ -1,0 +1,115 @@
+import { parse } from "csv-parse/sync";
+
+export interface RowFault {
+  /** Line of the file, the header being line 1. */
+  line: number;
+  column: string;
+  reason: string;
+}
+
+export interface TableRow<Column extends string> {
+  line: number;
+  /** The cell as it stands in the file; undefined when the file has no such column. */
+  cell: (column: Column) => string | undefined;
+}
+
+const SPREADSHEET_FORMULA = /^[=+\-@\t\r']/;
+
+/**
+ * Text that a spreadsheet would take for a formula gets one leading apostrophe, and so does text that starts with one,
+ * so that reading back removes exactly one. Numbers never come here.
+ */
+export function guardText(text: string): string {
+  return SPREADSHEET_FORMULA.test(text) ? `'${text}` : text;
+}
+
+export function unguardText(text: string): string {
+  return text.startsWith("'") ? text.slice(1) : text;
+}
+
+/**
+ * Reads a table with named columns: comma, semicolon or tab separated, with or without a byte order mark, quotes and
+ * any line ends. Rows that cannot be read are faults; what their cells mean is the caller's business.
+ */
+export function readTable<Column extends string>(
+  content: string,
+  known: readonly Column[],
+  required: readonly Column[],
+): { rows: TableRow<Column>[]; faults: RowFault[] } {
+  const faults: RowFault[] = [];
+  const bytes = Buffer.from(content.replace(/^\uFEFF/, ""));
+  let parsed: { record: string[]; info: { bytes: number } }[];
+  try {
+    parsed = parse(bytes, {
+      delimiter: delimiterOf(content),
+      relax_column_count: true,
+      skip_empty_lines: true,
+      info: true,
+    }) as unknown as typeof parsed;
+  } catch (error) {
+    const at = error as { lines?: number; message: string };
+    return { rows: [], faults: [{ line: at.lines ?? 1, column: "", reason: `The file cannot be read from here on: ${at.message}` }] };
+  }
+  const [header, ...body] = parsed;
+  if (!header) return { rows: [], faults: [{ line: 1, column: "", reason: "The file is empty. Its first line must name the columns." }] };
+
+  const names = header.record.map((name) => name.trim().toLowerCase());
+  const position = new Map(names.map((name, i) => [name, i]));
+  for (const column of required) if (!position.has(column)) faults.push({ line: 1, column, reason: "This column is missing. The first line must name it." });
+  names.forEach((name, i) => {
+    if (!(known as readonly string[]).includes(name))
+      faults.push({ line: 1, column: name || `column ${i + 1}`, reason: `This column is not known. Known are: ${known.join(", ")}.` });
+    else if (position.get(name) !== i) faults.push({ line: 1, column: name, reason: "This column stands twice." });
+  });
+  if (faults.length > 0) return { rows: [], faults };
+
+  const rows: TableRow<Column>[] = [];
+  const lines = lineCounter(bytes);
+  let end = header.info.bytes;
+  for (const { record: cells, info } of body) {
+    const line = lines(end);
+    end = info.bytes;
+    if (cells.length === names.length) rows.push({ line, cell: (column) => (position.has(column) ? cells[position.get(column)!] : undefined) });
+    else {
+      faults.push({
+        line,
+        column: "",
+        reason: `This row has ${cells.length} cells, the first line names ${names.length}. A separator inside a cell needs quotes.`,
+      });
+    }
+  }
+  return { rows, faults };
+}
+
+/**
+ * Tells the line that a row begins on, given where the row before it ended; called with growing positions. Quoted cells
+ * may span lines, and blank lines may stand between rows.
+ */
+function lineCounter(bytes: Buffer): (from: number) => number {
+  const LF = 10;
+  const CR = 13;
+  let at = 0;
+  let line = 1;
+  const advance = (): void => {
+    // CRLF is one line end.
+    if (bytes[at] === LF || (bytes[at] === CR && bytes[at + 1] !== LF)) line += 1;
+    at += 1;
+  };
+  return (from) => {
+    while (at < from) advance();
+    while (at < bytes.length && (bytes[at] === LF || bytes[at] === CR)) advance();
+    return line;
+  };
+}
+
+/** The separator that the first line has most of, outside quotes. */
+function delimiterOf(content: string): string {
+  const counts = new Map([",", ";", "\t"].map((mark) => [mark, 0]));
+  let quoted = false;
+  for (const character of content) {
+    if (character === '"') quoted = !quoted;
+    else if ((character === "\n" || character === "\r") && !quoted) break;
+    else if (!quoted && counts.has(character)) counts.set(character, counts.get(character)! + 1);
+  }
+  return [...counts].reduce((best, one) => (one[1] > best[1] ? one : best))[0];
+}

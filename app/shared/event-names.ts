@@ -1,0 +1,12 @@
+const NAMES: Record<string, string> = {
+  "after-run": "A run has ended",
+  "after-charge": "It was charged",
+  "warning-light": "The warning light came on",
+  "idle-ahead": "It will stand idle",
+};
+
+/** An event's name as people say it. */
+export function eventName(event: string): string {
+  const plain = event.replaceAll("-", " ");
+  return NAMES[event] ?? plain.charAt(0).toUpperCase() + plain.slice(1);
+}
