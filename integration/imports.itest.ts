@@ -135,6 +135,12 @@ it("gives any text back as it was, through export and import", () => {
           duties_from: "2026-01-31",
           options: ["a-b"],
           notes,
+          latitude: hardness === null ? null : hardness / 100,
+          longitude: null,
+          holiday_region: "",
+          drain_rules: area,
+          waste_rules: "",
+          position: name,
         }));
         const parsed = parseMachineCsv(writeMachineCsv(records));
         expect(parsed.faults).toEqual([]);

@@ -17,6 +17,9 @@ const LONGEST_WAIT_MS = 5 * 60_000;
 /** A controller's clock may be this far ahead. */
 const CLOCK_SLACK_MS = 10 * 60_000;
 
+/** Whatever it is: what cannot be true is parked with the reading, not refused with the whole answer. */
+const anything = yup.mixed<object>() as unknown as yup.Schema<unknown>;
+
 /** What the gateway sends; anything else is parked or refused as a whole. */
 const answerSchema = yup.object({
   readings: yup
@@ -25,8 +28,8 @@ const answerSchema = yup.object({
         id: yup.string().strict().required().max(80),
         ref: yup.string().strict().required().max(120),
         kind: yup.string().oneOf(["meter", "light", "alarm"]).required(),
-        value: yup.mixed<unknown & object>() as yup.Schema<unknown>,
-        at: yup.mixed<unknown & object>() as yup.Schema<unknown>,
+        value: anything,
+        at: anything,
         restarted: yup.boolean(),
         on: yup.boolean(),
         text: yup.string().max(300),

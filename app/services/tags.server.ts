@@ -65,10 +65,9 @@ export async function tagSheet(origin: string, filter: { siteId: string | null }
     if (i > 0 && place === 0) document.addPage();
     const x = (place % COLUMNS) * LABEL.width;
     const y = Math.floor(place / COLUMNS) * LABEL.height;
-    const png = await QRCode.toBuffer(tagUrl(origin, machine.tag), { errorCorrectionLevel: "M", margin: 2, width: 360 });
-    document.image(png, x + 3 * MM, y + (LABEL.height - QR) / 2, { width: QR, height: QR });
-    const left = x + QR + 4 * MM;
-    const width = LABEL.width - QR - 7 * MM;
+    drawQr(document, tagUrl(origin, machine.tag), x + 4 * MM, y + (LABEL.height - QR) / 2, QR);
+    const left = x + QR + 7 * MM;
+    const width = LABEL.width - QR - 9 * MM;
     document
       .font("bold")
       .fontSize(13)
@@ -81,6 +80,16 @@ export async function tagSheet(origin: string, filter: { siteId: string | null }
   }
   document.end();
   return done;
+}
+
+/** Drawn as squares, not as a picture: sharp at any size. */
+function drawQr(document: PDFKit.PDFDocument, text: string, x: number, y: number, size: number): void {
+  const { modules } = QRCode.create(text, { errorCorrectionLevel: "M" });
+  const step = size / modules.size;
+  for (let row = 0; row < modules.size; row++) {
+    for (let column = 0; column < modules.size; column++) if (modules.get(row, column)) document.rect(x + column * step, y + row * step, step, step);
+  }
+  document.fill("#000");
 }
 
 /** An operator's link as a QR code to print, in an image's address. */

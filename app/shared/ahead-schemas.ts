@@ -25,6 +25,8 @@ export const saveViewSchema = yup.object({
 });
 export const dropViewSchema = yup.object({ view: id.required() });
 
+const WHO = ["operator", "technician", "licensed"] as const;
+
 /** Filters of Ahead as they stand in the address. What is not understood is left out, as an old link may hold it. */
 export function aheadFilter(params: URLSearchParams) {
   const text = (name: string, max = 80): string | null => params.get(name)?.trim().slice(0, max) || null;
@@ -34,7 +36,7 @@ export function aheadFilter(params: URLSearchParams) {
     q: text("q"),
     siteId: text("site"),
     family: text("family"),
-    who: who === "operator" || who === "technician" || who === "licensed" ? who : null,
+    who: WHO.find((one) => one === who) ?? null,
     personId: text("for"),
     page: Number.isInteger(page) && page > 0 && page < 10_000 ? page : 0,
   };
