@@ -134,6 +134,7 @@ export function defineModels(sequelize: Sequelize): Models {
       anchorOn: DATEONLY,
       rivals: JSON,
       siteId: STRING,
+      family: STRING,
       plannedOn: DATEONLY,
       plannedFor: STRING,
       sequence: INTEGER,

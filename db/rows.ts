@@ -256,8 +256,9 @@ export interface PlanRow {
   anchorOn: string | null;
   /** Due days of the triggers that lost the race. */
   rivals: string[];
-  /** The machine's site, kept here so that one index serves a site's due days. */
+  /** The machine's site and family, kept here so that one index serves what is ahead. */
   siteId: string;
+  family: string;
   /** Day a person put it on, and for whom. */
   plannedOn: string | null;
   plannedFor: string | null;

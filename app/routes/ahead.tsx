@@ -94,7 +94,7 @@ interface Answer {
 }
 
 export default function Ahead({ loaderData }: Route.ComponentProps) {
-  const { sites, totalSites, pages, takes, filter, people, asTable } = loaderData;
+  const { sites, totalSites, next, takes, filter, people, asTable } = loaderData;
   const [params] = useSearchParams();
   const busy = useNavigation().state === "loading";
   const fetcher = useFetcher<Answer>();
@@ -129,7 +129,14 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
         <div>
           <h1 className="text-2xl">Ahead</h1>
           <p className="text-ink-soft">
-            <span className="figure">{totalSites.toLocaleString("en")}</span> {totalSites === 1 ? "site" : "sites"}, the most pressing first
+            {totalSites === null ? (
+              "Sites"
+            ) : (
+              <>
+                <span className="figure">{totalSites.toLocaleString("en")}</span> {totalSites === 1 ? "site" : "sites"}
+              </>
+            )}
+            , the most pressing first
             {sites.length > 0 && (
               <>
                 {" "}
@@ -143,10 +150,10 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
           <Link to={link({ as: asTable ? null : "table" })} className="btn">
             {asTable ? "As a line of time" : "As a table"}
           </Link>
-          <a href={`/ahead.csv${link({ as: null, page: null })}`} className="btn" download>
+          <a href={`/ahead.csv${link({ as: null, after: null })}`} className="btn" download>
             CSV
           </a>
-          <Link to={`/ahead/workload${link({ as: null, page: null })}`} className="btn">
+          <Link to={`/ahead/workload${link({ as: null, after: null })}`} className="btn">
             52 weeks
           </Link>
           <Link to="/calendars" className="btn">
@@ -201,19 +208,16 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
           </div>
         </>
       )}
-      {pages > 1 && (
+      {(next !== null || filter.after !== null) && (
         <nav aria-label="Pages of sites" className="no-print mt-3 flex items-center gap-3">
-          {filter.page > 0 && (
-            <Link to={link({ page: String(filter.page - 1) })} className="btn">
-              More pressing
+          {filter.after !== null && (
+            <Link to={link({ after: null })} className="btn">
+              The most pressing
             </Link>
           )}
-          <span className="figure text-sm">
-            {filter.page + 1} of {pages}
-          </span>
-          {filter.page + 1 < pages && (
-            <Link to={link({ page: String(filter.page + 1) })} className="btn">
-              Less pressing
+          {next !== null && (
+            <Link to={link({ after: next })} className="btn">
+              Less pressing sites
             </Link>
           )}
         </nav>

@@ -12,8 +12,8 @@ export interface AheadFilter {
   who: PlanRow["who"] | null;
   /** Only duties put on a day for this person. */
   personId: string | null;
-  /** Page of sites, from 0. */
-  page: number;
+  /** Where the page before ended: the last site's first due day and its id. */
+  after: string | null;
 }
 
 /** The next time a duty falls due, as a mark that can be put on a day. */
@@ -50,8 +50,8 @@ export interface AheadSite {
 
 export interface AheadPage {
   sites: AheadSite[];
-  totalSites: number;
-  pages: number;
+  totalSites: number | null;
+  next: string | null;
   /** What one service of a procedure takes along. */
   takes: Record<string, { item: string; name: string; qty: number; unit: string }[]>;
 }
@@ -60,25 +60,77 @@ const SITES_PER_PAGE = 20;
 /** Readings this old say nothing about how a machine is used now. */
 const RATE_DAYS = 91;
 
-/** Sites in order of their most urgent duty: one index read, no register scan. */
-async function findSites(filter: AheadFilter): Promise<{ ids: string[]; total: number }> {
-  const where = ["p.active = 1", "p.due_on IS NOT NULL"];
-  if (filter.who) where.push("p.who = :who");
-  if (filter.personId) where.push("p.planned_for = :personId");
-  if (filter.siteId) where.push("p.site_id = :siteId");
-  let from = "plans p";
-  if (filter.family) from = "machines m STRAIGHT_JOIN plans p ON p.machine_id = m.id AND m.family = :family";
-  if (filter.q) {
-    from += " JOIN sites s ON s.id = p.site_id JOIN customers c ON c.id = s.customer_id";
-    where.push("(s.name LIKE :like OR c.name LIKE :like)");
-  }
-  const found = await getDb().select<{ id: string; total: number }>(
-    `SELECT id, COUNT(*) OVER () AS total FROM (
-       SELECT p.site_id AS id, MIN(p.due_on) AS first FROM ${from} WHERE ${where.join(" AND ")} GROUP BY p.site_id
-     ) found ORDER BY first, id LIMIT ${SITES_PER_PAGE} OFFSET :skip`,
-    { ...filter, like: `${(filter.q ?? "").replace(/[%_\\]/g, "\\$&")}%`, skip: filter.page * SITES_PER_PAGE },
+interface SitePage {
+  ids: string[];
+  /** Known where it costs nothing to count. */
+  total: number | null;
+  next: string | null;
+}
+
+/** Sites that a search by words may name; more than these and the words are too few. */
+const MAX_NAMED_SITES = 500;
+/** A day before any duty: keeps an index range open at its lower end, past the duties without a day. */
+const EARLIEST = "1000-01-01";
+
+/** Sites in order of their most pressing duty, from where the page before ended. */
+async function findSites(filter: AheadFilter): Promise<SitePage> {
+  if (filter.q || filter.siteId || filter.personId) return fewSites(filter);
+  return manySites(filter);
+}
+
+const plansWhere = (alias: string, filter: AheadFilter): string =>
+  `${alias}.active = 1 ${filter.who ? `AND ${alias}.who = :who` : ""} ${filter.family ? `AND ${alias}.family = :family` : ""}`;
+
+/**
+ * Reads the index of due days from the cursor on and keeps each site's first: a page costs what it shows, however many
+ * sites there are.
+ */
+async function manySites(filter: AheadFilter): Promise<SitePage> {
+  const db = getDb();
+  const [afterDay, afterSite] = filter.after?.split("_") ?? [];
+  const found = await db.select<{ id: string; first: string }>(
+    `SELECT DISTINCT p.site_id AS id, p.due_on AS first FROM plans p FORCE INDEX (plans_due)
+     WHERE ${plansWhere("p", filter)} AND p.due_on >= :from ${afterSite ? "AND (p.due_on > :from OR p.site_id > :afterSite)" : ""}
+       AND NOT EXISTS (SELECT 1 FROM plans q FORCE INDEX (plans_site_due)
+         WHERE ${plansWhere("q", filter)} AND q.site_id = p.site_id AND q.due_on >= '${EARLIEST}' AND q.due_on < p.due_on)
+     ORDER BY p.due_on, p.site_id LIMIT ${SITES_PER_PAGE + 1}`,
+    { ...filter, from: afterDay ?? EARLIEST, afterSite: afterSite ?? "" },
   );
-  return { ids: found.map((row) => row.id), total: Number(found[0]?.total ?? 0) };
+  const [count] = filter.who || filter.family ? [] : await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM sites");
+  return pageOf(found, count ? Number(count.total) : null);
+}
+
+/** A search, one site or one person's days: few enough to group. */
+async function fewSites(filter: AheadFilter): Promise<SitePage> {
+  const db = getDb();
+  let { siteId } = filter;
+  let siteIds: string[] | null = null;
+  if (filter.q) {
+    const rows = await db.select<{ id: string }>(
+      `SELECT id FROM sites WHERE name LIKE :like UNION SELECT s.id FROM customers c JOIN sites s ON s.customer_id = c.id WHERE c.name LIKE :like LIMIT ${MAX_NAMED_SITES}`,
+      { like: `${filter.q.replace(/[%_\\]/g, "\\$&")}%` },
+    );
+    siteIds = rows.map((row) => row.id).filter((id) => siteId === null || id === siteId);
+    if (siteIds.length === 0) return { ids: [], total: 0, next: null };
+    siteId = null;
+  }
+  const [afterDay, afterSite] = filter.after?.split("_") ?? [];
+  const found = await db.select<{ id: string; first: string; total: number }>(
+    `SELECT id, first, total FROM (
+       SELECT p.site_id AS id, MIN(p.due_on) AS first, COUNT(*) OVER () AS total FROM plans p
+       WHERE ${plansWhere("p", filter)} AND p.due_on >= '${EARLIEST}' ${siteIds ? "AND p.site_id IN (:siteIds)" : ""} ${siteId ? "AND p.site_id = :siteId" : ""}
+         ${filter.personId ? "AND p.planned_for = :personId" : ""}
+       GROUP BY p.site_id
+     ) found ${afterSite ? "WHERE first > :afterDay OR (first = :afterDay AND id > :afterSite)" : ""} ORDER BY first, id LIMIT ${SITES_PER_PAGE + 1}`,
+    { ...filter, siteId, siteIds: siteIds ?? [], afterDay: afterDay ?? "", afterSite: afterSite ?? "" },
+  );
+  return pageOf(found, found[0] ? Number(found[0].total) : filter.after ? null : 0);
+}
+
+function pageOf(found: readonly { id: string; first: string }[], total: number | null): SitePage {
+  const page = found.slice(0, SITES_PER_PAGE);
+  const last = page[page.length - 1];
+  return { ids: page.map((row) => row.id), total, next: found.length > SITES_PER_PAGE && last ? `${last.first}_${last.id}` : null };
 }
 
 type PlanSql = Pick<
@@ -109,10 +161,10 @@ async function findPlans(siteIds: readonly string[], filter: AheadFilter): Promi
     `SELECT p.id, p.title, p.procedure_id AS procedureId, p.machine_id AS machineId, p.who, p.start_on AS startOn, p.rules, p.due_on AS dueOn,
        p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.projected, p.firm_due_on AS firmDueOn, p.anchor_on AS anchorOn, p.rivals,
        p.site_id AS siteId, p.planned_on AS plannedOn, p.planned_for AS plannedFor, p.hard_stop AS hardStop, p.minutes,
-       m.name AS machineName, m.tag AS machineTag, m.family
+       m.name AS machineName, m.tag AS machineTag, p.family
      FROM plans p JOIN machines m ON m.id = p.machine_id
      WHERE p.active = 1 AND p.site_id IN (:siteIds) AND p.due_on IS NOT NULL
-       ${filter.family ? "AND m.family = :family" : ""} ${filter.who ? "AND p.who = :who" : ""} ${filter.personId ? "AND p.planned_for = :personId" : ""}
+       ${filter.family ? "AND p.family = :family" : ""} ${filter.who ? "AND p.who = :who" : ""} ${filter.personId ? "AND p.planned_for = :personId" : ""}
      ORDER BY p.due_on, p.id`,
     { siteIds, ...filter },
   );
@@ -172,9 +224,8 @@ export function repeatsAfter(
 
 /** A page of sites with all that comes due there within a year. */
 export async function aheadPage(filter: AheadFilter, now: Date): Promise<AheadPage> {
-  const { ids, total } = await findSites(filter);
-  const pages = Math.ceil(total / SITES_PER_PAGE);
-  if (ids.length === 0) return { sites: [], totalSites: total, pages, takes: {} };
+  const { ids, total, next } = await findSites(filter);
+  if (ids.length === 0) return { sites: [], totalSites: total, next, takes: {} };
   const sites = new Map(
     (
       await getDb().select<{ id: string; name: string; customerName: string; accessHours: string; timeZone: string }>(
@@ -199,7 +250,7 @@ export async function aheadPage(filter: AheadFilter, now: Date): Promise<AheadPa
       return { ...site, ...placePlans(bySite.get(id) ?? [], dayInZone(now, timeZone), procedures, meters) };
     }),
     totalSites: total,
-    pages,
+    next,
     takes: Object.fromEntries([...procedures.values()].map((procedure) => [procedure.id, takesOf(procedure)])),
   };
 }

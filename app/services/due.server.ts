@@ -75,7 +75,7 @@ export async function listDue(
   const found = await getDb().select<DueSqlRow>(
     `SELECT ${DUE_COLUMNS}
      JOIN (
-       SELECT id FROM plans
+       SELECT id FROM plans FORCE INDEX (${filter.siteId ? "plans_site_due" : "plans_due"})
        WHERE active = 1 AND notice_from <= :latest
          ${filter.siteId ? "AND site_id = :siteId" : ""}
          ${afterDay && afterId ? "AND (due_on > :afterDay OR (due_on = :afterDay AND id > :afterId))" : ""}

@@ -117,7 +117,7 @@ async function putRecords(db: Db, records: MachineRecord[], now: Date, tx: Trans
     const updated = part.some((record) => record.position !== undefined) ? [...UPDATED, "position" as const] : UPDATED;
     await db.models.Machine.bulkCreate(machines, { transaction: tx, updateOnDuplicate: updated });
     await db.run(
-      "UPDATE plans p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id WHERE m.id IN (:ids) AND NOT p.site_id <=> m.site_id",
+      "UPDATE plans p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id, p.family = m.family WHERE m.id IN (:ids) AND NOT (p.site_id <=> m.site_id AND p.family = m.family)",
       { ids: machines.map((machine) => machine.id) },
       tx,
     );

@@ -39,10 +39,17 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
     `SELECT m.id, m.site_id AS siteId, s.time_zone AS timeZone, s.access_hours AS accessHours, s.holiday_region AS holidayRegion
      FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id IN (:machineIds)`,
   );
-  const plans = groupBy(await db.models.Plan.findAll({ where: { machineId: machineIds as string[] }, raw: true, transaction: tx ?? null }));
+  const plans = groupBy(
+    await read<PlanRow>(
+      `SELECT id, machine_id AS machineId, site_id AS siteId, family, procedure_id AS procedureId, title, who, authorisation, minutes, start_on AS startOn, rules,
+         hard_stop AS hardStop, active, due_on AS dueOn, warning_from AS warningFrom, notice_from AS noticeFrom, projected, firm_due_on AS firmDueOn,
+         anchor_on AS anchorOn, rivals, planned_on AS plannedOn, planned_for AS plannedFor, sequence, assessed_at AS assessedAt
+       FROM plans WHERE machine_id IN (:machineIds)`,
+    ),
+  );
   const completions = groupBy(
-    await read<Completion & { machineId: string }>(
-      "SELECT machine_id AS machineId, plan_id AS planId, done_on AS `on`, meters FROM completions WHERE machine_id IN (:machineIds) ORDER BY done_on",
+    await read<{ machineId: string; planId: string; on: string; meters: Record<string, number> | string | null }>(
+      "SELECT machine_id AS machineId, plan_id AS planId, done_on AS `on`, NULLIF(meters, '{}') AS meters FROM completions WHERE machine_id IN (:machineIds) ORDER BY done_on",
     ),
   );
   const meters = groupBy(
@@ -80,7 +87,7 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
     const covering = own.map((plan) => ({ id: plan.id, covers: (plan.rules.covers ?? []).flatMap((procedureId) => planOfProcedure.get(procedureId) ?? []) }));
     const calendar = (from: string, until: string): SiteCalendar =>
       siteCalendar({ accessHours, holidayRegion, closures: closures.get(siteId) ?? [] }, from, until);
-    const credited = creditCovered(covering, completions.get(id) ?? []);
+    const credited = creditCovered(covering, (completions.get(id) ?? []).map(asCompletion));
     return {
       machineId: id,
       siteId,
@@ -94,6 +101,13 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
       calendar,
     };
   });
+}
+
+/** NULLIF gives the JSON as text; most completions note no meter and cost no parsing. */
+function asCompletion(row: { planId: string; on: string; meters: Record<string, number> | string | null }): Completion {
+  const { planId, on, meters } = row;
+  if (meters === null) return { planId, on };
+  return { planId, on, meters: typeof meters === "string" ? (JSON.parse(meters) as Record<string, number>) : meters };
 }
 
 /** The facts of one machine. */

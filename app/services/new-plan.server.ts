@@ -11,7 +11,7 @@ import { siteCalendar } from "./site-calendar.server";
  * counting from the commissioning of an old machine would make everything overdue at once.
  */
 export function newPlan(
-  machine: Pick<MachineRow, "id" | "siteId" | "commissionedOn" | "dutiesFrom">,
+  machine: Pick<MachineRow, "id" | "siteId" | "family" | "commissionedOn" | "dutiesFrom">,
   site: Pick<SiteRow, "timeZone" | "waterHardness" | "accessHours" | "holidayRegion">,
   procedure: Procedure,
   now: Date,
@@ -22,6 +22,7 @@ export function newPlan(
     id: uuidv7(),
     machineId: machine.id,
     siteId: machine.siteId,
+    family: machine.family,
     procedureId: procedure.id,
     title: own?.title ?? procedure.title,
     who: own?.who ?? procedure.who,

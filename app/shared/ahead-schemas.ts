@@ -31,13 +31,13 @@ const WHO = ["operator", "technician", "licensed"] as const;
 export function aheadFilter(params: URLSearchParams) {
   const text = (name: string, max = 80): string | null => params.get(name)?.trim().slice(0, max) || null;
   const who = text("who");
-  const page = Number(params.get("page") ?? 0);
+  const after = text("after");
   return {
     q: text("q"),
     siteId: text("site"),
     family: text("family"),
     who: WHO.find((one) => one === who) ?? null,
     personId: text("for"),
-    page: Number.isInteger(page) && page > 0 && page < 10_000 ? page : 0,
+    after: after !== null && /^\d{4}-\d{2}-\d{2}_[0-9a-f-]{36}$/.test(after) ? after : null,
   };
 }

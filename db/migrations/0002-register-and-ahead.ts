@@ -17,21 +17,24 @@ const CHANGES = [
   // A machine may have several duties of its own making, all on one general procedure.
   `ALTER TABLE plans
     ADD COLUMN site_id CHAR(36) NULL,
+    ADD COLUMN family VARCHAR(60) NOT NULL DEFAULT '',
     ADD COLUMN planned_on DATE NULL,
     ADD COLUMN planned_for CHAR(36) NULL,
     ADD COLUMN sequence INT UNSIGNED NOT NULL DEFAULT 0,
     ADD KEY plans_machine (machine_id, procedure_id),
-    ADD KEY plans_site_due (active, site_id, due_on),
-    ADD KEY plans_who_due (active, who, site_id, due_on),
+    ADD KEY plans_site_due (active, site_id, due_on, who, family),
+    ADD KEY plans_due (active, due_on, site_id, who, family, notice_from),
     ADD KEY plans_planned (planned_for, planned_on)`,
-  `ALTER TABLE plans DROP KEY plans_machine_procedure`,
-  `UPDATE plans p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id`,
+  `ALTER TABLE plans DROP KEY plans_machine_procedure, DROP KEY plans_notice`,
+  `UPDATE plans p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id, p.family = m.family`,
   `ALTER TABLE meter_readings
     MODIFY COLUMN source ENUM('run','hand','import','gateway','operator') NOT NULL,
     ADD COLUMN replaced BOOLEAN NOT NULL DEFAULT FALSE,
     ADD COLUMN note VARCHAR(500) NOT NULL DEFAULT '',
     ADD COLUMN external_id VARCHAR(80) NULL,
-    ADD UNIQUE KEY meter_readings_external (external_id)`,
+    ADD UNIQUE KEY meter_readings_external (external_id),
+    ADD KEY meter_readings_line (machine_id, meter, read_at, id, read_on, value),
+    DROP KEY meter_readings_machine`,
 ];
 
 const TABLES = [

@@ -3,10 +3,13 @@ import { spawn } from "node:child_process";
 import { randomBytes } from "node:crypto";
 import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createConnection } from "node:net";
+import { totalmem } from "node:os";
 import { join, resolve } from "node:path";
 import { fail, findProgram, freePort, isAlive, runQuietly, sleep } from "./system.mjs";
 
 const USER = "hound";
+/** Share of the machine's memory for cached pages, within bounds that suit a laptop and a server. */
+const bufferPoolMiB = () => Math.round(Math.min(1024, Math.max(128, totalmem() / 1024 / 1024 / 8)));
 
 /**
  * Starts the server of `dir`, or finds it running already.
@@ -69,7 +72,8 @@ export async function startMariaDb(folder, wantedPort, database = "hound") {
       "--skip-name-resolve",
       "--character-set-server=utf8mb4",
       "--collation-server=utf8mb4_unicode_ci",
-      "--innodb-buffer-pool-size=256M",
+      `--innodb-buffer-pool-size=${bufferPoolMiB()}M`,
+      "--innodb-log-file-size=256M",
       "--innodb-flush-log-at-trx-commit=1",
       `--init-file=${initFile}`,
     ],

@@ -1,0 +1,152 @@
+/** Run by bench.mjs: a register of 5,000 sites, 50,000 machines and 300,000 duties, invented by the database itself. */
+import { getDb, migrate } from "../db/index";
+import { aheadPage } from "../app/services/ahead.server";
+import { assessAll, assessMachine } from "../app/services/assess.server";
+import { getDuty, listDue, listMachineDuties } from "../app/services/due.server";
+import { findAnything } from "../app/services/find.server";
+import { getMachine, getMachineNames, listMachines } from "../app/services/machines.server";
+import { expectations } from "../app/services/meters.server";
+import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
+import { getSite } from "../app/services/sites.server";
+import { machineTrail } from "../app/services/trail.server";
+
+const SITES = 5_000;
+const MACHINES = 50_000;
+const PLANS_EACH = 6;
+const READINGS_EACH = 12;
+
+const print = (name: string, value: string): void => void process.stdout.write(`${name.padEnd(58)} ${value}\n`);
+process.stdout.write(
+  `\nRegister (${SITES.toLocaleString("en")} sites, ${MACHINES.toLocaleString("en")} machines, ${(MACHINES * PLANS_EACH).toLocaleString("en")} duties)\n`,
+);
+
+const first = getDb();
+await first.run("DROP DATABASE IF EXISTS hound_register");
+await first.run("CREATE DATABASE hound_register CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
+await first.close();
+(globalThis as { houndDb?: unknown }).houndDb = undefined;
+const url = new URL(process.env.DATABASE_URL!);
+url.pathname = "/hound_register";
+process.env.DATABASE_URL = url.toString();
+const db = getDb();
+await migrate(db.sequelize);
+const now = new Date();
+await publishProcedures(readProcedureFiles(shippedFolder()), now);
+
+const id = (kind: number, number: string): string => `CONCAT('0000000${kind}-0000-7000-8000-', LPAD(HEX(${number}), 12, '0'))`;
+const RULES = [
+  [{ kind: "calendar", every: 1, unit: "week", basis: "completion" }],
+  [{ kind: "calendar", every: 1, unit: "month", basis: "grid" }],
+  [
+    { kind: "calendar", every: 1, unit: "year", basis: "completion" },
+    { kind: "meter", meter: "running-hours", every: 500, basis: "completion" },
+  ],
+  [{ kind: "calendar", every: 3, unit: "month", basis: "completion" }],
+  [
+    { kind: "event", event: "after-run" },
+    { kind: "calendar", every: 6, unit: "month", basis: "grid" },
+  ],
+  [
+    { kind: "condition", reading: "gap", above: 2 },
+    { kind: "calendar", every: 2, unit: "year", basis: "completion" },
+  ],
+];
+const FAMILIES = ["flake-ice-maker", "slide-stainer", "wide-format-printer", "ride-on-sweeper", "cnc-lathe"];
+const PROCEDURES = [
+  "slide-stainer-weekly",
+  "ride-on-sweeper-daily",
+  "wide-format-printer-periodic",
+  "own-duty",
+  "slide-stainer-chambers",
+  "flake-ice-maker-clean-sanitise",
+];
+const started = performance.now();
+await db.run(`INSERT INTO customers (id, name) SELECT ${id(1, "seq")}, CONCAT('Customer ', seq) FROM seq_1_to_500`);
+await db.run(
+  `INSERT INTO sites (id, customer_id, name, time_zone, access_hours) SELECT ${id(2, "seq")}, ${id(1, "1 + seq MOD 500")}, CONCAT('Site ', seq), 'Europe/Lisbon', 'Mon-Fri 07:00-15:00; Sat, Sun closed'
+   FROM seq_1_to_${SITES}`,
+);
+await db.run(
+  `INSERT INTO machines (id, tag, site_id, name, family, serial, options, created_at) SELECT ${id(3, "seq")}, CONCAT('B-', seq), ${id(2, `1 + seq MOD ${SITES}`)},
+     CONCAT('Machine ', seq), ELT(1 + seq MOD 5, ${FAMILIES.map((family) => `'${family}'`).join(",")}), CONCAT('S', seq * 7), '[]', NOW() FROM seq_1_to_${MACHINES}`,
+);
+for (const [n, rules] of RULES.entries()) {
+  await db.run(
+    `INSERT INTO plans (id, machine_id, site_id, family, procedure_id, title, who, minutes, start_on, rules, assessed_at)
+     SELECT ${id(4, `seq * ${PLANS_EACH} + ${n}`)}, ${id(3, "seq")}, ${id(2, `1 + seq MOD ${SITES}`)}, ELT(1 + seq MOD 5, ${FAMILIES.map((family) => `'${family}'`).join(",")}), '${PROCEDURES[n]!}', 'Duty ${n}', 'technician', ${20 + n * 10},
+       CURDATE() - INTERVAL (30 + seq MOD 300) DAY, '${JSON.stringify({ triggers: rules })}', NOW() FROM seq_1_to_${MACHINES}`,
+  );
+  await db.run(
+    `INSERT INTO completions (id, plan_id, machine_id, done_on, meters) SELECT ${id(5, `seq * ${PLANS_EACH} + ${n}`)}, ${id(4, `seq * ${PLANS_EACH} + ${n}`)}, ${id(3, "seq")},
+       CURDATE() - INTERVAL (seq * ${n + 3}) MOD ${[7, 30, 360, 90, 180, 700][n]!} DAY, '{}' FROM seq_1_to_${MACHINES}`,
+  );
+}
+await db.run(
+  `INSERT INTO meter_readings (id, machine_id, meter, value, read_on, read_at, source) SELECT ${id(6, `m.seq * ${READINGS_EACH} + r.seq`)}, ${id(3, "m.seq")}, 'running-hours',
+     r.seq * (20 + m.seq MOD 60), CURDATE() - INTERVAL (${READINGS_EACH} - r.seq) * 8 DAY, NOW() - INTERVAL (${READINGS_EACH} - r.seq) * 8 DAY, 'gateway'
+   FROM seq_1_to_${MACHINES} m JOIN seq_1_to_${READINGS_EACH} r`,
+);
+await db.run("ANALYZE TABLE plans, machines, sites, completions, meter_readings");
+print("load it", `${((performance.now() - started) / 1000).toFixed(1)} s`);
+
+const assessing = performance.now();
+const { duties, changed } = await assessAll(now);
+const seconds = (performance.now() - assessing) / 1000;
+print(
+  `assess all ${duties.toLocaleString("en")} duties, ${changed.toLocaleString("en")} changed (budget 60 s)`,
+  `${seconds.toFixed(1)} s, ${Math.round(duties / seconds).toLocaleString("en")} duties/s`,
+);
+const again = performance.now();
+await assessAll(now);
+print("assess them again, nothing changed", `${((performance.now() - again) / 1000).toFixed(1)} s`);
+
+const ALL = { q: null, siteId: null, family: null, who: null, personId: null, after: null };
+const machine = "00000003-0000-7000-8000-000000001F40";
+const [{ siteId }] = (await db.select<{ siteId: string }>("SELECT site_id AS siteId FROM machines WHERE id = :machine", { machine })) as [{ siteId: string }];
+const [{ planId }] = (await db.select<{ planId: string }>("SELECT id AS planId FROM plans WHERE machine_id = :machine LIMIT 1", { machine })) as [
+  { planId: string },
+];
+await report("Ahead, first page (20 sites, 1,200 duties)", () => aheadPage(ALL, now));
+let deep: string | null = null;
+for (let page = 0; page < 100; page++) deep = (await aheadPage({ ...ALL, after: deep }, now)).next;
+await report("Ahead, page 100", () => aheadPage({ ...ALL, after: deep }, now));
+await report("Ahead, one customer", () => aheadPage({ ...ALL, q: "Customer 12" }, now));
+await report("Ahead, one family", () => aheadPage({ ...ALL, family: "cnc-lathe" }, now));
+await report("Ahead, one site", () => aheadPage({ ...ALL, siteId }, now));
+await report("the round, first 50", () => listDue({}, now));
+await report("the round of one site", () => listDue({ siteId }, now));
+await report("search a machine by its name", () => listMachines({ q: "Machine 4321" }));
+await report("search a tag", () => listMachines({ q: "B-4321" }));
+await report("find anything", () => findAnything("Site 43", "lead"));
+await report("a site's page", () => getSite(siteId, now));
+await report("a machine's page, all of it", async () => {
+  const view = await getMachine(machine);
+  const names = await getMachineNames(machine);
+  await listMachineDuties(machine, now);
+  await expectations(
+    machine,
+    names.meters.map((meter) => meter.id),
+    now,
+  );
+  return view;
+});
+await report("a duty with its reasons", () => getDuty(planId, now));
+await report("a machine's trail", () => machineTrail(machine));
+await report("an event: assess its machine's plans", () => assessMachine(machine, now));
+await db.close();
+
+async function report(name: string, work: () => Promise<unknown>): Promise<void> {
+  const TIMES = 60;
+  for (let i = 0; i < 5; i++) await work();
+  db.takeQueryCount();
+  await work();
+  const queries = db.takeQueryCount();
+  const taken: number[] = [];
+  for (let i = 0; i < TIMES; i++) {
+    const at = performance.now();
+    await work();
+    taken.push(performance.now() - at);
+  }
+  taken.sort((a, b) => a - b);
+  print(name, `p50 ${taken[TIMES / 2]!.toFixed(1)} ms, p95 ${taken[Math.floor(TIMES * 0.95)]!.toFixed(1)} ms, ${queries} queries`);
+}
