@@ -36,6 +36,7 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/machines/export.csv", STAFF],
   ["/machines/export.json", STAFF],
   ["/machines/readings", STAFF],
+  ["/machines/change", LEADS],
   ["/machines/gateway", LEADS],
   ["/find", STAFF],
   ["/machines/:machineId", STAFF],

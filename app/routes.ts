@@ -30,6 +30,7 @@ export default [
   route("machines/:machineId/tag.png", "routes/machine-tag-png.ts"),
   route("machines/:machineId/trail", "routes/machine-trail.tsx"),
   route("machines/readings", "routes/meter-import.tsx"),
+  route("machines/change", "routes/machines-bulk.tsx"),
   route("machines/gateway", "routes/gateway.tsx"),
   route("find", "routes/find.ts"),
   route("tags.pdf", "routes/tags.ts"),

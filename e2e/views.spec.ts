@@ -5,6 +5,13 @@ import { expectAccessible, openSheet, signIn, step, tap, waitUntilReady } from "
 const VIEWS = [
   "/round",
   "/ahead",
+  "/ahead?as=table",
+  "/ahead/workload",
+  "/calendars",
+  "/sites",
+  "/machines/readings",
+  "/machines/gateway",
+  "/machines/change",
   "/machines",
   "/machines?q=nothing-like-this",
   "/machines/import",
@@ -30,7 +37,7 @@ for (const theme of ["light", "dark"] as const) {
     await signIn(page, "jonas");
     for (const [size, viewport] of Object.entries(SIZES)) {
       await page.setViewportSize(viewport);
-      for (const view of size === "laptop" ? VIEWS : ["/round", "/machines", "/book/people"]) {
+      for (const view of size === "laptop" ? VIEWS : ["/round", "/ahead", "/machines", "/book/people"]) {
         await test.step(`${view}, ${size}`, async () => {
           await page.goto(view);
           await waitUntilReady(page);
@@ -41,6 +48,28 @@ for (const theme of ["light", "dark"] as const) {
     await page.goto("/machines?q=HH-7001");
     await page.getByRole("link", { name: "Slide stainer clinic" }).click();
     await expect(page.getByRole("heading", { name: "Duties" })).toBeVisible();
+    await expectAccessible(page);
+    for (const link of ["Trail", "Set up"]) {
+      await page.goto("/t/HH-7001");
+      await page.getByRole("link", { name: link, exact: true }).click();
+      await expect(page.getByRole("heading", { name: link === "Trail" ? /^Trail of/ : "Set up the machine" })).toBeVisible();
+      await expectAccessible(page);
+    }
+    await page.getByRole("button", { name: "Make a link" }).click();
+    const operatorPage = await page.getByLabel("Address of the operator's page").inputValue();
+    await page.goto(operatorPage);
+    await expectAccessible(page);
+    await page.goto("/t/HH-7001");
+    await page.getByRole("link", { name: "Weekly clean and probe alignment" }).first().click();
+    await page.getByRole("link", { name: "Change the rules" }).click();
+    await expect(page.getByRole("heading", { name: "When this duty comes due" })).toBeVisible();
+    await expectAccessible(page);
+    await page.goto("/sites?q=Research");
+    await page.getByRole("link", { name: "Research station" }).click();
+    await expect(page.getByRole("heading", { name: "Closed days" })).toBeVisible();
+    await expectAccessible(page);
+    await page.getByRole("link", { name: "Change", exact: true }).click();
+    await expect(page.getByRole("heading", { name: "Change the site" })).toBeVisible();
     await expectAccessible(page);
     await page.goto("/book");
     await page.getByRole("link", { name: "Chambers after a run" }).first().click();

@@ -66,7 +66,7 @@ describe("the calendar feed", () => {
     const second = Object.values(nodeIcal.sync.parseICS(text))
       .filter((one) => one?.type === "VEVENT")
       .map((one) => {
-        const event = one as nodeIcal.VEvent;
+        const event = one;
         const start = event.start as Date;
         const day = `${start.getFullYear()}-${String(start.getMonth() + 1).padStart(2, "0")}-${String(start.getDate()).padStart(2, "0")}`;
         return { uid: event.uid, day, summary: String(event.summary), sequence: Number(event.sequence), allDay: event.datetype === "date" };

@@ -13,6 +13,7 @@ const FOLDER = ".data/demo";
 const STATE = `${FOLDER}/demo.json`;
 const WANTED_PORT = Number(process.env.PORT ?? 7420);
 const WANTED_DB_PORT = 33620;
+const WANTED_GATEWAY_PORT = 7480;
 const RESTART_LIMIT = 5;
 
 process.chdir(fileURLToPath(new URL("..", import.meta.url)));
@@ -31,7 +32,15 @@ await ensureDebianPackages({ mariadbd: "mariadb-server" });
 await ensurePackages();
 const build = await ensureBuild();
 let database = await startMariaDb(FOLDER, WANTED_DB_PORT);
-const env = { HOUND_DEMO: "1", DATABASE_URL: database.url(), HOUND_BUILD_DIR: build, LOG_LEVEL: process.env.LOG_LEVEL ?? "warn" };
+const gatewayPort = await freePort(WANTED_GATEWAY_PORT);
+const gateway = spawn(process.execPath, ["standins/gateway.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(gatewayPort) } });
+const env = {
+  HOUND_DEMO: "1",
+  DATABASE_URL: database.url(),
+  HOUND_BUILD_DIR: build,
+  LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
+  GATEWAY_URL: `http://127.0.0.1:${gatewayPort}`,
+};
 runScript("scripts/load-demo.ts", process.argv.includes("--fresh") ? ["--fresh"] : [], env);
 
 const port = await freePort(WANTED_PORT);
@@ -108,6 +117,7 @@ async function stop(code) {
     app.kill("SIGTERM");
     await Promise.race([gone, sleep(12_000)]);
   }
+  gateway.kill("SIGTERM");
   await database.stop();
   rmSync(STATE, { force: true });
   process.exit(code);

@@ -6,13 +6,18 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { v7 as uuidv7 } from "uuid";
 import { emptyTables, getDb, migrate } from "../db/index";
+import { CLOSURES, GATEWAY_METERS, OWN_DUTIES, PAUSES, PLANNED, REPORTS, SITES } from "../db/demo/register-story";
 import { simulateRun } from "../db/demo/simulate-run";
 import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, RUNS } from "../db/demo/story";
 import type { Actor } from "../app/services/actor";
 import { assessMachine } from "../app/services/assess.server";
 import { applyImport, checkImport, claimImport } from "../app/services/imports.server";
 import { logMachineEvent } from "../app/services/machines.server";
-import { logMeterReading } from "../app/services/meters.server";
+import { addMeter, logMeterReading } from "../app/services/meters.server";
+import { findLink, makeLink } from "../app/services/links.server";
+import { reportProblem } from "../app/services/operator.server";
+import { addDuty, changePlan, OWN_DUTY, pause, planForEdit, putOnDay } from "../app/services/plans.server";
+import { addClosure, changeSite } from "../app/services/sites.server";
 import { hashPassword } from "../app/services/passwords.server";
 import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
 import { appendEvents, openRun, signRun } from "../app/services/runs.server";
@@ -59,6 +64,7 @@ async function load(): Promise<void> {
     ...OUTCOMES.map((one) => ({ days: one.daysAgo, work: () => endSheet(actors.get(one.by)!, machines.get(one.tag)!.id, one) })),
   ].sort((a, b) => b.days - a.days);
   for (const { work } of story) await work();
+  await setUpRegister(actors, machines);
   for (const machine of machines.values()) await assessMachine(machine.id, now);
 }
 
@@ -94,6 +100,38 @@ async function addPeople(): Promise<Map<string, Actor>> {
     }
   }
   return actors;
+}
+
+/** Sites in full, duties of the machines' own, pauses, and what is put on days. */
+async function setUpRegister(actors: Map<string, Actor>, machines: Map<string, { id: string }>): Promise<void> {
+  const lead = actors.get("jonas")!;
+  const day = (inDays: number): string => daysAgo(-inDays).toISOString().slice(0, 10);
+  const sites = new Map((await db.models.Site.findAll({ raw: true })).map((site) => [site.name, site]));
+  for (const [name, more] of Object.entries(SITES)) {
+    const { id, customerId: _, ...settings } = sites.get(name)!;
+    await changeSite(lead, id, { ...settings, ...more }, daysAgo(60));
+  }
+  for (const { site, fromInDays, toInDays, reason } of CLOSURES) {
+    await addClosure(lead, sites.get(site)!.id, { fromOn: day(fromInDays), toOn: day(toInDays), reason }, daysAgo(3));
+  }
+  for (const { tag, ...meter } of GATEWAY_METERS) await addMeter(lead, machines.get(tag)!.id, meter, daysAgo(20));
+  for (const duty of OWN_DUTIES) {
+    const begun = daysAgo(duty.startDaysAgo);
+    const planId = await addDuty(lead, machines.get(duty.tag)!.id, { procedureId: OWN_DUTY, title: duty.title }, begun);
+    const { settings } = await planForEdit(planId, begun);
+    const { rules, who = "technician", hardStop = false, minutes } = duty;
+    await changePlan(lead, planId, { ...settings, rules, who, hardStop, minutes }, "Agreed with the customer", begun);
+  }
+  for (const { tag, fromDaysAgo, toInDays, reason } of PAUSES) {
+    await pause(lead, machines.get(tag)!.id, { planId: null, fromOn: day(-fromDaysAgo), toOn: day(toInDays), reason }, daysAgo(fromDaysAgo));
+  }
+  for (const { tag, ...report } of REPORTS) {
+    const link = await findLink(["operator"], await makeLink(lead, "operator", machines.get(tag)!.id, daysAgo(10)));
+    await reportProblem(link!, { ...report, photo: null }, now);
+  }
+  for (const one of PLANNED) {
+    await putOnDay(lead, [await planOf(machines.get(one.tag)!.id, one.procedure)], { on: day(one.inDays), personId: actors.get(one.for)!.id }, daysAgo(1));
+  }
 }
 
 async function planOf(machineId: string, procedureId: string): Promise<string> {

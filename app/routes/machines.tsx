@@ -16,7 +16,10 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
   const { rows, next, filter, families, total } = loaderData;
   const lead = useRouteLoaderData<typeof rootLoader>("root")?.person?.role === "lead";
   const busy = useNavigation().state === "loading";
-  const kept = Object.fromEntries(Object.entries({ q: filter.q, family: filter.family }).filter(([, value]) => value)) as Record<string, string>;
+  const kept = Object.fromEntries(Object.entries({ q: filter.q, family: filter.family, site: filter.siteId }).filter(([, value]) => value)) as Record<
+    string,
+    string
+  >;
   return (
     <div aria-busy={busy}>
       <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
@@ -33,6 +36,19 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
           {lead && (
             <Link to="/machines/import" className="btn">
               Import CSV
+            </Link>
+          )}
+          {lead && (
+            <Link to={`/machines/change?${new URLSearchParams(kept)}`} className="btn">
+              Change many
+            </Link>
+          )}
+          <Link to="/machines/readings" className="btn">
+            Readings
+          </Link>
+          {lead && (
+            <Link to="/machines/gateway" className="btn">
+              Gateway
             </Link>
           )}
           <a href="/machines/export.csv" className="btn" download>

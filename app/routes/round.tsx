@@ -2,6 +2,7 @@ import { Form, Link, useNavigation } from "react-router";
 import { DueList } from "~/components/due-list";
 import { listDue } from "~/services/due.server";
 import { countMachines, listSites } from "~/services/machines.server";
+import { openReports } from "~/services/operator.server";
 import type { Route } from "./+types/round";
 
 export const meta: Route.MetaFunction = () => [{ title: "Round – Humble Hound" }];
@@ -10,7 +11,13 @@ export async function loader({ request }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
   const siteId = params.get("site");
   const due = await listDue({ siteId, after: params.get("after") }, new Date());
-  return { ...due, sites: await listSites(), siteId, machines: due.rows.length === 0 ? await countMachines() : null };
+  return {
+    ...due,
+    sites: await listSites(),
+    siteId,
+    machines: due.rows.length === 0 ? await countMachines() : null,
+    reports: params.get("after") ? [] : await openReports(6),
+  };
 }
 
 const GROUPS = [
@@ -20,7 +27,7 @@ const GROUPS = [
 ] as const;
 
 export default function Round({ loaderData }: Route.ComponentProps) {
-  const { rows, next, sites, siteId, machines } = loaderData;
+  const { rows, next, sites, siteId, machines, reports } = loaderData;
   const busy = useNavigation().state === "loading";
   return (
     <div aria-busy={busy}>
@@ -48,6 +55,30 @@ export default function Round({ loaderData }: Route.ComponentProps) {
           </noscript>
         </Form>
       </div>
+
+      {reports.length > 0 && (
+        <section aria-labelledby="reported" className="mb-6">
+          <h2 id="reported" className="mb-2 text-lg">
+            Reported by operators
+          </h2>
+          <ul className="panel divide-y divide-line border-2 border-ink">
+            {reports.map((report) => (
+              <li key={report.id} className="relative px-3 py-2 hover:bg-sunken">
+                <p className="wrap-anywhere">
+                  {report.stopped ? <strong>Machine stopped: </strong> : null}
+                  {report.text}
+                </p>
+                <p className="text-sm text-ink-soft wrap-anywhere">
+                  <Link to={`/machines/${report.machineId}`} className="after:absolute after:inset-0">
+                    {report.machineName}
+                  </Link>
+                  , {report.siteName} · {report.name}, <span className="figure">{new Date(report.loggedAt).toISOString().slice(0, 10)}</span>
+                </p>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
 
       {rows.length === 0 && (
         <div className="panel p-6">

@@ -88,6 +88,25 @@ export const addDutySchema = yup.object({
   title: yup.string().trim().max(200, "Keep the title under 200 characters."),
 });
 
+const optionName = yup
+  .string()
+  .trim()
+  .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, { message: "An option is a short name of small letters, digits and hyphens.", excludeEmptyString: true })
+  .max(60);
+
+export const bulkSchema = yup.object({
+  ids: yup
+    .array(yup.string().length(36).required())
+    .transform((value: unknown, raw: unknown) => (typeof raw === "string" ? [raw] : value))
+    .min(1, "Tick at least one machine.")
+    .max(500, "Change at most 500 machines in one go.")
+    .required("Tick at least one machine."),
+  area: yup.string().trim().max(120, "Keep the area under 120 characters."),
+  siteId: yup.string().length(36),
+  addOption: optionName,
+  dropOption: optionName,
+});
+
 /** Documents are typed one a line: title, then the address. */
 export function parseDocuments(lines: string): { title: string; href: string }[] {
   return lines

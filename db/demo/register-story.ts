@@ -1,0 +1,121 @@
+import type { Contact, PlanRules } from "../rows";
+
+/** What the made-up firm set up around its machines: sites in full, duties of their own, pauses, plans for days. All invented. */
+
+export const SITES: Record<
+  string,
+  { latitude: number; longitude: number; drainRules?: string; wasteRules?: string; contacts?: Contact[]; accessHours?: string; holidayRegion?: string }
+> = {
+  "Aquarium and café": {
+    latitude: 38.5321,
+    longitude: -28.6264,
+    drainRules: "Floor drain behind the café only; never into the sea-water outlet.",
+    wasteRules: "Descaler: neutralise, then drain. Filters: general waste.",
+    contacts: [{ name: "Café desk", role: "keys", phone: "+351 000 000 101", email: "cafe@aquarium.example" }],
+  },
+  "Ferry terminal": {
+    latitude: 38.5364,
+    longitude: -28.6201,
+    contacts: [{ name: "Ticket desk", role: "keys of the sweepers", phone: "+351 000 000 102", email: "" }],
+  },
+  "Research station": {
+    latitude: 38.5711,
+    longitude: -28.7033,
+    accessHours: "Mon-Fri 08:00-18:00; Sat, Sun closed",
+    holidayRegion: "PT",
+    wasteRules: "Organic solvents into the red container of the laboratory.",
+  },
+  "School kitchen": { latitude: 38.5302, longitude: -28.6333, accessHours: "Mon-Fri 05:30-09:00; Sat, Sun closed", holidayRegion: "PT" },
+  "Print shop": { latitude: 38.5388, longitude: -28.6318 },
+  Boatyard: { latitude: 38.5256, longitude: -28.6195, accessHours: "Mon-Fri 07:00-16:00" },
+  "Harbour clinic": { latitude: 38.5269, longitude: -28.6221, wasteRules: "Stains and rinse water: the clinic's own container." },
+  "Trailer wash": { latitude: 38.5407, longitude: -28.6402 },
+};
+
+export const CLOSURES = [{ site: "Research station", fromInDays: 24, toInDays: 38, reason: "Winter break" }];
+
+export const OWN_DUTIES: {
+  tag: string;
+  title: string;
+  rules: PlanRules;
+  startDaysAgo: number;
+  who?: "operator" | "technician";
+  hardStop?: boolean;
+  minutes: number;
+}[] = [
+  {
+    tag: "HH-6001",
+    title: "Wipe and oil the ways",
+    rules: {
+      triggers: [
+        { kind: "meter", meter: "cutting-hours", every: 100, basis: "completion" },
+        { kind: "calendar", every: 1, unit: "year", basis: "completion" },
+      ],
+    },
+    startDaysAgo: 60,
+    minutes: 30,
+  },
+  {
+    tag: "HH-6001",
+    title: "Clean the cabinet fan",
+    rules: {
+      triggers: [
+        { kind: "event", event: "fan-light" },
+        { kind: "calendar", every: 1, unit: "month", basis: "completion" },
+      ],
+    },
+    startDaysAgo: 20,
+    minutes: 15,
+  },
+  {
+    tag: "HH-1005",
+    title: "Strip down and renew the seals",
+    rules: { triggers: [{ kind: "calendar", every: 14, unit: "day", basis: "completion" }] },
+    startDaysAgo: 16,
+    hardStop: true,
+    minutes: 60,
+  },
+  {
+    tag: "HH-7002",
+    title: "Drain the tank for the weekend",
+    rules: { triggers: [{ kind: "calendar", every: 1, unit: "week", basis: "grid", weekday: 5 }], emits: [{ event: "refill", on: "next-open-day" }] },
+    startDaysAgo: 7,
+    minutes: 20,
+  },
+  { tag: "HH-7002", title: "Refill the tank", rules: { triggers: [{ kind: "event", event: "refill" }] }, startDaysAgo: 7, minutes: 10 },
+  {
+    tag: "HH-1001",
+    title: "Wipe down, look for drips",
+    rules: { triggers: [{ kind: "calendar", every: 1, unit: "day", basis: "completion" }] },
+    startDaysAgo: 3,
+    who: "operator",
+    minutes: 5,
+  },
+  {
+    tag: "HH-7003",
+    title: "Wipe with an allowed disinfectant",
+    rules: { triggers: [{ kind: "calendar", every: 1, unit: "day", basis: "completion" }] },
+    startDaysAgo: 2,
+    who: "operator",
+    minutes: 5,
+  },
+];
+
+/** Meters that the gateway stand-in feeds. */
+export const GATEWAY_METERS = [
+  { tag: "HH-6001", meter: "power-on-hours", name: "Power-on hours", unit: "h", basis: "power-on", gatewayRef: "ctl-01/power-on-hours" },
+  { tag: "HH-6001", meter: "cutting-hours", name: "Cutting hours", unit: "h", basis: "cutting", gatewayRef: "ctl-01/cutting-hours" },
+  { tag: "HH-6001", meter: "spindle-hours", name: "Spindle hours", unit: "h", basis: "spindle", gatewayRef: "ctl-01/spindle-hours" },
+  { tag: "HH-6001", meter: "fan-light", name: "Fan light", unit: "on", basis: "light", gatewayRef: "ctl-01/fan-light" },
+  { tag: "HH-4002", meter: "running-hours", name: "Running hours", unit: "h", basis: "running", gatewayRef: "ctl-02/running-hours" },
+];
+
+export const PAUSES = [{ tag: "HH-2004", fromDaysAgo: 30, toInDays: 120, reason: "Kiosk closed for the winter" }];
+
+export const REPORTS = [{ tag: "HH-4003", name: "K. S.", text: "Warmer than it should be since this morning, water in the pan under it", stopped: false }];
+
+export const PLANNED = [
+  { tag: "HH-3004", procedure: "flake-ice-maker-clean-sanitise", inDays: 2, for: "tove" },
+  { tag: "HH-5001", procedure: "wide-format-printer-periodic", inDays: 1, for: "mira" },
+  { tag: "HH-3001", procedure: "slide-stainer-50-runs", inDays: 2, for: "tove" },
+];
