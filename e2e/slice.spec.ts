@@ -15,7 +15,7 @@ for (const { name, viewport, tag, next } of [
     await page.setViewportSize(viewport);
     await page.clock.install();
     await signIn(page);
-    await expect(page.getByText(tag)).toBeVisible();
+    await expect(page.getByText(tag).first()).toBeVisible();
     await openSheet(page, tag, "Clean, sanitise and check the bearings");
     await makeSafe(page);
     await step(page, "Look it over");

@@ -69,7 +69,7 @@ describe("the calendar feed", () => {
         const event = one;
         const start = event.start as Date;
         const day = `${start.getFullYear()}-${String(start.getMonth() + 1).padStart(2, "0")}-${String(start.getDate()).padStart(2, "0")}`;
-        return { uid: event.uid, day, summary: String(event.summary), sequence: Number(event.sequence), allDay: event.datetype === "date" };
+        return { uid: event.uid, day, summary: event.summary as string, sequence: Number(event.sequence), allDay: event.datetype === "date" };
       });
     const byUid = (a: { uid: string }, b: { uid: string }): number => (a.uid < b.uid ? -1 : 1);
     expect(second.sort(byUid)).toEqual(first.sort(byUid));

@@ -91,7 +91,7 @@ async function browserTests(database) {
   }
   const file = `${RESULTS}/browser.json`;
   rmSync(file, { force: true });
-  const code = await run([node, "node_modules/@playwright/test/cli.js", "test"], {
+  const code = await run([node, "node_modules/@playwright/test/cli.js", "test", ...(process.env.HOUND_BROWSER_TESTS?.split(" ") ?? [])], {
     BASE_URL: baseUrl,
     DATABASE_URL: env.DATABASE_URL,
     HOUND_BUILD_DIR: build,

@@ -28,7 +28,7 @@ export function SelectionPanel({
   const parts = sumOf(duties, takes);
   const error = fetcher.data?.error;
   return (
-    <section aria-labelledby="chosen" className="panel no-print mt-4 border-2 border-ink p-4 lg:sticky lg:bottom-3">
+    <section aria-labelledby="chosen" className="panel no-print mt-4 border-2 border-ink p-4">
       <div className="flex flex-wrap items-baseline justify-between gap-3">
         <h2 id="chosen" className="text-lg" aria-live="polite">
           {duties.length} {duties.length === 1 ? "duty" : "duties"}, <span className="figure">{hoursWords(minutes)}</span> hands-on

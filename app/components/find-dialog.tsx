@@ -47,7 +47,7 @@ export function FindDialog() {
       }}
     >
       <Dialog.Trigger asChild>
-        <button type="button" className="inline-flex min-h-11 items-center gap-1 underline underline-offset-4" title="Find: / or Ctrl-K">
+        <button type="button" className="inline-flex min-h-11 items-center gap-1 underline underline-offset-4" aria-label="Find anything, key slash or Ctrl-K">
           Find
         </button>
       </Dialog.Trigger>

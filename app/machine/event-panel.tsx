@@ -1,5 +1,5 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "@conform-to/yup";
+import { parseWithYup } from "~/shared/parse-form";
 import { Form } from "react-router";
 import { SelectField, SubmitButton, TextField } from "~/components/form";
 import { eventName } from "~/shared/event-names";

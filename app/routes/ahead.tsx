@@ -1,4 +1,4 @@
-import { parseWithYup } from "@conform-to/yup";
+import { parseWithYup } from "~/shared/parse-form";
 import { useMemo, useState } from "react";
 import { data, Form, Link, useFetcher, useNavigation, useSearchParams } from "react-router";
 import { AheadGrid } from "~/ahead/ahead-grid";

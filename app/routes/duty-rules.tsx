@@ -1,5 +1,5 @@
 import { useForm, getFormProps, type FieldMetadata } from "@conform-to/react";
-import { parseWithYup } from "@conform-to/yup";
+import { parseWithYup } from "~/shared/parse-form";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { SelectField, TextField } from "~/components/form";
 import { LeadMark, leadWords } from "~/components/lead-mark";

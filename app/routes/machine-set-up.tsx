@@ -1,5 +1,5 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "@conform-to/yup";
+import { parseWithYup } from "~/shared/parse-form";
 import { data, Form, Link, redirect } from "react-router";
 import { AreaField, SelectField, SubmitButton, TextField } from "~/components/form";
 import { Notice } from "~/components/notice";

@@ -47,7 +47,7 @@ export default function MachineTrail({ loaderData }: Route.ComponentProps) {
                 <tr>
                   <th scope="col">Day</th>
                   <th scope="col">What</th>
-                  <th scope="col" />
+                  <th scope="col">Details</th>
                 </tr>
               </thead>
               <tbody>

@@ -1,4 +1,4 @@
-import { parseWithYup } from "@conform-to/yup";
+import { parseWithYup } from "~/shared/parse-form";
 import { data, Link, redirect, useRouteLoaderData } from "react-router";
 import { hardnessClass } from "@core";
 import { DueList } from "~/components/due-list";

@@ -1,4 +1,4 @@
-import { parseWithYup } from "@conform-to/yup";
+import { parseWithYup } from "~/shared/parse-form";
 import { data, Form, Link } from "react-router";
 import { SubmitButton } from "~/components/form";
 import { Notice } from "~/components/notice";

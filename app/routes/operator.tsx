@@ -1,4 +1,4 @@
-import { parseWithYup } from "@conform-to/yup";
+import { parseWithYup } from "~/shared/parse-form";
 import { data, Form, useNavigation } from "react-router";
 import { LeadMark, leadWords } from "~/components/lead-mark";
 import { Notice } from "~/components/notice";

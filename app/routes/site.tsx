@@ -1,5 +1,5 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "@conform-to/yup";
+import { parseWithYup } from "~/shared/parse-form";
 import { data, Form, Link, redirect, useRouteLoaderData } from "react-router";
 import { hardnessClass } from "@core";
 import { DueList } from "~/components/due-list";

@@ -277,7 +277,9 @@ function placePlans(
   for (const plan of plans) {
     const { state, dueOn } = dueNow({ ...plan, projected: Boolean(plan.projected), hardStop: Boolean(plan.hardStop) }, today);
     const handsOn = procedures.get(plan.procedureId)?.minutes.handsOn ?? plan.minutes;
-    const cell = aheadCell(plan.plannedOn !== null && plan.plannedOn >= today ? plan.plannedOn : dueOn!, today);
+    const onDay = plan.plannedOn !== null && plan.plannedOn >= today ? aheadCell(plan.plannedOn, today) : -1;
+    // Put on a day beyond the scale, it stays where it is due.
+    const cell = onDay >= 0 ? onDay : aheadCell(dueOn!, today);
     if (cell >= 0) {
       duties.push({
         planId: plan.id,

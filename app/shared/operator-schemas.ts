@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { ticked } from "./parse-form";
 
 const name = yup.string().trim().required("Type your name or initials.").max(60, "Keep it under 60 characters.");
 
@@ -15,5 +16,5 @@ export const tickSchema = yup.object({
 export const reportSchema = yup.object({
   name,
   text: yup.string().trim().required("Say what is wrong.").max(2000, "Keep it under 2000 characters."),
-  stopped: yup.boolean().default(false),
+  stopped: ticked(),
 });

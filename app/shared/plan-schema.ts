@@ -1,8 +1,11 @@
 import * as yup from "yup";
+import { ticked } from "./parse-form";
 import type { Lead, Trigger } from "@core";
 
+const number = (words: string) => yup.number().typeError(words);
+
 /** A rule as a form sends it: one flat row, of which its kind decides what counts. */
-const count = yup.number().typeError("Type a number.").moreThan(0, "Type a number above zero.").max(1e9, "That is too much.");
+const count = number("Type a number.").moreThan(0, "Type a number above zero.").max(1e9, "That is too much.");
 const whole = count.integer("Type a whole number.");
 const name = yup
   .string()
@@ -10,7 +13,7 @@ const name = yup
   .max(60);
 const unit = yup.string().oneOf(["day", "week", "month", "year"], "Choose a unit.");
 const basis = yup.string().oneOf(["completion", "grid"], "Choose what it counts from.");
-const limit = yup.number().typeError("Type a number.");
+const limit = number("Type a number.");
 const when = <Schema extends yup.Schema>(kind: Trigger["kind"], schema: Schema, words: string): Schema =>
   schema.when("kind", { is: kind, then: (own: Schema) => own.required(words) as never });
 
@@ -21,7 +24,7 @@ export const ruleSchema = yup.object({
   calendarBasis: when("calendar", basis, "Choose what it counts from."),
   firstEvery: whole,
   firstUnit: unit,
-  weekday: yup.number().integer().min(1).max(7),
+  weekday: number("Choose a weekday.").integer().min(1).max(7),
   meter: when("meter", name, "Choose a meter."),
   use: count.when("kind", { is: "meter", then: (own) => own.required("How much?") }),
   meterBasis: when("meter", basis, "Choose what it counts from."),
@@ -37,8 +40,8 @@ export const ruleSchema = yup.object({
 
 export type RuleForm = Partial<Record<keyof yup.InferType<typeof ruleSchema>, string>>;
 
-const days = yup.number().typeError("Type a number of days.").integer("Type whole days.").min(0, "Type zero or more.").max(3650, "That is too long.");
-const percent = yup.number().typeError("Type a percentage.").min(0, "Type zero or more.").max(100, "Type at most 100.");
+const days = number("Type a number of days.").integer("Type whole days.").min(0, "Type zero or more.").max(3650, "That is too long.");
+const percent = number("Type a percentage.").min(0, "Type zero or more.").max(100, "Type at most 100.");
 
 export const planSchema = yup.object({
   intent: yup.string().oneOf(["try", "save"]).required(),
@@ -56,10 +59,10 @@ export const planSchema = yup.object({
     .string()
     .required("Choose a day.")
     .matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day."),
-  hardStop: yup.boolean().default(false),
-  active: yup.boolean().default(false),
+  hardStop: ticked(),
+  active: ticked(),
   triggers: yup.array(ruleSchema).min(1, "A duty needs at least one rule.").max(6, "Six rules are enough.").required("A duty needs at least one rule."),
-  factor: yup.number().typeError("Type a number such as 0.5.").moreThan(0, "Type a number above zero.").max(10, "That is too much."),
+  factor: number("Type a number such as 0.5.").moreThan(0, "Type a number above zero.").max(10, "That is too much."),
   noticeDays: days,
   noticePercent: percent,
   warningDays: days,

@@ -84,7 +84,7 @@ export const OWN_DUTIES: {
   },
   { tag: "HH-7002", title: "Refill the tank", rules: { triggers: [{ kind: "event", event: "refill" }] }, startDaysAgo: 7, minutes: 10 },
   {
-    tag: "HH-1001",
+    tag: "HH-1002",
     title: "Wipe down, look for drips",
     rules: { triggers: [{ kind: "calendar", every: 1, unit: "day", basis: "completion" }] },
     startDaysAgo: 3,
