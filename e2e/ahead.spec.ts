@@ -31,30 +31,25 @@ test("a handful of duties is planned onto a day by keyboard alone, and undone", 
   await page.keyboard.press("Enter");
   await expect(page.getByText(`${chosen} put on 2027-10-30.`)).toBeVisible();
   await expect(panel.getByText("→ 2027-10-30")).toHaveCount(Math.min(5, chosen));
+  // What lies under the bar at the top cannot be measured.
+  await page.evaluate(() => scrollTo(0, 0));
   await expectAccessible(page);
-  await page.goto("/ahead?as=table");
-  await expect(page.getByRole("row").filter({ hasText: "2027-10-30" }).filter({ hasText: "Mira Holt" })).toHaveCount(chosen);
-  await page.goBack();
-  await tabTo(page, "[data-at]");
-  await page.keyboard.press("Home");
-  await page.keyboard.press("Space");
-  await page.keyboard.press("ArrowDown");
-  await page.keyboard.press("Space");
+  // What was chosen stays chosen: it can be taken off again, and that undone.
   await tabTo(page, "button[value=take-off]");
   await page.keyboard.press("Enter");
   await expect(page.getByText(`${chosen} taken off.`)).toBeVisible();
+  await expect(panel.getByText("→ 2027-10-30")).toHaveCount(0);
   await page.getByRole("button", { name: "Undo" }).focus();
   await page.keyboard.press("Enter");
   await expect(page.getByText("Undone.")).toBeVisible();
   await page.goto("/ahead?as=table");
-  await expect(page.getByRole("row").filter({ hasText: "2027-10-30" })).toHaveCount(chosen);
+  await expect(page.getByRole("row").filter({ hasText: "2027-10-30" }).filter({ hasText: "Mira Holt" })).toHaveCount(chosen);
 });
 
 test("a mark is dragged onto a day; the filter lives in the address and is kept as a view", async ({ page }) => {
   await signIn(page, "jonas");
   await page.goto("/ahead");
-  const overdue = page.locator('[data-at="0/0"]');
-  await overdue.dragTo(page.locator('[data-at="0/4"]'));
+  await page.locator('[data-at$="/0"][draggable=true]').first().dragTo(page.locator('[data-at="0/6"]'));
   await expect(page.getByText(/put on \d{4}-\d{2}-\d{2}\./)).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByText("Undone.")).toBeVisible();
