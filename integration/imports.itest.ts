@@ -111,6 +111,30 @@ it("names the machine that has a serial number already", async () => {
   ]);
 });
 
+it("leaves what a file has no column for as the register has it", async () => {
+  const put = async (content: string): Promise<void> => {
+    const id = await checkImport(lead, "part.csv", content, NOW);
+    await claimImport(id, NOW);
+    await applyImport(id, NOW);
+  };
+  await put(
+    "customer,site,time_zone,tag,name,family,address,water_hardness_mg_l,access_hours,notes,position,options\nK,Keep,UTC,K-1,Kept,flake-ice-maker,Quay 9,120,08:00-12:00,Mind the step,Left,water-filter",
+  );
+  await put("customer,site,time_zone,tag,name,family\nK,Keep,UTC,K-1,Renamed,flake-ice-maker");
+  const [row] = await getDb().select(
+    "SELECT m.name, m.notes, m.position, m.options, s.address, s.water_hardness AS water, s.access_hours AS hours FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.tag = 'K-1'",
+  );
+  expect(row).toEqual({
+    name: "Renamed",
+    notes: "Mind the step",
+    position: "Left",
+    options: ["water-filter"],
+    address: "Quay 9",
+    water: 120,
+    hours: "08:00-12:00",
+  });
+});
+
 it("gives any text back as it was, through export and import", () => {
   const text = fc.string({ unit: fc.constantFrom("a", "é", " ", "'", '"', ",", ";", "\n", "\r", "\t", "=", "+", "-", "@", "1", "漢"), maxLength: 12 });
   fc.assert(

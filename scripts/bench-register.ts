@@ -106,7 +106,7 @@ const [{ siteId }] = (await db.select<{ siteId: string }>("SELECT site_id AS sit
 const [{ planId }] = (await db.select<{ planId: string }>("SELECT id AS planId FROM plans WHERE machine_id = :machine LIMIT 1", { machine })) as [
   { planId: string },
 ];
-await report("Ahead, first page (20 sites, 1,200 duties)", () => aheadPage(ALL, now));
+await report("Ahead, first page (12 sites, 720 duties)", () => aheadPage(ALL, now));
 let deep: string | null = null;
 for (let page = 0; page < 100; page++) deep = (await aheadPage({ ...ALL, after: deep }, now)).next;
 await report("Ahead, page 100", () => aheadPage({ ...ALL, after: deep }, now));

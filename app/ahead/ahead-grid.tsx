@@ -57,7 +57,14 @@ export function AheadGrid({ sites, selected, onToggle, onDropOn }: GridProps) {
           <td />
           {spans().map(({ span, count }) => (
             <th key={span} scope="colgroup" colSpan={count} className="border-l-2 border-ink px-1 pb-1 text-left text-sm font-semibold">
-              {SPAN_NAMES[span]}
+              <button
+                type="button"
+                className="min-h-11 w-full truncate text-left hover:underline"
+                title="Choose all of this span on the page"
+                onClick={() => onToggle(sites.flatMap((site) => site.duties.filter((one) => AHEAD_CELLS[one.cell]!.span === span)))}
+              >
+                {SPAN_NAMES[span]}
+              </button>
             </th>
           ))}
         </tr>

@@ -12,7 +12,7 @@ export interface AheadFilter {
   who: PlanRow["who"] | null;
   /** Only duties put on a day for this person. */
   personId: string | null;
-  /** Where the page before ended: the last site's first due day and its id. */
+  /** Where the page before ended: the last site's first due day, and what comes after it on that day. */
   after: string | null;
 }
 
@@ -56,7 +56,7 @@ export interface AheadPage {
   takes: Record<string, { item: string; name: string; qty: number; unit: string }[]>;
 }
 
-const SITES_PER_PAGE = 20;
+const SITES_PER_PAGE = 12;
 /** Readings this old say nothing about how a machine is used now. */
 const RATE_DAYS = 91;
 
@@ -87,14 +87,15 @@ const plansWhere = (alias: string, filter: AheadFilter): string =>
  */
 async function manySites(filter: AheadFilter): Promise<SitePage> {
   const db = getDb();
-  const [afterDay, afterSite] = filter.after?.split("_") ?? [];
-  const found = await db.select<{ id: string; first: string }>(
-    `SELECT DISTINCT p.site_id AS id, p.due_on AS first FROM plans p FORCE INDEX (plans_due)
-     WHERE ${plansWhere("p", filter)} AND p.due_on >= :from ${afterSite ? "AND (p.due_on > :from OR p.site_id > :afterSite)" : ""}
+  const [afterDay, afterPlan] = filter.after?.split("_") ?? [];
+  const found = await db.select<{ id: string; first: string; mark: string }>(
+    `SELECT p.site_id AS id, p.due_on AS first, p.id AS mark FROM plans p FORCE INDEX (plans_due)
+     WHERE ${plansWhere("p", filter)} AND p.due_on >= :from ${afterPlan ? "AND (p.due_on > :from OR p.id > :afterPlan)" : ""}
        AND NOT EXISTS (SELECT 1 FROM plans q FORCE INDEX (plans_site_due)
-         WHERE ${plansWhere("q", filter)} AND q.site_id = p.site_id AND q.due_on >= '${EARLIEST}' AND q.due_on < p.due_on)
-     ORDER BY p.due_on, p.site_id LIMIT ${SITES_PER_PAGE + 1}`,
-    { ...filter, from: afterDay ?? EARLIEST, afterSite: afterSite ?? "" },
+         WHERE ${plansWhere("q", filter)} AND q.site_id = p.site_id AND q.due_on >= '${EARLIEST}' AND q.due_on <= p.due_on
+           AND (q.due_on < p.due_on OR q.id < p.id))
+     ORDER BY p.due_on, p.id LIMIT ${SITES_PER_PAGE + 1}`,
+    { ...filter, from: afterDay ?? EARLIEST, afterPlan: afterPlan ?? "" },
   );
   const [count] = filter.who || filter.family ? [] : await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM sites");
   return pageOf(found, count ? Number(count.total) : null);
@@ -115,8 +116,8 @@ async function fewSites(filter: AheadFilter): Promise<SitePage> {
     siteId = null;
   }
   const [afterDay, afterSite] = filter.after?.split("_") ?? [];
-  const found = await db.select<{ id: string; first: string; total: number }>(
-    `SELECT id, first, total FROM (
+  const found = await db.select<{ id: string; first: string; mark: string; total: number }>(
+    `SELECT id, first, id AS mark, total FROM (
        SELECT p.site_id AS id, MIN(p.due_on) AS first, COUNT(*) OVER () AS total FROM plans p
        WHERE ${plansWhere("p", filter)} AND p.due_on >= '${EARLIEST}' ${siteIds ? "AND p.site_id IN (:siteIds)" : ""} ${siteId ? "AND p.site_id = :siteId" : ""}
          ${filter.personId ? "AND p.planned_for = :personId" : ""}
@@ -127,10 +128,10 @@ async function fewSites(filter: AheadFilter): Promise<SitePage> {
   return pageOf(found, found[0] ? Number(found[0].total) : filter.after ? null : 0);
 }
 
-function pageOf(found: readonly { id: string; first: string }[], total: number | null): SitePage {
+function pageOf(found: readonly { id: string; first: string; mark: string }[], total: number | null): SitePage {
   const page = found.slice(0, SITES_PER_PAGE);
   const last = page[page.length - 1];
-  return { ids: page.map((row) => row.id), total, next: found.length > SITES_PER_PAGE && last ? `${last.first}_${last.id}` : null };
+  return { ids: page.map((row) => row.id), total, next: found.length > SITES_PER_PAGE && last ? `${last.first}_${last.mark}` : null };
 }
 
 type PlanSql = Pick<
@@ -147,8 +148,6 @@ type PlanSql = Pick<
   | "noticeFrom"
   | "projected"
   | "firmDueOn"
-  | "anchorOn"
-  | "rivals"
   | "siteId"
   | "plannedOn"
   | "plannedFor"
@@ -159,7 +158,7 @@ type PlanSql = Pick<
 async function findPlans(siteIds: readonly string[], filter: AheadFilter): Promise<PlanSql[]> {
   return getDb().select<PlanSql>(
     `SELECT p.id, p.title, p.procedure_id AS procedureId, p.machine_id AS machineId, p.who, p.start_on AS startOn, p.rules, p.due_on AS dueOn,
-       p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.projected, p.firm_due_on AS firmDueOn, p.anchor_on AS anchorOn, p.rivals,
+       p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.projected, p.firm_due_on AS firmDueOn,
        p.site_id AS siteId, p.planned_on AS plannedOn, p.planned_for AS plannedFor, p.hard_stop AS hardStop, p.minutes,
        m.name AS machineName, m.tag AS machineTag, p.family
      FROM plans p JOIN machines m ON m.id = p.machine_id

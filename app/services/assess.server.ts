@@ -65,7 +65,7 @@ async function storeChanged(rows: readonly (StoredDue & { id: string })[], now: 
   if (rows.length === 0) return;
   await getDb().run(
     `UPDATE plans p JOIN JSON_TABLE(:rows, '$[*]' COLUMNS (
-       id CHAR(36) CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci PATH '$.id',
+       id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin PATH '$.id',
        due_on DATE PATH '$.dueOn', warning_from DATE PATH '$.warningFrom', notice_from DATE PATH '$.noticeFrom',
        projected INT PATH '$.projected', firm_due_on DATE PATH '$.firmDueOn', anchor_on DATE PATH '$.anchorOn',
        rivals JSON PATH '$.rivals')) v ON v.id = p.id

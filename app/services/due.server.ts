@@ -14,7 +14,7 @@ export interface DueNow {
  * State of a stored duty on the site's day. A forecast that has passed without a reading makes a duty due, never
  * overdue; only a day that is no forecast does that.
  */
-export function dueNow(stored: StoredDue & { hardStop: boolean }, today: string): DueNow {
+export function dueNow(stored: Omit<StoredDue, "anchorOn" | "rivals"> & { hardStop: boolean }, today: string): DueNow {
   let { dueOn } = stored;
   if (dueOn !== null && stored.projected && today > dueOn) {
     dueOn = stored.firmDueOn !== null && stored.firmDueOn < today ? stored.firmDueOn : today;

@@ -12,8 +12,21 @@ const CHUNK = 250;
 /** A running import that has not finished by then died with its process; its transaction is gone with it. */
 const STALE_MS = 5 * 60_000;
 
-/** What an import brings up to date on a machine that is known. */
-const UPDATED: (keyof MachineRow)[] = ["siteId", "area", "name", "family", "maker", "model", "serial", "commissionedOn", "dutiesFrom", "options", "notes"];
+/** What an import brings up to date on a machine that is known, where the file has the column. */
+const UPDATED: [field: keyof MachineRow, column: string][] = [
+  ["siteId", "site"],
+  ["area", "area"],
+  ["name", "name"],
+  ["family", "family"],
+  ["maker", "maker"],
+  ["model", "model"],
+  ["serial", "serial"],
+  ["commissionedOn", "commissioned_on"],
+  ["dutiesFrom", "duties_from"],
+  ["options", "options"],
+  ["notes", "notes"],
+  ["position", "position"],
+];
 
 /** Checks a file and keeps it with the result; nothing of it is in the register yet. */
 export async function checkImport(actor: Actor, fileName: string, content: string, now: Date): Promise<string> {
@@ -82,10 +95,10 @@ export async function applyImport(id: string, now: Date): Promise<void> {
   const db = getDb();
   try {
     const row = await db.models.Import.findByPk(id, { raw: true });
-    const { good } = parseRegister(row!.content);
+    const { good, columns } = parseRegister(row!.content);
     const bad = new Set(row!.faults.map((fault) => fault.line));
     const records = good.filter((one) => !bad.has(one.line)).map((one) => one.record);
-    await db.transact((tx) => putRecords(db, records, now, tx, (done) => progress(db, id, done)));
+    await db.transact((tx) => putRecords(db, records, columns, now, tx, (done) => progress(db, id, done)));
     await db.run("UPDATE imports SET status = 'done', rows_done = :done WHERE id = :id", { id, done: records.length });
   } catch (error) {
     await db.run("UPDATE imports SET status = 'failed', message = :message WHERE id = :id", {
@@ -100,8 +113,15 @@ async function progress(db: Db, id: string, done: number): Promise<void> {
   await db.run("UPDATE imports SET rows_done = :done WHERE id = :id", { id, done });
 }
 
-async function putRecords(db: Db, records: MachineRecord[], now: Date, tx: Transaction, onProgress: (done: number) => Promise<void>): Promise<void> {
-  const { siteOf, changed } = await putSites(db, records, tx);
+async function putRecords(
+  db: Db,
+  records: MachineRecord[],
+  columns: ReadonlySet<string>,
+  now: Date,
+  tx: Transaction,
+  onProgress: (done: number) => Promise<void>,
+): Promise<void> {
+  const { siteOf, changed } = await putSites(db, records, columns, tx);
   const families = [...new Set(records.map((record) => record.family))];
   const procedures = await newestProcedures(families);
   let done = 0;
@@ -114,7 +134,7 @@ async function putRecords(db: Db, records: MachineRecord[], now: Date, tx: Trans
     const machines = part.map((record) => machineRow(record, siteOf(record).id, known.get(record.tag.toLowerCase()) ?? uuidv7(), now));
     const fresh = machines.filter((machine) => !known.has(machine.tag.toLowerCase()));
     // One statement for new and known machines alike.
-    const updated = part.some((record) => record.position !== undefined) ? [...UPDATED, "position" as const] : UPDATED;
+    const updated = UPDATED.filter(([, column]) => columns.has(column)).map(([field]) => field);
     await db.models.Machine.bulkCreate(machines, { transaction: tx, updateOnDuplicate: updated });
     await db.run(
       "UPDATE plans p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id, p.family = m.family WHERE m.id IN (:ids) AND NOT (p.site_id <=> m.site_id AND p.family = m.family)",
@@ -133,7 +153,12 @@ async function putRecords(db: Db, records: MachineRecord[], now: Date, tx: Trans
 }
 
 /** Makes or updates the customers and sites that the records name. */
-async function putSites(db: Db, records: MachineRecord[], tx: Transaction): Promise<{ siteOf: (record: MachineRecord) => SiteRow; changed: string[] }> {
+async function putSites(
+  db: Db,
+  records: MachineRecord[],
+  columns: ReadonlySet<string>,
+  tx: Transaction,
+): Promise<{ siteOf: (record: MachineRecord) => SiteRow; changed: string[] }> {
   const customers = new Map(
     (await db.select<{ id: string; name: string }>("SELECT id, name FROM customers", {}, tx)).map((row) => [row.name.toLowerCase(), row.id]),
   );
@@ -151,6 +176,9 @@ async function putSites(db: Db, records: MachineRecord[], tx: Transaction): Prom
     if (seen.has(key)) continue;
     const before = sites.get(key);
     const site: SiteRow = {
+      address: "",
+      waterHardness: null,
+      accessHours: "",
       latitude: null,
       longitude: null,
       drainRules: "",
@@ -158,20 +186,11 @@ async function putSites(db: Db, records: MachineRecord[], tx: Transaction): Prom
       contacts: [],
       holidayRegion: "",
       ...before,
-      ...givenOf({
-        latitude: record.latitude,
-        longitude: record.longitude,
-        holidayRegion: record.holiday_region,
-        drainRules: record.drain_rules,
-        wasteRules: record.waste_rules,
-      }),
+      ...siteFieldsOf(record, columns),
       id: before?.id ?? uuidv7(),
       customerId: customers.get(record.customer.toLowerCase())!,
       name: before?.name ?? record.site,
-      address: record.address,
       timeZone: record.time_zone,
-      waterHardness: record.water_hardness_mg_l,
-      accessHours: record.access_hours,
       notes: before?.notes ?? "",
     };
     seen.set(key, site);
@@ -190,9 +209,18 @@ async function putSites(db: Db, records: MachineRecord[], tx: Transaction): Prom
   return { siteOf: (record) => seen.get(keyOf(record))!, changed };
 }
 
-/** Fields that a file had; the others stay as they are. */
-function givenOf<Fields extends object>(fields: Fields): { [Name in keyof Fields]?: Exclude<Fields[Name], undefined> } {
-  return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as never;
+/** A site's fields that the file has a column for; the others stay as they are. */
+function siteFieldsOf(record: MachineRecord, columns: ReadonlySet<string>): Partial<SiteRow> {
+  return {
+    ...(columns.has("address") ? { address: record.address } : {}),
+    ...(columns.has("water_hardness_mg_l") ? { waterHardness: record.water_hardness_mg_l } : {}),
+    ...(columns.has("access_hours") ? { accessHours: record.access_hours } : {}),
+    ...(columns.has("latitude") ? { latitude: record.latitude ?? null } : {}),
+    ...(columns.has("longitude") ? { longitude: record.longitude ?? null } : {}),
+    ...(columns.has("holiday_region") ? { holidayRegion: record.holiday_region ?? "" } : {}),
+    ...(columns.has("drain_rules") ? { drainRules: record.drain_rules ?? "" } : {}),
+    ...(columns.has("waste_rules") ? { wasteRules: record.waste_rules ?? "" } : {}),
+  };
 }
 
 function machineRow(record: MachineRecord, siteId: string, id: string, now: Date): MachineRow {

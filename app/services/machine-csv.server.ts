@@ -70,6 +70,8 @@ const KEYS = new Set<Column>(["customer", "site", "time_zone", "tag", "family", 
 export interface ParsedRegister {
   good: { line: number; record: MachineRecord }[];
   faults: RowFault[];
+  /** Columns that the file has: what it has none for stays as the register has it. */
+  columns: Set<string>;
 }
 
 const day = yup
@@ -130,10 +132,14 @@ const SCHEMA = yup.object({
  */
 export function parseMachineCsv(content: string): ParsedRegister {
   const { rows, faults } = readTable(content, COLUMNS, REQUIRED);
-  return checkRows(
-    rows.map(({ line, cell }) => ({ line, record: readRow(cell) })),
-    faults,
-  );
+  const columns = new Set<string>(COLUMNS.filter((column) => rows[0]?.cell(column) !== undefined));
+  return {
+    ...checkRows(
+      rows.map(({ line, cell }) => ({ line, record: readRow(cell) })),
+      faults,
+    ),
+    columns,
+  };
 }
 
 /** Reads a register in either of its open forms: JSON when it begins like a list, else CSV. */
@@ -147,7 +153,7 @@ function parseMachineJson(content: string): ParsedRegister {
   try {
     list = JSON.parse(content.replace(/^\uFEFF/, ""));
   } catch (error) {
-    return { good: [], faults: [{ line: 1, column: "", reason: `This is no valid JSON: ${(error as Error).message}` }] };
+    return { good: [], faults: [{ line: 1, column: "", reason: `This is no valid JSON: ${(error as Error).message}` }], columns: new Set() };
   }
   const faults: RowFault[] = [];
   const rows: { line: number; record: Record<string, unknown> }[] = [];
@@ -161,7 +167,10 @@ function parseMachineJson(content: string): ParsedRegister {
     if (unknown !== undefined) faults.push({ line, column: unknown, reason: `This field is not known. Known are: ${COLUMNS.join(", ")}.` });
     else rows.push({ line, record: { ...EMPTY, ...one } });
   });
-  return checkRows(rows, faults);
+  const columns = new Set(
+    rows.length === 0 ? [] : COLUMNS.filter((column) => (list as unknown[]).some((one) => one !== null && typeof one === "object" && column in one)),
+  );
+  return { ...checkRows(rows, faults), columns };
 }
 
 const EMPTY = {
@@ -179,7 +188,7 @@ const EMPTY = {
 };
 
 /** Checks each row by itself and against the others; rows without a fault are good. */
-function checkRows(rows: readonly { line: number; record: Record<string, unknown> }[], faults: RowFault[]): ParsedRegister {
+function checkRows(rows: readonly { line: number; record: Record<string, unknown> }[], faults: RowFault[]): Omit<ParsedRegister, "columns"> {
   const good: ParsedRegister["good"] = [];
   const lineOfTag = new Map<string, number>();
   const lineOfSerial = new Map<string, number>();

@@ -1,4 +1,5 @@
 import type { Migration } from "../migrate";
+import { UUID, HASH } from "./key-types";
 
 /**
  * Logged facts (run_events, completions, meter_readings, readings, machine_events, audit_log) are only ever inserted.
@@ -6,7 +7,7 @@ import type { Migration } from "../migrate";
  */
 const TABLES = [
   `CREATE TABLE persons (
-    id CHAR(36) NOT NULL PRIMARY KEY,
+    id ${UUID} NOT NULL PRIMARY KEY,
     name VARCHAR(120) NOT NULL,
     sign_in VARCHAR(120) NOT NULL,
     password_hash VARCHAR(255) NOT NULL,
@@ -18,20 +19,20 @@ const TABLES = [
     UNIQUE KEY persons_sign_in (sign_in)
   )`,
   `CREATE TABLE authorisations (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    person_id CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    person_id ${UUID} NOT NULL,
     kind VARCHAR(60) NOT NULL,
     expires_on DATE NULL,
-    granted_by CHAR(36) NOT NULL,
+    granted_by ${UUID} NOT NULL,
     granted_at DATETIME(3) NOT NULL,
-    revoked_by CHAR(36) NULL,
+    revoked_by ${UUID} NULL,
     revoked_at DATETIME(3) NULL,
     KEY authorisations_person (person_id),
     CONSTRAINT authorisations_person_fk FOREIGN KEY (person_id) REFERENCES persons (id)
   )`,
   `CREATE TABLE sessions (
-    id CHAR(64) NOT NULL PRIMARY KEY,
-    person_id CHAR(36) NOT NULL,
+    id ${HASH} NOT NULL PRIMARY KEY,
+    person_id ${UUID} NOT NULL,
     device VARCHAR(200) NOT NULL,
     created_at DATETIME(3) NOT NULL,
     last_seen_at DATETIME(3) NOT NULL,
@@ -47,23 +48,23 @@ const TABLES = [
     expire BIGINT UNSIGNED
   )`,
   `CREATE TABLE audit_log (
-    id CHAR(36) NOT NULL PRIMARY KEY,
+    id ${UUID} NOT NULL PRIMARY KEY,
     at DATETIME(3) NOT NULL,
-    by_person CHAR(36) NULL,
+    by_person ${UUID} NULL,
     subject VARCHAR(40) NOT NULL,
-    subject_id CHAR(36) NOT NULL,
+    subject_id ${UUID} NOT NULL,
     action VARCHAR(60) NOT NULL,
     details JSON NOT NULL,
     KEY audit_subject (subject, subject_id, at)
   )`,
   `CREATE TABLE customers (
-    id CHAR(36) NOT NULL PRIMARY KEY,
+    id ${UUID} NOT NULL PRIMARY KEY,
     name VARCHAR(160) NOT NULL,
     UNIQUE KEY customers_name (name)
   )`,
   `CREATE TABLE sites (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    customer_id CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    customer_id ${UUID} NOT NULL,
     name VARCHAR(160) NOT NULL,
     address VARCHAR(300) NOT NULL DEFAULT '',
     time_zone VARCHAR(60) NOT NULL,
@@ -74,9 +75,9 @@ const TABLES = [
     CONSTRAINT sites_customer_fk FOREIGN KEY (customer_id) REFERENCES customers (id)
   )`,
   `CREATE TABLE machines (
-    id CHAR(36) NOT NULL PRIMARY KEY,
+    id ${UUID} NOT NULL PRIMARY KEY,
     tag VARCHAR(32) NOT NULL,
-    site_id CHAR(36) NOT NULL,
+    site_id ${UUID} NOT NULL,
     area VARCHAR(120) NOT NULL DEFAULT '',
     name VARCHAR(160) NOT NULL,
     family VARCHAR(60) NOT NULL,
@@ -107,8 +108,8 @@ const TABLES = [
     KEY procedures_family (family, id, version)
   )`,
   `CREATE TABLE plans (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    machine_id CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    machine_id ${UUID} NOT NULL,
     procedure_id VARCHAR(80) NOT NULL,
     title VARCHAR(200) NOT NULL,
     who ENUM('operator','technician','licensed') NOT NULL,
@@ -131,16 +132,16 @@ const TABLES = [
     CONSTRAINT plans_machine_fk FOREIGN KEY (machine_id) REFERENCES machines (id)
   )`,
   `CREATE TABLE runs (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    plan_id CHAR(36) NOT NULL,
-    machine_id CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    plan_id ${UUID} NOT NULL,
+    machine_id ${UUID} NOT NULL,
     procedure_id VARCHAR(80) NOT NULL,
     procedure_version INT UNSIGNED NOT NULL,
-    opened_by CHAR(36) NOT NULL,
+    opened_by ${UUID} NOT NULL,
     opened_at DATETIME(3) NOT NULL,
     status ENUM('open','signed','ended') NOT NULL DEFAULT 'open',
     closed_at DATETIME(3) NULL,
-    closed_by CHAR(36) NULL,
+    closed_by ${UUID} NULL,
     done_on DATE NULL,
     outcome VARCHAR(20) NULL,
     outcome_reason VARCHAR(1000) NULL,
@@ -152,68 +153,68 @@ const TABLES = [
   )`,
   `CREATE TABLE run_events (
     seq BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
-    id CHAR(36) NOT NULL,
-    run_id CHAR(36) NOT NULL,
-    by_person CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL,
+    run_id ${UUID} NOT NULL,
+    by_person ${UUID} NOT NULL,
     type VARCHAR(30) NOT NULL,
     body JSON NOT NULL,
-    content_hash CHAR(64) NOT NULL,
+    content_hash ${HASH} NOT NULL,
     received_at DATETIME(3) NOT NULL,
     UNIQUE KEY run_events_id (id),
     KEY run_events_run (run_id, seq),
     CONSTRAINT run_events_run_fk FOREIGN KEY (run_id) REFERENCES runs (id)
   )`,
   `CREATE TABLE completions (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    plan_id CHAR(36) NOT NULL,
-    machine_id CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    plan_id ${UUID} NOT NULL,
+    machine_id ${UUID} NOT NULL,
     done_on DATE NOT NULL,
     meters JSON NOT NULL,
-    run_id CHAR(36) NULL,
+    run_id ${UUID} NULL,
     UNIQUE KEY completions_run (plan_id, run_id),
     KEY completions_machine (machine_id, done_on),
     CONSTRAINT completions_plan_fk FOREIGN KEY (plan_id) REFERENCES plans (id)
   )`,
   `CREATE TABLE meter_readings (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    machine_id CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    machine_id ${UUID} NOT NULL,
     meter VARCHAR(60) NOT NULL,
     value DOUBLE NOT NULL,
     read_on DATE NOT NULL,
     read_at DATETIME(3) NOT NULL,
-    by_person CHAR(36) NULL,
+    by_person ${UUID} NULL,
     source ENUM('run','hand','import') NOT NULL,
-    run_id CHAR(36) NULL,
+    run_id ${UUID} NULL,
     KEY meter_readings_machine (machine_id, meter, read_at),
     CONSTRAINT meter_readings_machine_fk FOREIGN KEY (machine_id) REFERENCES machines (id)
   )`,
   `CREATE TABLE readings (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    machine_id CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    machine_id ${UUID} NOT NULL,
     reading VARCHAR(60) NOT NULL,
     value DOUBLE NOT NULL,
     unit VARCHAR(20) NOT NULL,
     read_on DATE NOT NULL,
     read_at DATETIME(3) NOT NULL,
-    by_person CHAR(36) NULL,
-    run_id CHAR(36) NULL,
+    by_person ${UUID} NULL,
+    run_id ${UUID} NULL,
     KEY readings_machine (machine_id, reading, read_at),
     CONSTRAINT readings_machine_fk FOREIGN KEY (machine_id) REFERENCES machines (id)
   )`,
   `CREATE TABLE machine_events (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    machine_id CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    machine_id ${UUID} NOT NULL,
     event VARCHAR(60) NOT NULL,
     happens_on DATE NOT NULL,
     note VARCHAR(500) NOT NULL DEFAULT '',
-    by_person CHAR(36) NULL,
+    by_person ${UUID} NULL,
     logged_at DATETIME(3) NOT NULL,
     KEY machine_events_machine (machine_id, happens_on),
     CONSTRAINT machine_events_machine_fk FOREIGN KEY (machine_id) REFERENCES machines (id)
   )`,
   `CREATE TABLE imports (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    by_person CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    by_person ${UUID} NOT NULL,
     file_name VARCHAR(255) NOT NULL,
     content LONGTEXT NOT NULL,
     created_at DATETIME(3) NOT NULL,

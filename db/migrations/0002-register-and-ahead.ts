@@ -1,4 +1,5 @@
 import type { Migration } from "../migrate";
+import { UUID, HASH } from "./key-types";
 
 /** Sites and machines in full, meters with their sources, pauses, planning, links without sign-in, reports, photos. */
 const CHANGES = [
@@ -13,17 +14,17 @@ const CHANGES = [
   `ALTER TABLE machines
     ADD COLUMN position VARCHAR(200) NOT NULL DEFAULT '',
     ADD COLUMN documents JSON NOT NULL DEFAULT '[]',
-    ADD COLUMN photo_id CHAR(36) NULL`,
+    ADD COLUMN photo_id ${UUID} NULL`,
   // A machine may have several duties of its own making, all on one general procedure.
   `ALTER TABLE plans
-    ADD COLUMN site_id CHAR(36) NULL,
+    ADD COLUMN site_id ${UUID} NULL,
     ADD COLUMN family VARCHAR(60) NOT NULL DEFAULT '',
     ADD COLUMN planned_on DATE NULL,
-    ADD COLUMN planned_for CHAR(36) NULL,
+    ADD COLUMN planned_for ${UUID} NULL,
     ADD COLUMN sequence INT UNSIGNED NOT NULL DEFAULT 0,
     ADD KEY plans_machine (machine_id, procedure_id),
     ADD KEY plans_site_due (active, site_id, due_on, who, family),
-    ADD KEY plans_due (active, due_on, site_id, who, family, notice_from),
+    ADD KEY plans_due (active, due_on, id, site_id, who, family, notice_from),
     ADD KEY plans_planned (planned_for, planned_on)`,
   `ALTER TABLE plans DROP KEY plans_machine_procedure, DROP KEY plans_notice`,
   `UPDATE plans p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id, p.family = m.family`,
@@ -39,34 +40,34 @@ const CHANGES = [
 
 const TABLES = [
   `CREATE TABLE site_closures (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    site_id CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    site_id ${UUID} NOT NULL,
     from_on DATE NOT NULL,
     to_on DATE NOT NULL,
     reason VARCHAR(200) NOT NULL,
-    by_person CHAR(36) NOT NULL,
+    by_person ${UUID} NOT NULL,
     logged_at DATETIME(3) NOT NULL,
-    cancelled_by CHAR(36) NULL,
+    cancelled_by ${UUID} NULL,
     cancelled_at DATETIME(3) NULL,
     KEY site_closures_site (site_id, from_on),
     CONSTRAINT site_closures_site_fk FOREIGN KEY (site_id) REFERENCES sites (id)
   )`,
   `CREATE TABLE pauses (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    machine_id CHAR(36) NOT NULL,
-    plan_id CHAR(36) NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    machine_id ${UUID} NOT NULL,
+    plan_id ${UUID} NULL,
     from_on DATE NOT NULL,
     to_on DATE NULL,
     reason VARCHAR(300) NOT NULL,
-    by_person CHAR(36) NOT NULL,
+    by_person ${UUID} NOT NULL,
     logged_at DATETIME(3) NOT NULL,
-    resumed_by CHAR(36) NULL,
+    resumed_by ${UUID} NULL,
     resumed_at DATETIME(3) NULL,
     KEY pauses_machine (machine_id, from_on),
     CONSTRAINT pauses_machine_fk FOREIGN KEY (machine_id) REFERENCES machines (id)
   )`,
   `CREATE TABLE machine_meters (
-    machine_id CHAR(36) NOT NULL,
+    machine_id ${UUID} NOT NULL,
     meter VARCHAR(60) NOT NULL,
     name VARCHAR(120) NOT NULL,
     unit VARCHAR(20) NOT NULL,
@@ -77,13 +78,13 @@ const TABLES = [
     CONSTRAINT machine_meters_machine_fk FOREIGN KEY (machine_id) REFERENCES machines (id)
   )`,
   `CREATE TABLE parked_readings (
-    id CHAR(36) NOT NULL PRIMARY KEY,
+    id ${UUID} NOT NULL PRIMARY KEY,
     external_id VARCHAR(80) NOT NULL,
     gateway_ref VARCHAR(120) NOT NULL,
     payload JSON NOT NULL,
     reason VARCHAR(300) NOT NULL,
     parked_at DATETIME(3) NOT NULL,
-    settled_by CHAR(36) NULL,
+    settled_by ${UUID} NULL,
     settled_at DATETIME(3) NULL,
     settled_as ENUM('taken','dropped') NULL,
     UNIQUE KEY parked_external (external_id),
@@ -103,22 +104,22 @@ const TABLES = [
     held_until DATETIME(3) NOT NULL
   )`,
   `CREATE TABLE links (
-    id CHAR(36) NOT NULL PRIMARY KEY,
+    id ${UUID} NOT NULL PRIMARY KEY,
     kind ENUM('operator','person-calendar','site-calendar') NOT NULL,
-    subject_id CHAR(36) NOT NULL,
-    token_hash CHAR(64) NOT NULL,
-    made_by CHAR(36) NOT NULL,
+    subject_id ${UUID} NOT NULL,
+    token_hash ${HASH} NOT NULL,
+    made_by ${UUID} NOT NULL,
     made_at DATETIME(3) NOT NULL,
-    revoked_by CHAR(36) NULL,
+    revoked_by ${UUID} NULL,
     revoked_at DATETIME(3) NULL,
     UNIQUE KEY links_token (token_hash),
     KEY links_subject (kind, subject_id)
   )`,
   `CREATE TABLE operator_ticks (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    link_id CHAR(36) NOT NULL,
-    machine_id CHAR(36) NOT NULL,
-    plan_id CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    link_id ${UUID} NOT NULL,
+    machine_id ${UUID} NOT NULL,
+    plan_id ${UUID} NOT NULL,
     done_on DATE NOT NULL,
     name VARCHAR(60) NOT NULL,
     logged_at DATETIME(3) NOT NULL,
@@ -126,7 +127,7 @@ const TABLES = [
     CONSTRAINT operator_ticks_plan_fk FOREIGN KEY (plan_id) REFERENCES plans (id)
   )`,
   `CREATE TABLE photos (
-    id CHAR(36) NOT NULL PRIMARY KEY,
+    id ${UUID} NOT NULL PRIMARY KEY,
     mime VARCHAR(40) NOT NULL,
     bytes MEDIUMBLOB NOT NULL,
     width INT UNSIGNED NOT NULL,
@@ -134,15 +135,15 @@ const TABLES = [
     made_at DATETIME(3) NOT NULL
   )`,
   `CREATE TABLE problem_reports (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    machine_id CHAR(36) NOT NULL,
-    link_id CHAR(36) NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    machine_id ${UUID} NOT NULL,
+    link_id ${UUID} NULL,
     name VARCHAR(60) NOT NULL,
     text VARCHAR(2000) NOT NULL,
     stopped BOOLEAN NOT NULL,
-    photo_id CHAR(36) NULL,
+    photo_id ${UUID} NULL,
     logged_at DATETIME(3) NOT NULL,
-    closed_by CHAR(36) NULL,
+    closed_by ${UUID} NULL,
     closed_at DATETIME(3) NULL,
     closed_note VARCHAR(500) NOT NULL DEFAULT '',
     KEY problem_reports_open (closed_at, logged_at),
@@ -150,8 +151,8 @@ const TABLES = [
     CONSTRAINT problem_reports_machine_fk FOREIGN KEY (machine_id) REFERENCES machines (id)
   )`,
   `CREATE TABLE saved_views (
-    id CHAR(36) NOT NULL PRIMARY KEY,
-    person_id CHAR(36) NOT NULL,
+    id ${UUID} NOT NULL PRIMARY KEY,
+    person_id ${UUID} NOT NULL,
     place VARCHAR(20) NOT NULL,
     name VARCHAR(80) NOT NULL,
     query VARCHAR(1000) NOT NULL,
