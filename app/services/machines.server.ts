@@ -140,7 +140,7 @@ export async function getMachineNames(
   const [machine] = await db.select<{ name: string; family: string }>("SELECT name, family FROM machines WHERE id = :machineId", { machineId });
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
   const own = await db.select<{ id: string; name: string; unit: string }>(
-    "SELECT meter AS id, name, unit FROM machine_meters WHERE machine_id = :machineId ORDER BY name",
+    "SELECT meter AS id, name, unit FROM machine_meters WHERE machine_id = :machineId AND basis <> 'light' ORDER BY name",
     { machineId },
   );
   const procedures = await newestProcedures([machine.family]);

@@ -7,6 +7,7 @@ import { assessMachine } from "./assess.server";
 import { listMachineDuties } from "./due.server";
 import { audit, zoneOf } from "./machine-access.server";
 import { preparePhoto, storePhoto } from "./photos.server";
+import { OWN_DUTY } from "./plans.server";
 import { Refusal } from "./refusal";
 
 type OperatorLink = Pick<LinkRow, "id" | "subjectId">;
@@ -34,8 +35,9 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
   );
   const steps = await db.select<{ planId: string; steps: { kind: string; title: string }[] }>(
     `SELECT p.id AS planId, JSON_EXTRACT(x.body, '$.steps') AS steps FROM plans p JOIN procedures x ON x.id = p.procedure_id
-     WHERE p.machine_id = :machineId AND p.who = 'operator' ORDER BY x.version`,
-    { machineId },
+     WHERE p.machine_id = :machineId AND p.who = 'operator' AND x.id <> :ownDuty ORDER BY x.version`,
+    // The general procedure's steps say nothing about this machine.
+    { machineId, ownDuty: OWN_DUTY },
   );
   const stepsOf = new Map(steps.map((row) => [row.planId, typeof row.steps === "string" ? (JSON.parse(row.steps) as typeof row.steps) : row.steps]));
   return {
