@@ -225,7 +225,7 @@ export interface PlanRules {
   notice?: Lead;
   warning?: Lead;
   intervalFactor?: number;
-  /** Ids of procedures whose plans on this machine are contained. */
+  /** What is contained: ids of procedures with a plan on this machine, or of plans of its own making. */
   covers?: string[];
   /** Length of closure, in days, that counts as standing idle for the event `idle-ahead`; 2 when absent. */
   idleDays?: number;

@@ -32,14 +32,18 @@ async function addOwnDuty(page: Page, tag: string, title: string): Promise<void>
 interface Rule {
   kind: "By the calendar" | "By a meter" | "When something happens" | "When a reading is out";
   fill?: Record<string, string>;
-  choose?: Record<string, string>;
+  choose?: Record<string, string | RegExp>;
 }
 
 async function fillRule(page: Page, number: number, { kind, fill = {}, choose = {} }: Rule): Promise<void> {
   const row = page.getByRole("group", { name: `Rule ${number}` });
   await row.getByRole("combobox", { name: `Rule ${number}` }).selectOption({ label: kind });
   for (const [label, value] of Object.entries(fill)) await row.getByLabel(label, { exact: true }).fill(value);
-  for (const [label, value] of Object.entries(choose)) await row.getByLabel(label, { exact: true }).selectOption({ label: value });
+  for (const [label, value] of Object.entries(choose)) {
+    const select = row.getByLabel(label, { exact: true });
+    const text = typeof value === "string" ? value : await select.locator("option").filter({ hasText: value }).first().textContent();
+    await select.selectOption({ label: text! });
+  }
 }
 
 async function save(page: Page, reason: string): Promise<void> {
@@ -137,6 +141,17 @@ test("meter rules: hours on a named basis and counts, forecast from readings tha
   await fillRule(page, 1, { kind: "By a meter", choose: { "Counted from": "fixed points" }, fill: { Every: "70", First: "50" } });
   await save(page, "Fixed points");
   await expectDue(page, plus(0), /reached by the reading of 1080/, "due today");
+
+  // Counts: the demo's printer made 5,590 prints in 74 days, the last of them five days ago.
+  await addOwnDuty(page, "HH-5002", "Rules by prints");
+  await page.getByLabel("Counts from").fill(plus(-5));
+  await fillRule(page, 1, {
+    kind: "By a meter",
+    choose: { Meter: /^Service counter/, "Counted from": "the last completion" },
+    fill: { Every: "500", First: "" },
+  });
+  await save(page, "Every 500 prints");
+  await expectDue(page, plus(2), /500 left at the last value of 10790 on .*; at 75.54 a day/);
 });
 
 test("event rules: after a run, an indicator or monthly, before standing idle", async ({ page }) => {
@@ -196,6 +211,17 @@ test("nesting, second halves and what operators do: ticked on a phone in a few t
     await page.getByLabel("When done, sets off the event").fill("refill");
     await page.getByLabel("… dated to").selectOption({ label: "the site's next open day" });
   });
+  await rulesOf("Clean the head", () => fillRule(page, 1, { kind: "When something happens", fill: { Event: "ribbon-replaced" } }));
+  const daily = { kind: "By the calendar", fill: { Every: "1" }, choose: { Unit: "days", "Counted from": "the last completion" } } as const;
+  await rulesOf("Wipe the rail", () => fillRule(page, 1, daily));
+  await rulesOf("Change the ribbon", async () => {
+    await fillRule(page, 1, { ...daily, fill: { Every: "30" } });
+    await page.getByLabel("Who does it").selectOption({ label: "The operator" });
+    await page.getByText("Alerts, water, what it contains and sets off").click();
+    await page.getByLabel("When done, sets off the event").fill("ribbon-replaced");
+    await page.getByLabel("… dated to").selectOption({ label: "the same day" });
+    await page.getByRole("group", { name: "Counts for these duties too" }).getByLabel("Wipe the rail").check();
+  });
   await machinePage(page, "HH-5003");
   await page.getByRole("link", { name: "Set up" }).click();
   await page.getByRole("button", { name: "Make a link" }).click();
@@ -207,6 +233,7 @@ test("nesting, second halves and what operators do: ticked on a phone in a few t
   await expect(operator.getByText("Refill the tank")).toHaveCount(0);
   const begun = Date.now();
   await operator.getByRole("checkbox", { name: /Drain the tank/ }).check();
+  await operator.getByRole("checkbox", { name: /Change the ribbon/ }).check();
   await operator.getByLabel("Your name or initials").first().fill("K. S.");
   await operator.getByRole("button", { name: "Log as done" }).click();
   await expect(operator.getByText("Logged. Thank you.")).toBeVisible();
@@ -227,6 +254,14 @@ test("nesting, second halves and what operators do: ticked on a phone in a few t
   await expect(page.getByText(/Closed by Jonas Rock: Oiled the rail/)).toBeVisible();
   await page.getByRole("link", { name: "Refill the tank" }).click();
   await expectDue(page, plus(1), /At each "refill": the earliest is on/, "due in 1 day");
+
+  // What was replaced asks for another duty the same day, and what it contains counts as done.
+  await machinePage(page, "HH-5003");
+  await page.getByRole("link", { name: "Clean the head" }).click();
+  await expectDue(page, today(), /At each "ribbon-replaced": the earliest is on/, "due today");
+  await machinePage(page, "HH-5003");
+  await page.getByRole("link", { name: "Wipe the rail" }).click();
+  await expectDue(page, plus(1), new RegExp(`the last completion on ${today()} \\+ 1 day`), "due in 1 day");
 
   // A revoked link opens nothing.
   await machinePage(page, "HH-5003");

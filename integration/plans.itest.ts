@@ -115,6 +115,17 @@ describe("a duty's rules", () => {
     await expect(changeSite(lead, siteId, await siteSettings({ holidayRegion: "QQ" }), NOW)).rejects.toMatchObject({ status: 422 });
   });
 
+  it("count for duties of the machine's own that they contain", async () => {
+    const small = await addDuty(lead, machineId, { procedureId: OWN_DUTY, title: "Small" }, NOW);
+    const large = await addDuty(lead, machineId, { procedureId: OWN_DUTY, title: "Large" }, NOW);
+    const monthly: PlanRules = { triggers: [{ kind: "calendar", every: 1, unit: "month", basis: "completion" }] };
+    await setRules(small, monthly);
+    expect((await planForEdit(large, NOW)).others).toContainEqual({ key: small, title: "Small" });
+    await setRules(large, { ...monthly, covers: [small] });
+    await doneOn(large, "2026-06-10");
+    expect([await dueOn(small), await dueOn(own)]).toEqual(["2026-07-10", expect.not.stringMatching("2026-07-10")]);
+  });
+
   it("proposes what the family has and the machine has not", async () => {
     expect(await proposedDuties(machineId)).toEqual([]);
     await expect(addDuty(lead, machineId, { procedureId: "ride-on-sweeper-daily", title: null }, NOW)).rejects.toMatchObject({ status: 422 });

@@ -189,8 +189,8 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
               <fieldset className="mt-2">
                 <legend className="font-semibold">Counts for these duties too</legend>
                 {others.map((other) => (
-                  <label key={other.procedureId} className="flex min-h-11 items-center gap-2">
-                    <input type="checkbox" name="covers" value={other.procedureId} defaultChecked={covers?.includes(other.procedureId)} className="size-5" />
+                  <label key={other.key} className="flex min-h-11 items-center gap-2">
+                    <input type="checkbox" name="covers" value={other.key} defaultChecked={covers?.includes(other.key)} className="size-5" />
                     {other.title}
                   </label>
                 ))}

@@ -84,7 +84,12 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
   return machines.map(({ id, siteId, timeZone, accessHours, holidayRegion }) => {
     const own = plans.get(id) ?? [];
     const planOfProcedure = new Map(own.map((plan) => [plan.procedureId, plan.id]));
-    const covering = own.map((plan) => ({ id: plan.id, covers: (plan.rules.covers ?? []).flatMap((procedureId) => planOfProcedure.get(procedureId) ?? []) }));
+    const ids = new Set(own.map((plan) => plan.id));
+    // A procedure names what it contains by procedure; a machine's own duties, all on one procedure, by themselves.
+    const covering = own.map((plan) => ({
+      id: plan.id,
+      covers: (plan.rules.covers ?? []).flatMap((name) => (ids.has(name) ? name : (planOfProcedure.get(name) ?? []))),
+    }));
     const calendar = (from: string, until: string): SiteCalendar =>
       siteCalendar({ accessHours, holidayRegion, closures: closures.get(siteId) ?? [] }, from, until);
     const credited = creditCovered(covering, (completions.get(id) ?? []).map(asCompletion));

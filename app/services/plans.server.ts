@@ -40,12 +40,12 @@ function settingsOf(plan: PlanRow): PlanSettings {
 export async function planForEdit(
   planId: string,
   now: Date,
-): Promise<{ plan: PlanRow; settings: PlanSettings; today: string; others: { procedureId: string; title: string }[] }> {
+): Promise<{ plan: PlanRow; settings: PlanSettings; today: string; others: { key: string; title: string }[] }> {
   const plan = await findPlan(planId);
   const today = dayInZone(now, await zoneOf(plan.machineId));
-  const others = await getDb().select<{ procedureId: string; title: string }>(
-    "SELECT procedure_id AS procedureId, title FROM plans WHERE machine_id = :machineId AND id <> :planId ORDER BY title",
-    { machineId: plan.machineId, planId },
+  const others = await getDb().select<{ key: string; title: string }>(
+    "SELECT IF(procedure_id = :ownDuty, id, procedure_id) AS `key`, title FROM plans WHERE machine_id = :machineId AND id <> :planId ORDER BY title",
+    { machineId: plan.machineId, planId, ownDuty: OWN_DUTY },
   );
   return { plan, settings: settingsOf(plan), today, others };
 }

@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { oneOrMany } from "./parse-form";
 
 /** What each form may send. The same schema checks in the browser and on the server. */
 
@@ -97,7 +98,7 @@ const optionName = yup
 export const bulkSchema = yup.object({
   ids: yup
     .array(yup.string().length(36).required())
-    .transform((value: unknown, raw: unknown) => (typeof raw === "string" ? [raw] : value))
+    .transform(oneOrMany)
     .min(1, "Tick at least one machine.")
     .max(500, "Change at most 500 machines in one go.")
     .required("Tick at least one machine."),

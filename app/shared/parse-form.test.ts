@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { parseWithYup, ticked } from "./parse-form";
+import { oneOrMany, parseWithYup, ticked } from "./parse-form";
 
 const schema = yup.object({
   on: yup.string().matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day."),
@@ -24,4 +24,9 @@ it("reads a tick box", () => {
   const box = yup.object({ box: ticked() });
   expect(parseWithYup(form({ box: "on" }), { schema: box })).toHaveProperty("value", { box: true });
   expect(parseWithYup(form({}), { schema: box })).toHaveProperty("value", { box: false });
+});
+it("reads one ticked box of several as a list", () => {
+  const boxes = yup.object({ ids: yup.array(yup.string().required()).transform(oneOrMany).default([]) });
+  expect(parseWithYup(form({ ids: "a" }), { schema: boxes })).toHaveProperty("value", { ids: ["a"] });
+  expect(parseWithYup(form({}), { schema: boxes })).toHaveProperty("value", { ids: [] });
 });

@@ -18,3 +18,6 @@ export function ticked() {
     .transform((_, raw: unknown) => raw === "on" || raw === "true" || raw === true)
     .default(false);
 }
+
+/** Several boxes of one name: a single ticked one is sent as a text, not as a list. */
+export const oneOrMany = (value: unknown, raw: unknown): unknown => (typeof raw === "string" ? [raw] : value);

@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { ticked } from "./parse-form";
+import { oneOrMany, ticked } from "./parse-form";
 import type { Lead, Trigger } from "@core";
 
 const number = (words: string) => yup.number().typeError(words);
@@ -68,7 +68,7 @@ export const planSchema = yup.object({
   warningDays: days,
   warningPercent: percent,
   idleDays: days.min(1, "Type at least 1."),
-  covers: yup.array(yup.string().max(80).required()).default([]),
+  covers: yup.array(yup.string().max(80).required()).transform(oneOrMany).default([]),
   emitsEvent: name,
   emitsOn: yup.string().oneOf(["same-day", "next-open-day"]).default("same-day"),
   reason: yup
