@@ -83,6 +83,11 @@ test("Ctrl-K, a slash and a scanned tag find machines and places", async ({ page
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Lathe", exact: true })).toBeVisible();
   expect((await page.request.get("/t/no-such-tag")).status()).toBe(404);
+  // Its tag comes as a picture and on a sheet to print. (Inside the unit tests' sandbox the picture takes seconds.)
+  const machine = new URL(page.url()).pathname;
+  const png = await page.request.get(`${machine}/tag.png`);
+  expect((await png.body()).subarray(1, 4).toString()).toBe("PNG");
+  expect((await (await page.request.get("/tags.pdf")).body()).subarray(0, 5).toString()).toBe("%PDF-");
 });
 
 test("a calendar address works without sign-in until it is ended", async ({ page, request }) => {
