@@ -3,7 +3,7 @@
  * `npm run demo -- --fresh` loads it anew with today's dates. Ctrl-C or SIGTERM stops all of it cleanly.
  */
 import { spawn } from "node:child_process";
-import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { checkNode, ensureBuild, ensurePackages, runScript, say } from "./lib/prepare.mjs";
 import { startMariaDb } from "./lib/mariadb.mjs";
@@ -15,6 +15,7 @@ const WANTED_PORT = Number(process.env.PORT ?? 7420);
 const WANTED_DB_PORT = 33620;
 const WANTED_GATEWAY_PORT = 7480;
 const RESTART_LIMIT = 5;
+const DAY_MS = 86_400_000;
 
 process.chdir(fileURLToPath(new URL("..", import.meta.url)));
 checkNode();
@@ -33,7 +34,6 @@ await ensurePackages();
 const build = await ensureBuild();
 let database = await startMariaDb(FOLDER, WANTED_DB_PORT);
 const gatewayPort = await freePort(WANTED_GATEWAY_PORT);
-const gateway = spawn(process.execPath, ["standins/gateway.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(gatewayPort) } });
 const env = {
   HOUND_DEMO: "1",
   DATABASE_URL: database.url(),
@@ -43,6 +43,10 @@ const env = {
 };
 runScript("scripts/load-demo.ts", process.argv.includes("--fresh") ? ["--fresh"] : [], env);
 
+const gateway = spawn(process.execPath, ["standins/gateway.mjs"], {
+  stdio: "ignore",
+  env: { ...process.env, PORT: String(gatewayPort), START_MS: String(gatewayStart(process.argv.includes("--fresh"))) },
+});
 const port = await freePort(WANTED_PORT);
 const address = `http://127.0.0.1:${port}`;
 let stopping = false;
@@ -121,6 +125,15 @@ async function stop(code) {
   await database.stop();
   rmSync(STATE, { force: true });
   process.exit(code);
+}
+
+/** The simulated controllers go on where they stood: their time begins with the demo's data, not with each start. */
+function gatewayStart(fresh) {
+  const file = `${FOLDER}/gateway-start`;
+  if (!fresh && existsSync(file)) return Number(readFileSync(file, "utf8"));
+  const start = Math.floor(Date.now() / DAY_MS) * DAY_MS - 14 * DAY_MS;
+  writeFileSync(file, String(start));
+  return start;
 }
 
 function readState() {
