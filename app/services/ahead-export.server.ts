@@ -1,4 +1,5 @@
 import { stringify } from "csv-stringify/sync";
+import { likeText } from "./like-text.server";
 import { getDb } from "@db";
 import type { AheadFilter } from "./ahead.server";
 import { guardText } from "./csv-table.server";
@@ -17,7 +18,7 @@ export async function aheadCsv(filter: AheadFilter): Promise<string> {
      WHERE p.active = 1 AND p.due_on IS NOT NULL ${filter.siteId ? "AND p.site_id = :siteId" : ""} ${filter.family ? "AND m.family = :family" : ""}
        ${filter.who ? "AND p.who = :who" : ""} ${filter.personId ? "AND p.planned_for = :personId" : ""} ${filter.q ? "AND (s.name LIKE :like OR c.name LIKE :like)" : ""}
      ORDER BY p.due_on, p.id LIMIT ${MAX_ROWS}`,
-    { ...filter, like: `${(filter.q ?? "").replace(/[%_\\]/g, "\\$&")}%` },
+    { ...filter, like: `${likeText(filter.q ?? "")}%` },
   );
   const table = rows.map((row) =>
     HEADER.map((name) => {

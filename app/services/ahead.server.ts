@@ -1,4 +1,5 @@
 import { addDays, AHEAD_CELLS, AHEAD_DAYS, aheadCell, CoreError, projectDue, type DatedValue, type DueState, type Procedure } from "@core";
+import { likeText } from "./like-text.server";
 import { getDb, type PlanRow } from "@db";
 import { dayInZone } from "~/shared/site-day";
 import { dueNow } from "./due.server";
@@ -109,7 +110,7 @@ async function fewSites(filter: AheadFilter): Promise<SitePage> {
   if (filter.q) {
     const rows = await db.select<{ id: string }>(
       `SELECT id FROM sites WHERE name LIKE :like UNION SELECT s.id FROM customers c JOIN sites s ON s.customer_id = c.id WHERE c.name LIKE :like LIMIT ${MAX_NAMED_SITES}`,
-      { like: `${filter.q.replace(/[%_\\]/g, "\\$&")}%` },
+      { like: `${likeText(filter.q)}%` },
     );
     siteIds = rows.map((row) => row.id).filter((id) => siteId === null || id === siteId);
     if (siteIds.length === 0) return { ids: [], total: 0, next: null };
@@ -169,8 +170,9 @@ async function findPlans(siteIds: readonly string[], filter: AheadFilter): Promi
   );
 }
 
-/** Use in the last quarter, for the machines whose duties go by a meter. */
-async function recentMeters(machineIds: readonly string[], now: Date): Promise<Map<string, Record<string, DatedValue[]>>> {
+/** Use in the last quarter of the machines whose duties go by a meter, and of no others. */
+export async function recentMeters(plans: readonly Pick<PlanRow, "machineId" | "rules">[], now: Date): Promise<Map<string, Record<string, DatedValue[]>>> {
+  const machineIds = [...new Set(plans.filter(goesByMeter).map((plan) => plan.machineId))];
   const byMachine = new Map<string, Record<string, DatedValue[]>>();
   if (machineIds.length === 0) return byMachine;
   const rows = await getDb().select<{ machineId: string; meter: string; on: string; value: number }>(
@@ -235,7 +237,7 @@ export async function aheadPage(filter: AheadFilter, now: Date): Promise<AheadPa
     ).map((site) => [site.id, site]),
   );
   const plans = await findPlans(ids, filter);
-  const meters = await recentMeters([...new Set(plans.filter(goesByMeter).map((plan) => plan.machineId))], now);
+  const meters = await recentMeters(plans, now);
   const procedures = await proceduresOf(plans);
   const bySite = new Map<string, PlanSql[]>();
   for (const plan of plans) {

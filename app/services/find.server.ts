@@ -1,3 +1,4 @@
+import { likeText } from "./like-text.server";
 import { getDb } from "@db";
 import type { Role } from "@db";
 import { listMachines } from "./machines.server";
@@ -41,7 +42,7 @@ export async function findAnything(text: string, role: Role): Promise<Found[]> {
        JOIN (SELECT id, MAX(version) AS version FROM procedures GROUP BY id) newest ON newest.id = p.id AND newest.version = p.version,
        JSON_TABLE(JSON_MERGE_PRESERVE(JSON_EXTRACT(p.body, '$.parts'), JSON_EXTRACT(p.body, '$.materials')), '$[*]' COLUMNS (name VARCHAR(200) PATH '$.name')) j
      WHERE j.name LIKE :like LIMIT ${EACH}`,
-    { like: `%${q.replace(/[%_\\]/g, "\\$&")}%` },
+    { like: `%${likeText(q)}%` },
   );
   return [
     ...machines.rows

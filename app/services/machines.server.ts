@@ -1,5 +1,6 @@
 import { v7 as uuidv7 } from "uuid";
 import type { Trigger } from "@core";
+import { likeText } from "./like-text.server";
 import { getDb, type MachineRow, type PhotoRow, type PlanRules, type SiteRow } from "@db";
 import { dayInZone } from "~/shared/site-day";
 import type { Actor } from "./actor";
@@ -57,7 +58,7 @@ export async function listMachines(filter: {
      ORDER BY m.name, m.id LIMIT ${PAGE + 1}`,
     {
       words: words.map((word) => `+${word}*`).join(" "),
-      prefix: `${(filter.q ?? "").trim().replace(/[%_\\]/g, "\\$&")}%`,
+      prefix: `${likeText(filter.q ?? "")}%`,
       family: filter.family ?? "",
       siteId: filter.siteId ?? "",
       afterName,

@@ -1,5 +1,6 @@
 import { v7 as uuidv7 } from "uuid";
 import { addDays, hardnessFactor } from "@core";
+import { likeText } from "./like-text.server";
 import { getDb, type Contact, type SiteClosureRow, type SiteRow, type Transaction } from "@db";
 import { dayInZone } from "~/shared/site-day";
 import type { Actor } from "./actor";
@@ -31,7 +32,7 @@ export async function findSites(filter: { q: string | null; after: string | null
        ${split > 0 ? "AND (s.name > :afterName OR (s.name = :afterName AND s.id > :afterId))" : ""}
      ORDER BY s.name, s.id LIMIT ${PAGE + 1}`,
     {
-      like: `${(filter.q ?? "").replace(/[%_\\]/g, "\\$&")}%`,
+      like: `${likeText(filter.q ?? "")}%`,
       afterName: split > 0 ? filter.after!.slice(0, split) : "",
       afterId: split > 0 ? filter.after!.slice(split + 1) : "",
     },

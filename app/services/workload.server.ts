@@ -1,8 +1,9 @@
 import highs from "highs";
 import { addDays, daysBetween, levelledWeeks, levelModel, weeklyMinutes, type LevelItem } from "@core";
+import { likeText } from "./like-text.server";
 import { getDb, type PlanRow } from "@db";
 import { dayInZone } from "~/shared/site-day";
-import { repeatsAfter, type AheadFilter } from "./ahead.server";
+import { recentMeters, repeatsAfter, type AheadFilter } from "./ahead.server";
 import { dueNow } from "./due.server";
 import { newestProcedures } from "./procedures.server";
 import { Refusal } from "./refusal";
@@ -48,7 +49,7 @@ export async function workload(filter: AheadFilter, now: Date): Promise<Workload
      WHERE p.active = 1 AND p.due_on IS NOT NULL AND p.who <> 'operator' ${filter.siteId ? "AND p.site_id = :siteId" : ""} ${filter.family ? "AND m.family = :family" : ""}
        ${filter.who ? "AND p.who = :who" : ""} ${filter.personId ? "AND p.planned_for = :personId" : ""} ${filter.q ? "AND (s.name LIKE :like OR c.name LIKE :like)" : ""}
      LIMIT ${MAX_DUTIES + 1}`,
-    { ...filter, like: `${(filter.q ?? "").replace(/[%_\\]/g, "\\$&")}%` },
+    { ...filter, like: `${likeText(filter.q ?? "")}%` },
   );
   if (plans.length > MAX_DUTIES) {
     throw new Refusal(422, "too-many", `That is more than ${MAX_DUTIES.toLocaleString("en")} duties. Choose a customer, a family or a person in Ahead first.`);
@@ -71,7 +72,7 @@ export async function workload(filter: AheadFilter, now: Date): Promise<Workload
 
 async function levelItems(plans: readonly PlanSql[], today: string, now: Date): Promise<LevelItem[]> {
   const handsOn = await handsOnMinutes();
-  const meters = await quarterMeters(now);
+  const meters = await recentMeters(plans, now);
   const until = addDays(today, WEEKS * 7 - 1);
   const week = (on: string): number => Math.floor(daysBetween(today, on) / 7);
   return plans.flatMap((plan) => {
@@ -94,20 +95,6 @@ async function levelItems(plans: readonly PlanSql[], today: string, now: Date): 
 async function handsOnMinutes(): Promise<Map<string, number>> {
   const families = (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM procedures")).map((row) => row.family);
   return new Map((await newestProcedures(families)).map((one) => [one.id, one.minutes.handsOn]));
-}
-
-async function quarterMeters(now: Date): Promise<Map<string, Record<string, { on: string; value: number }[]>>> {
-  const rows = await getDb().select<{ machineId: string; meter: string; on: string; value: number }>(
-    "SELECT machine_id AS machineId, meter, read_on AS `on`, value FROM meter_readings WHERE read_at > :since ORDER BY read_at, id LIMIT 500000",
-    { since: new Date(now.getTime() - 91 * 86_400_000) },
-  );
-  const byMachine = new Map<string, Record<string, { on: string; value: number }[]>>();
-  for (const { machineId, meter, on, value } of rows) {
-    let own = byMachine.get(machineId);
-    if (!own) byMachine.set(machineId, (own = {}));
-    (own[meter] ??= []).push({ on, value });
-  }
-  return byMachine;
 }
 
 /** The general-purpose MIP solver HiGHS, as WebAssembly: loaded when first asked. */
