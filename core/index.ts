@@ -9,3 +9,6 @@ export { hardnessClass, hardnessFactor, type HardnessClass } from "./water/hardn
 export { AHEAD_CELLS, AHEAD_DAYS, aheadCell, cellDays, type AheadCell, type SpanName } from "./ahead/spans";
 export { levelledWeeks, levelModel, weeklyMinutes, type LevelItem, type LevelModel } from "./ahead/level-weeks";
 export { expectedRange, type ExpectedRange } from "./meters/expected-range";
+export * from "./mix/index";
+export * from "./qc/index";
+export * from "./tools/index";

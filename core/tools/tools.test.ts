@@ -1,0 +1,133 @@
+import fc from "fast-check";
+import { beltTime } from "./belt-time";
+import { bristleAdvice } from "./bristle-advice";
+import { hydrometer } from "./hydrometer";
+import { orderChecks } from "./order-checks";
+import { strainerDrop } from "./strainer-drop";
+import { tighteningOrder } from "./tightening-order";
+
+describe("tightening order", () => {
+  /** Legacy cross-pattern of ASME PCC-1, Guidelines for Pressure Boundary Bolted Flange Joint Assembly (from memory). */
+  it.each([
+    [4, [1, 3, 2, 4]],
+    [8, [1, 5, 3, 7, 2, 6, 4, 8]],
+    [12, [1, 7, 4, 10, 2, 8, 5, 11, 3, 9, 6, 12]],
+    [16, [1, 9, 5, 13, 3, 11, 7, 15, 2, 10, 6, 14, 4, 12, 8, 16]],
+  ])("%d bolts as in the flange standard", (bolts, order) => expect(tighteningOrder(bolts)).toEqual(order));
+
+  it("takes every bolt once, starts with an opposite pair, and never two neighbours in succession", () => {
+    for (let bolts = 2; bolts <= 120; bolts++) {
+      const order = tighteningOrder(bolts);
+      expect([...order].sort((a, b) => a - b)).toEqual(Array.from({ length: bolts }, (_, i) => i + 1));
+      if (bolts % 2 === 0) expect(order[1]! - order[0]!).toBe(bolts / 2);
+      if (bolts <= 4) continue;
+      for (let i = 1; i < bolts; i++) {
+        const apart = Math.abs(order[i]! - order[i - 1]!);
+        expect(Math.min(apart, bolts - apart)).toBeGreaterThan(1);
+      }
+    }
+  });
+  it.each([0, 1, -4, 2.5, NaN])("%d bolts are refused", (bolts) => expect(() => tighteningOrder(bolts)).toThrow());
+});
+
+describe("belt time", () => {
+  it("is judged by the mean, the tolerance included", () => {
+    expect(beltTime({ setSeconds: 300, runsSeconds: [315, 315] })).toMatchObject({ meanSeconds: 315, errorPercent: 5, within: true });
+    expect(beltTime({ setSeconds: 300, runsSeconds: [316] })).toMatchObject({ within: false });
+    expect(beltTime({ setSeconds: 300, runsSeconds: [285] })).toMatchObject({ errorPercent: -5, within: true });
+    expect(beltTime({ setSeconds: 60, runsSeconds: [61], tolerancePercent: 1 }).within).toBe(false);
+  });
+  it("says which way it is off, and a dial setting that brings the real time back", () => {
+    const { advice } = beltTime({ setSeconds: 300, runsSeconds: [330] });
+    expect(advice).toMatch(/10 % slower/);
+    // real = dial × 330/300, so a dial of 272.73 s gives 300 s
+    expect(advice).toMatch(/272\.73 s/);
+  });
+  it("needs a run", () => {
+    expect(() => beltTime({ setSeconds: 300, runsSeconds: [] })).toThrow(/at least one run/);
+    expect(() => beltTime({ setSeconds: 300, runsSeconds: [0] })).toThrow(/runsSeconds\[0\]/);
+  });
+});
+
+describe("hydrometer", () => {
+  /** Battery service handbooks: add 0.004 for every 10 °F above 80 °F, subtract below (from memory; 10 °F = 5.56 K). */
+  it.each([
+    [1.25, 26.7, 1.25],
+    [1.25, 26.7 + 5.56, 1.254],
+    [1.25, 26.7 - 2 * 5.56, 1.242],
+    [1.265, 37.82, 1.273],
+  ])("reads %d at %d °C as %d", (sg, tempC, corrected) => expect(hydrometer({ readings: [{ sg, tempC }] }).corrected[0]).toBeCloseTo(corrected, 9));
+
+  it("compares corrected cells, not those read", () => {
+    const { spread, verdict } = hydrometer({
+      readings: [
+        { sg: 1.25, tempC: 26.7 },
+        { sg: 1.246, tempC: 32.26 },
+      ],
+    });
+    expect(spread).toBeCloseTo(0, 9);
+    expect(verdict).toMatch(/as it should be/);
+  });
+  it("names the weak cell, and tells a low battery from a weak cell", () => {
+    const cells = (...sg: number[]) => hydrometer({ readings: sg.map((one) => ({ sg: one, tempC: 26.7 })) }).verdict;
+    expect(cells(1.27, 1.265, 1.22)).toMatch(/Cell 3/);
+    expect(cells(1.2, 1.21, 1.2)).toMatch(/charge fully/);
+  });
+  it("needs a cell", () => expect(() => hydrometer({ readings: [] })).toThrow(/at least one cell/));
+});
+
+it("a fourfold drop leaves half the flow", () => {
+  expect(strainerDrop({ cleanDrop: 20, drop: 80 })).toMatchObject({ ratio: 4, flowFraction: 0.5, verdict: expect.stringMatching(/now/) as string });
+  expect(strainerDrop({ cleanDrop: 20, drop: 40 }).verdict).toMatch(/doubled/);
+  expect(strainerDrop({ cleanDrop: 20, drop: 21 }).verdict).toMatch(/as it should be/);
+  expect(strainerDrop({ cleanDrop: 20, drop: 10 }).verdict).toMatch(/check the gauges/);
+  expect(() => strainerDrop({ cleanDrop: 0, drop: 1 })).toThrow(/cleanDrop/);
+});
+
+it("the polish mark says which way to turn, the band's ends included", () => {
+  const turn = (markMm: number) => bristleAdvice({ markMm, lowMm: 20, highMm: 40 }).turn;
+  expect([0, 19.9, 20, 30, 40, 40.1].map(turn)).toEqual(["lower", "lower", "none", "none", "none", "raise"]);
+  expect(() => bristleAdvice({ markMm: 30, lowMm: 40, highMm: 20 })).toThrow(/above its upper end/);
+});
+
+describe("order of checks", () => {
+  it("is never worse than any other order", () => {
+    const cause = fc.record({ weight: fc.integer({ min: 1, max: 9 }), minutes: fc.integer({ min: 0, max: 30 }) });
+    fc.assert(
+      fc.property(fc.array(cause, { minLength: 1, maxLength: 6 }), (drawn) => {
+        const total = drawn.reduce((sum, one) => sum + one.weight, 0);
+        const causes = drawn.map((one, i) => ({ id: `c${i}`, probability: one.weight / total, minutes: one.minutes }));
+        const best = Math.min(...permutations(causes).map(expected));
+        const { order, expectedMinutes } = orderChecks({ causes });
+        expect(expectedMinutes).toBeCloseTo(best, 6);
+        expect(expected(order.map((id) => causes.find((one) => one.id === id)!))).toBeCloseTo(expectedMinutes, 9);
+      }),
+    );
+  });
+  it("carries out the last check too", () => {
+    expect(orderChecks({ causes: [{ id: "only", probability: 1, minutes: 7 }] })).toEqual({ order: ["only"], expectedMinutes: 7 });
+  });
+  it("keeps the order of equals", () => {
+    const causes = ["b", "a", "c"].map((id) => ({ id, probability: 1 / 3, minutes: 5 }));
+    expect(orderChecks({ causes }).order).toEqual(["b", "a", "c"]);
+  });
+  it("refuses probabilities that are no whole", () => {
+    expect(() => orderChecks({ causes: [{ id: "a", probability: 0.9, minutes: 1 }] })).toThrow(/add up to 0.9/);
+    expect(() => orderChecks({ causes: [] })).toThrow(/at least one cause/);
+  });
+});
+
+interface Cause {
+  id: string;
+  probability: number;
+  minutes: number;
+}
+
+function expected(causes: Cause[]): number {
+  let elapsed = 0;
+  return causes.reduce((sum, one) => sum + one.probability * (elapsed += one.minutes), 0);
+}
+
+function permutations<T>(list: T[]): T[][] {
+  return list.length < 2 ? [list] : list.flatMap((one, i) => permutations([...list.slice(0, i), ...list.slice(i + 1)]).map((rest) => [one, ...rest]));
+}
