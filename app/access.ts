@@ -55,8 +55,12 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/book/records/:runId/pdf", STAFF],
   ["/book/procedures", STAFF],
   ["/book/procedures/:procedureId", STAFF],
+  ["/book/bench", STAFF],
+  ["/book/instruments", STAFF],
   ["/book/people", LEADS],
   ["/api/runs/:runId/events", STAFF],
+  ["/api/runs/:runId/photos", STAFF],
+  ["/api/visit", STAFF],
 ];
 
 /** Who may call a path; null when it is listed nowhere. */

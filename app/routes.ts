@@ -43,6 +43,10 @@ export default [
   route("book/records/:runId/pdf", "routes/record-pdf.ts"),
   route("book/procedures", "routes/procedures.tsx"),
   route("book/procedures/:procedureId", "routes/procedure.tsx"),
+  route("book/bench", "routes/bench.tsx"),
+  route("book/instruments", "routes/instruments.tsx"),
   route("book/people", "routes/people.tsx"),
   route("api/runs/:runId/events", "routes/run-events.ts"),
+  route("api/runs/:runId/photos", "routes/run-photos.ts"),
+  route("api/visit", "routes/visit.ts"),
 ] satisfies RouteConfig;

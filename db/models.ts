@@ -30,6 +30,11 @@ export interface Models {
   Photo: Table<rows.PhotoRow>;
   ProblemReport: Table<rows.ProblemReportRow>;
   SavedView: Table<rows.SavedViewRow>;
+  ProcedureDraft: Table<rows.ProcedureDraftRow>;
+  MachineHold: Table<rows.MachineHoldRow>;
+  Instrument: Table<rows.InstrumentRow>;
+  MachineSlot: Table<rows.MachineSlotRow>;
+  RecordChain: Table<rows.RecordChainRow>;
 }
 
 const { BOOLEAN, DATE, DATEONLY, DOUBLE, INTEGER, JSON, STRING, TEXT } = DataTypes;
@@ -112,7 +117,61 @@ export function defineModels(sequelize: Sequelize): Models {
       family: STRING,
       title: STRING,
       body: JSON,
+      expanded: JSON,
       createdAt: DATE(3),
+      publishedBy: STRING,
+      why: STRING,
+    }),
+    ProcedureDraft: table<rows.ProcedureDraftRow>("procedure_drafts", {
+      id,
+      procedureId: STRING,
+      baseVersion: INTEGER,
+      body: JSON,
+      byPerson: STRING,
+      madeAt: DATE(3),
+      changedAt: DATE(3),
+      revision: INTEGER,
+    }),
+    MachineHold: table<rows.MachineHoldRow>("machine_holds", {
+      id,
+      machineId: STRING,
+      reason: STRING,
+      runId: STRING,
+      eventId: STRING,
+      byPerson: STRING,
+      since: DATE(3),
+      clearedBy: STRING,
+      clearedAt: DATE(3),
+      clearedNote: STRING,
+    }),
+    Instrument: table<rows.InstrumentRow>("instruments", {
+      id,
+      code: STRING,
+      kind: STRING,
+      name: STRING,
+      calibrationDue: DATEONLY,
+      certificate: STRING,
+      retiredAt: DATE(3),
+    }),
+    MachineSlot: table<rows.MachineSlotRow>("machine_slots", {
+      machineId: { type: DataTypes.CHAR(36), primaryKey: true },
+      slot: { type: STRING, primaryKey: true },
+      item: STRING,
+      usesLeft: INTEGER,
+      lot: STRING,
+      fittedAt: DATE(3),
+      changedAt: DATE(3),
+      runId: STRING,
+    }),
+    RecordChain: table<rows.RecordChainRow>("record_chain", {
+      seq: { type: DataTypes.BIGINT, primaryKey: true },
+      kind: STRING,
+      subjectId: STRING,
+      at: DATE(3),
+      content: JSON,
+      contentHash: STRING,
+      previousHash: STRING,
+      hash: STRING,
     }),
     Plan: table<rows.PlanRow>("plans", {
       id,
@@ -148,6 +207,7 @@ export function defineModels(sequelize: Sequelize): Models {
       procedureVersion: INTEGER,
       openedBy: STRING,
       openedAt: DATE(3),
+      heldBy: STRING,
       status: STRING,
       closedAt: DATE(3),
       closedBy: STRING,

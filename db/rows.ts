@@ -215,8 +215,71 @@ export interface ProcedureRow {
   version: number;
   family: string;
   title: string;
+  /** As written. */
   body: Procedure;
+  /** With its nested procedures' steps in their places; null when nothing is nested. */
+  expanded: Procedure | null;
   createdAt: Date;
+  publishedBy: string | null;
+  why: string;
+}
+
+export interface ProcedureDraftRow {
+  id: string;
+  procedureId: string;
+  baseVersion: number;
+  body: Procedure;
+  byPerson: string;
+  madeAt: Date;
+  changedAt: Date;
+  /** Goes up with each save, so that two editors do not overwrite each other. */
+  revision: number;
+}
+
+export interface MachineHoldRow {
+  id: string;
+  machineId: string;
+  reason: string;
+  runId: string | null;
+  /** The finding that caused it. */
+  eventId: string | null;
+  byPerson: string;
+  since: Date;
+  clearedBy: string | null;
+  clearedAt: Date | null;
+  clearedNote: string;
+}
+
+export interface InstrumentRow {
+  id: string;
+  code: string;
+  kind: string;
+  name: string;
+  calibrationDue: string | null;
+  certificate: string;
+  retiredAt: Date | null;
+}
+
+export interface MachineSlotRow {
+  machineId: string;
+  slot: string;
+  item: string;
+  usesLeft: number;
+  lot: string | null;
+  fittedAt: Date;
+  changedAt: Date;
+  runId: string;
+}
+
+export interface RecordChainRow {
+  seq: number;
+  kind: "record" | "addition" | "return-to-service";
+  subjectId: string;
+  at: Date;
+  content: Record<string, unknown>;
+  contentHash: string;
+  previousHash: string;
+  hash: string;
 }
 
 /** The machine's own rules for a duty, as the due engine takes them. */
@@ -275,6 +338,8 @@ export interface RunRow {
   procedureVersion: number;
   openedBy: string;
   openedAt: Date;
+  /** In whose hands the sheet is. */
+  heldBy: string | null;
   status: "open" | "signed" | "ended";
   closedAt: Date | null;
   closedBy: string | null;

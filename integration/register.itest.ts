@@ -48,7 +48,7 @@ describe("ahead", () => {
     expect(totalSites).toBe(2);
     expect(sites.map((site) => site.name)).toEqual(["Pier", "Quay"]);
     const sweeper = sites[0]!.duties.find((duty) => duty.machineTag === "R-2")!;
-    expect(sweeper).toMatchObject({ state: "overdue", dueOn: "2026-06-09", cell: 0, handsOn: 25 });
+    expect(sweeper).toMatchObject({ state: "overdue", dueOn: "2026-06-09", cell: 0, handsOn: 30 });
     // A daily duty, done today, comes again on each of the next days.
     const week = AHEAD_CELLS.map((cell, i) => [cell.span, sites[0]!.repeats[i]!.count] as const).filter(([span]) => span === "week");
     expect(week.map(([, count]) => count)).toEqual([1, 1, 1, 1, 1, 1]);

@@ -56,7 +56,7 @@ async function workedRun(tag: string, procedureId: string, actor = ada, script =
     by: actor.id,
     startMs: NOW.getTime(),
     newId: uuidv7,
-    started: { type: "started", planId: plan.id, procedureId, procedureVersion: 1 },
+    started: { type: "started", planId: plan.id, procedureId, procedureVersion: 2 },
     script,
   }).slice(1);
   return { runId, events, end: new Date(Date.parse(events.at(-1)!.at) + 60_000) };
@@ -142,7 +142,7 @@ describe("the log", () => {
   it("opens a run from a batch that begins with started, as a device without a connection would", async () => {
     const runId = uuidv7();
     const planId = await planOf("T-5", "ride-on-sweeper-daily");
-    const started = event(bo, runId, { type: "started", planId, procedureId: "ride-on-sweeper-daily", procedureVersion: 1 });
+    const started = event(bo, runId, { type: "started", planId, procedureId: "ride-on-sweeper-daily", procedureVersion: 2 });
     await expect(appendEvents(bo, uuidv7(), [], NOW)).rejects.toBeInstanceOf(Refusal);
     expect(await appendEvents(bo, runId, [started, event(bo, runId, { type: "safety-confirmed", step: "make-safe", round: 1 })], NOW)).toMatchObject({
       refused: [],

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import Ajv2020 from "ajv/dist/2020";
 import { v7 as uuidv7 } from "uuid";
-import type { Procedure } from "@core";
+import { expandNested, type Procedure } from "@core";
 import { simulateRun } from "../db/demo/simulate-run";
 import { parseMachineCsv } from "~/services/machine-csv.server";
 import { parseProcedure } from "~/services/procedure-schema.server";
@@ -54,7 +54,7 @@ describe("procedures", () => {
 
 it("every sheet's log is a valid run log, by schema and by the app", () => {
   for (const file of files) {
-    const procedure = parseProcedure(read(file));
+    const procedure = expandNested(parseProcedure(read(file)), (id) => read(`${id}.json`));
     const started = { type: "started", planId: uuidv7(), procedureId: procedure.id, procedureVersion: 1 } as const;
     const options = procedure.options.map((option) => option.id);
     const log = simulateRun({
@@ -77,7 +77,7 @@ it("every sheet's log is a valid run log, by schema and by the app", () => {
 it("the demo's register is valid as CSV and as JSON", () => {
   const { good, faults } = parseMachineCsv(readFileSync(join(__dirname, "../db/demo/machines.csv"), "utf8"));
   expect(faults).toEqual([]);
-  expect(good).toHaveLength(25);
+  expect(good).toHaveLength(61);
   expect(isRegister(good.map((row) => row.record)) || isRegister.errors).toBe(true);
   expect(isRegister([{ ...good[0]!.record, tag: "two words" }])).toBe(false);
 });

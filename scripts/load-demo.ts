@@ -5,12 +5,16 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { v7 as uuidv7 } from "uuid";
+import type { MachineFacts, Procedure } from "../core/index";
 import { emptyTables, getDb, migrate } from "../db/index";
-import { CLOSURES, GATEWAY_METERS, OWN_DUTIES, PAUSES, PLANNED, REPORTS, SITES } from "../db/demo/register-story";
+import { pastYear } from "../db/demo/history";
+import { CLOSURES, GATEWAY_METERS, INSTRUMENTS, LAST_DONE, OWN_DUTIES, PAUSES, PLANNED, REPORTS, SITES, UNSAFE } from "../db/demo/register-story";
 import { simulateRun } from "../db/demo/simulate-run";
 import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, RUNS } from "../db/demo/story";
 import type { Actor } from "../app/services/actor";
 import { assessMachine } from "../app/services/assess.server";
+import { storePastSheets, type PastSheet } from "../app/services/history.server";
+import { addInstrument } from "../app/services/instruments.server";
 import { applyImport, checkImport, claimImport } from "../app/services/imports.server";
 import { logMachineEvent } from "../app/services/machines.server";
 import { addMeter, logMeterReading } from "../app/services/meters.server";
@@ -19,8 +23,8 @@ import { reportProblem } from "../app/services/operator.server";
 import { addDuty, changePlan, OWN_DUTY, pause, planForEdit, putOnDay } from "../app/services/plans.server";
 import { addClosure, changeSite } from "../app/services/sites.server";
 import { hashPassword } from "../app/services/passwords.server";
-import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
-import { appendEvents, openRun, signRun } from "../app/services/runs.server";
+import { getProcedure, publishProcedures, readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
+import { appendEvents, openRun, signRun, slotsOf } from "../app/services/runs.server";
 
 const DAY_MS = 86_400_000;
 const db = getDb();
@@ -51,6 +55,7 @@ async function load(): Promise<void> {
     (await db.select<{ id: string; tag: string; options: string[] }>("SELECT id, tag, options FROM machines")).map((row) => [row.tag, row]),
   );
 
+  await loadYear(actors);
   // In order of time, as it would have happened.
   const story = [
     ...METERS.flatMap(({ tag, meter, readings }) =>
@@ -65,6 +70,11 @@ async function load(): Promise<void> {
   ].sort((a, b) => b.days - a.days);
   for (const { work } of story) await work();
   await setUpRegister(actors, machines);
+  for (const { dueInDays, ...one } of INSTRUMENTS) {
+    const calibrationDue = dueInDays === null ? null : daysAgo(-dueInDays).toISOString().slice(0, 10);
+    await addInstrument(actors.get("jonas")!, { ...one, calibrationDue }, daysAgo(200));
+  }
+  await findUnsafe(actors.get(UNSAFE.by)!, machines.get(UNSAFE.tag)!.id);
   for (const machine of machines.values()) await assessMachine(machine.id, now);
 }
 
@@ -134,6 +144,91 @@ async function setUpRegister(actors: Map<string, Actor>, machines: Map<string, {
   }
 }
 
+/** A year of sheets that the story does not tell one by one, taken over in bulk; operators' duties as ticked off. */
+async function loadYear(actors: Map<string, Actor>): Promise<void> {
+  const told = new Set([...RUNS, ...OUTCOMES].map((one) => `${one.tag} ${one.procedure}`));
+  const rows = await db.select<{ planId: string; machineId: string; tag: string; options: string[]; procedureId: string; who: string; timeZone: string }>(
+    `SELECT p.id AS planId, m.id AS machineId, m.tag, m.options, p.procedure_id AS procedureId, p.who, s.time_zone AS timeZone
+     FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id ORDER BY m.tag, p.procedure_id`,
+  );
+  const procedures = new Map<string, Procedure>();
+  for (const { procedureId } of rows) if (!procedures.has(procedureId)) procedures.set(procedureId, await getProcedure(procedureId));
+  const hands = [actors.get("mira")!, actors.get("tove")!];
+  const sheets: PastSheet[] = [];
+  const ticked: { id: string; planId: string; machineId: string; doneOn: string; meters: Record<string, number>; runId: null }[] = [];
+  for (const tag of new Set(rows.map((row) => row.tag))) {
+    const of = rows.filter((row) => row.tag === tag && !told.has(`${tag} ${row.procedureId}`));
+    const [first] = of;
+    if (!first) continue;
+    const seed = [...tag].reduce((sum, letter) => sum * 31 + letter.charCodeAt(0), 7);
+    const plans = of.map((row) => ({
+      planId: row.planId,
+      procedure: procedures.get(row.procedureId)!,
+      lastDone: LAST_DONE[`${tag} ${row.procedureId}`],
+    }));
+    const slots: NonNullable<MachineFacts["slots"]> = {};
+    for (const past of pastYear({ id: first.machineId, facts: { options: first.options }, seed }, plans)) {
+      if (past.procedure.who === "operator") {
+        ticked.push({
+          id: uuidv7(),
+          planId: past.planId,
+          machineId: first.machineId,
+          doneOn: daysAgo(past.daysAgo).toISOString().slice(0, 10),
+          meters: {},
+          runId: null,
+        });
+        continue;
+      }
+      const actor = hands[(past.daysAgo + seed) % 2]!;
+      sheets.push(pastSheet(actor, { ...first, slots }, past));
+    }
+  }
+  sheets.sort((a, b) => (a.events.at(-1)!.at < b.events.at(-1)!.at ? -1 : 1));
+  await storePastSheets(sheets, now);
+  await db.models.Completion.bulkCreate(ticked);
+}
+
+/** One sheet of the past, signed; `slots` are brought up to what it fitted. */
+function pastSheet(
+  actor: Actor,
+  machine: { machineId: string; options: string[]; timeZone: string; slots: NonNullable<MachineFacts["slots"]> },
+  past: ReturnType<typeof pastYear>[number],
+): PastSheet {
+  const { procedure, planId, daysAgo: days, script } = past;
+  const runId = uuidv7();
+  const events = simulateRun({
+    procedure,
+    machine,
+    runId,
+    by: actor.id,
+    startMs: daysAgo(days).getTime(),
+    newId: uuidv7,
+    started: { type: "started", planId, procedureId: procedure.id, procedureVersion: procedure.version },
+    script,
+  });
+  const at = (minutes: number): string => new Date(Date.parse(events.at(-1)!.at) + minutes * 60_000).toISOString();
+  const common = { runId, by: actor.id, device: "demo" };
+  const count = events.length;
+  events.push({ id: uuidv7(), at: at(1), ...common, type: "signed", role: "customer", method: "typed", name: "Site desk" });
+  events.push({ id: uuidv7(), at: at(1), ...common, type: "signed", role: "technician", name: actor.name, method: "password", eventCount: count });
+  for (const event of events) {
+    if (event.type === "part-fitted") {
+      const uses = procedure.parts.find((part) => part.item === event.item)?.uses ?? 1;
+      machine.slots[event.slot] = { item: event.item, usesLeft: uses };
+    }
+    if (event.type === "part-turned") machine.slots[event.slot] = { item: event.item, usesLeft: event.usesLeft };
+  }
+  return { runId, planId, machineId: machine.machineId, options: machine.options, timeZone: machine.timeZone, procedure, events };
+}
+
+/** A sheet left open with an unsafe finding: the machine is out of service. */
+async function findUnsafe(actor: Actor, machineId: string): Promise<void> {
+  const at = daysAgo(UNSAFE.daysAgo);
+  const runId = await openRun(actor, await planOf(machineId, UNSAFE.procedure), "demo", at);
+  const finding = { type: "finding", text: UNSAFE.text, severity: "unsafe" } as const;
+  await appendEvents(actor, runId, [{ id: uuidv7(), runId, at: new Date(at.getTime() + 60_000).toISOString(), by: actor.id, device: "demo", ...finding }], at);
+}
+
 async function planOf(machineId: string, procedureId: string): Promise<string> {
   const plan = await db.models.Plan.findOne({ where: { machineId, procedureId }, raw: true });
   if (!plan) throw new Error(`No plan for ${procedureId}`);
@@ -142,12 +237,12 @@ async function planOf(machineId: string, procedureId: string): Promise<string> {
 
 async function workSheet(actor: Actor, machine: { id: string; options: string[] }, run: (typeof RUNS)[number]): Promise<void> {
   const planId = await planOf(machine.id, run.procedure);
-  const procedure = (await db.models.Procedure.findOne({ where: { id: run.procedure }, raw: true }))!.body;
+  const procedure = await getProcedure(run.procedure);
   const runId = uuidv7();
   const begin = daysAgo(run.daysAgo);
   const events = simulateRun({
     procedure,
-    machine,
+    machine: { ...machine, slots: await slotsOf(machine.id) },
     runId,
     by: actor.id,
     startMs: begin.getTime(),

@@ -38,6 +38,11 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
                 {row.accessHours && ` · ${row.accessHours}`}
               </p>
             )}
+            {row.outOfService && (
+              <p className="text-sm font-bold">
+                <span aria-hidden="true">! </span>Machine out of service
+              </p>
+            )}
             {row.openRunId && <p className="text-sm font-semibold">Sheet open: go on with it</p>}
             {row.lastOutcome && (
               <p className="text-sm wrap-anywhere">

@@ -1,6 +1,5 @@
 import { useState } from "react";
-
-const LONGEST_SIDE = 1600;
+import { shrinkPhoto } from "~/shared/shrink-photo";
 
 /** A picture from the camera, made smaller before it is sent: signals in basements are thin. */
 export function PhotoField({ name, label }: { name: string; label: string }) {
@@ -22,7 +21,7 @@ export function PhotoField({ name, label }: { name: string; label: string }) {
           const file = input.files?.[0];
           if (!file) return;
           setSays("Making it smaller …");
-          void shrink(file).then(
+          void shrinkPhoto(file).then(
             (smaller) => {
               const list = new DataTransfer();
               list.items.add(smaller);
@@ -39,16 +38,4 @@ export function PhotoField({ name, label }: { name: string; label: string }) {
       </p>
     </div>
   );
-}
-
-async function shrink(file: File): Promise<File> {
-  const picture = await createImageBitmap(file);
-  const scale = Math.min(1, LONGEST_SIDE / Math.max(picture.width, picture.height));
-  const canvas = document.createElement("canvas");
-  canvas.width = Math.round(picture.width * scale);
-  canvas.height = Math.round(picture.height * scale);
-  canvas.getContext("2d")!.drawImage(picture, 0, 0, canvas.width, canvas.height);
-  const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, "image/jpeg", 0.8));
-  if (!blob || blob.size >= file.size) return file;
-  return new File([blob], "photo.jpg", { type: "image/jpeg" });
 }

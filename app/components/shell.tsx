@@ -1,6 +1,7 @@
 import { Form, NavLink, useLocation } from "react-router";
 import type { ReactNode } from "react";
 import { OutboxStatus } from "~/sheet/outbox-status";
+import { VisitBar } from "~/sheet/visit-bar";
 import { FindDialog } from "./find-dialog";
 import { HoundMark } from "./hound-mark";
 import { ThemeSwitch } from "./theme-switch";
@@ -52,6 +53,7 @@ export function Shell({ person, children }: { person: { id: string; name: string
         </div>
       </header>
       {person && <OutboxStatus personId={person.id} />}
+      {person && <VisitBar />}
       <main id="main" className="mx-auto max-w-6xl px-4 pt-5 pb-28 sm:pb-12">
         {children}
       </main>

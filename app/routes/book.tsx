@@ -24,6 +24,12 @@ export default function Book({ loaderData }: Route.ComponentProps) {
           <Link to="/book/procedures" className="btn">
             Procedures
           </Link>
+          <Link to="/book/bench" className="btn">
+            Bench
+          </Link>
+          <Link to="/book/instruments" className="btn">
+            Instruments
+          </Link>
           {lead && (
             <Link to="/book/people" className="btn">
               People

@@ -8,6 +8,11 @@ import { MeterPanel } from "~/machine/meter-panel";
 import { ReportPanel, TickPanel } from "~/machine/operator-panel";
 import { PausePanel } from "~/machine/pause-panel";
 import { served } from "~/served.server";
+import { clearHold, holdsOf } from "~/services/holds.server";
+import { slotsOf } from "~/services/runs.server";
+import { confirmPassword } from "~/services/sessions.server";
+import { addressContext } from "~/request-context";
+import { HoldPanel } from "~/machine/hold-panel";
 import { listMachineDuties } from "~/services/due.server";
 import { getMachine, getMachineNames, logMachineEvent } from "~/services/machines.server";
 import { expectations, logMeterReading, meterQuestion, replaceMeter } from "~/services/meters.server";
@@ -15,7 +20,7 @@ import { closeReport, recentTicks, reportsOf } from "~/services/operator.server"
 import { listPauses, pause, resume } from "~/services/plans.server";
 import { Refusal } from "~/services/refusal";
 import { actorOf } from "~/session.server";
-import { closeReportSchema, eventSchema, meterSchema, pauseSchema, replaceMeterSchema } from "~/shared/form-schemas";
+import { clearHoldSchema, closeReportSchema, eventSchema, meterSchema, pauseSchema, replaceMeterSchema } from "~/shared/form-schemas";
 import { outcomeName } from "~/shared/outcomes";
 import { dayInZone } from "~/shared/site-day";
 import type { loader as rootLoader } from "../root";
@@ -39,6 +44,8 @@ export async function loader({ params }: Route.LoaderArgs) {
       now,
     ),
     pauses: await listPauses(params.machineId, dayInZone(now, view.site.timeZone)),
+    holds: await holdsOf(params.machineId),
+    slots: await slotsOf(params.machineId),
     reports: await reportsOf(params.machineId),
     ticks: await recentTicks(params.machineId),
   };
@@ -87,6 +94,17 @@ export async function action({ params, request, context }: Route.ActionArgs) {
       case "resume":
         await resume(actor, textOf(formData, "pause", 36), now);
         break;
+      case "clear-hold": {
+        const submission = parseWithYup(formData, { schema: clearHoldSchema });
+        if (submission.status !== "success") return refused(submission.reply({ hideFields: ["password"] }));
+        const { hold, note, password } = submission.value;
+        if (!(await confirmPassword(actor.id, password, context.get(addressContext))))
+          return refused(
+            submission.reply({ hideFields: ["password"], fieldErrors: { password: ["This is not your password. The machine stays out of service."] } }),
+          );
+        await clearHold(actor, hold, note, now);
+        break;
+      }
       case "close-report": {
         const submission = parseWithYup(formData, { schema: closeReportSchema });
         if (submission.status !== "success") return refused(submission.reply(), "Say what was done about it.");
@@ -110,7 +128,7 @@ export async function action({ params, request, context }: Route.ActionArgs) {
 }
 
 export default function Machine({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, site, runs, events, duties, knownMeters, knownEvents, expected, pauses, reports, ticks } = loaderData;
+  const { machine, site, runs, events, duties, knownMeters, knownEvents, expected, pauses, reports, ticks, holds, slots } = loaderData;
   const lead = useRouteLoaderData<typeof rootLoader>("root")?.person?.role === "lead";
   const answer = actionData ?? null;
   const facts: [string, string | null][] = [
@@ -123,6 +141,10 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     ["Access", site.accessHours],
     ["Address", site.address],
     ["Water", site.waterHardness === null ? null : `${site.waterHardness} mg/L as CaCO₃, ${hardnessClass(site.waterHardness)}`],
+    ...Object.entries(slots).map(([slot, piece]): [string, string] => [
+      `In slot ${slot.replaceAll("-", " ")}`,
+      `${piece.item.replaceAll("-", " ")}${piece.usesLeft > 1 ? `, ${piece.usesLeft} uses left` : ""}`,
+    ]),
     ["Notes", machine.notes],
   ];
   return (
@@ -152,6 +174,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
       </div>
       <div className="grid gap-6 lg:grid-cols-[1fr_20rem]">
         <div className="min-w-0 space-y-7">
+          <HoldPanel holds={holds} lead={lead} answer={answer?.form === "clear-hold" ? answer : null} />
           <ReportPanel reports={reports} problem={answer?.form === "close-report" ? answer.ask : null} />
           <section aria-labelledby="duties">
             <h2 id="duties" className="mb-2 text-lg">

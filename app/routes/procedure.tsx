@@ -86,6 +86,16 @@ function stepWords(step: Step): string {
       return `Shows ${step.expect} afterwards`;
     case "hand-off":
       return `To ${step.to}`;
+    case "mix":
+      return "Made up with the stock's strength as it is";
+    case "turn":
+      return "Turned while a use is left, then replaced";
+    case "choose":
+      return step.schools.map((one, i) => `${one.name}${i === 0 ? " (default)" : ""}: ${one.why}`).join(" · ");
+    case "decide":
+      return step.branches.map((one) => one.name).join(" · ");
+    case "nested":
+      return `All steps of ${step.procedure}, version ${step.version}`;
     case "replace":
     case "do":
       return "";

@@ -2,6 +2,7 @@ import { Form, Link, useNavigation } from "react-router";
 import { DueList } from "~/components/due-list";
 import { listDue } from "~/services/due.server";
 import { countMachines, listSites } from "~/services/machines.server";
+import { openHolds } from "~/services/holds.server";
 import { openReports } from "~/services/operator.server";
 import type { Route } from "./+types/round";
 
@@ -16,6 +17,7 @@ export async function loader({ request }: Route.LoaderArgs) {
     sites: await listSites(),
     siteId,
     machines: due.rows.length === 0 ? await countMachines() : null,
+    holds: params.get("after") ? [] : await openHolds(6),
     reports: params.get("after") ? [] : await openReports(6),
   };
 }
@@ -27,7 +29,7 @@ const GROUPS = [
 ] as const;
 
 export default function Round({ loaderData }: Route.ComponentProps) {
-  const { rows, next, sites, siteId, machines, reports } = loaderData;
+  const { rows, next, sites, siteId, machines, reports, holds } = loaderData;
   const busy = useNavigation().state === "loading";
   return (
     <div aria-busy={busy}>
@@ -55,6 +57,30 @@ export default function Round({ loaderData }: Route.ComponentProps) {
           </noscript>
         </Form>
       </div>
+
+      {holds.length > 0 && (
+        <section aria-labelledby="out-of-service" className="mb-6">
+          <h2 id="out-of-service" className="mb-2 text-lg">
+            Out of service
+          </h2>
+          <ul className="panel divide-y divide-line border-2 border-ink">
+            {holds.map((hold) => (
+              <li key={hold.id} className="relative px-3 py-2 hover:bg-sunken">
+                <p className="font-semibold wrap-anywhere">
+                  <span aria-hidden="true">! </span>
+                  {hold.reason}
+                </p>
+                <p className="text-sm text-ink-soft wrap-anywhere">
+                  <Link to={`/machines/${hold.machineId}`} className="after:absolute after:inset-0">
+                    {hold.machineName}
+                  </Link>
+                  , {hold.siteName} · {hold.byName}, <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span>
+                </p>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
 
       {reports.length > 0 && (
         <section aria-labelledby="reported" className="mb-6">

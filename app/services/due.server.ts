@@ -2,6 +2,7 @@ import { assessDue, daysBetween, dueState, type DueAssessment, type DueState } f
 import { getDb, type PlanRow } from "@db";
 import { dayInZone, latestDay } from "~/shared/site-day";
 import type { StoredDue } from "./assess.server";
+import { heldAmong } from "./holds.server";
 import { dueInput, machineFacts } from "./machine-facts.server";
 
 export interface DueNow {
@@ -45,11 +46,13 @@ export interface DueRow extends DueNow {
   plannedOn: string | null;
   plannedForName: string | null;
   openRunId: string | null;
+  /** The machine must not be used until a lead clears it. */
+  outOfService: boolean;
   /** Why the last visit left it undone. */
   lastOutcome: { outcome: string; reason: string; at: string } | null;
 }
 
-interface DueSqlRow extends Omit<DueRow, "state" | "daysLeft" | "today" | "openRunId" | "lastOutcome"> {
+interface DueSqlRow extends Omit<DueRow, "state" | "daysLeft" | "today" | "openRunId" | "lastOutcome" | "outOfService"> {
   timeZone: string;
   warningFrom: string | null;
   noticeFrom: string | null;
@@ -64,7 +67,7 @@ const DUE_COLUMNS = `
   FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
   LEFT JOIN persons w ON w.id = p.planned_for`;
 
-/** What needs attention now, longest due first: 50 a page, three queries. */
+/** What needs a technician now, longest due first: 50 a page, a fixed number of queries. Operators' own duties are theirs. */
 export async function listDue(
   filter: { siteId?: string | null; after?: string | null; limit?: number },
   now: Date,
@@ -76,7 +79,7 @@ export async function listDue(
     `SELECT ${DUE_COLUMNS}
      JOIN (
        SELECT id FROM plans FORCE INDEX (${filter.siteId ? "plans_site_due" : "plans_due"})
-       WHERE active = 1 AND notice_from <= :latest
+       WHERE active = 1 AND who <> 'operator' AND notice_from <= :latest
          ${filter.siteId ? "AND site_id = :siteId" : ""}
          ${afterDay && afterId ? "AND (due_on > :afterDay OR (due_on = :afterDay AND id > :afterId))" : ""}
        ORDER BY due_on, id LIMIT :fetch
@@ -115,10 +118,19 @@ function asDueRow(row: DueSqlRow, now: Date): DueRow {
   const { timeZone, warningFrom, noticeFrom, firmDueOn, ...shown } = row;
   const today = dayInZone(now, timeZone);
   const stored = { ...shown, warningFrom, noticeFrom, firmDueOn, projected: Boolean(row.projected), hardStop: Boolean(row.hardStop) };
-  return { ...shown, projected: stored.projected, hardStop: stored.hardStop, ...dueNow(stored, today), today, openRunId: null, lastOutcome: null };
+  return {
+    ...shown,
+    projected: stored.projected,
+    hardStop: stored.hardStop,
+    ...dueNow(stored, today),
+    today,
+    openRunId: null,
+    lastOutcome: null,
+    outOfService: false,
+  };
 }
 
-/** Adds each duty's open sheet, and why the last visit left it undone if nothing was completed since. */
+/** Adds whether its machine is out of service, each duty's open sheet, and why the last visit left it undone if nothing was completed since. */
 async function withRuns(rows: DueRow[]): Promise<DueRow[]> {
   if (rows.length === 0) return rows;
   const runs = await getDb().select<{ id: string; planId: string; status: string; outcome: string | null; reason: string | null; closedAt: Date | null }>(
@@ -128,6 +140,8 @@ async function withRuns(rows: DueRow[]): Promise<DueRow[]> {
      WHERE p.id IN (:planIds) ORDER BY r.opened_at`,
     { planIds: rows.map((row) => row.planId) },
   );
+  const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
+  for (const row of rows) row.outOfService = held.has(row.machineId);
   const byPlan = new Map(rows.map((row) => [row.planId, row]));
   for (const run of runs) {
     const row = byPlan.get(run.planId)!;

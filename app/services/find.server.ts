@@ -40,7 +40,7 @@ export async function findAnything(text: string, role: Role): Promise<Found[]> {
   const parts = await getDb().select<{ id: string; title: string; name: string }>(
     `SELECT p.id, p.title, j.name FROM procedures p
        JOIN (SELECT id, MAX(version) AS version FROM procedures GROUP BY id) newest ON newest.id = p.id AND newest.version = p.version,
-       JSON_TABLE(JSON_MERGE_PRESERVE(JSON_EXTRACT(p.body, '$.parts'), JSON_EXTRACT(p.body, '$.materials')), '$[*]' COLUMNS (name VARCHAR(200) PATH '$.name')) j
+       JSON_TABLE(JSON_MERGE_PRESERVE(JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.parts'), JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.materials')), '$[*]' COLUMNS (name VARCHAR(200) PATH '$.name')) j
      WHERE j.name LIKE :like LIMIT ${EACH}`,
     { like: `%${likeText(q)}%` },
   );

@@ -34,7 +34,7 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
     { machineId, today },
   );
   const steps = await db.select<{ planId: string; steps: { kind: string; title: string }[] }>(
-    `SELECT p.id AS planId, JSON_EXTRACT(x.body, '$.steps') AS steps FROM plans p JOIN procedures x ON x.id = p.procedure_id
+    `SELECT p.id AS planId, JSON_EXTRACT(COALESCE(x.expanded, x.body), '$.steps') AS steps FROM plans p JOIN procedures x ON x.id = p.procedure_id
      WHERE p.machine_id = :machineId AND p.who = 'operator' AND x.id <> :ownDuty ORDER BY x.version`,
     // The general procedure's steps say nothing about this machine.
     { machineId, ownDuty: OWN_DUTY },

@@ -35,6 +35,15 @@ export async function storePhoto(photo: PhotoRow, tx: Transaction): Promise<void
   await getDb().models.Photo.create(photo, { transaction: tx });
 }
 
+/** Stores a sheet's picture under the id that the device gave it; sent again it changes nothing. */
+export async function storeRunPhoto(runId: string, photoId: string, bytes: Uint8Array, now: Date): Promise<void> {
+  const db = getDb();
+  if (!(await db.models.Run.findByPk(runId, { attributes: ["id"], raw: true }))) throw new Refusal(404, "no-such-run", "This sheet does not exist.");
+  if (await db.models.Photo.findByPk(photoId, { attributes: ["id"], raw: true })) return;
+  const photo = await preparePhoto(bytes, now);
+  await db.models.Photo.bulkCreate([{ ...photo, id: photoId }], { ignoreDuplicates: true });
+}
+
 export async function readPhoto(id: string): Promise<Pick<PhotoRow, "mime" | "bytes">> {
   const photo = await getDb().models.Photo.findByPk(id, { raw: true });
   if (!photo) throw new Refusal(404, "no-such-photo", "This picture does not exist.");

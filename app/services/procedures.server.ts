@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { checkProcedure, type Procedure } from "@core";
-import { getDb } from "@db";
+import { checkProcedure, CoreError, expandNested, type Procedure } from "@core";
+import { getDb, type Transaction } from "@db";
+import type { Actor } from "./actor";
 import { contentHash } from "./content-hash.server";
 import { parseProcedure } from "./procedure-schema.server";
 import { Refusal } from "./refusal";
@@ -30,11 +31,11 @@ export function checkedProcedure(raw: unknown): Procedure {
 
 /**
  * Publishes procedures that are not there yet. A published version never changes: the same version with other content
- * is refused.
+ * is refused. Nested versions are looked up among the published ones and those of the same call.
  *
  * @returns ids of the new ones
  */
-export async function publishProcedures(procedures: readonly Procedure[], now: Date): Promise<string[]> {
+export async function publishProcedures(procedures: readonly Procedure[], now: Date, by: { actor: Actor; why: string } | null = null): Promise<string[]> {
   const db = getDb();
   return db.transact(async (tx) => {
     const added: string[] = [];
@@ -51,11 +52,53 @@ export async function publishProcedures(procedures: readonly Procedure[], now: D
         }
         continue;
       }
-      await db.models.Procedure.create({ id, version, family: procedure.family, title: procedure.title, body: procedure, createdAt: now }, { transaction: tx });
+      const whole = await wholeProcedure(procedure, procedures, tx);
+      await db.models.Procedure.create(
+        {
+          id,
+          version,
+          family: procedure.family,
+          title: procedure.title,
+          body: procedure,
+          expanded: whole === procedure ? null : whole,
+          createdAt: now,
+          publishedBy: by?.actor.id ?? null,
+          why: by?.why ?? "",
+        },
+        { transaction: tx },
+      );
       added.push(id);
     }
     return added;
   });
+}
+
+/** A procedure with its nested ones expanded; `more` are looked at before the published ones. */
+export async function wholeProcedure(procedure: Procedure, more: readonly Procedure[] = [], tx?: Transaction): Promise<Procedure> {
+  const found = new Map(more.map((one) => [`${one.id}@${one.version}`, one]));
+  const fetchNested = async (one: Procedure): Promise<void> => {
+    for (const step of one.steps) {
+      const key = step.kind === "nested" ? `${step.procedure}@${step.version}` : null;
+      if (step.kind !== "nested" || key === null) continue;
+      if (!found.has(key)) {
+        const row = await getDb().models.Procedure.findOne({ where: { id: step.procedure, version: step.version }, raw: true, transaction: tx ?? null });
+        if (!row) continue;
+        found.set(key, row.body);
+        await fetchNested(row.body);
+      }
+    }
+  };
+  await fetchNested(procedure);
+  for (const one of more) if (procedure.steps.some((step) => step.kind === "nested" && step.procedure === one.id)) await fetchNested(one);
+  try {
+    const whole = expandNested(procedure, (id, version) => found.get(`${id}@${version}`));
+    const faults = whole === procedure ? [] : checkProcedure(whole);
+    if (faults.length > 0) throw new Refusal(422, "not-valid", faults.map((fault) => `${fault.path}: ${fault.message}`).join(" "));
+    return whole;
+  } catch (error) {
+    if (error instanceof CoreError) throw new Refusal(422, "not-valid", error.message);
+    throw error;
+  }
 }
 
 /** The newest version of each procedure, without bodies. */
@@ -70,19 +113,22 @@ export async function listProcedures(): Promise<{ id: string; version: number; f
 /** The newest procedures of the given families, with bodies. */
 export async function newestProcedures(families: string[]): Promise<Procedure[]> {
   if (families.length === 0) return [];
-  const rows = await getDb().select<{ body: Procedure }>(
-    `SELECT p.body FROM procedures p
+  const rows = await getDb().select<{ body: Procedure; expanded: Procedure | null }>(
+    `SELECT p.body, p.expanded FROM procedures p
      JOIN (SELECT id, MAX(version) AS version FROM procedures WHERE family IN (:families) GROUP BY id) newest ON newest.id = p.id AND newest.version = p.version
      ORDER BY p.id`,
     { families },
   );
-  return rows.map((row) => row.body);
+  return rows.map((row) => row.expanded ?? row.body);
 }
 
 export async function getProcedure(id: string): Promise<Procedure> {
-  const [row] = await getDb().select<{ body: Procedure }>("SELECT body FROM procedures WHERE id = :id ORDER BY version DESC LIMIT 1", { id });
+  const [row] = await getDb().select<{ body: Procedure; expanded: Procedure | null }>(
+    "SELECT body, expanded FROM procedures WHERE id = :id ORDER BY version DESC LIMIT 1",
+    { id },
+  );
   if (!row) throw new Refusal(404, "no-such-procedure", "This procedure does not exist.");
-  return row.body;
+  return row.expanded ?? row.body;
 }
 
 /** The folder of procedures that ship with the app. */

@@ -5,6 +5,7 @@ import {
   instantMs,
   missingSteps,
   runResults,
+  type MachineFacts,
   type MissingStep,
   type Procedure,
   type RunEvent,
@@ -17,6 +18,8 @@ import { dayInZone } from "~/shared/site-day";
 import { whyNotWork, type Actor } from "./actor";
 import { contentHash } from "./content-hash.server";
 import { assessMachine } from "./assess.server";
+import { holdMachine } from "./holds.server";
+import { addToChain, vouchedFor } from "./record-chain.server";
 import { Refusal } from "./refusal";
 
 /** Most events one batch may hold; a device that was away for long sends several. */
@@ -120,7 +123,22 @@ async function storeEvents(actor: Actor, runId: string, events: RunEvent[], now:
           fresh.map(({ event, hash }) => ({ id: event.id, runId, byPerson: actor.id, type: event.type, body: event, contentHash: hash, receivedAt: now })),
           { transaction: tx },
         );
-        if (context.run.status !== "open" || fresh.some(({ event }) => closesRun(event))) await settleRun(context, now, tx);
+        await takeEffect(
+          context,
+          fresh.map(({ event }) => event),
+          tx,
+        );
+        const wasOpen = context.run.status === "open";
+        if (!wasOpen || fresh.some(({ event }) => closesRun(event))) await settleRun(context, now, tx);
+        if (wasOpen && context.run.status === "signed") await vouch("record", context.run, await readEvents(runId, tx), now, tx);
+        else if (!wasOpen)
+          await vouch(
+            "addition",
+            context.run,
+            fresh.map(({ event }) => event),
+            now,
+            tx,
+          );
       }
       return { accepted, refused, status: context.run.status };
     });
@@ -131,6 +149,23 @@ async function storeEvents(actor: Actor, runId: string, events: RunEvent[], now:
     if (errorNumber(error) === ER_DUP_ENTRY) return work();
     throw error;
   }
+}
+
+/** What does not wait for the signature: an unsafe finding stops the machine at once, and a sheet changes hands. */
+async function takeEffect(context: RunContext, events: RunEvent[], tx: Transaction): Promise<void> {
+  const { run } = context;
+  for (const event of events) {
+    if (event.type === "finding" && event.severity === "unsafe") {
+      await holdMachine({ machineId: run.machineId, reason: event.text, runId: run.id, eventId: event.id, byPerson: event.by, since: new Date(event.at) }, tx);
+    }
+    if (event.type === "handed-over" && run.status === "open") {
+      await getDb().models.Run.update({ heldBy: event.to }, { where: { id: run.id }, transaction: tx });
+    }
+  }
+}
+
+async function vouch(kind: "record" | "addition", run: RunRow, events: RunEvent[], now: Date, tx: Transaction): Promise<void> {
+  await addToChain(kind, run.id, { events: events.map((event) => event.id) }, vouchedFor(run, events), now, tx);
 }
 
 /** The run, locked; opened by a `started` event when it is new. */
@@ -156,6 +191,7 @@ async function openOrFind(actor: Actor, runId: string, events: RunEvent[], now: 
         procedureId: started.procedureId,
         procedureVersion: started.procedureVersion,
         openedBy: actor.id,
+        heldBy: actor.id,
         openedAt: new Date(started.at),
         status: "open",
       },
@@ -186,11 +222,13 @@ async function runContext(runId: string, tx?: Transaction): Promise<RunContext> 
 async function procedureOf(run: RunRow, tx?: Transaction): Promise<Procedure> {
   const { procedureId: id, procedureVersion: version } = run;
   const row = await getDb().models.Procedure.findOne({ where: { id, version }, raw: true, transaction: tx ?? null });
-  return row!.body;
+  return row!.expanded ?? row!.body;
 }
 
 /** What can be judged only with the log: undo and correction are for one's own facts, or for a lead. */
 async function whyNotAppend(event: RunEvent, actor: Actor, context: RunContext, tx: Transaction): Promise<{ code: string; message: string } | null> {
+  if (event.type === "handed-over" && !(await getDb().models.Person.findOne({ where: { id: event.to, active: true }, raw: true, transaction: tx })))
+    return { code: "no-such-person", message: "This colleague does not exist or is not active any more. Choose another." };
   if (event.type === "started" && context.run.openedBy !== actor.id) return { code: "already-open", message: "This sheet is open already." };
   if (event.type !== "undone" && event.type !== "corrected") return null;
   const [target] = await getDb().select<{ byPerson: string; type: string; runId: string }>(
@@ -263,12 +301,42 @@ async function settleRun(context: RunContext, now: Date, tx: Transaction): Promi
     { transaction: tx, ignoreDuplicates: true },
   );
   if (state.status === "signed") {
+    await fillSlots(run, procedure, state, tx);
     await db.models.Completion.bulkCreate([{ id: run.id, planId: plan.id, machineId: run.machineId, doneOn, meters: results.meters, runId: run.id }], {
       transaction: tx,
       ignoreDuplicates: true,
     });
   }
   await assessMachine(run.machineId, now, tx);
+}
+
+/** Brings the machine's slots up to what the sheet fitted and turned. */
+async function fillSlots(run: RunRow, procedure: Procedure, state: RunState, tx: Transaction): Promise<void> {
+  const uses = new Map(procedure.parts.map((part) => [part.item, part.uses ?? 1]));
+  for (const one of state.parts) {
+    const row = { machineId: run.machineId, slot: one.slot, item: one.item, runId: run.id, at: new Date(one.at) };
+    if (one.turnedUsesLeft === null) {
+      await getDb().run(
+        `INSERT INTO machine_slots (machine_id, slot, item, uses_left, lot, fitted_at, changed_at, run_id)
+         VALUES (:machineId, :slot, :item, :usesLeft, :lot, :at, :at, :runId)
+         ON DUPLICATE KEY UPDATE item = :item, uses_left = :usesLeft, lot = :lot, fitted_at = :at, changed_at = :at, run_id = :runId`,
+        { ...row, usesLeft: uses.get(one.item) ?? 1, lot: one.lot },
+        tx,
+      );
+    } else {
+      await getDb().run(
+        "UPDATE machine_slots SET uses_left = :usesLeft, changed_at = :at, run_id = :runId WHERE machine_id = :machineId AND slot = :slot",
+        { ...row, usesLeft: one.turnedUsesLeft },
+        tx,
+      );
+    }
+  }
+}
+
+/** What is in a machine's slots, as a sheet asks for it. */
+export async function slotsOf(machineId: string): Promise<NonNullable<MachineFacts["slots"]>> {
+  const rows = await getDb().models.MachineSlot.findAll({ where: { machineId }, raw: true });
+  return Object.fromEntries(rows.map(({ slot, item, usesLeft }) => [slot, { item, usesLeft }]));
 }
 
 /** Opens a sheet for a duty: its id. An open sheet of the same duty is gone on with. */
@@ -348,6 +416,8 @@ export interface RunView {
     customerName: string;
     address: string;
   };
+  /** What is in the machine's slots now. */
+  slots: NonNullable<MachineFacts["slots"]>;
   events: RunEvent[];
   persons: Record<string, string>;
 }
@@ -363,7 +433,16 @@ export async function loadRun(runId: string): Promise<RunView> {
   );
   const events = await readEvents(runId);
   const persons = await personNames([...events.map((one) => one.by), context.run.openedBy]);
-  return { run: context.run, plan: context.plan, procedure: await procedureOf(context.run), timeZone: context.timeZone, machine: machine!, events, persons };
+  return {
+    run: context.run,
+    plan: context.plan,
+    procedure: await procedureOf(context.run),
+    timeZone: context.timeZone,
+    machine: machine!,
+    slots: await slotsOf(context.run.machineId),
+    events,
+    persons,
+  };
 }
 
 /**
@@ -386,7 +465,7 @@ export type { RunState };
 /** The last few values of every reading and meter of a machine, oldest first: ghosts for the limit ruler. */
 export async function recentValues(machineId: string): Promise<Record<string, number[]>> {
   const rows = await getDb().select<{ name: string; value: number }>(
-    `(SELECT reading AS name, value, read_at AS at FROM readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 60)
+    `(SELECT reading AS name, value, read_at AS at FROM readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 400)
      UNION ALL
      (SELECT meter AS name, value, read_at AS at FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 60)
      ORDER BY at`,

@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { ticked } from "./parse-form";
 import { oneOrMany } from "./parse-form";
 
 /** What each form may send. The same schema checks in the browser and on the server. */
@@ -211,4 +212,31 @@ export const signSchema = yup.object({
 export const outcomeSchema = yup.object({
   outcome: yup.string().oneOf(["no-access", "refused", "part-missing"], "Choose what happened.").required("Choose what happened."),
   reason: reason.required("Say in a few words why; the next visit needs it."),
+});
+
+/** A lead's signature that a machine may be used again. */
+export const clearHoldSchema = yup.object({
+  hold: yup.string().required().max(36),
+  note: reason.required("Say what was put right and how you know that it is safe."),
+  password: yup.string().required("Type your password to sign.").max(200),
+});
+
+const DAY_TEXT = yup.string().matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day.");
+
+export const instrumentSchema = yup.object({
+  code: yup.string().trim().required("Give the number on the instrument.").max(40, "Keep it under 40 characters."),
+  kind: yup
+    .string()
+    .trim()
+    .lowercase()
+    .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "A short name of small letters and hyphens, such as feeler-gauge.")
+    .required("Choose what it measures.")
+    .max(60),
+  name: yup.string().trim().required("Give it a name.").max(200),
+  calibrationDue: DAY_TEXT.optional(),
+  certificate: yup.string().trim().url("A link that begins with https://").max(500).optional(),
+  /** Given when an instrument changes; then the reason is wanted. */
+  id: yup.string().max(36).optional(),
+  why: reason.when("id", { is: (id: unknown) => typeof id === "string", then: (schema) => schema.required("Say why it changes.") }),
+  retired: ticked(),
 });

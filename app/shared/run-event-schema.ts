@@ -27,13 +27,40 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
   "step-not-applicable": { ...onStep, reason: text(1000).required() },
   "step-skipped": { ...onStep, reason: text(1000).required() },
   counted: onStep,
-  reading: { ...onStep, value: finite.required(), unit: text(20).required(), point: yup.number().strict().integer().min(0).max(99).optional() },
+  reading: {
+    ...onStep,
+    value: finite.required(),
+    unit: text(20).required(),
+    point: yup.number().strict().integer().min(0).max(99).optional(),
+    instrument: text(36).optional(),
+    calibrationDue: yup.string().strict().matches(DAY).optional(),
+    stage: yup.string().strict().oneOf(["as-found", "as-left"]).optional(),
+  },
   "timer-started": onStep,
   "timer-stopped": onStep,
   "part-fitted": { ...onStep, item: text(80).required(), slot: text(80).required(), qty: quantity.required(), ...lot },
+  "part-turned": { ...onStep, item: text(80).required(), slot: text(80).required(), usesLeft: yup.number().strict().integer().min(0).max(20).required() },
+  mixed: {
+    ...onStep,
+    amounts: yup
+      .array(yup.object({ item: text(80).required(), ml: finite.min(0).required(), lot: text(60).optional() }).noUnknown())
+      .min(1)
+      .max(20)
+      .required(),
+    finalMl: quantity.required(),
+    stockPercent: quantity.optional(),
+    batch: text(60).optional(),
+  },
   "consumable-used": { ...maybeOnStep, item: text(80).required(), qty: quantity.required(), unit: text(20).required(), ...lot },
   note: { ...maybeOnStep, text: text(4000).required() },
   finding: { ...maybeOnStep, text: text(4000).required(), severity: one("minor", "major", "unsafe") },
+  photo: {
+    ...maybeOnStep,
+    photo: yup.string().strict().matches(UUID_V7).required(),
+    finding: yup.string().strict().matches(UUID_V7).optional(),
+    caption: text(400).optional(),
+  },
+  "handed-over": { to: text(36).required(), note: text(1000).optional() },
   paused: { reason: text(1000).optional() },
   resumed: {},
   undone: { ref: yup.string().strict().matches(UUID_V7).required() },

@@ -1,19 +1,26 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
 import { Link } from "react-router";
 import { outbox } from "./outbox";
+import { photoOutbox } from "./photo-outbox";
 
 /** Sends the person's waiting events from whatever page is open, and says how many are not sent yet. */
 export function OutboxStatus({ personId }: { personId: string }) {
   const { waiting, refused, trouble } = useSyncExternalStore(outbox.subscribe, outbox.snapshot, outbox.serverSnapshot);
   useEffect(() => {
     void outbox.start(personId);
-    return () => outbox.stop();
+    void photoOutbox.start(personId);
+    return () => {
+      outbox.stop();
+      photoOutbox.stop();
+    };
   }, [personId]);
 
+  const photos = useSyncExternalStore(photoOutbox.subscribe, photoOutbox.snapshot, () => 0);
   const mine = waiting.filter((event) => event.by === personId).length;
   const others = waiting.length - mine;
   const slow = useSlow(mine > 0);
-  const shown = refused.length > 0 || others > 0 || (mine > 0 && (slow || trouble !== "none"));
+  const photosSlow = useSlow(photos > 0);
+  const shown = refused.length > 0 || others > 0 || (mine > 0 && (slow || trouble !== "none")) || (photos > 0 && photosSlow);
   // Over the page, never in it: a bar that pushes the page down moves a button away from under the thumb.
   return (
     <div
@@ -22,6 +29,11 @@ export function OutboxStatus({ personId }: { personId: string }) {
       className={shown ? "no-print fixed inset-x-0 bottom-[5.2rem] z-20 border-y-2 border-ink bg-surface sm:bottom-0 sm:border-b-0" : "sr-only"}
     >
       <div className="mx-auto max-w-6xl px-4 py-2 text-sm">
+        {shown && photos > 0 && (
+          <p role="status" className="font-semibold">
+            <span className="figure">{photos}</span> {photos === 1 ? "picture" : "pictures"} not sent yet: kept on this device.
+          </p>
+        )}
         <p role="status" className="font-semibold">
           {shown && mine > 0 && (
             <>

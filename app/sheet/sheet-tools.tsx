@@ -1,16 +1,23 @@
 import { Dialog } from "radix-ui";
 import { useState, type ReactNode } from "react";
 import type { Outcome, RunEvent, RunEventBody, SheetStep } from "@core";
+import { v7 as uuidv7 } from "uuid";
 import { OUTCOMES } from "~/shared/outcomes";
+import { shrinkPhoto } from "~/shared/shrink-photo";
+import { photoOutbox } from "./photo-outbox";
 
 /** What can be done beside the step itself: take back the last tap, skip with a reason, note, finding. */
 export function SheetTools({
+  runId,
+  colleagues,
   one,
   events,
   me,
   open,
   log,
 }: {
+  runId: string;
+  colleagues: { id: string; name: string }[];
   one: SheetStep | null;
   events: RunEvent[];
   me: string;
@@ -56,7 +63,9 @@ export function SheetTools({
         confirm="Log the note"
         onConfirm={(text) => log({ type: "note", text, ...(one ? { step: one.step, round: one.round } : {}) })}
       />
-      <FindingDialog one={one} log={log} />
+      <FindingDialog runId={runId} one={one} log={log} />
+      <PhotoButton runId={runId} one={one} log={log} />
+      {colleagues.length > 0 && <HandOverDialog colleagues={colleagues} log={log} />}
     </div>
   );
 }
@@ -71,6 +80,9 @@ const TAKES_BACK = new Set<RunEvent["type"]>([
   "timer-started",
   "timer-stopped",
   "part-fitted",
+  "part-turned",
+  "mixed",
+  "photo",
   "consumable-used",
   "finding",
   "note",
@@ -98,6 +110,12 @@ function describe(event: RunEvent): string {
       return "one count";
     case "part-fitted":
       return "part fitted";
+    case "part-turned":
+      return "part turned";
+    case "mixed":
+      return "solution";
+    case "photo":
+      return "picture";
     case "consumable-used":
       return "material used";
     case "note":
@@ -189,7 +207,8 @@ const SEVERITIES = [
   ["unsafe", "Unsafe: must not be used"],
 ] as const;
 
-function FindingDialog({ one, log }: { one: SheetStep | null; log: (...bodies: RunEventBody[]) => void }) {
+function FindingDialog({ runId, one, log }: { runId: string; one: SheetStep | null; log: (...bodies: RunEventBody[]) => void }) {
+  const [photo, setPhoto] = useState<File | null>(null);
   const [open, setOpen] = useState(false);
   const [text, setText] = useState("");
   const [severity, setSeverity] = useState<(typeof SEVERITIES)[number][0]>("minor");
@@ -200,8 +219,12 @@ function FindingDialog({ one, log }: { one: SheetStep | null; log: (...bodies: R
         onSubmit={(event) => {
           event.preventDefault();
           if (!ready) return;
-          log({ type: "finding", text: text.trim(), severity, ...(one ? { step: one.step, round: one.round } : {}) });
+          const on = one ? { step: one.step, round: one.round } : {};
+          const finding = { type: "finding", text: text.trim(), severity, ...on } as const;
+          if (photo) void keepPhoto(runId, photo).then((id) => log(finding, { type: "photo", photo: id, ...on, caption: text.trim().slice(0, 400) }));
+          else log(finding);
           setText("");
+          setPhoto(null);
           setOpen(false);
         }}
       >
@@ -218,9 +241,88 @@ function FindingDialog({ one, log }: { one: SheetStep | null; log: (...bodies: R
             </label>
           ))}
         </fieldset>
+        {severity === "unsafe" && <p className="font-semibold">! It takes the machine out of service until a lead clears it.</p>}
+        <label htmlFor="finding-photo" className="mt-2 mb-1 block font-semibold">
+          Picture, if it helps
+        </label>
+        <input
+          id="finding-photo"
+          type="file"
+          accept="image/jpeg,image/png,image/webp"
+          capture="environment"
+          className="field py-2"
+          onChange={(event) => setPhoto(event.target.files?.[0] ?? null)}
+        />
         <div className="mt-4 flex gap-2">
           <button type="submit" className="btn btn-main" aria-disabled={!ready}>
             Log the finding
+          </button>
+          <Dialog.Close className="btn">Back</Dialog.Close>
+        </div>
+      </form>
+    </Modal>
+  );
+}
+
+/** Makes a picture smaller and keeps it until it is sent: its id. */
+async function keepPhoto(runId: string, file: File): Promise<string> {
+  const id = uuidv7();
+  photoOutbox.add({ id, runId, bytes: await shrinkPhoto(file).catch(() => file) });
+  return id;
+}
+
+/** A picture of what is in front of you, on the step it belongs to. */
+function PhotoButton({ runId, one, log }: { runId: string; one: SheetStep | null; log: (...bodies: RunEventBody[]) => void }) {
+  return (
+    <label className="btn cursor-pointer focus-within:outline-3 focus-within:outline-offset-2 focus-within:outline-(--tan)">
+      Picture
+      <input
+        type="file"
+        accept="image/jpeg,image/png,image/webp"
+        capture="environment"
+        className="sr-only"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = "";
+          if (file) void keepPhoto(runId, file).then((photo) => log({ type: "photo", photo, ...(one ? { step: one.step, round: one.round } : {}) }));
+        }}
+      />
+    </label>
+  );
+}
+
+/** A colleague goes on with the sheet, clocks and all. */
+function HandOverDialog({ colleagues, log }: { colleagues: { id: string; name: string }[]; log: (...bodies: RunEventBody[]) => void }) {
+  const [open, setOpen] = useState(false);
+  const [to, setTo] = useState(colleagues[0]!.id);
+  const [note, setNote] = useState("");
+  return (
+    <Modal trigger="Hand over" title="Hand the sheet over" open={open} onOpenChange={setOpen}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          log({ type: "handed-over", to, ...(note.trim() ? { note: note.trim() } : {}) });
+          setOpen(false);
+        }}
+      >
+        <label htmlFor="hand-to" className="mb-1 block font-semibold">
+          Who goes on with it?
+        </label>
+        <select id="hand-to" className="field" value={to} onChange={(event) => setTo(event.target.value)}>
+          {colleagues.map((person) => (
+            <option key={person.id} value={person.id}>
+              {person.name}
+            </option>
+          ))}
+        </select>
+        <label htmlFor="hand-note" className="mt-3 mb-1 block font-semibold">
+          What must they know?
+        </label>
+        <textarea id="hand-note" className="field" rows={2} maxLength={1000} value={note} onChange={(event) => setNote(event.target.value)} />
+        <p className="mt-1 text-sm text-ink-soft">Everything logged stays yours; running clocks go on.</p>
+        <div className="mt-4 flex gap-2">
+          <button type="submit" className="btn btn-main">
+            Hand over
           </button>
           <Dialog.Close className="btn">Back</Dialog.Close>
         </div>

@@ -1,21 +1,31 @@
 import type { ReactNode } from "react";
 import { SafetySign } from "~/components/safety-sign";
+import { chemicalClash, type RunState } from "@core";
+import { StepFigure } from "~/components/figure";
+import { useSheetFacts } from "./sheet-facts";
+import { ChooseStep, DecideStep } from "./steps/choice-steps";
 import { CountStep } from "./steps/count-step";
 import { InspectStep, ProveStep, RepeatStep } from "./steps/judge-steps";
 import { MeasureStep } from "./steps/measure-step";
+import { MixStep } from "./steps/mix-step";
 import { ReplaceStep } from "./steps/replace-step";
 import { ResetStep } from "./steps/reset-step";
 import { SafetyStep } from "./steps/safety-step";
 import { SimpleStep } from "./steps/simple-step";
 import type { StepCardProps } from "./steps/step-props";
+import { TurnStep } from "./steps/turn-step";
 import { WaitStep } from "./steps/wait-step";
 
 /** One step, large: what to do, what it should come to, and the buttons that log it. */
-export function StepCard(props: StepCardProps) {
-  const { one, procedure } = props;
+export function StepCard({ state, ...given }: StepCardProps & { state: RunState }) {
+  const { machine } = useSheetFacts();
+  const { one, procedure } = given;
   const { definition } = one;
+  const clash = given.open ? chemicalClash(procedure, state, machine, one) : null;
+  const props = clash ? { ...given, open: false } : given;
   return (
     <article aria-labelledby="step-title" className="panel p-4 sm:p-6">
+      {definition.area && <p className="text-sm font-semibold text-ink-soft">{definition.area}</p>}
       {one.round > 1 && <p className="mb-1 font-semibold">Round {one.round}</p>}
       <h2 id="step-title" className="text-2xl sm:text-3xl">
         {definition.title}
@@ -30,6 +40,16 @@ export function StepCard(props: StepCardProps) {
             </li>
           ))}
         </ul>
+      )}
+      {definition.figure && <StepFigure figure={definition.figure} />}
+      {clash && (
+        <div role="alert" className="mt-4 flex items-start gap-3 border-2 border-ink p-3">
+          <SafetySign kind="chemical" size={44} />
+          <p className="font-semibold">
+            Stop: "{clash.afterTitle}" left {clash.present} on the machine, and this brings {clash.brings}. {clash.hazard} Rinse first: settle the rinse that
+            was skipped, or undo.
+          </p>
+        </div>
       )}
       <div className="mt-5">
         <Body {...props} />
@@ -60,6 +80,16 @@ function Body(props: StepCardProps): ReactNode {
       return <CountStep {...(props as StepCardProps<"count">)} />;
     case "replace":
       return <ReplaceStep {...(props as StepCardProps<"replace">)} />;
+    case "mix":
+      return <MixStep {...(props as StepCardProps<"mix">)} />;
+    case "turn":
+      return <TurnStep {...(props as StepCardProps<"turn">)} />;
+    case "choose":
+      return <ChooseStep {...(props as StepCardProps<"choose">)} />;
+    case "decide":
+      return <DecideStep {...(props as StepCardProps<"decide">)} />;
+    case "nested":
+      return null;
     case "repeat":
       return <RepeatStep {...(props as StepCardProps<"repeat">)} />;
   }

@@ -1,7 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { timerNow, type SheetStep, type Step } from "@core";
-
-type WaitStep = Extract<Step, { kind: "wait" }>;
+import { timedBounds, timerNow, type SheetStep, type TimedBounds } from "@core";
 
 /** The time, by the server's clock, once a second while something runs. */
 export function useNow(running: boolean, clockOffsetMs: number): number | null {
@@ -21,35 +19,42 @@ export function clock(minutes: number): string {
   return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
 }
 
-/** Every running timer of the sheet, always in sight; sounds when the minimum is reached and before the maximum passes. */
+/** Every running clock of the sheet, always in sight; sounds when the minimum is reached and before the maximum passes. */
 export function TimerStrip({ steps, now, onOpen }: { steps: SheetStep[]; now: number | null; onOpen: (step: SheetStep) => void }) {
-  const running = steps.filter((one) => one.definition.kind === "wait" && one.state?.status === "running");
+  const running = steps.filter((one) => one.state?.timer != null && one.state.timer.stoppedAt === null && !one.settled);
   if (running.length === 0) return null;
   return (
     <div role="timer" aria-label="Running timers" className="no-print sticky top-[2.9rem] z-20 -mx-4 border-b-2 border-ink bg-fill text-on-fill">
       {running.map((one) => (
-        <RunningTimer key={`${one.step}#${one.round}`} one={one} now={now} onOpen={() => onOpen(one)} />
+        <button key={`${one.step}#${one.round}`} type="button" onClick={() => onOpen(one)} className="block w-full text-left">
+          <RunningClock
+            title={one.definition.title}
+            bounds={timedBounds(one.definition) ?? { minMinutes: 0 }}
+            startedAt={one.state!.timer!.startedAt}
+            now={now}
+          />
+        </button>
       ))}
     </div>
   );
 }
 
-function RunningTimer({ one, now, onOpen }: { one: SheetStep; now: number | null; onOpen: () => void }) {
-  const definition = one.definition as WaitStep;
-  const started = Date.parse(one.state!.timer!.startedAt);
-  const at = timerNow(definition, started, now ?? started);
+/** One clock: time run, what it says, and where it stands between minimum and maximum. */
+export function RunningClock({ title, bounds, startedAt, now }: { title: string; bounds: TimedBounds; startedAt: string; now: number | null }) {
+  const started = Date.parse(startedAt);
+  const at = timerNow(bounds, started, now ?? started);
   const before = useRef(at.phase);
   useEffect(() => {
     if (before.current === at.phase) return;
     before.current = at.phase;
     alertPerson(at.phase === "past-max" || at.phase === "near-max" ? 3 : 1);
   }, [at.phase]);
-  const share = definition.maxMinutes ?? definition.minMinutes;
+  const share = bounds.maxMinutes ?? bounds.minMinutes;
   return (
-    <button type="button" onClick={onOpen} className="block w-full px-4 py-2 text-left">
+    <span className="block px-4 py-2">
       <span className="flex flex-wrap items-baseline gap-x-4">
         <span className="figure text-2xl font-bold">{now === null ? "–:––" : clock(at.elapsedMinutes)}</span>
-        <span className="font-semibold">{definition.title}</span>
+        <span className="font-semibold">{title}</span>
         <span className="ml-auto font-semibold">
           {at.phase === "past-max" || at.phase === "near-max" ? "! " : ""}
           {at.says}
@@ -57,9 +62,9 @@ function RunningTimer({ one, now, onOpen }: { one: SheetStep; now: number | null
       </span>
       <span className="relative mt-1 block h-2 bg-on-fill/25" aria-hidden="true">
         <span className="absolute inset-y-0 left-0 bg-tan-fill" style={{ width: `${Math.min(100, (at.elapsedMinutes / share) * 100)}%` }} />
-        <span className="absolute -inset-y-1 w-1 bg-on-fill" style={{ left: `${(definition.minMinutes / share) * 100}%` }} />
+        <span className="absolute -inset-y-1 w-1 bg-on-fill" style={{ left: `${(bounds.minMinutes / share) * 100}%` }} />
       </span>
-    </button>
+    </span>
   );
 }
 

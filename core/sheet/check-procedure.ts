@@ -43,12 +43,32 @@ export function checkProcedure(procedure: Procedure): ProcedureFault[] {
         }
         break;
       case "measure":
+        if (step.points !== undefined && step.trials !== undefined) fault(`${path}.trials`, `"${step.id}" has points and trials; it can have one of them.`);
         if (step.meter !== undefined && !meters.has(step.meter))
           fault(`${path}.meter`, `"${step.id}" reads the meter "${step.meter}", which is not on the meter list.`);
         break;
       case "reset":
         if (!meters.has(step.meter)) fault(`${path}.meter`, `"${step.id}" resets the meter "${step.meter}", which is not on the meter list.`);
         break;
+      case "mix":
+        for (const item of step.recipe.by === "dilution"
+          ? [step.recipe.stock]
+          : step.recipe.by === "additive"
+            ? [step.recipe.item]
+            : step.recipe.parts.map((one) => one.item)) {
+          if (item !== "water" && !materials.has(item)) fault(`${path}.recipe`, `"${step.id}" mixes "${item}", which is not on the material list.`);
+        }
+        break;
+      case "choose":
+      case "decide": {
+        const answers = (step.kind === "choose" ? step.schools : step.branches).map((one) => one.id);
+        if (new Set(answers).size < answers.length) fault(path, `"${step.id}" offers the same answer twice.`);
+        break;
+      }
+      case "nested":
+        if (step.procedure === procedure.id) fault(`${path}.procedure`, `"${step.id}" holds the procedure it stands in.`);
+        break;
+      case "turn":
       case "replace": {
         const part = procedure.parts.find((one) => one.item === step.item);
         if (part === undefined) {

@@ -1,5 +1,5 @@
 import { assertNotReached } from "../assert-not-reached";
-import { judgeReading, judgeWait } from "./judge";
+import { coolEnough, judgeReading, judgeWait, limitsOf, minutesBetween, summaryOf, timedBounds } from "./judge";
 import { instantMs, orderEvents, undoneIds } from "./order-events";
 import type { Procedure, Step } from "./procedure";
 import type { Correction, EventOf, RunEvent } from "./run-event";
@@ -45,6 +45,8 @@ class Fold {
       consumables: [],
       notes: [],
       findings: [],
+      photos: [],
+      handedTo: null,
       technicianSignature: null,
       customerSignature: null,
       outcome: null,
@@ -88,11 +90,17 @@ class Fold {
         state.planId = event.planId;
         return;
       case "safety-confirmed":
-        this.#settle(event, "done", null, null);
+        this.#confirmSafety(event);
         return;
-      case "step-done":
-        this.#settle(event, "done", this.#corrected(event, { answer: event.answer }).value.answer ?? null, event.reason ?? null);
+      case "step-done": {
+        const answer = this.#corrected(event, { answer: event.answer }).value.answer ?? null;
+        if (!this.#mayAnswer(event.step, answer)) {
+          state.unknown.push(event);
+          return;
+        }
+        this.#settle(event, "done", answer, event.reason ?? null);
         return;
+      }
       case "step-skipped":
         this.#settle(event, "skipped", null, event.reason);
         return;
@@ -120,10 +128,13 @@ class Fold {
       case "timer-stopped": {
         const at = this.#step(event);
         const step = this.#steps.get(event.step)!;
-        if (at.timer === null || at.timer.stoppedAt !== null || step.kind !== "wait") return;
+        const timed = timedBounds(step);
+        if (at.timer === null || at.timer.stoppedAt !== null || timed === null) return;
         const minutes = Math.max(0, (instantMs(event.at, "at") - instantMs(at.timer.startedAt, "at")) / 60_000);
-        at.timer = { ...at.timer, stoppedAt: event.at, minutes, verdict: judgeWait(minutes, step) };
-        this.#settle(event, "done", at.timer.verdict, null);
+        at.timer = { ...at.timer, stoppedAt: event.at, minutes, verdict: judgeWait(minutes, timed) };
+        if (step.kind === "wait") this.#settle(event, "done", at.timer.verdict, null);
+        else at.status = "open";
+        at.lastEventId = event.id;
         return;
       }
       case "part-fitted": {
@@ -132,6 +143,7 @@ class Fold {
           eventId: event.id,
           item: event.item,
           slot: value.slot ?? event.slot,
+          turnedUsesLeft: null,
           qty: value.qty ?? event.qty,
           lot: value.lot ?? null,
           expires: event.expires ?? null,
@@ -139,12 +151,35 @@ class Fold {
           at: event.at,
           corrections,
         });
+        this.#fillSlot(event, value.slot ?? event.slot);
+        return;
+      }
+      case "part-turned": {
+        state.parts.push({
+          eventId: event.id,
+          item: event.item,
+          slot: event.slot,
+          turnedUsesLeft: event.usesLeft,
+          qty: 0,
+          lot: null,
+          expires: null,
+          by: event.by,
+          at: event.at,
+          corrections: [],
+        });
+        this.#fillSlot(event, event.slot);
+        return;
+      }
+      case "mixed": {
         const at = this.#step(event);
-        at.slots = [...new Set([...at.slots, value.slot ?? event.slot])];
-        at.lastEventId = event.id;
-        const step = this.#steps.get(event.step)!;
-        // A pair counts only when both are new.
-        if (step.kind === "replace" && step.slots.every((slot) => at.slots.includes(slot))) this.#settle(event, "done", null, null);
+        at.mixed = { eventId: event.id, amounts: event.amounts, finalMl: event.finalMl, stockPercent: event.stockPercent ?? null, batch: event.batch ?? null };
+        for (const amount of event.amounts) {
+          if (amount.item === "water") continue;
+          const { ml: qty, item, lot } = amount;
+          const on = { step: event.step, round: event.round, by: event.by, at: event.at };
+          state.consumables.push({ eventId: event.id, ...on, item, qty, unit: "mL", lot: lot ?? event.batch ?? null, expires: null, corrections: [] });
+        }
+        if (this.#steps.get(event.step)!.kind === "mix") this.#settle(event, "done", null, null);
         return;
       }
       case "consumable-used": {
@@ -169,6 +204,20 @@ class Fold {
         return;
       case "finding":
         state.findings.push(this.#text(event, event.severity));
+        return;
+      case "photo":
+        state.photos.push({
+          eventId: event.id,
+          photo: event.photo,
+          step: event.step ?? null,
+          finding: event.finding ?? null,
+          caption: event.caption ?? null,
+          by: event.by,
+          at: event.at,
+        });
+        return;
+      case "handed-over":
+        state.handedTo = event.to;
         return;
       case "paused":
         state.status = "paused";
@@ -210,6 +259,7 @@ class Fold {
       timer: null,
       slots: [],
       counted: 0,
+      mixed: null,
       lastEventId: null,
     });
   }
@@ -224,31 +274,73 @@ class Fold {
     at.lastEventId = event.id;
   }
 
+  /** A cool-down gate opens only when it is cool enough, or its time has passed; any other with the confirmation. */
+  #confirmSafety(event: EventOf<"safety-confirmed">): void {
+    const step = this.#steps.get(event.step)!;
+    const at = this.#step(event);
+    at.lastEventId = event.id;
+    if (step.kind === "safety" && !coolEnough(step, at, instantMs(event.at, "at"))) return;
+    if (at.timer !== null && at.timer.stoppedAt === null)
+      at.timer = { ...at.timer, stoppedAt: event.at, minutes: minutesBetween(at.timer.startedAt, event.at), verdict: "in" };
+    this.#settle(event, "done", null, null);
+  }
+
+  /** A choice has one of its own answers; other steps take what they are given. */
+  #mayAnswer(stepId: string, answer: string | null): boolean {
+    const step = this.#steps.get(stepId)!;
+    if (step.kind === "choose") return step.schools.some((one) => one.id === answer);
+    if (step.kind === "decide") return step.branches.some((one) => one.id === answer);
+    return true;
+  }
+
+  /** A step of several slots is settled when each has its piece: a pair counts only when both are new. */
+  #fillSlot(event: RunEvent & { step: string; round: number }, slot: string): void {
+    const at = this.#step(event);
+    at.slots = [...new Set([...at.slots, slot])];
+    at.lastEventId = event.id;
+    const step = this.#steps.get(event.step)!;
+    if ((step.kind === "replace" || step.kind === "turn") && step.slots.every((one) => at.slots.includes(one))) this.#settle(event, "done", null, null);
+  }
+
   #logReading(event: EventOf<"reading">): void {
     const step = this.#steps.get(event.step)!;
     const { value, corrections } = this.#corrected(event, { value: event.value });
     const at = this.#step(event);
-    const limits = step.kind === "measure" ? step.limits : step.kind === "reset" ? { min: step.expect, max: step.expect } : undefined;
+    const point = event.point ?? 0;
+    const limits = limitsOf(step);
+    const together = step.kind === "measure" && step.judge !== undefined && step.judge !== "each";
+    const stage = step.kind === "measure" ? step.stage : undefined;
     at.readings.push({
       eventId: event.id,
       step: event.step,
       round: event.round,
-      point: event.point ?? 0,
+      point,
       value: value.value ?? event.value,
       unit: event.unit,
-      verdict: judgeReading(value.value ?? event.value, limits),
+      verdict: together ? "in" : judgeReading(value.value ?? event.value, limits),
+      stage: event.stage ?? stage ?? (at.readings.some((reading) => reading.point === point) ? "as-left" : "as-found"),
+      instrument: event.instrument ?? null,
+      instrumentExpired: event.calibrationDue !== undefined && event.calibrationDue < event.at.slice(0, 10),
       by: event.by,
       at: event.at,
       corrections,
     });
     at.lastEventId = event.id;
     if (at.status === "skipped" || at.status === "not-applicable") at.status = "open";
+    if (step.kind === "safety") return;
 
-    const points = step.kind === "measure" ? (step.points?.length ?? 1) : 1;
-    const latest = new Map(at.readings.map((reading) => [reading.point, reading.verdict]));
+    const points = step.kind === "measure" ? (step.points?.length ?? step.trials ?? 1) : 1;
+    const latest = new Map(at.readings.map((reading) => [reading.point, reading]));
     if (latest.size < points) return;
-    const verdicts = [...latest.values()];
-    at.answer = verdicts.find((verdict) => verdict !== "in") ?? "in";
+    if (together) {
+      const summary = summaryOf(
+        step.judge as "mean" | "spread",
+        [...latest.values()].map((reading) => reading.value),
+      );
+      at.answer = judgeReading(summary, limits);
+    } else {
+      at.answer = [...latest.values()].find((reading) => reading.verdict !== "in")?.verdict ?? "in";
+    }
     const mustPass = (step.kind === "measure" && step.retest === true) || step.kind === "reset";
     if (!mustPass || at.answer === "in") this.#settle(event, "done", at.answer, null);
     else at.status = "open";

@@ -1,18 +1,40 @@
 export { allRounds } from "./all-rounds";
+export { chemicalClash, type ChemicalClash } from "./chemicals";
 export { checkProcedure, type ProcedureFault } from "./check-procedure";
 export { foldRun } from "./fold-run";
-export { judgeReading, judgeWait, limitWords, maxWarningMinutes, timerNow, type SoakVerdict, type TimerNow, type Verdict } from "./judge";
+export { expandNested } from "./expand-nested";
+export {
+  coolEnough,
+  judgeReading,
+  judgeWait,
+  limitsOf,
+  limitWords,
+  maxWarningMinutes,
+  summaryOf,
+  timedBounds,
+  timerNow,
+  type SoakVerdict,
+  type TimedBounds,
+  type TimerNow,
+  type Verdict,
+} from "./judge";
+export { lintProcedure, lintRules, type LintFinding } from "./lint-procedure";
 export { missingSteps, nextSteps, sheetSteps, type MissingStep, type SheetStep } from "./next-steps";
 export { closesRun, instantMs, orderEvents } from "./order-events";
 export type {
+  Calculator,
+  Figure,
+  GateKind,
   Hazard,
   HazardKind,
   Limits,
   MachineFacts,
   Material,
+  MixRecipe,
   Part,
   Procedure,
   ProcedurePlan,
+  School,
   Step,
   StepCondition,
   StepKind,
@@ -25,8 +47,10 @@ export {
   stepKey,
   type AppliedCorrection,
   type FittedPart,
+  type LoggedPhoto,
   type LoggedReading,
   type LoggedText,
+  type MixedSolution,
   type RunState,
   type StepState,
   type StepStatus,

@@ -1,5 +1,7 @@
 import { plainNumber } from "../numbers";
+import { instantMs } from "./order-events";
 import type { Limits, Step } from "./procedure";
+import type { StepState } from "./run-state";
 
 export type Verdict = "in" | "low" | "high";
 
@@ -25,8 +27,44 @@ export function limitWords(limits: Limits, unit: string): string {
 
 export type SoakVerdict = "short" | "in" | "long";
 
+/** The limits a step's readings are held against. */
+export function limitsOf(step: Step): Limits | undefined {
+  if (step.kind === "reset") return { min: step.expect, max: step.expect };
+  return step.kind === "measure" ? step.limits : undefined;
+}
+
+/** Several readings as one figure: their mean, or the highest less the lowest. */
+export function summaryOf(judge: "mean" | "spread", values: readonly number[]): number {
+  return judge === "mean" ? values.reduce((sum, value) => sum + value, 0) / values.length : Math.max(...values) - Math.min(...values);
+}
+
+/** Minimum and maximum of anything with a clock: a wait, or a cool-down by time. */
+export interface TimedBounds {
+  minMinutes: number;
+  maxMinutes?: number;
+}
+
+/** The clock's bounds of a step, null for a step without one. */
+export function timedBounds(step: Step): TimedBounds | null {
+  if (step.kind === "wait") return step;
+  return step.kind === "safety" && step.coolDown?.minutes !== undefined ? { minMinutes: step.coolDown.minutes } : null;
+}
+
+export function minutesBetween(from: string, to: string): number {
+  return Math.max(0, (instantMs(to, "at") - instantMs(from, "at")) / 60_000);
+}
+
+/** Whether a cool-down gate may open: by its latest surface reading, or by its clock. Gates without a cool-down always may. */
+export function coolEnough(step: Extract<Step, { kind: "safety" }>, at: StepState | null, nowMs: number): boolean {
+  const { coolDown } = step;
+  if (coolDown === undefined) return true;
+  const reading = at?.readings.at(-1)?.value;
+  if (coolDown.belowC !== undefined && reading !== undefined && reading < coolDown.belowC) return true;
+  return coolDown.minutes !== undefined && at?.timer != null && nowMs - instantMs(at.timer.startedAt, "at") >= coolDown.minutes * 60_000;
+}
+
 /** How long a wait was against its minimum and maximum; both ends belong to the band. */
-export function judgeWait(minutes: number, step: Extract<Step, { kind: "wait" }>): SoakVerdict {
+export function judgeWait(minutes: number, step: TimedBounds): SoakVerdict {
   if (minutes < step.minMinutes) return "short";
   return step.maxMinutes !== undefined && minutes > step.maxMinutes ? "long" : "in";
 }
@@ -42,12 +80,12 @@ export interface TimerNow {
 }
 
 /** Minutes before the maximum at which a warning starts: two, or half of what lies between minimum and maximum. */
-export function maxWarningMinutes(step: Extract<Step, { kind: "wait" }>): number {
+export function maxWarningMinutes(step: TimedBounds): number {
   return step.maxMinutes === undefined ? 0 : Math.min(2, (step.maxMinutes - step.minMinutes) / 2);
 }
 
 /** What a running timer says at a moment. */
-export function timerNow(step: Extract<Step, { kind: "wait" }>, startedMs: number, nowMs: number): TimerNow {
+export function timerNow(step: TimedBounds, startedMs: number, nowMs: number): TimerNow {
   const elapsedMinutes = Math.max(0, (nowMs - startedMs) / 60_000);
   const toMinMinutes = step.minMinutes - elapsedMinutes;
   const toMaxMinutes = step.maxMinutes === undefined ? null : step.maxMinutes - elapsedMinutes;

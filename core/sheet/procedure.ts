@@ -1,3 +1,4 @@
+import type { ChemicalClass } from "../mix/check-mix";
 import type { Lead, Trigger } from "../schedule/types";
 
 /**
@@ -24,7 +25,8 @@ export interface Procedure {
   materials: Material[];
   parts: Part[];
   options: { id: string; name: string }[];
-  meters: { id: string; name: string; unit: string }[];
+  /** `service`: a counter on the machine that a technician sets back at the end of the service. */
+  meters: { id: string; name: string; unit: string; service?: boolean }[];
   steps: Step[];
 }
 
@@ -72,6 +74,10 @@ export interface Material {
   name: string;
   qty: number;
   unit: string;
+  /** Product class, for what may not meet without a rinse in between. */
+  chemical?: ChemicalClass;
+  /** Typical strength of the stock, percent weight per volume. */
+  stockPercent?: number;
 }
 
 export interface Part {
@@ -80,6 +86,8 @@ export interface Part {
   slots: { id: string; name: string }[];
   /** All slots are renewed together or none. */
   pair?: boolean;
+  /** Uses of one piece: four for a four-edged blade, two for a two-sided stick; 1 when absent. */
+  uses?: number;
 }
 
 /** Holds when every given clause does; a step whose condition fails is gone from the sheet. */
@@ -95,6 +103,46 @@ interface StepBase {
   when?: StepCondition[];
   /** Materials this step consumes, by item, in the unit of the material list. */
   uses?: { item: string; qty: number }[];
+  /** Hands-on minutes, typical. */
+  minutes?: number;
+  /** Heading under which the step stands on a long list. */
+  area?: string;
+  /** A schematic drawn beside the step. */
+  figure?: Figure;
+  /** What comes off the machine here, and what goes back on: both in the same words. */
+  removes?: string[];
+  refits?: string[];
+  /** Rinses away what was applied before. */
+  rinses?: boolean;
+}
+
+/** Small schematics drawn by the app where a picture beats words. */
+export type Figure =
+  | { kind: "tightening"; bolts: number }
+  | { kind: "polish-mark"; low: number; high: number; unit: string }
+  | { kind: "battery-level"; school: "height" | "band" }
+  | { kind: "gap-gauge"; limit: number; unit: string }
+  | { kind: "pair"; labels: string[] }
+  | { kind: "slots"; labels: string[] }
+  | { kind: "edges"; count: number };
+
+/** What makes a machine safe to work on. */
+export type GateKind = "lock-out" | "tag" | "protective" | "isolate" | "vent" | "drain" | "park" | "cool-down" | "stored-energy" | "ventilate";
+
+/** A calculator that opens inside a measuring step. */
+export type Calculator =
+  | { kind: "belt-time"; setSeconds: number; tolerancePercent?: number }
+  | { kind: "hydrometer"; cells: number }
+  | { kind: "strainer-drop"; cleanDrop: number; unit: string }
+  | { kind: "polish-mark"; lowMm: number; highMm: number }
+  /** Control chart of this reading over the services. */
+  | { kind: "control-chart"; target: number; sd: number; lambda?: number };
+
+/** One way among several that practitioners stand by. */
+export interface School {
+  id: string;
+  name: string;
+  why: string;
 }
 
 /** `min`/`max` belong to the allowed band, `above`/`below` do not. */
@@ -106,9 +154,25 @@ export interface Limits {
 }
 
 export type Step =
-  | (StepBase & { kind: "safety"; checks: string[] })
+  | (StepBase & {
+      kind: "safety";
+      checks: string[];
+      /** What this gate makes safe, for the linter and the signs. */
+      gates?: GateKind[];
+      /**
+       * Cool-down: the gate opens when the surface reads below `belowC` °C, or when `minutes` have passed since its clock was
+       * started, whichever is given and comes first.
+       */
+      coolDown?: { belowC?: number; minutes?: number };
+    })
   | (StepBase & { kind: "do" })
-  | (StepBase & { kind: "inspect"; asItShouldBe: string; ifNot: string })
+  | (StepBase & {
+      kind: "inspect";
+      asItShouldBe: string;
+      ifNot: string;
+      /** Not as it should be is logged as a finding of this severity at once; `unsafe` takes the machine out of service. */
+      finding?: "minor" | "major" | "unsafe";
+    })
   | (StepBase & {
       kind: "measure";
       /** Name under which readings are kept over the years, for trends and condition triggers. */
@@ -116,6 +180,10 @@ export type Step =
       unit: string;
       /** One reading at each, in order; without points a single reading. */
       points?: string[];
+      /** The same thing measured so many times; not together with points. */
+      trials?: number;
+      /** What is held against the limits: each value (when absent), or all of them together. */
+      judge?: "each" | "mean" | "spread";
       limits?: Limits;
       target?: number;
       /** The reading is the face value of this meter. */
@@ -123,6 +191,11 @@ export type Step =
       /** Stays open until a reading is within limits, or it is left with a reason. */
       retest?: boolean;
       advice?: { low?: string; high?: string };
+      /** Kind of measuring instrument to be recorded, for example `thermometer`. */
+      instrument?: string;
+      /** As found or as left; when absent, first readings are as found and retests as left. */
+      stage?: "as-found" | "as-left";
+      calculator?: Calculator;
     })
   | (StepBase & {
       kind: "wait";
@@ -130,11 +203,24 @@ export type Step =
       maxMinutes?: number;
       /** Steps that may be done while this one runs. */
       meanwhile?: string[];
+      /** Somebody must stand by; a wait is passive otherwise. */
+      attended?: boolean;
+      /** No alarm before the maximum: only where passing it harms nothing. */
+      silent?: boolean;
       ifShort?: string;
       ifLong?: string;
     })
+  | (StepBase & {
+      kind: "mix";
+      recipe: MixRecipe;
+    })
   | (StepBase & { kind: "count"; times: number; each: string })
   | (StepBase & { kind: "replace"; item: string; slots: string[] })
+  /** Turned to its next edge or side while one is left, replaced after the last. */
+  | (StepBase & { kind: "turn"; item: string; slots: string[] })
+  /** Ways that practitioners differ on: the default is the first, with its reason. */
+  | (StepBase & { kind: "choose"; question: string; schools: School[] })
+  | (StepBase & { kind: "decide"; question: string; branches: { id: string; name: string; leadsTo?: string }[] })
   | (StepBase & {
       kind: "repeat";
       /** First step of the block that is done again; the block ends here. */
@@ -145,8 +231,16 @@ export type Step =
       maxRounds?: number;
     })
   | (StepBase & { kind: "reset"; meter: string; expect: number })
-  | (StepBase & { kind: "prove"; expect: string })
-  | (StepBase & { kind: "hand-off"; to: string });
+  | (StepBase & { kind: "prove"; expect: string; proof?: "leak-check" | "test-piece" | "check-fluid" | "function-test" | "first-output" })
+  | (StepBase & { kind: "hand-off"; to: string })
+  /** All steps of another procedure stand here; the version is pinned. */
+  | (StepBase & { kind: "nested"; procedure: string; version: number });
+
+/** How a solution is made up; volumes in mL. */
+export type MixRecipe =
+  | { by: "dilution"; stock: string; target: { percent: number } | { ppm: number }; finalMl: number }
+  | { by: "parts"; parts: { item: string; parts: number }[]; finalMl: number }
+  | { by: "additive"; item: string; additiveMl: number; tankMl: number };
 
 export type StepKind = Step["kind"];
 
@@ -160,4 +254,6 @@ export interface StepRef {
 export interface MachineFacts {
   /** Ids of fitted options. */
   options: string[];
+  /** What is known of the machine's slots: uses left of the piece in each. */
+  slots?: Record<string, { item: string; usesLeft: number }>;
 }

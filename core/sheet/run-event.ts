@@ -27,13 +27,33 @@ export type RunEventBody =
   | (OnStep & { type: "step-skipped"; reason: string })
   /** One of several repetitions of a counting step. */
   | (OnStep & { type: "counted" })
-  | (OnStep & { type: "reading"; value: number; unit: string; point?: number })
+  | (OnStep & {
+      type: "reading";
+      value: number;
+      unit: string;
+      /** Index into the step's points or trials. */
+      point?: number;
+      /** Id of the measuring instrument used. */
+      instrument?: string;
+      /** Day its calibration was due, as known when it was used: an expired one stays readable as such. */
+      calibrationDue?: string;
+      /** Marked by the person; when absent it follows from the step and from what was read before. */
+      stage?: "as-found" | "as-left";
+    })
   | (OnStep & { type: "timer-started" })
   | (OnStep & { type: "timer-stopped" })
   | (OnStep & { type: "part-fitted"; item: string; slot: string; qty: number; lot?: string; expires?: string })
+  /** The next edge or side of the piece that is in the slot. */
+  | (OnStep & { type: "part-turned"; item: string; slot: string; usesLeft: number })
+  /** A solution made up, with the stock's actual strength where it was diluted. Volumes in mL. */
+  | (OnStep & { type: "mixed"; amounts: { item: string; ml: number; lot?: string }[]; finalMl: number; stockPercent?: number; batch?: string })
   | { type: "consumable-used"; step?: string; round?: number; item: string; qty: number; unit: string; lot?: string; expires?: string }
   | { type: "note"; text: string; step?: string; round?: number }
   | { type: "finding"; text: string; severity: "minor" | "major" | "unsafe"; step?: string; round?: number }
+  /** The picture itself is stored apart; `finding` names the finding it belongs to. */
+  | { type: "photo"; photo: string; step?: string; round?: number; finding?: string; caption?: string }
+  /** Another person goes on with the sheet. */
+  | { type: "handed-over"; to: string; note?: string }
   | { type: "paused"; reason?: string }
   | { type: "resumed" }
   /** The event `ref` never happened. */

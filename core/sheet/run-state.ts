@@ -20,6 +20,11 @@ export interface LoggedReading {
   value: number;
   unit: string;
   verdict: Verdict;
+  stage: "as-found" | "as-left";
+  /** Id of the measuring instrument, null when none was named. */
+  instrument: string | null;
+  /** Its calibration was due before the day of the reading. */
+  instrumentExpired: boolean;
   by: string;
   at: string;
   corrections: AppliedCorrection[];
@@ -49,17 +54,39 @@ export interface StepState {
   /** All readings in order, retests included. */
   readings: LoggedReading[];
   timer: TimerState | null;
-  /** Slots that got a new part. */
+  /** Slots that got a new part, or had theirs turned. */
   slots: string[];
   counted: number;
+  /** The solution made up here, last one logged. */
+  mixed: MixedSolution | null;
   /** The last event that counts here: what "undo" takes back. */
   lastEventId: string | null;
+}
+
+export interface MixedSolution {
+  eventId: string;
+  amounts: { item: string; ml: number; lot?: string }[];
+  finalMl: number;
+  stockPercent: number | null;
+  batch: string | null;
+}
+
+export interface LoggedPhoto {
+  eventId: string;
+  photo: string;
+  step: string | null;
+  finding: string | null;
+  caption: string | null;
+  by: string;
+  at: string;
 }
 
 export interface FittedPart {
   eventId: string;
   item: string;
   slot: string;
+  /** Null when a new piece was fitted; else uses left of the piece that was turned. */
+  turnedUsesLeft: number | null;
   qty: number;
   lot: string | null;
   expires: string | null;
@@ -108,6 +135,9 @@ export interface RunState {
   consumables: UsedConsumable[];
   notes: LoggedText[];
   findings: LoggedText[];
+  photos: LoggedPhoto[];
+  /** Whose hands the sheet is in; null = whoever opened it. */
+  handedTo: string | null;
   technicianSignature: (EventOf<"signed"> & { role: "technician" }) | null;
   customerSignature: (EventOf<"signed"> & { role: "customer" }) | null;
   outcome: { outcome: Outcome; reason: string; by: string; at: string } | null;

@@ -119,3 +119,33 @@ export const PLANNED = [
   { tag: "HH-5001", procedure: "wide-format-printer-periodic", inDays: 1, for: "mira" },
   { tag: "HH-3001", procedure: "slide-stainer-50-runs", inDays: 2, for: "tove" },
 ];
+
+/** Measuring instruments of the firm. */
+export const INSTRUMENTS = [
+  { code: "T-01", kind: "thermometer", name: "Probe thermometer, van 1", dueInDays: 120, certificate: "https://certificates.example/t-01" },
+  { code: "T-02", kind: "thermometer", name: "Probe thermometer, van 2", dueInDays: -12, certificate: "https://certificates.example/t-02" },
+  { code: "F-01", kind: "feeler-gauge", name: "Feeler gauge set, inch", dueInDays: 300, certificate: "https://certificates.example/f-01" },
+  { code: "C-01", kind: "caliper", name: "Caliper 150 mm", dueInDays: 210, certificate: "https://certificates.example/c-01" },
+  { code: "H-01", kind: "hydrometer", name: "Battery hydrometer", dueInDays: null, certificate: "" },
+  { code: "S-01", kind: "stopwatch", name: "Stopwatch", dueInDays: 90, certificate: "https://certificates.example/s-01" },
+  { code: "D-01", kind: "dial-gauge", name: "Dial gauge 0.01 mm", dueInDays: 45, certificate: "https://certificates.example/d-01" },
+  { code: "R-01", kind: "refractometer", name: "Refractometer", dueInDays: 180, certificate: "https://certificates.example/r-01" },
+  { code: "L-01", kind: "flow-meter", name: "Clamp-on flow meter", dueInDays: 30, certificate: "https://certificates.example/l-01" },
+  { code: "M-01", kind: "tape", name: "Steel tape 3 m", dueInDays: null, certificate: "" },
+];
+
+/** Duties let slip on purpose: days since they were last done. */
+export const LAST_DONE: Record<string, number> = {
+  "HH-2006 soft-serve-freezer-14-day": 17,
+  "HH-1006 soft-serve-freezer-14-day": 9,
+  "HH-4002 conveyor-oven-weekly": 9,
+};
+
+/** A machine that must not be used: found in the middle of a sheet that is still open. */
+export const UNSAFE = {
+  tag: "HH-8003",
+  procedure: "wash-tunnel-conveyor-weekly",
+  daysAgo: 1,
+  by: "tove",
+  text: "Emergency stop at the exit does not stop the belt",
+};

@@ -57,22 +57,61 @@ export function ProveStep({ one, open, log }: StepCardProps<"prove">) {
 }
 
 export function InspectStep({ one, open, log }: StepCardProps<"inspect">) {
+  const { asItShouldBe, ifNot, finding } = one.definition;
+  const [telling, setTelling] = useState(false);
+  const [text, setText] = useState("");
+  const notOk = (): void => {
+    if (finding === undefined) log({ type: "step-done", ...at(one), answer: "not-ok" });
+    else setTelling(true);
+  };
   return (
     <>
       <p className="text-lg">
-        <strong>As it should be:</strong> {one.definition.asItShouldBe}
+        <strong>As it should be:</strong> {asItShouldBe}
       </p>
       <p className="mt-2 mb-5 border-l-4 border-line pl-3">
-        <strong>If not:</strong> {one.definition.ifNot}
+        <strong>If not:</strong> {ifNot}
       </p>
+      {telling && finding !== undefined && (
+        <div className="mb-4">
+          <label htmlFor="inspect-finding" className="mb-1 block font-semibold">
+            What is wrong?
+          </label>
+          <textarea id="inspect-finding" className="field" rows={2} maxLength={4000} value={text} onChange={(event) => setText(event.target.value)} />
+          <p className="text-sm font-semibold">
+            {finding === "unsafe" ? "! It takes the machine out of service until a lead clears it." : `It is logged as a ${finding} finding.`}
+          </p>
+        </div>
+      )}
       {open && (
         <Actions>
-          <button type="button" className="btn btn-main btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "ok" })}>
-            As it should be
-          </button>
-          <button type="button" className="btn btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "not-ok" })}>
-            Not so
-          </button>
+          {telling && finding !== undefined ? (
+            <>
+              <button
+                type="button"
+                className="btn btn-main btn-big"
+                aria-disabled={text.trim() === ""}
+                onClick={() => {
+                  if (text.trim() === "") return;
+                  log({ type: "step-done", ...at(one), answer: "not-ok" }, { type: "finding", ...at(one), text: text.trim(), severity: finding });
+                }}
+              >
+                {finding === "unsafe" ? "Out of service" : "Log the finding"}
+              </button>
+              <button type="button" className="btn btn-big" onClick={() => setTelling(false)}>
+                Back
+              </button>
+            </>
+          ) : (
+            <>
+              <button type="button" className="btn btn-main btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "ok" })}>
+                As it should be
+              </button>
+              <button type="button" className="btn btn-big" onClick={notOk}>
+                Not so
+              </button>
+            </>
+          )}
         </Actions>
       )}
     </>

@@ -1,72 +1,152 @@
 import { useState } from "react";
-import type { RunEventBody } from "@core";
+import { summaryOf, type RunEventBody } from "@core";
+import { figure } from "~/shared/calculator-why";
 import { toNumber } from "~/shared/to-number";
 import { LimitRuler } from "../limit-ruler";
 import { Actions } from "./actions";
+import { CalculatorInStep } from "./calculator-in-step";
+import { InstrumentField, useInstrument } from "./instrument-field";
 import { at, type StepCardProps } from "./step-props";
 
 export function MeasureStep(props: StepCardProps<"measure">) {
   const { one, open, log, ghosts } = props;
   const { definition, state } = one;
-  const points = definition.points ?? [""];
+  const points = definition.points ?? (definition.trials ? Array.from({ length: definition.trials }, (_, i) => `run ${i + 1}`) : [""]);
+  const several = points.length > 1;
   const [texts, setTexts] = useState<Record<number, string>>({});
   const [leaving, setLeaving] = useState("");
+  const [stage, setStage] = useState<"as-found" | "as-left" | null>(null);
+  const instrument = useInstrument(definition.instrument);
   const values = points.map((_, point) => (texts[point] === undefined ? null : toNumber(texts[point])));
   const latest = new Map((state?.readings ?? []).map((reading) => [reading.point, reading]));
   const complete = values.every((value, point) => value !== null || (latest.has(point) && (texts[point] ?? "") === ""));
   const any = values.some((value) => value !== null);
   const out = state?.answer === "low" || state?.answer === "high" ? state.answer : null;
-  const limits = definition.limits;
+  const { limits, judge = "each" } = definition;
+  const shownValues = points.map((_, i) => values[i] ?? latest.get(i)?.value ?? null);
+  const summary = judge !== "each" && shownValues.every((value) => value !== null) ? summaryOf(judge, shownValues) : null;
+  const history = ghosts[definition.reading] ?? [];
+  const impliedStage = definition.stage ?? (latest.size > 0 ? "as-left" : "as-found");
+
+  const log1 = (): void => {
+    if (!complete || !any) return;
+    log(
+      ...values.flatMap((value, point): RunEventBody[] =>
+        value === null
+          ? []
+          : [
+              {
+                type: "reading",
+                ...at(one),
+                value,
+                unit: definition.unit,
+                ...(several ? { point } : {}),
+                ...(stage === null || stage === impliedStage ? {} : { stage }),
+                ...instrument.logged(),
+              },
+            ],
+      ),
+    );
+    setTexts({});
+  };
+
   return (
     <>
-      {points.map((point, i) => {
-        const value = values[i] ?? latest.get(i)?.value ?? null;
-        const typed = (texts[i] ?? "").trim() !== "" && values[i] === null;
-        return (
-          <div key={point} className="mb-4">
-            <label htmlFor={`point-${i}`} className="mb-1 block font-semibold">
-              {point === "" ? "Reading" : point.charAt(0).toUpperCase() + point.slice(1)}
-            </label>
-            <div className="flex items-center gap-2">
-              <input
-                id={`point-${i}`}
-                className="field figure max-w-44 text-2xl"
-                inputMode="decimal"
-                autoComplete="off"
-                disabled={!open}
-                aria-invalid={typed}
-                aria-describedby={`point-${i}-says`}
-                value={texts[i] ?? (latest.has(i) && !open ? String(latest.get(i)!.value) : "")}
-                onChange={(event) => setTexts({ ...texts, [i]: event.target.value })}
-              />
-              <span className="text-xl">{definition.unit}</span>
+      <div className={several && !limits ? "grid gap-x-4 sm:grid-cols-2" : ""}>
+        {points.map((point, i) => {
+          const typed = (texts[i] ?? "").trim() !== "" && values[i] === null;
+          return (
+            <div key={point} className="mb-3">
+              <label htmlFor={`point-${i}`} className="mb-1 block font-semibold">
+                {point === "" ? "Reading" : point.charAt(0).toUpperCase() + point.slice(1)}
+              </label>
+              <div className="flex items-center gap-2">
+                <input
+                  id={`point-${i}`}
+                  className="field figure max-w-44 text-2xl"
+                  inputMode="decimal"
+                  autoComplete="off"
+                  disabled={!open}
+                  aria-invalid={typed}
+                  aria-describedby={`point-${i}-says`}
+                  value={texts[i] ?? (latest.has(i) && !open ? String(latest.get(i)!.value) : "")}
+                  onChange={(event) => setTexts({ ...texts, [i]: event.target.value })}
+                  onKeyDown={(event) => event.key === "Enter" && log1()}
+                />
+                <span className="text-xl">{definition.unit}</span>
+              </div>
+              <p id={`point-${i}-says`} className="min-h-6 text-sm">
+                {typed ? (
+                  <strong>! This is no figure: digits with a point or a comma.</strong>
+                ) : definition.meter !== undefined && (ghosts[definition.meter]?.length ?? 0) > 0 ? (
+                  <>
+                    Last value: <span className="figure">{ghosts[definition.meter]!.at(-1)}</span>
+                  </>
+                ) : null}
+              </p>
+              {limits && judge === "each" && (
+                <LimitRuler limits={limits} target={definition.target} unit={definition.unit} value={shownValues[i] ?? null} ghosts={history.slice(-3)} />
+              )}
             </div>
-            <p id={`point-${i}-says`} className="min-h-6 text-sm">
-              {typed ? (
-                <strong>! This is no figure: digits with a point or a comma.</strong>
-              ) : definition.meter !== undefined && (ghosts[definition.meter]?.length ?? 0) > 0 ? (
-                <>
-                  Last value: <span className="figure">{ghosts[definition.meter]!.at(-1)}</span>
-                </>
-              ) : null}
-            </p>
-            {limits && (
-              <LimitRuler
-                limits={limits}
-                target={definition.target}
-                unit={definition.unit}
-                value={value}
-                ghosts={ghosts[definition.reading]?.slice(-3) ?? []}
-              />
-            )}
-          </div>
-        );
-      })}
+          );
+        })}
+      </div>
+      {limits && judge !== "each" && (
+        <div className="mb-3">
+          <p className="font-semibold">
+            {judge === "mean" ? "Mean" : "Spread, highest less lowest"}:{" "}
+            <span className="figure">{summary === null ? "–" : `${figure(summary, 5)} ${definition.unit}`}</span>
+          </p>
+          <LimitRuler
+            limits={limits}
+            target={definition.target}
+            unit={definition.unit}
+            value={summary === null ? null : Number(summary.toPrecision(5))}
+            ghosts={[]}
+          />
+        </div>
+      )}
+      {definition.calculator && (
+        <details className="mb-4 border-2 border-line p-3" open={definition.calculator.kind !== "control-chart"}>
+          <summary className="min-h-11 font-semibold">
+            {definition.calculator.kind === "control-chart" ? "Control chart of the last services" : "Work it out"}
+          </summary>
+          <CalculatorInStep
+            calculator={definition.calculator}
+            unit={definition.unit}
+            value={values[0] ?? (open ? null : (latest.get(0)?.value ?? null))}
+            history={history.slice(-30)}
+            onValue={(value) => {
+              const free = points.findIndex((_, i) => (texts[i] ?? "").trim() === "");
+              if (free >= 0) setTexts({ ...texts, [free]: String(value) });
+            }}
+            onValues={(all) => setTexts(Object.fromEntries(all.slice(0, points.length).map((value, i) => [i, String(value)])))}
+          />
+        </details>
+      )}
+      {open && <InstrumentField {...instrument} />}
       {out && definition.advice?.[out] && (
         <p role="alert" className="mb-4 border-2 border-ink p-3 font-semibold">
           <span aria-hidden="true">! </span>
           {definition.advice[out]}
         </p>
+      )}
+      {open && limits && (
+        <fieldset className="mb-4 flex flex-wrap items-center gap-x-5">
+          <legend className="sr-only">The reading is</legend>
+          {(["as-found", "as-left"] as const).map((value) => (
+            <label key={value} className="flex min-h-12 items-center gap-2">
+              <input
+                type="radio"
+                name="stage"
+                className="size-5 accent-(--fill)"
+                checked={(stage ?? impliedStage) === value}
+                onChange={() => setStage(value)}
+              />
+              {value === "as-found" ? "As found" : "As left"}
+            </label>
+          ))}
+        </fieldset>
       )}
       {out && open && definition.retest && (
         <details className="mb-4">
@@ -89,21 +169,8 @@ export function MeasureStep(props: StepCardProps<"measure">) {
       )}
       {open && (
         <Actions>
-          <button
-            type="button"
-            className="btn btn-main btn-big"
-            aria-disabled={!complete || !any}
-            onClick={() => {
-              if (!complete || !any) return;
-              log(
-                ...values.flatMap((value, point): RunEventBody[] =>
-                  value === null ? [] : [{ type: "reading", ...at(one), value, unit: definition.unit, ...(definition.points ? { point } : {}) }],
-                ),
-              );
-              setTexts({});
-            }}
-          >
-            {out ? "Log the new reading" : points.length > 1 ? "Log the readings" : "Log the reading"}
+          <button type="button" className="btn btn-main btn-big" aria-disabled={!complete || !any} onClick={log1}>
+            {out ? "Log the new reading" : several ? "Log the readings" : "Log the reading"}
           </button>
         </Actions>
       )}

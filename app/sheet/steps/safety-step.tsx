@@ -1,14 +1,93 @@
 import { useState } from "react";
+import { toNumber } from "~/shared/to-number";
+import { clock } from "../timers";
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 
-export function SafetyStep({ one, open, log }: StepCardProps<"safety">) {
+export function SafetyStep({ one, open, log, elapsedMinutes }: StepCardProps<"safety">) {
+  const { checks, coolDown } = one.definition;
   const [ticked, setTicked] = useState<Record<string, boolean>>({});
-  const all = one.definition.checks.every((check) => ticked[check]);
+  const [degrees, setDegrees] = useState("");
+  const [fahrenheit, setFahrenheit] = useState(false);
+  const reading = one.state?.readings.at(-1)?.value;
+  const running = one.state?.timer != null && one.state.timer.stoppedAt === null;
+  const cool =
+    coolDown === undefined ||
+    (coolDown.belowC !== undefined && reading !== undefined && reading < coolDown.belowC) ||
+    (coolDown.minutes !== undefined && running && elapsedMinutes !== null && elapsedMinutes >= coolDown.minutes);
+  const all = cool && checks.every((check) => ticked[check]);
+  const typed = toNumber(degrees);
+  const logTemperature = (): void => {
+    if (typed === null) return;
+    const value = fahrenheit ? Math.round(((typed - 32) * 50) / 9) / 10 : typed;
+    log({ type: "reading", ...at(one), value, unit: "°C" });
+    setDegrees("");
+  };
   return (
     <>
+      {coolDown && (
+        <section className="mb-5 border-2 border-ink p-3" aria-label="Cool-down">
+          <p className="text-lg">
+            Opens{" "}
+            {[
+              coolDown.belowC === undefined ? null : `when the surface is below ${coolDown.belowC} °C (${Math.round((coolDown.belowC * 9) / 5 + 32)} °F)`,
+              coolDown.minutes === undefined ? null : `after ${coolDown.minutes} min`,
+            ]
+              .filter((part) => part !== null)
+              .join(", or ")}
+            .
+          </p>
+          {coolDown.belowC !== undefined && open && (
+            <div className="mt-3 flex flex-wrap items-end gap-3">
+              <div>
+                <label htmlFor="surface" className="mb-1 block font-semibold">
+                  Surface temperature
+                </label>
+                <span className="flex items-center gap-2">
+                  <input
+                    id="surface"
+                    className="field figure max-w-32 text-2xl"
+                    inputMode="decimal"
+                    autoComplete="off"
+                    value={degrees}
+                    onChange={(event) => setDegrees(event.target.value)}
+                  />
+                  {fahrenheit ? "°F" : "°C"}
+                </span>
+              </div>
+              <label className="flex min-h-12 items-center gap-2">
+                <input type="checkbox" className="size-6 accent-(--fill)" checked={fahrenheit} onChange={() => setFahrenheit(!fahrenheit)} />
+                in °F
+              </label>
+              <button type="button" className="btn btn-big" aria-disabled={typed === null} onClick={logTemperature}>
+                Log it
+              </button>
+            </div>
+          )}
+          {reading !== undefined && (
+            <p className="mt-2 font-semibold">
+              {cool ? "" : "! "}
+              Last: <span className="figure">{reading} °C</span>
+              {cool ? ", cool enough" : ", still too hot"}
+            </p>
+          )}
+          {coolDown.minutes !== undefined && open && (
+            <div className="mt-3 flex items-center gap-4">
+              {running ? (
+                <p>
+                  <span className="figure text-4xl font-bold">{elapsedMinutes === null ? "–:––" : clock(elapsedMinutes)}</span> of {coolDown.minutes} min
+                </p>
+              ) : (
+                <button type="button" className="btn btn-big" onClick={() => log({ type: "timer-started", ...at(one) })}>
+                  Start the clock
+                </button>
+              )}
+            </div>
+          )}
+        </section>
+      )}
       <ul className="mb-5 space-y-2">
-        {one.definition.checks.map((check) => (
+        {checks.map((check) => (
           <li key={check}>
             <label className="flex min-h-12 items-center gap-3 border-2 border-line px-3 py-2 has-checked:border-ink">
               <input
@@ -26,7 +105,7 @@ export function SafetyStep({ one, open, log }: StepCardProps<"safety">) {
       {open && (
         <Actions>
           <button type="button" className="btn btn-main btn-big" aria-disabled={!all} onClick={() => all && log({ type: "safety-confirmed", ...at(one) })}>
-            {all ? "All safe: go on" : "Tick each first"}
+            {all ? "All safe: go on" : cool ? "Tick each first" : "Not cool yet"}
           </button>
         </Actions>
       )}

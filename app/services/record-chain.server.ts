@@ -1,0 +1,112 @@
+import { getDb, type RecordChainRow, type Transaction } from "@db";
+import type { RunEvent } from "@core";
+import { contentHash } from "./content-hash.server";
+
+/** Where the chain begins. */
+const NOTHING = "0".repeat(64);
+
+type Entry = Pick<RecordChainRow, "seq" | "kind" | "subjectId" | "at" | "contentHash" | "previousHash">;
+
+/** Hash of an entry: canonical JSON (RFC 8785), SHA-256, the previous entry's hash included. */
+function entryHash({ seq, kind, subjectId, at, contentHash: content, previousHash }: Entry): string {
+  return contentHash({ seq: Number(seq), kind, subjectId, at: at.toISOString(), contentHash: content, previousHash });
+}
+
+/**
+ * Adds to the chain of records within the caller's transaction. `content` names what is vouched for; `vouched` is the
+ * thing itself, of which the hash is kept.
+ */
+export async function addToChain(
+  kind: RecordChainRow["kind"],
+  subjectId: string,
+  content: Record<string, unknown>,
+  vouched: object,
+  at: Date,
+  tx: Transaction,
+): Promise<void> {
+  await addAllToChain([{ kind, subjectId, content, vouched, at }], tx);
+}
+
+/** Adds many entries at once, in their order: for a history that is taken over. */
+export async function addAllToChain(
+  entries: readonly { kind: RecordChainRow["kind"]; subjectId: string; content: Record<string, unknown>; vouched: object; at: Date }[],
+  tx: Transaction,
+): Promise<void> {
+  const db = getDb();
+  await db.run("INSERT IGNORE INTO record_chain_end (id, seq, hash) VALUES (1, 0, :hash)", { hash: NOTHING }, tx);
+  const [end] = await db.select<{ seq: number; hash: string }>("SELECT seq, hash FROM record_chain_end WHERE id = 1 FOR UPDATE", {}, tx);
+  let last = { seq: Number(end!.seq), hash: end!.hash };
+  const rows = entries.map(({ kind, subjectId, content, vouched, at }): RecordChainRow => {
+    const entry = { seq: last.seq + 1, kind, subjectId, at, contentHash: contentHash(vouched), previousHash: last.hash };
+    last = { seq: entry.seq, hash: entryHash(entry) };
+    return { ...entry, content, hash: last.hash };
+  });
+  await db.models.RecordChain.bulkCreate(rows, { transaction: tx });
+  await db.run("UPDATE record_chain_end SET seq = :seq, hash = :hash WHERE id = 1", last, tx);
+}
+
+/** What a signature vouches for: the version worked on, and every fact of the log. */
+export function vouchedFor(run: { id: string; procedureId: string; procedureVersion: number }, events: readonly RunEvent[]): object {
+  return {
+    runId: run.id,
+    procedureId: run.procedureId,
+    procedureVersion: run.procedureVersion,
+    events: [...events].sort((a, b) => (a.id < b.id ? -1 : 1)),
+  };
+}
+
+export interface ChainFault {
+  seq: number;
+  subjectId: string;
+  what: string;
+}
+
+const PAGE = 200;
+
+/** Goes through the whole chain and recomputes every hash from what the tables hold now. */
+export async function verifyChain(): Promise<{ entries: number; faults: ChainFault[] }> {
+  const db = getDb();
+  const faults: ChainFault[] = [];
+  let previous = { seq: 0, hash: NOTHING };
+  let entries = 0;
+  for (;;) {
+    const page = await db.models.RecordChain.findAll({ where: { seq: range(previous.seq + 1, previous.seq + PAGE) }, order: [["seq", "ASC"]], raw: true });
+    const [end] = await db.select<{ seq: number; hash: string }>("SELECT seq, hash FROM record_chain_end WHERE id = 1");
+    if (page.length === 0) {
+      if (Number(end?.seq ?? 0) > previous.seq)
+        faults.push({ seq: previous.seq + 1, subjectId: "", what: `the chain ends at ${previous.seq}, but ${end!.seq} were written` });
+      else if (end && end.hash !== previous.hash) faults.push({ seq: previous.seq, subjectId: "", what: "the end of the chain is not the last entry" });
+      return { entries, faults };
+    }
+    for (const row of page) {
+      entries += 1;
+      const fault = (what: string): number => faults.push({ seq: Number(row.seq), subjectId: row.subjectId, what });
+      if (Number(row.seq) !== previous.seq + 1) fault(`entry ${previous.seq + 1} is missing`);
+      if (row.previousHash !== previous.hash) fault("it does not continue the entry before it");
+      if (entryHash(row) !== row.hash) fault("the entry was changed");
+      const now = await vouchedNow(row);
+      if (now === null) fault("what it vouches for is not there any more");
+      else if (contentHash(now) !== row.contentHash) fault("what it vouches for was changed");
+      previous = { seq: Number(row.seq), hash: row.hash };
+    }
+  }
+}
+
+function range(from: number, to: number): number[] {
+  return Array.from({ length: to - from + 1 }, (_, i) => from + i);
+}
+
+/** What an entry vouches for, as the tables hold it now; null when some of it is gone. */
+async function vouchedNow(row: RecordChainRow): Promise<object | null> {
+  const db = getDb();
+  if (row.kind === "return-to-service") {
+    const hold = await db.models.MachineHold.findByPk(row.subjectId, { raw: true });
+    return hold && { ...hold, since: hold.since.toISOString(), clearedAt: hold.clearedAt?.toISOString() ?? null };
+  }
+  const ids = (row.content as { events: string[] }).events;
+  const run = await db.models.Run.findByPk(row.subjectId, { raw: true });
+  const events = (await db.select<{ body: RunEvent }>("SELECT body FROM run_events WHERE id IN (:ids)", { ids: ids.length > 0 ? ids : [""] })).map(
+    (one) => one.body,
+  );
+  return run && events.length === ids.length ? vouchedFor(run, events) : null;
+}

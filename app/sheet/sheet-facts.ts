@@ -1,0 +1,16 @@
+import { createContext, useContext } from "react";
+import type { MachineFacts } from "@core";
+
+/** What a step needs to know beside its definition and its log. */
+export interface SheetFacts {
+  machine: MachineFacts;
+  /** Measuring instruments of the kinds that the sheet asks for. */
+  instruments: { id: string; code: string; kind: string; name: string; calibrationDue: string | null }[];
+  /** The site's day. */
+  today: string;
+}
+
+const Context = createContext<SheetFacts>({ machine: { options: [] }, instruments: [], today: "" });
+
+export const SheetFactsProvider = Context.Provider;
+export const useSheetFacts = (): SheetFacts => useContext(Context);

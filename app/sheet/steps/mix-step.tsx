@@ -1,0 +1,145 @@
+import { useState } from "react";
+import { additive, byParts, dilute, ppmPerPercent, type MixRecipe, type Procedure } from "@core";
+import { attempt, FigureField, Result } from "~/bench/fields";
+import { useUnits } from "~/bench/use-units";
+import { bothVolumes, figure, whyDilution } from "~/shared/calculator-why";
+import { toNumber } from "~/shared/to-number";
+import { Actions } from "./actions";
+import { at, type StepCardProps } from "./step-props";
+
+interface Made {
+  amounts: { item: string; ml: number }[];
+  finalMl: number;
+  stockPercent?: number;
+  because: string[];
+}
+
+/** A solution is made up with the strength the bottle has today. */
+export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
+  const { recipe } = one.definition;
+  const [units] = useUnits();
+  const stock = recipe.by === "dilution" ? procedure.materials.find((material) => material.item === recipe.stock) : undefined;
+  const [strength, setStrength] = useState(stock?.stockPercent === undefined ? "" : String(stock.stockPercent));
+  const [volume, setVolume] = useState(String(recipe.by === "additive" ? recipe.tankMl : recipe.finalMl));
+  const [lot, setLot] = useState("");
+  const done = one.state?.mixed;
+  const [percent, ml] = [toNumber(strength), toNumber(volume)];
+  const made = ml === null || (recipe.by === "dilution" && percent === null) ? null : attempt(() => make(recipe, ml, percent));
+  const name = (item: string): string => nameOf(procedure, item);
+  if (done && !open) {
+    return (
+      <p className="text-lg">
+        {done.amounts.map((amount) => `${name(amount.item)}: ${bothVolumes(amount.ml, units)}`).join(" + ")}
+        {done.stockPercent !== null && `, stock ${done.stockPercent} %`}
+        {done.batch && `, batch ${done.batch}`}
+      </p>
+    );
+  }
+  return (
+    <>
+      {recipe.by === "dilution" && (
+        <p className="mb-3 text-lg">
+          Wanted: <strong className="figure">{"ppm" in recipe.target ? `${recipe.target.ppm} ppm` : `${recipe.target.percent} %`}</strong>
+        </p>
+      )}
+      <div className="grid gap-3 sm:grid-cols-2">
+        {recipe.by === "dilution" && (
+          <FigureField label={`${name(recipe.stock)}: strength today`} unit="%" value={strength} onChange={setStrength} disabled={!open} />
+        )}
+        <FigureField label={recipe.by === "additive" ? "Tank holds" : "Finished solution"} unit="mL" value={volume} onChange={setVolume} disabled={!open} />
+      </div>
+      {made && (
+        <Result
+          {...(made.problem ? { problem: made.problem } : {})}
+          {...(made.value
+            ? {
+                says: (
+                  <ul>
+                    {made.value.amounts.map((amount) => (
+                      <li key={amount.item}>
+                        <strong className="figure">{bothVolumes(amount.ml, units)}</strong> {name(amount.item)}
+                      </li>
+                    ))}
+                  </ul>
+                ),
+                because: made.value.because,
+              }
+            : {})}
+          caution="Gloves and glasses. Never two products together; the label's own figures come first."
+        />
+      )}
+      {open && (
+        <div className="my-4">
+          <label htmlFor="batch" className="mb-1 block font-semibold">
+            Lot of the product, or batch for the label
+          </label>
+          <input id="batch" className="field figure max-w-60" value={lot} onChange={(event) => setLot(event.target.value)} maxLength={60} />
+        </div>
+      )}
+      {open && (
+        <Actions>
+          <button
+            type="button"
+            className="btn btn-main btn-big"
+            aria-disabled={!made?.value}
+            onClick={() => {
+              if (!made?.value) return;
+              const { amounts, finalMl, stockPercent } = made.value;
+              const rounded = amounts.map((amount) => ({ item: amount.item, ml: Math.round(amount.ml * 1000) / 1000 }));
+              log({
+                type: "mixed",
+                ...at(one),
+                amounts: rounded,
+                finalMl,
+                ...(stockPercent === undefined ? {} : { stockPercent }),
+                ...(lot.trim() ? { batch: lot.trim() } : {}),
+              });
+            }}
+          >
+            Made up and labelled
+          </button>
+        </Actions>
+      )}
+    </>
+  );
+}
+
+function nameOf(procedure: Procedure, item: string): string {
+  return item === "water" ? "Water" : (procedure.materials.find((material) => material.item === item)?.name ?? item);
+}
+
+function make(recipe: MixRecipe, finalMl: number, stockPercent: number | null): Made {
+  if (recipe.by === "parts") {
+    const ml = byParts({ parts: Object.fromEntries(recipe.parts.map((one) => [one.item, one.parts])), finalMl });
+    const whole = recipe.parts.reduce((sum, one) => sum + one.parts, 0);
+    return {
+      amounts: Object.entries(ml).map(([item, amount]) => ({ item, ml: amount })),
+      finalMl,
+      because: recipe.parts.map((one) => `${one.item}: ${figure(finalMl, 6)} mL × ${one.parts} ÷ ${figure(whole)} = ${figure(ml[one.item]!)} mL`),
+    };
+  }
+  if (recipe.by === "additive") {
+    const { additiveMl, waterMl } = additive({ tankMl: finalMl, additiveMl: recipe.additiveMl });
+    return {
+      amounts: [
+        { item: recipe.item, ml: additiveMl },
+        { item: "water", ml: waterMl },
+      ],
+      finalMl,
+      because: [
+        `${figure(additiveMl)} mL for one filling; the rest of the tank, ${figure(finalMl, 6)} − ${figure(additiveMl)} = ${figure(waterMl, 6)} mL, is water.`,
+      ],
+    };
+  }
+  const targetPpm = "ppm" in recipe.target ? recipe.target.ppm : recipe.target.percent * ppmPerPercent;
+  const { stockMl, waterMl } = dilute({ stockPercent: stockPercent!, target: { ppm: targetPpm }, finalMl });
+  return {
+    amounts: [
+      { item: recipe.stock, ml: stockMl },
+      { item: "water", ml: waterMl },
+    ],
+    finalMl,
+    stockPercent: stockPercent!,
+    because: whyDilution({ stockPercent: stockPercent!, targetPpm, finalMl }),
+  };
+}

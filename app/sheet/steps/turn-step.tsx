@@ -1,0 +1,67 @@
+import { useState } from "react";
+import { StepFigure } from "~/components/figure";
+import { useSheetFacts } from "../sheet-facts";
+import { at, type StepCardProps } from "./step-props";
+
+/** The next edge or side while one is left, then a new piece. */
+export function TurnStep({ procedure, one, open, log }: StepCardProps<"turn">) {
+  const { machine } = useSheetFacts();
+  const part = procedure.parts.find((candidate) => candidate.item === one.definition.item)!;
+  const uses = part.uses ?? 1;
+  const [lot, setLot] = useState("");
+  const settled = new Set(one.state?.slots ?? []);
+  return (
+    <>
+      {!one.definition.figure && uses > 1 && <StepFigure figure={{ kind: "edges", count: uses }} />}
+      <ul className="mb-4 space-y-3">
+        {one.definition.slots.map((slot) => {
+          const known = machine.slots?.[slot];
+          const left = known?.item === part.item ? known.usesLeft : null;
+          const canTurn = left !== null && left > 1;
+          return (
+            <li key={slot} className="border-2 border-line p-3">
+              <p className="font-semibold">{part.slots.find((candidate) => candidate.id === slot)?.name}</p>
+              <p className="mb-2">
+                {settled.has(slot)
+                  ? "Settled."
+                  : left === null
+                    ? `Nothing is known of the piece in it: fit a new one, it has ${uses} uses.`
+                    : canTurn
+                      ? `Use ${uses - left + 1} of ${uses} is worn; ${left - 1} left.`
+                      : `Its last use is worn: a new one goes in.`}
+              </p>
+              {open && !settled.has(slot) && (
+                <div className="flex flex-wrap gap-2">
+                  {canTurn && (
+                    <button
+                      type="button"
+                      className="btn btn-main btn-big"
+                      onClick={() => log({ type: "part-turned", ...at(one), item: part.item, slot, usesLeft: left - 1 })}
+                    >
+                      Turned to use {uses - left + 2} of {uses}
+                    </button>
+                  )}
+                  <button
+                    type="button"
+                    className={canTurn ? "btn btn-big" : "btn btn-main btn-big"}
+                    onClick={() => log({ type: "part-fitted", ...at(one), item: part.item, slot, qty: 1, ...(lot.trim() ? { lot: lot.trim() } : {}) })}
+                  >
+                    New one fitted
+                  </button>
+                </div>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      {open && (
+        <div>
+          <label htmlFor="lot" className="mb-1 block font-semibold">
+            Lot or serial of a new one, if it has one
+          </label>
+          <input id="lot" className="field figure max-w-60" value={lot} onChange={(event) => setLot(event.target.value)} maxLength={60} />
+        </div>
+      )}
+    </>
+  );
+}

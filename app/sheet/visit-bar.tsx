@@ -1,0 +1,106 @@
+import { clsx } from "clsx";
+import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { Link, useLocation } from "react-router";
+import type { RunEvent, TimedBounds } from "@core";
+import type { OpenSheet } from "~/services/visit.server";
+import { outbox } from "./outbox";
+import { useClockOffset } from "./use-clock-offset";
+import { RunningClock, useNow } from "./timers";
+
+const ASK_MS = 20_000;
+
+/**
+ * The sheets in the person's hands and every clock that runs on them, on whatever page is open: switching costs one tap.
+ * What this device has logged counts at once, before the server has it.
+ */
+export function VisitBar() {
+  const clockOffsetMs = useClockOffset();
+  const { pathname } = useLocation();
+  const sheets = useOpenSheets(pathname);
+  const { waiting, sent } = useSyncExternalStore(outbox.subscribe, outbox.snapshot, outbox.serverSnapshot);
+  const here = /^\/sheet\/([^/]+)/.exec(pathname)?.[1] ?? null;
+  const clocks = useMemo(
+    () =>
+      sheets
+        // The sheet that is open shows its own clocks.
+        .filter((sheet) => sheet.runId !== here)
+        .flatMap((sheet) =>
+          runningClocks(
+            sheet.clocks,
+            [...sheet.clockEvents, ...sent, ...waiting].filter((event) => event.runId === sheet.runId),
+          ).map((one) => ({ sheet, ...one })),
+        ),
+    [sheets, here, sent, waiting],
+  );
+  const now = useNow(clocks.length > 0, clockOffsetMs);
+  const others = sheets.filter((sheet) => sheet.runId !== here);
+  if (sheets.length === 0 || (here !== null && others.length === 0)) return null;
+  return (
+    <section aria-label="Sheets in your hands" className="no-print border-b-2 border-ink bg-surface">
+      {clocks.map(({ sheet, step, round, bounds, startedAt }) => (
+        <Link key={`${sheet.runId}${step}${round}`} to={`/sheet/${sheet.runId}`} className="block bg-fill text-on-fill no-underline">
+          <RunningClock title={`${sheet.machineName}: ${bounds.title}`} bounds={bounds} startedAt={startedAt} now={now} />
+        </Link>
+      ))}
+      <ul className="mx-auto flex max-w-6xl gap-2 overflow-x-auto px-4 py-1.5">
+        {sheets.map((sheet) => (
+          <li key={sheet.runId} className="shrink-0">
+            <Link
+              to={`/sheet/${sheet.runId}`}
+              prefetch="intent"
+              aria-current={sheet.runId === here ? "page" : undefined}
+              className={clsx(
+                "flex min-h-12 items-center gap-2 border-b-4 px-2 no-underline",
+                sheet.runId === here ? "border-tan-fill font-bold" : "border-transparent hover:border-line",
+              )}
+            >
+              <span className="max-w-44 truncate">{sheet.machineName}</span>
+              <span className="figure text-sm text-ink-soft">
+                {sheet.settled}/{sheet.total}
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function useOpenSheets(pathname: string): OpenSheet[] {
+  const [sheets, setSheets] = useState<OpenSheet[]>([]);
+  useEffect(() => {
+    const control = new AbortController();
+    const ask = async (): Promise<void> => {
+      if (document.visibilityState !== "visible") return;
+      try {
+        const response = await fetch("/api/visit", { signal: control.signal });
+        if (response.ok) setSheets(((await response.json()) as { sheets: OpenSheet[] }).sheets);
+      } catch {
+        // No connection: what is known stays, its clocks run on.
+      }
+    };
+    void ask();
+    const timer = setInterval(() => void ask(), ASK_MS);
+    return () => {
+      control.abort();
+      clearInterval(timer);
+    };
+  }, [pathname]);
+  return sheets;
+}
+
+/** Clocks that run: started, and neither stopped, confirmed nor undone since. */
+export function runningClocks(
+  clocks: OpenSheet["clocks"],
+  events: readonly RunEvent[],
+): { step: string; round: number; startedAt: string; bounds: TimedBounds & { title: string } }[] {
+  const once = [...new Map(events.map((event) => [event.id, event])).values()].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : 1));
+  const undone = new Set(once.flatMap((event) => (event.type === "undone" ? [event.ref] : [])));
+  const running = new Map<string, { step: string; round: number; startedAt: string }>();
+  for (const event of once) {
+    if (undone.has(event.id)) continue;
+    if (event.type === "timer-started") running.set(`${event.step}#${event.round}`, { step: event.step, round: event.round, startedAt: event.at });
+    if (event.type === "timer-stopped" || event.type === "safety-confirmed") running.delete(`${event.step}#${event.round}`);
+  }
+  return [...running.values()].flatMap((one) => (clocks[one.step] ? [{ ...one, bounds: clocks[one.step]! }] : []));
+}

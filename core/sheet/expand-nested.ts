@@ -1,0 +1,78 @@
+import { CoreError } from "../errors";
+import type { Material, Procedure, Step, StepCondition } from "./procedure";
+
+/**
+ * A procedure with every nested procedure's steps in its place. Nested versions are pinned, so that the expanded sheet of
+ * a version never changes. Inner step ids get the nested step's id in front (`daily-wipe`); a condition on the nested
+ * step holds for each of its steps; lists of materials, parts, tools and hazards are joined, each entry once.
+ *
+ * @param find the procedure of an id and version, itself not yet expanded; undefined when there is none
+ * @throws CoreError `unknown-reference` for a nested procedure that does not exist, `bad-value` for a circle
+ * @returns the same object when nothing is nested
+ */
+export function expandNested(procedure: Procedure, find: (id: string, version: number) => Procedure | undefined): Procedure {
+  return expand(procedure, find, [procedure.id]);
+}
+
+function expand(procedure: Procedure, find: (id: string, version: number) => Procedure | undefined, path: string[]): Procedure {
+  if (!procedure.steps.some((step) => step.kind === "nested")) return procedure;
+  const whole: Procedure = { ...procedure, steps: [] };
+  const within = new Map<string, string[]>();
+  for (const step of procedure.steps) {
+    if (step.kind !== "nested") {
+      whole.steps.push(step);
+      continue;
+    }
+    if (path.includes(step.procedure)) {
+      throw new CoreError("bad-value", `steps.${step.id}`, `"${step.procedure}" holds itself: ${[...path, step.procedure].join(" → ")}.`);
+    }
+    const found = find(step.procedure, step.version);
+    if (!found) {
+      throw new CoreError("unknown-reference", `steps.${step.id}`, `Version ${step.version} of the procedure "${step.procedure}" does not exist.`);
+    }
+    const inner = expand(found, find, [...path, step.procedure]);
+    const steps = inner.steps.map((one) => inside(step, one));
+    whole.steps.push(...steps);
+    within.set(
+      step.id,
+      steps.map((one) => one.id),
+    );
+    whole.hazards = joined(whole.hazards, inner.hazards, (one) => one.kind + one.text);
+    whole.protective = joined(whole.protective, inner.protective, String);
+    whole.tools = joined(whole.tools, inner.tools, String);
+    whole.materials = summed(whole.materials, inner.materials);
+    whole.parts = joined(whole.parts, inner.parts, (one) => one.item);
+    whole.options = joined(whole.options, inner.options, (one) => one.id);
+    whole.meters = joined(whole.meters, inner.meters, (one) => one.id);
+  }
+  // Work for meanwhile that named the nested procedure means all of it.
+  whole.steps = whole.steps.map((step) =>
+    step.kind === "wait" && step.meanwhile ? { ...step, meanwhile: step.meanwhile.flatMap((id) => within.get(id) ?? [id]) } : step,
+  );
+  return whole;
+}
+
+function inside(nested: Extract<Step, { kind: "nested" }>, step: Step): Step {
+  const name = (id: string): string => `${nested.id}-${id}`;
+  const when: StepCondition[] = [...(nested.when ?? []), ...(step.when ?? []).map((one) => ("step" in one ? { ...one, step: name(one.step) } : one))];
+  const renamed: Step = { ...step, id: name(step.id), area: step.area ?? nested.area ?? nested.title };
+  if (when.length > 0) renamed.when = when;
+  if (renamed.kind === "repeat") renamed.from = name(renamed.from);
+  if (renamed.kind === "wait" && renamed.meanwhile) renamed.meanwhile = renamed.meanwhile.map(name);
+  return renamed;
+}
+
+function joined<T>(a: readonly T[], b: readonly T[], key: (one: T) => string): T[] {
+  const known = new Set(a.map(key));
+  return [...a, ...b.filter((one) => !known.has(key(one)))];
+}
+
+/** The same material twice is needed twice. */
+function summed(a: readonly Material[], b: readonly Material[]): Material[] {
+  const sum = new Map(a.map((one) => [one.item, one]));
+  for (const one of b) {
+    const before = sum.get(one.item);
+    sum.set(one.item, before ? { ...before, qty: before.qty + one.qty } : one);
+  }
+  return [...sum.values()];
+}

@@ -1,0 +1,171 @@
+import type { MachineFacts, Procedure, Step } from "../../core/index";
+import type { RunScript } from "./simulate-run";
+
+/** A sheet of the made-up year, to be worked by the simulation. */
+export interface PastRun {
+  machineId: string;
+  planId: string;
+  procedure: Procedure;
+  daysAgo: number;
+  script: RunScript;
+}
+
+export interface HistoryPlan {
+  planId: string;
+  procedure: Procedure;
+  /** Days since it was last done, where the story wants it so. */
+  lastDone?: number | undefined;
+}
+
+const YEAR = 365;
+/** Daily work is shown for the last days alone: a year of it would be thousands of sheets like each other. */
+const DAILY_SHEETS = 6;
+const WEEKLY_SHEETS = 20;
+
+/**
+ * A year of sheets for one machine, invented and the same for the same seed: every duty at about its interval, readings that
+ * drift towards their limits and are put right when they pass them, meters that run.
+ */
+export function pastYear(machine: { id: string; facts: MachineFacts; seed: number }, plans: readonly HistoryPlan[]): PastRun[] {
+  const random = generator(machine.seed);
+  const drift = new Drift(random);
+  const runs = plans
+    .flatMap(({ planId, procedure, lastDone }) => daysOf(procedure, random, lastDone).map((daysAgo) => ({ planId, procedure, daysAgo })))
+    .sort((a, b) => b.daysAgo - a.daysAgo);
+  return runs.map(({ planId, procedure, daysAgo }) => ({
+    machineId: machine.id,
+    planId,
+    procedure,
+    daysAgo,
+    script: {
+      readings: drift.readings(procedure, YEAR - daysAgo),
+      notOk: procedure.steps.filter((step) => step.kind === "inspect" && step.finding !== "unsafe" && random() < 0.05).map((step) => step.id),
+      ...(random() < 0.15 ? { rounds: 2 } : {}),
+      waited: overlong(procedure, random),
+    },
+  }));
+}
+
+/** Days before today on which the duty was done. */
+function daysOf(procedure: Procedure, random: () => number, lastDone: number | undefined): number[] {
+  const interval = intervalDays(procedure);
+  if (interval === null) return [];
+  const most = interval <= 1 ? DAILY_SHEETS : interval <= 7 ? WEEKLY_SHEETS : Math.floor(YEAR / interval) + 1;
+  // Most duties are in their interval, one in eight was let slip a little.
+  const usual = interval <= 1 ? 1 : Math.max(1, Math.round(interval * (random() < 0.12 ? 1.05 + random() * 0.15 : 0.1 + random() * 0.8)));
+  const days: number[] = [];
+  for (
+    let daysAgo = lastDone ?? usual;
+    daysAgo < YEAR + interval && days.length < most;
+    daysAgo += Math.max(1, Math.round(interval * (0.92 + random() * 0.16)))
+  ) {
+    if (daysAgo <= YEAR + 15) days.push(daysAgo);
+  }
+  return days;
+}
+
+const DAYS = { day: 1, week: 7, month: 30, year: 365 } as const;
+/** What meters run in a day, about. */
+const PER_DAY: Record<string, number> = { "running-hours": 4, "cutting-hours": 2, "power-on-hours": 7, runs: 2, slides: 22, "service-counter": 90 };
+
+function intervalDays(procedure: Procedure): number | null {
+  const days = procedure.plan.triggers.map((trigger) =>
+    trigger.kind === "calendar"
+      ? trigger.every * DAYS[trigger.unit]
+      : trigger.kind === "meter"
+        ? Math.round(trigger.every / (PER_DAY[trigger.meter] ?? 3))
+        : trigger.kind === "event" && EVENT_DAYS[trigger.event] !== undefined
+          ? EVENT_DAYS[trigger.event]!
+          : Infinity,
+  );
+  const shortest = Math.min(...days);
+  return Number.isFinite(shortest) ? Math.max(1, shortest) : null;
+}
+
+/** How often things happen that set duties off. */
+const EVENT_DAYS: Record<string, number> = { "after-charge": 6, "after-run": 4, "ribbon-replaced": 45, refill: 7, reassemble: 14 };
+
+/** Now and then a soak is forgotten. */
+function overlong(procedure: Procedure, random: () => number): Record<string, number> {
+  return Object.fromEntries(
+    procedure.steps.flatMap((step) => (step.kind === "wait" && step.maxMinutes !== undefined && random() < 0.06 ? [[step.id, step.maxMinutes + 3]] : [])),
+  );
+}
+
+type Measure = Extract<Step, { kind: "measure" }>;
+
+/** Readings over the year: each creeps from its good value towards a limit, and starts again when it was put right. */
+class Drift {
+  readonly #random: () => number;
+  readonly #since = new Map<string, number>();
+  readonly #meters = new Map<string, number>();
+
+  constructor(random: () => number) {
+    this.#random = random;
+  }
+
+  readings(procedure: Procedure, day: number): Record<string, number[]> {
+    const all: Record<string, number[]> = {};
+    for (const step of procedure.steps) {
+      if (step.kind !== "measure") continue;
+      if (step.meter !== undefined) all[step.reading] = [this.#meter(step.meter, day)];
+      else if (step.limits) all[step.reading] = this.#values(step, day);
+    }
+    return all;
+  }
+
+  #meter(meter: string, day: number): number {
+    const start = this.#meters.get(meter) ?? Math.round(200 + this.#random() * 2000);
+    this.#meters.set(meter, start);
+    return Math.round(start + (PER_DAY[meter] ?? 3) * day);
+  }
+
+  #values(step: Measure, day: number): number[] {
+    const { good, bad } = rangeOf(step);
+    const begun = this.#since.get(step.reading) ?? -Math.round(this.#random() * 150);
+    this.#since.set(step.reading, begun);
+    const width = bad - good;
+    // About ten months from as new to the limit.
+    const worn = good + width * ((day - begun) / 300);
+    const count = step.points?.length ?? step.trials ?? 1;
+    const around = (value: number): number => round(value + (this.#random() - 0.5) * Math.abs(width) * 0.08, Math.abs(width));
+    const values = Array.from({ length: count }, () => around(worn));
+    const past = width > 0 ? worn > bad : worn < bad;
+    if (step.judge === "spread") return Array.from({ length: count }, () => round(1.265 + (this.#random() - 0.5) * 0.02, 0.05));
+    if (!past) return step.stage === "as-left" ? Array.from({ length: count }, () => around(good)) : values;
+    this.#since.set(step.reading, day);
+    const fixed = Array.from({ length: count }, () => around(good));
+    return step.stage === "as-left" ? fixed : step.retest ? [...values, ...fixed] : values;
+  }
+}
+
+/** Where a reading stands when all is well, and the limit that it creeps towards. */
+function rangeOf(step: Measure): { good: number; bad: number } {
+  const { min, max, above, below } = step.limits!;
+  const low = min ?? above;
+  const high = max ?? below;
+  if (low !== undefined && high !== undefined) {
+    // Limits that begin at zero are ceilings: gaps, drops, missing nozzles.
+    if (low === 0) return { good: step.target ?? high * 0.3, bad: high };
+    return { good: step.target ?? (low + high) / 2, bad: high };
+  }
+  if (low !== undefined) return { good: step.target ?? low * 1.6, bad: low };
+  return { good: step.target ?? high! * 0.4, bad: high! };
+}
+
+function round(value: number, width: number): number {
+  const digits = Math.max(0, 2 - Math.floor(Math.log10(width || 1)));
+  return Number(value.toFixed(Math.min(4, digits)));
+}
+
+/** Small generator with a seed (mulberry32): the demo is the same on every load. */
+function generator(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let t = state;
+    t = Math.imul(t ^ (t >>> 15), t | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 4_294_967_296;
+  };
+}
