@@ -51,9 +51,9 @@ export function Shell({ person, children }: { person: { id: string; name: string
             </div>
           )}
         </div>
+        {person && <VisitBar />}
       </header>
       {person && <OutboxStatus personId={person.id} />}
-      {person && <VisitBar />}
       <main id="main" className="mx-auto max-w-6xl px-4 pt-5 pb-28 sm:pb-12">
         {children}
       </main>

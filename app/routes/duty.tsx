@@ -93,7 +93,15 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
           )}
         </Form>
 
-        <p className="mt-6 max-w-prose">{procedure.summary}</p>
+        <p className="mt-4 flex flex-wrap gap-x-5">
+          <Link to={`/book/procedures/${procedure.id}/paper?machine=${row.machineId}`} className="inline-block min-h-11 py-2">
+            Paper sheet
+          </Link>
+          <Link to={`/practice/${procedure.id}`} className="inline-block min-h-11 py-2">
+            Practise it
+          </Link>
+        </p>
+        <p className="mt-3 max-w-prose">{procedure.summary}</p>
       </div>
 
       <aside className="space-y-5">

@@ -1,103 +1,182 @@
-import { Link } from "react-router";
-import { limitWords, type Step, type Trigger } from "@core";
+import { useForm } from "@conform-to/react";
+import { data, Form, Link, redirect } from "react-router";
+import { StepFigure } from "~/components/figure";
+import { SubmitButton, TextField } from "~/components/form";
 import { familyName } from "~/components/family-glyph";
+import { Notice } from "~/components/notice";
 import { SafetySign } from "~/components/safety-sign";
+import { STEP_KINDS, stepWords, triggerWords, whenWords } from "~/procedure/step-words";
 import { served } from "~/served.server";
+import { startDraft, versionsOf } from "~/services/drafts.server";
 import { getProcedure } from "~/services/procedures.server";
+import { Refusal } from "~/services/refusal";
+import { actorOf } from "~/session.server";
+import { copyProcedureSchema } from "~/shared/form-schemas";
+import { textOf } from "~/shared/form-text";
+import { parseWithYup } from "~/shared/parse-form";
 import type { Route } from "./+types/procedure";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.procedure.title ?? "Procedure"} – Humble Hound` }];
 
-export async function loader({ params }: Route.LoaderArgs) {
-  return { procedure: await served(getProcedure(params.procedureId)) };
+export async function loader({ params, request }: Route.LoaderArgs) {
+  const version = Number(new URL(request.url).searchParams.get("version") ?? 0);
+  return {
+    procedure: await served(getProcedure(params.procedureId, Number.isInteger(version) && version > 0 ? version : null)),
+    versions: await versionsOf(params.procedureId),
+  };
 }
 
-export default function ProcedurePage({ loaderData }: Route.ComponentProps) {
-  const { procedure } = loaderData;
+/** Begins a draft: of the next version, or of a copy for a model. */
+export async function action({ params, request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const formData = await request.formData();
+  try {
+    if (textOf(formData, "intent", 10) === "edit") throw redirect(`/book/drafts/${await startDraft(actor, params.procedureId, null, new Date())}`);
+    const submission = parseWithYup(formData, { schema: copyProcedureSchema });
+    if (submission.status !== "success") return data(submission.reply(), { status: 422 });
+    throw redirect(`/book/drafts/${await startDraft(actor, params.procedureId, submission.value, new Date())}`);
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data(parseWithYup(formData, { schema: copyProcedureSchema }).reply({ formErrors: [error.message] }), { status: error.status });
+  }
+}
+
+export default function ProcedurePage({ loaderData, actionData }: Route.ComponentProps) {
+  const { procedure, versions } = loaderData;
   return (
-    <div className="max-w-3xl">
-      <p className="text-sm">
-        <Link to="/book">Book</Link> · <Link to="/book/procedures">Procedures</Link>
-      </p>
-      <h1 className="mt-1 text-2xl">{procedure.title}</h1>
-      <p className="text-ink-soft">
-        {familyName(procedure.family)}, version <span className="figure">{procedure.version}</span>
-      </p>
-      <p className="mt-3">{procedure.summary}</p>
-      <p className="mt-3">
-        <strong>Comes due:</strong> {procedure.plan.triggers.map(triggerWords).join(", or ")}
-        {procedure.plan.scaledByHardness && "; sooner where water is hard"}.
-      </p>
-      <ul className="mt-4 space-y-2">
-        {procedure.hazards.map((hazard) => (
-          <li key={hazard.text} className="flex items-center gap-3">
-            <SafetySign kind={hazard.kind} size={32} />
-            {hazard.text}
-          </li>
-        ))}
-      </ul>
-      <h2 className="mt-6 mb-2 text-lg">Steps</h2>
-      <ol className="panel divide-y divide-line">
-        {procedure.steps.map((step, i) => (
-          <li key={step.id} className="flex gap-3 px-3 py-2.5">
-            <span className="figure w-7 shrink-0 text-right text-ink-soft">{i + 1}</span>
-            <div>
-              <p className="font-semibold">{step.title}</p>
-              {step.text && <p>{step.text}</p>}
-              <p className="text-sm text-ink-soft">{stepWords(step)}</p>
-            </div>
-          </li>
-        ))}
-      </ol>
+    <div className="grid gap-6 lg:grid-cols-[1fr_18rem]">
+      <div className="min-w-0">
+        <p className="text-sm">
+          <Link to="/book">Book</Link> · <Link to="/book/procedures">Procedures</Link>
+        </p>
+        <h1 className="mt-1 text-2xl">{procedure.title}</h1>
+        <p className="text-ink-soft">
+          {familyName(procedure.family)}, version <span className="figure">{procedure.version}</span> · {procedure.who} ·{" "}
+          <span className="figure">{procedure.minutes.handsOn} min</span>
+          {procedure.minutes.waiting > 0 && (
+            <>
+              {" "}
+              and <span className="figure">{procedure.minutes.waiting} min</span> waiting
+            </>
+          )}
+        </p>
+        <p className="mt-3">{procedure.summary}</p>
+        <p className="mt-3">
+          <strong>Comes due:</strong> {procedure.plan.triggers.map(triggerWords).join(", or ")}
+          {procedure.plan.scaledByHardness && "; sooner where water is hard"}
+          {procedure.plan.hardStop && "; the machine stops when it is missed"}.
+        </p>
+        <ul className="mt-4 space-y-2">
+          {procedure.hazards.map((hazard) => (
+            <li key={hazard.text} className="flex items-center gap-3">
+              <SafetySign kind={hazard.kind} size={32} />
+              {hazard.text}
+            </li>
+          ))}
+        </ul>
+        <Lists procedure={procedure} />
+        <h2 className="mt-6 mb-2 text-lg">Steps</h2>
+        <ol className="panel divide-y divide-line">
+          {procedure.steps.map((step, i) => (
+            <li key={step.id} className="flex gap-3 px-3 py-2.5">
+              <span className="figure w-7 shrink-0 text-right text-ink-soft">{i + 1}</span>
+              <div className="min-w-0">
+                {step.area && step.area !== procedure.steps[i - 1]?.area && <p className="text-sm font-bold">{step.area}</p>}
+                <p className="font-semibold wrap-anywhere">{step.title}</p>
+                {step.text && <p>{step.text}</p>}
+                <p className="text-sm text-ink-soft">
+                  {STEP_KINDS[step.kind]}
+                  {stepWords(step) && `: ${stepWords(step)}`}
+                  {whenWords(step) && ` · only ${whenWords(step)}`}
+                </p>
+                {step.figure && <StepFigure figure={step.figure} />}
+              </div>
+            </li>
+          ))}
+        </ol>
+      </div>
+      <aside className="space-y-4">
+        <div className="panel space-y-2 p-4">
+          <Link to={`/practice/${procedure.id}`} className="btn w-full">
+            Practise it
+          </Link>
+          <Link to={`/book/procedures/${procedure.id}/paper`} className="btn w-full">
+            Paper sheet
+          </Link>
+          <a href={`/book/procedures/${procedure.id}/json?version=${procedure.version}`} className="btn w-full" download>
+            Download as JSON
+          </a>
+          <Form method="post">
+            <input type="hidden" name="intent" value="edit" />
+            <button className="btn btn-main w-full">Edit a draft</button>
+          </Form>
+        </div>
+        <CopyForm title={procedure.title} lastResult={actionData ?? null} />
+        <section aria-labelledby="versions" className="panel p-4">
+          <h2 id="versions" className="text-lg">
+            Versions
+          </h2>
+          <ul className="mt-1 space-y-2 text-sm">
+            {versions.map((one, i) => (
+              <li key={one.version} className="wrap-anywhere">
+                <Link to={`?version=${one.version}`}>Version {one.version}</Link>,{" "}
+                <span className="figure">{new Date(one.createdAt).toISOString().slice(0, 10)}</span>
+                {one.by && `, ${one.by}`}
+                {one.why && `: ${one.why}`}
+                {versions[i + 1] && (
+                  <>
+                    {" · "}
+                    <Link to={`/book/procedures/${procedure.id}/compare?from=${versions[i + 1]!.version}&to=${one.version}`}>what changed</Link>
+                  </>
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+      </aside>
     </div>
   );
 }
 
-function triggerWords(trigger: Trigger): string {
-  switch (trigger.kind) {
-    case "calendar":
-      return `every ${trigger.every === 1 ? trigger.unit : `${trigger.every} ${trigger.unit}s`}`;
-    case "meter":
-      return `every ${trigger.every.toLocaleString("en")} on ${trigger.meter}`;
-    case "event":
-      return `at each "${trigger.event.replaceAll("-", " ")}"`;
-    case "condition":
-      return `when ${trigger.reading} is out of limits`;
-  }
+function Lists({ procedure }: { procedure: Route.ComponentProps["loaderData"]["procedure"] }) {
+  const rows: [string, string[]][] = [
+    ["Protective equipment", procedure.protective],
+    ["Tools", procedure.tools],
+    ["Materials", procedure.materials.map((one) => `${one.name}, ${one.qty} ${one.unit}`)],
+    ["Parts", procedure.parts.map((one) => `${one.name}${one.pair ? " (a pair)" : ""}${one.uses && one.uses > 1 ? ` (${one.uses} uses)` : ""}`)],
+  ];
+  return (
+    <dl className="mt-4 grid gap-x-6 gap-y-1 sm:grid-cols-[auto_1fr]">
+      {rows
+        .filter(([, list]) => list.length > 0)
+        .map(([name, list]) => (
+          <div key={name} className="contents">
+            <dt className="font-semibold">{name}</dt>
+            <dd className="wrap-anywhere">{list.join(" · ")}</dd>
+          </div>
+        ))}
+    </dl>
+  );
 }
 
-function stepWords(step: Step): string {
-  switch (step.kind) {
-    case "safety":
-      return step.checks.join(" · ");
-    case "inspect":
-      return `As it should be: ${step.asItShouldBe}`;
-    case "measure":
-      return `Measured in ${step.unit}${step.limits ? `, ${limitWords(step.limits, step.unit)}` : ""}`;
-    case "wait":
-      return `${step.minMinutes}${step.maxMinutes === undefined ? "" : ` to ${step.maxMinutes}`} minutes${step.maxMinutes === undefined ? " or more" : ""}`;
-    case "count":
-      return `${step.times} times`;
-    case "repeat":
-      return `${step.clean}, or: ${step.again}`;
-    case "prove":
-      return `Expected: ${step.expect}`;
-    case "reset":
-      return `Shows ${step.expect} afterwards`;
-    case "hand-off":
-      return `To ${step.to}`;
-    case "mix":
-      return "Made up with the stock's strength as it is";
-    case "turn":
-      return "Turned while a use is left, then replaced";
-    case "choose":
-      return step.schools.map((one, i) => `${one.name}${i === 0 ? " (default)" : ""}: ${one.why}`).join(" · ");
-    case "decide":
-      return step.branches.map((one) => one.name).join(" · ");
-    case "nested":
-      return `All steps of ${step.procedure}, version ${step.version}`;
-    case "replace":
-    case "do":
-      return "";
-  }
+function CopyForm({ title, lastResult }: { title: string; lastResult: Route.ComponentProps["actionData"] | null }) {
+  const [form, fields] = useForm({
+    id: "copy",
+    lastResult: lastResult ?? null,
+    defaultValue: { title },
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: copyProcedureSchema }),
+    shouldValidate: "onSubmit",
+  });
+  return (
+    <details className="panel p-4" open={lastResult != null}>
+      <summary className="min-h-8 font-semibold">Duplicate for a model</summary>
+      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="mt-2">
+        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+        <input type="hidden" name="intent" value="copy" />
+        <TextField field={fields.title} label="Title" />
+        <TextField field={fields.id} label="Short name" hint="Small letters, digits and hyphens." />
+        <SubmitButton>Duplicate</SubmitButton>
+      </Form>
+    </details>
+  );
 }

@@ -150,7 +150,10 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
               <Link to={`/sheet/${run.id}/sign`} className="btn w-full">
                 To the signatures
               </Link>
-              <EndSheet log={log} />
+              <Link to={`/sheet/${run.id}/paper`} className="btn w-full">
+              Key in from paper
+            </Link>
+            <EndSheet log={log} />
             </div>
           </aside>
         </div>

@@ -4,6 +4,7 @@ import { checkProcedure, CoreError, expandNested, type Procedure } from "@core";
 import { getDb, type Transaction } from "@db";
 import type { Actor } from "./actor";
 import { contentHash } from "./content-hash.server";
+import { likeText } from "./like-text.server";
 import { parseProcedure } from "./procedure-schema.server";
 import { Refusal } from "./refusal";
 
@@ -101,12 +102,23 @@ export async function wholeProcedure(procedure: Procedure, more: readonly Proced
   }
 }
 
-/** The newest version of each procedure, without bodies. */
-export async function listProcedures(): Promise<{ id: string; version: number; family: string; title: string }[]> {
+/** The newest version of each procedure, without bodies. Words are looked for in titles, families and steps; a library has hundreds of rows, not thousands. */
+export async function listProcedures(
+  filter: { q?: string | null; family?: string | null } = {},
+): Promise<{ id: string; version: number; family: string; title: string; who: string; handsOn: number; waiting: number }[]> {
+  const words = (filter.q ?? "").trim().split(/\s+/).filter(Boolean).slice(0, 5);
+  const fits = words.map(
+    (_, i) =>
+      `AND (p.title LIKE :w${i} OR p.family LIKE :w${i} OR p.id LIKE :w${i} OR JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.steps[*].title') LIKE :w${i})`,
+  );
   return getDb().select(
-    `SELECT p.id, p.version, p.family, p.title FROM procedures p
+    `SELECT p.id, p.version, p.family, p.title, JSON_VALUE(p.body, '$.who') AS who,
+       JSON_VALUE(p.body, '$.minutes.handsOn') + 0 AS handsOn, JSON_VALUE(p.body, '$.minutes.waiting') + 0 AS waiting
+     FROM procedures p
      JOIN (SELECT id, MAX(version) AS version FROM procedures GROUP BY id) newest ON newest.id = p.id AND newest.version = p.version
-     ORDER BY p.family, p.title`,
+     WHERE 1 = 1 ${filter.family ? "AND p.family = :family" : ""} ${fits.join(" ")}
+     ORDER BY p.family, p.title LIMIT 500`,
+    { family: filter.family ?? "", ...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${likeText(word)}%`])) },
   );
 }
 
@@ -122,10 +134,11 @@ export async function newestProcedures(families: string[]): Promise<Procedure[]>
   return rows.map((row) => row.expanded ?? row.body);
 }
 
-export async function getProcedure(id: string): Promise<Procedure> {
+/** A procedure with its nested ones expanded: a version of it, or the newest. */
+export async function getProcedure(id: string, version: number | null = null): Promise<Procedure> {
   const [row] = await getDb().select<{ body: Procedure; expanded: Procedure | null }>(
-    "SELECT body, expanded FROM procedures WHERE id = :id ORDER BY version DESC LIMIT 1",
-    { id },
+    `SELECT body, expanded FROM procedures WHERE id = :id ${version === null ? "" : "AND version = :version"} ORDER BY version DESC LIMIT 1`,
+    { id, version: version ?? 0 },
   );
   if (!row) throw new Refusal(404, "no-such-procedure", "This procedure does not exist.");
   return row.expanded ?? row.body;

@@ -240,3 +240,13 @@ export const instrumentSchema = yup.object({
   why: reason.when("id", { is: (id: unknown) => typeof id === "string", then: (schema) => schema.required("Say why it changes.") }),
   retired: ticked(),
 });
+
+export const copyProcedureSchema = yup.object({
+  title: yup.string().trim().required("Give it a title.").max(200),
+  id: yup
+    .string()
+    .trim()
+    .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "Small letters, digits and hyphens, such as ice-maker-model-b.")
+    .required("Give it a short name.")
+    .max(80),
+});

@@ -1,4 +1,9 @@
 import { useEffect, useRef, useState } from "react";
+import { createPortal } from "react-dom";
+import { useHydrated } from "~/components/use-hydrated";
+
+/** Where the clocks of the sheet that is open are drawn: inside the page's head, which stays in sight. */
+export const CLOCKS_PLACE = "sheet-clocks";
 import { timedBounds, timerNow, type SheetStep, type TimedBounds } from "@core";
 
 /** The time, by the server's clock, once a second while something runs. */
@@ -22,9 +27,11 @@ export function clock(minutes: number): string {
 /** Every running clock of the sheet, always in sight; sounds when the minimum is reached and before the maximum passes. */
 export function TimerStrip({ steps, now, onOpen }: { steps: SheetStep[]; now: number | null; onOpen: (step: SheetStep) => void }) {
   const running = steps.filter((one) => one.state?.timer != null && one.state.timer.stoppedAt === null && !one.settled);
-  if (running.length === 0) return null;
-  return (
-    <div role="timer" aria-label="Running timers" className="no-print sticky top-[2.9rem] z-20 -mx-4 border-b-2 border-ink bg-fill text-on-fill">
+  const place = useHydrated() ? document.getElementById(CLOCKS_PLACE) : null;
+  if (running.length === 0 || place === null) return null;
+  // Among the other machines' clocks, at the top of the window.
+  return createPortal(
+    <div role="timer" aria-label="Running timers" className="bg-fill text-on-fill">
       {running.map((one) => (
         <button key={`${one.step}#${one.round}`} type="button" onClick={() => onOpen(one)} className="block w-full text-left">
           <RunningClock
@@ -35,7 +42,8 @@ export function TimerStrip({ steps, now, onOpen }: { steps: SheetStep[]; now: nu
           />
         </button>
       ))}
-    </div>
+    </div>,
+    place,
   );
 }
 
@@ -51,11 +59,11 @@ export function RunningClock({ title, bounds, startedAt, now }: { title: string;
   }, [at.phase]);
   const share = bounds.maxMinutes ?? bounds.minMinutes;
   return (
-    <span className="block px-4 py-2">
-      <span className="flex flex-wrap items-baseline gap-x-4">
-        <span className="figure text-2xl font-bold">{now === null ? "–:––" : clock(at.elapsedMinutes)}</span>
-        <span className="font-semibold">{title}</span>
-        <span className="ml-auto font-semibold">
+    <span className="mx-auto block max-w-6xl px-4 py-1.5">
+      <span className="grid grid-cols-[auto_1fr] items-center gap-x-3 leading-tight sm:flex">
+        <span className="figure row-span-2 text-3xl font-bold">{now === null ? "–:––" : clock(at.elapsedMinutes)}</span>
+        <span className="truncate font-semibold">{title}</span>
+        <span className="text-sm font-semibold sm:ml-auto sm:text-base">
           {at.phase === "past-max" || at.phase === "near-max" ? "! " : ""}
           {at.says}
         </span>

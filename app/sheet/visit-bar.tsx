@@ -5,7 +5,7 @@ import type { RunEvent, TimedBounds } from "@core";
 import type { OpenSheet } from "~/services/visit.server";
 import { outbox } from "./outbox";
 import { useClockOffset } from "./use-clock-offset";
-import { RunningClock, useNow } from "./timers";
+import { CLOCKS_PLACE, RunningClock, useNow } from "./timers";
 
 const ASK_MS = 20_000;
 
@@ -34,35 +34,40 @@ export function VisitBar() {
   );
   const now = useNow(clocks.length > 0, clockOffsetMs);
   const others = sheets.filter((sheet) => sheet.runId !== here);
-  if (sheets.length === 0 || (here !== null && others.length === 0)) return null;
+  const nothing = sheets.length === 0 || (here !== null && others.length === 0);
   return (
-    <section aria-label="Sheets in your hands" className="no-print border-b-2 border-ink bg-surface">
-      {clocks.map(({ sheet, step, round, bounds, startedAt }) => (
-        <Link key={`${sheet.runId}${step}${round}`} to={`/sheet/${sheet.runId}`} className="block bg-fill text-on-fill no-underline">
-          <RunningClock title={`${sheet.machineName}: ${bounds.title}`} bounds={bounds} startedAt={startedAt} now={now} />
-        </Link>
-      ))}
-      <ul className="mx-auto flex max-w-6xl gap-2 overflow-x-auto px-4 py-1.5">
-        {sheets.map((sheet) => (
-          <li key={sheet.runId} className="shrink-0">
-            <Link
-              to={`/sheet/${sheet.runId}`}
-              prefetch="intent"
-              aria-current={sheet.runId === here ? "page" : undefined}
-              className={clsx(
-                "flex min-h-12 items-center gap-2 border-b-4 px-2 no-underline",
-                sheet.runId === here ? "border-tan-fill font-bold" : "border-transparent hover:border-line",
-              )}
-            >
-              <span className="max-w-44 truncate">{sheet.machineName}</span>
-              <span className="figure text-sm text-ink-soft">
-                {sheet.settled}/{sheet.total}
-              </span>
+    <>
+      <div id={CLOCKS_PLACE} />
+      {!nothing && (
+        <section aria-label="Sheets in your hands" className="border-t-2 border-ink bg-surface">
+          {clocks.map(({ sheet, step, round, bounds, startedAt }) => (
+            <Link key={`${sheet.runId}${step}${round}`} to={`/sheet/${sheet.runId}`} className="block bg-fill text-on-fill no-underline">
+              <RunningClock title={`${sheet.machineName}: ${bounds.title}`} bounds={bounds} startedAt={startedAt} now={now} />
             </Link>
-          </li>
-        ))}
-      </ul>
-    </section>
+          ))}
+          <ul className="mx-auto flex max-w-6xl gap-2 overflow-x-auto px-4 py-1.5">
+            {sheets.map((sheet) => (
+              <li key={sheet.runId} className="shrink-0">
+                <Link
+                  to={`/sheet/${sheet.runId}`}
+                  prefetch="intent"
+                  aria-current={sheet.runId === here ? "page" : undefined}
+                  className={clsx(
+                    "flex min-h-12 items-center gap-2 border-b-4 px-2 no-underline",
+                    sheet.runId === here ? "border-tan-fill font-bold" : "border-transparent hover:border-line",
+                  )}
+                >
+                  <span className="max-w-44 truncate">{sheet.machineName}</span>
+                  <span className="figure text-sm text-ink-soft">
+                    {sheet.settled}/{sheet.total}
+                  </span>
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </>
   );
 }
 

@@ -2,6 +2,7 @@ export { allRounds } from "./all-rounds";
 export { chemicalClash, type ChemicalClash } from "./chemicals";
 export { checkProcedure, type ProcedureFault } from "./check-procedure";
 export { foldRun } from "./fold-run";
+export { compareProcedures, type ProcedureChange, type StepChange } from "./compare-procedures";
 export { expandNested } from "./expand-nested";
 export {
   coolEnough,

@@ -29,8 +29,21 @@ const WEEKLY_SHEETS = 20;
 export function pastYear(machine: { id: string; facts: MachineFacts; seed: number }, plans: readonly HistoryPlan[]): PastRun[] {
   const random = generator(machine.seed);
   const drift = new Drift(random);
+  const days = new Map(plans.map(({ procedure, lastDone }) => [procedure.id, daysOf(procedure, random, lastDone)]));
+  for (const { procedure } of plans) {
+    // A second half is done on the day after its first.
+    const firstHalf = plans.find((one) => (one.procedure.plan.emits ?? []).some(({ event }) => hasEvent(procedure, event)));
+    if (firstHalf)
+      days.set(
+        procedure.id,
+        days
+          .get(firstHalf.procedure.id)!
+          .map((daysAgo) => daysAgo - 1)
+          .filter((daysAgo) => daysAgo > 0),
+      );
+  }
   const runs = plans
-    .flatMap(({ planId, procedure, lastDone }) => daysOf(procedure, random, lastDone).map((daysAgo) => ({ planId, procedure, daysAgo })))
+    .flatMap(({ planId, procedure }) => days.get(procedure.id)!.map((daysAgo) => ({ planId, procedure, daysAgo })))
     .sort((a, b) => b.daysAgo - a.daysAgo);
   return runs.map(({ planId, procedure, daysAgo }) => ({
     machineId: machine.id,
@@ -44,6 +57,10 @@ export function pastYear(machine: { id: string; facts: MachineFacts; seed: numbe
       waited: overlong(procedure, random),
     },
   }));
+}
+
+function hasEvent(procedure: Procedure, event: string): boolean {
+  return procedure.plan.triggers.some((trigger) => trigger.kind === "event" && trigger.event === event);
 }
 
 /** Days before today on which the duty was done. */
@@ -83,7 +100,7 @@ function intervalDays(procedure: Procedure): number | null {
 }
 
 /** How often things happen that set duties off. */
-const EVENT_DAYS: Record<string, number> = { "after-charge": 6, "after-run": 4, "ribbon-replaced": 45, refill: 7, reassemble: 14 };
+const EVENT_DAYS: Record<string, number> = { "after-charge": 6, "after-run": 4, "ribbon-replaced": 45 };
 
 /** Now and then a soak is forgotten. */
 function overlong(procedure: Procedure, random: () => number): Record<string, number> {

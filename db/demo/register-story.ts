@@ -68,22 +68,6 @@ export const OWN_DUTIES: {
     minutes: 15,
   },
   {
-    tag: "HH-1005",
-    title: "Strip down and renew the seals",
-    rules: { triggers: [{ kind: "calendar", every: 14, unit: "day", basis: "completion" }] },
-    startDaysAgo: 16,
-    hardStop: true,
-    minutes: 60,
-  },
-  {
-    tag: "HH-7002",
-    title: "Drain the tank for the weekend",
-    rules: { triggers: [{ kind: "calendar", every: 1, unit: "week", basis: "grid", weekday: 5 }], emits: [{ event: "refill", on: "next-open-day" }] },
-    startDaysAgo: 7,
-    minutes: 20,
-  },
-  { tag: "HH-7002", title: "Refill the tank", rules: { triggers: [{ kind: "event", event: "refill" }] }, startDaysAgo: 7, minutes: 10 },
-  {
     tag: "HH-1002",
     title: "Wipe down, look for drips",
     rules: { triggers: [{ kind: "calendar", every: 1, unit: "day", basis: "completion" }] },
@@ -137,6 +121,7 @@ export const INSTRUMENTS = [
 /** Duties let slip on purpose: days since they were last done. */
 export const LAST_DONE: Record<string, number> = {
   "HH-2006 soft-serve-freezer-14-day": 17,
+  "HH-8005 soft-serve-freezer-14-day": 4,
   "HH-1006 soft-serve-freezer-14-day": 9,
   "HH-4002 conveyor-oven-weekly": 9,
 };

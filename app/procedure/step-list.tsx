@@ -1,0 +1,100 @@
+import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
+import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import { clsx } from "clsx";
+import { GripVertical } from "lucide-react";
+import type { LintFinding, Step } from "@core";
+import { STEP_KINDS } from "./step-words";
+
+/** The steps in order: dragged by their handle, or moved by keys while the handle has the focus. */
+export function StepList({
+  steps,
+  chosen,
+  findings,
+  onChoose,
+  onMove,
+}: {
+  steps: Step[];
+  chosen: string | null;
+  findings: LintFinding[];
+  onChoose: (id: string) => void;
+  onMove: (from: number, to: number) => void;
+}) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const place = (id: unknown): number => steps.findIndex((step) => step.id === id);
+  const titleOf = (id: unknown): string => steps[place(id)]?.title ?? "";
+  const drop = ({ active, over }: DragEndEvent): void => {
+    if (over && active.id !== over.id) onMove(place(active.id), place(over.id));
+  };
+  return (
+    <DndContext
+      id="steps"
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={drop}
+      accessibility={{
+        screenReaderInstructions: {
+          draggable: "Press space to pick the step up, the arrow keys to move it, space to put it down, escape to leave it where it was.",
+        },
+        announcements: {
+          onDragStart: ({ active }) => `Picked up ${titleOf(active.id)}.`,
+          onDragOver: ({ active, over }) => (over ? `${titleOf(active.id)} is over place ${place(over.id) + 1}.` : undefined),
+          onDragEnd: ({ active, over }) => (over ? `${titleOf(active.id)} put down at place ${place(over.id) + 1}.` : undefined),
+          onDragCancel: ({ active }) => `${titleOf(active.id)} stays where it was.`,
+        },
+      }}
+    >
+      <SortableContext items={steps.map((step) => step.id)} strategy={verticalListSortingStrategy}>
+        <ol>
+          {steps.map((step, i) => (
+            <Row
+              key={step.id}
+              step={step}
+              place={i + 1}
+              chosen={step.id === chosen}
+              faults={findings.filter((one) => one.step === step.id).length}
+              onChoose={() => onChoose(step.id)}
+            />
+          ))}
+        </ol>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+function Row({ step, place, chosen, faults, onChoose }: { step: Step; place: number; chosen: boolean; faults: number; onChoose: () => void }) {
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({ id: step.id });
+  return (
+    <li
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={clsx(
+        "flex items-stretch border-l-4",
+        chosen ? "border-tan-fill bg-surface" : "border-transparent",
+        isDragging && "relative z-10 bg-surface opacity-80",
+      )}
+    >
+      <button
+        ref={setActivatorNodeRef}
+        type="button"
+        {...attributes}
+        {...listeners}
+        aria-label={`Move ${step.title || "the step without a title"}`}
+        className="grid w-11 shrink-0 touch-none place-items-center"
+      >
+        <GripVertical size={18} aria-hidden="true" />
+      </button>
+      <button type="button" aria-current={chosen ? "true" : undefined} onClick={onChoose} className="min-h-11 min-w-0 flex-1 py-1.5 pr-2 text-left text-sm">
+        <span className="figure text-ink-soft">{place} </span>
+        <span className={clsx("wrap-anywhere", chosen && "font-semibold")}>{step.title || "(no title)"}</span>
+        <span className="block text-ink-soft">
+          {STEP_KINDS[step.kind]}
+          {faults > 0 && <strong className="text-ink"> · ! {faults} to mend</strong>}
+        </span>
+      </button>
+    </li>
+  );
+}

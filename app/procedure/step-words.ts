@@ -1,0 +1,89 @@
+import { limitWords, type Step, type Trigger } from "@core";
+
+export function triggerWords(trigger: Trigger): string {
+  switch (trigger.kind) {
+    case "calendar": {
+      const first = trigger.first ? ` (first after ${trigger.first.every} ${trigger.first.unit}s)` : "";
+      return `every ${trigger.every === 1 ? trigger.unit : `${trigger.every} ${trigger.unit}s`}${first}`;
+    }
+    case "meter":
+      return `every ${trigger.every.toLocaleString("en")} on ${trigger.meter.replaceAll("-", " ")}`;
+    case "event":
+      return `at each "${trigger.event.replaceAll("-", " ")}"`;
+    case "condition":
+      return `when ${trigger.reading.replaceAll("-", " ")} is ${trigger.above === undefined ? `below ${trigger.below}` : `above ${trigger.above}`}`;
+  }
+}
+
+/** What a step wants, in a line. */
+export function stepWords(step: Step): string {
+  switch (step.kind) {
+    case "safety": {
+      const cool = step.coolDown;
+      const until = cool ? [cool.belowC === undefined ? null : `below ${cool.belowC} °C`, cool.minutes === undefined ? null : `after ${cool.minutes} min`] : [];
+      return [...step.checks, ...until.filter((part) => part !== null)].join(" · ");
+    }
+    case "inspect":
+      return `As it should be: ${step.asItShouldBe}. If not: ${step.ifNot}`;
+    case "measure": {
+      const times = step.points ? `, ${step.points.length} points` : step.trials ? `, ${step.trials} runs` : "";
+      const judged = step.judge && step.judge !== "each" ? ` (${step.judge})` : "";
+      return `Measured in ${step.unit}${times}${judged}${step.limits ? `, ${limitWords(step.limits, step.unit)}` : ""}`;
+    }
+    case "wait":
+      return `${step.minMinutes}${step.maxMinutes === undefined ? "" : ` to ${step.maxMinutes}`} minutes${step.maxMinutes === undefined ? " or more" : ""}`;
+    case "count":
+      return `${step.times} times`;
+    case "repeat":
+      return `${step.clean}, or: ${step.again}`;
+    case "prove":
+      return `Expected: ${step.expect}`;
+    case "reset":
+      return `Shows ${step.expect} afterwards`;
+    case "hand-off":
+      return `To ${step.to}`;
+    case "mix":
+      return "Made up with the stock's strength as it is";
+    case "turn":
+      return "Turned while a use is left, then replaced";
+    case "choose":
+      return step.schools.map((one, i) => `${one.name}${i === 0 ? " (default)" : ""}: ${one.why}`).join(" · ");
+    case "decide":
+      return step.branches.map((one) => one.name).join(" · ");
+    case "nested":
+      return `All steps of ${step.procedure}, version ${step.version}`;
+    case "replace":
+    case "do":
+      return "";
+  }
+}
+
+/** When a step is there at all. */
+export function whenWords(step: Step): string {
+  return (step.when ?? [])
+    .map((one) =>
+      "option" in one
+        ? `${one.fitted ? "with" : "without"} ${one.option.replaceAll("-", " ")}`
+        : `if ${one.step.replaceAll("-", " ")} is ${one.is.replaceAll("-", " ")}`,
+    )
+    .join(", ");
+}
+
+export const STEP_KINDS: Record<Step["kind"], string> = {
+  safety: "Safety gate",
+  do: "Do",
+  inspect: "Inspect",
+  measure: "Measure",
+  wait: "Wait",
+  mix: "Mix",
+  count: "Count",
+  replace: "Replace",
+  turn: "Turn",
+  repeat: "Repeat until",
+  choose: "Choose a school",
+  decide: "Decide",
+  reset: "Reset a counter",
+  prove: "Prove",
+  "hand-off": "Hand off",
+  nested: "Another procedure",
+};
