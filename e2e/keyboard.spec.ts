@@ -46,8 +46,16 @@ test("a whole sheet by keyboard alone", async ({ page }) => {
   await reach(page, /^Reading$/, null);
   await page.keyboard.type("970");
   await reach(page, /^Log the reading$/);
+  await step(page, "Chambers out");
+  await reach(page, /^Done$/);
   await step(page, "Rinse the chambers in tap water");
   await reach(page, /^Done$/);
+  await step(page, "Make up 1 % chlorine");
+  await reach(page, /strength today$/, null);
+  await page.keyboard.press("Control+A");
+  await page.keyboard.type("4");
+  await expect(page.getByText("125 mL")).toBeVisible();
+  await reach(page, /^Made up and labelled$/);
   await step(page, "Soak in 1 % chlorine");
   await reach(page, /^Start the clock$/);
   await step(page, "Wipe the probe arm meanwhile");
@@ -62,6 +70,8 @@ test("a whole sheet by keyboard alone", async ({ page }) => {
   }
   await step(page, "Inspect the gaskets");
   await reach(page, /^As it should be$/);
+  await step(page, "Chambers back, air-dried");
+  await reach(page, /^Done$/);
   await step(page, "Chambers back, dry");
   await reach(page, /^As expected$/);
   await step(page, "Every step is settled.");

@@ -57,6 +57,8 @@ for (const { name, viewport, tag, next } of [
     }
     await step(page, "Rinse before the sanitiser");
     for (let i = 0; i < 3; i++) await tap(page, "One rinse more");
+    await step(page, "Make up sanitiser, 200 ppm");
+    await tap(page, "Made up and labelled");
     await step(page, "Fill with sanitiser to overflow");
     await tap(page, "Done");
     await step(page, "Let the sanitiser stand");
@@ -195,6 +197,8 @@ test("the sweeper's polish mark is adjusted and measured again, and a tap can be
   await tap(page, "Log the reading");
   await step(page, "Safety functions");
   await tap(page, "Not so");
+  await page.getByLabel("What is wrong?").fill("Horn is silent");
+  await tap(page, "Out of service");
   await step(page, "Main broom bristle");
   await tap(page, /^Undo/);
   await step(page, "Safety functions");

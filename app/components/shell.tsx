@@ -17,7 +17,8 @@ const PLACES = [
 /** The five places: a slim bar at the top on wide screens, at the bottom on phones. */
 export function Shell({ person, children }: { person: { id: string; name: string } | null; children: ReactNode }) {
   // On a sheet the thumb bar of the step has the lower edge of a phone.
-  const onSheet = useLocation().pathname.startsWith("/sheet/");
+  const { pathname } = useLocation();
+  const onSheet = pathname.startsWith("/sheet/") || pathname.startsWith("/practice/");
   return (
     <>
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-surface focus:p-3">

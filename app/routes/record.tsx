@@ -1,5 +1,11 @@
-import { Link } from "react-router";
-import { limitWords, type AppliedCorrection, type SheetStep } from "@core";
+import { data, Form, Link, redirect } from "react-router";
+import { limitWords, type AppliedCorrection, type Correction, type SheetStep } from "@core";
+import { Refusal } from "~/services/refusal";
+import { correctFact } from "~/services/runs.server";
+import { actorOf } from "~/session.server";
+import { correctionSchema } from "~/shared/form-schemas";
+import { parseWithYup } from "~/shared/parse-form";
+import { toNumber } from "~/shared/to-number";
 import { outcomeName } from "~/shared/outcomes";
 import { LeadMark, leadWords } from "~/components/lead-mark";
 import { Notice } from "~/components/notice";
@@ -16,8 +22,25 @@ export async function loader({ params }: Route.LoaderArgs) {
   return record;
 }
 
-export default function Record({ loaderData }: Route.ComponentProps) {
-  const { run, procedure, machine, state, steps, next, persons, timeZone, lateEvents } = loaderData;
+/** Logs a correction; the old value stays readable. */
+export async function action({ params, request, context }: Route.ActionArgs) {
+  const submission = parseWithYup(await request.formData(), { schema: correctionSchema });
+  if (submission.status !== "success") return data({ ref: null, problem: "Say what it should be, and why." }, { status: 422 });
+  const { ref, field, to, why } = submission.value;
+  const number = toNumber(to);
+  if ((field === "value" || field === "qty") && number === null) return data({ ref, problem: "This is no figure. Nothing was changed." }, { status: 422 });
+  const set: Correction = field === "value" ? { value: number! } : field === "qty" ? { qty: number! } : field === "lot" ? { lot: to } : { text: to };
+  try {
+    await correctFact(actorOf(context), params.runId, { ref, set, why }, new Date());
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ ref, problem: error.message }, { status: error.status });
+  }
+  return redirect(`/book/records/${params.runId}`);
+}
+
+export default function Record({ loaderData, actionData }: Route.ComponentProps) {
+  const { run, procedure, machine, state, steps, next, persons, timeZone, lateEvents, instruments, chain, photos } = loaderData;
   const name = (id: string): string => persons[id] ?? "unknown";
   const signature = state.technicianSignature;
   const partName = (item: string, slot: string): string => {
@@ -56,6 +79,11 @@ export default function Record({ loaderData }: Route.ComponentProps) {
       {state.outcome && (
         <div className="mb-4">
           <Notice title={`${outcomeName(state.outcome.outcome)}: the work was not done`}>{state.outcome.reason}</Notice>
+        </div>
+      )}
+      {actionData?.problem && (
+        <div className="mb-4">
+          <Notice tone="problem">{actionData.problem}</Notice>
         </div>
       )}
       {signature?.missingReason && (
@@ -106,7 +134,10 @@ export default function Record({ loaderData }: Route.ComponentProps) {
                     {one.round > 1 && <span className="text-ink-soft"> (round {one.round})</span>}
                   </td>
                   <td>
-                    <StepResult one={one} name={name} />
+                    <StepResult one={one} name={name} instruments={instruments} />
+                    {(one.state?.readings ?? []).map((reading) => (
+                      <Correct key={reading.eventId} eventId={reading.eventId} field="value" was={`${reading.value} ${reading.unit}`} />
+                    ))}
                   </td>
                   <td className="text-sm whitespace-nowrap">
                     {one.state?.by && name(one.state.by)}
@@ -127,7 +158,9 @@ export default function Record({ loaderData }: Route.ComponentProps) {
               {state.parts.map((part) => (
                 <li key={part.eventId}>
                   {partName(part.item, part.slot)}
+                  {part.turnedUsesLeft !== null && <span className="text-sm"> (turned, {part.turnedUsesLeft} left)</span>}
                   {part.lot && <span className="figure text-sm"> lot {part.lot}</span>}
+                  {part.lot && <Correct eventId={part.eventId} field="lot" was={`lot ${part.lot}`} />}
                   <Corrections list={part.corrections} name={name} />
                 </li>
               ))}
@@ -142,6 +175,7 @@ export default function Record({ loaderData }: Route.ComponentProps) {
                 <li key={used.eventId}>
                   {materialName(used.item)}, <span className="figure">{used.qty}</span> {used.unit}
                   {used.lot && <span className="figure text-sm"> lot {used.lot}</span>}
+                  <Correct eventId={used.eventId} field="qty" was={`${used.qty} ${used.unit}`} />
                   <Corrections list={used.corrections} name={name} />
                 </li>
               ))}
@@ -156,6 +190,7 @@ export default function Record({ loaderData }: Route.ComponentProps) {
                 <li key={text.eventId}>
                   {text.severity && <strong>{text.severity}: </strong>}
                   {text.text}
+                  <Correct eventId={text.eventId} field="text" was="these words" />
                   <Corrections list={text.corrections} name={name} />
                 </li>
               ))}
@@ -163,6 +198,26 @@ export default function Record({ loaderData }: Route.ComponentProps) {
           </section>
         )}
       </div>
+
+      {state.photos.length > 0 && (
+        <section className="mb-6">
+          <h2 className="mb-2 text-lg">Pictures</h2>
+          <ul className="flex flex-wrap gap-3">
+            {state.photos.map((one) => (
+              <li key={one.eventId} className="max-w-60">
+                {photos.includes(one.photo) ? (
+                  <a href={`/photos/${one.photo}`}>
+                    <img src={`/photos/${one.photo}`} alt={one.caption ?? "Picture of the work"} className="max-h-48 border border-line" loading="lazy" />
+                  </a>
+                ) : (
+                  <p className="panel p-3 text-sm">A picture that has not arrived yet: it is still on the device of {name(one.by)}.</p>
+                )}
+                {one.caption && <p className="text-sm wrap-anywhere">{one.caption}</p>}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
 
       <section className="grid gap-4 sm:grid-cols-2">
         <div className="panel p-4">
@@ -201,12 +256,41 @@ export default function Record({ loaderData }: Route.ComponentProps) {
       </section>
       <p className="figure mt-4 text-xs text-ink-soft">
         Sheet {run.id} · procedure {procedure.id} version {procedure.version}
+        {chain.map((entry) => (
+          <span key={entry.seq} className="block wrap-anywhere">
+            {entry.kind === "record" ? "Record" : "Addition"} no. {entry.seq} of the chain, SHA-256 {entry.hash}
+          </span>
+        ))}
       </p>
     </article>
   );
 }
 
-function StepResult({ one, name }: { one: SheetStep; name: (id: string) => string }) {
+/** A fact that reads otherwise: what it should be, and why. */
+function Correct({ eventId, field, was }: { eventId: string; field: "value" | "qty" | "text" | "lot"; was: string }) {
+  return (
+    <details className="no-print inline-block align-top text-sm">
+      <summary className="ml-1 inline-block min-h-8 underline decoration-dotted underline-offset-4" aria-label={`Correct ${was}`}>
+        correct
+      </summary>
+      <Form method="post" className="mt-1 mb-2 max-w-72 space-y-2 border-l-4 border-line pl-2">
+        <input type="hidden" name="ref" value={eventId} />
+        <input type="hidden" name="field" value={field} />
+        <label className="block">
+          <span className="block font-semibold">Should be, instead of {was}</span>
+          <input name="to" required className="field" inputMode={field === "value" || field === "qty" ? "decimal" : "text"} maxLength={4000} />
+        </label>
+        <label className="block">
+          <span className="block font-semibold">Why?</span>
+          <input name="why" required className="field" maxLength={1000} />
+        </label>
+        <button className="btn">Add the correction</button>
+      </Form>
+    </details>
+  );
+}
+
+function StepResult({ one, name, instruments }: { one: SheetStep; name: (id: string) => string; instruments: { [id: string]: string } }) {
   const limits = one.definition.kind === "measure" ? one.definition.limits : undefined;
   const out = (one.state?.readings ?? []).some((reading) => reading.verdict !== "in");
   return (
@@ -219,11 +303,31 @@ function StepResult({ one, name }: { one: SheetStep; name: (id: string) => strin
           <span className="figure">{one.state!.readings.map((reading) => `${reading.value}${reading.verdict === "in" ? "" : " !"}`).join(", ")}</span>
         </span>
       )}
+      {[...new Set((one.state?.readings ?? []).map((reading) => reading.stage))].length > 1 && (
+        <span className="block text-sm text-ink-soft">
+          as found <span className="figure">{stageValues(one, "as-found")}</span>, as left <span className="figure">{stageValues(one, "as-left")}</span>
+        </span>
+      )}
+      {[...new Set((one.state?.readings ?? []).flatMap((reading) => reading.instrument ?? []))].map((id) => (
+        <span key={id} className="block text-sm text-ink-soft">
+          with {instruments[id] ?? "an instrument that is not registered"}
+          {one.state!.readings.some((reading) => reading.instrument === id && reading.instrumentExpired) && (
+            <strong className="text-ink"> ! calibration expired</strong>
+          )}
+        </span>
+      ))}
       {(one.state?.readings ?? []).map((reading) => (
         <Corrections key={reading.eventId} list={reading.corrections} name={name} />
       ))}
     </>
   );
+}
+
+function stageValues(one: SheetStep, stage: "as-found" | "as-left"): string {
+  return one
+    .state!.readings.filter((reading) => reading.stage === stage)
+    .map((reading) => reading.value)
+    .join(", ");
 }
 
 function Corrections({ list, name }: { list: AppliedCorrection[]; name: (id: string) => string }) {

@@ -151,9 +151,9 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                 To the signatures
               </Link>
               <Link to={`/sheet/${run.id}/paper`} className="btn w-full">
-              Key in from paper
-            </Link>
-            <EndSheet log={log} />
+                Key in from paper
+              </Link>
+              <EndSheet log={log} />
             </div>
           </aside>
         </div>

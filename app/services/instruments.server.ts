@@ -25,6 +25,15 @@ export async function instrumentsOfKinds(kinds: readonly string[]): Promise<Inst
   return getDb().models.Instrument.findAll({ where: { kind: [...kinds], retiredAt: null }, order: [["code", "ASC"]], raw: true });
 }
 
+/** Number and name of instruments by id. */
+export async function instrumentNames(ids: readonly string[]): Promise<Record<string, string>> {
+  if (ids.length === 0) return {};
+  const rows = await getDb().select<{ id: string; name: string }>("SELECT id, CONCAT(code, ', ', name) AS name FROM instruments WHERE id IN (:ids)", {
+    ids: [...new Set(ids)],
+  });
+  return Object.fromEntries(rows.map((row) => [row.id, row.name]));
+}
+
 export async function addInstrument(actor: Actor, input: InstrumentInput, now: Date): Promise<string> {
   const id = uuidv7();
   await unlessTaken(input.code, () =>

@@ -44,6 +44,12 @@ export async function storeRunPhoto(runId: string, photoId: string, bytes: Uint8
   await db.models.Photo.bulkCreate([{ ...photo, id: photoId }], { ignoreDuplicates: true });
 }
 
+/** Which of these pictures are there already. */
+export async function arrivedPhotos(ids: readonly string[]): Promise<string[]> {
+  if (ids.length === 0) return [];
+  return (await getDb().select<{ id: string }>("SELECT id FROM photos WHERE id IN (:ids)", { ids })).map((row) => row.id);
+}
+
 export async function readPhoto(id: string): Promise<Pick<PhotoRow, "mime" | "bytes">> {
   const photo = await getDb().models.Photo.findByPk(id, { raw: true });
   if (!photo) throw new Refusal(404, "no-such-photo", "This picture does not exist.");

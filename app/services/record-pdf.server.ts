@@ -60,7 +60,11 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
   heading("Steps");
   for (const one of steps) {
     const limits = one.definition.kind === "measure" && one.definition.limits ? ` (allowed ${limitWords(one.definition.limits, one.definition.unit)})` : "";
-    const result = `${outcomeOf(one) || (one.settled ? "done" : "not settled")}${limits}`;
+    const used = [...new Set((one.state?.readings ?? []).flatMap((reading) => reading.instrument ?? []))].map(
+      (id) =>
+        `\nwith ${record.instruments[id] ?? "an unregistered instrument"}${one.state!.readings.some((reading) => reading.instrument === id && reading.instrumentExpired) ? ", calibration expired" : ""}`,
+    );
+    const result = `${outcomeOf(one) || (one.settled ? "done" : "not settled")}${limits}${used.join("")}`;
     const title = `${one.definition.title}${one.round > 1 ? ` (round ${one.round})` : ""}`;
     const columns = [width * 0.4, width * 0.36, width * 0.24] as const;
     const by = one.state?.by && one.state.at ? `${persons[one.state.by] ?? "unknown"}\n${siteTime(one.state.at, timeZone)}` : "";

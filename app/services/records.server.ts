@@ -1,6 +1,8 @@
 import { allRounds, foldRun, instantMs, type RunState, type SheetStep } from "@core";
 import { getDb } from "@db";
 import { getDuty, type DueRow } from "./due.server";
+import { instrumentNames } from "./instruments.server";
+import { arrivedPhotos } from "./photos.server";
 import { loadRun, type RunView } from "./runs.server";
 
 export interface RecordRow {
@@ -43,6 +45,12 @@ export interface RecordView extends RunView {
   next: { row: DueRow; because: string[] } | null;
   /** Events that were on their way when the technician signed. */
   lateEvents: number;
+  /** Instruments used, by id. */
+  instruments: Record<string, string>;
+  /** The record's entries in the chain: its own, then those of what was added later. */
+  chain: { seq: number; kind: string; hash: string }[];
+  /** Pictures that have arrived. */
+  photos: string[];
 }
 
 /** A closed sheet as a record: everything in it follows from the log. */
@@ -59,5 +67,8 @@ export async function loadRecord(runId: string, now: Date): Promise<RecordView> 
     steps: allRounds(view.procedure, state, { options: view.machine.options }),
     next: duty ? { row: duty.row, because: duty.assessed.because } : null,
     lateEvents: signed ? before - signed.eventCount : 0,
+    instruments: await instrumentNames(Object.values(state.steps).flatMap((at) => at.readings.flatMap((reading) => reading.instrument ?? []))),
+    chain: await getDb().select("SELECT seq, kind, hash FROM record_chain WHERE subject_id = :runId ORDER BY seq", { runId }),
+    photos: await arrivedPhotos(state.photos.map((one) => one.photo)),
   };
 }

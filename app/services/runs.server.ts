@@ -5,6 +5,7 @@ import {
   instantMs,
   missingSteps,
   runResults,
+  type Correction,
   type MachineFacts,
   type MissingStep,
   type Procedure,
@@ -275,7 +276,8 @@ async function settleRun(context: RunContext, now: Date, tx: Transaction): Promi
   );
   const results = runResults(procedure, state, { options });
   const common = { machineId: run.machineId, byPerson: closing.by, runId: run.id };
-  // A reading's id is its event's id: settling again adds only what came later.
+  // A reading's id is its event's id: settling again adds what came later, and takes over what was corrected. The value as
+  // it was first logged stays in the log.
   await db.models.MeterReading.bulkCreate(
     results.meterReadings.map((one) => ({
       ...common,
@@ -286,7 +288,7 @@ async function settleRun(context: RunContext, now: Date, tx: Transaction): Promi
       readAt: new Date(one.at),
       source: "run" as const,
     })),
-    { transaction: tx, ignoreDuplicates: true },
+    { transaction: tx, updateOnDuplicate: ["value"] },
   );
   await db.models.Reading.bulkCreate(
     results.readings.map((one) => ({
@@ -298,13 +300,13 @@ async function settleRun(context: RunContext, now: Date, tx: Transaction): Promi
       readOn: dayInZone(new Date(one.at), timeZone),
       readAt: new Date(one.at),
     })),
-    { transaction: tx, ignoreDuplicates: true },
+    { transaction: tx, updateOnDuplicate: ["value"] },
   );
   if (state.status === "signed") {
     await fillSlots(run, procedure, state, tx);
     await db.models.Completion.bulkCreate([{ id: run.id, planId: plan.id, machineId: run.machineId, doneOn, meters: results.meters, runId: run.id }], {
       transaction: tx,
-      ignoreDuplicates: true,
+      updateOnDuplicate: ["meters"],
     });
   }
   await assessMachine(run.machineId, now, tx);
@@ -355,6 +357,15 @@ export async function openRun(actor: Actor, planId: string, device: string, now:
 
 function event(actor: Actor, runId: string, device: string, at: Date, body: RunEventBody): RunEvent {
   return { id: uuidv7(), runId, at: at.toISOString(), by: actor.id, device, ...body };
+}
+
+/**
+ * Logs what reads otherwise than it was logged: the old value stays readable, a signed record gets an addition of its own in
+ * the chain of records.
+ */
+export async function correctFact(actor: Actor, runId: string, input: { ref: string; set: Correction; why: string }, now: Date): Promise<void> {
+  const { refused } = await storeEvents(actor, runId, [event(actor, runId, "browser", now, { type: "corrected", ...input })], now);
+  if (refused[0]) throw new Refusal(409, refused[0].code, refused[0].message);
 }
 
 export type CustomerSignature =

@@ -250,3 +250,11 @@ export const copyProcedureSchema = yup.object({
     .required("Give it a short name.")
     .max(80),
 });
+
+/** A correction of one logged fact. */
+export const correctionSchema = yup.object({
+  ref: yup.string().required().max(36),
+  field: yup.string().oneOf(["value", "qty", "text", "lot"]).required(),
+  to: yup.string().trim().required("Say what it should be.").max(4000),
+  why: reason.required("Say why: it stays beside the old value."),
+});

@@ -124,6 +124,7 @@ export const LAST_DONE: Record<string, number> = {
   "HH-8005 soft-serve-freezer-14-day": 4,
   "HH-1006 soft-serve-freezer-14-day": 9,
   "HH-4002 conveyor-oven-weekly": 9,
+  "HH-3004 flake-ice-maker-clean-sanitise": 371,
 };
 
 /** A machine that must not be used: found in the middle of a sheet that is still open. */
