@@ -109,7 +109,7 @@ export async function listProcedures(
   const words = (filter.q ?? "").trim().split(/\s+/).filter(Boolean).slice(0, 5);
   const fits = words.map(
     (_, i) =>
-      `AND (p.title LIKE :w${i} OR p.family LIKE :w${i} OR p.id LIKE :w${i} OR JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.steps[*].title') LIKE :w${i})`,
+      `AND (p.title LIKE :w${i} OR p.family LIKE :w${i} OR p.id LIKE :w${i} OR LOWER(JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.steps[*].title')) LIKE :w${i})`,
   );
   return getDb().select(
     `SELECT p.id, p.version, p.family, p.title, JSON_VALUE(p.body, '$.who') AS who,
@@ -118,7 +118,7 @@ export async function listProcedures(
      JOIN (SELECT id, MAX(version) AS version FROM procedures GROUP BY id) newest ON newest.id = p.id AND newest.version = p.version
      WHERE 1 = 1 ${filter.family ? "AND p.family = :family" : ""} ${fits.join(" ")}
      ORDER BY p.family, p.title LIMIT 500`,
-    { family: filter.family ?? "", ...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${likeText(word)}%`])) },
+    { family: filter.family ?? "", ...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${likeText(word.toLowerCase())}%`])) },
   );
 }
 

@@ -37,7 +37,7 @@ export async function openSheetsOf(personId: string): Promise<OpenSheet[]> {
     `SELECT r.id AS runId, r.opened_by AS openedBy, x.body, x.expanded, m.options, p.title, m.name AS machineName, m.tag AS machineTag, s.name AS siteName
      FROM runs r JOIN plans p ON p.id = r.plan_id JOIN procedures x ON x.id = r.procedure_id AND x.version = r.procedure_version
        JOIN machines m ON m.id = r.machine_id JOIN sites s ON s.id = m.site_id
-     WHERE r.status = 'open' AND r.held_by = :personId ORDER BY r.opened_at DESC LIMIT ${MOST}`,
+     WHERE r.status = 'open' AND r.held_by = :personId ORDER BY r.opened_at DESC, r.id DESC LIMIT ${MOST}`,
     { personId },
   );
   if (runs.length === 0) return [];

@@ -1,0 +1,32 @@
+import type { RunEvent, RunEventBody } from "@core";
+import { runningClocks } from "./visit-bar";
+
+let count = 0;
+const event = (minute: number, body: RunEventBody): RunEvent => ({
+  id: `e${++count}`,
+  runId: "r",
+  at: `2026-06-10T08:${String(minute).padStart(2, "0")}:00.000Z`,
+  by: "a",
+  device: "d",
+  ...body,
+});
+const on = { step: "soak", round: 1 };
+const clocks = { soak: { title: "Soak", minMinutes: 15, maxMinutes: 20 }, cool: { title: "Cool", minMinutes: 30 } };
+const steps = (events: RunEvent[]): string[] => runningClocks(clocks, events).map((one) => one.step);
+
+it("shows what runs, once, in whatever order it came", () => {
+  const started = event(1, { type: "timer-started", ...on });
+  expect(steps([started, started])).toEqual(["soak"]);
+  expect(steps([event(5, { type: "timer-stopped", ...on }), started])).toEqual([]);
+  expect(steps([event(5, { type: "undone", ref: started.id }), started])).toEqual([]);
+});
+it("starts a clock again whose stop was undone", () => {
+  const started = event(1, { type: "timer-started", ...on });
+  const stopped = event(5, { type: "timer-stopped", ...on });
+  expect(steps([started, stopped, event(6, { type: "undone", ref: stopped.id })])).toEqual(["soak"]);
+});
+it("ends a cool-down with the confirmation, and ignores clocks that the version does not have", () => {
+  const cool = { step: "cool", round: 1 };
+  expect(steps([event(1, { type: "timer-started", ...cool }), event(2, { type: "timer-started", step: "other", round: 1 })])).toEqual(["cool"]);
+  expect(steps([event(1, { type: "timer-started", ...cool }), event(32, { type: "safety-confirmed", ...cool })])).toEqual([]);
+});
