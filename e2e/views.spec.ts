@@ -18,6 +18,17 @@ const VIEWS = [
   "/stores",
   "/book",
   "/book/procedures",
+  "/book/procedures?q=nothing-like-this",
+  "/book/procedures/recirculating-chiller-strainer",
+  "/book/procedures/ride-on-sweeper-daily/paper",
+  "/book/procedures/ride-on-sweeper-daily/compare?from=2&to=2",
+  "/practice/slide-stainer-chambers",
+  "/book/instruments",
+  "/book/bench",
+  "/book/bench?tool=compatibility",
+  "/book/bench?tool=tightening",
+  "/book/bench?tool=battery",
+  "/book/bench?tool=control-chart",
   "/book/people",
   "/password",
   "/no-such-place",
@@ -37,7 +48,9 @@ for (const theme of ["light", "dark"] as const) {
     await signIn(page, "jonas");
     for (const [size, viewport] of Object.entries(SIZES)) {
       await page.setViewportSize(viewport);
-      for (const view of size === "laptop" ? VIEWS : ["/round", "/ahead", "/machines", "/book/people"]) {
+      for (const view of size === "laptop"
+        ? VIEWS
+        : ["/round", "/ahead", "/machines", "/book/people", "/book/bench?tool=dilution", "/book/procedures/ride-on-sweeper-daily"]) {
         await test.step(`${view}, ${size}`, async () => {
           await page.goto(view);
           await waitUntilReady(page);

@@ -1,14 +1,15 @@
 /** `npm run bench`: times of the core and of the services, warm, in one process, one request at a time. Reported, never asserted.
- * `npm run bench -- core` or `-- register` runs a part. */
+ * `npm run bench -- core`, `-- register` or `-- sheets` runs a part. */
+import { spawn } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import { startMariaDb } from "./lib/mariadb.mjs";
-import { checkNode, ensurePackages, runScript, say } from "./lib/prepare.mjs";
-import { ensureDebianPackages } from "./lib/system.mjs";
+import { checkNode, ensureBuild, ensurePackages, runScript, say } from "./lib/prepare.mjs";
+import { ensureDebianPackages, freePort } from "./lib/system.mjs";
 
 process.chdir(fileURLToPath(new URL("..", import.meta.url)));
 checkNode();
 say("Preparing");
-await ensureDebianPackages({ mariadbd: "mariadb-server" });
+await ensureDebianPackages({ mariadbd: "mariadb-server", chromium: "chromium" });
 await ensurePackages();
 const database = await startMariaDb(".data/bench", 33640, "hound_bench");
 try {
@@ -16,6 +17,39 @@ try {
   const wanted = process.argv.slice(2);
   if (wanted.length === 0 || wanted.includes("core")) runScript("scripts/bench.ts", [], env);
   if (wanted.length === 0 || wanted.includes("register")) runScript("scripts/bench-register.ts", [], env);
+  if (wanted.length === 0 || wanted.includes("sheets")) await withApp(env, (app) => runScript("scripts/bench-sheets.ts", [], app));
 } finally {
   await database.stop();
+}
+
+/** A schema of its own and one app process on it, as in production. */
+async function withApp(env, work) {
+  const { createConnection } = await import("mysql2/promise");
+  const connection = await createConnection(database.url());
+  await connection.query("DROP DATABASE IF EXISTS hound_sheets");
+  await connection.query("CREATE DATABASE hound_sheets CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
+  await connection.end();
+  const port = await freePort(7440);
+  const url = `http://127.0.0.1:${port}`;
+  const app = {
+    ...env,
+    DATABASE_URL: database.url("hound_sheets"),
+    PORT: String(port),
+    LOG_LEVEL: "warn",
+    SIGN_IN_PER_ADDRESS: "100000",
+    HOUND_BUILD_DIR: await ensureBuild(),
+  };
+  runScript("scripts/migrate.ts", [], app);
+  const server = spawn(process.execPath, ["server.js"], { stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...app } });
+  const answers = () =>
+    fetch(`${url}/healthz`).then(
+      (response) => response.ok,
+      () => false,
+    );
+  while (!(await answers())) await new Promise((resolve) => setTimeout(resolve, 100));
+  try {
+    await work({ ...app, BASE_URL: url });
+  } finally {
+    server.kill("SIGTERM");
+  }
 }

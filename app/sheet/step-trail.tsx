@@ -1,5 +1,6 @@
 import { clsx } from "clsx";
-import type { SheetStep, StepRef } from "@core";
+import { memo, useCallback, useEffect, useRef } from "react";
+import type { SheetStep, StepRef, StepStatus } from "@core";
 import { outcomeOf } from "./step-outcome";
 
 const MARKS = { done: "✓", skipped: "–", "not-applicable": "/", running: "•", open: "" } as const;
@@ -18,45 +19,86 @@ export function StepTrail({
   unsent: ReadonlySet<string>;
   onOpen: (step: SheetStep) => void;
 }) {
+  const latest = useRef({ steps, onOpen });
+  useEffect(() => {
+    latest.current = { steps, onOpen };
+  });
+  const open = useCallback((i: number) => latest.current.onOpen(latest.current.steps[i]!), []);
   return (
     <ol className="space-y-px">
-      {steps.map((one, i) => {
-        const status = one.state?.status ?? "open";
-        const isNext = next.some((ref) => ref.step === one.step && ref.round === one.round);
-        const isShown = shown?.step === one.step && shown.round === one.round;
-        const waits = one.state?.lastEventId != null && unsent.has(one.state.lastEventId);
-        return (
-          <li key={one.step}>
-            <button
-              type="button"
-              onClick={() => onOpen(one)}
-              aria-current={isShown ? "step" : undefined}
-              className={clsx(
-                "flex min-h-11 w-full items-start gap-2 border-l-4 px-2 py-1.5 text-left text-sm",
-                isShown ? "border-tan-fill bg-surface font-semibold" : "border-transparent hover:bg-surface",
-                !isNext && status === "open" && "text-ink-soft",
-              )}
-            >
-              <span
-                aria-hidden="true"
-                className={clsx(
-                  "figure mt-0.5 grid size-5 shrink-0 place-items-center rounded-full border text-xs",
-                  status === "done" ? "border-fill bg-fill text-on-fill" : "border-current",
-                )}
-              >
-                {MARKS[status] || i + 1}
-              </span>
-              <span className="min-w-0 wrap-anywhere">
-                {one.definition.title}
-                <span className="sr-only">, {status.replace("-", " ")}</span>
-                {one.round > 1 && <span className="text-ink-soft"> · round {one.round}</span>}
-                <span className="block font-normal text-ink-soft">{outcomeOf(one)}</span>
-                {waits && <span className="block font-semibold">not sent yet</span>}
-              </span>
-            </button>
-          </li>
-        );
-      })}
+      {steps.map((one, i) => (
+        <Row
+          key={one.step}
+          place={i}
+          title={one.definition.title}
+          area={one.definition.area !== steps[i - 1]?.definition.area ? (one.definition.area ?? null) : null}
+          status={one.state?.status ?? "open"}
+          round={one.round}
+          outcome={outcomeOf(one)}
+          isNext={next.some((ref) => ref.step === one.step && ref.round === one.round)}
+          isShown={shown?.step === one.step && shown.round === one.round}
+          waits={one.state?.lastEventId != null && unsent.has(one.state.lastEventId)}
+          onOpen={open}
+        />
+      ))}
     </ol>
   );
 }
+
+// Plain values only: on a sheet of a hundred steps a tap draws the two rows that it changes, not all of them.
+const Row = memo(function Row({
+  place,
+  title,
+  area,
+  status,
+  round,
+  outcome,
+  isNext,
+  isShown,
+  waits,
+  onOpen,
+}: {
+  place: number;
+  title: string;
+  area: string | null;
+  status: StepStatus;
+  round: number;
+  outcome: string;
+  isNext: boolean;
+  isShown: boolean;
+  waits: boolean;
+  onOpen: (place: number) => void;
+}) {
+  return (
+    <li>
+      {area !== null && <p className="mt-2 px-2 text-sm font-bold">{area}</p>}
+      <button
+        type="button"
+        onClick={() => onOpen(place)}
+        aria-current={isShown ? "step" : undefined}
+        className={clsx(
+          "flex min-h-11 w-full items-start gap-2 border-l-4 px-2 py-1.5 text-left text-sm",
+          isShown ? "border-tan-fill bg-surface font-semibold" : "border-transparent hover:bg-surface",
+          !isNext && status === "open" && "text-ink-soft",
+        )}
+      >
+        <span
+          aria-hidden="true"
+          className={clsx(
+            "figure mt-0.5 grid size-5 shrink-0 place-items-center rounded-full border text-xs",
+            status === "done" ? "border-fill bg-fill text-on-fill" : "border-current",
+          )}
+        >
+          {MARKS[status] || place + 1}
+        </span>
+        <span className="min-w-0 wrap-anywhere">
+          {title}
+          <span className="sr-only">, {status.replace("-", " ")}</span>
+          {round > 1 && <span className="text-ink-soft"> · round {round}</span>}
+          <span className="block font-normal text-ink-soft">{outcome}</span>
+          {waits && <span className="block font-semibold">not sent yet</span>}
+        </span>
+      </button>
+    </li>
+  );
+});

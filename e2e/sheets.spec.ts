@@ -1,0 +1,185 @@
+import { expect, test, type Page } from "@playwright/test";
+import { allSent, expectAccessible, makeSafe, openSheet, PASSWORD, signIn, step, tap, waitUntilReady } from "./helpers/app";
+
+const PICTURE = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAIAAAACCAIAAAD91JpzAAAAFklEQVR4nGO8c+cOAwMDEwMDAwMDAwAkBgMhPzJTQwAAAABJRU5ErkJggg==", "base64");
+
+/** The ice maker's sheet up to the rinse between acid and chlorine. */
+async function cleanedWithAcid(page: Page, tag: string, filter: boolean): Promise<void> {
+  await openSheet(page, tag, "Clean, sanitise and check the bearings");
+  await makeSafe(page);
+  await tap(page, "As it should be");
+  if (filter) await tap(page, "Done");
+  await page.getByLabel("Reading").fill("0.005");
+  await tap(page, "Log the reading");
+  await step(page, "Fill with cleaner to overflow");
+  await tap(page, "Done");
+  await tap(page, "Start the clock");
+  await step(page, "Wipe panels and door meanwhile");
+  await tap(page, "Done");
+  await page.clock.fastForward(16 * 60_000);
+  await tap(page, "Stop the clock");
+  await step(page, "Freeze the cleaner out");
+  await tap(page, "Done");
+  await tap(page, "Clean");
+  await step(page, "Rinse before the sanitiser");
+}
+
+test("chlorine after acid is blocked while the rinse was skipped", async ({ page }) => {
+  await page.clock.install();
+  await signIn(page, "tove");
+  await cleanedWithAcid(page, "HH-6005", false);
+  await tap(page, "Skip");
+  await page.getByLabel("Why is it skipped?").fill("In a hurry");
+  await tap(page, "Skip it");
+  await step(page, "Make up sanitiser, 200 ppm");
+  await expect(page.getByRole("alert").filter({ hasText: "Chlorine gas is set free" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Made up and labelled" })).toHaveCount(0);
+  await expectAccessible(page);
+  // The rinse done after all: its skipping is taken back.
+  await tap(page, /^Undo/);
+  await step(page, "Rinse before the sanitiser");
+  for (let i = 0; i < 3; i++) await tap(page, "One rinse more");
+  await step(page, "Make up sanitiser, 200 ppm");
+  await page.getByLabel(/strength today/).fill("2");
+  await expect(page.getByText("500 mL (2.11 US cup)")).toBeVisible();
+  await page.getByText("Why?").click();
+  await expect(page.getByText(/stock volume × its strength/)).toBeVisible();
+  await tap(page, "Made up and labelled");
+  await step(page, "Fill with sanitiser to overflow");
+  await allSent(page);
+});
+
+test("two machines at once: every clock in sight, a switch is one tap, the maximum is warned of", async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.clock.install();
+  await signIn(page, "mira");
+  await openSheet(page, "HH-1011", "Chambers after a run");
+  await makeSafe(page);
+  await page.getByLabel("Reading").fill("12");
+  await tap(page, "Log the reading");
+  for (const title of ["Chambers out", "Rinse the chambers in tap water"]) {
+    await step(page, title);
+    await tap(page, "Done");
+  }
+  await tap(page, "Made up and labelled");
+  await tap(page, "Start the clock");
+  await expect(page.getByRole("timer")).toContainText("not before 15 min");
+  await allSent(page);
+
+  await openSheet(page, "HH-1006", "Strip-down, every 14 days");
+  const hands = page.getByRole("region", { name: "Sheets in your hands" });
+  await expect(hands).toContainText("Plankton stainer: Soak in 1 % chlorine");
+  await page.clock.fastForward(18.5 * 60_000);
+  await expect(hands).toContainText("! take it out now: at most 20 min");
+  await expectAccessible(page);
+  await hands.getByRole("link", { name: /Soak in 1 % chlorine/ }).click();
+  await step(page, "Wipe the probe arm meanwhile");
+  await page.clock.fastForward(2 * 60_000);
+  await expect(page.getByRole("timer")).toContainText("past the maximum of 20 min");
+  await hands.getByRole("link", { name: /Soft-serve freezer café/ }).click();
+  await step(page, "Make it safe");
+
+  // A colleague goes on with it.
+  await tap(page, "Hand over");
+  await page.getByLabel("Who goes on with it?").selectOption({ label: "Tove Sand" });
+  await page.getByRole("dialog").getByRole("button", { name: "Hand over" }).click();
+  await expect(page.getByText("This sheet is in a colleague's hands now")).toBeVisible();
+  await allSent(page);
+});
+
+test("an unsafe machine is out of service until a lead signs it back", async ({ page, browser }) => {
+  await signIn(page, "mira");
+  await openSheet(page, "HH-6002", "Walk-round and brooms");
+  await makeSafe(page);
+  await page.getByLabel("Reading").fill("655");
+  await tap(page, "Log the reading");
+  await step(page, "Safety functions");
+  await tap(page, "Not so");
+  await page.getByLabel("What is wrong?").fill("Seat switch does not stop it");
+  await tap(page, "Out of service");
+  await allSent(page);
+  await page.goto("/round");
+  await page.getByRole("link", { name: "Yard sweeper" }).first().click();
+  await expect(page.getByRole("heading", { name: "! Out of service" })).toBeVisible();
+  await expect(page.getByText("Nobody runs it until a lead returns it to service.")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Return to service" })).toHaveCount(0);
+
+  const lead = await (await browser.newContext()).newPage();
+  await signIn(lead, "jonas");
+  await lead.goto(page.url());
+  await expectAccessible(lead);
+  await lead.getByLabel(/What was put right/).fill("New seat switch, stopped three times");
+  await lead.getByLabel("Your password").fill("wrong");
+  await tap(lead, "Return to service");
+  await expect(lead.getByText("This is not your password. The machine stays out of service.")).toBeVisible();
+  await lead.getByLabel("Your password").fill(PASSWORD);
+  await tap(lead, "Return to service");
+  await expect(lead.getByText(/returned to service by Jonas Rock/)).toBeVisible();
+  await lead.goto("/round");
+  await expect(lead.getByText("Seat switch does not stop it")).toHaveCount(0);
+});
+
+test("an expired instrument is flagged, a finding has its picture, and the record takes a correction", async ({ page }) => {
+  await signIn(page, "mira");
+  await openSheet(page, "HH-4003", "Inside, drain and doors");
+  await makeSafe(page);
+  await page.getByRole("button", { name: /Inside temperature/ }).click();
+  await expect(page.getByText("Earlier steps come first.")).toBeVisible();
+  await page.getByLabel("Measured with").waitFor({ state: "detached" });
+  await tap(page, "Back to where the work is");
+  await tap(page, "Made up and labelled");
+  await tap(page, "Done");
+  for (let i = 0; i < 3; i++) await tap(page, "As it should be");
+  await step(page, "Inside temperature");
+  await page.getByLabel("Measured with").selectOption({ label: "T-02, Probe thermometer, van 2" });
+  await expect(page.getByRole("alert").filter({ hasText: "Its calibration was due" })).toBeVisible();
+  await page.getByLabel("Reading").fill("4.5");
+  await tap(page, "Log the reading");
+  await tap(page, "Finding");
+  await page.getByLabel("What did you find?").fill("Door seal split at the hinge");
+  await page.getByLabel("Picture, if it helps").setInputFiles({ name: "seal.png", mimeType: "image/png", buffer: PICTURE });
+  await tap(page, "Log the finding");
+  await tap(page, "As expected");
+  await step(page, "Every step is settled.");
+  await allSent(page);
+  await page.getByRole("link", { name: "Sign", exact: true }).click();
+  await page.getByText("Name typed").click();
+  await page.getByLabel("Customer's name").fill("Kitchen");
+  await page.getByLabel("Your password").fill(PASSWORD);
+  await tap(page, "Sign the sheet");
+
+  await expect(page.getByText("with T-02, Probe thermometer, van 2")).toBeVisible();
+  await expect(page.getByText("calibration expired")).toBeVisible();
+  await expect(page.getByRole("img", { name: "Door seal split at the hinge" })).toBeVisible();
+  await page.locator("summary", { hasText: "correct" }).first().click();
+  await page
+    .getByLabel(/Should be, instead of/)
+    .first()
+    .fill("3.5");
+  await page.getByLabel("Why?").first().fill("Misread the display");
+  await page.getByRole("button", { name: "Add the correction" }).first().click();
+  await expect(page.getByText("Corrected by Mira Holt: was 4.5, Misread the display")).toBeVisible();
+  await expect(page.getByText(/Addition no\. \d+ of the chain/)).toBeVisible();
+  await expectAccessible(page);
+});
+
+test("a paper sheet's results are keyed in from field to field", async ({ page }) => {
+  await signIn(page, "tove");
+  await openSheet(page, "HH-2007", "At each ribbon change");
+  await page.getByRole("link", { name: "Key in from paper" }).click();
+  await waitUntilReady(page);
+  const now = new Date();
+  const local = (minutesAgo: number): string => new Date(now.getTime() - minutesAgo * 60_000 - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+  await page.getByLabel("Worked from").fill(local(40));
+  await page.getByLabel("until").fill(local(10));
+  await page.getByLabel("until").press("Enter");
+  for (let i = 0; i < 9; i++) {
+    await page.keyboard.type("x");
+    await page.keyboard.press("Enter");
+  }
+  await page.keyboard.type("x");
+  await expectAccessible(page);
+  await tap(page, "Log all of it");
+  await step(page, "Every step is settled.");
+  await allSent(page);
+});
