@@ -54,7 +54,7 @@ test("a whole sheet by keyboard alone", async ({ page }) => {
   await reach(page, /strength today$/, null);
   await page.keyboard.press("Control+A");
   await page.keyboard.type("4");
-  await expect(page.getByText("125 mL")).toBeVisible();
+  await expect(page.getByText("125 mL (4.23 US fl oz)")).toBeVisible();
   await reach(page, /^Made up and labelled$/);
   await step(page, "Soak in 1 % chlorine");
   await reach(page, /^Start the clock$/);

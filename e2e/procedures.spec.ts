@@ -3,7 +3,7 @@ import { expectAccessible, makeSafe, signIn, step, tap, waitUntilReady } from ".
 
 test("a technician edits a draft with the linter beside it and tries it; a lead publishes it with a reason", async ({ page }) => {
   await signIn(page, "mira");
-  await page.goto("/book/procedures?q=pointing ball");
+  await page.goto("/book/procedures?q=ball calibration");
   await page.getByRole("link", { name: "Scanner: ball and calibration" }).click();
   await tap(page, "Edit a draft");
   await waitUntilReady(page);
@@ -35,7 +35,7 @@ test("a technician edits a draft with the linter beside it and tries it; a lead 
 
   await page.getByLabel("Kind of the new step").selectOption("wait");
   await tap(page, "Add");
-  await page.getByLabel("Title").fill("Let it dry");
+  await page.getByRole("textbox", { name: "Title" }).fill("Let it dry");
   await page.getByLabel("At least, minutes").fill("");
   await expect(page.getByText(/waits without a time/)).toBeVisible();
   await page.getByLabel("At least, minutes").fill("2");
@@ -91,12 +91,12 @@ test("the bench computes, in both systems of units, and says why", async ({ page
   await page.goto("/book/bench");
   await waitUntilReady(page);
   await page.getByLabel("Stock's strength today").fill("6");
-  await page.getByLabel("Wanted").fill("200");
+  await page.getByRole("textbox", { name: "Wanted" }).fill("200");
   await page.getByLabel("Finished solution").fill("10");
   await expect(page.getByText("33.3 mL (1.13 US fl oz)")).toBeVisible();
   await page.getByText("US units").click();
   await page.getByLabel("Finished solution").fill("1");
-  await page.getByLabel("Wanted").fill("70000");
+  await page.getByRole("textbox", { name: "Wanted" }).fill("70000");
   await expect(page.getByText(/weaker than the 70000 ppm wanted/)).toBeVisible();
   await page.getByRole("link", { name: "May they meet?" }).click();
   await expect(page.getByText(/Never together/)).toBeVisible();

@@ -1,7 +1,6 @@
 import { expect, test, type Page } from "@playwright/test";
+import sharp from "sharp";
 import { allSent, expectAccessible, makeSafe, openSheet, PASSWORD, signIn, step, tap, waitUntilReady } from "./helpers/app";
-
-const PICTURE = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAIAAAACCAIAAAD91JpzAAAAFklEQVR4nGO8c+cOAwMDEwMDAwMDAwAkBgMhPzJTQwAAAABJRU5ErkJggg==", "base64");
 
 /** The ice maker's sheet up to the rinse between acid and chlorine. */
 async function cleanedWithAcid(page: Page, tag: string, filter: boolean): Promise<void> {
@@ -41,7 +40,7 @@ test("chlorine after acid is blocked while the rinse was skipped", async ({ page
   for (let i = 0; i < 3; i++) await tap(page, "One rinse more");
   await step(page, "Make up sanitiser, 200 ppm");
   await page.getByLabel(/strength today/).fill("2");
-  await expect(page.getByText("500 mL (2.11 US cup)")).toBeVisible();
+  await expect(page.getByText("50 mL (1.69 US fl oz)")).toBeVisible();
   await page.getByText("Why?").click();
   await expect(page.getByText(/stock volume × its strength/)).toBeVisible();
   await tap(page, "Made up and labelled");
@@ -137,13 +136,20 @@ test("an expired instrument is flagged, a finding has its picture, and the recor
   await tap(page, "Log the reading");
   await tap(page, "Finding");
   await page.getByLabel("What did you find?").fill("Door seal split at the hinge");
-  await page.getByLabel("Picture, if it helps").setInputFiles({ name: "seal.png", mimeType: "image/png", buffer: PICTURE });
+  const choose = page.getByLabel("Picture, if it helps");
+  await choose.setInputFiles({ name: "seal.png", mimeType: "image/png", buffer: Buffer.from("no picture at all") });
+  await tap(page, "Log the finding");
+  await expect(page.getByText("This file is no picture that can be read.")).toBeVisible();
+  const buffer = await sharp({ create: { width: 1200, height: 900, channels: 3, background: "tan" } })
+    .png()
+    .toBuffer();
+  await choose.setInputFiles({ name: "seal.png", mimeType: "image/png", buffer });
   await tap(page, "Log the finding");
   await tap(page, "As expected");
   await step(page, "Every step is settled.");
   await allSent(page);
   await page.getByRole("link", { name: "Sign", exact: true }).click();
-  await page.getByText("Name typed").click();
+  await page.getByText("Name typed", { exact: true }).click();
   await page.getByLabel("Customer's name").fill("Kitchen");
   await page.getByLabel("Your password").fill(PASSWORD);
   await tap(page, "Sign the sheet");

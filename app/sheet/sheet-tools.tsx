@@ -209,6 +209,7 @@ const SEVERITIES = [
 
 function FindingDialog({ runId, one, log }: { runId: string; one: SheetStep | null; log: (...bodies: RunEventBody[]) => void }) {
   const [photo, setPhoto] = useState<File | null>(null);
+  const [problem, setProblem] = useState("");
   const [open, setOpen] = useState(false);
   const [text, setText] = useState("");
   const [severity, setSeverity] = useState<(typeof SEVERITIES)[number][0]>("minor");
@@ -221,11 +222,18 @@ function FindingDialog({ runId, one, log }: { runId: string; one: SheetStep | nu
           if (!ready) return;
           const on = one ? { step: one.step, round: one.round } : {};
           const finding = { type: "finding", text: text.trim(), severity, ...on } as const;
-          if (photo) void keepPhoto(runId, photo).then((id) => log(finding, { type: "photo", photo: id, ...on, caption: text.trim().slice(0, 400) }));
-          else log(finding);
-          setText("");
-          setPhoto(null);
-          setOpen(false);
+          const done = (...bodies: RunEventBody[]): void => {
+            log(...bodies);
+            setText("");
+            setPhoto(null);
+            setProblem("");
+            setOpen(false);
+          };
+          if (!photo) return done(finding);
+          void keepPhoto(runId, photo).then(
+            (id) => done(finding, { type: "photo", photo: id, ...on, caption: text.trim().slice(0, 400) }),
+            () => setProblem(NO_PICTURE),
+          );
         }}
       >
         <label htmlFor="finding" className="mb-1 block font-semibold">
@@ -253,6 +261,9 @@ function FindingDialog({ runId, one, log }: { runId: string; one: SheetStep | nu
           className="field py-2"
           onChange={(event) => setPhoto(event.target.files?.[0] ?? null)}
         />
+        <p role={problem ? "alert" : undefined} className="font-semibold">
+          {problem && `! ${problem}`}
+        </p>
         <div className="mt-4 flex gap-2">
           <button type="submit" className="btn btn-main" aria-disabled={!ready}>
             Log the finding
@@ -264,30 +275,47 @@ function FindingDialog({ runId, one, log }: { runId: string; one: SheetStep | nu
   );
 }
 
-/** Makes a picture smaller and keeps it until it is sent: its id. */
+const NO_PICTURE = "This file is no picture that can be read. Take a JPEG or PNG.";
+
+/** Makes a picture smaller and keeps it until it is sent: its id. Rejects what the browser cannot read as a picture. */
 async function keepPhoto(runId: string, file: File): Promise<string> {
   const id = uuidv7();
-  photoOutbox.add({ id, runId, bytes: await shrinkPhoto(file).catch(() => file) });
+  photoOutbox.add({ id, runId, bytes: await shrinkPhoto(file) });
   return id;
 }
 
 /** A picture of what is in front of you, on the step it belongs to. */
 function PhotoButton({ runId, one, log }: { runId: string; one: SheetStep | null; log: (...bodies: RunEventBody[]) => void }) {
+  const [problem, setProblem] = useState("");
   return (
-    <label className="btn cursor-pointer focus-within:outline-3 focus-within:outline-offset-2 focus-within:outline-(--tan)">
-      Picture
-      <input
-        type="file"
-        accept="image/jpeg,image/png,image/webp"
-        capture="environment"
-        className="sr-only"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = "";
-          if (file) void keepPhoto(runId, file).then((photo) => log({ type: "photo", photo, ...(one ? { step: one.step, round: one.round } : {}) }));
-        }}
-      />
-    </label>
+    <>
+      <label className="btn cursor-pointer focus-within:outline-3 focus-within:outline-offset-2 focus-within:outline-(--tan)">
+        Picture
+        <input
+          type="file"
+          accept="image/jpeg,image/png,image/webp"
+          capture="environment"
+          className="sr-only"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            event.target.value = "";
+            if (!file) return;
+            void keepPhoto(runId, file).then(
+              (photo) => {
+                setProblem("");
+                log({ type: "photo", photo, ...(one ? { step: one.step, round: one.round } : {}) });
+              },
+              () => setProblem(NO_PICTURE),
+            );
+          }}
+        />
+      </label>
+      {problem && (
+        <p role="alert" className="w-full font-semibold">
+          ! {problem}
+        </p>
+      )}
+    </>
   );
 }
 
