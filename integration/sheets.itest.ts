@@ -3,7 +3,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { RunEvent } from "@core";
 import { getDb } from "@db";
 import type { Actor } from "~/services/actor";
-import { dropDraft, getDraft, listDrafts, publishDraft, saveDraft, startDraft, versionsOf } from "~/services/drafts.server";
+import { dropDraft, getDraft, importDraft, listDrafts, publishDraft, saveDraft, startDraft, versionsOf, writtenVersion } from "~/services/drafts.server";
 import { listDue, listMachineDuties } from "~/services/due.server";
 import { storePastSheets } from "~/services/history.server";
 import { clearHold, heldAmong, holdsOf, openHolds } from "~/services/holds.server";
@@ -256,6 +256,15 @@ describe("drafts", () => {
       { version: 1, by: null },
     ]);
     await expect(getDraft(id)).rejects.toMatchObject({ status: 404 });
+  });
+
+  it("come in as JSON as they went out, as the next version, and not when they are none", async () => {
+    const out = await writtenVersion("card-printer-fan", null);
+    const id = await importDraft(ada, JSON.stringify({ ...out, title: "From elsewhere" }), NOW);
+    expect((await getDraft(id)).body).toEqual({ ...out, title: "From elsewhere", version: 2 });
+    await dropDraft(ada, id, NOW);
+    await expect(importDraft(ada, "no JSON", NOW)).rejects.toMatchObject({ code: "not-json" });
+    await expect(importDraft(ada, JSON.stringify({ ...out, steps: [] }), NOW)).rejects.toMatchObject({ code: "not-valid" });
   });
 
   it("can begin as a copy for a model, and be thrown away", async () => {

@@ -1,7 +1,10 @@
-import { Form, Link } from "react-router";
+import { data, Form, Link, redirect } from "react-router";
+import { Notice } from "~/components/notice";
 import { FAMILIES, FamilyGlyph, familyName } from "~/components/family-glyph";
-import { listDrafts } from "~/services/drafts.server";
+import { importDraft, listDrafts, MAX_DRAFT_LENGTH } from "~/services/drafts.server";
 import { listProcedures } from "~/services/procedures.server";
+import { Refusal } from "~/services/refusal";
+import { actorOf } from "~/session.server";
 import type { Route } from "./+types/procedures";
 
 export const meta: Route.MetaFunction = () => [{ title: "Procedures – Humble Hound" }];
@@ -12,7 +15,20 @@ export async function loader({ request }: Route.LoaderArgs) {
   return { procedures: await listProcedures({ q, family }), drafts: await listDrafts(), q: q ?? "", family: family ?? "" };
 }
 
-export default function Procedures({ loaderData }: Route.ComponentProps) {
+/** Takes a procedure in the open format: it begins as a draft, with the linter beside it. */
+export async function action({ request, context }: Route.ActionArgs) {
+  const file = (await request.formData()).get("file");
+  if (!(file instanceof File) || file.size === 0) return data({ problem: "Choose a procedure's JSON file." }, { status: 422 });
+  if (file.size > MAX_DRAFT_LENGTH * 2) return data({ problem: "This file is too large for a procedure." }, { status: 413 });
+  try {
+    return redirect(`/book/drafts/${await importDraft(actorOf(context), await file.text(), new Date())}`);
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ problem: error.message }, { status: error.status });
+  }
+}
+
+export default function Procedures({ loaderData, actionData }: Route.ComponentProps) {
   const { procedures, drafts, q, family } = loaderData;
   return (
     <div className="max-w-4xl">
@@ -42,6 +58,19 @@ export default function Procedures({ loaderData }: Route.ComponentProps) {
         </div>
         <button className="btn">Show</button>
       </Form>
+      <details className="mb-4" open={actionData?.problem !== undefined}>
+        <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">Take in a procedure as JSON</summary>
+        {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+        <Form method="post" encType="multipart/form-data" className="mt-2 flex flex-wrap items-end gap-3">
+          <div>
+            <label htmlFor="file" className="mb-1 block font-semibold">
+              File in the open format
+            </label>
+            <input id="file" name="file" type="file" accept="application/json,.json" className="field py-2" />
+          </div>
+          <button className="btn">Begin a draft with it</button>
+        </Form>
+      </details>
       {drafts.length > 0 && (
         <section aria-labelledby="drafts" className="mb-5">
           <h2 id="drafts" className="mb-1 text-lg">

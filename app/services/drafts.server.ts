@@ -3,6 +3,7 @@ import { lintProcedure, type Procedure } from "@core";
 import { getDb, type ProcedureDraftRow } from "@db";
 import type { Actor } from "./actor";
 import { audit } from "./machine-access.server";
+import { parseProcedure } from "./procedure-schema.server";
 import { checkedProcedure, publishProcedures, wholeProcedure } from "./procedures.server";
 import { Refusal } from "./refusal";
 
@@ -73,6 +74,24 @@ export async function startDraft(actor: Actor, procedureId: string, copy: { id: 
     changedAt: now,
     revision: 1,
   });
+  return id;
+}
+
+/** Begins a draft from a procedure in the open format; its version becomes the next free one. */
+export async function importDraft(actor: Actor, raw: string, now: Date): Promise<string> {
+  if (raw.length > MAX_DRAFT_LENGTH) throw new Refusal(413, "too-long", `A procedure holds at most ${MAX_DRAFT_LENGTH / 1000} kB.`);
+  let parsed: unknown;
+  try {
+    parsed = JSON.parse(raw);
+  } catch {
+    throw new Refusal(422, "not-json", "This file is no JSON. Take one that was downloaded from a procedure's page.");
+  }
+  const procedure = parseProcedure(parsed);
+  const [newest] = await getDb().select<{ version: number | null }>("SELECT MAX(version) AS version FROM procedures WHERE id = :id", { id: procedure.id });
+  const baseVersion = newest?.version ?? 0;
+  const id = uuidv7();
+  const body = { ...procedure, version: baseVersion + 1 };
+  await getDb().models.ProcedureDraft.create({ id, procedureId: body.id, baseVersion, body, byPerson: actor.id, madeAt: now, changedAt: now, revision: 1 });
   return id;
 }
 
