@@ -167,7 +167,7 @@ async function loadYear(actors: Map<string, Actor>): Promise<void> {
       lastDone: LAST_DONE[`${tag} ${row.procedureId}`],
     }));
     const slots: NonNullable<MachineFacts["slots"]> = {};
-    for (const past of pastYear({ id: first.machineId, facts: { options: first.options }, seed }, plans)) {
+    for (const past of pastYear({ id: first.machineId, facts: { options: first.options }, seed, told: toldMeters(tag, procedures) }, plans)) {
       if (past.procedure.who === "operator") {
         ticked.push({
           id: uuidv7(),
@@ -186,6 +186,22 @@ async function loadYear(actors: Map<string, Actor>): Promise<void> {
   sheets.sort((a, b) => (a.events.at(-1)!.at < b.events.at(-1)!.at ? -1 : 1));
   await storePastSheets(sheets, now);
   await db.models.Completion.bulkCreate(ticked);
+}
+
+/** Meter values that the story tells of a machine, oldest first. */
+function toldMeters(tag: string, procedures: ReadonlyMap<string, Procedure>): Record<string, { daysAgo: number; value: number }[]> {
+  const told: Record<string, { daysAgo: number; value: number }[]> = {};
+  const add = (meter: string, days: number, value: number): void => void (told[meter] ??= []).push({ daysAgo: days, value });
+  for (const one of METERS) if (one.tag === tag) for (const [days, value] of one.readings) add(one.meter, days, value);
+  for (const run of RUNS) {
+    if (run.tag !== tag) continue;
+    for (const step of procedures.get(run.procedure)?.steps ?? []) {
+      const value = step.kind === "measure" && step.meter ? run.script?.readings?.[step.reading]?.[0] : undefined;
+      if (step.kind === "measure" && value !== undefined) add(step.meter!, run.daysAgo, value);
+    }
+  }
+  for (const list of Object.values(told)) list.sort((a, b) => b.daysAgo - a.daysAgo);
+  return told;
 }
 
 /** One sheet of the past, signed; `slots` are brought up to what it fitted. */

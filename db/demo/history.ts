@@ -26,9 +26,18 @@ const WEEKLY_SHEETS = 20;
  * A year of sheets for one machine, invented and the same for the same seed: every duty at about its interval, readings that
  * drift towards their limits and are put right when they pass them, meters that run.
  */
-export function pastYear(machine: { id: string; facts: MachineFacts; seed: number }, plans: readonly HistoryPlan[]): PastRun[] {
+export function pastYear(
+  machine: {
+    id: string;
+    facts: MachineFacts;
+    seed: number;
+    /** Meter values that the story tells, with which the year's readings go together. */
+    told?: Record<string, { daysAgo: number; value: number }[]>;
+  },
+  plans: readonly HistoryPlan[],
+): PastRun[] {
   const random = generator(machine.seed);
-  const drift = new Drift(random);
+  const drift = new Drift(random, machine.told ?? {});
   const days = new Map(plans.map(({ procedure, lastDone }) => [procedure.id, daysOf(procedure, random, lastDone)]));
   for (const { procedure } of plans) {
     // A second half is done on the day after its first.
@@ -117,8 +126,11 @@ class Drift {
   readonly #since = new Map<string, number>();
   readonly #meters = new Map<string, number>();
 
-  constructor(random: () => number) {
+  readonly #told: Record<string, { daysAgo: number; value: number }[]>;
+
+  constructor(random: () => number, told: Record<string, { daysAgo: number; value: number }[]>) {
     this.#random = random;
+    this.#told = told;
   }
 
   readings(procedure: Procedure, day: number): Record<string, number[]> {
@@ -132,6 +144,13 @@ class Drift {
   }
 
   #meter(meter: string, day: number): number {
+    const told = this.#told[meter];
+    if (told && told.length > 0) {
+      const [first, last] = [told[0]!, told[told.length - 1]!];
+      const days = first.daysAgo - last.daysAgo;
+      const perDay = days > 0 ? Math.max(0, last.value - first.value) / days : 0;
+      return Math.max(0, Math.round(last.value - perDay * (YEAR - last.daysAgo - day)));
+    }
     const start = this.#meters.get(meter) ?? Math.round(200 + this.#random() * 2000);
     this.#meters.set(meter, start);
     return Math.round(start + (PER_DAY[meter] ?? 3) * day);
