@@ -1,4 +1,4 @@
-import { parseProcedure } from "~/services/procedure-schema.server";
+import Ajv2020 from "ajv/dist/2020";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Procedure, Step } from "@core";
@@ -7,6 +7,10 @@ import { mendsOf } from "./lint-panel";
 import { STEP_KINDS } from "./step-words";
 
 const procedure = JSON.parse(readFileSync(join(__dirname, "../../procedures/own-duty.json"), "utf8")) as Procedure;
+
+const isProcedure = new Ajv2020({ strict: true, allowUnionTypes: true }).compile(
+  JSON.parse(readFileSync(join(__dirname, "../../schemas/procedure.schema.json"), "utf8")) as object,
+);
 
 it("every field of every shipped step can be edited, and comes back as it was", () => {
   const folder = join(__dirname, "../../procedures");
@@ -33,7 +37,7 @@ it("every field of every shipped step can be edited, and comes back as it was", 
 it.each(Object.keys(STEP_KINDS) as Step["kind"][])("a new %s step is found wanting, not broken", (kind) => {
   const draft = { ...procedure, steps: [...procedure.steps, emptyStep(kind, "fresh")] };
   expect(() => mendsOf(draft)).not.toThrow();
-  expect(() => parseProcedure(draft)).toThrow(/title/);
+  expect(isProcedure(draft)).toBe(false);
 });
 
 it.each([

@@ -98,18 +98,18 @@ const CASES: [rule: string, name: string, trips: Partial<Procedure>, clean: Part
     "cool-down",
     "hot and no cool-down",
     { hazards: [{ kind: "hot", text: "Hot" }] },
-    { hazards: [{ kind: "hot", text: "Hot" }], steps: [{ ...GATE, coolDown: { belowC: 40 } } as Step, PROOF] },
+    { hazards: [{ kind: "hot", text: "Hot" }], steps: [{ ...GATE, coolDown: { belowC: 40 } }, PROOF] },
   ],
   [
     "cool-down",
     "cooled after it is taken apart",
     {
       hazards: [{ kind: "hot", text: "Hot" }],
-      steps: [GATE, doing("off", { removes: ["lid"] }), { ...GATE, id: "cool", gates: ["cool-down"] } as Step, doing("on", { refits: ["lid"] }), PROOF],
+      steps: [GATE, doing("off", { removes: ["lid"] }), { ...GATE, id: "cool", gates: ["cool-down"] }, doing("on", { refits: ["lid"] }), PROOF],
     },
     {
       hazards: [{ kind: "hot", text: "Hot" }],
-      steps: [GATE, { ...GATE, id: "cool", gates: ["cool-down"] } as Step, doing("off", { removes: ["lid"] }), doing("on", { refits: ["lid"] }), PROOF],
+      steps: [GATE, { ...GATE, id: "cool", gates: ["cool-down"] }, doing("off", { removes: ["lid"] }), doing("on", { refits: ["lid"] }), PROOF],
     },
   ],
   [
