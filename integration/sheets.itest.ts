@@ -3,6 +3,11 @@ import { v7 as uuidv7 } from "uuid";
 import type { RunEvent } from "@core";
 import { getDb } from "@db";
 import type { Actor } from "~/services/actor";
+import { aheadPage } from "~/services/ahead.server";
+import { findLink, makeLink } from "~/services/links.server";
+import { listMachines } from "~/services/machines.server";
+import { operatorView } from "~/services/operator.server";
+import { machineTrail } from "~/services/trail.server";
 import { dropDraft, getDraft, importDraft, listDrafts, publishDraft, saveDraft, startDraft, versionsOf, writtenVersion } from "~/services/drafts.server";
 import { listDue, listMachineDuties } from "~/services/due.server";
 import { storePastSheets } from "~/services/history.server";
@@ -54,6 +59,12 @@ describe("an unsafe finding", () => {
     expect((await listMachineDuties(machineId, NOW)).every((duty) => duty.outOfService)).toBe(true);
     const { rows } = await listDue({}, NOW);
     expect(new Set(rows.filter((row) => row.outOfService).map((row) => row.machineTag))).toEqual(new Set(["sweeper"]));
+    const filter = { q: null, siteId: null, family: null, who: null, personId: null, after: null };
+    const ahead = (await aheadPage(filter, NOW)).sites.flatMap((site) => site.duties);
+    expect(new Set(ahead.filter((duty) => duty.outOfService).map((duty) => duty.machineTag))).toEqual(new Set(["sweeper"]));
+    expect((await listMachines({})).rows.filter((row) => row.outOfService).map((row) => row.tag)).toEqual(["sweeper"]);
+    const link = await findLink(["operator"], await makeLink(lead, "operator", machineId, NOW));
+    expect((await operatorView(link!, NOW)).outOfService).toBe("Brake does not hold");
 
     // Taking the tap back is no clearance.
     await appendEvents(ada, runId, [log(ada, runId, 3, { type: "undone", ref: finding.id })], later(4));
@@ -62,6 +73,8 @@ describe("an unsafe finding", () => {
     await expect(clearHold(ada, hold!.id, "adjusted", later(5))).rejects.toMatchObject({ status: 403 });
     await clearHold(lead, hold!.id, "Brake adjusted, held on the ramp twice", later(6));
     expect(await heldAmong([machineId])).toEqual(new Set());
+    expect((await operatorView(link!, NOW)).outOfService).toBeNull();
+    expect((await machineTrail(machineId)).items.map((one) => one.title)).toEqual(expect.arrayContaining(["Out of service", "Returned to service"]));
     expect(await holdsOf(machineId)).toMatchObject([{ clearedByName: "Lea", clearedNote: "Brake adjusted, held on the ramp twice" }]);
     await expect(clearHold(lead, hold!.id, "again", later(7))).rejects.toMatchObject({ status: 409 });
     const [entry] = await getDb().models.RecordChain.findAll({ where: { kind: "return-to-service" }, raw: true });

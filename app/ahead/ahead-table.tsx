@@ -28,6 +28,7 @@ export function AheadTable({ sites, names }: { sites: readonly AheadSite[]; name
                 </td>
                 <td>
                   {duty.machineName} <span className="figure">{duty.machineTag}</span>
+                  {duty.outOfService && <strong className="block">! Out of service</strong>}
                 </td>
                 <td className="figure whitespace-nowrap">
                   {duty.dueOn}

@@ -72,6 +72,13 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
           )}
         </div>
 
+        {row.outOfService && (
+          <div className="mt-4">
+            <Notice tone="problem" title="Machine out of service">
+              An unsafe finding is open. A lead returns it to service on <Link to={`/machines/${row.machineId}`}>the machine&apos;s page</Link>.
+            </Notice>
+          </div>
+        )}
         {row.lastOutcome && (
           <div className="mt-4">
             <Notice title={`Still due: ${outcomeName(row.lastOutcome.outcome).toLowerCase()} last time`}>

@@ -114,6 +114,7 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
                   {FAMILIES[row.family] ?? familyName(row.family)} · {row.siteName}
                   {row.area && `, ${row.area}`}
                 </p>
+                {row.outOfService ? <p className="text-sm font-bold">! Out of service</p> : null}
               </div>
               <p className="figure text-right text-sm">
                 {row.tag}

@@ -65,7 +65,7 @@ export async function action({ params, request, context }: Route.ActionArgs) {
 }
 
 export default function Operator({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, duties, today } = loaderData;
+  const { machine, duties, today, outOfService } = loaderData;
   const busy = useNavigation().state !== "idle";
   const open = duties.filter((duty) => !duty.doneToday);
   return (
@@ -75,6 +75,13 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
         {machine.siteName}
         {machine.area && `, ${machine.area}`} · <span className="figure">{today}</span>
       </p>
+      {outOfService && (
+        <div role="alert" className="panel mt-3 border-4 border-ink p-4">
+          <p className="text-xl font-bold">! Out of service: do not use it</p>
+          <p className="mt-1 wrap-anywhere">{outOfService}</p>
+          <p className="mt-1">Your service firm says when it may run again.</p>
+        </div>
+      )}
       {actionData?.done && (
         <div className="mt-3">
           <Notice title={actionData.done} />

@@ -141,6 +141,11 @@ export default function Round({ loaderData }: Route.ComponentProps) {
           </section>
         );
       })}
+      <p className="mb-4">
+        <Link to="/ahead?who=operator&as=table" className="inline-block min-h-11 py-2">
+          Operators&apos; own duties
+        </Link>
+      </p>
       {next && (
         <Link to={`?${new URLSearchParams({ ...(siteId ? { site: siteId } : {}), after: next })}`} className="btn">
           Next 50

@@ -1,9 +1,9 @@
-import { addDays, AHEAD_CELLS, AHEAD_DAYS, aheadCell, CoreError, projectDue, type DatedValue, type DueState, type Procedure } from "@core";
+import { addDays, AHEAD_CELLS, AHEAD_DAYS, aheadCell, CoreError, projectDue, type DatedValue, type DueState } from "@core";
 import { likeText } from "./like-text.server";
 import { getDb, type PlanRow } from "@db";
 import { dayInZone } from "~/shared/site-day";
 import { dueNow } from "./due.server";
-import { newestProcedures } from "./procedures.server";
+import { procedureTakes, type ProcedureTakes } from "./procedures.server";
 
 export interface AheadFilter {
   /** Beginning of a site's or customer's name. */
@@ -30,6 +30,8 @@ export interface AheadDuty {
   dueOn: string | null;
   projected: boolean;
   hardStop: boolean;
+  /** The machine must not be used until a lead clears it. */
+  outOfService: boolean;
   plannedOn: string | null;
   plannedFor: string | null;
   /** Hands-on minutes of the procedure. */
@@ -154,14 +156,15 @@ type PlanSql = Pick<
   | "plannedFor"
   | "hardStop"
   | "minutes"
-> & { machineName: string; machineTag: string; family: string };
+> & { machineName: string; machineTag: string; family: string; held: number };
 
 async function findPlans(siteIds: readonly string[], filter: AheadFilter): Promise<PlanSql[]> {
   return getDb().select<PlanSql>(
     `SELECT p.id, p.title, p.procedure_id AS procedureId, p.machine_id AS machineId, p.who, p.start_on AS startOn, p.rules, p.due_on AS dueOn,
        p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.projected, p.firm_due_on AS firmDueOn,
        p.site_id AS siteId, p.planned_on AS plannedOn, p.planned_for AS plannedFor, p.hard_stop AS hardStop, p.minutes,
-       m.name AS machineName, m.tag AS machineTag, p.family
+       m.name AS machineName, m.tag AS machineTag, p.family,
+       EXISTS (SELECT 1 FROM machine_holds h WHERE h.cleared_at IS NULL AND h.machine_id = m.id) AS held
      FROM plans p JOIN machines m ON m.id = p.machine_id
      WHERE p.active = 1 AND p.site_id IN (:siteIds) AND p.due_on IS NOT NULL
        ${filter.family ? "AND p.family = :family" : ""} ${filter.who ? "AND p.who = :who" : ""} ${filter.personId ? "AND p.planned_for = :personId" : ""}
@@ -238,7 +241,7 @@ export async function aheadPage(filter: AheadFilter, now: Date): Promise<AheadPa
   );
   const plans = await findPlans(ids, filter);
   const meters = await recentMeters(plans, now);
-  const procedures = await proceduresOf(plans);
+  const procedures = await procedureTakes([...new Set(plans.map((plan) => plan.procedureId))]);
   const bySite = new Map<string, PlanSql[]>();
   for (const plan of plans) {
     const list = bySite.get(plan.siteId);
@@ -252,24 +255,14 @@ export async function aheadPage(filter: AheadFilter, now: Date): Promise<AheadPa
     }),
     totalSites: total,
     next,
-    takes: Object.fromEntries([...procedures.values()].map((procedure) => [procedure.id, takesOf(procedure)])),
+    takes: Object.fromEntries([...procedures].map(([id, { materials }]) => [id, materials])),
   };
-}
-
-async function proceduresOf(plans: readonly PlanSql[]): Promise<Map<string, Procedure>> {
-  const wanted = new Set(plans.map((plan) => plan.procedureId));
-  const families = [...new Set([...plans.map((plan) => plan.family), "any"])];
-  return new Map((await newestProcedures(families)).filter((one) => wanted.has(one.id)).map((one) => [one.id, one]));
-}
-
-function takesOf(procedure: Procedure): AheadPage["takes"][string] {
-  return procedure.materials.map(({ item, name, qty, unit }) => ({ item, name, qty, unit }));
 }
 
 function placePlans(
   plans: readonly PlanSql[],
   today: string,
-  procedures: ReadonlyMap<string, Procedure>,
+  procedures: ReadonlyMap<string, ProcedureTakes>,
   meters: ReadonlyMap<string, Record<string, DatedValue[]>>,
 ): Pick<AheadSite, "today" | "duties" | "repeats"> {
   const until = addDays(today, AHEAD_DAYS);
@@ -277,7 +270,7 @@ function placePlans(
   const duties: AheadDuty[] = [];
   for (const plan of plans) {
     const { state, dueOn } = dueNow({ ...plan, projected: Boolean(plan.projected), hardStop: Boolean(plan.hardStop) }, today);
-    const handsOn = procedures.get(plan.procedureId)?.minutes.handsOn ?? plan.minutes;
+    const handsOn = procedures.get(plan.procedureId)?.handsOn ?? plan.minutes;
     const onDay = plan.plannedOn !== null && plan.plannedOn >= today ? aheadCell(plan.plannedOn, today) : -1;
     // Put on a day beyond the scale, it stays where it is due.
     const cell = onDay >= 0 ? onDay : aheadCell(dueOn!, today);
@@ -294,6 +287,7 @@ function placePlans(
         dueOn,
         projected: Boolean(plan.projected),
         hardStop: Boolean(plan.hardStop),
+        outOfService: Boolean(plan.held),
         plannedOn: plan.plannedOn,
         plannedFor: plan.plannedFor,
         handsOn,

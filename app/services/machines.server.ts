@@ -20,6 +20,7 @@ export interface MachineListRow {
   serial: string;
   siteName: string;
   customerName: string;
+  outOfService: boolean;
 }
 
 const PAGE = 50;
@@ -48,7 +49,8 @@ export async function listMachines(filter: {
   const afterName = split > 0 ? filter.after!.slice(0, split) : "";
   const afterId = split > 0 ? filter.after!.slice(split + 1) : "";
   const rows = await getDb().select<MachineListRow>(
-    `SELECT m.id, m.tag, m.name, m.family, m.area, m.serial, s.name AS siteName, c.name AS customerName
+    `SELECT m.id, m.tag, m.name, m.family, m.area, m.serial, s.name AS siteName, c.name AS customerName,
+       EXISTS (SELECT 1 FROM machine_holds h WHERE h.cleared_at IS NULL AND h.machine_id = m.id) AS outOfService
      FROM ${(filter.q ?? "").trim() !== "" ? `(${FOUND_BY_WORDS}) found STRAIGHT_JOIN machines m ON m.id = found.id` : "machines m"}
        JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
      WHERE 1 = 1

@@ -5,6 +5,7 @@ import { dayInZone } from "~/shared/site-day";
 import type { Actor } from "./actor";
 import { assessMachine } from "./assess.server";
 import { listMachineDuties } from "./due.server";
+import { holdsOf } from "./holds.server";
 import { audit, zoneOf } from "./machine-access.server";
 import { preparePhoto, storePhoto } from "./photos.server";
 import { OWN_DUTY } from "./plans.server";
@@ -14,6 +15,8 @@ type OperatorLink = Pick<LinkRow, "id" | "subjectId">;
 
 export interface OperatorView {
   machine: { name: string; area: string; siteName: string };
+  /** Why it must not be used; null when it may. */
+  outOfService: string | null;
   today: string;
   duties: { planId: string; title: string; steps: string[]; state: DueState; dueOn: string | null; doneToday: { name: string } | null }[];
 }
@@ -42,6 +45,7 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
   const stepsOf = new Map(steps.map((row) => [row.planId, typeof row.steps === "string" ? (JSON.parse(row.steps) as typeof row.steps) : row.steps]));
   return {
     machine: { name: machine.name, area: machine.area, siteName: machine.siteName },
+    outOfService: (await holdsOf(machineId)).find((hold) => hold.clearedAt === null)?.reason ?? null,
     today,
     duties: duties.map(({ planId, title, state, dueOn }) => ({
       planId,

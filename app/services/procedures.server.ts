@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { checkProcedure, CoreError, expandNested, type Procedure } from "@core";
+import { checkProcedure, CoreError, expandNested, type Material, type Procedure } from "@core";
 import { getDb, type Transaction } from "@db";
 import type { Actor } from "./actor";
 import { contentHash } from "./content-hash.server";
@@ -132,6 +132,29 @@ export async function newestProcedures(families: string[]): Promise<Procedure[]>
     { families },
   );
   return rows.map((row) => row.expanded ?? row.body);
+}
+
+export interface ProcedureTakes {
+  /** Hands-on minutes. */
+  handsOn: number;
+  materials: { item: string; name: string; qty: number; unit: string }[];
+}
+
+/** What the newest versions of these procedures take, without their steps: bodies are long, and an overview names many. */
+export async function procedureTakes(ids: readonly string[]): Promise<Map<string, ProcedureTakes>> {
+  if (ids.length === 0) return new Map();
+  const rows = await getDb().select<{ id: string; handsOn: number; materials: string | Material[] }>(
+    `SELECT p.id, JSON_VALUE(p.body, '$.minutes.handsOn') + 0 AS handsOn, JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.materials') AS materials
+     FROM (SELECT id, MAX(version) AS version FROM procedures WHERE id IN (:ids) GROUP BY id) newest
+     JOIN procedures p ON p.id = newest.id AND p.version = newest.version`,
+    { ids },
+  );
+  return new Map(
+    rows.map(({ id, handsOn, materials }) => {
+      const list = typeof materials === "string" ? (JSON.parse(materials) as Material[]) : materials;
+      return [id, { handsOn: Number(handsOn), materials: list.map(({ item, name, qty, unit }) => ({ item, name, qty, unit })) }];
+    }),
+  );
 }
 
 /** A procedure with its nested ones expanded: a version of it, or the newest. */

@@ -29,7 +29,7 @@ export interface Trail {
 
 const EACH = 400;
 
-/** Everything that is known of one machine, oldest first: eight indexed queries. */
+/** Everything that is known of one machine, oldest first: nine indexed queries. */
 export async function machineTrail(machineId: string): Promise<Trail> {
   const db = getDb();
   const at = { machineId };
@@ -54,7 +54,13 @@ export async function machineTrail(machineId: string): Promise<Trail> {
     runId: string;
   }>(
     `SELECT e.type, e.body, e.run_id AS runId FROM runs r JOIN run_events e ON e.run_id = r.id
-     WHERE r.machine_id = :machineId AND e.type IN ('part-fitted','finding') ORDER BY r.opened_at DESC LIMIT ${EACH}`,
+     WHERE r.machine_id = :machineId AND e.type IN ('part-fitted','part-turned','finding') ORDER BY r.opened_at DESC LIMIT ${EACH}`,
+    at,
+  );
+  const holds = await db.select<{ reason: string; since: Date; by: string; clearedAt: Date | null; clearedBy: string | null; note: string }>(
+    `SELECT h.reason, h.since, p.name AS \`by\`, h.cleared_at AS clearedAt, q.name AS clearedBy, h.cleared_note AS note
+     FROM machine_holds h JOIN persons p ON p.id = h.by_person LEFT JOIN persons q ON q.id = h.cleared_by
+     WHERE h.machine_id = :machineId ORDER BY h.since DESC LIMIT ${EACH}`,
     at,
   );
   const ticks = await db.select<{ title: string; name: string; at: Date }>(
@@ -93,10 +99,20 @@ export async function machineTrail(machineId: string): Promise<Trail> {
       ),
     ),
     ...facts.map(({ type, body, runId }) =>
-      type === "part-fitted"
-        ? item("part", new Date(body.at), `New ${plain(body.item)}`, `${plain(body.slot)}${body.lot ? `, lot ${body.lot}` : ""}`, `/book/records/${runId}`)
+      type !== "finding"
+        ? item(
+            "part",
+            new Date(body.at),
+            `${type === "part-fitted" ? "New" : "Turned:"} ${plain(body.item)}`,
+            `${plain(body.slot)}${body.lot ? `, lot ${body.lot}` : ""}`,
+            `/book/records/${runId}`,
+          )
         : item("fault", new Date(body.at), `Finding, ${body.severity ?? ""}`, body.text ?? "", `/book/records/${runId}`),
     ),
+    ...holds.flatMap((hold) => [
+      item("fault", hold.since, "Out of service", `${hold.reason} (${hold.by})`),
+      ...(hold.clearedAt ? [item("change", hold.clearedAt, "Returned to service", `${hold.note} (${hold.clearedBy ?? ""})`)] : []),
+    ]),
     ...ticks.map((tick) => item("operator", tick.at, tick.title, tick.name)),
     ...reports.map((report) => item("fault", report.at, report.stopped ? "Reported: machine stopped" : "Reported", `${report.text} (${report.name})`)),
     ...meters
