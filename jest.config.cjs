@@ -25,7 +25,7 @@ module.exports = {
     {
       ...shared,
       displayName: "unit",
-      roots: ["<rootDir>/core", "<rootDir>/app", "<rootDir>/server", "<rootDir>/schemas"],
+      roots: ["<rootDir>/core", "<rootDir>/db", "<rootDir>/app", "<rootDir>/server", "<rootDir>/schemas"],
       testMatch: ["**/*.test.ts", "**/*.test.tsx"],
     },
     { ...shared, displayName: "integration", roots: ["<rootDir>/integration"], testMatch: ["**/*.itest.ts"] },

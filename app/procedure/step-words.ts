@@ -1,4 +1,4 @@
-import { limitWords, type Step, type Trigger } from "@core";
+import { limitWords, type Procedure, type Step, type Trigger } from "@core";
 
 export function triggerWords(trigger: Trigger): string {
   switch (trigger.kind) {
@@ -58,16 +58,16 @@ export function stepWords(step: Step): string {
   }
 }
 
-/** When a step is there at all. */
-export function whenWords(step: Step): string {
+/** When a step is there at all, in the procedure's own names. */
+export function whenWords(step: Step, procedure: Pick<Procedure, "options" | "steps">): string {
+  const option = (id: string): string => procedure.options.find((one) => one.id === id)?.name ?? plain(id);
+  const title = (id: string): string => procedure.steps.find((one) => one.id === id)?.title ?? plain(id);
   return (step.when ?? [])
-    .map((one) =>
-      "option" in one
-        ? `${one.fitted ? "with" : "without"} ${one.option.replaceAll("-", " ")}`
-        : `if ${one.step.replaceAll("-", " ")} is ${one.is.replaceAll("-", " ")}`,
-    )
+    .map((one) => ("option" in one ? `${one.fitted ? "with" : "without"}: ${option(one.option)}` : `if "${title(one.step)}" is ${plain(one.is)}`))
     .join(", ");
 }
+
+const plain = (id: string): string => id.replaceAll("-", " ");
 
 export const STEP_KINDS: Record<Step["kind"], string> = {
   safety: "Safety gate",

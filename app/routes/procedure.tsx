@@ -87,7 +87,7 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
                 <p className="text-sm text-ink-soft">
                   {STEP_KINDS[step.kind]}
                   {stepWords(step) && `: ${stepWords(step)}`}
-                  {whenWords(step) && ` · only ${whenWords(step)}`}
+                  {whenWords(step, procedure) && ` · only ${whenWords(step, procedure)}`}
                 </p>
                 {step.figure && <StepFigure figure={step.figure} />}
               </div>

@@ -67,7 +67,7 @@ export function PaperPage({
                 {step.area && step.area !== procedure.steps[i - 1]?.area && <p className="font-bold">{step.area}</p>}
                 <p className="font-semibold">{step.title}</p>
                 {step.text && <p>{step.text}</p>}
-                <p className="text-black/70">{[wants(step), whenWords(step) && `only ${whenWords(step)}`].filter(Boolean).join(" · ")}</p>
+                <p className="text-black/70">{[wants(step), whenWords(step, procedure) && `only ${whenWords(step, procedure)}`].filter(Boolean).join(" · ")}</p>
               </td>
               <td className="py-2">
                 <Place step={step} />

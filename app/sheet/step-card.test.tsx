@@ -1,0 +1,137 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { renderToStaticMarkup } from "react-dom/server";
+import { expandNested, foldRun, type Procedure, type RunEvent, type RunEventBody, type Step, type StepRef } from "@core";
+import { StepFigure } from "~/components/figure";
+import { PaperPage } from "./paper-page";
+import { SheetFactsProvider, type SheetFacts } from "./sheet-facts";
+import { StepCard } from "./step-card";
+
+const folder = join(__dirname, "../../procedures");
+const written = readdirSync(folder)
+  .filter((file) => file.endsWith(".json"))
+  .map((file) => JSON.parse(readFileSync(join(folder, file), "utf8")) as Procedure);
+const all = written.map((one) => expandNested(one, (id) => written.find((other) => other.id === id)));
+const find = (id: string): Procedure => all.find((one) => one.id === id)!;
+
+/** Every step's markup as it stands before anything is tapped, or after the given events. */
+function markup(
+  procedure: Procedure,
+  step: string,
+  bodies: RunEventBody[] = [],
+  facts: Partial<SheetFacts> = {},
+  elapsedMinutes: number | null = null,
+): string {
+  const events = bodies.map((body, i): RunEvent => ({
+    id: `e${i}`,
+    runId: "r",
+    at: `2026-06-10T08:${String(i).padStart(2, "0")}:00Z`,
+    by: "a",
+    device: "d",
+    ...body,
+  }));
+  const state = foldRun(procedure, events);
+  const at: StepRef = { step, round: 1 };
+  const one = { ...at, definition: procedure.steps.find((candidate) => candidate.id === step)!, state: state.steps[step] ?? null, settled: false };
+  return renderToStaticMarkup(
+    <SheetFactsProvider value={{ machine: { options: [] }, instruments: [], today: "2026-06-10", ...facts }}>
+      <StepCard procedure={procedure} state={state} one={one} open log={() => undefined} ghosts={{}} elapsedMinutes={elapsedMinutes} />
+    </SheetFactsProvider>,
+  );
+}
+
+/** The words on the button that settles a step of each kind. */
+const BUTTONS: Record<Step["kind"], RegExp> = {
+  safety: /Tick each first|Not cool yet/,
+  do: /Done/,
+  inspect: /As it should be/,
+  measure: /Log the readings?/,
+  wait: /Start the clock/,
+  mix: /Made up and labelled/,
+  count: /One .* more/,
+  replace: /fitted/,
+  turn: /New one fitted/,
+  repeat: /./,
+  choose: /Go this way/,
+  decide: /<button/,
+  reset: /Log what it shows/,
+  prove: /As expected/,
+  "hand-off": /Handed over/,
+  nested: /^never$/,
+};
+
+it.each(all.map((one) => [one.id, one] as const))("every step of %s is drawn with its title and its button", (_id, procedure) => {
+  for (const step of procedure.steps) {
+    const html = markup(procedure, step.id);
+    expect(html).toContain(escaped(step.title));
+    expect([step.id, BUTTONS[step.kind].test(html)]).toEqual([step.id, true]);
+    if (step.figure) expect(html).toContain("<figcaption");
+  }
+});
+
+it.each(all.map((one) => [one.id, one] as const))("%s prints with a place to write for every step", (_id, procedure) => {
+  const html = renderToStaticMarkup(<PaperPage procedure={procedure} machine={null} />);
+  expect(html.match(/<tr /g)).toHaveLength(procedure.steps.length + 1);
+  for (const hazard of procedure.hazards) expect(html).toContain(escaped(hazard.text));
+});
+
+describe("what a step says", () => {
+  it("a cool-down: how hot, in both units, and that it is still too hot", () => {
+    const oven = find("conveyor-oven-daily");
+    expect(markup(oven, "cool-down")).toContain("below 50 °C (122 °F), or after 60 min");
+    expect(markup(oven, "cool-down", [{ type: "reading", step: "cool-down", round: 1, value: 74, unit: "°C" }])).toContain("still too hot");
+    expect(markup(oven, "cool-down", [{ type: "timer-started", step: "cool-down", round: 1 }], {}, 61)).toContain("Tick each first");
+  });
+  it("a blade: turned while an edge is left, else a new one", () => {
+    const scrubber = find("ride-on-scrubber-brushes");
+    const with_ = (usesLeft: number): string =>
+      markup(scrubber, "blade", [], { machine: { options: [], slots: { "rear-blade": { item: "squeegee-blade", usesLeft } } } });
+    expect(with_(3)).toContain("Turned to use 3 of 4");
+    expect(with_(1)).not.toContain("Turned to use");
+    expect(with_(1)).toContain("Its last use is worn");
+    expect(markup(scrubber, "blade")).toContain("fit a new one, it has 4 uses");
+  });
+  it("a solution: both units, both components, and why", () => {
+    const html = markup(find("soft-serve-freezer-opening"), "sanitiser");
+    for (const words of ["100 ppm", "4 mL", "2 L", "Why?", "× 2,000 ÷ 50,000"]) expect(html).toContain(words);
+  });
+  it("several runs: their mean against the limits", () => {
+    const oven = find("conveyor-oven-weekly");
+    const runs = [310, 318, 320].map((value, point): RunEventBody => ({ type: "reading", step: "belt-time", round: 1, value, unit: "s", point }));
+    expect(markup(oven, "belt-time", runs)).toContain("316 s");
+    expect(markup(oven, "belt-time", runs)).toContain("Belt slower than its dial");
+  });
+  it("an instrument: the registered ones of its kind", () => {
+    const instruments = [
+      { id: "1", code: "F-01", kind: "feeler-gauge", name: "Feelers", calibrationDue: null },
+      { id: "2", code: "T-01", kind: "thermometer", name: "Probe", calibrationDue: null },
+    ];
+    const html = markup(find("flake-ice-maker-clean-sanitise"), "bearing-gap", [], { instruments });
+    expect(html).toContain("F-01, Feelers");
+    expect(html).not.toContain("T-01");
+  });
+  it("chlorine after acid: stop, and no button", () => {
+    const html = markup(find("flake-ice-maker-clean-sanitise"), "sanitiser", [{ type: "step-done", step: "fill-cleaner", round: 1 }]);
+    expect(html).toContain("Chlorine gas is set free");
+    expect(html).not.toContain("Made up and labelled");
+  });
+});
+
+it.each([
+  [{ kind: "tightening", bolts: 8 }, "1, 5, 3, 7, 2, 6, 4, 8"],
+  [{ kind: "polish-mark", low: 0.8, high: 1.6, unit: "in" }, "0.8 to 1.6 in"],
+  [{ kind: "battery-level", school: "height" }, "1/8 in"],
+  [{ kind: "battery-level", school: "band" }, "between the marks"],
+  [{ kind: "gap-gauge", limit: 0.02, unit: "in" }, "0.02 in must not go in"],
+  [{ kind: "pair", labels: ["top", "bottom"] }, "top and bottom, always both"],
+  [{ kind: "slots", labels: ["a", "b", "c"] }, "a · b · c"],
+  [{ kind: "edges", count: 4 }, "4 usable edges"],
+] as const)("the schematic %j says what it shows", (figure, words) => {
+  const html = renderToStaticMarkup(<StepFigure figure={figure as Parameters<typeof StepFigure>[0]["figure"]} />);
+  expect(html).toContain(words);
+  expect(html).toContain('aria-hidden="true"');
+});
+
+function escaped(text: string): string {
+  return text.replaceAll("&", "&amp;").replaceAll('"', "&quot;").replaceAll("'", "&#x27;");
+}

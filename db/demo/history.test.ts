@@ -1,0 +1,69 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { expandNested, type Procedure } from "../../core/index";
+import { pastYear } from "./history";
+
+const folder = join(__dirname, "../../procedures");
+const written = readdirSync(folder)
+  .filter((file) => file.endsWith(".json"))
+  .map((file) => JSON.parse(readFileSync(join(folder, file), "utf8")) as Procedure);
+const plansOf = (family: string) =>
+  written
+    .filter((one) => one.family === family)
+    .map((one) => ({ planId: one.id, procedure: expandNested(one, (id) => written.find((other) => other.id === id)) }));
+const year = (family: string, seed = 7) => pastYear({ id: "m", facts: { options: [] }, seed }, plansOf(family));
+
+it("is the same for the same seed and another for another", () => {
+  expect(year("icp-spectrometer")).toEqual(year("icp-spectrometer"));
+  expect(year("icp-spectrometer").map((one) => one.daysAgo)).not.toEqual(year("icp-spectrometer", 8).map((one) => one.daysAgo));
+});
+
+it("runs from a year ago to yesterday, in order", () => {
+  for (const family of ["conveyor-oven", "slide-stainer", "ride-on-scrubber"]) {
+    const days = year(family).map((one) => one.daysAgo);
+    expect(days.length).toBeGreaterThan(10);
+    expect(days).toEqual([...days].sort((a, b) => b - a));
+    expect(Math.min(...days)).toBeGreaterThanOrEqual(1);
+    expect(Math.max(...days)).toBeLessThanOrEqual(380);
+  }
+});
+
+it("does a second half on the day after its first", () => {
+  const runs = year("dental-mill");
+  const days = (id: string): number[] => runs.filter((one) => one.procedure.id === id).map((one) => one.daysAgo);
+  expect(days("dental-mill-refill")).toEqual(
+    days("dental-mill-drain")
+      .map((day) => day - 1)
+      .filter((day) => day > 0),
+  );
+});
+
+it("lets readings creep towards their limit and puts them right when they pass it", () => {
+  const values = year("wash-tunnel-conveyor").flatMap((one) => one.script.readings?.["wear-plate"]?.[0] ?? []);
+  expect(values.length).toBeGreaterThan(8);
+  // Wear plates get thinner from one month to the next, but for a new pair.
+  const thinner = values.slice(1).filter((value, i) => value < values[i]! + 0.5).length;
+  expect(thinner).toBeGreaterThan(values.length - 4);
+});
+
+it("keeps meters together with what the story tells of them", () => {
+  const told = {
+    "running-hours": [
+      { daysAgo: 26, value: 1232 },
+      { daysAgo: 1, value: 1253 },
+    ],
+  };
+  const runs = pastYear({ id: "m", facts: { options: [] }, seed: 3, told }, plansOf("ride-on-sweeper"));
+  const hours = runs.flatMap((one) => (one.script.readings?.["running-hours"] ? [[one.daysAgo, one.script.readings["running-hours"][0]!] as const] : []));
+  for (const [daysAgo, value] of hours) {
+    if (daysAgo >= 26) expect(value).toBeLessThanOrEqual(1232);
+    expect(value).toBeLessThanOrEqual(1254);
+  }
+  expect(hours.map(([, value]) => value)).toEqual([...hours.map(([, value]) => value)].sort((a, b) => a - b));
+});
+
+it("lets a duty slip where the story wants it", () => {
+  const plans = plansOf("soft-serve-freezer").map((one) => ({ ...one, lastDone: one.planId === "soft-serve-freezer-14-day" ? 17 : undefined }));
+  const runs = pastYear({ id: "m", facts: { options: [] }, seed: 3 }, plans);
+  expect(Math.min(...runs.filter((one) => one.procedure.id === "soft-serve-freezer-14-day").map((one) => one.daysAgo))).toBe(17);
+});
