@@ -88,17 +88,19 @@ test("two machines at once: every clock in sight, a switch is one tap, the maxim
 
 test("an unsafe machine is out of service until a lead signs it back", async ({ page, browser }) => {
   await signIn(page, "mira");
-  await openSheet(page, "HH-6002", "Walk-round and brooms");
-  await makeSafe(page);
+  await openSheet(page, "HH-6002", "Every 100 hours");
   await page.getByLabel("Reading").fill("655");
   await tap(page, "Log the reading");
-  await step(page, "Safety functions");
+  await makeSafe(page);
+  await step(page, "Belts");
+  await tap(page, "As it should be");
+  await step(page, "Brake");
   await tap(page, "Not so");
-  await page.getByLabel("What is wrong?").fill("Seat switch does not stop it");
+  await page.getByLabel("What is wrong?").fill("Brake does not hold on the ramp");
   await tap(page, "Out of service");
   await allSent(page);
   await page.goto("/round");
-  await page.getByRole("link", { name: "Yard sweeper" }).first().click();
+  await page.getByRole("main").getByRole("link", { name: "Yard sweeper" }).first().click();
   await expect(page.getByRole("heading", { name: "! Out of service" })).toBeVisible();
   await expect(page.getByText("Nobody runs it until a lead returns it to service.")).toBeVisible();
   await expect(page.getByRole("button", { name: "Return to service" })).toHaveCount(0);
@@ -107,7 +109,7 @@ test("an unsafe machine is out of service until a lead signs it back", async ({ 
   await signIn(lead, "jonas");
   await lead.goto(page.url());
   await expectAccessible(lead);
-  await lead.getByLabel(/What was put right/).fill("New seat switch, stopped three times");
+  await lead.getByLabel(/What was put right/).fill("New brake shoes, held three times");
   await lead.getByLabel("Your password").fill("wrong");
   await tap(lead, "Return to service");
   await expect(lead.getByText("This is not your password. The machine stays out of service.")).toBeVisible();
@@ -115,7 +117,7 @@ test("an unsafe machine is out of service until a lead signs it back", async ({ 
   await tap(lead, "Return to service");
   await expect(lead.getByText(/returned to service by Jonas Rock/)).toBeVisible();
   await lead.goto("/round");
-  await expect(lead.getByText("Seat switch does not stop it")).toHaveCount(0);
+  await expect(lead.getByText("Brake does not hold on the ramp")).toHaveCount(0);
 });
 
 test("an expired instrument is flagged, a finding has its picture, and the record takes a correction", async ({ page }) => {

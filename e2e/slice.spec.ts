@@ -135,7 +135,7 @@ test("a visit without access leaves the duty due and says why", async ({ page })
   await tap(page, "End the sheet");
   await expect(page).toHaveURL(/\/book\/records\//);
   await expect(page.getByText("No access: the work was not done")).toBeVisible();
-  await page.getByRole("link", { name: "Flake ice maker school" }).click();
+  await page.getByRole("link", { name: "Flake ice maker school", exact: true }).click();
   await expect(page.getByText("Children in the kitchen already")).toBeVisible();
 });
 

@@ -1,7 +1,7 @@
 import { clsx } from "clsx";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { Link, useLocation } from "react-router";
-import type { RunEvent, TimedBounds } from "@core";
+import { closesRun, type RunEvent, type TimedBounds } from "@core";
 import type { OpenSheet } from "~/services/visit.server";
 import { outbox } from "./outbox";
 import { useClockOffset } from "./use-clock-offset";
@@ -16,9 +16,15 @@ const ASK_MS = 20_000;
 export function VisitBar() {
   const clockOffsetMs = useClockOffset();
   const { pathname } = useLocation();
-  const sheets = useOpenSheets(pathname);
+  const open = useOpenSheets(pathname);
   const { waiting, sent } = useSyncExternalStore(outbox.subscribe, outbox.snapshot, outbox.serverSnapshot);
   const here = /^\/sheet\/([^/]+)/.exec(pathname)?.[1] ?? null;
+  const record = /^\/book\/records\/([^/]+)/.exec(pathname)?.[1] ?? null;
+  // A sheet that was just closed is known here before the next answer leaves it out.
+  const sheets = useMemo(() => {
+    const closed = new Set([...sent, ...waiting].filter(closesRun).map((event) => event.runId));
+    return open.filter((sheet) => sheet.runId !== record && !closed.has(sheet.runId));
+  }, [open, record, sent, waiting]);
   const clocks = useMemo(
     () =>
       sheets
