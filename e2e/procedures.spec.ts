@@ -13,8 +13,9 @@ test("a technician edits a draft with the linter beside it and tries it; a lead 
   // Moved by keyboard: the refit goes before the cleaning, and back.
   await steps.getByRole("button", { name: "Move Ball in", exact: true }).focus();
   await page.keyboard.press("Space");
+  await expect(page.getByText("Ball in is over place 4.")).toBeAttached();
   await page.keyboard.press("ArrowUp");
-  await page.waitForTimeout(300);
+  await expect(page.getByText("Ball in is over place 3.")).toBeAttached();
   await page.keyboard.press("Space");
   await expect(steps.getByRole("listitem").nth(2)).toContainText("Ball in");
   await expect(page.getByText("Draft of version 2 · saved")).toBeVisible();

@@ -96,17 +96,15 @@ it("half the log, then the rest, is the same as all at once; what is done stays 
 it("everything taken back leaves an empty sheet, with the log still readable", () => {
   fc.assert(
     fc.property(work, ({ procedure, events }) => {
-      const back = events
-        .slice(1)
-        .map((event, i): RunEvent => ({
-          id: `undo-${String(i).padStart(6, "0")}`,
-          runId: "run",
-          at: "2026-06-11T08:00:00Z",
-          by: "ada",
-          device: "d",
-          type: "undone",
-          ref: event.id,
-        }));
+      const back = events.slice(1).map((event, i): RunEvent => ({
+        id: `undo-${String(i).padStart(6, "0")}`,
+        runId: "run",
+        at: "2026-06-11T08:00:00Z",
+        by: "ada",
+        device: "d",
+        type: "undone",
+        ref: event.id,
+      }));
       const state = foldRun(procedure, [...events, ...back]);
       expect(state.steps).toEqual({});
       expect([state.parts, state.consumables, state.findings]).toEqual([[], [], []]);
