@@ -12,3 +12,5 @@ export { expectedRange, type ExpectedRange } from "./meters/expected-range";
 export * from "./mix/index";
 export * from "./qc/index";
 export * from "./tools/index";
+export * from "./visit/index";
+export * from "./round/index";

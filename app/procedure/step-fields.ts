@@ -30,6 +30,7 @@ export const RARE_FIELDS: readonly FieldSpec[] = [
   f("removes", "Comes off here", "lines"),
   f("refits", "Goes back on here", "lines"),
   f("rinses", "Rinses away what was applied", "yes"),
+  f("needs", "Shared place it takes", "lines", { hint: "sink, hood or hose: one machine at a time." }),
   f("figure", "Schematic", "json", { hint: 'For example {"kind":"tightening","bolts":4}' }),
 ];
 

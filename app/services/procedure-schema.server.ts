@@ -122,6 +122,7 @@ const common = {
   removes: yup.array(line.required()).optional(),
   refits: yup.array(line.required()).optional(),
   rinses: yup.boolean().strict().optional(),
+  needs: yup.array(slug.required()).optional(),
 };
 const step = (name: string, fields: Record<string, yup.AnySchema>) => yup.object({ ...common, kind: kind(name), ...fields }).noUnknown();
 

@@ -114,6 +114,8 @@ interface StepBase {
   refits?: string[];
   /** Rinses away what was applied before. */
   rinses?: boolean;
+  /** What machines at a site share and this step takes: `sink`, `hood`, `hose` …; a wait holds it until it ends. */
+  needs?: string[];
 }
 
 /** Small schematics drawn by the app where a picture beats words. */

@@ -1,0 +1,95 @@
+import { compareRounds, drive, type Clockwork } from "./clockwork";
+import type { RoundTimes } from "./types";
+
+/** More stops are left to the search: the number of states doubles with each. */
+export const MOST_EXACT = 13;
+
+/**
+ * Best order by dynamic programming over the sets of stops visited (M. Held, R. Karp, Journal of SIAM 10, 1962; R. Bellman,
+ * Journal of the ACM 9, 1962), with all states that neither are later, nor later in sum, nor have travelled more than another
+ * kept: leaving earlier never makes anything worse, so the others can be dropped.
+ *
+ * @param known an order to beat: what cannot is dropped early
+ * @param step counts a state; false stops
+ * @returns null when stopped
+ */
+export function exactOrder(
+  clock: Clockwork,
+  known: { order: number[]; times: RoundTimes },
+  step: () => boolean,
+): { order: number[]; times: RoundTimes } | null {
+  const n = clock.stops;
+  const full = 2 ** n - 1;
+  const cheapestInto = Array.from({ length: n + 1 }, (_, to) => {
+    let least = Infinity;
+    for (let from = 0; from <= n; from++) if (from !== to) least = Math.min(least, clock.travel[from]![to]!);
+    return least;
+  });
+  const ahead = new Float64Array(full + 1);
+  for (let mask = full; mask >= 0; mask--) {
+    let sum = clock.returnToDepot ? cheapestInto[0]! : 0;
+    for (let i = 0; i < n; i++) if (!(mask & (1 << i))) sum += cheapestInto[i + 1]!;
+    ahead[mask] = sum;
+  }
+
+  // One entry a label; `next` chains the labels of a state.
+  const late: number[] = [];
+  const travelled: number[] = [];
+  const time: number[] = [];
+  const cameFrom: number[] = [];
+  const node: number[] = [];
+  const next: number[] = [];
+  const head = new Int32Array((full + 1) * n).fill(-1);
+  let best = known;
+
+  const add = (mask: number, to: number, lateness: number, travel: number, at: number, from: number): void => {
+    const bound = travel + ahead[mask]!;
+    const beaten = lateness - best.times.lateMinutes;
+    if (beaten > 1e-9 || (beaten > -1e-9 && bound > best.times.travelMinutes + 1e-9)) return;
+    const state = mask * n + to - 1;
+    let previous = -1;
+    for (let l = head[state]!; l >= 0; l = next[l]!) {
+      if (late[l]! <= lateness && travelled[l]! <= travel && time[l]! <= at) return;
+      if (lateness <= late[l]! && travel <= travelled[l]! && at <= time[l]!) {
+        if (previous < 0) head[state] = next[l]!;
+        else next[previous] = next[l]!;
+      } else previous = l;
+    }
+    late.push(lateness);
+    travelled.push(travel);
+    time.push(at);
+    cameFrom.push(from);
+    node.push(to);
+    next.push(head[state]!);
+    head[state] = late.length - 1;
+  };
+  const visit = (mask: number, from: number, label: number): void => {
+    for (let i = 0; i < n; i++) {
+      if (mask & (1 << i)) continue;
+      const to = i + 1;
+      const begin = clock.open(to, clock.arrive(from, to, label < 0 ? clock.startAt : time[label]!));
+      const lateness = (label < 0 ? 0 : late[label]!) + clock.late(to, begin);
+      const travel = (label < 0 ? 0 : travelled[label]!) + clock.travel[from]![to]!;
+      add(mask | (1 << i), to, lateness, travel, begin + clock.minutes(to), label);
+    }
+  };
+
+  visit(0, 0, -1);
+  for (let mask = 1; mask < full; mask++) {
+    for (let i = 0; i < n; i++) {
+      for (let l = head[mask * n + i]!; l >= 0; l = next[l]!) {
+        if (!step()) return null;
+        visit(mask, i + 1, l);
+      }
+    }
+  }
+  for (let i = 0; i < n; i++) {
+    for (let l = head[full * n + i]!; l >= 0; l = next[l]!) {
+      const order: number[] = [];
+      for (let at = l; at >= 0; at = cameFrom[at]!) order.unshift(node[at]!);
+      const times = drive(clock, order);
+      if (compareRounds(times, best.times) < 0) best = { order, times };
+    }
+  }
+  return best;
+}

@@ -1,0 +1,86 @@
+import { buildModel } from "./model";
+import { Network } from "./network";
+import { proveImpossible } from "./prove-impossible";
+import type { VisitJob, VisitProblem } from "./types";
+
+/** Search nodes for each question asked on the way. */
+const NODES = 400;
+
+/**
+ * Why a visit is impossible: the smallest set of jobs that collide (none of them could be left out of the proof), and what
+ * each of them insists on.
+ *
+ * @param problem a visit proven impossible
+ * @returns sentences with job ids
+ */
+export function explainConflicts(problem: VisitProblem): string[] {
+  const alone = problem.jobs.filter((job) => proveImpossible(only(problem, [job]), NODES));
+  if (alone.length > 0) return alone.map((job) => reasonAlone(problem, job));
+  let jobs = problem.jobs;
+  for (const job of problem.jobs) {
+    const fewer = jobs.filter((one) => one !== job);
+    if (proveImpossible(only(problem, fewer), NODES)) jobs = fewer;
+  }
+  const names = jobs.map((job) => job.id);
+  const bound = jobs.flatMap((job) => insistence(problem, job));
+  const hands = jobs.reduce((sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0), 0);
+  const people = problem.technicians === 1 ? "one technician" : `${problem.technicians} technicians`;
+  return [
+    `${listed(names)} cannot all be done by ${people}: they take ${hands} minutes of hands-on work, and any one of them left out would make room.`,
+    ...bound,
+  ];
+}
+
+/** The visit with some of its jobs. */
+export function only(problem: VisitProblem, jobs: VisitJob[]): VisitProblem {
+  const kept = new Set(jobs.map((job) => job.id));
+  return { ...problem, jobs, fixed: (problem.fixed ?? []).filter((one) => kept.has(one.job)) };
+}
+
+function reasonAlone(problem: VisitProblem, job: VisitJob): string {
+  const own = only(problem, [job]);
+  const without = (change: Partial<VisitJob>): VisitProblem => ({ ...own, jobs: [{ ...job, ...change }] });
+  const possible = (changed: VisitProblem): boolean => !proveImpossible(changed, NODES);
+  if (job.deadline !== undefined && possible(without({ deadline: undefined }))) {
+    return `${job.id} can end at ${earliestEnd(without({ deadline: undefined }))} at the earliest, after its deadline ${job.deadline}.`;
+  }
+  if (job.windows !== undefined && possible(without({ windows: undefined }))) {
+    const longest = Math.max(0, ...job.phases.map((phase) => (phase.kind === "hands" ? phase.minutes : 0)));
+    const spans = job.windows.map(([from, to]) => `${from}–${to}`).join(", ");
+    return job.windows.length === 0
+      ? `${job.id} has work to be done but no window to do it in.`
+      : `${job.id} does not fit its windows ${spans}: its work (up to ${longest} minutes at a stretch) and the waits between do not fall into them.`;
+  }
+  if (problem.technicianHours !== undefined && possible({ ...own, technicianHours: undefined })) return `${job.id} does not fit the hours of any technician.`;
+  if ((own.fixed ?? []).length > 0 && possible({ ...own, fixed: [] }))
+    return `${job.id}: what has begun does not go with the rest of it, as a longest wait or a deadline has passed.`;
+  return `${job.id} cannot be done: its own waits, deadline, windows and resources contradict each other.`;
+}
+
+function earliestEnd(problem: VisitProblem): number {
+  const model = buildModel(problem);
+  const network = new Network(model);
+  network.start(model.horizon);
+  let end = 0;
+  for (let p = 0; p < model.phases; p++) end = Math.max(end, network.earliestEnd(p));
+  return end;
+}
+
+/** What a job holds out for, for the sentences under a collision. */
+function insistence(problem: VisitProblem, job: VisitJob): string[] {
+  const parts: string[] = [];
+  if (job.release) parts.push(`not before ${job.release}`);
+  if (job.deadline !== undefined) parts.push(`over by ${job.deadline}`);
+  if (job.windows !== undefined) parts.push(`only within ${job.windows.map(([from, to]) => `${from}–${to}`).join(", ")}`);
+  const longest = job.phases.find((phase) => phase.kind === "wait" && phase.maxMinutes !== undefined);
+  if (longest?.kind === "wait") parts.push(`a wait of at most ${longest.maxMinutes} minutes`);
+  const shared = [...new Set(job.phases.flatMap((phase) => phase.uses ?? []))];
+  if (shared.length > 0) parts.push(`needs ${listed(shared)}`);
+  const begun = (problem.fixed ?? []).filter((one) => one.job === job.id);
+  if (begun.length > 0) parts.push(`begun at ${Math.min(...begun.map((one) => one.start))}`);
+  return parts.length === 0 ? [] : [`${job.id}: ${parts.join("; ")}.`];
+}
+
+function listed(names: readonly string[]): string {
+  return names.length < 2 ? (names[0] ?? "") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`;
+}

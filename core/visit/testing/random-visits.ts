@@ -1,0 +1,49 @@
+import type { Phase, VisitProblem } from "../types";
+
+/** Draws a visit; `random` gives numbers from 0 to below 1. Sizes small enough for `bruteForce` when `small`. */
+export function randomVisit(random: () => number, small: boolean): VisitProblem {
+  const whole = (from: number, to: number): number => from + Math.floor(random() * (to - from + 1));
+  const chance = (p: number): boolean => random() < p;
+  const technicians = chance(0.6) ? 1 : whole(2, small ? 2 : 3);
+  const resources = Array.from({ length: whole(0, 2) }, (_, i) => ({ id: `r${i}`, capacity: whole(1, 2) }));
+  const longest = small ? 2 : 20;
+  const latest = small ? 4 : 200;
+  const uses = (): { uses?: string[] } => {
+    if (resources.length === 0 || !chance(0.35)) return {};
+    const one = resources[whole(0, resources.length - 1)]!;
+    return { uses: chance(0.1) ? [one.id, one.id] : [one.id] };
+  };
+  const phase = (last: boolean): Phase => {
+    const minutes = chance(0.08) ? 0 : whole(1, longest);
+    if (chance(0.55)) return { kind: "hands", minutes, ...uses() };
+    return { kind: "wait", minutes, ...(!last && chance(0.5) ? { maxMinutes: minutes + whole(0, longest) } : {}), ...uses() };
+  };
+  const span = (): [number, number] => {
+    const from = whole(0, latest);
+    return [from, from + whole(1, latest)];
+  };
+  let left = small ? 5 : 40;
+  const jobs = Array.from({ length: whole(1, small ? 3 : 8) }, (_, j) => {
+    const count = Math.min(left, whole(1, small ? 3 : 6));
+    left -= count;
+    return {
+      id: `job ${j}`,
+      ...(chance(0.2) ? { release: whole(0, latest) } : {}),
+      ...(chance(0.15) ? { deadline: whole(latest / 2, latest * 3) } : {}),
+      ...(chance(0.15) ? { windows: Array.from({ length: whole(1, 2) }, span) } : {}),
+      phases: Array.from({ length: count }, (_, p) => phase(p === count - 1)),
+    };
+  });
+  const [first] = jobs;
+  const begun = chance(0.12) && first!.phases.length > 0 && first!.release === undefined;
+  const hands = first!.phases[0]?.kind === "hands";
+  return {
+    technicians,
+    jobs,
+    ...(resources.length > 0 ? { resources } : {}),
+    ...(chance(0.15) ? { technicianHours: Array.from({ length: technicians }, () => Array.from({ length: whole(1, 2) }, span)) } : {}),
+    ...(begun
+      ? { fixed: [{ job: first!.id, index: 0, start: hands ? whole(0, 3) : 0, ...(hands && chance(0.5) ? { technician: whole(0, technicians - 1) } : {}) }] }
+      : {}),
+  };
+}
