@@ -1,0 +1,142 @@
+/**
+ * Packing of visits and ordering of rounds: our search against a general-purpose solver (HiGHS, mixed-integer programme),
+ * against one machine after another, and against a greedy schedule, on the same instances in one run.
+ */
+import highs from "highs";
+import { checkVisit, expandNested, orderRound, packVisit, type Procedure, type VisitProblem } from "../core/index";
+import { euclidean, geographical, TOURS, type Tour } from "../core/round/testing/tours";
+import { insertJobs } from "../core/visit/insert-jobs";
+import { buildModel, range } from "../core/visit/model";
+import { buildPairs, NEVER_TOGETHER } from "../core/visit/pairs";
+import { JOB_SHOPS, jobShop } from "../core/visit/testing/job-shops";
+import { drawnVisit } from "../db/demo/drawn-visits";
+import { readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
+
+const print = (...cells: (string | number)[]): void =>
+  void process.stdout.write(`${cells.map((cell, i) => (i === 0 ? String(cell).padEnd(34) : String(cell).padStart(13))).join("")}\n`);
+const SOLVER_SECONDS = 10;
+const solver = await highs();
+
+const read = readProcedureFiles(shippedFolder());
+const procedures: Procedure[] = read
+  .filter((one) => one.id !== "own-duty")
+  .map((one) => expandNested(one, (id, version) => read.find((other) => other.id === id && other.version === version)));
+
+process.stdout.write("\nVisits: length in minutes and time to the proof (or gap when stopped)\n");
+print("", "ours", "", "HiGHS", "", "one by one", "greedy", "bound");
+const instances: [string, VisitProblem, number][] = [
+  ...[3, 4, 5, 6, 8].map((machines, i): [string, VisitProblem, number] => [
+    `demo procedures, ${machines} machines`,
+    drawnVisit(procedures, 500 + i, { from: machines, to: machines }, 40),
+    5000,
+  ]),
+  ["job shop 6 × 6 (Fisher, Thompson)", jobShop("ft06"), 20_000],
+  ["job shop 10 × 5 (Lawrence)", jobShop("la01"), 20_000],
+  ["job shop 10 × 10 (Fisher, Thompson)", jobShop("ft10"), 10_000],
+];
+for (const [name, problem, timeLimitMs] of instances) {
+  const began = performance.now();
+  let provenAt = NaN;
+  const ours = packVisit(problem, { timeLimitMs, onProgress: (best, bound) => void (best <= bound && (provenAt = performance.now() - began)) });
+  const faults = checkVisit(problem, ours);
+  if (faults.length > 0) throw new Error(faults.join(" "));
+  const theirs = bySolver(problem, ours.makespan);
+  const model = buildModel(problem);
+  const greedy = insertJobs(model, range(problem.jobs.length))?.makespan ?? NaN;
+  print(
+    name,
+    ours.makespan,
+    ours.status === "optimal" ? `${(provenAt || 0).toFixed(0)} ms` : gap(ours.makespan, ours.lowerBound),
+    theirs.length,
+    theirs.time,
+    oneByOne(problem),
+    greedy,
+    ours.lowerBound,
+  );
+}
+process.stdout.write(
+  `HiGHS was stopped after ${SOLVER_SECONDS} s an instance; job shops: ${Object.entries(JOB_SHOPS)
+    .map(([name, { optimum }]) => `${name} ${optimum}`)
+    .join(", ")} are the published optima.\n`,
+);
+
+process.stdout.write("\n200 visits drawn by seed from the demo procedures, up to 8 machines and 40 phases, one technician, 1 s each\n");
+report(
+  range(200).map((seed) => drawnVisit(procedures, seed, { from: 2, to: 8 }, 40)),
+  1000,
+);
+process.stdout.write("\n20 visits of 20 machines, 5 s each\n");
+report(
+  range(20).map((seed) => drawnVisit(procedures, seed, { from: 20, to: 20 }, 1000)),
+  5000,
+);
+
+process.stdout.write("\nRounds: published tours\n");
+print("", "ours", "published", "time", "status");
+for (const [name, tour] of Object.entries(TOURS) as [string, Tour][]) {
+  const { points, distance, optimum } = tour;
+  const travel = points.map((a) => points.map((b) => (a === b ? 0 : distance === "euclidean" ? euclidean(a, b) : geographical(a, b))));
+  const began = performance.now();
+  const round = orderRound({ stops: points.slice(1).map((_, i) => ({ id: `p${i}`, minutes: 0 })), travel }, { timeLimitMs: 3000 });
+  print(name, round.travelMinutes, optimum, `${(performance.now() - began).toFixed(0)} ms`, round.status);
+}
+
+function report(problems: VisitProblem[], timeLimitMs: number): void {
+  const proofs: number[] = [];
+  const gaps: number[] = [];
+  let proven = 0;
+  let saved = 0;
+  for (const problem of problems) {
+    const began = performance.now();
+    let provenAt = 0;
+    const schedule = packVisit(problem, { timeLimitMs, onProgress: (best, bound) => void (best <= bound && (provenAt = performance.now() - began)) });
+    if (schedule.status === "optimal") {
+      proven++;
+      proofs.push(provenAt);
+    } else gaps.push((schedule.makespan - schedule.lowerBound) / schedule.lowerBound);
+    saved += 1 - schedule.makespan / oneByOne(problem);
+  }
+  proofs.sort((a, b) => a - b);
+  const at = (share: number): string => `${(proofs[Math.min(proofs.length - 1, Math.floor(share * proofs.length))] ?? NaN).toFixed(0)} ms`;
+  print("proven optimal", `${proven} of ${problems.length}`);
+  print("time to the proof, median / 95 %", at(0.5), at(0.95), `longest ${at(1)}`);
+  if (gaps.length > 0) print("gaps of the rest", gaps.map((one) => `${(100 * one).toFixed(1)} %`).join(" "));
+  print("shorter than one by one", `${((100 * saved) / problems.length).toFixed(1)} %`);
+}
+
+function gap(length: number, bound: number): string {
+  return `gap ${((100 * (length - bound)) / bound).toFixed(1)} %`;
+}
+
+function oneByOne(problem: VisitProblem): number {
+  return problem.jobs.reduce((sum, job) => sum + job.phases.reduce((inner, phase) => inner + phase.minutes, 0), 0);
+}
+
+/** The same visit as a mixed-integer programme: a binary for each pair that takes turns. */
+function bySolver(problem: VisitProblem, known: number): { length: number | string; time: string } {
+  const model = buildModel(problem);
+  const pairs = buildPairs(model);
+  const most = Math.ceil(known * 1.5) + 60;
+  const term = (point: number): string => `x${point}`;
+  const rules: string[] = [];
+  for (const { from, to, weight } of model.edges) rules.push(`${term(to)} - ${term(from)} >= ${weight}`);
+  for (let p = 0; p < model.phases; p++) if (model.isHands[p]) rules.push(`C - ${term(model.startPoint[p]!)} >= ${model.length[p]}`);
+  const binaries: string[] = [];
+  for (let k = 0; k < pairs.count; k++) {
+    if (!(pairs.kind[k]! & NEVER_TOGETHER)) continue;
+    const [p, q] = [pairs.first[k]!, pairs.second[k]!];
+    const before = (a: number, b: number, sign: string, constant: number): string =>
+      `${term(model.startPoint[b]!)} - ${term(model.endPoint[a]!)} ${sign} ${most} y${k} >= ${model.endOffset[a]! - model.startOffset[b]! - constant}`;
+    rules.push(before(p, q, "-", most), before(q, p, "+", 0));
+    binaries.push(`y${k}`);
+  }
+  const bounds = range(model.points).map((v) => (model.earliest[v] === model.latest[v] ? `${term(v)} = ${model.earliest[v]}` : `0 <= ${term(v)} <= ${most}`));
+  const lp = `Minimize\n obj: C\nSubject To\n${rules.map((rule, i) => ` r${i}: ${rule}`).join("\n")}\nBounds\n${bounds.map((line) => ` ${line}`).join("\n")}\nBinary\n ${binaries.join(" ")}\nEnd\n`;
+  const began = performance.now();
+  const result = solver.solve(lp, { time_limit: SOLVER_SECONDS });
+  const time = performance.now() - began;
+  return {
+    length: Number.isFinite(result.ObjectiveValue) ? Math.round(result.ObjectiveValue) : "none",
+    time: result.Status === "Optimal" ? `${time.toFixed(0)} ms` : `${(time / 1000).toFixed(0)} s, not proven`,
+  };
+}
