@@ -14,3 +14,5 @@ export * from "./qc/index";
 export * from "./tools/index";
 export * from "./visit/index";
 export * from "./round/index";
+export { greatCircleKm, roadMinutes, type Position } from "./travel/great-circle";
+export * from "./day/index";

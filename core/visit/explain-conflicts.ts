@@ -3,6 +3,8 @@ import { Network } from "./network";
 import { proveImpossible } from "./prove-impossible";
 import type { VisitJob, VisitProblem } from "./types";
 
+type TimeWords = (minute: number) => string;
+
 /** Search nodes for each question asked on the way. */
 const NODES = 400;
 
@@ -11,18 +13,19 @@ const NODES = 400;
  * each of them insists on.
  *
  * @param problem a visit proven impossible
+ * @param time how a minute is written
  * @returns sentences with job ids
  */
-export function explainConflicts(problem: VisitProblem): string[] {
+export function explainConflicts(problem: VisitProblem, time: TimeWords = String): string[] {
   const alone = problem.jobs.filter((job) => proveImpossible(only(problem, [job]), NODES));
-  if (alone.length > 0) return alone.map((job) => reasonAlone(problem, job));
+  if (alone.length > 0) return alone.map((job) => reasonAlone(problem, job, time));
   let jobs = problem.jobs;
   for (const job of problem.jobs) {
     const fewer = jobs.filter((one) => one !== job);
     if (proveImpossible(only(problem, fewer), NODES)) jobs = fewer;
   }
   const names = jobs.map((job) => job.id);
-  const bound = jobs.flatMap((job) => insistence(problem, job));
+  const bound = jobs.flatMap((job) => insistence(problem, job, time));
   const hands = jobs.reduce((sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0), 0);
   const people = problem.technicians === 1 ? "one technician" : `${problem.technicians} technicians`;
   return [
@@ -37,16 +40,16 @@ export function only(problem: VisitProblem, jobs: VisitJob[]): VisitProblem {
   return { ...problem, jobs, fixed: (problem.fixed ?? []).filter((one) => kept.has(one.job)) };
 }
 
-function reasonAlone(problem: VisitProblem, job: VisitJob): string {
+function reasonAlone(problem: VisitProblem, job: VisitJob, time: TimeWords): string {
   const own = only(problem, [job]);
   const without = (change: Partial<VisitJob>): VisitProblem => ({ ...own, jobs: [{ ...job, ...change }] });
   const possible = (changed: VisitProblem): boolean => !proveImpossible(changed, NODES);
   if (job.deadline !== undefined && possible(without({ deadline: undefined }))) {
-    return `${job.id} can end at ${earliestEnd(without({ deadline: undefined }))} at the earliest, after its deadline ${job.deadline}.`;
+    return `${job.id} can end at ${time(earliestEnd(without({ deadline: undefined })))} at the earliest, after its deadline ${time(job.deadline)}.`;
   }
   if (job.windows !== undefined && possible(without({ windows: undefined }))) {
     const longest = Math.max(0, ...job.phases.map((phase) => (phase.kind === "hands" ? phase.minutes : 0)));
-    const spans = job.windows.map(([from, to]) => `${from}–${to}`).join(", ");
+    const spans = job.windows.map(([from, to]) => `${time(from)}–${time(to)}`).join(", ");
     return job.windows.length === 0
       ? `${job.id} has work to be done but no window to do it in.`
       : `${job.id} does not fit its windows ${spans}: its work (up to ${longest} minutes at a stretch) and the waits between do not fall into them.`;
@@ -67,17 +70,17 @@ function earliestEnd(problem: VisitProblem): number {
 }
 
 /** What a job holds out for, for the sentences under a collision. */
-function insistence(problem: VisitProblem, job: VisitJob): string[] {
+function insistence(problem: VisitProblem, job: VisitJob, time: TimeWords): string[] {
   const parts: string[] = [];
-  if (job.release) parts.push(`not before ${job.release}`);
-  if (job.deadline !== undefined) parts.push(`over by ${job.deadline}`);
-  if (job.windows !== undefined) parts.push(`only within ${job.windows.map(([from, to]) => `${from}–${to}`).join(", ")}`);
+  if (job.release) parts.push(`not before ${time(job.release)}`);
+  if (job.deadline !== undefined) parts.push(`over by ${time(job.deadline)}`);
+  if (job.windows !== undefined) parts.push(`only within ${job.windows.map(([from, to]) => `${time(from)}–${time(to)}`).join(", ")}`);
   const longest = job.phases.find((phase) => phase.kind === "wait" && phase.maxMinutes !== undefined);
   if (longest?.kind === "wait") parts.push(`a wait of at most ${longest.maxMinutes} minutes`);
   const shared = [...new Set(job.phases.flatMap((phase) => phase.uses ?? []))];
   if (shared.length > 0) parts.push(`needs ${listed(shared)}`);
   const begun = (problem.fixed ?? []).filter((one) => one.job === job.id);
-  if (begun.length > 0) parts.push(`begun at ${Math.min(...begun.map((one) => one.start))}`);
+  if (begun.length > 0) parts.push(`begun at ${time(Math.min(...begun.map((one) => one.start)))}`);
   return parts.length === 0 ? [] : [`${job.id}: ${parts.join("; ")}.`];
 }
 

@@ -36,13 +36,18 @@ const SUM_SHARE = 0.2;
  * @example packVisit({ technicians: 1, jobs: [{ id: 'a', phases: [{ kind: 'hands', minutes: 5 }, { kind: 'wait', minutes: 10 }, { kind: 'hands', minutes: 5 }] }] }).makespan // => 20
  */
 export function packVisit(problem: VisitProblem, options: PackOptions = {}): VisitSchedule {
+  return pack(problem, options, explainConflicts);
+}
+
+/** As `packVisit`; `explain` is asked for the reasons when nothing is possible. */
+export function pack(problem: VisitProblem, options: PackOptions, explain: (problem: VisitProblem) => string[]): VisitSchedule {
   checkVisitProblem(problem);
   const effort = new Effort(options);
   const random = uniform(xoroshiro128plus(options.seed ?? 1));
   const model = buildModel(problem);
   if (model.conflicts.length > 0) return infeasible(model.conflicts);
   const network = new Network(model);
-  if (!network.start(model.horizon)) return infeasible(explainConflicts(problem));
+  if (!network.start(model.horizon)) return infeasible(explain(problem));
 
   let best: Placement | null = null;
   let bound = network.makespan();
@@ -91,7 +96,7 @@ export function packVisit(problem: VisitProblem, options: PackOptions = {}): Vis
     network.undo();
     if (typeof outcome === "object") take(outcome.found);
     else if (outcome === "exhausted") {
-      if (top === null) return infeasible(explainConflicts(problem));
+      if (top === null) return infeasible(explain(problem));
       raiseBound(limit + 1);
     } else fails = Math.ceil(fails * MORE_FAILS);
   }

@@ -1,0 +1,4 @@
+export { clockTime, compareDays, planDay, type DayOptions } from "./plan-day";
+export { changeInWords, leaveOut, suggestChanges, type DayChange } from "./suggest-changes";
+export { dayRisk, type DayRisk } from "./risk";
+export type { DayJob, DayPlan, DayProblem, DaySite, DayStop } from "./types";

@@ -1,0 +1,156 @@
+import { checkVisit } from "../visit/index";
+import { changeInWords, clockTime, dayRisk, planDay, suggestChanges, type DayProblem, type DaySite } from "./index";
+
+const site = (id: string, minutes: number, more: Partial<DaySite> = {}): DaySite => ({
+  id,
+  arriving: 5,
+  leaving: 5,
+  resources: [],
+  jobs: [{ id: `${id} job`, phases: [{ kind: "hands", minutes }], value: minutes }],
+  ...more,
+});
+const line = (...at: number[]): number[][] => [0, ...at].map((a) => [0, ...at].map((b) => Math.abs(a - b)));
+const day = (sites: DaySite[], travel: number[][], more: Partial<DayProblem> = {}): DayProblem => ({
+  startAt: 480,
+  endBy: 960,
+  technicians: 1,
+  sites,
+  travel,
+  ...more,
+});
+
+it("goes round once, counts arriving and leaving, and puts the work at times of the day", () => {
+  const plan = planDay(day([site("a", 30), site("b", 20)], line(10, 25)));
+  expect(plan).toMatchObject({ travelMinutes: 50, lateMinutes: 0, overtime: 0, endAt: 480 + 50 + 70, conflicts: [] });
+  expect(plan.stops[0]).toMatchObject({ site: "a", arrive: 490, begin: 495, leave: 530 });
+  expect(plan.stops[0]!.schedule.phases[0]).toMatchObject({ start: 495, end: 525, technician: 0 });
+});
+
+it("comes when it is let in, even the long way round", () => {
+  const sites = [site("near", 30), site("school", 60, { access: [[480, 570]] }), site("far", 30)];
+  const plan = planDay(day(sites, line(5, 20, 60)));
+  expect(plan).toMatchObject({ lateMinutes: 0, conflicts: [] });
+  // Near first would end the school's work after 9:30, after it has closed.
+  expect(plan.stops[0]!.site).toBe("school");
+});
+
+it("lets a machine's own hours decide the order of the sites", () => {
+  const oven = site("café", 20);
+  oven.jobs[0]!.windows = [[540, 600]];
+  const plan = planDay(day([oven, site("yard", 60)], line(10, 12)));
+  expect(plan.stops.map((stop) => stop.site)).toEqual(["yard", "café"]);
+  expect(plan.lateMinutes).toBe(0);
+});
+
+it("keeps an order chosen by hand, and says what it costs", () => {
+  const sites = [site("a", 10), site("b", 10)];
+  const free = planDay(day(sites, line(10, 20), { order: undefined }));
+  const byHand = planDay(day(sites, line(10, 20), { order: ["b", "a"] }));
+  expect(byHand.stops.map((stop) => stop.site)).toEqual(["b", "a"]);
+  expect(byHand.endAt).toBeGreaterThanOrEqual(free.endAt);
+  expect(() => planDay(day(sites, line(10, 20), { order: ["b"] }))).toThrow(/every site once/);
+});
+
+it("goes on from where one stands, with a soak that is already running", () => {
+  const here = site("here", 0, {
+    jobs: [
+      { id: "soak", phases: [{ kind: "wait", minutes: 15, maxMinutes: 20 }, { kind: "hands", minutes: 5 }] }, // prettier-ignore
+      { id: "other", phases: [{ kind: "hands", minutes: 8 }] },
+    ],
+    fixed: [{ job: "soak", index: 0, start: 590 }],
+  });
+  const plan = planDay(day([here, site("next", 10)], line(15, 20), { startAt: 600, first: "here" }));
+  expect(plan.stops[0]).toMatchObject({ site: "here", arrive: 600, begin: 600, late: 0 });
+  const back = plan.stops[0]!.schedule.phases.find((phase) => phase.job === "soak" && phase.index === 1)!;
+  expect(back.start).toBeGreaterThanOrEqual(605);
+  expect(back.start).toBeLessThanOrEqual(610);
+});
+
+it("waits for the ferry", () => {
+  const plan = planDay(
+    day([site("island", 60)], line(20), {
+      timetables: [
+        { from: 0, to: 1, departures: [510], minutes: 25 },
+        { from: 1, to: 0, departures: [600, 660, 900], minutes: 25 },
+      ],
+    }),
+  );
+  expect(plan).toMatchObject({ endAt: 660 + 25, travelMinutes: 50 });
+});
+
+describe("a day that cannot be", () => {
+  const sites = [site("school", 80, { access: [[480, 540]] }), site("yard", 30)];
+  const problem = day(sites, line(10, 20));
+
+  it("says what collides, with the times of the day", () => {
+    const plan = planDay(problem);
+    expect(plan.lateMinutes).toBeGreaterThan(0);
+    expect(plan.conflicts.join(" ")).toContain("school job");
+    expect(plan.conflicts.join(" ")).toContain("09:00");
+  });
+
+  it("offers the smallest change of each kind that makes it possible, and each of them does", () => {
+    const changes = suggestChanges(problem, planDay(problem));
+    expect(changes.map((change) => change.kind)).toEqual(["leave-out"]);
+    expect(changes[0]).toMatchObject({ job: "school job", site: "school", plan: { lateMinutes: 0, overtime: 0 } });
+    expect(changeInWords(changes[0]!, { job: () => "Oven", site: () => "School" })).toMatch(/^Leave out Oven at School: back at 09:/);
+  });
+
+  it("offers more people, an earlier start or a later end where they help", () => {
+    const two: DaySite = site("school", 40, { access: [[480, 550]] });
+    two.jobs.push({ id: "second", phases: [{ kind: "hands", minutes: 40 }], value: 90 });
+    const crowded = day([two], line(10), { startAt: 470 });
+    const changes = suggestChanges(crowded, planDay(crowded));
+    expect(changes.map((change) => change.kind)).toEqual(["leave-out", "another-technician"]);
+    const long = day([site("a", 300), site("b", 300)], line(10, 20));
+    const later = suggestChanges(long, planDay(long));
+    expect(later.map((change) => change.kind)).toEqual(["stay-longer", "leave-out", "start-earlier"]);
+    expect(later.find((change) => change.kind === "leave-out")).toMatchObject({ plan: { overtime: 0 } });
+    expect(suggestChanges(long, { ...planDay(long), overtime: 0, lateMinutes: 0 })).toEqual([]);
+  });
+});
+
+describe("the risk", () => {
+  it("is none without scatter, and about even for work that just fits", () => {
+    const tight = day([site("school", 60, { access: [[480, 555]] })], line(10), { endBy: 575 });
+    const plan = planDay(tight);
+    expect(plan.lateMinutes).toBe(0);
+    expect(dayRisk(tight, plan, () => 0)).toMatchObject({ overtime: 0, closing: [{ chance: 0 }] });
+    const risk = dayRisk(tight, plan, () => 0.3);
+    expect(risk.closing[0]!.chance).toBeGreaterThan(0.4);
+    expect(risk.closing[0]!.chance).toBeLessThan(0.6);
+    expect(risk.endBy90).toBeGreaterThan(plan.endAt);
+    expect(dayRisk(tight, plan, () => 0.3)).toEqual(risk);
+  });
+
+  // The median of a lognormal is its planned value; its 90 % quantile is exp(1.2816 σ) times that.
+  it("agrees with the distribution it draws from", () => {
+    const one = day([site("a", 100)], line(0));
+    const plan = planDay(one);
+    const { endBy90 } = dayRisk(one, plan, () => 0.25);
+    expect(Math.abs(endBy90 - (plan.endAt - 100 + 100 * Math.exp(1.2816 * 0.25)))).toBeLessThan(8);
+  });
+});
+
+it("packs every visit by the rules, whatever it comes to", () => {
+  const shared = site("lab", 0, {
+    resources: [{ id: "sink", capacity: 1 }],
+    jobs: ["x", "y", "z"].map((id) => ({
+      id,
+      phases: [
+        { kind: "hands", minutes: 5, uses: ["sink"] },
+        { kind: "wait", minutes: 15, maxMinutes: 20, uses: ["sink"] },
+        { kind: "hands", minutes: 5 },
+      ],
+    })),
+  });
+  const problem = day([shared], line(10));
+  const plan = planDay(problem);
+  const { schedule } = plan.stops[0]!;
+  const jobs = shared.jobs.map((job) => ({ ...job, release: plan.stops[0]!.begin }));
+  expect(
+    checkVisit({ technicians: 1, jobs, resources: shared.resources }, { ...schedule, makespan: schedule.makespan + 495, lowerBound: 0, status: "feasible" }),
+  ).toEqual([]);
+  expect(plan.stops[0]!.oneByOne).toBe(75);
+  expect(clockTime(1501)).toBe("01:01");
+});

@@ -1,0 +1,89 @@
+import { clockTime, planDay, type DayOptions } from "./plan-day";
+import type { DayPlan, DayProblem } from "./types";
+
+/** A change that makes an impossible day possible. */
+export type DayChange =
+  | { kind: "leave-out"; job: string; site: string; plan: DayPlan }
+  | { kind: "start-earlier"; startAt: number; plan: DayPlan }
+  | { kind: "stay-longer"; endBy: number; plan: DayPlan }
+  | { kind: "another-technician"; technicians: number; plan: DayPlan };
+
+/** Steps by which an earlier start is tried, and the earliest of all, minutes of the day. */
+const EARLIER_MINUTES = 15;
+const EARLIEST_START = 4 * 60;
+
+/**
+ * Smallest changes, one of each kind, that make a day hold: one duty left out (the one worth least), an earlier start, a
+ * later end, another technician.
+ *
+ * @param plan the day as planned
+ * @returns [] when the plan holds already; also when no single change is enough
+ */
+export function suggestChanges(problem: DayProblem, plan: DayPlan, options: DayOptions = {}): DayChange[] {
+  if (holds(plan)) return [];
+  const found: DayChange[] = [];
+  const attempt = (changed: DayProblem): DayPlan | null => {
+    const tried = planDay(changed, { nodeLimit: 600, ...options });
+    return holds(tried) ? tried : null;
+  };
+  if (plan.lateMinutes === 0) found.push({ kind: "stay-longer", endBy: plan.endAt, plan: { ...plan, overtime: 0 } });
+  const jobs = problem.sites.flatMap((site) => site.jobs.map((job) => ({ site, job })));
+  // Work that has begun is not left out.
+  const open = jobs.filter(({ site, job }) => !(site.fixed ?? []).some((one) => one.job === job.id));
+  for (const { site, job } of open.sort((a, b) => (a.job.value ?? 0) - (b.job.value ?? 0))) {
+    const without = attempt(leaveOut(problem, site.id, job.id));
+    if (!without) continue;
+    found.push({ kind: "leave-out", job: job.id, site: site.id, plan: without });
+    break;
+  }
+  if (problem.first === undefined) {
+    for (let startAt = problem.startAt - EARLIER_MINUTES; startAt >= EARLIEST_START; startAt -= EARLIER_MINUTES) {
+      const earlier = attempt({ ...problem, startAt });
+      if (!earlier) continue;
+      found.push({ kind: "start-earlier", startAt, plan: earlier });
+      break;
+    }
+  }
+  const more = attempt({ ...problem, technicians: problem.technicians + 1 });
+  if (more) found.push({ kind: "another-technician", technicians: problem.technicians + 1, plan: more });
+  return found;
+}
+
+/** The day without one duty; a site without work falls out with its travel. */
+export function leaveOut(problem: DayProblem, siteId: string, jobId: string): DayProblem {
+  const at = problem.sites.findIndex((site) => site.id === siteId);
+  const site = problem.sites[at]!;
+  const jobs = site.jobs.filter((job) => job.id !== jobId);
+  if (jobs.length > 0) return { ...problem, sites: problem.sites.map((one) => (one === site ? { ...site, jobs } : one)) };
+  const keep = problem.travel.map((_, node) => node).filter((node) => node !== at + 1);
+  const place = new Map(keep.map((node, i) => [node, i]));
+  return {
+    ...problem,
+    sites: problem.sites.filter((one) => one !== site),
+    travel: keep.map((a) => keep.map((b) => problem.travel[a]![b]!)),
+    timetables: (problem.timetables ?? []).flatMap((one) => {
+      const [from, to] = [place.get(one.from), place.get(one.to)];
+      return from === undefined || to === undefined ? [] : [{ ...one, from, to }];
+    }),
+    ...(problem.order ? { order: problem.order.filter((id) => id !== siteId) } : {}),
+    ...(problem.first === siteId ? { first: undefined } : {}),
+  };
+}
+
+function holds(plan: DayPlan): boolean {
+  return plan.lateMinutes === 0 && plan.overtime === 0;
+}
+
+/** A change in words; names as the caller has them. */
+export function changeInWords(change: DayChange, name: { job: (id: string) => string; site: (id: string) => string }): string {
+  switch (change.kind) {
+    case "leave-out":
+      return `Leave out ${name.job(change.job)} at ${name.site(change.site)}: back at ${clockTime(change.plan.endAt)}.`;
+    case "start-earlier":
+      return `Start at ${clockTime(change.startAt)}: back at ${clockTime(change.plan.endAt)}.`;
+    case "stay-longer":
+      return `Be back at ${clockTime(change.endBy)} instead.`;
+    case "another-technician":
+      return `Go with ${change.technicians} technicians: back at ${clockTime(change.plan.endAt)}.`;
+  }
+}

@@ -1,0 +1,66 @@
+import type { Timetable } from "../round/types";
+import type { FixedPhase, VisitJob, VisitSchedule } from "../visit/types";
+
+/** One duty on one machine as part of a day. Times are minutes of the day. */
+export interface DayJob extends Pick<VisitJob, "id" | "phases"> {
+  /** The machine is free only then. */
+  windows?: [number, number][];
+  /** Everything on it is over by then: 15 minutes before serving, for example. */
+  readyBy?: number;
+  /** What it is worth to do it today; only compared with others. */
+  value?: number;
+}
+
+export interface DaySite {
+  id: string;
+  /** When people are let in; at any time when absent. */
+  access?: [number, number][];
+  /** Minutes for arriving (check-in, meters, a look around) and for leaving (tidying up, signature). */
+  arriving: number;
+  leaving: number;
+  resources: { id: string; capacity: number }[];
+  jobs: DayJob[];
+  /** Work begun there before now; starts in minutes of the day. */
+  fixed?: FixedPhase[];
+}
+
+export interface DayProblem {
+  /** Minute of the day at which the round begins, or goes on. */
+  startAt: number;
+  /** Minute by which people want to be back. */
+  endBy: number;
+  technicians: number;
+  sites: DaySite[];
+  /** Minutes from row to column, (sites + 1)². Row 0: from where the round begins. Column 0: to where it ends. */
+  travel: number[][];
+  timetables?: Timetable[];
+  /** The site one stands at: first, without a way and without arriving. */
+  first?: string;
+  /** An order chosen by hand; free when absent. */
+  order?: string[];
+}
+
+export interface DayStop {
+  site: string;
+  arrive: number;
+  /** Work begins: let in, checked in. */
+  begin: number;
+  leave: number;
+  /** Minutes of the day. */
+  schedule: VisitSchedule;
+  /** The same work one machine after the other, minutes. */
+  oneByOne: number;
+  /** Minutes after the last closing (or a machine's hours) at which the work is over. */
+  late: number;
+}
+
+export interface DayPlan {
+  stops: DayStop[];
+  travelMinutes: number;
+  lateMinutes: number;
+  endAt: number;
+  /** Minutes after `endBy`. */
+  overtime: number;
+  /** Everything that does not hold, in sentences with ids. */
+  conflicts: string[];
+}
