@@ -16,3 +16,5 @@ export * from "./visit/index";
 export * from "./round/index";
 export { greatCircleKm, roadMinutes, type Position } from "./travel/great-circle";
 export * from "./day/index";
+export { handsOnMinutes } from "./minutes/hands-on-minutes";
+export { learnMinutes, type LearnedMinutes, type MinutesSample } from "./minutes/learn-minutes";

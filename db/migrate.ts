@@ -3,6 +3,7 @@ import type { Sequelize } from "sequelize";
 import { start } from "./migrations/0001-start";
 import { registerAndAhead } from "./migrations/0002-register-and-ahead";
 import { sheetsForReal } from "./migrations/0003-sheets-for-real";
+import { rounds } from "./migrations/0004-rounds";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -10,7 +11,7 @@ export interface Migration {
   up(query: (sql: string) => Promise<unknown>): Promise<void>;
 }
 
-const MIGRATIONS: Migration[] = [start, registerAndAhead, sheetsForReal];
+const MIGRATIONS: Migration[] = [start, registerAndAhead, sheetsForReal, rounds];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {
   return new Umzug({

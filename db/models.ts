@@ -91,6 +91,7 @@ export function defineModels(sequelize: Sequelize): Models {
       wasteRules: TEXT,
       contacts: JSON,
       holidayRegion: STRING,
+      sharedPlaces: JSON,
     }),
     Machine: table<rows.MachineRow>("machines", {
       id,
@@ -110,6 +111,8 @@ export function defineModels(sequelize: Sequelize): Models {
       position: STRING,
       documents: JSON,
       photoId: STRING,
+      freeHours: STRING,
+      readyBy: STRING,
     }),
     Procedure: table<rows.ProcedureRow>("procedures", {
       id: { type: STRING, primaryKey: true },

@@ -1,4 +1,4 @@
-import type { Lead, Procedure, RunEvent, Trigger } from "../core/index";
+import type { DayPlan, DayProblem, DayRisk, Lead, Procedure, RunEvent, Trigger } from "../core/index";
 
 /** What a row of each table holds. Days are 'YYYY-MM-DD', instants Date in UTC. */
 
@@ -73,6 +73,8 @@ export interface SiteRow {
   contacts: Contact[];
   /** Country and region of the public holidays, for example `PT` or `PT-30`; empty = none. */
   holidayRegion: string;
+  /** What machines share there, with how many there are: sink, hood, hose; one of each when nothing is said. */
+  sharedPlaces: Record<string, number>;
 }
 
 export interface Contact {
@@ -115,6 +117,10 @@ export interface MachineRow {
   position: string;
   documents: { title: string; href: string }[];
   photoId: string | null;
+  /** When it may be worked on, written like access hours; empty = whenever the site lets people in. */
+  freeHours: string;
+  /** HH:MM by which it is ready again on a working day; empty = at any time. */
+  readyBy: string;
 }
 
 /** A pause of one duty, or of all of a machine. */
@@ -419,4 +425,34 @@ export interface ImportRow {
   faults: { line: number; column: string; reason: string }[];
   rowsDone: number;
   message: string;
+}
+
+/** A person's day: how it goes round. What it holds is in the plans put on it. */
+export interface DayRow {
+  id: string;
+  personId: string;
+  onDay: string;
+  status: "open" | "started" | "ended";
+  /** Minutes of the day. */
+  startMinute: number;
+  endMinute: number;
+  technicians: number;
+  /** Sites in an order chosen by hand; null = the best one. */
+  fixedOrder: string[] | null;
+  /** As planned last: what from, and what came out. */
+  problem: DayProblem | null;
+  plan: DayPlan | null;
+  risk: DayRisk | null;
+  plannedAt: Date | null;
+  sequence: number;
+}
+
+export interface DayEventRow {
+  id: string;
+  dayId: string;
+  at: Date;
+  byPerson: string;
+  type: "started" | "arrived" | "left" | "skipped" | "replanned" | "handed-over" | "ended";
+  siteId: string | null;
+  body: { reason?: string; to?: string; endAt?: number };
 }

@@ -14,6 +14,7 @@ const STATE = `${FOLDER}/demo.json`;
 const WANTED_PORT = Number(process.env.PORT ?? 7420);
 const WANTED_DB_PORT = 33620;
 const WANTED_GATEWAY_PORT = 7480;
+const WANTED_ROADS_PORT = 7490;
 const RESTART_LIMIT = 5;
 const DAY_MS = 86_400_000;
 
@@ -34,15 +35,18 @@ await ensurePackages();
 const build = await ensureBuild();
 let database = await startMariaDb(FOLDER, WANTED_DB_PORT);
 const gatewayPort = await freePort(WANTED_GATEWAY_PORT);
+const roadsPort = await freePort(WANTED_ROADS_PORT);
 const env = {
   HOUND_DEMO: "1",
   DATABASE_URL: database.url(),
   HOUND_BUILD_DIR: build,
   LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
   GATEWAY_URL: `http://127.0.0.1:${gatewayPort}`,
+  ROADS_URL: `http://127.0.0.1:${roadsPort}`,
 };
 runScript("scripts/load-demo.ts", process.argv.includes("--fresh") ? ["--fresh"] : [], env);
 
+const roads = spawn(process.execPath, ["standins/roads.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(roadsPort) } });
 const gateway = spawn(process.execPath, ["standins/gateway.mjs"], {
   stdio: "ignore",
   env: { ...process.env, PORT: String(gatewayPort), START_MS: String(gatewayStart(process.argv.includes("--fresh"))) },
@@ -122,6 +126,7 @@ async function stop(code) {
     await Promise.race([gone, sleep(12_000)]);
   }
   gateway.kill("SIGTERM");
+  roads.kill("SIGTERM");
   await database.stop();
   rmSync(STATE, { force: true });
   process.exit(code);

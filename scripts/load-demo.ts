@@ -8,7 +8,20 @@ import { v7 as uuidv7 } from "uuid";
 import type { MachineFacts, Procedure } from "../core/index";
 import { emptyTables, getDb, migrate } from "../db/index";
 import { pastYear } from "../db/demo/history";
-import { CLOSURES, GATEWAY_METERS, INSTRUMENTS, LAST_DONE, OWN_DUTIES, PAUSES, PLANNED, REPORTS, SITES, UNSAFE } from "../db/demo/register-story";
+import {
+  CLOSURES,
+  DEPOT,
+  GATEWAY_METERS,
+  INSTRUMENTS,
+  LAST_DONE,
+  MACHINE_HOURS,
+  OWN_DUTIES,
+  PAUSES,
+  PLANNED,
+  REPORTS,
+  SITES,
+  UNSAFE,
+} from "../db/demo/register-story";
 import { simulateRun } from "../db/demo/simulate-run";
 import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, RUNS } from "../db/demo/story";
 import type { Actor } from "../app/services/actor";
@@ -121,6 +134,11 @@ async function setUpRegister(actors: Map<string, Actor>, machines: Map<string, {
     const { id, customerId: _, ...settings } = sites.get(name)!;
     await changeSite(lead, id, { ...settings, ...more }, daysAgo(60));
   }
+  await db.run("INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:id, :name, :timeZone, :latitude, :longitude)", {
+    id: uuidv7(),
+    ...DEPOT,
+  });
+  for (const { tag, ...hours } of MACHINE_HOURS) await db.models.Machine.update(hours, { where: { tag } });
   for (const { site, fromInDays, toInDays, reason } of CLOSURES) {
     await addClosure(lead, sites.get(site)!.id, { fromOn: day(fromInDays), toOn: day(toInDays), reason }, daysAgo(3));
   }

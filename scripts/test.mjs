@@ -82,6 +82,9 @@ async function browserTests(database) {
     // Browser tests move a device's clock on instead of waiting out a soak.
     HOUND_CLOCK_SLACK_MIN: "600",
   };
+  const roadsPort = await freePort(7495);
+  env.ROADS_URL = `http://127.0.0.1:${roadsPort}`;
+  const roads = spawn(node, ["standins/roads.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(roadsPort) } });
   runScript("scripts/load-demo.ts", [], env);
   const app = spawn(node, ["server.js"], { stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env } });
   const baseUrl = `http://127.0.0.1:${port}`;
@@ -105,6 +108,7 @@ async function browserTests(database) {
   const gone = new Promise((resolve) => app.once("exit", resolve));
   app.kill("SIGTERM");
   await gone;
+  roads.kill("SIGTERM");
 }
 
 async function jest(label, project, more, env) {

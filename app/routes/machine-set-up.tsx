@@ -186,6 +186,10 @@ function FactsForm({ machine, result }: { machine: Route.ComponentProps["loaderD
       <TextField field={fields.name} label="Name" />
       <TextField field={fields.area} label="Area" />
       <TextField field={fields.position} label="Where it stands" hint="Such as: behind the counter, left of the door." />
+      <div className="grid gap-x-4 sm:grid-cols-2">
+        <TextField field={fields.freeHours} label="Free for work" hint="Such as 05:30-08:00, 15:00-18:00. Empty: whenever the site lets people in." />
+        <TextField field={fields.readyBy} label="Ready by" hint="Such as 10:45, a quarter of an hour before serving." />
+      </div>
       <div className="grid gap-x-4 sm:grid-cols-3">
         <TextField field={fields.maker} label="Maker" />
         <TextField field={fields.model} label="Model" />

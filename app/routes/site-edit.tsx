@@ -7,7 +7,7 @@ import { served } from "~/served.server";
 import { Refusal } from "~/services/refusal";
 import { changeSite, contactLines, getSite } from "~/services/sites.server";
 import { actorOf } from "~/session.server";
-import { parseContacts, siteSchema } from "~/shared/site-schemas";
+import { parseContacts, parseSharedPlaces, sharedPlacesText, siteSchema } from "~/shared/site-schemas";
 import type { Route } from "./+types/site-edit";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Change ${loaderData?.site.name ?? "site"} – Humble Hound` }];
@@ -20,10 +20,11 @@ export async function loader({ params }: Route.LoaderArgs) {
 export async function action({ params, request, context }: Route.ActionArgs) {
   const submission = parseWithYup(await request.formData(), { schema: siteSchema });
   if (submission.status !== "success") return data({ result: submission.reply() }, { status: 422 });
-  const { contacts, latitude, longitude, waterHardness, holidayRegion, ...rest } = submission.value;
+  const { contacts, latitude, longitude, waterHardness, holidayRegion, sharedPlaces, ...rest } = submission.value;
   const settings = {
     ...rest,
     contacts: parseContacts(contacts),
+    sharedPlaces: parseSharedPlaces(sharedPlaces),
     latitude: latitude ?? null,
     longitude: longitude ?? null,
     waterHardness: waterHardness ?? null,
@@ -45,7 +46,14 @@ export default function SiteEdit({ loaderData, actionData }: Route.ComponentProp
     lastResult: actionData?.result ?? null,
     onValidate: ({ formData }) => parseWithYup(formData, { schema: siteSchema }),
     shouldValidate: "onSubmit",
-    defaultValue: { ...site, contacts, latitude: site.latitude ?? "", longitude: site.longitude ?? "", waterHardness: site.waterHardness ?? "" },
+    defaultValue: {
+      ...site,
+      contacts,
+      sharedPlaces: sharedPlacesText(site.sharedPlaces),
+      latitude: site.latitude ?? "",
+      longitude: site.longitude ?? "",
+      waterHardness: site.waterHardness ?? "",
+    },
   });
   return (
     <div className="mx-auto max-w-3xl">
@@ -74,6 +82,11 @@ export default function SiteEdit({ loaderData, actionData }: Route.ComponentProp
             hint="Hard water brings scale-related duties sooner."
           />
         </div>
+        <TextField
+          field={fields.sharedPlaces}
+          label="Shared by the machines"
+          hint="Such as: sink 2; hood 1. A round takes one of each for granted when nothing is said."
+        />
         <AreaField field={fields.drainRules} label="Where to drain" />
         <AreaField field={fields.wasteRules} label="Where waste goes" />
         <AreaField field={fields.contacts} label="Contacts" hint="One a line: name; role; phone; e-mail." />

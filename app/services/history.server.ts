@@ -2,6 +2,7 @@ import { foldRun, runResults, type Procedure, type RunEvent } from "@core";
 import { getDb, type MachineSlotRow } from "@db";
 import { dayInZone } from "~/shared/site-day";
 import { contentHash } from "./content-hash.server";
+import { storeRunMinutes } from "./minutes.server";
 import { addAllToChain, vouchedFor } from "./record-chain.server";
 
 /** A signed sheet from elsewhere, with everything that its records need. */
@@ -141,6 +142,26 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
       }
     }
     await models.MachineSlot.bulkCreate([...slots.values()], { ...options, updateOnDuplicate: ["item", "usesLeft", "lot", "fittedAt", "changedAt", "runId"] });
+    const sites = new Map(
+      (
+        await db.select<{ id: string; siteId: string }>(
+          "SELECT id, site_id AS siteId FROM machines WHERE id IN (:ids)",
+          { ids: [...new Set(folded.map((one) => one.machineId))] },
+          tx,
+        )
+      ).map((row) => [row.id, row.siteId]),
+    );
+    await storeRunMinutes(
+      folded.map(({ runId, procedureId, machineId, doneOn, signature, events }) => ({
+        runId,
+        procedureId,
+        siteId: sites.get(machineId)!,
+        personId: signature.by,
+        doneOn,
+        events,
+      })),
+      tx,
+    );
     await addAllToChain(
       folded.map((one) => ({
         kind: "record" as const,

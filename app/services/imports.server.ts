@@ -185,6 +185,7 @@ async function putSites(
       wasteRules: "",
       contacts: [],
       holidayRegion: "",
+      sharedPlaces: {},
       ...before,
       ...siteFieldsOf(record, columns),
       id: before?.id ?? uuidv7(),
@@ -242,6 +243,8 @@ function machineRow(record: MachineRecord, siteId: string, id: string, now: Date
     position: record.position ?? "",
     documents: [],
     photoId: null,
+    freeHours: "",
+    readyBy: "",
   };
 }
 

@@ -163,7 +163,10 @@ export async function getMachineNames(
 
 const eventOf = (trigger: Trigger): string[] => (trigger.kind === "event" ? [trigger.event] : []);
 
-export type MachineSettings = Pick<MachineRow, "name" | "area" | "position" | "maker" | "model" | "serial" | "options" | "documents" | "notes">;
+export type MachineSettings = Pick<
+  MachineRow,
+  "name" | "area" | "position" | "maker" | "model" | "serial" | "options" | "documents" | "notes" | "freeHours" | "readyBy"
+>;
 
 /** Changes a machine's facts; a serial number that stands under another tag is refused. */
 export async function changeMachine(actor: Actor, id: string, settings: MachineSettings, photo: PhotoRow | null, now: Date): Promise<void> {

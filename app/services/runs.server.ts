@@ -20,6 +20,7 @@ import { whyNotWork, type Actor } from "./actor";
 import { contentHash } from "./content-hash.server";
 import { assessMachine } from "./assess.server";
 import { holdMachine } from "./holds.server";
+import { storeRunMinutes } from "./minutes.server";
 import { addToChain, vouchedFor } from "./record-chain.server";
 import { Refusal } from "./refusal";
 
@@ -257,7 +258,8 @@ async function settleRun(context: RunContext, now: Date, tx: Transaction): Promi
   const db = getDb();
   const { run, plan, timeZone, options } = context;
   const procedure = await procedureOf(run, tx);
-  const state = foldRun(procedure, await readEvents(run.id, tx));
+  const events = await readEvents(run.id, tx);
+  const state = foldRun(procedure, events);
   if (state.status !== "signed" && state.status !== "ended") return;
   const closing = state.technicianSignature ?? state.outcome!;
   const closedAt = new Date(closing.at);
@@ -304,6 +306,7 @@ async function settleRun(context: RunContext, now: Date, tx: Transaction): Promi
   );
   if (state.status === "signed") {
     await fillSlots(run, procedure, state, tx);
+    await storeRunMinutes([{ runId: run.id, procedureId: run.procedureId, siteId: plan.siteId, personId: closing.by, doneOn, events }], tx);
     await db.models.Completion.bulkCreate([{ id: run.id, planId: plan.id, machineId: run.machineId, doneOn, meters: results.meters, runId: run.id }], {
       transaction: tx,
       updateOnDuplicate: ["meters"],

@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { parseAccessHours } from "./access-hours";
 import { ticked } from "./parse-form";
 import { oneOrMany } from "./parse-form";
 
@@ -128,6 +129,24 @@ export const machineSchema = yup.object({
   name: yup.string().trim().required("Give the machine a name.").max(160, "Keep the name under 160 characters."),
   area: yup.string().trim().max(120, "Keep it under 120 characters.").default(""),
   position: yup.string().trim().max(200, "Keep it under 200 characters.").default(""),
+  freeHours: yup
+    .string()
+    .trim()
+    .max(200, "Keep it under 200 characters.")
+    .default("")
+    .test("hours", (value, context) => {
+      try {
+        parseAccessHours(value);
+        return true;
+      } catch (error) {
+        return context.createError({ message: (error as Error).message });
+      }
+    }),
+  readyBy: yup
+    .string()
+    .trim()
+    .default("")
+    .matches(/^([01]\d|2[0-3]):[0-5]\d$/, { message: "Write a time such as 10:45.", excludeEmptyString: true }),
   maker: yup.string().trim().max(120, "Keep it under 120 characters.").default(""),
   model: yup.string().trim().max(120, "Keep it under 120 characters.").default(""),
   serial: yup.string().trim().max(120, "Keep it under 120 characters.").default(""),

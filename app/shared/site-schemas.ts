@@ -2,6 +2,26 @@ import * as yup from "yup";
 import { parseAccessHours } from "./access-hours";
 import { isTimeZone } from "./site-day";
 
+/** Shared places as people write them: `sink 2; hood 1`. A name alone is one of it. */
+export function parseSharedPlaces(text: string): Record<string, number> {
+  const places: Record<string, number> = {};
+  for (const part of text
+    .split(";")
+    .map((one) => one.trim().toLowerCase())
+    .filter(Boolean)) {
+    const found = /^([a-z][a-z-]{0,39})(?:\s+(\d{1,2}))?$/.exec(part);
+    if (!found) throw new Error(`"${part}" is not understood. Write for example: sink 2; hood 1.`);
+    places[found[1]!] = Number(found[2] ?? 1);
+  }
+  return places;
+}
+
+export function sharedPlacesText(places: Record<string, number>): string {
+  return Object.entries(places)
+    .map(([name, count]) => `${name} ${count}`)
+    .join("; ");
+}
+
 const text = (max: number) => yup.string().trim().max(max, `Keep it under ${max} characters.`).default("");
 const number = (words: string) => yup.number().typeError(words);
 
@@ -37,6 +57,14 @@ export const siteSchema = yup.object({
     .trim()
     .uppercase()
     .matches(/^[A-Z]{2}(-[A-Z0-9]{1,3})?$/, { message: "Write a country's two letters, such as PT, or with a part of it, PT-30.", excludeEmptyString: true }),
+  sharedPlaces: text(300).test("places", (value, context) => {
+    try {
+      parseSharedPlaces(value);
+      return true;
+    } catch (error) {
+      return context.createError({ message: (error as Error).message });
+    }
+  }),
   drainRules: text(2000),
   wasteRules: text(2000),
   contacts: text(4000),

@@ -1,4 +1,5 @@
 export { clockTime, compareDays, planDay, type DayOptions } from "./plan-day";
-export { changeInWords, leaveOut, suggestChanges, type DayChange } from "./suggest-changes";
+export { changeInWords, keepJobs, leaveOut, suggestChanges, type DayChange } from "./suggest-changes";
 export { dayRisk, type DayRisk } from "./risk";
 export type { DayJob, DayPlan, DayProblem, DaySite, DayStop } from "./types";
+export { proposeDay, type ProposedDay } from "./propose-day";

@@ -51,22 +51,27 @@ export function suggestChanges(problem: DayProblem, plan: DayPlan, options: DayO
 
 /** The day without one duty; a site without work falls out with its travel. */
 export function leaveOut(problem: DayProblem, siteId: string, jobId: string): DayProblem {
-  const at = problem.sites.findIndex((site) => site.id === siteId);
-  const site = problem.sites[at]!;
-  const jobs = site.jobs.filter((job) => job.id !== jobId);
-  if (jobs.length > 0) return { ...problem, sites: problem.sites.map((one) => (one === site ? { ...site, jobs } : one)) };
-  const keep = problem.travel.map((_, node) => node).filter((node) => node !== at + 1);
-  const place = new Map(keep.map((node, i) => [node, i]));
+  return keepJobs(problem, (id, site) => id !== jobId || site !== siteId);
+}
+
+/** The day with some of its duties; sites without work fall out with their travel. */
+export function keepJobs(problem: DayProblem, keeps: (job: string, site: string) => boolean): DayProblem {
+  const kept = problem.sites
+    .map((site, i) => ({ node: i + 1, site: { ...site, jobs: site.jobs.filter((job) => keeps(job.id, site.id)) } }))
+    .filter(({ site }) => site.jobs.length > 0);
+  const nodes = [0, ...kept.map(({ node }) => node)];
+  const place = new Map(nodes.map((node, i) => [node, i]));
+  const ids = new Set(kept.map(({ site }) => site.id));
   return {
     ...problem,
-    sites: problem.sites.filter((one) => one !== site),
-    travel: keep.map((a) => keep.map((b) => problem.travel[a]![b]!)),
+    sites: kept.map(({ site }) => ({ ...site, ...(site.fixed ? { fixed: site.fixed.filter((one) => site.jobs.some((job) => job.id === one.job)) } : {}) })),
+    travel: nodes.map((a) => nodes.map((b) => problem.travel[a]![b]!)),
     timetables: (problem.timetables ?? []).flatMap((one) => {
       const [from, to] = [place.get(one.from), place.get(one.to)];
       return from === undefined || to === undefined ? [] : [{ ...one, from, to }];
     }),
-    ...(problem.order ? { order: problem.order.filter((id) => id !== siteId) } : {}),
-    ...(problem.first === siteId ? { first: undefined } : {}),
+    order: problem.order?.filter((id) => ids.has(id)),
+    first: problem.first !== undefined && ids.has(problem.first) ? problem.first : undefined,
   };
 }
 

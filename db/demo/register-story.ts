@@ -4,11 +4,22 @@ import type { Contact, PlanRules } from "../rows";
 
 export const SITES: Record<
   string,
-  { latitude: number; longitude: number; drainRules?: string; wasteRules?: string; contacts?: Contact[]; accessHours?: string; holidayRegion?: string }
+  {
+    latitude: number;
+    longitude: number;
+    sharedPlaces?: Record<string, number>;
+    drainRules?: string;
+    wasteRules?: string;
+    contacts?: Contact[];
+    accessHours?: string;
+    holidayRegion?: string;
+  }
 > = {
   "Aquarium and café": {
-    latitude: 38.5321,
-    longitude: -28.6264,
+    // On an islet of its own, an hourly boat away.
+    latitude: 38.552,
+    longitude: -28.562,
+    sharedPlaces: { sink: 1, hood: 1 },
     drainRules: "Floor drain behind the café only; never into the sea-water outlet.",
     wasteRules: "Descaler: neutralise, then drain. Filters: general waste.",
     contacts: [{ name: "Café desk", role: "keys", phone: "+351 000 000 101", email: "cafe@aquarium.example" }],
@@ -21,6 +32,7 @@ export const SITES: Record<
   "Research station": {
     latitude: 38.5711,
     longitude: -28.7033,
+    sharedPlaces: { sink: 2, hood: 1 },
     accessHours: "Mon-Fri 08:00-18:00; Sat, Sun closed",
     holidayRegion: "PT",
     wasteRules: "Organic solvents into the red container of the laboratory.",
@@ -102,6 +114,17 @@ export const PLANNED = [
   { tag: "HH-3004", procedure: "flake-ice-maker-clean-sanitise", inDays: 2, for: "tove" },
   { tag: "HH-5001", procedure: "wide-format-printer-periodic", inDays: 1, for: "mira" },
   { tag: "HH-3001", procedure: "slide-stainer-50-runs", inDays: 2, for: "tove" },
+];
+
+/** Where the vans stand at night. */
+export const DEPOT = { name: "Van yard", timeZone: "Atlantic/Azores", latitude: 38.5338, longitude: -28.6274 };
+
+/** Machines with hours of their own: free only then, ready again by then. */
+export const MACHINE_HOURS: { tag: string; freeHours?: string; readyBy?: string }[] = [
+  { tag: "HH-1006", readyBy: "10:45" },
+  { tag: "HH-2006", readyBy: "11:45" },
+  { tag: "HH-2005", freeHours: "05:00-06:30, 14:00-23:00" },
+  { tag: "HH-8002", freeHours: "06:00-08:00, 20:00-22:00" },
 ];
 
 /** Measuring instruments of the firm. */

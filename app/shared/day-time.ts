@@ -1,0 +1,23 @@
+/** Minute of the day, 0 to 1439, that an instant falls on in a time zone (IANA name). */
+export function minuteOfDay(instant: Date, timeZone: string): number {
+  const parts = new Intl.DateTimeFormat("en-GB", { timeZone, hour: "2-digit", minute: "2-digit", hourCycle: "h23" }).formatToParts(instant);
+  const part = (type: string): number => Number(parts.find((one) => one.type === type)!.value);
+  return part("hour") * 60 + part("minute");
+}
+
+/** HH:MM as minutes of the day. */
+export function minutesOf(clock: string): number {
+  const [hours, minutes] = clock.split(":").map(Number);
+  return hours! * 60 + minutes!;
+}
+
+/** Minutes as `45 min` or `2 h 05 min`. */
+export function inHours(minutes: number): string {
+  const whole = Math.round(minutes);
+  return whole < 60 ? `${whole} min` : `${Math.floor(whole / 60)} h ${String(whole % 60).padStart(2, "0")} min`;
+}
+
+/** `Thursday 26 November` of a day YYYY-MM-DD. */
+export function dayInWords(day: string): string {
+  return new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", weekday: "long", day: "numeric", month: "long" }).format(new Date(`${day}T12:00:00Z`));
+}

@@ -1,0 +1,74 @@
+import type { RunEvent } from "../sheet/run-event";
+import { handsOnMinutes } from "./hands-on-minutes";
+import { learnMinutes } from "./learn-minutes";
+
+const at = (minute: number, type: string, more: object = {}): RunEvent =>
+  ({
+    id: `e${String(minute).padStart(4, "0")}`,
+    runId: "r",
+    by: "p",
+    device: "d",
+    at: new Date(Date.UTC(2026, 0, 5, 8, minute)).toISOString(),
+    type,
+    ...more,
+  }) as RunEvent;
+
+describe("hands-on minutes of a log", () => {
+  it("are the time between entries, without running clocks and pauses", () => {
+    const log = [
+      at(0, "started"),
+      at(5, "step-done", { step: "a" }),
+      at(6, "timer-started", { step: "soak" }),
+      at(24, "timer-stopped", { step: "soak" }),
+      at(28, "paused"),
+      at(70, "resumed"),
+      at(73, "step-done", { step: "b" }),
+    ];
+    expect(handsOnMinutes(log)).toBe(5 + 1 + 4 + 3);
+    expect(handsOnMinutes([...log].reverse())).toBe(13);
+  });
+
+  it("count work done while a clock runs, and cut long silences", () => {
+    const log = [
+      at(0, "started"),
+      at(1, "timer-started", { step: "soak" }),
+      at(8, "step-done", { step: "a" }),
+      at(20, "timer-stopped", { step: "soak" }),
+      at(200, "step-done", { step: "b" }),
+    ];
+    expect(handsOnMinutes(log)).toBe(1 + 7 + 20);
+    expect(handsOnMinutes([at(0, "started")])).toBeNull();
+  });
+});
+
+describe("learned minutes", () => {
+  const sample = (minutes: number, sameSite = true, samePerson = true) => ({ minutes, sameSite, samePerson });
+
+  it("come from the closest group that is large enough", () => {
+    const elsewhere = [60, 62, 64].map((minutes) => sample(minutes, false));
+    expect(learnMinutes(30, [sample(40), sample(42), ...elsewhere])).toMatchObject({ minutes: 62 - 2, basis: "person", n: 5 });
+    expect(learnMinutes(30, [sample(40), sample(42), sample(44), ...elsewhere])).toMatchObject({ minutes: 42, basis: "person-site", n: 3, low: 41, high: 43 });
+    expect(learnMinutes(30, [sample(40), sample(41, true, false), sample(45, true, false), ...elsewhere])).toMatchObject({ minutes: 41, basis: "site" });
+  });
+
+  it("stay with the typical figure while there is little", () => {
+    expect(learnMinutes(30, [sample(90), sample(95)])).toEqual({ minutes: 30, low: null, high: null, n: 0, basis: "typical", spread: 0.25 });
+  });
+
+  it("do not follow one odd service", () => {
+    const usual = [30, 31, 32, 33].map((minutes) => sample(minutes));
+    expect(learnMinutes(30, [...usual, sample(400)]).minutes).toBe(32);
+    expect(learnMinutes(30, [...usual, sample(400)]).spread).toBeLessThan(0.1);
+  });
+
+  // Quartiles of 1 … 9 by R's default (type 7) are 3 and 7; the median absolute deviation about 5 is that of logarithms here.
+  it("give the middle half by the usual definition", () => {
+    expect(
+      learnMinutes(
+        5,
+        [1, 2, 3, 4, 5, 6, 7, 8, 9].map((minutes) => sample(minutes)),
+      ),
+    ).toMatchObject({ minutes: 5, low: 3, high: 7 });
+    expect(() => learnMinutes(0, [])).toThrow(/greater than zero/);
+  });
+});

@@ -1,0 +1,55 @@
+import { stepKey, type RunState } from "../sheet/run-state";
+import type { Procedure } from "../sheet/procedure";
+import { timedBounds } from "../sheet/judge";
+import type { ProcedurePhases } from "./procedure-phases";
+import type { Phase } from "./types";
+
+export interface RemainingPhases {
+  phases: Phase[];
+  /** When the first phase is a wait that is running: the instant it was started. */
+  waitingSince: string | null;
+}
+
+/**
+ * What is left of a procedure's phases on a sheet that is being worked: settled steps are gone, a hands phase is as long as
+ * its open steps' share, a clock that runs is a wait that has begun.
+ */
+export function remainingPhases(procedure: Procedure, planned: ProcedurePhases, state: RunState): RemainingPhases {
+  const settled = (id: string): boolean => {
+    const last = lastRound(state, id);
+    return last !== null && last.status !== "open" && last.status !== "running";
+  };
+  const running = procedure.steps.find((step) => lastRound(state, step.id)?.status === "running" && timedBounds(step));
+  const phases: Phase[] = [];
+  let waitingSince: string | null = null;
+  if (running) {
+    const { minMinutes, maxMinutes } = timedBounds(running)!;
+    waitingSince = lastRound(state, running.id)!.timer?.startedAt ?? null;
+    const least = Math.ceil(minMinutes - 1e-9);
+    if (waitingSince !== null) {
+      phases.push({
+        kind: "wait",
+        minutes: least,
+        ...(maxMinutes === undefined ? {} : { maxMinutes: Math.max(least, Math.floor(maxMinutes + 1e-9)) }),
+        ...(running.needs ? { uses: running.needs } : {}),
+      });
+    }
+  }
+  planned.phases.forEach((phase, i) => {
+    const steps = planned.steps[i]!;
+    if (phase.kind === "wait") {
+      // The clock itself, run or running, is no planned wait any more.
+      if (!steps.some((id) => settled(id) || id === running?.id)) phases.push(phase);
+      return;
+    }
+    const open = steps.filter((id) => !settled(id) && id !== running?.id);
+    if (open.length > 0) phases.push({ ...phase, minutes: Math.max(1, Math.round((phase.minutes * open.length) / steps.length)) });
+  });
+  const last = phases[phases.length - 1];
+  if (last?.kind === "wait" && last.maxMinutes !== undefined) phases[phases.length - 1] = { ...last, maxMinutes: undefined };
+  return { phases: phases.map(({ ...phase }) => phase), waitingSince };
+}
+
+function lastRound(state: RunState, step: string): RunState["steps"][string] | null {
+  return state.steps[stepKey(step, Math.max(1, ...Object.values(state.rounds)))] ?? state.steps[stepKey(step, 1)] ?? null;
+}
