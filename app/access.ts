@@ -16,6 +16,8 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/sign-out", "everyone"],
   ["/password", STAFF],
   ["/round", STAFF],
+  ["/round/day", STAFF],
+  ["/round/day.ics", STAFF],
   ["/duties/:planId", STAFF],
   ["/sheet/:runId", STAFF],
   ["/sheet/:runId/sign", STAFF],

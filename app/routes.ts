@@ -6,6 +6,8 @@ export default [
   route("sign-out", "routes/sign-out.tsx"),
   route("password", "routes/password.tsx"),
   route("round", "routes/round.tsx"),
+  route("round/day", "routes/round-day.tsx"),
+  route("round/day.ics", "routes/round-day-ics.ts"),
   route("duties/:planId", "routes/duty.tsx"),
   route("sheet/:runId", "routes/sheet.tsx"),
   route("sheet/:runId/sign", "routes/sheet-sign.tsx"),

@@ -1,19 +1,24 @@
 import { Form, Link, useNavigation } from "react-router";
 import { DueList } from "~/components/due-list";
+import { clockTime } from "@core";
+import { glanceAt } from "~/services/day.server";
 import { listDue } from "~/services/due.server";
 import { countMachines, listSites } from "~/services/machines.server";
 import { openHolds } from "~/services/holds.server";
 import { openReports } from "~/services/operator.server";
+import { actorOf } from "~/session.server";
+import { inHours } from "~/shared/day-time";
 import type { Route } from "./+types/round";
 
 export const meta: Route.MetaFunction = () => [{ title: "Round – Humble Hound" }];
 
-export async function loader({ request }: Route.LoaderArgs) {
+export async function loader({ request, context }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
   const siteId = params.get("site");
   const due = await listDue({ siteId, after: params.get("after") }, new Date());
   return {
     ...due,
+    glance: params.get("after") || siteId ? null : await glanceAt(actorOf(context).id, new Date()),
     sites: await listSites(),
     siteId,
     machines: due.rows.length === 0 ? await countMachines() : null,
@@ -29,7 +34,7 @@ const GROUPS = [
 ] as const;
 
 export default function Round({ loaderData }: Route.ComponentProps) {
-  const { rows, next, sites, siteId, machines, reports, holds } = loaderData;
+  const { rows, next, sites, siteId, machines, reports, holds, glance } = loaderData;
   const busy = useNavigation().state === "loading";
   return (
     <div aria-busy={busy}>
@@ -57,6 +62,39 @@ export default function Round({ loaderData }: Route.ComponentProps) {
           </noscript>
         </Form>
       </div>
+
+      {glance && (
+        <section aria-labelledby="today" className="panel mb-6 flex flex-wrap items-center justify-between gap-x-6 gap-y-3 border-l-8 border-l-tan-fill p-4">
+          <div className="min-w-0">
+            <h2 id="today" className="text-lg">
+              Today
+            </h2>
+            <p className="wrap-anywhere">
+              {glance.duties === 0 ? (
+                "Nothing is on your day yet."
+              ) : (
+                <>
+                  {glance.duties} {glance.duties === 1 ? "duty" : "duties"} at {glance.sites} {glance.sites === 1 ? "site" : "sites"}
+                  {glance.endAt !== null && (
+                    <>
+                      , back at <strong className="figure">{clockTime(glance.endAt)}</strong>
+                    </>
+                  )}
+                  {glance.next && glance.status !== "ended" && (
+                    <>
+                      {" "}
+                      · next {glance.next.name}, <span className="figure">{clockTime(glance.next.arrive)}</span>
+                    </>
+                  )}
+                </>
+              )}
+            </p>
+          </div>
+          <Link to="/round/day" className="btn btn-main">
+            {glance.duties === 0 ? "Plan the day" : glance.status === "started" ? "Go on with the day" : "Open the day"}
+          </Link>
+        </section>
+      )}
 
       {holds.length > 0 && (
         <section aria-labelledby="out-of-service" className="mb-6">
@@ -134,7 +172,7 @@ export default function Round({ loaderData }: Route.ComponentProps) {
             <h2 className="mb-2 flex flex-wrap items-baseline gap-x-3 text-lg">
               {title}
               <span className="text-sm font-normal text-ink-soft">
-                {group.length} {group.length === 1 ? "duty" : "duties"}, <span className="figure">{hours(minutes)}</span>
+                {group.length} {group.length === 1 ? "duty" : "duties"}, <span className="figure">{inHours(minutes)}</span>
               </span>
             </h2>
             <DueList rows={group} />
@@ -153,8 +191,4 @@ export default function Round({ loaderData }: Route.ComponentProps) {
       )}
     </div>
   );
-}
-
-function hours(minutes: number): string {
-  return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")} min`;
 }

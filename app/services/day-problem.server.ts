@@ -34,6 +34,7 @@ export interface DayDuty {
   siteId: string;
   state: DueState;
   dueOn: string | null;
+  anchorOn: string | null;
   hardStop: boolean;
   /** Its sheet when one is open. */
   runId: string | null;
@@ -70,6 +71,7 @@ interface DutySql {
   hardStop: number;
   projected: number;
   dueOn: string | null;
+  anchorOn: string | null;
   warningFrom: string | null;
   noticeFrom: string | null;
   firmDueOn: string | null;
@@ -107,7 +109,7 @@ export async function buildDay(
 ): Promise<BuiltDay> {
   const db = getDb();
   const rows = await db.select<DutySql>(
-    `SELECT p.id AS planId, p.procedure_id AS procedureId, p.title, p.minutes, p.rules, p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn,
+    `SELECT p.id AS planId, p.procedure_id AS procedureId, p.title, p.minutes, p.rules, p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn, p.anchor_on AS anchorOn,
        p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, m.id AS machineId, m.name AS machineName, m.tag AS machineTag,
        m.options, m.free_hours AS freeHours, m.ready_by AS readyBy, m.site_id AS siteId, r.id AS runId, r.procedure_id AS runProcedure
      FROM plans p JOIN machines m ON m.id = p.machine_id LEFT JOIN runs r ON r.plan_id = p.id AND r.status = 'open'
@@ -143,6 +145,7 @@ export async function buildDay(
       siteId: row.siteId,
       state: due.state,
       dueOn: due.dueOn,
+      anchorOn: row.anchorOn,
       hardStop: Boolean(row.hardStop),
       runId: row.runId,
       learned: minutes,

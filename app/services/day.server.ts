@@ -4,11 +4,14 @@ import { getDb, type DayEventRow, type DayRow, type Transaction } from "@db";
 import { minuteOfDay, minutesOf } from "~/shared/day-time";
 import { dayInZone } from "~/shared/site-day";
 import { whyNotWork, type Actor } from "./actor";
+import { assessMachine } from "./assess.server";
 import { contentHash } from "./content-hash.server";
 import { buildDay, depotPlace, type BuiltDay } from "./day-problem.server";
 import { heldAmong } from "./holds.server";
 import { audit } from "./machine-access.server";
-import { putOnDay } from "./plans.server";
+import { newPlan } from "./new-plan.server";
+import { OWN_DUTY, putOnDay } from "./plans.server";
+import { getProcedure } from "./procedures.server";
 import { Refusal } from "./refusal";
 
 /** Steps of the search on the server; the browser's worker goes by time and looks further. */
@@ -381,4 +384,80 @@ async function actualWork(personId: string, on: string, timeZone: string, now: D
     const to = run.status === "open" ? null : run.closedAt ? minuteOfDay(run.closedAt, timeZone) : minuteOfDay(now, timeZone);
     return [{ planId: run.planId, runId: run.id, from: minute(first.at), to, waits }];
   });
+}
+
+/** Event that sets an emergency call off, and is never set off again by itself. */
+const CALLED_OUT = "called-out";
+
+/** An emergency on the day: a duty of the machine's own that is due today and never again, put on the day at once. */
+export async function addEmergency(
+  actor: Actor,
+  personId: string,
+  on: string,
+  input: { tag: string; title: string; minutes: number },
+  now: Date,
+): Promise<string> {
+  const db = getDb();
+  const machine = await db.models.Machine.findOne({ where: { tag: input.tag }, raw: true });
+  if (!machine) throw new Refusal(422, "tag", `There is no machine with the tag ${input.tag}.`);
+  const site = (await db.models.Site.findByPk(machine.siteId, { raw: true }))!;
+  const procedure = await getProcedure(OWN_DUTY);
+  const plan = newPlan({ ...machine, dutiesFrom: null }, site, procedure, now, {
+    title: input.title,
+    rules: { triggers: [{ kind: "event", event: CALLED_OUT }] },
+    minutes: input.minutes,
+    who: "technician",
+  });
+  await db.transact(async (tx) => {
+    await db.models.Plan.create(plan, { transaction: tx });
+    await db.models.MachineEvent.create(
+      {
+        id: uuidv7(),
+        machineId: machine.id,
+        event: CALLED_OUT,
+        happensOn: dayInZone(now, site.timeZone),
+        note: input.title,
+        byPerson: actor.id,
+        loggedAt: now,
+      },
+      { transaction: tx },
+    );
+    await audit(actor, "plan", plan.id, "called out", { title: input.title, minutes: input.minutes }, now, tx);
+    await assessMachine(machine.id, now, tx);
+  });
+  await putOnDay(actor, [plan.id], { on, personId }, now);
+  return plan.id;
+}
+
+export interface DayGlance {
+  on: string;
+  status: DayRow["status"];
+  duties: number;
+  sites: number;
+  endAt: number | null;
+  /** Next site, when it is planned. */
+  next: { name: string; arrive: number } | null;
+}
+
+/** A person's day today in a few words: three queries. */
+export async function glanceAt(personId: string, now: Date): Promise<DayGlance> {
+  const db = getDb();
+  const { on } = await firmDay(now);
+  const [count] = await db.select<{ duties: number; sites: number }>(
+    "SELECT COUNT(*) AS duties, COUNT(DISTINCT site_id) AS sites FROM plans WHERE planned_for = :personId AND planned_on = :on AND active = 1",
+    { personId, on },
+  );
+  const day = await findDay(personId, on);
+  const events = day ? await eventsOf(day.id) : [];
+  const seen = new Set(events.filter((event) => event.type === "arrived" || event.type === "skipped").map((event) => event.siteId));
+  const ahead = day?.plan?.stops.find((stop) => !seen.has(stop.site));
+  const [site] = ahead ? await db.select<{ name: string }>("SELECT name FROM sites WHERE id = :id", { id: ahead.site }) : [];
+  return {
+    on,
+    status: day?.status ?? "open",
+    duties: Number(count!.duties),
+    sites: Number(count!.sites),
+    endAt: day?.plan?.endAt ?? null,
+    next: ahead && site ? { name: site.name, arrive: ahead.arrive } : null,
+  };
 }

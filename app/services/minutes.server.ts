@@ -24,16 +24,17 @@ export async function storeRunMinutes(runs: readonly RunMinutes[], tx: Transacti
   await getDb().run(
     `INSERT INTO run_minutes (run_id, procedure_id, site_id, person_id, done_on, hands_minutes) VALUES ${places}
      ON DUPLICATE KEY UPDATE hands_minutes = VALUES(hands_minutes)`,
-    Object.fromEntries(
-      rows.flatMap((row, i) => [
-        [`r${i}`, row.runId],
-        [`q${i}`, row.procedureId],
-        [`s${i}`, row.siteId],
-        [`p${i}`, row.personId],
-        [`d${i}`, row.doneOn],
-        [`m${i}`, row.minutes],
-      ]),
-    ),
+    Object.assign(
+      {},
+      ...rows.map((row, i) => ({
+        [`r${i}`]: row.runId,
+        [`q${i}`]: row.procedureId,
+        [`s${i}`]: row.siteId,
+        [`p${i}`]: row.personId,
+        [`d${i}`]: row.doneOn,
+        [`m${i}`]: row.minutes,
+      })),
+    ) as Record<string, unknown>,
     tx,
   );
 }

@@ -142,3 +142,11 @@ async function endSessions(personId: string, now: Date, tx: Transaction): Promis
 async function audit(by: Actor, personId: string, action: string, details: Record<string, unknown>, now: Date, tx: Transaction): Promise<void> {
   await getDb().models.Audit.create({ id: uuidv7(), at: now, byPerson: by.id, subject: "person", subjectId: personId, action, details }, { transaction: tx });
 }
+
+/** A person with their authorisations, as permissions need to know them. */
+export async function actorById(id: string): Promise<Actor> {
+  const person = await getDb().models.Person.findOne({ where: { id, active: true }, raw: true });
+  if (!person) throw new Refusal(404, "no-such-person", "This person does not exist or is not active any more.");
+  const authorisations = await getDb().models.Authorisation.findAll({ where: { personId: id, revokedAt: null as never }, raw: true });
+  return { id, name: person.name, role: person.role, authorisations: authorisations.map(({ kind, expiresOn }) => ({ kind, expiresOn })) };
+}

@@ -1,0 +1,58 @@
+import type { ReactNode } from "react";
+import { clockTime } from "@core";
+
+export interface Span {
+  from: number;
+  to: number;
+}
+
+/** Place on the axis, percent. */
+export function percent(minute: number, { from, to }: Span): number {
+  return (100 * (minute - from)) / Math.max(1, to - from);
+}
+
+/** Minutes between marks, so that there are up to a dozen. */
+function step(minutes: number): number {
+  return [5, 10, 15, 30, 60, 120].find((one) => minutes / one <= 9) ?? 240;
+}
+
+/** Times above a strip or lanes. */
+export function Axis({ span, now }: { span: Span; now: number | null }) {
+  const every = step(span.to - span.from);
+  const marks = Array.from({ length: Math.ceil((span.to - span.from) / every) + 1 }, (_, i) => Math.ceil(span.from / every) * every + i * every).filter(
+    (minute) => minute <= span.to,
+  );
+  return (
+    <div className="relative h-6 text-xs text-ink-soft" aria-hidden="true">
+      {marks.map((minute, i) => {
+        const left = percent(minute, span);
+        // A label at the very end would hang over.
+        return (
+          <span
+            key={minute}
+            className={`figure absolute bottom-0 ${i === 0 && left < 2 ? "" : left > 96 ? "-translate-x-full" : "-translate-x-1/2"}`}
+            style={{ left: `${left}%` }}
+          >
+            {clockTime(minute)}
+          </span>
+        );
+      })}
+      {now !== null && now >= span.from && now <= span.to && (
+        <span
+          className="absolute -bottom-1 h-2 w-0 border-x-4 border-t-8 border-x-transparent border-t-ink"
+          style={{ left: `calc(${percent(now, span)}% - 4px)` }}
+        />
+      )}
+    </div>
+  );
+}
+
+/** One lane: its name beside it on wide screens, above it on phones. */
+export function Lane({ name, children, tall = false }: { name: ReactNode; children: ReactNode; tall?: boolean }) {
+  return (
+    <div className="sm:flex sm:items-stretch sm:gap-3">
+      <div className="min-w-0 text-sm leading-tight sm:w-48 sm:shrink-0 sm:py-1 wrap-anywhere">{name}</div>
+      <div className={`relative min-w-0 flex-1 border-b border-line bg-sunken ${tall ? "h-10" : "h-9"}`}>{children}</div>
+    </div>
+  );
+}

@@ -1,0 +1,138 @@
+import { Form, Link } from "react-router";
+
+interface FormResult {
+  intent: string;
+  result: unknown;
+}
+
+/** What can be done with a day: proposed, planned, started, handed over, ended. */
+export function DayTools(props: {
+  status: "open" | "started" | "ended";
+  today: boolean;
+  there: boolean;
+  start: string;
+  end: string;
+  technicians: number;
+  fixed: boolean;
+  empty: boolean;
+  colleagues: { id: string; name: string }[];
+  addHref: string;
+  icsHref: string;
+  result: FormResult | null;
+}) {
+  const { status } = props;
+  if (status === "ended") return <p className="panel p-4">This day has ended.</p>;
+  return (
+    <>
+      <section aria-labelledby="do" className="panel space-y-3 p-4">
+        <h2 id="do" className="text-lg">
+          The day
+        </h2>
+        {status === "open" && props.today && !props.empty && <Act intent="started" label="Start the day" main />}
+        {status === "started" && !props.there && <Act intent="ended" label="End the day" />}
+        <Act intent="propose" label="Propose a round" main={props.empty} />
+        <Link to={props.addHref} className="btn w-full" preventScrollReset>
+          Choose duties
+        </Link>
+        {!props.empty && <Act intent="plan" label={status === "started" ? "Plan the rest again" : "Plan again"} />}
+        {props.fixed && <Act intent="free-order" label="Let the best order be found" />}
+        {!props.empty && (
+          <p className="flex flex-wrap gap-x-4 text-sm">
+            <a href={props.icsHref} className="inline-block min-h-11 py-2">
+              Calendar file
+            </a>
+            <button type="button" className="min-h-11 underline" onClick={() => window.print()}>
+              Print
+            </button>
+          </p>
+        )}
+      </section>
+
+      <section aria-labelledby="hours" className="panel p-4">
+        <h2 id="hours" className="mb-2 text-lg">
+          Hours
+        </h2>
+        <Form method="post" className="grid grid-cols-3 gap-2">
+          <Small name="start" label="From" defaultValue={props.start} error={errorOf(props.result, "hours", "start")} />
+          <Small name="end" label="Until" defaultValue={props.end} error={errorOf(props.result, "hours", "end")} />
+          <Small
+            name="technicians"
+            label="People"
+            defaultValue={String(props.technicians)}
+            inputMode="numeric"
+            error={errorOf(props.result, "hours", "technicians")}
+          />
+          <button className="btn col-span-3" name="intent" value="hours">
+            Set the hours
+          </button>
+        </Form>
+      </section>
+
+      <details className="panel p-4" open={props.result?.intent === "emergency" ? true : undefined}>
+        <summary className="min-h-8 font-semibold">Emergency call</summary>
+        <Form method="post" className="mt-2 space-y-2">
+          <Small name="tag" label="Machine tag" placeholder="HH-…" error={errorOf(props.result, "emergency", "tag")} />
+          <Small name="title" label="What is wrong" error={errorOf(props.result, "emergency", "title")} />
+          <Small name="minutes" label="Minutes, about" defaultValue="30" inputMode="numeric" error={errorOf(props.result, "emergency", "minutes")} />
+          <button className="btn w-full" name="intent" value="emergency">
+            Put it on the day
+          </button>
+        </Form>
+      </details>
+
+      {!props.empty && props.colleagues.length > 0 && (
+        <details className="panel p-4">
+          <summary className="min-h-8 font-semibold">Hand the rest over</summary>
+          <Form method="post" className="mt-2 space-y-2">
+            <label className="block text-sm font-semibold" htmlFor="to">
+              To
+            </label>
+            <select id="to" name="to" className="field">
+              {props.colleagues.map((person) => (
+                <option key={person.id} value={person.id}>
+                  {person.name}
+                </option>
+              ))}
+            </select>
+            <button className="btn w-full" name="intent" value="hand-over">
+              Hand over
+            </button>
+          </Form>
+        </details>
+      )}
+    </>
+  );
+}
+
+function Act({ intent, label, main = false }: { intent: string; label: string; main?: boolean }) {
+  return (
+    <Form method="post">
+      <button className={`btn w-full ${main ? "btn-main" : ""}`} name="intent" value={intent}>
+        {label}
+      </button>
+    </Form>
+  );
+}
+
+function Small({ name, label, error, ...input }: { name: string; label: string; error: string | null } & React.InputHTMLAttributes<HTMLInputElement>) {
+  const id = `day-${name}`;
+  return (
+    <div className="min-w-0">
+      <label className="block text-sm font-semibold" htmlFor={id}>
+        {label}
+      </label>
+      <input id={id} name={name} className="field" aria-invalid={error ? true : undefined} aria-describedby={error ? `${id}-error` : undefined} {...input} />
+      {error && (
+        <p id={`${id}-error`} className="text-sm font-semibold">
+          {error}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function errorOf(result: FormResult | null, intent: string, field: string): string | null {
+  if (result?.intent !== intent || !result.result) return null;
+  const errors = (result.result as { error?: Record<string, string[] | null> }).error;
+  return errors?.[field]?.join(" ") ?? null;
+}

@@ -1,0 +1,15 @@
+import { expose } from "comlink";
+import { planDay, type DayPlan, type DayProblem } from "@core";
+
+const MILLISECONDS = 4000;
+
+export interface DayPlanner {
+  /** `onBetter` answers false to stop. */
+  plan(problem: DayProblem, onBetter: (plan: DayPlan) => void): Promise<DayPlan>;
+}
+
+/** Planning goes on here, so that the page never waits for it. Ended from outside by `terminate`. */
+expose({
+  plan: (problem: DayProblem, onBetter: (plan: DayPlan) => void) =>
+    Promise.resolve(planDay(problem, { timeLimitMs: MILLISECONDS, onProgress: (plan) => onBetter(plan) })),
+} satisfies DayPlanner);

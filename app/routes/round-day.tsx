@@ -1,0 +1,375 @@
+import { useEffect, useRef } from "react";
+import { data, Form, Link, redirect, useFetcher, useNavigation } from "react-router";
+import { addDays, changeInWords, clockTime, type DayPlan } from "@core";
+import { Notice } from "~/components/notice";
+import { useHydrated } from "~/components/use-hydrated";
+import { Why } from "~/components/why";
+import { ChooseWork } from "~/round/choose-work";
+import { DayLine } from "~/round/day-line";
+import { DayMap } from "~/round/day-map";
+import { DayTools } from "~/round/day-tools";
+import { StopPanel } from "~/round/stop-panel";
+import { useDayPlanner } from "~/round/use-day-planner";
+import { served } from "~/served.server";
+import { addEmergency, changeDay, changesFor, fixOrder, getDayView, handOver, logDay, planAndKeep, proposeAndPut, firmDay } from "~/services/day.server";
+import { listDue } from "~/services/due.server";
+import { listSites } from "~/services/machines.server";
+import { actorById } from "~/services/people.server";
+import { putOnDay } from "~/services/plans.server";
+import { Refusal } from "~/services/refusal";
+import { colleaguesOf } from "~/services/visit.server";
+import { actorOf } from "~/session.server";
+import { dayInWords, inHours, minutesOf } from "~/shared/day-time";
+import { daySettingsSchema, emergencySchema } from "~/shared/day-schemas";
+import { textOf } from "~/shared/form-text";
+import { parseWithYup } from "~/shared/parse-form";
+import type { Route } from "./+types/round-day";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData ? dayInWords(loaderData.view.on) : "Day"} – Humble Hound` }];
+
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+
+async function whoseDay(request: Request, ownId: string): Promise<{ personId: string; on: string; params: URLSearchParams }> {
+  const params = new URL(request.url).searchParams;
+  const asked = params.get("on");
+  return { personId: params.get("for") ?? ownId, on: asked && DAY.test(asked) ? asked : (await firmDay(new Date())).on, params };
+}
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const actor = actorOf(context);
+  const now = new Date();
+  const { personId, on, params } = await whoseDay(request, actor.id);
+  const view = await served(getDayView(personId, on, now));
+  const { plan } = view.day;
+  const impossible = plan !== null && !view.stale && (plan.lateMinutes > 0 || plan.overtime > 0);
+  const names = {
+    job: (id: string) => view.duties.find((duty) => duty.planId === id)?.title ?? "a duty",
+    site: (id: string) => view.sites.find((site) => site.id === id)?.name ?? "a site",
+  };
+  const adding = params.has("add");
+  const siteId = params.get("site");
+  return {
+    view,
+    own: personId === actor.id,
+    mayChange: personId === actor.id || actor.role === "lead",
+    changes: impossible
+      ? changesFor(view.problem, plan).map((change) => ({
+          kind: change.kind,
+          words: changeInWords(change, names),
+          job: change.kind === "leave-out" ? change.job : null,
+        }))
+      : [],
+    colleagues: await colleaguesOf(personId),
+    choice: adding
+      ? { rows: (await listDue({ siteId, after: params.get("after") }, now)).rows.filter((row) => row.plannedOn === null), sites: await listSites(), siteId }
+      : null,
+  };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const now = new Date();
+  const { personId, on, params } = await whoseDay(request, actor.id);
+  const formData = await request.formData();
+  const intent = textOf(formData, "intent", 20);
+  const siteId = textOf(formData, "site", 36) || null;
+  const plans = formData.getAll("plan").filter((one): one is string => typeof one === "string");
+  params.delete("add");
+  const back = (): Response => redirect(`/round/day?${params}`);
+  try {
+    if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+    switch (intent) {
+      case "plan": {
+        const order = textOf(formData, "order", 4000);
+        await planAndKeep(actor, personId, on, order ? order.split(" ") : null, now);
+        return back();
+      }
+      case "propose": {
+        const person = await actorById(personId);
+        const added = await proposeAndPut(actor, person, on, now);
+        await planAndKeep(actor, personId, on, null, now);
+        if (added.length === 0) return data({ intent, message: "Nothing more fits the day, or nothing is due that nobody has planned.", result: null });
+        return back();
+      }
+      case "hours": {
+        const submission = parseWithYup(formData, { schema: daySettingsSchema });
+        if (submission.status !== "success") return data({ intent, message: null, result: submission.reply() }, { status: 422 });
+        const { start, end, technicians } = submission.value;
+        await changeDay(actor, personId, on, { startMinute: minutesOf(start), endMinute: minutesOf(end), technicians }, now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      }
+      case "order":
+        await fixOrder(actor, personId, on, textOf(formData, "order", 4000).split(" "), now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      case "free-order":
+        await fixOrder(actor, personId, on, null, now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      case "take-off":
+        await putOnDay(actor, plans, { on: null, personId: null }, now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      case "put-on":
+        await putOnDay(actor, plans, { on, personId }, now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      case "emergency": {
+        const submission = parseWithYup(formData, { schema: emergencySchema });
+        if (submission.status !== "success") return data({ intent, message: null, result: submission.reply() }, { status: 422 });
+        await addEmergency(actor, personId, on, submission.value, now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      }
+      case "hand-over":
+        await handOver(actor, personId, on, textOf(formData, "to", 36), now);
+        return back();
+      case "started":
+      case "arrived":
+      case "left":
+      case "skipped":
+      case "ended":
+        await logDay(actor, personId, on, intent, { siteId, reason: textOf(formData, "reason") }, now);
+        if (intent !== "ended") await planAndKeep(actor, personId, on, null, now);
+        return back();
+      default:
+        throw new Refusal(422, "intent", "This form is not known. Load the page again.");
+    }
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ intent, message: error.message, result: null }, { status: error.status });
+  }
+}
+
+export default function RoundDay({ loaderData, actionData }: Route.ComponentProps) {
+  const { view, own, mayChange, changes, colleagues, choice } = loaderData;
+  const { day, problem, duties, sites, on } = view;
+  const busy = useNavigation().state !== "idle";
+  const hydrated = useHydrated();
+  const keep = useFetcher();
+  const { planning, start, take } = useDayPlanner(
+    (plan) => void keep.submit({ intent: "plan", order: plan.stops.map((stop) => stop.site).join(" ") }, { method: "post" }),
+  );
+  // A day whose work has changed is planned anew without being asked, once.
+  const wanted = hydrated && mayChange && day.status !== "ended" && problem.sites.length > 0 && (day.plan === null || view.stale);
+  const asked = useRef<string | null>(null);
+  useEffect(() => {
+    const key = JSON.stringify(problem.sites.map((site) => [site.id, site.jobs.map((job) => job.id)]));
+    if (!wanted || asked.current === key) return;
+    asked.current = key;
+    start(problem);
+  });
+  const shown: DayPlan | null = planning.status === "searching" && planning.best ? planning.best : day.plan;
+  const siteName = (id: string): string => sites.find((site) => site.id === id)?.name ?? "Site left";
+  const at = view.events.filter((event) => event.type === "arrived" || event.type === "left").at(-1);
+  const here = at?.type === "arrived" ? at.siteId : null;
+  const visited = (id: string): boolean => view.events.some((event) => event.type === "left" && event.siteId === id);
+  const names = [...duties, ...view.closed.map((one) => ({ ...one, machineName: one.machineName }))];
+  const onSite = shown?.stops.reduce((sum, stop) => sum + stop.schedule.makespan, 0) ?? 0;
+  const oneByOne = shown?.stops.reduce((sum, stop) => sum + stop.oneByOne, 0) ?? 0;
+  const order = shown?.stops.map((stop) => stop.site) ?? [];
+  const movable = day.status === "open" && mayChange;
+  const query = (change: Record<string, string>): string => `/round/day?${new URLSearchParams({ on, ...(own ? {} : { for: view.person.id }), ...change })}`;
+  return (
+    <div aria-busy={busy || planning.status === "searching"}>
+      <p className="no-print text-sm">
+        <Link to="/round">Round</Link>
+      </p>
+      <div className="mt-1 mb-4 flex flex-wrap items-end justify-between gap-3">
+        <div>
+          <h1 className="text-2xl">{dayInWords(on)}</h1>
+          <p className="text-ink-soft wrap-anywhere">
+            {view.person.name}
+            {on === view.today ? ", today" : ""} · <span className="figure">{clockTime(day.startMinute)}</span> to{" "}
+            <span className="figure">{clockTime(day.endMinute)}</span>
+            {day.technicians > 1 && `, ${day.technicians} people`}
+          </p>
+        </div>
+        <nav aria-label="Days" className="no-print flex gap-2">
+          <Link to={query({ on: addDays(on, -1) })} className="btn">
+            Day before
+          </Link>
+          <Link to={query({ on: addDays(on, 1) })} className="btn">
+            Day after
+          </Link>
+        </nav>
+      </div>
+
+      {actionData?.message && <Notice tone="problem">{actionData.message}</Notice>}
+      {view.notes.map((note) => (
+        <Notice key={note} tone="plain">
+          {note}
+        </Notice>
+      ))}
+      {planning.status === "failed" && (
+        <Notice tone="problem">The day could not be planned here: {planning.message}. Use “Plan again”: the server does it then.</Notice>
+      )}
+
+      {duties.length === 0 && view.closed.length === 0 && (
+        <section className="panel mb-5 p-5">
+          <p className="text-lg font-semibold">Nothing is on this day yet.</p>
+          <p className="mt-1">Let a round be proposed for the hours there are, or choose duties yourself.</p>
+        </section>
+      )}
+
+      {planning.status === "searching" && (
+        <div role="status" className="panel mb-4 flex flex-wrap items-center gap-3 p-3">
+          <p className="flex-1">
+            Looking for the best round…{" "}
+            {planning.best && (
+              <>
+                so far back at <strong className="figure">{clockTime(planning.best.endAt)}</strong>
+              </>
+            )}
+          </p>
+          {planning.best && (
+            <button type="button" className="btn" onClick={take}>
+              Take this one
+            </button>
+          )}
+        </div>
+      )}
+
+      {shown && shown.stops.length > 0 && (
+        <section aria-label="The round" className="panel mb-5 p-4">
+          <dl className="mb-3 flex flex-wrap gap-x-8 gap-y-2">
+            <Figure name="Back at" value={clockTime(shown.endAt)} />
+            <Figure name="On site" value={inHours(onSite)} />
+            <Figure name="On the way" value={inHours(shown.travelMinutes)} />
+            {oneByOne > onSite && (
+              <Figure name="Saved by packing" value={`${inHours(oneByOne - onSite)} (${Math.round((100 * (oneByOne - onSite)) / oneByOne)} %)`} />
+            )}
+            {day.risk && planning.status !== "searching" && (
+              <Figure name={`Later than ${clockTime(day.endMinute)}`} value={`${Math.round(100 * day.risk.overtime)} %`} />
+            )}
+          </dl>
+          <DayLine plan={shown} startAt={day.startMinute} endBy={day.endMinute} siteName={siteName} now={view.now} done={visited} />
+          {day.risk && (
+            <Why
+              summary="What these rest on"
+              because={[
+                `Hands-on minutes are the median of past services of the same procedure, here and by this person where there are at least three; else the typical figure.`,
+                `The order of the sites and the packing of each visit are searched together: fewest minutes late first, then back earliest, then least on the way.`,
+                `${day.risk.samples} days were drawn with minutes that scatter as past ones did: nine in ten are over by ${clockTime(day.risk.endBy90)}.`,
+              ]}
+            />
+          )}
+        </section>
+      )}
+
+      {shown && (shown.conflicts.length > 0 || shown.overtime > 0) && planning.status !== "searching" && (
+        <section aria-labelledby="collides" className="panel mb-5 border-2 border-ink p-4">
+          <h2 id="collides" className="text-lg">
+            <span aria-hidden="true">! </span>This day does not hold
+          </h2>
+          <ul className="mt-1 list-disc pl-5">
+            {shown.conflicts.map((sentence) => (
+              <li key={sentence} className="wrap-anywhere">
+                {withNames(sentence, names)}
+              </li>
+            ))}
+            {shown.overtime > 0 && (
+              <li>
+                It ends at <span className="figure">{clockTime(shown.endAt)}</span>, {inHours(shown.overtime)} after{" "}
+                <span className="figure">{clockTime(day.endMinute)}</span>.
+              </li>
+            )}
+          </ul>
+          {changes.length > 0 ? (
+            <>
+              <h3 className="mt-3 text-base">What would make it hold</h3>
+              <ul className="mt-1 space-y-2">
+                {changes.map((change) => (
+                  <li key={change.kind} className="flex flex-wrap items-center gap-3">
+                    <span className="wrap-anywhere">{change.words}</span>
+                    {change.job && mayChange && (
+                      <Form method="post">
+                        <input type="hidden" name="plan" value={change.job} />
+                        <button className="btn" name="intent" value="take-off">
+                          Leave it out
+                        </button>
+                      </Form>
+                    )}
+                  </li>
+                ))}
+              </ul>
+            </>
+          ) : (
+            <p className="mt-2">No single change is enough. Take off what can wait, from the site that is late first.</p>
+          )}
+        </section>
+      )}
+
+      <div className="grid gap-5 lg:grid-cols-[1fr_20rem]">
+        <div className="min-w-0 space-y-5">
+          {(shown?.stops ?? []).map((stop, i) => (
+            <StopPanel
+              key={stop.site}
+              stop={stop}
+              number={i + 1}
+              on={on}
+              site={sites.find((site) => site.id === stop.site) ?? null}
+              siteName={siteName(stop.site)}
+              problem={day.problem ?? problem}
+              duties={duties.filter((duty) => duty.siteId === stop.site)}
+              names={names}
+              actual={view.actual}
+              now={view.now}
+              technicians={day.technicians}
+              risk={day.risk?.closing.find((one) => one.site === stop.site) ?? null}
+              here={here === stop.site}
+              live={day.status === "started" && mayChange && planning.status !== "searching"}
+              elsewhere={here !== null && here !== stop.site}
+              visited={visited(stop.site)}
+              movable={movable && order.length > 1}
+              earlier={i > 0 ? swapped(order, i - 1) : null}
+              later={i < order.length - 1 ? swapped(order, i) : null}
+              mayChange={mayChange && day.status !== "ended"}
+            />
+          ))}
+        </div>
+        <aside className="no-print min-w-0 space-y-5">
+          {shown && <DayMap depot={view.depot} stops={shown.stops.flatMap((stop) => sites.find((site) => site.id === stop.site) ?? [])} />}
+          {mayChange && (
+            <DayTools
+              status={day.status}
+              today={on === view.today}
+              there={here !== null}
+              start={clockTime(day.startMinute)}
+              end={clockTime(day.endMinute)}
+              technicians={day.technicians}
+              fixed={day.fixedOrder !== null}
+              empty={duties.length === 0}
+              colleagues={colleagues}
+              addHref={query({ add: "1" })}
+              icsHref={query({}).replace("/round/day", "/round/day.ics")}
+              result={actionData ?? null}
+            />
+          )}
+        </aside>
+      </div>
+      {choice && <ChooseWork {...choice} closeHref={query({})} on={on} person={own ? null : view.person.id} />}
+    </div>
+  );
+}
+
+function Figure({ name, value }: { name: string; value: string }) {
+  return (
+    <div>
+      <dt className="text-sm text-ink-soft">{name}</dt>
+      <dd className="figure text-xl font-semibold">{value}</dd>
+    </div>
+  );
+}
+
+function swapped(order: readonly string[], i: number): string {
+  const next = [...order];
+  [next[i], next[i + 1]] = [next[i + 1]!, next[i]!];
+  return next.join(" ");
+}
+
+/** Sentences of the core speak of ids: people read names. */
+function withNames(sentence: string, duties: readonly { planId: string; title: string; machineName: string }[]): string {
+  return duties.reduce((text, duty) => text.replaceAll(duty.planId, `“${duty.title}” (${duty.machineName})`), sentence);
+}
