@@ -100,6 +100,14 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
           )}
         </Form>
 
+        {row.who !== "operator" && (
+          <Form method="post" action="/round/day" className="mt-3">
+            <input type="hidden" name="plan" value={row.planId} />
+            <button className="btn" name="intent" value="put-on">
+              Put it on my day
+            </button>
+          </Form>
+        )}
         <p className="mt-4 flex flex-wrap gap-x-5">
           <Link to={`/book/procedures/${procedure.id}/paper?machine=${row.machineId}`} className="inline-block min-h-11 py-2">
             Paper sheet

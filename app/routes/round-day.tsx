@@ -124,6 +124,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       }
       case "hand-over":
         await handOver(actor, personId, on, textOf(formData, "to", 36), now);
+        await planAndKeep(actor, personId, on, null, now);
         return back();
       case "started":
       case "arrived":

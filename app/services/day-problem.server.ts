@@ -174,7 +174,9 @@ export async function buildDay(
   const here = live ? whereabouts(events) : null;
   const daySites = sites.flatMap((site) => {
     const mine = [...jobs.values()].filter((one) => one.row.siteId === site.id);
-    return mine.length === 0 ? [] : [daySite(site, mine, day.onDay)];
+    if (mine.length === 0) return [];
+    const built = daySite(site, mine, day.onDay);
+    return [live && here?.there && here.site === site.id ? letIn(built, minuteOfDay(live, site.timeZone)) : built];
   });
   const at = sites.find((site) => site.id === here?.site);
   const start: Place = at ?? depot;
@@ -236,6 +238,12 @@ function daySite(site: KnownSite, jobs: { job: DayJob; row: DutySql; fixed: Fixe
     jobs: locked,
     fixed: jobs.flatMap((one) => one.fixed),
   };
+}
+
+/** Who is at a site has been let in, whatever its hours say; only its closing still counts. */
+function letIn({ access, ...site }: DaySite, now: number): DaySite {
+  const closing = Math.max(0, ...(access ?? []).map((span) => span[1]));
+  return closing > now ? { ...site, access: [[Math.min(now, ...access!.map((span) => span[0])), closing]] } : site;
 }
 
 /** Hours of a day in minutes; undefined when nothing is said, [] when nobody is let in. */

@@ -164,6 +164,8 @@ export async function planAndKeep(actor: Actor, personId: string, on: string, or
   const { on: today } = await firmDay(now);
   return getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
+    // What has been driven stays as it was planned.
+    if (day.status === "ended" && day.plan) return day.plan;
     const live = day.status === "started" && today === on;
     const { problem, duties } = await buildDay(day, await eventsOf(day.id, tx), live ? now : null);
     const ids = problem.sites.map((site) => site.id);

@@ -1,0 +1,142 @@
+import { expect, test, type Page } from "@playwright/test";
+import { allSent, expectAccessible, makeSafe, openSheet, signIn, step, tap, waitUntilReady } from "./helpers/app";
+
+async function putOnMyDay(page: Page, tag: string, duty: string): Promise<void> {
+  await page.goto(`/machines?q=${tag}`);
+  await page.getByRole("listitem").filter({ hasText: tag }).getByRole("link").click();
+  await page.getByRole("link", { name: duty, exact: true }).first().click();
+  await tap(page, "Put it on my day");
+  await expect(page).toHaveURL(/\/round\/day/);
+  await waitUntilReady(page);
+}
+
+/** Nothing is being looked for any more, and the plan shown is the one kept. */
+async function planned(page: Page): Promise<void> {
+  await expect(page.getByText("Looking for the best round…")).toHaveCount(0, { timeout: 15_000 });
+  await expect(page.locator("[aria-busy=true]")).toHaveCount(0);
+}
+
+test("a day: planned, started, two soaks at once, an emergency, the rest planned again, ended", async ({ page }) => {
+  await signIn(page, "tove");
+  await page.getByRole("link", { name: "Plan the day" }).click();
+  await expect(page.getByText("Nothing is on this day yet.")).toBeVisible();
+  await expectAccessible(page);
+  // Whatever the hour of this test, the day is long enough.
+  await page.getByLabel("From", { exact: true }).fill("00:05");
+  await page.getByLabel("Until", { exact: true }).fill("23:55");
+  await tap(page, "Set the hours");
+  await expect(page.getByText("Tove Sand, today · 00:05 to 23:55")).toBeVisible();
+
+  await putOnMyDay(page, "HH-8004", "Clean, sanitise and check the bearings");
+  await planned(page);
+  await putOnMyDay(page, "HH-8001", "Spray tips and dust seals");
+  await planned(page);
+  const visit = page.getByRole("region", { name: "1 Trailer wash" });
+  await expect(visit.getByText("Proven: no order of work is shorter.")).toBeVisible();
+  await expect(visit.getByText(/% saved/)).toBeVisible();
+  await visit.getByText("As a list").click();
+  await expect(visit.getByRole("cell", { name: /Wait: .*Clean, sanitise.* back by \d\d:\d\d/ }).first()).toBeVisible();
+  await expectAccessible(page);
+
+  // By keyboard alone from here to the site.
+  await page.getByRole("button", { name: "Start the day" }).focus();
+  await page.keyboard.press("Enter");
+  await planned(page);
+  await visit.getByRole("button", { name: "Arrived at Trailer wash" }).focus();
+  await page.keyboard.press("Enter");
+  await expect(visit.getByText("you are here")).toBeVisible();
+  await planned(page);
+
+  await openSheet(page, "HH-8001", "Spray tips and dust seals");
+  await makeSafe(page);
+  await soakFrom(page);
+  await openSheet(page, "HH-8004", "Clean, sanitise and check the bearings");
+  await makeSafe(page);
+  await tap(page, "As it should be");
+  await tap(page, "Done");
+  await page.getByLabel("Reading").fill("0.005");
+  await tap(page, "Log the reading");
+  await step(page, "Fill with cleaner to overflow");
+  await tap(page, "Done");
+  await tap(page, "Start the clock");
+  await allSent(page);
+
+  await page.goto("/round/day");
+  await waitUntilReady(page);
+  await tap(page, "Plan the rest again");
+  await planned(page);
+  // Both soaks go on: the visit's list begins with two waits and says when to be back.
+  await visit.getByText("As a list").click();
+  await expect(visit.getByRole("cell", { name: /^Wait: .*back by/ })).toHaveCount(3);
+  await expect(visit.getByRole("link", { name: "Go on with the sheet" })).toHaveCount(2);
+
+  await page.getByText("Emergency call").click();
+  await page.getByLabel("Machine tag").fill("hh-none");
+  await page.getByLabel("What is wrong").fill("Door seal hisses");
+  await tap(page, "Put it on the day");
+  await expect(page.getByText("There is no machine with the tag HH-NONE.")).toBeVisible();
+  // The form stays as it was, to be mended.
+  await expect(page.getByLabel("What is wrong")).toHaveValue("Door seal hisses");
+  await page.getByLabel("Machine tag").fill("hh-7003");
+  await page.getByLabel("What is wrong").fill("Door seal hisses");
+  await tap(page, "Put it on the day");
+  await planned(page);
+  const clinic = page.getByRole("region", { name: "2 Harbour clinic" });
+  await expect(clinic.getByRole("link", { name: "Door seal hisses" })).toBeVisible();
+  await expect(visit.getByText("you are here")).toBeVisible();
+  await page.setViewportSize({ width: 390, height: 844 });
+  await expectAccessible(page);
+
+  await tap(page, "Leave Trailer wash");
+  await planned(page);
+  await clinic.getByText("Leave it out today").click();
+  await page.getByLabel("Why", { exact: true }).fill("The clinic has a spare");
+  await tap(page, "Leave Harbour clinic out");
+  await planned(page);
+  await tap(page, "End the day");
+  await expect(page.getByText("This day has ended.")).toBeVisible();
+});
+
+/** The sweeper's sheet up to the tips in the descaler. */
+async function soakFrom(page: Page): Promise<void> {
+  for (let i = 0; i < 8; i++) {
+    const clock = page.getByRole("button", { name: "Start the clock" });
+    const done = page.getByRole("button", { name: "Done", exact: true });
+    const mixed = page.getByRole("button", { name: "Made up and labelled" });
+    await expect(clock.or(done).or(mixed).first()).toBeVisible();
+    if (await clock.isVisible()) break;
+    await done.or(mixed).first().click();
+    await page.waitForTimeout(150);
+  }
+  await tap(page, "Start the clock");
+  await allSent(page);
+}
+
+test("a round is proposed for the hours there are, moved by hand, and handed over", async ({ page }) => {
+  await signIn(page, "jonas");
+  await page.goto("/round/day");
+  const tomorrow = await page.getByRole("link", { name: "Day after" }).getAttribute("href");
+  await page.goto(tomorrow!);
+  await tap(page, "Propose a round");
+  await planned(page);
+  const stops = page.getByRole("heading", { level: 2 }).filter({ has: page.getByRole("link") });
+  await expect(page.getByText("Back at", { exact: true })).toBeVisible();
+  const first = await stops.first().innerText();
+  if ((await stops.count()) > 1) {
+    await page
+      .getByRole("button", { name: /^Go to .* later$/ })
+      .first()
+      .click();
+    await planned(page);
+    await expect(stops.first()).not.toHaveText(first);
+    await tap(page, "Let the best order be found");
+    await planned(page);
+  }
+  const file = await page.request.get((await page.getByRole("link", { name: "Calendar file" }).getAttribute("href"))!);
+  expect(file.headers()["content-type"]).toContain("text/calendar");
+  expect(await file.text()).toContain("BEGIN:VEVENT");
+  await page.getByText("Hand the rest over").click();
+  await page.getByLabel("To", { exact: true }).selectOption({ label: "Mira Holt" });
+  await tap(page, "Hand over");
+  await expect(page.getByText("Nothing is on this day yet.")).toBeVisible();
+});
