@@ -264,7 +264,19 @@ describe("the register", () => {
     expect((await listMachines({ q: null, siteId })).rows).toHaveLength(4);
   });
   it("refuses a serial number that another machine has", async () => {
-    const facts = { name: "A", area: "", position: "", maker: "M", model: "X", serial: "77", options: [], documents: [], freeHours: "", readyBy: "", notes: "" };
+    const facts = {
+      name: "A",
+      area: "",
+      position: "",
+      maker: "M",
+      model: "X",
+      serial: "77",
+      options: [],
+      documents: [],
+      freeHours: "",
+      readyBy: "",
+      notes: "",
+    };
     await changeMachine(lead, await idOf("R-1"), facts, null, NOW);
     await expect(changeMachine(lead, await idOf("R-2"), facts, null, NOW)).rejects.toMatchObject({ code: "serial", message: expect.stringContaining("R-1") });
   });

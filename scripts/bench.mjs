@@ -1,5 +1,5 @@
 /** `npm run bench`: times of the core and of the services, warm, in one process, one request at a time. Reported, never asserted.
- * `npm run bench -- core`, `-- register`, `-- sheets` or `-- visits` runs a part. */
+ * `npm run bench -- core`, `-- register`, `-- sheets`, `-- visits` or `-- week` runs a part. */
 import { spawn } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import { startMariaDb } from "./lib/mariadb.mjs";
@@ -17,24 +17,28 @@ try {
   const wanted = process.argv.slice(2);
   if (wanted.length === 0 || wanted.includes("core")) runScript("scripts/bench.ts", [], env);
   if (wanted.length === 0 || wanted.includes("register")) runScript("scripts/bench-register.ts", [], env);
-  if (wanted.length === 0 || wanted.includes("visits")) runScript("scripts/bench-visits.ts", [], env);
+  if (wanted.length === 0 || wanted.includes("visits")) {
+    runScript("scripts/bench-visits.ts", [], env);
+    runScript("scripts/bench-browser-visits.ts", [], env);
+  }
   if (wanted.length === 0 || wanted.includes("sheets")) await withApp(env, (app) => runScript("scripts/bench-sheets.ts", [], app));
+  if (wanted.length === 0 || wanted.includes("week")) {
+    const week = { ...env, DATABASE_URL: await freshSchema("hound_week"), HOUND_DEMO: "1" };
+    runScript("scripts/load-demo.ts", [], week);
+    runScript("scripts/demo-week.ts", [], week);
+  }
 } finally {
   await database.stop();
 }
 
 /** A schema of its own and one app process on it, as in production. */
 async function withApp(env, work) {
-  const { createConnection } = await import("mysql2/promise");
-  const connection = await createConnection(database.url());
-  await connection.query("DROP DATABASE IF EXISTS hound_sheets");
-  await connection.query("CREATE DATABASE hound_sheets CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
-  await connection.end();
+  const schema = await freshSchema("hound_sheets");
   const port = await freePort(7440);
   const url = `http://127.0.0.1:${port}`;
   const app = {
     ...env,
-    DATABASE_URL: database.url("hound_sheets"),
+    DATABASE_URL: schema,
     PORT: String(port),
     LOG_LEVEL: "warn",
     SIGN_IN_PER_ADDRESS: "100000",
@@ -53,4 +57,14 @@ async function withApp(env, work) {
   } finally {
     server.kill("SIGTERM");
   }
+}
+
+/** An empty schema on the bench's server. */
+async function freshSchema(name) {
+  const { createConnection } = await import("mysql2/promise");
+  const connection = await createConnection(database.url());
+  await connection.query(`DROP DATABASE IF EXISTS ${name}`);
+  await connection.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
+  await connection.end();
+  return database.url(name);
 }

@@ -1,15 +1,18 @@
 import { expose } from "comlink";
-import { planDay, type DayPlan, type DayProblem } from "@core";
+import { planDay, suggestChanges, type DayChange, type DayPlan, type DayProblem } from "@core";
 
 const MILLISECONDS = 4000;
 
 export interface DayPlanner {
   /** `onBetter` answers false to stop. */
   plan(problem: DayProblem, onBetter: (plan: DayPlan) => void): Promise<DayPlan>;
+  /** What would make a day hold that does not. */
+  changes(problem: DayProblem, plan: DayPlan): Promise<DayChange[]>;
 }
 
 /** Planning goes on here, so that the page never waits for it. Ended from outside by `terminate`. */
 expose({
   plan: (problem: DayProblem, onBetter: (plan: DayPlan) => void) =>
     Promise.resolve(planDay(problem, { timeLimitMs: MILLISECONDS, onProgress: (plan) => onBetter(plan) })),
+  changes: (problem: DayProblem, plan: DayPlan) => Promise.resolve(suggestChanges(problem, plan)),
 } satisfies DayPlanner);

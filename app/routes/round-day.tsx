@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
-import { data, Form, Link, redirect, useFetcher, useNavigation } from "react-router";
-import { addDays, changeInWords, clockTime, type DayPlan } from "@core";
+import { data, Link, redirect, useFetcher, useNavigation } from "react-router";
+import { addDays, clockTime, type DayPlan } from "@core";
 import { Notice } from "~/components/notice";
 import { useHydrated } from "~/components/use-hydrated";
 import { Why } from "~/components/why";
@@ -8,10 +8,11 @@ import { ChooseWork } from "~/round/choose-work";
 import { DayLine } from "~/round/day-line";
 import { DayMap } from "~/round/day-map";
 import { DayTools } from "~/round/day-tools";
+import { Impossible } from "~/round/impossible";
 import { StopPanel } from "~/round/stop-panel";
 import { useDayPlanner } from "~/round/use-day-planner";
 import { served } from "~/served.server";
-import { addEmergency, changeDay, changesFor, fixOrder, getDayView, handOver, logDay, planAndKeep, proposeAndPut, firmDay } from "~/services/day.server";
+import { addEmergency, changeDay, fixOrder, getDayView, handOver, logDay, planAndKeep, proposeAndPut, firmDay } from "~/services/day.server";
 import { listDue } from "~/services/due.server";
 import { listSites } from "~/services/machines.server";
 import { actorById } from "~/services/people.server";
@@ -40,25 +41,12 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const now = new Date();
   const { personId, on, params } = await whoseDay(request, actor.id);
   const view = await served(getDayView(personId, on, now));
-  const { plan } = view.day;
-  const impossible = plan !== null && !view.stale && (plan.lateMinutes > 0 || plan.overtime > 0);
-  const names = {
-    job: (id: string) => view.duties.find((duty) => duty.planId === id)?.title ?? "a duty",
-    site: (id: string) => view.sites.find((site) => site.id === id)?.name ?? "a site",
-  };
   const adding = params.has("add");
   const siteId = params.get("site");
   return {
     view,
     own: personId === actor.id,
     mayChange: personId === actor.id || actor.role === "lead",
-    changes: impossible
-      ? changesFor(view.problem, plan).map((change) => ({
-          kind: change.kind,
-          words: changeInWords(change, names),
-          job: change.kind === "leave-out" ? change.job : null,
-        }))
-      : [],
     colleagues: await colleaguesOf(personId),
     choice: adding
       ? { rows: (await listDue({ siteId, after: params.get("after") }, now)).rows.filter((row) => row.plannedOn === null), sites: await listSites(), siteId }
@@ -144,7 +132,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function RoundDay({ loaderData, actionData }: Route.ComponentProps) {
-  const { view, own, mayChange, changes, colleagues, choice } = loaderData;
+  const { view, own, mayChange, colleagues, choice } = loaderData;
   const { day, problem, duties, sites, on } = view;
   const busy = useNavigation().state !== "idle";
   const hydrated = useHydrated();
@@ -167,6 +155,11 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   const here = at?.type === "arrived" ? at.siteId : null;
   const visited = (id: string): boolean => view.events.some((event) => event.type === "left" && event.siteId === id);
   const names = [...duties, ...view.closed.map((one) => ({ ...one, machineName: one.machineName }))];
+  const words = {
+    job: (id: string) => names.find((duty) => duty.planId === id)?.title ?? "a duty",
+    site: siteName,
+    inText: (sentence: string) => withNames(sentence, names),
+  };
   const onSite = shown?.stops.reduce((sum, stop) => sum + stop.schedule.makespan, 0) ?? 0;
   const oneByOne = shown?.stops.reduce((sum, stop) => sum + stop.oneByOne, 0) ?? 0;
   const order = shown?.stops.map((stop) => stop.site) ?? [];
@@ -259,47 +252,8 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
         </section>
       )}
 
-      {shown && (shown.conflicts.length > 0 || shown.overtime > 0) && planning.status !== "searching" && (
-        <section aria-labelledby="collides" className="panel mb-5 border-2 border-ink p-4">
-          <h2 id="collides" className="text-lg">
-            <span aria-hidden="true">! </span>This day does not hold
-          </h2>
-          <ul className="mt-1 list-disc pl-5">
-            {shown.conflicts.map((sentence) => (
-              <li key={sentence} className="wrap-anywhere">
-                {withNames(sentence, names)}
-              </li>
-            ))}
-            {shown.overtime > 0 && (
-              <li>
-                It ends at <span className="figure">{clockTime(shown.endAt)}</span>, {inHours(shown.overtime)} after{" "}
-                <span className="figure">{clockTime(day.endMinute)}</span>.
-              </li>
-            )}
-          </ul>
-          {changes.length > 0 ? (
-            <>
-              <h3 className="mt-3 text-base">What would make it hold</h3>
-              <ul className="mt-1 space-y-2">
-                {changes.map((change) => (
-                  <li key={change.kind} className="flex flex-wrap items-center gap-3">
-                    <span className="wrap-anywhere">{change.words}</span>
-                    {change.job && mayChange && (
-                      <Form method="post">
-                        <input type="hidden" name="plan" value={change.job} />
-                        <button className="btn" name="intent" value="take-off">
-                          Leave it out
-                        </button>
-                      </Form>
-                    )}
-                  </li>
-                ))}
-              </ul>
-            </>
-          ) : (
-            <p className="mt-2">No single change is enough. Take off what can wait, from the site that is late first.</p>
-          )}
-        </section>
+      {day.plan && !view.stale && (day.plan.lateMinutes > 0 || day.plan.overtime > 0) && planning.status !== "searching" && day.status !== "ended" && (
+        <Impossible plan={day.plan} problem={problem} endMinute={day.endMinute} names={words} mayChange={mayChange} />
       )}
 
       <div className="grid gap-5 lg:grid-cols-[1fr_20rem]">

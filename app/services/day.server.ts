@@ -1,5 +1,5 @@
 import { v7 as uuidv7 } from "uuid";
-import { dayRisk, planDay, proposeDay, suggestChanges, type DayChange, type DayPlan, type DayProblem, type RunEvent } from "@core";
+import { dayRisk, planDay, proposeDay, type DayPlan, type DayProblem, type RunEvent } from "@core";
 import { getDb, type DayEventRow, type DayRow, type Transaction } from "@db";
 import { minuteOfDay, minutesOf } from "~/shared/day-time";
 import { dayInZone } from "~/shared/site-day";
@@ -352,11 +352,6 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
   });
   if (chosen.length > 0) await putOnDay(actor, chosen, { on, personId: person.id }, now);
   return chosen;
-}
-
-/** What makes an impossible day possible. */
-export function changesFor(problem: DayProblem, plan: DayPlan): DayChange[] {
-  return suggestChanges(problem, plan);
 }
 
 /** What was really worked on the day: from the logs of the person's sheets. */

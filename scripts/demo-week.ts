@@ -1,0 +1,53 @@
+/**
+ * What packing saves on the demo firm's coming week: every duty that a technician owes by its end, each site visited once on
+ * a day on which it lets people in, packed against one machine after another. Reads only. `DATABASE_URL` names the database.
+ */
+import { addDays, packVisit } from "../core/index";
+import { getDb } from "../db/index";
+import { buildDay } from "../app/services/day-problem.server";
+import { firmDay } from "../app/services/day.server";
+
+const db = getDb();
+const { on: today } = await firmDay(new Date());
+const until = addDays(today, 6);
+const [person] = await db.select<{ id: string }>("SELECT id FROM persons WHERE role = 'technician' AND active = 1 ORDER BY name LIMIT 1");
+const due = await db.select<{ id: string }>("SELECT id FROM plans WHERE active = 1 AND who <> 'operator' AND due_on <= :until ORDER BY id LIMIT 2000", {
+  until,
+});
+const day = { personId: person!.id, onDay: today, startMinute: 420, endMinute: 960, technicians: 1, fixedOrder: null };
+const { problem, sites } = await buildDay(
+  day,
+  [],
+  null,
+  due.map((row) => row.id),
+);
+let packedAll = 0;
+let oneByOneAll = 0;
+process.stdout.write(
+  `Week from ${today}: ${due.length} duties\n${"".padEnd(30)}${"duties".padStart(8)}${"hands-on".padStart(11)}${"packed".padStart(9)}${"one by one".padStart(12)}${"saved".padStart(8)}  proof\n`,
+);
+for (const site of problem.sites) {
+  const visit = { technicians: 1, resources: site.resources, jobs: site.jobs.map(({ id, phases }) => ({ id, phases })) };
+  const packed = packVisit(visit, { timeLimitMs: 5000 });
+  const minutes = (kind?: string): number =>
+    site.jobs.reduce((sum, job) => sum + job.phases.reduce((inner, phase) => (kind && phase.kind !== kind ? inner : inner + phase.minutes), 0), 0);
+  packedAll += packed.makespan;
+  oneByOneAll += minutes();
+  line(sites.find((one) => one.id === site.id)!.name, site.jobs.length, minutes("hands"), packed.makespan, minutes(), packed.status);
+}
+line(
+  "All sites",
+  problem.sites.reduce((sum, site) => sum + site.jobs.length, 0),
+  NaN,
+  packedAll,
+  oneByOneAll,
+  "",
+);
+await db.close();
+
+function line(name: string, jobs: number, hands: number, packed: number, oneByOne: number, status: string): void {
+  const saved = `${((100 * (oneByOne - packed)) / oneByOne).toFixed(1)} %`;
+  process.stdout.write(
+    `${name.slice(0, 29).padEnd(30)}${String(jobs).padStart(8)}${(Number.isNaN(hands) ? "" : String(hands)).padStart(11)}${String(packed).padStart(9)}${String(oneByOne).padStart(12)}${saved.padStart(8)}  ${status}\n`,
+  );
+}
