@@ -18,6 +18,7 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/round", STAFF],
   ["/round/day", STAFF],
   ["/round/day.ics", STAFF],
+  ["/round/week", LEADS],
   ["/duties/:planId", STAFF],
   ["/sheet/:runId", STAFF],
   ["/sheet/:runId/sign", STAFF],

@@ -8,6 +8,7 @@ export default [
   route("round", "routes/round.tsx"),
   route("round/day", "routes/round-day.tsx"),
   route("round/day.ics", "routes/round-day-ics.ts"),
+  route("round/week", "routes/round-week.tsx"),
   route("duties/:planId", "routes/duty.tsx"),
   route("sheet/:runId", "routes/sheet.tsx"),
   route("sheet/:runId/sign", "routes/sheet-sign.tsx"),

@@ -44,9 +44,10 @@ const env = {
   GATEWAY_URL: `http://127.0.0.1:${gatewayPort}`,
   ROADS_URL: `http://127.0.0.1:${roadsPort}`,
 };
-runScript("scripts/load-demo.ts", process.argv.includes("--fresh") ? ["--fresh"] : [], env);
-
+// Before the data: the first day is planned with its ferries.
 const roads = spawn(process.execPath, ["standins/roads.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(roadsPort) } });
+runScript("scripts/load-demo.ts", ["--with-day", ...(process.argv.includes("--fresh") ? ["--fresh"] : [])], env);
+
 const gateway = spawn(process.execPath, ["standins/gateway.mjs"], {
   stdio: "ignore",
   env: { ...process.env, PORT: String(gatewayPort), START_MS: String(gatewayStart(process.argv.includes("--fresh"))) },

@@ -26,6 +26,7 @@ import { simulateRun } from "../db/demo/simulate-run";
 import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, RUNS } from "../db/demo/story";
 import type { Actor } from "../app/services/actor";
 import { assessMachine } from "../app/services/assess.server";
+import { firmDay, planAndKeep, proposeAndPut } from "../app/services/day.server";
 import { storePastSheets, type PastSheet } from "../app/services/history.server";
 import { addInstrument } from "../app/services/instruments.server";
 import { applyImport, checkImport, claimImport } from "../app/services/imports.server";
@@ -89,6 +90,14 @@ async function load(): Promise<void> {
   }
   await findUnsafe(actors.get(UNSAFE.by)!, machines.get(UNSAFE.tag)!.id);
   for (const machine of machines.values()) await assessMachine(machine.id, now);
+  if (process.argv.includes("--with-day")) await planToday(actors.get("mira")!);
+}
+
+/** A round for today, so that the demo opens on one. */
+async function planToday(person: Actor): Promise<void> {
+  const { on } = await firmDay(now);
+  await proposeAndPut(person, person, on, now);
+  await planAndKeep(person, person.id, on, null, now);
 }
 
 async function addPeople(): Promise<Map<string, Actor>> {

@@ -11,9 +11,9 @@ export function percent(minute: number, { from, to }: Span): number {
   return (100 * (minute - from)) / Math.max(1, to - from);
 }
 
-/** Minutes between marks, so that there are up to a dozen. */
+/** Minutes between marks, so that there are half a dozen: they fit a phone. */
 function step(minutes: number): number {
-  return [5, 10, 15, 30, 60, 120].find((one) => minutes / one <= 9) ?? 240;
+  return [5, 10, 15, 30, 60, 120].find((one) => minutes / one <= 6) ?? 240;
 }
 
 /** Times above a strip or lanes. */

@@ -151,7 +151,10 @@ export function StopPanel(props: {
 /** The minutes planned with, and where they come from. */
 export function learnedWords({ learned, typical }: Pick<DayDuty, "learned" | "typical">): string {
   if (learned.basis === "typical") return `${learned.minutes} min, typical`;
-  const of = { "person-site": "your last here", site: "last here", person: "your last elsewhere", everybody: "last anywhere" }[learned.basis];
-  const spread = learned.low === learned.high ? "" : `, half of them ${learned.low}–${learned.high}`;
-  return `${learned.minutes} min: median of ${learned.n} ${of}${spread}; typical ${typical}`;
+  const { n, low, high } = learned;
+  const of = { "person-site": `your last ${n} here`, site: `the last ${n} here`, person: `your last ${n} elsewhere`, everybody: `the last ${n} anywhere` }[
+    learned.basis
+  ];
+  const spread = low === high ? "" : `, half of them ${low}–${high}`;
+  return `${learned.minutes} min: median of ${of}${spread}; typical ${typical}`;
 }

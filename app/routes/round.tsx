@@ -19,6 +19,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   return {
     ...due,
     glance: params.get("after") || siteId ? null : await glanceAt(actorOf(context).id, new Date()),
+    lead: actorOf(context).role === "lead",
     sites: await listSites(),
     siteId,
     machines: due.rows.length === 0 ? await countMachines() : null,
@@ -34,7 +35,7 @@ const GROUPS = [
 ] as const;
 
 export default function Round({ loaderData }: Route.ComponentProps) {
-  const { rows, next, sites, siteId, machines, reports, holds, glance } = loaderData;
+  const { rows, next, sites, siteId, machines, reports, holds, glance, lead } = loaderData;
   const busy = useNavigation().state === "loading";
   return (
     <div aria-busy={busy}>
@@ -90,6 +91,11 @@ export default function Round({ loaderData }: Route.ComponentProps) {
               )}
             </p>
           </div>
+          {lead && (
+            <Link to="/round/week" className="btn">
+              The week
+            </Link>
+          )}
           <Link to="/round/day" className="btn btn-main">
             {glance.duties === 0 ? "Plan the day" : glance.status === "started" ? "Go on with the day" : "Open the day"}
           </Link>

@@ -1,0 +1,247 @@
+import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
+import { Effort, type EffortLimits } from "../effort";
+import { CoreError } from "../errors";
+import { requireNotNegative } from "../numbers";
+import { shuffled, uniform } from "../random";
+
+export interface WeekDuty {
+  id: string;
+  site: string;
+  /** Hands-on minutes, and the least its machine needs with all waits. */
+  hands: number;
+  longest: number;
+  /** What it is worth to do it, against others. */
+  value: number;
+  /** Day of the week it is due on, 0 = the first; before 0 when it is late already. */
+  due: number;
+  /** Who may do it: skills and authorisations; null = everybody. */
+  people: string[] | null;
+}
+
+export interface WeekProblem {
+  days: number;
+  people: {
+    id: string;
+    /** Minutes there on each day; 0 = not there. */ minutes: number[];
+    /** Sites of their territory; null = all. */ sites: string[] | null;
+  }[];
+  /** `open`: minutes a day during which people are let in; 0 = closed. */
+  sites: { id: string; overhead: number; open: number[] }[];
+  duties: WeekDuty[];
+  /** Minutes from row to column, (sites + 1)²; index 0 is the depot. */
+  travel: number[][];
+}
+
+export interface WeekRoute {
+  person: string;
+  day: number;
+  stops: { site: string; duties: string[] }[];
+  /** Minutes in all, and those on the way or spent on arriving and leaving. */
+  minutes: number;
+  overhead: number;
+}
+
+export interface WeekPlan {
+  routes: WeekRoute[];
+  /** Duties that found no place. */
+  left: string[];
+  cost: number;
+  /** No plan costs less. */
+  bound: number;
+}
+
+export interface WeekOptions extends EffortLimits {
+  seed?: number;
+  onProgress?: (cost: number, bound: number) => boolean | void;
+}
+
+/** Cost of a unit of worth left undone: an hour more on the road is worth a small duty. */
+const LEFT_COST = 10;
+/** Share of its worth that a duty costs for each day after its due day. */
+const LATE_COST = 0.5;
+/** Most duties taken out at once. */
+const MOST_OUT = 40;
+
+/**
+ * Gives a week's duties to people and days: what is worth most is done, in time, with as little as possible spent on ways,
+ * arriving and leaving. The same objective as a single day's proposal, for many people at once; by who may do what, where.
+ *
+ * Method: ruin and recreate (G. Schrimpf et al., Journal of Computational Physics 159, 2000; from memory): related duties are
+ * taken out and put back where they cost least. The bound: as much worth as fits the hours at best (a fractional knapsack),
+ * and one arrival at every site that has any of it.
+ *
+ * @throws CoreError for a malformed week
+ */
+export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): WeekPlan {
+  const { people, sites, duties, travel, days } = problem;
+  const size = sites.length + 1;
+  if (travel.length !== size || travel.some((row) => row.length !== size))
+    throw new CoreError("bad-value", "travel", `For ${sites.length} sites travel needs ${size} rows of ${size} minutes, the depot first.`);
+  travel.forEach((row, i) => row.forEach((minutes, k) => requireNotNegative(minutes, `travel[${i}][${k}]`)));
+  const siteIndex = new Map(sites.map((site, i) => [site.id, i]));
+  duties.forEach((duty, i) => {
+    if (!siteIndex.has(duty.site)) throw new CoreError("unknown-reference", `duties[${i}].site`, `There is no site ${duty.site}.`);
+    requireNotNegative(duty.hands, `duties[${i}].hands`);
+    requireNotNegative(duty.value, `duties[${i}].value`);
+  });
+  people.forEach((person, i) => {
+    if (person.minutes.length !== days) throw new CoreError("bad-value", `people[${i}].minutes`, `Give minutes for each of the ${days} days.`);
+  });
+  const effort = new Effort(options);
+  const random = uniform(xoroshiro128plus(options.seed ?? 1));
+  const slots = people.flatMap((person, p) => person.minutes.map((minutes, day) => ({ person: p, day, minutes })).filter((slot) => slot.minutes > 0));
+  const allowed = duties.map((duty) => {
+    const site = sites[siteIndex.get(duty.site)!]!;
+    return slots.flatMap((slot, s) => {
+      const person = people[slot.person]!;
+      const may = (duty.people === null || duty.people.includes(person.id)) && (person.sites === null || person.sites.includes(duty.site));
+      return may && site.open[slot.day]! > 0 ? [s] : [];
+    });
+  });
+  // Everything by index from here on: a slot holds stops in order, a stop its duties.
+  type Stop = { site: number; duties: number[] };
+  let routes: Stop[][] = slots.map(() => []);
+  let place: number[] = duties.map(() => -1);
+
+  const stopMinutes = (stop: Stop): number => {
+    let hands = 0;
+    let longest = 0;
+    for (const d of stop.duties) {
+      hands += duties[d]!.hands;
+      longest = Math.max(longest, duties[d]!.longest);
+    }
+    return Math.max(hands, longest);
+  };
+  const ways = (route: readonly Stop[]): number => {
+    let sum = 0;
+    let at = 0;
+    for (const stop of route) {
+      sum += travel[at]![stop.site + 1]! + sites[stop.site]!.overhead;
+      at = stop.site + 1;
+    }
+    return route.length > 0 ? sum + travel[at]![0]! : 0;
+  };
+  const minutesOf = (route: readonly Stop[]): number => ways(route) + route.reduce((sum, stop) => sum + stopMinutes(stop), 0);
+  const lateness = (d: number, day: number): number => Math.max(0, day - Math.max(0, duties[d]!.due)) * LATE_COST * duties[d]!.value;
+  const costOf = (): number => {
+    let cost = 0;
+    routes.forEach((route, s) => {
+      cost += ways(route);
+      for (const stop of route) for (const d of stop.duties) cost += lateness(d, slots[s]!.day);
+    });
+    place.forEach((s, d) => (cost += s < 0 ? LEFT_COST * duties[d]!.value : 0));
+    return cost;
+  };
+
+  /** The route with the duty in it where it costs least; null when it does not fit the hours. */
+  const withDuty = (s: number, d: number): { route: Stop[]; added: number } | null => {
+    const route = routes[s]!;
+    const site = siteIndex.get(duties[d]!.site)!;
+    const { minutes, day } = slots[s]!;
+    const known = route.findIndex((stop) => stop.site === site);
+    const candidates: Stop[][] =
+      known >= 0
+        ? [route.map((stop, i) => (i === known ? { site, duties: [...stop.duties, d] } : stop))]
+        : Array.from({ length: route.length + 1 }, (_, at) => [...route.slice(0, at), { site, duties: [d] }, ...route.slice(at)]);
+    let best: { route: Stop[]; added: number } | null = null;
+    const before = ways(route);
+    for (const candidate of candidates) {
+      const added = ways(candidate) - before + lateness(d, day);
+      if (best && added >= best.added) continue;
+      if (minutesOf(candidate) > minutes) continue;
+      const own = candidate.find((stop) => stop.site === site)!;
+      if (stopMinutes(own) > sites[site]!.open[day]!) continue;
+      best = { route: candidate, added };
+    }
+    return best;
+  };
+  const insert = (d: number, noise: number): void => {
+    let chosen: { s: number; route: Stop[]; added: number } | null = null;
+    for (const s of allowed[d]!) {
+      const found = withDuty(s, d);
+      if (!found) continue;
+      const added = found.added * (1 + noise * random());
+      if (added < LEFT_COST * duties[d]!.value && (chosen === null || added < chosen.added)) chosen = { s, route: found.route, added };
+    }
+    if (!chosen) return;
+    routes[chosen.s] = chosen.route;
+    place[d] = chosen.s;
+  };
+  const remove = (d: number): void => {
+    const s = place[d]!;
+    if (s < 0) return;
+    routes[s] = routes[s]!.map((stop) => ({ site: stop.site, duties: stop.duties.filter((one) => one !== d) })).filter((stop) => stop.duties.length > 0);
+    place[d] = -1;
+  };
+
+  const bound = lowerBound(problem, siteIndex);
+  for (const d of duties.map((_, i) => i).sort((a, b) => duties[b]!.value - duties[a]!.value || a - b)) insert(d, 0);
+  let cost = costOf();
+  options.onProgress?.(cost, bound);
+  while (duties.length > 0 && slots.length > 0 && cost > bound + 1e-9 && effort.step()) {
+    const [oldRoutes, oldPlace] = [routes, place];
+    routes = [...routes];
+    place = [...place];
+    const out = related(random);
+    for (const d of out) remove(d);
+    const pending = place.flatMap((s, d) => (s < 0 ? [d] : []));
+    const order = random() < 0.5 ? shuffled(pending, random) : pending.sort((a, b) => duties[b]!.value - duties[a]!.value || a - b);
+    for (const d of order) insert(d, 0.3);
+    const next = costOf();
+    if (next > cost + 1e-9) [routes, place] = [oldRoutes, oldPlace];
+    else {
+      if (next < cost - 1e-9 && options.onProgress?.(next, bound) === false) effort.stop();
+      cost = next;
+    }
+  }
+
+  return {
+    routes: routes.flatMap((route, s) =>
+      route.length === 0
+        ? []
+        : [
+            {
+              person: people[slots[s]!.person]!.id,
+              day: slots[s]!.day,
+              stops: route.map((stop) => ({ site: sites[stop.site]!.id, duties: stop.duties.map((d) => duties[d]!.id) })),
+              minutes: minutesOf(route),
+              overhead: ways(route),
+            },
+          ],
+    ),
+    left: place.flatMap((s, d) => (s < 0 ? [duties[d]!.id] : [])),
+    cost,
+    bound,
+  };
+
+  /** What is taken out: the duties of a site, of a person's day, or any. */
+  function related(draw: () => number): number[] {
+    const all = duties.map((_, d) => d);
+    const pick = draw();
+    const seed = Math.floor(draw() * duties.length);
+    const alike =
+      pick < 0.4 ? all.filter((d) => duties[d]!.site === duties[seed]!.site) : pick < 0.7 ? all.filter((d) => place[d] === place[seed]) : shuffled(all, draw);
+    return alike.slice(0, 1 + Math.floor(draw() * MOST_OUT));
+  }
+}
+
+/** Worth that cannot fit the hours even in pieces, and one arrival with its cheapest way at each site whose work does. */
+function lowerBound(problem: WeekProblem, siteIndex: ReadonlyMap<string, number>): number {
+  const { people, duties, travel, sites } = problem;
+  let room = people.reduce((sum, person) => sum + person.minutes.reduce((inner, minutes) => inner + minutes, 0), 0);
+  let left = 0;
+  for (const duty of [...duties].sort((a, b) => b.value / Math.max(1, b.hands) - a.value / Math.max(1, a.hands))) {
+    const fits = duty.hands === 0 ? 1 : Math.min(1, room / duty.hands);
+    room -= fits * duty.hands;
+    left += (1 - fits) * duty.value * LEFT_COST;
+  }
+  // A site is visited, or all its worth is left.
+  let arrivals = 0;
+  const worth = new Map<number, number>();
+  for (const duty of duties) worth.set(siteIndex.get(duty.site)!, (worth.get(siteIndex.get(duty.site)!) ?? 0) + duty.value * LEFT_COST);
+  for (const [i, whole] of worth) {
+    const into = Math.min(...travel.map((row, from) => (from === i + 1 ? Infinity : row[i + 1]!)));
+    arrivals += Math.min(whole, into + sites[i]!.overhead);
+  }
+  return Math.max(left, arrivals);
+}
