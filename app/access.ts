@@ -19,6 +19,8 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/round/day", STAFF],
   ["/round/day.ics", STAFF],
   ["/round/week", LEADS],
+  ["/ways", LEADS],
+  ["/ways.csv", LEADS],
   ["/duties/:planId", STAFF],
   ["/sheet/:runId", STAFF],
   ["/sheet/:runId/sign", STAFF],

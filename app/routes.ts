@@ -9,6 +9,8 @@ export default [
   route("round/day", "routes/round-day.tsx"),
   route("round/day.ics", "routes/round-day-ics.ts"),
   route("round/week", "routes/round-week.tsx"),
+  route("ways", "routes/ways.tsx"),
+  route("ways.csv", "routes/ways-export.ts"),
   route("duties/:planId", "routes/duty.tsx"),
   route("sheet/:runId", "routes/sheet.tsx"),
   route("sheet/:runId/sign", "routes/sheet-sign.tsx"),

@@ -9,6 +9,8 @@ import { addEmergency, changeDay, fixOrder, getDayView, glanceAt, handOver, logD
 import { putOnDay } from "~/services/plans.server";
 import { openRun, appendEvents } from "~/services/runs.server";
 import { travelBetween } from "~/services/travel.server";
+import { importWays, listWays, waysCsv } from "~/services/ways-csv.server";
+import { changeWorker, proposeWeek, putWeek, weekView } from "~/services/week.server";
 import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "./helpers/database";
 import { eventOf, workAndSign } from "./helpers/sheets";
 
@@ -223,6 +225,44 @@ it("minutes are learned from signed sheets", async () => {
   expect(duties[0]!.learned).toMatchObject({ basis: "person-site", n: 3, minutes: Math.round(rows[1]!.minutes) });
 });
 
+describe("the week", () => {
+  const from = "2026-07-06";
+  const monday = new Date("2026-07-06T06:00:00Z");
+
+  it("gives everybody what they may do, where, in their hours, and nothing twice", async () => {
+    await changeWorker(lead, mo.id, { dayFrom: "07:00", dayTo: "15:00", families: ["conveyor-oven"], territory: [] }, monday);
+    await changeWorker(lead, kim.id, { dayFrom: "08:00", dayTo: "16:00", families: [], territory: [site.get("Yard")!] }, monday);
+    await expect(changeWorker(lead, kim.id, { dayFrom: "16:00", dayTo: "08:00", families: [], territory: [] }, monday)).rejects.toMatchObject({ status: 422 });
+    const { open } = await weekView(from, monday);
+    const week = await proposeWeek(from, monday);
+    const given = week.routes.flatMap((route) => route.stops.flatMap((stop) => stop.duties));
+    expect(new Set(given).size).toBe(given.length);
+    expect(given.length + week.left.length).toBe(week.considered);
+    expect(week.considered).toBeLessThanOrEqual(open);
+    expect(week.cost).toBeGreaterThanOrEqual(week.bound);
+    const rows = await getDb().select<{ id: string; family: string; siteId: string }>("SELECT id, family, site_id AS siteId FROM plans WHERE id IN (:given)", {
+      given,
+    });
+    const byId = new Map(rows.map((row) => [row.id, row]));
+    for (const route of week.routes) {
+      expect(route.minutes).toBeLessThanOrEqual(480);
+      expect(route.day).toBeLessThan(5);
+      for (const id of route.stops.flatMap((stop) => stop.duties)) {
+        if (route.person === mo.id) expect(byId.get(id)!.family).toBe("conveyor-oven");
+        else expect(byId.get(id)!.siteId).toBe(site.get("Yard"));
+      }
+    }
+    expect(week.routes.some((route) => route.person === mo.id)).toBe(true);
+
+    // One of them is planned by somebody in between: it stays theirs.
+    await putOnDay(lead, [given[0]!], { on: "2026-07-08", personId: lead.id }, monday);
+    const assignments = week.routes.map(({ person, day, stops }) => ({ person, day, duties: stops.flatMap((stop) => stop.duties) }));
+    expect(await putWeek(lead, from, assignments, monday)).toEqual({ put: given.length - 1, meanwhile: 1 });
+    const after = await weekView(from, monday);
+    expect(after.planned.reduce((sum, cell) => sum + cell.duties, 0)).toBe(given.length - 1);
+  });
+});
+
 describe("ways between places", () => {
   let roads: ChildProcess;
   const url = "http://127.0.0.1:7497";
@@ -254,6 +294,18 @@ describe("ways between places", () => {
     expect(timetables.find((one) => one.from === 0 && one.to === 2)).toBeUndefined();
     expect(minutes[3]![0]).toBe(20);
     expect(notes).toEqual([expect.stringContaining("Nowhere")]);
+  });
+
+  it("are taken from a table of the firm's own, all or nothing, and given out again as they came", async () => {
+    const bad = await importWays(lead, "from,to,minutes\nYard gate,Works,7\nWorks,Nowhere,5\nWorks,School,1.5\n", NOW);
+    expect(bad).toMatchObject({ written: 0, faults: [{ line: 3, column: "to" }, { line: 4, column: "minutes" }] }); // prettier-ignore
+    expect(await listWays()).toEqual([]);
+    const table = "from,to,minutes\r\nWorks,Yard gate,9\r\nYard gate,Works,7\r\n";
+    expect(await importWays(lead, table, NOW)).toEqual({ faults: [], written: 2 });
+    expect(await waysCsv()).toBe(table);
+    await planAndKeep(lead, lead.id, "2026-06-25", null, NOW);
+    await putOnDay(lead, [await planOf("D-3", "flake-ice-maker-clean-sanitise")], { on: "2026-06-25", personId: lead.id }, NOW);
+    expect((await planAndKeep(lead, lead.id, "2026-06-25", null, NOW)).travelMinutes).toBe(16);
   });
 
   it("prefer what the firm knows itself", async () => {

@@ -78,6 +78,9 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
           </p>
         </div>
         <nav aria-label="Weeks" className="flex gap-2">
+          <Link to="/ways" className="btn">
+            Ways
+          </Link>
           <Link to={`?from=${addDays(from, -7)}`} className="btn">
             Week before
           </Link>
@@ -113,8 +116,9 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
                 Put it on the days
               </button>
               <p role="status" className="text-sm">
-                {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place. Cost{" "}
-                <span className="figure">{Math.round(proposal.cost)}</span>, and no plan is below <span className="figure">{Math.round(proposal.bound)}</span>.
+                {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place. At most{" "}
+                <span className="figure">{proposal.cost > 0 ? Math.ceil((100 * (proposal.cost - proposal.bound)) / proposal.cost) : 0} %</span> of what it costs
+                (work late or left, minutes on the way) could be saved by any other week.
               </p>
             </>
           )}

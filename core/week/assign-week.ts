@@ -67,8 +67,7 @@ const MOST_OUT = 40;
  * arriving and leaving. The same objective as a single day's proposal, for many people at once; by who may do what, where.
  *
  * Method: ruin and recreate (G. Schrimpf et al., Journal of Computational Physics 159, 2000; from memory): related duties are
- * taken out and put back where they cost least. The bound: as much worth as fits the hours at best (a fractional knapsack),
- * and one arrival at every site that has any of it.
+ * taken out and put back where they cost least. The bound is a relaxation without ways between sites: see `lowerBound`.
  *
  * @throws CoreError for a malformed week
  */
@@ -174,7 +173,7 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
     place[d] = -1;
   };
 
-  const bound = lowerBound(problem, siteIndex);
+  const bound = lowerBound(problem, siteIndex, new Set(allowed.flatMap((list, d) => (list.length === 0 ? [d] : []))));
   for (const d of duties.map((_, i) => i).sort((a, b) => duties[b]!.value - duties[a]!.value || a - b)) insert(d, 0);
   let cost = costOf();
   options.onProgress?.(cost, bound);
@@ -225,23 +224,36 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
   }
 }
 
-/** Worth that cannot fit the hours even in pieces, and one arrival with its cheapest way at each site whose work does. */
-function lowerBound(problem: WeekProblem, siteIndex: ReadonlyMap<string, number>): number {
-  const { people, duties, travel, sites } = problem;
-  let room = people.reduce((sum, person) => sum + person.minutes.reduce((inner, minutes) => inner + minutes, 0), 0);
-  let left = 0;
-  for (const duty of [...duties].sort((a, b) => b.value / Math.max(1, b.hands) - a.value / Math.max(1, a.hands))) {
-    const fits = duty.hands === 0 ? 1 : Math.min(1, room / duty.hands);
-    room -= fits * duty.hands;
-    left += (1 - fits) * duty.value * LEFT_COST;
+/**
+ * What no plan can do without, in three parts that share no cost: duties that nobody may do; late ones done as early as the
+ * hours allow if they could be cut into pieces; one arrival by the cheapest way at each site. Leaving a duty undone settles
+ * its share of the last two, so each of them counts half of that cost.
+ */
+function lowerBound(problem: WeekProblem, siteIndex: ReadonlyMap<string, number>, impossible: ReadonlySet<number>): number {
+  const { people, duties, travel, sites, days } = problem;
+  const half = LEFT_COST / 2;
+  let bound = 0;
+  for (const d of impossible) bound += LEFT_COST * duties[d]!.value;
+  const possible = duties.filter((_, d) => !impossible.has(d));
+
+  const room = Array.from({ length: days }, (_, day) => people.reduce((sum, person) => sum + person.minutes[day]!, 0));
+  const pressing = possible.filter((duty) => duty.due <= 0 && duty.hands > 0).sort((a, b) => b.value / b.hands - a.value / a.hands);
+  for (const duty of pressing) {
+    let rest = duty.hands;
+    for (let day = 0; day < days && rest > 0; day++) {
+      const done = Math.min(rest, room[day]!);
+      room[day]! -= done;
+      rest -= done;
+      bound += (done / duty.hands) * Math.min(half, day * LATE_COST) * duty.value;
+    }
+    bound += (rest / duty.hands) * half * duty.value;
   }
-  // A site is visited, or all its worth is left.
-  let arrivals = 0;
+
   const worth = new Map<number, number>();
-  for (const duty of duties) worth.set(siteIndex.get(duty.site)!, (worth.get(siteIndex.get(duty.site)!) ?? 0) + duty.value * LEFT_COST);
+  for (const duty of possible) worth.set(siteIndex.get(duty.site)!, (worth.get(siteIndex.get(duty.site)!) ?? 0) + duty.value * half);
   for (const [i, whole] of worth) {
     const into = Math.min(...travel.map((row, from) => (from === i + 1 ? Infinity : row[i + 1]!)));
-    arrivals += Math.min(whole, into + sites[i]!.overhead);
+    bound += Math.min(whole, into + sites[i]!.overhead);
   }
-  return Math.max(left, arrivals);
+  return bound;
 }
