@@ -49,7 +49,11 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     mayChange: personId === actor.id || actor.role === "lead",
     colleagues: await colleaguesOf(personId),
     choice: adding
-      ? { rows: (await listDue({ siteId, after: params.get("after") }, now)).rows.filter((row) => row.plannedOn === null), sites: await listSites(), siteId }
+      ? {
+          rows: (await listDue({ siteId, after: params.get("after") }, now)).rows.filter((row) => row.plannedOn === null || row.plannedOn < view.today),
+          sites: await listSites(),
+          siteId,
+        }
       : null,
   };
 }

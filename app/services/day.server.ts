@@ -316,7 +316,7 @@ export async function handOver(actor: Actor, personId: string, on: string, to: s
   return rows.length;
 }
 
-/** Candidates looked at for a proposal: the most pressing duties that nobody has planned. */
+/** Candidates looked at for a proposal: the most pressing duties that are on no day to come. */
 const CANDIDATES = 120;
 
 /**
@@ -327,10 +327,13 @@ const CANDIDATES = 120;
  */
 export async function proposeAndPut(actor: Actor, person: Actor, on: string, now: Date): Promise<string[]> {
   const db = getDb();
+  // What was planned for a day that has passed is open again.
+  const { on: today } = await firmDay(now);
   const rows = await db.select<{ planId: string; machineId: string; who: "operator" | "technician" | "licensed"; authorisation: string | null }>(
     `SELECT id AS planId, machine_id AS machineId, who, authorisation FROM plans FORCE INDEX (plans_due)
-     WHERE active = 1 AND who <> 'operator' AND planned_on IS NULL AND notice_from <= :on AND due_on IS NOT NULL ORDER BY due_on, id LIMIT ${CANDIDATES}`,
-    { on },
+     WHERE active = 1 AND who <> 'operator' AND (planned_on IS NULL OR planned_on < :today) AND notice_from <= :on AND due_on IS NOT NULL
+     ORDER BY due_on, id LIMIT ${CANDIDATES}`,
+    { on, today },
   );
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
   const allowed = rows.filter((row) => !held.has(row.machineId) && whyNotWork(person, row, on) === null).map((row) => row.planId);

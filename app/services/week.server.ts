@@ -56,7 +56,8 @@ async function peopleOf(): Promise<WeekPerson[]> {
 
 export async function weekView(from: string | null, now: Date): Promise<WeekView> {
   const db = getDb();
-  const first = from ?? (await firmDay(now)).on;
+  const { on: today } = await firmDay(now);
+  const first = from ?? today;
   const days = Array.from({ length: WEEK_DAYS }, (_, i) => addDays(first, i));
   const people = await peopleOf();
   const planned = await db.select<WeekCell>(
@@ -65,8 +66,8 @@ export async function weekView(from: string | null, now: Date): Promise<WeekView
     { ids: people.length > 0 ? people.map((person) => person.id) : [""], first, last: days[WEEK_DAYS - 1] },
   );
   const [open] = await db.select<{ total: number }>(
-    "SELECT COUNT(*) AS total FROM plans WHERE active = 1 AND who <> 'operator' AND planned_on IS NULL AND due_on <= :last",
-    { last: days[WEEK_DAYS - 1] },
+    "SELECT COUNT(*) AS total FROM plans WHERE active = 1 AND who <> 'operator' AND (planned_on IS NULL OR planned_on < :today) AND due_on <= :last",
+    { last: days[WEEK_DAYS - 1], today },
   );
   return {
     from: first,
@@ -90,6 +91,8 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
   const db = getDb();
   const people = await peopleOf();
   const last = addDays(from, WEEK_DAYS - 1);
+  // What was planned for a day that has passed is open again.
+  const { on: today } = await firmDay(now);
   const rows = await db.select<{
     id: string;
     title: string;
@@ -111,8 +114,9 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
     `SELECT p.id, p.title, p.procedure_id AS procedureId, p.minutes, p.who, p.authorisation, p.family, p.site_id AS siteId, p.machine_id AS machineId, m.name AS machineName,
        p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn, p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn
      FROM plans p FORCE INDEX (plans_due) JOIN machines m ON m.id = p.machine_id
-     WHERE p.active = 1 AND p.who <> 'operator' AND p.planned_on IS NULL AND p.due_on <= :last ORDER BY p.due_on, p.id LIMIT ${MOST_DUTIES}`,
-    { last },
+     WHERE p.active = 1 AND p.who <> 'operator' AND (p.planned_on IS NULL OR p.planned_on < :today) AND p.due_on <= :last
+     ORDER BY p.due_on, p.id LIMIT ${MOST_DUTIES}`,
+    { last, today },
   );
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
   const duties = rows.filter((row) => !held.has(row.machineId));
@@ -191,13 +195,17 @@ export async function putWeek(
   assignments: readonly { person: string; day: number; duties: string[] }[],
   now: Date,
 ): Promise<{ put: number; meanwhile: number }> {
+  const { on: today } = await firmDay(now);
   let put = 0;
   let meanwhile = 0;
   for (const { person, day, duties } of assignments) {
     if (day < 0 || day >= WEEK_DAYS || duties.length === 0) continue;
-    const free = (await getDb().select<{ id: string }>("SELECT id FROM plans WHERE id IN (:duties) AND planned_on IS NULL AND active = 1", { duties })).map(
-      (row) => row.id,
-    );
+    const free = (
+      await getDb().select<{ id: string }>("SELECT id FROM plans WHERE id IN (:duties) AND (planned_on IS NULL OR planned_on < :today) AND active = 1", {
+        duties,
+        today,
+      })
+    ).map((row) => row.id);
     meanwhile += duties.length - free.length;
     if (free.length === 0) continue;
     await putOnDay(actor, free, { on: addDays(from, day), personId: person }, now);
