@@ -13,7 +13,7 @@ async function putOnMyDay(page: Page, tag: string, duty: string): Promise<void> 
 /** Nothing is being looked for any more, and the plan shown is the one kept. */
 async function planned(page: Page): Promise<void> {
   await expect(page.getByText("Looking for the best round…")).toHaveCount(0, { timeout: 15_000 });
-  await expect(page.locator("[aria-busy=true]")).toHaveCount(0);
+  await expect(page.locator("[aria-busy=true]")).toHaveCount(0, { timeout: 15_000 });
 }
 
 test("a day: planned, started, two soaks at once, an emergency, the rest planned again, ended", async ({ page }) => {
@@ -139,4 +139,34 @@ test("a round is proposed for the hours there are, moved by hand, and handed ove
   await page.getByLabel("To", { exact: true }).selectOption({ label: "Mira Holt" });
   await tap(page, "Hand over");
   await expect(page.getByText("Nothing is on this day yet.")).toBeVisible();
+});
+
+test("a lead gives the week to everybody, sets a person's territory, the depot, and the firm's own ways", async ({ page }) => {
+  await signIn(page, "jonas");
+  await page.getByRole("link", { name: "The week", exact: true }).click();
+  await waitUntilReady(page);
+  await tap(page, "Propose the week");
+  await expect(page.getByText(/duties find a place/)).toBeVisible({ timeout: 20_000 });
+  await expectAccessible(page);
+  const mira = page.getByRole("region", { name: "Mira Holt" });
+  await mira.getByText("All families, all sites,").click();
+  await mira.getByLabel("conveyor oven", { exact: true }).check();
+  await tap(page, "Save for Mira Holt");
+  await expect(page.getByText("Saved.")).toBeVisible();
+  await expect(mira.getByText("1 family, all sites,")).toBeVisible();
+
+  await page.getByRole("link", { name: "Ways" }).click();
+  await expect(page.getByLabel("Name")).toHaveValue("Van yard");
+  await page
+    .getByLabel("CSV file, one line a way")
+    .setInputFiles({ name: "ways.csv", mimeType: "text/csv", buffer: Buffer.from("from,to,minutes\nVan yard,Nowhere,5\n") });
+  await tap(page, "Take the ways");
+  await expect(page.getByText('There is no depot or site "Nowhere".')).toBeVisible();
+  await page
+    .getByLabel("CSV file, one line a way")
+    .setInputFiles({ name: "ways.csv", mimeType: "text/csv", buffer: Buffer.from("from,to,minutes\nVan yard,Boatyard,11\n") });
+  await tap(page, "Take the ways");
+  await expect(page.getByText("1 way is in.")).toBeVisible();
+  await expect(page.getByRole("cell", { name: "Boatyard" })).toBeVisible();
+  await expectAccessible(page);
 });

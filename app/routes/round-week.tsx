@@ -170,8 +170,8 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
               </ol>
               <details className="mt-2">
                 <summary className="inline-block min-h-8 text-sm underline decoration-dotted underline-offset-4">
-                  {person.families.length === 0 ? "All families" : `${person.families.length} families`},{" "}
-                  {person.territory.length === 0 ? "all sites" : `${person.territory.length} sites`},{" "}
+                  {person.families.length === 0 ? "All families" : `${person.families.length} ${person.families.length === 1 ? "family" : "families"}`},{" "}
+                  {person.territory.length === 0 ? "all sites" : `${person.territory.length} ${person.territory.length === 1 ? "site" : "sites"}`},{" "}
                   <span className="figure">
                     {person.dayFrom}–{person.dayTo}
                   </span>

@@ -1,8 +1,11 @@
+import { useForm } from "@conform-to/react";
 import { data, Form, Link } from "react-router";
-import { SubmitButton } from "~/components/form";
+import { SubmitButton, TextField } from "~/components/form";
 import { Notice } from "~/components/notice";
-import { importWays, listWays, WAY_COLUMNS } from "~/services/ways-csv.server";
+import { getDepot, importWays, listWays, saveDepot, WAY_COLUMNS } from "~/services/ways-csv.server";
 import { actorOf } from "~/session.server";
+import { depotSchema } from "~/shared/day-schemas";
+import { parseWithYup } from "~/shared/parse-form";
 import type { Route } from "./+types/ways";
 
 export const meta: Route.MetaFunction = () => [{ title: "Ways – Humble Hound" }];
@@ -12,14 +15,21 @@ const SHOWN = 200;
 
 export async function loader() {
   const ways = await listWays();
-  return { ways: ways.slice(0, SHOWN), total: ways.length, columns: [...WAY_COLUMNS] };
+  return { ways: ways.slice(0, SHOWN), total: ways.length, columns: [...WAY_COLUMNS], depot: await getDepot() };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const problem = (text: string, status = 422) => data({ problem: text, result: null }, { status });
+  const problem = (text: string, status = 422) => data({ problem: text, result: null, depot: null }, { status });
   if (Number(request.headers.get("content-length") ?? 0) > MAX_BYTES)
     return problem("The file is larger than 4 MB. Split it, each part with the first line.", 413);
-  const file = (await request.formData()).get("file");
+  const formData = await request.formData();
+  if (formData.get("intent") === "depot") {
+    const submission = parseWithYup(formData, { schema: depotSchema });
+    if (submission.status !== "success") return data({ problem: null, result: null, depot: submission.reply() }, { status: 422 });
+    await saveDepot(actorOf(context), submission.value, new Date());
+    return { problem: null, result: null, depot: submission.reply() as unknown };
+  }
+  const file = formData.get("file");
   if (!(file instanceof File) || file.size === 0) return problem("Choose a CSV file first. Nothing was changed.");
   let content: string;
   try {
@@ -28,18 +38,38 @@ export async function action({ request, context }: Route.ActionArgs) {
     return problem("This file is not UTF-8 text. Save it as CSV UTF-8 and choose it again. Nothing was changed.");
   }
   const { faults, written } = await importWays(actorOf(context), content, new Date());
-  return { problem: null, result: { written, count: faults.length, faults: faults.slice(0, SHOWN) } };
+  return { problem: null, result: { written, count: faults.length, faults: faults.slice(0, SHOWN) }, depot: null as unknown };
 }
 
 export default function Ways({ loaderData, actionData }: Route.ComponentProps) {
-  const { ways, total, columns } = loaderData;
+  const { ways, total, columns, depot } = loaderData;
   const result = actionData?.result;
+  const [form, fields] = useForm({
+    id: "depot",
+    lastResult: actionData?.depot ?? null,
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: depotSchema }),
+    shouldValidate: "onSubmit",
+    defaultValue: depot ?? undefined,
+  });
   return (
     <div className="max-w-3xl">
       <p className="text-sm">
         <Link to="/round/week">The week</Link>
       </p>
       <h1 className="mt-1 text-2xl">Ways</h1>
+      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="panel my-4 p-5">
+        <h2 className="mb-2 text-lg">Where rounds begin and end</h2>
+        {depot === null && <Notice tone="plain">No depot is set yet: rounds begin at their first site.</Notice>}
+        <input type="hidden" name="intent" value="depot" />
+        <div className="grid gap-x-4 sm:grid-cols-2">
+          <TextField field={fields.name} label="Name" />
+          <TextField field={fields.timeZone} label="Time zone" />
+          <TextField field={fields.latitude} label="Latitude" inputMode="decimal" />
+          <TextField field={fields.longitude} label="Longitude" inputMode="decimal" />
+        </div>
+        <SubmitButton>Save the depot</SubmitButton>
+      </Form>
+      <h2 className="text-lg">Minutes between places</h2>
       <p className="mb-4 text-ink-soft">
         Minutes between places that you know better than any map. Other ways come from the road service, else by the direct way.
       </p>
@@ -56,7 +86,11 @@ export default function Ways({ loaderData, actionData }: Route.ComponentProps) {
           </ul>
         </Notice>
       )}
-      {result && result.count === 0 && <Notice tone="plain">{result.written === 0 ? "The file names no ways." : `${result.written} ways are in.`}</Notice>}
+      {result && result.count === 0 && (
+        <Notice tone="plain">
+          {result.written === 0 ? "The file names no ways." : `${result.written} ${result.written === 1 ? "way is" : "ways are"} in.`}
+        </Notice>
+      )}
       <Form method="post" encType="multipart/form-data" className="panel mt-3 p-5">
         <label htmlFor="file" className="mb-1 block font-semibold">
           CSV file, one line a way

@@ -1,3 +1,4 @@
+import { v7 as uuidv7 } from "uuid";
 import { getDb } from "@db";
 import type { Actor } from "./actor";
 import { guardText, readTable, unguardText, type RowFault } from "./csv-table.server";
@@ -71,4 +72,36 @@ export async function importWays(actor: Actor, content: string, now: Date): Prom
     await audit(actor, "ways", actor.id, "imported", { rows: ways.length }, now, tx);
   });
   return { faults, written: ways.length };
+}
+
+export interface Depot {
+  id: string | null;
+  name: string;
+  timeZone: string;
+  latitude: number;
+  longitude: number;
+}
+
+export async function getDepot(): Promise<Depot | null> {
+  const [depot] = await getDb().select<Depot>("SELECT id, name, time_zone AS timeZone, latitude, longitude FROM depots ORDER BY name LIMIT 1");
+  return depot ?? null;
+}
+
+/** Sets where rounds begin and end. */
+export async function saveDepot(actor: Actor, depot: Omit<Depot, "id">, now: Date): Promise<void> {
+  await getDb().transact(async (tx) => {
+    const [before] = await getDb().select<Depot>(
+      "SELECT id, name, time_zone AS timeZone, latitude, longitude FROM depots ORDER BY name LIMIT 1 FOR UPDATE",
+      {},
+      tx,
+    );
+    const id = before?.id ?? uuidv7();
+    await getDb().run(
+      `INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:id, :name, :timeZone, :latitude, :longitude)
+       ON DUPLICATE KEY UPDATE name = VALUES(name), time_zone = VALUES(time_zone), latitude = VALUES(latitude), longitude = VALUES(longitude)`,
+      { id, ...depot },
+      tx,
+    );
+    await audit(actor, "depot", id, "changed", { old: before ?? null, new: depot }, now, tx);
+  });
 }

@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { isTimeZone } from "./site-day";
 
 const clock = yup
   .string()
@@ -27,4 +28,25 @@ export const emergencySchema = yup.object({
     .min(5, "At least five minutes.")
     .max(480, "At most eight hours.")
     .required("Type minutes."),
+});
+
+export const depotSchema = yup.object({
+  name: yup.string().trim().required("Give it a name.").max(160, "Keep it under 160 characters."),
+  timeZone: yup
+    .string()
+    .trim()
+    .required("Give the time zone.")
+    .test("zone", "Use a name such as Europe/Lisbon.", (value) => value === undefined || isTimeZone(value)),
+  latitude: yup
+    .number()
+    .typeError("Type degrees, such as 38.53.")
+    .min(-90, "Latitude is −90 to 90.")
+    .max(90, "Latitude is −90 to 90.")
+    .required("Type degrees, such as 38.53."),
+  longitude: yup
+    .number()
+    .typeError("Type degrees, such as -28.62.")
+    .min(-180, "Longitude is −180 to 180.")
+    .max(180, "Longitude is −180 to 180.")
+    .required("Type degrees, such as -28.62."),
 });
