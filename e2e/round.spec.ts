@@ -38,6 +38,16 @@ test("a day: planned, started, two soaks at once, an emergency, the rest planned
   await expect(visit.getByRole("cell", { name: /Wait: .*Clean, sanitise.* back by \d\d:\d\d/ }).first()).toBeVisible();
   await expectAccessible(page);
 
+  // What to load, for both machines.
+  await page.getByText("What to load").click();
+  await expect(
+    page
+      .getByRole("listitem")
+      .filter({ hasText: /^Gloves/ })
+      .first(),
+  ).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Materials" })).toBeVisible();
+
   // By keyboard alone from here to the site.
   await page.getByRole("button", { name: "Start the day" }).focus();
   await page.keyboard.press("Enter");

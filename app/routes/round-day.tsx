@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { data, Link, redirect, useFetcher, useNavigation } from "react-router";
+import { data, Link, redirect, useFetcher, useNavigation, useRevalidator } from "react-router";
 import { addDays, clockTime, type DayPlan } from "@core";
 import { Notice } from "~/components/notice";
 import { useHydrated } from "~/components/use-hydrated";
@@ -9,6 +9,7 @@ import { DayLine } from "~/round/day-line";
 import { DayMap } from "~/round/day-map";
 import { DayTools } from "~/round/day-tools";
 import { Impossible } from "~/round/impossible";
+import { LoadPanel } from "~/round/load-panel";
 import { StopPanel } from "~/round/stop-panel";
 import { useDayPlanner } from "~/round/use-day-planner";
 import { served } from "~/served.server";
@@ -28,6 +29,8 @@ import type { Route } from "./+types/round-day";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData ? dayInWords(loaderData.view.on) : "Day"} – Humble Hound` }];
 
+/** Half a minute: a lane moves by a pixel or so. */
+const LOOK_AGAIN_MS = 30_000;
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 async function whoseDay(request: Request, ownId: string): Promise<{ personId: string; on: string; params: URLSearchParams }> {
@@ -153,6 +156,16 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
     asked.current = key;
     start(problem);
   });
+  // A day under way is looked at again now and then: what is worked moves the actual lines, and the marker of now goes on.
+  const { revalidate, state } = useRevalidator();
+  const running = day.status === "started" && on === view.today;
+  useEffect(() => {
+    if (!running) return;
+    const timer = setInterval(() => {
+      if (document.visibilityState === "visible" && state === "idle") void revalidate();
+    }, LOOK_AGAIN_MS);
+    return () => clearInterval(timer);
+  }, [running, state, revalidate]);
   const shown: DayPlan | null = planning.status === "searching" && planning.best ? planning.best : day.plan;
   const siteName = (id: string): string => sites.find((site) => site.id === id)?.name ?? "Site left";
   const at = view.events.filter((event) => event.type === "arrived" || event.type === "left").at(-1);
@@ -290,6 +303,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
         </div>
         <aside className="no-print min-w-0 space-y-5">
           {shown && <DayMap depot={view.depot} stops={shown.stops.flatMap((stop) => sites.find((site) => site.id === stop.site) ?? [])} />}
+          <LoadPanel load={view.load} />
           {mayChange && (
             <DayTools
               status={day.status}

@@ -59,7 +59,15 @@ export interface BuiltDay {
   duties: DayDuty[];
   sites: DaySiteFacts[];
   depot: Place & { timeZone: string };
+  /** What the day's work surely takes along. */
+  load: DayLoad;
   notes: string[];
+}
+
+export interface DayLoad {
+  protective: string[];
+  tools: string[];
+  materials: { item: string; name: string; qty: number; unit: string }[];
 }
 
 interface DutySql {
@@ -126,6 +134,7 @@ export async function buildDay(
   const open = await openRuns(rows.flatMap((row) => (row.runId ? [row.runId] : [])));
   const contained = containedDuties(rows);
 
+  const load: DayLoad = { protective: [], tools: [], materials: [] };
   const duties: DayDuty[] = [];
   const jobs = new Map<string, { job: DayJob; row: DutySql; fixed: FixedPhase[] }>();
   rows.forEach((row, i) => {
@@ -154,6 +163,7 @@ export async function buildDay(
       containedIn: contained.get(row.planId) ?? null,
     });
     if (contained.has(row.planId)) return;
+    addLoad(load, procedure);
     const run = live && row.runId ? open.get(row.runId) : undefined;
     const left = run ? remainingPhases(procedure, planned, foldRun(procedure, run.events)) : { phases: planned.phases, waitingSince: null };
     if (left.phases.length === 0) return;
@@ -208,8 +218,20 @@ export async function buildDay(
     duties,
     sites,
     depot,
+    load,
     notes: table.notes,
   };
+}
+
+/** Each kind of protection and each tool once; materials by the same unit added up. */
+function addLoad(load: DayLoad, { protective, tools, materials }: Procedure): void {
+  for (const one of protective) if (!load.protective.includes(one)) load.protective.push(one);
+  for (const one of tools) if (!load.tools.includes(one)) load.tools.push(one);
+  for (const { item, name, qty, unit } of materials) {
+    const known = load.materials.find((one) => one.item === item && one.unit === unit);
+    if (known) known.qty += qty;
+    else load.materials.push({ item, name, qty, unit });
+  }
 }
 
 /** Where a person is by the day's events: at a site, or on the way from it. */
