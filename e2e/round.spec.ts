@@ -40,12 +40,7 @@ test("a day: planned, started, two soaks at once, an emergency, the rest planned
 
   // What to load, for both machines.
   await page.getByText("What to load").click();
-  await expect(
-    page
-      .getByRole("listitem")
-      .filter({ hasText: /^Gloves/ })
-      .first(),
-  ).toBeVisible();
+  await expect(page.getByRole("listitem").filter({ hasText: "Feeler gauge, 0.020 in" })).toBeVisible();
   await expect(page.getByRole("heading", { name: "Materials" })).toBeVisible();
 
   // By keyboard alone from here to the site.

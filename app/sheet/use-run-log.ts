@@ -4,6 +4,8 @@ import { foldRun, type Procedure, type RunEvent, type RunEventBody, type RunStat
 import { outbox } from "./outbox";
 
 const POLL_MS = 15_000;
+/** What was on its way while this page was being loaded is in neither: neither in what was loaded nor among the waiting. */
+const FIRST_POLL_MS = 1_000;
 
 export interface RunLog {
   state: RunState;
@@ -56,8 +58,12 @@ function usePolling(runId: string, have: number): void {
         // No connection: the next round asks again.
       }
     };
+    const soon = setTimeout(() => void ask(), FIRST_POLL_MS);
     const timer = setInterval(() => void ask(), POLL_MS);
-    return () => clearInterval(timer);
+    return () => {
+      clearTimeout(soon);
+      clearInterval(timer);
+    };
   }, [runId]);
 }
 
