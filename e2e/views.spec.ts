@@ -37,7 +37,8 @@ const SIZES = { laptop: { width: 1280, height: 800 }, phone: { width: 390, heigh
 
 for (const theme of ["light", "dark"] as const) {
   test(`axe finds nothing in the ${theme} theme`, async ({ page }) => {
-    test.setTimeout(240_000);
+    // Some eighty pages, each searched whole: minutes on a slow machine.
+    test.setTimeout(480_000);
     // Structure is the same in both: the second theme is looked at for what it can change.
     const what = theme === "light" ? "all" : "colours";
     await page.emulateMedia({ colorScheme: theme });
