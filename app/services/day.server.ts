@@ -162,18 +162,22 @@ async function eventsOf(dayId: string, tx?: Transaction): Promise<DayEventRow[]>
  */
 export async function planAndKeep(actor: Actor, personId: string, on: string, order: string[] | null, now: Date): Promise<DayPlan> {
   const { on: today } = await firmDay(now);
+  const isLive = (day: DayRow): boolean => day.status === "started" && today === on;
+  const before = await getDb().transact((tx) => lockedDay(personId, on, tx));
+  // What has been driven stays as it was planned.
+  if (before.status === "ended" && before.plan) return before.plan;
+  // Asking for the ways and searching take a while: no transaction, and no second connection, waits for them.
+  const { problem, duties } = await buildDay(before, await eventsOf(before.id), isLive(before) ? now : null);
+  const ids = problem.sites.map((site) => site.id);
+  const usable = order !== null && order.length === ids.length && new Set(order).size === ids.length && order.every((id) => ids.includes(id));
+  const given = problem.order ?? (usable ? order : undefined);
+  const plan = planDay({ ...problem, ...(given ? { order: given } : {}) }, { nodeLimit: SERVER_STEPS });
+  const spread = new Map(duties.map((duty) => [duty.planId, duty.learned.spread]));
+  const risk = dayRisk(problem, plan, (job) => spread.get(job) ?? 0.25);
   return getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
-    // What has been driven stays as it was planned.
     if (day.status === "ended" && day.plan) return day.plan;
-    const live = day.status === "started" && today === on;
-    const { problem, duties } = await buildDay(day, await eventsOf(day.id, tx), live ? now : null);
-    const ids = problem.sites.map((site) => site.id);
-    const usable = order !== null && order.length === ids.length && new Set(order).size === ids.length && order.every((id) => ids.includes(id));
-    const given = problem.order ?? (usable ? order : undefined);
-    const plan = planDay({ ...problem, ...(given ? { order: given } : {}) }, { nodeLimit: SERVER_STEPS });
-    const spread = new Map(duties.map((duty) => [duty.planId, duty.learned.spread]));
-    const risk = dayRisk(problem, plan, (job) => spread.get(job) ?? 0.25);
+    const live = isLive(day);
     const kept = live && day.plan ? { ...plan, stops: [...doneStops(day.plan, plan, problem), ...plan.stops] } : plan;
     await getDb().run(
       "UPDATE days SET problem = :problem, plan = :plan, risk = :risk, planned_at = :now, sequence = sequence + 1 WHERE id = :id",
@@ -341,18 +345,25 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
   const already = (await db.select<{ id: string }>("SELECT id FROM plans WHERE planned_for = :personId AND planned_on = :on", { personId: person.id, on })).map(
     (row) => row.id,
   );
-  const chosen = await db.transact(async (tx) => {
-    const day = await lockedDay(person.id, on, tx);
-    const built = await buildDay({ ...day, fixedOrder: null }, [], null, allowed);
-    const must = new Set(already);
-    const problem: DayProblem = {
-      ...built.problem,
-      sites: built.problem.sites.map((site) => ({ ...site, jobs: site.jobs.map((job) => (must.has(job.id) ? { ...job, value: 1_000_000 } : job)) })),
-    };
-    const found = proposeDay(problem).jobs.filter((id) => !must.has(id));
-    await audit(actor, "day", day.id, "proposed", { chosen: found, candidates: allowed.length }, now, tx);
-    return found;
-  });
+  const day = await db.transact((tx) => lockedDay(person.id, on, tx));
+  const built = await buildDay({ ...day, fixedOrder: null }, [], null, allowed);
+  const must = new Set(already);
+  const problem: DayProblem = {
+    ...built.problem,
+    sites: built.problem.sites.map((site) => ({ ...site, jobs: site.jobs.map((job) => (must.has(job.id) ? { ...job, value: 1_000_000 } : job)) })),
+  };
+  const found = proposeDay(problem).jobs.filter((id) => !must.has(id));
+  // What somebody has planned while it was searched stays theirs.
+  const chosen =
+    found.length === 0
+      ? []
+      : (
+          await db.select<{ id: string }>("SELECT id FROM plans WHERE id IN (:found) AND (planned_on IS NULL OR planned_on < :today) ORDER BY id", {
+            found,
+            today,
+          })
+        ).map((row) => row.id);
+  await db.transact((tx) => audit(actor, "day", day.id, "proposed", { chosen, candidates: allowed.length }, now, tx));
   if (chosen.length > 0) await putOnDay(actor, chosen, { on, personId: person.id }, now);
   return chosen;
 }

@@ -54,17 +54,24 @@ async function peopleOf(): Promise<WeekPerson[]> {
   );
 }
 
+/** What is on people's days already, from a first to a last day. */
+async function plannedCells(people: readonly WeekPerson[], first: string, last: string): Promise<WeekCell[]> {
+  if (people.length === 0) return [];
+  const cells = await getDb().select<WeekCell>(
+    `SELECT planned_for AS person, planned_on AS day, COUNT(*) AS duties, COUNT(DISTINCT site_id) AS sites, SUM(minutes) AS minutes
+     FROM plans WHERE planned_for IN (:ids) AND planned_on BETWEEN :first AND :last AND active = 1 GROUP BY planned_for, planned_on`,
+    { ids: people.map((person) => person.id), first, last },
+  );
+  return cells.map((cell) => ({ ...cell, duties: Number(cell.duties), sites: Number(cell.sites), minutes: Number(cell.minutes) }));
+}
+
 export async function weekView(from: string | null, now: Date): Promise<WeekView> {
   const db = getDb();
   const { on: today } = await firmDay(now);
   const first = from ?? today;
   const days = Array.from({ length: WEEK_DAYS }, (_, i) => addDays(first, i));
   const people = await peopleOf();
-  const planned = await db.select<WeekCell>(
-    `SELECT planned_for AS person, planned_on AS day, COUNT(*) AS duties, COUNT(DISTINCT site_id) AS sites, SUM(minutes) AS minutes
-     FROM plans WHERE planned_for IN (:ids) AND planned_on BETWEEN :first AND :last AND active = 1 GROUP BY planned_for, planned_on`,
-    { ids: people.length > 0 ? people.map((person) => person.id) : [""], first, last: days[WEEK_DAYS - 1] },
-  );
+  const planned = await plannedCells(people, first, days[WEEK_DAYS - 1]!);
   const [open] = await db.select<{ total: number }>(
     "SELECT COUNT(*) AS total FROM plans WHERE active = 1 AND who <> 'operator' AND (planned_on IS NULL OR planned_on < :today) AND due_on <= :last",
     { last: days[WEEK_DAYS - 1], today },
@@ -73,7 +80,7 @@ export async function weekView(from: string | null, now: Date): Promise<WeekView
     from: first,
     days,
     people,
-    planned: planned.map((cell) => ({ ...cell, duties: Number(cell.duties), sites: Number(cell.sites), minutes: Number(cell.minutes) })),
+    planned,
     open: Number(open!.total),
     sites: await db.select("SELECT id, name FROM sites ORDER BY name LIMIT 500"),
   };
@@ -133,7 +140,7 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
   const { minutes: travel } = await travelBetween([depot, ...sites]);
   const actors = await actorsOf(people);
   const days = Array.from({ length: WEEK_DAYS }, (_, i) => addDays(from, i));
-  const taken = new Map((await weekView(from, now)).planned.map((cell) => [`${cell.person} ${cell.day}`, cell.minutes]));
+  const taken = new Map((await plannedCells(people, from, last)).map((cell) => [`${cell.person} ${cell.day}`, cell.minutes]));
   const plan = assignWeek(
     {
       days: WEEK_DAYS,
