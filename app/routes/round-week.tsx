@@ -117,7 +117,7 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
               </button>
               <p role="status" className="text-sm">
                 {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place. At most{" "}
-                <span className="figure">{proposal.cost > 0 ? Math.ceil((100 * (proposal.cost - proposal.bound)) / proposal.cost) : 0} %</span> of what it costs
+                <span className="figure">{proposal.cost > 0 ? Math.ceil((100 * (proposal.cost - proposal.bound)) / proposal.cost) : 0}</span> % of what it costs
                 (work late or left, minutes on the way) could be saved by any other week.
               </p>
             </>

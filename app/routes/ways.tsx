@@ -2,7 +2,8 @@ import { useForm } from "@conform-to/react";
 import { data, Form, Link } from "react-router";
 import { SubmitButton, TextField } from "~/components/form";
 import { Notice } from "~/components/notice";
-import { getDepot, importWays, listWays, saveDepot, WAY_COLUMNS } from "~/services/ways-csv.server";
+import { depotPlace } from "~/services/day-problem.server";
+import { importWays, listWays, saveDepot, WAY_COLUMNS } from "~/services/ways-csv.server";
 import { actorOf } from "~/session.server";
 import { depotSchema } from "~/shared/day-schemas";
 import { parseWithYup } from "~/shared/parse-form";
@@ -15,7 +16,7 @@ const SHOWN = 200;
 
 export async function loader() {
   const ways = await listWays();
-  return { ways: ways.slice(0, SHOWN), total: ways.length, columns: [...WAY_COLUMNS], depot: await getDepot() };
+  return { ways: ways.slice(0, SHOWN), total: ways.length, columns: [...WAY_COLUMNS], depot: await depotPlace() };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {

@@ -12,9 +12,9 @@ import {
   type Procedure,
   type RunEvent,
 } from "@core";
-import { getDb, type DayEventRow, type DayRow, type PlanRules } from "@db";
+import { getDb, type DayEventRow, type DayRow, type PlanRules, type Transaction } from "@db";
 import { parseAccessHours } from "~/shared/access-hours";
-import { minuteOfDay, minutesOf } from "~/shared/day-time";
+import { minuteOfDay, minutesOf, weekdayOf } from "~/shared/day-time";
 import { dueNow } from "./due.server";
 import { learnedMinutes } from "./minutes.server";
 import { OWN_DUTY } from "./plans.server";
@@ -95,11 +95,21 @@ interface DutySql {
 }
 
 /** The firm's depot; without one the round begins and ends at the first site. */
-export async function depotPlace(): Promise<(Place & { timeZone: string }) | null> {
-  const [depot] = await getDb().select<Place & { timeZone: string }>(
-    "SELECT id, name, latitude, longitude, time_zone AS timeZone FROM depots ORDER BY name LIMIT 1",
+export async function depotPlace(tx?: Transaction): Promise<Depot | null> {
+  const [depot] = await getDb().select<Depot>(
+    `SELECT id, name, latitude, longitude, time_zone AS timeZone FROM depots ORDER BY name LIMIT 1 ${tx ? "FOR UPDATE" : ""}`,
+    {},
+    tx,
   );
   return depot ?? null;
+}
+
+interface Depot {
+  id: string;
+  name: string;
+  timeZone: string;
+  latitude: number;
+  longitude: number;
 }
 
 /**
@@ -273,7 +283,7 @@ export function hoursOn(text: string, day: string): [number, number][] | undefin
   try {
     const week = parseAccessHours(text);
     if (week === null) return undefined;
-    const weekday = ((new Date(`${day}T12:00:00Z`).getUTCDay() + 6) % 7) + 1;
+    const weekday = weekdayOf(day);
     const hours = week[weekday]!;
     return hours === "closed" ? [] : hours.map(([from, to]): [number, number] => [minutesOf(from), minutesOf(to)]);
   } catch {
@@ -315,7 +325,7 @@ async function sitesOf(ids: readonly string[], on: string): Promise<KnownSite[]>
     "SELECT site_id AS siteId, from_on AS `from`, to_on AS `to` FROM site_closures WHERE site_id IN (:ids) AND cancelled_at IS NULL AND from_on <= :on AND to_on >= :on",
     { ids, on },
   );
-  const weekday = ((new Date(`${on}T12:00:00Z`).getUTCDay() + 6) % 7) + 1;
+  const weekday = weekdayOf(on);
   return sites.map((site) => {
     const calendar = siteCalendar({ ...site, closures: closures.filter((one) => one.siteId === site.id) }, on, on);
     return { ...site, closed: calendar.closedWeekdays.includes(weekday) || calendar.closed.some((span) => span.from <= on && span.to >= on) };

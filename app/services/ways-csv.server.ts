@@ -74,18 +74,7 @@ export async function importWays(actor: Actor, content: string, now: Date): Prom
   return { faults, written: ways.length };
 }
 
-export interface Depot {
-  id: string | null;
-  name: string;
-  timeZone: string;
-  latitude: number;
-  longitude: number;
-}
-
-export async function getDepot(): Promise<Depot | null> {
-  const [depot] = await getDb().select<Depot>("SELECT id, name, time_zone AS timeZone, latitude, longitude FROM depots ORDER BY name LIMIT 1");
-  return depot ?? null;
-}
+export type Depot = NonNullable<Awaited<ReturnType<typeof depotPlace>>>;
 
 /** Sets where rounds begin and end. */
 export async function saveDepot(actor: Actor, depot: Omit<Depot, "id">, now: Date): Promise<void> {
@@ -102,6 +91,6 @@ export async function saveDepot(actor: Actor, depot: Omit<Depot, "id">, now: Dat
       { id, ...depot },
       tx,
     );
-    await audit(actor, "depot", id, "changed", { old: before ?? null, new: depot }, now, tx);
+    await audit(actor, "depot", id, "changed", { old: before, new: depot }, now, tx);
   });
 }

@@ -1,6 +1,6 @@
 import { addDays, assignWeek, daysBetween, type WeekPlan } from "@core";
 import { getDb } from "@db";
-import { minutesOf } from "~/shared/day-time";
+import { minutesOf, weekdayOf } from "~/shared/day-time";
 import { whyNotWork, type Actor } from "./actor";
 import { ARRIVING_MINUTES, depotPlace, hoursOn, LEAVING_MINUTES, worth } from "./day-problem.server";
 import { firmDay } from "./day.server";
@@ -147,11 +147,8 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
       people: people.map((person) => ({
         id: person.id,
         minutes: days.map((day) => {
-          const weekday = new Date(`${day}T12:00:00Z`).getUTCDay();
           // What is on a day already takes its hours; weekends are free unless somebody plans them by hand.
-          return weekday === 0 || weekday === 6
-            ? 0
-            : Math.max(0, minutesOf(person.dayTo) - minutesOf(person.dayFrom) - (taken.get(`${person.id} ${day}`) ?? 0));
+          return weekdayOf(day) > 5 ? 0 : Math.max(0, minutesOf(person.dayTo) - minutesOf(person.dayFrom) - (taken.get(`${person.id} ${day}`) ?? 0));
         }),
         sites: person.territory.length > 0 ? person.territory : null,
       })),

@@ -21,3 +21,8 @@ export function inHours(minutes: number): string {
 export function dayInWords(day: string): string {
   return new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", weekday: "long", day: "numeric", month: "long" }).format(new Date(`${day}T12:00:00Z`));
 }
+
+/** ISO weekday, 1 = Monday, of a day YYYY-MM-DD. */
+export function weekdayOf(day: string): number {
+  return ((new Date(`${day}T12:00:00Z`).getUTCDay() + 6) % 7) + 1;
+}

@@ -1,4 +1,5 @@
 import { checkVisit } from "../visit/index";
+import { leastEnd } from "./suggest-changes";
 import { changeInWords, clockTime, dayRisk, planDay, suggestChanges, type DayProblem, type DaySite } from "./index";
 
 const site = (id: string, minutes: number, more: Partial<DaySite> = {}): DaySite => ({
@@ -108,6 +109,17 @@ describe("a day that cannot be", () => {
     expect(later.find((change) => change.kind === "leave-out")).toMatchObject({ plan: { overtime: 0 } });
     expect(suggestChanges(long, { ...planDay(long), overtime: 0, lateMinutes: 0 })).toEqual([]);
   });
+});
+
+it("has an end that nothing can be before", () => {
+  const sites = [site("a", 60), site("b", 45, { access: [[600, 900]] })]; // prettier-ignore
+  for (const technicians of [1, 2]) {
+    const problem = day(sites, line(10, 25), { technicians });
+    expect(leastEnd(problem)).toBeLessThanOrEqual(planDay(problem).endAt);
+  }
+  // One site: the bound is the day itself.
+  const one = day([site("a", 60)], line(10));
+  expect(leastEnd(one)).toBe(planDay(one).endAt);
 });
 
 describe("the risk", () => {

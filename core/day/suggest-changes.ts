@@ -1,3 +1,4 @@
+import { clockworkOf } from "../round/clockwork";
 import { clockTime, planDay, type DayOptions } from "./plan-day";
 import type { DayPlan, DayProblem } from "./types";
 
@@ -23,7 +24,8 @@ export function suggestChanges(problem: DayProblem, plan: DayPlan, options: DayO
   if (holds(plan)) return [];
   const found: DayChange[] = [];
   const attempt = (changed: DayProblem): DayPlan | null => {
-    const tried = planDay(changed, { nodeLimit: 600, ...options });
+    if (leastEnd(changed) > changed.endBy) return null;
+    const tried = planDay(changed, { nodeLimit: 160, ...options });
     return holds(tried) ? tried : null;
   };
   if (plan.lateMinutes === 0) found.push({ kind: "stay-longer", endBy: plan.endAt, plan: { ...plan, overtime: 0 } });
@@ -47,6 +49,21 @@ export function suggestChanges(problem: DayProblem, plan: DayPlan, options: DayO
   const more = attempt({ ...problem, technicians: problem.technicians + 1 });
   if (more) found.push({ kind: "another-technician", technicians: problem.technicians + 1, plan: more });
   return found;
+}
+
+/** No order and no packing ends a day before: its hands-on work, arriving and leaving, and the cheapest way to each site and back. */
+export function leastEnd(problem: DayProblem): number {
+  const { startAt, technicians, sites, first } = problem;
+  // A timetable's minutes stand in the place of the way's.
+  const { travel } = clockworkOf({ stops: sites.map(({ id }) => ({ id, minutes: 0 })), travel: problem.travel, timetables: problem.timetables });
+  const ways = (node: number): number => Math.min(...travel.flatMap((row, from) => (from === node ? [] : [row[node]!])));
+  return sites.reduce(
+    (end, site, i) => {
+      const hands = site.jobs.reduce((sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0), 0);
+      return end + hands / technicians + site.leaving + (site.id === first ? 0 : site.arriving + ways(i + 1));
+    },
+    startAt + (sites.length > 0 ? Math.min(...travel.slice(1).map((row) => row[0]!)) : 0),
+  );
 }
 
 /** The day without one duty; a site without work falls out with its travel. */
