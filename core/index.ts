@@ -16,6 +16,7 @@ export * from "./visit/index";
 export * from "./round/index";
 export { greatCircleKm, roadMinutes, type Position } from "./travel/great-circle";
 export * from "./day/index";
+export * from "./stock/index";
 export { handsOnMinutes } from "./minutes/hands-on-minutes";
 export { learnMinutes, type LearnedMinutes, type MinutesSample } from "./minutes/learn-minutes";
 export { assignWeek, type WeekDuty, type WeekOptions, type WeekPlan, type WeekProblem, type WeekRoute } from "./week/assign-week";

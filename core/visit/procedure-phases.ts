@@ -1,4 +1,5 @@
 import type { MachineFacts, Procedure, Step } from "../sheet/procedure";
+import { usualSteps } from "../sheet/usual-steps";
 import type { Phase } from "./types";
 
 export interface ProcedurePhases {
@@ -93,7 +94,7 @@ export function procedurePhases(procedure: Procedure, machine: Pick<MachineFacts
     steps: pieces.map((piece) => piece.steps),
     handsOn: total(phases, "hands"),
     waiting: total(phases, "wait"),
-    likely,
+    likely: likely.map((step) => ({ step: step.id, title: step.title, minutes: handsMinutes(step) })),
   };
 }
 
@@ -118,37 +119,6 @@ function waitOf(step: Step): { minMinutes: number; maxMinutes?: number } | null 
   if (step.kind === "wait" && !step.attended) return { minMinutes: step.minMinutes, maxMinutes: step.maxMinutes };
   if (step.kind === "safety" && step.coolDown?.minutes !== undefined) return { minMinutes: step.coolDown.minutes };
   return null;
-}
-
-/** Steps of a sheet on which nothing is found, and those that something found would add. */
-function usualSteps(procedure: Procedure, machine: Pick<MachineFacts, "options">): { steps: Step[]; likely: ProcedurePhases["likely"] } {
-  const answers = new Map<string, string>();
-  const steps: Step[] = [];
-  const likely: ProcedurePhases["likely"] = [];
-  for (const step of procedure.steps) {
-    const conditions = step.when ?? [];
-    if (conditions.some((one) => "option" in one && machine.options.includes(one.option) !== one.fitted)) continue;
-    if (conditions.some((one) => "step" in one && answers.get(one.step) !== one.is)) {
-      likely.push({ step: step.id, title: step.title, minutes: handsMinutes(step) });
-      continue;
-    }
-    answers.set(step.id, usualAnswer(step));
-    steps.push(step);
-  }
-  return { steps, likely };
-}
-
-function usualAnswer(step: Step): string {
-  switch (step.kind) {
-    case "measure":
-      return "in";
-    case "choose":
-      return step.schools[0]!.id;
-    case "decide":
-      return step.branches[0]!.id;
-    default:
-      return "ok";
-  }
 }
 
 function sameNeeds(a: readonly string[], b: readonly string[]): boolean {
