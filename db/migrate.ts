@@ -4,6 +4,7 @@ import { start } from "./migrations/0001-start";
 import { registerAndAhead } from "./migrations/0002-register-and-ahead";
 import { sheetsForReal } from "./migrations/0003-sheets-for-real";
 import { rounds } from "./migrations/0004-rounds";
+import { pinnedDuties } from "./migrations/0005-pinned-duties";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -11,7 +12,7 @@ export interface Migration {
   up(query: (sql: string) => Promise<unknown>): Promise<void>;
 }
 
-const MIGRATIONS: Migration[] = [start, registerAndAhead, sheetsForReal, rounds];
+const MIGRATIONS: Migration[] = [start, registerAndAhead, sheetsForReal, rounds, pinnedDuties];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {
   return new Umzug({

@@ -198,6 +198,7 @@ export function defineModels(sequelize: Sequelize): Models {
       siteId: STRING,
       family: STRING,
       plannedOn: DATEONLY,
+      pinned: BOOLEAN,
       plannedFor: STRING,
       sequence: INTEGER,
       assessedAt: DATE(3),

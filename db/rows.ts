@@ -330,6 +330,8 @@ export interface PlanRow {
   family: string;
   /** Day a person put it on, and for whom. */
   plannedOn: string | null;
+  /** Stays on its day. */
+  pinned: boolean;
   plannedFor: string | null;
   /** Goes up whenever a calendar should show it elsewhere. */
   sequence: number;

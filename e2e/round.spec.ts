@@ -128,15 +128,36 @@ test("a round is proposed for the hours there are, moved by hand, and handed ove
   await expect(page.getByText("Back at", { exact: true })).toBeVisible();
   const first = await stops.first().innerText();
   if ((await stops.count()) > 1) {
-    await page
+    const order = page.getByRole("region", { name: "Order of sites" });
+    await order
+      .getByRole("button", { name: /^Move / })
+      .first()
+      .focus();
+    // Moved by keys alone, then put back; what it costs is said before it is kept.
+    for (const key of ["Space", "ArrowDown", "Space"]) {
+      await page.keyboard.press(key);
+      await page.waitForTimeout(300);
+    }
+    await expect(order.getByRole("status")).toContainText(/Back at \d\d:\d\d, /);
+    await order.getByRole("button", { name: "Put it back" }).click();
+    await expect(order.getByRole("button", { name: "Keep this order" })).toHaveCount(0);
+    await order
       .getByRole("button", { name: /^Go to .* later$/ })
       .first()
       .click();
+    await expect(order.getByRole("status")).toContainText(/Back at \d\d:\d\d, /);
+    await tap(page, "Keep this order");
     await planned(page);
     await expect(stops.first()).not.toHaveText(first);
     await tap(page, "Let the best order be found");
     await planned(page);
   }
+  // What is pinned to the day cannot be taken off it by a slip of the hand.
+  const pin = page.getByRole("button", { name: /^Pin .* to this day$/ }).first();
+  const title = (await pin.getAttribute("aria-label"))!.replace(/^Pin (.*), to this day$/, "$1");
+  await pin.click();
+  await expect(page.getByRole("button", { name: `Unpin ${title}` })).toBeVisible();
+  await expect(page.getByRole("button", { name: `Take ${title}, off the day` })).toHaveCount(0);
   const file = await page.request.get((await page.getByRole("link", { name: "Calendar file" }).getAttribute("href"))!);
   expect(file.headers()["content-type"]).toContain("text/calendar");
   expect(await file.text()).toContain("BEGIN:VEVENT");

@@ -6,7 +6,7 @@ import { getDb } from "@db";
 import type { Actor } from "~/services/actor";
 import { dayCalendar, instantOf } from "~/services/day-calendar.server";
 import { addEmergency, changeDay, fixOrder, getDayView, glanceAt, handOver, logDay, planAndKeep, proposeAndPut } from "~/services/day.server";
-import { putOnDay } from "~/services/plans.server";
+import { pinToDay, putOnDay } from "~/services/plans.server";
 import { openRun, appendEvents } from "~/services/runs.server";
 import { travelBetween } from "~/services/travel.server";
 import { importWays, listWays, waysCsv } from "~/services/ways-csv.server";
@@ -94,6 +94,29 @@ describe("a day", () => {
     const { problem } = await getDayView(mo.id, ON, NOW);
     expect(suggestChanges(problem, plan).map((change) => change.kind)).toContain("leave-out");
     await putOnDay(mo, [school], { on: null, personId: null }, NOW);
+    await planAndKeep(mo, mo.id, ON, null, NOW);
+  });
+
+  it("keeps what is pinned to it against moving, proposals and suggestions, until it is unpinned", async () => {
+    const school = await put("D-4", "flake-ice-maker-clean-sanitise");
+    await pinToDay(mo, [school], true, NOW);
+    await expect(putOnDay(mo, [school], { on: "2026-06-11", personId: mo.id }, NOW)).rejects.toMatchObject({
+      status: 409,
+      message: expect.stringContaining(ON),
+    });
+    await expect(putOnDay(mo, [school], { on: null, personId: null }, NOW)).rejects.toMatchObject({ status: 409 });
+    const plan = await planAndKeep(mo, mo.id, ON, null, NOW);
+    const { problem, duties } = await getDayView(mo.id, ON, NOW);
+    expect(duties.find((duty) => duty.planId === school)).toMatchObject({ pinned: true });
+    expect(suggestChanges(problem, plan).filter((change) => change.kind === "leave-out" && change.job === school)).toEqual([]);
+    // A colleague may take it over on the same day.
+    await putOnDay(mo, [school], { on: ON, personId: kim.id }, NOW);
+    await putOnDay(mo, [school], { on: ON, personId: mo.id }, NOW);
+    await pinToDay(mo, [school], false, NOW);
+    await putOnDay(mo, [school], { on: null, personId: null }, NOW);
+    await pinToDay(mo, [school], true, NOW);
+    // What is on no day cannot be pinned.
+    expect(await getDb().select("SELECT pinned FROM plans WHERE id = :school", { school })).toEqual([{ pinned: 0 }]);
     await planAndKeep(mo, mo.id, ON, null, NOW);
   });
 

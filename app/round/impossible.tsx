@@ -7,13 +7,14 @@ import { useDayChanges } from "./use-day-changes";
 export function Impossible({
   plan,
   problem,
-  endMinute,
+  hours,
   names,
   mayChange,
 }: {
   plan: DayPlan;
   problem: DayProblem;
-  endMinute: number;
+  /** Of the day, in minutes. */
+  hours: { start: number; end: number };
   names: { job: (id: string) => string; site: (id: string) => string; inText: (sentence: string) => string };
   mayChange: boolean;
 }) {
@@ -32,7 +33,7 @@ export function Impossible({
         {plan.overtime > 0 && (
           <li>
             It ends at <span className="figure">{clockTime(plan.endAt)}</span>, {inHours(plan.overtime)} after{" "}
-            <span className="figure">{clockTime(endMinute)}</span>.
+            <span className="figure">{clockTime(hours.end)}</span>.
           </li>
         )}
       </ul>
@@ -46,6 +47,16 @@ export function Impossible({
               {changes.map((change) => (
                 <li key={change.kind} className="flex flex-wrap items-center gap-3">
                   <span className="wrap-anywhere">{changeInWords(change, names)}</span>
+                  {mayChange && change.kind !== "leave-out" && (
+                    <Form method="post">
+                      <input type="hidden" name="start" value={clockTime(change.kind === "start-earlier" ? change.startAt : hours.start)} />
+                      <input type="hidden" name="end" value={clockTime(change.kind === "stay-longer" ? change.endBy : hours.end)} />
+                      <input type="hidden" name="technicians" value={change.kind === "another-technician" ? change.technicians : problem.technicians} />
+                      <button className="btn" name="intent" value="hours">
+                        {{ "start-earlier": "Start then", "stay-longer": "Be back then", "another-technician": "Go together" }[change.kind]}
+                      </button>
+                    </Form>
+                  )}
                   {change.kind === "leave-out" && mayChange && (
                     <Form method="post">
                       <input type="hidden" name="plan" value={change.job} />

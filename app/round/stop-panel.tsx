@@ -24,9 +24,6 @@ export function StopPanel(props: {
   live: boolean;
   elsewhere: boolean;
   visited: boolean;
-  movable: boolean;
-  earlier: string | null;
-  later: string | null;
   mayChange: boolean;
 }) {
   const { stop, number, site, siteName, duties, live, here } = props;
@@ -67,6 +64,7 @@ export function StopPanel(props: {
                   {duty.machineName} <span className="figure">{duty.machineTag}</span> · {learnedWords(duty)}
                   {duty.likely.length > 0 && <> · perhaps also: {duty.likely.map((one) => one.title).join(", ")}</>}
                   {duty.containedIn && <> · done with “{duty.containedIn}”</>}
+                  {duty.pinned && <strong className="text-ink"> · pinned to this day</strong>}
                 </p>
               </div>
               {duty.runId && (
@@ -75,16 +73,26 @@ export function StopPanel(props: {
                 </Link>
               )}
               {props.mayChange && !duty.runId && (
-                <Form method="post" className="no-print">
+                <Form method="post" className="no-print flex gap-1">
                   <input type="hidden" name="plan" value={duty.planId} />
                   <button
                     name="intent"
-                    value="take-off"
+                    value={duty.pinned ? "unpin" : "pin"}
                     className="min-h-11 px-2 text-sm underline"
-                    aria-label={`Take ${duty.title}, ${duty.machineName}, off the day`}
+                    aria-label={duty.pinned ? `Unpin ${duty.title}, ${duty.machineName}` : `Pin ${duty.title}, ${duty.machineName}, to this day`}
                   >
-                    Take off
+                    {duty.pinned ? "Unpin" : "Pin"}
                   </button>
+                  {!duty.pinned && (
+                    <button
+                      name="intent"
+                      value="take-off"
+                      className="min-h-11 px-2 text-sm underline"
+                      aria-label={`Take ${duty.title}, ${duty.machineName}, off the day`}
+                    >
+                      Take off
+                    </button>
+                  )}
                 </Form>
               )}
             </li>
@@ -109,23 +117,6 @@ export function StopPanel(props: {
             </button>
           </Form>
         )}
-        {props.movable &&
-          (
-            [
-              [props.earlier, "earlier"],
-              [props.later, "later"],
-            ] as const
-          ).map(
-            ([order, word]) =>
-              order !== null && (
-                <Form method="post" key={word}>
-                  <input type="hidden" name="order" value={order} />
-                  <button className="btn" name="intent" value="order" aria-label={`Go to ${siteName} ${word}`}>
-                    Go {word}
-                  </button>
-                </Form>
-              ),
-          )}
         {live && !here && !props.visited && (
           <details>
             <summary className="btn">Leave it out today</summary>

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import { data, Link, redirect, useFetcher, useNavigation, useRevalidator } from "react-router";
-import { addDays, clockTime, type DayPlan } from "@core";
+import { addDays, clockTime, leastEnd, type DayPlan } from "@core";
 import { Notice } from "~/components/notice";
 import { useHydrated } from "~/components/use-hydrated";
 import { Why } from "~/components/why";
@@ -10,6 +10,7 @@ import { DayMap } from "~/round/day-map";
 import { DayTools } from "~/round/day-tools";
 import { Impossible } from "~/round/impossible";
 import { LoadPanel } from "~/round/load-panel";
+import { StopOrder } from "~/round/stop-order";
 import { StopPanel } from "~/round/stop-panel";
 import { useDayPlanner } from "~/round/use-day-planner";
 import { served } from "~/served.server";
@@ -17,7 +18,7 @@ import { addEmergency, changeDay, fixOrder, getDayView, handOver, logDay, planAn
 import { listDue } from "~/services/due.server";
 import { listSites } from "~/services/machines.server";
 import { actorById } from "~/services/people.server";
-import { putOnDay } from "~/services/plans.server";
+import { pinToDay, putOnDay } from "~/services/plans.server";
 import { Refusal } from "~/services/refusal";
 import { colleaguesOf } from "~/services/visit.server";
 import { actorOf } from "~/session.server";
@@ -101,6 +102,10 @@ export async function action({ request, context }: Route.ActionArgs) {
       case "free-order":
         await fixOrder(actor, personId, on, null, now);
         await planAndKeep(actor, personId, on, null, now);
+        return back();
+      case "pin":
+      case "unpin":
+        await pinToDay(actor, plans, intent === "pin", now);
         return back();
       case "take-off":
         await putOnDay(actor, plans, { on: null, personId: null }, now);
@@ -230,7 +235,8 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
             Looking for the best round…{" "}
             {planning.best && (
               <>
-                so far back at <strong className="figure">{clockTime(planning.best.endAt)}</strong>
+                so far back at <strong className="figure">{clockTime(planning.best.endAt)}</strong>, and no round is back before{" "}
+                <strong className="figure">{clockTime(Math.ceil(leastEnd(problem)))}</strong>
               </>
             )}
           </p>
@@ -262,6 +268,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
               because={[
                 `Hands-on minutes are the median of past services of the same procedure, here and by this person where there are at least three; else the typical figure.`,
                 `The order of the sites and the packing of each visit are searched together: fewest minutes late first, then back earliest, then least on the way.`,
+                `No round is back before ${clockTime(Math.ceil(leastEnd(problem)))}: all the work at its quickest, with the cheapest way to each site.`,
                 `${day.risk.samples} days were drawn with minutes that scatter as past ones did: nine in ten are over by ${clockTime(day.risk.endBy90)}.`,
               ]}
             />
@@ -270,7 +277,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
       )}
 
       {day.plan && !view.stale && (day.plan.lateMinutes > 0 || day.plan.overtime > 0) && planning.status !== "searching" && day.status !== "ended" && (
-        <Impossible plan={day.plan} problem={problem} endMinute={day.endMinute} names={words} mayChange={mayChange} />
+        <Impossible plan={day.plan} problem={problem} hours={{ start: day.startMinute, end: day.endMinute }} names={words} mayChange={mayChange} />
       )}
 
       <div className="grid gap-5 lg:grid-cols-[1fr_20rem]">
@@ -294,14 +301,14 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
               live={day.status === "started" && mayChange && planning.status !== "searching"}
               elsewhere={here !== null && here !== stop.site}
               visited={visited(stop.site)}
-              movable={movable && order.length > 1}
-              earlier={i > 0 ? swapped(order, i - 1) : null}
-              later={i < order.length - 1 ? swapped(order, i) : null}
               mayChange={mayChange && day.status !== "ended"}
             />
           ))}
         </div>
         <aside className="no-print min-w-0 space-y-5">
+          {shown && movable && order.length > 1 && (
+            <StopOrder key={order.join(" ")} problem={problem} plan={shown} siteName={siteName} fixed={day.fixedOrder !== null} />
+          )}
           {shown && <DayMap depot={view.depot} stops={shown.stops.flatMap((stop) => sites.find((site) => site.id === stop.site) ?? [])} />}
           <LoadPanel load={view.load} />
           {mayChange && (
@@ -334,12 +341,6 @@ function Figure({ name, value }: { name: string; value: string }) {
       <dd className="figure text-xl font-semibold">{value}</dd>
     </div>
   );
-}
-
-function swapped(order: readonly string[], i: number): string {
-  const next = [...order];
-  [next[i], next[i + 1]] = [next[i + 1]!, next[i]!];
-  return next.join(" ");
 }
 
 /** Sentences of the core speak of ids: people read names. */

@@ -70,6 +70,7 @@ async function storeChanged(rows: readonly (StoredDue & { id: string })[], now: 
        projected INT PATH '$.projected', firm_due_on DATE PATH '$.firmDueOn', anchor_on DATE PATH '$.anchorOn',
        rivals JSON PATH '$.rivals')) v ON v.id = p.id
      SET p.sequence = p.sequence + (NOT p.due_on <=> v.due_on),
+       p.pinned = IF(p.anchor_on <=> v.anchor_on, p.pinned, 0),
        p.planned_for = IF(p.anchor_on <=> v.anchor_on, p.planned_for, NULL),
        p.planned_on = IF(p.anchor_on <=> v.anchor_on, p.planned_on, NULL),
        p.due_on = v.due_on, p.warning_from = v.warning_from, p.notice_from = v.notice_from, p.projected = v.projected,

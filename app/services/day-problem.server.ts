@@ -38,6 +38,8 @@ export interface DayDuty {
   hardStop: boolean;
   /** Its sheet when one is open. */
   runId: string | null;
+  /** Stays on this day. */
+  pinned: boolean;
   learned: LearnedMinutes;
   typical: number;
   /** Steps that only come up when something is found. */
@@ -89,6 +91,7 @@ interface DutySql {
   options: string[];
   freeHours: string;
   readyBy: string;
+  pinned: number;
   siteId: string;
   runId: string | null;
   runProcedure: string | null;
@@ -129,7 +132,7 @@ export async function buildDay(
   const rows = await db.select<DutySql>(
     `SELECT p.id AS planId, p.procedure_id AS procedureId, p.title, p.minutes, p.rules, p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn, p.anchor_on AS anchorOn,
        p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, m.id AS machineId, m.name AS machineName, m.tag AS machineTag,
-       m.options, m.free_hours AS freeHours, m.ready_by AS readyBy, m.site_id AS siteId, r.id AS runId, r.procedure_id AS runProcedure
+       p.pinned, m.options, m.free_hours AS freeHours, m.ready_by AS readyBy, m.site_id AS siteId, r.id AS runId, r.procedure_id AS runProcedure
      FROM plans p JOIN machines m ON m.id = p.machine_id LEFT JOIN runs r ON r.plan_id = p.id AND r.status = 'open'
      WHERE ((p.planned_for = :personId AND p.planned_on = :on) ${candidates.length > 0 ? "OR p.id IN (:candidates)" : ""}) AND p.active = 1
      ORDER BY m.site_id, m.name, p.title, p.id`,
@@ -167,6 +170,7 @@ export async function buildDay(
       anchorOn: row.anchorOn,
       hardStop: Boolean(row.hardStop),
       runId: row.runId,
+      pinned: Boolean(row.pinned),
       learned: minutes,
       typical: typical(row),
       likely: planned.likely.map(({ title, minutes: more }) => ({ title, minutes: more })),
@@ -186,6 +190,7 @@ export async function buildDay(
         ...(windows ? { windows } : {}),
         ...(row.readyBy ? { readyBy: minutesOf(row.readyBy) } : {}),
         value: worth(due.state, due.daysLeft, Boolean(row.hardStop)),
+        ...(row.pinned ? { pinned: true } : {}),
       },
       fixed: left.waitingSince ? [{ job: row.planId, index: 0, start: minuteOfDay(new Date(left.waitingSince), site.timeZone) }] : [],
     });

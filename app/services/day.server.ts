@@ -1,5 +1,5 @@
 import { v7 as uuidv7 } from "uuid";
-import { dayRisk, planDay, proposeDay, type DayPlan, type DayProblem, type RunEvent } from "@core";
+import { type DayPlan, type DayProblem, type RunEvent } from "@core";
 import { getDb, type DayEventRow, type DayRow, type Transaction } from "@db";
 import { minuteOfDay, minutesOf } from "~/shared/day-time";
 import { dayInZone } from "~/shared/site-day";
@@ -13,6 +13,7 @@ import { newPlan } from "./new-plan.server";
 import { OWN_DUTY, putOnDay } from "./plans.server";
 import { getProcedure } from "./procedures.server";
 import { Refusal } from "./refusal";
+import { search } from "./search.server";
 
 /** Steps of the search on the server; the browser's worker goes by time and looks further. */
 const SERVER_STEPS = 4000;
@@ -171,9 +172,8 @@ export async function planAndKeep(actor: Actor, personId: string, on: string, or
   const ids = problem.sites.map((site) => site.id);
   const usable = order !== null && order.length === ids.length && new Set(order).size === ids.length && order.every((id) => ids.includes(id));
   const given = problem.order ?? (usable ? order : undefined);
-  const plan = planDay({ ...problem, ...(given ? { order: given } : {}) }, { nodeLimit: SERVER_STEPS });
-  const spread = new Map(duties.map((duty) => [duty.planId, duty.learned.spread]));
-  const risk = dayRisk(problem, plan, (job) => spread.get(job) ?? 0.25);
+  const spread = Object.fromEntries(duties.map((duty) => [duty.planId, duty.learned.spread]));
+  const { plan, risk } = await search("planDay", { ...problem, ...(given ? { order: given } : {}) }, SERVER_STEPS, spread);
   return getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
     if (day.status === "ended" && day.plan) return day.plan;
@@ -294,7 +294,7 @@ export async function logDay(
       left.push(...rows.map((row) => row.id));
     }
   });
-  if (left.length > 0) await putOnDay(actor, left, { on: null, personId: null }, now);
+  if (left.length > 0) await putOnDay(actor, left, { on: null, personId: null, evenPinned: true }, now);
 }
 
 /** Hands what is left of a day to a colleague. */
@@ -352,7 +352,7 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
     ...built.problem,
     sites: built.problem.sites.map((site) => ({ ...site, jobs: site.jobs.map((job) => (must.has(job.id) ? { ...job, value: 1_000_000 } : job)) })),
   };
-  const found = proposeDay(problem).jobs.filter((id) => !must.has(id));
+  const found = (await search("proposeDay", problem)).filter((id) => !must.has(id));
   // What somebody has planned while it was searched stays theirs.
   const chosen =
     found.length === 0
@@ -364,7 +364,8 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
           })
         ).map((row) => row.id);
   await db.transact((tx) => audit(actor, "day", day.id, "proposed", { chosen, candidates: allowed.length }, now, tx));
-  if (chosen.length > 0) await putOnDay(actor, chosen, { on, personId: person.id }, now);
+  // A day that has passed holds nothing any more.
+  if (chosen.length > 0) await putOnDay(actor, chosen, { on, personId: person.id, evenPinned: true }, now);
   return chosen;
 }
 

@@ -43,7 +43,7 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
     await read<PlanRow>(
       `SELECT id, machine_id AS machineId, site_id AS siteId, family, procedure_id AS procedureId, title, who, authorisation, minutes, start_on AS startOn, rules,
          hard_stop AS hardStop, active, due_on AS dueOn, warning_from AS warningFrom, notice_from AS noticeFrom, projected, firm_due_on AS firmDueOn,
-         anchor_on AS anchorOn, rivals, planned_on AS plannedOn, planned_for AS plannedFor, sequence, assessed_at AS assessedAt
+         anchor_on AS anchorOn, rivals, planned_on AS plannedOn, pinned, planned_for AS plannedFor, sequence, assessed_at AS assessedAt
        FROM plans WHERE machine_id IN (:machineIds)`,
     ),
   );

@@ -34,6 +34,7 @@ export function newPlan(
     active: true,
     assessedAt: now,
     plannedOn: null,
+    pinned: false,
     plannedFor: null,
     sequence: 0,
   };

@@ -1,4 +1,4 @@
-import { addDays, assignWeek, daysBetween, type WeekPlan } from "@core";
+import { addDays, daysBetween, type WeekPlan } from "@core";
 import { getDb } from "@db";
 import { minutesOf, weekdayOf } from "~/shared/day-time";
 import { whyNotWork, type Actor } from "./actor";
@@ -10,6 +10,7 @@ import { audit } from "./machine-access.server";
 import { OWN_DUTY, putOnDay } from "./plans.server";
 import { procedureTakes } from "./procedures.server";
 import { Refusal } from "./refusal";
+import { search } from "./search.server";
 import { travelBetween } from "./travel.server";
 
 export const WEEK_DAYS = 7;
@@ -141,7 +142,8 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
   const actors = await actorsOf(people);
   const days = Array.from({ length: WEEK_DAYS }, (_, i) => addDays(from, i));
   const taken = new Map((await plannedCells(people, from, last)).map((cell) => [`${cell.person} ${cell.day}`, cell.minutes]));
-  const plan = assignWeek(
+  const plan = await search(
+    "assignWeek",
     {
       days: WEEK_DAYS,
       people: people.map((person) => ({
@@ -175,7 +177,7 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
       }),
       travel,
     },
-    { nodeLimit: STEPS },
+    STEPS,
   );
   const names = new Map(duties.map((row) => [row.id, `${row.title}, ${row.machineName}`]));
   return { ...plan, from, considered: duties.length, leftNames: plan.left.map((id) => names.get(id)!) };
@@ -212,7 +214,7 @@ export async function putWeek(
     ).map((row) => row.id);
     meanwhile += duties.length - free.length;
     if (free.length === 0) continue;
-    await putOnDay(actor, free, { on: addDays(from, day), personId: person }, now);
+    await putOnDay(actor, free, { on: addDays(from, day), personId: person, evenPinned: true }, now);
     put += free.length;
   }
   return { put, meanwhile };

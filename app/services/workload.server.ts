@@ -1,5 +1,4 @@
-import highs from "highs";
-import { addDays, daysBetween, levelledWeeks, levelModel, weeklyMinutes, type LevelItem } from "@core";
+import { addDays, daysBetween, weeklyMinutes, type LevelItem } from "@core";
 import { likeText } from "./like-text.server";
 import { getDb, type PlanRow } from "@db";
 import { dayInZone } from "~/shared/site-day";
@@ -7,6 +6,7 @@ import { recentMeters, repeatsAfter, type AheadFilter } from "./ahead.server";
 import { dueNow } from "./due.server";
 import { newestProcedures } from "./procedures.server";
 import { Refusal } from "./refusal";
+import { search } from "./search.server";
 
 export const WEEKS = 52;
 /** Above this many duties the answer takes longer than a person waits; the filter narrows it. */
@@ -56,7 +56,12 @@ export async function workload(filter: AheadFilter, now: Date): Promise<Workload
   }
   const items = await levelItems(plans, today, now);
   const before = weeklyMinutes(items, WEEKS);
-  const solved = await solve(items.filter((item) => item.week > 0));
+  const solved = await search(
+    "levelWeeks",
+    items.filter((item) => item.week > 0),
+    WEEKS,
+    SOLVER_SECONDS,
+  );
   return {
     today,
     duties: plans.length,
@@ -95,30 +100,4 @@ async function levelItems(plans: readonly PlanSql[], today: string, now: Date): 
 async function handsOnMinutes(): Promise<Map<string, number>> {
   const families = (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM procedures")).map((row) => row.family);
   return new Map((await newestProcedures(families)).map((one) => [one.id, one.minutes.handsOn]));
-}
-
-/** The general-purpose MIP solver HiGHS, as WebAssembly: loaded when first asked. */
-let solver: ReturnType<typeof highs> | null = null;
-
-async function solve(items: readonly LevelItem[]): Promise<{ chosen: Map<string, number>; bound: number; optimal: boolean }> {
-  const model = levelModel(items, WEEKS);
-  const fixedPeak = Math.max(0, ...weeklyMinutes(items, WEEKS));
-  if (model.classes.length === 0) return { chosen: new Map(), bound: fixedPeak, optimal: true };
-  solver ??= highs();
-  // A WebAssembly instance that failed once cannot be trusted again.
-  const relaxed = relaxedPeak((await solver).solve(model.lp.replace(/\nGeneral\n.*\nEnd$/s, "\nEnd")));
-  let result;
-  try {
-    result = (await solver).solve(model.lp, { time_limit: SOLVER_SECONDS, mip_rel_gap: 0.001 });
-  } catch {
-    solver = null;
-    return { chosen: new Map(), bound: relaxed, optimal: false };
-  }
-  const columns = result.Columns as Record<string, { Primal?: number }>;
-  if (columns.peak?.Primal === undefined) return { chosen: new Map(), bound: relaxed, optimal: false };
-  return { chosen: levelledWeeks(model, (name) => columns[name]?.Primal ?? 0), bound: relaxed, optimal: result.Status === "Optimal" };
-}
-
-function relaxedPeak(result: { Columns: unknown }): number {
-  return Math.floor((result.Columns as Record<string, { Primal?: number }>).peak?.Primal ?? 0);
 }

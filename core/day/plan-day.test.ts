@@ -1,6 +1,7 @@
+import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
+import { uniform } from "../random";
 import { checkVisit } from "../visit/index";
-import { leastEnd } from "./suggest-changes";
-import { changeInWords, clockTime, dayRisk, planDay, suggestChanges, type DayProblem, type DaySite } from "./index";
+import { changeInWords, clockTime, dayRisk, leastEnd, planDay, suggestChanges, type DayProblem, type DaySite } from "./index";
 
 const site = (id: string, minutes: number, more: Partial<DaySite> = {}): DaySite => ({
   id,
@@ -107,6 +108,9 @@ describe("a day that cannot be", () => {
     const later = suggestChanges(long, planDay(long));
     expect(later.map((change) => change.kind)).toEqual(["stay-longer", "leave-out", "start-earlier"]);
     expect(later.find((change) => change.kind === "leave-out")).toMatchObject({ plan: { overtime: 0 } });
+    long.sites[0]!.jobs[0]!.pinned = true;
+    long.sites[1]!.jobs[0]!.pinned = true;
+    expect(suggestChanges(long, planDay(long)).map((change) => change.kind)).toEqual(["stay-longer", "start-earlier"]);
     expect(suggestChanges(long, { ...planDay(long), overtime: 0, lateMinutes: 0 })).toEqual([]);
   });
 });
@@ -117,9 +121,37 @@ it("has an end that nothing can be before", () => {
     const problem = day(sites, line(10, 25), { technicians });
     expect(leastEnd(problem)).toBeLessThanOrEqual(planDay(problem).endAt);
   }
-  // One site: the bound is the day itself.
+  // One site: the bound is the day itself, with a soak that must be sat out and doors that open late.
   const one = day([site("a", 60)], line(10));
   expect(leastEnd(one)).toBe(planDay(one).endAt);
+  const soaking = day([{ ...site("a", 0, { access: [[600, 900]] }), jobs: [{ id: "soak", phases: [{ kind: "hands", minutes: 5 }, { kind: "wait", minutes: 40 }, { kind: "hands", minutes: 5 }] }] }], line(10)); // prettier-ignore
+  expect(leastEnd(soaking)).toBe(600 + 5 + 50 + 5 + 10);
+  expect(planDay(soaking).endAt).toBe(leastEnd(soaking));
+  expect(leastEnd(day([], [[0]]))).toBe(480);
+});
+
+it("has that end on any day", () => {
+  const random = uniform(xoroshiro128plus(7));
+  const whole = (below: number): number => Math.floor(random() * below);
+  for (let n = 0; n < 60; n++) {
+    const sites = Array.from({ length: 1 + whole(4) }, (_, i) => {
+      const open = 400 + whole(300);
+      const jobs = Array.from({ length: 1 + whole(3) }, (_unused, k) => ({
+        id: `${i} ${k}`,
+        phases: [
+          { kind: "hands" as const, minutes: whole(40) },
+          { kind: "wait" as const, minutes: whole(30) },
+          { kind: "hands" as const, minutes: whole(20) },
+        ],
+      }));
+      return site(String(i), 0, { jobs, ...(random() < 0.5 ? { access: [[open, open + 200 + whole(300)]] } : {}) });
+    });
+    const size = sites.length + 1;
+    const travel = Array.from({ length: size }, (_, a) => Array.from({ length: size }, (_unused, b) => (a === b ? 0 : whole(60))));
+    const timetables = random() < 0.3 ? [{ from: 0, to: 1, departures: [500, 560, 620, 700, 800], minutes: 15 }] : [];
+    const problem = day(sites, travel, { timetables, technicians: 1 + whole(2) });
+    expect(leastEnd(problem)).toBeLessThanOrEqual(planDay(problem, { nodeLimit: 100 }).endAt);
+  }
 });
 
 describe("the risk", () => {

@@ -1,4 +1,4 @@
-import { clockworkOf } from "../round/clockwork";
+import { leastEnd } from "./least-end";
 import { clockTime, planDay, type DayOptions } from "./plan-day";
 import type { DayPlan, DayProblem } from "./types";
 
@@ -30,8 +30,8 @@ export function suggestChanges(problem: DayProblem, plan: DayPlan, options: DayO
   };
   if (plan.lateMinutes === 0) found.push({ kind: "stay-longer", endBy: plan.endAt, plan: { ...plan, overtime: 0 } });
   const jobs = problem.sites.flatMap((site) => site.jobs.map((job) => ({ site, job })));
-  // Work that has begun is not left out.
-  const open = jobs.filter(({ site, job }) => !(site.fixed ?? []).some((one) => one.job === job.id));
+  // Work that has begun, or was pinned to the day, is not left out.
+  const open = jobs.filter(({ site, job }) => !job.pinned && !(site.fixed ?? []).some((one) => one.job === job.id));
   for (const { site, job } of open.sort((a, b) => (a.job.value ?? 0) - (b.job.value ?? 0))) {
     const without = attempt(leaveOut(problem, site.id, job.id));
     if (!without) continue;
@@ -49,21 +49,6 @@ export function suggestChanges(problem: DayProblem, plan: DayPlan, options: DayO
   const more = attempt({ ...problem, technicians: problem.technicians + 1 });
   if (more) found.push({ kind: "another-technician", technicians: problem.technicians + 1, plan: more });
   return found;
-}
-
-/** No order and no packing ends a day before: its hands-on work, arriving and leaving, and the cheapest way to each site and back. */
-export function leastEnd(problem: DayProblem): number {
-  const { startAt, technicians, sites, first } = problem;
-  // A timetable's minutes stand in the place of the way's.
-  const { travel } = clockworkOf({ stops: sites.map(({ id }) => ({ id, minutes: 0 })), travel: problem.travel, timetables: problem.timetables });
-  const ways = (node: number): number => Math.min(...travel.flatMap((row, from) => (from === node ? [] : [row[node]!])));
-  return sites.reduce(
-    (end, site, i) => {
-      const hands = site.jobs.reduce((sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0), 0);
-      return end + hands / technicians + site.leaving + (site.id === first ? 0 : site.arriving + ways(i + 1));
-    },
-    startAt + (sites.length > 0 ? Math.min(...travel.slice(1).map((row) => row[0]!)) : 0),
-  );
 }
 
 /** The day without one duty; a site without work falls out with its travel. */

@@ -9,6 +9,8 @@ export interface DayJob extends Pick<VisitJob, "id" | "phases"> {
   readyBy?: number;
   /** What it is worth to do it today; only compared with others. */
   value?: number;
+  /** Stays on this day whatever it costs. */
+  pinned?: boolean;
 }
 
 export interface DaySite {

@@ -44,11 +44,27 @@ export async function ensureBuild() {
       env: { ...process.env, NODE_ENV: "production", HOUND_BUILD_DIR: folder },
     });
     if (!done) fail("the app could not be built. See the output above.");
+    await buildSearchWorker(join(folder, "server/search-worker.js"));
     writeFileSync(join(folder, "ready"), "");
   }
   writeFileSync("build/latest", folder);
   pruneBuilds(name);
   return folder;
+}
+
+/** Searches run in worker threads of the server: their code is one file beside it. */
+async function buildSearchWorker(outfile) {
+  const { build } = await import("esbuild");
+  await build({
+    entryPoints: ["app/services/search.worker.ts"],
+    outfile,
+    bundle: true,
+    platform: "node",
+    format: "esm",
+    target: "node20",
+    packages: "external",
+    logLevel: "warning",
+  });
 }
 
 function sourceHash() {

@@ -1,0 +1,26 @@
+import { assignWeek, dayRisk, planDay, proposeDay, type DayPlan, type DayProblem, type DayRisk, type WeekPlan, type WeekProblem } from "@core";
+import { levelWeeks } from "./level-weeks";
+
+/** Spread of a duty's minutes when nothing is known of it. */
+const USUAL_SPREAD = 0.25;
+
+/**
+ * Searches that take longer than a request should hold the process for. Plain data in and out: they run in a worker thread
+ * where there is one.
+ */
+export const searches = {
+  planDay(problem: DayProblem, nodeLimit: number, spread: Record<string, number>): { plan: DayPlan; risk: DayRisk } {
+    const plan = planDay(problem, { nodeLimit });
+    return { plan, risk: dayRisk(problem, plan, (job) => spread[job] ?? USUAL_SPREAD) };
+  },
+  /** Ids of the duties worth most for the hours there are. */
+  proposeDay(problem: DayProblem): string[] {
+    return proposeDay(problem).jobs;
+  },
+  assignWeek(problem: WeekProblem, nodeLimit: number): WeekPlan {
+    return assignWeek(problem, { nodeLimit });
+  },
+  levelWeeks,
+};
+
+export type Searches = typeof searches;
