@@ -5,6 +5,7 @@ import { registerAndAhead } from "./migrations/0002-register-and-ahead";
 import { sheetsForReal } from "./migrations/0003-sheets-for-real";
 import { rounds } from "./migrations/0004-rounds";
 import { pinnedDuties } from "./migrations/0005-pinned-duties";
+import { stores } from "./migrations/0006-stores";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -12,7 +13,7 @@ export interface Migration {
   up(query: (sql: string) => Promise<unknown>): Promise<void>;
 }
 
-const MIGRATIONS: Migration[] = [start, registerAndAhead, sheetsForReal, rounds, pinnedDuties];
+const MIGRATIONS: Migration[] = [start, registerAndAhead, sheetsForReal, rounds, pinnedDuties, stores];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {
   return new Umzug({

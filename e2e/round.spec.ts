@@ -152,6 +152,16 @@ test("a round is proposed for the hours there are, moved by hand, and handed ove
     await tap(page, "Let the best order be found");
     await planned(page);
   }
+  await page.getByRole("link", { name: "Choose duties" }).click();
+  const dialog = page.getByRole("dialog", { name: "Choose duties for this day" });
+  await expectAccessible(page);
+  const box = dialog.getByRole("checkbox").first();
+  const chosen = (await dialog.getByRole("listitem").first().locator("span.font-semibold").innerText()).trim();
+  await box.check();
+  await dialog.getByRole("button", { name: "Put them on the day" }).click();
+  await expect(dialog).toHaveCount(0);
+  await planned(page);
+  await expect(page.getByRole("link", { name: chosen }).first()).toBeVisible();
   // What is pinned to the day cannot be taken off it by a slip of the hand.
   const pin = page.getByRole("button", { name: /^Pin .* to this day$/ }).first();
   const title = (await pin.getAttribute("aria-label"))!.replace(/^Pin (.*), to this day$/, "$1");

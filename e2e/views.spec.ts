@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test, type Page } from "@playwright/test";
 import { expectAccessible, openSheet, signIn, step, tap, waitUntilReady } from "./helpers/app";
 
 /** Axe on every main view, in both themes, on a laptop and on a phone. */
@@ -35,81 +35,85 @@ const VIEWS = [
 ];
 const SIZES = { laptop: { width: 1280, height: 800 }, phone: { width: 390, height: 844 }, tablet: { width: 820, height: 1180 } };
 
-for (const theme of ["light", "dark"] as const) {
-  test(`axe finds nothing in the ${theme} theme`, async ({ page }) => {
-    // Some eighty pages, each searched whole: minutes on a slow machine.
-    test.setTimeout(480_000);
-    // Structure is the same in both: the second theme is looked at for what it can change.
-    const what = theme === "light" ? "all" : "colours";
-    await page.emulateMedia({ colorScheme: theme });
-    await page.goto("/sign-in");
-    await waitUntilReady(page);
-    await expectAccessible(page, what);
-    await tap(page, "Sign in");
-    await expect(page.getByText("Type your sign-in name.")).toBeVisible();
-    await expectAccessible(page, what);
-    await signIn(page, "jonas");
-    for (const [size, viewport] of Object.entries(SIZES)) {
-      await page.setViewportSize(viewport);
-      for (const view of size === "laptop"
-        ? VIEWS
-        : ["/round", "/ahead", "/machines", "/book/people", "/book/bench?tool=dilution", "/book/procedures/ride-on-sweeper-daily"]) {
-        await test.step(`${view}, ${size}`, async () => {
-          await page.goto(view);
-          await waitUntilReady(page);
-          await expectAccessible(page, what);
-        });
-      }
-    }
-    await page.goto("/machines?q=HH-7001");
-    await page.getByRole("link", { name: "Slide stainer clinic" }).click();
-    await expect(page.getByRole("heading", { name: "Duties" })).toBeVisible();
-    await expectAccessible(page, what);
-    for (const link of ["Trail", "Set up"]) {
-      await page.goto("/t/HH-7001");
-      await page.getByRole("link", { name: link, exact: true }).click();
-      await expect(page.getByRole("heading", { name: link === "Trail" ? /^Trail of/ : "Set up the machine" })).toBeVisible();
-      await expectAccessible(page, what);
-    }
-    await page.getByRole("button", { name: "Make a link" }).click();
-    const operatorPage = await page.getByLabel("Address of the operator's page").inputValue();
-    await page.goto(operatorPage);
-    await expectAccessible(page, what);
-    await page.goto("/t/HH-7001");
-    await page.getByRole("link", { name: "Weekly clean and probe alignment" }).first().click();
-    await page.getByRole("link", { name: "Change the rules" }).click();
-    await expect(page.getByRole("heading", { name: "When this duty comes due" })).toBeVisible();
-    await expectAccessible(page, what);
-    await page.goto("/sites?q=Research");
-    await page.getByRole("link", { name: "Research station" }).click();
-    await expect(page.getByRole("heading", { name: "Closed days" })).toBeVisible();
-    await expectAccessible(page, what);
-    await page.getByRole("link", { name: "Change", exact: true }).click();
-    await expect(page.getByRole("heading", { name: "Change the site" })).toBeVisible();
-    await expectAccessible(page, what);
-    await page.goto("/book");
-    await page.getByRole("link", { name: "Chambers after a run" }).first().click();
-    await expect(page.getByRole("heading", { name: "Steps" })).toBeVisible();
-    await expectAccessible(page, what);
-
-    for (const viewport of [SIZES.phone, SIZES.laptop]) {
-      await page.setViewportSize(viewport);
-      await openSheet(page, "HH-7001", "Weekly clean and probe alignment");
-      await expectAccessible(page, what);
-      await page.getByRole("button", { name: "Note" }).click();
-      await expect(page.getByRole("dialog")).toBeVisible();
-      await expectAccessible(page, what);
-      await page.keyboard.press("Escape");
-      if (viewport === SIZES.phone) {
-        await page.getByRole("button", { name: /steps/ }).click();
-        await expectAccessible(page, what);
-      }
-    }
-    await page.getByRole("link", { name: "To the signatures" }).click();
-    await expect(page.getByRole("heading", { name: /^Sign:/ })).toBeVisible();
-    await expectAccessible(page, what);
-  });
+/** The structure is the same in both themes: the dark one is looked at for what it can change. */
+async function accessibleInBoth(page: Page): Promise<void> {
+  await expectAccessible(page, "all");
+  await page.emulateMedia({ colorScheme: "dark" });
+  await expectAccessible(page, "colours");
+  await page.emulateMedia({ colorScheme: "light" });
 }
+
+test("axe finds nothing on any view, in both themes", async ({ page }) => {
+  // Some eighty pages, each searched whole: minutes on a slow machine.
+  test.setTimeout(480_000);
+  await page.emulateMedia({ colorScheme: "light" });
+  await page.goto("/sign-in");
+  await waitUntilReady(page);
+  await accessibleInBoth(page);
+  await tap(page, "Sign in");
+  await expect(page.getByText("Type your sign-in name.")).toBeVisible();
+  await accessibleInBoth(page);
+  await signIn(page, "jonas");
+  for (const [size, viewport] of Object.entries(SIZES)) {
+    await page.setViewportSize(viewport);
+    for (const view of size === "laptop"
+      ? VIEWS
+      : ["/round", "/ahead", "/machines", "/book/people", "/book/bench?tool=dilution", "/book/procedures/ride-on-sweeper-daily"]) {
+      await test.step(`${view}, ${size}`, async () => {
+        await page.goto(view);
+        await waitUntilReady(page);
+        await accessibleInBoth(page);
+      });
+    }
+  }
+  await page.goto("/machines?q=HH-7001");
+  await page.getByRole("link", { name: "Slide stainer clinic" }).click();
+  await expect(page.getByRole("heading", { name: "Duties" })).toBeVisible();
+  await accessibleInBoth(page);
+  for (const link of ["Trail", "Set up"]) {
+    await page.goto("/t/HH-7001");
+    await page.getByRole("link", { name: link, exact: true }).click();
+    await expect(page.getByRole("heading", { name: link === "Trail" ? /^Trail of/ : "Set up the machine" })).toBeVisible();
+    await accessibleInBoth(page);
+  }
+  await page.getByRole("button", { name: "Make a link" }).click();
+  const operatorPage = await page.getByLabel("Address of the operator's page").inputValue();
+  await page.goto(operatorPage);
+  await accessibleInBoth(page);
+  await page.goto("/t/HH-7001");
+  await page.getByRole("link", { name: "Weekly clean and probe alignment" }).first().click();
+  await page.getByRole("link", { name: "Change the rules" }).click();
+  await expect(page.getByRole("heading", { name: "When this duty comes due" })).toBeVisible();
+  await accessibleInBoth(page);
+  await page.goto("/sites?q=Research");
+  await page.getByRole("link", { name: "Research station" }).click();
+  await expect(page.getByRole("heading", { name: "Closed days" })).toBeVisible();
+  await accessibleInBoth(page);
+  await page.getByRole("link", { name: "Change", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "Change the site" })).toBeVisible();
+  await accessibleInBoth(page);
+  await page.goto("/book");
+  await page.getByRole("link", { name: "Chambers after a run" }).first().click();
+  await expect(page.getByRole("heading", { name: "Steps" })).toBeVisible();
+  await accessibleInBoth(page);
+
+  for (const viewport of [SIZES.phone, SIZES.laptop]) {
+    await page.setViewportSize(viewport);
+    await openSheet(page, "HH-7001", "Weekly clean and probe alignment");
+    await accessibleInBoth(page);
+    await page.getByRole("button", { name: "Note" }).click();
+    await expect(page.getByRole("dialog")).toBeVisible();
+    await accessibleInBoth(page);
+    await page.keyboard.press("Escape");
+    if (viewport === SIZES.phone) {
+      await page.getByRole("button", { name: /steps/ }).click();
+      await accessibleInBoth(page);
+    }
+  }
+  await page.getByRole("link", { name: "To the signatures" }).click();
+  await expect(page.getByRole("heading", { name: /^Sign:/ })).toBeVisible();
+  await accessibleInBoth(page);
+});
 
 test("the measure step, its ruler and its advice are accessible too", async ({ page }) => {
   await signIn(page);

@@ -20,6 +20,7 @@ import {
   PLANNED,
   REPORTS,
   SITES,
+  TODAY,
   UNSAFE,
 } from "../db/demo/register-story";
 import { simulateRun } from "../db/demo/simulate-run";
@@ -96,6 +97,10 @@ async function load(): Promise<void> {
 /** A round for today, so that the demo opens on one. */
 async function planToday(person: Actor): Promise<void> {
   const { on } = await firmDay(now);
+  for (const { tag, procedure } of TODAY) {
+    const machine = await db.models.Machine.findOne({ where: { tag }, raw: true });
+    await putOnDay(person, [await planOf(machine!.id, procedure)], { on, personId: person.id }, now);
+  }
   await proposeAndPut(person, person, on, now);
   await planAndKeep(person, person.id, on, null, now);
 }

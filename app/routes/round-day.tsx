@@ -329,7 +329,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
           )}
         </aside>
       </div>
-      {choice && <ChooseWork {...choice} closeHref={query({})} on={on} person={own ? null : view.person.id} />}
+      {choice && hydrated && <ChooseWork {...choice} closeHref={query({})} on={on} person={own ? null : view.person.id} />}
     </div>
   );
 }

@@ -116,6 +116,16 @@ export const PLANNED = [
   { tag: "HH-3001", procedure: "slide-stainer-50-runs", inDays: 2, for: "tove" },
 ];
 
+/** What a technician's round of today begins with: work that soaks, cools and freezes side by side. */
+export const TODAY = [
+  { tag: "HH-2004", procedure: "flake-ice-maker-clean-sanitise" },
+  { tag: "HH-2008", procedure: "conveyor-oven-weekly" },
+  { tag: "HH-2009", procedure: "prep-cabinet-monthly" },
+  { tag: "HH-7001", procedure: "slide-stainer-chambers" },
+  { tag: "HH-7003", procedure: "steam-steriliser-weekly" },
+  { tag: "HH-7006", procedure: "card-printer-ribbon" },
+];
+
 /** Where the vans stand at night. */
 export const DEPOT = { name: "Van yard", timeZone: "Atlantic/Azores", latitude: 38.5338, longitude: -28.6274 };
 
