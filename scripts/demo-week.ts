@@ -5,7 +5,7 @@
 import { addDays, packVisit } from "../core/index";
 import { getDb } from "../db/index";
 import { buildDay } from "../app/services/day-problem.server";
-import { firmDay } from "../app/services/day.server";
+import { firmDay } from "../app/services/firm-day.server";
 
 const db = getDb();
 const { on: today } = await firmDay(new Date());

@@ -15,6 +15,7 @@ const WANTED_PORT = Number(process.env.PORT ?? 7420);
 const WANTED_DB_PORT = 33620;
 const WANTED_GATEWAY_PORT = 7480;
 const WANTED_ROADS_PORT = 7490;
+const WANTED_SUPPLIER_PORT = 7480;
 const RESTART_LIMIT = 5;
 const DAY_MS = 86_400_000;
 
@@ -36,6 +37,7 @@ const build = await ensureBuild();
 let database = await startMariaDb(FOLDER, WANTED_DB_PORT);
 const gatewayPort = await freePort(WANTED_GATEWAY_PORT);
 const roadsPort = await freePort(WANTED_ROADS_PORT);
+const supplierPort = await freePort(WANTED_SUPPLIER_PORT);
 const env = {
   HOUND_DEMO: "1",
   DATABASE_URL: database.url(),
@@ -43,11 +45,13 @@ const env = {
   LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
   GATEWAY_URL: `http://127.0.0.1:${gatewayPort}`,
   ROADS_URL: `http://127.0.0.1:${roadsPort}`,
+  SUPPLIER_URL: `http://127.0.0.1:${supplierPort}`,
 };
 // Before the data: the first day is planned with its ferries.
 const roads = spawn(process.execPath, ["standins/roads.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(roadsPort) } });
 runScript("scripts/load-demo.ts", ["--with-day", ...(process.argv.includes("--fresh") ? ["--fresh"] : [])], env);
 
+const supplier = spawn(process.execPath, ["standins/supplier.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(supplierPort) } });
 const gateway = spawn(process.execPath, ["standins/gateway.mjs"], {
   stdio: "ignore",
   env: { ...process.env, PORT: String(gatewayPort), START_MS: String(gatewayStart(process.argv.includes("--fresh"))) },
@@ -128,6 +132,7 @@ async function stop(code) {
   }
   gateway.kill("SIGTERM");
   roads.kill("SIGTERM");
+  supplier.kill("SIGTERM");
   await database.stop();
   rmSync(STATE, { force: true });
   process.exit(code);

@@ -27,7 +27,9 @@ import { simulateRun } from "../db/demo/simulate-run";
 import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, RUNS } from "../db/demo/story";
 import type { Actor } from "../app/services/actor";
 import { assessMachine } from "../app/services/assess.server";
-import { firmDay, planAndKeep, proposeAndPut } from "../app/services/day.server";
+import { runTheStores, setUpStores, stockTheYear } from "./demo-stores";
+import { planAndKeep, proposeAndPut } from "../app/services/day.server";
+import { firmDay } from "../app/services/firm-day.server";
 import { storePastSheets, type PastSheet } from "../app/services/history.server";
 import { addInstrument } from "../app/services/instruments.server";
 import { applyImport, checkImport, claimImport } from "../app/services/imports.server";
@@ -70,7 +72,9 @@ async function load(): Promise<void> {
     (await db.select<{ id: string; tag: string; options: string[] }>("SELECT id, tag, options FROM machines")).map((row) => [row.tag, row]),
   );
 
-  await loadYear(actors);
+  const stores = await setUpStores(actors);
+  const sheets = await loadYear(actors);
+  await stockTheYear(stores, actors.get("jonas")!, sheets);
   // In order of time, as it would have happened.
   const story = [
     ...METERS.flatMap(({ tag, meter, readings }) =>
@@ -91,6 +95,7 @@ async function load(): Promise<void> {
   }
   await findUnsafe(actors.get(UNSAFE.by)!, machines.get(UNSAFE.tag)!.id);
   for (const machine of machines.values()) await assessMachine(machine.id, now);
+  await runTheStores(stores, actors.get("jonas")!);
   if (process.argv.includes("--with-day")) await planToday(actors.get("mira")!);
 }
 
@@ -177,7 +182,7 @@ async function setUpRegister(actors: Map<string, Actor>, machines: Map<string, {
 }
 
 /** A year of sheets that the story does not tell one by one, taken over in bulk; operators' duties as ticked off. */
-async function loadYear(actors: Map<string, Actor>): Promise<void> {
+async function loadYear(actors: Map<string, Actor>): Promise<PastSheet[]> {
   const told = new Set([...RUNS, ...OUTCOMES].map((one) => `${one.tag} ${one.procedure}`));
   const rows = await db.select<{ planId: string; machineId: string; tag: string; options: string[]; procedureId: string; who: string; timeZone: string }>(
     `SELECT p.id AS planId, m.id AS machineId, m.tag, m.options, p.procedure_id AS procedureId, p.who, s.time_zone AS timeZone
@@ -218,6 +223,7 @@ async function loadYear(actors: Map<string, Actor>): Promise<void> {
   sheets.sort((a, b) => (a.events.at(-1)!.at < b.events.at(-1)!.at ? -1 : 1));
   await storePastSheets(sheets, now);
   await db.models.Completion.bulkCreate(ticked);
+  return sheets;
 }
 
 /** Meter values that the story tells of a machine, oldest first. */

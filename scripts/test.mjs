@@ -75,6 +75,9 @@ async function browserTests(database) {
     // Browser tests move a device's clock on instead of waiting out a soak.
     HOUND_CLOCK_SLACK_MIN: "600",
   };
+  const supplierPort = await freePort(7485);
+  env.SUPPLIER_URL = `http://127.0.0.1:${supplierPort}`;
+  const supplier = spawn(node, ["standins/supplier.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(supplierPort) } });
   const roadsPort = await freePort(7495);
   env.ROADS_URL = `http://127.0.0.1:${roadsPort}`;
   const roads = spawn(node, ["standins/roads.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(roadsPort) } });
@@ -102,6 +105,7 @@ async function browserTests(database) {
   app.kill("SIGTERM");
   await gone;
   roads.kill("SIGTERM");
+  supplier.kill("SIGTERM");
 }
 
 async function jest(label, project, more, env) {

@@ -1,32 +1,27 @@
-import type { DayLoad } from "~/services/day-problem.server";
+import { Link } from "react-router";
 
-/** What to take along for the day: protection, tools, and materials added up. */
-export function LoadPanel({ load }: { load: DayLoad }) {
-  const lists: [string, string[]][] = [
-    ["Wear", load.protective],
-    ["Tools", load.tools],
-    ["Materials", load.materials.map((one) => `${one.name}, ${Math.round(one.qty * 100) / 100} ${one.unit}`)],
-  ];
-  if (lists.every(([, items]) => items.length === 0)) return null;
+/** How far loading for the day has come; the list itself has a page of its own. */
+export function LoadPanel({ lines, ticked, short, href }: { lines: number; ticked: number; short: number; href: string }) {
+  if (lines === 0) return null;
   return (
-    <details className="panel p-4 print:block">
-      <summary className="min-h-8 font-semibold">What to load</summary>
-      {lists.map(
-        ([title, items]) =>
-          items.length > 0 && (
-            <div key={title} className="mt-2">
-              <h3 className="text-base">{title}</h3>
-              <ul className="list-disc pl-5 text-sm">
-                {items.map((item) => (
-                  <li key={item} className="wrap-anywhere">
-                    {item}
-                  </li>
-                ))}
-              </ul>
-            </div>
-          ),
-      )}
-      <p className="mt-2 text-sm text-ink-soft">For what is surely done; parts that may turn out to be worn are on each duty&apos;s page.</p>
-    </details>
+    <section aria-labelledby="load" className="panel p-4">
+      <h2 id="load" className="text-lg">
+        What to load
+      </h2>
+      <p className="mt-1">
+        <span className="figure">{ticked}</span> of <span className="figure">{lines}</span> things are in the van.
+        {short > 0 && (
+          <>
+            {" "}
+            <strong>
+              ! <span className="figure">{short}</span> {short === 1 ? "is" : "are"} missing.
+            </strong>
+          </>
+        )}
+      </p>
+      <Link to={href} className="btn mt-2 w-full">
+        Open the load list
+      </Link>
+    </section>
   );
 }

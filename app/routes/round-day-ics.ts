@@ -1,6 +1,7 @@
 import { served } from "~/served.server";
 import { dayCalendar } from "~/services/day-calendar.server";
-import { firmDay, getDayView } from "~/services/day.server";
+import { getDayView } from "~/services/day.server";
+import { firmDay } from "~/services/firm-day.server";
 import { actorOf } from "~/session.server";
 import type { Route } from "./+types/round-day-ics";
 

@@ -14,12 +14,14 @@ import { StopOrder } from "~/round/stop-order";
 import { StopPanel } from "~/round/stop-panel";
 import { useDayPlanner } from "~/round/use-day-planner";
 import { served } from "~/served.server";
-import { addEmergency, changeDay, fixOrder, getDayView, handOver, logDay, planAndKeep, proposeAndPut, firmDay } from "~/services/day.server";
+import { addEmergency, changeDay, fixOrder, getDayView, handOver, logDay, planAndKeep, proposeAndPut } from "~/services/day.server";
+import { firmDay } from "~/services/firm-day.server";
 import { listDue } from "~/services/due.server";
 import { listSites } from "~/services/machines.server";
 import { actorById } from "~/services/people.server";
 import { pinToDay, putOnDay } from "~/services/plans.server";
 import { Refusal } from "~/services/refusal";
+import { loadProgress } from "~/services/stores/load.server";
 import { colleaguesOf } from "~/services/visit.server";
 import { actorOf } from "~/session.server";
 import { dayInWords, inHours, minutesOf } from "~/shared/day-time";
@@ -52,6 +54,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     own: personId === actor.id,
     mayChange: personId === actor.id || actor.role === "lead",
     colleagues: await colleaguesOf(personId),
+    load: await loadProgress(personId, on, now),
     choice: adding
       ? {
           rows: (await listDue({ siteId, after: params.get("after") }, now)).rows.filter((row) => row.plannedOn === null || row.plannedOn < view.today),
@@ -144,7 +147,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function RoundDay({ loaderData, actionData }: Route.ComponentProps) {
-  const { view, own, mayChange, colleagues, choice } = loaderData;
+  const { view, own, mayChange, colleagues, choice, load } = loaderData;
   const { day, problem, duties, sites, on } = view;
   const busy = useNavigation().state !== "idle";
   const hydrated = useHydrated();
@@ -310,7 +313,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
             <StopOrder key={order.join(" ")} problem={problem} plan={shown} siteName={siteName} fixed={day.fixedOrder !== null} />
           )}
           {shown && <DayMap depot={view.depot} stops={shown.stops.flatMap((stop) => sites.find((site) => site.id === stop.site) ?? [])} />}
-          <LoadPanel load={view.load} />
+          <LoadPanel {...load} href={query({}).replace("/round/day", "/round/load")} />
           {mayChange && (
             <DayTools
               status={day.status}

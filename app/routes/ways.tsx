@@ -2,7 +2,7 @@ import { useForm } from "@conform-to/react";
 import { data, Form, Link } from "react-router";
 import { SubmitButton, TextField } from "~/components/form";
 import { Notice } from "~/components/notice";
-import { depotPlace } from "~/services/day-problem.server";
+import { depotPlace } from "~/services/depot.server";
 import { importWays, listWays, saveDepot, WAY_COLUMNS } from "~/services/ways-csv.server";
 import { actorOf } from "~/session.server";
 import { depotSchema } from "~/shared/day-schemas";

@@ -1,4 +1,5 @@
 import { parse } from "csv-parse/sync";
+import { stringify } from "csv-stringify/sync";
 
 export interface RowFault {
   /** Line of the file, the header being line 1. */
@@ -112,4 +113,10 @@ function delimiterOf(content: string): string {
     else if (!quoted && counts.has(character)) counts.set(character, counts.get(character)! + 1);
   }
   return [...counts].reduce((best, one) => (one[1] > best[1] ? one : best))[0];
+}
+
+/** A table as RFC 4180 text; cells that a spreadsheet would take for a formula are guarded, numbers come as numbers. */
+export function csvText(header: readonly string[], rows: readonly (readonly (string | number | null)[])[]): string {
+  const guarded = rows.map((row) => row.map((cell) => (typeof cell === "string" ? guardText(cell) : cell)));
+  return stringify([[...header], ...guarded], { record_delimiter: "\r\n" });
 }

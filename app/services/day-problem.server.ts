@@ -12,9 +12,10 @@ import {
   type Procedure,
   type RunEvent,
 } from "@core";
-import { getDb, type DayEventRow, type DayRow, type PlanRules, type Transaction } from "@db";
+import { getDb, type DayEventRow, type DayRow, type PlanRules } from "@db";
 import { parseAccessHours } from "~/shared/access-hours";
 import { minuteOfDay, minutesOf, weekdayOf } from "~/shared/day-time";
+import { depotPlace } from "./depot.server";
 import { dueNow } from "./due.server";
 import { learnedMinutes } from "./minutes.server";
 import { OWN_DUTY } from "./plans.server";
@@ -61,15 +62,7 @@ export interface BuiltDay {
   duties: DayDuty[];
   sites: DaySiteFacts[];
   depot: Place & { timeZone: string };
-  /** What the day's work surely takes along. */
-  load: DayLoad;
   notes: string[];
-}
-
-export interface DayLoad {
-  protective: string[];
-  tools: string[];
-  materials: { item: string; name: string; qty: number; unit: string }[];
 }
 
 interface DutySql {
@@ -95,24 +88,6 @@ interface DutySql {
   siteId: string;
   runId: string | null;
   runProcedure: string | null;
-}
-
-/** The firm's depot; without one the round begins and ends at the first site. */
-export async function depotPlace(tx?: Transaction): Promise<Depot | null> {
-  const [depot] = await getDb().select<Depot>(
-    `SELECT id, name, latitude, longitude, time_zone AS timeZone FROM depots ORDER BY name LIMIT 1 ${tx ? "FOR UPDATE" : ""}`,
-    {},
-    tx,
-  );
-  return depot ?? null;
-}
-
-interface Depot {
-  id: string;
-  name: string;
-  timeZone: string;
-  latitude: number;
-  longitude: number;
 }
 
 /**
@@ -147,7 +122,6 @@ export async function buildDay(
   const open = await openRuns(rows.flatMap((row) => (row.runId ? [row.runId] : [])));
   const contained = containedDuties(rows);
 
-  const load: DayLoad = { protective: [], tools: [], materials: [] };
   const duties: DayDuty[] = [];
   const jobs = new Map<string, { job: DayJob; row: DutySql; fixed: FixedPhase[] }>();
   rows.forEach((row, i) => {
@@ -177,7 +151,6 @@ export async function buildDay(
       containedIn: contained.get(row.planId) ?? null,
     });
     if (contained.has(row.planId)) return;
-    addLoad(load, procedure);
     const run = live && row.runId ? open.get(row.runId) : undefined;
     const left = run ? remainingPhases(procedure, planned, foldRun(procedure, run.events)) : { phases: planned.phases, waitingSince: null };
     if (left.phases.length === 0) return;
@@ -233,20 +206,8 @@ export async function buildDay(
     duties,
     sites,
     depot,
-    load,
     notes: table.notes,
   };
-}
-
-/** Each kind of protection and each tool once; materials by the same unit added up. */
-function addLoad(load: DayLoad, { protective, tools, materials }: Procedure): void {
-  for (const one of protective) if (!load.protective.includes(one)) load.protective.push(one);
-  for (const one of tools) if (!load.tools.includes(one)) load.tools.push(one);
-  for (const { item, name, qty, unit } of materials) {
-    const known = load.materials.find((one) => one.item === item && one.unit === unit);
-    if (known) known.qty += qty;
-    else load.materials.push({ item, name, qty, unit });
-  }
 }
 
 /** Where a person is by the day's events: at a site, or on the way from it. */
@@ -304,7 +265,9 @@ export function worth(state: DueState, daysLeft: number | null, hardStop: boolea
 }
 
 /** Duties contained in another one that is on the same day: plan id to the containing duty's title. */
-function containedDuties(rows: readonly DutySql[]): Map<string, string> {
+export function containedDuties(
+  rows: readonly { planId: string; machineId: string; procedureId: string; title: string; rules: PlanRules }[],
+): Map<string, string> {
   const contained = new Map<string, string>();
   for (const outer of rows) {
     for (const inner of rows) {

@@ -6,7 +6,8 @@ import { dayInZone } from "~/shared/site-day";
 import { whyNotWork, type Actor } from "./actor";
 import { assessMachine } from "./assess.server";
 import { contentHash } from "./content-hash.server";
-import { buildDay, depotPlace, type BuiltDay } from "./day-problem.server";
+import { buildDay, type BuiltDay } from "./day-problem.server";
+import { firmDay } from "./firm-day.server";
 import { heldAmong } from "./holds.server";
 import { audit } from "./machine-access.server";
 import { newPlan } from "./new-plan.server";
@@ -42,12 +43,6 @@ export interface ActualWork {
   /** Null while it is open. */
   to: number | null;
   waits: [number, number | null][];
-}
-
-/** The day where the firm is. */
-export async function firmDay(now: Date): Promise<{ on: string; timeZone: string }> {
-  const timeZone = (await depotPlace())?.timeZone ?? "UTC";
-  return { on: dayInZone(now, timeZone), timeZone };
 }
 
 export async function getDayView(personId: string, on: string, now: Date): Promise<DayView> {

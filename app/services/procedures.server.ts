@@ -7,6 +7,7 @@ import { contentHash } from "./content-hash.server";
 import { likeText } from "./like-text.server";
 import { parseProcedure } from "./procedure-schema.server";
 import { Refusal } from "./refusal";
+import { addItemsOf } from "./stores/catalogue.server";
 
 /** Reads every procedure file of a folder; throws with the file's name when one is not valid. */
 export function readProcedureFiles(folder: string): Procedure[] {
@@ -68,6 +69,7 @@ export async function publishProcedures(procedures: readonly Procedure[], now: D
         },
         { transaction: tx },
       );
+      await addItemsOf([whole], tx);
       added.push(id);
     }
     return added;

@@ -23,6 +23,7 @@ import { holdMachine } from "./holds.server";
 import { storeRunMinutes } from "./minutes.server";
 import { addToChain, vouchedFor } from "./record-chain.server";
 import { Refusal } from "./refusal";
+import { settleStock } from "./stores/sheet-stock.server";
 
 /** Most events one batch may hold; a device that was away for long sends several. */
 export const MAX_BATCH_EVENTS = 200;
@@ -128,6 +129,13 @@ async function storeEvents(actor: Actor, runId: string, events: RunEvent[], now:
         await takeEffect(
           context,
           fresh.map(({ event }) => event),
+          tx,
+        );
+        await settleStock(
+          context.run,
+          fresh.map(({ event }) => event),
+          { procedure: () => procedureOf(context.run, tx), events: () => readEvents(runId, tx), timeZone: context.timeZone },
+          now,
           tx,
         );
         const wasOpen = context.run.status === "open";

@@ -2,7 +2,7 @@ import { v7 as uuidv7 } from "uuid";
 import { getDb } from "@db";
 import type { Actor } from "./actor";
 import { guardText, readTable, unguardText, type RowFault } from "./csv-table.server";
-import { depotPlace } from "./day-problem.server";
+import { depotPlace } from "./depot.server";
 import { audit } from "./machine-access.server";
 
 export const WAY_COLUMNS = ["from", "to", "minutes"] as const;

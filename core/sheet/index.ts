@@ -44,6 +44,7 @@ export type {
 } from "./procedure";
 export type { Correction, EventOf, Outcome, RunEvent, RunEventBody, RunEventType } from "./run-event";
 export { runResults, type RunResults } from "./run-results";
+export { usualSteps } from "./usual-steps";
 export {
   stepKey,
   type AppliedCorrection,

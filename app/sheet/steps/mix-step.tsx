@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { additive, byParts, dilute, ppmPerPercent, type MixRecipe, type Procedure } from "@core";
+import { ppmPerPercent, recipeAmounts, type MixRecipe, type Procedure } from "@core";
 import { attempt, FigureField, Result } from "~/bench/fields";
 import { useUnits } from "~/bench/use-units";
 import { bothVolumes, figure, whyDilution } from "~/shared/calculator-why";
@@ -109,37 +109,18 @@ function nameOf(procedure: Procedure, item: string): string {
 }
 
 function make(recipe: MixRecipe, finalMl: number, stockPercent: number | null): Made {
+  const amounts = recipeAmounts(recipe, finalMl, stockPercent);
+  const ml = (item: string): number => amounts.find((amount) => amount.item === item)?.ml ?? 0;
   if (recipe.by === "parts") {
-    const ml = byParts({ parts: Object.fromEntries(recipe.parts.map((one) => [one.item, one.parts])), finalMl });
     const whole = recipe.parts.reduce((sum, one) => sum + one.parts, 0);
-    return {
-      amounts: Object.entries(ml).map(([item, amount]) => ({ item, ml: amount })),
-      finalMl,
-      because: recipe.parts.map((one) => `${one.item}: ${figure(finalMl, 6)} mL × ${one.parts} ÷ ${figure(whole)} = ${figure(ml[one.item]!)} mL`),
-    };
+    const because = recipe.parts.map((one) => `${one.item}: ${figure(finalMl, 6)} mL × ${one.parts} ÷ ${figure(whole)} = ${figure(ml(one.item))} mL`);
+    return { amounts, finalMl, because };
   }
   if (recipe.by === "additive") {
-    const { additiveMl, waterMl } = additive({ tankMl: finalMl, additiveMl: recipe.additiveMl });
-    return {
-      amounts: [
-        { item: recipe.item, ml: additiveMl },
-        { item: "water", ml: waterMl },
-      ],
-      finalMl,
-      because: [
-        `${figure(additiveMl)} mL for one filling; the rest of the tank, ${figure(finalMl, 6)} − ${figure(additiveMl)} = ${figure(waterMl, 6)} mL, is water.`,
-      ],
-    };
+    const [added, water] = [ml(recipe.item), ml("water")];
+    const because = [`${figure(added)} mL for one filling; the rest of the tank, ${figure(finalMl, 6)} − ${figure(added)} = ${figure(water, 6)} mL, is water.`];
+    return { amounts, finalMl, because };
   }
   const targetPpm = "ppm" in recipe.target ? recipe.target.ppm : recipe.target.percent * ppmPerPercent;
-  const { stockMl, waterMl } = dilute({ stockPercent: stockPercent!, target: { ppm: targetPpm }, finalMl });
-  return {
-    amounts: [
-      { item: recipe.stock, ml: stockMl },
-      { item: "water", ml: waterMl },
-    ],
-    finalMl,
-    stockPercent: stockPercent!,
-    because: whyDilution({ stockPercent: stockPercent!, targetPpm, finalMl }),
-  };
+  return { amounts, finalMl, stockPercent: stockPercent!, because: whyDilution({ stockPercent: stockPercent!, targetPpm, finalMl }) };
 }

@@ -1,0 +1,135 @@
+import { addDays, explodeDemand, procedureNeeds, useShare, type DatedValue, type ItemDemand, type ItemUse, type Procedure, type UseShare } from "@core";
+import { getDb, type PlanRow } from "@db";
+import { recentMeters, repeatsAfter } from "../ahead.server";
+import { newestProcedures } from "../procedures.server";
+
+/** A duty with what is needed to see when it falls due and what it takes. */
+interface PlanSql extends Pick<PlanRow, "id" | "startOn" | "rules" | "dueOn"> {
+  procedureId: string;
+  machineId: string;
+  siteId: string;
+  options: string[];
+  plannedOn: string | null;
+  plannedFor: string | null;
+}
+
+export interface LikelyUse {
+  item: string;
+  qty: number;
+  share: UseShare;
+  used: number;
+  services: number;
+}
+
+export interface Takes {
+  sure: ItemUse[];
+  likely: LikelyUse[];
+}
+
+/** Services looked back on for how often a part was needed. */
+const PAST_DAYS = 730;
+/** Fewer say nothing. */
+const FEWEST_SERVICES = 3;
+
+/** The newest version of every procedure, by id. */
+export async function proceduresById(): Promise<Map<string, Procedure>> {
+  const families = (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM procedures")).map((row) => row.family);
+  return new Map((await newestProcedures(families)).map((one) => [one.id, one]));
+}
+
+/** How often each part was used in past services of each procedure: by `procedure item`, with the number of services. */
+export async function pastUse(today: string): Promise<{ used: Map<string, number>; services: Map<string, number> }> {
+  const db = getDb();
+  const since = addDays(today, -PAST_DAYS);
+  const services = await db.select<{ procedureId: string; total: number }>(
+    "SELECT procedure_id AS procedureId, COUNT(*) AS total FROM run_minutes WHERE done_on >= :since GROUP BY procedure_id",
+    { since },
+  );
+  const used = await db.select<{ procedureId: string; itemId: string; total: number }>(
+    `SELECT r.procedure_id AS procedureId, m.item_id AS itemId, COUNT(DISTINCT m.run_id) AS total
+     FROM stock_moves m JOIN items i ON i.id = m.item_id AND i.kind = 'part' JOIN runs r ON r.id = m.run_id
+     WHERE m.kind = 'use' AND m.on_day >= :since AND r.status = 'signed' GROUP BY r.procedure_id, m.item_id`,
+    { since },
+  );
+  return {
+    used: new Map(used.map((row) => [`${row.procedureId} ${row.itemId}`, Number(row.total)])),
+    services: new Map(services.map((row) => [row.procedureId, Number(row.total)])),
+  };
+}
+
+/** What a service of a procedure takes on a machine with these options: surely, and by how often past services needed it. */
+export function takesOf(procedure: Procedure, options: readonly string[], past: Awaited<ReturnType<typeof pastUse>>): Takes {
+  const { sure, possible } = procedureNeeds(procedure, { options: [...options] });
+  const services = past.services.get(procedure.id) ?? 0;
+  return {
+    sure: sure.map(({ item, qty }) => ({ item, qty })),
+    likely: possible.flatMap(({ item, qty }) => {
+      const used = Math.min(services, past.used.get(`${procedure.id} ${item}`) ?? 0);
+      return services < FEWEST_SERVICES || used === 0 ? [] : [{ item, qty, share: useShare(used, services), used, services }];
+    }),
+  };
+}
+
+export interface PlacedDemand extends ItemDemand {
+  planId: string;
+  siteId: string;
+  machineId: string;
+  /** Person it is planned for, or who did it last; null when nobody has yet. */
+  personId: string | null;
+}
+
+/**
+ * What all duties that come due take until a day: each occurrence projected by the engine, late ones counted today.
+ * Operators' own duties take from the customer's stock and are left out.
+ *
+ * @param itemIds only demand for these; everything when absent
+ */
+export async function demandUntil(until: string, today: string, now: Date, itemIds?: readonly string[]): Promise<PlacedDemand[]> {
+  const procedures = await proceduresById();
+  const past = await pastUse(today);
+  const cache = new Map<string, Takes>();
+  const takes = (procedureId: string, options: readonly string[]): Takes | null => {
+    const procedure = procedures.get(procedureId);
+    if (!procedure) return null;
+    const key = `${procedureId} ${options.join(" ")}`;
+    let found = cache.get(key);
+    if (!found) {
+      found = takesOf(procedure, options, past);
+      if (itemIds) {
+        const { sure, likely } = found;
+        found = { sure: sure.filter((one) => itemIds.includes(one.item)), likely: likely.filter((one) => itemIds.includes(one.item)) };
+      }
+      cache.set(key, found);
+    }
+    return found;
+  };
+  const using = [...procedures.values()]
+    .filter((one) => !itemIds || one.materials.some((material) => itemIds.includes(material.item)) || one.parts.some((part) => itemIds.includes(part.item)))
+    .map((one) => one.id);
+  if (using.length === 0) return [];
+  const plans = await getDb().select<PlanSql>(
+    `SELECT p.id, p.start_on AS startOn, p.rules, p.due_on AS dueOn, p.procedure_id AS procedureId, p.machine_id AS machineId, p.site_id AS siteId, m.options,
+       IF(p.planned_on >= :today, p.planned_on, NULL) AS plannedOn,
+       COALESCE(IF(p.planned_on >= :today, p.planned_for, NULL), (SELECT r.closed_by FROM runs r WHERE r.plan_id = p.id AND r.status = 'signed' ORDER BY r.closed_at DESC LIMIT 1)) AS plannedFor
+     FROM plans p JOIN machines m ON m.id = p.machine_id
+     WHERE p.active = 1 AND p.who <> 'operator' AND p.due_on IS NOT NULL AND p.due_on <= :until AND p.procedure_id IN (:using)`,
+    { until, today, using },
+  );
+  const meters = await recentMeters(plans, now);
+  return plans.flatMap((plan) => {
+    const found = takes(plan.procedureId, plan.options);
+    if (!found || (found.sure.length === 0 && found.likely.length === 0)) return [];
+    return occurrences(plan, today, until, meters.get(plan.machineId) ?? {}).flatMap((on) =>
+      explodeDemand({
+        occurrences: [{ on, planId: plan.id }],
+        uses: { [plan.id]: [...found.sure, ...found.likely.map(({ item, qty, share }) => ({ item, qty, chance: Math.min(0.999, share.share) }))] },
+      }).map((one) => ({ ...one, planId: plan.id, siteId: plan.siteId, machineId: plan.machineId, personId: plan.plannedFor })),
+    );
+  });
+}
+
+function occurrences(plan: PlanSql, today: string, until: string, meters: Record<string, DatedValue[]>): string[] {
+  const first = plan.plannedOn ?? (plan.dueOn! < today ? today : plan.dueOn!);
+  if (first > until) return [];
+  return [first, ...repeatsAfter(plan, first, today, until, meters)];
+}
