@@ -32,7 +32,7 @@ module.exports = {
       "services-know-no-interface",
       "Services know neither routes nor components; only plain text helpers.",
       { path: "^app/services/" },
-      { path: "^app/(routes|components|sheet|bench|procedure|round)/", pathNot: "^app/(components/site-time|sheet/step-outcome)\\.ts$" },
+      { path: "^app/(routes|components|sheet|bench|procedure|round|stores)/", pathNot: "^app/(components/site-time|sheet/step-outcome)\\.ts$" },
     ),
     rule(
       "shared-is-shared",
@@ -43,7 +43,7 @@ module.exports = {
     rule(
       "interface-takes-no-server-code",
       "Components and sheets take only types from services.",
-      { path: "^app/(components|sheet|ahead|machine|bench|procedure|round)/" },
+      { path: "^app/(components|sheet|ahead|machine|bench|procedure|round|stores)/" },
       { path: "^app/services/", dependencyTypesNot: ["type-only"] },
     ),
     rule(

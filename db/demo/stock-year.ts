@@ -37,8 +37,9 @@ interface Batch {
   qty: number;
 }
 
-/** A van is refilled for about this many services of what it ran out of. */
+/** A van is refilled for about this many services of what it ran out of; of single parts it carries fewer. */
 const REFILL_USES = 6;
+const REFILL_PARTS = 2;
 
 /**
  * Lives through a year of uses: a van that lacks something is refilled from the depot the day before, a depot that lacks
@@ -137,7 +138,7 @@ export function stockYear(input: {
 }
 
 function refillQty(item: YearItem, once: number): number {
-  const wanted = once * REFILL_USES;
+  const wanted = once * (item.packSize === 1 ? REFILL_PARTS : REFILL_USES);
   return item.packSize > wanted ? round(Math.max(wanted, Math.min(item.packSize, wanted * 2))) : round(Math.ceil(wanted / item.packSize) * item.packSize);
 }
 

@@ -1,0 +1,135 @@
+import { data, Link, redirect } from "react-router";
+import { Notice } from "~/components/notice";
+import { firmDay } from "~/services/firm-day.server";
+import { putOnDay } from "~/services/plans.server";
+import { Refusal } from "~/services/refusal";
+import { loadView, tickLoad } from "~/services/stores/load.server";
+import { moveStock, reserve } from "~/services/stores/stock.server";
+import { refreshOutlook } from "~/services/stores/outlook.server";
+import { actorOf } from "~/session.server";
+import { dayInWords } from "~/shared/day-time";
+import { textOf } from "~/shared/form-text";
+import { quantity } from "~/shared/quantity";
+import { toNumber } from "~/shared/to-number";
+import { LoadGroups } from "~/stores/load-groups";
+import type { Route } from "./+types/round-load";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Load list, ${loaderData ? dayInWords(loaderData.on) : ""} – Humble Hound` }];
+
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+
+async function whose(request: Request, ownId: string): Promise<{ personId: string; on: string; search: string }> {
+  const url = new URL(request.url);
+  const asked = url.searchParams.get("on");
+  return {
+    personId: url.searchParams.get("for") ?? ownId,
+    on: asked && DAY.test(asked) ? asked : (await firmDay(new Date())).on,
+    search: url.search,
+  };
+}
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const actor = actorOf(context);
+  const { personId, on, search } = await whose(request, actor.id);
+  return { ...(await loadView(personId, on, new Date())), on, search, mayChange: personId === actor.id || actor.role === "lead" };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const now = new Date();
+  const { personId, on, search } = await whose(request, actor.id);
+  const formData = await request.formData();
+  const itemId = textOf(formData, "item", 80);
+  const qty = toNumber(textOf(formData, "qty", 20)) ?? 0;
+  try {
+    switch (textOf(formData, "intent", 20)) {
+      case "tick":
+        await tickLoad(actor, personId, on, textOf(formData, "line", 120), textOf(formData, "ticked", 4) === "yes", now);
+        // Asked by a fetcher, one tap at a time: the list comes anew with it.
+        return data({ message: null as string | null });
+      case "fetch":
+        await moveStock(actor, { itemId, from: textOf(formData, "from", 36), to: textOf(formData, "to", 36), qty, note: `for ${on}` }, now);
+        await refreshOutlook(now, [itemId]);
+        break;
+      case "hold":
+        await reserve(actor, { itemId, placeId: textOf(formData, "from", 36), qty, personId, on, planId: textOf(formData, "plan", 36) || null }, now);
+        break;
+      case "postpone":
+        if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+        await putOnDay(actor, [textOf(formData, "plan", 36)], { on: null, personId: null }, now);
+        break;
+      default:
+        throw new Refusal(422, "intent", "This form is not known. Load the page again.");
+    }
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ message: error.message }, { status: error.status });
+  }
+  return redirect(`/round/load${search}`);
+}
+
+export default function RoundLoad({ loaderData, actionData }: Route.ComponentProps) {
+  const { lines, onSite, solutions, duties, places, van, on, search, mayChange } = loaderData;
+  const sure = lines.filter((line) => line.chance === 1);
+  return (
+    <div className="max-w-4xl">
+      <p className="no-print text-sm">
+        <Link to={`/round/day${search}`}>The day</Link>
+      </p>
+      <h1 className="mt-1 text-2xl">Load list</h1>
+      <p className="mb-4 text-ink-soft">
+        {dayInWords(on)} · {duties.length} {duties.length === 1 ? "duty" : "duties"} ·{" "}
+        <span className="figure">
+          {sure.filter((line) => line.ticked).length} of {sure.length}
+        </span>{" "}
+        in the van
+      </p>
+      {actionData?.message && (
+        <div className="mb-4">
+          <Notice tone="problem">{actionData.message}</Notice>
+        </div>
+      )}
+      {duties.length === 0 ? (
+        <p className="panel p-5">
+          Nothing is on this day yet. <Link to={`/round/day${search}`}>Put duties on it</Link> first; what they take is then listed here.
+        </p>
+      ) : (
+        <>
+          <LoadGroups lines={lines} duties={duties} places={places} van={van} mayChange={mayChange} />
+          {solutions.length > 0 && (
+            <section aria-labelledby="solutions" className="panel mt-5 p-4">
+              <h2 id="solutions" className="text-lg">
+                Solutions to make up
+              </h2>
+              <p className="text-sm text-ink-soft">
+                Make them up before or on site; what goes into them is in the list above. Gloves and glasses; never two products together.
+              </p>
+              <ul className="mt-2 space-y-1.5">
+                {solutions.map((one, i) => (
+                  <li key={i} className="wrap-anywhere">
+                    <strong>{one.title}</strong>, {one.machineName}: <span className="figure">{quantity(one.finalMl, "mL")}</span> ={" "}
+                    {one.parts.map((part) => `${quantity(part.ml, "mL")} ${part.name}`).join(" + ")}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+          {onSite.length > 0 && (
+            <section aria-labelledby="on-site" className="panel mt-5 p-4">
+              <h2 id="on-site" className="text-lg">
+                Waits at the site
+              </h2>
+              <ul className="mt-1 list-disc pl-5">
+                {onSite.map((one, i) => (
+                  <li key={i}>
+                    {one.itemName}, <span className="figure">{quantity(one.qty, one.unit)}</span>: {one.siteName}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,12 @@
+import { listItems } from "~/services/stores/catalogue.server";
+import { quantity } from "~/shared/quantity";
+import type { Route } from "./+types/stores-find";
+
+/** Items that begin like what is typed, for fields that choose one. */
+export async function loader({ request }: Route.LoaderArgs) {
+  const q = new URL(request.url).searchParams.get("q") ?? "";
+  const { rows } = await listItems({ q, after: null, limit: 8 });
+  return {
+    items: rows.map((row) => ({ id: row.id, name: row.name, note: `${quantity(row.onHand, row.unit)} in all${row.orderCode ? ` · ${row.orderCode}` : ""}` })),
+  };
+}

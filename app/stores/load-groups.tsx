@@ -1,0 +1,204 @@
+import { useState } from "react";
+import { Form, Link, useFetcher } from "react-router";
+import type { LoadDuty, LoadViewLine } from "~/services/stores/load.server";
+import type { Place } from "~/services/stores/places.server";
+import { quantity } from "~/shared/quantity";
+
+interface Props {
+  lines: LoadViewLine[];
+  duties: LoadDuty[];
+  places: Place[];
+  van: string | null;
+  mayChange: boolean;
+}
+
+type Group = { id: string; title: string; hint?: string; lines: LoadViewLine[] };
+
+/** The load list by where each thing is: missing first, then to be fetched, then in the van already, then what is likely. */
+export function LoadGroups({ lines, duties, places, van, mayChange }: Props) {
+  const sure = lines.filter((line) => line.chance === 1);
+  const nameOf = (id: string): string => places.find((place) => place.id === id)?.name ?? "another place";
+  const elsewhere = (line: LoadViewLine): string | null => line.from.find((one) => one.placeId !== van)?.placeId ?? null;
+  const fetched = [...new Set(sure.map(elsewhere).filter((id) => id !== null))];
+  const groups: Group[] = [
+    {
+      id: "missing",
+      title: "Missing",
+      hint: "Move it from somewhere, take what would also do, or leave the duty for another day.",
+      lines: sure.filter((line) => line.short > 0),
+    },
+    ...fetched.map((id) => ({ id, title: `Fetch from ${nameOf(id)}`, lines: sure.filter((line) => line.short === 0 && elsewhere(line) === id) })),
+    {
+      id: "van",
+      title: van === null ? "At hand" : `In ${nameOf(van)} already`,
+      hint: "See that it really is.",
+      lines: sure.filter((line) => line.short === 0 && !line.carried && elsewhere(line) === null),
+    },
+    { id: "wear", title: "To wear", lines: sure.filter((line) => line.carried && line.item.kind === "protective") },
+    { id: "tools", title: "Tools", lines: sure.filter((line) => line.carried && line.item.kind !== "protective") },
+    { id: "likely", title: "Likely parts", hint: "Not for sure: how often past services needed them.", lines: lines.filter((line) => line.chance < 1) },
+  ];
+  return (
+    <div className="space-y-5">
+      {groups
+        .filter((group) => group.lines.length > 0)
+        .map((group) => (
+          <section
+            key={group.id}
+            aria-labelledby={`load-${group.id}`}
+            className={`panel break-inside-avoid p-4 ${group.id === "missing" ? "border-2 border-ink" : ""}`}
+          >
+            <h2 id={`load-${group.id}`} className="text-lg">
+              {group.id === "missing" && <span aria-hidden="true">! </span>}
+              {group.title}
+            </h2>
+            {group.hint && <p className="text-sm text-ink-soft">{group.hint}</p>}
+            <ul className="mt-2 divide-y divide-line border-t border-line">
+              {group.lines.map((line) => (
+                <Line key={line.key} line={line} duties={duties} van={van} nameOf={nameOf} mayChange={mayChange} />
+              ))}
+            </ul>
+          </section>
+        ))}
+    </div>
+  );
+}
+
+function Line({
+  line,
+  duties,
+  van,
+  nameOf,
+  mayChange,
+}: {
+  line: LoadViewLine;
+  duties: LoadDuty[];
+  van: string | null;
+  nameOf: (id: string) => string;
+  mayChange: boolean;
+}) {
+  const { item } = line;
+  const wanting = line.duties.flatMap((id) => duties.find((duty) => duty.planId === id) ?? []);
+  const fetchable = line.from.filter((one) => one.placeId !== van);
+  return (
+    <li className="py-1.5">
+      <div className="flex items-start gap-3">
+        <Tick line={line} disabled={!mayChange} />
+        <div className="min-w-0 flex-1 py-2">
+          <p className="wrap-anywhere">
+            {line.carried ? (
+              <span className="font-semibold">{item.name}</span>
+            ) : (
+              <>
+                <Link to={`/stores/items/${encodeURIComponent(item.id)}`} className="font-semibold">
+                  {item.name}
+                </Link>
+                , <span className="figure">{quantity(line.qty, item.unit)}</span>
+              </>
+            )}
+            {line.chance < 1 && <> – in about {Math.round(100 * line.chance)} % of such days</>}
+          </p>
+          <details className="text-sm text-ink-soft">
+            <summary className="inline-block min-h-6">
+              {wanting.length === 1 ? `${wanting[0]!.title}, ${wanting[0]!.machineName}` : `for ${wanting.length} duties`}
+            </summary>
+            <ul className="list-disc pl-5">
+              {wanting.map((duty) => (
+                <li key={duty.planId} className="wrap-anywhere">
+                  {duty.title}, {duty.machineName}, {duty.siteName}
+                </li>
+              ))}
+              {line.past.map((sentence) => (
+                <li key={sentence}>{sentence}</li>
+              ))}
+            </ul>
+          </details>
+          {line.short > 0 && line.chance === 1 && (
+            <p className="text-sm font-semibold">
+              {quantity(line.short, item.unit)} of {quantity(line.qty, item.unit)} are nowhere in reach.
+            </p>
+          )}
+          {line.short > 0 && line.chance < 1 && (
+            <p className="text-sm">{line.from.length === 0 ? "None in reach." : `Only ${quantity(line.qty - line.short, item.unit)} in reach.`}</p>
+          )}
+          {item.hazards.length > 0 && (
+            <p className="text-sm text-ink-soft wrap-anywhere">
+              {item.hazards.join(", ")}
+              {item.storage && `: ${item.storage.toLowerCase()}`}
+            </p>
+          )}
+          {mayChange && (fetchable.length > 0 || line.instead.length > 0 || (line.short > 0 && line.chance === 1)) && (
+            <div className="no-print mt-1 flex flex-wrap gap-2">
+              {van !== null &&
+                fetchable.map((one) => (
+                  <Act
+                    key={one.placeId}
+                    intent="fetch"
+                    hidden={{ item: item.id, from: one.placeId, to: van, qty: String(one.qty) }}
+                    label={`Move ${quantity(one.qty, item.unit)} of ${item.name} from ${nameOf(one.placeId)}`}
+                  >
+                    Move {quantity(one.qty, item.unit)} from {nameOf(one.placeId)}
+                  </Act>
+                ))}
+              {van !== null &&
+                line.instead.map((one) => (
+                  <Act
+                    key={`${one.id} ${one.placeId}`}
+                    intent={one.placeId === van ? "hold" : "fetch"}
+                    hidden={{ item: one.id, from: one.placeId, to: van, qty: String(line.short), plan: line.duties[0] ?? "" }}
+                    label={`Take ${one.name} instead of ${item.name}`}
+                  >
+                    Take {one.name} instead
+                  </Act>
+                ))}
+              {line.short > 0 &&
+                line.chance === 1 &&
+                wanting.map((duty) => (
+                  <Act key={duty.planId} intent="postpone" hidden={{ plan: duty.planId }} label={`Leave ${duty.title}, ${duty.machineName}, for another day`}>
+                    Leave {duty.title}, {duty.machineName}, for another day
+                  </Act>
+                ))}
+            </div>
+          )}
+        </div>
+      </div>
+    </li>
+  );
+}
+
+function Act({ intent, hidden, label, children }: { intent: string; hidden: Record<string, string>; label: string; children: React.ReactNode }) {
+  return (
+    <Form method="post" preventScrollReset>
+      {Object.entries(hidden).map(([name, value]) => (
+        <input key={name} type="hidden" name={name} value={value} />
+      ))}
+      <button name="intent" value={intent} className="btn text-left text-sm" aria-label={label}>
+        {children}
+      </button>
+    </Form>
+  );
+}
+
+/** A tick that shows at once and is kept as soon as there is a connection. */
+function Tick({ line, disabled }: { line: LoadViewLine; disabled: boolean }) {
+  const fetcher = useFetcher();
+  const [wanted, setWanted] = useState<boolean | null>(null);
+  const failed = fetcher.state === "idle" && wanted !== null && wanted !== line.ticked && fetcher.data !== undefined;
+  const shown = fetcher.state !== "idle" && wanted !== null ? wanted : line.ticked;
+  return (
+    <label className="grid size-12 shrink-0 place-items-center">
+      <input
+        type="checkbox"
+        aria-label={`${line.item.name} is in the van`}
+        aria-invalid={failed || undefined}
+        className="size-7"
+        checked={shown}
+        disabled={disabled}
+        onChange={(event) => {
+          setWanted(event.target.checked);
+          void fetcher.submit({ intent: "tick", line: line.key, ticked: event.target.checked ? "yes" : "no" }, { method: "post" });
+        }}
+      />
+    </label>
+  );
+}
