@@ -165,6 +165,7 @@ export function defineModels(sequelize: Sequelize): Models {
       fittedAt: DATE(3),
       changedAt: DATE(3),
       runId: STRING,
+      meters: JSON,
     }),
     RecordChain: table<rows.RecordChainRow>("record_chain", {
       seq: { type: DataTypes.BIGINT, primaryKey: true },

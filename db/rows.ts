@@ -275,6 +275,8 @@ export interface MachineSlotRow {
   fittedAt: Date;
   changedAt: Date;
   runId: string;
+  /** Face values of the machine's meters when the piece went in. */
+  meters: Record<string, number>;
 }
 
 export interface RecordChainRow {

@@ -152,7 +152,7 @@ async function countAll(lead: Actor, itemId: string, placeId: string, difference
   );
   const [sum] = await db.select<{ qty: string }>("SELECT on_hand AS qty FROM stock WHERE item_id = :itemId AND place_id = :placeId", { itemId, placeId });
   const inLots = lots.reduce((total, lot) => total + Number(lot.qty), 0);
-  const found = [...lots.map((lot) => ({ lotId: lot.lotId, qty: Number(lot.qty) })), { lotId: null, qty: Number(sum?.qty ?? 0) - inLots }];
+  const found = [...lots.map((lot) => ({ lotId: lot.lotId, qty: Number(lot.qty) })), { lotId: null, qty: Math.max(0, Number(sum?.qty ?? 0) - inLots) }];
   const changed = found.find((one) => one.qty + difference >= 0) ?? found[0]!;
   changed.qty += difference;
   await countStock(lead, { itemId, placeId, found, note }, at);

@@ -5,6 +5,8 @@ import { Notice } from "~/components/notice";
 import type { AheadDuty, AheadPage } from "~/services/ahead.server";
 import { hoursWords } from "./cell-words";
 
+/** Duties that fit into an address. */
+const MOST_IN_ADDRESS = 60;
 const SHOWN = 5;
 
 /** What is selected comes to: hands-on time, what to take along, and the day to put it on. */
@@ -57,6 +59,16 @@ export function SelectionPanel({
           )}
           <details className="mt-1 text-sm">
             <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">What it takes along ({parts.length})</summary>
+            {duties.length <= MOST_IN_ADDRESS && (
+              <p>
+                <Link
+                  to={`/stores/need?${new URLSearchParams([["days", "30"], ...duties.map((one): [string, string] => ["plan", one.planId])])}`}
+                  className="inline-block min-h-8"
+                >
+                  What of it is short
+                </Link>
+              </p>
+            )}
             {parts.length === 0 ? (
               <p>No materials are listed for these duties.</p>
             ) : (

@@ -7,9 +7,10 @@ import { EventPanel } from "~/machine/event-panel";
 import { MeterPanel } from "~/machine/meter-panel";
 import { ReportPanel, TickPanel } from "~/machine/operator-panel";
 import { PausePanel } from "~/machine/pause-panel";
+import { SlotPanel } from "~/machine/slot-panel";
 import { served } from "~/served.server";
 import { clearHold, holdsOf } from "~/services/holds.server";
-import { slotsOf } from "~/services/runs.server";
+import { slotsOfMachine } from "~/services/slots.server";
 import { confirmPassword } from "~/services/sessions.server";
 import { addressContext } from "~/request-context";
 import { HoldPanel } from "~/machine/hold-panel";
@@ -45,7 +46,7 @@ export async function loader({ params }: Route.LoaderArgs) {
     ),
     pauses: await listPauses(params.machineId, dayInZone(now, view.site.timeZone)),
     holds: await holdsOf(params.machineId),
-    slots: await slotsOf(params.machineId),
+    slots: await slotsOfMachine(params.machineId),
     reports: await reportsOf(params.machineId),
     ticks: await recentTicks(params.machineId),
   };
@@ -141,10 +142,6 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     ["Access", site.accessHours],
     ["Address", site.address],
     ["Water", site.waterHardness === null ? null : `${site.waterHardness} mg/L as CaCO₃, ${hardnessClass(site.waterHardness)}`],
-    ...Object.entries(slots).map(([slot, piece]): [string, string] => [
-      `In slot ${slot.replaceAll("-", " ")}`,
-      `${piece.item.replaceAll("-", " ")}${piece.usesLeft > 1 ? `, ${piece.usesLeft} uses left` : ""}`,
-    ]),
     ["Notes", machine.notes],
   ];
   return (
@@ -238,6 +235,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           {knownMeters.length > 0 && <MeterPanel known={knownMeters} expected={expected} answer={answer} />}
           {knownEvents.length > 0 && <EventPanel known={knownEvents} events={events} answer={answer?.form === "event" ? answer : null} />}
           <TickPanel ticks={ticks} />
+          <SlotPanel slots={slots} />
           {duties.length > 0 && <PausePanel pauses={pauses} duties={duties} answer={answer?.form === "pause" ? answer : null} />}
           <section className="panel p-4" aria-labelledby="tag">
             <h2 id="tag" className="mb-1 text-lg">

@@ -81,8 +81,8 @@ export default function StoreCosts({ loaderData, actionData }: Route.ComponentPr
               </Suspense>
             )}
           </section>
-          <div className="panel overflow-x-auto" tabIndex={0} role="region" aria-label="Costs">
-            <table className="table-plain w-full">
+          <div className="panel overflow-x-auto px-4 py-1" tabIndex={0} role="region" aria-label="Costs">
+            <table className="table-plain w-full min-w-xl">
               <thead>
                 <tr>
                   <th scope="col">{GROUPS.find(([id]) => id === by)![1]}</th>

@@ -144,7 +144,7 @@ export default function StoreItem({ loaderData, actionData }: Route.ComponentPro
         )}
         {places.length > 0 && (
           <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Where it lies">
-            <table className="table-plain w-full">
+            <table className="table-plain w-full min-w-md">
               <thead>
                 <tr>
                   <th scope="col">Place</th>

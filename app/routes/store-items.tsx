@@ -41,8 +41,8 @@ export default function StoreItems({ loaderData }: Route.ComponentProps) {
           {q ? `Nothing in the catalogue begins like “${q}”.` : "The catalogue is empty. Items come with procedures, or add the first yourself."}
         </p>
       ) : (
-        <div className="panel overflow-x-auto" tabIndex={0} role="region" aria-label="Items">
-          <table className="table-plain w-full">
+        <div className="panel overflow-x-auto px-4 py-1" tabIndex={0} role="region" aria-label="Items">
+          <table className="table-plain w-full min-w-md">
             <thead>
               <tr>
                 <th scope="col">Item</th>

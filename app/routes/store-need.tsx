@@ -55,8 +55,8 @@ export default function StoreNeed({ loaderData }: Route.ComponentProps) {
       {rows.length === 0 ? (
         <p className="panel p-5">Nothing that comes due in this span takes anything from the stores.</p>
       ) : (
-        <div className="panel overflow-x-auto" tabIndex={0} role="region" aria-label="What the span takes">
-          <table className="table-plain w-full">
+        <div className="panel overflow-x-auto px-4 py-1" tabIndex={0} role="region" aria-label="What the span takes">
+          <table className="table-plain w-full min-w-lg">
             <thead>
               <tr>
                 <th scope="col">Item</th>

@@ -240,27 +240,29 @@ export default function StoreOrder({ loaderData, actionData }: Route.ComponentPr
           {lines
             .filter((line) => line.receivedPacks < line.packs)
             .map((line) => (
-              <fieldset key={line.id} className="grid grid-cols-2 items-end gap-3 border-b border-line pb-3 sm:grid-cols-[1fr_6rem_10rem_11rem]">
-                <legend className="float-left w-full font-semibold wrap-anywhere sm:w-auto">
+              <fieldset key={line.id} className="border-b border-line pb-3">
+                <legend className="font-semibold wrap-anywhere">
                   {line.itemName} <span className="text-sm font-normal text-ink-soft">{line.packs - line.receivedPacks} to come</span>
                 </legend>
-                <span className="hidden sm:block" />
-                <PlainField
-                  id={`packs-${line.id}`}
-                  name={`packs-${line.id}`}
-                  label="Packs"
-                  inputMode="numeric"
-                  answer={errors("receive")[`packs-${line.id}`]}
-                />
-                <PlainField id={`lot-${line.id}`} name={`lot-${line.id}`} label="Lot" maxLength={60} answer={errors("receive")[`lot-${line.id}`]} />
-                <PlainField
-                  id={`expires-${line.id}`}
-                  name={`expires-${line.id}`}
-                  label="Expires"
-                  type="date"
-                  answer={errors("receive")[`expires-${line.id}`]}
-                  {...(line.shelfLifeDays ? { hint: `Usually ${addDays(today, line.shelfLifeDays)}` } : {})}
-                />
+                <div className="mt-1 flex flex-wrap items-end gap-3">
+                  <PlainField
+                    id={`packs-${line.id}`}
+                    name={`packs-${line.id}`}
+                    label="Packs"
+                    className="w-24"
+                    inputMode="numeric"
+                    answer={errors("receive")[`packs-${line.id}`]}
+                  />
+                  <PlainField id={`lot-${line.id}`} name={`lot-${line.id}`} label="Lot" maxLength={60} answer={errors("receive")[`lot-${line.id}`]} />
+                  <PlainField
+                    id={`expires-${line.id}`}
+                    name={`expires-${line.id}`}
+                    label="Expires"
+                    type="date"
+                    answer={errors("receive")[`expires-${line.id}`]}
+                    {...(line.shelfLifeDays ? { hint: `Usually ${addDays(today, line.shelfLifeDays)}` } : {})}
+                  />
+                </div>
               </fieldset>
             ))}
           <button className="btn btn-main" name="intent" value="receive">

@@ -10,7 +10,7 @@ import { addLineSchema } from "~/shared/stores-schemas";
 import { readForm, refusalAnswer } from "~/form-answer.server";
 import { ItemPicker } from "~/stores/item-picker";
 import { ORDER_WORDS } from "~/stores/order-words";
-import { PlainField } from "~/stores/plain-field";
+import { PlainField, type FormAnswer } from "~/stores/plain-field";
 import { StoreNav } from "~/stores/store-nav";
 import type { Route } from "./+types/store-orders";
 
@@ -20,7 +20,7 @@ export async function loader({ request }: Route.LoaderArgs) {
   return listOrders(new URL(request.url).searchParams.get("after"));
 }
 
-const said = (message: string, status = 200) => data({ form: "", errors: {}, message }, { status });
+const said = (message: string, status = 200) => data<FormAnswer>({ form: "", errors: {}, message }, { status });
 
 export async function action({ request, context }: Route.ActionArgs) {
   const actor = actorOf(context);
@@ -46,7 +46,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       }
       default: {
         const read = readForm("add", formData, addLineSchema);
-        if ("answer" in read) return data({ message: undefined, ...read.answer }, { status: 422 });
+        if ("answer" in read) return data(read.answer, { status: 422 });
         const item = await itemMeant(read.values.item);
         return redirect(`/stores/orders/${await addToDraft(actor, { itemId: item.id, packs: read.values.packs, machineId: null }, now)}`);
       }
@@ -58,7 +58,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 
 export default function StoreOrders({ loaderData, actionData }: Route.ComponentProps) {
   const { rows, next } = loaderData;
-  const errors = actionData?.errors ?? {};
+  const errors: Record<string, string[]> = actionData?.errors ?? {};
   return (
     <>
       <h1 className="mb-2 text-2xl">Orders</h1>

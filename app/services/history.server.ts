@@ -136,12 +136,16 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
           fittedAt: at,
           changedAt: at,
           runId: one.runId,
+          meters: one.results.meters,
         };
         if (part.turnedUsesLeft === null) slots.set(key, fresh);
         else slots.set(key, { ...(before ?? fresh), usesLeft: part.turnedUsesLeft, changedAt: at, runId: one.runId });
       }
     }
-    await models.MachineSlot.bulkCreate([...slots.values()], { ...options, updateOnDuplicate: ["item", "usesLeft", "lot", "fittedAt", "changedAt", "runId"] });
+    await models.MachineSlot.bulkCreate([...slots.values()], {
+      ...options,
+      updateOnDuplicate: ["item", "usesLeft", "lot", "fittedAt", "changedAt", "runId", "meters"],
+    });
     const sites = new Map(
       (
         await db.select<{ id: string; siteId: string }>(

@@ -313,7 +313,7 @@ async function settleRun(context: RunContext, now: Date, tx: Transaction): Promi
     { transaction: tx, updateOnDuplicate: ["value"] },
   );
   if (state.status === "signed") {
-    await fillSlots(run, procedure, state, tx);
+    await fillSlots(run, procedure, state, results.meters, tx);
     await storeRunMinutes([{ runId: run.id, procedureId: run.procedureId, siteId: plan.siteId, personId: closing.by, doneOn, events }], tx);
     await db.models.Completion.bulkCreate([{ id: run.id, planId: plan.id, machineId: run.machineId, doneOn, meters: results.meters, runId: run.id }], {
       transaction: tx,
@@ -324,16 +324,17 @@ async function settleRun(context: RunContext, now: Date, tx: Transaction): Promi
 }
 
 /** Brings the machine's slots up to what the sheet fitted and turned. */
-async function fillSlots(run: RunRow, procedure: Procedure, state: RunState, tx: Transaction): Promise<void> {
+async function fillSlots(run: RunRow, procedure: Procedure, state: RunState, read: Record<string, number>, tx: Transaction): Promise<void> {
+  const meters = JSON.stringify(state.parts.some((part) => part.turnedUsesLeft === null) ? { ...(await lastMeters(run.machineId, tx)), ...read } : {});
   const uses = new Map(procedure.parts.map((part) => [part.item, part.uses ?? 1]));
   for (const one of state.parts) {
     const row = { machineId: run.machineId, slot: one.slot, item: one.item, runId: run.id, at: new Date(one.at) };
     if (one.turnedUsesLeft === null) {
       await getDb().run(
-        `INSERT INTO machine_slots (machine_id, slot, item, uses_left, lot, fitted_at, changed_at, run_id)
-         VALUES (:machineId, :slot, :item, :usesLeft, :lot, :at, :at, :runId)
-         ON DUPLICATE KEY UPDATE item = :item, uses_left = :usesLeft, lot = :lot, fitted_at = :at, changed_at = :at, run_id = :runId`,
-        { ...row, usesLeft: uses.get(one.item) ?? 1, lot: one.lot },
+        `INSERT INTO machine_slots (machine_id, slot, item, uses_left, lot, fitted_at, changed_at, run_id, meters)
+         VALUES (:machineId, :slot, :item, :usesLeft, :lot, :at, :at, :runId, :meters)
+         ON DUPLICATE KEY UPDATE item = :item, uses_left = :usesLeft, lot = :lot, fitted_at = :at, changed_at = :at, run_id = :runId, meters = :meters`,
+        { ...row, meters, usesLeft: uses.get(one.item) ?? 1, lot: one.lot },
         tx,
       );
     } else {
@@ -344,6 +345,16 @@ async function fillSlots(run: RunRow, procedure: Procedure, state: RunState, tx:
       );
     }
   }
+}
+
+/** Face values of a machine's meters, the last of each. */
+async function lastMeters(machineId: string, tx: Transaction): Promise<Record<string, number>> {
+  const rows = await getDb().select<{ meter: string; value: number }>(
+    "SELECT r.meter, r.value FROM meter_readings r JOIN (SELECT meter, MAX(read_at) AS at FROM meter_readings WHERE machine_id = :machineId GROUP BY meter) last ON last.meter = r.meter AND last.at = r.read_at WHERE r.machine_id = :machineId",
+    { machineId },
+    tx,
+  );
+  return Object.fromEntries(rows.map((row) => [row.meter, row.value]));
 }
 
 /** What is in a machine's slots, as a sheet asks for it. */

@@ -9,7 +9,7 @@ export function LedgerTable({ lines, unit }: { lines: readonly LedgerLine[]; uni
   if (lines.length === 0) return <p className="mt-1">Nothing has come or gone yet.</p>;
   return (
     <div className="mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label="Lines of the ledger">
-      <table className="table-plain w-full text-sm">
+      <table className="table-plain w-full min-w-lg text-sm">
         <thead>
           <tr>
             <th scope="col">Day</th>

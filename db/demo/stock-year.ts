@@ -130,7 +130,7 @@ export function stockYear(input: {
   for (const item of input.items) {
     for (const van of vans) {
       const once = usual.get(`${van} ${item.id}`);
-      if (once !== undefined && sum(van, item.id) < once * 2) refill(van, item, refillQty(item, once), addDays(today, -9));
+      if (once !== undefined && sum(van, item.id) < once * REFILL_USES) refill(van, item, refillQty(item, once), addDays(today, -9));
     }
     if (sum(depot, item.id) < item.packSize) deliver(item, 1, addDays(today, -9), "receive");
   }

@@ -131,7 +131,7 @@ export const KITS = [
   {
     name: "Card printer kit",
     procedureId: "card-printer-ribbon",
-    items: { "alcohol-card": 10, "adhesive-card": 5, "swab-alcohol": 5, "roller-sleeve": 5, "disposable-gloves": 12, "lapping-stick": 2 },
+    items: { "alcohol-card": 10, "adhesive-card": 5, "swab-alcohol": 5, "roller-sleeve": 5, "wear-disposable-gloves": 12, "lapping-stick": 2 },
   },
 ];
 

@@ -58,6 +58,15 @@ export function itemKey(name: string): string {
     .slice(0, 80);
 }
 
+/** Keys of what procedures name in words only: tools and protection. A torch to see with is no torch of a spectrometer. */
+export function toolKey(name: string): string {
+  return `tool-${itemKey(name)}`.slice(0, 80);
+}
+
+export function protectionKey(name: string): string {
+  return `wear-${itemKey(name)}`.slice(0, 80);
+}
+
 /**
  * What a person scanned or typed as an item: its scan code, its key, its order code, or its name if only one has it.
  *
@@ -162,12 +171,8 @@ export async function addItemsOf(procedures: readonly Procedure[], tx?: Transact
   for (const procedure of procedures) {
     for (const { item, name, unit, chemical } of procedure.materials) rows.set(item, [item, name, chemical ? "chemical" : "consumable", unit, 1]);
     for (const { item, name, uses } of procedure.parts) rows.set(item, [item, name, "part", "pc", uses ?? 1]);
-    for (const [names, kind] of [
-      [procedure.tools, "tool"],
-      [procedure.protective, "protective"],
-    ] as const) {
-      for (const name of names) if (!rows.has(itemKey(name))) rows.set(itemKey(name), [itemKey(name), name, kind, "pc", 1]);
-    }
+    for (const name of procedure.tools) rows.set(toolKey(name), [toolKey(name), name, "tool", "pc", 1]);
+    for (const name of procedure.protective) rows.set(protectionKey(name), [protectionKey(name), name, "protective", "pc", 1]);
   }
   const list = [...rows.values()].filter(([id]) => id !== "");
   if (list.length === 0) return;

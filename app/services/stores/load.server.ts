@@ -4,7 +4,7 @@ import type { Actor } from "../actor";
 import { containedDuties } from "../day-problem.server";
 import { firmDay } from "../firm-day.server";
 import { Refusal } from "../refusal";
-import { asItem, ITEM_COLUMNS, itemKey, type Item } from "./catalogue.server";
+import { asItem, ITEM_COLUMNS, protectionKey, toolKey, type Item } from "./catalogue.server";
 import { exactQty } from "./ledger.server";
 import { pastUse, proceduresById, takesOf, type LikelyUse } from "./needs.server";
 import { listPlaces, type Place } from "./places.server";
@@ -89,7 +89,7 @@ export async function loadView(personId: string, on: string, now: Date): Promise
       const qty = piecesOf(procedure, one, slots.get(duty.machineId) ?? {});
       if (qty > 0) needs.push({ item: one.item, qty, ...at });
     }
-    for (const name of [...procedure.protective, ...procedure.tools]) needs.push({ item: itemKey(name), qty: 1, reusable: true, ...at });
+    for (const item of [...procedure.protective.map(protectionKey), ...procedure.tools.map(toolKey)]) needs.push({ item, qty: 1, reusable: true, ...at });
     for (const use of takes.likely)
       likely.push({ item: use.item, qty: pieces(procedure, use), why: duty.planId, chance: use.share.share, planId: duty.planId, use });
     solutions.push(...solutionsOf(procedure, duty));

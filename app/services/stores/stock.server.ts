@@ -91,6 +91,7 @@ export async function countStock(
   const { on } = await firmDay(now);
   return getDb().transact(async (tx) => {
     await requireKnown(input.itemId, [input.placeId], tx);
+    if (input.found.some((one) => !(one.qty >= 0))) throw new Refusal(422, "found", "There cannot be less than nothing. Type what is there.");
     const { itemId, placeId } = input;
     const [sum] = await getDb().select<{ onHand: string }>(
       "SELECT on_hand AS onHand FROM stock WHERE item_id = :itemId AND place_id = :placeId FOR UPDATE",

@@ -23,7 +23,8 @@ export interface SupplierItem {
   leadDays: number;
 }
 
-const TIMEOUT_MS = Number(process.env.SUPPLIER_TIMEOUT_MS ?? 8000);
+/** Milliseconds waited for an answer. */
+const patience = (): number => Number(process.env.SUPPLIER_TIMEOUT_MS ?? 8000);
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 /** The supplier's address comes from the configuration alone; null when there is none. */
@@ -40,7 +41,7 @@ export async function sendToSupplier(order: SupplierOrder): Promise<SupplierAnsw
       method: "POST",
       headers: { "Content-Type": "application/json", "Idempotency-Key": order.key },
       body: JSON.stringify({ deliverTo: order.deliverTo, lines: order.lines }),
-      signal: AbortSignal.timeout(TIMEOUT_MS),
+      signal: AbortSignal.timeout(patience()),
     });
     const body = (await response.json()) as unknown;
     if (response.status === 422) return refusalOf(body);
@@ -79,7 +80,7 @@ export async function supplierCatalogue(): Promise<SupplierItem[] | null> {
   const url = supplierUrl();
   if (url === null) return null;
   try {
-    const response = await fetch(new URL("/catalogue", url), { signal: AbortSignal.timeout(TIMEOUT_MS) });
+    const response = await fetch(new URL("/catalogue", url), { signal: AbortSignal.timeout(patience()) });
     if (!response.ok) return null;
     const { items } = (await response.json()) as { items?: unknown };
     if (!Array.isArray(items)) return null;
