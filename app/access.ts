@@ -19,6 +19,7 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/round/day", STAFF],
   ["/round/day.ics", STAFF],
   ["/round/load", STAFF],
+  ["/round/load/tick", STAFF],
   ["/round/week", LEADS],
   ["/ways", LEADS],
   ["/ways.csv", LEADS],

@@ -9,6 +9,7 @@ export default [
   route("round/day", "routes/round-day.tsx"),
   route("round/day.ics", "routes/round-day-ics.ts"),
   route("round/load", "routes/round-load.tsx"),
+  route("round/load/tick", "routes/load-tick.ts"),
   route("round/week", "routes/round-week.tsx"),
   route("ways", "routes/ways.tsx"),
   route("ways.csv", "routes/ways-export.ts"),

@@ -39,9 +39,12 @@ test("a day: planned, started, two soaks at once, an emergency, the rest planned
   await expectAccessible(page);
 
   // What to load, for both machines.
-  await page.getByText("What to load").click();
+  await page.getByRole("link", { name: "Open the load list" }).click();
   await expect(page.getByRole("listitem").filter({ hasText: "Feeler gauge, 0.020 in" })).toBeVisible();
-  await expect(page.getByRole("heading", { name: "Materials" })).toBeVisible();
+  await page.getByRole("checkbox", { name: "Feeler gauge, 0.020 in is in the van" }).check();
+  await expect(page.getByText(/^1 of \d+$/)).toBeVisible();
+  await page.getByRole("link", { name: "The day" }).click();
+  await expect(page.getByText(/^1 of \d+ things are in the van/)).toBeVisible();
 
   // By keyboard alone from here to the site.
   await page.getByRole("button", { name: "Start the day" }).focus();

@@ -58,7 +58,7 @@ test("axe finds nothing on any view, in both themes", async ({ page }) => {
     await page.setViewportSize(viewport);
     for (const view of size === "laptop"
       ? VIEWS
-      : ["/round", "/ahead", "/machines", "/book/people", "/book/bench?tool=dilution", "/book/procedures/ride-on-sweeper-daily"]) {
+      : ["/round", "/ahead", "/machines", "/stores", "/stores/items", "/book/people", "/book/bench?tool=dilution", "/book/procedures/ride-on-sweeper-daily"]) {
       await test.step(`${view}, ${size}`, async () => {
         await page.goto(view);
         await waitUntilReady(page);

@@ -1,5 +1,5 @@
 /** `npm run bench`: times of the core and of the services, warm, in one process, one request at a time. Reported, never asserted.
- * `npm run bench -- core`, `-- register`, `-- sheets`, `-- visits` or `-- week` runs a part. */
+ * `npm run bench -- core`, `-- register`, `-- sheets`, `-- stores`, `-- visits` or `-- week` runs a part. */
 import { spawn } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import { startMariaDb } from "./lib/mariadb.mjs";
@@ -17,6 +17,7 @@ try {
   const wanted = process.argv.slice(2);
   if (wanted.length === 0 || wanted.includes("core")) runScript("scripts/bench.ts", [], env);
   if (wanted.length === 0 || wanted.includes("register")) runScript("scripts/bench-register.ts", [], env);
+  if (wanted.length === 0 || wanted.includes("stores")) runScript("scripts/bench-stores.ts", [], env);
   if (wanted.length === 0 || wanted.includes("visits")) {
     runScript("scripts/bench-visits.ts", [], env);
     runScript("scripts/bench-browser-visits.ts", [], env);

@@ -3,7 +3,7 @@ import { Notice } from "~/components/notice";
 import { firmDay } from "~/services/firm-day.server";
 import { putOnDay } from "~/services/plans.server";
 import { Refusal } from "~/services/refusal";
-import { loadView, tickLoad } from "~/services/stores/load.server";
+import { loadView } from "~/services/stores/load.server";
 import { moveStock, reserve } from "~/services/stores/stock.server";
 import { refreshOutlook } from "~/services/stores/outlook.server";
 import { actorOf } from "~/session.server";
@@ -31,7 +31,13 @@ async function whose(request: Request, ownId: string): Promise<{ personId: strin
 export async function loader({ request, context }: Route.LoaderArgs) {
   const actor = actorOf(context);
   const { personId, on, search } = await whose(request, actor.id);
-  return { ...(await loadView(personId, on, new Date())), on, search, mayChange: personId === actor.id || actor.role === "lead" };
+  return {
+    ...(await loadView(personId, on, new Date())),
+    on,
+    search,
+    personId: personId === actor.id ? null : personId,
+    mayChange: personId === actor.id || actor.role === "lead",
+  };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -43,10 +49,6 @@ export async function action({ request, context }: Route.ActionArgs) {
   const qty = toNumber(textOf(formData, "qty", 20)) ?? 0;
   try {
     switch (textOf(formData, "intent", 20)) {
-      case "tick":
-        await tickLoad(actor, personId, on, textOf(formData, "line", 120), textOf(formData, "ticked", 4) === "yes", now);
-        // Asked by a fetcher, one tap at a time: the list comes anew with it.
-        return data({ message: null as string | null });
       case "fetch":
         await moveStock(actor, { itemId, from: textOf(formData, "from", 36), to: textOf(formData, "to", 36), qty, note: `for ${on}` }, now);
         await refreshOutlook(now, [itemId]);
@@ -69,7 +71,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function RoundLoad({ loaderData, actionData }: Route.ComponentProps) {
-  const { lines, onSite, solutions, duties, places, van, on, search, mayChange } = loaderData;
+  const { lines, onSite, solutions, duties, places, van, on, search, mayChange, personId } = loaderData;
   const sure = lines.filter((line) => line.chance === 1);
   return (
     <div className="max-w-4xl">
@@ -95,7 +97,7 @@ export default function RoundLoad({ loaderData, actionData }: Route.ComponentPro
         </p>
       ) : (
         <>
-          <LoadGroups lines={lines} duties={duties} places={places} van={van} mayChange={mayChange} />
+          <LoadGroups lines={lines} duties={duties} places={places} van={van} mayChange={mayChange} on={on} personId={personId} />
           {solutions.length > 0 && (
             <section aria-labelledby="solutions" className="panel mt-5 p-4">
               <h2 id="solutions" className="text-lg">

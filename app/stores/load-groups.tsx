@@ -1,8 +1,10 @@
-import { useState } from "react";
-import { Form, Link, useFetcher } from "react-router";
+import { Form, Link } from "react-router";
 import type { LoadDuty, LoadViewLine } from "~/services/stores/load.server";
 import type { Place } from "~/services/stores/places.server";
 import { quantity } from "~/shared/quantity";
+import { useTicks } from "./use-ticks";
+
+type Ticks = ReturnType<typeof useTicks>;
 
 interface Props {
   lines: LoadViewLine[];
@@ -10,12 +12,16 @@ interface Props {
   places: Place[];
   van: string | null;
   mayChange: boolean;
+  on: string;
+  /** Whose day; null for one's own. */
+  personId: string | null;
 }
 
 type Group = { id: string; title: string; hint?: string; lines: LoadViewLine[] };
 
 /** The load list by where each thing is: missing first, then to be fetched, then in the van already, then what is likely. */
-export function LoadGroups({ lines, duties, places, van, mayChange }: Props) {
+export function LoadGroups({ lines, duties, places, van, mayChange, on, personId }: Props) {
+  const ticks = useTicks(on, personId);
   const sure = lines.filter((line) => line.chance === 1);
   const nameOf = (id: string): string => places.find((place) => place.id === id)?.name ?? "another place";
   const elsewhere = (line: LoadViewLine): string | null => line.from.find((one) => one.placeId !== van)?.placeId ?? null;
@@ -55,7 +61,7 @@ export function LoadGroups({ lines, duties, places, van, mayChange }: Props) {
             {group.hint && <p className="text-sm text-ink-soft">{group.hint}</p>}
             <ul className="mt-2 divide-y divide-line border-t border-line">
               {group.lines.map((line) => (
-                <Line key={line.key} line={line} duties={duties} van={van} nameOf={nameOf} mayChange={mayChange} />
+                <Line key={line.key} ticks={ticks} line={line} duties={duties} van={van} nameOf={nameOf} mayChange={mayChange} />
               ))}
             </ul>
           </section>
@@ -65,12 +71,14 @@ export function LoadGroups({ lines, duties, places, van, mayChange }: Props) {
 }
 
 function Line({
+  ticks,
   line,
   duties,
   van,
   nameOf,
   mayChange,
 }: {
+  ticks: Ticks;
   line: LoadViewLine;
   duties: LoadDuty[];
   van: string | null;
@@ -83,7 +91,7 @@ function Line({
   return (
     <li className="py-1.5">
       <div className="flex items-start gap-3">
-        <Tick line={line} disabled={!mayChange} />
+        <Tick line={line} ticks={ticks} disabled={!mayChange} />
         <div className="min-w-0 flex-1 py-2">
           <p className="wrap-anywhere">
             {line.carried ? (
@@ -179,26 +187,27 @@ function Act({ intent, hidden, label, children }: { intent: string; hidden: Reco
   );
 }
 
-/** A tick that shows at once and is kept as soon as there is a connection. */
-function Tick({ line, disabled }: { line: LoadViewLine; disabled: boolean }) {
-  const fetcher = useFetcher();
-  const [wanted, setWanted] = useState<boolean | null>(null);
-  const failed = fetcher.state === "idle" && wanted !== null && wanted !== line.ticked && fetcher.data !== undefined;
-  const shown = fetcher.state !== "idle" && wanted !== null ? wanted : line.ticked;
+/** Whether a thing is in the van; what could not be kept says so. */
+function Tick({ line, ticks, disabled }: { line: LoadViewLine; ticks: Ticks; disabled: boolean }) {
+  const fault = ticks.fault(line.key);
   return (
-    <label className="grid size-12 shrink-0 place-items-center">
-      <input
-        type="checkbox"
-        aria-label={`${line.item.name} is in the van`}
-        aria-invalid={failed || undefined}
-        className="size-7"
-        checked={shown}
-        disabled={disabled}
-        onChange={(event) => {
-          setWanted(event.target.checked);
-          void fetcher.submit({ intent: "tick", line: line.key, ticked: event.target.checked ? "yes" : "no" }, { method: "post" });
-        }}
-      />
-    </label>
+    <span className="shrink-0">
+      <label className="grid size-12 place-items-center">
+        <input
+          type="checkbox"
+          aria-label={`${line.item.name} is in the van`}
+          aria-invalid={fault ? true : undefined}
+          className="size-7"
+          checked={ticks.shown(line.key, line.ticked)}
+          disabled={disabled}
+          onChange={(event) => ticks.tick(line.key, event.target.checked)}
+        />
+      </label>
+      {fault && (
+        <span role="alert" className="block w-24 text-sm font-semibold">
+          ! {fault}
+        </span>
+      )}
+    </span>
   );
 }

@@ -1,0 +1,22 @@
+import { Refusal } from "~/services/refusal";
+import { tickLoad } from "~/services/stores/load.server";
+import { actorOf } from "~/session.server";
+import { textOf } from "~/shared/form-text";
+import type { Route } from "./+types/load-tick";
+
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+
+/** Ticks one line of a load list, or takes the tick away. */
+export async function action({ request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const formData = await request.formData();
+  const on = textOf(formData, "on", 10);
+  if (!DAY.test(on)) return Response.json({ message: "The day is missing. Load the page again." }, { status: 422 });
+  try {
+    await tickLoad(actor, textOf(formData, "for", 36) || actor.id, on, textOf(formData, "line", 120), textOf(formData, "ticked", 4) === "yes", new Date());
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return Response.json({ message: error.message }, { status: error.status });
+  }
+  return Response.json({ message: null });
+}
