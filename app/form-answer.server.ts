@@ -11,7 +11,7 @@ export function readForm<Schema extends AnyObjectSchema>(
 ): { values: InferType<Schema> } | { answer: FormAnswer } {
   const submission = parseWithYup(formData, { schema });
   if (submission.status === "success") return { values: submission.value };
-  const errors = (submission.reply().error ?? {}) as Record<string, string[] | null>;
+  const errors: Record<string, string[] | null> = submission.reply().error ?? {};
   return { answer: { form, errors: Object.fromEntries(Object.entries(errors).flatMap(([name, texts]) => (texts ? [[name, texts]] : []))) } };
 }
 

@@ -61,21 +61,29 @@ test("the load list of a day is right, item by item; what is missing from the va
   ).toBeVisible();
   await expectAccessible(page);
 
+  // Held for the day, and scanned while loading.
+  await tap(page, "Hold it all for this day");
+  await expect(page.getByText(/things are held: nobody else can take them/)).toBeVisible();
+  await scan(page, "Scan what you load", "HHS1005");
+  await expect(page.getByText("Alcohol card: in the van.")).toBeVisible();
+  await expect(page.getByRole("checkbox", { name: "Alcohol card is in the van" })).toBeChecked();
+  await scan(page, "Scan what you load", "HHS9999");
+  await expect(page.getByText("“HHS9999” is not on this list.")).toBeVisible();
   await tap(page, "Move 170 mL of Ice machine cleaner from Van yard store");
   await expect(line(page, inVan, "Ice machine cleaner, 470 mL")).toBeVisible();
   await expect(page.getByRole("region", { name: depot })).toHaveCount(0);
   await page.setViewportSize({ width: 390, height: 844 });
   await page.getByRole("checkbox", { name: "Roller sleeve is in the van" }).focus();
   await page.keyboard.press("Space");
-  await expect(page.getByText(/^1 of \d+$/)).toBeVisible();
+  await expect(page.getByText(/^2 of \d+$/)).toBeVisible();
   await page.reload();
   await expect(page.getByRole("checkbox", { name: "Roller sleeve is in the van" })).toBeChecked();
   // Without a connection nothing is lost but the tap, and that is said.
   await waitUntilReady(page);
   await page.context().setOffline(true);
-  await page.getByRole("checkbox", { name: "Alcohol card is in the van" }).click();
+  await page.getByRole("checkbox", { name: "Adhesive card is in the van" }).click();
   await expect(page.getByText(/! No connection: not kept/)).toBeVisible();
-  await expect(page.getByRole("checkbox", { name: "Alcohol card is in the van" })).not.toBeChecked();
+  await expect(page.getByRole("checkbox", { name: "Adhesive card is in the van" })).not.toBeChecked();
   await page.context().setOffline(false);
   await expectAccessible(page);
 });

@@ -9,7 +9,7 @@ import { getItem, itemMeant, listItems, saveItem } from "~/services/stores/catal
 import { costs, costsCsv } from "~/services/stores/costs.server";
 import { listKits, saveKit } from "~/services/stores/kits.server";
 import { fromLots, lotsAt, verifyStock } from "~/services/stores/ledger.server";
-import { loadProgress, loadView, tickLoad } from "~/services/stores/load.server";
+import { fetchForDay, giveBack, holdForDay, loadProgress, loadView, tickLoad } from "~/services/stores/load.server";
 import {
   addToDraft,
   changeLine,
@@ -369,6 +369,24 @@ describe("the load list", () => {
     await tickLoad(kim, kim.id, "2026-06-12", "ice-cleaner", false, NOW);
     expect(await loadProgress(kim.id, "2026-06-12", NOW)).toMatchObject({ ticked: 0 });
     await expect(tickLoad(mo, kim.id, "2026-06-12", "x", true, NOW)).rejects.toMatchObject({ status: 403 });
+    // Held for the day, nobody else gets it; it is free again when the duties go elsewhere.
+    expect(await holdForDay(kim, kim.id, "2026-06-12", NOW)).toMatchObject({ gone: 0 });
+    expect((await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")!.from).toEqual([{ placeId: kimsVan, qty: 470 }]);
+    await expect(reserve(mo, { itemId: "ice-cleaner", placeId: kimsVan, qty: 1, personId: mo.id, on: ON, planId: null }, NOW)).rejects.toMatchObject({
+      status: 409,
+    });
+    await putOnDay(lead, planIds, { on: "2026-06-13", personId: kim.id }, NOW);
+    expect((await loadView(kim.id, "2026-06-13", NOW)).held).toBe(0);
+    await putOnDay(lead, planIds, { on: "2026-06-12", personId: kim.id }, NOW);
+    await holdForDay(kim, kim.id, "2026-06-12", NOW);
+    await moveStock(lead, { itemId: "ice-cleaner", from: depot, to: van, qty: 1, note: "" }, NOW);
+    await fetchForDay(kim, kim.id, "2026-06-12", { itemId: "ice-cleaner", from: kimsVan, to: depot, qty: 100 }, NOW);
+    const moved = await loadView(kim.id, "2026-06-12", NOW);
+    expect(moved.lines.find((one) => one.item.id === "ice-cleaner")!.from).toEqual([{ placeId: kimsVan, qty: 370 }, { placeId: depot, qty: 100 }]); // prettier-ignore
+    expect(moved.held).toBeGreaterThan(1);
+    await fetchForDay(kim, kim.id, "2026-06-12", { itemId: "ice-cleaner", from: depot, to: kimsVan, qty: 100 }, NOW);
+    await giveBack(kim, kim.id, "2026-06-12", NOW);
+    expect((await loadView(kim.id, "2026-06-12", NOW)).held).toBe(0);
     // What another holds is not there to be taken.
     await reserve(mo, { itemId: "ice-cleaner", placeId: kimsVan, qty: 470, personId: mo.id, on: "2026-06-12", planId: null }, NOW);
     expect((await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")!.from).toEqual([{ placeId: depot, qty: 470 }]);

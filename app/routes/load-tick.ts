@@ -3,8 +3,7 @@ import { tickLoad } from "~/services/stores/load.server";
 import { actorOf } from "~/session.server";
 import { textOf } from "~/shared/form-text";
 import type { Route } from "./+types/load-tick";
-
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
+import { DAY } from "~/shared/day-pattern";
 
 /** Ticks one line of a load list, or takes the tick away. */
 export async function action({ request, context }: Route.ActionArgs) {

@@ -29,12 +29,12 @@ import { daySettingsSchema, emergencySchema } from "~/shared/day-schemas";
 import { textOf } from "~/shared/form-text";
 import { parseWithYup } from "~/shared/parse-form";
 import type { Route } from "./+types/round-day";
+import { DAY } from "~/shared/day-pattern";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData ? dayInWords(loaderData.view.on) : "Day"} – Humble Hound` }];
 
 /** Half a minute: a lane moves by a pixel or so. */
 const LOOK_AGAIN_MS = 30_000;
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 async function whoseDay(request: Request, ownId: string): Promise<{ personId: string; on: string; params: URLSearchParams }> {
   const params = new URL(request.url).searchParams;

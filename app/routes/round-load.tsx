@@ -1,10 +1,10 @@
-import { data, Link, redirect } from "react-router";
+import { data, Form, Link, redirect } from "react-router";
 import { Notice } from "~/components/notice";
 import { firmDay } from "~/services/firm-day.server";
 import { putOnDay } from "~/services/plans.server";
 import { Refusal } from "~/services/refusal";
-import { loadView } from "~/services/stores/load.server";
-import { moveStock, reserve } from "~/services/stores/stock.server";
+import { fetchForDay, giveBack, holdForDay, loadView } from "~/services/stores/load.server";
+import { reserve } from "~/services/stores/stock.server";
 import { refreshOutlook } from "~/services/stores/outlook.server";
 import { actorOf } from "~/session.server";
 import { dayInWords } from "~/shared/day-time";
@@ -13,10 +13,9 @@ import { quantity } from "~/shared/quantity";
 import { toNumber } from "~/shared/to-number";
 import { LoadGroups } from "~/stores/load-groups";
 import type { Route } from "./+types/round-load";
+import { DAY } from "~/shared/day-pattern";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Load list, ${loaderData ? dayInWords(loaderData.on) : ""} – Humble Hound` }];
-
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 async function whose(request: Request, ownId: string): Promise<{ personId: string; on: string; search: string }> {
   const url = new URL(request.url);
@@ -50,11 +49,20 @@ export async function action({ request, context }: Route.ActionArgs) {
   try {
     switch (textOf(formData, "intent", 20)) {
       case "fetch":
-        await moveStock(actor, { itemId, from: textOf(formData, "from", 36), to: textOf(formData, "to", 36), qty, note: `for ${on}` }, now);
+        await fetchForDay(actor, personId, on, { itemId, from: textOf(formData, "from", 36), to: textOf(formData, "to", 36), qty }, now);
         await refreshOutlook(now, [itemId]);
         break;
       case "hold":
         await reserve(actor, { itemId, placeId: textOf(formData, "from", 36), qty, personId, on, planId: textOf(formData, "plan", 36) || null }, now);
+        break;
+      case "hold-all": {
+        const { held, gone } = await holdForDay(actor, personId, on, now);
+        if (gone > 0)
+          return data({ message: `${held} held. ${gone} were taken by somebody else meanwhile: the list shows where else there is some.` }, { status: 409 });
+        break;
+      }
+      case "give-back":
+        await giveBack(actor, personId, on, now);
         break;
       case "postpone":
         if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
@@ -71,7 +79,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function RoundLoad({ loaderData, actionData }: Route.ComponentProps) {
-  const { lines, onSite, solutions, duties, places, van, on, search, mayChange, personId } = loaderData;
+  const { lines, onSite, solutions, duties, places, van, held, on, search, mayChange, personId } = loaderData;
   const sure = lines.filter((line) => line.chance === 1);
   return (
     <div className="max-w-4xl">
@@ -97,6 +105,18 @@ export default function RoundLoad({ loaderData, actionData }: Route.ComponentPro
         </p>
       ) : (
         <>
+          {mayChange && (
+            <Form method="post" preventScrollReset className="no-print mb-4 flex flex-wrap items-center gap-3">
+              <button name="intent" value={held > 0 ? "give-back" : "hold-all"} className="btn">
+                {held > 0 ? "Let it go again" : "Hold it all for this day"}
+              </button>
+              <p className="min-w-0 flex-1 basis-60 text-sm text-ink-soft">
+                {held > 0
+                  ? `${held} ${held === 1 ? "thing is" : "things are"} held: nobody else can take them.`
+                  : "Nobody else can take then what is listed here from where it lies."}
+              </p>
+            </Form>
+          )}
           <LoadGroups lines={lines} duties={duties} places={places} van={van} mayChange={mayChange} on={on} personId={personId} />
           {solutions.length > 0 && (
             <section aria-labelledby="solutions" className="panel mt-5 p-4">

@@ -10,10 +10,10 @@ import { actorOf } from "~/session.server";
 import { dayInWords, inHours, minutesOf } from "~/shared/day-time";
 import { textOf } from "~/shared/form-text";
 import type { Route } from "./+types/round-week";
+import { DAY } from "~/shared/day-pattern";
 
 export const meta: Route.MetaFunction = () => [{ title: "The week – Humble Hound" }];
 
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 const TIME = /^([01]\d|2[0-3]):[0-5]\d$/;
 
 export async function loader({ request }: Route.LoaderArgs) {

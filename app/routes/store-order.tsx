@@ -16,6 +16,7 @@ import { PlainField, type FormAnswer } from "~/stores/plain-field";
 import { StoreNav } from "~/stores/store-nav";
 import type { loader as rootLoader } from "../root";
 import type { Route } from "./+types/store-order";
+import { DAY } from "~/shared/day-pattern";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Order, ${loaderData?.order.supplierName ?? ""} – Humble Hound` }];
 
@@ -25,7 +26,6 @@ export async function loader({ params }: Route.LoaderArgs) {
 
 const wrong = (answer: FormAnswer) => data(answer, { status: 422 });
 const WHOLE = /^\d{1,5}$/;
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 export async function action({ params, request, context }: Route.ActionArgs) {
   const actor = actorOf(context);

@@ -5,12 +5,12 @@ import { toNumber } from "~/shared/to-number";
 import type { Actor } from "./actor";
 import { readTable, unguardText, type RowFault } from "./csv-table.server";
 import { readingRow, storeOutside } from "./meters.server";
+import { DAY } from "~/shared/day-pattern";
 
 export const METER_COLUMNS = ["tag", "meter", "value", "read_at", "note"] as const;
 type Column = (typeof METER_COLUMNS)[number];
 const REQUIRED: Column[] = ["tag", "meter", "value", "read_at"];
 const METER_NAME = /^[a-z0-9]+(-[a-z0-9]+)*$/;
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:\d{2})$/;
 const CHUNK = 500;
 

@@ -9,6 +9,7 @@ import { dueInput, machineFacts } from "./machine-facts.server";
 import { newPlan } from "./new-plan.server";
 import { getProcedure, newestProcedures } from "./procedures.server";
 import { Refusal } from "./refusal";
+import { endReservations } from "./stores/stock.server";
 
 /** What of a duty a person may set on a machine. */
 export interface PlanSettings {
@@ -200,6 +201,9 @@ export async function putOnDay(
       tx,
     );
     const { on, personId } = input;
+    // What was held for a duty on that day is free again when it goes elsewhere.
+    const moved = rows.filter((row) => row.on !== null && (row.on !== on || row.personId !== personId)).map((row) => row.planId);
+    if (moved.length > 0) await endReservations("r.plan_id IN (:moved)", { moved }, "released", now, tx);
     for (const one of before) await audit(actor, "plan", one.planId, on ? "planned" : "unplanned", { old: one, new: { on, personId } }, now, tx);
     return before;
   });

@@ -1,10 +1,10 @@
 import * as yup from "yup";
 import type { RunEvent, RunEventType } from "@core";
+import { DAY } from "./day-pattern";
 
 /** UUID version 7: time-ordered, so that ids made on devices sort as they were made. */
 export const UUID_V7 = /^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
 const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}(\.\d{1,3})?(Z|[+-]\d{2}:\d{2})$/;
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 const text = (max: number) => yup.string().strict().min(1).max(max);
 const step = text(80).required();

@@ -1,7 +1,7 @@
 import * as yup from "yup";
 import { oneOrMany, ticked } from "./parse-form";
+import { DAY } from "./day-pattern";
 
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 const item = yup.string().trim().required("Scan or type an item.").max(160, "A name is shorter.");
 const place = yup.string().required("Choose a place.").max(36);
 const qty = yup

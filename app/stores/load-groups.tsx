@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Form, Link } from "react-router";
 import type { LoadDuty, LoadViewLine } from "~/services/stores/load.server";
 import type { Place } from "~/services/stores/places.server";
@@ -46,6 +47,16 @@ export function LoadGroups({ lines, duties, places, van, mayChange, on, personId
   ];
   return (
     <div className="space-y-5">
+      {mayChange && (
+        <ScanToTick
+          onScan={(code) => {
+            const line = lines.find(({ item }) => item.scanCode === code || item.id === code.toLowerCase() || item.name.toLowerCase() === code.toLowerCase());
+            if (!line) return `“${code}” is not on this list.`;
+            ticks.tick(line.key, true);
+            return `${line.item.name}: in the van.`;
+          }}
+        />
+      )}
       {groups
         .filter((group) => group.lines.length > 0)
         .map((group) => (
@@ -184,6 +195,34 @@ function Act({ intent, hidden, label, children }: { intent: string; hidden: Reco
         {children}
       </button>
     </Form>
+  );
+}
+
+/** A scanner types the code and a return: the line is ticked, and the field is ready for the next. */
+function ScanToTick({ onScan }: { onScan: (code: string) => string }) {
+  const [said, setSaid] = useState("");
+  return (
+    <div className="no-print max-w-sm">
+      <label htmlFor="scan-to-tick" className="mb-1 block font-semibold">
+        Scan what you load
+      </label>
+      <input
+        id="scan-to-tick"
+        className="field"
+        autoComplete="off"
+        placeholder="Scan or type"
+        onKeyDown={(event) => {
+          if (event.key !== "Enter") return;
+          event.preventDefault();
+          const code = event.currentTarget.value.trim();
+          event.currentTarget.value = "";
+          if (code) setSaid(onScan(code));
+        }}
+      />
+      <p role="status" className="min-h-6 text-sm">
+        {said}
+      </p>
+    </div>
   );
 }
 

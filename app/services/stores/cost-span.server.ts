@@ -1,8 +1,8 @@
 import { addDays } from "@core";
 import { firmDay } from "../firm-day.server";
 import type { CostBy } from "./costs.server";
+import { DAY } from "~/shared/day-pattern";
 
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 const GROUPS: readonly CostBy[] = ["machine", "site", "family"];
 
 /** Span and grouping of a costs view from its address; the last year by site when nothing is said. */

@@ -8,6 +8,7 @@ import { asItem, ITEM_COLUMNS, protectionKey, toolKey, type Item } from "./catal
 import { exactQty } from "./ledger.server";
 import { pastUse, proceduresById, takesOf, type LikelyUse } from "./needs.server";
 import { listPlaces, type Place } from "./places.server";
+import { endReservations, moveStock, reserve } from "./stock.server";
 
 export interface LoadDuty {
   planId: string;
@@ -19,7 +20,7 @@ export interface LoadDuty {
 export interface LoadViewLine {
   /** What is ticked. */
   key: string;
-  item: Pick<Item, "id" | "name" | "kind" | "unit" | "hazards" | "storage" | "usesPerPiece">;
+  item: Pick<Item, "id" | "name" | "kind" | "unit" | "hazards" | "storage" | "usesPerPiece" | "scanCode">;
   qty: number;
   /** Plan ids of the duties that need it. */
   duties: string[];
@@ -45,6 +46,8 @@ export interface LoadView {
   places: Place[];
   /** The van that is loaded; null when the person has none. */
   van: string | null;
+  /** Quantities held back for the day. */
+  held: number;
 }
 
 interface DutySql extends LoadDuty {
@@ -71,47 +74,27 @@ export async function loadView(personId: string, on: string, now: Date): Promise
   const van = places.find((place) => place.kind === "van" && place.personId === personId)?.id ?? null;
   const contained = containedDuties(rows);
   const duties = rows.filter((row) => !contained.has(row.planId));
-  const base = { duties: duties.map(({ planId, title, machineName, siteName }) => ({ planId, title, machineName, siteName })), places, van };
+  const [held] = await db.select<{ total: number }>(
+    "SELECT COUNT(*) AS total FROM reservations WHERE person_id = :personId AND on_day = :on AND ended_at IS NULL",
+    { personId, on },
+  );
+  const base = {
+    duties: duties.map(({ planId, title, machineName, siteName }) => ({ planId, title, machineName, siteName })),
+    places,
+    van,
+    held: Number(held!.total),
+  };
   if (duties.length === 0) return { ...base, lines: [], onSite: [], solutions: [] };
 
   const procedures = await proceduresById();
   const past = await pastUse((await firmDay(now)).on);
   const slots = await slotsByMachine(duties.map((one) => one.machineId));
-  const needs: (LoadNeed & { planId: string; siteId: string })[] = [];
-  const likely: (LikelyNeed & { planId: string; use: LikelyUse })[] = [];
-  const solutions: LoadView["solutions"] = [];
-  for (const duty of duties) {
-    const procedure = procedures.get(duty.procedureId);
-    if (!procedure) continue;
-    const takes = takesOf(procedure, duty.options, past);
-    const at = { why: duty.planId, planId: duty.planId, siteId: duty.siteId };
-    for (const one of takes.sure) {
-      const qty = piecesOf(procedure, one, slots.get(duty.machineId) ?? {});
-      if (qty > 0) needs.push({ item: one.item, qty, ...at });
-    }
-    for (const item of [...procedure.protective.map(protectionKey), ...procedure.tools.map(toolKey)]) needs.push({ item, qty: 1, reusable: true, ...at });
-    for (const use of takes.likely)
-      likely.push({ item: use.item, qty: pieces(procedure, use), why: duty.planId, chance: use.share.share, planId: duty.planId, use });
-    solutions.push(...solutionsOf(procedure, duty));
-  }
-
+  const { needs, likely, solutions } = collectNeeds(duties, procedures, past, slots);
   const ids = [...new Set([...needs, ...likely].map((one) => one.item))];
   const items = await itemsBy(ids);
   const stock = await freeStock([...ids, ...[...items.values()].flatMap((item) => item.alternatives)], personId, on);
   const tracked = new Set(stock.map((row) => row.itemId));
-  const nameOf = new Map(duties.map((duty) => [duty.siteId, duty.siteName]));
-
-  // A customer's shelf serves its own site.
-  const onSite: LoadView["onSite"] = [];
-  for (const need of needs) {
-    const shelf = places.find((place) => place.kind === "shelf" && place.siteId === need.siteId);
-    const there = shelf && stock.find((row) => row.placeId === shelf.id && row.itemId === need.item);
-    if (!there || there.free <= 0) continue;
-    const taken = Math.min(there.free, need.qty);
-    there.free = exactQty(there.free - taken);
-    need.qty = exactQty(need.qty - taken);
-    onSite.push({ itemName: items.get(need.item)?.name ?? need.item, unit: items.get(need.item)?.unit ?? "", qty: taken, siteName: nameOf.get(need.siteId)! });
-  }
+  const onSite = takeFromShelves(needs, duties, places, stock, items);
   const reach = [
     ...(van === null ? [] : [van]),
     ...places.filter((place) => place.kind === "depot").map((place) => place.id),
@@ -134,7 +117,7 @@ export async function loadView(personId: string, on: string, now: Date): Promise
     const carried = (known === undefined || known.kind === "tool" || known.kind === "protective") && !tracked.has(line.item);
     return {
       key,
-      item: known ?? { id: line.item, name: line.item, kind: "consumable", unit: "", hazards: [], storage: "", usesPerPiece: 1 },
+      item: known ?? { id: line.item, name: line.item, kind: "consumable", unit: "", hazards: [], storage: "", usesPerPiece: 1, scanCode: null },
       qty: line.qty,
       duties: line.why,
       from: line.from.map(({ place, qty }) => ({ placeId: place, qty })),
@@ -157,6 +140,59 @@ export async function loadView(personId: string, on: string, now: Date): Promise
   const named = await itemsBy(lines.flatMap((line) => line.instead.map((one) => one.id)));
   for (const line of lines) for (const one of line.instead) one.name = named.get(one.id)?.name ?? one.name;
   return { ...base, lines, onSite, solutions: solutions.map((one) => ({ ...one, parts: one.parts.map(({ name, ml }) => ({ name: items.get(name)?.name ?? (name === "water" ? "Water" : name), ml })) })) }; // prettier-ignore
+}
+
+type PlacedNeed = LoadNeed & { planId: string; siteId: string };
+type PlacedLikely = LikelyNeed & { planId: string; use: LikelyUse };
+
+/** What the duties need one by one, with the solutions that are made up for them. */
+function collectNeeds(
+  duties: readonly DutySql[],
+  procedures: ReadonlyMap<string, Procedure>,
+  past: Awaited<ReturnType<typeof pastUse>>,
+  slots: ReadonlyMap<string, NonNullable<MachineFacts["slots"]>>,
+): { needs: PlacedNeed[]; likely: PlacedLikely[]; solutions: LoadView["solutions"] } {
+  const needs: PlacedNeed[] = [];
+  const likely: PlacedLikely[] = [];
+  const solutions: LoadView["solutions"] = [];
+  for (const duty of duties) {
+    const procedure = procedures.get(duty.procedureId);
+    if (!procedure) continue;
+    const takes = takesOf(procedure, duty.options, past);
+    const at = { why: duty.planId, planId: duty.planId, siteId: duty.siteId };
+    for (const one of takes.sure) {
+      const qty = piecesOf(procedure, one, slots.get(duty.machineId) ?? {});
+      if (qty > 0) needs.push({ item: one.item, qty, ...at });
+    }
+    for (const item of [...procedure.protective.map(protectionKey), ...procedure.tools.map(toolKey)]) needs.push({ item, qty: 1, reusable: true, ...at });
+    for (const use of takes.likely)
+      likely.push({ item: use.item, qty: pieces(procedure, use), why: duty.planId, chance: use.share.share, planId: duty.planId, use });
+    solutions.push(...solutionsOf(procedure, duty));
+  }
+  return { needs, likely, solutions };
+}
+
+/** A customer's shelf serves its own site: what lies there is taken off the needs and off the stock that is free. */
+function takeFromShelves(
+  needs: PlacedNeed[],
+  duties: readonly DutySql[],
+  places: readonly Place[],
+  stock: { itemId: string; placeId: string; free: number }[],
+  items: ReadonlyMap<string, Item>,
+): LoadView["onSite"] {
+  const onSite: LoadView["onSite"] = [];
+  for (const need of needs) {
+    const shelf = places.find((place) => place.kind === "shelf" && place.siteId === need.siteId);
+    const there = shelf && stock.find((row) => row.placeId === shelf.id && row.itemId === need.item);
+    if (!there || there.free <= 0) continue;
+    const taken = Math.min(there.free, need.qty);
+    there.free = exactQty(there.free - taken);
+    need.qty = exactQty(need.qty - taken);
+    const item = items.get(need.item);
+    const siteName = duties.find((duty) => duty.siteId === need.siteId)!.siteName;
+    onSite.push({ itemName: item?.name ?? need.item, unit: item?.unit ?? "", qty: taken, siteName });
+  }
+  return onSite;
 }
 
 const percent = (share: number): string => `${Math.round(100 * share)} %`;
@@ -217,6 +253,55 @@ async function freeStock(ids: readonly string[], personId: string, on: string): 
     placeId: row.placeId,
     free: exactQty(Math.max(0, Number(row.onHand) - Number(row.reserved) + Number(row.own ?? 0))),
   }));
+}
+
+/**
+ * Holds everything sure that lies in reach back for the day, so that nobody else takes it; what was held before is held anew.
+ *
+ * @returns things held, and those that somebody else got first
+ */
+export async function holdForDay(actor: Actor, personId: string, on: string, now: Date): Promise<{ held: number; gone: number }> {
+  await giveBack(actor, personId, on, now);
+  let [held, gone] = [0, 0];
+  for (const line of (await loadView(personId, on, now)).lines) {
+    if (line.chance < 1 || line.carried) continue;
+    for (const { placeId, qty } of line.from) {
+      try {
+        await reserve(actor, { itemId: line.item.id, placeId, qty, personId, on, planId: line.duties[0] ?? null }, now);
+        held++;
+      } catch (error) {
+        if (!(error instanceof Refusal) || error.status !== 409) throw error;
+        gone++;
+      }
+    }
+  }
+  return { held, gone };
+}
+
+/** Moves something into the van for a day; what is held for the day is held there from then on. */
+export async function fetchForDay(
+  actor: Actor,
+  personId: string,
+  on: string,
+  input: { itemId: string; from: string; to: string; qty: number },
+  now: Date,
+): Promise<void> {
+  const [held] = await getDb().select<{ id: string }>("SELECT id FROM reservations WHERE person_id = :personId AND on_day = :on AND ended_at IS NULL LIMIT 1", {
+    personId,
+    on,
+  });
+  if (held) await giveBack(actor, personId, on, now);
+  try {
+    await moveStock(actor, { ...input, note: `for ${on}` }, now);
+  } finally {
+    if (held) await holdForDay(actor, personId, on, now);
+  }
+}
+
+/** Lets go of everything that is held for a person's day. */
+export async function giveBack(actor: Actor, personId: string, on: string, now: Date): Promise<void> {
+  if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  await getDb().transact((tx) => endReservations("r.person_id = :personId AND r.on_day = :on", { personId, on }, "released", now, tx));
 }
 
 /** How far loading for a day has come: sure lines, those ticked, those of which something is missing. */

@@ -78,13 +78,27 @@ export interface PlacedDemand extends ItemDemand {
   personId: string | null;
 }
 
-/**
- * What all duties that come due take until a day: each occurrence projected by the engine, late ones counted today.
- * Operators' own duties take from the customer's stock and are left out.
- *
- * @param itemIds only demand for these; everything when absent
- */
+/** Duties read in one go, and those projected before other requests are let through. */
+const PAGE = 2000;
+const BREATH = 100;
+
+/** What all duties that come due take until a day, as a list: for a span, or a few items. See `eachDemand`. */
 export async function demandUntil(until: string, today: string, now: Date, itemIds?: readonly string[]): Promise<PlacedDemand[]> {
+  const all: PlacedDemand[] = [];
+  await eachDemand({ until, today, now, ...(itemIds ? { itemIds } : {}) }, (one) => all.push(one));
+  return all;
+}
+
+/**
+ * Visits what all duties that come due take until a day: each occurrence projected by the engine, late ones counted today.
+ * Operators' own duties take from the customer's stock and are left out. Goes through the duties page by page and lets other
+ * requests through in between, as a large firm has hundreds of thousands.
+ */
+export async function eachDemand(
+  input: { until: string; today: string; now: Date; itemIds?: readonly string[] },
+  visit: (one: PlacedDemand) => void,
+): Promise<void> {
+  const { until, today, now, itemIds } = input;
   const procedures = await proceduresById();
   const past = await pastUse(today);
   const cache = new Map<string, Takes>();
@@ -94,11 +108,9 @@ export async function demandUntil(until: string, today: string, now: Date, itemI
     const key = `${procedureId} ${options.join(" ")}`;
     let found = cache.get(key);
     if (!found) {
-      found = takesOf(procedure, options, past);
-      if (itemIds) {
-        const { sure, likely } = found;
-        found = { sure: sure.filter((one) => itemIds.includes(one.item)), likely: likely.filter((one) => itemIds.includes(one.item)) };
-      }
+      const { sure, likely } = takesOf(procedure, options, past);
+      const wanted = (one: { item: string }): boolean => !itemIds || itemIds.includes(one.item);
+      found = { sure: sure.filter(wanted), likely: likely.filter(wanted) };
       cache.set(key, found);
     }
     return found;
@@ -106,26 +118,30 @@ export async function demandUntil(until: string, today: string, now: Date, itemI
   const using = [...procedures.values()]
     .filter((one) => !itemIds || one.materials.some((material) => itemIds.includes(material.item)) || one.parts.some((part) => itemIds.includes(part.item)))
     .map((one) => one.id);
-  if (using.length === 0) return [];
-  const plans = await getDb().select<PlanSql>(
-    `SELECT p.id, p.start_on AS startOn, p.rules, p.due_on AS dueOn, p.procedure_id AS procedureId, p.machine_id AS machineId, p.site_id AS siteId, m.options,
-       IF(p.planned_on >= :today, p.planned_on, NULL) AS plannedOn,
-       COALESCE(IF(p.planned_on >= :today, p.planned_for, NULL), (SELECT r.closed_by FROM runs r WHERE r.plan_id = p.id AND r.status = 'signed' ORDER BY r.closed_at DESC LIMIT 1)) AS plannedFor
-     FROM plans p JOIN machines m ON m.id = p.machine_id
-     WHERE p.active = 1 AND p.who <> 'operator' AND p.due_on IS NOT NULL AND p.due_on <= :until AND p.procedure_id IN (:using)`,
-    { until, today, using },
-  );
-  const meters = await recentMeters(plans, now);
-  return plans.flatMap((plan) => {
-    const found = takes(plan.procedureId, plan.options);
-    if (!found || (found.sure.length === 0 && found.likely.length === 0)) return [];
-    return occurrences(plan, today, until, meters.get(plan.machineId) ?? {}).flatMap((on) =>
-      explodeDemand({
-        occurrences: [{ on, planId: plan.id }],
-        uses: { [plan.id]: [...found.sure, ...found.likely.map(({ item, qty, share }) => ({ item, qty, chance: Math.min(0.999, share.share) }))] },
-      }).map((one) => ({ ...one, planId: plan.id, siteId: plan.siteId, machineId: plan.machineId, personId: plan.plannedFor })),
+  if (using.length === 0) return;
+  for (let after = "", more = true; more;) {
+    const plans = await getDb().select<PlanSql>(
+      `SELECT p.id, p.start_on AS startOn, p.rules, p.due_on AS dueOn, p.procedure_id AS procedureId, p.machine_id AS machineId, p.site_id AS siteId, m.options,
+         IF(p.planned_on >= :today, p.planned_on, NULL) AS plannedOn,
+         COALESCE(IF(p.planned_on >= :today, p.planned_for, NULL), (SELECT r.closed_by FROM runs r WHERE r.plan_id = p.id AND r.status = 'signed' ORDER BY r.closed_at DESC LIMIT 1)) AS plannedFor
+       FROM plans p JOIN machines m ON m.id = p.machine_id
+       WHERE p.id > :after AND p.active = 1 AND p.who <> 'operator' AND p.due_on IS NOT NULL AND p.due_on <= :until AND p.procedure_id IN (:using)
+       ORDER BY p.id LIMIT ${PAGE}`,
+      { after, until, today, using },
     );
-  });
+    more = plans.length === PAGE;
+    after = plans.at(-1)?.id ?? after;
+    const meters = await recentMeters(plans, now);
+    for (const [i, plan] of plans.entries()) {
+      if (i % BREATH === BREATH - 1) await new Promise(setImmediate);
+      const found = takes(plan.procedureId, plan.options);
+      if (!found || (found.sure.length === 0 && found.likely.length === 0)) continue;
+      const uses = { [plan.id]: [...found.sure, ...found.likely.map(({ item, qty, share }) => ({ item, qty, chance: Math.min(0.999, share.share) }))] };
+      const days = occurrences(plan, today, until, meters.get(plan.machineId) ?? {});
+      for (const one of explodeDemand({ occurrences: days.map((on) => ({ on, planId: plan.id })), uses }))
+        visit({ ...one, planId: plan.id, siteId: plan.siteId, machineId: plan.machineId, personId: plan.plannedFor });
+    }
+  }
 }
 
 function occurrences(plan: PlanSql, today: string, until: string, meters: Record<string, DatedValue[]>): string[] {

@@ -1,8 +1,10 @@
 import { addDays, runOut, type Lot } from "@core";
 import { getDb } from "@db";
+import { logError } from "~/log.server";
 import { firmDay } from "../firm-day.server";
 import { exactQty } from "./ledger.server";
-import { demandUntil, type PlacedDemand } from "./needs.server";
+import { eachDemand, type PlacedDemand } from "./needs.server";
+import { endReservations } from "./stock.server";
 
 /** How far demand is looked ahead beyond an item's lead time, days: what is ordered now should last as long (common practice). */
 export const COVER_DAYS = 90;
@@ -46,9 +48,12 @@ export interface Outlook {
 export async function refreshOutlook(now: Date, itemIds?: readonly string[]): Promise<number> {
   const db = getDb();
   const { on: today } = await firmDay(now);
-  const longest = await longestLead();
-  const demand = await demandUntil(addDays(today, COVER_DAYS + longest), today, now, itemIds);
-  const ids = itemIds ?? [...new Set([...demand.map((one) => one.item), ...(await itemsWithLots())])];
+  const until = addDays(today, COVER_DAYS + (await longestLead()));
+  if (!itemIds) await db.transact((tx) => endReservations("r.on_day < :today", { today }, "released", now, tx));
+  const placeFor = await placeChooser(itemIds);
+  const wants = new Map<string, ItemWants>();
+  await eachDemand({ until, today, now, ...(itemIds ? { itemIds } : {}) }, (one) => addWant(wants, one, placeFor(one)));
+  const ids = itemIds ?? [...new Set([...wants.keys(), ...(await itemsWithLots())])];
   if (ids.length === 0) return 0;
   const items = await db.select<ItemSql>(
     `SELECT i.id, i.pack_size + 0 AS packSize, i.uses_per_piece AS usesPerPiece, i.lead_days AS leadDays, s.lead_days AS supplierLeadDays
@@ -56,14 +61,7 @@ export async function refreshOutlook(now: Date, itemIds?: readonly string[]): Pr
     { ids },
   );
   const stock = await stockOf(ids);
-  const placeFor = await placeChooser(stock);
-  const byItem = new Map<string, PlacedDemand[]>();
-  for (const one of demand) {
-    const list = byItem.get(one.item);
-    if (list) list.push(one);
-    else byItem.set(one.item, [one]);
-  }
-  const rows = items.flatMap((item) => outlookOf(item, byItem.get(item.id) ?? [], stock, placeFor, today));
+  const rows = items.flatMap((item) => outlookOf({ ...item, packSize: Number(item.packSize) }, wants.get(item.id) ?? NO_WANTS, stock, today));
   await db.transact(async (tx) => {
     await db.run(`DELETE FROM stock_outlook ${itemIds ? "WHERE item_id IN (:ids)" : ""}`, { ids }, tx);
     for (let from = 0; from < rows.length; from += 500) {
@@ -108,25 +106,41 @@ export async function freshOutlook(now: Date): Promise<Date | null> {
     await refreshing;
     return now;
   }
-  refreshing.catch(() => undefined);
+  refreshing.catch((error: unknown) => logError(`Looking ahead: ${(error as Error).message}`));
   return at;
 }
 
-function outlookOf(item: ItemSql, demand: readonly PlacedDemand[], stock: StockOf, placeFor: (one: PlacedDemand) => string | null, today: string): Outlook[] {
+/** Of one item: by place, what is surely needed on each day, and what is expected besides. */
+type ItemWants = Map<string, DayWants>;
+type DayWants = Map<string, { sure: number; likely: number }>;
+const NO_WANTS: ItemWants = new Map<string, DayWants>();
+
+function addWant(wants: Map<string, ItemWants>, one: PlacedDemand, placeId: string | null): void {
+  const item: ItemWants = wants.get(one.item) ?? new Map<string, DayWants>();
+  wants.set(one.item, item);
+  for (const place of placeId === null ? [EVERYWHERE] : [EVERYWHERE, placeId]) {
+    const days = item.get(place) ?? new Map<string, { sure: number; likely: number }>();
+    item.set(place, days);
+    const day = days.get(one.on) ?? { sure: 0, likely: 0 };
+    days.set(one.on, day);
+    if (one.chance === 1) day.sure += one.qty;
+    else day.likely += one.qty * one.chance;
+  }
+}
+
+function outlookOf(item: ItemSql, wants: ItemWants, stock: StockOf, today: string): Outlook[] {
   const uses = item.usesPerPiece;
   const leadDays = item.leadDays ?? item.supplierLeadDays ?? USUAL_LEAD_DAYS;
   const until = addDays(today, COVER_DAYS + leadDays);
-  const within = demand.filter((one) => one.on <= until);
   const at = (placeId: string): Outlook => {
     const there = stock.at(item.id, placeId);
-    const here = placeId === EVERYWHERE ? within : within.filter((one) => placeFor(one) === placeId);
-    const sure = here.filter((one) => one.chance === 1);
+    const days = [...(wants.get(placeId) ?? [])].filter(([on]) => on <= until);
     const found = runOut({
       item: item.id,
       // Parts' demand counts uses; materials have one use a unit.
       onHand: there.onHand * uses + (placeId === EVERYWHERE ? stock.onMachines(item.id) : 0),
       lots: there.lots.map((lot) => ({ ...lot, qty: lot.qty * uses })),
-      demand: sure.map(({ on, qty }) => ({ on, qty })),
+      demand: days.map(([on, { sure }]) => ({ on, qty: sure })),
       leadDays,
       packSize: item.packSize * uses,
       today,
@@ -138,14 +152,14 @@ function outlookOf(item: ItemSql, demand: readonly PlacedDemand[], stock: StockO
       runsOutOn: found.runsOutOn,
       orderBy: found.orderBy,
       orderQty: exactQty(found.orderQty / uses),
-      needed: exactQty(sure.reduce((sum, one) => sum + one.qty, 0) / uses),
-      likely: exactQty(here.reduce((sum, one) => sum + (one.chance < 1 ? one.qty * one.chance : 0), 0) / uses),
+      needed: exactQty(days.reduce((sum, [, { sure }]) => sum + sure, 0) / uses),
+      likely: exactQty(days.reduce((sum, [, { likely }]) => sum + likely, 0) / uses),
       expiringOn: soon[0]?.on ?? null,
       expiringQty: exactQty(soon.reduce((sum, one) => sum + one.qty, 0) / uses),
     };
   };
-  const places = new Set([...stock.placesOf(item.id), ...within.map(placeFor).filter((id) => id !== null)]);
-  return [EVERYWHERE, ...places].map(at).filter((one) => one.needed > 0 || one.likely > 0 || one.expiringQty > 0);
+  const places = new Set([EVERYWHERE, ...stock.placesOf(item.id), ...wants.keys()]);
+  return [...places].map(at).filter((one) => one.needed > 0 || one.likely > 0 || one.expiringQty > 0);
 }
 
 interface StockOf {
@@ -196,16 +210,28 @@ async function stockOf(ids: readonly string[]): Promise<StockOf> {
 }
 
 /** Which place a duty's demand falls on. */
-async function placeChooser(stock: StockOf): Promise<(one: PlacedDemand) => string | null> {
-  const places = await getDb().select<{ id: string; kind: string; personId: string | null; siteId: string | null }>(
+async function placeChooser(itemIds: readonly string[] | undefined): Promise<(one: PlacedDemand) => string | null> {
+  const db = getDb();
+  const places = await db.select<{ id: string; kind: string; personId: string | null; siteId: string | null }>(
     "SELECT id, kind, person_id AS personId, site_id AS siteId FROM places WHERE active = 1 ORDER BY name",
   );
   const van = new Map(places.flatMap((place): [string, string][] => (place.kind === "van" && place.personId ? [[place.personId, place.id]] : [])));
   const shelf = new Map(places.flatMap((place): [string, string][] => (place.kind === "shelf" && place.siteId ? [[place.siteId, place.id]] : [])));
   const depot = places.find((place) => place.kind === "depot")?.id ?? null;
+  const shelves = [...shelf.values()];
+  const onShelves = new Set(
+    shelves.length === 0
+      ? []
+      : (
+          await db.select<{ itemId: string; placeId: string }>(
+            `SELECT item_id AS itemId, place_id AS placeId FROM stock WHERE place_id IN (:shelves) ${itemIds ? "AND item_id IN (:itemIds)" : ""}`,
+            { shelves, itemIds },
+          )
+        ).map((row) => `${row.placeId} ${row.itemId}`),
+  );
   return (one) => {
     const onSite = shelf.get(one.siteId);
-    if (onSite !== undefined && stock.placesOf(one.item).includes(onSite)) return onSite;
+    if (onSite !== undefined && onShelves.has(`${onSite} ${one.item}`)) return onSite;
     return (one.personId !== null ? van.get(one.personId) : undefined) ?? depot;
   };
 }

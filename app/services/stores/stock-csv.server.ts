@@ -4,9 +4,9 @@ import { csvText, readTable, unguardText, type RowFault } from "../csv-table.ser
 import { firmDay } from "../firm-day.server";
 import { lotOf, postMoves, type Move } from "./ledger.server";
 import { listPlaces } from "./places.server";
+import { DAY } from "~/shared/day-pattern";
 
 const COLUMNS = ["place", "item", "name", "lot", "expires_on", "quantity", "unit"] as const;
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 /** Rows one file may have. */
 const MOST = 20_000;
 

@@ -1,4 +1,5 @@
 import { logError } from "~/log.server";
+import { DAY } from "~/shared/day-pattern";
 
 /** What a supplier answered to an order. */
 export type SupplierAnswer =
@@ -25,7 +26,6 @@ export interface SupplierItem {
 
 /** Milliseconds waited for an answer. */
 const patience = (): number => Number(process.env.SUPPLIER_TIMEOUT_MS ?? 8000);
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 /** The supplier's address comes from the configuration alone; null when there is none. */
 export function supplierUrl(): string | null {
