@@ -107,7 +107,7 @@ await time("Items, first page", () => listItems({ q: null, after: null }));
 await time("Items, a page in the middle", (n) => listItems({ q: null, after: `Filter number ${n * 100}\u001fitem-${n * 100}` }));
 await time("Items, by words", (n) => listItems({ q: `gasket ${1000 + n * 37}`, after: null }));
 await time("An item scanned", (n) => itemMeant(`S${1 + n * 700}`));
-await time("An item with its ledger", (n) => itemView(`item-${n * 321}`, null, now));
+await time("An item with its ledger", (n) => itemView(`item-${1 + n * 321}`, null, now));
 await time("The busiest item with its ledger", () => itemView(busy, null, now));
 await time("A place, first page", (n) => stockAt(places[n % PLACES]!.id, { after: null }));
 await time("A place, a page in the middle", (n) => stockAt(places[n % PLACES]!.id, { after: `item-${n * 500}` }));
@@ -120,7 +120,7 @@ await time("Booking a use", (n) =>
     postMoves(
       [
         {
-          itemId: `item-${n}`,
+          itemId: `item-${1 + n}`,
           placeId: places[n % PLACES]!.id,
           lotId: null,
           kind: "use",

@@ -150,25 +150,40 @@ export interface LotStock {
   qty: number;
 }
 
-/** What a place holds of an item by lot, in the order to use it up: first expiry first, what no lot is known of after that, expired lots last. */
+/** What a place holds of an item by lot, in the order to use it up: see `lotsByPlace`. */
 export async function lotsAt(itemId: string, placeId: string, onDay: string, tx?: Transaction): Promise<LotStock[]> {
+  return (await lotsByPlace(itemId, onDay, placeId, tx)).get(placeId) ?? [];
+}
+
+/**
+ * What places hold of an item by lot, in the order to use it up: first expiry first, what no lot is known of after that,
+ * expired lots last.
+ *
+ * @param placeId only this place; all that hold some when null
+ */
+export async function lotsByPlace(itemId: string, onDay: string, placeId: string | null, tx?: Transaction): Promise<Map<string, LotStock[]>> {
   const db = getDb();
-  const rows = await db.select<LotStock>(
-    `SELECT l.id AS lotId, l.lot, l.expires_on AS expiresOn, s.qty FROM stock_lots s JOIN lots l ON l.id = s.lot_id
-     WHERE s.item_id = :itemId AND s.place_id = :placeId AND s.qty > 0 ORDER BY l.expires_on IS NULL, l.expires_on, l.lot`,
+  const here = placeId === null ? "" : "AND s.place_id = :placeId";
+  const rows = await db.select<LotStock & { placeId: string }>(
+    `SELECT s.place_id AS placeId, l.id AS lotId, l.lot, l.expires_on AS expiresOn, s.qty FROM stock_lots s JOIN lots l ON l.id = s.lot_id
+     WHERE s.item_id = :itemId ${here} AND s.qty > 0 ORDER BY l.expires_on IS NULL, l.expires_on, l.lot`,
     { itemId, placeId },
     tx,
   );
-  const lots = rows.map((row) => ({ ...row, qty: Number(row.qty) }));
-  const [sum] = await db.select<{ onHand: string }>(
-    "SELECT on_hand AS onHand FROM stock WHERE item_id = :itemId AND place_id = :placeId",
+  const sums = await db.select<{ placeId: string; onHand: string }>(
+    `SELECT s.place_id AS placeId, s.on_hand AS onHand FROM stock s WHERE s.item_id = :itemId ${here}`,
     { itemId, placeId },
     tx,
   );
-  const loose = exactQty(Number(sum?.onHand ?? 0) - lots.reduce((total, one) => total + one.qty, 0));
-  const good = lots.filter((one) => one.expiresOn === null || one.expiresOn >= onDay);
-  const expired = lots.filter((one) => one.expiresOn !== null && one.expiresOn < onDay);
-  return [...good, ...(loose > 0 ? [{ lotId: null, lot: null, expiresOn: null, qty: loose }] : []), ...expired];
+  return new Map(
+    sums.map(({ placeId: at, onHand }) => {
+      const lots = rows.filter((row) => row.placeId === at).map(({ placeId: _, ...row }) => ({ ...row, qty: Number(row.qty) }));
+      const loose = exactQty(Number(onHand) - lots.reduce((total, one) => total + one.qty, 0));
+      const good = lots.filter((one) => one.expiresOn === null || one.expiresOn >= onDay);
+      const expired = lots.filter((one) => one.expiresOn !== null && one.expiresOn < onDay);
+      return [at, [...good, ...(loose > 0 ? [{ lotId: null, lot: null, expiresOn: null, qty: loose }] : []), ...expired]];
+    }),
+  );
 }
 
 /** Shares a quantity out over lots, first expiry first; what no lot covers comes from none. */

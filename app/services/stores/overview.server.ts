@@ -1,7 +1,7 @@
 import { getDb } from "@db";
 import { firmDay } from "../firm-day.server";
 import { asItem, getItem, ITEM_COLUMNS, type Item } from "./catalogue.server";
-import { lotsAt, type LotStock } from "./ledger.server";
+import { lotsByPlace, type LotStock } from "./ledger.server";
 import { EVERYWHERE, freshOutlook, type Outlook } from "./outlook.server";
 
 export interface OutlookRow {
@@ -136,16 +136,15 @@ export async function itemView(itemId: string, before: number | null, now: Date)
      FROM stock k JOIN places p ON p.id = k.place_id WHERE k.item_id = :itemId ORDER BY FIELD(p.kind, 'van', 'depot', 'shelf'), p.name`,
     { itemId },
   );
-  const places: ItemView["places"] = [];
-  for (const row of rows)
-    places.push({
-      ...row,
-      onHand: Number(row.onHand),
-      reserved: Number(row.reserved),
-      countAsked: Boolean(row.countAsked),
-      lots: await lotsAt(itemId, row.placeId, today),
-      outlook: outlook.find((one) => one.placeId === row.placeId) ?? null,
-    });
+  const lots = await lotsByPlace(itemId, today, null);
+  const places: ItemView["places"] = rows.map((row) => ({
+    ...row,
+    onHand: Number(row.onHand),
+    reserved: Number(row.reserved),
+    countAsked: Boolean(row.countAsked),
+    lots: lots.get(row.placeId) ?? [],
+    outlook: outlook.find((one) => one.placeId === row.placeId) ?? null,
+  }));
   // The newest lines of each place by its own index, so that a million of them do not matter.
   const newest = rows
     .map(

@@ -70,7 +70,7 @@ const PAGE = 60;
 export async function stockAt(placeId: string, filter: { after: string | null; counts?: boolean }): Promise<{ rows: PlaceStock[]; next: string | null }> {
   const rows = await getDb().select<PlaceStock>(
     `SELECT ${ITEM_COLUMNS}, k.on_hand AS onHand, k.reserved, k.count_asked AS countAsked, o.runs_out_on AS runsOutOn
-     FROM stock k JOIN items i ON i.id = k.item_id LEFT JOIN stock_outlook o ON o.item_id = k.item_id AND o.place_id = k.place_id
+     FROM stock k FORCE INDEX (${filter.counts ? "stock_count" : "stock_place"}) STRAIGHT_JOIN items i ON i.id = k.item_id LEFT JOIN stock_outlook o ON o.item_id = k.item_id AND o.place_id = k.place_id
      WHERE k.place_id = :placeId ${filter.after ? "AND k.item_id > :after" : ""} ${filter.counts ? "AND k.count_asked = 1" : ""} ORDER BY k.item_id LIMIT ${PAGE + 1}`,
     { placeId, after: filter.after },
   );
