@@ -25,22 +25,27 @@ mkdirSync(RESULTS, { recursive: true });
 await ensureDebianPackages({ mariadbd: "mariadb-server", chromium: "chromium fonts-dejavu-core", pdftotext: "poppler-utils" });
 await ensurePackages();
 
-// The linter asks for types, the routes' among them. After those, nothing here waits for anything else: two lanes.
+// The linter asks for types, the routes' among them. After those two lanes go side by side, about as long as each other; the
+// browser tests have the machine to themselves.
 if (wants("types") || wants("lint"))
   await runCounted("Types: route types", [node, "node_modules/@react-router/dev/bin.js", "typegen"], { quietWhenGood: true });
-await Promise.all([lint(), typesAndBoundaries()]);
-if (wants("unit")) await jest("Unit tests", "unit", [], {});
-if (wants("integration") || wants("browser")) await withDatabase();
+const database = wants("integration") || wants("browser") ? await startMariaDb(FOLDER, 33630, "hound_test") : null;
+try {
+  await Promise.all([lintAndIntegration(), typesAndUnit()]);
+  if (wants("browser")) await browserTests();
+} finally {
+  await database?.stop();
+}
 
 say(`\n${totals.passed} passed, ${totals.failed} failed`);
 process.exit(totals.failed > 0 ? 1 : 0);
 
-async function lint() {
-  if (!wants("lint")) return;
-  await runCounted("Lint", [node, "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], { quietWhenGood: true });
+async function lintAndIntegration() {
+  if (wants("lint")) await runCounted("Lint", [node, "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], { quietWhenGood: true });
+  if (wants("integration")) await jest("Integration tests", "integration", ["--runInBand"], { DATABASE_URL: await freshSchema("hound_integration") });
 }
 
-async function typesAndBoundaries() {
+async function typesAndUnit() {
   if (wants("types")) await runCounted("Types", [node, "node_modules/typescript/bin/tsc", "--noEmit"], { quietWhenGood: true });
   if (wants("boundaries")) {
     const cruiser = [node, "node_modules/dependency-cruiser/bin/dependency-cruise.mjs", "--config", ".dependency-cruiser.cjs"];
@@ -48,25 +53,15 @@ async function typesAndBoundaries() {
   }
   if (wants("lint"))
     await runCounted("Formatting", [node, "node_modules/prettier/bin/prettier.cjs", "--check", ".", "--log-level", "warn"], { quietWhenGood: true });
+  if (wants("unit")) await jest("Unit tests", "unit", ["--maxWorkers=1"], {});
 }
 
-async function withDatabase() {
-  const database = await startMariaDb(FOLDER, 33630, "hound_test");
-  try {
-    if (wants("integration"))
-      await jest("Integration tests", "integration", ["--runInBand"], { DATABASE_URL: await freshSchema(database, "hound_integration") });
-    if (wants("browser")) await browserTests(database);
-  } finally {
-    await database.stop();
-  }
-}
-
-async function browserTests(database) {
+async function browserTests() {
   const build = await ensureBuild();
   const port = await freePort(7430);
   const env = {
     HOUND_DEMO: "1",
-    DATABASE_URL: await freshSchema(database, "hound_browser"),
+    DATABASE_URL: await freshSchema("hound_browser"),
     HOUND_BUILD_DIR: build,
     PORT: String(port),
     LOG_LEVEL: "warn",
@@ -157,7 +152,7 @@ async function healthy(baseUrl) {
 }
 
 /** Drops and makes a schema on the test server: every run begins empty. */
-async function freshSchema(database, name) {
+async function freshSchema(name) {
   const { createConnection } = await import("mysql2/promise");
   const connection = await createConnection(database.url());
   await connection.query(`DROP DATABASE IF EXISTS ${name}`);

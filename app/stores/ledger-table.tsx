@@ -13,10 +13,10 @@ export function LedgerTable({ lines, unit }: { lines: readonly LedgerLine[]; uni
         <thead>
           <tr>
             <th scope="col">Day</th>
-            <th scope="col">What</th>
             <th scope="col" className="text-right">
               Quantity
             </th>
+            <th scope="col">What</th>
             <th scope="col">Place</th>
             <th scope="col">By</th>
           </tr>
@@ -25,6 +25,10 @@ export function LedgerTable({ lines, unit }: { lines: readonly LedgerLine[]; uni
           {lines.map((line) => (
             <tr key={line.seq}>
               <td className="figure whitespace-nowrap">{line.onDay}</td>
+              <td className="figure text-right whitespace-nowrap">
+                {line.qty > 0 ? "+" : line.qty < 0 ? "−" : "±"}
+                {quantity(Math.abs(line.qty), unit)}
+              </td>
               <td className="wrap-anywhere">
                 {KINDS[line.kind] ?? line.kind}
                 {line.counted !== null && <> {quantity(line.counted, unit)}</>}
@@ -42,10 +46,6 @@ export function LedgerTable({ lines, unit }: { lines: readonly LedgerLine[]; uni
                   </>
                 )}
                 {line.note && <span className="block text-ink-soft">{line.note}</span>}
-              </td>
-              <td className="figure text-right whitespace-nowrap">
-                {line.qty > 0 ? "+" : line.qty < 0 ? "−" : "±"}
-                {quantity(Math.abs(line.qty), unit)}
               </td>
               <td className="wrap-anywhere">{line.placeName}</td>
               <td className="wrap-anywhere">{line.by}</td>
