@@ -8,7 +8,7 @@ import { appendEvents, openRun } from "~/services/runs.server";
 import { getItem, itemMeant, listItems, saveItem } from "~/services/stores/catalogue.server";
 import { costs, costsCsv } from "~/services/stores/costs.server";
 import { listKits, saveKit } from "~/services/stores/kits.server";
-import { fromLots, lotsAt, verifyStock } from "~/services/stores/ledger.server";
+import { fromLots, lotsAt, verifyCosts, verifyStock } from "~/services/stores/ledger.server";
 import { fetchForDay, giveBack, holdForDay, loadProgress, loadView, tickLoad } from "~/services/stores/load.server";
 import {
   addToDraft,
@@ -527,6 +527,23 @@ describe("files and costs", () => {
     expect(ice.partsCents).toBe(Math.round((10 * 3890) / 4700));
     expect((await costs("family", "2026-06-01", "2026-06-30")).map((row) => row.name)).toContain("card printer");
     expect(await costs("site", "2020-01-01", "2020-12-31")).toEqual([]);
+    // Whole months, parts of months and a single day come to the same as the ledger's own lines.
+    expect(await verifyCosts()).toEqual([]);
+    for (const [from, to] of [
+      ["2026-06-01", "2026-06-30"],
+      ["2026-05-20", "2026-07-03"],
+      ["2026-06-02", "2026-06-20"],
+      ["2026-06-10", "2026-06-10"],
+      ["2026-04-01", "2026-12-31"],
+    ] as const) {
+      // prettier-ignore
+      const [sum] = await getDb().select<{ cents: string | null }>(
+        "SELECT SUM(cost_cents) AS cents FROM stock_moves WHERE kind = 'use' AND machine_id IS NOT NULL AND on_day BETWEEN :from AND :to",
+        { from, to },
+      );
+      const all = (await costs("machine", from, to)).reduce((total, row) => total + row.partsCents, 0);
+      expect(Math.abs(all - Number(sum!.cents ?? 0))).toBeLessThanOrEqual(2);
+    }
     expect(await costsCsv("site", "2026-06-01", "2026-06-30")).toMatch(/^site,services,hands_on_hours,hours_cost,parts_cost,cost\r\n/);
   });
 });

@@ -1,6 +1,6 @@
 import { data, Form, Link, redirect } from "react-router";
 import { served } from "~/served.server";
-import { getItem, listSuppliers, saveItem, type Item } from "~/services/stores/catalogue.server";
+import { getItem, itemMeant, listSuppliers, saveItem, type Item } from "~/services/stores/catalogue.server";
 import { refreshOutlook } from "~/services/stores/outlook.server";
 import { itemsById } from "~/services/stores/overview.server";
 import { actorOf } from "~/session.server";
@@ -16,7 +16,9 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 const NEW = "new";
 
 export async function loader({ params }: Route.LoaderArgs) {
-  return { item: params.itemId === NEW ? null : await served(getItem(params.itemId)), suppliers: await listSuppliers() };
+  const item = params.itemId === NEW ? null : await served(getItem(params.itemId));
+  const alternatives = [...(await itemsById(item?.alternatives ?? [])).values()].map(({ id, name }) => ({ id, name }));
+  return { item, alternatives, suppliers: await listSuppliers() };
 }
 
 export async function action({ params, request, context }: Route.ActionArgs) {
@@ -25,15 +27,19 @@ export async function action({ params, request, context }: Route.ActionArgs) {
   const read = readForm("item", await request.formData(), itemSchema);
   if ("answer" in read) return data(read.answer, { status: 422 });
   const { price, alternatives, ...values } = read.values;
-  const wanted = (alternatives ?? "").split(/[\s,;]+/).filter(Boolean);
+  const lines = (alternatives ?? "")
+    .split("\n")
+    .map((line) => line.trim())
+    .filter(Boolean);
   try {
-    const known = await itemsById(wanted);
-    const unknown = wanted.find((id) => !known.has(id));
-    if (unknown)
-      return data(
-        { form: "item", errors: { alternatives: [`“${unknown}” is not in the catalogue. Use the short words from the items' addresses.`] } },
-        { status: 422 },
-      );
+    const wanted: string[] = [];
+    for (const line of lines) {
+      try {
+        wanted.push((await itemMeant(line)).id);
+      } catch (error) {
+        return data({ form: "item", errors: { alternatives: [refusalAnswer("item", error).message!] } }, { status: 422 });
+      }
+    }
     const before = params.itemId === NEW ? null : await getItem(params.itemId);
     const id = await saveItem(
       actor,
@@ -68,6 +74,7 @@ const HAZARDS = ["chemical", "flammable", "pressure", "sharp", "heavy", "biohaza
 const BLANK: Item = { id: "", name: "", kind: "part", unit: "pc", packSize: 1, packName: "", usesPerPiece: 1, shelfLifeDays: null, hazards: [], storage: "", alternatives: [], packPriceCents: null, supplierId: null, orderCode: "", leadDays: null, needsSerial: false, scanCode: null, active: true }; // prettier-ignore
 
 export default function StoreItemEdit({ loaderData, actionData }: Route.ComponentProps) {
+  const { alternatives } = loaderData;
   const item = loaderData.item ?? BLANK;
   const errors: Record<string, string[]> = actionData?.errors ?? {};
   const text = (
@@ -126,12 +133,19 @@ export default function StoreItemEdit({ loaderData, actionData }: Route.Componen
         {text("storage", "How it is kept", item.storage)}
         <PlainField
           id="alternatives"
-          name="alternatives"
           label="What would also do"
-          hint="Short words of other items, with spaces between"
-          defaultValue={item.alternatives.join(" ")}
+          hint="One item a line: its name or code; a scanner types the code."
           answer={errors.alternatives}
-        />
+        >
+          <textarea
+            id="alternatives"
+            name="alternatives"
+            rows={3}
+            className="field"
+            defaultValue={alternatives.map((one) => one.name).join("\n")}
+            aria-describedby={`alternatives-hint${errors.alternatives ? " alternatives-error" : ""}`}
+          />
+        </PlainField>
         <fieldset>
           <legend className="mb-1 font-semibold">Watch out</legend>
           <div className="flex flex-wrap gap-x-5">

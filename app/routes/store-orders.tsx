@@ -1,23 +1,24 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Form, Link, redirect, useRouteLoaderData } from "react-router";
 import { Notice } from "~/components/notice";
-import { itemMeant } from "~/services/stores/catalogue.server";
+import { addSupplier, itemMeant, listSuppliers } from "~/services/stores/catalogue.server";
 import { addToDraft, draftOrders, listOrders, takePrices } from "~/services/stores/orders.server";
 import { refreshOutlook } from "~/services/stores/outlook.server";
 import { actorOf } from "~/session.server";
 import { textOf } from "~/shared/form-text";
 import { money } from "~/shared/quantity";
-import { addLineSchema } from "~/shared/stores-schemas";
+import { addLineSchema, supplierSchema } from "~/shared/stores-schemas";
 import { readForm, refusalAnswer } from "~/form-answer.server";
 import { ItemPicker } from "~/stores/item-picker";
 import { ORDER_WORDS } from "~/stores/order-words";
 import { PlainField, type FormAnswer } from "~/stores/plain-field";
 import { StoreNav } from "~/stores/store-nav";
+import type { loader as rootLoader } from "../root";
 import type { Route } from "./+types/store-orders";
 
 export const meta = () => [{ title: "Orders – Humble Hound" }];
 
 export async function loader({ request }: Route.LoaderArgs) {
-  return listOrders(new URL(request.url).searchParams.get("after"));
+  return { ...(await listOrders(new URL(request.url).searchParams.get("after"))), suppliers: await listSuppliers() };
 }
 
 const said = (message: string, status = 200) => data<FormAnswer>({ form: "", errors: {}, message }, { status });
@@ -38,6 +39,18 @@ export async function action({ request, context }: Route.ActionArgs) {
           lines === 0 ? `Nothing is to be ordered within a week that is not on order already.${rest}` : `${lines} lines on ${orders.length} drafts.${rest}`,
         );
       }
+      case "supplier": {
+        if (actor.role !== "lead") return said("A lead adds suppliers.", 403);
+        const read = readForm(form, formData, supplierSchema);
+        if ("answer" in read) return data(read.answer, { status: 422 });
+        const { name, email, leadDays, online } = read.values;
+        try {
+          await addSupplier(actor, { name, email: email ?? "", leadDays, code: online ? "online" : "" }, now);
+        } catch (error) {
+          return data(refusalAnswer(form, error), { status: 422 });
+        }
+        return said(`${name} is there now: say in the catalogue what comes from it.`);
+      }
       case "prices": {
         const taken = await takePrices(actor, now);
         return taken === null
@@ -57,8 +70,10 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function StoreOrders({ loaderData, actionData }: Route.ComponentProps) {
-  const { rows, next } = loaderData;
-  const errors: Record<string, string[]> = actionData?.errors ?? {};
+  const { rows, next, suppliers } = loaderData;
+  const lead = useRouteLoaderData<typeof rootLoader>("root")?.person?.role === "lead";
+  const errors: Record<string, string[]> = actionData?.form === "supplier" ? {} : (actionData?.errors ?? {});
+  const wrong: Record<string, string[]> = actionData?.form === "supplier" ? actionData.errors : {};
   return (
     <>
       <h1 className="mb-2 text-2xl">Orders</h1>
@@ -126,6 +141,37 @@ export default function StoreOrders({ loaderData, actionData }: Route.ComponentP
           More
         </Link>
       )}
+      <section aria-labelledby="suppliers" className="panel mt-6 p-4">
+        <h2 id="suppliers" className="text-lg">
+          Suppliers
+        </h2>
+        <ul className="mt-1">
+          {suppliers.map((one) => (
+            <li key={one.id} className="wrap-anywhere">
+              {one.name}, {one.leadDays} days{one.code ? ", over the network" : ", by file or mail"}
+              {one.email && <span className="text-ink-soft"> {one.email}</span>}
+            </li>
+          ))}
+        </ul>
+        {suppliers.length === 0 && <p>None yet. {lead ? "Add the first." : "A lead adds them."}</p>}
+        {lead && (
+          <details className="mt-2" open={Object.keys(wrong).length > 0 || undefined}>
+            <summary className="min-h-8 font-semibold">Add a supplier</summary>
+            <Form method="post" className="mt-2 flex flex-wrap items-end gap-3">
+              <PlainField id="s-name" name="name" label="Name" maxLength={160} answer={wrong.name} />
+              <PlainField id="s-email" name="email" label="E-mail" type="email" maxLength={160} answer={wrong.email} />
+              <PlainField id="s-days" name="leadDays" label="Days to come" inputMode="numeric" answer={wrong.leadDays} className="w-32" />
+              <label className="flex min-h-11 items-center gap-2">
+                <input type="checkbox" name="online" className="size-6" />
+                takes orders over the network
+              </label>
+              <button className="btn" name="intent" value="supplier">
+                Add it
+              </button>
+            </Form>
+          </details>
+        )}
+      </section>
     </>
   );
 }

@@ -59,6 +59,13 @@ export const itemSchema = yup.object({
     .max(64, "A code is shorter."),
 });
 
+export const supplierSchema = yup.object({
+  name: yup.string().trim().required("Give it a name.").max(160, "Keep it under 160 characters."),
+  email: yup.string().trim().email("Write an e-mail address.").max(160, "Keep it under 160 characters."),
+  leadDays: whole(0).max(1000, "At most 1,000 days.").required("How many days until it comes?"),
+  online: ticked(),
+});
+
 export const addLineSchema = yup.object({
   item,
   packs: whole(1).max(10_000, "At most 10,000 packs.").required("How many packs?"),

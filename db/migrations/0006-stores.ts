@@ -106,6 +106,13 @@ const TABLES = [
     CONSTRAINT stock_item_fk FOREIGN KEY (item_id) REFERENCES items (id),
     CONSTRAINT stock_place_fk FOREIGN KEY (place_id) REFERENCES places (id)
   )`,
+  // What machines' uses cost in each month, kept like the other sums: a report over years reads months, not movements.
+  `CREATE TABLE cost_months (
+    month CHAR(7) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+    machine_id ${UUID} NOT NULL,
+    cents DECIMAL(16,4) NOT NULL DEFAULT 0,
+    PRIMARY KEY (month, machine_id)
+  )`,
   `CREATE TABLE stock_lots (
     item_id ${ITEM} NOT NULL,
     place_id ${UUID} NOT NULL,
@@ -213,6 +220,7 @@ const TABLES = [
 ];
 
 const CHANGES = [
+  "ALTER TABLE run_minutes ADD KEY run_minutes_done (done_on, run_id, hands_minutes)",
   // The meters' values when the piece went in.
   "ALTER TABLE machine_slots ADD COLUMN meters JSON NOT NULL DEFAULT '{}'",
 ];

@@ -1,3 +1,4 @@
+import { v7 as uuidv7 } from "uuid";
 import { getDb, type Transaction } from "@db";
 import type { Procedure } from "@core";
 import type { Actor } from "../actor";
@@ -181,6 +182,18 @@ export async function addItemsOf(procedures: readonly Procedure[], tx?: Transact
     Object.fromEntries(list.map((row, i) => [`r${i}`, row])),
     tx,
   );
+}
+
+/** Adds a supplier; one with a code takes orders over the network. */
+export async function addSupplier(actor: Actor, input: { name: string; code: string; email: string; leadDays: number }, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    const [same] = await db.select<{ id: string }>("SELECT id FROM suppliers WHERE name = :name LIMIT 1", input, tx);
+    if (same) throw new Refusal(422, "name", "There is a supplier of this name already.");
+    const id = uuidv7();
+    await db.run("INSERT INTO suppliers (id, name, code, email, lead_days) VALUES (:id, :name, :code, :email, :leadDays)", { id, ...input }, tx);
+    await audit(actor, "supplier", id, "added", { new: input }, now, tx);
+  });
 }
 
 export async function listSuppliers(): Promise<{ id: string; name: string; code: string; email: string; leadDays: number }[]> {

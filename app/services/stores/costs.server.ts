@@ -1,3 +1,4 @@
+import { addDays } from "@core";
 import { getDb } from "@db";
 import { csvText } from "../csv-table.server";
 
@@ -27,6 +28,19 @@ export async function setHourlyRate(cents: number): Promise<void> {
   });
 }
 
+/** First and last month (YYYY-MM) that lie in a span as a whole; the first is after the last when none does. */
+function wholeMonths(from: string, to: string): { first: string; last: string } {
+  return {
+    first: from.endsWith("-01") ? from.slice(0, 7) : firstOfNext(from.slice(0, 7)).slice(0, 7),
+    last: addDays(`${addDays(to, 1).slice(0, 7)}-01`, -1).slice(0, 7),
+  };
+}
+
+/** First day of the month after one. */
+function firstOfNext(month: string): string {
+  return `${addDays(`${month}-28`, 4).slice(0, 7)}-01`;
+}
+
 const GROUPS: Record<CostBy, { key: string; name: string }> = {
   machine: { key: "m.id", name: "CONCAT(m.name, ' ', m.tag)" },
   site: { key: "s.id", name: "s.name" },
@@ -41,11 +55,15 @@ const MOST = 500;
 export async function costs(by: CostBy, from: string, to: string): Promise<CostRow[]> {
   const db = getDb();
   const { key, name } = GROUPS[by];
+  const { first, last } = wholeMonths(from, to);
+  // Whole months come from their sums, what is left at either end from the ledger's own lines.
+  const edges = first > last ? [[from, to]] : [[from, addDays(`${first}-01`, -1)], [firstOfNext(last), to]]; // prettier-ignore
   const parts = await db.select<{ key: string; name: string; cents: string }>(
     `SELECT ${key} AS \`key\`, MAX(${name}) AS name, SUM(x.cents) AS cents FROM (
-       SELECT machine_id, SUM(cost_cents) AS cents FROM stock_moves WHERE kind = 'use' AND on_day BETWEEN :from AND :to AND machine_id IS NOT NULL GROUP BY machine_id) x
+       SELECT machine_id, SUM(cents) AS cents FROM cost_months WHERE month BETWEEN :first AND :last GROUP BY machine_id
+       ${edges.map((_, i) => `UNION ALL SELECT machine_id, SUM(cost_cents) FROM stock_moves WHERE kind = 'use' AND on_day BETWEEN :from${i} AND :to${i} AND machine_id IS NOT NULL GROUP BY machine_id`).join(" ")}) x
      JOIN machines m ON m.id = x.machine_id JOIN sites s ON s.id = m.site_id GROUP BY ${key}`,
-    { from, to },
+    { first, last, ...Object.fromEntries(edges.flatMap(([start, end], i) => [[`from${i}`, start], [`to${i}`, end]])) }, // prettier-ignore
   );
   const hours = await db.select<{ key: string; name: string; minutes: string; services: number }>(
     `SELECT ${key} AS \`key\`, MAX(${name}) AS name, SUM(x.minutes) AS minutes, SUM(x.services) AS services FROM (

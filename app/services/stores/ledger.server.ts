@@ -83,16 +83,21 @@ export async function postMoves(moves: readonly Move[], tx: Transaction): Promis
   await addToSums(rows, tx);
 }
 
-async function addToSums(rows: readonly Move[], tx: Transaction): Promise<void> {
+async function addToSums(rows: readonly (Move & { cost: number | null })[], tx: Transaction): Promise<void> {
   const db = getDb();
+  const months = new Map<string, [month: string, machineId: string, cents: number]>();
   const sums = new Map<string, { itemId: string; placeId: string; qty: number; countedAt: Date | null }>();
   const lots = new Map<string, { itemId: string; placeId: string; lotId: string; qty: number }>();
-  for (const { itemId, placeId, lotId, qty, kind, at } of rows) {
+  for (const { itemId, placeId, lotId, qty, kind, at, onDay, machineId, cost } of rows) {
     const key = `${itemId} ${placeId}`;
     const sum = sums.get(key) ?? { itemId, placeId, qty: 0, countedAt: null };
     sum.qty += qty;
     if (kind === "count") sum.countedAt = at;
     sums.set(key, sum);
+    if (cost !== null && machineId && kind === "use") {
+      const month = onDay.slice(0, 7);
+      months.set(`${month} ${machineId}`, [month, machineId, (months.get(`${month} ${machineId}`)?.[2] ?? 0) + cost]);
+    }
     if (lotId === null) continue;
     const lotKey = `${key} ${lotId}`;
     const lot = lots.get(lotKey) ?? { itemId, placeId, lotId, qty: 0 };
@@ -119,6 +124,14 @@ async function addToSums(rows: readonly Move[], tx: Transaction): Promise<void> 
       `INSERT INTO stock_lots (item_id, place_id, lot_id, qty) VALUES ${part.map((_, i) => `(:r${i})`).join(", ")}
        ON DUPLICATE KEY UPDATE qty = qty + VALUES(qty)`,
       Object.fromEntries(part.map((one, i) => [`r${i}`, [one.itemId, one.placeId, one.lotId, exactQty(one.qty)]])),
+      tx,
+    ),
+  );
+  await inChunks(inOrder(months), (part) =>
+    db.run(
+      `INSERT INTO cost_months (month, machine_id, cents) VALUES ${part.map((_, n) => `(:r${n})`).join(", ")}
+       ON DUPLICATE KEY UPDATE cents = cents + VALUES(cents)`,
+      Object.fromEntries(part.map((row, n) => [`r${n}`, row])),
       tx,
     ),
   );
@@ -215,6 +228,16 @@ export async function lotOf(itemId: string, lot: string, expiresOn: string | nul
   );
   const [row] = await db.select<{ id: string }>("SELECT id FROM lots WHERE item_id = :itemId AND lot = :lot", { itemId, lot: lot.slice(0, 60) }, tx);
   return row!.id;
+}
+
+/** Months and machines whose kept costs differ from the ledger's. */
+export async function verifyCosts(): Promise<{ month: string; machineId: string }[]> {
+  return getDb().select(
+    `SELECT month, machine_id AS machineId FROM (
+       SELECT LEFT(on_day, 7) AS month, machine_id, cost_cents AS ledger, 0 AS kept FROM stock_moves WHERE kind = 'use' AND machine_id IS NOT NULL AND cost_cents IS NOT NULL
+       UNION ALL SELECT month, machine_id, 0, cents FROM cost_months) both_sides
+     GROUP BY month, machine_id HAVING ABS(SUM(ledger) - SUM(kept)) > 0.001 LIMIT 100`,
+  );
 }
 
 /** Where the running sums differ from the ledger: empty when all is well. Sums the whole ledger. */
