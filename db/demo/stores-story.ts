@@ -139,7 +139,7 @@ export const KITS = [
 export const LOW: { place: string; item: string; left: number }[] = [
   { place: "Van 1", item: "roller-sleeve", left: 1 },
   { place: "Van 1", item: "lapping-stick", left: 1 },
-  { place: "Van 1", item: "ice-cleaner", left: 300 },
+  { place: "Van 1", item: "tank-filter", left: 0 },
   { place: "Van yard store", item: "o-ring-kit", left: 0 },
 ];
 
