@@ -6,7 +6,7 @@ import { firmDay } from "../firm-day.server";
 import { Refusal } from "../refusal";
 import { asItem, ITEM_COLUMNS, protectionKey, toolKey, type Item } from "./catalogue.server";
 import { exactQty } from "./ledger.server";
-import { pastUse, proceduresById, takesOf, type LikelyUse } from "./needs.server";
+import { pastUse, proceduresById, takesOf, type LikelyUse, type PastUse } from "./needs.server";
 import { listPlaces, type Place } from "./places.server";
 import { endReservations, moveStock, reserve } from "./stock.server";
 
@@ -87,7 +87,7 @@ export async function loadView(personId: string, on: string, now: Date): Promise
   if (duties.length === 0) return { ...base, lines: [], onSite: [], solutions: [] };
 
   const procedures = await proceduresById();
-  const past = await pastUse((await firmDay(now)).on);
+  const past = await pastUse([...new Set(duties.map((one) => one.procedureId))], (await firmDay(now)).on);
   const slots = await slotsByMachine(duties.map((one) => one.machineId));
   const { needs, likely, solutions } = collectNeeds(duties, procedures, past, slots);
   const ids = [...new Set([...needs, ...likely].map((one) => one.item))];
@@ -149,7 +149,7 @@ type PlacedLikely = LikelyNeed & { planId: string; use: LikelyUse };
 function collectNeeds(
   duties: readonly DutySql[],
   procedures: ReadonlyMap<string, Procedure>,
-  past: Awaited<ReturnType<typeof pastUse>>,
+  past: PastUse,
   slots: ReadonlyMap<string, NonNullable<MachineFacts["slots"]>>,
 ): { needs: PlacedNeed[]; likely: PlacedLikely[]; solutions: LoadView["solutions"] } {
   const needs: PlacedNeed[] = [];

@@ -26,7 +26,8 @@ export interface Takes {
   likely: LikelyUse[];
 }
 
-/** Services looked back on for how often a part was needed. */
+/** Services looked back on for how often a part was needed: the latest of each procedure, not older than two years. */
+const PAST_SERVICES = 200;
 const PAST_DAYS = 730;
 /** Fewer say nothing. */
 const FEWEST_SERVICES = 3;
@@ -37,28 +38,37 @@ export async function proceduresById(): Promise<Map<string, Procedure>> {
   return new Map((await newestProcedures(families)).map((one) => [one.id, one]));
 }
 
-/** How often each part was used in past services of each procedure: by `procedure item`, with the number of services. */
-export async function pastUse(today: string): Promise<{ used: Map<string, number>; services: Map<string, number> }> {
-  const db = getDb();
-  const since = addDays(today, -PAST_DAYS);
-  const services = await db.select<{ procedureId: string; total: number }>(
-    "SELECT procedure_id AS procedureId, COUNT(*) AS total FROM run_minutes WHERE done_on >= :since GROUP BY procedure_id",
-    { since },
-  );
-  const used = await db.select<{ procedureId: string; itemId: string; total: number }>(
-    `SELECT r.procedure_id AS procedureId, m.item_id AS itemId, COUNT(DISTINCT m.run_id) AS total
-     FROM stock_moves m JOIN items i ON i.id = m.item_id AND i.kind = 'part' JOIN runs r ON r.id = m.run_id
-     WHERE m.kind = 'use' AND m.on_day >= :since AND r.status = 'signed' GROUP BY r.procedure_id, m.item_id`,
-    { since },
+export interface PastUse {
+  /** By `procedure item`: services that used the part. */
+  used: Map<string, number>;
+  /** By procedure: services looked at. */
+  services: Map<string, number>;
+}
+
+/** How often each part was used in the latest services of procedures. */
+export async function pastUse(procedureIds: readonly string[], today: string): Promise<PastUse> {
+  if (procedureIds.length === 0) return { used: new Map(), services: new Map() };
+  // The latest services of each procedure by its index, then what they took by theirs: the ledger's length does not matter.
+  const latest = procedureIds
+    .map(
+      (_, i) => `(SELECT procedure_id, run_id FROM run_minutes WHERE procedure_id = :p${i} AND done_on >= :since ORDER BY done_on DESC LIMIT ${PAST_SERVICES})`,
+    )
+    .join(" UNION ALL ");
+  const rows = await getDb().select<{ procedureId: string; itemId: string | null; total: number }>(
+    `SELECT t.procedure_id AS procedureId, NULL AS itemId, COUNT(*) AS total FROM (${latest}) t GROUP BY t.procedure_id
+     UNION ALL
+     SELECT t.procedure_id, m.item_id, COUNT(DISTINCT m.run_id) FROM (${latest}) t JOIN stock_moves m ON m.run_id = t.run_id JOIN items i ON i.id = m.item_id AND i.kind = 'part'
+     WHERE m.kind = 'use' GROUP BY t.procedure_id, m.item_id`,
+    { since: addDays(today, -PAST_DAYS), ...Object.fromEntries(procedureIds.map((id, i) => [`p${i}`, id])) },
   );
   return {
-    used: new Map(used.map((row) => [`${row.procedureId} ${row.itemId}`, Number(row.total)])),
-    services: new Map(services.map((row) => [row.procedureId, Number(row.total)])),
+    used: new Map(rows.flatMap((row): [string, number][] => (row.itemId === null ? [] : [[`${row.procedureId} ${row.itemId}`, Number(row.total)]]))),
+    services: new Map(rows.flatMap((row): [string, number][] => (row.itemId === null ? [[row.procedureId, Number(row.total)]] : []))),
   };
 }
 
 /** What a service of a procedure takes on a machine with these options: surely, and by how often past services needed it. */
-export function takesOf(procedure: Procedure, options: readonly string[], past: Awaited<ReturnType<typeof pastUse>>): Takes {
+export function takesOf(procedure: Procedure, options: readonly string[], past: PastUse): Takes {
   const { sure, possible } = procedureNeeds(procedure, { options: [...options] });
   const services = past.services.get(procedure.id) ?? 0;
   return {
@@ -100,7 +110,6 @@ export async function eachDemand(
 ): Promise<void> {
   const { until, today, now, itemIds } = input;
   const procedures = await proceduresById();
-  const past = await pastUse(today);
   const cache = new Map<string, Takes>();
   const takes = (procedureId: string, options: readonly string[]): Takes | null => {
     const procedure = procedures.get(procedureId);
@@ -119,6 +128,7 @@ export async function eachDemand(
     .filter((one) => !itemIds || one.materials.some((material) => itemIds.includes(material.item)) || one.parts.some((part) => itemIds.includes(part.item)))
     .map((one) => one.id);
   if (using.length === 0) return;
+  const past = await pastUse(using, today);
   for (let after = "", more = true; more;) {
     const plans = await getDb().select<PlanSql>(
       `SELECT p.id, p.start_on AS startOn, p.rules, p.due_on AS dueOn, p.procedure_id AS procedureId, p.machine_id AS machineId, p.site_id AS siteId, m.options,
