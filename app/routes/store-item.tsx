@@ -76,7 +76,7 @@ export async function action({ params, request, context }: Route.ActionArgs) {
 }
 
 export default function StoreItem({ loaderData, actionData }: Route.ComponentProps) {
-  const { item, supplierName, leadDays, places, outlook, alternatives, ledger, next, fitted, today, allPlaces, changes } = loaderData;
+  const { item, supplierName, leadDays, seenUntil, places, outlook, alternatives, ledger, next, fitted, today, allPlaces, changes } = loaderData;
   const lead = useRouteLoaderData<typeof rootLoader>("root")?.person?.role === "lead";
   const busy = useNavigation().state !== "idle";
   const all = places.reduce((sum, one) => sum + one.onHand, 0);
@@ -127,12 +127,12 @@ export default function StoreItem({ loaderData, actionData }: Route.ComponentPro
                   {outlook.orderBy! < today && <strong> ! that day has passed</strong>}.
                 </>
               ) : (
-                <>Lasts at least until {addDays(today, COVER_AHEAD + leadDays)}, by what is surely needed.</>
+                <>Lasts at least until {seenUntil}, by what is surely needed.</>
               )}
             </p>
             <Why
               because={[
-                `Until ${addDays(today, COVER_AHEAD + leadDays)} the duties that come due surely take ${quantity(outlook.needed, item.unit)}: each is projected by its own rules, with what its procedure takes.`,
+                `Until ${seenUntil} the duties that come due surely take ${quantity(outlook.needed, item.unit)}: each is projected by its own rules, with what its procedure takes.`,
                 `By past services about ${quantity(Math.round(outlook.likely * 100) / 100, item.unit)} more will turn out to be needed; that does not move the day.`,
                 `First expiry, first out. The first day whose need is not met in full is the day it runs out; ordering takes ${leadDays} days.`,
                 `What is missing until then is ordered in whole packs of ${quantity(item.packSize, item.unit)}.`,
@@ -329,9 +329,6 @@ export default function StoreItem({ loaderData, actionData }: Route.ComponentPro
     </div>
   );
 }
-
-/** How far the outlook looks beyond the lead time. */
-const COVER_AHEAD = 90;
 
 function Act({ title, open, children }: { title: string; open: boolean; children: React.ReactNode }) {
   return (

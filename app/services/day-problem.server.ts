@@ -300,7 +300,8 @@ async function sitesOf(ids: readonly string[], on: string): Promise<KnownSite[]>
   });
 }
 
-async function proceduresOf(ids: readonly string[]): Promise<Map<string, Procedure>> {
+/** Newest versions of some procedures, nested ones in place. */
+export async function proceduresOf(ids: readonly string[]): Promise<Map<string, Procedure>> {
   if (ids.length === 0) return new Map();
   const rows = await getDb().select<{ body: Procedure; expanded: Procedure | null }>(
     `SELECT p.body, p.expanded FROM (SELECT id, MAX(version) AS version FROM procedures WHERE id IN (:ids) GROUP BY id) newest

@@ -2,9 +2,10 @@ import { v7 as uuidv7 } from "uuid";
 import { kitCover, type KitCover } from "@core";
 import { getDb } from "@db";
 import type { Actor } from "../actor";
+import { proceduresOf } from "../day-problem.server";
 import { audit } from "../machine-access.server";
 import { Refusal } from "../refusal";
-import { takesOf, proceduresById } from "./needs.server";
+import { takesOf } from "./needs.server";
 
 export interface KitItem {
   itemId: string;
@@ -55,7 +56,7 @@ export async function listKits(): Promise<KitView[]> {
            FROM stock k JOIN places p ON p.id = k.place_id AND p.active = 1 AND p.kind <> 'shelf' WHERE k.item_id IN (:ids) ORDER BY p.kind, p.name`,
           { ids: [...new Set(items.map((one) => one.itemId))] },
         );
-  const procedures = await proceduresById();
+  const procedures = await proceduresOf([...new Set(kits.map((kit) => kit.procedureId))]);
   return kits.map((kit) => {
     const procedure = procedures.get(kit.procedureId);
     const takes = new Map(

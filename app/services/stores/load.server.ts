@@ -1,12 +1,12 @@
 import { loadList, recipeAmounts, usualSteps, type LikelyNeed, type LoadNeed, type MachineFacts, type Procedure } from "@core";
 import { getDb, type PlanRules } from "@db";
 import type { Actor } from "../actor";
-import { containedDuties } from "../day-problem.server";
+import { containedDuties, proceduresOf } from "../day-problem.server";
 import { firmDay } from "../firm-day.server";
 import { Refusal } from "../refusal";
 import { asItem, ITEM_COLUMNS, protectionKey, toolKey, type Item } from "./catalogue.server";
 import { exactQty } from "./ledger.server";
-import { pastUse, proceduresById, takesOf, type LikelyUse, type PastUse } from "./needs.server";
+import { pastUse, takesOf, type LikelyUse, type PastUse } from "./needs.server";
 import { listPlaces, type Place } from "./places.server";
 import { endReservations, moveStock, reserve } from "./stock.server";
 
@@ -86,8 +86,9 @@ export async function loadView(personId: string, on: string, now: Date): Promise
   };
   if (duties.length === 0) return { ...base, lines: [], onSite: [], solutions: [] };
 
-  const procedures = await proceduresById();
-  const past = await pastUse([...new Set(duties.map((one) => one.procedureId))], (await firmDay(now)).on);
+  const procedureIds = [...new Set(duties.map((one) => one.procedureId))];
+  const procedures = await proceduresOf(procedureIds);
+  const past = await pastUse(procedureIds, (await firmDay(now)).on);
   const slots = await slotsByMachine(duties.map((one) => one.machineId));
   const { needs, likely, solutions } = collectNeeds(duties, procedures, past, slots);
   const ids = [...new Set([...needs, ...likely].map((one) => one.item))];

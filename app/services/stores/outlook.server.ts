@@ -9,7 +9,7 @@ import { endReservations } from "./stock.server";
 /** How far demand is looked ahead beyond an item's lead time, days: what is ordered now should last as long (common practice). */
 export const COVER_DAYS = 90;
 /** Lead time when neither item nor supplier names one. */
-const USUAL_LEAD_DAYS = 7;
+export const USUAL_LEAD_DAYS = 7;
 /** Lots that expire within it are shown. */
 const EXPIRING_DAYS = 60;
 /** The firm as a whole, beside its places. */

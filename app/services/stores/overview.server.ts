@@ -1,8 +1,9 @@
+import { addDays } from "@core";
 import { getDb } from "@db";
 import { firmDay } from "../firm-day.server";
 import { asItem, getItem, ITEM_COLUMNS, type Item } from "./catalogue.server";
 import { lotsByPlace, type LotStock } from "./ledger.server";
-import { EVERYWHERE, freshOutlook, type Outlook } from "./outlook.server";
+import { COVER_DAYS, EVERYWHERE, freshOutlook, USUAL_LEAD_DAYS, type Outlook } from "./outlook.server";
 
 export interface OutlookRow {
   itemId: string;
@@ -96,6 +97,8 @@ export interface ItemView {
   item: Item;
   supplierName: string | null;
   leadDays: number;
+  /** Day until which the outlook looks. */
+  seenUntil: string;
   places: {
     placeId: string;
     placeName: string;
@@ -163,10 +166,12 @@ export async function itemView(itemId: string, before: number | null, now: Date)
           { itemId, before, ...Object.fromEntries(rows.map((row, i) => [`p${i}`, row.placeId])) },
         );
   const page = ledger.slice(0, LEDGER_PAGE).map((row) => ({ ...row, qty: Number(row.qty), counted: row.counted === null ? null : Number(row.counted) }));
+  const leadDays = item.leadDays ?? supplier?.leadDays ?? USUAL_LEAD_DAYS;
   return {
     item,
     supplierName: supplier?.name ?? null,
-    leadDays: item.leadDays ?? supplier?.leadDays ?? 7,
+    leadDays,
+    seenUntil: addDays(today, COVER_DAYS + leadDays),
     places,
     outlook: outlook.find((one) => one.placeId === EVERYWHERE) ?? null,
     alternatives:
