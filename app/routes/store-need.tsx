@@ -46,7 +46,7 @@ export default function StoreNeed({ loaderData }: Route.ComponentProps) {
           </select>
         </div>
         <button className="btn">Show</button>
-        <p className="min-w-0 flex-1 text-sm text-ink-soft">
+        <p className="min-w-0 flex-1 basis-64 text-sm text-ink-soft">
           {plans.length > 0 ? `${plans.length} chosen ${plans.length === 1 ? "duty" : "duties"}` : "Every duty"} that comes due until{" "}
           <span className="figure">{until}</span>, repeats included; what is late counts once, today.{" "}
           {short > 0 && <strong className="text-ink">! {short} short.</strong>}
