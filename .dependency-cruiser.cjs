@@ -1,4 +1,25 @@
-/** Imports point one way: interface → services → core. Run by `npm run boundaries` and by the tests. */
+/**
+ * Imports point one way: core ← db ← the rooms of the app, in the order below, each seeing only what stands before it. By suffix:
+ * only `*.server.ts` touches the database, and only routes and server code take more than types from it. Run by
+ * `npm run boundaries` and by the tests.
+ */
+const ROOMS = [
+  "kit",
+  "ui",
+  "people",
+  "bench",
+  "procedures",
+  "duties",
+  "machines",
+  "stores",
+  "sheet",
+  "book",
+  "round",
+  "ahead",
+  "outside",
+  "shell",
+];
+const TEST = "\\.(test|itest)\\.tsx?$|/testing/";
 const rule = (name, comment, from, to) => ({ name, comment, severity: "error", from, to });
 
 module.exports = {
@@ -6,46 +27,46 @@ module.exports = {
     rule(
       "core-stands-alone",
       "The core imports only itself and pure packages.",
-      { path: "^core/", pathNot: "\\.test\\.ts$|/testing/" },
+      { path: "^core/", pathNot: TEST },
       { pathNot: "^core/|^node_modules/" },
     ),
-    rule(
-      "core-has-no-platform",
-      "No Node, React, database or network in the core.",
-      { path: "^core/", pathNot: "\\.test\\.ts$|/testing/" },
-      { dependencyTypes: ["core"] },
-    ),
+    rule("core-has-no-platform", "No Node in the core.", { path: "^core/", pathNot: TEST }, { dependencyTypes: ["core"] }),
     rule(
       "core-has-no-interface",
-      "No interface or database package in the core.",
-      { path: "^core/", pathNot: "\\.test\\.ts$|/testing/" },
+      "No interface, network or database package in the core.",
+      { path: "^core/", pathNot: TEST },
       { path: "node_modules/(react|react-dom|react-router|sequelize|mysql2|express)/" },
     ),
     rule("db-knows-core-only", "The database layer knows the core, not the app.", { path: "^db/" }, { path: "^(app|server|scripts|standins)/" }),
-    rule(
-      "only-services-touch-the-database",
-      "Routes, components and sheets ask a service.",
-      { path: "^app/", pathNot: "^app/services/|^app/access\\.ts$" },
-      { path: "^db/" },
+    ...ROOMS.slice(0, -1).map((room, i) =>
+      rule(
+        `${room}-sees-what-stands-before-it`,
+        `A room imports only from rooms before it: ${ROOMS.join(" ← ")}.`,
+        { path: `^app/${room}/`, pathNot: TEST },
+        { path: `^app/(${ROOMS.slice(i + 1).join("|")})/` },
+      ),
     ),
     rule(
-      "services-know-no-interface",
-      "Services know neither routes nor components; only plain text helpers.",
-      { path: "^app/services/" },
-      { path: "^app/(routes|components|sheet|bench|procedure|round|stores)/", pathNot: "^app/(components/site-time|sheet/step-outcome)\\.ts$" },
+      "rooms-do-not-know-the-frame",
+      "Rooms know neither the root nor the list of routes.",
+      { path: `^app/(${ROOMS.join("|")})/`, pathNot: TEST },
+      { path: "^app/(root\\.tsx|routes\\.ts|entry\\.)" },
     ),
     rule(
-      "shared-is-shared",
-      "What browser and server share imports neither side.",
-      { path: "^app/shared/" },
-      { path: "^(db|server|app/(services|routes|components|sheet))/" },
+      "only-server-code-touches-the-database",
+      "Everything else takes at most row types.",
+      { path: "^app/", pathNot: `\\.server\\.ts$|${TEST}` },
+      { path: "^db/", dependencyTypesNot: ["type-only"] },
     ),
     rule(
-      "interface-takes-no-server-code",
-      "Components and sheets take only types from services.",
-      { path: "^app/(components|sheet|ahead|machine|bench|procedure|round|stores)/" },
-      { path: "^app/services/", dependencyTypesNot: ["type-only"] },
+      "server-code-stays-on-the-server",
+      "Components and pure logic take only types from server code; pages and workers of the server may call it.",
+      { path: "^app/", pathNot: `\\.server\\.tsx?$|\\.route\\.tsx?$|^app/root\\.tsx$|\\.worker\\.ts$|${TEST}` },
+      { path: "\\.server\\.tsx?$", dependencyTypesNot: ["type-only"] },
     ),
+    rule("server-code-knows-no-components", "What the server does is no matter of looks.", { path: "\\.server\\.ts$" }, { path: "^app/.*\\.tsx$" }),
+    rule("routes-are-not-imported", "A page is an end: what two of them share stands beside them.", { path: "^app/" }, { path: "\\.route\\.tsx?$" }),
+    rule("tests-are-not-imported", "Helpers of tests are for tests.", { path: "^(app|core|db|server)/", pathNot: TEST }, { path: TEST }),
     rule(
       "no-drivers-in-the-app",
       "Sequelize and its driver are behind db/.",
@@ -60,6 +81,7 @@ module.exports = {
     ),
     rule("nothing-imports-standins", "The app reaches stand-ins over HTTP only.", { path: "^(app|core|db|server)/" }, { path: "^standins/" }),
     rule("no-circles", "No circular imports.", {}, { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } }),
+    rule("every-file-has-a-room", "Nothing of the app lies outside the rooms.", { path: `^app/(?!(${ROOMS.join("|")}|testing|styles)/|root\\.tsx|routes\\.ts|entry|vite-env)` }, {}),
   ],
   options: {
     doNotFollow: { path: "node_modules" },

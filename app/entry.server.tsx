@@ -3,8 +3,8 @@ import { createReadableStreamFromReadable } from "@react-router/node";
 import { isbot } from "isbot";
 import { renderToPipeableStream } from "react-dom/server";
 import { isRouteErrorResponse, ServerRouter, type EntryContext, type RouterContextProvider } from "react-router";
-import { logError } from "./log.server";
-import { nonceContext } from "./request-context";
+import { logError } from "~/kit/log.server";
+import { nonceContext } from "~/kit/request-context";
 
 export const streamTimeout = 5000;
 

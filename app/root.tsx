@@ -1,13 +1,15 @@
-import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteLoaderData } from "react-router";
+import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 import type { ReactNode } from "react";
 import type { Route } from "./+types/root";
-import { Shell } from "./components/shell";
-import { guard, whoIs } from "./session.server";
+import { Shell } from "~/shell/shell";
+import { whoIs } from "~/people/session.server";
 import "./styles/app.css";
+import { useRootData, type RootData } from "~/people/use-me";
+import { guard } from "~/shell/guard.server";
 
 export const middleware: Route.MiddlewareFunction[] = [guard];
 
-export function loader({ context, request }: Route.LoaderArgs) {
+export function loader({ context, request }: Route.LoaderArgs): RootData {
   const theme = /(?:^|;\s*)hound_theme=(light|dark)/.exec(request.headers.get("cookie") ?? "")?.[1] ?? null;
   const actor = whoIs(context)?.actor;
   return { theme, person: actor ? { id: actor.id, name: actor.name, role: actor.role } : null, serverNow: Date.now() };
@@ -18,7 +20,7 @@ export const meta: Route.MetaFunction = () => [{ title: "Humble Hound" }];
 export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/favicon.svg", type: "image/svg+xml" }];
 
 export function Layout({ children }: { children: ReactNode }) {
-  const data = useRouteLoaderData<typeof loader>("root");
+  const data = useRootData();
   return (
     <html lang="en" {...(data?.theme ? { "data-theme": data.theme } : {})} suppressHydrationWarning>
       <head>
@@ -45,7 +47,7 @@ export default function App({ loaderData }: Route.ComponentProps) {
 }
 
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
-  const data = useRouteLoaderData<typeof loader>("root");
+  const data = useRootData();
   const known = isRouteErrorResponse(error);
   return (
     <Shell person={data?.person ?? null}>

@@ -4,9 +4,9 @@ import Ajv2020 from "ajv/dist/2020";
 import { v7 as uuidv7 } from "uuid";
 import { expandNested, type Procedure } from "@core";
 import { simulateRun } from "../db/demo/simulate-run";
-import { parseMachineCsv } from "~/services/machine-csv.server";
-import { parseProcedure } from "~/services/procedure-schema.server";
-import { parseRunEvent } from "~/shared/run-event-schema";
+import { parseMachineCsv } from "~/machines/register/machine-csv.server";
+import { parseProcedure } from "~/procedures/procedure-schema.server";
+import { parseRunEvent } from "~/sheet/log/run-event-schema";
 
 /** The published JSON Schemas, with a general-purpose validator, against what the app itself takes. */
 const ajv = new Ajv2020({ strict: true, allowUnionTypes: true });

@@ -8,7 +8,7 @@ import { chromium } from "@playwright/test";
 import { build } from "esbuild";
 import { expandNested, type Procedure, type VisitProblem } from "../core/index";
 import { drawnVisit } from "../db/demo/drawn-visits";
-import { readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
+import { readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 
 const read = readProcedureFiles(shippedFolder());
 const procedures: Procedure[] = read

@@ -1,14 +1,15 @@
 /** Run by bench.mjs: a register of 5,000 sites, 50,000 machines and 300,000 duties, invented by the database itself. */
 import { getDb, migrate } from "../db/index";
-import { aheadPage } from "../app/services/ahead.server";
-import { assessAll, assessMachine } from "../app/services/assess.server";
-import { getDuty, listDue, listMachineDuties } from "../app/services/due.server";
-import { findAnything } from "../app/services/find.server";
-import { getMachine, getMachineNames, listMachines } from "../app/services/machines.server";
-import { expectations } from "../app/services/meters.server";
-import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
-import { getSite } from "../app/services/sites.server";
-import { machineTrail } from "../app/services/trail.server";
+import { aheadPage } from "../app/ahead/ahead.server";
+import { assessAll, assessMachine } from "../app/duties/assess.server";
+import { getDuty, listDue, listMachineDuties } from "../app/duties/due.server";
+import { findAnything } from "../app/shell/find.server";
+import { getMachine, listMachines } from "../app/machines/machines.server";
+import { expectations } from "../app/machines/meters.server";
+import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
+import { getSite } from "../app/machines/sites/sites.server";
+import { machineTrail } from "../app/machines/trail.server";
+import { getMachineNames } from "~/duties/machine-names.server";
 
 const SITES = 5_000;
 const MACHINES = 50_000;

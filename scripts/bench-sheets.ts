@@ -6,11 +6,11 @@ import { chromium, type Page } from "@playwright/test";
 import { v7 as uuidv7 } from "uuid";
 import type { Procedure } from "../core/index";
 import { getDb, migrate } from "../db/index";
-import type { Actor } from "../app/services/actor";
-import { hashPassword } from "../app/services/passwords.server";
-import { applyImport, checkImport, claimImport } from "../app/services/imports.server";
-import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
-import { openRun } from "../app/services/runs.server";
+import type { Actor } from "../app/kit/actor";
+import { hashPassword } from "../app/people/passwords.server";
+import { applyImport, checkImport, claimImport } from "../app/machines/register/imports.server";
+import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
+import { openRun } from "../app/sheet/log/runs.server";
 
 const BASE = process.env.BASE_URL!;
 const STEPS = 120;

@@ -1,14 +1,14 @@
 /** Run by bench.mjs: 50,000 items at 5 places with a million lines in the ledger, invented by the database itself. */
 import { getDb, migrate } from "../db/index";
-import { listItems, itemMeant } from "../app/services/stores/catalogue.server";
-import { costs } from "../app/services/stores/costs.server";
-import { postMoves, verifyStock } from "../app/services/stores/ledger.server";
-import { listOrders } from "../app/services/stores/orders.server";
-import { refreshOutlook } from "../app/services/stores/outlook.server";
-import { itemView, storesHome } from "../app/services/stores/overview.server";
-import { listPlaces, stockAt } from "../app/services/stores/places.server";
-import { spanNeeds } from "../app/services/stores/span-needs.server";
-import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
+import { listItems, itemMeant } from "../app/stores/items/catalogue.server";
+import { costs } from "../app/stores/costs/costs.server";
+import { postMoves, verifyStock } from "../app/stores/ledger/ledger.server";
+import { listOrders } from "../app/stores/orders/orders.server";
+import { refreshOutlook } from "../app/stores/items/outlook.server";
+import { itemView, storesHome } from "../app/stores/items/overview.server";
+import { listPlaces, stockAt } from "../app/stores/ledger/places.server";
+import { spanNeeds } from "../app/stores/items/span-needs.server";
+import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 
 const ITEMS = 50_000;
 const PLACES = 5;

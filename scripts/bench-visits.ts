@@ -10,7 +10,7 @@ import { buildModel, range } from "../core/visit/model";
 import { buildPairs, NEVER_TOGETHER } from "../core/visit/pairs";
 import { JOB_SHOPS, jobShop } from "../core/visit/testing/job-shops";
 import { drawnVisit } from "../db/demo/drawn-visits";
-import { readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
+import { readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 
 const print = (...cells: (string | number)[]): void =>
   void process.stdout.write(`${cells.map((cell, i) => (i === 0 ? String(cell).padEnd(34) : String(cell).padStart(13))).join("")}\n`);

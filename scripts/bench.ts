@@ -5,12 +5,12 @@ import { v7 as uuidv7 } from "uuid";
 import { assessDue, foldRun, projectDue, type DueInput, type RunEvent } from "../core/index";
 import { getDb, migrate } from "../db/index";
 import { simulateRun } from "../db/demo/simulate-run";
-import { assessMachine } from "../app/services/assess.server";
-import { getDuty, listDue } from "../app/services/due.server";
-import { applyImport, checkImport, claimImport } from "../app/services/imports.server";
-import { exportMachines, getMachine, listMachines } from "../app/services/machines.server";
-import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
-import { appendEvents, loadRun, openRun } from "../app/services/runs.server";
+import { assessMachine } from "../app/duties/assess.server";
+import { getDuty, listDue } from "../app/duties/due.server";
+import { applyImport, checkImport, claimImport } from "../app/machines/register/imports.server";
+import { exportMachines, getMachine, listMachines } from "../app/machines/machines.server";
+import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
+import { appendEvents, loadRun, openRun } from "../app/sheet/log/runs.server";
 
 Object.assign(globalThis, { Temporal: polyfill.Temporal });
 const { RRuleTemporal } = await import("rrule-temporal");

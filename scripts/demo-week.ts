@@ -4,8 +4,8 @@
  */
 import { addDays, packVisit } from "../core/index";
 import { getDb } from "../db/index";
-import { buildDay } from "../app/services/day-problem.server";
-import { firmDay } from "../app/services/firm-day.server";
+import { buildDay } from "../app/round/day/day-problem.server";
+import { firmDay } from "../app/kit/firm-day.server";
 
 const db = getDb();
 const { on: today } = await firmDay(new Date());

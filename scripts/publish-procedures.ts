@@ -1,5 +1,5 @@
 /** Publishes the procedures that ship with the app; versions that are there already stay as they are. */
-import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/services/procedures.server";
+import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 import { getDb } from "../db/index";
 
 const added = await publishProcedures(readProcedureFiles(shippedFolder()), new Date());

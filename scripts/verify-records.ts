@@ -1,6 +1,6 @@
 /** Recomputes the chain of records from what the tables hold now: one line a fault, exit code 1 when there is any. */
 import { getDb } from "../db/index";
-import { verifyChain } from "../app/services/record-chain.server";
+import { verifyChain } from "../app/kit/record-chain.server";
 
 const { entries, faults } = await verifyChain();
 for (const { seq, subjectId, what } of faults) process.stdout.write(`no. ${seq} ${subjectId}: ${what}\n`);

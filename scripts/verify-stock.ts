@@ -1,6 +1,6 @@
 /** Sums the stock's ledger anew and holds it against the running sums: one line a difference, exit code 1 when there is any. */
 import { getDb } from "../db/index";
-import { verifyCosts, verifyStock } from "../app/services/stores/ledger.server";
+import { verifyCosts, verifyStock } from "../app/stores/ledger/ledger.server";
 
 const differences = await verifyStock();
 for (const { itemId, placeId, ledger, sum } of differences) process.stdout.write(`${itemId} at ${placeId}: the ledger says ${ledger}, the sum ${sum}\n`);

@@ -2,7 +2,7 @@ import { clsx } from "clsx";
 import { useRef, useState, type DragEvent, type KeyboardEvent } from "react";
 import { Link } from "react-router";
 import { AHEAD_CELLS, cellDays } from "@core";
-import type { AheadDuty, AheadSite } from "~/services/ahead.server";
+import type { AheadDuty, AheadSite } from "./ahead.server";
 import { cellHead, cellWords, hoursWords, SPAN_NAMES } from "./cell-words";
 
 /** Days that a mark can be dropped on: those that have a cell of their own. */

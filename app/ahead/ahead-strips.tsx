@@ -1,7 +1,7 @@
 import { clsx } from "clsx";
 import { Link } from "react-router";
 import { AHEAD_CELLS, type SpanName } from "@core";
-import type { AheadDuty, AheadSite } from "~/services/ahead.server";
+import type { AheadDuty, AheadSite } from "./ahead.server";
 import { hoursWords, SPAN_NAMES } from "./cell-words";
 
 const SPANS: SpanName[] = ["overdue", "today", "week", "month", "quarter", "year"];

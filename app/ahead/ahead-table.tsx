@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import type { AheadSite } from "~/services/ahead.server";
+import type { AheadSite } from "./ahead.server";
 
 /** Everything the grid shows as plain rows: for screen readers, for print, for reading one by one. */
 export function AheadTable({ sites, names }: { sites: readonly AheadSite[]; names: ReadonlyMap<string, string> }) {

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { useFetcher } from "react-router";
 import { Link } from "react-router";
-import { Notice } from "~/components/notice";
-import type { AheadDuty, AheadPage } from "~/services/ahead.server";
+import { Notice } from "~/ui/notice";
+import type { AheadDuty, AheadPage } from "./ahead.server";
 import { hoursWords } from "./cell-words";
 
 /** Duties that fit into an address. */

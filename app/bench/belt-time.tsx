@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { beltTime } from "@core";
-import { figure } from "~/shared/calculator-why";
-import { toNumber } from "~/shared/to-number";
+import { figure } from "./calculator-why";
+import { toNumber } from "~/kit/to-number";
 import { attempt, FigureField, Result } from "./fields";
 
 /** Belt time by stopwatch: leading edge in to leading edge out, against the dial. Inside a step the runs become its readings. */

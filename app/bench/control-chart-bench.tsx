@@ -1,5 +1,5 @@
 import { lazy, Suspense, useState } from "react";
-import { toNumber } from "~/shared/to-number";
+import { toNumber } from "~/kit/to-number";
 import { attempt, FigureField, Result } from "./fields";
 import { ewmaChart } from "@core";
 

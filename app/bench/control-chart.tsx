@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from "recharts";
 import { ewmaChart, westgard } from "@core";
-import { figure } from "~/shared/calculator-why";
+import { figure } from "./calculator-why";
 import { Result } from "./fields";
 
 const RULE_WORDS: Record<string, string> = {

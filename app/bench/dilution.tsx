@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { dilute, ppmPerPercent, toMl } from "@core";
-import { bothVolumes, whyDilution } from "~/shared/calculator-why";
-import { toNumber } from "~/shared/to-number";
+import { bothVolumes, whyDilution } from "./calculator-why";
+import { toNumber } from "~/kit/to-number";
 import { attempt, FigureField, Result } from "./fields";
 import { useUnits } from "./use-units";
 

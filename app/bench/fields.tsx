@@ -1,6 +1,6 @@
 import { useId, type ReactNode } from "react";
-import { Why } from "~/components/why";
-import { toNumber } from "~/shared/to-number";
+import { Why } from "~/ui/why";
+import { toNumber } from "~/kit/to-number";
 
 /** A figure with its unit beside it, typed with a point or a comma. */
 export function FigureField({

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { bristleAdvice, hydrometer, orderChecks, strainerDrop } from "@core";
-import { figure } from "~/shared/calculator-why";
-import { toNumber } from "~/shared/to-number";
+import { figure } from "./calculator-why";
+import { toNumber } from "~/kit/to-number";
 import { attempt, FigureField, Result } from "./fields";
 
 const MM_PER_INCH = 25.4;

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { additive, byParts, checkMix, chemicalClasses, toMl } from "@core";
-import { bothVolumes, figure } from "~/shared/calculator-why";
-import { toNumber } from "~/shared/to-number";
+import { bothVolumes, figure } from "./calculator-why";
+import { toNumber } from "~/kit/to-number";
 import { attempt, FigureField, Result } from "./fields";
 import { useUnits } from "./use-units";
 

@@ -1,5 +1,5 @@
 import { useCallback, useSyncExternalStore } from "react";
-import type { UnitSystem } from "~/shared/calculator-why";
+import type { UnitSystem } from "./calculator-why";
 
 const KEY = "hound-units";
 const listeners = new Set<() => void>();

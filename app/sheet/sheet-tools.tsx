@@ -2,9 +2,9 @@ import { Dialog } from "radix-ui";
 import { useState, type ReactNode } from "react";
 import type { Outcome, RunEvent, RunEventBody, SheetStep } from "@core";
 import { v7 as uuidv7 } from "uuid";
-import { OUTCOMES } from "~/shared/outcomes";
-import { shrinkPhoto } from "~/shared/shrink-photo";
-import { photoOutbox } from "./photo-outbox";
+import { OUTCOMES } from "~/kit/outcomes";
+import { shrinkPhoto } from "~/ui/shrink-photo";
+import { photoOutbox } from "~/sheet/log/photo-outbox";
 
 /** What can be done beside the step itself: take back the last tap, skip with a reason, note, finding. */
 export function SheetTools({

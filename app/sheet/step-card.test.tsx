@@ -2,12 +2,12 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { renderToStaticMarkup } from "react-dom/server";
 import { expandNested, foldRun, type Procedure, type RunEvent, type RunEventBody, type Step, type StepRef } from "@core";
-import { StepFigure } from "~/components/figure";
-import { PaperPage } from "./paper-page";
+import { StepFigure } from "~/ui/figure";
+import { PaperPage } from "~/sheet/paper/paper-page";
 import { SheetFactsProvider, type SheetFacts } from "./sheet-facts";
 import { StepCard } from "./step-card";
 
-const folder = join(__dirname, "../../procedures");
+const folder = join(process.cwd(), "procedures");
 const written = readdirSync(folder)
   .filter((file) => file.endsWith(".json"))
   .map((file) => JSON.parse(readFileSync(join(folder, file), "utf8")) as Procedure);

@@ -1,20 +1,20 @@
 import type { ReactNode } from "react";
-import { SafetySign } from "~/components/safety-sign";
+import { SafetySign } from "~/ui/safety-sign";
 import { chemicalClash, type RunState } from "@core";
-import { StepFigure } from "~/components/figure";
+import { StepFigure } from "~/ui/figure";
 import { useSheetFacts } from "./sheet-facts";
-import { ChooseStep, DecideStep } from "./steps/choice-steps";
-import { CountStep } from "./steps/count-step";
-import { InspectStep, ProveStep, RepeatStep } from "./steps/judge-steps";
-import { MeasureStep } from "./steps/measure-step";
-import { MixStep } from "./steps/mix-step";
-import { ReplaceStep } from "./steps/replace-step";
-import { ResetStep } from "./steps/reset-step";
-import { SafetyStep } from "./steps/safety-step";
-import { SimpleStep } from "./steps/simple-step";
-import type { StepCardProps } from "./steps/step-props";
-import { TurnStep } from "./steps/turn-step";
-import { WaitStep } from "./steps/wait-step";
+import { ChooseStep, DecideStep } from "~/sheet/steps/choice-steps";
+import { CountStep } from "~/sheet/steps/count-step";
+import { InspectStep, ProveStep, RepeatStep } from "~/sheet/steps/judge-steps";
+import { MeasureStep } from "~/sheet/steps/measure-step";
+import { MixStep } from "~/sheet/steps/mix-step";
+import { ReplaceStep } from "~/sheet/steps/replace-step";
+import { ResetStep } from "~/sheet/steps/reset-step";
+import { SafetyStep } from "~/sheet/steps/safety-step";
+import { SimpleStep } from "~/sheet/steps/simple-step";
+import type { StepCardProps } from "~/sheet/steps/step-props";
+import { TurnStep } from "~/sheet/steps/turn-step";
+import { WaitStep } from "~/sheet/steps/wait-step";
 
 /** One step, large: what to do, what it should come to, and the buttons that log it. */
 export function StepCard({ state, ...given }: StepCardProps & { state: RunState }) {

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { createPortal } from "react-dom";
-import { useHydrated } from "~/components/use-hydrated";
+import { useHydrated } from "~/ui/use-hydrated";
 
 /** Where the clocks of the sheet that is open are drawn: inside the page's head, which stays in sight. */
 export const CLOCKS_PLACE = "sheet-clocks";

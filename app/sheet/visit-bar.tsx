@@ -2,9 +2,9 @@ import { clsx } from "clsx";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { Link, useLocation } from "react-router";
 import { closesRun, type RunEvent, type TimedBounds } from "@core";
-import type { OpenSheet } from "~/services/visit.server";
-import { outbox } from "./outbox";
-import { useClockOffset } from "./use-clock-offset";
+import type { OpenSheet } from "./visit.server";
+import { outbox } from "~/sheet/log/outbox";
+import { useClockOffset } from "~/sheet/log/use-clock-offset";
 import { CLOCKS_PLACE, RunningClock, useNow } from "./timers";
 
 const ASK_MS = 20_000;

@@ -56,7 +56,7 @@ export async function ensureBuild() {
 async function buildSearchWorker(outfile) {
   const { build } = await import("esbuild");
   await build({
-    entryPoints: ["app/services/search.worker.ts"],
+    entryPoints: ["app/kit/search.worker.ts"],
     outfile,
     bundle: true,
     platform: "node",

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useSheetFacts, type SheetFacts } from "../sheet-facts";
+import { useSheetFacts, type SheetFacts } from "~/sheet/sheet-facts";
 
 type Known = SheetFacts["instruments"][number];
 

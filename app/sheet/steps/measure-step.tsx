@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { summaryOf, type RunEventBody } from "@core";
-import { figure } from "~/shared/calculator-why";
-import { toNumber } from "~/shared/to-number";
-import { LimitRuler } from "../limit-ruler";
+import { figure } from "~/bench/calculator-why";
+import { toNumber } from "~/kit/to-number";
+import { LimitRuler } from "~/sheet/limit-ruler";
 import { Actions } from "./actions";
 import { CalculatorInStep } from "./calculator-in-step";
 import { InstrumentField, useInstrument } from "./instrument-field";

@@ -2,8 +2,8 @@ import { useState } from "react";
 import { ppmPerPercent, recipeAmounts, type MixRecipe, type Procedure } from "@core";
 import { attempt, FigureField, Result } from "~/bench/fields";
 import { useUnits } from "~/bench/use-units";
-import { bothVolumes, figure, whyDilution } from "~/shared/calculator-why";
-import { toNumber } from "~/shared/to-number";
+import { bothVolumes, figure, whyDilution } from "~/bench/calculator-why";
+import { toNumber } from "~/kit/to-number";
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 

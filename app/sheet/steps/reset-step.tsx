@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { toNumber } from "~/shared/to-number";
+import { toNumber } from "~/kit/to-number";
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 

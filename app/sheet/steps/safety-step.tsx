@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { toNumber } from "~/shared/to-number";
-import { clock } from "../timers";
+import { toNumber } from "~/kit/to-number";
+import { clock } from "~/sheet/timers";
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 

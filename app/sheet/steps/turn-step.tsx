@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { StepFigure } from "~/components/figure";
-import { useSheetFacts } from "../sheet-facts";
+import { StepFigure } from "~/ui/figure";
+import { useSheetFacts } from "~/sheet/sheet-facts";
 import { at, type StepCardProps } from "./step-props";
 
 /** The next edge or side while one is left, then a new piece. */

@@ -1,6 +1,6 @@
 import { useState, type ReactNode } from "react";
 import type { Procedure, RunEventBody, SheetStep } from "@core";
-import { toNumber } from "~/shared/to-number";
+import { toNumber } from "~/kit/to-number";
 import { at } from "./step-props";
 
 /** Quantities of what a step uses, ready to be logged with it. */

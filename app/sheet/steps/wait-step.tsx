@@ -1,4 +1,4 @@
-import { clock } from "../timers";
+import { clock } from "~/sheet/timers";
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 import { useMaterials } from "./use-materials";

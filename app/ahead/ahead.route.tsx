@@ -1,0 +1,329 @@
+import { parseWithYup } from "~/kit/parse-form";
+import { useMemo, useState } from "react";
+import { data, Form, Link, useFetcher, useNavigation, useSearchParams } from "react-router";
+import { AheadGrid } from "./ahead-grid";
+import { AheadStrips } from "./ahead-strips";
+import { AheadTable } from "./ahead-table";
+import { hoursWords } from "./cell-words";
+import { SelectionPanel } from "./selection-panel";
+import { familyName } from "~/ui/family-glyph";
+import { Notice } from "~/ui/notice";
+import { aheadPage, type AheadDuty } from "./ahead.server";
+import { listFamilies } from "~/machines/machines.server";
+import { Refusal } from "~/kit/refusal";
+import { dropView, listViews, saveView } from "./saved-views.server";
+import { actorOf } from "~/people/session.server";
+import { aheadFilter, dropViewSchema, putOnDaySchema, saveViewSchema, takeOffSchema, undoPlanSchema } from "./ahead-schemas";
+import { textOf } from "~/kit/form-text";
+import type { Route } from "./+types/ahead.route";
+import { listWorkers } from "~/people/people.server";
+import { putOnDay } from "~/round/day/put-on-day.server";
+
+export const meta: Route.MetaFunction = () => [{ title: "Ahead – Humble Hound" }];
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const params = new URL(request.url).searchParams;
+  const filter = aheadFilter(params);
+  const [page, families, people, views] = await Promise.all([
+    aheadPage(filter, new Date()),
+    listFamilies(),
+    listWorkers(),
+    listViews(actorOf(context), "ahead"),
+  ]);
+  return { ...page, filter, families, people, views, asTable: params.get("as") === "table" };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const formData = await request.formData();
+  const now = new Date();
+  const wrong = (submission: { error?: Record<string, string[] | null> | null }) =>
+    data(
+      {
+        error:
+          Object.values(submission.error ?? {})
+            .flat()
+            .filter(Boolean)
+            .join(" ") || "That was not understood. Load the page again.",
+      },
+      { status: 422 },
+    );
+  try {
+    switch (formData.get("intent")) {
+      case "put": {
+        const submission = parseWithYup(formData, { schema: putOnDaySchema });
+        if (submission.status !== "success") return wrong(submission);
+        const { planIds, on, personId } = submission.value;
+        return { before: await putOnDay(actor, planIds, { on, personId: personId ?? null }, now), did: `${planIds.length} put on ${on}` };
+      }
+      case "take-off": {
+        const submission = parseWithYup(formData, { schema: takeOffSchema });
+        if (submission.status !== "success") return wrong(submission);
+        const { planIds } = submission.value;
+        return { before: await putOnDay(actor, planIds, { on: null, personId: null }, now), did: `${planIds.length} taken off` };
+      }
+      case "undo": {
+        const { before } = await undoPlanSchema.validate({ before: JSON.parse(textOf(formData, "before", 100_000)) as unknown });
+        for (const one of before) await putOnDay(actor, [one.planId], { on: one.on, personId: one.personId }, now);
+        return { did: "Undone" };
+      }
+      case "save-view": {
+        const submission = parseWithYup(formData, { schema: saveViewSchema });
+        if (submission.status !== "success") return wrong(submission);
+        await saveView(actor, "ahead", submission.value.name, submission.value.query, now);
+        return { did: `View "${submission.value.name}" saved` };
+      }
+      case "drop-view": {
+        const submission = parseWithYup(formData, { schema: dropViewSchema });
+        if (submission.status !== "success") return wrong(submission);
+        await dropView(actor, submission.value.view);
+        return { did: "View removed" };
+      }
+      default:
+        return wrong({});
+    }
+  } catch (error) {
+    if (error instanceof Refusal) return data({ error: error.message }, { status: error.status });
+    throw error;
+  }
+}
+
+interface Answer {
+  error?: string;
+  did?: string;
+  before?: { planId: string; on: string | null; personId: string | null }[];
+}
+
+export default function Ahead({ loaderData }: Route.ComponentProps) {
+  const { sites, totalSites, next, takes, filter, people, asTable } = loaderData;
+  const [params] = useSearchParams();
+  const busy = useNavigation().state === "loading";
+  const fetcher = useFetcher<Answer>();
+  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  const names = useMemo(() => new Map(people.map((person) => [person.id, person.name])), [people]);
+  const chosen = sites.flatMap((site) => site.duties.filter((one) => selected.has(one.planId)).map((one) => ({ ...one, siteName: site.name })));
+
+  function toggle(duties: readonly AheadDuty[]): void {
+    const next = new Set(selected);
+    const drop = duties.every((one) => next.has(one.planId));
+    for (const { planId } of duties) {
+      if (drop) next.delete(planId);
+      else next.add(planId);
+    }
+    setSelected(next);
+  }
+  const dropOn = (planIds: string[], day: string): void => void fetcher.submit({ intent: "put", planIds: planIds.join(","), on: day }, { method: "post" });
+  const link = (change: Record<string, string | null>): string => {
+    const next = new URLSearchParams(params);
+    for (const [name, value] of Object.entries(change)) {
+      if (value === null) next.delete(name);
+      else next.set(name, value);
+    }
+    return `?${next}`;
+  };
+  const overdue = sites.reduce((sum, site) => sum + site.duties.filter((one) => one.cell === 0).length, 0);
+  const week = sites.flatMap((site) => site.duties).filter((one) => one.cell > 0 && one.cell <= 7);
+
+  return (
+    <div aria-busy={busy}>
+      <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
+        <div>
+          <h1 className="text-2xl">Ahead</h1>
+          <p className="text-ink-soft">
+            {totalSites === null ? (
+              "Sites"
+            ) : (
+              <>
+                <span className="figure">{totalSites.toLocaleString("en")}</span> {totalSites === 1 ? "site" : "sites"}
+              </>
+            )}
+            , the most pressing first
+            {sites.length > 0 && (
+              <>
+                {" "}
+                · here <span className="figure">{overdue}</span> overdue, <span className="figure">{week.length}</span> within a week (
+                <span className="figure">{hoursWords(week.reduce((sum, one) => sum + one.handsOn, 0))}</span>)
+              </>
+            )}
+          </p>
+        </div>
+        <nav aria-label="Other forms of this" className="no-print flex flex-wrap gap-2">
+          <Link to={link({ as: asTable ? null : "table" })} className="btn">
+            {asTable ? "As a line of time" : "As a table"}
+          </Link>
+          <a href={`/ahead.csv${link({ as: null, after: null })}`} className="btn" download>
+            CSV
+          </a>
+          <Link to={`/ahead/workload${link({ as: null, after: null })}`} className="btn">
+            52 weeks
+          </Link>
+          <Link to="/calendars" className="btn">
+            My calendar
+          </Link>
+        </nav>
+      </div>
+
+      <Filters key={params.toString()} loaderData={loaderData} query={params.toString()} fetcher={fetcher} />
+
+      {fetcher.data?.did && (
+        <div className="mb-3">
+          <Notice>
+            {fetcher.data.did}.{" "}
+            {fetcher.data.before && (
+              <button
+                type="button"
+                className="min-h-11 underline underline-offset-4"
+                onClick={() => void fetcher.submit({ intent: "undo", before: JSON.stringify(fetcher.data!.before) }, { method: "post" })}
+              >
+                Undo
+              </button>
+            )}
+          </Notice>
+        </div>
+      )}
+      {fetcher.data?.error && chosen.length === 0 && (
+        <div className="mb-3">
+          <Notice tone="problem">{fetcher.data.error}</Notice>
+        </div>
+      )}
+
+      {sites.length === 0 ? (
+        <div className="panel p-6">
+          <p className="text-lg font-semibold">{params.size > 0 ? "Nothing comes due under this filter." : "Nothing comes due yet."}</p>
+          <p className="mt-1">
+            {params.size > 0 ? <Link to="/ahead">Show everything</Link> : "Import machines first: their duties come from the procedures of their families."}
+          </p>
+        </div>
+      ) : asTable ? (
+        <AheadTable sites={sites} names={names} />
+      ) : (
+        <>
+          <div className="panel hidden p-3 lg:block">
+            <AheadGrid sites={sites} selected={selected} onToggle={toggle} onDropOn={dropOn} />
+            <p className="mt-2 text-xs text-ink-soft">
+              Solid: falls due next. Hatched: repeats. Height: hands-on time. Flag: on a day already. Arrow keys move, space selects; or drag a mark onto a day.
+            </p>
+          </div>
+          <div className="lg:hidden">
+            <AheadStrips sites={sites} selected={selected} onToggle={toggle} />
+          </div>
+        </>
+      )}
+      {(next !== null || filter.after !== null) && (
+        <nav aria-label="Pages of sites" className="no-print mt-3 flex items-center gap-3">
+          {filter.after !== null && (
+            <Link to={link({ after: null })} className="btn">
+              The most pressing
+            </Link>
+          )}
+          {next !== null && (
+            <Link to={link({ after: next })} className="btn">
+              Less pressing sites
+            </Link>
+          )}
+        </nav>
+      )}
+      {chosen.length > 0 && !asTable && (
+        <SelectionPanel duties={chosen} takes={takes} people={people} today={sites[0]!.today} onClear={() => setSelected(new Set())} fetcher={fetcher} />
+      )}
+    </div>
+  );
+}
+
+function Filters({
+  loaderData,
+  query,
+  fetcher,
+}: {
+  loaderData: Route.ComponentProps["loaderData"];
+  query: string;
+  fetcher: ReturnType<typeof useFetcher<Answer>>;
+}) {
+  const { filter, families, people, views } = loaderData;
+  return (
+    <div className="no-print mb-4 space-y-2">
+      <Form method="get" role="search" className="flex flex-wrap items-end gap-2">
+        <div className="min-w-44 flex-1">
+          <label htmlFor="ahead-q" className="block text-sm font-semibold">
+            Site or customer
+          </label>
+          <input id="ahead-q" name="q" type="search" className="field" defaultValue={filter.q ?? ""} />
+        </div>
+        <button className="btn btn-main">Show</button>
+        <details className="basis-full" open={Boolean(filter.family ?? filter.who ?? filter.personId)}>
+          <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">More filters</summary>
+          <div className="flex flex-wrap gap-2">
+            <Choice
+              name="family"
+              label="Family"
+              value={filter.family}
+              options={[["", "All"], ...families.map((family) => [family, familyName(family)] as const)]}
+            />
+            <Choice
+              name="who"
+              label="Who"
+              value={filter.who}
+              options={[
+                ["", "Anyone"],
+                ["operator", "Operator"],
+                ["technician", "Technician"],
+                ["licensed", "Licensed"],
+              ]}
+            />
+            <Choice
+              name="for"
+              label="On a day for"
+              value={filter.personId}
+              options={[["", "All"], ...people.map((person) => [person.id, person.name] as const)]}
+            />
+          </div>
+        </details>
+      </Form>
+      <details>
+        <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">Saved views ({views.length})</summary>
+        <ul className="flex flex-wrap gap-3">
+          {views.map((view) => (
+            <li key={view.id} className="flex items-center gap-2">
+              <Link to={`/ahead${view.query ? `?${view.query}` : ""}`}>{view.name}</Link>
+              <fetcher.Form method="post">
+                <input type="hidden" name="intent" value="drop-view" />
+                <input type="hidden" name="view" value={view.id} />
+                <button className="min-h-11 text-sm underline" aria-label={`Remove the view ${view.name}`}>
+                  Remove
+                </button>
+              </fetcher.Form>
+            </li>
+          ))}
+        </ul>
+        <fetcher.Form method="post" className="mt-1 flex flex-wrap items-end gap-2">
+          <input type="hidden" name="intent" value="save-view" />
+          <input type="hidden" name="query" value={query} />
+          <div>
+            <label htmlFor="view-name" className="block text-sm font-semibold">
+              Keep this filter as
+            </label>
+            <input id="view-name" name="name" className="field" maxLength={80} required />
+          </div>
+          <button className="btn">Save the view</button>
+        </fetcher.Form>
+      </details>
+    </div>
+  );
+}
+
+function Choice({ name, label, value, options }: { name: string; label: string; value: string | null; options: readonly (readonly [string, string])[] }) {
+  return (
+    <div>
+      <label htmlFor={`ahead-${name}`} className="block text-sm font-semibold">
+        {label}
+      </label>
+      <select id={`ahead-${name}`} name={name} className="field" defaultValue={value ?? ""}>
+        {options.map(([option, text]) => (
+          <option key={option} value={option}>
+            {text}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}

@@ -1,0 +1,21 @@
+import { v7 as uuidv7 } from "uuid";
+import { getDb } from "@db";
+import type { Actor } from "~/kit/actor";
+
+/** A person's own filters of a place, by name. */
+export async function listViews(actor: Actor, place: string): Promise<{ id: string; name: string; query: string }[]> {
+  return getDb().select("SELECT id, name, query FROM saved_views WHERE person_id = :personId AND place = :place ORDER BY name", { personId: actor.id, place });
+}
+
+/** Keeps a filter under a name; the same name again replaces it. */
+export async function saveView(actor: Actor, place: string, name: string, query: string, now: Date): Promise<void> {
+  await getDb().run(
+    `INSERT INTO saved_views (id, person_id, place, name, query, made_at) VALUES (:id, :personId, :place, :name, :query, :now)
+     ON DUPLICATE KEY UPDATE query = :query, made_at = :now`,
+    { id: uuidv7(), personId: actor.id, place, name, query, now },
+  );
+}
+
+export async function dropView(actor: Actor, id: string): Promise<void> {
+  await getDb().run("DELETE FROM saved_views WHERE id = :id AND person_id = :personId", { id, personId: actor.id });
+}

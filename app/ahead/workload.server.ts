@@ -1,0 +1,105 @@
+import { addDays, daysBetween, weeklyMinutes, type LevelItem } from "@core";
+import { likeText } from "~/kit/like-text.server";
+import { getDb, type PlanRow } from "@db";
+import { dayInZone } from "~/kit/site-day";
+import { type AheadFilter } from "./ahead.server";
+import { dueNow } from "~/duties/due.server";
+import { newestProcedures } from "~/procedures/procedures.server";
+import { Refusal } from "~/kit/refusal";
+import { search } from "~/kit/search.server";
+import { recentMeters } from "~/duties/repeats.server";
+import { repeatsAfter } from "~/duties/repeats.server";
+
+export const WEEKS = 52;
+/** Above this many duties the answer takes longer than a person waits; the filter narrows it. */
+const MAX_DUTIES = 20_000;
+/** Seconds the solver may take; the best plan found by then is shown with its bound. */
+const SOLVER_SECONDS = 10;
+/** Work may be done early by this share of its interval, never late (common practice: the notice span). */
+const EARLY_SHARE = 0.25;
+
+export interface Workload {
+  today: string;
+  duties: number;
+  occurrences: number;
+  movable: number;
+  moved: number;
+  /** Hands-on minutes a week. */
+  before: number[];
+  after: number[];
+  /** No plan inside the tolerances can have a lower peak. */
+  bound: number;
+  optimal: boolean;
+}
+
+type PlanSql = Pick<
+  PlanRow,
+  "id" | "startOn" | "rules" | "dueOn" | "warningFrom" | "noticeFrom" | "projected" | "firmDueOn" | "anchorOn" | "rivals" | "hardStop"
+> & {
+  procedureId: string;
+  machineId: string;
+  minutes: number;
+};
+
+/** Hands-on minutes of the next 52 weeks under a filter, as they fall and levelled inside each duty's tolerance. */
+export async function workload(filter: AheadFilter, now: Date): Promise<Workload> {
+  const today = dayInZone(now, "UTC");
+  const plans = await getDb().select<PlanSql>(
+    `SELECT p.id, p.procedure_id AS procedureId, p.machine_id AS machineId, p.minutes, p.start_on AS startOn, p.rules, p.due_on AS dueOn, p.warning_from AS warningFrom,
+       p.notice_from AS noticeFrom, p.projected, p.firm_due_on AS firmDueOn, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop
+     FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = p.site_id JOIN customers c ON c.id = s.customer_id
+     WHERE p.active = 1 AND p.due_on IS NOT NULL AND p.who <> 'operator' ${filter.siteId ? "AND p.site_id = :siteId" : ""} ${filter.family ? "AND m.family = :family" : ""}
+       ${filter.who ? "AND p.who = :who" : ""} ${filter.personId ? "AND p.planned_for = :personId" : ""} ${filter.q ? "AND (s.name LIKE :like OR c.name LIKE :like)" : ""}
+     LIMIT ${MAX_DUTIES + 1}`,
+    { ...filter, like: `${likeText(filter.q ?? "")}%` },
+  );
+  if (plans.length > MAX_DUTIES) {
+    throw new Refusal(422, "too-many", `That is more than ${MAX_DUTIES.toLocaleString("en")} duties. Choose a customer, a family or a person in Ahead first.`);
+  }
+  const items = await levelItems(plans, today, now);
+  const before = weeklyMinutes(items, WEEKS);
+  const solved = await search(
+    "levelWeeks",
+    items.filter((item) => item.week > 0),
+    WEEKS,
+    SOLVER_SECONDS,
+  );
+  return {
+    today,
+    duties: plans.length,
+    occurrences: items.length,
+    movable: items.filter((item) => item.from < item.to).length,
+    moved: items.filter((item) => (solved.chosen.get(item.id) ?? item.week) !== item.week).length,
+    before,
+    after: weeklyMinutes(items, WEEKS, solved.chosen),
+    bound: solved.bound,
+    optimal: solved.optimal,
+  };
+}
+
+async function levelItems(plans: readonly PlanSql[], today: string, now: Date): Promise<LevelItem[]> {
+  const handsOn = await handsOnMinutes();
+  const meters = await recentMeters(plans, now);
+  const until = addDays(today, WEEKS * 7 - 1);
+  const week = (on: string): number => Math.floor(daysBetween(today, on) / 7);
+  return plans.flatMap((plan) => {
+    const { dueOn } = dueNow({ ...plan, projected: Boolean(plan.projected), hardStop: Boolean(plan.hardStop) }, today);
+    const first = dueOn! < today ? today : dueOn!;
+    if (first > until) return [];
+    const days = [first, ...repeatsAfter(plan, first, today, until, meters.get(plan.machineId) ?? {})];
+    const minutes = handsOn.get(plan.procedureId) ?? plan.minutes;
+    return days.map((on, i): LevelItem => {
+      const before = i > 0 ? days[i - 1]! : (plan.anchorOn ?? today);
+      const early = Math.floor(EARLY_SHARE * Math.max(0, daysBetween(before, on)));
+      const earliest = addDays(on, -early);
+      // The present week stays as it is: it has begun, and what is overdue stands in it.
+      const from = week(on) === 0 ? 0 : Math.max(1, week(earliest < today ? today : earliest));
+      return { id: `${plan.id}/${on}`, minutes, week: week(on), from, to: week(on) };
+    });
+  });
+}
+
+async function handsOnMinutes(): Promise<Map<string, number>> {
+  const families = (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM procedures")).map((row) => row.family);
+  return new Map((await newestProcedures(families)).map((one) => [one.id, one.minutes.handsOn]));
+}

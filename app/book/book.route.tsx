@@ -1,0 +1,71 @@
+import { Link } from "react-router";
+import { outcomeName } from "~/kit/outcomes";
+import { listRecords } from "./records.server";
+import { useIsLead } from "~/people/use-me";
+import type { Route } from "./+types/book.route";
+
+export const meta: Route.MetaFunction = () => [{ title: "Book – Humble Hound" }];
+
+export function loader({ request }: Route.LoaderArgs) {
+  return listRecords(new URL(request.url).searchParams.get("after"));
+}
+
+export default function Book({ loaderData }: Route.ComponentProps) {
+  const { rows, next } = loaderData;
+  const lead = useIsLead();
+  return (
+    <>
+      <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
+        <div>
+          <h1 className="text-2xl">Book</h1>
+          <p className="text-ink-soft">Signed and ended sheets, the newest first.</p>
+        </div>
+        <div className="flex flex-wrap gap-2">
+          <Link to="/book/procedures" className="btn">
+            Procedures
+          </Link>
+          <Link to="/book/bench" className="btn">
+            Bench
+          </Link>
+          <Link to="/book/instruments" className="btn">
+            Instruments
+          </Link>
+          {lead && (
+            <Link to="/book/people" className="btn">
+              People
+            </Link>
+          )}
+        </div>
+      </div>
+      {rows.length === 0 ? (
+        <p className="panel p-6">No records yet. A sheet becomes one when it is signed.</p>
+      ) : (
+        <ul className="panel divide-y divide-line">
+          {rows.map((row) => (
+            <li key={row.id} className="relative flex flex-wrap items-center justify-between gap-x-4 gap-y-1 px-3 py-2.5 hover:bg-sunken">
+              <div className="min-w-0">
+                <p className="font-semibold wrap-anywhere">
+                  <Link to={`/book/records/${row.id}`} className="after:absolute after:inset-0">
+                    {row.title}
+                  </Link>
+                </p>
+                <p className="text-sm text-ink-soft wrap-anywhere">
+                  {row.machineName} <span className="figure">{row.machineTag}</span> · {row.siteName}
+                </p>
+              </div>
+              <p className="text-sm sm:text-right">
+                {row.status === "signed" ? "Signed" : outcomeName(row.outcome ?? "")} by {row.personName}
+                <span className="figure block text-ink-soft">{row.doneOn ?? new Date(row.closedAt).toISOString().slice(0, 10)}</span>
+              </p>
+            </li>
+          ))}
+        </ul>
+      )}
+      {next && (
+        <Link to={`?after=${next}`} className="btn mt-4">
+          Next 50
+        </Link>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,182 @@
+import { useForm } from "@conform-to/react";
+import { data, Form, Link, redirect } from "react-router";
+import { SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import { addInstrument, changeInstrument, listInstruments } from "~/sheet/instruments.server";
+import { changesOf } from "~/kit/machine-access.server";
+import { Refusal } from "~/kit/refusal";
+import { actorOf } from "~/people/session.server";
+import { instrumentSchema } from "~/kit/form-schemas";
+import { parseWithYup } from "~/kit/parse-form";
+import { useIsLead } from "~/people/use-me";
+import type { Route } from "./+types/instruments.route";
+
+export const meta: Route.MetaFunction = () => [{ title: "Instruments – Humble Hound" }];
+
+export async function loader({ request }: Route.LoaderArgs) {
+  const edit = new URL(request.url).searchParams.get("edit");
+  return {
+    instruments: await listInstruments(),
+    edit,
+    changes: edit ? await changesOf("instrument", [edit]) : [],
+    today: new Date().toISOString().slice(0, 10),
+  };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const submission = parseWithYup(await request.formData(), { schema: instrumentSchema });
+  if (actor.role !== "lead") throw new Response("Only a lead changes the register of instruments.", { status: 403 });
+  if (submission.status !== "success") return data(submission.reply(), { status: 422 });
+  const { id, why, retired, code, kind, name, calibrationDue, certificate } = submission.value;
+  const input = { code, kind, name, calibrationDue: calibrationDue ?? null, certificate: certificate ?? "" };
+  try {
+    if (id) await changeInstrument(actor, id, { ...input, retired }, why ?? "", new Date());
+    else await addInstrument(actor, input, new Date());
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data(submission.reply({ fieldErrors: { code: [error.message] } }), { status: error.status });
+  }
+  return redirect("/book/instruments");
+}
+
+export default function Instruments({ loaderData, actionData }: Route.ComponentProps) {
+  const { instruments, edit, changes, today } = loaderData;
+  const lead = useIsLead();
+  const edited = instruments.find((one) => one.id === edit) ?? null;
+  return (
+    <div className="max-w-4xl">
+      <p className="text-sm">
+        <Link to="/book">Book</Link>
+      </p>
+      <h1 className="mt-1 text-2xl">Instruments</h1>
+      <p className="mb-4 text-ink-soft">What we measure with, and until when it is calibrated. A sheet records the one that was used.</p>
+      {instruments.length === 0 ? (
+        <p className="panel p-6">None yet. {lead ? "Add the first below." : "A lead adds them."}</p>
+      ) : (
+        <ul className="panel mb-6 divide-y divide-line">
+          {instruments.map((one) => {
+            const expired = one.calibrationDue !== null && one.calibrationDue < today;
+            return (
+              <li key={one.id} className="relative flex flex-wrap items-center justify-between gap-x-4 px-3 py-2.5 hover:bg-sunken">
+                <div className="min-w-0">
+                  <p className="font-semibold wrap-anywhere">
+                    <span className="figure">{one.code}</span> {one.name}
+                  </p>
+                  <p className="text-sm text-ink-soft">
+                    {one.kind.replaceAll("-", " ")}
+                    {one.certificate && (
+                      <>
+                        {" · "}
+                        <a href={one.certificate} rel="noreferrer" className="relative z-10">
+                          Certificate
+                        </a>
+                      </>
+                    )}
+                  </p>
+                </div>
+                <p className="text-sm sm:text-right">
+                  {one.retiredAt ? (
+                    "Out of use"
+                  ) : one.calibrationDue === null ? (
+                    "No calibration needed"
+                  ) : (
+                    <>
+                      {expired ? <strong>! Calibration was due </strong> : "Calibrated until "}
+                      <span className="figure">{one.calibrationDue}</span>
+                    </>
+                  )}
+                  {lead && (
+                    <Link to={`?edit=${one.id}`} className="ml-3">
+                      Change<span className="sr-only"> {one.code}</span>
+                    </Link>
+                  )}
+                </p>
+              </li>
+            );
+          })}
+        </ul>
+      )}
+      {lead && <InstrumentForm key={edit ?? "new"} edited={edited} lastResult={actionData ?? null} />}
+      {changes.length > 0 && (
+        <section className="mt-5">
+          <h2 className="text-lg">Changes</h2>
+          <ul className="text-sm">
+            {changes.map((change, i) => (
+              <li key={i} className="wrap-anywhere">
+                <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}: {change.action}
+                {typeof change.details.why === "string" && `, ${String(change.details.why)}`}
+                {oldDue(change.details) && (
+                  <>
+                    ; was due <span className="figure">{oldDue(change.details)}</span>
+                  </>
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+function oldDue(details: Record<string, unknown>): string | null {
+  const old = details.old as { calibrationDue?: string | null } | undefined;
+  return old?.calibrationDue ?? null;
+}
+
+type Edited = Route.ComponentProps["loaderData"]["instruments"][number];
+
+function InstrumentForm({ edited, lastResult }: { edited: Edited | null; lastResult: Route.ComponentProps["actionData"] | null }) {
+  const [form, fields] = useForm({
+    id: edited ? `change-${edited.id}` : "add-instrument",
+    lastResult: lastResult ?? null,
+    ...(edited
+      ? {
+          defaultValue: {
+            code: edited.code,
+            kind: edited.kind,
+            name: edited.name,
+            calibrationDue: edited.calibrationDue ?? "",
+            certificate: edited.certificate,
+            why: "",
+          },
+        }
+      : {}),
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: instrumentSchema }),
+    shouldValidate: "onSubmit",
+  });
+  return (
+    <section className="panel p-4">
+      <h2 className="mb-3 text-lg">{edited ? `Change ${edited.code}` : "Add an instrument"}</h2>
+      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="grid gap-x-4 sm:grid-cols-2">
+        {form.errors && (
+          <div className="sm:col-span-2">
+            <Notice tone="problem">{form.errors.join(" ")}</Notice>
+          </div>
+        )}
+        {edited && <input type="hidden" name="id" value={edited.id} />}
+        <TextField field={fields.code} label="Number on it" />
+        <TextField field={fields.kind} label="Kind" hint="As procedures name it: thermometer, feeler-gauge, hydrometer, caliper …" />
+        <TextField field={fields.name} label="Name" />
+        <TextField field={fields.calibrationDue} label="Calibration due" type="date" hint="Empty: none needed." />
+        <TextField field={fields.certificate} label="Link to the certificate" />
+        {edited && <TextField field={fields.why} label="Why does it change?" />}
+        {edited && (
+          <label className="flex min-h-11 items-center gap-2">
+            <input type="checkbox" name="retired" defaultChecked={edited.retiredAt !== null} className="size-5 accent-(--fill)" />
+            Out of use
+          </label>
+        )}
+        <div className="flex gap-2 sm:col-span-2">
+          <SubmitButton>{edited ? "Change" : "Add"}</SubmitButton>
+          {edited && (
+            <Link to="/book/instruments" className="btn">
+              Back
+            </Link>
+          )}
+        </div>
+      </Form>
+    </section>
+  );
+}

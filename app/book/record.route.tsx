@@ -1,0 +1,339 @@
+import { data, Form, Link, redirect } from "react-router";
+import { limitWords, type AppliedCorrection, type Correction, type SheetStep } from "@core";
+import { Refusal } from "~/kit/refusal";
+import { correctFact } from "~/sheet/log/runs.server";
+import { actorOf } from "~/people/session.server";
+import { correctionSchema } from "~/kit/form-schemas";
+import { parseWithYup } from "~/kit/parse-form";
+import { toNumber } from "~/kit/to-number";
+import { outcomeName } from "~/kit/outcomes";
+import { LeadMark, leadWords } from "~/duties/lead-mark";
+import { Notice } from "~/ui/notice";
+import { siteTime } from "~/ui/site-time";
+import { Why } from "~/ui/why";
+import { loadRecord } from "./records.server";
+import { outcomeOf } from "~/sheet/step-outcome";
+import type { Route } from "./+types/record.route";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Record: ${loaderData?.procedure.title ?? ""} – Humble Hound` }];
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const { events: _, ...record } = await loadRecord(params.runId, new Date());
+  return record;
+}
+
+/** Logs a correction; the old value stays readable. */
+export async function action({ params, request, context }: Route.ActionArgs) {
+  const submission = parseWithYup(await request.formData(), { schema: correctionSchema });
+  if (submission.status !== "success") return data({ ref: null, problem: "Say what it should be, and why." }, { status: 422 });
+  const { ref, field, to, why } = submission.value;
+  const number = toNumber(to);
+  if ((field === "value" || field === "qty") && number === null) return data({ ref, problem: "This is no figure. Nothing was changed." }, { status: 422 });
+  const set: Correction = field === "value" ? { value: number! } : field === "qty" ? { qty: number! } : field === "lot" ? { lot: to } : { text: to };
+  try {
+    await correctFact(actorOf(context), params.runId, { ref, set, why }, new Date());
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ ref, problem: error.message }, { status: error.status });
+  }
+  return redirect(`/book/records/${params.runId}`);
+}
+
+export default function Record({ loaderData, actionData }: Route.ComponentProps) {
+  const { run, procedure, machine, state, steps, next, persons, timeZone, lateEvents, instruments, chain, photos } = loaderData;
+  const name = (id: string): string => persons[id] ?? "unknown";
+  const signature = state.technicianSignature;
+  const partName = (item: string, slot: string): string => {
+    const part = procedure.parts.find((one) => one.item === item);
+    return `${part?.name ?? item}: ${part?.slots.find((one) => one.id === slot)?.name ?? slot}`;
+  };
+  const materialName = (item: string): string => procedure.materials.find((one) => one.item === item)?.name ?? item;
+  if (run.status === "open") {
+    return (
+      <Notice title="This sheet is still open">
+        <Link to={`/sheet/${run.id}`}>Go on with it</Link>; it becomes a record when it is signed or ended.
+      </Notice>
+    );
+  }
+  return (
+    <article className="max-w-4xl">
+      <p className="no-print text-sm">
+        <Link to="/book">Book</Link>
+      </p>
+      <div className="mt-1 mb-4 flex flex-wrap items-start justify-between gap-3">
+        <div className="min-w-0">
+          <h1 className="text-2xl">{procedure.title}</h1>
+          <p className="wrap-anywhere">
+            <Link to={`/machines/${machine.id}`}>{machine.name}</Link> <span className="figure">{machine.tag}</span>
+          </p>
+          <p className="text-ink-soft wrap-anywhere">
+            {machine.customerName}, {machine.siteName}
+            {machine.area && `, ${machine.area}`}
+          </p>
+        </div>
+        <a href={`/book/records/${run.id}/pdf`} className="btn no-print">
+          PDF
+        </a>
+      </div>
+
+      {state.outcome && (
+        <div className="mb-4">
+          <Notice title={`${outcomeName(state.outcome.outcome)}: the work was not done`}>{state.outcome.reason}</Notice>
+        </div>
+      )}
+      {actionData?.problem && (
+        <div className="mb-4">
+          <Notice tone="problem">{actionData.problem}</Notice>
+        </div>
+      )}
+      {signature?.missingReason && (
+        <div className="mb-4">
+          <Notice title="Signed with steps missing">{signature.missingReason}</Notice>
+        </div>
+      )}
+
+      {next && (
+        <section className="panel mb-5 p-4">
+          <div className="flex flex-wrap items-center gap-4">
+            <LeadMark
+              state={next.row.state}
+              anchorOn={next.row.anchorOn}
+              dueOn={next.row.dueOn}
+              today={next.row.today}
+              rivals={next.row.rivals}
+              hardStop={next.row.hardStop}
+              width={140}
+            />
+            <p>
+              <strong>{state.outcome ? "Still due" : "Next time"}:</strong> <span className="figure">{next.row.dueOn ?? "no day yet"}</span>,{" "}
+              {leadWords(next.row.state, next.row.dueOn, next.row.today)}
+            </p>
+          </div>
+          <div className="no-print mt-2">
+            <Why because={next.because} summary="Why this day?" />
+          </div>
+        </section>
+      )}
+
+      <section className="mb-6">
+        <h2 className="mb-2 text-lg">Steps</h2>
+        <div className="panel overflow-x-auto p-3" tabIndex={0} role="region" aria-label="Steps">
+          <table className="table-plain">
+            <thead>
+              <tr>
+                <th scope="col">Step</th>
+                <th scope="col">Result</th>
+                <th scope="col">By, at ({timeZone})</th>
+              </tr>
+            </thead>
+            <tbody>
+              {steps.map((one) => (
+                <tr key={`${one.step}#${one.round}`}>
+                  <td>
+                    {one.definition.title}
+                    {one.round > 1 && <span className="text-ink-soft"> (round {one.round})</span>}
+                  </td>
+                  <td>
+                    <StepResult one={one} name={name} instruments={instruments} />
+                    {(one.state?.readings ?? []).map((reading) => (
+                      <Correct key={reading.eventId} eventId={reading.eventId} field="value" was={`${reading.value} ${reading.unit}`} />
+                    ))}
+                  </td>
+                  <td className="text-sm whitespace-nowrap">
+                    {one.state?.by && name(one.state.by)}
+                    {one.state?.at && <span className="figure block text-ink-soft">{siteTime(one.state.at, timeZone)}</span>}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      </section>
+
+      <div className="mb-6 grid gap-6 sm:grid-cols-2">
+        {state.parts.length > 0 && (
+          <section>
+            <h2 className="mb-1 text-lg">Parts fitted</h2>
+            <ul className="list-disc pl-5">
+              {state.parts.map((part) => (
+                <li key={part.eventId}>
+                  {partName(part.item, part.slot)}
+                  {part.turnedUsesLeft !== null && <span className="text-sm"> (turned, {part.turnedUsesLeft} left)</span>}
+                  {part.lot && <span className="figure text-sm"> lot {part.lot}</span>}
+                  {part.lot && <Correct eventId={part.eventId} field="lot" was={`lot ${part.lot}`} />}
+                  <Corrections list={part.corrections} name={name} />
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        {state.consumables.length > 0 && (
+          <section>
+            <h2 className="mb-1 text-lg">Materials used</h2>
+            <ul className="list-disc pl-5">
+              {state.consumables.map((used) => (
+                <li key={used.eventId}>
+                  {materialName(used.item)}, <span className="figure">{used.qty}</span> {used.unit}
+                  {used.lot && <span className="figure text-sm"> lot {used.lot}</span>}
+                  <Correct eventId={used.eventId} field="qty" was={`${used.qty} ${used.unit}`} />
+                  <Corrections list={used.corrections} name={name} />
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        {[...state.findings, ...state.notes].length > 0 && (
+          <section>
+            <h2 className="mb-1 text-lg">Findings and notes</h2>
+            <ul className="list-disc pl-5">
+              {[...state.findings, ...state.notes].map((text) => (
+                <li key={text.eventId}>
+                  {text.severity && <strong>{text.severity}: </strong>}
+                  {text.text}
+                  <Correct eventId={text.eventId} field="text" was="these words" />
+                  <Corrections list={text.corrections} name={name} />
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+      </div>
+
+      {state.photos.length > 0 && (
+        <section className="mb-6">
+          <h2 className="mb-2 text-lg">Pictures</h2>
+          <ul className="flex flex-wrap gap-3">
+            {state.photos.map((one) => (
+              <li key={one.eventId} className="max-w-60">
+                {photos.includes(one.photo) ? (
+                  <a href={`/photos/${one.photo}`}>
+                    <img src={`/photos/${one.photo}`} alt={one.caption ?? "Picture of the work"} className="max-h-48 border border-line" loading="lazy" />
+                  </a>
+                ) : (
+                  <p className="panel p-3 text-sm">A picture that has not arrived yet: it is still on the device of {name(one.by)}.</p>
+                )}
+                {one.caption && <p className="text-sm wrap-anywhere">{one.caption}</p>}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+
+      <section className="grid gap-4 sm:grid-cols-2">
+        <div className="panel p-4">
+          <h2 className="mb-2 text-lg">Customer</h2>
+          {state.customerSignature === null ? (
+            <p>Did not sign.</p>
+          ) : state.customerSignature.method === "not-present" ? (
+            <p>Not present: {state.customerSignature.reason}</p>
+          ) : (
+            <>
+              {state.customerSignature.method === "drawn" && (
+                <svg
+                  viewBox="0 0 560 180"
+                  className="mb-1 w-full max-w-72 border-b border-ink"
+                  role="img"
+                  aria-label={`Signature of ${state.customerSignature.name}`}
+                >
+                  <path d={state.customerSignature.drawing} fill="none" stroke="currentColor" strokeWidth="3" strokeLinecap="round" strokeLinejoin="round" />
+                </svg>
+              )}
+              <p>
+                {state.customerSignature.name}
+                {state.customerSignature.method === "typed" && " (typed)"}
+              </p>
+            </>
+          )}
+        </div>
+        <div className="panel p-4">
+          <h2 className="mb-2 text-lg">Technician</h2>
+          <p>{signature ? signature.name : run.closedBy ? name(run.closedBy) : ""}</p>
+          <p className="text-sm text-ink-soft">
+            {signature ? "Signed with password" : "Ended the sheet"} <span className="figure">{run.closedAt && siteTime(run.closedAt, timeZone)}</span>
+          </p>
+          {lateEvents > 0 && <p className="mt-2 text-sm">{lateEvents} logged before the signature arrived after it.</p>}
+        </div>
+      </section>
+      <p className="figure mt-4 text-xs text-ink-soft">
+        Sheet {run.id} · procedure {procedure.id} version {procedure.version}
+        {chain.map((entry) => (
+          <span key={entry.seq} className="block wrap-anywhere">
+            {entry.kind === "record" ? "Record" : "Addition"} no. {entry.seq} of the chain, SHA-256 {entry.hash}
+          </span>
+        ))}
+      </p>
+    </article>
+  );
+}
+
+/** A fact that reads otherwise: what it should be, and why. */
+function Correct({ eventId, field, was }: { eventId: string; field: "value" | "qty" | "text" | "lot"; was: string }) {
+  return (
+    <details className="no-print inline-block align-top text-sm">
+      <summary className="ml-1 inline-block min-h-8 underline decoration-dotted underline-offset-4" aria-label={`Correct ${was}`}>
+        correct
+      </summary>
+      <Form method="post" className="mt-1 mb-2 max-w-72 space-y-2 border-l-4 border-line pl-2">
+        <input type="hidden" name="ref" value={eventId} />
+        <input type="hidden" name="field" value={field} />
+        <label className="block">
+          <span className="block font-semibold">Should be, instead of {was}</span>
+          <input name="to" required className="field" inputMode={field === "value" || field === "qty" ? "decimal" : "text"} maxLength={4000} />
+        </label>
+        <label className="block">
+          <span className="block font-semibold">Why?</span>
+          <input name="why" required className="field" maxLength={1000} />
+        </label>
+        <button className="btn">Add the correction</button>
+      </Form>
+    </details>
+  );
+}
+
+function StepResult({ one, name, instruments }: { one: SheetStep; name: (id: string) => string; instruments: { [id: string]: string } }) {
+  const limits = one.definition.kind === "measure" ? one.definition.limits : undefined;
+  const out = (one.state?.readings ?? []).some((reading) => reading.verdict !== "in");
+  return (
+    <>
+      {outcomeOf(one) || (one.settled ? "done" : <em>not settled</em>)}
+      {limits && one.definition.kind === "measure" && <span className="block text-sm text-ink-soft">allowed: {limitWords(limits, one.definition.unit)}</span>}
+      {out && one.state!.readings.length > 1 && (
+        <span className="block text-sm text-ink-soft">
+          all readings:{" "}
+          <span className="figure">{one.state!.readings.map((reading) => `${reading.value}${reading.verdict === "in" ? "" : " !"}`).join(", ")}</span>
+        </span>
+      )}
+      {[...new Set((one.state?.readings ?? []).map((reading) => reading.stage))].length > 1 && (
+        <span className="block text-sm text-ink-soft">
+          as found <span className="figure">{stageValues(one, "as-found")}</span>, as left <span className="figure">{stageValues(one, "as-left")}</span>
+        </span>
+      )}
+      {[...new Set((one.state?.readings ?? []).flatMap((reading) => reading.instrument ?? []))].map((id) => (
+        <span key={id} className="block text-sm text-ink-soft">
+          with {instruments[id] ?? "an instrument that is not registered"}
+          {one.state!.readings.some((reading) => reading.instrument === id && reading.instrumentExpired) && (
+            <strong className="text-ink"> ! calibration expired</strong>
+          )}
+        </span>
+      ))}
+      {(one.state?.readings ?? []).map((reading) => (
+        <Corrections key={reading.eventId} list={reading.corrections} name={name} />
+      ))}
+    </>
+  );
+}
+
+function stageValues(one: SheetStep, stage: "as-found" | "as-left"): string {
+  return one
+    .state!.readings.filter((reading) => reading.stage === stage)
+    .map((reading) => reading.value)
+    .join(", ");
+}
+
+function Corrections({ list, name }: { list: AppliedCorrection[]; name: (id: string) => string }) {
+  return list.map((one) => (
+    <span key={one.eventId} className="block text-sm text-ink-soft">
+      Corrected by {name(one.by)}: was {Object.values(one.old).join(", ")}, {one.why}
+    </span>
+  ));
+}

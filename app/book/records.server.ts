@@ -1,0 +1,74 @@
+import { allRounds, foldRun, instantMs, type RunState, type SheetStep } from "@core";
+import { getDb } from "@db";
+import { getDuty, type DueRow } from "~/duties/due.server";
+import { instrumentNames } from "~/sheet/instruments.server";
+import { arrivedPhotos } from "~/kit/photos.server";
+import { loadRun, type RunView } from "~/sheet/log/runs.server";
+
+export interface RecordRow {
+  id: string;
+  title: string;
+  status: "signed" | "ended";
+  outcome: string | null;
+  closedAt: Date;
+  doneOn: string | null;
+  machineName: string;
+  machineTag: string;
+  siteName: string;
+  personName: string;
+}
+
+const PAGE = 50;
+
+/** Closed sheets, the newest first; one query. */
+export async function listRecords(after: string | null): Promise<{ rows: RecordRow[]; next: string | null }> {
+  const [afterMs, afterId] = after?.split("_") ?? [];
+  const before = afterMs && afterId && Number.isFinite(Number(afterMs)) ? { at: new Date(Number(afterMs)), id: afterId } : null;
+  const rows = await getDb().select<RecordRow>(
+    `SELECT r.id, p.title, r.status, r.outcome, r.closed_at AS closedAt, r.done_on AS doneOn,
+       m.name AS machineName, m.tag AS machineTag, s.name AS siteName, x.name AS personName
+     FROM runs r JOIN plans p ON p.id = r.plan_id JOIN machines m ON m.id = r.machine_id JOIN sites s ON s.id = m.site_id JOIN persons x ON x.id = r.closed_by
+     WHERE r.closed_at IS NOT NULL ${before ? "AND (r.closed_at < :at OR (r.closed_at = :at AND r.id < :id))" : ""}
+     ORDER BY r.closed_at DESC, r.id DESC LIMIT ${PAGE + 1}`,
+    before ?? {},
+  );
+  const page = rows.slice(0, PAGE);
+  const last = page[page.length - 1];
+  return { rows: page, next: rows.length > PAGE && last ? `${last.closedAt.getTime()}_${last.id}` : null };
+}
+
+export interface RecordView extends RunView {
+  state: RunState;
+  /** Every round of a repeat block, in order. */
+  steps: SheetStep[];
+  /** The same duty as it stands now: its next day and why. */
+  next: { row: DueRow; because: string[] } | null;
+  /** Events that were on their way when the technician signed. */
+  lateEvents: number;
+  /** Instruments used, by id. */
+  instruments: Record<string, string>;
+  /** The record's entries in the chain: its own, then those of what was added later. */
+  chain: { seq: number; kind: string; hash: string }[];
+  /** Pictures that have arrived. */
+  photos: string[];
+}
+
+/** A closed sheet as a record: everything in it follows from the log. */
+export async function loadRecord(runId: string, now: Date): Promise<RecordView> {
+  const view = await loadRun(runId);
+  const state = foldRun(view.procedure, view.events);
+  const duty = await getDuty(view.plan.id, now);
+  const signed = state.technicianSignature;
+  // The signature comes after everything it signed: what lies before it and was not counted then arrived later.
+  const before = signed ? view.events.filter((event) => instantMs(event.at, "at") < instantMs(signed.at, "at")).length : 0;
+  return {
+    ...view,
+    state,
+    steps: allRounds(view.procedure, state, { options: view.machine.options }),
+    next: duty ? { row: duty.row, because: duty.assessed.because } : null,
+    lateEvents: signed ? before - signed.eventCount : 0,
+    instruments: await instrumentNames(Object.values(state.steps).flatMap((at) => at.readings.flatMap((reading) => reading.instrument ?? []))),
+    chain: await getDb().select("SELECT seq, kind, hash FROM record_chain WHERE subject_id = :runId ORDER BY seq", { runId }),
+    photos: await arrivedPhotos(state.photos.map((one) => one.photo)),
+  };
+}

@@ -1,0 +1,124 @@
+import { assessDue, type DueAssessment, type DueInput } from "@core";
+import { getDb, type PlanRow, type Transaction } from "@db";
+import { dayInZone } from "~/kit/site-day";
+import { dueInput, factsOf, type MachineFacts } from "./machine-facts.server";
+
+export type StoredDue = Pick<PlanRow, "dueOn" | "warningFrom" | "noticeFrom" | "projected" | "firmDueOn" | "anchorOn" | "rivals">;
+
+/** What of an assessment is stored; the state itself is derived when asked, from these days and the site's own day. */
+export function storedDue(assessed: DueAssessment, input: DueInput): StoredDue {
+  const driver = assessed.perTrigger.find((one) => one.trigger === assessed.driver);
+  const firm = assessed.perTrigger.filter((one) => !one.projected && one.dueOn !== null).map((one) => one.dueOn!);
+  const done = input.completions.filter((one) => one.planId === input.plan.id).map((one) => one.on);
+  return {
+    dueOn: assessed.dueOn,
+    warningFrom: assessed.warningFrom,
+    noticeFrom: assessed.noticeFrom,
+    projected: driver?.projected ?? false,
+    firmDueOn: firm.length === 0 ? null : firm.reduce((a, b) => (a < b ? a : b)),
+    anchorOn: done.length === 0 ? input.plan.startOn : done.reduce((a, b) => (a > b ? a : b)),
+    rivals: assessed.perTrigger.filter((one) => one !== driver && one.dueOn !== null).map((one) => one.dueOn!),
+  };
+}
+
+/** Assesses one machine's plans anew and stores what changed. Called by whatever changes a machine's facts. */
+export async function assessMachine(machineId: string, now: Date, tx?: Transaction): Promise<void> {
+  await assessMachines([machineId], now, tx);
+}
+
+/** Assesses the plans of some machines; the number of duties whose days changed. */
+export async function assessMachines(machineIds: readonly string[], now: Date, tx?: Transaction): Promise<number> {
+  const changed: (StoredDue & { id: string })[] = [];
+  // Two writers on one machine take turns, so that neither stores days without the other's facts.
+  if (tx) await getDb().select("SELECT id FROM machines WHERE id IN (:machineIds) ORDER BY id FOR UPDATE", { machineIds }, tx);
+  for (const facts of await factsOf(machineIds, tx)) changed.push(...changedPlans(facts, now));
+  await storeChanged(changed, now, tx);
+  return changed.length;
+}
+
+function changedPlans(facts: MachineFacts, now: Date): (StoredDue & { id: string })[] {
+  const today = dayInZone(now, facts.timeZone);
+  return facts.plans.flatMap((plan) => {
+    const input = dueInput(plan, facts, today);
+    const stored = storedDue(assessDue(input), input);
+    return isSame(plan, stored) ? [] : [{ id: plan.id, ...stored }];
+  });
+}
+
+function isSame(plan: PlanRow, stored: StoredDue): boolean {
+  return (
+    plan.dueOn === stored.dueOn &&
+    plan.warningFrom === stored.warningFrom &&
+    plan.noticeFrom === stored.noticeFrom &&
+    Boolean(plan.projected) === stored.projected &&
+    plan.firmDueOn === stored.firmDueOn &&
+    plan.anchorOn === stored.anchorOn &&
+    plan.rivals.join() === stored.rivals.join()
+  );
+}
+
+/**
+ * Stores days in one statement. A duty that was done since leaves the day it was put on; one whose day moved gets a
+ * new sequence number, so that calendars show it elsewhere instead of twice.
+ */
+async function storeChanged(rows: readonly (StoredDue & { id: string })[], now: Date, tx?: Transaction): Promise<void> {
+  if (rows.length === 0) return;
+  await getDb().run(
+    `UPDATE plans p JOIN JSON_TABLE(:rows, '$[*]' COLUMNS (
+       id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin PATH '$.id',
+       due_on DATE PATH '$.dueOn', warning_from DATE PATH '$.warningFrom', notice_from DATE PATH '$.noticeFrom',
+       projected INT PATH '$.projected', firm_due_on DATE PATH '$.firmDueOn', anchor_on DATE PATH '$.anchorOn',
+       rivals JSON PATH '$.rivals')) v ON v.id = p.id
+     SET p.sequence = p.sequence + (NOT p.due_on <=> v.due_on),
+       p.pinned = IF(p.anchor_on <=> v.anchor_on, p.pinned, 0),
+       p.planned_for = IF(p.anchor_on <=> v.anchor_on, p.planned_for, NULL),
+       p.planned_on = IF(p.anchor_on <=> v.anchor_on, p.planned_on, NULL),
+       p.due_on = v.due_on, p.warning_from = v.warning_from, p.notice_from = v.notice_from, p.projected = v.projected,
+       p.firm_due_on = v.firm_due_on, p.anchor_on = v.anchor_on, p.rivals = COALESCE(v.rivals, '[]'), p.assessed_at = :now`,
+    { rows: JSON.stringify(rows.map((row) => ({ ...row, projected: row.projected ? 1 : 0 }))), now },
+    tx,
+  );
+}
+
+const CHUNK = 200;
+/** Parts worked on at once: while one waits for the database, another is assessed. */
+const LANES = 4;
+
+/**
+ * Assesses every duty of the register, some machines at a time, each part in a transaction of its own: for a changed
+ * engine, changed rules, or to refresh forecasts.
+ *
+ * @returns how many duties were looked at and how many changed
+ */
+export async function assessAll(now: Date, onProgress?: (machines: number, duties: number) => void): Promise<{ duties: number; changed: number }> {
+  const db = getDb();
+  const total = { machines: 0, duties: 0, changed: 0 };
+  let after = "";
+  let reading: Promise<string[]> = Promise.resolve([]);
+  /** The next machines, one lane after the other. */
+  const nextIds = (): Promise<string[]> => {
+    reading = reading.then(async () => {
+      const rows = await db.select<{ id: string }>(`SELECT id FROM machines WHERE id > :after ORDER BY id LIMIT ${CHUNK}`, { after });
+      after = rows[rows.length - 1]?.id ?? after;
+      return rows.map((row) => row.id);
+    });
+    return reading;
+  };
+  const lane = async (): Promise<void> => {
+    for (let ids = await nextIds(); ids.length > 0; ids = await nextIds()) {
+      const [looked, moved] = await db.transact(async (tx): Promise<[number, number]> => {
+        await db.select("SELECT id FROM machines WHERE id IN (:ids) ORDER BY id FOR UPDATE", { ids }, tx);
+        const all = await factsOf(ids, tx);
+        const rows = all.flatMap((facts) => changedPlans(facts, now));
+        await storeChanged(rows, now, tx);
+        return [all.reduce((sum, facts) => sum + facts.plans.length, 0), rows.length];
+      });
+      total.machines += ids.length;
+      total.duties += looked;
+      total.changed += moved;
+      onProgress?.(total.machines, total.duties);
+    }
+  };
+  await Promise.all(Array.from({ length: LANES }, lane));
+  return { duties: total.duties, changed: total.changed };
+}

@@ -1,0 +1,154 @@
+import { assessDue, daysBetween, dueState, type DueAssessment, type DueState } from "@core";
+import { getDb, type PlanRow } from "@db";
+import { dayInZone, latestDay } from "~/kit/site-day";
+import type { StoredDue } from "./assess.server";
+import { heldAmong } from "./holds.server";
+import { dueInput, machineFacts } from "./machine-facts.server";
+
+export interface DueNow {
+  state: DueState;
+  dueOn: string | null;
+  daysLeft: number | null;
+}
+
+/**
+ * State of a stored duty on the site's day. A forecast that has passed without a reading makes a duty due, never
+ * overdue; only a day that is no forecast does that.
+ */
+export function dueNow(stored: Omit<StoredDue, "anchorOn" | "rivals"> & { hardStop: boolean }, today: string): DueNow {
+  let { dueOn } = stored;
+  if (dueOn !== null && stored.projected && today > dueOn) {
+    dueOn = stored.firmDueOn !== null && stored.firmDueOn < today ? stored.firmDueOn : today;
+  }
+  const state = dueState({ dueOn, warningFrom: stored.warningFrom, noticeFrom: stored.noticeFrom, hardStop: Boolean(stored.hardStop) }, today);
+  return { state, dueOn, daysLeft: dueOn === null ? null : daysBetween(today, dueOn) };
+}
+
+export interface DueRow extends DueNow {
+  planId: string;
+  title: string;
+  minutes: number;
+  who: PlanRow["who"];
+  anchorOn: string | null;
+  rivals: string[];
+  hardStop: boolean;
+  projected: boolean;
+  machineId: string;
+  machineName: string;
+  machineTag: string;
+  family: string;
+  area: string;
+  siteId: string;
+  siteName: string;
+  customerName: string;
+  accessHours: string;
+  today: string;
+  plannedOn: string | null;
+  plannedForName: string | null;
+  openRunId: string | null;
+  /** The machine must not be used until a lead clears it. */
+  outOfService: boolean;
+  /** Why the last visit left it undone. */
+  lastOutcome: { outcome: string; reason: string; at: string } | null;
+}
+
+interface DueSqlRow extends Omit<DueRow, "state" | "daysLeft" | "today" | "openRunId" | "lastOutcome" | "outOfService"> {
+  timeZone: string;
+  warningFrom: string | null;
+  noticeFrom: string | null;
+  firmDueOn: string | null;
+}
+
+const DUE_COLUMNS = `
+  p.id AS planId, p.title, p.minutes, p.who, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop, p.projected,
+  p.due_on AS dueOn, p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, p.planned_on AS plannedOn, w.name AS plannedForName,
+  m.id AS machineId, m.name AS machineName, m.tag AS machineTag, m.family, m.area,
+  s.id AS siteId, s.name AS siteName, s.time_zone AS timeZone, s.access_hours AS accessHours, c.name AS customerName
+  FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
+  LEFT JOIN persons w ON w.id = p.planned_for`;
+
+/** What needs a technician now, longest due first: 50 a page, a fixed number of queries. Operators' own duties are theirs. */
+export async function listDue(
+  filter: { siteId?: string | null; after?: string | null; limit?: number },
+  now: Date,
+): Promise<{ rows: DueRow[]; next: string | null }> {
+  const limit = filter.limit ?? 50;
+  const [afterDay, afterId] = filter.after?.split("_") ?? [];
+  // The page's ids come from one covering index; only they are joined.
+  const found = await getDb().select<DueSqlRow>(
+    `SELECT ${DUE_COLUMNS}
+     JOIN (
+       SELECT id FROM plans FORCE INDEX (${filter.siteId ? "plans_site_due" : "plans_due"})
+       WHERE active = 1 AND who <> 'operator' AND notice_from <= :latest
+         ${filter.siteId ? "AND site_id = :siteId" : ""}
+         ${afterDay && afterId ? "AND (due_on > :afterDay OR (due_on = :afterDay AND id > :afterId))" : ""}
+       ORDER BY due_on, id LIMIT :fetch
+     ) page ON page.id = p.id
+     ORDER BY p.due_on, p.id`,
+    { latest: latestDay(now), siteId: filter.siteId ?? "", afterDay: afterDay ?? "", afterId: afterId ?? "", fetch: limit + 1 },
+  );
+  const page = found.slice(0, limit);
+  const last = page[page.length - 1];
+  return {
+    rows: (await withRuns(page.map((row) => asDueRow(row, now)))).filter((row) => row.state !== "later"),
+    next: found.length > limit && last ? `${last.dueOn}_${last.planId}` : null,
+  };
+}
+
+/** The duties of one machine, soonest first. */
+export async function listMachineDuties(machineId: string, now: Date): Promise<DueRow[]> {
+  const found = await getDb().select<DueSqlRow>(
+    `SELECT ${DUE_COLUMNS} WHERE p.machine_id = :machineId AND p.active = 1 ORDER BY p.due_on IS NULL, p.due_on, p.title`,
+    { machineId },
+  );
+  return withRuns(found.map((row) => asDueRow(row, now)));
+}
+
+/** One duty with its live assessment and the reasons. */
+export async function getDuty(planId: string, now: Date): Promise<{ row: DueRow; plan: PlanRow; assessed: DueAssessment } | null> {
+  const [found] = await getDb().select<DueSqlRow>(`SELECT ${DUE_COLUMNS} WHERE p.id = :planId`, { planId });
+  if (!found) return null;
+  const facts = (await machineFacts(found.machineId))!;
+  const plan = facts.plans.find((one) => one.id === planId)!;
+  const [row] = await withRuns([asDueRow(found, now)]);
+  return { row: row!, plan, assessed: assessDue(dueInput(plan, facts, row!.today)) };
+}
+
+function asDueRow(row: DueSqlRow, now: Date): DueRow {
+  const { timeZone, warningFrom, noticeFrom, firmDueOn, ...shown } = row;
+  const today = dayInZone(now, timeZone);
+  const stored = { ...shown, warningFrom, noticeFrom, firmDueOn, projected: Boolean(row.projected), hardStop: Boolean(row.hardStop) };
+  return {
+    ...shown,
+    projected: stored.projected,
+    hardStop: stored.hardStop,
+    ...dueNow(stored, today),
+    today,
+    openRunId: null,
+    lastOutcome: null,
+    outOfService: false,
+  };
+}
+
+/** Adds whether its machine is out of service, each duty's open sheet, and why the last visit left it undone if nothing was completed since. */
+async function withRuns(rows: DueRow[]): Promise<DueRow[]> {
+  if (rows.length === 0) return rows;
+  const runs = await getDb().select<{ id: string; planId: string; status: string; outcome: string | null; reason: string | null; closedAt: Date | null }>(
+    // Runs before the running interval say nothing about it any more.
+    `SELECT r.id, r.plan_id AS planId, r.status, r.outcome, r.outcome_reason AS reason, r.closed_at AS closedAt
+     FROM plans p JOIN runs r ON r.plan_id = p.id AND r.opened_at >= p.anchor_on - INTERVAL 1 DAY
+     WHERE p.id IN (:planIds) ORDER BY r.opened_at`,
+    { planIds: rows.map((row) => row.planId) },
+  );
+  const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
+  for (const row of rows) row.outOfService = held.has(row.machineId);
+  const byPlan = new Map(rows.map((row) => [row.planId, row]));
+  for (const run of runs) {
+    const row = byPlan.get(run.planId)!;
+    if (run.status === "open") row.openRunId = run.id;
+    // Runs come in order: a signed one after an outcome settles it.
+    if (run.status === "signed") row.lastOutcome = null;
+    if (run.status === "ended") row.lastOutcome = { outcome: run.outcome ?? "", reason: run.reason ?? "", at: run.closedAt?.toISOString() ?? "" };
+  }
+  return rows;
+}

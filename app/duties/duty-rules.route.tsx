@@ -1,0 +1,343 @@
+import { useForm, getFormProps, type FieldMetadata } from "@conform-to/react";
+import { parseWithYup } from "~/kit/parse-form";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { SelectField, TextField } from "~/ui/form";
+import { LeadMark, leadWords } from "./lead-mark";
+import { Notice } from "~/ui/notice";
+import { served } from "~/kit/served.server";
+import { changesOf } from "~/kit/machine-access.server";
+import { changePlan, planForEdit, tryPlan, type PlanSettings } from "./plans.server";
+import { Refusal } from "~/kit/refusal";
+import { actorOf } from "~/people/session.server";
+import { leadOf, planSchema, rowOf, triggerOf, triggerWords, type PlanForm, type RuleForm } from "./plan-schema";
+import type { Route } from "./+types/duty-rules.route";
+import { getMachineNames } from "./machine-names.server";
+
+export const meta: Route.MetaFunction = () => [{ title: "Rules of a duty – Humble Hound" }];
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const found = await served(planForEdit(params.planId, new Date()));
+  return {
+    ...found,
+    assessed: await served(tryPlan(params.planId, found.settings, new Date())),
+    names: await served(getMachineNames(found.plan.machineId)),
+    changes: await changesOf("plan", [params.planId]),
+  };
+}
+
+function settingsOf(form: PlanForm, old: PlanSettings): PlanSettings {
+  const notice = leadOf(form.noticeDays, form.noticePercent);
+  const warning = leadOf(form.warningDays, form.warningPercent);
+  return {
+    title: form.title,
+    who: form.who,
+    authorisation: form.authorisation ?? null,
+    minutes: form.minutes,
+    startOn: form.startOn,
+    hardStop: form.hardStop,
+    active: form.active,
+    rules: {
+      triggers: form.triggers.map(triggerOf),
+      ...(notice ? { notice } : {}),
+      ...(warning ? { warning } : {}),
+      ...(form.factor && form.factor !== 1 ? { intervalFactor: form.factor } : {}),
+      ...(form.covers.length > 0 ? { covers: form.covers } : {}),
+      ...(form.idleDays ? { idleDays: form.idleDays } : {}),
+      ...(form.emitsEvent ? { emits: [{ event: form.emitsEvent, on: form.emitsOn }, ...(old.rules.emits ?? []).slice(1)] } : {}),
+    },
+  };
+}
+
+export async function action({ params, request, context }: Route.ActionArgs) {
+  const submission = parseWithYup(await request.formData(), { schema: planSchema });
+  if (submission.status !== "success") return data({ result: submission.reply(), tried: null }, { status: 422 });
+  const { settings } = await served(planForEdit(params.planId, new Date()));
+  const changed = settingsOf(submission.value, settings);
+  try {
+    if (submission.value.intent === "try") return { result: submission.reply(), tried: await tryPlan(params.planId, changed, new Date()) };
+    await changePlan(actorOf(context), params.planId, changed, submission.value.reason ?? "", new Date());
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ result: submission.reply({ formErrors: [error.message] }), tried: null }, { status: error.status });
+  }
+  return redirect(`/duties/${params.planId}`);
+}
+
+const NONE = ["", "–"] as const;
+const UNITS = [
+  ["day", "days"],
+  ["week", "weeks"],
+  ["month", "months"],
+  ["year", "years"],
+] as const;
+const BASES = [
+  ["completion", "the last completion"],
+  ["grid", "fixed dates"],
+] as const;
+const WEEKDAYS = [NONE, ["1", "Monday"], ["2", "Tuesday"], ["3", "Wednesday"], ["4", "Thursday"], ["5", "Friday"], ["6", "Saturday"], ["7", "Sunday"]] as const;
+
+export default function DutyRules({ loaderData, actionData }: Route.ComponentProps) {
+  const { plan, settings, others, assessed, today, names, changes } = loaderData;
+  const { notice, warning, intervalFactor, covers, idleDays, emits, triggers } = settings.rules;
+  const busy = useNavigation().state !== "idle";
+  const shown = actionData?.tried ?? assessed;
+  const [form, fields] = useForm({
+    lastResult: actionData?.result ?? null,
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: planSchema }),
+    shouldValidate: "onSubmit",
+    defaultValue: {
+      title: settings.title,
+      who: settings.who,
+      authorisation: settings.authorisation ?? "",
+      minutes: settings.minutes,
+      startOn: settings.startOn,
+      hardStop: settings.hardStop,
+      active: settings.active,
+      triggers: triggers.map(rowOf),
+      factor: intervalFactor ?? "",
+      noticeDays: notice?.days ?? "",
+      noticePercent: notice?.fraction === undefined ? "" : Math.round(notice.fraction * 100),
+      warningDays: warning?.days ?? "",
+      warningPercent: warning?.fraction === undefined ? "" : Math.round(warning.fraction * 100),
+      idleDays: idleDays ?? "",
+      covers: covers ?? [],
+      emitsEvent: emits?.[0]?.event ?? "",
+      emitsOn: emits?.[0]?.on ?? "same-day",
+      reason: "",
+    },
+  });
+  const rules = (fields.triggers as unknown as FieldMetadata<RuleForm[]>).getFieldList();
+  const field = (name: keyof PlanForm): FieldMetadata<string> => fields[name] as unknown as FieldMetadata<string>;
+  const { key: _, ...formProps } = { key: undefined, ...getFormProps(form) };
+  return (
+    <>
+      <p className="text-sm">
+        <Link to={`/machines/${plan.machineId}`}>{names.machineName}</Link> · <Link to={`/duties/${plan.id}`}>{plan.title}</Link>
+      </p>
+      <h1 className="mt-1 mb-4 text-2xl">When this duty comes due</h1>
+      <div className="grid gap-6 lg:grid-cols-[1fr_21rem]">
+        <Form method="post" {...formProps} className="min-w-0 space-y-5">
+          {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+          <section aria-labelledby="rules" className="space-y-3">
+            <h2 id="rules" className="text-lg">
+              Rules: the earliest counts
+            </h2>
+            {rules.map((rule, i) => (
+              <RuleRow key={rule.key} rule={rule} index={i} meters={names.meters} readings={names.readings} events={names.events}>
+                {rules.length > 1 && (
+                  <button {...form.remove.getButtonProps({ name: fields.triggers.name, index: i })} className="min-h-11 text-sm underline">
+                    Remove rule {i + 1}
+                  </button>
+                )}
+              </RuleRow>
+            ))}
+            {fields.triggers.errors && <Notice tone="problem">{fields.triggers.errors.join(" ")}</Notice>}
+            <button
+              {...form.insert.getButtonProps({
+                name: fields.triggers.name,
+                defaultValue: { kind: "calendar", every: "1", unit: "month", calendarBasis: "completion" },
+              })}
+              className="btn"
+            >
+              Add a rule
+            </button>
+          </section>
+
+          <section aria-labelledby="duty" className="panel p-4">
+            <h2 id="duty" className="mb-2 text-lg">
+              The duty
+            </h2>
+            <TextField field={field("title")} label="Title" />
+            <div className="grid gap-x-4 sm:grid-cols-2">
+              <SelectField
+                field={field("who")}
+                label="Who does it"
+                options={[
+                  ["operator", "The operator"],
+                  ["technician", "A technician"],
+                  ["licensed", "Licensed or authorised persons only"],
+                ]}
+              />
+              <TextField field={field("authorisation")} label="Authorisation needed" hint="Such as licensed-refrigeration. Empty: none." />
+              <TextField field={field("minutes")} label="Minutes, waits included" inputMode="numeric" />
+              <TextField field={field("startOn")} label="Counts from" type="date" hint="Until it was done the first time, and for fixed dates." />
+            </div>
+            <Check field={field("hardStop")} label="Hard stop: the machine may not be used once it is missed" />
+            <Check field={field("active")} label="In force on this machine" />
+          </section>
+
+          <details className="panel p-4" open={Boolean(notice ?? warning ?? intervalFactor ?? covers ?? idleDays ?? emits)}>
+            <summary className="min-h-11 py-2 text-lg font-bold">Alerts, water, what it contains and sets off</summary>
+            <div className="grid gap-x-4 sm:grid-cols-2">
+              <TextField field={field("noticeDays")} label="Notice, days before" inputMode="numeric" hint="Empty: 7 days or 25 %, the later." />
+              <TextField field={field("noticePercent")} label="Notice, percent of the interval" inputMode="decimal" />
+              <TextField field={field("warningDays")} label="Warning, days before" inputMode="numeric" hint="Empty: 2 days or 10 %, the later." />
+              <TextField field={field("warningPercent")} label="Warning, percent of the interval" inputMode="decimal" />
+              <TextField field={field("factor")} label="Interval factor" inputMode="decimal" hint="0.5 is twice as often, for example where water is hard." />
+              <TextField field={field("idleDays")} label="Idle means closed for, days" inputMode="numeric" hint="For the event idle-ahead. Empty: 2." />
+              <TextField field={field("emitsEvent")} label="When done, sets off the event" hint="For a second half, or what follows a replacement." />
+              <SelectField
+                field={field("emitsOn")}
+                label="… dated to"
+                options={[
+                  ["same-day", "the same day"],
+                  ["next-open-day", "the site's next open day"],
+                ]}
+              />
+            </div>
+            {others.length > 0 && (
+              <fieldset className="mt-2">
+                <legend className="font-semibold">Counts for these duties too</legend>
+                {others.map((other) => (
+                  <label key={other.key} className="flex min-h-11 items-center gap-2">
+                    <input type="checkbox" name="covers" value={other.key} defaultChecked={covers?.includes(other.key)} className="size-5" />
+                    {other.title}
+                  </label>
+                ))}
+              </fieldset>
+            )}
+          </details>
+
+          <section className="panel p-4">
+            <TextField field={field("reason")} label="Why is it changed?" hint="Kept with the old and the new rules." />
+            <div className="flex flex-wrap gap-2">
+              <button name="intent" value="save" className="btn btn-main" aria-disabled={busy}>
+                Save the rules
+              </button>
+              <button name="intent" value="try" className="btn" aria-disabled={busy}>
+                Try without saving
+              </button>
+            </div>
+          </section>
+        </Form>
+
+        <aside className="min-w-0 space-y-5">
+          <section className="panel p-4 lg:sticky lg:top-16" aria-labelledby="comes-to" aria-live="polite">
+            <h2 id="comes-to" className="mb-2 text-lg">
+              {actionData?.tried ? "It would come to" : "It comes to"}
+            </h2>
+            <div className="flex items-center gap-3">
+              <LeadMark state={shown.state} anchorOn={plan.anchorOn} dueOn={shown.dueOn} today={today} />
+              <p>
+                <span className="figure font-semibold">{shown.dueOn ?? "no day yet"}</span>
+                <br />
+                {leadWords(shown.state, shown.dueOn, today)}
+              </p>
+            </div>
+            <ul className="mt-3 list-disc space-y-1 pl-5 text-sm text-ink-soft">
+              {shown.because.map((sentence) => (
+                <li key={sentence} className="wrap-anywhere">
+                  {sentence}
+                </li>
+              ))}
+            </ul>
+          </section>
+          {changes.length > 0 && (
+            <section className="panel p-4" aria-labelledby="changes">
+              <h2 id="changes" className="mb-2 text-lg">
+                Changed before
+              </h2>
+              <ul className="space-y-2 text-sm">
+                {changes.map((change, i) => (
+                  <li key={i}>
+                    <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}: {changeWords(change)}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+        </aside>
+      </div>
+    </>
+  );
+}
+
+function changeWords({ action: what, details }: { action: string; details: Record<string, unknown> }): string {
+  const rulesOf = (settings: unknown): string => ((settings as PlanSettings | undefined)?.rules?.triggers ?? []).map(triggerWords).join("; ");
+  if (what === "changed") return `${String(details.reason)} (was: ${rulesOf(details.old)})`;
+  if (what === "added") return `added, ${rulesOf(details.new)}`;
+  if (what === "planned") return `put on ${String((details.new as { on?: string } | undefined)?.on ?? "")}`;
+  return what;
+}
+
+function Check({ field, label }: { field: FieldMetadata<string>; label: string }) {
+  return (
+    <label className="flex min-h-11 items-center gap-2">
+      <input type="checkbox" name={field.name} defaultChecked={field.initialValue === "on" || field.initialValue === ("true" as string)} className="size-5" />
+      {label}
+    </label>
+  );
+}
+
+function RuleRow({
+  rule,
+  index,
+  meters,
+  readings,
+  events,
+  children,
+}: {
+  rule: FieldMetadata<RuleForm>;
+  index: number;
+  meters: readonly { id: string; name: string; unit: string }[];
+  readings: readonly string[];
+  events: readonly string[];
+  children: React.ReactNode;
+}) {
+  const fields = rule.getFieldset();
+  const field = (name: keyof RuleForm): FieldMetadata<string> => fields[name];
+  const kind = field("kind").value ?? "calendar";
+  return (
+    <fieldset className="panel p-4">
+      <legend className="sr-only">Rule {index + 1}</legend>
+      <div className="grid gap-x-4 sm:grid-cols-3">
+        <SelectField
+          field={field("kind")}
+          label={`Rule ${index + 1}`}
+          options={[
+            ["calendar", "By the calendar"],
+            ["meter", "By a meter"],
+            ["event", "When something happens"],
+            ["condition", "When a reading is out"],
+          ]}
+        />
+        {kind === "calendar" && (
+          <>
+            <TextField field={field("every")} label="Every" inputMode="numeric" />
+            <SelectField field={field("unit")} label="Unit" options={UNITS} />
+            <SelectField field={field("calendarBasis")} label="Counted from" options={BASES} />
+            <SelectField field={field("weekday")} label="Moved to" options={WEEKDAYS} hint="With weeks only." />
+            <TextField field={field("firstEvery")} label="First interval" inputMode="numeric" hint="If it differs." />
+            <SelectField field={field("firstUnit")} label="Its unit" options={[NONE, ...UNITS]} />
+          </>
+        )}
+        {kind === "meter" && (
+          <>
+            <SelectField field={field("meter")} label="Meter" options={meters.map((meter) => [meter.id, `${meter.name} (${meter.unit})`] as const)} />
+            <TextField field={field("use")} label="Every" inputMode="decimal" />
+            <SelectField
+              field={field("meterBasis")}
+              label="Counted from"
+              options={[
+                ["completion", "the last completion"],
+                ["grid", "fixed points"],
+              ]}
+            />
+            <TextField field={field("firstUse")} label="First" inputMode="decimal" hint="If it differs." />
+          </>
+        )}
+        {kind === "event" && (
+          <TextField field={field("event")} label="Event" hint={events.length > 0 ? `Known here: ${events.join(", ")}` : "Such as ribbon-replaced."} />
+        )}
+        {kind === "condition" && (
+          <>
+            <TextField field={field("reading")} label="Reading" hint={readings.length > 0 ? `Known here: ${readings.join(", ")}` : "Such as bristle-length."} />
+            <TextField field={field("above")} label="Above" inputMode="decimal" />
+            <TextField field={field("below")} label="Below" inputMode="decimal" />
+          </>
+        )}
+      </div>
+      {children}
+    </fieldset>
+  );
+}

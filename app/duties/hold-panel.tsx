@@ -1,0 +1,74 @@
+import { useForm } from "@conform-to/react";
+import { Form, Link } from "react-router";
+import { AreaField, SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import type { HoldView } from "./holds.server";
+import { clearHoldSchema } from "~/kit/form-schemas";
+import { parseWithYup } from "~/kit/parse-form";
+import type { PanelAnswer } from "~/kit/panel-answer";
+
+/** A machine out of service: why, since when, and a lead's signature that returns it. */
+export function HoldPanel({ holds, lead, answer }: { holds: readonly HoldView[]; lead: boolean; answer: PanelAnswer }) {
+  const open = holds.filter((hold) => hold.clearedAt === null);
+  const cleared = holds.filter((hold) => hold.clearedAt !== null);
+  if (holds.length === 0) return null;
+  return (
+    <section aria-labelledby="holds" className={`panel p-4 ${open.length > 0 ? "border-4 border-ink" : ""}`}>
+      <h2 id="holds" className="text-lg">
+        {open.length > 0 ? "! Out of service" : "Was out of service"}
+      </h2>
+      <ul className="space-y-3">
+        {open.map((hold) => (
+          <li key={hold.id} className="mt-2">
+            <p className="font-semibold wrap-anywhere">{hold.reason}</p>
+            <p className="text-sm text-ink-soft">
+              {hold.byName}, <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span>
+              {hold.runId && (
+                <>
+                  {" · "}
+                  <Link to={`/book/records/${hold.runId}`}>the sheet</Link>
+                </>
+              )}
+            </p>
+            {lead ? <ClearForm hold={hold} answer={answer} /> : <p className="text-sm">Nobody runs it until a lead returns it to service.</p>}
+          </li>
+        ))}
+      </ul>
+      {cleared.length > 0 && (
+        <ul className="mt-2 space-y-1 text-sm text-ink-soft">
+          {cleared.slice(0, 5).map((hold) => (
+            <li key={hold.id} className="wrap-anywhere">
+              <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span> {hold.reason}; returned to service by {hold.clearedByName} on{" "}
+              <span className="figure">{new Date(hold.clearedAt!).toISOString().slice(0, 10)}</span>: {hold.clearedNote}
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function ClearForm({ hold, answer }: { hold: HoldView; answer: PanelAnswer }) {
+  const [form, fields] = useForm({
+    id: `clear-${hold.id}`,
+    lastResult: answer?.result ?? null,
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: clearHoldSchema }),
+    shouldValidate: "onSubmit",
+  });
+  return (
+    <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="mt-2">
+      {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+      <input type="hidden" name="intent" value="clear-hold" />
+      <input type="hidden" name="hold" value={hold.id} />
+      <AreaField field={fields.note} label="What was put right, and how do you know that it is safe?" rows={2} />
+      <TextField
+        field={fields.password}
+        label="Your password"
+        type="password"
+        autoComplete="current-password"
+        hint="With it you sign that it may be used again."
+      />
+      <SubmitButton>Return to service</SubmitButton>
+    </Form>
+  );
+}

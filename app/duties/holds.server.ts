@@ -1,0 +1,75 @@
+import { v7 as uuidv7 } from "uuid";
+import { getDb, type MachineHoldRow, type Transaction } from "@db";
+import type { Actor } from "~/kit/actor";
+import { audit } from "~/kit/machine-access.server";
+import { addToChain } from "~/kit/record-chain.server";
+import { Refusal } from "~/kit/refusal";
+
+/** A machine out of service, and why. */
+export interface HoldView extends Pick<MachineHoldRow, "id" | "machineId" | "reason" | "runId" | "since" | "clearedAt" | "clearedNote"> {
+  machineName: string;
+  machineTag: string;
+  siteName: string;
+  byName: string;
+  clearedByName: string | null;
+}
+
+const HOLD_COLUMNS = `h.id, h.machine_id AS machineId, h.reason, h.run_id AS runId, h.since, h.cleared_at AS clearedAt, h.cleared_note AS clearedNote,
+  m.name AS machineName, m.tag AS machineTag, s.name AS siteName, p.name AS byName, q.name AS clearedByName
+  FROM machine_holds h JOIN machines m ON m.id = h.machine_id JOIN sites s ON s.id = m.site_id
+  JOIN persons p ON p.id = h.by_person LEFT JOIN persons q ON q.id = h.cleared_by`;
+
+/** Takes a machine out of service because of an unsafe finding; the same finding holds it once. */
+export async function holdMachine(
+  hold: { machineId: string; reason: string; runId: string | null; eventId: string | null; byPerson: string; since: Date },
+  tx: Transaction,
+): Promise<void> {
+  await getDb().models.MachineHold.bulkCreate([{ id: uuidv7(), ...hold, clearedBy: null, clearedAt: null, clearedNote: "" }], {
+    transaction: tx,
+    ignoreDuplicates: true,
+  });
+}
+
+/** Machines out of service, longest first. */
+export async function openHolds(limit = 50): Promise<HoldView[]> {
+  return getDb().select<HoldView>(`SELECT ${HOLD_COLUMNS} WHERE h.cleared_at IS NULL ORDER BY h.since LIMIT ${limit}`);
+}
+
+/** A machine's holds, open ones first. */
+export async function holdsOf(machineId: string): Promise<HoldView[]> {
+  return getDb().select<HoldView>(`SELECT ${HOLD_COLUMNS} WHERE h.machine_id = :machineId ORDER BY h.cleared_at IS NOT NULL, h.since DESC LIMIT 30`, {
+    machineId,
+  });
+}
+
+/** Which of these machines are out of service. */
+export async function heldAmong(machineIds: readonly string[]): Promise<Set<string>> {
+  if (machineIds.length === 0) return new Set();
+  const rows = await getDb().select<{ id: string }>(
+    "SELECT DISTINCT machine_id AS id FROM machine_holds WHERE cleared_at IS NULL AND machine_id IN (:machineIds)",
+    {
+      machineIds,
+    },
+  );
+  return new Set(rows.map((row) => row.id));
+}
+
+/**
+ * Returns a machine to service for one hold: a lead's signature, kept in the chain of records. The caller has checked the
+ * password.
+ */
+export async function clearHold(actor: Actor, holdId: string, note: string, now: Date): Promise<string> {
+  if (actor.role !== "lead") throw new Refusal(403, "not-yours", "Only a lead can return a machine to service.");
+  return getDb().transact(async (tx) => {
+    const hold = await getDb().models.MachineHold.findByPk(holdId, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
+    if (!hold) throw new Refusal(404, "no-such-hold", "This hold does not exist.");
+    if (hold.clearedAt !== null) throw new Refusal(409, "cleared", "This machine was returned to service already.");
+    const cleared = { clearedBy: actor.id, clearedAt: now, clearedNote: note };
+    await getDb().models.MachineHold.update(cleared, { where: { id: holdId }, transaction: tx });
+    const { clearedBy, clearedNote } = cleared;
+    const signed = { ...hold, since: hold.since.toISOString(), clearedBy, clearedAt: now.toISOString(), clearedNote };
+    await addToChain("return-to-service", holdId, { machineId: hold.machineId }, signed, now, tx);
+    await audit(actor, "machine", hold.machineId, "returned to service", { reason: hold.reason, note }, now, tx);
+    return hold.machineId;
+  });
+}

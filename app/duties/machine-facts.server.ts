@@ -1,0 +1,191 @@
+import { addDays, creditCovered, idleAheadDays, nextOpenDay, type Completion, type DueInput, type PauseSpan, type SiteCalendar } from "@core";
+import { getDb, type PlanRow, type Transaction } from "@db";
+import { siteCalendar } from "~/kit/site-calendar.server";
+
+/** Everything of one machine that its duties depend on. */
+export interface MachineFacts {
+  machineId: string;
+  siteId: string;
+  timeZone: string;
+  plans: PlanRow[];
+  completions: Completion[];
+  meters: DueInput["meters"];
+  readings: DueInput["readings"];
+  events: DueInput["events"];
+  pauses: (PauseSpan & { planId: string | null })[];
+  /** Closed days of its site, for duties before standing idle and second halves. */
+  calendar: (from: string, until: string) => SiteCalendar;
+}
+
+/** The event that closing days set off by themselves. */
+export const IDLE_AHEAD = "idle-ahead";
+/** How far ahead closing days are looked up: beyond any interval between two assessments of a machine that is in use. */
+const CALENDAR_DAYS = 400;
+
+interface Dated {
+  machineId: string;
+  name: string;
+  on: string;
+  value: number;
+}
+
+/** Reads the facts of machines: eight indexed queries, however many machines are asked for. */
+export async function factsOf(machineIds: readonly string[], tx?: Transaction): Promise<MachineFacts[]> {
+  if (machineIds.length === 0) return [];
+  const db = getDb();
+  const at = { machineIds };
+  const read = <Row>(sql: string): Promise<Row[]> => db.select<Row>(sql, at, tx);
+  const machines = await read<{ id: string; siteId: string; timeZone: string; accessHours: string; holidayRegion: string }>(
+    `SELECT m.id, m.site_id AS siteId, s.time_zone AS timeZone, s.access_hours AS accessHours, s.holiday_region AS holidayRegion
+     FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id IN (:machineIds)`,
+  );
+  const plans = groupBy(
+    await read<PlanRow>(
+      `SELECT id, machine_id AS machineId, site_id AS siteId, family, procedure_id AS procedureId, title, who, authorisation, minutes, start_on AS startOn, rules,
+         hard_stop AS hardStop, active, due_on AS dueOn, warning_from AS warningFrom, notice_from AS noticeFrom, projected, firm_due_on AS firmDueOn,
+         anchor_on AS anchorOn, rivals, planned_on AS plannedOn, pinned, planned_for AS plannedFor, sequence, assessed_at AS assessedAt
+       FROM plans WHERE machine_id IN (:machineIds)`,
+    ),
+  );
+  const completions = groupBy(
+    await read<{ machineId: string; planId: string; on: string; meters: Record<string, number> | string | null }>(
+      "SELECT machine_id AS machineId, plan_id AS planId, done_on AS `on`, NULLIF(meters, '{}') AS meters FROM completions WHERE machine_id IN (:machineIds) ORDER BY done_on",
+    ),
+  );
+  const meters = groupBy(
+    await read<Dated>(
+      "SELECT machine_id AS machineId, meter AS name, read_on AS `on`, value FROM meter_readings WHERE machine_id IN (:machineIds) ORDER BY read_at, id",
+    ),
+  );
+  const readings = groupBy(
+    await read<Dated>(
+      "SELECT machine_id AS machineId, reading AS name, read_on AS `on`, value FROM readings WHERE machine_id IN (:machineIds) ORDER BY read_at, id",
+    ),
+  );
+  const events = groupBy(
+    await read<{ machineId: string; event: string; on: string }>(
+      "SELECT machine_id AS machineId, event, happens_on AS `on` FROM machine_events WHERE machine_id IN (:machineIds)",
+    ),
+  );
+  const pauses = groupBy(
+    await read<{ machineId: string; planId: string | null; from: string; to: string | null; reason: string }>(
+      "SELECT machine_id AS machineId, plan_id AS planId, from_on AS `from`, to_on AS `to`, reason FROM pauses WHERE machine_id IN (:machineIds)",
+    ),
+  );
+  const closures = groupBy(
+    (
+      await db.select<{ siteId: string; from: string; to: string }>(
+        "SELECT site_id AS siteId, from_on AS `from`, to_on AS `to` FROM site_closures WHERE site_id IN (:siteIds) AND cancelled_at IS NULL",
+        { siteIds: machines.length === 0 ? [""] : [...new Set(machines.map((machine) => machine.siteId))] },
+        tx,
+      )
+    ).map(({ siteId, from, to }) => ({ machineId: siteId, from, to })),
+  );
+  return machines.map(({ id, siteId, timeZone, accessHours, holidayRegion }) => {
+    const own = plans.get(id) ?? [];
+    const planOfProcedure = new Map(own.map((plan) => [plan.procedureId, plan.id]));
+    const ids = new Set(own.map((plan) => plan.id));
+    // A procedure names what it contains by procedure; a machine's own duties, all on one procedure, by themselves.
+    const covering = own.map((plan) => ({
+      id: plan.id,
+      covers: (plan.rules.covers ?? []).flatMap((name) => (ids.has(name) ? name : (planOfProcedure.get(name) ?? []))),
+    }));
+    const calendar = (from: string, until: string): SiteCalendar =>
+      siteCalendar({ accessHours, holidayRegion, closures: closures.get(siteId) ?? [] }, from, until);
+    const credited = creditCovered(covering, (completions.get(id) ?? []).map(asCompletion));
+    return {
+      machineId: id,
+      siteId,
+      timeZone,
+      plans: own,
+      completions: credited,
+      meters: byName(meters.get(id)),
+      readings: byName(readings.get(id)),
+      events: [...(events.get(id) ?? []), ...emitted(own, credited, calendar)],
+      pauses: pauses.get(id) ?? [],
+      calendar,
+    };
+  });
+}
+
+/** NULLIF gives the JSON as text; most completions note no meter and cost no parsing. */
+function asCompletion(row: { planId: string; on: string; meters: Record<string, number> | string | null }): Completion {
+  const { planId, on, meters } = row;
+  if (meters === null) return { planId, on };
+  return { planId, on, meters: typeof meters === "string" ? (JSON.parse(meters) as Record<string, number>) : meters };
+}
+
+/** The facts of one machine. */
+export async function machineFacts(machineId: string, tx?: Transaction): Promise<MachineFacts | null> {
+  return (await factsOf([machineId], tx))[0] ?? null;
+}
+
+function groupBy<Row extends { machineId: string }>(rows: readonly Row[]): Map<string, Row[]> {
+  const grouped = new Map<string, Row[]>();
+  for (const row of rows) {
+    const list = grouped.get(row.machineId);
+    if (list) list.push(row);
+    else grouped.set(row.machineId, [row]);
+  }
+  return grouped;
+}
+
+function byName(rows: readonly Dated[] = []): DueInput["meters"] {
+  const grouped: DueInput["meters"] = {};
+  for (const { name, on, value } of rows) (grouped[name] ??= []).push({ on, value });
+  return grouped;
+}
+
+/** Events that completed work sets off: derived, so that a correction of the work takes them along. */
+function emitted(plans: readonly PlanRow[], completions: readonly Completion[], calendar: MachineFacts["calendar"]): DueInput["events"] {
+  return plans.flatMap((plan) =>
+    (plan.rules.emits ?? []).flatMap(({ event, on }) =>
+      completions
+        .filter((done) => done.planId === plan.id)
+        .flatMap((done) => {
+          const day = on === "same-day" ? done.on : nextOpenDay(calendar(done.on, addDays(done.on, CALENDAR_DAYS)), done.on);
+          return day === null ? [] : [{ event, on: day }];
+        }),
+    ),
+  );
+}
+
+/** The due engine's input for one plan. */
+export function dueInput(
+  plan: Pick<PlanRow, "id" | "startOn" | "rules" | "hardStop">,
+  facts: Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar">,
+  today: string,
+): DueInput {
+  const { triggers, notice, warning, intervalFactor, idleDays } = plan.rules;
+  let { events } = facts;
+  if (triggers.some((trigger) => trigger.kind === "event" && trigger.event === IDLE_AHEAD)) {
+    const last = facts.completions.filter((done) => done.planId === plan.id).reduce((latest, done) => (done.on > latest ? done.on : latest), plan.startOn);
+    const oldest = addDays(today, -CALENDAR_DAYS);
+    const from = last > oldest ? last : oldest;
+    const until = addDays(today, CALENDAR_DAYS);
+    events = [...events, ...idleAheadDays(facts.calendar(from, until), from, until, idleDays).map((on) => ({ event: IDLE_AHEAD, on }))];
+  }
+  const pauses = facts.pauses.filter((pause) => pause.planId === null || pause.planId === plan.id);
+  return {
+    plan: {
+      id: plan.id,
+      startOn: plan.startOn,
+      triggers,
+      hardStop: Boolean(plan.hardStop),
+      ...(notice ? { notice } : {}),
+      ...(warning ? { warning } : {}),
+      ...(intervalFactor ? { intervalFactor } : {}),
+    },
+    completions: facts.completions,
+    meters: facts.meters,
+    readings: facts.readings,
+    events,
+    today,
+    ...(pauses.length > 0 ? { pauses } : {}),
+  };
+}
+
+/** Facts of a machine about which nothing is known yet but its site. */
+export function noFacts(calendar: MachineFacts["calendar"]): Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar"> {
+  return { completions: [], meters: {}, readings: {}, events: [], pauses: [], calendar };
+}

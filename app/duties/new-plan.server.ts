@@ -1,0 +1,59 @@
+import { v7 as uuidv7 } from "uuid";
+import { assessDue, hardnessFactor, type Procedure } from "@core";
+import type { MachineRow, PlanRow, PlanRules, SiteRow } from "@db";
+import { dayInZone } from "~/kit/site-day";
+import { storedDue } from "./assess.server";
+import { dueInput, noFacts } from "./machine-facts.server";
+import { siteCalendar } from "~/kit/site-calendar.server";
+
+/**
+ * A machine's new duty from a procedure. It counts from the machine's `duties_from`, else from the day of registration:
+ * counting from the commissioning of an old machine would make everything overdue at once.
+ */
+export function newPlan(
+  machine: Pick<MachineRow, "id" | "siteId" | "family" | "commissionedOn" | "dutiesFrom">,
+  site: Pick<SiteRow, "timeZone" | "waterHardness" | "accessHours" | "holidayRegion">,
+  procedure: Procedure,
+  now: Date,
+  own?: { title: string; rules: PlanRules; minutes: number; who: PlanRow["who"] },
+): PlanRow {
+  const today = dayInZone(now, site.timeZone);
+  const plan = {
+    id: uuidv7(),
+    machineId: machine.id,
+    siteId: machine.siteId,
+    family: machine.family,
+    procedureId: procedure.id,
+    title: own?.title ?? procedure.title,
+    who: own?.who ?? procedure.who,
+    authorisation: procedure.authorisation ?? null,
+    minutes: own?.minutes ?? Math.round(procedure.minutes.handsOn + procedure.minutes.waiting),
+    startOn: machine.dutiesFrom ?? (machine.commissionedOn && machine.commissionedOn > today ? machine.commissionedOn : today),
+    rules: own?.rules ?? planRules(procedure, site.waterHardness),
+    hardStop: procedure.plan.hardStop ?? false,
+    active: true,
+    assessedAt: now,
+    plannedOn: null,
+    pinned: false,
+    plannedFor: null,
+    sequence: 0,
+  };
+  const facts = noFacts((from, until) => siteCalendar({ ...site, closures: [] }, from, until));
+  const input = dueInput(plan, facts, today);
+  return { ...plan, ...storedDue(assessDue(input), input) };
+}
+
+/** The rules a procedure proposes, with the site's water taken into account. */
+export function planRules(procedure: Procedure, waterHardness: number | null): PlanRules {
+  const { triggers, notice, warning, covers, scaledByHardness, idleDays, emits } = procedure.plan;
+  const factor = scaledByHardness ? hardnessFactor(waterHardness) : 1;
+  return {
+    triggers,
+    ...(notice ? { notice } : {}),
+    ...(warning ? { warning } : {}),
+    ...(covers ? { covers } : {}),
+    ...(idleDays ? { idleDays } : {}),
+    ...(emits ? { emits } : {}),
+    ...(factor === 1 ? {} : { intervalFactor: factor }),
+  };
+}

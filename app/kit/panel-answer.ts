@@ -1,0 +1,2 @@
+
+export type PanelAnswer = { form: string; result: unknown; ask: string | null } | null;

@@ -1,0 +1,15 @@
+import { served } from "./served.server";
+import { readPhoto } from "./photos.server";
+import type { Route } from "./+types/photo.route";
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const photo = await served(readPhoto(params.photoId));
+  return new Response(new Uint8Array(photo.bytes), {
+    headers: {
+      "Content-Type": photo.mime,
+      "Cache-Control": "private, max-age=86400, immutable",
+      "X-Content-Type-Options": "nosniff",
+      "Content-Disposition": "inline",
+    },
+  });
+}

@@ -1,0 +1,124 @@
+import { parseWithYup } from "~/kit/parse-form";
+import { data, Form, Link } from "react-router";
+import { SubmitButton } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import { changeMachines, listMachines } from "./machines.server";
+import { Refusal } from "~/kit/refusal";
+import { actorOf } from "~/people/session.server";
+import { bulkSchema } from "~/kit/form-schemas";
+import type { Route } from "./+types/bulk.route";
+import { listSites } from "~/machines/sites/sites.server";
+
+export const meta: Route.MetaFunction = () => [{ title: "Change many machines – Humble Hound" }];
+
+export async function loader({ request }: Route.LoaderArgs) {
+  const params = new URL(request.url).searchParams;
+  const filter = { q: params.get("q"), family: params.get("family"), siteId: params.get("site"), after: params.get("after") };
+  return { ...(await listMachines(filter)), sites: await listSites(), query: params.toString() };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const submission = parseWithYup(await request.formData(), { schema: bulkSchema });
+  if (submission.status !== "success")
+    return data(
+      {
+        problem: Object.values(submission.error ?? {})
+          .flat()
+          .join(" "),
+        done: null,
+      },
+      { status: 422 },
+    );
+  const { ids, area, siteId, addOption, dropOption } = submission.value;
+  try {
+    const change = { area: area ?? null, siteId: siteId ?? null, addOption: addOption ?? null, dropOption: dropOption ?? null };
+    const done = await changeMachines(actorOf(context), ids, change, new Date());
+    return { problem: null, done };
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ problem: error.message, done: null }, { status: error.status });
+  }
+}
+
+export default function MachinesBulk({ loaderData, actionData }: Route.ComponentProps) {
+  const { rows, next, sites, query } = loaderData;
+  return (
+    <>
+      <p className="text-sm">
+        <Link to={`/machines?${query}`}>Machines</Link>
+      </p>
+      <h1 className="mt-1 mb-4 text-2xl">Change many machines</h1>
+      {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+      {actionData?.done && <Notice title={`${actionData.done} changed.`} />}
+      {rows.length === 0 ? (
+        <p className="panel p-6">
+          No machine here. <Link to="/machines">Find some first</Link>.
+        </p>
+      ) : (
+        <Form method="post" className="mt-3 grid gap-6 lg:grid-cols-[1fr_20rem]">
+          <fieldset className="panel min-w-0 p-3">
+            <legend className="sr-only">Which machines</legend>
+            <ul className="divide-y divide-line">
+              {rows.map((row) => (
+                <li key={row.id}>
+                  <label className="flex min-h-11 items-center gap-3 py-1">
+                    <input type="checkbox" name="ids" value={row.id} className="size-5 shrink-0" />
+                    <span className="min-w-0 flex-1 wrap-anywhere">
+                      {row.name}
+                      <span className="block text-sm text-ink-soft">
+                        {row.siteName}
+                        {row.area && `, ${row.area}`}
+                      </span>
+                    </span>
+                    <span className="figure text-sm">{row.tag}</span>
+                  </label>
+                </li>
+              ))}
+            </ul>
+          </fieldset>
+          <section className="panel self-start p-4 lg:sticky lg:top-16" aria-labelledby="change">
+            <h2 id="change" className="mb-2 text-lg">
+              Change the ticked ones
+            </h2>
+            <p className="mb-2 text-sm">What is left empty stays as it is.</p>
+            <Field name="area" label="Area" />
+            <label htmlFor="bulk-site" className="mt-2 block font-semibold">
+              Site
+            </label>
+            <select id="bulk-site" name="siteId" className="field">
+              <option value="">–</option>
+              {sites.map((site) => (
+                <option key={site.id} value={site.id}>
+                  {site.name}
+                </option>
+              ))}
+            </select>
+            <Field name="addOption" label="Add the option" />
+            <Field name="dropOption" label="Take away the option" />
+            <div className="mt-3">
+              <SubmitButton>Change them</SubmitButton>
+            </div>
+          </section>
+        </Form>
+      )}
+      {next && (
+        <p className="mt-4">
+          <Link to={`?${new URLSearchParams({ ...Object.fromEntries(new URLSearchParams(query)), after: next })}`} className="btn">
+            Next 50
+          </Link>
+        </p>
+      )}
+    </>
+  );
+}
+
+function Field({ name, label }: { name: string; label: string }) {
+  return (
+    <>
+      <label htmlFor={`bulk-${name}`} className="mt-2 block font-semibold">
+        {label}
+      </label>
+      <input id={`bulk-${name}`} name={name} className="field" maxLength={120} />
+    </>
+  );
+}

@@ -1,0 +1,219 @@
+import { v7 as uuidv7 } from "uuid";
+import { likeText } from "~/kit/like-text.server";
+import { getDb, type MachineRow, type PhotoRow, type SiteRow } from "@db";
+import { dayInZone } from "~/kit/site-day";
+import type { Actor } from "~/kit/actor";
+import { assessMachine, assessMachines } from "~/duties/assess.server";
+import { COLUMNS, writeMachineCsv, writeMachineJson, type MachineRecord } from "~/machines/register/machine-csv.server";
+import { audit, zoneOf } from "~/kit/machine-access.server";
+import { storePhoto } from "~/kit/photos.server";
+import { Refusal } from "~/kit/refusal";
+
+export interface MachineListRow {
+  id: string;
+  tag: string;
+  name: string;
+  family: string;
+  area: string;
+  serial: string;
+  siteName: string;
+  customerName: string;
+  outOfService: boolean;
+}
+
+const PAGE = 50;
+/** Most machines that one way of finding brings: a word that fits thousands wants another beside it. */
+const FOUND_LIMIT = 300;
+/** Each branch has an index of its own; one WHERE with OR would read the whole register. */
+const FOUND_BY_WORDS = [
+  "SELECT id FROM machines WHERE MATCH (name, tag, serial, maker, model, area) AGAINST (:words IN BOOLEAN MODE)",
+  "SELECT id FROM machines WHERE name LIKE :prefix",
+  "SELECT id FROM machines WHERE tag LIKE :prefix",
+  "SELECT id FROM machines WHERE serial LIKE :prefix",
+  "SELECT x.id FROM sites y JOIN machines x ON x.site_id = y.id WHERE y.name LIKE :prefix",
+]
+  .map((branch) => `(${branch} LIMIT ${FOUND_LIMIT})`)
+  .join(" UNION ");
+
+/** A page of the register, by name; one query. Words are matched by their beginnings, tags and serials too. */
+export async function listMachines(filter: {
+  q?: string | null;
+  family?: string | null;
+  siteId?: string | null;
+  after?: string | null;
+}): Promise<{ rows: MachineListRow[]; next: string | null }> {
+  const words = (filter.q ?? "").match(/[\p{L}\p{N}]+/gu) ?? [];
+  const split = filter.after?.lastIndexOf("_") ?? -1;
+  const afterName = split > 0 ? filter.after!.slice(0, split) : "";
+  const afterId = split > 0 ? filter.after!.slice(split + 1) : "";
+  const rows = await getDb().select<MachineListRow>(
+    `SELECT m.id, m.tag, m.name, m.family, m.area, m.serial, s.name AS siteName, c.name AS customerName,
+       EXISTS (SELECT 1 FROM machine_holds h WHERE h.cleared_at IS NULL AND h.machine_id = m.id) AS outOfService
+     FROM ${(filter.q ?? "").trim() !== "" ? `(${FOUND_BY_WORDS}) found STRAIGHT_JOIN machines m ON m.id = found.id` : "machines m"}
+       JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
+     WHERE 1 = 1
+       ${filter.family ? "AND m.family = :family" : ""}
+       ${filter.siteId ? "AND m.site_id = :siteId" : ""}
+       ${afterId ? "AND (m.name > :afterName OR (m.name = :afterName AND m.id > :afterId))" : ""}
+     ORDER BY m.name, m.id LIMIT ${PAGE + 1}`,
+    {
+      words: words.map((word) => `+${word}*`).join(" "),
+      prefix: `${likeText(filter.q ?? "")}%`,
+      family: filter.family ?? "",
+      siteId: filter.siteId ?? "",
+      afterName,
+      afterId,
+    },
+  );
+  const page = rows.slice(0, PAGE);
+  const last = page[page.length - 1];
+  return { rows: page, next: rows.length > PAGE && last ? `${last.name}_${last.id}` : null };
+}
+
+export async function countMachines(): Promise<number> {
+  const [row] = await getDb().select<{ total: number }>("SELECT COUNT(*) AS total FROM machines");
+  return Number(row?.total ?? 0);
+}
+
+/** Families in use, for the filter. */
+export async function listFamilies(): Promise<string[]> {
+  return (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM machines ORDER BY family")).map((row) => row.family);
+}
+
+export interface MachineView {
+  machine: MachineRow;
+  site: SiteRow & { customerName: string };
+  meters: { meter: string; value: number; readAt: Date }[];
+  runs: { id: string; title: string; status: string; outcome: string | null; closedAt: Date | null; openedAt: Date }[];
+  events: { event: string; on: string; note: string }[];
+}
+
+/** A machine with its site, last meter values and latest sheets. */
+export async function getMachine(id: string): Promise<MachineView> {
+  const db = getDb();
+  const machine = await db.models.Machine.findByPk(id, { raw: true });
+  if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
+  const site = await db.models.Site.findByPk(machine.siteId, { raw: true });
+  const customer = await db.models.Customer.findByPk(site!.customerId, { raw: true });
+  const meters = await db.select<MachineView["meters"][number]>(
+    `SELECT r.meter, r.value, r.read_at AS readAt FROM meter_readings r
+     JOIN (SELECT meter, MAX(read_at) AS read_at FROM meter_readings WHERE machine_id = :id GROUP BY meter) last
+       ON last.meter = r.meter AND last.read_at = r.read_at
+     WHERE r.machine_id = :id ORDER BY r.meter, r.id`,
+    { id },
+  );
+  const runs = await db.select<MachineView["runs"][number]>(
+    `SELECT r.id, p.title, r.status, r.outcome, r.closed_at AS closedAt, r.opened_at AS openedAt FROM runs r JOIN plans p ON p.id = r.plan_id
+     WHERE r.machine_id = :id ORDER BY r.opened_at DESC LIMIT 12`,
+    { id },
+  );
+  const events = await db.select<MachineView["events"][number]>(
+    "SELECT event, happens_on AS `on`, note FROM machine_events WHERE machine_id = :id ORDER BY happens_on DESC, id DESC LIMIT 8",
+    { id },
+  );
+  // Two values read at the same instant (a counter and its reset): the later id is the last.
+  const last = new Map(meters.map((one) => [one.meter, one]));
+  return { machine, site: { ...site!, customerName: customer!.name }, meters: [...last.values()], runs, events };
+}
+
+/** Logs that something happened on a machine (a run ended, a light came on) and re-assesses its plans. */
+export async function logMachineEvent(actor: Actor, machineId: string, input: { event: string; on: string | null; note: string }, now: Date): Promise<void> {
+  const db = getDb();
+  const happensOn = input.on ?? dayInZone(now, await zoneOf(machineId));
+  await db.transact(async (tx) => {
+    await db.models.MachineEvent.create(
+      { id: uuidv7(), machineId, event: input.event, happensOn, note: input.note, byPerson: actor.id, loggedAt: now },
+      { transaction: tx },
+    );
+    await assessMachine(machineId, now, tx);
+  });
+}
+
+export type MachineSettings = Pick<
+  MachineRow,
+  "name" | "area" | "position" | "maker" | "model" | "serial" | "options" | "documents" | "notes" | "freeHours" | "readyBy"
+>;
+
+/** Changes a machine's facts; a serial number that stands under another tag is refused. */
+export async function changeMachine(actor: Actor, id: string, settings: MachineSettings, photo: PhotoRow | null, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    const before = await db.models.Machine.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
+    if (!before) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
+    if (settings.serial !== "") {
+      const [other] = await db.select<{ tag: string }>(
+        "SELECT tag FROM machines WHERE serial = :serial AND maker = :maker AND model = :model AND id <> :id LIMIT 1",
+        { ...settings, id },
+        tx,
+      );
+      if (other) throw new Refusal(409, "serial", `Machine ${other.tag} has the same maker, model and serial number.`);
+    }
+    if (photo) await storePhoto(photo, tx);
+    await db.models.Machine.update({ ...settings, ...(photo ? { photoId: photo.id } : {}) }, { where: { id }, transaction: tx });
+    await audit(actor, "machine", id, "changed", { old: pick(before, settings), new: settings }, now, tx);
+  });
+}
+
+function pick(row: MachineRow, settings: MachineSettings): Partial<MachineRow> {
+  return Object.fromEntries(Object.keys(settings).map((name) => [name, row[name as keyof MachineRow]]));
+}
+
+/** Most machines changed in one go. */
+export const MAX_BULK = 500;
+
+export interface BulkChange {
+  area: string | null;
+  siteId: string | null;
+  addOption: string | null;
+  dropOption: string | null;
+}
+
+/** Changes many machines alike, all or none; their duties follow a move to another site. */
+export async function changeMachines(actor: Actor, ids: readonly string[], change: BulkChange, now: Date): Promise<number> {
+  if (ids.length === 0) throw new Refusal(422, "none", "Choose at least one machine.");
+  if (ids.length > MAX_BULK) throw new Refusal(413, "too-many", `Change at most ${MAX_BULK} machines in one go.`);
+  if (Object.values(change).every((value) => value === null)) throw new Refusal(422, "nothing", "Say what to change: area, site or option.");
+  const db = getDb();
+  return db.transact(async (tx) => {
+    const machines = await db.models.Machine.findAll({ where: { id: ids as string[] }, raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
+    if (change.siteId && !(await db.models.Site.findByPk(change.siteId, { raw: true, transaction: tx })))
+      throw new Refusal(404, "no-such-site", "This site is not in the register.");
+    for (const machine of machines) {
+      const options = machine.options.filter((option) => option !== change.dropOption);
+      if (change.addOption && !options.includes(change.addOption)) options.push(change.addOption);
+      const next = { area: change.area ?? machine.area, siteId: change.siteId ?? machine.siteId, options };
+      await db.models.Machine.update(next, { where: { id: machine.id }, transaction: tx });
+      await audit(
+        actor,
+        "machine",
+        machine.id,
+        "changed",
+        { old: { area: machine.area, siteId: machine.siteId, options: machine.options }, new: next },
+        now,
+        tx,
+      );
+    }
+    if (change.siteId) {
+      await db.run("UPDATE plans SET site_id = :siteId WHERE machine_id IN (:ids)", { siteId: change.siteId, ids }, tx);
+      await assessMachines(ids, now, tx);
+    }
+    return machines.length;
+  });
+}
+
+/** The whole register. */
+async function readRegister(): Promise<MachineRecord[]> {
+  return getDb().select<MachineRecord>(
+    `SELECT c.name AS customer, s.name AS site, s.address, s.time_zone, s.water_hardness AS water_hardness_mg_l, s.access_hours,
+       m.area, m.tag, m.name, m.family, m.maker, m.model, m.serial, m.commissioned_on, m.duties_from, m.options, m.notes,
+       s.latitude, s.longitude, s.holiday_region, s.drain_rules, s.waste_rules, m.position
+     FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id ORDER BY m.tag`,
+  );
+}
+
+export async function exportMachines(form: "csv" | "json" = "csv"): Promise<string> {
+  const records = await readRegister();
+  return form === "json" ? writeMachineJson(records) : writeMachineCsv(records);
+}
+
+export { COLUMNS };

@@ -1,0 +1,68 @@
+import { useForm } from "@conform-to/react";
+import { parseWithYup } from "~/kit/parse-form";
+import { Form } from "react-router";
+import { SelectField, SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import type { PauseView } from "~/duties/plans.server";
+import { pauseSchema } from "~/kit/form-schemas";
+import type { PanelAnswer } from "~/kit/panel-answer";
+
+/** Pauses of a machine's duties: those that run, and one to begin. */
+export function PausePanel({
+  pauses,
+  duties,
+  answer,
+}: {
+  pauses: readonly PauseView[];
+  duties: readonly { planId: string; title: string }[];
+  answer: PanelAnswer;
+}) {
+  const [form, fields] = useForm({
+    id: "pause-form",
+    lastResult: answer?.result ?? null,
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: pauseSchema }),
+    shouldValidate: "onSubmit",
+  });
+  const titles = new Map(duties.map((duty) => [duty.planId, duty.title]));
+  const open = pauses.filter((pause) => pause.open);
+  return (
+    <section aria-labelledby="pauses" className="panel p-4">
+      <h2 id="pauses" className="text-lg">
+        {open.length > 0 ? "Paused" : "Pause"}
+      </h2>
+      <ul className="text-sm">
+        {open.map((pause) => (
+          <li key={pause.id} className="mt-2 border-l-4 border-ink pl-3">
+            {pause.planId ? (titles.get(pause.planId) ?? "One duty") : "All duties"} from <span className="figure">{pause.fromOn}</span>
+            {pause.toOn && (
+              <>
+                {" "}
+                to <span className="figure">{pause.toOn}</span>
+              </>
+            )}
+            : {pause.reason} ({pause.by})
+            <Form method="post">
+              <input type="hidden" name="intent" value="resume" />
+              <input type="hidden" name="pause" value={pause.id} />
+              <button className="min-h-11 font-semibold underline">Resume today</button>
+            </Form>
+          </li>
+        ))}
+      </ul>
+      <details className="mt-1" open={answer !== null}>
+        <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">
+          The machine is stored or the site closes for a season
+        </summary>
+        <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
+          {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+          <input type="hidden" name="intent" value="pause" />
+          <SelectField field={fields.planId} label="What" options={[["", "All its duties"], ...duties.map((duty) => [duty.planId, duty.title] as const)]} />
+          <TextField field={fields.fromOn} label="From" type="date" hint="Empty: today." />
+          <TextField field={fields.toOn} label="Back on" type="date" hint="Empty: until somebody resumes it." />
+          <TextField field={fields.reason} label="Why" />
+          <SubmitButton>Pause</SubmitButton>
+        </Form>
+      </details>
+    </section>
+  );
+}

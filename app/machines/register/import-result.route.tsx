@@ -1,0 +1,127 @@
+import { useEffect } from "react";
+import { data, Form, Link, redirect, useRevalidator } from "react-router";
+import { SubmitButton } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import { logError } from "~/kit/log.server";
+import { served } from "~/kit/served.server";
+import { applyImport, claimImport, getImport } from "./imports.server";
+import type { Route } from "./+types/import-result.route";
+
+export const meta: Route.MetaFunction = () => [{ title: "Import machines – Humble Hound" }];
+
+const SHOWN_FAULTS = 200;
+const POLL_MS = 400;
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const found = await served(getImport(params.importId));
+  return {
+    ...found,
+    faults: found.faults.slice(0, SHOWN_FAULTS),
+    faultCount: found.faults.length,
+    badRows: new Set(found.faults.map((fault) => fault.line)).size,
+  };
+}
+
+export async function action({ params }: Route.ActionArgs) {
+  const now = new Date();
+  if (!(await claimImport(params.importId, now))) return data({ problem: "This import is done or running already." }, { status: 409 });
+  // It goes on while the page shows the progress; a failure is noted in the import itself.
+  void applyImport(params.importId, now).catch((error: unknown) => logError(`Import ${params.importId}: ${(error as Error).message}`));
+  return redirect(`/machines/import/${params.importId}`);
+}
+
+export default function ImportResult({ loaderData, actionData }: Route.ComponentProps) {
+  const { status, goodRows, faults, faultCount, badRows, rowsDone, fileName, message } = loaderData;
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    if (status !== "running") return;
+    const timer = setInterval(() => void revalidate(), POLL_MS);
+    return () => clearInterval(timer);
+  }, [status, revalidate]);
+  return (
+    <div className="max-w-4xl">
+      <p className="text-sm">
+        <Link to="/machines">Machines</Link> · <Link to="/machines/import">Import</Link>
+      </p>
+      <h1 className="mt-1 mb-4 text-2xl wrap-anywhere">{fileName}</h1>
+      {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+      {status === "failed" && (
+        <Notice tone="problem" title="The import failed">
+          {message} You can try again.
+        </Notice>
+      )}
+
+      <section className="panel p-5" aria-live="polite">
+        {status === "done" ? (
+          <>
+            <p className="text-lg font-semibold">
+              <span className="figure">{rowsDone}</span> {rowsDone === 1 ? "machine is" : "machines are"} in the register.
+            </p>
+            <p className="mt-3">
+              <Link to="/machines" className="btn btn-main">
+                To the machines
+              </Link>
+            </p>
+          </>
+        ) : status === "running" ? (
+          <>
+            <label htmlFor="progress" className="text-lg font-semibold">
+              Going in: <span className="figure">{rowsDone}</span> of <span className="figure">{goodRows}</span>
+            </label>
+            <progress id="progress" max={goodRows} value={rowsDone} className="mt-2 block h-4 w-full accent-(--tan-fill)" />
+          </>
+        ) : (
+          <>
+            <p className="text-lg font-semibold">
+              <span className="figure">{goodRows}</span> good {goodRows === 1 ? "row" : "rows"}
+              {badRows > 0 && (
+                <>
+                  , <span className="figure">{badRows}</span> with faults
+                </>
+              )}
+            </p>
+            <p className="mt-1">Nothing is in the register yet.</p>
+            {goodRows > 0 && (
+              <Form method="post" className="mt-4">
+                <SubmitButton>{putWords(goodRows, badRows)}</SubmitButton>
+              </Form>
+            )}
+          </>
+        )}
+      </section>
+
+      {faultCount > 0 && (
+        <section className="mt-6">
+          <h2 className="mb-2 text-lg">
+            Faults <span className="figure text-sm font-normal">{faultCount > SHOWN_FAULTS ? `first ${SHOWN_FAULTS} of ${faultCount}` : faultCount}</span>
+          </h2>
+          <div className="panel overflow-x-auto p-3" tabIndex={0} role="region" aria-label="Faults in the file">
+            <table className="table-plain">
+              <thead>
+                <tr>
+                  <th scope="col">Line</th>
+                  <th scope="col">Column</th>
+                  <th scope="col">Reason</th>
+                </tr>
+              </thead>
+              <tbody>
+                {faults.map((fault, i) => (
+                  <tr key={i}>
+                    <td className="figure">{fault.line}</td>
+                    <td className="figure">{fault.column}</td>
+                    <td>{fault.reason}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </section>
+      )}
+    </div>
+  );
+}
+
+function putWords(good: number, bad: number): string {
+  if (good === 1) return bad > 0 ? "Put the good row in" : "Put the row in";
+  return bad > 0 ? `Put the ${good} good rows in` : `Put all ${good} rows in`;
+}

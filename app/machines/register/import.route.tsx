@@ -1,0 +1,62 @@
+import { data, Form, Link, redirect } from "react-router";
+import { SubmitButton } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import { checkImport, MAX_IMPORT_BYTES } from "./imports.server";
+import { COLUMNS } from "~/machines/machines.server";
+import { actorOf } from "~/people/session.server";
+import type { Route } from "./+types/import.route";
+
+export const meta: Route.MetaFunction = () => [{ title: "Import machines – Humble Hound" }];
+
+export function loader() {
+  return { columns: [...COLUMNS] };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  if (Number(request.headers.get("content-length") ?? 0) > MAX_IMPORT_BYTES) {
+    return data({ problem: `The file is larger than ${MAX_IMPORT_BYTES / 1024 / 1024} MB. Split it, each part with the first line.` }, { status: 413 });
+  }
+  const file = (await request.formData()).get("file");
+  if (!(file instanceof File) || file.size === 0) return data({ problem: "Choose a CSV file first. Nothing was changed." }, { status: 422 });
+  let content: string;
+  try {
+    content = new TextDecoder("utf-8", { fatal: true }).decode(await file.arrayBuffer());
+  } catch {
+    return data({ problem: "This file is not UTF-8 text. Save it as CSV UTF-8 and choose it again. Nothing was changed." }, { status: 422 });
+  }
+  return redirect(`/machines/import/${await checkImport(actorOf(context), file.name, content, new Date())}`);
+}
+
+export default function Import({ loaderData, actionData }: Route.ComponentProps) {
+  return (
+    <div className="max-w-3xl">
+      <p className="text-sm">
+        <Link to="/machines">Machines</Link>
+      </p>
+      <h1 className="mt-1 mb-4 text-2xl">Import machines</h1>
+      {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+      <Form method="post" encType="multipart/form-data" className="panel mt-3 p-5">
+        <label htmlFor="file" className="mb-1 block font-semibold">
+          CSV file, one line a machine
+        </label>
+        <p className="mb-2 text-sm text-ink-soft">
+          It is checked first. You see every fault before anything goes in. A machine whose tag is known is brought up to date.
+        </p>
+        <input id="file" name="file" type="file" accept=".csv,text/csv" className="field mb-4" />
+        <SubmitButton>Check the file</SubmitButton>
+      </Form>
+      <h2 className="mt-6 mb-1 text-lg">Columns</h2>
+      <p>
+        The first line names them: <span className="figure text-sm">{loaderData.columns.join(", ")}</span>.
+      </p>
+      <ul className="mt-2 list-disc space-y-1 pl-5">
+        <li>
+          Needed: customer, site, time_zone (such as <span className="figure">Europe/Lisbon</span>), tag, name, family (such as{" "}
+          <span className="figure">flake-ice-maker</span>).
+        </li>
+        <li>Comma, semicolon or tab between cells; days as YYYY-MM-DD; several options with | between them.</li>
+        <li>duties_from is the day duties count from, for example the last service; empty means today.</li>
+      </ul>
+    </div>
+  );
+}

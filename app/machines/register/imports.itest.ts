@@ -1,0 +1,177 @@
+import fc from "fast-check";
+import { getDb } from "@db";
+import type { Actor } from "~/kit/actor";
+import { applyImport, checkImport, claimImport, getImport } from "./imports.server";
+import { exportMachines, listMachines } from "~/machines/machines.server";
+import { COLUMNS, parseMachineCsv, writeMachineCsv, type MachineRecord } from "./machine-csv.server";
+import { addActor, closeDatabase, freshDatabase, HEADER, importLines, planOf, publishShipped } from "~/testing/database";
+
+const NOW = new Date("2026-06-10T10:00:00Z");
+let lead: Actor;
+
+beforeAll(async () => {
+  await freshDatabase();
+  await publishShipped();
+  lead = await addActor("Lea", "lead");
+});
+afterAll(closeDatabase);
+
+const line = (n: number): string =>
+  `Customer ${n % 40},Site ${n % 200},"Street ${n}, ""Old"" Harbour",Europe/Lisbon,${(n % 200) * 2},07:00-10:00,Room ${n % 7},M-${n},Machine ${n},${["flake-ice-maker", "slide-stainer", "wide-format-printer", "ride-on-sweeper"][n % 4]},side-brooms,`;
+const count = async (table: string): Promise<number> => Number((await getDb().select<{ total: number }>(`SELECT COUNT(*) AS total FROM ${table}`))[0]!.total);
+
+it("takes 5,000 machines with their duties, showing how far it is, and gives the same data back", async () => {
+  // A site's address is the same on all its rows.
+  const rows = Array.from({ length: 5000 }, (_, n) => line(n).replace(`Street ${n}`, `Street ${n % 200}`));
+  const id = await checkImport(lead, "big.csv", [HEADER, ...rows].join("\r\n"), NOW);
+  expect(await getImport(id)).toMatchObject({ status: "checked", goodRows: 5000, faults: [] });
+  expect(await count("machines")).toBe(0);
+  await claimImport(id, NOW);
+  const seen = new Set<number>();
+  const work = applyImport(id, NOW);
+  const watch = setInterval(() => void getImport(id).then((one) => seen.add(one.rowsDone)), 100);
+  await work;
+  clearInterval(watch);
+  expect(await getImport(id)).toMatchObject({ status: "done", rowsDone: 5000 });
+  expect(seen.size).toBeGreaterThan(2);
+  expect(await count("machines")).toBe(5000);
+  expect(await count("plans")).toBe(5000 + 2 * 1250); // the stainers have three each
+
+  const exported = await exportMachines();
+  const again = await checkImport(lead, "again.csv", exported, NOW);
+  expect(await getImport(again)).toMatchObject({ goodRows: 5000, faults: [] });
+  await claimImport(again, NOW);
+  await applyImport(again, NOW);
+  expect(await exportMachines()).toBe(exported);
+  expect(await count("plans")).toBe(7500);
+}, 120_000);
+
+it("puts the good rows in, lists the bad ones, and writes nothing of a file that fails half-way", async () => {
+  const id = await checkImport(
+    lead,
+    "mixed.csv",
+    [HEADER, "Co,New,,Europe/Lisbon,,,,G-1,Good one,flake-ice-maker,,", "Co,New,,Nowhere/Land,x,,,G 2,,Flake!,,2026-13-01"].join("\n"),
+    NOW,
+  );
+  const found = await getImport(id);
+  expect(found.goodRows).toBe(1);
+  expect(found.faults.map((fault) => [fault.line, fault.column]).sort()).toEqual([
+    [3, "duties_from"],
+    [3, "family"],
+    [3, "name"],
+    [3, "tag"],
+    [3, "time_zone"],
+    [3, "water_hardness_mg_l"],
+  ]);
+  await claimImport(id, NOW);
+  await applyImport(id, NOW);
+  expect((await listMachines({ q: "G-1" })).rows.map((row) => row.tag)).toEqual(["G-1"]);
+
+  // A machine that appears between check and import makes the insert fail: then nothing of the file may be there.
+  const half = await checkImport(
+    lead,
+    "half.csv",
+    [HEADER, "Co,New,,Europe/Lisbon,,,,H-1,One,flake-ice-maker,,", "Co,New,,Europe/Lisbon,,,,H-2,Two,flake-ice-maker,,"].join("\n"),
+    NOW,
+  );
+  await claimImport(half, NOW);
+  await getDb().run(
+    "CREATE TRIGGER refuse_h2 BEFORE INSERT ON machines FOR EACH ROW BEGIN IF NEW.tag = 'H-2' THEN SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'disk full'; END IF; END",
+  );
+  await expect(applyImport(half, NOW)).rejects.toThrow("disk full");
+  await getDb().run("DROP TRIGGER refuse_h2");
+  expect(await getImport(half)).toMatchObject({ status: "failed", message: expect.stringContaining("Nothing was written") });
+  expect((await listMachines({ q: "H-1" })).rows).toEqual([]);
+  expect(await claimImport(half, NOW)).toBe(true);
+});
+
+it("lets one process alone run an import", async () => {
+  const id = await checkImport(lead, "once.csv", [HEADER, "Co,New,,Europe/Lisbon,,,,O-1,One,flake-ice-maker,,"].join("\n"), NOW);
+  const claims = await Promise.all([1, 2, 3].map(() => claimImport(id, NOW)));
+  expect(claims.filter(Boolean)).toHaveLength(1);
+});
+
+it("brings a known machine up to date, and its scale-related duties to the new water", async () => {
+  const row = (water: string, name: string) => `Scale Co,Scale site,,Europe/Lisbon,${water},,,S-1,${name},flake-ice-maker,,2026-06-10`;
+  await importLines(lead, [row("50", "Ice")], NOW);
+  const due = async () => (await getDb().models.Plan.findByPk(await planOf("S-1", "flake-ice-maker-clean-sanitise"), { raw: true }))!.dueOn;
+  expect(await due()).toBe("2027-06-10");
+  await importLines(lead, [row("320", "Ice renamed")], NOW);
+  expect(await due()).toBe("2026-12-09");
+  expect((await listMachines({ q: "S-1" })).rows).toMatchObject([{ name: "Ice renamed" }]);
+});
+
+it("names the machine that has a serial number already", async () => {
+  const file = (tag: string) => `customer,site,time_zone,tag,name,family,maker,model,serial\nCo,New,Europe/Lisbon,${tag},N,flake-ice-maker,M,X,SN-9`;
+  const first = await checkImport(lead, "a.csv", file("D-1"), NOW);
+  await claimImport(first, NOW);
+  await applyImport(first, NOW);
+  expect((await getImport(await checkImport(lead, "b.csv", file("D-2"), NOW))).faults).toMatchObject([
+    { line: 2, column: "serial", reason: expect.stringContaining("D-1") },
+  ]);
+});
+
+it("leaves what a file has no column for as the register has it", async () => {
+  const put = async (content: string): Promise<void> => {
+    const id = await checkImport(lead, "part.csv", content, NOW);
+    await claimImport(id, NOW);
+    await applyImport(id, NOW);
+  };
+  await put(
+    "customer,site,time_zone,tag,name,family,address,water_hardness_mg_l,access_hours,notes,position,options\nK,Keep,UTC,K-1,Kept,flake-ice-maker,Quay 9,120,08:00-12:00,Mind the step,Left,water-filter",
+  );
+  await put("customer,site,time_zone,tag,name,family\nK,Keep,UTC,K-1,Renamed,flake-ice-maker");
+  const [row] = await getDb().select(
+    "SELECT m.name, m.notes, m.position, m.options, s.address, s.water_hardness AS water, s.access_hours AS hours FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.tag = 'K-1'",
+  );
+  expect(row).toEqual({
+    name: "Renamed",
+    notes: "Mind the step",
+    position: "Left",
+    options: ["water-filter"],
+    address: "Quay 9",
+    water: 120,
+    hours: "08:00-12:00",
+  });
+});
+
+it("gives any text back as it was, through export and import", () => {
+  const text = fc.string({ unit: fc.constantFrom("a", "é", " ", "'", '"', ",", ";", "\n", "\r", "\t", "=", "+", "-", "@", "1", "漢"), maxLength: 12 });
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(text, text, text, fc.option(fc.double({ min: 0, max: 5000, noNaN: true }), { nil: null })), { minLength: 1, maxLength: 6 }),
+      (rows) => {
+        const records: MachineRecord[] = rows.map(([name, notes, area, hardness], i) => ({
+          customer: "C",
+          site: `S${i}`,
+          address: "",
+          time_zone: "UTC",
+          water_hardness_mg_l: hardness,
+          access_hours: "",
+          area,
+          tag: `T-${i}`,
+          name: name === "" ? "n" : name,
+          family: "flake-ice-maker",
+          maker: "=1+1",
+          model: "'quoted",
+          serial: "",
+          commissioned_on: null,
+          duties_from: "2026-01-31",
+          options: ["a-b"],
+          notes,
+          latitude: hardness === null ? null : hardness / 100,
+          longitude: null,
+          holiday_region: "",
+          drain_rules: area,
+          waste_rules: "",
+          position: name,
+        }));
+        const parsed = parseMachineCsv(writeMachineCsv(records));
+        expect(parsed.faults).toEqual([]);
+        expect(parsed.good.map((row) => row.record)).toEqual(records);
+      },
+    ),
+    { seed: 20261124, numRuns: 300 },
+  );
+  expect(COLUMNS).toContain("duties_from");
+});

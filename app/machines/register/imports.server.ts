@@ -1,0 +1,260 @@
+import { v7 as uuidv7 } from "uuid";
+import { getDb, type Db, type ImportRow, type MachineRow, type SiteRow, type Transaction } from "@db";
+import type { Actor } from "~/kit/actor";
+import { newPlan } from "~/duties/new-plan.server";
+import { parseRegister, type MachineRecord, type RowFault } from "./machine-csv.server";
+import { newestProcedures } from "~/procedures/procedures.server";
+import { Refusal } from "~/kit/refusal";
+import { assessSite, rescale } from "~/machines/sites/sites.server";
+
+export const MAX_IMPORT_BYTES = 8 * 1024 * 1024;
+const CHUNK = 250;
+/** A running import that has not finished by then died with its process; its transaction is gone with it. */
+const STALE_MS = 5 * 60_000;
+
+/** What an import brings up to date on a machine that is known, where the file has the column. */
+const UPDATED: [field: keyof MachineRow, column: string][] = [
+  ["siteId", "site"],
+  ["area", "area"],
+  ["name", "name"],
+  ["family", "family"],
+  ["maker", "maker"],
+  ["model", "model"],
+  ["serial", "serial"],
+  ["commissionedOn", "commissioned_on"],
+  ["dutiesFrom", "duties_from"],
+  ["options", "options"],
+  ["notes", "notes"],
+  ["position", "position"],
+];
+
+/** Checks a file and keeps it with the result; nothing of it is in the register yet. */
+export async function checkImport(actor: Actor, fileName: string, content: string, now: Date): Promise<string> {
+  const { good, faults } = parseRegister(content);
+  faults.push(...(await serialFaults(good)));
+  const bad = new Set(faults.map((fault) => fault.line));
+  const id = uuidv7();
+  await getDb().models.Import.create({
+    id,
+    byPerson: actor.id,
+    fileName: fileName.slice(0, 255),
+    content,
+    createdAt: now,
+    goodRows: good.filter((row) => !bad.has(row.line)).length,
+    faults: faults.sort((a, b) => a.line - b.line),
+  });
+  return id;
+}
+
+/** Rows whose serial number stands in the register under another tag. */
+async function serialFaults(good: { line: number; record: MachineRecord }[]): Promise<RowFault[]> {
+  const withSerial = good.filter((row) => row.record.serial !== "");
+  if (withSerial.length === 0) return [];
+  const db = getDb();
+  const known = new Map<string, string>();
+  const key = (one: Pick<MachineRow, "maker" | "model" | "serial">): string => `${one.maker}\n${one.model}\n${one.serial}`.toLowerCase();
+  for (const part of chunks(withSerial, 1000)) {
+    const rows = await db.select<Pick<MachineRow, "maker" | "model" | "serial" | "tag">>(
+      "SELECT tag, maker, model, serial FROM machines WHERE serial IN (:serials)",
+      {
+        serials: part.map((row) => row.record.serial),
+      },
+    );
+    for (const row of rows) known.set(key(row), row.tag);
+  }
+  return withSerial.flatMap(({ line, record }) => {
+    const tag = known.get(key(record));
+    return tag !== undefined && tag.toLowerCase() !== record.tag.toLowerCase()
+      ? [{ line, column: "serial", reason: `Machine ${tag} in the register has the same maker, model and serial number.` }]
+      : [];
+  });
+}
+
+export type ImportView = Omit<ImportRow, "content">;
+
+export async function getImport(id: string): Promise<ImportView> {
+  const row = await getDb().models.Import.findByPk(id, { raw: true, attributes: { exclude: ["content"] } });
+  if (!row) throw new Refusal(404, "no-such-import", "This import does not exist. Choose the file again.");
+  return row;
+}
+
+/** Takes the import for this process; false when it is done or running elsewhere. */
+export async function claimImport(id: string, now: Date): Promise<boolean> {
+  const taken = await getDb().run(
+    "UPDATE imports SET status = 'running', started_at = :now, rows_done = 0, message = '' WHERE id = :id AND (status IN ('checked','failed') OR (status = 'running' AND started_at < :stale))",
+    { id, now, stale: new Date(now.getTime() - STALE_MS) },
+  );
+  return taken === 1;
+}
+
+/**
+ * Puts the good rows of a claimed import into the register, all in one transaction: all of them or none. Progress is
+ * written beside it, for the page to show. A machine whose tag is known is brought up to date.
+ */
+export async function applyImport(id: string, now: Date): Promise<void> {
+  const db = getDb();
+  try {
+    const row = await db.models.Import.findByPk(id, { raw: true });
+    const { good, columns } = parseRegister(row!.content);
+    const bad = new Set(row!.faults.map((fault) => fault.line));
+    const records = good.filter((one) => !bad.has(one.line)).map((one) => one.record);
+    await db.transact((tx) => putRecords(db, records, columns, now, tx, (done) => progress(db, id, done)));
+    await db.run("UPDATE imports SET status = 'done', rows_done = :done WHERE id = :id", { id, done: records.length });
+  } catch (error) {
+    await db.run("UPDATE imports SET status = 'failed', message = :message WHERE id = :id", {
+      id,
+      message: `Nothing was written: ${(error as Error).message}`.slice(0, 500),
+    });
+    throw error;
+  }
+}
+
+async function progress(db: Db, id: string, done: number): Promise<void> {
+  await db.run("UPDATE imports SET rows_done = :done WHERE id = :id", { id, done });
+}
+
+async function putRecords(
+  db: Db,
+  records: MachineRecord[],
+  columns: ReadonlySet<string>,
+  now: Date,
+  tx: Transaction,
+  onProgress: (done: number) => Promise<void>,
+): Promise<void> {
+  const { siteOf, changed } = await putSites(db, records, columns, tx);
+  const families = [...new Set(records.map((record) => record.family))];
+  const procedures = await newestProcedures(families);
+  let done = 0;
+  for (const part of chunks(records, CHUNK)) {
+    const known = new Map(
+      (await db.select<{ id: string; tag: string }>("SELECT id, tag FROM machines WHERE tag IN (:tags)", { tags: part.map((record) => record.tag) }, tx)).map(
+        (row) => [row.tag.toLowerCase(), row.id],
+      ),
+    );
+    const machines = part.map((record) => machineRow(record, siteOf(record).id, known.get(record.tag.toLowerCase()) ?? uuidv7(), now));
+    const fresh = machines.filter((machine) => !known.has(machine.tag.toLowerCase()));
+    // One statement for new and known machines alike.
+    const updated = UPDATED.filter(([, column]) => columns.has(column)).map(([field]) => field);
+    await db.models.Machine.bulkCreate(machines, { transaction: tx, updateOnDuplicate: updated });
+    await db.run(
+      "UPDATE plans p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id, p.family = m.family WHERE m.id IN (:ids) AND NOT (p.site_id <=> m.site_id AND p.family = m.family)",
+      { ids: machines.map((machine) => machine.id) },
+      tx,
+    );
+    const siteById = new Map(part.map((record) => [siteOf(record).id, siteOf(record)]));
+    const plans = fresh.flatMap((machine) =>
+      procedures.filter((one) => one.family === machine.family).map((procedure) => newPlan(machine, siteById.get(machine.siteId)!, procedure, now)),
+    );
+    await db.models.Plan.bulkCreate(plans, { transaction: tx });
+    done += part.length;
+    await onProgress(done);
+  }
+  for (const siteId of changed) await rescaleSite(db, siteId, now, tx);
+}
+
+/** Makes or updates the customers and sites that the records name. */
+async function putSites(
+  db: Db,
+  records: MachineRecord[],
+  columns: ReadonlySet<string>,
+  tx: Transaction,
+): Promise<{ siteOf: (record: MachineRecord) => SiteRow; changed: string[] }> {
+  const customers = new Map(
+    (await db.select<{ id: string; name: string }>("SELECT id, name FROM customers", {}, tx)).map((row) => [row.name.toLowerCase(), row.id]),
+  );
+  const sites = new Map((await db.models.Site.findAll({ raw: true, transaction: tx })).map((row) => [`${row.customerId}\n${row.name.toLowerCase()}`, row]));
+  const seen = new Map<string, SiteRow>();
+  const changed: string[] = [];
+  const keyOf = (record: MachineRecord): string => `${customers.get(record.customer.toLowerCase())}\n${record.site.toLowerCase()}`;
+  for (const record of records) {
+    if (!customers.has(record.customer.toLowerCase())) {
+      const id = uuidv7();
+      customers.set(record.customer.toLowerCase(), id);
+      await db.models.Customer.create({ id, name: record.customer }, { transaction: tx });
+    }
+    const key = keyOf(record);
+    if (seen.has(key)) continue;
+    const before = sites.get(key);
+    const site: SiteRow = {
+      address: "",
+      waterHardness: null,
+      accessHours: "",
+      latitude: null,
+      longitude: null,
+      drainRules: "",
+      wasteRules: "",
+      contacts: [],
+      holidayRegion: "",
+      sharedPlaces: {},
+      ...before,
+      ...siteFieldsOf(record, columns),
+      id: before?.id ?? uuidv7(),
+      customerId: customers.get(record.customer.toLowerCase())!,
+      name: before?.name ?? record.site,
+      timeZone: record.time_zone,
+      notes: before?.notes ?? "",
+    };
+    seen.set(key, site);
+    if (!before) await db.models.Site.create(site, { transaction: tx });
+    else if (JSON.stringify({ ...before }) !== JSON.stringify({ ...before, ...site })) {
+      await db.models.Site.update(site, { where: { id: site.id }, transaction: tx });
+      if (
+        before.waterHardness !== site.waterHardness ||
+        before.timeZone !== site.timeZone ||
+        before.accessHours !== site.accessHours ||
+        before.holidayRegion !== site.holidayRegion
+      )
+        changed.push(site.id);
+    }
+  }
+  return { siteOf: (record) => seen.get(keyOf(record))!, changed };
+}
+
+/** A site's fields that the file has a column for; the others stay as they are. */
+function siteFieldsOf(record: MachineRecord, columns: ReadonlySet<string>): Partial<SiteRow> {
+  return {
+    ...(columns.has("address") ? { address: record.address } : {}),
+    ...(columns.has("water_hardness_mg_l") ? { waterHardness: record.water_hardness_mg_l } : {}),
+    ...(columns.has("access_hours") ? { accessHours: record.access_hours } : {}),
+    ...(columns.has("latitude") ? { latitude: record.latitude ?? null } : {}),
+    ...(columns.has("longitude") ? { longitude: record.longitude ?? null } : {}),
+    ...(columns.has("holiday_region") ? { holidayRegion: record.holiday_region ?? "" } : {}),
+    ...(columns.has("drain_rules") ? { drainRules: record.drain_rules ?? "" } : {}),
+    ...(columns.has("waste_rules") ? { wasteRules: record.waste_rules ?? "" } : {}),
+  };
+}
+
+function machineRow(record: MachineRecord, siteId: string, id: string, now: Date): MachineRow {
+  return {
+    id,
+    tag: record.tag,
+    siteId,
+    area: record.area,
+    name: record.name,
+    family: record.family,
+    maker: record.maker,
+    model: record.model,
+    serial: record.serial,
+    commissionedOn: record.commissioned_on,
+    dutiesFrom: record.duties_from,
+    options: record.options,
+    notes: record.notes,
+    createdAt: now,
+    position: record.position ?? "",
+    documents: [],
+    photoId: null,
+    freeHours: "",
+    readyBy: "",
+  };
+}
+
+/** A site whose water, zone or hours changed: its scale-related duties get the new factor, and all are assessed anew. */
+async function rescaleSite(db: Db, siteId: string, now: Date, tx: Transaction): Promise<void> {
+  const site = await db.models.Site.findByPk(siteId, { raw: true, transaction: tx });
+  await rescale(siteId, site!.waterHardness, tx);
+  await assessSite(siteId, now, tx);
+}
+
+function chunks<T>(items: readonly T[], size: number): T[][] {
+  return Array.from({ length: Math.ceil(items.length / size) }, (_, i) => items.slice(i * size, (i + 1) * size));
+}

@@ -1,0 +1,93 @@
+import { createHash } from "node:crypto";
+import { getDb, type MeterReadingRow } from "@db";
+import { dayInZone } from "~/kit/site-day";
+import { toNumber } from "~/kit/to-number";
+import type { Actor } from "~/kit/actor";
+import { readTable, unguardText, type RowFault } from "~/kit/csv-table.server";
+import { readingRow, storeOutside } from "~/machines/meters.server";
+import { DAY } from "~/kit/day-pattern";
+
+export const METER_COLUMNS = ["tag", "meter", "value", "read_at", "note"] as const;
+type Column = (typeof METER_COLUMNS)[number];
+const REQUIRED: Column[] = ["tag", "meter", "value", "read_at"];
+const METER_NAME = /^[a-z0-9]+(-[a-z0-9]+)*$/;
+const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:\d{2})$/;
+const CHUNK = 500;
+
+export interface MeterImport {
+  good: number;
+  /** How many were not there yet; null while nothing was written. */
+  added: number | null;
+  faults: RowFault[];
+}
+
+/**
+ * Takes meter readings from a CSV file: all good rows or, with faults and without `takeGood`, none. A row counts once,
+ * however often the file is sent.
+ */
+export async function importReadings(actor: Actor, content: string, takeGood: boolean, now: Date): Promise<MeterImport> {
+  const { rows, faults } = readTable(content, METER_COLUMNS, REQUIRED);
+  const machines = await machinesByTag(rows.map((row) => tagOf(row.cell("tag"))));
+  const good: MeterReadingRow[] = [];
+  for (const { line, cell } of rows) {
+    const fault = (column: Column, reason: string): number => faults.push({ line, column, reason });
+    const before = faults.length;
+    const machine = machines.get(tagOf(cell("tag")));
+    const meter = cell("meter")!.trim();
+    const value = toNumber(cell("value")!);
+    const readAt = instantOf(cell("read_at")!.trim());
+    if (!machine) fault("tag", "No machine in the register has this tag.");
+    if (!METER_NAME.test(meter) || meter.length > 60) fault("meter", "Is no meter's short name, such as running-hours.");
+    if (value === null || value < 0 || value > 1e12) fault("value", "Must be a number, zero or more.");
+    if (!readAt) fault("read_at", "Must be a day (YYYY-MM-DD) or an instant with its offset.");
+    else if (readAt.getTime() > now.getTime() + 86_400_000) fault("read_at", "Lies in the future.");
+    if (faults.length > before) continue;
+    good.push(
+      readingRow({
+        machineId: machine!.id,
+        meter,
+        value: value!,
+        readOn: DAY.test(cell("read_at")!.trim()) ? cell("read_at")!.trim() : dayInZone(readAt!, machine!.timeZone),
+        readAt: readAt!,
+        byPerson: actor.id,
+        source: "import",
+        note: unguardText(cell("note") ?? "").slice(0, 500),
+        externalId: `csv:${createHash("sha256").update(`${machine!.id}|${meter}|${readAt!.toISOString()}|${value}`).digest("hex").slice(0, 60)}`,
+      }),
+    );
+  }
+  faults.sort((a, b) => a.line - b.line);
+  if (good.length === 0 || (faults.length > 0 && !takeGood)) return { good: good.length, added: null, faults };
+  const db = getDb();
+  const added = await db.transact(async (tx) => {
+    let sum = 0;
+    for (let i = 0; i < good.length; i += CHUNK) sum += await storeOutside(good.slice(i, i + CHUNK), now, tx);
+    return sum;
+  });
+  return { good: good.length, added, faults };
+}
+
+const tagOf = (cell: string | undefined): string =>
+  unguardText((cell ?? "").trim())
+    .trim()
+    .toLowerCase();
+
+/** A plain day counts as noon UTC: the day itself is kept beside it. */
+function instantOf(text: string): Date | null {
+  if (!DAY.test(text) && !INSTANT.test(text)) return null;
+  const at = new Date(DAY.test(text) ? `${text}T12:00:00Z` : text);
+  return Number.isNaN(at.getTime()) || (DAY.test(text) && at.toISOString().slice(0, 10) !== text) ? null : at;
+}
+
+async function machinesByTag(tags: readonly string[]): Promise<Map<string, { id: string; timeZone: string }>> {
+  const unique = [...new Set(tags)].filter(Boolean);
+  const found = new Map<string, { id: string; timeZone: string }>();
+  for (let i = 0; i < unique.length; i += CHUNK) {
+    const rows = await getDb().select<{ id: string; tag: string; timeZone: string }>(
+      "SELECT m.id, m.tag, s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.tag IN (:tags)",
+      { tags: unique.slice(i, i + CHUNK) },
+    );
+    for (const row of rows) found.set(row.tag.toLowerCase(), row);
+  }
+  return found;
+}

@@ -1,0 +1,263 @@
+import { useForm } from "@conform-to/react";
+import { parseWithYup } from "~/kit/parse-form";
+import { data, Form, Link, redirect } from "react-router";
+import { AreaField, SelectField, SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import { PhotoField } from "~/ui/photo-field";
+import { served } from "~/kit/served.server";
+import { listLinks, makeLink, revokeOwnLink } from "~/kit/links.server";
+import { changesOf } from "~/kit/machine-access.server";
+import { changeMachine, getMachine } from "./machines.server";
+import { addMeter } from "./meters.server";
+import { MAX_PHOTO_BYTES, preparePhoto } from "~/kit/photos.server";
+import { addDuty, OWN_DUTY, proposedDuties } from "~/duties/plans.server";
+import { Refusal } from "~/kit/refusal";
+import { operatorQr } from "./tags.server";
+import { actorOf } from "~/people/session.server";
+import { addDutySchema, addMeterSchema, machineSchema, parseDocuments } from "~/kit/form-schemas";
+import { textOf } from "~/kit/form-text";
+import type { Route } from "./+types/set-up.route";
+import { getMachineNames } from "~/duties/machine-names.server";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Set up ${loaderData?.machine.name ?? "a machine"} – Humble Hound` }];
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const { machine } = await served(getMachine(params.machineId));
+  const { meters } = await served(getMachineNames(params.machineId));
+  return {
+    machine,
+    meters,
+    proposed: await proposedDuties(params.machineId),
+    links: await listLinks(["operator"], params.machineId),
+    changes: await changesOf("machine", [params.machineId], 20),
+    ownDuty: OWN_DUTY,
+  };
+}
+
+export async function action({ params, request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const { machineId } = params;
+  const now = new Date();
+  if (Number(request.headers.get("content-length") ?? 0) > MAX_PHOTO_BYTES + 100_000) {
+    return data({ form: "machine", result: { error: { "": ["The picture is too large. Nothing was changed."] } }, made: null, qr: null }, { status: 413 });
+  }
+  const formData = await request.formData();
+  const form = textOf(formData, "intent", 100_000);
+  const answer = (result: unknown, status = 422) => data({ form, result, made: null, qr: null }, { status });
+  switch (form) {
+    case "link": {
+      const made = `${new URL(request.url).origin}/o/${await makeLink(actor, "operator", machineId, now)}`;
+      return { form, result: null, made, qr: await operatorQr(made) };
+    }
+    case "revoke":
+      await revokeOwnLink(actor, "operator", machineId, textOf(formData, "link", 36), now);
+      return redirect(`/machines/${machineId}/set-up`);
+    case "duty": {
+      const submission = parseWithYup(formData, { schema: addDutySchema });
+      if (submission.status !== "success") return answer(submission.reply());
+      const { procedureId, title } = submission.value;
+      const planId = await served(addDuty(actor, machineId, { procedureId, title: title ?? null }, now));
+      return redirect(`/duties/${planId}/rules`);
+    }
+    case "meter": {
+      const submission = parseWithYup(formData, { schema: addMeterSchema });
+      if (submission.status !== "success") return answer(submission.reply());
+      try {
+        await addMeter(actor, machineId, { ...submission.value, gatewayRef: submission.value.gatewayRef ?? null }, now);
+      } catch (error) {
+        if (!(error instanceof Refusal)) throw error;
+        return answer(submission.reply({ fieldErrors: { [error.code]: [error.message] } }), error.status);
+      }
+      return redirect(`/machines/${machineId}/set-up`);
+    }
+    default: {
+      const photo = formData.get("photo");
+      formData.delete("photo");
+      const submission = parseWithYup(formData, { schema: machineSchema });
+      if (submission.status !== "success") return answer(submission.reply());
+      const { options, documents, ...rest } = submission.value;
+      try {
+        const prepared = photo instanceof File && photo.size > 0 ? await preparePhoto(new Uint8Array(await photo.arrayBuffer()), now) : null;
+        await changeMachine(actor, machineId, { ...rest, options: options.split(/\s+/).filter(Boolean), documents: parseDocuments(documents) }, prepared, now);
+      } catch (error) {
+        if (!(error instanceof Refusal)) throw error;
+        return answer(submission.reply(error.code === "serial" ? { fieldErrors: { serial: [error.message] } } : { formErrors: [error.message] }), error.status);
+      }
+      return redirect(`/machines/${machineId}`);
+    }
+  }
+}
+
+export default function MachineSetUp({ loaderData, actionData }: Route.ComponentProps) {
+  const { machine, links, changes } = loaderData;
+  const resultOf = (form: string): unknown => (actionData?.form === form ? actionData.result : null);
+  return (
+    <>
+      <p className="text-sm">
+        <Link to={`/machines/${machine.id}`}>{machine.name}</Link>
+      </p>
+      <h1 className="mt-1 mb-4 text-2xl">Set up the machine</h1>
+      <div className="grid gap-6 lg:grid-cols-2">
+        <FactsForm machine={machine} result={resultOf("machine")} />
+        <div className="min-w-0 space-y-6">
+          <DutyForm loaderData={loaderData} result={resultOf("duty")} />
+          <section className="panel p-4" aria-labelledby="operator">
+            <h2 id="operator" className="text-lg">
+              The operator's page
+            </h2>
+            <p className="text-sm">A link without sign-in to tick the operator's duties and report problems. It shows nothing else.</p>
+            {actionData?.made && (
+              <div className="mt-2">
+                <Notice title="Copy or print it now: it is shown once.">
+                  <label htmlFor="operator-url" className="sr-only">
+                    Address of the operator's page
+                  </label>
+                  <input
+                    id="operator-url"
+                    readOnly
+                    className="field figure mt-1 text-sm"
+                    value={actionData.made}
+                    onFocus={(event) => event.currentTarget.select()}
+                  />
+                  {actionData.qr && <img src={actionData.qr} alt="QR code of the operator's page" width={180} height={180} className="mt-2 bg-white" />}
+                </Notice>
+              </div>
+            )}
+            <ul className="mt-2 text-sm">
+              {links.map((link) => (
+                <li key={link.id} className="flex flex-wrap items-center gap-3">
+                  Made {new Date(link.madeAt).toISOString().slice(0, 10)} by {link.by}
+                  <Form method="post">
+                    <input type="hidden" name="link" value={link.id} />
+                    <button
+                      name="intent"
+                      value="revoke"
+                      className="min-h-11 underline"
+                      aria-label={`End the link made ${new Date(link.madeAt).toISOString().slice(0, 10)}`}
+                    >
+                      End it
+                    </button>
+                  </Form>
+                </li>
+              ))}
+            </ul>
+            <Form method="post">
+              <button name="intent" value="link" className="btn btn-main mt-2">
+                Make a link
+              </button>
+            </Form>
+          </section>
+          <MeterSetUp meters={loaderData.meters} result={resultOf("meter")} />
+          {changes.length > 0 && (
+            <section className="panel p-4" aria-labelledby="changes">
+              <h2 id="changes" className="mb-1 text-lg">
+                Changed before
+              </h2>
+              <ul className="text-sm">
+                {changes.map((change, i) => (
+                  <li key={i}>
+                    <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}: {change.action}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
+
+function FactsForm({ machine, result }: { machine: Route.ComponentProps["loaderData"]["machine"]; result: unknown }) {
+  const [form, fields] = useForm({
+    id: "facts-form",
+    lastResult: result ?? null,
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: machineSchema }),
+    shouldValidate: "onSubmit",
+    defaultValue: {
+      ...machine,
+      options: machine.options.join(" "),
+      documents: machine.documents.map((one) => `${one.title} ${one.href}`).join("\n"),
+    },
+  });
+  return (
+    <Form method="post" encType="multipart/form-data" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="panel p-4">
+      {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+      <input type="hidden" name="intent" value="machine" />
+      <TextField field={fields.name} label="Name" />
+      <TextField field={fields.area} label="Area" />
+      <TextField field={fields.position} label="Where it stands" hint="Such as: behind the counter, left of the door." />
+      <div className="grid gap-x-4 sm:grid-cols-2">
+        <TextField field={fields.freeHours} label="Free for work" hint="Such as 05:30-08:00, 15:00-18:00. Empty: whenever the site lets people in." />
+        <TextField field={fields.readyBy} label="Ready by" hint="Such as 10:45, a quarter of an hour before serving." />
+      </div>
+      <div className="grid gap-x-4 sm:grid-cols-3">
+        <TextField field={fields.maker} label="Maker" />
+        <TextField field={fields.model} label="Model" />
+        <TextField field={fields.serial} label="Serial" />
+      </div>
+      <TextField field={fields.options} label="Fitted options" hint="Short names with spaces between." />
+      <AreaField field={fields.documents} label="Documents" hint="One a line: title, then its http or https address." />
+      <AreaField field={fields.notes} label="Notes" />
+      <PhotoField name="photo" label="Picture" />
+      <SubmitButton>Save the machine</SubmitButton>
+    </Form>
+  );
+}
+
+function DutyForm({ loaderData, result }: { loaderData: Route.ComponentProps["loaderData"]; result: unknown }) {
+  const { proposed, ownDuty } = loaderData;
+  const [form, fields] = useForm({
+    id: "duty-form",
+    lastResult: result ?? null,
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: addDutySchema }),
+    shouldValidate: "onSubmit",
+  });
+  return (
+    <section className="panel p-4" aria-labelledby="add-duty">
+      <h2 id="add-duty" className="mb-2 text-lg">
+        Add a duty
+      </h2>
+      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
+        <input type="hidden" name="intent" value="duty" />
+        <SelectField
+          field={fields.procedureId}
+          label="Which"
+          options={[...proposed.map((one) => [one.id, one.title] as const), [ownDuty, "One of this machine's own"] as const]}
+        />
+        <TextField field={fields.title} label="Title" hint="Empty: as in the procedure. Its rules come next." />
+        <SubmitButton>Add it</SubmitButton>
+      </Form>
+    </section>
+  );
+}
+
+function MeterSetUp({ meters, result }: { meters: Route.ComponentProps["loaderData"]["meters"]; result: unknown }) {
+  const [form, fields] = useForm({
+    id: "meter-set-up",
+    lastResult: result ?? null,
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: addMeterSchema }),
+    shouldValidate: "onSubmit",
+  });
+  return (
+    <section className="panel p-4" aria-labelledby="add-meter">
+      <h2 id="add-meter" className="mb-2 text-lg">
+        Add a meter
+      </h2>
+      {meters.length > 0 && (
+        <p className="mb-2 text-sm">It has: {meters.map((meter) => `${meter.name} (${meter.id})`).join(", ")}. The same short name again changes one.</p>
+      )}
+      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
+        <input type="hidden" name="intent" value="meter" />
+        <div className="grid gap-x-4 sm:grid-cols-2">
+          <TextField field={fields.meter} label="Short name" />
+          <TextField field={fields.name} label="Name" />
+          <TextField field={fields.unit} label="Unit" />
+          <TextField field={fields.basis} label="Counts" hint="Power-on, running, cutting, spindle …" />
+        </div>
+        <TextField field={fields.gatewayRef} label="Name at the gateway" hint="If its readings come from there. Empty: by hand." />
+        <SubmitButton>Save the meter</SubmitButton>
+      </Form>
+    </section>
+  );
+}

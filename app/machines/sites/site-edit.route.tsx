@@ -1,0 +1,98 @@
+import { useForm } from "@conform-to/react";
+import { parseWithYup } from "~/kit/parse-form";
+import { data, Form, Link, redirect } from "react-router";
+import { AreaField, SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import { served } from "~/kit/served.server";
+import { Refusal } from "~/kit/refusal";
+import { changeSite, contactLines, getSite } from "./sites.server";
+import { actorOf } from "~/people/session.server";
+import { parseContacts, parseSharedPlaces, sharedPlacesText, siteSchema } from "./site-schemas";
+import type { Route } from "./+types/site-edit.route";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Change ${loaderData?.site.name ?? "site"} – Humble Hound` }];
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const { site } = await served(getSite(params.siteId, new Date()));
+  return { site, contacts: contactLines(site.contacts) };
+}
+
+export async function action({ params, request, context }: Route.ActionArgs) {
+  const submission = parseWithYup(await request.formData(), { schema: siteSchema });
+  if (submission.status !== "success") return data({ result: submission.reply() }, { status: 422 });
+  const { contacts, latitude, longitude, waterHardness, holidayRegion, sharedPlaces, ...rest } = submission.value;
+  const settings = {
+    ...rest,
+    contacts: parseContacts(contacts),
+    sharedPlaces: parseSharedPlaces(sharedPlaces),
+    latitude: latitude ?? null,
+    longitude: longitude ?? null,
+    waterHardness: waterHardness ?? null,
+    holidayRegion: holidayRegion ?? "",
+  };
+  try {
+    await changeSite(actorOf(context), params.siteId, settings, new Date());
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    const field = error.code in settings ? { fieldErrors: { [error.code]: [error.message] } } : { formErrors: [error.message] };
+    return data({ result: submission.reply(field) }, { status: error.status });
+  }
+  return redirect(`/sites/${params.siteId}`);
+}
+
+export default function SiteEdit({ loaderData, actionData }: Route.ComponentProps) {
+  const { site, contacts } = loaderData;
+  const [form, fields] = useForm({
+    lastResult: actionData?.result ?? null,
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: siteSchema }),
+    shouldValidate: "onSubmit",
+    defaultValue: {
+      ...site,
+      contacts,
+      sharedPlaces: sharedPlacesText(site.sharedPlaces),
+      latitude: site.latitude ?? "",
+      longitude: site.longitude ?? "",
+      waterHardness: site.waterHardness ?? "",
+    },
+  });
+  return (
+    <div className="mx-auto max-w-3xl">
+      <p className="text-sm">
+        <Link to={`/sites/${site.id}`}>{site.name}</Link>
+      </p>
+      <h1 className="mt-1 mb-4 text-2xl">Change the site</h1>
+      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="panel p-4">
+        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+        <TextField field={fields.name} label="Name" />
+        <TextField field={fields.address} label="Address" />
+        <TextField
+          field={fields.accessHours}
+          label="Access"
+          hint="Such as 05:30-09:00, or Mon-Fri 07:00-11:30, 14:00-18:00; Sat 08:00-12:00; Sun closed. “closed” means the site stands still."
+        />
+        <div className="grid gap-x-4 sm:grid-cols-2">
+          <TextField field={fields.timeZone} label="Time zone" hint="Decides what “today” is for its duties." />
+          <TextField field={fields.holidayRegion} label="Public holidays of" hint="A country's two letters, such as PT. Empty: none." />
+          <TextField field={fields.latitude} label="Latitude" inputMode="decimal" />
+          <TextField field={fields.longitude} label="Longitude" inputMode="decimal" />
+          <TextField
+            field={fields.waterHardness}
+            label="Water hardness, mg/L as CaCO₃"
+            inputMode="decimal"
+            hint="Hard water brings scale-related duties sooner."
+          />
+        </div>
+        <TextField
+          field={fields.sharedPlaces}
+          label="Shared by the machines"
+          hint="Such as: sink 2; hood 1. A round takes one of each for granted when nothing is said."
+        />
+        <AreaField field={fields.drainRules} label="Where to drain" />
+        <AreaField field={fields.wasteRules} label="Where waste goes" />
+        <AreaField field={fields.contacts} label="Contacts" hint="One a line: name; role; phone; e-mail." />
+        <AreaField field={fields.notes} label="Notes" />
+        <SubmitButton>Save the site</SubmitButton>
+      </Form>
+    </div>
+  );
+}

@@ -1,0 +1,172 @@
+import { v7 as uuidv7 } from "uuid";
+import { addDays, hardnessFactor } from "@core";
+import { likeText } from "~/kit/like-text.server";
+import { getDb, type Contact, type SiteClosureRow, type SiteRow, type Transaction } from "@db";
+import { dayInZone } from "~/kit/site-day";
+import type { Actor } from "~/kit/actor";
+import { assessMachines } from "~/duties/assess.server";
+import { audit } from "~/kit/machine-access.server";
+import { newestProcedures } from "~/procedures/procedures.server";
+import { Refusal } from "~/kit/refusal";
+import { holidaysOf, isHolidayRegion } from "~/kit/site-calendar.server";
+
+export interface SiteListRow {
+  id: string;
+  name: string;
+  customerName: string;
+  address: string;
+  accessHours: string;
+  machines: number;
+}
+
+const PAGE = 50;
+
+/** A page of sites by name; the beginning of a site's or customer's name finds it. */
+export async function findSites(filter: { q: string | null; after: string | null }): Promise<{ rows: SiteListRow[]; next: string | null }> {
+  const split = filter.after?.lastIndexOf("_") ?? -1;
+  const rows = await getDb().select<SiteListRow>(
+    `SELECT s.id, s.name, c.name AS customerName, s.address, s.access_hours AS accessHours,
+       (SELECT COUNT(*) FROM machines m WHERE m.site_id = s.id) AS machines
+     FROM sites s JOIN customers c ON c.id = s.customer_id
+     WHERE 1 = 1 ${filter.q ? "AND (s.name LIKE :like OR c.name LIKE :like)" : ""}
+       ${split > 0 ? "AND (s.name > :afterName OR (s.name = :afterName AND s.id > :afterId))" : ""}
+     ORDER BY s.name, s.id LIMIT ${PAGE + 1}`,
+    {
+      like: `${likeText(filter.q ?? "")}%`,
+      afterName: split > 0 ? filter.after!.slice(0, split) : "",
+      afterId: split > 0 ? filter.after!.slice(split + 1) : "",
+    },
+  );
+  const page = rows.slice(0, PAGE).map((row) => ({ ...row, machines: Number(row.machines) }));
+  const last = page[page.length - 1];
+  return { rows: page, next: rows.length > PAGE && last ? `${last.name}_${last.id}` : null };
+}
+
+export interface SiteView {
+  site: SiteRow & { customerName: string };
+  today: string;
+  closures: (Pick<SiteClosureRow, "id" | "fromOn" | "toOn" | "reason"> & { by: string })[];
+  /** Next public holidays of its region. */
+  holidays: { on: string; name: string }[];
+  machines: { id: string; tag: string; name: string; family: string; area: string }[];
+  machineCount: number;
+}
+
+const MACHINES_SHOWN = 100;
+
+export async function getSite(id: string, now: Date): Promise<SiteView> {
+  const db = getDb();
+  const site = await db.models.Site.findByPk(id, { raw: true });
+  if (!site) throw new Refusal(404, "no-such-site", "This site is not in the register.");
+  const customer = await db.models.Customer.findByPk(site.customerId, { raw: true });
+  const today = dayInZone(now, site.timeZone);
+  const closures = await db.select<SiteView["closures"][number]>(
+    `SELECT x.id, x.from_on AS fromOn, x.to_on AS toOn, x.reason, p.name AS \`by\` FROM site_closures x JOIN persons p ON p.id = x.by_person
+     WHERE x.site_id = :id AND x.cancelled_at IS NULL AND x.to_on >= :today ORDER BY x.from_on LIMIT 50`,
+    { id, today },
+  );
+  const machines = await db.select<SiteView["machines"][number]>(
+    `SELECT id, tag, name, family, area FROM machines WHERE site_id = :id ORDER BY name, id LIMIT ${MACHINES_SHOWN}`,
+    { id },
+  );
+  const [count] = await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM machines WHERE site_id = :id", { id });
+  const year = Number(today.slice(0, 4));
+  const holidays = site.holidayRegion
+    ? [...holidaysOf(site.holidayRegion, year), ...holidaysOf(site.holidayRegion, year + 1)].filter((one) => one.on >= today)
+    : [];
+  return {
+    site: { ...site, customerName: customer!.name },
+    today,
+    closures,
+    holidays: holidays.slice(0, 5),
+    machines,
+    machineCount: Number(count!.total),
+  };
+}
+
+export type SiteSettings = Omit<SiteRow, "id" | "customerId">;
+
+/** Changes a site; what its duties depend on (zone, water, closed days) is worked out anew for all its machines. */
+export async function changeSite(actor: Actor, id: string, settings: SiteSettings, now: Date): Promise<void> {
+  if (settings.holidayRegion && !isHolidayRegion(settings.holidayRegion)) {
+    throw new Refusal(
+      422,
+      "holidayRegion",
+      `"${settings.holidayRegion}" is no known region. Write a country's two letters, such as PT, or with a part of it, PT-30.`,
+    );
+  }
+  const db = getDb();
+  await db.transact(async (tx) => {
+    const before = await db.models.Site.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
+    if (!before) throw new Refusal(404, "no-such-site", "This site is not in the register.");
+    const [other] = await db.select<{ id: string }>(
+      "SELECT id FROM sites WHERE customer_id = :customerId AND name = :name AND id <> :id",
+      { customerId: before.customerId, name: settings.name, id },
+      tx,
+    );
+    if (other) throw new Refusal(409, "name", "This customer has another site of that name.");
+    await db.models.Site.update(settings, { where: { id }, transaction: tx });
+    await audit(actor, "site", id, "changed", { old: before, new: settings }, now, tx);
+    if (before.waterHardness !== settings.waterHardness) await rescale(id, settings.waterHardness, tx);
+    await assessSite(id, now, tx);
+  });
+}
+
+/** Scale-related duties of a site get the factor of its water. */
+export async function rescale(siteId: string, waterHardness: number | null, tx: Transaction): Promise<void> {
+  const db = getDb();
+  const plans = await db.models.Plan.findAll({ where: { siteId }, raw: true, transaction: tx });
+  const families = (await db.select<{ family: string }>("SELECT DISTINCT family FROM machines WHERE site_id = :siteId", { siteId }, tx)).map(
+    (row) => row.family,
+  );
+  const scaled = new Set((await newestProcedures(families)).filter((one) => one.plan.scaledByHardness).map((one) => one.id));
+  const factor = hardnessFactor(waterHardness);
+  for (const plan of plans) {
+    if (!scaled.has(plan.procedureId)) continue;
+    const { intervalFactor: _, ...rules } = plan.rules;
+    await db.models.Plan.update({ rules: factor === 1 ? rules : { ...rules, intervalFactor: factor } }, { where: { id: plan.id }, transaction: tx });
+  }
+}
+
+const CHUNK = 200;
+
+export async function assessSite(siteId: string, now: Date, tx: Transaction): Promise<void> {
+  const ids = (await getDb().select<{ id: string }>("SELECT id FROM machines WHERE site_id = :siteId ORDER BY id", { siteId }, tx)).map((row) => row.id);
+  for (let i = 0; i < ids.length; i += CHUNK) await assessMachines(ids.slice(i, i + CHUNK), now, tx);
+}
+
+/** Notes that a site will be closed: duties before standing idle and second halves follow. */
+export async function addClosure(actor: Actor, siteId: string, input: { fromOn: string; toOn: string; reason: string }, now: Date): Promise<void> {
+  if (input.toOn < input.fromOn) throw new Refusal(422, "toOn", "The last closed day comes before the first.");
+  if (addDays(input.fromOn, 400) < input.toOn) throw new Refusal(422, "toOn", "A closure of more than 400 days is a pause: pause the machines instead.");
+  const db = getDb();
+  await db.transact(async (tx) => {
+    const id = uuidv7();
+    await db.models.SiteClosure.create({ id, siteId, ...input, byPerson: actor.id, loggedAt: now, cancelledBy: null, cancelledAt: null }, { transaction: tx });
+    await audit(actor, "site", siteId, "closure added", input, now, tx);
+    await assessSite(siteId, now, tx);
+  });
+}
+
+export async function cancelClosure(actor: Actor, siteId: string, closureId: string, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    const ended = await db.run(
+      "UPDATE site_closures SET cancelled_by = :by, cancelled_at = :now WHERE id = :closureId AND site_id = :siteId AND cancelled_at IS NULL",
+      { closureId, siteId, by: actor.id, now },
+      tx,
+    );
+    if (ended === 0) return;
+    await audit(actor, "site", siteId, "closure cancelled", { closureId }, now, tx);
+    await assessSite(siteId, now, tx);
+  });
+}
+
+/** Contacts as lines of text, for a form: name; role; phone; e-mail. */
+export function contactLines(contacts: readonly Contact[]): string {
+  return contacts.map((one) => [one.name, one.role, one.phone, one.email].join("; ").replace(/(; )+$/, "")).join("\n");
+}
+
+export async function listSites(): Promise<{ id: string; name: string; customerName: string }[]> {
+  return getDb().select("SELECT s.id, s.name, c.name AS customerName FROM sites s JOIN customers c ON c.id = s.customer_id ORDER BY s.name LIMIT 500");
+}

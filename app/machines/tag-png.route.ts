@@ -1,0 +1,9 @@
+import { served } from "~/kit/served.server";
+import { tagPng, taggedMachine } from "./tags.server";
+import type { Route } from "./+types/tag-png.route";
+
+export async function loader({ params, request }: Route.LoaderArgs) {
+  const { tag } = await served(taggedMachine(params.machineId));
+  const image = await tagPng(new URL(request.url).origin, tag);
+  return new Response(image as BodyInit, { headers: { "Content-Type": "image/png", "Cache-Control": "private, max-age=3600" } });
+}

@@ -1,0 +1,71 @@
+import { Link } from "react-router";
+import { TrailLine } from "./trail-line";
+import { served } from "~/kit/served.server";
+import { getMachine } from "./machines.server";
+import { machineTrail, type TrailKind } from "./trail.server";
+import type { Route } from "./+types/trail.route";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Trail of ${loaderData?.machine.name ?? "a machine"} – Humble Hound` }];
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const { machine, site } = await served(getMachine(params.machineId));
+  return {
+    machine: { id: machine.id, name: machine.name, tag: machine.tag },
+    siteName: site.name,
+    trail: await machineTrail(params.machineId),
+    now: Date.now(),
+  };
+}
+
+const KIND_NAMES: Record<TrailKind, string> = { service: "Service", operator: "Operator", part: "Part", fault: "Fault", meter: "Meter", change: "Change" };
+
+export default function MachineTrail({ loaderData }: Route.ComponentProps) {
+  const { machine, siteName, trail, now } = loaderData;
+  const newest = [...trail.items].reverse();
+  return (
+    <>
+      <p className="text-sm">
+        <Link to={`/machines/${machine.id}`}>{machine.name}</Link>
+      </p>
+      <h1 className="mt-1 text-2xl wrap-anywhere">Trail of {machine.name}</h1>
+      <p className="mb-4 text-ink-soft">
+        <span className="figure">{machine.tag}</span>, {siteName}
+      </p>
+      {trail.items.length === 0 && trail.series.length === 0 ? (
+        <p className="panel p-6">Nothing has happened yet. Its first service, reading or part will stand here.</p>
+      ) : (
+        <>
+          <div className="panel overflow-x-auto p-4" tabIndex={0} role="region" aria-label="Line of time">
+            <TrailLine trail={trail} now={now} />
+          </div>
+          <section className="panel mt-5 overflow-x-auto p-4" aria-labelledby="words">
+            <h2 id="words" className="mb-2 text-lg">
+              In words, the newest first
+            </h2>
+            <table className="table-plain text-sm">
+              <thead>
+                <tr>
+                  <th scope="col">Day</th>
+                  <th scope="col">What</th>
+                  <th scope="col">Details</th>
+                </tr>
+              </thead>
+              <tbody>
+                {newest.map((item, i) => (
+                  <tr key={i}>
+                    <td className="figure whitespace-nowrap">{item.on}</td>
+                    <td>{KIND_NAMES[item.kind]}</td>
+                    <td className="wrap-anywhere">
+                      {item.href ? <Link to={item.href}>{item.title}</Link> : item.title}
+                      {item.text && <span className="text-ink-soft"> {item.text}</span>}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,94 @@
+import { data, Form, Link } from "react-router";
+import { Notice } from "~/ui/notice";
+import { gatewayView, settleParked } from "./gateway.server";
+import { Refusal } from "~/kit/refusal";
+import { actorOf } from "~/people/session.server";
+import { textOf } from "~/kit/form-text";
+import type { Route } from "./+types/gateway.route";
+
+export const meta: Route.MetaFunction = () => [{ title: "Gateway – Humble Hound" }];
+
+export async function loader() {
+  return { ...(await gatewayView()), configured: Boolean(process.env.GATEWAY_URL) };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const formData = await request.formData();
+  const as = formData.get("intent") === "taken" ? "taken" : "dropped";
+  try {
+    await settleParked(actorOf(context), textOf(formData, "parked", 36), as, new Date());
+    return { problem: null };
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ problem: error.message }, { status: error.status });
+  }
+}
+
+const stamp = (at: Date | null): string => (at ? `${new Date(at).toISOString().slice(0, 16).replace("T", " ")} UTC` : "never");
+
+export default function Gateway({ loaderData, actionData }: Route.ComponentProps) {
+  const { state, meters, parked, parkedCount, configured } = loaderData;
+  return (
+    <>
+      <p className="text-sm">
+        <Link to="/machines">Machines</Link>
+      </p>
+      <h1 className="mt-1 text-2xl">Gateway</h1>
+      <p className="mb-4 text-ink-soft">Readings that machine controllers send by themselves.</p>
+      {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+      {!configured && (
+        <Notice title="No gateway is set up on this server">
+          Whoever runs the server sets GATEWAY_URL. <code className="figure">npm run standin:gateway</code> starts a simulated one.
+        </Notice>
+      )}
+      {state && (
+        <dl className="panel mt-3 grid gap-x-8 gap-y-2 p-4 sm:grid-cols-3">
+          <div>
+            <dt className="text-sm text-ink-soft">Last answer</dt>
+            <dd className="figure">{stamp(state.lastOkAt)}</dd>
+          </div>
+          <div>
+            <dt className="text-sm text-ink-soft">Meters that it feeds</dt>
+            <dd className="figure">{meters}</dd>
+          </div>
+          <div>
+            <dt className="text-sm text-ink-soft">Now</dt>
+            <dd>{state.failures === 0 ? "It answers." : `${state.failures} failed tries, the next ${stamp(state.nextTryAt)}. ${state.message}`}</dd>
+          </div>
+        </dl>
+      )}
+      <section aria-labelledby="parked" className="mt-6">
+        <h2 id="parked" className="mb-2 text-lg">
+          Parked readings <span className="figure text-sm font-normal text-ink-soft">{parkedCount}</span>
+        </h2>
+        {parked.length === 0 ? (
+          <p className="panel p-4">None. What cannot be true waits here for you instead of moving a due day.</p>
+        ) : (
+          <ul className="panel divide-y divide-line">
+            {parked.map((one) => (
+              <li key={one.id} className="flex flex-wrap items-center gap-x-5 gap-y-1 p-3">
+                <div className="min-w-0 flex-1">
+                  <p className="wrap-anywhere">
+                    <span className="figure font-semibold">{one.ref}</span> {one.machineName && `· ${one.machineName}`}
+                  </p>
+                  <p className="text-sm wrap-anywhere">
+                    <span className="figure">{String(one.value)}</span> at <span className="figure">{String(one.at).slice(0, 19)}</span>. {one.reason}
+                  </p>
+                </div>
+                <Form method="post" className="flex gap-2">
+                  <input type="hidden" name="parked" value={one.id} />
+                  <button name="intent" value="taken" className="btn" aria-label={`Take the reading of ${one.ref}`}>
+                    Take it
+                  </button>
+                  <button name="intent" value="dropped" className="btn" aria-label={`Drop the reading of ${one.ref}`}>
+                    Drop it
+                  </button>
+                </Form>
+              </li>
+            ))}
+          </ul>
+        )}
+      </section>
+    </>
+  );
+}

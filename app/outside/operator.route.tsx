@@ -1,0 +1,162 @@
+import { parseWithYup } from "~/kit/parse-form";
+import { data, Form, useNavigation } from "react-router";
+import { LeadMark, leadWords } from "~/duties/lead-mark";
+import { Notice } from "~/ui/notice";
+import { PhotoField } from "~/ui/photo-field";
+import { addressContext } from "~/kit/request-context";
+import { served } from "~/kit/served.server";
+import { findLink } from "~/kit/links.server";
+import { operatorView, reportProblem, tickDuties } from "./operator.server";
+import { MAX_PHOTO_BYTES } from "~/kit/photos.server";
+import { countLinkUse } from "~/kit/rate-limit.server";
+import { Refusal } from "~/kit/refusal";
+import { reportSchema, tickSchema } from "./operator-schemas";
+import { textOf } from "~/kit/form-text";
+import type { Route } from "./+types/operator.route";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.machine.name ?? "Machine"} – operator` },
+  { name: "robots", content: "noindex" },
+];
+
+async function linkOf(token: string, address: string) {
+  await served(countLinkUse(address));
+  const link = await findLink(["operator"], token);
+  if (!link) throw new Response("This link does not exist or was ended. Ask your service firm for a new one.", { status: 404 });
+  return link;
+}
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  return served(operatorView(await linkOf(params.token, context.get(addressContext)), new Date()));
+}
+
+export async function action({ params, request, context }: Route.ActionArgs) {
+  const link = await linkOf(params.token, context.get(addressContext));
+  if (Number(request.headers.get("content-length") ?? 0) > MAX_PHOTO_BYTES + 100_000) {
+    return data({ problem: "The picture is too large. Take it again with less resolution.", done: null, form: "report", kept: null }, { status: 413 });
+  }
+  const formData = await request.formData();
+  const form = textOf(formData, "intent", 100_000);
+  const kept = { name: textOf(formData, "name", 60), text: textOf(formData, "text", 2000) };
+  const schema = form === "report" ? reportSchema : tickSchema;
+  const photo = formData.get("photo");
+  formData.delete("photo");
+  const submission = parseWithYup(formData, { schema: schema as typeof reportSchema });
+  if (submission.status !== "success") {
+    const problem = Object.values(submission.error ?? {})
+      .flat()
+      .join(" ");
+    return data({ problem, done: null, form, kept }, { status: 422 });
+  }
+  try {
+    if (form === "report") {
+      const { name, text, stopped } = submission.value;
+      const bytes = photo instanceof File && photo.size > 0 ? new Uint8Array(await photo.arrayBuffer()) : null;
+      await reportProblem(link, { name, text, stopped, photo: bytes }, new Date());
+      return { problem: null, done: "Reported. Your service firm sees it now.", form, kept: { name, text: "" } };
+    }
+    const { planIds, name } = submission.value as unknown as { planIds: string[]; name: string };
+    await tickDuties(link, { planIds, name }, new Date());
+    return { problem: null, done: "Logged. Thank you.", form, kept: { name, text: "" } };
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ problem: error.message, done: null, form, kept }, { status: error.status });
+  }
+}
+
+export default function Operator({ loaderData, actionData }: Route.ComponentProps) {
+  const { machine, duties, today, outOfService } = loaderData;
+  const busy = useNavigation().state !== "idle";
+  const open = duties.filter((duty) => !duty.doneToday);
+  return (
+    <div className="mx-auto max-w-xl">
+      <h1 className="text-2xl wrap-anywhere">{machine.name}</h1>
+      <p className="text-ink-soft">
+        {machine.siteName}
+        {machine.area && `, ${machine.area}`} · <span className="figure">{today}</span>
+      </p>
+      {outOfService && (
+        <div role="alert" className="panel mt-3 border-4 border-ink p-4">
+          <p className="text-xl font-bold">! Out of service: do not use it</p>
+          <p className="mt-1 wrap-anywhere">{outOfService}</p>
+          <p className="mt-1">Your service firm says when it may run again.</p>
+        </div>
+      )}
+      {actionData?.done && (
+        <div className="mt-3">
+          <Notice title={actionData.done} />
+        </div>
+      )}
+      {actionData?.problem && (
+        <div className="mt-3">
+          <Notice tone="problem">{actionData.problem}</Notice>
+        </div>
+      )}
+      <section aria-labelledby="today" className="panel mt-4 p-4">
+        <h2 id="today" className="mb-2 text-lg">
+          {open.length === 0 ? (duties.length === 0 ? "No operator duties here" : "All done for today") : "What did you do?"}
+        </h2>
+        <Form method="post" key={open.length}>
+          <input type="hidden" name="intent" value="tick" />
+          <ul className="divide-y divide-line">
+            {duties.map((duty) => (
+              <li key={duty.planId} className="py-2">
+                {duty.doneToday ? (
+                  <p>
+                    <span aria-hidden="true">✓ </span>
+                    {duty.title} <span className="text-sm text-ink-soft">by {duty.doneToday.name}</span>
+                  </p>
+                ) : (
+                  <label className="flex min-h-12 items-center gap-3">
+                    <input type="checkbox" name="planIds" value={duty.planId} className="size-7 shrink-0" />
+                    <span className="min-w-0 flex-1">
+                      <span className="font-semibold">{duty.title}</span>
+                      {duty.steps.length > 0 && <span className="block text-sm text-ink-soft">{duty.steps.join(" · ")}</span>}
+                    </span>
+                    <span className="shrink-0 text-center text-xs text-ink-soft">
+                      <LeadMark state={duty.state} anchorOn={null} dueOn={duty.dueOn} today={today} width={64} />
+                      <span className="block">{leadWords(duty.state, duty.dueOn, today)}</span>
+                    </span>
+                  </label>
+                )}
+              </li>
+            ))}
+          </ul>
+          {open.length > 0 && (
+            <div className="mt-3">
+              <label htmlFor="tick-name" className="block font-semibold">
+                Your name or initials
+              </label>
+              <input id="tick-name" name="name" className="field" autoComplete="name" maxLength={60} defaultValue={actionData?.kept?.name ?? ""} required />
+              <button className="btn btn-main btn-big mt-3 w-full" aria-disabled={busy}>
+                Log as done
+              </button>
+            </div>
+          )}
+        </Form>
+      </section>
+      <details className="panel mt-4 p-4" open={actionData?.form === "report" && actionData.problem !== null}>
+        <summary className="min-h-12 py-2 text-lg font-bold">Report a problem</summary>
+        <Form method="post" encType="multipart/form-data" key={actionData?.done ?? ""}>
+          <input type="hidden" name="intent" value="report" />
+          <label htmlFor="report-text" className="mt-2 block font-semibold">
+            What is wrong?
+          </label>
+          <textarea id="report-text" name="text" rows={4} className="field" maxLength={2000} required defaultValue={actionData?.kept?.text ?? ""} />
+          <label className="my-2 flex min-h-12 items-center gap-3">
+            <input type="checkbox" name="stopped" className="size-7" /> The machine is stopped
+          </label>
+          <PhotoField name="photo" label="Picture, if it helps" />
+          <label htmlFor="report-name" className="block font-semibold">
+            Your name or initials
+          </label>
+          <input id="report-name" name="name" className="field" autoComplete="name" maxLength={60} defaultValue={actionData?.kept?.name ?? ""} required />
+          <button className="btn btn-main btn-big mt-3 w-full" aria-disabled={busy}>
+            Report it
+          </button>
+          <p className="mt-2 text-sm">In danger to people: switch off, keep clear and call the emergency number first.</p>
+        </Form>
+      </details>
+    </div>
+  );
+}

@@ -1,0 +1,110 @@
+import { v7 as uuidv7 } from "uuid";
+import type { DueState } from "@core";
+import { getDb, type LinkRow } from "@db";
+import { dayInZone } from "~/kit/site-day";
+import { assessMachine } from "~/duties/assess.server";
+import { listMachineDuties } from "~/duties/due.server";
+import { holdsOf } from "~/duties/holds.server";
+import { zoneOf } from "~/kit/machine-access.server";
+import { preparePhoto, storePhoto } from "~/kit/photos.server";
+import { OWN_DUTY } from "~/duties/plans.server";
+import { Refusal } from "~/kit/refusal";
+
+type OperatorLink = Pick<LinkRow, "id" | "subjectId">;
+
+export interface OperatorView {
+  machine: { name: string; area: string; siteName: string };
+  /** Why it must not be used; null when it may. */
+  outOfService: string | null;
+  today: string;
+  duties: { planId: string; title: string; steps: string[]; state: DueState; dueOn: string | null; doneToday: { name: string } | null }[];
+}
+
+/** What an operator's link shows of its machine: its operator duties and who ticked them today, nothing else. */
+export async function operatorView(link: OperatorLink, now: Date): Promise<OperatorView> {
+  const db = getDb();
+  const machineId = link.subjectId;
+  const [machine] = await db.select<{ name: string; area: string; siteName: string; timeZone: string }>(
+    "SELECT m.name, m.area, s.name AS siteName, s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId",
+    { machineId },
+  );
+  if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register any more.");
+  const today = dayInZone(now, machine.timeZone);
+  const duties = (await listMachineDuties(machineId, now)).filter((duty) => duty.who === "operator");
+  const ticks = await db.select<{ planId: string; name: string }>(
+    "SELECT plan_id AS planId, name FROM operator_ticks WHERE machine_id = :machineId AND done_on = :today",
+    { machineId, today },
+  );
+  const steps = await db.select<{ planId: string; steps: { kind: string; title: string }[] }>(
+    `SELECT p.id AS planId, JSON_EXTRACT(COALESCE(x.expanded, x.body), '$.steps') AS steps FROM plans p JOIN procedures x ON x.id = p.procedure_id
+     WHERE p.machine_id = :machineId AND p.who = 'operator' AND x.id <> :ownDuty ORDER BY x.version`,
+    // The general procedure's steps say nothing about this machine.
+    { machineId, ownDuty: OWN_DUTY },
+  );
+  const stepsOf = new Map(steps.map((row) => [row.planId, typeof row.steps === "string" ? (JSON.parse(row.steps) as typeof row.steps) : row.steps]));
+  return {
+    machine: { name: machine.name, area: machine.area, siteName: machine.siteName },
+    outOfService: (await holdsOf(machineId)).find((hold) => hold.clearedAt === null)?.reason ?? null,
+    today,
+    duties: duties.map(({ planId, title, state, dueOn }) => ({
+      planId,
+      title,
+      steps: (stepsOf.get(planId) ?? []).map((step) => step.title),
+      state,
+      dueOn,
+      doneToday: ticks.find((tick) => tick.planId === planId) ?? null,
+    })),
+  };
+}
+
+/** Logs operator duties as done today. Ticked twice on a day they count once. */
+export async function tickDuties(link: OperatorLink, input: { planIds: readonly string[]; name: string }, now: Date): Promise<number> {
+  const db = getDb();
+  const machineId = link.subjectId;
+  const today = dayInZone(now, await zoneOf(machineId));
+  return db.transact(async (tx) => {
+    await db.select("SELECT id FROM machines WHERE id = :machineId FOR UPDATE", { machineId }, tx);
+    const open = await db.select<{ id: string }>(
+      `SELECT p.id FROM plans p WHERE p.id IN (:planIds) AND p.machine_id = :machineId AND p.who = 'operator' AND p.active = 1
+         AND NOT EXISTS (SELECT 1 FROM operator_ticks t WHERE t.plan_id = p.id AND t.done_on = :today)`,
+      { planIds: input.planIds.length > 0 ? input.planIds : [""], machineId, today },
+      tx,
+    );
+    for (const { id: planId } of open) {
+      const id = uuidv7();
+      await db.models.OperatorTick.create({ id, linkId: link.id, machineId, planId, doneOn: today, name: input.name, loggedAt: now }, { transaction: tx });
+      await db.models.Completion.create({ id, planId, machineId, doneOn: today, meters: {}, runId: null }, { transaction: tx });
+    }
+    if (open.length > 0) await assessMachine(machineId, now, tx);
+    return open.length;
+  });
+}
+
+/** A problem that an operator reports: seen by leads at once and by the technician on arrival. */
+export async function reportProblem(
+  link: OperatorLink,
+  input: { name: string; text: string; stopped: boolean; photo: Uint8Array | null },
+  now: Date,
+): Promise<void> {
+  const db = getDb();
+  const photo = input.photo && input.photo.length > 0 ? await preparePhoto(input.photo, now) : null;
+  await db.transact(async (tx) => {
+    if (photo) await storePhoto(photo, tx);
+    await db.models.ProblemReport.create(
+      {
+        id: uuidv7(),
+        machineId: link.subjectId,
+        linkId: link.id,
+        name: input.name,
+        text: input.text,
+        stopped: input.stopped,
+        photoId: photo?.id ?? null,
+        loggedAt: now,
+        closedBy: null,
+        closedAt: null,
+        closedNote: "",
+      },
+      { transaction: tx },
+    );
+  });
+}

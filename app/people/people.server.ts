@@ -1,0 +1,168 @@
+import { v7 as uuidv7 } from "uuid";
+import { errorNumber, ER_DUP_ENTRY, getDb, type AuthorisationRow, type PersonRow, type Role, type Transaction } from "@db";
+import type { Actor } from "~/kit/actor";
+import { hashPassword } from "./passwords.server";
+import { Refusal } from "~/kit/refusal";
+
+export type PersonView = Pick<PersonRow, "id" | "name" | "signIn" | "role" | "active" | "mustChangePassword"> & {
+  openSessions: number;
+  authorisations: AuthorisationRow[];
+};
+
+/** Everybody, the active ones first: two queries. */
+export async function listPeople(now: Date): Promise<PersonView[]> {
+  const db = getDb();
+  const persons = await db.select<PersonView>(
+    `SELECT p.id, p.name, p.sign_in AS signIn, p.role, p.active, p.must_change_password AS mustChangePassword,
+       (SELECT COUNT(*) FROM sessions s WHERE s.person_id = p.id AND s.ended_at IS NULL AND s.expires_at > :now) AS openSessions
+     FROM persons p ORDER BY p.active DESC, p.name`,
+    { now },
+  );
+  const authorisations = await db.models.Authorisation.findAll({ where: { revokedAt: null as never }, order: ["kind"], raw: true });
+  return persons.map((person) => ({
+    ...person,
+    active: Boolean(person.active),
+    mustChangePassword: Boolean(person.mustChangePassword),
+    openSessions: Number(person.openSessions),
+    authorisations: authorisations.filter((one) => one.personId === person.id),
+  }));
+}
+
+export async function addPerson(by: Actor, input: { name: string; signIn: string; password: string; role: Role }, now: Date): Promise<string> {
+  const db = getDb();
+  const id = uuidv7();
+  const passwordHash = await hashPassword(input.password);
+  try {
+    await db.transact(async (tx) => {
+      await db.models.Person.create(
+        {
+          id,
+          name: input.name,
+          signIn: input.signIn.toLowerCase(),
+          passwordHash,
+          role: input.role,
+          active: true,
+          mustChangePassword: true,
+          demo: false,
+          createdAt: now,
+        },
+        { transaction: tx },
+      );
+      await audit(by, id, "person-added", { name: input.name, role: input.role }, now, tx);
+    });
+  } catch (error) {
+    if (errorNumber(error) === ER_DUP_ENTRY) throw new Refusal(422, "taken", `The sign-in name "${input.signIn}" is taken. Choose another one.`);
+    throw error;
+  }
+  return id;
+}
+
+/** Deactivates or reactivates; a deactivated person is signed out everywhere at once. */
+export async function setActive(by: Actor, personId: string, active: boolean, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    // Leads are locked together: two of them deactivating each other must not leave none.
+    const leads = await db.select<{ id: string }>("SELECT id FROM persons WHERE role = 'lead' AND active = 1 FOR UPDATE", {}, tx);
+    if (!active && leads.length === 1 && leads[0]!.id === personId) {
+      throw new Refusal(422, "last-lead", "This is the last active lead. Make another person a lead first.");
+    }
+    await mustExist(personId, tx);
+    await db.models.Person.update({ active }, { where: { id: personId }, transaction: tx });
+    if (!active) await endSessions(personId, now, tx);
+    await audit(by, personId, active ? "person-activated" : "person-deactivated", {}, now, tx);
+  });
+}
+
+/** Sets a password that must be changed at the next sign-in, and signs the person out everywhere. */
+export async function resetPassword(by: Actor, personId: string, password: string, now: Date): Promise<void> {
+  const db = getDb();
+  const passwordHash = await hashPassword(password);
+  await db.transact(async (tx) => {
+    await mustExist(personId, tx);
+    await db.models.Person.update({ passwordHash, mustChangePassword: true, demo: false }, { where: { id: personId }, transaction: tx });
+    await endSessions(personId, now, tx);
+    await audit(by, personId, "password-reset", {}, now, tx);
+  });
+}
+
+/** A person's own new password; other sign-ins of theirs end, this one stays. */
+export async function changeOwnPassword(actor: Actor, sessionId: string, password: string, now: Date): Promise<void> {
+  const db = getDb();
+  const passwordHash = await hashPassword(password);
+  await db.transact(async (tx) => {
+    await db.models.Person.update({ passwordHash, mustChangePassword: false, demo: false }, { where: { id: actor.id }, transaction: tx });
+    await db.run("UPDATE sessions SET ended_at = :now WHERE person_id = :id AND id <> :sessionId AND ended_at IS NULL", { now, id: actor.id, sessionId }, tx);
+    await audit(actor, actor.id, "password-changed", {}, now, tx);
+  });
+}
+
+export async function endSignIns(by: Actor, personId: string, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    await mustExist(personId, tx);
+    await endSessions(personId, now, tx);
+    await audit(by, personId, "sign-ins-ended", {}, now, tx);
+  });
+}
+
+export async function grantAuthorisation(by: Actor, personId: string, input: { kind: string; expiresOn: string | null }, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    await mustExist(personId, tx);
+    await db.models.Authorisation.create(
+      { id: uuidv7(), personId, kind: input.kind, expiresOn: input.expiresOn, grantedBy: by.id, grantedAt: now },
+      { transaction: tx },
+    );
+    await audit(by, personId, "authorisation-granted", input, now, tx);
+  });
+}
+
+export async function revokeAuthorisation(by: Actor, personId: string, authorisationId: string, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    const changed = await db.run(
+      "UPDATE authorisations SET revoked_by = :by, revoked_at = :now WHERE id = :authorisationId AND person_id = :personId AND revoked_at IS NULL",
+      { by: by.id, now, authorisationId, personId },
+      tx,
+    );
+    if (changed === 0) throw new Refusal(404, "gone", "This authorisation was revoked already.");
+    await audit(by, personId, "authorisation-revoked", { authorisationId }, now, tx);
+  });
+}
+
+async function mustExist(personId: string, tx: Transaction): Promise<void> {
+  if (!(await getDb().models.Person.findByPk(personId, { transaction: tx, attributes: ["id"] })))
+    throw new Refusal(404, "no-such-person", "This person does not exist.");
+}
+
+async function endSessions(personId: string, now: Date, tx: Transaction): Promise<void> {
+  await getDb().run("UPDATE sessions SET ended_at = :now WHERE person_id = :personId AND ended_at IS NULL", { now, personId }, tx);
+}
+
+async function audit(by: Actor, personId: string, action: string, details: Record<string, unknown>, now: Date, tx: Transaction): Promise<void> {
+  await getDb().models.Audit.create({ id: uuidv7(), at: now, byPerson: by.id, subject: "person", subjectId: personId, action, details }, { transaction: tx });
+}
+
+/** A person with their authorisations, as permissions need to know them. */
+export async function actorById(id: string): Promise<Actor> {
+  const person = await getDb().models.Person.findOne({ where: { id, active: true }, raw: true });
+  if (!person) throw new Refusal(404, "no-such-person", "This person does not exist or is not active any more.");
+  const authorisations = await getDb().models.Authorisation.findAll({ where: { personId: id, revokedAt: null as never }, raw: true });
+  return { id, name: person.name, role: person.role, authorisations: authorisations.map(({ kind, expiresOn }) => ({ kind, expiresOn })) };
+}
+
+/** Active technicians and leads, to put duties on a day for. */
+export async function listWorkers(): Promise<{ id: string; name: string }[]> {
+  return getDb().select("SELECT id, name FROM persons WHERE active = 1 ORDER BY name LIMIT 500");
+}
+
+/** People a sheet can be handed to. */
+export async function colleaguesOf(personId: string): Promise<{ id: string; name: string }[]> {
+  return getDb().select("SELECT id, name FROM persons WHERE active = 1 AND id <> :personId ORDER BY name LIMIT 200", { personId });
+}
+
+export async function personNames(ids: string[]): Promise<Record<string, string>> {
+  if (ids.length === 0) return {};
+  const rows = await getDb().select<{ id: string; name: string }>("SELECT id, name FROM persons WHERE id IN (:ids)", { ids: [...new Set(ids)] });
+  return Object.fromEntries(rows.map((row) => [row.id, row.name]));
+}

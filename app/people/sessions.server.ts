@@ -1,0 +1,94 @@
+import { createHash, randomBytes } from "node:crypto";
+import { getDb, type Role } from "@db";
+import type { Actor } from "~/kit/actor";
+import { passwordMatches, pretendToCheck } from "./passwords.server";
+import { countSignIn, forgetSignIns } from "~/kit/rate-limit.server";
+import { Refusal } from "~/kit/refusal";
+
+export const SESSION_COOKIE = "hound_session";
+/** A working day and the next morning. */
+const SESSION_HOURS = 18;
+const SEEN_EVERY_MS = 5 * 60_000;
+
+export interface SignedIn {
+  sessionId: string;
+  actor: Actor;
+  mustChangePassword: boolean;
+}
+
+/** The row is found by a hash of the cookie's token: a copy of the table signs nobody in. */
+function rowId(token: string): string {
+  return createHash("sha256").update(token).digest("hex");
+}
+
+/** Checks name and password and opens a session: the cookie's token. */
+export async function signIn(input: { signIn: string; password: string; device: string; address: string }, now: Date): Promise<string> {
+  const db = getDb();
+  await countSignIn(input.signIn, input.address);
+  const person = await db.models.Person.findOne({ where: { signIn: input.signIn.trim().toLowerCase() }, raw: true });
+  if (!person) await pretendToCheck(input.password);
+  if (!person || !person.active || !(await passwordMatches(person.passwordHash, input.password))) {
+    throw new Refusal(401, "wrong", "Name or password is wrong. After 8 wrong tries you have to wait 15 minutes.");
+  }
+  await forgetSignIns(input.signIn);
+  await sweep(now);
+  const token = randomBytes(32).toString("base64url");
+  await db.models.Session.create({
+    id: rowId(token),
+    personId: person.id,
+    device: input.device.slice(0, 200),
+    createdAt: now,
+    lastSeenAt: now,
+    expiresAt: new Date(now.getTime() + SESSION_HOURS * 3_600_000),
+  });
+  return token;
+}
+
+const KEEP_SESSIONS_MS = 90 * 86_400_000;
+
+/** Removes a few of the rows that mean nothing any more, so that the tables do not grow for ever. */
+async function sweep(now: Date): Promise<void> {
+  await getDb().run("DELETE FROM sessions WHERE expires_at < :before LIMIT 50", { before: new Date(now.getTime() - KEEP_SESSIONS_MS) });
+  await getDb().run("DELETE FROM rate_limits WHERE expire < :now LIMIT 50", { now: now.getTime() });
+}
+
+/** Who a cookie's token belongs to; null when it is unknown, ended, expired, or the person was deactivated. One query. */
+export async function findSession(token: string, now: Date): Promise<SignedIn | null> {
+  const id = rowId(token);
+  const rows = await getDb().select<{
+    id: string;
+    name: string;
+    role: Role;
+    mustChange: number;
+    lastSeenAt: Date;
+    kind: string | null;
+    expiresOn: string | null;
+  }>(
+    `SELECT p.id, p.name, p.role, p.must_change_password AS mustChange, s.last_seen_at AS lastSeenAt, a.kind, a.expires_on AS expiresOn
+     FROM sessions s JOIN persons p ON p.id = s.person_id AND p.active = 1
+     LEFT JOIN authorisations a ON a.person_id = p.id AND a.revoked_at IS NULL
+     WHERE s.id = :id AND s.ended_at IS NULL AND s.expires_at > :now`,
+    { id, now },
+  );
+  const [first] = rows;
+  if (!first) return null;
+  if (now.getTime() - first.lastSeenAt.getTime() > SEEN_EVERY_MS) {
+    await getDb().run("UPDATE sessions SET last_seen_at = :now WHERE id = :id", { now, id });
+  }
+  const authorisations = rows.flatMap((row) => (row.kind === null ? [] : [{ kind: row.kind, expiresOn: row.expiresOn }]));
+  return { sessionId: id, actor: { id: first.id, name: first.name, role: first.role, authorisations }, mustChangePassword: Boolean(first.mustChange) };
+}
+
+export async function endSession(sessionId: string, now: Date): Promise<void> {
+  await getDb().run("UPDATE sessions SET ended_at = :now WHERE id = :sessionId AND ended_at IS NULL", { now, sessionId });
+}
+
+/** Whether this is the signed-in person's password; wrong tries count like those of signing in. */
+export async function confirmPassword(personId: string, password: string, address: string): Promise<boolean> {
+  const person = await getDb().models.Person.findByPk(personId, { raw: true });
+  if (!person) return false;
+  await countSignIn(person.signIn, address);
+  if (!(await passwordMatches(person.passwordHash, password))) return false;
+  await forgetSignIns(person.signIn);
+  return true;
+}

@@ -1,0 +1,225 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { data, Form, Link, redirect, useFetcher } from "react-router";
+import type { Procedure, Step } from "@core";
+import { Notice } from "~/ui/notice";
+import { AboutEditor } from "~/procedures/editor/about-editor";
+import { LintPanel, mendsOf } from "~/procedures/editor/lint-panel";
+import { StepEditor } from "~/procedures/editor/step-editor";
+import { emptyStep } from "~/procedures/editor/step-fields";
+import { StepList } from "~/procedures/editor/step-list";
+import { STEP_KINDS } from "~/procedures/editor/step-words";
+import { served } from "~/kit/served.server";
+import { dropDraft, getDraft, MAX_DRAFT_LENGTH, publishDraft, saveDraft } from "./drafts.server";
+import { Refusal } from "~/kit/refusal";
+import { actorOf } from "~/people/session.server";
+import { textOf } from "~/kit/form-text";
+import { useIsLead } from "~/people/use-me";
+import type { Route } from "./+types/draft.route";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Draft: ${loaderData?.procedure.title ?? ""} – Humble Hound` }];
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const draft = await served(getDraft(params.draftId));
+  return { id: draft.id, procedure: draft.body, revision: draft.revision, baseVersion: draft.baseVersion };
+}
+
+export async function action({ params, request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const formData = await request.formData();
+  const now = new Date();
+  try {
+    switch (textOf(formData, "intent", 10)) {
+      case "save": {
+        const revision = await saveDraft(actor, params.draftId, textOf(formData, "body", MAX_DRAFT_LENGTH + 1), Number(textOf(formData, "revision", 12)), now);
+        return data({ revision, problem: null });
+      }
+      case "drop":
+        await dropDraft(actor, params.draftId, now);
+        break;
+      case "publish": {
+        const why = textOf(formData, "why", 500).trim();
+        if (why === "") return data({ revision: null, problem: "Say why it changes: the reason stays with the version." }, { status: 422 });
+        const { id } = await publishDraft(actor, params.draftId, why, now);
+        return redirect(`/book/procedures/${id}`);
+      }
+      default:
+        return data({ revision: null, problem: "Nothing was asked for." }, { status: 422 });
+    }
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ revision: null, problem: error.message }, { status: error.status });
+  }
+  return redirect("/book/procedures");
+}
+
+// A saved draft is what this window has; loading it anew would only disturb the typing.
+export const shouldRevalidate = () => false;
+
+export default function Draft({ loaderData, actionData }: Route.ComponentProps) {
+  const [procedure, setProcedure] = useState<Procedure>(loaderData.procedure);
+  const [chosen, setChosen] = useState<string | null>(loaderData.procedure.steps[0]?.id ?? null);
+  const [adding, setAdding] = useState<Step["kind"]>("do");
+  const lead = useIsLead();
+  const { saved, problem } = useSaving(loaderData.id, procedure, loaderData.revision);
+  const mends = useMemo(() => mendsOf(procedure), [procedure]);
+  const step = procedure.steps.find((one) => one.id === chosen) ?? null;
+  const setSteps = (steps: Step[]): void => setProcedure({ ...procedure, steps });
+  const add = (): void => {
+    const id = freeId(adding, procedure.steps);
+    const place = step ? procedure.steps.indexOf(step) + 1 : procedure.steps.length;
+    setSteps([...procedure.steps.slice(0, place), emptyStep(adding, id), ...procedure.steps.slice(place)]);
+    setChosen(id);
+  };
+  const errors = mends.filter((one) => one.severity === "error").length;
+  return (
+    <>
+      <p className="text-sm">
+        <Link to="/book/procedures">Procedures</Link>
+      </p>
+      <div className="mt-1 mb-4 flex flex-wrap items-end justify-between gap-3">
+        <div className="min-w-0">
+          <h1 className="text-2xl wrap-anywhere">{procedure.title || "(no title)"}</h1>
+          <p className="text-ink-soft">
+            Draft of version {procedure.version} <span role="status">{problem ? "" : saved ? "· saved" : "· saving …"}</span>
+          </p>
+        </div>
+        <div className="flex flex-wrap gap-2">
+          <Link to={`/practice/${procedure.id}?draft=${loaderData.id}`} className="btn">
+            Try it
+          </Link>
+          <button type="button" className="btn" aria-pressed={chosen === null} onClick={() => setChosen(null)}>
+            Everything but steps
+          </button>
+        </div>
+      </div>
+      {problem && <Notice tone="problem">{problem}</Notice>}
+      {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+      <div className="grid gap-6 md:grid-cols-[17rem_1fr] xl:grid-cols-[18rem_1fr_17rem]">
+        <nav aria-label="Steps">
+          <div className="mb-2 flex gap-2">
+            <label htmlFor="kind" className="sr-only">
+              Kind of the new step
+            </label>
+            <select id="kind" className="field" value={adding} onChange={(event) => setAdding(event.target.value as Step["kind"])}>
+              {Object.entries(STEP_KINDS).map(([kind, name]) => (
+                <option key={kind} value={kind}>
+                  {name}
+                </option>
+              ))}
+            </select>
+            <button type="button" className="btn" onClick={add}>
+              Add
+            </button>
+          </div>
+          <StepList
+            steps={procedure.steps}
+            chosen={chosen}
+            findings={mends}
+            onChoose={setChosen}
+            onMove={(from, to) => {
+              const steps = [...procedure.steps];
+              steps.splice(to, 0, ...steps.splice(from, 1));
+              setSteps(steps);
+            }}
+          />
+        </nav>
+        <section className="panel min-w-0 p-4" aria-label={step ? "Step" : "Everything but steps"}>
+          {step ? (
+            <>
+              <StepEditor key={step.id} step={step} onChange={(next) => setSteps(procedure.steps.map((one) => (one.id === step.id ? next : one)))} />
+              <div className="mt-4 flex gap-2 border-t border-line pt-4">
+                <button
+                  type="button"
+                  className="btn"
+                  onClick={() => {
+                    const id = freeId(step.id, procedure.steps);
+                    const place = procedure.steps.indexOf(step) + 1;
+                    setSteps([...procedure.steps.slice(0, place), { ...step, id }, ...procedure.steps.slice(place)]);
+                    setChosen(id);
+                  }}
+                >
+                  Duplicate the step
+                </button>
+                <button
+                  type="button"
+                  className="btn"
+                  onClick={() => {
+                    const place = procedure.steps.indexOf(step);
+                    const steps = procedure.steps.filter((one) => one.id !== step.id);
+                    setSteps(steps);
+                    setChosen(steps[Math.min(place, steps.length - 1)]?.id ?? null);
+                  }}
+                >
+                  Take the step out
+                </button>
+              </div>
+            </>
+          ) : (
+            <AboutEditor procedure={procedure} onChange={setProcedure} />
+          )}
+        </section>
+        <div className="space-y-4 md:col-span-2 xl:col-span-1">
+          <LintPanel mends={mends} onChoose={setChosen} />
+          <section className="panel p-4">
+            <h2 className="text-lg">Publish</h2>
+            {lead ? (
+              <Form method="post" className="mt-2">
+                <input type="hidden" name="intent" value="publish" />
+                <label htmlFor="why" className="mb-1 block font-semibold">
+                  Why does it change?
+                </label>
+                <textarea id="why" name="why" className="field" rows={2} maxLength={500} />
+                <button
+                  className="btn btn-main mt-2"
+                  aria-disabled={errors > 0 || !saved}
+                  onClick={(event) => (errors > 0 || !saved) && event.preventDefault()}
+                >
+                  {errors > 0 ? "Mend it first" : `Publish version ${procedure.version}`}
+                </button>
+              </Form>
+            ) : (
+              <p className="mt-1 text-sm">A lead publishes it. Open sheets stay on their version.</p>
+            )}
+            <Form method="post" className="mt-3">
+              <input type="hidden" name="intent" value="drop" />
+              <button className="min-h-11 underline underline-offset-4">Throw the draft away</button>
+            </Form>
+          </section>
+        </div>
+      </div>
+    </>
+  );
+}
+
+const SAVE_AFTER_MS = 800;
+
+/** Saves a moment after the last change; a save that was refused keeps the text in the window and says why. */
+function useSaving(id: string, procedure: Procedure, revision: number): { saved: boolean; problem: string | null } {
+  const fetcher = useFetcher<{ revision: number | null; problem: string | null }>();
+  const known = useRef(revision);
+  const text = useMemo(() => JSON.stringify(procedure), [procedure]);
+  const [savedText, setSavedText] = useState(text);
+  const sentText = useRef(text);
+  const { state, data: answer, submit } = fetcher;
+  useEffect(() => {
+    if (state !== "idle" || !answer || answer.revision === null) return;
+    known.current = answer.revision;
+    setSavedText(sentText.current);
+  }, [state, answer]);
+  const problem = state === "idle" ? (answer?.problem ?? null) : null;
+  useEffect(() => {
+    if (text === savedText || state !== "idle" || problem) return;
+    const timer = setTimeout(() => {
+      sentText.current = text;
+      void submit({ intent: "save", body: text, revision: String(known.current) }, { method: "post", action: `/book/drafts/${id}` });
+    }, SAVE_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [text, savedText, state, problem, submit, id]);
+  return { saved: text === savedText, problem };
+}
+
+function freeId(wanted: string, steps: readonly Step[]): string {
+  const taken = new Set(steps.map((one) => one.id));
+  const base = wanted.replace(/-\d+$/, "");
+  for (let n = 2; ; n++) if (!taken.has(`${base}-${n}`)) return `${base}-${n}`;
+}

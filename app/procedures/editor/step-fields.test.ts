@@ -1,0 +1,56 @@
+import Ajv2020 from "ajv/dist/2020";
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import type { Procedure, Step } from "@core";
+import { COMMON_FIELDS, emptyStep, fieldText, fieldValue, KIND_FIELDS, RARE_FIELDS } from "./step-fields";
+import { mendsOf } from "./lint-panel";
+import { STEP_KINDS } from "./step-words";
+
+const procedure = JSON.parse(readFileSync(join(process.cwd(), "procedures/own-duty.json"), "utf8")) as Procedure;
+
+const isProcedure = new Ajv2020({ strict: true, allowUnionTypes: true }).compile(
+  JSON.parse(readFileSync(join(process.cwd(), "schemas/procedure.schema.json"), "utf8")) as object,
+);
+
+it("every field of every shipped step can be edited, and comes back as it was", () => {
+  const folder = join(process.cwd(), "procedures");
+  for (const file of [
+    "conveyor-oven-weekly",
+    "icp-spectrometer-carbon",
+    "ride-on-scrubber-brushes",
+    "flake-ice-maker-clean-sanitise",
+    "chemistry-analyser-weekly",
+  ]) {
+    const { steps } = JSON.parse(readFileSync(join(folder, `${file}.json`), "utf8")) as Procedure;
+    for (const step of steps) {
+      const known = new Map([...COMMON_FIELDS, ...RARE_FIELDS, ...KIND_FIELDS[step.kind]].map((spec) => [spec.field, spec]));
+      for (const [field, value] of Object.entries(step)) {
+        if (field === "id" || field === "kind") continue;
+        const spec = known.get(field);
+        expect([file, step.id, field, spec !== undefined]).toEqual([file, step.id, field, true]);
+        if (spec!.kind !== "yes") expect(fieldValue(fieldText(value, spec!.kind), spec!.kind).value).toEqual(value);
+      }
+    }
+  }
+});
+
+it.each(Object.keys(STEP_KINDS) as Step["kind"][])("a new %s step is found wanting, not broken", (kind) => {
+  const draft = { ...procedure, steps: [...procedure.steps, emptyStep(kind, "fresh")] };
+  expect(() => mendsOf(draft)).not.toThrow();
+  expect(isProcedure(draft)).toBe(false);
+});
+
+it.each([
+  ["1,5", "number", { value: 1.5 }],
+  ["", "number", {}],
+  ["one", "number", { fault: "This is no figure." }],
+  ["a\n\n b ", "lines", { value: ["a", "b"] }],
+  ["", "lines", {}],
+  ["{", "json", { fault: "This is no JSON yet." }],
+  ['{"min":1}', "json", { value: { min: 1 } }],
+  ["  ", "text", {}],
+] as const)("%j as %s", (text, kind, expected) => expect(fieldValue(text, kind)).toEqual(expected));
+
+it("a list of the wrong shape is something to mend, not a crash", () => {
+  expect(mendsOf({ ...procedure, materials: {} as never })).toMatchObject([{ rule: "form", severity: "error" }]);
+});

@@ -1,0 +1,303 @@
+import * as yup from "yup";
+import { chemicalClasses, type Procedure } from "@core";
+import { Refusal } from "~/kit/refusal";
+
+/**
+ * The boundary check of the open procedure format. It says the same as `schemas/procedure.schema.json`, which is what
+ * other programs validate with; a test holds the two together.
+ */
+const slug = yup
+  .string()
+  .strict()
+  .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "${path} must be a short name of small letters, digits and hyphens");
+const text = yup.string().strict().min(1).max(2000);
+const line = yup.string().strict().min(1).max(200);
+const finite = yup
+  .number()
+  .strict()
+  .test("finite", "${path} must be a finite number", (value) => value === undefined || Number.isFinite(value));
+const whole = finite.integer();
+const positive = finite.moreThan(0);
+
+const lead = yup
+  .object({ days: finite.min(0).optional(), fraction: finite.min(0).max(1).optional() })
+  .noUnknown()
+  .default(undefined)
+  .optional();
+const unit = yup.string().strict().oneOf(["day", "week", "month", "year"]).required();
+const basis = yup.string().strict().oneOf(["completion", "grid"]).required();
+const kind = (name: string) => yup.string().strict().oneOf([name]).required();
+
+const byKind = (variants: Record<string, yup.ObjectSchema<yup.AnyObject>>) =>
+  yup.lazy((value: unknown) => {
+    const name = (value as { kind?: unknown } | null)?.kind;
+    return (
+      (typeof name === "string" && Object.hasOwn(variants, name) ? variants[name] : undefined) ??
+      yup.object({ kind: yup.string().strict().oneOf(Object.keys(variants)).required() })
+    );
+  });
+
+const trigger = byKind({
+  calendar: yup
+    .object({
+      kind: kind("calendar"),
+      every: whole.min(1).required(),
+      unit,
+      basis,
+      first: yup
+        .object({ every: whole.min(1).required(), unit })
+        .noUnknown()
+        .default(undefined)
+        .optional(),
+      weekday: whole.min(1).max(7).optional(),
+    })
+    .noUnknown(),
+  meter: yup.object({ kind: kind("meter"), meter: slug.required(), every: positive.required(), basis, first: positive.optional() }).noUnknown(),
+  event: yup.object({ kind: kind("event"), event: slug.required() }).noUnknown(),
+  condition: yup.object({ kind: kind("condition"), reading: slug.required(), above: finite.optional(), below: finite.optional() }).noUnknown(),
+});
+
+const limits = yup
+  .object({ min: finite.optional(), max: finite.optional(), above: finite.optional(), below: finite.optional() })
+  .noUnknown()
+  .default(undefined)
+  .optional();
+const condition = yup.lazy((value: unknown) =>
+  value !== null && typeof value === "object" && "option" in value
+    ? yup.object({ option: slug.required(), fitted: yup.boolean().strict().required() }).noUnknown()
+    : yup.object({ step: slug.required(), is: slug.required() }).noUnknown(),
+);
+
+const maybe = (build: (value: unknown) => yup.ISchema<unknown>) => yup.lazy((value: unknown) => build(value)) as unknown as yup.AnySchema;
+const oneOf = (...values: string[]) => yup.string().strict().oneOf(values);
+const labels = yup.array(line.required()).min(1).max(30).required();
+const drawn = (name: string, fields: Record<string, yup.AnySchema>) => yup.object({ kind: kind(name), ...fields }).noUnknown();
+const figure = byKind({
+  tightening: drawn("tightening", { bolts: whole.min(2).max(60).required() }),
+  "polish-mark": drawn("polish-mark", { low: positive.required(), high: positive.required(), unit: line.required() }),
+  "battery-level": drawn("battery-level", { school: oneOf("height", "band").required() }),
+  "gap-gauge": drawn("gap-gauge", { limit: positive.required(), unit: line.required() }),
+  pair: drawn("pair", { labels }),
+  slots: drawn("slots", { labels }),
+  edges: drawn("edges", { count: whole.min(2).max(12).required() }),
+});
+const calculator = byKind({
+  "belt-time": drawn("belt-time", { setSeconds: positive.required(), tolerancePercent: finite.min(0).optional() }),
+  hydrometer: drawn("hydrometer", { cells: whole.min(1).max(60).required() }),
+  "strainer-drop": drawn("strainer-drop", { cleanDrop: positive.required(), unit: line.required() }),
+  "polish-mark": drawn("polish-mark", { lowMm: finite.min(0).required(), highMm: positive.required() }),
+  "control-chart": drawn("control-chart", { target: finite.required(), sd: positive.required(), lambda: positive.max(1).optional() }),
+});
+const strength = yup.lazy((value: unknown) =>
+  value !== null && typeof value === "object" && "ppm" in value
+    ? yup.object({ ppm: positive.required() }).noUnknown().required()
+    : yup.object({ percent: positive.required() }).noUnknown().required(),
+) as unknown as yup.AnySchema;
+const byName = (name: string, fields: Record<string, yup.AnySchema>) => yup.object({ by: kind(name), ...fields }).noUnknown();
+const RECIPES: Record<string, yup.AnySchema> = {
+  dilution: byName("dilution", { stock: slug.required(), target: strength, finalMl: positive.required() }),
+  parts: byName("parts", {
+    parts: yup
+      .array(yup.object({ item: slug.required(), parts: positive.required() }).noUnknown())
+      .min(2)
+      .required(),
+    finalMl: positive.required(),
+  }),
+  additive: byName("additive", { item: slug.required(), additiveMl: positive.required(), tankMl: positive.required() }),
+};
+const recipe = maybe((value) => {
+  const name = (value as { by?: unknown } | null | undefined)?.by;
+  return typeof name === "string" && Object.hasOwn(RECIPES, name) ? RECIPES[name]! : yup.object({ by: oneOf(...Object.keys(RECIPES)).required() }).required();
+});
+
+const common = {
+  id: slug.required(),
+  title: line.required(),
+  text: text.optional(),
+  when: yup.array(condition).optional(),
+  uses: yup.array(yup.object({ item: slug.required(), qty: positive.required() }).noUnknown()).optional(),
+  minutes: finite.min(0).optional(),
+  area: line.optional(),
+  figure: maybe((value) => (value === undefined ? yup.mixed().optional() : figure)),
+  removes: yup.array(line.required()).optional(),
+  refits: yup.array(line.required()).optional(),
+  rinses: yup.boolean().strict().optional(),
+  needs: yup.array(slug.required()).optional(),
+};
+const step = (name: string, fields: Record<string, yup.AnySchema>) => yup.object({ ...common, kind: kind(name), ...fields }).noUnknown();
+
+const steps = byKind({
+  safety: step("safety", {
+    checks: yup.array(line.required()).min(1).required(),
+    gates: yup
+      .array(oneOf("lock-out", "tag", "protective", "isolate", "vent", "drain", "park", "cool-down", "stored-energy", "ventilate").required())
+      .optional(),
+    coolDown: yup
+      .object({ belowC: finite.optional(), minutes: positive.optional() })
+      .noUnknown()
+      .default(undefined)
+      .optional()
+      .test("one", "${path} needs belowC or minutes", (value) => value === undefined || Object.keys(value).length > 0),
+  }),
+  do: step("do", {}),
+  inspect: step("inspect", { asItShouldBe: text.required(), ifNot: text.required(), finding: oneOf("minor", "major", "unsafe").optional() }),
+  measure: step("measure", {
+    reading: slug.required(),
+    unit: yup.string().strict().min(1).max(20).required(),
+    points: yup.array(line.required()).min(1).max(50).optional(),
+    trials: whole.min(2).max(20).optional(),
+    judge: oneOf("each", "mean", "spread").optional(),
+    instrument: slug.optional(),
+    stage: oneOf("as-found", "as-left").optional(),
+    calculator: maybe((value) => (value === undefined ? yup.mixed().optional() : calculator)),
+    limits,
+    target: finite.optional(),
+    meter: slug.optional(),
+    retest: yup.boolean().strict().optional(),
+    advice: yup.object({ low: text.optional(), high: text.optional() }).noUnknown().default(undefined).optional(),
+  }),
+  wait: step("wait", {
+    minMinutes: positive.required(),
+    maxMinutes: positive.optional(),
+    meanwhile: yup.array(slug.required()).optional(),
+    attended: yup.boolean().strict().optional(),
+    silent: yup.boolean().strict().optional(),
+    ifShort: text.optional(),
+    ifLong: text.optional(),
+  }),
+  count: step("count", { times: whole.min(2).max(100).required(), each: line.required() }),
+  replace: step("replace", { item: slug.required(), slots: yup.array(slug.required()).min(1).required() }),
+  repeat: step("repeat", {
+    from: slug.required(),
+    question: line.required(),
+    clean: line.required(),
+    again: line.required(),
+    maxRounds: whole.min(2).max(20).optional(),
+  }),
+  reset: step("reset", { meter: slug.required(), expect: finite.min(0).required() }),
+  prove: step("prove", {
+    expect: text.required(),
+    proof: oneOf("leak-check", "test-piece", "check-fluid", "function-test", "first-output").optional(),
+  }),
+  mix: step("mix", { recipe }),
+  turn: step("turn", { item: slug.required(), slots: yup.array(slug.required()).min(1).required() }),
+  choose: step("choose", {
+    question: line.required(),
+    schools: yup
+      .array(yup.object({ id: slug.max(60).required(), name: line.required(), why: text.required() }).noUnknown())
+      .min(2)
+      .max(6)
+      .required(),
+  }),
+  decide: step("decide", {
+    question: line.required(),
+    branches: yup
+      .array(yup.object({ id: slug.max(60).required(), name: line.required(), leadsTo: text.optional() }).noUnknown())
+      .min(2)
+      .max(8)
+      .required(),
+  }),
+  nested: step("nested", { procedure: slug.required(), version: whole.min(1).required() }),
+  "hand-off": step("hand-off", { to: line.required() }),
+});
+
+export const HAZARD_KINDS = [
+  "lock-out",
+  "stored-energy",
+  "hot",
+  "pressure",
+  "moving",
+  "electric",
+  "battery",
+  "chemical",
+  "flammable",
+  "uv",
+  "sharp",
+  "heavy",
+  "biohazard",
+  "waste",
+];
+
+const SCHEMA = yup
+  .object({
+    $schema: yup.string().strict().optional(),
+    format: yup.string().strict().oneOf(["humble-hound/procedure"]).required(),
+    formatVersion: whole.oneOf([1]).required(),
+    id: slug.max(80).required(),
+    version: whole.min(1).required(),
+    title: line.required(),
+    family: slug.max(60).required(),
+    summary: text.required(),
+    who: yup.string().strict().oneOf(["operator", "technician", "licensed"]).required(),
+    authorisation: slug.max(60).optional(),
+    minutes: yup
+      .object({ handsOn: finite.min(0).required(), waiting: finite.min(0).required() })
+      .noUnknown()
+      .required(),
+    plan: yup
+      .object({
+        triggers: yup.array(trigger).min(1).required(),
+        notice: lead,
+        warning: lead,
+        hardStop: yup.boolean().strict().optional(),
+        covers: yup.array(slug.required()).optional(),
+        scaledByHardness: yup.boolean().strict().optional(),
+        idleDays: whole.min(1).max(60).optional(),
+        emits: yup
+          .array(yup.object({ event: slug.max(60).required(), on: yup.string().strict().oneOf(["same-day", "next-open-day"]).required() }).noUnknown())
+          .optional(),
+      })
+      .noUnknown()
+      .required(),
+    hazards: yup.array(yup.object({ kind: yup.string().strict().oneOf(HAZARD_KINDS).required(), text: text.required() }).noUnknown()).required(),
+    protective: yup.array(line.required()).defined(),
+    tools: yup.array(line.required()).defined(),
+    materials: yup
+      .array(
+        yup
+          .object({
+            item: slug.required(),
+            name: line.required(),
+            qty: positive.required(),
+            unit: line.required(),
+            chemical: oneOf(...chemicalClasses).optional(),
+            stockPercent: positive.optional(),
+          })
+          .noUnknown(),
+      )
+      .defined(),
+    parts: yup
+      .array(
+        yup
+          .object({
+            item: slug.required(),
+            name: line.required(),
+            slots: yup
+              .array(yup.object({ id: slug.required(), name: line.required() }).noUnknown())
+              .min(1)
+              .required(),
+            pair: yup.boolean().strict().optional(),
+            uses: whole.min(1).max(20).optional(),
+          })
+          .noUnknown(),
+      )
+      .defined(),
+    options: yup.array(yup.object({ id: slug.required(), name: line.required() }).noUnknown()).defined(),
+    meters: yup
+      .array(yup.object({ id: slug.required(), name: line.required(), unit: line.required(), service: yup.boolean().strict().optional() }).noUnknown())
+      .defined(),
+    steps: yup.array(steps).min(1).max(500).required(),
+  })
+  .noUnknown("a procedure has no field ${unknown}")
+  .strict();
+
+/** @throws Refusal naming every field that is not as the format wants it */
+export function parseProcedure(raw: unknown): Procedure {
+  try {
+    const { $schema: _, ...procedure } = SCHEMA.validateSync(raw, { abortEarly: false }) as unknown as Procedure & { $schema?: string };
+    return procedure;
+  } catch (error) {
+    if (error instanceof yup.ValidationError) throw new Refusal(422, "not-valid", `This is no valid procedure. ${error.errors.slice(0, 10).join("; ")}.`);
+    throw error;
+  }
+}

@@ -1,0 +1,182 @@
+import { useForm } from "@conform-to/react";
+import { data, Form, Link, redirect } from "react-router";
+import { StepFigure } from "~/ui/figure";
+import { SubmitButton, TextField } from "~/ui/form";
+import { familyName } from "~/ui/family-glyph";
+import { Notice } from "~/ui/notice";
+import { SafetySign } from "~/ui/safety-sign";
+import { STEP_KINDS, stepWords, triggerWords, whenWords } from "~/procedures/editor/step-words";
+import { served } from "~/kit/served.server";
+import { startDraft, versionsOf } from "./drafts.server";
+import { getProcedure } from "./procedures.server";
+import { Refusal } from "~/kit/refusal";
+import { actorOf } from "~/people/session.server";
+import { copyProcedureSchema } from "~/kit/form-schemas";
+import { textOf } from "~/kit/form-text";
+import { parseWithYup } from "~/kit/parse-form";
+import type { Route } from "./+types/procedure.route";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.procedure.title ?? "Procedure"} – Humble Hound` }];
+
+export async function loader({ params, request }: Route.LoaderArgs) {
+  const version = Number(new URL(request.url).searchParams.get("version") ?? 0);
+  return {
+    procedure: await served(getProcedure(params.procedureId, Number.isInteger(version) && version > 0 ? version : null)),
+    versions: await versionsOf(params.procedureId),
+  };
+}
+
+/** Begins a draft: of the next version, or of a copy for a model. */
+export async function action({ params, request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const formData = await request.formData();
+  try {
+    if (textOf(formData, "intent", 10) === "edit") throw redirect(`/book/drafts/${await startDraft(actor, params.procedureId, null, new Date())}`);
+    const submission = parseWithYup(formData, { schema: copyProcedureSchema });
+    if (submission.status !== "success") return data(submission.reply(), { status: 422 });
+    throw redirect(`/book/drafts/${await startDraft(actor, params.procedureId, submission.value, new Date())}`);
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data(parseWithYup(formData, { schema: copyProcedureSchema }).reply({ formErrors: [error.message] }), { status: error.status });
+  }
+}
+
+export default function ProcedurePage({ loaderData, actionData }: Route.ComponentProps) {
+  const { procedure, versions } = loaderData;
+  return (
+    <div className="grid gap-6 lg:grid-cols-[1fr_18rem]">
+      <div className="min-w-0">
+        <p className="text-sm">
+          <Link to="/book">Book</Link> · <Link to="/book/procedures">Procedures</Link>
+        </p>
+        <h1 className="mt-1 text-2xl">{procedure.title}</h1>
+        <p className="text-ink-soft">
+          {familyName(procedure.family)}, version <span className="figure">{procedure.version}</span> · {procedure.who} ·{" "}
+          <span className="figure">{procedure.minutes.handsOn} min</span>
+          {procedure.minutes.waiting > 0 && (
+            <>
+              {" "}
+              and <span className="figure">{procedure.minutes.waiting} min</span> waiting
+            </>
+          )}
+        </p>
+        <p className="mt-3">{procedure.summary}</p>
+        <p className="mt-3">
+          <strong>Comes due:</strong> {procedure.plan.triggers.map(triggerWords).join(", or ")}
+          {procedure.plan.scaledByHardness && "; sooner where water is hard"}
+          {procedure.plan.hardStop && "; the machine stops when it is missed"}.
+        </p>
+        <ul className="mt-4 space-y-2">
+          {procedure.hazards.map((hazard) => (
+            <li key={hazard.text} className="flex items-center gap-3">
+              <SafetySign kind={hazard.kind} size={32} />
+              {hazard.text}
+            </li>
+          ))}
+        </ul>
+        <Lists procedure={procedure} />
+        <h2 className="mt-6 mb-2 text-lg">Steps</h2>
+        <ol className="panel divide-y divide-line">
+          {procedure.steps.map((step, i) => (
+            <li key={step.id} className="flex gap-3 px-3 py-2.5">
+              <span className="figure w-7 shrink-0 text-right text-ink-soft">{i + 1}</span>
+              <div className="min-w-0">
+                {step.area && step.area !== procedure.steps[i - 1]?.area && <p className="text-sm font-bold">{step.area}</p>}
+                <p className="font-semibold wrap-anywhere">{step.title}</p>
+                {step.text && <p>{step.text}</p>}
+                <p className="text-sm text-ink-soft">
+                  {STEP_KINDS[step.kind]}
+                  {stepWords(step) && `: ${stepWords(step)}`}
+                  {whenWords(step, procedure) && ` · only ${whenWords(step, procedure)}`}
+                </p>
+                {step.figure && <StepFigure figure={step.figure} />}
+              </div>
+            </li>
+          ))}
+        </ol>
+      </div>
+      <aside className="space-y-4">
+        <div className="panel space-y-2 p-4">
+          <Link to={`/practice/${procedure.id}`} className="btn w-full">
+            Practise it
+          </Link>
+          <Link to={`/book/procedures/${procedure.id}/paper`} className="btn w-full">
+            Paper sheet
+          </Link>
+          <a href={`/book/procedures/${procedure.id}/json?version=${procedure.version}`} className="btn w-full" download>
+            Download as JSON
+          </a>
+          <Form method="post">
+            <input type="hidden" name="intent" value="edit" />
+            <button className="btn btn-main w-full">Edit a draft</button>
+          </Form>
+        </div>
+        <CopyForm title={procedure.title} lastResult={actionData ?? null} />
+        <section aria-labelledby="versions" className="panel p-4">
+          <h2 id="versions" className="text-lg">
+            Versions
+          </h2>
+          <ul className="mt-1 space-y-2 text-sm">
+            {versions.map((one, i) => (
+              <li key={one.version} className="wrap-anywhere">
+                <Link to={`?version=${one.version}`}>Version {one.version}</Link>,{" "}
+                <span className="figure">{new Date(one.createdAt).toISOString().slice(0, 10)}</span>
+                {one.by && `, ${one.by}`}
+                {one.why && `: ${one.why}`}
+                {versions[i + 1] && (
+                  <>
+                    {" · "}
+                    <Link to={`/book/procedures/${procedure.id}/compare?from=${versions[i + 1]!.version}&to=${one.version}`}>what changed</Link>
+                  </>
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+      </aside>
+    </div>
+  );
+}
+
+function Lists({ procedure }: { procedure: Route.ComponentProps["loaderData"]["procedure"] }) {
+  const rows: [string, string[]][] = [
+    ["Protective equipment", procedure.protective],
+    ["Tools", procedure.tools],
+    ["Materials", procedure.materials.map((one) => `${one.name}, ${one.qty} ${one.unit}`)],
+    ["Parts", procedure.parts.map((one) => `${one.name}${one.pair ? " (a pair)" : ""}${one.uses && one.uses > 1 ? ` (${one.uses} uses)` : ""}`)],
+  ];
+  return (
+    <dl className="mt-4 grid gap-x-6 gap-y-1 sm:grid-cols-[auto_1fr]">
+      {rows
+        .filter(([, list]) => list.length > 0)
+        .map(([name, list]) => (
+          <div key={name} className="contents">
+            <dt className="font-semibold">{name}</dt>
+            <dd className="wrap-anywhere">{list.join(" · ")}</dd>
+          </div>
+        ))}
+    </dl>
+  );
+}
+
+function CopyForm({ title, lastResult }: { title: string; lastResult: Route.ComponentProps["actionData"] | null }) {
+  const [form, fields] = useForm({
+    id: "copy",
+    lastResult: lastResult ?? null,
+    defaultValue: { title },
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: copyProcedureSchema }),
+    shouldValidate: "onSubmit",
+  });
+  return (
+    <details className="panel p-4" open={lastResult != null}>
+      <summary className="min-h-8 font-semibold">Duplicate for a model</summary>
+      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="mt-2">
+        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+        <input type="hidden" name="intent" value="copy" />
+        <TextField field={fields.title} label="Title" />
+        <TextField field={fields.id} label="Short name" hint="Small letters, digits and hyphens." />
+        <SubmitButton>Duplicate</SubmitButton>
+      </Form>
+    </details>
+  );
+}

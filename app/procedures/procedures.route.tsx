@@ -1,0 +1,118 @@
+import { data, Form, Link, redirect } from "react-router";
+import { Notice } from "~/ui/notice";
+import { FAMILIES, FamilyGlyph, familyName } from "~/ui/family-glyph";
+import { importDraft, listDrafts, MAX_DRAFT_LENGTH } from "./drafts.server";
+import { listProcedures } from "./procedures.server";
+import { Refusal } from "~/kit/refusal";
+import { actorOf } from "~/people/session.server";
+import type { Route } from "./+types/procedures.route";
+
+export const meta: Route.MetaFunction = () => [{ title: "Procedures – Humble Hound" }];
+
+export async function loader({ request }: Route.LoaderArgs) {
+  const params = new URL(request.url).searchParams;
+  const [q, family] = [params.get("q"), params.get("family")];
+  return { procedures: await listProcedures({ q, family }), drafts: await listDrafts(), q: q ?? "", family: family ?? "" };
+}
+
+/** Takes a procedure in the open format: it begins as a draft, with the linter beside it. */
+export async function action({ request, context }: Route.ActionArgs) {
+  const file = (await request.formData()).get("file");
+  if (!(file instanceof File) || file.size === 0) return data({ problem: "Choose a procedure's JSON file." }, { status: 422 });
+  if (file.size > MAX_DRAFT_LENGTH * 2) return data({ problem: "This file is too large for a procedure." }, { status: 413 });
+  try {
+    return redirect(`/book/drafts/${await importDraft(actorOf(context), await file.text(), new Date())}`);
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ problem: error.message }, { status: error.status });
+  }
+}
+
+export default function Procedures({ loaderData, actionData }: Route.ComponentProps) {
+  const { procedures, drafts, q, family } = loaderData;
+  return (
+    <div className="max-w-4xl">
+      <p className="text-sm">
+        <Link to="/book">Book</Link>
+      </p>
+      <h1 className="mt-1 mb-3 text-2xl">Procedures</h1>
+      <Form method="get" className="mb-4 flex flex-wrap items-end gap-3">
+        <div className="min-w-52 flex-1">
+          <label htmlFor="q" className="block text-sm font-semibold">
+            Words in titles and steps
+          </label>
+          <input id="q" name="q" type="search" defaultValue={q} className="field" />
+        </div>
+        <div>
+          <label htmlFor="family" className="block text-sm font-semibold">
+            Family
+          </label>
+          <select id="family" name="family" defaultValue={family} className="field" onChange={(event) => event.currentTarget.form?.requestSubmit()}>
+            <option value="">All families</option>
+            {Object.entries(FAMILIES).map(([id, name]) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </div>
+        <button className="btn">Show</button>
+      </Form>
+      <details className="mb-4" open={actionData?.problem !== undefined}>
+        <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">Take in a procedure as JSON</summary>
+        {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+        <Form method="post" encType="multipart/form-data" className="mt-2 flex flex-wrap items-end gap-3">
+          <div>
+            <label htmlFor="file" className="mb-1 block font-semibold">
+              File in the open format
+            </label>
+            <input id="file" name="file" type="file" accept="application/json,.json" className="field py-2" />
+          </div>
+          <button className="btn">Begin a draft with it</button>
+        </Form>
+      </details>
+      {drafts.length > 0 && (
+        <section aria-labelledby="drafts" className="mb-5">
+          <h2 id="drafts" className="mb-1 text-lg">
+            Drafts
+          </h2>
+          <ul className="panel divide-y divide-line border-2 border-ink">
+            {drafts.map((draft) => (
+              <li key={draft.id} className="relative px-3 py-2.5 hover:bg-sunken">
+                <Link to={`/book/drafts/${draft.id}`} className="font-semibold after:absolute after:inset-0">
+                  {draft.title || draft.procedureId}
+                </Link>
+                <p className="text-sm text-ink-soft">
+                  {draft.byName}, <span className="figure">{new Date(draft.changedAt).toISOString().slice(0, 10)}</span>
+                </p>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {procedures.length === 0 ? (
+        <p className="panel p-6">{q || family ? "Nothing fits. Try fewer words, or another family." : "None published yet."}</p>
+      ) : (
+        <ul className="panel divide-y divide-line">
+          {procedures.map((one) => (
+            <li key={one.id} className="relative flex items-center gap-4 px-3 py-2.5 hover:bg-sunken">
+              <FamilyGlyph family={one.family} />
+              <div className="min-w-0 flex-1">
+                <Link to={`/book/procedures/${one.id}`} className="font-semibold wrap-anywhere after:absolute after:inset-0">
+                  {one.title}
+                </Link>
+                <p className="text-sm text-ink-soft">
+                  {familyName(one.family)} · {one.who}
+                </p>
+              </div>
+              <span className="text-right text-sm">
+                <span className="figure">{one.handsOn} min</span>
+                {one.waiting > 0 && <span className="block text-ink-soft">+ {one.waiting} waiting</span>}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,186 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { checkProcedure, CoreError, expandNested, type Material, type Procedure } from "@core";
+import { getDb, type Transaction } from "@db";
+import type { Actor } from "~/kit/actor";
+import { contentHash } from "~/kit/content-hash.server";
+import { likeText } from "~/kit/like-text.server";
+import { parseProcedure } from "./procedure-schema.server";
+import { Refusal } from "~/kit/refusal";
+import { addItemsOf } from "./items-of-procedures.server";
+
+/** Reads every procedure file of a folder; throws with the file's name when one is not valid. */
+export function readProcedureFiles(folder: string): Procedure[] {
+  return readdirSync(folder)
+    .filter((file) => file.endsWith(".json"))
+    .sort()
+    .map((file) => {
+      try {
+        return checkedProcedure(JSON.parse(readFileSync(join(folder, file), "utf8")));
+      } catch (error) {
+        throw new Error(`${file}: ${(error as Error).message}`, { cause: error });
+      }
+    });
+}
+
+/** A procedure from unknown JSON, its form and its inner references checked. */
+export function checkedProcedure(raw: unknown): Procedure {
+  const procedure = parseProcedure(raw);
+  const faults = checkProcedure(procedure);
+  if (faults.length > 0) throw new Refusal(422, "not-valid", faults.map((fault) => `${fault.path}: ${fault.message}`).join(" "));
+  return procedure;
+}
+
+/**
+ * Publishes procedures that are not there yet. A published version never changes: the same version with other content
+ * is refused. Nested versions are looked up among the published ones and those of the same call.
+ *
+ * @returns ids of the new ones
+ */
+export async function publishProcedures(procedures: readonly Procedure[], now: Date, by: { actor: Actor; why: string } | null = null): Promise<string[]> {
+  const db = getDb();
+  return db.transact(async (tx) => {
+    const added: string[] = [];
+    for (const procedure of procedures) {
+      const { id, version } = procedure;
+      const known = await db.models.Procedure.findOne({ where: { id, version }, raw: true, transaction: tx });
+      if (known) {
+        if (contentHash(known.body) !== contentHash(procedure)) {
+          throw new Refusal(
+            409,
+            "version-taken",
+            `Version ${version} of "${id}" is published already with other content. Give the change a new version number.`,
+          );
+        }
+        continue;
+      }
+      const whole = await wholeProcedure(procedure, procedures, tx);
+      await db.models.Procedure.create(
+        {
+          id,
+          version,
+          family: procedure.family,
+          title: procedure.title,
+          body: procedure,
+          expanded: whole === procedure ? null : whole,
+          createdAt: now,
+          publishedBy: by?.actor.id ?? null,
+          why: by?.why ?? "",
+        },
+        { transaction: tx },
+      );
+      await addItemsOf([whole], tx);
+      added.push(id);
+    }
+    return added;
+  });
+}
+
+/** A procedure with its nested ones expanded; `more` are looked at before the published ones. */
+export async function wholeProcedure(procedure: Procedure, more: readonly Procedure[] = [], tx?: Transaction): Promise<Procedure> {
+  const found = new Map(more.map((one) => [`${one.id}@${one.version}`, one]));
+  const fetchNested = async (one: Procedure): Promise<void> => {
+    for (const step of one.steps) {
+      const key = step.kind === "nested" ? `${step.procedure}@${step.version}` : null;
+      if (step.kind !== "nested" || key === null) continue;
+      if (!found.has(key)) {
+        const row = await getDb().models.Procedure.findOne({ where: { id: step.procedure, version: step.version }, raw: true, transaction: tx ?? null });
+        if (!row) continue;
+        found.set(key, row.body);
+        await fetchNested(row.body);
+      }
+    }
+  };
+  await fetchNested(procedure);
+  for (const one of more) if (procedure.steps.some((step) => step.kind === "nested" && step.procedure === one.id)) await fetchNested(one);
+  try {
+    const whole = expandNested(procedure, (id, version) => found.get(`${id}@${version}`));
+    const faults = whole === procedure ? [] : checkProcedure(whole);
+    if (faults.length > 0) throw new Refusal(422, "not-valid", faults.map((fault) => `${fault.path}: ${fault.message}`).join(" "));
+    return whole;
+  } catch (error) {
+    if (error instanceof CoreError) throw new Refusal(422, "not-valid", error.message);
+    throw error;
+  }
+}
+
+/** The newest version of each procedure, without bodies. Words are looked for in titles, families and steps; a library has hundreds of rows, not thousands. */
+export async function listProcedures(
+  filter: { q?: string | null; family?: string | null } = {},
+): Promise<{ id: string; version: number; family: string; title: string; who: string; handsOn: number; waiting: number }[]> {
+  const words = (filter.q ?? "").trim().split(/\s+/).filter(Boolean).slice(0, 5);
+  const fits = words.map(
+    (_, i) =>
+      `AND (p.title LIKE :w${i} OR p.family LIKE :w${i} OR p.id LIKE :w${i} OR LOWER(JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.steps[*].title')) LIKE :w${i})`,
+  );
+  return getDb().select(
+    `SELECT p.id, p.version, p.family, p.title, JSON_VALUE(p.body, '$.who') AS who,
+       JSON_VALUE(p.body, '$.minutes.handsOn') + 0 AS handsOn, JSON_VALUE(p.body, '$.minutes.waiting') + 0 AS waiting
+     FROM procedures p
+     JOIN (SELECT id, MAX(version) AS version FROM procedures GROUP BY id) newest ON newest.id = p.id AND newest.version = p.version
+     WHERE 1 = 1 ${filter.family ? "AND p.family = :family" : ""} ${fits.join(" ")}
+     ORDER BY p.family, p.title LIMIT 500`,
+    { family: filter.family ?? "", ...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${likeText(word.toLowerCase())}%`])) },
+  );
+}
+
+/** The newest procedures of the given families, with bodies. */
+export async function newestProcedures(families: string[]): Promise<Procedure[]> {
+  if (families.length === 0) return [];
+  const rows = await getDb().select<{ body: Procedure; expanded: Procedure | null }>(
+    `SELECT p.body, p.expanded FROM procedures p
+     JOIN (SELECT id, MAX(version) AS version FROM procedures WHERE family IN (:families) GROUP BY id) newest ON newest.id = p.id AND newest.version = p.version
+     ORDER BY p.id`,
+    { families },
+  );
+  return rows.map((row) => row.expanded ?? row.body);
+}
+
+export interface ProcedureTakes {
+  /** Hands-on minutes. */
+  handsOn: number;
+  materials: { item: string; name: string; qty: number; unit: string }[];
+}
+
+/** What the newest versions of these procedures take, without their steps: bodies are long, and an overview names many. */
+export async function procedureTakes(ids: readonly string[]): Promise<Map<string, ProcedureTakes>> {
+  if (ids.length === 0) return new Map();
+  const rows = await getDb().select<{ id: string; handsOn: number; materials: string | Material[] }>(
+    `SELECT p.id, JSON_VALUE(p.body, '$.minutes.handsOn') + 0 AS handsOn, JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.materials') AS materials
+     FROM (SELECT id, MAX(version) AS version FROM procedures WHERE id IN (:ids) GROUP BY id) newest
+     JOIN procedures p ON p.id = newest.id AND p.version = newest.version`,
+    { ids },
+  );
+  return new Map(
+    rows.map(({ id, handsOn, materials }) => {
+      const list = typeof materials === "string" ? (JSON.parse(materials) as Material[]) : materials;
+      return [id, { handsOn: Number(handsOn), materials: list.map(({ item, name, qty, unit }) => ({ item, name, qty, unit })) }];
+    }),
+  );
+}
+
+/** A procedure with its nested ones expanded: a version of it, or the newest. */
+export async function getProcedure(id: string, version: number | null = null): Promise<Procedure> {
+  const [row] = await getDb().select<{ body: Procedure; expanded: Procedure | null }>(
+    `SELECT body, expanded FROM procedures WHERE id = :id ${version === null ? "" : "AND version = :version"} ORDER BY version DESC LIMIT 1`,
+    { id, version: version ?? 0 },
+  );
+  if (!row) throw new Refusal(404, "no-such-procedure", "This procedure does not exist.");
+  return row.expanded ?? row.body;
+}
+
+/** The folder of procedures that ship with the app. */
+export function shippedFolder(): string {
+  return join(process.cwd(), "procedures");
+}
+
+/** Newest versions of some procedures, nested ones in place. */
+export async function proceduresOf(ids: readonly string[]): Promise<Map<string, Procedure>> {
+  if (ids.length === 0) return new Map();
+  const rows = await getDb().select<{ body: Procedure; expanded: Procedure | null }>(
+    `SELECT p.body, p.expanded FROM (SELECT id, MAX(version) AS version FROM procedures WHERE id IN (:ids) GROUP BY id) newest
+     JOIN procedures p ON p.id = newest.id AND p.version = newest.version`,
+    { ids },
+  );
+  return new Map(rows.map((row) => row.expanded ?? row.body).map((procedure) => [procedure.id, procedure]));
+}

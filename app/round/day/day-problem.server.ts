@@ -1,0 +1,305 @@
+import {
+  foldRun,
+  learnMinutes,
+  procedurePhases,
+  remainingPhases,
+  type DayJob,
+  type DayProblem,
+  type DaySite,
+  type DueState,
+  type FixedPhase,
+  type LearnedMinutes,
+  type Procedure,
+  type RunEvent,
+} from "@core";
+import { getDb, type DayEventRow, type DayRow, type PlanRules } from "@db";
+import { parseAccessHours } from "~/kit/access-hours";
+import { minuteOfDay, minutesOf, weekdayOf } from "~/kit/day-time";
+import { depotPlace } from "~/kit/depot.server";
+import { dueNow } from "~/duties/due.server";
+import { learnedMinutes } from "~/sheet/log/minutes.server";
+import { OWN_DUTY } from "~/duties/plans.server";
+import { siteCalendar } from "~/kit/site-calendar.server";
+import { travelBetween, type Place } from "~/round/ways/travel.server";
+import { containedDuties } from "~/duties/contained-duties";
+import { proceduresOf } from "~/procedures/procedures.server";
+
+/** Arriving (check-in, meters, a look around) and leaving (tidying up, signature), minutes; common practice. */
+export const ARRIVING_MINUTES = 5;
+export const LEAVING_MINUTES = 5;
+
+export interface DayDuty {
+  planId: string;
+  title: string;
+  machineId: string;
+  machineName: string;
+  machineTag: string;
+  siteId: string;
+  state: DueState;
+  dueOn: string | null;
+  anchorOn: string | null;
+  hardStop: boolean;
+  /** Its sheet when one is open. */
+  runId: string | null;
+  /** Stays on this day. */
+  pinned: boolean;
+  learned: LearnedMinutes;
+  typical: number;
+  /** Steps that only come up when something is found. */
+  likely: { title: string; minutes: number }[];
+  /** Title of the duty that contains it: done with that one. */
+  containedIn: string | null;
+}
+
+export interface DaySiteFacts extends Place {
+  accessHours: string;
+  timeZone: string;
+  customerName: string;
+  latitude: number | null;
+  longitude: number | null;
+}
+
+export interface BuiltDay {
+  problem: DayProblem;
+  duties: DayDuty[];
+  sites: DaySiteFacts[];
+  depot: Place & { timeZone: string };
+  notes: string[];
+}
+
+interface DutySql {
+  planId: string;
+  procedureId: string;
+  title: string;
+  minutes: number;
+  rules: PlanRules;
+  hardStop: number;
+  projected: number;
+  dueOn: string | null;
+  anchorOn: string | null;
+  warningFrom: string | null;
+  noticeFrom: string | null;
+  firmDueOn: string | null;
+  machineId: string;
+  machineName: string;
+  machineTag: string;
+  options: string[];
+  freeHours: string;
+  readyBy: string;
+  pinned: number;
+  siteId: string;
+  runId: string | null;
+  runProcedure: string | null;
+}
+
+/**
+ * Everything a day is planned from: the duties put on it, their phases with learned minutes, the hours of sites and machines,
+ * and the ways between them. A fixed number of queries, however many duties.
+ *
+ * @param live the instant to go on from, on a day that has started
+ * @param candidates duties looked at as if they were on the day
+ */
+export async function buildDay(
+  day: Pick<DayRow, "personId" | "onDay" | "startMinute" | "endMinute" | "technicians" | "fixedOrder">,
+  events: readonly DayEventRow[],
+  live: Date | null,
+  candidates: readonly string[] = [],
+): Promise<BuiltDay> {
+  const db = getDb();
+  const rows = await db.select<DutySql>(
+    `SELECT p.id AS planId, p.procedure_id AS procedureId, p.title, p.minutes, p.rules, p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn, p.anchor_on AS anchorOn,
+       p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, m.id AS machineId, m.name AS machineName, m.tag AS machineTag,
+       p.pinned, m.options, m.free_hours AS freeHours, m.ready_by AS readyBy, m.site_id AS siteId, r.id AS runId, r.procedure_id AS runProcedure
+     FROM plans p JOIN machines m ON m.id = p.machine_id LEFT JOIN runs r ON r.plan_id = p.id AND r.status = 'open'
+     WHERE ((p.planned_for = :personId AND p.planned_on = :on) ${candidates.length > 0 ? "OR p.id IN (:candidates)" : ""}) AND p.active = 1
+     ORDER BY m.site_id, m.name, p.title, p.id`,
+    { personId: day.personId, on: day.onDay, candidates },
+  );
+  const sites = rows.length === 0 ? [] : await sitesOf([...new Set(rows.map((row) => row.siteId))], day.onDay);
+  const depot = (await depotPlace()) ?? { ...(sites[0] ?? { id: "", name: "Depot", latitude: null, longitude: null, timeZone: "UTC" }), id: "depot" };
+  const procedures = await proceduresOf([...new Set(rows.map((row) => row.procedureId))]);
+  const typical = (row: DutySql): number => (row.procedureId === OWN_DUTY ? row.minutes : (procedures.get(row.procedureId)?.minutes.handsOn ?? row.minutes));
+  const own = rows.map((row) => ({ procedureId: row.procedureId, siteId: row.siteId, typical: typical(row) }));
+  const learned = await learnedMinutes(own, day.personId);
+  const open = await openRuns(rows.flatMap((row) => (row.runId ? [row.runId] : [])));
+  const contained = containedDuties(rows);
+
+  const duties: DayDuty[] = [];
+  const jobs = new Map<string, { job: DayJob; row: DutySql; fixed: FixedPhase[] }>();
+  rows.forEach((row, i) => {
+    const site = sites.find((one) => one.id === row.siteId)!;
+    // Duties of the firm's own making share one general procedure: what others of them took says nothing.
+    const minutes = row.procedureId === OWN_DUTY ? learnMinutes(Math.max(1, row.minutes), []) : learned[i]!;
+    const procedure = open.get(row.runId ?? "")?.procedure ?? procedures.get(row.procedureId);
+    if (!procedure) return;
+    const planned = procedurePhases(procedure, { options: row.options }, minutes.minutes);
+    const due = dueNow({ ...row, hardStop: Boolean(row.hardStop), projected: Boolean(row.projected) }, day.onDay);
+    duties.push({
+      planId: row.planId,
+      title: row.title,
+      machineId: row.machineId,
+      machineName: row.machineName,
+      machineTag: row.machineTag,
+      siteId: row.siteId,
+      state: due.state,
+      dueOn: due.dueOn,
+      anchorOn: row.anchorOn,
+      hardStop: Boolean(row.hardStop),
+      runId: row.runId,
+      pinned: Boolean(row.pinned),
+      learned: minutes,
+      typical: typical(row),
+      likely: planned.likely.map(({ title, minutes: more }) => ({ title, minutes: more })),
+      containedIn: contained.get(row.planId) ?? null,
+    });
+    if (contained.has(row.planId)) return;
+    const run = live && row.runId ? open.get(row.runId) : undefined;
+    const left = run ? remainingPhases(procedure, planned, foldRun(procedure, run.events)) : { phases: planned.phases, waitingSince: null };
+    if (left.phases.length === 0) return;
+    const windows = hoursOn(row.freeHours, day.onDay);
+    jobs.set(row.planId, {
+      row,
+      job: {
+        id: row.planId,
+        phases: left.phases,
+        ...(windows ? { windows } : {}),
+        ...(row.readyBy ? { readyBy: minutesOf(row.readyBy) } : {}),
+        value: worth(due.state, due.daysLeft, Boolean(row.hardStop)),
+        ...(row.pinned ? { pinned: true } : {}),
+      },
+      fixed: left.waitingSince ? [{ job: row.planId, index: 0, start: minuteOfDay(new Date(left.waitingSince), site.timeZone) }] : [],
+    });
+  });
+
+  const here = live ? whereabouts(events) : null;
+  const daySites = sites.flatMap((site) => {
+    const mine = [...jobs.values()].filter((one) => one.row.siteId === site.id);
+    if (mine.length === 0) return [];
+    const built = daySite(site, mine, day.onDay);
+    return [live && here?.there && here.site === site.id ? letIn(built, minuteOfDay(live, site.timeZone)) : built];
+  });
+  const at = sites.find((site) => site.id === here?.site);
+  const start: Place = at ?? depot;
+  const places = [depot, ...daySites.map((site) => sites.find((one) => one.id === site.id)!), ...(start === depot ? [] : [start])];
+  const table = await travelBetween(places);
+  const from = start === depot ? 0 : places.length - 1;
+  const size = daySites.length + 1;
+  const travel = Array.from({ length: size }, (_, i) => Array.from({ length: size }, (_unused, k) => table.minutes[i === 0 ? from : i]![k]!));
+  travel[0]![0] = 0;
+  const timetables = table.timetables.flatMap((one) => {
+    if (one.to >= size || (one.from >= size && one.from !== from)) return [];
+    if (one.from === from) return from === 0 ? [one] : [{ ...one, from: 0 }, ...(one.from < size ? [one] : [])];
+    return from !== 0 && one.from === 0 ? [] : [one];
+  });
+  const zone = depot.timeZone;
+  const first = here?.there && daySites.some((site) => site.id === here.site) ? here.site : undefined;
+  const order = day.fixedOrder?.filter((id) => daySites.some((site) => site.id === id)) ?? [];
+  return {
+    problem: {
+      startAt: live ? minuteOfDay(live, zone) : day.startMinute,
+      endBy: day.endMinute,
+      technicians: day.technicians,
+      sites: daySites,
+      travel,
+      timetables: timetables.filter((one) => one.from !== one.to),
+      ...(first ? { first } : {}),
+      ...(order.length === daySites.length && order.length > 0 ? { order } : {}),
+    },
+    duties,
+    sites,
+    depot,
+    notes: table.notes,
+  };
+}
+
+/** Where a person is by the day's events: at a site, or on the way from it. */
+export function whereabouts(events: readonly DayEventRow[]): { site: string; there: boolean } | null {
+  const last = events.filter((event) => event.type === "arrived" || event.type === "left").at(-1);
+  return last?.siteId ? { site: last.siteId, there: last.type === "arrived" } : null;
+}
+
+function daySite(site: KnownSite, jobs: { job: DayJob; row: DutySql; fixed: FixedPhase[] }[], on: string): DaySite {
+  const perMachine = new Map<string, number>();
+  for (const { row } of jobs) perMachine.set(row.machineId, (perMachine.get(row.machineId) ?? 0) + 1);
+  // One service at a time on a machine: each of its duties holds it throughout.
+  const locked = jobs.map(({ job, row }) =>
+    perMachine.get(row.machineId)! < 2
+      ? job
+      : { ...job, phases: job.phases.map((phase) => ({ ...phase, uses: [...(phase.uses ?? []), `machine ${row.machineId}`] })) },
+  );
+  const used = [...new Set(locked.flatMap((job) => job.phases.flatMap((phase) => phase.uses ?? [])))];
+  const access = site.closed ? [] : hoursOn(site.accessHours, on);
+  return {
+    id: site.id,
+    ...(access ? { access } : {}),
+    arriving: ARRIVING_MINUTES,
+    leaving: LEAVING_MINUTES,
+    resources: used.map((id) => ({ id, capacity: site.sharedPlaces[id] ?? 1 })),
+    jobs: locked,
+    fixed: jobs.flatMap((one) => one.fixed),
+  };
+}
+
+/** Who is at a site has been let in, whatever its hours say; only its closing still counts. */
+function letIn({ access, ...site }: DaySite, now: number): DaySite {
+  const closing = Math.max(0, ...(access ?? []).map((span) => span[1]));
+  return closing > now ? { ...site, access: [[Math.min(now, ...access!.map((span) => span[0])), closing]] } : site;
+}
+
+/** Hours of a day in minutes; undefined when nothing is said, [] when nobody is let in. */
+export function hoursOn(text: string, day: string): [number, number][] | undefined {
+  try {
+    const week = parseAccessHours(text);
+    if (week === null) return undefined;
+    const weekday = weekdayOf(day);
+    const hours = week[weekday]!;
+    return hours === "closed" ? [] : hours.map(([from, to]): [number, number] => [minutesOf(from), minutesOf(to)]);
+  } catch {
+    return undefined;
+  }
+}
+
+/** What a duty is worth on a day, against others: hard stops first, then what is late, then what is near (common practice). */
+export function worth(state: DueState, daysLeft: number | null, hardStop: boolean): number {
+  const late = daysLeft === null ? 0 : Math.max(0, -daysLeft);
+  const base = { stopped: 900, overdue: 300, due: 200, warning: 80, notice: 25, later: 5 }[state];
+  return (base + Math.min(200, 10 * late)) * (hardStop && state !== "later" ? 2 : 1);
+}
+
+type KnownSite = DaySiteFacts & { sharedPlaces: Record<string, number>; holidayRegion: string; closed: boolean };
+
+/** Sites with whether they stand still on the day: closed weekday, holiday or closure. */
+async function sitesOf(ids: readonly string[], on: string): Promise<KnownSite[]> {
+  const db = getDb();
+  const sites = await db.select<KnownSite>(
+    `SELECT s.id, s.name, s.latitude, s.longitude, s.access_hours AS accessHours, s.time_zone AS timeZone, s.shared_places AS sharedPlaces,
+       s.holiday_region AS holidayRegion, c.name AS customerName
+     FROM sites s JOIN customers c ON c.id = s.customer_id WHERE s.id IN (:ids) ORDER BY s.name, s.id`,
+    { ids },
+  );
+  const closures = await db.select<{ siteId: string; from: string; to: string }>(
+    "SELECT site_id AS siteId, from_on AS `from`, to_on AS `to` FROM site_closures WHERE site_id IN (:ids) AND cancelled_at IS NULL AND from_on <= :on AND to_on >= :on",
+    { ids, on },
+  );
+  const weekday = weekdayOf(on);
+  return sites.map((site) => {
+    const calendar = siteCalendar({ ...site, closures: closures.filter((one) => one.siteId === site.id) }, on, on);
+    return { ...site, closed: calendar.closedWeekdays.includes(weekday) || calendar.closed.some((span) => span.from <= on && span.to >= on) };
+  });
+}
+
+/** Open sheets with the version they are worked on and their logs. */
+async function openRuns(ids: readonly string[]): Promise<Map<string, { procedure: Procedure; events: RunEvent[] }>> {
+  if (ids.length === 0) return new Map();
+  const db = getDb();
+  const runs = await db.select<{ id: string; body: Procedure; expanded: Procedure | null }>(
+    "SELECT r.id, x.body, x.expanded FROM runs r JOIN procedures x ON x.id = r.procedure_id AND x.version = r.procedure_version WHERE r.id IN (:ids)",
+    { ids },
+  );
+  const events = await db.select<{ runId: string; body: RunEvent }>("SELECT run_id AS runId, body FROM run_events WHERE run_id IN (:ids) ORDER BY seq", {
+    ids,
+  });
+  return new Map(
+    runs.map(({ id, body, expanded }) => [id, { procedure: expanded ?? body, events: events.filter((one) => one.runId === id).map((one) => one.body) }]),
+  );
+}

@@ -1,0 +1,352 @@
+import { useEffect, useRef } from "react";
+import { data, Link, redirect, useFetcher, useNavigation, useRevalidator } from "react-router";
+import { addDays, clockTime, leastEnd, type DayPlan } from "@core";
+import { Notice } from "~/ui/notice";
+import { useHydrated } from "~/ui/use-hydrated";
+import { Why } from "~/ui/why";
+import { ChooseWork } from "./choose-work";
+import { DayLine } from "./day-line";
+import { DayMap } from "./day-map";
+import { DayTools } from "./day-tools";
+import { Impossible } from "./impossible";
+import { LoadPanel } from "./load-panel";
+import { StopOrder } from "./stop-order";
+import { StopPanel } from "./stop-panel";
+import { useDayPlanner } from "./use-day-planner";
+import { served } from "~/kit/served.server";
+import { addEmergency, changeDay, fixOrder, getDayView, handOver, logDay, planAndKeep, proposeAndPut } from "./day.server";
+import { firmDay } from "~/kit/firm-day.server";
+import { listDue } from "~/duties/due.server";
+import { actorById, colleaguesOf } from "~/people/people.server";
+import { Refusal } from "~/kit/refusal";
+import { loadProgress } from "~/stores/load/load.server";
+import { actorOf } from "~/people/session.server";
+import { dayInWords, inHours, minutesOf } from "~/kit/day-time";
+import { daySettingsSchema, emergencySchema } from "./day-schemas";
+import { textOf } from "~/kit/form-text";
+import { parseWithYup } from "~/kit/parse-form";
+import type { Route } from "./+types/day.route";
+import { DAY } from "~/kit/day-pattern";
+import { listSites } from "~/machines/sites/sites.server";
+import { pinToDay } from "./put-on-day.server";
+import { putOnDay } from "./put-on-day.server";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData ? dayInWords(loaderData.view.on) : "Day"} – Humble Hound` }];
+
+/** Half a minute: a lane moves by a pixel or so. */
+const LOOK_AGAIN_MS = 30_000;
+
+async function whoseDay(request: Request, ownId: string): Promise<{ personId: string; on: string; params: URLSearchParams }> {
+  const params = new URL(request.url).searchParams;
+  const asked = params.get("on");
+  return { personId: params.get("for") ?? ownId, on: asked && DAY.test(asked) ? asked : (await firmDay(new Date())).on, params };
+}
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const actor = actorOf(context);
+  const now = new Date();
+  const { personId, on, params } = await whoseDay(request, actor.id);
+  const view = await served(getDayView(personId, on, now));
+  const adding = params.has("add");
+  const siteId = params.get("site");
+  return {
+    view,
+    own: personId === actor.id,
+    mayChange: personId === actor.id || actor.role === "lead",
+    colleagues: await colleaguesOf(personId),
+    load: await loadProgress(personId, on, now),
+    choice: adding
+      ? {
+          rows: (await listDue({ siteId, after: params.get("after") }, now)).rows.filter((row) => row.plannedOn === null || row.plannedOn < view.today),
+          sites: await listSites(),
+          siteId,
+        }
+      : null,
+  };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const now = new Date();
+  const { personId, on, params } = await whoseDay(request, actor.id);
+  const formData = await request.formData();
+  const intent = textOf(formData, "intent", 20);
+  const siteId = textOf(formData, "site", 36) || null;
+  const plans = formData.getAll("plan").filter((one): one is string => typeof one === "string");
+  params.delete("add");
+  const back = (): Response => redirect(`/round/day?${params}`);
+  try {
+    if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+    switch (intent) {
+      case "plan": {
+        const order = textOf(formData, "order", 4000);
+        await planAndKeep(actor, personId, on, order ? order.split(" ") : null, now);
+        return back();
+      }
+      case "propose": {
+        const person = await actorById(personId);
+        const added = await proposeAndPut(actor, person, on, now);
+        await planAndKeep(actor, personId, on, null, now);
+        if (added.length === 0) return data({ intent, message: "Nothing more fits the day, or nothing is due that nobody has planned.", result: null });
+        return back();
+      }
+      case "hours": {
+        const submission = parseWithYup(formData, { schema: daySettingsSchema });
+        if (submission.status !== "success") return data({ intent, message: null, result: submission.reply() }, { status: 422 });
+        const { start, end, technicians } = submission.value;
+        await changeDay(actor, personId, on, { startMinute: minutesOf(start), endMinute: minutesOf(end), technicians }, now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      }
+      case "order":
+        await fixOrder(actor, personId, on, textOf(formData, "order", 4000).split(" "), now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      case "free-order":
+        await fixOrder(actor, personId, on, null, now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      case "pin":
+      case "unpin":
+        await pinToDay(actor, plans, intent === "pin", now);
+        return back();
+      case "take-off":
+        await putOnDay(actor, plans, { on: null, personId: null }, now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      case "put-on":
+        await putOnDay(actor, plans, { on, personId }, now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      case "emergency": {
+        const submission = parseWithYup(formData, { schema: emergencySchema });
+        if (submission.status !== "success") return data({ intent, message: null, result: submission.reply() }, { status: 422 });
+        await addEmergency(actor, personId, on, submission.value, now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      }
+      case "hand-over":
+        await handOver(actor, personId, on, textOf(formData, "to", 36), now);
+        await planAndKeep(actor, personId, on, null, now);
+        return back();
+      case "started":
+      case "arrived":
+      case "left":
+      case "skipped":
+      case "ended":
+        await logDay(actor, personId, on, intent, { siteId, reason: textOf(formData, "reason") }, now);
+        if (intent !== "ended") await planAndKeep(actor, personId, on, null, now);
+        return back();
+      default:
+        throw new Refusal(422, "intent", "This form is not known. Load the page again.");
+    }
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ intent, message: error.message, result: null }, { status: error.status });
+  }
+}
+
+export default function RoundDay({ loaderData, actionData }: Route.ComponentProps) {
+  const { view, own, mayChange, colleagues, choice, load } = loaderData;
+  const { day, problem, duties, sites, on } = view;
+  const busy = useNavigation().state !== "idle";
+  const hydrated = useHydrated();
+  const keep = useFetcher();
+  const { planning, start, take } = useDayPlanner(
+    (plan) => void keep.submit({ intent: "plan", order: plan.stops.map((stop) => stop.site).join(" ") }, { method: "post" }),
+  );
+  // A day whose work has changed is planned anew without being asked, once.
+  const wanted = hydrated && mayChange && day.status !== "ended" && problem.sites.length > 0 && (day.plan === null || view.stale);
+  const asked = useRef<string | null>(null);
+  useEffect(() => {
+    const key = JSON.stringify(problem.sites.map((site) => [site.id, site.jobs.map((job) => job.id)]));
+    if (!wanted || asked.current === key) return;
+    asked.current = key;
+    start(problem);
+  });
+  // A day under way is looked at again now and then: what is worked moves the actual lines, and the marker of now goes on.
+  const { revalidate, state } = useRevalidator();
+  const running = day.status === "started" && on === view.today;
+  useEffect(() => {
+    if (!running) return;
+    const timer = setInterval(() => {
+      if (document.visibilityState === "visible" && state === "idle") void revalidate();
+    }, LOOK_AGAIN_MS);
+    return () => clearInterval(timer);
+  }, [running, state, revalidate]);
+  const shown: DayPlan | null = planning.status === "searching" && planning.best ? planning.best : day.plan;
+  const siteName = (id: string): string => sites.find((site) => site.id === id)?.name ?? "Site left";
+  const at = view.events.filter((event) => event.type === "arrived" || event.type === "left").at(-1);
+  const here = at?.type === "arrived" ? at.siteId : null;
+  const visited = (id: string): boolean => view.events.some((event) => event.type === "left" && event.siteId === id);
+  const names = [...duties, ...view.closed.map((one) => ({ ...one, machineName: one.machineName }))];
+  const words = {
+    job: (id: string) => names.find((duty) => duty.planId === id)?.title ?? "a duty",
+    site: siteName,
+    inText: (sentence: string) => withNames(sentence, names),
+  };
+  const onSite = shown?.stops.reduce((sum, stop) => sum + stop.schedule.makespan, 0) ?? 0;
+  const oneByOne = shown?.stops.reduce((sum, stop) => sum + stop.oneByOne, 0) ?? 0;
+  const order = shown?.stops.map((stop) => stop.site) ?? [];
+  const movable = day.status === "open" && mayChange;
+  const query = (change: Record<string, string>): string => `/round/day?${new URLSearchParams({ on, ...(own ? {} : { for: view.person.id }), ...change })}`;
+  return (
+    <div aria-busy={busy || planning.status === "searching"}>
+      <p className="no-print text-sm">
+        <Link to="/round">Round</Link>
+      </p>
+      <div className="mt-1 mb-4 flex flex-wrap items-end justify-between gap-3">
+        <div>
+          <h1 className="text-2xl">{dayInWords(on)}</h1>
+          <p className="text-ink-soft wrap-anywhere">
+            {view.person.name}
+            {on === view.today ? ", today" : ""} · <span className="figure">{clockTime(day.startMinute)}</span> to{" "}
+            <span className="figure">{clockTime(day.endMinute)}</span>
+            {day.technicians > 1 && `, ${day.technicians} people`}
+          </p>
+        </div>
+        <nav aria-label="Days" className="no-print flex gap-2">
+          <Link to={query({ on: addDays(on, -1) })} className="btn">
+            Day before
+          </Link>
+          <Link to={query({ on: addDays(on, 1) })} className="btn">
+            Day after
+          </Link>
+        </nav>
+      </div>
+
+      {actionData?.message && <Notice tone="problem">{actionData.message}</Notice>}
+      {view.notes.map((note) => (
+        <Notice key={note} tone="plain">
+          {note}
+        </Notice>
+      ))}
+      {planning.status === "failed" && (
+        <Notice tone="problem">The day could not be planned here: {planning.message}. Use “Plan again”: the server does it then.</Notice>
+      )}
+
+      {duties.length === 0 && view.closed.length === 0 && (
+        <section className="panel mb-5 p-5">
+          <p className="text-lg font-semibold">Nothing is on this day yet.</p>
+          <p className="mt-1">Let a round be proposed for the hours there are, or choose duties yourself.</p>
+        </section>
+      )}
+
+      {planning.status === "searching" && (
+        <div role="status" className="panel mb-4 flex flex-wrap items-center gap-3 p-3">
+          <p className="flex-1">
+            Looking for the best round…{" "}
+            {planning.best && (
+              <>
+                so far back at <strong className="figure">{clockTime(planning.best.endAt)}</strong>, and no round is back before{" "}
+                <strong className="figure">{clockTime(Math.ceil(leastEnd(problem)))}</strong>
+              </>
+            )}
+          </p>
+          {planning.best && (
+            <button type="button" className="btn" onClick={take}>
+              Take this one
+            </button>
+          )}
+        </div>
+      )}
+
+      {shown && shown.stops.length > 0 && (
+        <section aria-label="The round" className="panel mb-5 p-4">
+          <dl className="mb-3 flex flex-wrap gap-x-8 gap-y-2">
+            <Figure name="Back at" value={clockTime(shown.endAt)} />
+            <Figure name="On site" value={inHours(onSite)} />
+            <Figure name="On the way" value={inHours(shown.travelMinutes)} />
+            {oneByOne > onSite && (
+              <Figure name="Saved by packing" value={`${inHours(oneByOne - onSite)} (${Math.round((100 * (oneByOne - onSite)) / oneByOne)} %)`} />
+            )}
+            {day.risk && planning.status !== "searching" && (
+              <Figure name={`Later than ${clockTime(day.endMinute)}`} value={`${Math.round(100 * day.risk.overtime)} %`} />
+            )}
+          </dl>
+          <DayLine plan={shown} startAt={day.startMinute} endBy={day.endMinute} siteName={siteName} now={view.now} done={visited} />
+          {day.risk && (
+            <Why
+              summary="What these rest on"
+              because={[
+                `Hands-on minutes are the median of past services of the same procedure, here and by this person where there are at least three; else the typical figure.`,
+                `The order of the sites and the packing of each visit are searched together: fewest minutes late first, then back earliest, then least on the way.`,
+                `No round is back before ${clockTime(Math.ceil(leastEnd(problem)))}: all the work at its quickest, with the cheapest way to each site.`,
+                `${day.risk.samples} days were drawn with minutes that scatter as past ones did: nine in ten are over by ${clockTime(day.risk.endBy90)}.`,
+              ]}
+            />
+          )}
+        </section>
+      )}
+
+      {day.plan && !view.stale && (day.plan.lateMinutes > 0 || day.plan.overtime > 0) && planning.status !== "searching" && day.status !== "ended" && (
+        <Impossible plan={day.plan} problem={problem} hours={{ start: day.startMinute, end: day.endMinute }} names={words} mayChange={mayChange} />
+      )}
+
+      <div className="grid gap-5 lg:grid-cols-[1fr_20rem]">
+        <div className="min-w-0 space-y-5">
+          {(shown?.stops ?? []).map((stop, i) => (
+            <StopPanel
+              key={stop.site}
+              stop={stop}
+              number={i + 1}
+              on={on}
+              site={sites.find((site) => site.id === stop.site) ?? null}
+              siteName={siteName(stop.site)}
+              problem={day.problem ?? problem}
+              duties={duties.filter((duty) => duty.siteId === stop.site)}
+              names={names}
+              actual={view.actual}
+              now={view.now}
+              technicians={day.technicians}
+              risk={day.risk?.closing.find((one) => one.site === stop.site) ?? null}
+              here={here === stop.site}
+              live={day.status === "started" && mayChange && planning.status !== "searching"}
+              elsewhere={here !== null && here !== stop.site}
+              visited={visited(stop.site)}
+              mayChange={mayChange && day.status !== "ended"}
+            />
+          ))}
+        </div>
+        <aside className="no-print min-w-0 space-y-5">
+          {shown && movable && order.length > 1 && (
+            <StopOrder key={order.join(" ")} problem={problem} plan={shown} siteName={siteName} fixed={day.fixedOrder !== null} />
+          )}
+          {shown && <DayMap depot={view.depot} stops={shown.stops.flatMap((stop) => sites.find((site) => site.id === stop.site) ?? [])} />}
+          <LoadPanel {...load} href={query({}).replace("/round/day", "/round/load")} />
+          {mayChange && (
+            <DayTools
+              status={day.status}
+              today={on === view.today}
+              there={here !== null}
+              start={clockTime(day.startMinute)}
+              end={clockTime(day.endMinute)}
+              technicians={day.technicians}
+              fixed={day.fixedOrder !== null}
+              empty={duties.length === 0}
+              colleagues={colleagues}
+              addHref={query({ add: "1" })}
+              icsHref={query({}).replace("/round/day", "/round/day.ics")}
+              result={actionData ?? null}
+            />
+          )}
+        </aside>
+      </div>
+      {choice && hydrated && <ChooseWork {...choice} closeHref={query({})} on={on} person={own ? null : view.person.id} />}
+    </div>
+  );
+}
+
+function Figure({ name, value }: { name: string; value: string }) {
+  return (
+    <div>
+      <dt className="text-sm text-ink-soft">{name}</dt>
+      <dd className="figure text-xl font-semibold">{value}</dd>
+    </div>
+  );
+}
+
+/** Sentences of the core speak of ids: people read names. */
+function withNames(sentence: string, duties: readonly { planId: string; title: string; machineName: string }[]): string {
+  return duties.reduce((text, duty) => text.replaceAll(duty.planId, `“${duty.title}” (${duty.machineName})`), sentence);
+}

@@ -1,0 +1,471 @@
+import { v7 as uuidv7 } from "uuid";
+import { type DayPlan, type DayProblem, type RunEvent } from "@core";
+import { getDb, type DayEventRow, type DayRow, type Transaction } from "@db";
+import { minuteOfDay, minutesOf } from "~/kit/day-time";
+import { dayInZone } from "~/kit/site-day";
+import { whyNotWork, type Actor } from "~/kit/actor";
+import { assessMachine } from "~/duties/assess.server";
+import { contentHash } from "~/kit/content-hash.server";
+import { buildDay, type BuiltDay } from "./day-problem.server";
+import { firmDay } from "~/kit/firm-day.server";
+import { heldAmong } from "~/duties/holds.server";
+import { audit } from "~/kit/machine-access.server";
+import { newPlan } from "~/duties/new-plan.server";
+import { OWN_DUTY } from "~/duties/plans.server";
+import { getProcedure } from "~/procedures/procedures.server";
+import { Refusal } from "~/kit/refusal";
+import { search } from "~/kit/search.server";
+import { putOnDay } from "./put-on-day.server";
+
+/** Steps of the search on the server; the browser's worker goes by time and looks further. */
+const SERVER_STEPS = 4000;
+
+export interface DayView extends BuiltDay {
+  person: { id: string; name: string };
+  on: string;
+  /** The day's date where the firm is. */
+  today: string;
+  /** Minute of the day now, on the day itself; null on other days. */
+  now: number | null;
+  day: DayRow;
+  /** The plan was made from other work, hours or ways than there are now. */
+  stale: boolean;
+  events: (DayEventRow & { minute: number })[];
+  actual: ActualWork[];
+  /** Duties of the plan that are done or ended by now: for their names. */
+  closed: { planId: string; title: string; machineName: string; outcome: string | null }[];
+}
+
+/** What really happened on one duty, in minutes of the day. */
+export interface ActualWork {
+  planId: string;
+  runId: string;
+  from: number;
+  /** Null while it is open. */
+  to: number | null;
+  waits: [number, number | null][];
+}
+
+export async function getDayView(personId: string, on: string, now: Date): Promise<DayView> {
+  const db = getDb();
+  const [person] = await db.select<{ id: string; name: string; dayFrom: string; dayTo: string }>(
+    "SELECT id, name, day_from AS dayFrom, day_to AS dayTo FROM persons WHERE id = :personId AND active = 1",
+    { personId },
+  );
+  if (!person) throw new Refusal(404, "no-such-person", "This person does not exist or is not active any more.");
+  const day = (await findDay(personId, on)) ?? freshDay(personId, on, person);
+  const events = await eventsOf(day.id);
+  const { on: today, timeZone } = await firmDay(now);
+  const live = day.status === "started" && today === on;
+  const built = await buildDay(day, events, live ? now : null);
+  const actual = await actualWork(personId, on, built.depot.timeZone, now);
+  const planned = new Set(day.plan?.stops.flatMap((stop) => stop.schedule.phases.map((phase) => phase.job)) ?? []);
+  const missing = [...planned].filter((id) => !built.duties.some((duty) => duty.planId === id));
+  return {
+    ...built,
+    person: { id: person.id, name: person.name },
+    on,
+    today,
+    now: today === on ? minuteOfDay(now, timeZone) : null,
+    day,
+    stale: day.problem !== null && fingerprint(day.problem) !== fingerprint(built.problem),
+    events: events.map((event) => ({ ...event, minute: minuteOfDay(event.at, built.depot.timeZone) })),
+    actual,
+    closed:
+      missing.length === 0
+        ? []
+        : await db.select(
+            `SELECT p.id AS planId, p.title, m.name AS machineName,
+               (SELECT r.outcome FROM runs r WHERE r.plan_id = p.id AND r.status <> 'open' ORDER BY r.closed_at DESC LIMIT 1) AS outcome
+             FROM plans p JOIN machines m ON m.id = p.machine_id WHERE p.id IN (:missing)`,
+            { missing },
+          ),
+  };
+}
+
+/** What of a problem says whether a plan made from it still holds: not the minute at which it was looked at. */
+function fingerprint({ startAt: _startAt, first: _first, travel, sites, ...rest }: DayProblem): string {
+  // A row of zeros for where one stands: on the way it is another place, and the rest is the same.
+  return contentHash({
+    ...rest,
+    travel: travel.slice(1).map((row) => row.slice(1)),
+    sites: sites.map((site) => ({ ...site, jobs: site.jobs.map((job) => job.id), fixed: [] })),
+  });
+}
+
+async function findDay(personId: string, on: string, tx?: Transaction, lock = false): Promise<DayRow | null> {
+  const [row] = await getDb().select<DayRow>(
+    `SELECT id, person_id AS personId, on_day AS onDay, status, start_minute AS startMinute, end_minute AS endMinute, technicians, fixed_order AS fixedOrder,
+       problem, plan, risk, planned_at AS plannedAt, sequence
+     FROM days WHERE person_id = :personId AND on_day = :on ${lock ? "FOR UPDATE" : ""}`,
+    { personId, on },
+    tx,
+  );
+  return row ?? null;
+}
+
+function freshDay(personId: string, on: string, person: { dayFrom: string; dayTo: string }): DayRow {
+  return {
+    id: "",
+    personId,
+    onDay: on,
+    status: "open",
+    startMinute: minutesOf(person.dayFrom),
+    endMinute: minutesOf(person.dayTo),
+    technicians: 1,
+    fixedOrder: null,
+    problem: null,
+    plan: null,
+    risk: null,
+    plannedAt: null,
+    sequence: 0,
+  };
+}
+
+/** The day's row, made when there is none; locked, so that two changes of one day come one after the other. */
+async function lockedDay(personId: string, on: string, tx: Transaction): Promise<DayRow> {
+  const db = getDb();
+  const found = await findDay(personId, on, tx, true);
+  if (found) return found;
+  const [person] = await db.select<{ dayFrom: string; dayTo: string }>(
+    "SELECT day_from AS dayFrom, day_to AS dayTo FROM persons WHERE id = :personId",
+    { personId },
+    tx,
+  );
+  if (!person) throw new Refusal(404, "no-such-person", "This person does not exist.");
+  const fresh = freshDay(personId, on, person);
+  await db.run(
+    `INSERT INTO days (id, person_id, on_day, status, start_minute, end_minute) VALUES (:id, :personId, :on, 'open', :startMinute, :endMinute)
+     ON DUPLICATE KEY UPDATE id = id`,
+    { id: uuidv7(), personId, on, startMinute: fresh.startMinute, endMinute: fresh.endMinute },
+    tx,
+  );
+  return (await findDay(personId, on, tx, true))!;
+}
+
+async function eventsOf(dayId: string, tx?: Transaction): Promise<DayEventRow[]> {
+  if (!dayId) return [];
+  return getDb().select<DayEventRow>(
+    "SELECT id, day_id AS dayId, at, by_person AS byPerson, type, site_id AS siteId, body FROM day_events WHERE day_id = :dayId ORDER BY seq",
+    { dayId },
+    tx,
+  );
+}
+
+/**
+ * Plans a day and keeps the plan: in the order given, in the order chosen by hand, or in the best one found.
+ *
+ * @param order what the browser's worker found; times are always worked out here
+ */
+export async function planAndKeep(actor: Actor, personId: string, on: string, order: string[] | null, now: Date): Promise<DayPlan> {
+  const { on: today } = await firmDay(now);
+  const isLive = (day: DayRow): boolean => day.status === "started" && today === on;
+  const before = await getDb().transact((tx) => lockedDay(personId, on, tx));
+  // What has been driven stays as it was planned.
+  if (before.status === "ended" && before.plan) return before.plan;
+  // Asking for the ways and searching take a while: no transaction, and no second connection, waits for them.
+  const { problem, duties } = await buildDay(before, await eventsOf(before.id), isLive(before) ? now : null);
+  const ids = problem.sites.map((site) => site.id);
+  const usable = order !== null && order.length === ids.length && new Set(order).size === ids.length && order.every((id) => ids.includes(id));
+  const given = problem.order ?? (usable ? order : undefined);
+  const spread = Object.fromEntries(duties.map((duty) => [duty.planId, duty.learned.spread]));
+  const { plan, risk } = await search("planDay", { ...problem, ...(given ? { order: given } : {}) }, SERVER_STEPS, spread);
+  return getDb().transact(async (tx) => {
+    const day = await lockedDay(personId, on, tx);
+    if (day.status === "ended" && day.plan) return day.plan;
+    const live = isLive(day);
+    const kept = live && day.plan ? { ...plan, stops: [...doneStops(day.plan, plan, problem), ...plan.stops] } : plan;
+    await getDb().run(
+      "UPDATE days SET problem = :problem, plan = :plan, risk = :risk, planned_at = :now, sequence = sequence + 1 WHERE id = :id",
+      { id: day.id, problem: JSON.stringify(problem), plan: JSON.stringify(kept), risk: JSON.stringify(risk), now },
+      tx,
+    );
+    if (live) await addEvent(day.id, actor, "replanned", null, { endAt: plan.endAt }, now, tx);
+    return kept;
+  });
+}
+
+/** Stops that are behind: they stay in the plan as they were planned. */
+function doneStops(before: DayPlan, after: DayPlan, problem: DayProblem): DayPlan["stops"] {
+  const ahead = new Set(after.stops.map((stop) => stop.site));
+  return before.stops.filter((stop) => !ahead.has(stop.site) && stop.arrive < problem.startAt);
+}
+
+async function addEvent(
+  dayId: string,
+  actor: Actor,
+  type: DayEventRow["type"],
+  siteId: string | null,
+  body: DayEventRow["body"],
+  now: Date,
+  tx: Transaction,
+): Promise<void> {
+  await getDb().run(
+    "INSERT INTO day_events (id, day_id, at, by_person, type, site_id, body) VALUES (:id, :dayId, :at, :by, :type, :siteId, :body)",
+    { id: uuidv7(), dayId, at: now.toISOString().replace("T", " ").replace("Z", ""), by: actor.id, type, siteId, body: JSON.stringify(body) },
+    tx,
+  );
+}
+
+export interface DaySettings {
+  startMinute: number;
+  endMinute: number;
+  technicians: number;
+}
+
+export async function changeDay(actor: Actor, personId: string, on: string, settings: DaySettings, now: Date): Promise<void> {
+  if (settings.endMinute <= settings.startMinute) throw new Refusal(422, "bad-hours", "The day ends before it begins.");
+  await getDb().transact(async (tx) => {
+    const day = await lockedDay(personId, on, tx);
+    await getDb().run(
+      "UPDATE days SET start_minute = :startMinute, end_minute = :endMinute, technicians = :technicians WHERE id = :id",
+      { ...settings, id: day.id },
+      tx,
+    );
+    await audit(
+      actor,
+      "day",
+      day.id,
+      "hours",
+      { old: { startMinute: day.startMinute, endMinute: day.endMinute, technicians: day.technicians }, new: settings },
+      now,
+      tx,
+    );
+  });
+}
+
+/** Keeps the sites in an order chosen by hand; null lets the best one be found again. */
+export async function fixOrder(actor: Actor, personId: string, on: string, order: string[] | null, now: Date): Promise<void> {
+  await getDb().transact(async (tx) => {
+    const day = await lockedDay(personId, on, tx);
+    await getDb().run("UPDATE days SET fixed_order = :order WHERE id = :id", { id: day.id, order: order === null ? null : JSON.stringify(order) }, tx);
+    await audit(actor, "day", day.id, "order", { old: day.fixedOrder, new: order }, now, tx);
+  });
+}
+
+const NEXT: Record<"started" | "arrived" | "left" | "skipped" | "ended", (day: DayRow, events: DayEventRow[], siteId: string | null) => string | null> = {
+  started: (day) => (day.status === "open" ? null : "This day has been started already."),
+  arrived: (day, events) => notGoing(day) ?? (isAt(events) ? "Leave the site you are at first." : null),
+  left: (day, events, siteId) => notGoing(day) ?? (isAt(events) === siteId ? null : "You are not at this site."),
+  skipped: (day) => notGoing(day),
+  ended: (day, events) => notGoing(day) ?? (isAt(events) ? "Leave the site you are at first." : null),
+};
+
+function notGoing(day: DayRow): string | null {
+  return day.status === "started" ? null : day.status === "open" ? "Start the day first." : "This day has ended.";
+}
+
+function isAt(events: readonly DayEventRow[]): string | null {
+  const last = events.filter((event) => event.type === "arrived" || event.type === "left").at(-1);
+  return last?.type === "arrived" ? last.siteId : null;
+}
+
+/** Logs what happens on the day. A site that is skipped gives its duties back, with the reason kept. */
+export async function logDay(
+  actor: Actor,
+  personId: string,
+  on: string,
+  type: keyof typeof NEXT,
+  input: { siteId: string | null; reason?: string },
+  now: Date,
+): Promise<void> {
+  if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  const { on: today } = await firmDay(now);
+  if (type === "started" && on !== today) throw new Refusal(409, "other-day", "Only today can be started.");
+  if (type === "skipped" && !input.reason?.trim()) throw new Refusal(422, "reason", "Say why the site is left out today.");
+  const left: string[] = [];
+  await getDb().transact(async (tx) => {
+    const day = await lockedDay(personId, on, tx);
+    const events = await eventsOf(day.id, tx);
+    const refusal = NEXT[type](day, events, input.siteId);
+    if (refusal) throw new Refusal(409, "not-now", refusal);
+    await addEvent(day.id, actor, type, input.siteId, input.reason ? { reason: input.reason.trim().slice(0, 500) } : {}, now, tx);
+    if (type === "started" || type === "ended") await getDb().run("UPDATE days SET status = :type WHERE id = :id", { id: day.id, type }, tx);
+    if (type === "skipped") {
+      const rows = await getDb().select<{ id: string }>(
+        "SELECT id FROM plans WHERE planned_for = :personId AND planned_on = :on AND site_id = :siteId",
+        { personId, on, siteId: input.siteId ?? "" },
+        tx,
+      );
+      left.push(...rows.map((row) => row.id));
+    }
+  });
+  if (left.length > 0) await putOnDay(actor, left, { on: null, personId: null, evenPinned: true }, now);
+}
+
+/** Hands what is left of a day to a colleague. */
+export async function handOver(actor: Actor, personId: string, on: string, to: string, now: Date): Promise<number> {
+  if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  const db = getDb();
+  if (to === personId) throw new Refusal(422, "to", "Choose somebody else.");
+  const [colleague] = await db.select<{ id: string }>("SELECT id FROM persons WHERE id = :to AND active = 1", { to });
+  if (!colleague) throw new Refusal(422, "to", "This colleague does not exist or is not active any more.");
+  const rows = await db.select<{ id: string }>("SELECT id FROM plans WHERE planned_for = :personId AND planned_on = :on ORDER BY id", { personId, on });
+  if (rows.length > 0)
+    await putOnDay(
+      actor,
+      rows.map((row) => row.id),
+      { on, personId: to },
+      now,
+    );
+  await db.transact(async (tx) => {
+    const day = await lockedDay(personId, on, tx);
+    await addEvent(day.id, actor, "handed-over", null, { to }, now, tx);
+    if (day.status === "started") await db.run("UPDATE days SET status = 'ended' WHERE id = :id", { id: day.id }, tx);
+  });
+  return rows.length;
+}
+
+/** Candidates looked at for a proposal: the most pressing duties that are on no day to come. */
+const CANDIDATES = 120;
+
+/**
+ * Puts the best set of duties for the hours available on a day: what is pressing, what lies on the way, what the person may
+ * do and whose machine is not locked away.
+ *
+ * @returns the duties that were added
+ */
+export async function proposeAndPut(actor: Actor, person: Actor, on: string, now: Date): Promise<string[]> {
+  const db = getDb();
+  // What was planned for a day that has passed is open again.
+  const { on: today } = await firmDay(now);
+  const rows = await db.select<{ planId: string; machineId: string; who: "operator" | "technician" | "licensed"; authorisation: string | null }>(
+    `SELECT id AS planId, machine_id AS machineId, who, authorisation FROM plans FORCE INDEX (plans_due)
+     WHERE active = 1 AND who <> 'operator' AND (planned_on IS NULL OR planned_on < :today) AND notice_from <= :on AND due_on IS NOT NULL
+     ORDER BY due_on, id LIMIT ${CANDIDATES}`,
+    { on, today },
+  );
+  const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
+  const allowed = rows.filter((row) => !held.has(row.machineId) && whyNotWork(person, row, on) === null).map((row) => row.planId);
+  if (allowed.length === 0) return [];
+  const already = (await db.select<{ id: string }>("SELECT id FROM plans WHERE planned_for = :personId AND planned_on = :on", { personId: person.id, on })).map(
+    (row) => row.id,
+  );
+  const day = await db.transact((tx) => lockedDay(person.id, on, tx));
+  const built = await buildDay({ ...day, fixedOrder: null }, [], null, allowed);
+  const must = new Set(already);
+  const problem: DayProblem = {
+    ...built.problem,
+    sites: built.problem.sites.map((site) => ({ ...site, jobs: site.jobs.map((job) => (must.has(job.id) ? { ...job, value: 1_000_000 } : job)) })),
+  };
+  const found = (await search("proposeDay", problem)).filter((id) => !must.has(id));
+  // What somebody has planned while it was searched stays theirs.
+  const chosen =
+    found.length === 0
+      ? []
+      : (
+          await db.select<{ id: string }>("SELECT id FROM plans WHERE id IN (:found) AND (planned_on IS NULL OR planned_on < :today) ORDER BY id", {
+            found,
+            today,
+          })
+        ).map((row) => row.id);
+  await db.transact((tx) => audit(actor, "day", day.id, "proposed", { chosen, candidates: allowed.length }, now, tx));
+  // A day that has passed holds nothing any more.
+  if (chosen.length > 0) await putOnDay(actor, chosen, { on, personId: person.id, evenPinned: true }, now);
+  return chosen;
+}
+
+/** What was really worked on the day: from the logs of the person's sheets. */
+async function actualWork(personId: string, on: string, timeZone: string, now: Date): Promise<ActualWork[]> {
+  const db = getDb();
+  const runs = await db.select<{ id: string; planId: string; status: string; closedAt: Date | null }>(
+    `SELECT id, plan_id AS planId, status, closed_at AS closedAt FROM runs WHERE held_by = :personId AND status = 'open'
+     UNION ALL SELECT id, plan_id, status, closed_at FROM runs
+       WHERE closed_by = :personId AND closed_at >= :on - INTERVAL 1 DAY AND closed_at < :on + INTERVAL 2 DAY AND status <> 'open'`,
+    { personId, on },
+  );
+  if (runs.length === 0) return [];
+  const rows = await db.select<{ runId: string; body: RunEvent }>("SELECT run_id AS runId, body FROM run_events WHERE run_id IN (:ids) ORDER BY seq", {
+    ids: runs.map((run) => run.id),
+  });
+  return runs.flatMap((run) => {
+    const events = rows.filter((row) => row.runId === run.id).map((row) => row.body);
+    const today = events.filter((event) => dayInZone(new Date(event.at), timeZone) === on).sort((a, b) => (a.at < b.at ? -1 : 1));
+    const minute = (at: string): number => minuteOfDay(new Date(at), timeZone);
+    const first = today[0];
+    if (!first) return [];
+    const waits: [number, number | null][] = [];
+    for (const event of today) {
+      if (event.type === "timer-started") waits.push([minute(event.at), null]);
+      else if (event.type === "timer-stopped" && waits.length > 0) waits[waits.length - 1]![1] = minute(event.at);
+    }
+    const to = run.status === "open" ? null : run.closedAt ? minuteOfDay(run.closedAt, timeZone) : minuteOfDay(now, timeZone);
+    return [{ planId: run.planId, runId: run.id, from: minute(first.at), to, waits }];
+  });
+}
+
+/** Event that sets an emergency call off, and is never set off again by itself. */
+const CALLED_OUT = "called-out";
+
+/** An emergency on the day: a duty of the machine's own that is due today and never again, put on the day at once. */
+export async function addEmergency(
+  actor: Actor,
+  personId: string,
+  on: string,
+  input: { tag: string; title: string; minutes: number },
+  now: Date,
+): Promise<string> {
+  const db = getDb();
+  const machine = await db.models.Machine.findOne({ where: { tag: input.tag }, raw: true });
+  if (!machine) throw new Refusal(422, "tag", `There is no machine with the tag ${input.tag}.`);
+  const site = (await db.models.Site.findByPk(machine.siteId, { raw: true }))!;
+  const procedure = await getProcedure(OWN_DUTY);
+  const plan = newPlan({ ...machine, dutiesFrom: null }, site, procedure, now, {
+    title: input.title,
+    rules: { triggers: [{ kind: "event", event: CALLED_OUT }] },
+    minutes: input.minutes,
+    who: "technician",
+  });
+  await db.transact(async (tx) => {
+    await db.models.Plan.create(plan, { transaction: tx });
+    await db.models.MachineEvent.create(
+      {
+        id: uuidv7(),
+        machineId: machine.id,
+        event: CALLED_OUT,
+        happensOn: dayInZone(now, site.timeZone),
+        note: input.title,
+        byPerson: actor.id,
+        loggedAt: now,
+      },
+      { transaction: tx },
+    );
+    await audit(actor, "plan", plan.id, "called out", { title: input.title, minutes: input.minutes }, now, tx);
+    await assessMachine(machine.id, now, tx);
+  });
+  await putOnDay(actor, [plan.id], { on, personId }, now);
+  return plan.id;
+}
+
+export interface DayGlance {
+  on: string;
+  status: DayRow["status"];
+  duties: number;
+  sites: number;
+  endAt: number | null;
+  /** Next site, when it is planned. */
+  next: { name: string; arrive: number } | null;
+}
+
+/** A person's day today in a few words: three queries. */
+export async function glanceAt(personId: string, now: Date): Promise<DayGlance> {
+  const db = getDb();
+  const { on } = await firmDay(now);
+  const [count] = await db.select<{ duties: number; sites: number }>(
+    "SELECT COUNT(*) AS duties, COUNT(DISTINCT site_id) AS sites FROM plans WHERE planned_for = :personId AND planned_on = :on AND active = 1",
+    { personId, on },
+  );
+  const day = await findDay(personId, on);
+  const events = day ? await eventsOf(day.id) : [];
+  const seen = new Set(events.filter((event) => event.type === "arrived" || event.type === "skipped").map((event) => event.siteId));
+  const ahead = day?.plan?.stops.find((stop) => !seen.has(stop.site));
+  const [site] = ahead ? await db.select<{ name: string }>("SELECT name FROM sites WHERE id = :id", { id: ahead.site }) : [];
+  return {
+    on,
+    status: day?.status ?? "open",
+    duties: Number(count!.duties),
+    sites: Number(count!.sites),
+    endAt: day?.plan?.endAt ?? null,
+    next: ahead && site ? { name: site.name, arrive: ahead.arrive } : null,
+  };
+}

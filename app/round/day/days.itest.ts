@@ -1,0 +1,352 @@
+import { spawn, type ChildProcess } from "node:child_process";
+import { join } from "node:path";
+import { v7 as uuidv7 } from "uuid";
+import { checkVisit, suggestChanges } from "@core";
+import { getDb } from "@db";
+import type { Actor } from "~/kit/actor";
+import { dayCalendar, instantOf } from "./day-calendar.server";
+import { addEmergency, changeDay, fixOrder, getDayView, glanceAt, handOver, logDay, planAndKeep, proposeAndPut } from "./day.server";
+import { openRun, appendEvents } from "~/sheet/log/runs.server";
+import { travelBetween } from "~/round/ways/travel.server";
+import { importWays, listWays, waysCsv } from "~/round/ways/ways-csv.server";
+import { changeWorker, proposeWeek, putWeek, weekView } from "~/round/week/week.server";
+import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
+import { eventOf, workAndSign } from "~/testing/sheets";
+import { pinToDay } from "./put-on-day.server";
+import { putOnDay } from "./put-on-day.server";
+
+/** A Wednesday, early. */
+const NOW = new Date("2026-06-10T07:00:00Z");
+const ON = "2026-06-10";
+const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);
+let mo: Actor;
+let kim: Actor;
+let lead: Actor;
+let depot: string;
+const site = new Map<string, string>();
+
+beforeAll(async () => {
+  await freshDatabase();
+  await publishShipped("all");
+  mo = await addActor("Mo");
+  kim = await addActor("Kim");
+  lead = await addActor("Lea", "lead");
+  await importLines(
+    lead,
+    [
+      "Co,Works,,Europe/Lisbon,,06:00-20:00,Hall,D-1,Oven,conveyor-oven,,2026-05-01",
+      "Co,Works,,Europe/Lisbon,,06:00-20:00,Hall,D-2,Stainer,slide-stainer,,2026-05-01",
+      "Co,Works,,Europe/Lisbon,,06:00-20:00,Hall,D-3,Ice,flake-ice-maker,,2025-05-01",
+      "Co,School,,Europe/Lisbon,,Mon-Fri 08:00-09:00; Sat closed; Sun closed,Kitchen,D-4,School ice,flake-ice-maker,,2025-05-01",
+      "Co,Yard,,Europe/Lisbon,,,Hall,D-5,Sweeper,ride-on-sweeper,,2026-06-01",
+    ],
+    new Date("2026-05-01T10:00:00Z"),
+  );
+  for (const row of await getDb().select<{ id: string; name: string }>("SELECT id, name FROM sites")) site.set(row.name, row.id);
+  depot = uuidv7();
+  await getDb().run("INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:depot, 'Yard gate', 'Europe/Lisbon', 38.53, -28.63)", { depot });
+  await getDb().run("UPDATE sites SET latitude = 38.53 + CASE name WHEN 'Works' THEN 0.01 WHEN 'School' THEN 0.02 ELSE 0.03 END, longitude = -28.63");
+});
+afterAll(closeDatabase);
+
+const put = async (tag: string, procedure: string, who = mo): Promise<string> => {
+  const planId = await planOf(tag, procedure);
+  await putOnDay(who, [planId], { on: ON, personId: who.id }, NOW);
+  return planId;
+};
+
+describe("a day", () => {
+  it("is planned from what is on it, by the rules, and kept with its risk", async () => {
+    await put("D-1", "conveyor-oven-weekly");
+    await put("D-2", "slide-stainer-chambers");
+    await put("D-3", "flake-ice-maker-clean-sanitise");
+    const plan = await planAndKeep(mo, mo.id, ON, null, NOW);
+    expect(plan.stops).toHaveLength(1);
+    const { problem, day, stale, duties } = await getDayView(mo.id, ON, NOW);
+    expect(stale).toBe(false);
+    expect(duties).toHaveLength(3);
+    expect(day).toMatchObject({ status: "open", startMinute: 420, endMinute: 960, plan: { endAt: plan.endAt }, risk: { samples: 400 } });
+    const [stop] = plan.stops;
+    const { begin, schedule } = stop!;
+    const works = problem.sites[0]!;
+    // The sink is one, and both the oven's parts and the stainer's chambers soak in it.
+    expect(works.resources).toEqual([{ id: "sink", capacity: 1 }]);
+    const visit = { technicians: 1, resources: works.resources, jobs: works.jobs.map(({ id, phases }) => ({ id, phases, release: begin })) };
+    expect(checkVisit(visit, { ...schedule, status: "feasible", makespan: schedule.makespan + begin, lowerBound: 0 })).toEqual([]);
+    expect(schedule.makespan).toBeLessThan(stop!.oneByOne * 0.8);
+  });
+
+  it("goes stale when its work changes, not by what is contained in other work", async () => {
+    const daily = await put("D-1", "conveyor-oven-daily");
+    const view = await getDayView(mo.id, ON, NOW);
+    expect(view.duties.find((duty) => duty.planId === daily)).toMatchObject({ containedIn: expect.stringContaining("eekly") });
+    expect(view.stale).toBe(false);
+    const weekly = await put("D-2", "slide-stainer-weekly");
+    expect((await getDayView(mo.id, ON, NOW)).stale).toBe(true);
+    await putOnDay(mo, [daily, weekly], { on: null, personId: null }, NOW);
+    expect((await getDayView(mo.id, ON, NOW)).stale).toBe(false);
+  });
+
+  it("that cannot be says why and what would help", async () => {
+    const school = await put("D-4", "flake-ice-maker-clean-sanitise");
+    const plan = await planAndKeep(mo, mo.id, ON, null, NOW);
+    expect(plan.lateMinutes).toBeGreaterThan(0);
+    expect(plan.conflicts.join(" ")).toContain(school);
+    const { problem } = await getDayView(mo.id, ON, NOW);
+    expect(suggestChanges(problem, plan).map((change) => change.kind)).toContain("leave-out");
+    await putOnDay(mo, [school], { on: null, personId: null }, NOW);
+    await planAndKeep(mo, mo.id, ON, null, NOW);
+  });
+
+  it("keeps what is pinned to it against moving, proposals and suggestions, until it is unpinned", async () => {
+    const school = await put("D-4", "flake-ice-maker-clean-sanitise");
+    await pinToDay(mo, [school], true, NOW);
+    await expect(putOnDay(mo, [school], { on: "2026-06-11", personId: mo.id }, NOW)).rejects.toMatchObject({
+      status: 409,
+      message: expect.stringContaining(ON),
+    });
+    await expect(putOnDay(mo, [school], { on: null, personId: null }, NOW)).rejects.toMatchObject({ status: 409 });
+    const plan = await planAndKeep(mo, mo.id, ON, null, NOW);
+    const { problem, duties } = await getDayView(mo.id, ON, NOW);
+    expect(duties.find((duty) => duty.planId === school)).toMatchObject({ pinned: true });
+    expect(suggestChanges(problem, plan).filter((change) => change.kind === "leave-out" && change.job === school)).toEqual([]);
+    // A colleague may take it over on the same day.
+    await putOnDay(mo, [school], { on: ON, personId: kim.id }, NOW);
+    await putOnDay(mo, [school], { on: ON, personId: mo.id }, NOW);
+    await pinToDay(mo, [school], false, NOW);
+    await putOnDay(mo, [school], { on: null, personId: null }, NOW);
+    await pinToDay(mo, [school], true, NOW);
+    // What is on no day cannot be pinned.
+    expect(await getDb().select("SELECT pinned FROM plans WHERE id = :school", { school })).toEqual([{ pinned: 0 }]);
+    await planAndKeep(mo, mo.id, ON, null, NOW);
+  });
+
+  it("keeps an order chosen by hand until it is set free", async () => {
+    await put("D-5", "ride-on-sweeper-daily");
+    const free = (await planAndKeep(mo, mo.id, ON, null, NOW)).stops.map((stop) => stop.site);
+    const other = [...free].reverse();
+    await fixOrder(mo, mo.id, ON, other, NOW);
+    expect((await planAndKeep(mo, mo.id, ON, free, NOW)).stops.map((stop) => stop.site)).toEqual(other);
+    await fixOrder(mo, mo.id, ON, null, NOW);
+    expect((await planAndKeep(mo, mo.id, ON, other, NOW)).stops.map((stop) => stop.site)).toEqual(other);
+  });
+
+  it("takes other hours and people, and refuses hours that are none", async () => {
+    await changeDay(mo, mo.id, ON, { startMinute: 400, endMinute: 900, technicians: 2 }, NOW);
+    const two = await planAndKeep(mo, mo.id, ON, null, NOW);
+    expect((await getDayView(mo.id, ON, NOW)).day).toMatchObject({ startMinute: 400, technicians: 2 });
+    await changeDay(mo, mo.id, ON, { startMinute: 400, endMinute: 900, technicians: 1 }, NOW);
+    expect((await planAndKeep(mo, mo.id, ON, null, NOW)).endAt).toBeGreaterThanOrEqual(two.endAt);
+    await expect(changeDay(mo, mo.id, ON, { startMinute: 900, endMinute: 400, technicians: 1 }, NOW)).rejects.toMatchObject({ status: 422 });
+  });
+
+  it("becomes a calendar file at the firm's time", async () => {
+    const text = dayCalendar(await getDayView(mo.id, ON, NOW), "https://hound.example");
+    expect(text.match(/BEGIN:VEVENT/g)).toHaveLength(2);
+    expect(text).toContain("SUMMARY:Works");
+    // Lisbon is an hour ahead of UTC in June; the clocks go back on 25 October.
+    expect(instantOf("2026-06-10", 480, "Europe/Lisbon").toISOString()).toBe("2026-06-10T07:00:00.000Z");
+    expect(instantOf("2026-10-26", 480, "Europe/Lisbon").toISOString()).toBe("2026-10-26T08:00:00.000Z");
+  });
+
+  it("goes by what happens: started, arrived, a soak running, an emergency, the rest planned again", async () => {
+    await expect(logDay(mo, mo.id, ON, "arrived", { siteId: site.get("Works")! }, NOW)).rejects.toMatchObject({ code: "not-now" });
+    await expect(logDay(kim, mo.id, ON, "started", { siteId: null }, NOW)).rejects.toMatchObject({ status: 403 });
+    await expect(logDay(mo, mo.id, "2026-06-11", "started", { siteId: null }, NOW)).rejects.toMatchObject({ code: "other-day" });
+    await logDay(mo, mo.id, ON, "started", { siteId: null }, NOW);
+    await expect(logDay(mo, mo.id, ON, "started", { siteId: null }, NOW)).rejects.toMatchObject({ code: "not-now" });
+    await logDay(mo, mo.id, ON, "arrived", { siteId: site.get("Works")! }, later(10));
+
+    const planId = await planOf("D-2", "slide-stainer-chambers");
+    const runId = await openRun(mo, planId, "phone", later(12));
+    const at = (minute: number, type: "step-done" | "timer-started" | "safety-confirmed", step: string) =>
+      eventOf(mo, runId, later(minute), { type, step, round: 1 });
+    await appendEvents(
+      mo,
+      runId,
+      [
+        at(13, "safety-confirmed", "make-safe"),
+        eventOf(mo, runId, later(14), { type: "reading", step: "runs", round: 1, point: 0, value: 40, unit: "runs" } as never),
+        at(15, "step-done", "chambers-out"),
+        at(16, "step-done", "tap-rinse"),
+        at(17, "step-done", "bleach"),
+        at(18, "timer-started", "chlorine-soak"),
+      ],
+      later(18),
+    );
+    const rest = await planAndKeep(mo, mo.id, ON, null, later(25));
+    const here = rest.stops[0]!;
+    expect(here).toMatchObject({ site: site.get("Works"), arrive: 8 * 60 + 25, late: 0 });
+    // 08:18 is when the chlorine went in: out again after 15 and before 20 minutes.
+    const soak = here.schedule.phases.filter((phase) => phase.job === planId);
+    expect(soak[0]).toMatchObject({ start: 8 * 60 + 18 });
+    expect(soak[1]!.start).toBeGreaterThanOrEqual(8 * 60 + 33);
+    expect(soak[1]!.start).toBeLessThanOrEqual(8 * 60 + 38);
+    expect((await getDayView(mo.id, ON, later(26))).actual).toEqual([expect.objectContaining({ planId, to: null, waits: [[8 * 60 + 18, null]] })]);
+
+    await expect(addEmergency(mo, mo.id, ON, { tag: "NONE", title: "Leak", minutes: 20 }, later(27))).rejects.toMatchObject({ status: 422 });
+    const call = await addEmergency(mo, mo.id, ON, { tag: "D-4", title: "Leak under the ice maker", minutes: 20 }, later(27));
+    const replanned = await planAndKeep(mo, mo.id, ON, null, later(27));
+    expect(replanned.stops.flatMap((stop) => stop.schedule.phases.map((phase) => phase.job))).toContain(call);
+    expect(await glanceAt(mo.id, later(28))).toMatchObject({ status: "started", next: { name: expect.any(String) } });
+
+    await expect(logDay(mo, mo.id, ON, "ended", { siteId: null }, later(30))).rejects.toMatchObject({ code: "not-now" });
+    await expect(logDay(mo, mo.id, ON, "left", { siteId: site.get("Yard")! }, later(30))).rejects.toMatchObject({ code: "not-now" });
+    await logDay(mo, mo.id, ON, "left", { siteId: site.get("Works")! }, later(60));
+    await expect(logDay(mo, mo.id, ON, "skipped", { siteId: site.get("School")! }, later(61))).rejects.toMatchObject({ code: "reason" });
+    await logDay(mo, mo.id, ON, "skipped", { siteId: site.get("School")!, reason: "Nobody there" }, later(61));
+    const view = await getDayView(mo.id, ON, later(62));
+    expect(view.duties.some((duty) => duty.planId === call)).toBe(false);
+    expect(view.events.map((event) => event.type)).toEqual(["started", "arrived", "replanned", "replanned", "left", "skipped"]);
+    expect(view.events.at(-1)!.body).toEqual({ reason: "Nobody there" });
+  });
+
+  it("is handed over with what is left, and ends", async () => {
+    const count = (await getDayView(mo.id, ON, later(63))).duties.length;
+    expect(count).toBeGreaterThan(0);
+    await expect(handOver(kim, mo.id, ON, kim.id, later(63))).rejects.toMatchObject({ status: 403 });
+    await expect(handOver(mo, mo.id, ON, mo.id, later(63))).rejects.toMatchObject({ status: 422 });
+    expect(await handOver(mo, mo.id, ON, kim.id, later(63))).toBe(count);
+    expect((await getDayView(kim.id, ON, later(64))).duties).toHaveLength(count);
+    const ended = await getDayView(mo.id, ON, later(64));
+    expect(ended.day.status).toBe("ended");
+    // The plan that was driven stays.
+    expect(await planAndKeep(mo, mo.id, ON, null, later(65))).toEqual(ended.day.plan);
+  });
+
+  it("is one row, whoever asks first", async () => {
+    await Promise.all(Array.from({ length: 6 }, () => planAndKeep(lead, lead.id, ON, null, NOW)));
+    const [row] = await getDb().select<{ total: number; sequence: number }>(
+      "SELECT COUNT(*) AS total, MAX(sequence) AS sequence FROM days WHERE person_id = :id",
+      { id: lead.id },
+    );
+    expect(row).toMatchObject({ total: 1, sequence: 6 });
+  });
+});
+
+it("a round is proposed for the hours there are: pressing work, allowed work, nobody else's", async () => {
+  const chosen = await proposeAndPut(lead, lead, "2026-06-12", new Date("2026-06-12T06:00:00Z"));
+  expect(chosen.length).toBeGreaterThan(0);
+  const plan = await planAndKeep(lead, lead.id, "2026-06-12", null, new Date("2026-06-12T06:00:00Z"));
+  expect(plan).toMatchObject({ lateMinutes: 0, overtime: 0 });
+  const mine = await getDb().select<{ id: string; who: string }>("SELECT id, who FROM plans WHERE planned_for = :id AND planned_on = '2026-06-12'", {
+    id: lead.id,
+  });
+  expect(mine.map((row) => row.id).sort()).toEqual([...chosen].sort());
+  expect(mine.every((row) => row.who !== "operator")).toBe(true);
+  const again = await proposeAndPut(mo, mo, "2026-06-12", new Date("2026-06-12T06:00:00Z"));
+  expect(again.filter((id) => chosen.includes(id))).toEqual([]);
+});
+
+it("minutes are learned from signed sheets", async () => {
+  for (let i = 0; i < 3; i++) await workAndSign(kim, "D-5", "ride-on-sweeper-daily", new Date(Date.parse("2026-06-14T08:00:00Z") + i * 86_400_000));
+  const rows = await getDb().select<{ minutes: number }>(
+    "SELECT hands_minutes AS minutes FROM run_minutes WHERE procedure_id = 'ride-on-sweeper-daily' ORDER BY minutes",
+  );
+  expect(rows).toHaveLength(3);
+  await putOnDay(kim, [await planOf("D-5", "ride-on-sweeper-daily")], { on: "2026-06-20", personId: kim.id }, NOW);
+  const { duties } = await getDayView(kim.id, "2026-06-20", NOW);
+  expect(duties[0]!.learned).toMatchObject({ basis: "person-site", n: 3, minutes: Math.round(rows[1]!.minutes) });
+});
+
+describe("the week", () => {
+  const from = "2026-07-06";
+  const monday = new Date("2026-07-06T06:00:00Z");
+
+  it("gives everybody what they may do, where, in their hours, and nothing twice", async () => {
+    await changeWorker(lead, mo.id, { dayFrom: "07:00", dayTo: "15:00", families: ["conveyor-oven"], territory: [] }, monday);
+    await changeWorker(lead, kim.id, { dayFrom: "08:00", dayTo: "16:00", families: [], territory: [site.get("Yard")!] }, monday);
+    await expect(changeWorker(lead, kim.id, { dayFrom: "16:00", dayTo: "08:00", families: [], territory: [] }, monday)).rejects.toMatchObject({ status: 422 });
+    const { open } = await weekView(from, monday);
+    const week = await proposeWeek(from, monday);
+    const given = week.routes.flatMap((route) => route.stops.flatMap((stop) => stop.duties));
+    expect(new Set(given).size).toBe(given.length);
+    expect(given.length + week.left.length).toBe(week.considered);
+    expect(week.considered).toBeLessThanOrEqual(open);
+    expect(week.cost).toBeGreaterThanOrEqual(week.bound);
+    const rows = await getDb().select<{ id: string; family: string; siteId: string }>("SELECT id, family, site_id AS siteId FROM plans WHERE id IN (:given)", {
+      given,
+    });
+    const byId = new Map(rows.map((row) => [row.id, row]));
+    for (const route of week.routes) {
+      expect(route.minutes).toBeLessThanOrEqual(480);
+      expect(route.day).toBeLessThan(5);
+      for (const id of route.stops.flatMap((stop) => stop.duties)) {
+        if (route.person === mo.id) expect(byId.get(id)!.family).toBe("conveyor-oven");
+        else expect(byId.get(id)!.siteId).toBe(site.get("Yard"));
+      }
+    }
+    expect(week.routes.some((route) => route.person === mo.id)).toBe(true);
+
+    // One of them is planned by somebody in between: it stays theirs.
+    await putOnDay(lead, [given[0]!], { on: "2026-07-08", personId: lead.id }, monday);
+    const assignments = week.routes.map(({ person, day, stops }) => ({ person, day, duties: stops.flatMap((stop) => stop.duties) }));
+    expect(await putWeek(lead, from, assignments, monday)).toEqual({ put: given.length - 1, meanwhile: 1 });
+    const after = await weekView(from, monday);
+    expect(after.planned.reduce((sum, cell) => sum + cell.duties, 0)).toBe(given.length - 1);
+  });
+});
+
+describe("ways between places", () => {
+  let roads: ChildProcess;
+  const url = "http://127.0.0.1:7497";
+  const places = [
+    { id: "a", name: "Depot", latitude: 38.5338, longitude: -28.6274 },
+    { id: "b", name: "Islet", latitude: 38.552, longitude: -28.562 },
+    { id: "c", name: "Yard", latitude: 38.5407, longitude: -28.6402 },
+    { id: "d", name: "Nowhere", latitude: null, longitude: null },
+  ];
+  const behave = (mode: string): Promise<unknown> => fetch(`${url}/behave?mode=${mode}`, { method: "POST" });
+
+  beforeAll(async () => {
+    roads = spawn(process.execPath, [join(process.cwd(), "standins/roads.mjs")], {
+      stdio: ["ignore", "pipe", "inherit"],
+      env: { ...process.env, PORT: "7497", SLOW_MS: "6000" },
+    });
+    await new Promise((resolve) => roads.stdout!.once("data", resolve));
+    process.env.ROADS_URL = url;
+  });
+  afterAll(() => {
+    delete process.env.ROADS_URL;
+    roads.kill();
+  });
+
+  it("come from the road service with its ferries, unknown places by a round figure", async () => {
+    const { minutes, timetables, notes } = await travelBetween(places);
+    expect(minutes[0]![2]).toBeLessThan(15);
+    expect(timetables.find((one) => one.from === 0 && one.to === 1)).toMatchObject({ departures: expect.arrayContaining([380]), minutes: 23 });
+    expect(timetables.find((one) => one.from === 0 && one.to === 2)).toBeUndefined();
+    expect(minutes[3]![0]).toBe(20);
+    expect(notes).toEqual([expect.stringContaining("Nowhere")]);
+  });
+
+  it("are taken from a table of the firm's own, all or nothing, and given out again as they came", async () => {
+    const bad = await importWays(lead, "from,to,minutes\nYard gate,Works,7\nWorks,Nowhere,5\nWorks,School,1.5\n", NOW);
+    expect(bad).toMatchObject({ written: 0, faults: [{ line: 3, column: "to" }, { line: 4, column: "minutes" }] }); // prettier-ignore
+    expect(await listWays()).toEqual([]);
+    const table = "from,to,minutes\r\nWorks,Yard gate,9\r\nYard gate,Works,7\r\n";
+    expect(await importWays(lead, table, NOW)).toEqual({ faults: [], written: 2 });
+    expect(await waysCsv()).toBe(table);
+    await planAndKeep(lead, lead.id, "2026-06-25", null, NOW);
+    await putOnDay(lead, [await planOf("D-3", "flake-ice-maker-clean-sanitise")], { on: "2026-06-25", personId: lead.id }, NOW);
+    expect((await planAndKeep(lead, lead.id, "2026-06-25", null, NOW)).travelMinutes).toBe(16);
+  });
+
+  it("prefer what the firm knows itself", async () => {
+    const [from, to] = [uuidv7(), uuidv7()];
+    await getDb().run("INSERT INTO travel_minutes (from_place, to_place, minutes) VALUES (:from, :to, 77)", { from, to });
+    const { minutes, timetables } = await travelBetween([{ ...places[0]!, id: from }, { ...places[1]!, id: to }]); // prettier-ignore
+    expect(minutes[0]![1]).toBe(77);
+    expect(minutes[1]![0]).not.toBe(77);
+    expect(timetables.map((one) => one.from)).toEqual([1]);
+  });
+
+  it.each(["down", "broken", "slow"])("fall back to the direct way when the service is %s, and say so", async (mode) => {
+    await behave(mode);
+    const { minutes, timetables, notes } = await travelBetween(places);
+    await behave("ok");
+    expect(timetables).toEqual([]);
+    expect(minutes[0]![1]).toBeGreaterThan(5);
+    expect(notes[0]).toMatch(/road service does not answer/);
+  });
+});

@@ -1,0 +1,76 @@
+import { Form } from "react-router";
+import { changeInWords, clockTime, type DayPlan, type DayProblem } from "@core";
+import { inHours } from "~/kit/day-time";
+import { useDayChanges } from "./use-day-changes";
+
+/** A day that does not hold: what collides, and the smallest changes that would make it hold. */
+export function Impossible({
+  plan,
+  problem,
+  hours,
+  names,
+  mayChange,
+}: {
+  plan: DayPlan;
+  problem: DayProblem;
+  /** Of the day, in minutes. */
+  hours: { start: number; end: number };
+  names: { job: (id: string) => string; site: (id: string) => string; inText: (sentence: string) => string };
+  mayChange: boolean;
+}) {
+  const changes = useDayChanges(problem, plan);
+  return (
+    <section aria-labelledby="collides" className="panel mb-5 border-2 border-ink p-4">
+      <h2 id="collides" className="text-lg">
+        <span aria-hidden="true">! </span>This day does not hold
+      </h2>
+      <ul className="mt-1 list-disc pl-5">
+        {plan.conflicts.map((sentence) => (
+          <li key={sentence} className="wrap-anywhere">
+            {names.inText(sentence)}
+          </li>
+        ))}
+        {plan.overtime > 0 && (
+          <li>
+            It ends at <span className="figure">{clockTime(plan.endAt)}</span>, {inHours(plan.overtime)} after{" "}
+            <span className="figure">{clockTime(hours.end)}</span>.
+          </li>
+        )}
+      </ul>
+      <div role="status">
+        {changes === null && <p className="mt-2">Looking for what would make it hold…</p>}
+        {changes?.length === 0 && <p className="mt-2">No single change is enough. Take off what can wait, from the site that is late first.</p>}
+        {changes && changes.length > 0 && (
+          <>
+            <h3 className="mt-3 text-base">What would make it hold</h3>
+            <ul className="mt-1 space-y-2">
+              {changes.map((change) => (
+                <li key={change.kind} className="flex flex-wrap items-center gap-3">
+                  <span className="wrap-anywhere">{changeInWords(change, names)}</span>
+                  {mayChange && change.kind !== "leave-out" && (
+                    <Form method="post">
+                      <input type="hidden" name="start" value={clockTime(change.kind === "start-earlier" ? change.startAt : hours.start)} />
+                      <input type="hidden" name="end" value={clockTime(change.kind === "stay-longer" ? change.endBy : hours.end)} />
+                      <input type="hidden" name="technicians" value={change.kind === "another-technician" ? change.technicians : problem.technicians} />
+                      <button className="btn" name="intent" value="hours">
+                        {{ "start-earlier": "Start then", "stay-longer": "Be back then", "another-technician": "Go together" }[change.kind]}
+                      </button>
+                    </Form>
+                  )}
+                  {change.kind === "leave-out" && mayChange && (
+                    <Form method="post">
+                      <input type="hidden" name="plan" value={change.job} />
+                      <button className="btn" name="intent" value="take-off">
+                        Leave it out
+                      </button>
+                    </Form>
+                  )}
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+      </div>
+    </section>
+  );
+}

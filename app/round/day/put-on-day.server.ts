@@ -1,0 +1,62 @@
+import { getDb } from "@db";
+import type { Actor } from "~/kit/actor";
+import { audit } from "~/kit/machine-access.server";
+import { Refusal } from "~/kit/refusal";
+import { endReservations } from "~/stores/ledger/stock.server";
+
+/** Most duties put on a day in one go. */
+export const MAX_PLANNED = 200;
+
+/**
+ * Puts duties on a day, for a person or for whoever goes; null takes them off again. An undo gets what was there before.
+ * A duty pinned to a day stays there unless `evenPinned`; another person may take it over on that day.
+ */
+export async function putOnDay(
+  actor: Actor,
+  planIds: readonly string[],
+  input: { on: string | null; personId: string | null; evenPinned?: boolean },
+  now: Date,
+): Promise<{ planId: string; on: string | null; personId: string | null }[]> {
+  if (planIds.length > MAX_PLANNED) throw new Refusal(413, "too-many", `Put at most ${MAX_PLANNED} duties on a day in one go.`);
+  if (planIds.length === 0) throw new Refusal(422, "none", "Choose at least one duty.");
+  const db = getDb();
+  return db.transact(async (tx) => {
+    const rows = await db.select<{ planId: string; on: string | null; personId: string | null; pinned: number; title: string }>(
+      "SELECT id AS planId, planned_on AS `on`, planned_for AS personId, pinned, title FROM plans WHERE id IN (:planIds) ORDER BY id FOR UPDATE",
+      { planIds },
+      tx,
+    );
+    const stays = rows.find((row) => row.pinned && row.on !== input.on);
+    if (stays && !input.evenPinned) throw new Refusal(409, "pinned", `“${stays.title}” is pinned to ${stays.on}. Unpin it there first.`);
+    const before = rows.map(({ planId, on, personId }) => ({ planId, on, personId }));
+    await db.run(
+      `UPDATE plans SET pinned = pinned AND planned_on <=> :on,
+         sequence = sequence + (NOT planned_on <=> :on OR NOT planned_for <=> :personId), planned_on = :on, planned_for = :personId
+       WHERE id IN (:planIds)`,
+      { planIds, on: input.on, personId: input.on === null ? null : input.personId },
+      tx,
+    );
+    const { on, personId } = input;
+    // What was held for a duty on that day is free again when it goes elsewhere.
+    const moved = rows.filter((row) => row.on !== null && (row.on !== on || row.personId !== personId)).map((row) => row.planId);
+    if (moved.length > 0) await endReservations("r.plan_id IN (:moved)", { moved }, "released", now, tx);
+    for (const one of before) await audit(actor, "plan", one.planId, on ? "planned" : "unplanned", { old: one, new: { on, personId } }, now, tx);
+    return before;
+  });
+}
+
+/** Pins duties to the day they are on, or lets them go again. */
+export async function pinToDay(actor: Actor, planIds: readonly string[], pinned: boolean, now: Date): Promise<void> {
+  if (planIds.length === 0) throw new Refusal(422, "none", "Choose at least one duty.");
+  const db = getDb();
+  await db.transact(async (tx) => {
+    const rows = await db.select<{ id: string; on: string }>(
+      "SELECT id, planned_on AS `on` FROM plans WHERE id IN (:planIds) AND planned_on IS NOT NULL AND pinned <> :pinned ORDER BY id FOR UPDATE",
+      { planIds, pinned },
+      tx,
+    );
+    if (rows.length === 0) return;
+    await db.run("UPDATE plans SET pinned = :pinned WHERE id IN (:ids)", { pinned, ids: rows.map((row) => row.id) }, tx);
+    for (const { id, on } of rows) await audit(actor, "plan", id, pinned ? "pinned" : "unpinned", { on }, now, tx);
+  });
+}

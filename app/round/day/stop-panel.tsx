@@ -1,0 +1,151 @@
+import { Form, Link } from "react-router";
+import { clockTime, type DayProblem, type DayStop } from "@core";
+import type { DayDuty, DaySiteFacts } from "./day-problem.server";
+import { LeadMark } from "~/duties/lead-mark";
+import { inHours } from "~/kit/day-time";
+import { Score, type ScoreActual, type ScoreDuty } from "./score";
+
+/** One site of the round: when, its score, its duties, and what can be done there now. */
+export function StopPanel(props: {
+  stop: DayStop;
+  number: number;
+  /** The day, for how close each duty is to its due point. */
+  on: string;
+  site: DaySiteFacts | null;
+  siteName: string;
+  problem: DayProblem;
+  duties: DayDuty[];
+  names: readonly ScoreDuty[];
+  actual: readonly ScoreActual[];
+  now: number | null;
+  technicians: number;
+  risk: { chance: number } | null;
+  here: boolean;
+  live: boolean;
+  elsewhere: boolean;
+  visited: boolean;
+  mayChange: boolean;
+}) {
+  const { stop, number, site, siteName, duties, live, here } = props;
+  const jobs = props.problem.sites.find((one) => one.id === stop.site)?.jobs ?? [];
+  const id = `stop-${stop.site}`;
+  return (
+    <section aria-labelledby={id} className="panel break-inside-avoid p-4">
+      <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1">
+        <h2 id={id} className="text-lg wrap-anywhere">
+          <span className="figure mr-2 inline-grid size-7 place-items-center rounded-full border-2 border-ink text-sm">{number}</span>
+          {site ? <Link to={`/sites/${site.id}`}>{siteName}</Link> : siteName}
+        </h2>
+        <p>
+          <span className="figure font-semibold">
+            {clockTime(stop.arrive)}–{clockTime(stop.leave)}
+          </span>
+          {here && <strong> · you are here</strong>}
+          {props.visited && <span className="text-ink-soft"> · done</span>}
+        </p>
+      </div>
+      <p className="mb-2 text-sm text-ink-soft wrap-anywhere">
+        {site?.accessHours && <>Access {site.accessHours}. </>}
+        {stop.late > 0 && <strong className="text-ink">! {inHours(stop.late)} too late for its hours. </strong>}
+        {props.risk && props.risk.chance >= 0.01 && <>Over after closing on {Math.round(100 * props.risk.chance)} % of such days. </>}
+      </p>
+      <Score stop={stop} jobs={jobs} duties={props.names} actual={props.actual} now={props.now} technicians={props.technicians} />
+
+      {duties.length > 0 && (
+        <ul className="mt-3 divide-y divide-line border-t border-line">
+          {duties.map((duty) => (
+            <li key={duty.planId} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-2">
+              <LeadMark state={duty.state} anchorOn={duty.anchorOn} dueOn={duty.dueOn} today={props.on} hardStop={duty.hardStop} width={72} />
+              <div className="min-w-0 flex-1 basis-48">
+                <Link to={`/duties/${duty.planId}`} className="font-semibold wrap-anywhere">
+                  {duty.title}
+                </Link>
+                <p className="text-sm text-ink-soft wrap-anywhere">
+                  {duty.machineName} <span className="figure">{duty.machineTag}</span> · {learnedWords(duty)}
+                  {duty.likely.length > 0 && <> · perhaps also: {duty.likely.map((one) => one.title).join(", ")}</>}
+                  {duty.containedIn && <> · done with “{duty.containedIn}”</>}
+                  {duty.pinned && <strong className="text-ink"> · pinned to this day</strong>}
+                </p>
+              </div>
+              {duty.runId && (
+                <Link to={`/sheet/${duty.runId}`} className="btn">
+                  Go on with the sheet
+                </Link>
+              )}
+              {props.mayChange && !duty.runId && (
+                <Form method="post" className="no-print flex gap-1">
+                  <input type="hidden" name="plan" value={duty.planId} />
+                  <button
+                    name="intent"
+                    value={duty.pinned ? "unpin" : "pin"}
+                    className="min-h-11 px-2 text-sm underline"
+                    aria-label={duty.pinned ? `Unpin ${duty.title}, ${duty.machineName}` : `Pin ${duty.title}, ${duty.machineName}, to this day`}
+                  >
+                    {duty.pinned ? "Unpin" : "Pin"}
+                  </button>
+                  {!duty.pinned && (
+                    <button
+                      name="intent"
+                      value="take-off"
+                      className="min-h-11 px-2 text-sm underline"
+                      aria-label={`Take ${duty.title}, ${duty.machineName}, off the day`}
+                    >
+                      Take off
+                    </button>
+                  )}
+                </Form>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+
+      <div className="no-print mt-3 flex flex-wrap gap-2">
+        {live && !here && !props.elsewhere && !props.visited && (
+          <Form method="post">
+            <input type="hidden" name="site" value={stop.site} />
+            <button className="btn btn-main" name="intent" value="arrived">
+              Arrived at {siteName}
+            </button>
+          </Form>
+        )}
+        {live && here && (
+          <Form method="post">
+            <input type="hidden" name="site" value={stop.site} />
+            <button className="btn btn-main" name="intent" value="left">
+              Leave {siteName}
+            </button>
+          </Form>
+        )}
+        {live && !here && !props.visited && (
+          <details>
+            <summary className="btn">Leave it out today</summary>
+            <Form method="post" className="mt-2 flex flex-wrap items-end gap-2">
+              <input type="hidden" name="site" value={stop.site} />
+              <div>
+                <label className="block text-sm font-semibold" htmlFor={`reason-${stop.site}`}>
+                  Why
+                </label>
+                <input id={`reason-${stop.site}`} name="reason" required maxLength={300} className="field" />
+              </div>
+              <button className="btn" name="intent" value="skipped">
+                Leave {siteName} out
+              </button>
+            </Form>
+          </details>
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** The minutes planned with, and where they come from. */
+export function learnedWords({ learned, typical }: Pick<DayDuty, "learned" | "typical">): string {
+  if (learned.basis === "typical") return `${learned.minutes} min, typical`;
+  const { n, low, high } = learned;
+  const of = { "person-site": `your last ${n} here`, site: `the last ${n} here`, person: `your last ${n} elsewhere`, everybody: `the last ${n} anywhere` }[
+    learned.basis
+  ];
+  const spread = low === high ? "" : `, half of them ${low}–${high}`;
+  return `${learned.minutes} min: median of ${of}${spread}; typical ${typical}`;
+}

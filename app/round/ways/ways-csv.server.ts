@@ -1,0 +1,96 @@
+import { v7 as uuidv7 } from "uuid";
+import { getDb } from "@db";
+import type { Actor } from "~/kit/actor";
+import { guardText, readTable, unguardText, type RowFault } from "~/kit/csv-table.server";
+import { depotPlace } from "~/kit/depot.server";
+import { audit } from "~/kit/machine-access.server";
+
+export const WAY_COLUMNS = ["from", "to", "minutes"] as const;
+const MOST_MINUTES = 1440;
+const CHUNK = 500;
+
+interface Way {
+  from: string;
+  to: string;
+  minutes: number;
+}
+
+/** Places by name: the depot and all sites. A name that two customers use stands for neither. */
+async function placesByName(): Promise<Map<string, string | null>> {
+  const rows = await getDb().select<{ id: string; name: string }>("SELECT id, name FROM sites");
+  const depot = await depotPlace();
+  const places = new Map<string, string | null>();
+  for (const { id, name } of [...rows, ...(depot ? [depot] : [])]) places.set(name.toLowerCase(), places.has(name.toLowerCase()) ? null : id);
+  return places;
+}
+
+/** The firm's own minutes between places, by name. */
+export async function listWays(): Promise<Way[]> {
+  const depot = await depotPlace();
+  return getDb().select<Way>(
+    `SELECT COALESCE(a.name, :depotName) AS \`from\`, COALESCE(b.name, :depotName) AS \`to\`, t.minutes
+     FROM travel_minutes t LEFT JOIN sites a ON a.id = t.from_place LEFT JOIN sites b ON b.id = t.to_place
+     WHERE (a.id IS NOT NULL OR t.from_place = :depotId) AND (b.id IS NOT NULL OR t.to_place = :depotId) ORDER BY 1, 2 LIMIT 100000`,
+    { depotName: depot?.name ?? "", depotId: depot?.id ?? "" },
+  );
+}
+
+export async function waysCsv(): Promise<string> {
+  const cell = (text: string): string => (/[",\r\n]/.test(guardText(text)) ? `"${guardText(text).replaceAll('"', '""')}"` : guardText(text));
+  return [WAY_COLUMNS.join(","), ...(await listWays()).map((way) => `${cell(way.from)},${cell(way.to)},${way.minutes}`)].join("\r\n") + "\r\n";
+}
+
+/** Takes the firm's own minutes over; with any fault nothing is written. Ways not named stay as they were. */
+export async function importWays(actor: Actor, content: string, now: Date): Promise<{ faults: RowFault[]; written: number }> {
+  const { rows, faults } = readTable(content, WAY_COLUMNS, WAY_COLUMNS);
+  const places = await placesByName();
+  const ways: { from: string; to: string; minutes: number }[] = [];
+  for (const { line, cell } of rows) {
+    const ends = (["from", "to"] as const).map((column) => {
+      const name = unguardText(cell(column)!.trim());
+      const found = places.get(name.toLowerCase());
+      if (found === undefined) faults.push({ line, column, reason: `There is no depot or site "${name}".` });
+      if (found === null) faults.push({ line, column, reason: `More than one site is called "${name}".` });
+      return found ?? null;
+    });
+    const text = cell("minutes")!.trim();
+    const minutes = Number(text);
+    if (text === "" || !Number.isInteger(minutes) || minutes < 0 || minutes > MOST_MINUTES)
+      faults.push({ line, column: "minutes", reason: `"${text}" is no whole number of minutes from 0 to ${MOST_MINUTES}.` });
+    else if (ends[0] && ends[1]) ways.push({ from: ends[0], to: ends[1], minutes });
+  }
+  if (faults.length > 0 || ways.length === 0) return { faults, written: 0 };
+  await getDb().transact(async (tx) => {
+    for (let i = 0; i < ways.length; i += CHUNK) {
+      const part = ways.slice(i, i + CHUNK);
+      await getDb().run(
+        `INSERT INTO travel_minutes (from_place, to_place, minutes) VALUES ${part.map((_, k) => `(:f${k}, :t${k}, :m${k})`).join(", ")} ON DUPLICATE KEY UPDATE minutes = VALUES(minutes)`,
+        Object.assign({}, ...part.map((way, k) => ({ [`f${k}`]: way.from, [`t${k}`]: way.to, [`m${k}`]: way.minutes }))) as Record<string, unknown>,
+        tx,
+      );
+    }
+    await audit(actor, "ways", actor.id, "imported", { rows: ways.length }, now, tx);
+  });
+  return { faults, written: ways.length };
+}
+
+export type Depot = NonNullable<Awaited<ReturnType<typeof depotPlace>>>;
+
+/** Sets where rounds begin and end. */
+export async function saveDepot(actor: Actor, depot: Omit<Depot, "id">, now: Date): Promise<void> {
+  await getDb().transact(async (tx) => {
+    const [before] = await getDb().select<Depot>(
+      "SELECT id, name, time_zone AS timeZone, latitude, longitude FROM depots ORDER BY name LIMIT 1 FOR UPDATE",
+      {},
+      tx,
+    );
+    const id = before?.id ?? uuidv7();
+    await getDb().run(
+      `INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:id, :name, :timeZone, :latitude, :longitude)
+       ON DUPLICATE KEY UPDATE name = VALUES(name), time_zone = VALUES(time_zone), latitude = VALUES(latitude), longitude = VALUES(longitude)`,
+      { id, ...depot },
+      tx,
+    );
+    await audit(actor, "depot", id, "changed", { old: before, new: depot }, now, tx);
+  });
+}

@@ -1,0 +1,243 @@
+import { Fragment } from "react";
+import { data, Form, Link, useNavigation } from "react-router";
+import { addDays } from "@core";
+import { Notice } from "~/ui/notice";
+import { served } from "~/kit/served.server";
+import { listFamilies } from "~/machines/machines.server";
+import { Refusal } from "~/kit/refusal";
+import { changeWorker, proposeWeek, putWeek, weekView } from "./week.server";
+import { actorOf } from "~/people/session.server";
+import { dayInWords, inHours, minutesOf } from "~/kit/day-time";
+import { textOf } from "~/kit/form-text";
+import type { Route } from "./+types/week.route";
+import { DAY } from "~/kit/day-pattern";
+
+export const meta: Route.MetaFunction = () => [{ title: "The week – Humble Hound" }];
+
+const TIME = /^([01]\d|2[0-3]):[0-5]\d$/;
+
+export async function loader({ request }: Route.LoaderArgs) {
+  const from = new URL(request.url).searchParams.get("from");
+  return { ...(await served(weekView(from && DAY.test(from) ? from : null, new Date()))), families: await listFamilies() };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const now = new Date();
+  const formData = await request.formData();
+  const from = textOf(formData, "from", 10);
+  const nothing = { proposal: null, message: null as string | null };
+  try {
+    if (!DAY.test(from)) throw new Refusal(422, "from", "The week's first day is missing. Load the page again.");
+    switch (formData.get("intent")) {
+      case "propose":
+        return { ...nothing, proposal: await proposeWeek(from, now) };
+      case "put": {
+        const assignments = formData.getAll("route").map((value) => {
+          const [person = "", day = "", ...duties] = (typeof value === "string" ? value : "").split(" ");
+          return { person, day: Number(day), duties };
+        });
+        const { put, meanwhile } = await putWeek(actor, from, assignments, now);
+        return {
+          ...nothing,
+          message: `${put} duties are on people's days now.${meanwhile > 0 ? ` ${meanwhile} had been planned by somebody meanwhile and stay there.` : ""}`,
+        };
+      }
+      case "worker": {
+        const [dayFrom, dayTo] = [textOf(formData, "dayFrom", 5), textOf(formData, "dayTo", 5)];
+        if (!TIME.test(dayFrom) || !TIME.test(dayTo)) throw new Refusal(422, "hours", "Write times such as 07:00.");
+        const list = (name: string): string[] => formData.getAll(name).filter((one): one is string => typeof one === "string");
+        await changeWorker(actor, textOf(formData, "person", 36), { dayFrom, dayTo, families: list("family"), territory: list("site") }, now);
+        return { ...nothing, message: "Saved." };
+      }
+      default:
+        throw new Refusal(422, "intent", "This form is not known. Load the page again.");
+    }
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ ...nothing, message: error.message }, { status: error.status });
+  }
+}
+
+export default function RoundWeek({ loaderData, actionData }: Route.ComponentProps) {
+  const { from, days, people, planned, open, sites, families } = loaderData;
+  const navigation = useNavigation();
+  const proposing = navigation.state === "submitting" && navigation.formData?.get("intent") === "propose";
+  const proposal = actionData?.proposal ?? null;
+  const siteName = new Map(sites.map((site) => [site.id, site.name]));
+  return (
+    <div aria-busy={navigation.state !== "idle"}>
+      <p className="text-sm">
+        <Link to="/round">Round</Link>
+      </p>
+      <div className="mt-1 mb-4 flex flex-wrap items-end justify-between gap-3">
+        <div>
+          <h1 className="text-2xl">The week</h1>
+          <p className="text-ink-soft">
+            From {dayInWords(from)}. <span className="figure">{open}</span> {open === 1 ? "duty is" : "duties are"} due by its end and on nobody&apos;s day.
+          </p>
+        </div>
+        <nav aria-label="Weeks" className="flex gap-2">
+          <Link to="/ways" className="btn">
+            Ways
+          </Link>
+          <Link to={`?from=${addDays(from, -7)}`} className="btn">
+            Week before
+          </Link>
+          <Link to={`?from=${addDays(from, 7)}`} className="btn">
+            Week after
+          </Link>
+        </nav>
+      </div>
+      {actionData?.message && <Notice tone="plain">{actionData.message}</Notice>}
+      {people.length === 0 && (
+        <p className="panel p-5">
+          No technicians yet. <Link to="/book/people">Add people</Link> first.
+        </p>
+      )}
+
+      {people.length > 0 && (
+        <Form method="post" className="mb-4 flex flex-wrap items-center gap-3">
+          <input type="hidden" name="from" value={from} />
+          <button className="btn btn-main" name="intent" value="propose" disabled={proposing}>
+            {proposing ? "Looking for the best week…" : "Propose the week"}
+          </button>
+          {proposal && (
+            <>
+              {proposal.routes.map((route) => (
+                <input
+                  key={`${route.person} ${route.day}`}
+                  type="hidden"
+                  name="route"
+                  value={[route.person, route.day, ...route.stops.flatMap((stop) => stop.duties)].join(" ")}
+                />
+              ))}
+              <button className="btn" name="intent" value="put">
+                Put it on the days
+              </button>
+              <p role="status" className="text-sm">
+                {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place. At most{" "}
+                <span className="figure">{proposal.cost > 0 ? Math.ceil((100 * (proposal.cost - proposal.bound)) / proposal.cost) : 0}</span> % of what it costs
+                (work late or left, minutes on the way) could be saved by any other week.
+              </p>
+            </>
+          )}
+        </Form>
+      )}
+
+      <div className="space-y-3">
+        {people.map((person) => {
+          const room = minutesOf(person.dayTo) - minutesOf(person.dayFrom);
+          return (
+            <section key={person.id} aria-label={person.name} className="panel p-3">
+              <h2 className="text-lg wrap-anywhere">{person.name}</h2>
+              <ol className="mt-2 grid gap-1 sm:grid-cols-7">
+                {days.map((day, d) => {
+                  const cell = planned.find((one) => one.person === person.id && one.day === day);
+                  const route = proposal?.routes.find((one) => one.person === person.id && one.day === d);
+                  const before = cell?.minutes ?? 0;
+                  return (
+                    <li key={day} className="min-w-0 bg-sunken p-2 text-sm">
+                      <Link to={`/round/day?${new URLSearchParams({ on: day, for: person.id })}`} className="inline-block min-h-6 font-semibold">
+                        {dayInWords(day).replace(/^(\w{3})\w*/, "$1")}
+                      </Link>
+                      <span className="mt-1 block h-2 border border-ink-soft bg-surface" aria-hidden="true">
+                        <span className="inline-block h-full bg-fill align-top" style={{ width: `${Math.min(100, (100 * before) / room)}%` }} />
+                        <span
+                          className="hatched inline-block h-full align-top text-ink"
+                          style={{ width: `${Math.min(100 - Math.min(100, (100 * before) / room), (100 * (route?.minutes ?? 0)) / room)}%` }}
+                        />
+                      </span>
+                      {cell && (
+                        <span className="block text-ink-soft">
+                          {cell.duties} on it, {inHours(cell.minutes)}
+                        </span>
+                      )}
+                      {route && (
+                        <span className="block wrap-anywhere">
+                          + {inHours(route.minutes)}:{" "}
+                          {route.stops.map((stop, i) => (
+                            <Fragment key={stop.site}>
+                              {i > 0 && ", "}
+                              {siteName.get(stop.site) ?? "a site"} ({stop.duties.length})
+                            </Fragment>
+                          ))}
+                        </span>
+                      )}
+                    </li>
+                  );
+                })}
+              </ol>
+              <details className="mt-2">
+                <summary className="inline-block min-h-8 text-sm underline decoration-dotted underline-offset-4">
+                  {person.families.length === 0 ? "All families" : `${person.families.length} ${person.families.length === 1 ? "family" : "families"}`},{" "}
+                  {person.territory.length === 0 ? "all sites" : `${person.territory.length} ${person.territory.length === 1 ? "site" : "sites"}`},{" "}
+                  <span className="figure">
+                    {person.dayFrom}–{person.dayTo}
+                  </span>
+                </summary>
+                <Form method="post" className="mt-2 grid gap-3 sm:grid-cols-[8rem_8rem_1fr_1fr]">
+                  <input type="hidden" name="from" value={from} />
+                  <input type="hidden" name="person" value={person.id} />
+                  <Clock id={`from-${person.id}`} name="dayFrom" label="From" value={person.dayFrom} />
+                  <Clock id={`to-${person.id}`} name="dayTo" label="Until" value={person.dayTo} />
+                  <Ticks
+                    legend="Works on (none ticked: all)"
+                    name="family"
+                    options={families.map((family) => ({ id: family, name: family.replaceAll("-", " ") }))}
+                    chosen={person.families}
+                  />
+                  <Ticks legend="Territory (none ticked: all)" name="site" options={sites} chosen={person.territory} />
+                  <button className="btn sm:col-span-2" name="intent" value="worker" aria-label={`Save for ${person.name}`}>
+                    Save
+                  </button>
+                </Form>
+              </details>
+            </section>
+          );
+        })}
+      </div>
+      {proposal && proposal.leftNames.length > 0 && (
+        <section aria-labelledby="left" className="panel mt-4 p-4">
+          <h2 id="left" className="text-lg">
+            No place for {proposal.leftNames.length}
+          </h2>
+          <ul className="mt-1 list-disc pl-5">
+            {proposal.leftNames.slice(0, 20).map((name, i) => (
+              <li key={`${name} ${i}`} className="wrap-anywhere">
+                {name}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+function Clock({ id, name, label, value }: { id: string; name: string; label: string; value: string }) {
+  return (
+    <div>
+      <label htmlFor={id} className="block text-sm font-semibold">
+        {label}
+      </label>
+      <input id={id} name={name} defaultValue={value} className="field" />
+    </div>
+  );
+}
+
+function Ticks({ legend, name, options, chosen }: { legend: string; name: string; options: { id: string; name: string }[]; chosen: string[] }) {
+  return (
+    <fieldset className="min-w-0">
+      <legend className="text-sm font-semibold">{legend}</legend>
+      <div className="max-h-40 overflow-y-auto border border-line p-2" tabIndex={0} role="group" aria-label={legend}>
+        {options.map((option) => (
+          <label key={option.id} className="flex min-h-8 items-center gap-2 text-sm">
+            <input type="checkbox" name={name} value={option.id} defaultChecked={chosen.includes(option.id)} className="size-5" />
+            {option.name}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}

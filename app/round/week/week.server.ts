@@ -1,0 +1,247 @@
+import { addDays, daysBetween, type WeekPlan } from "@core";
+import { getDb } from "@db";
+import { minutesOf, weekdayOf } from "~/kit/day-time";
+import { whyNotWork, type Actor } from "~/kit/actor";
+import { ARRIVING_MINUTES, hoursOn, LEAVING_MINUTES, worth } from "~/round/day/day-problem.server";
+import { depotPlace } from "~/kit/depot.server";
+import { firmDay } from "~/kit/firm-day.server";
+import { dueNow } from "~/duties/due.server";
+import { heldAmong } from "~/duties/holds.server";
+import { audit } from "~/kit/machine-access.server";
+import { OWN_DUTY } from "~/duties/plans.server";
+import { procedureTakes } from "~/procedures/procedures.server";
+import { Refusal } from "~/kit/refusal";
+import { search } from "~/kit/search.server";
+import { travelBetween } from "~/round/ways/travel.server";
+import { putOnDay } from "~/round/day/put-on-day.server";
+
+export const WEEK_DAYS = 7;
+/** More people, or more duties, than a lead looks at on one page. */
+const MOST_PEOPLE = 20;
+const MOST_DUTIES = 1500;
+const STEPS = 1200;
+
+export interface WeekPerson {
+  id: string;
+  name: string;
+  dayFrom: string;
+  dayTo: string;
+  /** Families they work on; [] = all. */
+  families: string[];
+  /** Sites of their territory; [] = all. */
+  territory: string[];
+}
+
+export interface WeekCell {
+  person: string;
+  day: string;
+  duties: number;
+  sites: number;
+  minutes: number;
+}
+
+export interface WeekView {
+  from: string;
+  days: string[];
+  people: WeekPerson[];
+  /** What is on people's days already. */
+  planned: WeekCell[];
+  /** Due by the end of the week and on nobody's day. */
+  open: number;
+  sites: { id: string; name: string }[];
+}
+
+async function peopleOf(): Promise<WeekPerson[]> {
+  return getDb().select<WeekPerson>(
+    `SELECT id, name, day_from AS dayFrom, day_to AS dayTo, families, territory FROM persons WHERE active = 1 AND role = 'technician' ORDER BY name, id LIMIT ${MOST_PEOPLE}`,
+  );
+}
+
+/** What is on people's days already, from a first to a last day. */
+async function plannedCells(people: readonly WeekPerson[], first: string, last: string): Promise<WeekCell[]> {
+  if (people.length === 0) return [];
+  const cells = await getDb().select<WeekCell>(
+    `SELECT planned_for AS person, planned_on AS day, COUNT(*) AS duties, COUNT(DISTINCT site_id) AS sites, SUM(minutes) AS minutes
+     FROM plans WHERE planned_for IN (:ids) AND planned_on BETWEEN :first AND :last AND active = 1 GROUP BY planned_for, planned_on`,
+    { ids: people.map((person) => person.id), first, last },
+  );
+  return cells.map((cell) => ({ ...cell, duties: Number(cell.duties), sites: Number(cell.sites), minutes: Number(cell.minutes) }));
+}
+
+export async function weekView(from: string | null, now: Date): Promise<WeekView> {
+  const db = getDb();
+  const { on: today } = await firmDay(now);
+  const first = from ?? today;
+  const days = Array.from({ length: WEEK_DAYS }, (_, i) => addDays(first, i));
+  const people = await peopleOf();
+  const planned = await plannedCells(people, first, days[WEEK_DAYS - 1]!);
+  const [open] = await db.select<{ total: number }>(
+    "SELECT COUNT(*) AS total FROM plans WHERE active = 1 AND who <> 'operator' AND (planned_on IS NULL OR planned_on < :today) AND due_on <= :last",
+    { last: days[WEEK_DAYS - 1], today },
+  );
+  return {
+    from: first,
+    days,
+    people,
+    planned,
+    open: Number(open!.total),
+    sites: await db.select("SELECT id, name FROM sites ORDER BY name LIMIT 500"),
+  };
+}
+
+export interface WeekProposal extends WeekPlan {
+  from: string;
+  considered: number;
+  /** Names of what found no place, the worthiest first. */
+  leftNames: string[];
+}
+
+/** The best week for everybody: what is due by its end and on nobody's day, to who may do it, where and when. */
+export async function proposeWeek(from: string, now: Date): Promise<WeekProposal> {
+  const db = getDb();
+  const people = await peopleOf();
+  const last = addDays(from, WEEK_DAYS - 1);
+  // What was planned for a day that has passed is open again.
+  const { on: today } = await firmDay(now);
+  const rows = await db.select<{
+    id: string;
+    title: string;
+    procedureId: string;
+    minutes: number;
+    who: "operator" | "technician" | "licensed";
+    authorisation: string | null;
+    family: string;
+    siteId: string;
+    machineId: string;
+    machineName: string;
+    hardStop: number;
+    projected: number;
+    dueOn: string;
+    warningFrom: string | null;
+    noticeFrom: string | null;
+    firmDueOn: string | null;
+  }>(
+    `SELECT p.id, p.title, p.procedure_id AS procedureId, p.minutes, p.who, p.authorisation, p.family, p.site_id AS siteId, p.machine_id AS machineId, m.name AS machineName,
+       p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn, p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn
+     FROM plans p FORCE INDEX (plans_due) JOIN machines m ON m.id = p.machine_id
+     WHERE p.active = 1 AND p.who <> 'operator' AND (p.planned_on IS NULL OR p.planned_on < :today) AND p.due_on <= :last
+     ORDER BY p.due_on, p.id LIMIT ${MOST_DUTIES}`,
+    { last, today },
+  );
+  const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
+  const duties = rows.filter((row) => !held.has(row.machineId));
+  const siteIds = [...new Set(duties.map((row) => row.siteId))];
+  const sites =
+    siteIds.length === 0
+      ? []
+      : await db.select<{ id: string; name: string; latitude: number | null; longitude: number | null; accessHours: string }>(
+          "SELECT id, name, latitude, longitude, access_hours AS accessHours FROM sites WHERE id IN (:siteIds) ORDER BY id",
+          { siteIds },
+        );
+  const takes = await procedureTakes([...new Set(duties.map((row) => row.procedureId))]);
+  const depot = (await depotPlace()) ?? { id: "depot", name: "Depot", latitude: null, longitude: null };
+  const { minutes: travel } = await travelBetween([depot, ...sites]);
+  const actors = await actorsOf(people);
+  const days = Array.from({ length: WEEK_DAYS }, (_, i) => addDays(from, i));
+  const taken = new Map((await plannedCells(people, from, last)).map((cell) => [`${cell.person} ${cell.day}`, cell.minutes]));
+  const plan = await search(
+    "assignWeek",
+    {
+      days: WEEK_DAYS,
+      people: people.map((person) => ({
+        id: person.id,
+        minutes: days.map((day) => {
+          // What is on a day already takes its hours; weekends are free unless somebody plans them by hand.
+          return weekdayOf(day) > 5 ? 0 : Math.max(0, minutesOf(person.dayTo) - minutesOf(person.dayFrom) - (taken.get(`${person.id} ${day}`) ?? 0));
+        }),
+        sites: person.territory.length > 0 ? person.territory : null,
+      })),
+      sites: sites.map((site) => ({
+        id: site.id,
+        overhead: ARRIVING_MINUTES + LEAVING_MINUTES,
+        open: days.map((day) => hoursOn(site.accessHours, day)?.reduce((sum, [open, close]) => sum + close - open, 0) ?? 1440),
+      })),
+      duties: duties.map((row) => {
+        const hands = row.procedureId === OWN_DUTY ? row.minutes : (takes.get(row.procedureId)?.handsOn ?? row.minutes);
+        const due = dueNow({ ...row, hardStop: Boolean(row.hardStop), projected: Boolean(row.projected) }, from);
+        const may = people.filter(
+          (person) => (person.families.length === 0 || person.families.includes(row.family)) && whyNotWork(actors.get(person.id)!, row, from) === null,
+        );
+        return {
+          id: row.id,
+          site: row.siteId,
+          hands,
+          longest: Math.max(hands, row.minutes),
+          value: worth(due.state, due.daysLeft, Boolean(row.hardStop)),
+          due: daysBetween(from, row.dueOn),
+          people: may.length === people.length ? null : may.map((person) => person.id),
+        };
+      }),
+      travel,
+    },
+    STEPS,
+  );
+  const names = new Map(duties.map((row) => [row.id, `${row.title}, ${row.machineName}`]));
+  return { ...plan, from, considered: duties.length, leftNames: plan.left.map((id) => names.get(id)!) };
+}
+
+async function actorsOf(people: readonly WeekPerson[]): Promise<Map<string, Actor>> {
+  const rows =
+    people.length === 0
+      ? []
+      : await getDb().select<{ personId: string; kind: string; expiresOn: string | null }>(
+          "SELECT person_id AS personId, kind, expires_on AS expiresOn FROM authorisations WHERE person_id IN (:ids) AND revoked_at IS NULL",
+          { ids: people.map((person) => person.id) },
+        );
+  return new Map(people.map(({ id, name }) => [id, { id, name, role: "technician", authorisations: rows.filter((row) => row.personId === id) }]));
+}
+
+/** Puts a proposed week on people's days; what somebody has planned meanwhile stays theirs. */
+export async function putWeek(
+  actor: Actor,
+  from: string,
+  assignments: readonly { person: string; day: number; duties: string[] }[],
+  now: Date,
+): Promise<{ put: number; meanwhile: number }> {
+  const { on: today } = await firmDay(now);
+  let put = 0;
+  let meanwhile = 0;
+  for (const { person, day, duties } of assignments) {
+    if (day < 0 || day >= WEEK_DAYS || duties.length === 0) continue;
+    const free = (
+      await getDb().select<{ id: string }>("SELECT id FROM plans WHERE id IN (:duties) AND (planned_on IS NULL OR planned_on < :today) AND active = 1", {
+        duties,
+        today,
+      })
+    ).map((row) => row.id);
+    meanwhile += duties.length - free.length;
+    if (free.length === 0) continue;
+    await putOnDay(actor, free, { on: addDays(from, day), personId: person, evenPinned: true }, now);
+    put += free.length;
+  }
+  return { put, meanwhile };
+}
+
+/** What a person works on, where and when: taken into account by proposals. */
+export async function changeWorker(
+  actor: Actor,
+  personId: string,
+  settings: Pick<WeekPerson, "dayFrom" | "dayTo" | "families" | "territory">,
+  now: Date,
+): Promise<void> {
+  if (settings.dayTo <= settings.dayFrom) throw new Refusal(422, "dayTo", "The day ends before it begins.");
+  await getDb().transact(async (tx) => {
+    const [before] = await getDb().select<WeekPerson>(
+      "SELECT id, name, day_from AS dayFrom, day_to AS dayTo, families, territory FROM persons WHERE id = :personId FOR UPDATE",
+      { personId },
+      tx,
+    );
+    if (!before) throw new Refusal(404, "no-such-person", "This person does not exist.");
+    await getDb().run(
+      "UPDATE persons SET day_from = :dayFrom, day_to = :dayTo, families = :families, territory = :territory WHERE id = :personId",
+      { ...settings, families: JSON.stringify(settings.families), territory: JSON.stringify(settings.territory), personId },
+      tx,
+    );
+    await audit(actor, "person", personId, "work", { old: before, new: settings }, now, tx);
+  });
+}

@@ -1,9 +1,0 @@
-import { costsCsv } from "~/services/stores/costs.server";
-import { costSpan } from "~/services/stores/cost-span.server";
-import type { Route } from "./+types/costs-export";
-
-export async function loader({ request }: Route.LoaderArgs) {
-  const { by, from, to } = await costSpan(new URL(request.url).searchParams, new Date());
-  const headers = { "content-type": "text/csv; charset=utf-8", "content-disposition": `attachment; filename="costs-by-${by}.csv"` };
-  return new Response(await costsCsv(by, from, to), { headers });
-}

@@ -1,9 +1,0 @@
-import { served } from "~/served.server";
-import { tagPng, taggedMachine } from "~/services/tags.server";
-import type { Route } from "./+types/machine-tag-png";
-
-export async function loader({ params, request }: Route.LoaderArgs) {
-  const { tag } = await served(taggedMachine(params.machineId));
-  const image = await tagPng(new URL(request.url).origin, tag);
-  return new Response(image as BodyInit, { headers: { "Content-Type": "image/png", "Cache-Control": "private, max-age=3600" } });
-}

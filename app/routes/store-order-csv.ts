@@ -1,8 +1,0 @@
-import { served } from "~/served.server";
-import { orderCsv } from "~/services/stores/orders.server";
-import type { Route } from "./+types/store-order-csv";
-
-export async function loader({ params }: Route.LoaderArgs) {
-  const headers = { "content-type": "text/csv; charset=utf-8", "content-disposition": 'attachment; filename="order.csv"' };
-  return new Response(await served(orderCsv(params.orderId)), { headers });
-}

@@ -1,8 +1,0 @@
-import { openSheetsOf } from "~/services/visit.server";
-import { actorOf } from "~/session.server";
-import type { Route } from "./+types/visit";
-
-/** The sheets in the signed-in person's hands, for the clocks that every page shows. */
-export async function loader({ context }: Route.LoaderArgs) {
-  return Response.json({ sheets: await openSheetsOf(actorOf(context).id) }, { headers: { "Cache-Control": "no-store" } });
-}

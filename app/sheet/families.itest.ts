@@ -1,0 +1,291 @@
+import { getDb } from "@db";
+import type { Actor } from "~/kit/actor";
+import { getDuty, listMachineDuties } from "~/duties/due.server";
+import { logMachineEvent } from "~/machines/machines.server";
+import { logMeterReading } from "~/machines/meters.server";
+import { slotsOf } from "~/sheet/log/runs.server";
+import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
+import { workAndSign } from "~/testing/sheets";
+
+/** Each of the nineteen families: a sheet worked to the signature, with the rule that is its own. */
+const NOW = new Date("2026-06-10T09:00:00Z"); // a Wednesday
+const day = (days: number): Date => new Date(NOW.getTime() + days * 86_400_000);
+let ada: Actor;
+let lead: Actor;
+
+const MACHINES: [tag: string, family: string, options: string][] = [
+  ["chiller-central", "recirculating-chiller", "central"],
+  ["chiller-portable", "recirculating-chiller", ""],
+  ["mass-spec", "mass-spectrometer", ""],
+  ["flatbed", "flatbed-uv-printer", ""],
+  ["toaster", "conveyor-toaster", ""],
+  ["toaster-two", "conveyor-toaster", "two-lane"],
+  ["scrubber", "ride-on-scrubber", ""],
+  ["stainer", "slide-stainer", ""],
+  ["ice", "flake-ice-maker", "water-filter"],
+  ["plotter", "wide-format-printer", ""],
+  ["lathe", "cnc-lathe", ""],
+  ["cabinet", "prep-cabinet", ""],
+  ["cabinet-front", "prep-cabinet", "front-breathing"],
+  ["steriliser", "steam-steriliser", ""],
+  ["analyser", "chemistry-analyser", ""],
+  ["icp", "icp-spectrometer", ""],
+  ["oven", "conveyor-oven", ""],
+  ["soft-serve", "soft-serve-freezer", ""],
+  ["cards", "card-printer", ""],
+  ["tunnel", "wash-tunnel-conveyor", ""],
+  ["sweeper", "ride-on-sweeper", "side-brooms"],
+  ["mill", "dental-mill", ""],
+];
+
+beforeAll(async () => {
+  await freshDatabase();
+  await publishShipped("all");
+  [ada, lead] = [await addActor("Ada"), await addActor("Lea", "lead")];
+  await importLines(
+    lead,
+    MACHINES.map(
+      ([tag, family, options]) => `Co,Site,,Europe/Lisbon,,"Mon-Fri 06:00-20:00; Sat, Sun closed",Hall,${tag},Machine ${tag},${family},${options},2026-06-01`,
+    ),
+    day(-9),
+  );
+});
+afterAll(closeDatabase);
+
+const duty = async (tag: string, procedureId: string, at = NOW) => (await getDuty(await planOf(tag, procedureId), at))!.row;
+const shownSteps = (state: { steps: Record<string, unknown> }): string[] => Object.keys(state.steps);
+
+it("1 chiller: central and portable take different branches; a screen packed solid is replaced; four bolts in passes", async () => {
+  const central = await workAndSign(ada, "chiller-central", "recirculating-chiller-strainer", NOW, { readings: { "strainer-drop": [62, 21] } });
+  expect(shownSteps(central.state)).toEqual(expect.arrayContaining(["isolate", "purge", "tighten", "brush"]));
+  expect(shownSteps(central.state)).not.toContain("nut-on");
+  expect(central.state.steps.tighten!.counted).toBe(3);
+  const [found, left] = ["drop-before", "drop-after"].map((step) => central.state.steps[step]!.readings[0]!);
+  expect([found!.stage, found!.verdict, left!.stage, left!.verdict]).toEqual(["as-found", "high", "as-left", "in"]);
+
+  const portable = await workAndSign(ada, "chiller-portable", "recirculating-chiller-strainer", NOW, { answers: { condition: "packed" } });
+  expect(shownSteps(portable.state)).toEqual(expect.arrayContaining(["drain-unit", "nut-on"]));
+  expect(shownSteps(portable.state)).not.toContain("tighten");
+  expect(portable.state.parts.map((part) => part.item)).toEqual(["strainer-screen"]);
+});
+
+it("2 mass spectrometer: the full clean has its own list of materials, needs venting, and counts as a routine clean", async () => {
+  const routine = await workAndSign(ada, "mass-spec", "mass-spectrometer-routine", NOW);
+  const full = await workAndSign(ada, "mass-spec", "mass-spectrometer-full", day(1), { notOk: ["spots"], readings: { "signal-check": [102_000] } });
+  const items = (state: typeof full.state): string[] => [...new Set(state.consumables.map((one) => one.item))].sort();
+  expect(items(routine.state)).toEqual(["methanol", "wipes-lint-free"]);
+  expect(items(full.state)).toEqual(["acetonitrile", "detergent-lab", "isopropanol", "methanol", "wipes-lint-free"]);
+  expect(full.state.steps["vent"]!.status).toBe("done");
+  expect(shownSteps(full.state)).toEqual(expect.arrayContaining(["detergent-mix", "hot-rinse", "alcohol"]));
+  // Due again a day after the full clean, not after the routine one.
+  expect((await duty("mass-spec", "mass-spectrometer-routine", day(1))).dueOn).toBe("2026-06-12");
+});
+
+it("2 mass spectrometer: a signal below its limit makes the full clean due", async () => {
+  await workAndSign(ada, "mass-spec", "mass-spectrometer-routine", day(3), { readings: { "signal-check": [71_000] } });
+  expect(await duty("mass-spec", "mass-spectrometer-full", day(3))).toMatchObject({ state: "due", dueOn: "2026-06-13" });
+});
+
+it("3 flatbed printer: due before the idle weekend; cleaner is followed by the alcohol chosen; a full bottle is emptied", async () => {
+  expect((await duty("flatbed", "flatbed-uv-printer-weekly")).dueOn).toBe("2026-06-05");
+  const { state } = await workAndSign(ada, "flatbed", "flatbed-uv-printer-weekly", NOW, {
+    answers: { alcohol: "ipa-91" },
+    readings: { "waste-level": [62, 30] },
+    notOk: ["lamp-filter"],
+  });
+  expect(state.steps.alcohol!.answer).toBe("ipa-91");
+  expect(state.steps["waste-empty"]!.status).toBe("done");
+  expect(state.parts.map((part) => part.item)).toEqual(["lamp-filter"]);
+  expect((await duty("flatbed", "flatbed-uv-printer-weekly")).dueOn).toBe("2026-06-12");
+});
+
+it("4 toaster: reflectors on two-lane units only; filters fully dry; the light is set back", async () => {
+  const one = await workAndSign(ada, "toaster", "conveyor-toaster-daily", NOW);
+  const two = await workAndSign(ada, "toaster-two", "conveyor-toaster-daily", NOW);
+  expect(shownSteps(one.state)).not.toContain("reflectors");
+  expect(shownSteps(two.state)).toContain("reflectors");
+  const monthly = await workAndSign(ada, "toaster", "conveyor-toaster-monthly", NOW);
+  expect(monthly.state.steps["filters-dry"]!.timer!.verdict).toBe("in");
+  expect(monthly.state.steps.light!.answer).toBe("in");
+  await logMachineEvent(ada, (await duty("toaster", "conveyor-toaster-monthly")).machineId, { event: "warning-light", on: null, note: "" }, day(4));
+  expect((await duty("toaster", "conveyor-toaster-monthly", day(4))).dueOn).toBe("2026-06-14");
+});
+
+it("5 scrubber: the fourth edge, then a new blade; brushes in pairs", async () => {
+  const { machineId } = await duty("scrubber", "ride-on-scrubber-brushes");
+  const blade = async (n: number) => {
+    const { state } = await workAndSign(ada, "scrubber", "ride-on-scrubber-brushes", day(n), {
+      readings: { "brush-bristle": n === 4 ? [0.45, 0.6] : [0.9, 0.8] },
+    });
+    const part = state.parts.find((one) => one.slot === "rear-blade")!;
+    return {
+      turned: part.turnedUsesLeft,
+      left: (await slotsOf(machineId))["rear-blade"]!.usesLeft,
+      brushes: state.parts.filter((one) => one.item === "scrub-brush").length,
+    };
+  };
+  expect(await blade(0)).toEqual({ turned: null, left: 4, brushes: 0 });
+  expect(await blade(1)).toEqual({ turned: 3, left: 3, brushes: 0 });
+  expect(await blade(2)).toEqual({ turned: 2, left: 2, brushes: 0 });
+  expect(await blade(3)).toEqual({ turned: 1, left: 1, brushes: 0 });
+  expect(await blade(4)).toEqual({ turned: null, left: 4, brushes: 2 });
+});
+
+it("6 stainer: a soak over twenty minutes is flagged, eight changes of water, due after each run", async () => {
+  const { machineId } = await duty("stainer", "slide-stainer-chambers");
+  await logMachineEvent(ada, machineId, { event: "after-run", on: null, note: "" }, NOW);
+  expect((await duty("stainer", "slide-stainer-chambers")).state).toBe("due");
+  const { state } = await workAndSign(ada, "stainer", "slide-stainer-chambers", NOW, { waited: { "chlorine-soak": 23 }, strengths: { "bleach-stock": 4 } });
+  expect(state.steps["chlorine-soak"]!.timer).toMatchObject({ verdict: "long", minutes: 23 });
+  expect(state.steps["rinse-eight"]!.counted).toBe(8);
+  // 1 % from a stock of 4 %: a quarter of half a litre.
+  expect(state.steps.bleach!.mixed).toMatchObject({
+    finalMl: 500,
+    stockPercent: 4,
+    amounts: [
+      { item: "bleach-stock", ml: 125 },
+      { item: "water", ml: 375 },
+    ],
+  });
+  expect((await duty("stainer", "slide-stainer-chambers", day(1))).state).toBe("later");
+});
+
+it("7 ice maker: the whole cycle again until clean; a feeler that goes in renews top and bottom", async () => {
+  const { state } = await workAndSign(ada, "ice", "flake-ice-maker-clean-sanitise", NOW, { rounds: 3, readings: { "auger-bearing-gap": [0.02] } });
+  expect(state.rounds["reservoir-clean"]).toBe(3);
+  expect(state.parts.map((part) => part.slot)).toEqual(["bearing-top", "bearing-bottom"]);
+  expect((await duty("ice", "flake-ice-maker-clean-sanitise")).dueOn).toBe("2027-06-10");
+});
+
+it("8 wide-format printer: a head stays with its colour slot; the counter is set back", async () => {
+  const { machineId } = await duty("plotter", "wide-format-printer-head");
+  const head = await workAndSign(ada, "plotter", "wide-format-printer-head", NOW, { answers: { slot: "yellow" } });
+  expect(head.state.parts).toMatchObject([{ item: "print-head", slot: "yellow" }]);
+  expect(Object.keys(await slotsOf(machineId))).toEqual(["yellow"]);
+  const { state } = await workAndSign(ada, "plotter", "wide-format-printer-periodic", day(1), { readings: { "service-counter": [12_400] } });
+  expect(state.steps.reset!.readings.map((one) => one.value)).toEqual([0]);
+  const [last] = await getDb().select<{ value: number }>(
+    "SELECT value FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 1",
+    { machineId },
+  );
+  expect(last!.value).toBe(0);
+});
+
+it("9 lathe: duties on several hour bases, wipers as a pair", async () => {
+  const { machineId } = await duty("lathe", "cnc-lathe-100h");
+  for (const [n, value] of [
+    [-8, 900],
+    [-1, 990],
+  ] as const)
+    await logMeterReading(ada, machineId, { meter: "cutting-hours", value }, day(n));
+  const before = await duty("lathe", "cnc-lathe-100h", day(-1));
+  expect(before).toMatchObject({ projected: true, state: "notice", dueOn: "2026-06-10" });
+  await workAndSign(ada, "lathe", "cnc-lathe-100h", NOW, { readings: { "cutting-hours": [1001] } });
+  const { state } = await workAndSign(ada, "lathe", "cnc-lathe-400h", NOW, { readings: { "running-hours": [2000] } });
+  expect(state.parts.map((part) => part.slot)).toEqual(["hydraulic-filter", "wiper-left", "wiper-right"]);
+  expect((await duty("lathe", "cnc-lathe-100h", day(1))).dueOn! > (await duty("lathe", "cnc-lathe-100h", day(1))).today).toBe(true);
+});
+
+it("10 prep cabinet: a full pan means a blocked drain; no clearance is wanted where it breathes at the front", async () => {
+  const { state } = await workAndSign(ada, "cabinet", "prep-cabinet-monthly", NOW, { notOk: ["pan"] });
+  expect(state.steps.drain!.status).toBe("done");
+  const side = await workAndSign(ada, "cabinet", "prep-cabinet-condenser", NOW, { readings: { clearance: [3, 2, 4] } });
+  const front = await workAndSign(ada, "cabinet-front", "prep-cabinet-condenser", NOW);
+  expect(side.state.steps.clearance!.answer).toBe("low");
+  expect(shownSteps(front.state)).not.toContain("clearance");
+});
+
+it("11 steriliser: a forbidden disinfectant is left out; weeks count from the last completion, whatever was off", async () => {
+  const { state } = await workAndSign(ada, "steriliser", "steam-steriliser-daily", NOW, { answers: { agent: "forbidden" } });
+  expect(state.consumables).toEqual([]);
+  await workAndSign(ada, "steriliser", "steam-steriliser-weekly", NOW);
+  expect((await duty("steriliser", "steam-steriliser-weekly", day(3))).dueOn).toBe("2026-06-17");
+});
+
+it("12 analyser: wells dry while the rest goes on; the check fluids prove it; weekly holds daily", async () => {
+  const { state, events } = await workAndSign(ada, "analyser", "chemistry-analyser-weekly", NOW, { readings: { "check-fluid-low": [3.1, 2.6] } });
+  expect(state.steps["check-low"]!.readings.map((one) => one.verdict)).toEqual(["high", "in"]);
+  expect(events.some((event) => event.type === "timer-started" && event.step === "wells-dry")).toBe(true);
+  expect((await duty("analyser", "chemistry-analyser-daily")).dueOn).toBe("2026-06-11");
+});
+
+it("13 ICP: either school for carbon, the burn-out being the default; tubing as a pair; intensity down makes the windows due", async () => {
+  const burnt = await workAndSign(ada, "icp", "icp-spectrometer-carbon", NOW);
+  const soaked = await workAndSign(ada, "icp", "icp-spectrometer-carbon", day(1), { answers: { school: "acid" } });
+  expect([burnt.state.steps.school!.answer, soaked.state.steps.school!.answer]).toEqual(["burn-out", "acid"]);
+  expect(shownSteps(burnt.state)).not.toContain("acid-soak");
+  expect(shownSteps(soaked.state)).not.toContain("furnace");
+  await workAndSign(ada, "icp", "icp-spectrometer-daily", day(2), { readings: { intensity: [160] }, notOk: ["tubing"] });
+  expect(await duty("icp", "icp-spectrometer-windows", day(2))).toMatchObject({ dueOn: "2026-06-12", state: "due" });
+});
+
+it("14 oven: the weekly holds the daily's steps, soaks overlap, belt time is the mean of three runs", async () => {
+  const { state } = await workAndSign(ada, "oven", "conveyor-oven-weekly", NOW, { readings: { "belt-time": [310, 318, 320] } });
+  expect(shownSteps(state)).toEqual(expect.arrayContaining(["daily-pans", "daily-prove"]));
+  // Mean 316 s against 285 to 315, though one of the runs is within.
+  expect(state.steps["belt-time"]!.answer).toBe("high");
+  expect((await duty("oven", "conveyor-oven-daily")).dueOn).toBe("2026-06-11");
+});
+
+it("15 soft serve: missed, the machine stops; the strip-down lifts it and sets off the assembly on the next open day", async () => {
+  expect((await duty("soft-serve", "soft-serve-freezer-14-day", day(6))).state).toBe("stopped");
+  // Signed on a Friday: the next open day is Monday.
+  const { state } = await workAndSign(ada, "soft-serve", "soft-serve-freezer-14-day", day(9));
+  expect(state.parts.map((part) => part.slot)).toEqual(["door-rings", "shaft-rings"]);
+  expect((await duty("soft-serve", "soft-serve-freezer-14-day", day(9))).state).toBe("later");
+  expect((await duty("soft-serve", "soft-serve-freezer-reassembly", day(9))).dueOn).toBe("2026-06-22");
+});
+
+it("16 card printer: a stick serves twice, three strokes, due at each ribbon", async () => {
+  const { machineId } = await duty("cards", "card-printer-ribbon");
+  const lefts: number[] = [];
+  const news: boolean[] = [];
+  for (let n = 0; n < 3; n++) {
+    await logMachineEvent(ada, machineId, { event: "ribbon-replaced", on: null, note: "" }, day(n));
+    const { state } = await workAndSign(ada, "cards", "card-printer-ribbon", day(n));
+    expect(state.steps.strokes!.counted).toBe(3);
+    news.push(state.parts[0]!.turnedUsesLeft === null);
+    lefts.push((await slotsOf(machineId))["kit-stick"]!.usesLeft);
+  }
+  expect(news).toEqual([true, false, true]);
+  expect(lefts).toEqual([2, 1, 2]);
+});
+
+it("17 wash tunnel: oil first at three months, then at six; thickness at several points", async () => {
+  expect((await duty("tunnel", "wash-tunnel-conveyor-half-year")).dueOn).toBe("2026-09-01");
+  const { runId } = await workAndSign(ada, "tunnel", "wash-tunnel-conveyor-half-year", day(82), { readings: { "belt-thickness": [9.4, 9.1, 9.3] } });
+  expect((await duty("tunnel", "wash-tunnel-conveyor-half-year", day(82))).dueOn).toBe("2027-02-28");
+  const values = await getDb().select<{ value: number }>("SELECT value FROM readings WHERE run_id = :runId AND reading = 'belt-thickness' ORDER BY id", {
+    runId,
+  });
+  expect(values.map((row) => row.value)).toEqual([9.4, 9.1, 9.3]);
+});
+
+it("18 sweeper: one side broom worn renews both; the polish mark is adjusted and measured again", async () => {
+  const { state } = await workAndSign(ada, "sweeper", "ride-on-sweeper-daily", NOW, {
+    readings: { "side-broom-bristle": [2.4, 3], "polish-mark": [1.9, 0.7, 1.3] },
+  });
+  expect(state.parts.map((part) => part.slot)).toEqual(["side-left", "side-right"]);
+  expect(state.steps["polish-mark"]!.readings.map((one) => one.verdict)).toEqual(["high", "low", "in"]);
+  expect(state.steps["polish-mark"]!.readings.map((one) => one.stage)).toEqual(["as-found", "as-left", "as-left"]);
+});
+
+it("19 dental mill: the tank is drained on Friday and refilled on Monday with 75 mL additive", async () => {
+  const friday = day(2);
+  await workAndSign(ada, "mill", "dental-mill-drain", friday);
+  expect((await duty("mill", "dental-mill-refill", friday)).dueOn).toBe("2026-06-15");
+  const { state } = await workAndSign(ada, "mill", "dental-mill-refill", day(5));
+  expect(state.steps.fill!.mixed).toMatchObject({
+    amounts: [
+      { item: "mill-additive", ml: 75 },
+      { item: "water", ml: 2925 },
+    ],
+  });
+  expect((await duty("mill", "dental-mill-drain", friday)).dueOn).toBe("2026-06-19");
+});
+
+it("has duties for every machine of every family", async () => {
+  const rows = await getDb().select<{ id: string; family: string }>("SELECT id, family FROM machines");
+  expect(new Set(rows.map((row) => row.family)).size).toBe(19);
+  for (const row of rows) expect((await listMachineDuties(row.id, NOW)).length).toBeGreaterThan(1);
+});

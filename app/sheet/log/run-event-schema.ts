@@ -1,0 +1,126 @@
+import * as yup from "yup";
+import type { RunEvent, RunEventType } from "@core";
+import { DAY } from "~/kit/day-pattern";
+
+/** UUID version 7: time-ordered, so that ids made on devices sort as they were made. */
+export const UUID_V7 = /^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
+const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}(\.\d{1,3})?(Z|[+-]\d{2}:\d{2})$/;
+
+const text = (max: number) => yup.string().strict().min(1).max(max);
+const step = text(80).required();
+const round = yup.number().strict().integer().min(1).max(99).required();
+const finite = yup
+  .number()
+  .strict()
+  .test("finite", "${path} must be a finite number", (value) => value === undefined || Number.isFinite(value));
+const quantity = finite.positive();
+const onStep = { step, round };
+const maybeOnStep = { step: text(80).optional(), round: yup.number().strict().integer().min(1).max(99).optional() };
+const lot = { lot: text(60).optional(), expires: yup.string().strict().matches(DAY).optional() };
+const one = <T extends string>(...values: T[]) => yup.string().strict().oneOf(values).required();
+
+/** Fields of each event beside the common ones. What is not listed is refused. */
+const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
+  started: { planId: text(36).required(), procedureId: text(80).required(), procedureVersion: yup.number().strict().integer().min(1).required() },
+  "safety-confirmed": onStep,
+  "step-done": { ...onStep, answer: text(40).optional(), reason: text(1000).optional() },
+  "step-not-applicable": { ...onStep, reason: text(1000).required() },
+  "step-skipped": { ...onStep, reason: text(1000).required() },
+  counted: onStep,
+  reading: {
+    ...onStep,
+    value: finite.required(),
+    unit: text(20).required(),
+    point: yup.number().strict().integer().min(0).max(99).optional(),
+    instrument: text(36).optional(),
+    calibrationDue: yup.string().strict().matches(DAY).optional(),
+    stage: yup.string().strict().oneOf(["as-found", "as-left"]).optional(),
+  },
+  "timer-started": onStep,
+  "timer-stopped": onStep,
+  "part-fitted": { ...onStep, item: text(80).required(), slot: text(80).required(), qty: quantity.required(), ...lot },
+  "part-turned": { ...onStep, item: text(80).required(), slot: text(80).required(), usesLeft: yup.number().strict().integer().min(0).max(20).required() },
+  mixed: {
+    ...onStep,
+    amounts: yup
+      .array(yup.object({ item: text(80).required(), ml: finite.min(0).required(), lot: text(60).optional() }).noUnknown())
+      .min(1)
+      .max(20)
+      .required(),
+    finalMl: quantity.required(),
+    stockPercent: quantity.optional(),
+    batch: text(60).optional(),
+  },
+  "consumable-used": { ...maybeOnStep, item: text(80).required(), qty: quantity.required(), unit: text(20).required(), ...lot },
+  note: { ...maybeOnStep, text: text(4000).required() },
+  finding: { ...maybeOnStep, text: text(4000).required(), severity: one("minor", "major", "unsafe") },
+  photo: {
+    ...maybeOnStep,
+    photo: yup.string().strict().matches(UUID_V7).required(),
+    finding: yup.string().strict().matches(UUID_V7).optional(),
+    caption: text(400).optional(),
+  },
+  "handed-over": { to: text(36).required(), note: text(1000).optional() },
+  paused: { reason: text(1000).optional() },
+  resumed: {},
+  undone: { ref: yup.string().strict().matches(UUID_V7).required() },
+  corrected: {
+    ref: yup.string().strict().matches(UUID_V7).required(),
+    why: text(1000).required(),
+    set: yup
+      .object({
+        value: finite.optional(),
+        qty: quantity.optional(),
+        text: text(4000).optional(),
+        answer: text(40).optional(),
+        lot: text(60).optional(),
+        slot: text(80).optional(),
+      })
+      .noUnknown()
+      .required(),
+  },
+  signed: {
+    role: one("technician", "customer"),
+    method: one("password", "drawn", "typed", "not-present"),
+    name: text(120).when("method", { is: "not-present", then: (schema) => schema.optional(), otherwise: (schema) => schema.required() }),
+    drawing: text(60_000).when("method", {
+      is: "drawn",
+      then: (schema) => schema.matches(/^[MLC0-9 .,-]+$/).required(),
+      otherwise: (schema) => schema.optional(),
+    }),
+    reason: text(1000).when("method", { is: "not-present", then: (schema) => schema.required(), otherwise: (schema) => schema.optional() }),
+    eventCount: yup.number().strict().integer().min(0).optional(),
+    missingReason: text(1000).optional(),
+  },
+  outcome: { outcome: one("no-access", "refused", "part-missing"), reason: text(1000).required() },
+};
+
+const BASE = {
+  id: yup.string().strict().matches(UUID_V7, "id must be a UUID version 7").required(),
+  runId: yup.string().strict().matches(UUID_V7, "runId must be a UUID version 7").required(),
+  at: yup.string().strict().matches(INSTANT, "at must be an instant with its offset, such as 2026-02-28T09:30:00Z").required(),
+  by: text(36).required(),
+  device: text(60).required(),
+};
+
+const SCHEMAS = new Map(
+  Object.entries(BODIES).map(([type, body]) => [
+    type,
+    yup
+      .object({ ...BASE, type: yup.string().strict().oneOf([type]).required(), ...body })
+      .noUnknown("an event of this type has no field ${unknown}")
+      .strict(),
+  ]),
+);
+
+/** One event as it came over the wire: valid, or the field that is not and why. */
+export function parseRunEvent(raw: unknown): { event: RunEvent; fault?: undefined } | { event?: undefined; fault: string } {
+  const type = (raw as { type?: unknown } | null)?.type;
+  const schema = typeof type === "string" ? SCHEMAS.get(type) : undefined;
+  if (!schema) return { fault: `type "${String(type)}" is not known` };
+  try {
+    return { event: schema.validateSync(raw, { abortEarly: true }) as unknown as RunEvent };
+  } catch (error) {
+    return { fault: error instanceof yup.ValidationError ? error.errors.join("; ") : String(error) };
+  }
+}

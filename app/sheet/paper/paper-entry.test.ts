@@ -1,0 +1,75 @@
+import { foldRun, missingSteps, type Procedure } from "@core";
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { parseRunEvent } from "~/sheet/log/run-event-schema";
+import { EMPTY_LINE, paperEvents, type PaperLine } from "./paper-entry";
+
+const read = (id: string) => JSON.parse(readFileSync(join(process.cwd(), "procedures", `${id}.json`), "utf8")) as Procedure;
+const RUN = "0190a000-0000-7000-8000-000000000001";
+const work = { runId: RUN, by: "ada", device: "paper", fromMs: Date.UTC(2026, 5, 10, 8), toMs: Date.UTC(2026, 5, 10, 9, 30) };
+const line = (set: Partial<PaperLine>): PaperLine => ({ ...EMPTY_LINE, ...set });
+
+/** Everything written as it should be. */
+function filled(procedure: Procedure): Record<string, PaperLine> {
+  return Object.fromEntries(
+    procedure.steps.map((step) => [
+      step.id,
+      line(
+        step.kind === "measure"
+          ? {
+              values: (step.points ?? Array.from({ length: step.trials ?? 1 })).map(
+                () => step.target ?? ((step.limits?.min ?? 0) + (step.limits?.max ?? (step.limits?.min ?? 1) * 1.5)) / 2,
+              ),
+            }
+          : step.kind === "wait"
+            ? { minutes: step.minMinutes + 1 }
+            : step.kind === "reset"
+              ? { values: [step.expect] }
+              : step.kind === "choose"
+                ? { mark: step.schools[0]!.id }
+                : step.kind === "decide"
+                  ? { mark: step.branches[0]!.id }
+                  : { mark: "ok", ...(step.kind === "safety" && step.coolDown ? { values: [30] } : {}) },
+      ),
+    ]),
+  );
+}
+
+it.each(["flake-ice-maker-clean-sanitise", "conveyor-toaster-monthly", "icp-spectrometer-carbon", "slide-stainer-chambers", "wide-format-printer-periodic"])(
+  "%s filled in on paper leaves nothing open, in valid events",
+  (id) => {
+    const procedure = read(id);
+    const events = paperEvents(procedure, filled(procedure), work);
+    for (const event of events) expect(parseRunEvent(event).fault).toBeUndefined();
+    const state = foldRun(procedure, events);
+    expect(missingSteps(procedure, state, { options: procedure.options.map((one) => one.id) })).toEqual([]);
+    expect(state.notes.at(-1)!.text).toMatch(/paper/);
+  },
+);
+
+it("keeps the length of waits, within the time worked when they fit", () => {
+  const procedure = read("slide-stainer-chambers");
+  const events = paperEvents(procedure, { ...filled(procedure), "chlorine-soak": line({ minutes: 23 }) }, work);
+  expect(foldRun(procedure, events).steps["chlorine-soak"]!.timer).toMatchObject({ minutes: 23, verdict: "long" });
+  expect(Date.parse(events.at(-1)!.at)).toBeLessThanOrEqual(work.toMs + 1000);
+  expect(events.map((one) => one.at)).toEqual([...events.map((one) => one.at)].sort());
+});
+
+it("leaves empty lines open, keeps reasons, and logs a finding for what is not so", () => {
+  const procedure = read("ride-on-sweeper-daily");
+  const events = paperEvents(
+    procedure,
+    {
+      "make-safe": line({ mark: "ok" }),
+      hours: line({ mark: "skip", remark: "display dark" }),
+      "safety-functions": line({ mark: "no", remark: "horn silent" }),
+    },
+    work,
+  );
+  const state = foldRun(procedure, events);
+  expect(state.steps.hours).toMatchObject({ status: "skipped", reason: "display dark" });
+  expect(state.findings).toMatchObject([{ text: "horn silent", severity: "unsafe" }]);
+  expect(missingSteps(procedure, state, { options: [] }).map((one) => one.step)).toContain("main-bristle");
+});
+
+it("makes nothing of an empty sheet", () => expect(paperEvents(read("own-duty"), {}, work)).toEqual([]));

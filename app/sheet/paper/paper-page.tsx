@@ -1,0 +1,175 @@
+import { limitWords, timedBounds, type Procedure, type Step } from "@core";
+import { SafetySign } from "~/ui/safety-sign";
+import { whenWords } from "~/procedures/editor/step-words";
+
+/** A sheet on paper: every step with a place to write, the tag to scan, lines for the signatures. */
+export function PaperPage({
+  procedure,
+  machine,
+}: {
+  procedure: Procedure;
+  machine: { name: string; tag: string; siteName: string; area: string; serial: string; tagSrc: string } | null;
+}) {
+  return (
+    <article className="bg-white p-6 text-black print:p-0">
+      <header className="flex items-start justify-between gap-6 border-b-2 border-black pb-3">
+        <div>
+          <h1 className="text-2xl">{procedure.title}</h1>
+          <p className="figure text-sm">
+            {procedure.id}, version {procedure.version}
+          </p>
+          <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 text-sm">
+            {[
+              ["Machine", machine ? `${machine.name}, ${machine.tag}` : ""],
+              ["Serial", machine?.serial ?? ""],
+              ["Site", machine ? `${machine.siteName}${machine.area ? `, ${machine.area}` : ""}` : ""],
+              ["Technician", ""],
+              ["From, to", ""],
+            ].map(([name, value]) => (
+              <div key={name} className="contents">
+                <dt className="font-semibold">{name}</dt>
+                <dd className="min-w-60 border-b border-black/50">{value || " "}</dd>
+              </div>
+            ))}
+          </dl>
+        </div>
+        {machine && <img src={machine.tagSrc} alt={`Tag ${machine.tag}`} width={130} height={130} />}
+      </header>
+      <ul className="my-3 flex flex-wrap gap-x-6 gap-y-1 text-sm">
+        {procedure.hazards.map((hazard) => (
+          <li key={hazard.text} className="flex items-center gap-2">
+            <SafetySign kind={hazard.kind} size={28} />
+            {hazard.text}
+          </li>
+        ))}
+      </ul>
+      <p className="text-sm">
+        <strong>Wear:</strong> {procedure.protective.join(", ") || "–"} · <strong>Bring:</strong>{" "}
+        {[...procedure.tools, ...procedure.materials.map((one) => `${one.name} ${one.qty} ${one.unit}`)].join(", ") || "–"}
+      </p>
+      <table className="mt-3 w-full border-collapse text-sm">
+        <thead>
+          <tr className="border-b-2 border-black text-left">
+            <th scope="col" className="w-8 py-1">
+              No.
+            </th>
+            <th scope="col">Step</th>
+            <th scope="col" className="w-56">
+              Write here
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {procedure.steps.map((step, i) => (
+            <tr key={step.id} className="break-inside-avoid border-b border-black/40 align-top">
+              <td className="figure py-2">{i + 1}</td>
+              <td className="py-2 pr-3">
+                {step.area && step.area !== procedure.steps[i - 1]?.area && <p className="font-bold">{step.area}</p>}
+                <p className="font-semibold">{step.title}</p>
+                {step.text && <p>{step.text}</p>}
+                <p className="text-black/70">{[wants(step), whenWords(step, procedure) && `only ${whenWords(step, procedure)}`].filter(Boolean).join(" · ")}</p>
+              </td>
+              <td className="py-2">
+                <Place step={step} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="mt-5 grid grid-cols-2 gap-8 break-inside-avoid text-sm">
+        {["Found, left for next time", "Parts and materials with lots"].map((name) => (
+          <div key={name}>
+            <p className="font-semibold">{name}</p>
+            {[1, 2, 3].map((line) => (
+              <p key={line} className="h-7 border-b border-black/50" />
+            ))}
+          </div>
+        ))}
+        {["Technician, date", "Customer, name"].map((name) => (
+          <p key={name} className="mt-6 border-t border-black pt-1">
+            {name}
+          </p>
+        ))}
+      </div>
+    </article>
+  );
+}
+
+function wants(step: Step): string {
+  switch (step.kind) {
+    case "inspect":
+      return `As it should be: ${step.asItShouldBe}. If not: ${step.ifNot}`;
+    case "measure":
+      return step.limits ? `Allowed: ${limitWords(step.limits, step.unit)}` : "";
+    case "wait":
+      return `${step.minMinutes}${step.maxMinutes === undefined ? " min or more" : ` to ${step.maxMinutes} min`}`;
+    case "prove":
+      return `Expected: ${step.expect}`;
+    case "safety":
+      return step.checks.join(" · ");
+    case "reset":
+      return `Shows ${step.expect} afterwards`;
+    default:
+      return "";
+  }
+}
+
+const LINE = <span className="inline-block w-16 border-b border-black">&nbsp;</span>;
+
+function Place({ step }: { step: Step }) {
+  const box = (label: string) => (
+    <span key={label} className="mr-3 inline-flex items-center gap-1">
+      <span className="inline-block size-4 border-2 border-black" /> {label}
+    </span>
+  );
+  switch (step.kind) {
+    case "measure":
+      return (
+        <>
+          {(step.points ?? (step.trials ? Array.from({ length: step.trials }, (_, i) => `run ${i + 1}`) : [""])).map((point) => (
+            <span key={point} className="mr-2 mb-1 inline-block">
+              {point} {LINE} {step.unit}
+            </span>
+          ))}
+        </>
+      );
+    case "wait":
+      return (
+        <>
+          from {LINE} to {LINE}
+        </>
+      );
+    case "inspect":
+      return <>{[box("as it should be"), box("not so")]}</>;
+    case "choose":
+      return <>{step.schools.map((one) => box(one.name))}</>;
+    case "decide":
+      return <>{step.branches.map((one) => box(one.name))}</>;
+    case "safety":
+      return (
+        <>
+          {box("safe")}
+          {step.coolDown?.belowC !== undefined && <>{LINE} °C</>}
+          {timedBounds(step) && <> {LINE} min</>}
+        </>
+      );
+    case "mix":
+      return (
+        <>
+          {box("made up")} stock {LINE} %
+        </>
+      );
+    case "reset":
+      return <>shows {LINE}</>;
+    case "count":
+      return <>{Array.from({ length: Math.min(step.times, 12) }, (_, i) => box(String(i + 1)))}</>;
+    case "repeat":
+      return (
+        <>
+          {box(step.clean)} rounds {LINE}
+        </>
+      );
+    default:
+      return box("done");
+  }
+}

@@ -1,0 +1,207 @@
+import { useState, type KeyboardEvent } from "react";
+import { Link, redirect, useNavigate } from "react-router";
+import { timedBounds, type Step } from "@core";
+import { Notice } from "~/ui/notice";
+import { useHydrated } from "~/ui/use-hydrated";
+import { served } from "~/kit/served.server";
+import { loadRun } from "~/sheet/log/runs.server";
+import { actorOf } from "~/people/session.server";
+import { toNumber } from "~/kit/to-number";
+import { outbox } from "~/sheet/log/outbox";
+import { EMPTY_LINE, paperEvents, type PaperLine } from "./paper-entry";
+import type { Route } from "./+types/paper.route";
+
+export const meta: Route.MetaFunction = () => [{ title: "Key in from paper – Humble Hound" }];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { run, procedure, machine, events } = await served(loadRun(params.runId));
+  if (run.status !== "open") throw redirect(`/book/records/${run.id}`);
+  const { options } = machine;
+  const steps = procedure.steps.filter((step) => (step.when ?? []).every((one) => !("option" in one) || options.includes(one.option) === one.fitted));
+  return { runId: run.id, procedure: { ...procedure, steps }, machine: `${machine.name} ${machine.tag}`, me: actorOf(context).id, begun: events.length > 1 };
+}
+
+/** Results from a paper sheet, in one column: Enter goes to the next field, x is "done" or "as it should be", n is "not so". */
+export default function KeyIn({ loaderData }: Route.ComponentProps) {
+  const { runId, procedure, machine, me, begun } = loaderData;
+  const navigate = useNavigate();
+  const hydrated = useHydrated();
+  const [lines, setLines] = useState<Record<string, PaperLine>>({});
+  const [from, setFrom] = useState("");
+  const [to, setTo] = useState("");
+  const [problem, setProblem] = useState("");
+  const change = (id: string, set: Partial<PaperLine>): void => setLines({ ...lines, [id]: { ...(lines[id] ?? EMPTY_LINE), ...set } });
+  const save = (): void => {
+    const [fromMs, toMs] = [Date.parse(from), Date.parse(to)];
+    if (Number.isNaN(fromMs) || Number.isNaN(toMs) || toMs <= fromMs)
+      return setProblem("Say from when to when it was worked; the end comes after the beginning.");
+    if (toMs > Date.now()) return setProblem("The work ends in the future. Look at the day and the time.");
+    const events = paperEvents(procedure, lines, { runId, by: me, device: "paper", fromMs, toMs });
+    if (events.length === 0) return setProblem("Nothing is filled in yet.");
+    outbox.add(events);
+    void navigate(`/sheet/${runId}`);
+  };
+  return (
+    <div className="max-w-3xl">
+      <p className="text-sm">
+        <Link to={`/sheet/${runId}`}>Back to the sheet</Link>
+      </p>
+      <h1 className="mt-1 text-2xl">Key in from paper</h1>
+      <p className="text-ink-soft wrap-anywhere">
+        {procedure.title}, {machine}
+      </p>
+      <p className="my-3">
+        Enter: next field. <kbd className="figure">x</kbd>: done, as it should be. <kbd className="figure">n</kbd>: not so. <kbd className="figure">s</kbd>:
+        skipped. Empty lines stay open on the sheet.
+      </p>
+      {begun && <Notice title="Something is logged already">What you key in here is added to it.</Notice>}
+      <div className="my-4 flex flex-wrap gap-4">
+        {(
+          [
+            ["from", "Worked from", from, setFrom],
+            ["to", "until", to, setTo],
+          ] as const
+        ).map(([id, label, value, set]) => (
+          <div key={id}>
+            <label htmlFor={id} className="mb-1 block font-semibold">
+              {label}
+            </label>
+            <input id={id} type="datetime-local" className="field" value={value} onChange={(event) => set(event.target.value)} onKeyDown={goOn} />
+          </div>
+        ))}
+      </div>
+      <ol className="panel divide-y divide-line">
+        {procedure.steps.map((step, i) => (
+          <li key={step.id} className="grid gap-x-4 gap-y-1 px-3 py-2 sm:grid-cols-[2rem_1fr_auto]">
+            <span className="figure text-ink-soft">{i + 1}</span>
+            <span className="wrap-anywhere">{step.title}</span>
+            <Entry step={step} line={lines[step.id] ?? EMPTY_LINE} onChange={(set) => change(step.id, set)} />
+          </li>
+        ))}
+      </ol>
+      {problem && (
+        <div className="mt-3">
+          <Notice tone="problem">{problem}</Notice>
+        </div>
+      )}
+      <button type="button" className="btn btn-main btn-big mt-4" disabled={!hydrated} onClick={save}>
+        Log all of it
+      </button>
+    </div>
+  );
+}
+
+/** Enter goes to the next field, as in a column of figures. */
+function goOn(event: KeyboardEvent<HTMLElement>): void {
+  if (event.key !== "Enter") return;
+  event.preventDefault();
+  const fields = [...document.querySelectorAll<HTMLElement>("main input, main select, main button.btn-main")];
+  fields[fields.indexOf(event.currentTarget) + 1]?.focus();
+}
+
+const MARKS: Record<string, string> = { x: "ok", n: "no", s: "skip" };
+const SHOWN: Record<string, string> = { ok: "x", no: "n", skip: "s" };
+
+function Entry({ step, line, onChange }: { step: Step; line: PaperLine; onChange: (set: Partial<PaperLine>) => void }) {
+  const [texts, setTexts] = useState<Record<number, string>>({});
+  const mark = (
+    <input
+      aria-label={`${step.title}: x done, n not so, s skipped`}
+      className="field figure w-14 text-center uppercase"
+      maxLength={1}
+      value={SHOWN[line.mark] ?? ""}
+      onChange={(event) => onChange({ mark: MARKS[event.target.value.toLowerCase()] ?? "" })}
+      onKeyDown={goOn}
+    />
+  );
+  const minutes = <Figure label={`${step.title}: minutes`} unit="min" onValue={(value) => onChange({ minutes: value })} />;
+  const labels = step.kind === "measure" ? (step.points ?? (step.trials ? Array.from({ length: step.trials }, (_, i) => `run ${i + 1}`) : [""])) : [""];
+  const values = (unit: string) =>
+    labels.map((label, i) => (
+      <Figure
+        key={label}
+        label={`${step.title}${label ? `, ${label}` : ""}, ${unit}`}
+        unit={unit}
+        text={texts[i] ?? ""}
+        onText={(text) => {
+          const next = { ...texts, [i]: text };
+          setTexts(next);
+          onChange({ values: labels.map((_, at) => toNumber(next[at] ?? "")) });
+        }}
+      />
+    ));
+  const answers = step.kind === "choose" ? step.schools : step.kind === "decide" ? step.branches : [];
+  return (
+    <span className="flex flex-wrap items-center gap-2 sm:justify-end">
+      {step.kind === "measure" && values(step.unit)}
+      {step.kind === "reset" && values("")}
+      {step.kind === "wait" && minutes}
+      {step.kind === "safety" && step.coolDown?.belowC !== undefined && values("°C")}
+      {step.kind === "safety" && timedBounds(step) && minutes}
+      {answers.length > 0 && (
+        <select
+          aria-label={step.title}
+          className="field max-w-52"
+          value={line.mark}
+          onChange={(event) => onChange({ mark: event.target.value })}
+          onKeyDown={goOn}
+        >
+          <option value="">–</option>
+          {answers.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+      )}
+      {answers.length === 0 && step.kind !== "measure" && step.kind !== "wait" && step.kind !== "reset" && mark}
+      {(line.mark === "no" || line.mark === "skip") && (
+        <input
+          aria-label={`${step.title}: remark`}
+          className="field w-48"
+          placeholder={line.mark === "skip" ? "Why?" : "What?"}
+          value={line.remark}
+          onChange={(event) => onChange({ remark: event.target.value })}
+          onKeyDown={goOn}
+        />
+      )}
+    </span>
+  );
+}
+
+function Figure({
+  label,
+  unit,
+  text,
+  onText,
+  onValue,
+}: {
+  label: string;
+  unit: string;
+  text?: string;
+  onText?: (text: string) => void;
+  onValue?: (value: number | null) => void;
+}) {
+  const [own, setOwn] = useState("");
+  const value = text ?? own;
+  const wrong = value.trim() !== "" && toNumber(value) === null;
+  return (
+    <span className="flex items-center gap-1">
+      <input
+        aria-label={label}
+        aria-invalid={wrong}
+        className="field figure w-24"
+        inputMode="decimal"
+        autoComplete="off"
+        value={value}
+        onChange={(event) => {
+          setOwn(event.target.value);
+          onText?.(event.target.value);
+          onValue?.(toNumber(event.target.value));
+        }}
+        onKeyDown={goOn}
+      />
+      <span className="w-10 text-sm">{unit}</span>
+    </span>
+  );
+}

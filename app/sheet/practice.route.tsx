@@ -1,0 +1,132 @@
+import { useCallback, useMemo, useState } from "react";
+import { Link } from "react-router";
+import { v7 as uuidv7 } from "uuid";
+import { foldRun, missingSteps, nextSteps, sheetSteps, type RunEvent, type RunEventBody, type StepRef } from "@core";
+import { Notice } from "~/ui/notice";
+import { useHydrated } from "~/ui/use-hydrated";
+import { served } from "~/kit/served.server";
+import { getDraft } from "~/procedures/drafts.server";
+import { getProcedure, wholeProcedure } from "~/procedures/procedures.server";
+import { SheetFactsProvider } from "./sheet-facts";
+import { StepCard } from "./step-card";
+import { StepTrail } from "./step-trail";
+import { TimerStrip, useNow } from "./timers";
+import type { Route } from "./+types/practice.route";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Practice: ${loaderData?.procedure.title ?? ""} – Humble Hound` }];
+
+export async function loader({ params, request }: Route.LoaderArgs) {
+  const draft = new URL(request.url).searchParams.get("draft");
+  const procedure = draft ? await served(wholeProcedure((await served(getDraft(draft))).body)) : await served(getProcedure(params.procedureId));
+  return { procedure, draft, today: new Date().toISOString().slice(0, 10) };
+}
+
+const RUN = "practice";
+const NOBODY = new Set<string>();
+
+/** A procedure on a machine that does not exist: every tap works as on the real sheet, and nothing is logged. */
+export default function Practice({ loaderData }: Route.ComponentProps) {
+  const { procedure, draft, today } = loaderData;
+  const hydrated = useHydrated();
+  const [events, setEvents] = useState<RunEvent[]>([]);
+  const [ahead, setAhead] = useState(0);
+  const [options, setOptions] = useState<string[]>(procedure.options.map((one) => one.id));
+  const [chosen, setChosen] = useState<StepRef | null>(null);
+  const state = useMemo(() => foldRun(procedure, events), [procedure, events]);
+  const machine = useMemo(() => ({ options, slots: {} }), [options]);
+  const facts = useMemo(() => ({ machine, instruments: [], today }), [machine, today]);
+  const steps = useMemo(() => sheetSteps(procedure, state, machine), [procedure, state, machine]);
+  const next = useMemo(() => nextSteps(procedure, state, machine), [procedure, state, machine]);
+  const running = steps.some((one) => one.state?.timer != null && one.state.timer.stoppedAt === null && !one.settled);
+  const now = useNow(running, ahead);
+  const shownRef = chosen ?? next[0] ?? null;
+  const shown = steps.find((one) => one.step === shownRef?.step && one.round === shownRef.round) ?? null;
+  const isOpen = (ref: StepRef): boolean => next.some((one) => one.step === ref.step && one.round === ref.round);
+  const log = useCallback(
+    (...bodies: RunEventBody[]) => {
+      const at = new Date(Date.now() + ahead).toISOString();
+      setEvents((known) => [...known, ...bodies.map((body) => ({ id: uuidv7(), runId: RUN, at, by: RUN, device: RUN, ...body }))]);
+      setChosen(null);
+    },
+    [ahead],
+  );
+  const elapsed = shown?.state?.timer && now !== null ? (now - Date.parse(shown.state.timer.startedAt)) / 60_000 : null;
+  const missing = missingSteps(procedure, state, machine);
+  return (
+    <SheetFactsProvider value={facts}>
+      <div className="pb-20 sm:pb-0">
+        <TimerStrip steps={steps} now={now} onOpen={setChosen} />
+        <p className="text-sm">
+          <Link to={draft ? `/book/drafts/${draft}` : `/book/procedures/${procedure.id}`}>{draft ? "Back to the draft" : "The procedure"}</Link>
+        </p>
+        <h1 className="mt-1 text-xl">Practice: {procedure.title}</h1>
+        <div className="my-3">
+          <Notice title="A machine that does not exist">Nothing here is logged; no stock moves, nothing becomes due.</Notice>
+        </div>
+        <div className="mb-4 flex flex-wrap items-center gap-x-5">
+          {procedure.options.map((option) => (
+            <label key={option.id} className="flex min-h-11 items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-5 accent-(--fill)"
+                checked={options.includes(option.id)}
+                onChange={(event) => setOptions(event.target.checked ? [...options, option.id] : options.filter((one) => one !== option.id))}
+              />
+              {option.name}
+            </label>
+          ))}
+          <button type="button" className="btn" onClick={() => setAhead(ahead + 5 * 60_000)}>
+            Let 5 minutes pass
+          </button>
+          <button type="button" className="btn" aria-disabled={events.length === 0} onClick={() => setEvents(events.slice(0, -1))}>
+            Undo
+          </button>
+          <button type="button" className="btn" onClick={() => setEvents([])}>
+            Begin again
+          </button>
+        </div>
+        <div className="grid gap-6 lg:grid-cols-[1fr_19rem]">
+          <div>
+            {shown ? (
+              <>
+                {!isOpen(shown) && !shown.settled && <Notice title="Not yet">Earlier steps come first.</Notice>}
+                <StepCard
+                  key={`${shown.step}#${shown.round}#${shown.definition.kind === "safety" ? "" : (shown.state?.lastEventId ?? "")}`}
+                  procedure={procedure}
+                  state={state}
+                  one={shown}
+                  open={hydrated && isOpen(shown) && (shown.definition.kind === "safety" || shown.state?.status !== "running")}
+                  log={log}
+                  ghosts={{}}
+                  elapsedMinutes={elapsed}
+                />
+                <div className="mt-4 flex gap-2">
+                  {isOpen(shown) && shown.definition.kind !== "safety" && (
+                    <button
+                      type="button"
+                      className="btn"
+                      onClick={() => log({ type: "step-skipped", step: shown.step, round: shown.round, reason: "practice" })}
+                    >
+                      Skip
+                    </button>
+                  )}
+                </div>
+              </>
+            ) : (
+              <div className="panel p-6">
+                <h2 className="text-2xl">{missing.length === 0 ? "Every step is settled." : "Not settled yet"}</h2>
+                <p className="mt-2">
+                  {state.findings.length > 0 ? `${state.findings.length} findings. ` : ""}
+                  {missing.length === 0 ? "On a real machine you would sign now." : missing.map((one) => one.title).join(", ")}
+                </p>
+              </div>
+            )}
+          </div>
+          <aside aria-label="Steps" className="hidden lg:block">
+            <StepTrail steps={steps} shown={shown} next={next} unsent={NOBODY} onOpen={setChosen} />
+          </aside>
+        </div>
+      </div>
+    </SheetFactsProvider>
+  );
+}

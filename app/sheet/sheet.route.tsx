@@ -1,0 +1,175 @@
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { Link, redirect, useNavigate } from "react-router";
+import { nextSteps, sheetSteps, type RunEventBody, type SheetStep, type StepRef } from "@core";
+import { Notice } from "~/ui/notice";
+import { useHydrated } from "~/ui/use-hydrated";
+import { served } from "~/kit/served.server";
+import { holdsOf } from "~/duties/holds.server";
+import { instrumentsOfKinds } from "./instruments.server";
+import { loadRun, recentValues } from "~/sheet/log/runs.server";
+import { actorOf } from "~/people/session.server";
+import { dayInZone } from "~/kit/site-day";
+import { SheetFactsProvider } from "./sheet-facts";
+import { EndSheet, SheetTools } from "./sheet-tools";
+import { StepCard } from "./step-card";
+import { StepTrail } from "./step-trail";
+import { TimerStrip, useNow } from "./timers";
+import { useClockOffset } from "~/sheet/log/use-clock-offset";
+import { useRunLog } from "~/sheet/log/use-run-log";
+import type { Route } from "./+types/sheet.route";
+import { colleaguesOf } from "~/people/people.server";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.procedure.title ?? "Sheet"} – Humble Hound` }];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const view = await served(loadRun(params.runId));
+  if (view.run.status !== "open") throw redirect(`/book/records/${params.runId}`);
+  const me = actorOf(context).id;
+  const kinds = view.procedure.steps.flatMap((step) => (step.kind === "measure" && step.instrument ? [step.instrument] : []));
+  return {
+    ...view,
+    me,
+    ghosts: await recentValues(view.run.machineId),
+    instruments: (await instrumentsOfKinds([...new Set(kinds)])).map(({ id, code, kind, name, calibrationDue }) => ({ id, code, kind, name, calibrationDue })),
+    colleagues: await colleaguesOf(me),
+    holds: (await holdsOf(view.run.machineId)).filter((hold) => hold.clearedAt === null),
+    today: dayInZone(new Date(), view.timeZone),
+  };
+}
+
+const same = (a: StepRef | null, b: StepRef | null): boolean => a !== null && b !== null && a.step === b.step && a.round === b.round;
+
+export default function Sheet({ loaderData }: Route.ComponentProps) {
+  const { run, procedure, machine, events: loaded, me, ghosts, slots, instruments, colleagues, holds, today } = loaderData;
+  const clockOffsetMs = useClockOffset();
+  const navigate = useNavigate();
+  const hydrated = useHydrated();
+  const { state, events, unsent, log } = useRunLog(run.id, procedure, loaded, me, clockOffsetMs);
+  const facts = useMemo(() => ({ options: machine.options, slots }), [machine.options, slots]);
+  const sheetFacts = useMemo(() => ({ machine: facts, instruments, today }), [facts, instruments, today]);
+  const steps = useMemo(() => sheetSteps(procedure, state, facts), [procedure, state, facts]);
+  const next = useMemo(() => nextSteps(procedure, state, facts), [procedure, state, facts]);
+  const [chosen, setChosen] = useState<StepRef | null>(null);
+  const [showTrail, setShowTrail] = useState(false);
+
+  const shownRef = chosen ?? next[0] ?? null;
+  const shown = steps.find((one) => same(one, shownRef)) ?? null;
+  const running = steps.some((one) => one.state?.timer != null && one.state.timer.stoppedAt === null && !one.settled);
+  const now = useNow(running, clockOffsetMs);
+  const settled = steps.filter((one) => one.settled).length;
+  const open = (one: StepRef): boolean => next.some((ref) => same(ref, one));
+  const elapsed = shown?.state?.timer && now !== null ? (now - Date.parse(shown.state.timer.startedAt)) / 60_000 : null;
+
+  // After a tap, follow the work on, unless the step still wants something.
+  const logAndGoOn = useCallback(
+    (...bodies: RunEventBody[]) => {
+      log(...bodies);
+      setChosen(null);
+    },
+    [log],
+  );
+  const choose = (one: SheetStep): void => {
+    setChosen({ step: one.step, round: one.round });
+    setShowTrail(false);
+  };
+
+  // A sheet closed here or on another device has become a record, as soon as the server has it.
+  const closedAndSent = (state.status === "signed" || state.status === "ended") && unsent.size === 0;
+  useEffect(() => {
+    if (closedAndSent) void navigate(`/book/records/${run.id}`);
+  }, [closedAndSent, navigate, run.id]);
+
+  return (
+    <SheetFactsProvider value={sheetFacts}>
+      <div className="pb-20 sm:pb-0">
+        <TimerStrip steps={steps} now={now} onOpen={choose} />
+        <div className="mt-3 mb-4 flex items-center justify-between gap-x-4">
+          <div className="min-w-0">
+            <p className="text-sm text-ink-soft wrap-anywhere">
+              <Link to={`/machines/${machine.id}`}>{machine.name}</Link> <span className="figure">{machine.tag}</span> · {machine.siteName}
+            </p>
+            <h1 className="text-lg">{procedure.title}</h1>
+          </div>
+          <button type="button" className="btn shrink-0 lg:hidden" aria-expanded={showTrail} onClick={() => setShowTrail(!showTrail)}>
+            <span className="figure">
+              {settled}/{steps.length}
+            </span>{" "}
+            steps
+          </button>
+        </div>
+        {holds.length > 0 && (
+          <div className="mb-3">
+            <Notice tone="problem" title="Out of service">
+              {holds[0]!.reason} A lead returns it to service on the machine's page.
+            </Notice>
+          </div>
+        )}
+        {state.handedTo !== null && state.handedTo !== me && (
+          <div className="mb-3">
+            <Notice title="Handed over">This sheet is in a colleague's hands now; what you log still counts.</Notice>
+          </div>
+        )}
+        {state.status === "ended" && <Notice title="Ended without the work">It becomes a record as soon as it is sent.</Notice>}
+
+        <div className="grid gap-6 lg:grid-cols-[1fr_19rem]">
+          <div className={showTrail ? "hidden lg:block" : ""}>
+            {chosen && next[0] && !same(chosen, next[0]) && (
+              <p className="mb-3">
+                <button type="button" className="btn" onClick={() => setChosen(null)}>
+                  Back to where the work is
+                </button>
+              </p>
+            )}
+            {shown ? (
+              <>
+                {!open(shown) && !shown.settled && <Notice title="Not yet">Earlier steps come first.</Notice>}
+                <StepCard
+                  // A gate keeps its ticks while its clock or its temperature is logged.
+                  key={`${shown.step}#${shown.round}#${shown.definition.kind === "safety" ? "" : (shown.state?.lastEventId ?? "")}`}
+                  procedure={procedure}
+                  state={state}
+                  one={shown}
+                  open={hydrated && open(shown) && (shown.definition.kind === "safety" || shown.state?.status !== "running")}
+                  log={logAndGoOn}
+                  ghosts={ghosts}
+                  elapsedMinutes={elapsed}
+                />
+                <SheetTools runId={run.id} colleagues={colleagues} one={shown} events={events} me={me} open={open(shown)} log={logAndGoOn} />
+              </>
+            ) : (
+              state.status === "working" && <AllDone runId={run.id} unsent={unsent.size} />
+            )}
+            {!shown && <SheetTools runId={run.id} colleagues={colleagues} one={null} events={events} me={me} open={false} log={logAndGoOn} />}
+          </div>
+          <aside aria-label="Steps" className={showTrail ? "" : "hidden lg:block"}>
+            <p className="figure mb-2 text-sm">
+              {settled} of {steps.length} settled
+            </p>
+            <StepTrail steps={steps} shown={shown} next={next} unsent={unsent} onOpen={choose} />
+            <div className="mt-4 space-y-2 border-t border-line pt-4">
+              <Link to={`/sheet/${run.id}/sign`} className="btn w-full">
+                To the signatures
+              </Link>
+              <Link to={`/sheet/${run.id}/paper`} className="btn w-full">
+                Key in from paper
+              </Link>
+              <EndSheet log={log} />
+            </div>
+          </aside>
+        </div>
+      </div>
+    </SheetFactsProvider>
+  );
+}
+
+function AllDone({ runId, unsent }: { runId: string; unsent: number }) {
+  return (
+    <div className="panel p-6">
+      <h2 className="text-2xl">Every step is settled.</h2>
+      <p className="mt-2 mb-5">{unsent > 0 ? "Wait until everything is sent, then sign." : "Now the customer and you sign."}</p>
+      <Link to={`/sheet/${runId}/sign`} className="btn btn-main btn-big">
+        Sign
+      </Link>
+    </div>
+  );
+}

@@ -1,0 +1,160 @@
+import { useForm } from "@conform-to/react";
+import { parseWithYup } from "~/kit/parse-form";
+import { useState, useSyncExternalStore } from "react";
+import { data, Form, Link, redirect } from "react-router";
+import { foldRun, missingSteps } from "@core";
+import { AreaField, SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import { addressContext } from "~/kit/request-context";
+import { served } from "~/kit/served.server";
+import { Refusal } from "~/kit/refusal";
+import { loadRun, signRun, type CustomerSignature } from "~/sheet/log/runs.server";
+import { confirmPassword } from "~/people/sessions.server";
+import { actorOf } from "~/people/session.server";
+import { signSchema } from "~/kit/form-schemas";
+import { outbox } from "~/sheet/log/outbox";
+import { SignaturePad } from "./signature-pad";
+import type { Route } from "./+types/sign.route";
+
+export const meta: Route.MetaFunction = () => [{ title: "Sign – Humble Hound" }];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { run, procedure, machine, events } = await served(loadRun(params.runId));
+  if (run.status !== "open") throw redirect(`/book/records/${run.id}`);
+  const state = foldRun(procedure, events);
+  return {
+    runId: run.id,
+    title: procedure.title,
+    machine: `${machine.name} ${machine.tag}, ${machine.siteName}`,
+    missing: missingSteps(procedure, state, { options: machine.options }),
+    me: actorOf(context).name,
+  };
+}
+
+export async function action({ params, request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const submission = parseWithYup(await request.formData(), { schema: signSchema });
+  const refuse = (status: number, reply: Parameters<typeof submission.reply>[0]) =>
+    data({ result: submission.reply({ ...reply, hideFields: ["password"] }) }, { status });
+  if (submission.status !== "success") return refuse(422, {});
+  const { value } = submission;
+  try {
+    if (!(await confirmPassword(actor.id, value.password, context.get(addressContext))))
+      return refuse(422, { fieldErrors: { password: ["This is not your password. Nothing is signed yet."] } });
+    const customer: CustomerSignature =
+      value.customer === "drawn"
+        ? { method: "drawn", name: value.customerName!, drawing: value.drawing! }
+        : value.customer === "typed"
+          ? { method: "typed", name: value.customerName! }
+          : { method: "not-present", reason: value.absentReason! };
+    const result = await signRun(actor, params.runId, { customer, missingReason: value.missingReason || null, device: "browser" }, new Date());
+    if (!result.signed) return refuse(422, { fieldErrors: { missingReason: ["Steps are missing. Do them, or say why you sign without them."] } });
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return refuse(error.status, { formErrors: [error.message] });
+  }
+  return redirect(`/book/records/${params.runId}`);
+}
+
+const WEIGHTS = { reset: "The counter is not reset", proof: "The proof is missing", safety: "Safety not confirmed", step: "" } as const;
+
+export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
+  const { runId, title, machine, missing, me } = loaderData;
+  const { waiting } = useSyncExternalStore(outbox.subscribe, outbox.snapshot, outbox.serverSnapshot);
+  const unsent = waiting.filter((event) => event.runId === runId).length;
+  const [form, fields] = useForm({
+    lastResult: actionData?.result ?? null,
+    defaultValue: { customer: "drawn" },
+    onValidate: ({ formData }) => parseWithYup(formData, { schema: signSchema }),
+    shouldValidate: "onSubmit",
+  });
+  const [method, setMethod] = useState(String(fields.customer.initialValue ?? "drawn"));
+  const [drawing, setDrawing] = useState("");
+  return (
+    <div className="mx-auto max-w-2xl">
+      <p className="text-sm">
+        <Link to={`/sheet/${runId}`}>Back to the sheet</Link>
+      </p>
+      <h1 className="mt-1 text-2xl">Sign: {title}</h1>
+      <p className="mb-4 text-ink-soft wrap-anywhere">{machine}</p>
+      {unsent > 0 && (
+        <Notice title={`${unsent} not sent yet`}>Signing needs everything at the server first. It goes by itself as soon as there is a connection.</Notice>
+      )}
+
+      {/* A form's data lives in its fields: it works before and without the drawing script. */}
+      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="mt-4 space-y-6">
+        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+        {missing.length > 0 && (
+          <section className="panel border-2 border-ink p-4">
+            <h2 className="text-lg">
+              <span aria-hidden="true">! </span>Not settled yet
+            </h2>
+            <ul className="my-2 list-disc pl-5">
+              {missing.map((one) => (
+                <li key={`${one.step}#${one.round}`}>
+                  {one.weight !== "step" && <strong>{WEIGHTS[one.weight]}: </strong>}
+                  {one.title}
+                </li>
+              ))}
+            </ul>
+            <AreaField
+              field={fields.missingReason}
+              label="Why do you sign without them?"
+              hint="Better: go back and settle them. The reason goes on the record."
+              rows={2}
+            />
+          </section>
+        )}
+
+        <fieldset className="panel p-4">
+          <legend className="float-left mb-2 w-full text-lg font-bold">The customer</legend>
+          <div className="clear-both mb-3 flex flex-wrap gap-x-6">
+            {[
+              ["drawn", "Signs here"],
+              ["typed", "Name typed"],
+              ["not-present", "Nobody present"],
+            ].map(([value, label]) => (
+              <label key={value} className="flex min-h-12 items-center gap-2">
+                <input
+                  type="radio"
+                  name={fields.customer.name}
+                  value={value}
+                  className="size-5 accent-(--fill)"
+                  checked={method === value}
+                  onChange={() => setMethod(value!)}
+                />
+                {label}
+              </label>
+            ))}
+          </div>
+          {method === "not-present" ? (
+            <AreaField field={fields.absentReason} label="Why does nobody sign?" rows={2} />
+          ) : (
+            <TextField field={fields.customerName} label="Customer's name" autoComplete="off" />
+          )}
+          {method === "drawn" && (
+            <>
+              <SignaturePad onChange={setDrawing} />
+              <input type="hidden" name={fields.drawing.name} value={drawing} />
+              <p id={fields.drawing.errorId} role={fields.drawing.errors ? "alert" : undefined} className="min-h-6 text-sm font-semibold">
+                {fields.drawing.errors && `! ${fields.drawing.errors.join(" ")}`}
+              </p>
+            </>
+          )}
+        </fieldset>
+
+        <section className="panel p-4">
+          <h2 className="mb-2 text-lg">You, {me}</h2>
+          <TextField
+            field={fields.password}
+            label="Your password"
+            type="password"
+            autoComplete="current-password"
+            hint="With it you sign that the sheet is as it was done."
+          />
+        </section>
+        {unsent === 0 && <SubmitButton big>Sign the sheet</SubmitButton>}
+      </Form>
+    </div>
+  );
+}

@@ -1,0 +1,69 @@
+import { foldRun, sheetSteps, timedBounds, type Procedure, type RunEvent, type TimedBounds } from "@core";
+import { getDb } from "@db";
+
+/** An open sheet in a person's hands: enough to show its clocks and to switch to it. */
+export interface OpenSheet {
+  runId: string;
+  title: string;
+  machineName: string;
+  machineTag: string;
+  siteName: string;
+  settled: number;
+  total: number;
+  /** Bounds and titles of every step with a clock. */
+  clocks: Record<string, TimedBounds & { title: string }>;
+  /** Events that start and stop clocks. */
+  clockEvents: RunEvent[];
+  handedBy: string | null;
+}
+
+/** More open sheets than that in one person's hands are a mistake, not a visit. */
+const MOST = 16;
+
+/** The sheets in a person's hands, oldest first: two queries. */
+export async function openSheetsOf(personId: string): Promise<OpenSheet[]> {
+  const db = getDb();
+  const runs = await db.select<{
+    runId: string;
+    openedBy: string;
+    body: Procedure;
+    expanded: Procedure | null;
+    options: string[];
+    title: string;
+    machineName: string;
+    machineTag: string;
+    siteName: string;
+  }>(
+    `SELECT r.id AS runId, r.opened_by AS openedBy, x.body, x.expanded, m.options, p.title, m.name AS machineName, m.tag AS machineTag, s.name AS siteName
+     FROM runs r JOIN plans p ON p.id = r.plan_id JOIN procedures x ON x.id = r.procedure_id AND x.version = r.procedure_version
+       JOIN machines m ON m.id = r.machine_id JOIN sites s ON s.id = m.site_id
+     WHERE r.status = 'open' AND r.held_by = :personId ORDER BY r.opened_at DESC, r.id DESC LIMIT ${MOST}`,
+    { personId },
+  );
+  if (runs.length === 0) return [];
+  const rows = await db.select<{ runId: string; body: RunEvent }>("SELECT run_id AS runId, body FROM run_events WHERE run_id IN (:ids) ORDER BY seq", {
+    ids: runs.map((run) => run.runId),
+  });
+  return runs.reverse().map(({ body, expanded, options, openedBy, ...shown }) => {
+    const procedure = expanded ?? body;
+    const events = rows.filter((row) => row.runId === shown.runId).map((row) => row.body);
+    const steps = sheetSteps(procedure, foldRun(procedure, events), { options });
+    return {
+      ...shown,
+      settled: steps.filter((one) => one.settled).length,
+      total: steps.length,
+      clocks: Object.fromEntries(
+        procedure.steps.flatMap((step) => {
+          const bounds = timedBounds(step);
+          if (!bounds) return [];
+          const { minMinutes, maxMinutes } = bounds;
+          return [[step.id, { title: step.title, minMinutes, ...(maxMinutes === undefined ? {} : { maxMinutes }) }]];
+        }),
+      ),
+      clockEvents: events.filter((event) => CLOCK_EVENTS.has(event.type)),
+      handedBy: openedBy === personId ? null : openedBy,
+    };
+  });
+}
+
+const CLOCK_EVENTS = new Set<RunEvent["type"]>(["timer-started", "timer-stopped", "safety-confirmed", "undone"]);

@@ -1,0 +1,136 @@
+import { lazy, Suspense } from "react";
+import { data, Form, redirect } from "react-router";
+import { Why } from "~/ui/why";
+import { useHydrated } from "~/ui/use-hydrated";
+import { costs, hourlyRateCents, setHourlyRate } from "./costs.server";
+import { textOf } from "~/kit/form-text";
+import { money } from "~/kit/quantity";
+import { toNumber } from "~/kit/to-number";
+import { costSpan } from "./cost-span.server";
+import { PlainField } from "~/ui/plain-field";
+import { StoreNav } from "~/stores/items/store-nav";
+import type { Route } from "./+types/costs.route";
+
+const CostChart = lazy(() => import("./cost-chart"));
+
+export const meta = () => [{ title: "Costs – Humble Hound" }];
+
+export async function loader({ request }: Route.LoaderArgs) {
+  const span = await costSpan(new URL(request.url).searchParams, new Date());
+  return { ...span, rows: await costs(span.by, span.from, span.to), rate: await hourlyRateCents() };
+}
+
+export async function action({ request }: Route.ActionArgs) {
+  const rate = toNumber(textOf(await request.formData(), "rate", 12));
+  if (rate === null || rate < 0 || rate > 10_000) return data({ rate: ["Type euros for an hour, such as 60."] }, { status: 422 });
+  await setHourlyRate(Math.round(rate * 100));
+  return redirect(new URL(request.url).pathname + new URL(request.url).search);
+}
+
+const GROUPS = [
+  ["site", "Site"],
+  ["machine", "Machine"],
+  ["family", "Family"],
+] as const;
+
+export default function StoreCosts({ loaderData, actionData }: Route.ComponentProps) {
+  const { by, from, to, rows, rate } = loaderData;
+  const hydrated = useHydrated();
+  const all = rows.reduce((sum, row) => sum + row.partsCents + row.hoursCents, 0);
+  return (
+    <>
+      <h1 className="mb-2 text-2xl">Costs</h1>
+      <StoreNav />
+      <Form method="get" className="mb-4 flex flex-wrap items-end gap-3">
+        <PlainField id="from" name="from" label="From" type="date" defaultValue={from} key={from} answer={undefined} />
+        <PlainField id="to" name="to" label="Until" type="date" defaultValue={to} key={`to ${to}`} answer={undefined} />
+        <div>
+          <label htmlFor="by" className="mb-1 block font-semibold">
+            By
+          </label>
+          <select id="by" name="by" defaultValue={by} className="field">
+            {GROUPS.map(([id, name]) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </div>
+        <button className="btn">Show</button>
+        <a href={`/stores/costs.csv?${new URLSearchParams({ by, from, to })}`} className="btn">
+          As CSV
+        </a>
+      </Form>
+      {rows.length === 0 ? (
+        <p className="panel p-5">Nothing was used and no sheet was signed in this span.</p>
+      ) : (
+        <>
+          <section aria-labelledby="sum" className="panel mb-5 p-4">
+            <h2 id="sum" className="text-lg">
+              <span className="figure">{money(all)}</span> in all
+            </h2>
+            <Why
+              because={[
+                "Parts and materials count at the price they had on the day they were used; what has no price in the catalogue counts nothing.",
+                `Hours are hands-on hours from the logs of signed sheets, at ${money(rate)} each; silences longer than twenty minutes are not counted.`,
+              ]}
+            />
+            {hydrated && (
+              <Suspense fallback={<div className="h-72" />}>
+                <CostChart rows={rows.slice(0, 12)} />
+              </Suspense>
+            )}
+          </section>
+          <div className="panel overflow-x-auto px-4 py-1" tabIndex={0} role="region" aria-label="Costs">
+            <table className="table-plain w-full min-w-xl">
+              <thead>
+                <tr>
+                  <th scope="col">{GROUPS.find(([id]) => id === by)![1]}</th>
+                  <th scope="col" className="text-right">
+                    Services
+                  </th>
+                  <th scope="col" className="text-right">
+                    Hours
+                  </th>
+                  <th scope="col" className="text-right">
+                    Hours cost
+                  </th>
+                  <th scope="col" className="text-right">
+                    Parts cost
+                  </th>
+                  <th scope="col" className="text-right">
+                    In all
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {rows.map((row) => (
+                  <tr key={row.key}>
+                    <td className="wrap-anywhere">{row.name}</td>
+                    <td className="figure text-right">{row.services}</td>
+                    <td className="figure text-right">{row.hours.toFixed(1)}</td>
+                    <td className="figure text-right">{money(row.hoursCents)}</td>
+                    <td className="figure text-right">{money(row.partsCents)}</td>
+                    <td className="figure text-right font-semibold">{money(row.hoursCents + row.partsCents)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </>
+      )}
+      <Form method="post" className="no-print mt-5 flex flex-wrap items-end gap-3">
+        <PlainField
+          id="rate"
+          name="rate"
+          label="Euros for an hour"
+          inputMode="decimal"
+          defaultValue={(rate / 100).toFixed(2)}
+          answer={actionData?.rate}
+          className="w-44"
+        />
+        <button className="btn">Count with it</button>
+      </Form>
+    </>
+  );
+}

@@ -1,0 +1,163 @@
+import { v7 as uuidv7 } from "uuid";
+import { getDb, type Transaction } from "@db";
+import type { Actor } from "~/kit/actor";
+import { likeText } from "~/kit/like-text.server";
+import { audit } from "~/kit/machine-access.server";
+import { Refusal } from "~/kit/refusal";
+import { itemKey } from "~/procedures/item-keys";
+import { type ItemKind } from "~/procedures/item-keys";
+
+export interface Item {
+  id: string;
+  name: string;
+  kind: ItemKind;
+  /** What quantities are counted in: pc, mL, g. */
+  unit: string;
+  /** How it is sold: so much of the unit in a pack, and what the pack is called. */
+  packSize: number;
+  packName: string;
+  /** Services that one piece serves: four for a four-edged blade. */
+  usesPerPiece: number;
+  shelfLifeDays: number | null;
+  hazards: string[];
+  storage: string;
+  alternatives: string[];
+  packPriceCents: number | null;
+  supplierId: string | null;
+  orderCode: string;
+  /** Calendar days; the supplier's when null. */
+  leadDays: number | null;
+  /** Order lines name the machine's model and serial. */
+  needsSerial: boolean;
+  scanCode: string | null;
+  active: boolean;
+}
+
+export const ITEM_COLUMNS = `i.id, i.name, i.kind, i.unit, i.pack_size + 0 AS packSize, i.pack_name AS packName, i.uses_per_piece AS usesPerPiece, i.shelf_life_days AS shelfLifeDays,
+  i.hazards, i.storage, i.alternatives, i.pack_price_cents AS packPriceCents, i.supplier_id AS supplierId, i.order_code AS orderCode, i.lead_days AS leadDays,
+  i.needs_serial AS needsSerial, i.scan_code AS scanCode, i.active`;
+
+/** DECIMAL comes as text, BOOLEAN as 0/1. */
+export function asItem<T extends Item>(row: T): T {
+  return { ...row, packSize: Number(row.packSize), needsSerial: Boolean(row.needsSerial), active: Boolean(row.active) };
+}
+
+export async function getItem(itemId: string, tx?: Transaction): Promise<Item> {
+  const [row] = await getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id = :itemId`, { itemId }, tx);
+  if (!row) throw new Refusal(404, "no-such-item", "This item is not in the catalogue. Go back to the stores.");
+  return asItem(row);
+}
+
+/**
+ * What a person scanned or typed as an item: its scan code, its key, its order code, or its name if only one has it.
+ *
+ * @throws Refusal 422 when nothing, or more than one thing, is meant
+ */
+export async function itemMeant(text: string): Promise<Item> {
+  const said = text.trim();
+  if (said === "") throw new Refusal(422, "item", "Scan or type an item.");
+  const db = getDb();
+  const rows = await db.select<Item>(
+    `SELECT ${ITEM_COLUMNS} FROM items i WHERE i.scan_code = :said UNION SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id = :key
+     UNION (SELECT ${ITEM_COLUMNS} FROM items i WHERE i.active = 1 AND i.name = :said LIMIT 2)`,
+    { said: said.slice(0, 160), key: said.toLowerCase().slice(0, 80) },
+  );
+  if (rows.length === 1) return asItem(rows[0]!);
+  if (rows.length > 1) throw new Refusal(422, "item", `“${said}” is more than one item. Scan it, or choose it from the list.`);
+  const found = await listItems({ q: said, after: null, limit: 2 });
+  if (found.rows.length === 1) return found.rows[0]!;
+  throw new Refusal(
+    422,
+    "item",
+    found.rows.length === 0 ? `Nothing in the catalogue is “${said}”.` : `“${said}” is more than one item. Type more of its name.`,
+  );
+}
+
+export interface ItemRow extends Item {
+  supplierName: string | null;
+  onHand: number;
+  countAsked: boolean;
+}
+
+const PAGE = 50;
+
+/**
+ * A page of the catalogue by name, with what is there in all places. Words are found by their beginnings in the full-text
+ * index; codes by their beginning.
+ *
+ * @param filter.after cursor: name and key of the last row before
+ */
+export async function listItems(filter: { q: string | null; after: string | null; limit?: number }): Promise<{ rows: ItemRow[]; next: string | null }> {
+  const limit = filter.limit ?? PAGE;
+  const q = (filter.q ?? "").trim().slice(0, 80);
+  const words = q
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter((word) => word.length >= 3)
+    .slice(0, 5);
+  const [afterName = "", afterId = ""] = filter.after?.split("\u001f") ?? [];
+  const after = filter.after ? "AND (i.name > :afterName OR (i.name = :afterName AND i.id > :afterId))" : "";
+  const found =
+    words.length > 0 ? "AND MATCH (i.name, i.order_code) AGAINST (:words IN BOOLEAN MODE)" : q === "" ? "" : "AND (i.name LIKE :like OR i.id LIKE :like)";
+  const rows = await getDb().select<ItemRow>(
+    `SELECT ${ITEM_COLUMNS}, s.name AS supplierName,
+       (SELECT SUM(k.on_hand) FROM stock k WHERE k.item_id = i.id) AS onHand, (SELECT MAX(k.count_asked) FROM stock k WHERE k.item_id = i.id) AS countAsked
+     FROM items i LEFT JOIN suppliers s ON s.id = i.supplier_id WHERE i.active = 1 ${found} ${after} ORDER BY i.name, i.id LIMIT ${limit + 1}`,
+    { words: words.map((word) => `+${word}*`).join(" "), like: `${likeText(q)}%`, afterName, afterId },
+  );
+  const page = rows.slice(0, limit).map((row) => asItem({ ...row, onHand: Number(row.onHand ?? 0), countAsked: Boolean(row.countAsked) }));
+  const last = page.at(-1);
+  return { rows: page, next: rows.length > limit && last ? `${last.name}\u001f${last.id}` : null };
+}
+
+export type ItemSettings = Omit<Item, "id">;
+
+/** Adds an item or changes one; old and new settings stay readable. */
+export async function saveItem(actor: Actor, itemId: string | null, settings: ItemSettings, now: Date): Promise<string> {
+  const db = getDb();
+  const id = itemId ?? itemKey(settings.name);
+  if (id === "") throw new Refusal(422, "name", "Give the item a name with letters in it.");
+  return db.transact(async (tx) => {
+    const [before] = await db.select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id = :id FOR UPDATE`, { id }, tx);
+    if (itemId === null && before) throw new Refusal(422, "name", `There is an item like that already: ${before.name}.`);
+    if (itemId !== null && !before) throw new Refusal(404, "no-such-item", "This item is not in the catalogue.");
+    if (settings.scanCode !== null) {
+      const [other] = await db.select<{ name: string }>("SELECT name FROM items WHERE scan_code = :code AND id <> :id", { code: settings.scanCode, id }, tx);
+      if (other) throw new Refusal(422, "scanCode", `This code is on ${other.name} already.`);
+    }
+    if (before && before.unit !== settings.unit) {
+      const [moved] = await db.select<{ id: string }>("SELECT id FROM stock_moves WHERE item_id = :id LIMIT 1", { id }, tx);
+      if (moved) throw new Refusal(422, "unit", `It is booked in ${before.unit} already. Add another item for another unit.`);
+    }
+    const values = { ...settings, id, hazards: JSON.stringify(settings.hazards), alternatives: JSON.stringify(settings.alternatives) };
+    await db.run(
+      `INSERT INTO items (id, name, kind, unit, pack_size, pack_name, uses_per_piece, shelf_life_days, hazards, storage, alternatives, pack_price_cents, supplier_id, order_code,
+         lead_days, needs_serial, scan_code, active)
+       VALUES (:id, :name, :kind, :unit, :packSize, :packName, :usesPerPiece, :shelfLifeDays, :hazards, :storage, :alternatives, :packPriceCents, :supplierId, :orderCode, :leadDays,
+         :needsSerial, :scanCode, :active)
+       ON DUPLICATE KEY UPDATE name = VALUES(name), kind = VALUES(kind), unit = VALUES(unit), pack_size = VALUES(pack_size), pack_name = VALUES(pack_name),
+         uses_per_piece = VALUES(uses_per_piece), shelf_life_days = VALUES(shelf_life_days), hazards = VALUES(hazards), storage = VALUES(storage),
+         alternatives = VALUES(alternatives), pack_price_cents = VALUES(pack_price_cents), supplier_id = VALUES(supplier_id), order_code = VALUES(order_code),
+         lead_days = VALUES(lead_days), needs_serial = VALUES(needs_serial), scan_code = VALUES(scan_code), active = VALUES(active)`,
+      values,
+      tx,
+    );
+    await audit(actor, "item", id, before ? "changed" : "added", { old: before ? asItem(before) : null, new: settings }, now, tx);
+    return id;
+  });
+}
+
+/** Adds a supplier; one with a code takes orders over the network. */
+export async function addSupplier(actor: Actor, input: { name: string; code: string; email: string; leadDays: number }, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    const [same] = await db.select<{ id: string }>("SELECT id FROM suppliers WHERE name = :name LIMIT 1", input, tx);
+    if (same) throw new Refusal(422, "name", "There is a supplier of this name already.");
+    const id = uuidv7();
+    await db.run("INSERT INTO suppliers (id, name, code, email, lead_days) VALUES (:id, :name, :code, :email, :leadDays)", { id, ...input }, tx);
+    await audit(actor, "supplier", id, "added", { new: input }, now, tx);
+  });
+}
+
+export async function listSuppliers(): Promise<{ id: string; name: string; code: string; email: string; leadDays: number }[]> {
+  return getDb().select("SELECT id, name, code, email, lead_days AS leadDays FROM suppliers WHERE active = 1 ORDER BY name LIMIT 500");
+}

@@ -1,0 +1,164 @@
+import { data, Form, Link, redirect } from "react-router";
+import { served } from "~/kit/served.server";
+import { getItem, itemMeant, listSuppliers, saveItem, type Item } from "./catalogue.server";
+import { refreshOutlook } from "./outlook.server";
+import { itemsById } from "./overview.server";
+import { actorOf } from "~/people/session.server";
+import { itemSchema } from "./stores-schemas";
+import { readForm, refusalAnswer } from "~/kit/form-answer.server";
+import { PlainField, PlainSelect } from "~/ui/plain-field";
+import type { Route } from "./+types/item-edit.route";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.item ? `Change ${loaderData.item.name}` : "Add an item"} – Humble Hound` },
+];
+
+const NEW = "new";
+
+export async function loader({ params }: Route.LoaderArgs) {
+  const item = params.itemId === NEW ? null : await served(getItem(params.itemId));
+  const alternatives = [...(await itemsById(item?.alternatives ?? [])).values()].map(({ id, name }) => ({ id, name }));
+  return { item, alternatives, suppliers: await listSuppliers() };
+}
+
+export async function action({ params, request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const now = new Date();
+  const read = readForm("item", await request.formData(), itemSchema);
+  if ("answer" in read) return data(read.answer, { status: 422 });
+  const { price, alternatives, ...values } = read.values;
+  const lines = (alternatives ?? "")
+    .split("\n")
+    .map((line) => line.trim())
+    .filter(Boolean);
+  try {
+    const wanted: string[] = [];
+    for (const line of lines) {
+      try {
+        wanted.push((await itemMeant(line)).id);
+      } catch (error) {
+        return data({ form: "item", errors: { alternatives: [refusalAnswer("item", error).message!] } }, { status: 422 });
+      }
+    }
+    const before = params.itemId === NEW ? null : await getItem(params.itemId);
+    const id = await saveItem(
+      actor,
+      before?.id ?? null,
+      {
+        ...values,
+        packName: values.packName ?? "",
+        shelfLifeDays: values.shelfLifeDays ?? null,
+        storage: values.storage ?? "",
+        alternatives: wanted,
+        packPriceCents: price === undefined ? null : Math.round(price * 100),
+        supplierId: values.supplierId ?? null,
+        orderCode: values.orderCode ?? "",
+        leadDays: values.leadDays ?? null,
+        scanCode: values.scanCode ?? null,
+        active: before?.active ?? true,
+      },
+      now,
+    );
+    await refreshOutlook(now, [id]);
+    return redirect(`/stores/items/${encodeURIComponent(id)}`);
+  } catch (error) {
+    return data(refusalAnswer("item", error), { status: 422 });
+  }
+}
+
+const KINDS = (["part", "consumable", "chemical", "tool", "protective"] as const).map((id) => ({
+  id,
+  name: { part: "Part", consumable: "Consumable", chemical: "Chemical", tool: "Tool", protective: "Protection" }[id],
+}));
+const HAZARDS = ["chemical", "flammable", "pressure", "sharp", "heavy", "biohazard", "hot"];
+const BLANK: Item = { id: "", name: "", kind: "part", unit: "pc", packSize: 1, packName: "", usesPerPiece: 1, shelfLifeDays: null, hazards: [], storage: "", alternatives: [], packPriceCents: null, supplierId: null, orderCode: "", leadDays: null, needsSerial: false, scanCode: null, active: true }; // prettier-ignore
+
+export default function StoreItemEdit({ loaderData, actionData }: Route.ComponentProps) {
+  const { alternatives } = loaderData;
+  const item = loaderData.item ?? BLANK;
+  const errors: Record<string, string[]> = actionData?.errors ?? {};
+  const text = (
+    name: Extract<keyof Item, string>,
+    label: string,
+    value: string | number | null,
+    more: { hint?: string; inputMode?: "decimal" | "numeric" } = {},
+  ) => <PlainField id={name} name={name} label={label} defaultValue={value === null ? "" : String(value)} answer={errors[name]} {...more} />;
+  return (
+    <div className="max-w-2xl">
+      <p className="text-sm">
+        <Link to={loaderData.item ? `/stores/items/${encodeURIComponent(item.id)}` : "/stores/items"}>{loaderData.item ? item.name : "Items"}</Link>
+      </p>
+      <h1 className="mt-1 mb-4 text-2xl">{loaderData.item ? "Change the item" : "Add an item"}</h1>
+      <Form method="post" className="panel space-y-4 p-4">
+        {text("name", "Name", item.name)}
+        <div className="grid gap-4 sm:grid-cols-3">
+          <PlainSelect id="kind" name="kind" label="What it is" options={KINDS} defaultValue={item.kind} answer={errors.kind} />
+          {text("unit", "Counted in", item.unit, { hint: "pc, mL, g" })}
+          {text("usesPerPiece", "Uses of a piece", item.usesPerPiece, { inputMode: "numeric", hint: "A four-edged blade: 4" })}
+        </div>
+        <div className="grid gap-4 sm:grid-cols-3">
+          {text("packSize", "A pack holds", item.packSize, { inputMode: "decimal", hint: "In the unit above" })}
+          {text("packName", "Pack", item.packName, { hint: "Such as: 5 L can" })}
+          <PlainField
+            id="price"
+            name="price"
+            label="Price of a pack"
+            hint="Euros"
+            inputMode="decimal"
+            defaultValue={item.packPriceCents === null ? "" : (item.packPriceCents / 100).toFixed(2)}
+            answer={errors.price}
+          />
+        </div>
+        <div className="grid gap-4 sm:grid-cols-3">
+          <PlainSelect
+            id="supplierId"
+            name="supplierId"
+            label="Supplier"
+            empty="None yet"
+            options={loaderData.suppliers}
+            defaultValue={item.supplierId ?? ""}
+            answer={errors.supplierId}
+          />
+          {text("orderCode", "Supplier's code", item.orderCode)}
+          {text("leadDays", "Days to come", item.leadDays, { inputMode: "numeric" })}
+        </div>
+        <div className="grid gap-4 sm:grid-cols-3">
+          {text("scanCode", "Code on it", item.scanCode, { hint: "Scan it into this field" })}
+          {text("shelfLifeDays", "Keeps, days", item.shelfLifeDays, { inputMode: "numeric" })}
+          <label className="flex items-end gap-2 pb-2">
+            <input type="checkbox" name="needsSerial" defaultChecked={item.needsSerial} className="size-6 shrink-0" />
+            Ordered by model and serial
+          </label>
+        </div>
+        {text("storage", "How it is kept", item.storage)}
+        <PlainField
+          id="alternatives"
+          label="What would also do"
+          hint="One item a line: its name or code; a scanner types the code."
+          answer={errors.alternatives}
+        >
+          <textarea
+            id="alternatives"
+            name="alternatives"
+            rows={3}
+            className="field"
+            defaultValue={alternatives.map((one) => one.name).join("\n")}
+            aria-describedby={`alternatives-hint${errors.alternatives ? " alternatives-error" : ""}`}
+          />
+        </PlainField>
+        <fieldset>
+          <legend className="mb-1 font-semibold">Watch out</legend>
+          <div className="flex flex-wrap gap-x-5">
+            {HAZARDS.map((hazard) => (
+              <label key={hazard} className="flex min-h-10 items-center gap-2">
+                <input type="checkbox" name="hazards" value={hazard} defaultChecked={item.hazards.includes(hazard)} className="size-5" />
+                {hazard}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+        <button className="btn btn-main">Save the item</button>
+      </Form>
+    </div>
+  );
+}

@@ -1,0 +1,89 @@
+import { Form, Link } from "react-router";
+import { listItems } from "./catalogue.server";
+import { money, quantity } from "~/kit/quantity";
+import { StoreNav } from "./store-nav";
+import { useIsLead } from "~/people/use-me";
+import type { Route } from "./+types/items.route";
+
+export const meta = () => [{ title: "Items – Humble Hound" }];
+
+export async function loader({ request }: Route.LoaderArgs) {
+  const params = new URL(request.url).searchParams;
+  const q = params.get("q");
+  return { ...(await listItems({ q, after: params.get("after") })), q };
+}
+
+export default function StoreItems({ loaderData }: Route.ComponentProps) {
+  const { rows, next, q } = loaderData;
+  const lead = useIsLead();
+  return (
+    <>
+      <h1 className="mb-2 text-2xl">Items</h1>
+      <StoreNav />
+      <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
+        <Form method="get" role="search" className="flex items-end gap-2">
+          <div>
+            <label htmlFor="q" className="mb-1 block font-semibold">
+              Name or code
+            </label>
+            <input id="q" name="q" className="field" defaultValue={q ?? ""} key={q} placeholder="Scan or type" autoComplete="off" />
+          </div>
+          <button className="btn">Find</button>
+        </Form>
+        {lead && (
+          <Link to="/stores/items/new/edit" className="btn">
+            Add an item
+          </Link>
+        )}
+      </div>
+      {rows.length === 0 ? (
+        <p className="panel p-5">
+          {q ? `Nothing in the catalogue begins like “${q}”.` : "The catalogue is empty. Items come with procedures, or add the first yourself."}
+        </p>
+      ) : (
+        <div className="panel overflow-x-auto px-4 py-1" tabIndex={0} role="region" aria-label="Items">
+          <table className="table-plain w-full min-w-md">
+            <thead>
+              <tr>
+                <th scope="col">Item</th>
+                <th scope="col" className="text-right">
+                  In all
+                </th>
+                <th scope="col">Pack</th>
+                <th scope="col">Supplier</th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row) => (
+                <tr key={row.id}>
+                  <td className="wrap-anywhere">
+                    <Link to={`/stores/items/${encodeURIComponent(row.id)}`} className="font-semibold">
+                      {row.name}
+                    </Link>
+                    <span className="block text-sm text-ink-soft">{row.kind}</span>
+                  </td>
+                  <td className="figure text-right">
+                    {row.countAsked && <strong title="Please count">! </strong>}
+                    {row.kind === "tool" || row.kind === "protective" ? (row.onHand === 0 ? "" : row.onHand) : quantity(row.onHand, row.unit)}
+                  </td>
+                  <td className="text-sm">
+                    {row.packName || quantity(row.packSize, row.unit)}
+                    {row.packPriceCents !== null && <span className="figure block text-ink-soft">{money(row.packPriceCents)}</span>}
+                  </td>
+                  <td className="text-sm wrap-anywhere">{row.supplierName ?? ""}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {next && (
+        <p className="mt-3">
+          <Link to={`?${new URLSearchParams({ ...(q ? { q } : {}), after: next })}`} className="btn">
+            More
+          </Link>
+        </p>
+      )}
+    </>
+  );
+}

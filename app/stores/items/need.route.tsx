@@ -1,0 +1,100 @@
+import { Form, Link } from "react-router";
+import { spanNeeds } from "./span-needs.server";
+import { quantity } from "~/kit/quantity";
+import { StoreNav } from "./store-nav";
+import type { Route } from "./+types/need.route";
+
+export const meta = () => [{ title: "What a span takes – Humble Hound" }];
+
+const USUAL_DAYS = 30;
+/** Duties that an address may name. */
+const MOST_PLANS = 200;
+
+export async function loader({ request }: Route.LoaderArgs) {
+  const params = new URL(request.url).searchParams;
+  const asked = Number(params.get("days") ?? USUAL_DAYS);
+  const days = Number.isInteger(asked) && asked >= 0 ? asked : USUAL_DAYS;
+  const plans = params.getAll("plan").slice(0, MOST_PLANS);
+  return { ...(await spanNeeds({ days, planIds: plans.length > 0 ? plans : null }, new Date())), days, plans };
+}
+
+const SPANS = [7, 30, 90, 180, 365];
+
+export default function StoreNeed({ loaderData }: Route.ComponentProps) {
+  const { rows, until, days, plans } = loaderData;
+  const short = rows.filter((row) => row.short > 0).length;
+  return (
+    <>
+      <h1 className="mb-2 text-2xl">What a span takes</h1>
+      <StoreNav />
+      <Form method="get" className="mb-4 flex flex-wrap items-end gap-3">
+        {plans.map((plan) => (
+          <input key={plan} type="hidden" name="plan" value={plan} />
+        ))}
+        <div>
+          <label htmlFor="days" className="mb-1 block font-semibold">
+            The next
+          </label>
+          <select id="days" name="days" defaultValue={String(days)} className="field">
+            {[...new Set([...SPANS, days])]
+              .sort((a, b) => a - b)
+              .map((one) => (
+                <option key={one} value={one}>
+                  {one} days
+                </option>
+              ))}
+          </select>
+        </div>
+        <button className="btn">Show</button>
+        <p className="min-w-0 flex-1 basis-64 text-sm text-ink-soft">
+          {plans.length > 0 ? `${plans.length} chosen ${plans.length === 1 ? "duty" : "duties"}` : "Every duty"} that comes due until{" "}
+          <span className="figure">{until}</span>, repeats included; what is late counts once, today.{" "}
+          {short > 0 && <strong className="text-ink">! {short} short.</strong>}
+        </p>
+      </Form>
+      {rows.length === 0 ? (
+        <p className="panel p-5">Nothing that comes due in this span takes anything from the stores.</p>
+      ) : (
+        <div className="panel overflow-x-auto px-4 py-1" tabIndex={0} role="region" aria-label="What the span takes">
+          <table className="table-plain w-full min-w-lg">
+            <thead>
+              <tr>
+                <th scope="col">Item</th>
+                <th scope="col" className="text-right">
+                  Surely
+                </th>
+                <th scope="col" className="text-right">
+                  Likely besides
+                </th>
+                <th scope="col" className="text-right">
+                  There
+                </th>
+                <th scope="col" className="text-right">
+                  Short
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row) => (
+                <tr key={row.itemId}>
+                  <td className="wrap-anywhere">
+                    <Link to={`/stores/items/${encodeURIComponent(row.itemId)}`}>{row.name}</Link>
+                    {row.services > 0 && (
+                      <span className="block text-sm text-ink-soft">
+                        {row.services} {row.services === 1 ? "service" : "services"}
+                      </span>
+                    )}
+                  </td>
+                  <td className="figure text-right">{row.sure > 0 ? quantity(row.sure, row.unit) : ""}</td>
+                  <td className="figure text-right">{row.likely > 0 ? quantity(Math.round(row.likely * 10) / 10 || row.likely, row.unit) : ""}</td>
+                  <td className="figure text-right">{quantity(row.onHand, row.unit)}</td>
+                  <td className="figure text-right">{row.short > 0 && <strong>! {quantity(row.short, row.unit)}</strong>}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,162 @@
+import { addDays, explodeDemand, procedureNeeds, useShare, type DatedValue, type ItemDemand, type ItemUse, type Procedure, type UseShare } from "@core";
+import { getDb, type PlanRow } from "@db";
+import { newestProcedures } from "~/procedures/procedures.server";
+import { recentMeters } from "~/duties/repeats.server";
+import { repeatsAfter } from "~/duties/repeats.server";
+
+/** A duty with what is needed to see when it falls due and what it takes. */
+interface PlanSql extends Pick<PlanRow, "id" | "startOn" | "rules" | "dueOn"> {
+  procedureId: string;
+  machineId: string;
+  siteId: string;
+  options: string[];
+  plannedOn: string | null;
+  plannedFor: string | null;
+}
+
+export interface LikelyUse {
+  item: string;
+  qty: number;
+  share: UseShare;
+  used: number;
+  services: number;
+}
+
+export interface Takes {
+  sure: ItemUse[];
+  likely: LikelyUse[];
+}
+
+/** Services looked back on for how often a part was needed: the latest of each procedure, not older than two years. */
+const PAST_SERVICES = 200;
+const PAST_DAYS = 730;
+/** Fewer say nothing. */
+const FEWEST_SERVICES = 3;
+
+/** The newest version of every procedure, by id. */
+export async function proceduresById(): Promise<Map<string, Procedure>> {
+  const families = (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM procedures")).map((row) => row.family);
+  return new Map((await newestProcedures(families)).map((one) => [one.id, one]));
+}
+
+export interface PastUse {
+  /** By `procedure item`: services that used the part. */
+  used: Map<string, number>;
+  /** By procedure: services looked at. */
+  services: Map<string, number>;
+}
+
+/** How often each part was used in the latest services of procedures. */
+export async function pastUse(procedureIds: readonly string[], today: string): Promise<PastUse> {
+  if (procedureIds.length === 0) return { used: new Map(), services: new Map() };
+  // The latest services of each procedure by its index, then what they took by theirs: the ledger's length does not matter.
+  const latest = procedureIds
+    .map(
+      (_, i) => `(SELECT procedure_id, run_id FROM run_minutes WHERE procedure_id = :p${i} AND done_on >= :since ORDER BY done_on DESC LIMIT ${PAST_SERVICES})`,
+    )
+    .join(" UNION ALL ");
+  const rows = await getDb().select<{ procedureId: string; itemId: string | null; total: number }>(
+    `SELECT t.procedure_id AS procedureId, NULL AS itemId, COUNT(*) AS total FROM (${latest}) t GROUP BY t.procedure_id
+     UNION ALL
+     SELECT t.procedure_id, m.item_id, COUNT(DISTINCT m.run_id) FROM (${latest}) t JOIN stock_moves m ON m.run_id = t.run_id JOIN items i ON i.id = m.item_id AND i.kind = 'part'
+     WHERE m.kind = 'use' GROUP BY t.procedure_id, m.item_id`,
+    { since: addDays(today, -PAST_DAYS), ...Object.fromEntries(procedureIds.map((id, i) => [`p${i}`, id])) },
+  );
+  return {
+    used: new Map(rows.flatMap((row): [string, number][] => (row.itemId === null ? [] : [[`${row.procedureId} ${row.itemId}`, Number(row.total)]]))),
+    services: new Map(rows.flatMap((row): [string, number][] => (row.itemId === null ? [[row.procedureId, Number(row.total)]] : []))),
+  };
+}
+
+/** What a service of a procedure takes on a machine with these options: surely, and by how often past services needed it. */
+export function takesOf(procedure: Procedure, options: readonly string[], past: PastUse): Takes {
+  const { sure, possible } = procedureNeeds(procedure, { options: [...options] });
+  const services = past.services.get(procedure.id) ?? 0;
+  return {
+    sure: sure.map(({ item, qty }) => ({ item, qty })),
+    likely: possible.flatMap(({ item, qty }) => {
+      const used = Math.min(services, past.used.get(`${procedure.id} ${item}`) ?? 0);
+      return services < FEWEST_SERVICES || used === 0 ? [] : [{ item, qty, share: useShare(used, services), used, services }];
+    }),
+  };
+}
+
+export interface PlacedDemand extends ItemDemand {
+  planId: string;
+  siteId: string;
+  machineId: string;
+  /** Person it is planned for, or who did it last; null when nobody has yet. */
+  personId: string | null;
+}
+
+/** Duties read in one go, and those projected before other requests are let through. */
+const PAGE = 2000;
+const BREATH = 100;
+
+/** What all duties that come due take until a day, as a list: for a span, or a few items. See `eachDemand`. */
+export async function demandUntil(until: string, today: string, now: Date, itemIds?: readonly string[]): Promise<PlacedDemand[]> {
+  const all: PlacedDemand[] = [];
+  await eachDemand({ until, today, now, ...(itemIds ? { itemIds } : {}) }, (one) => all.push(one));
+  return all;
+}
+
+/**
+ * Visits what all duties that come due take until a day: each occurrence projected by the engine, late ones counted today.
+ * Operators' own duties take from the customer's stock and are left out. Goes through the duties page by page and lets other
+ * requests through in between, as a large firm has hundreds of thousands.
+ */
+export async function eachDemand(
+  input: { until: string; today: string; now: Date; itemIds?: readonly string[] },
+  visit: (one: PlacedDemand) => void,
+): Promise<void> {
+  const { until, today, now, itemIds } = input;
+  const procedures = await proceduresById();
+  const cache = new Map<string, Takes>();
+  const takes = (procedureId: string, options: readonly string[]): Takes | null => {
+    const procedure = procedures.get(procedureId);
+    if (!procedure) return null;
+    const key = `${procedureId} ${options.join(" ")}`;
+    let found = cache.get(key);
+    if (!found) {
+      const { sure, likely } = takesOf(procedure, options, past);
+      const wanted = (one: { item: string }): boolean => !itemIds || itemIds.includes(one.item);
+      found = { sure: sure.filter(wanted), likely: likely.filter(wanted) };
+      cache.set(key, found);
+    }
+    return found;
+  };
+  const using = [...procedures.values()]
+    .filter((one) => !itemIds || one.materials.some((material) => itemIds.includes(material.item)) || one.parts.some((part) => itemIds.includes(part.item)))
+    .map((one) => one.id);
+  if (using.length === 0) return;
+  const past = await pastUse(using, today);
+  for (let after = "", more = true; more;) {
+    const plans = await getDb().select<PlanSql>(
+      `SELECT p.id, p.start_on AS startOn, p.rules, p.due_on AS dueOn, p.procedure_id AS procedureId, p.machine_id AS machineId, p.site_id AS siteId, m.options,
+         IF(p.planned_on >= :today, p.planned_on, NULL) AS plannedOn,
+         COALESCE(IF(p.planned_on >= :today, p.planned_for, NULL), (SELECT r.closed_by FROM runs r WHERE r.plan_id = p.id AND r.status = 'signed' ORDER BY r.closed_at DESC LIMIT 1)) AS plannedFor
+       FROM plans p JOIN machines m ON m.id = p.machine_id
+       WHERE p.id > :after AND p.active = 1 AND p.who <> 'operator' AND p.due_on IS NOT NULL AND p.due_on <= :until AND p.procedure_id IN (:using)
+       ORDER BY p.id LIMIT ${PAGE}`,
+      { after, until, today, using },
+    );
+    more = plans.length === PAGE;
+    after = plans.at(-1)?.id ?? after;
+    const meters = await recentMeters(plans, now);
+    for (const [i, plan] of plans.entries()) {
+      if (i % BREATH === BREATH - 1) await new Promise(setImmediate);
+      const found = takes(plan.procedureId, plan.options);
+      if (!found || (found.sure.length === 0 && found.likely.length === 0)) continue;
+      const uses = { [plan.id]: [...found.sure, ...found.likely.map(({ item, qty, share }) => ({ item, qty, chance: Math.min(0.999, share.share) }))] };
+      const days = occurrences(plan, today, until, meters.get(plan.machineId) ?? {});
+      for (const one of explodeDemand({ occurrences: days.map((on) => ({ on, planId: plan.id })), uses }))
+        visit({ ...one, planId: plan.id, siteId: plan.siteId, machineId: plan.machineId, personId: plan.plannedFor });
+    }
+  }
+}
+
+function occurrences(plan: PlanSql, today: string, until: string, meters: Record<string, DatedValue[]>): string[] {
+  const first = plan.plannedOn ?? (plan.dueOn! < today ? today : plan.dueOn!);
+  if (first > until) return [];
+  return [first, ...repeatsAfter(plan, first, today, until, meters)];
+}

@@ -1,0 +1,251 @@
+import { addDays, runOut, type Lot } from "@core";
+import { getDb } from "@db";
+import { logError } from "~/kit/log.server";
+import { firmDay } from "~/kit/firm-day.server";
+import { exactQty } from "~/stores/ledger/ledger.server";
+import { eachDemand, type PlacedDemand } from "./needs.server";
+import { endReservations } from "~/stores/ledger/stock.server";
+
+/** How far demand is looked ahead beyond an item's lead time, days: what is ordered now should last as long (common practice). */
+export const COVER_DAYS = 90;
+/** Lead time when neither item nor supplier names one. */
+export const USUAL_LEAD_DAYS = 7;
+/** Lots that expire within it are shown. */
+const EXPIRING_DAYS = 60;
+/** The firm as a whole, beside its places. */
+export const EVERYWHERE = "";
+
+interface ItemSql {
+  id: string;
+  packSize: number;
+  usesPerPiece: number;
+  leadDays: number | null;
+  supplierLeadDays: number | null;
+}
+
+export interface Outlook {
+  itemId: string;
+  placeId: string;
+  runsOutOn: string | null;
+  orderBy: string | null;
+  /** In the item's unit, whole packs. */
+  orderQty: number;
+  /** Surely needed within the cover. */
+  needed: number;
+  /** Expected besides: quantity times chance. */
+  likely: number;
+  expiringOn: string | null;
+  expiringQty: number;
+}
+
+/**
+ * Works out when items run out, for the firm and at each place, and keeps it. Demand falls on the customer's shelf where it
+ * holds the item, else on the van of who will come, else on the depot. Items of several uses are counted in uses, with what is
+ * left of the pieces on machines, and come out in pieces.
+ *
+ * @param itemIds only these; everything that is needed or expires when absent
+ */
+export async function refreshOutlook(now: Date, itemIds?: readonly string[]): Promise<number> {
+  const db = getDb();
+  const { on: today } = await firmDay(now);
+  const until = addDays(today, COVER_DAYS + (await longestLead()));
+  if (!itemIds) await db.transact((tx) => endReservations("r.on_day < :today", { today }, "released", now, tx));
+  const placeFor = await placeChooser(itemIds);
+  const wants = new Map<string, ItemWants>();
+  await eachDemand({ until, today, now, ...(itemIds ? { itemIds } : {}) }, (one) => addWant(wants, one, placeFor(one)));
+  const ids = itemIds ?? [...new Set([...wants.keys(), ...(await itemsWithLots())])];
+  if (ids.length === 0) return 0;
+  const items = await db.select<ItemSql>(
+    `SELECT i.id, i.pack_size + 0 AS packSize, i.uses_per_piece AS usesPerPiece, i.lead_days AS leadDays, s.lead_days AS supplierLeadDays
+     FROM items i LEFT JOIN suppliers s ON s.id = i.supplier_id WHERE i.id IN (:ids)`,
+    { ids },
+  );
+  const stock = await stockOf(ids);
+  const rows = items.flatMap((item) => outlookOf({ ...item, packSize: Number(item.packSize) }, wants.get(item.id) ?? NO_WANTS, stock, today));
+  await db.transact(async (tx) => {
+    await db.run(`DELETE FROM stock_outlook ${itemIds ? "WHERE item_id IN (:ids)" : ""}`, { ids }, tx);
+    for (let from = 0; from < rows.length; from += 500) {
+      const part = rows.slice(from, from + 500);
+      await db.run(
+        `INSERT INTO stock_outlook (item_id, place_id, runs_out_on, order_by, order_qty, needed, likely, expiring_on, expiring_qty) VALUES ${part.map((_, i) => `(:r${i})`).join(", ")}`,
+        Object.fromEntries(
+          part.map((one, i) => [
+            `r${i}`,
+            [one.itemId, one.placeId, one.runsOutOn, one.orderBy, one.orderQty, one.needed, one.likely, one.expiringOn, one.expiringQty],
+          ]),
+        ),
+        tx,
+      );
+    }
+    if (!itemIds)
+      await db.run(
+        "INSERT INTO settings (name, value) VALUES ('outlook-at', :at) ON DUPLICATE KEY UPDATE value = VALUES(value)",
+        { at: JSON.stringify(now.toISOString()) },
+        tx,
+      );
+  });
+  return rows.length;
+}
+
+/** When everything was worked out last. */
+export async function outlookAt(): Promise<Date | null> {
+  const [row] = await getDb().select<{ value: string }>("SELECT JSON_VALUE(value, '$') AS value FROM settings WHERE name = 'outlook-at'");
+  return row ? new Date(row.value) : null;
+}
+
+/** After how long everything is worked out again when somebody looks. */
+const STALE_MS = 15 * 60_000;
+let refreshing: Promise<unknown> | null = null;
+
+/** Has everything worked out that is older than a quarter of an hour: the first time before answering, later in the background. */
+export async function freshOutlook(now: Date): Promise<Date | null> {
+  const at = await outlookAt();
+  if (at !== null && now.getTime() - at.getTime() < STALE_MS) return at;
+  refreshing ??= refreshOutlook(now).finally(() => (refreshing = null));
+  if (at === null) {
+    await refreshing;
+    return now;
+  }
+  refreshing.catch((error: unknown) => logError(`Looking ahead: ${(error as Error).message}`));
+  return at;
+}
+
+/** Of one item: by place, what is surely needed on each day, and what is expected besides. */
+type ItemWants = Map<string, DayWants>;
+type DayWants = Map<string, { sure: number; likely: number }>;
+const NO_WANTS: ItemWants = new Map<string, DayWants>();
+
+function addWant(wants: Map<string, ItemWants>, one: PlacedDemand, placeId: string | null): void {
+  const item: ItemWants = wants.get(one.item) ?? new Map<string, DayWants>();
+  wants.set(one.item, item);
+  for (const place of placeId === null ? [EVERYWHERE] : [EVERYWHERE, placeId]) {
+    const days = item.get(place) ?? new Map<string, { sure: number; likely: number }>();
+    item.set(place, days);
+    const day = days.get(one.on) ?? { sure: 0, likely: 0 };
+    days.set(one.on, day);
+    if (one.chance === 1) day.sure += one.qty;
+    else day.likely += one.qty * one.chance;
+  }
+}
+
+function outlookOf(item: ItemSql, wants: ItemWants, stock: StockOf, today: string): Outlook[] {
+  const uses = item.usesPerPiece;
+  const leadDays = item.leadDays ?? item.supplierLeadDays ?? USUAL_LEAD_DAYS;
+  const until = addDays(today, COVER_DAYS + leadDays);
+  const at = (placeId: string): Outlook => {
+    const there = stock.at(item.id, placeId);
+    const days = [...(wants.get(placeId) ?? [])].filter(([on]) => on <= until);
+    const found = runOut({
+      item: item.id,
+      // Parts' demand counts uses; materials have one use a unit.
+      onHand: there.onHand * uses + (placeId === EVERYWHERE ? stock.onMachines(item.id) : 0),
+      lots: there.lots.map((lot) => ({ ...lot, qty: lot.qty * uses })),
+      demand: days.map(([on, { sure }]) => ({ on, qty: sure })),
+      leadDays,
+      packSize: item.packSize * uses,
+      today,
+    });
+    const soon = found.expiring.filter((one) => one.on <= addDays(today, EXPIRING_DAYS));
+    return {
+      itemId: item.id,
+      placeId,
+      runsOutOn: found.runsOutOn,
+      orderBy: found.orderBy,
+      orderQty: exactQty(found.orderQty / uses),
+      needed: exactQty(days.reduce((sum, [, { sure }]) => sum + sure, 0) / uses),
+      likely: exactQty(days.reduce((sum, [, { likely }]) => sum + likely, 0) / uses),
+      expiringOn: soon[0]?.on ?? null,
+      expiringQty: exactQty(soon.reduce((sum, one) => sum + one.qty, 0) / uses),
+    };
+  };
+  const places = new Set([EVERYWHERE, ...stock.placesOf(item.id), ...wants.keys()]);
+  return [...places].map(at).filter((one) => one.needed > 0 || one.likely > 0 || one.expiringQty > 0);
+}
+
+interface StockOf {
+  at(itemId: string, placeId: string): { onHand: number; lots: Lot[] };
+  placesOf(itemId: string): string[];
+  /** Uses left of pieces that are on machines, beyond the one that is on. */
+  onMachines(itemId: string): number;
+}
+
+async function stockOf(ids: readonly string[]): Promise<StockOf> {
+  const db = getDb();
+  const sums = await db.select<{ itemId: string; placeId: string; onHand: string }>(
+    "SELECT item_id AS itemId, place_id AS placeId, on_hand AS onHand FROM stock WHERE item_id IN (:ids)",
+    { ids },
+  );
+  const lots = await db.select<{ itemId: string; placeId: string; qty: string; expires: string | null }>(
+    "SELECT s.item_id AS itemId, s.place_id AS placeId, s.qty, l.expires_on AS expires FROM stock_lots s JOIN lots l ON l.id = s.lot_id WHERE s.item_id IN (:ids) AND s.qty > 0",
+    { ids },
+  );
+  const fitted = await db.select<{ itemId: string; uses: string }>(
+    "SELECT item AS itemId, SUM(GREATEST(0, uses_left - 1)) AS uses FROM machine_slots WHERE item IN (:ids) GROUP BY item",
+    { ids },
+  );
+  const onMachines = new Map(fitted.map((row) => [row.itemId, Number(row.uses)]));
+  const byKey = new Map<string, { onHand: number; lots: Lot[] }>();
+  const entry = (itemId: string, placeId: string): { onHand: number; lots: Lot[] } => {
+    const key = `${itemId} ${placeId}`;
+    let found = byKey.get(key);
+    if (!found) byKey.set(key, (found = { onHand: 0, lots: [] }));
+    return found;
+  };
+  const places = new Map<string, string[]>();
+  for (const { itemId, placeId, onHand } of sums) {
+    // The firm has what is there; a place that is below nothing by the books takes nothing from another.
+    entry(itemId, placeId).onHand += Number(onHand);
+    entry(itemId, EVERYWHERE).onHand += Math.max(0, Number(onHand));
+    places.set(itemId, [...(places.get(itemId) ?? []), placeId]);
+  }
+  for (const { itemId, placeId, qty, expires } of lots) {
+    const lot = { qty: Number(qty), ...(expires === null ? {} : { expires }) };
+    for (const key of [placeId, EVERYWHERE]) entry(itemId, key).lots.push(lot);
+  }
+  return {
+    at: (itemId, placeId) => byKey.get(`${itemId} ${placeId}`) ?? { onHand: 0, lots: [] },
+    placesOf: (itemId) => places.get(itemId) ?? [],
+    onMachines: (itemId) => onMachines.get(itemId) ?? 0,
+  };
+}
+
+/** Which place a duty's demand falls on. */
+async function placeChooser(itemIds: readonly string[] | undefined): Promise<(one: PlacedDemand) => string | null> {
+  const db = getDb();
+  const places = await db.select<{ id: string; kind: string; personId: string | null; siteId: string | null }>(
+    "SELECT id, kind, person_id AS personId, site_id AS siteId FROM places WHERE active = 1 ORDER BY name",
+  );
+  const van = new Map(places.flatMap((place): [string, string][] => (place.kind === "van" && place.personId ? [[place.personId, place.id]] : [])));
+  const shelf = new Map(places.flatMap((place): [string, string][] => (place.kind === "shelf" && place.siteId ? [[place.siteId, place.id]] : [])));
+  const depot = places.find((place) => place.kind === "depot")?.id ?? null;
+  const shelves = [...shelf.values()];
+  const onShelves = new Set(
+    shelves.length === 0
+      ? []
+      : (
+          await db.select<{ itemId: string; placeId: string }>(
+            `SELECT item_id AS itemId, place_id AS placeId FROM stock WHERE place_id IN (:shelves) ${itemIds ? "AND item_id IN (:itemIds)" : ""}`,
+            { shelves, itemIds },
+          )
+        ).map((row) => `${row.placeId} ${row.itemId}`),
+  );
+  return (one) => {
+    const onSite = shelf.get(one.siteId);
+    if (onSite !== undefined && onShelves.has(`${onSite} ${one.item}`)) return onSite;
+    return (one.personId !== null ? van.get(one.personId) : undefined) ?? depot;
+  };
+}
+
+async function itemsWithLots(): Promise<string[]> {
+  const rows = await getDb().select<{ id: string }>(
+    "SELECT DISTINCT s.item_id AS id FROM stock_lots s JOIN lots l ON l.id = s.lot_id WHERE s.qty > 0 AND l.expires_on IS NOT NULL",
+  );
+  return rows.map((row) => row.id);
+}
+
+async function longestLead(): Promise<number> {
+  const [row] = await getDb().select<{ days: number | null }>(
+    "SELECT GREATEST(COALESCE((SELECT MAX(lead_days) FROM items), 0), COALESCE((SELECT MAX(lead_days) FROM suppliers), 0)) AS days",
+  );
+  return Math.max(USUAL_LEAD_DAYS, row?.days ?? 0);
+}

@@ -1,0 +1,218 @@
+import { data, Form, Link, redirect } from "react-router";
+import { Notice } from "~/ui/notice";
+import { Refusal } from "~/kit/refusal";
+import { itemMeant } from "./catalogue.server";
+import { listKits } from "~/stores/load/kits.server";
+import { refreshOutlook } from "./outlook.server";
+import { storesHome, type OutlookRow } from "./overview.server";
+import { listPlaces } from "~/stores/ledger/places.server";
+import { textOf } from "~/kit/form-text";
+import { quantity } from "~/kit/quantity";
+import { ItemPicker } from "./item-picker";
+import { RunOutStrip } from "./run-out-strip";
+import { StoreNav } from "./store-nav";
+import type { Route } from "./+types/stores.route";
+
+export const meta = () => [{ title: "Stores – Humble Hound" }];
+
+export async function loader() {
+  return { ...(await storesHome(new Date())), places: await listPlaces(), kits: await listKits() };
+}
+
+export async function action({ request }: Route.ActionArgs) {
+  const formData = await request.formData();
+  if (textOf(formData, "intent", 20) === "work-out") {
+    await refreshOutlook(new Date());
+    return redirect("/stores");
+  }
+  try {
+    return redirect(`/stores/items/${encodeURIComponent((await itemMeant(textOf(formData, "item", 160))).id)}`);
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return data({ message: error.message }, { status: error.status });
+  }
+}
+
+export default function Stores({ loaderData, actionData }: Route.ComponentProps) {
+  const { today, workedOutAt, order, expiring, likely, counts, openOrders, places, kits } = loaderData;
+  const low = kits.flatMap((kit) => kit.places.flatMap((place) => (place.cover && place.cover.services < 3 ? [{ kit, place, cover: place.cover }] : [])));
+  return (
+    <>
+      <h1 className="mb-2 text-2xl">Stores</h1>
+      <StoreNav />
+      <Form method="post" className="mb-5 flex flex-wrap items-end gap-3" role="search">
+        <div className="w-80 max-w-full">
+          <ItemPicker id="find-item" label="Find an item" answer={actionData ? [actionData.message] : undefined} />
+        </div>
+        <button className="btn">Open it</button>
+      </Form>
+      {places.length === 0 && (
+        <div className="mb-5">
+          <Notice>
+            No places yet. Add the vans and the depot first, under <Link to="/stores/places">Places</Link>: then sheets take from them.
+          </Notice>
+        </div>
+      )}
+      <div className="grid gap-5 lg:grid-cols-[1fr_19rem]">
+        <div className="min-w-0 space-y-5">
+          <List title="To be ordered" empty="Nothing runs out in the next three months by what is surely needed." rows={order}>
+            {(row) => (
+              <>
+                <RunOutStrip today={today} runsOutOn={row.runsOutOn} orderBy={row.orderBy} />
+                <p className="min-w-0 flex-1 basis-52 text-sm">
+                  {row.orderBy! < today ? (
+                    <strong>! Order it: it will not come in time. </strong>
+                  ) : (
+                    <>
+                      Order by <span className="figure">{row.orderBy}</span>.{" "}
+                    </>
+                  )}
+                  <span className="text-ink-soft">
+                    {quantity(row.orderQty, row.unit)} are missing from <span className="figure">{row.runsOutOn}</span> on
+                    {row.onOrder > 0 && <>; {quantity(row.onOrder, row.unit)} on order</>}
+                  </span>
+                </p>
+              </>
+            )}
+          </List>
+          {order.length > 0 && (
+            <p>
+              <Link to="/stores/orders" className="btn btn-main">
+                Make drafts of orders
+              </Link>
+            </p>
+          )}
+          {likely.length > 0 && (
+            <List title="Likely to be missed" empty="" rows={likely}>
+              {(row) => (
+                <p className="min-w-0 flex-1 basis-52 text-sm text-ink-soft">
+                  By past services about {quantity(Math.round(row.likely * 10) / 10, row.unit)} will turn out to be needed in three months
+                  {row.needed > 0 && <>, besides {quantity(row.needed, row.unit)} surely</>}; {quantity(row.onHand, row.unit)} there.
+                </p>
+              )}
+            </List>
+          )}
+          {expiring.length > 0 && (
+            <List title="Will expire unused" empty="" rows={expiring}>
+              {(row) => (
+                <p className="min-w-0 flex-1 basis-52 text-sm">
+                  {quantity(row.expiringQty, row.unit)} {row.expiringOn! < today ? "expired on" : "on"} <span className="figure">{row.expiringOn}</span>
+                </p>
+              )}
+            </List>
+          )}
+        </div>
+        <aside className="min-w-0 space-y-5">
+          {counts.length > 0 && (
+            <section aria-labelledby="counts" className="panel p-4">
+              <h2 id="counts" className="text-lg">
+                Please count
+              </h2>
+              <p className="text-sm text-ink-soft">More was used than the books had.</p>
+              <ul className="mt-2 space-y-2">
+                {counts.map((row) => (
+                  <li key={`${row.itemId} ${row.placeId}`}>
+                    <Link to={`/stores/places/${row.placeId}?count=${encodeURIComponent(row.itemId)}`} className="wrap-anywhere">
+                      {row.name}
+                    </Link>
+                    <span className="block text-sm text-ink-soft">
+                      {row.placeName}: <span className="figure">{quantity(row.onHand, row.unit)}</span>
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+          {low.length > 0 && (
+            <section aria-labelledby="kits" className="panel p-4">
+              <h2 id="kits" className="text-lg">
+                Kits running low
+              </h2>
+              <ul className="mt-1 space-y-2">
+                {low.map(({ kit, place, cover }) => (
+                  <li key={`${kit.id} ${place.placeId}`}>
+                    <Link to="/stores/kits">{kit.name}</Link>, {place.placeName}
+                    <span className="block text-sm text-ink-soft">
+                      {cover.services === 0 ? "No whole service" : cover.services === 1 ? "One more service" : `${cover.services} more services`}; first out:{" "}
+                      {cover.firstOut.map((id) => kit.items.find((one) => one.itemId === id)?.name ?? id).join(", ")}
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+          <section aria-labelledby="places" className="panel p-4">
+            <h2 id="places" className="text-lg">
+              Places
+            </h2>
+            <ul className="mt-1">
+              {places.map((place) => (
+                <li key={place.id}>
+                  <Link to={`/stores/places/${place.id}`} className="inline-block min-h-8 wrap-anywhere">
+                    {place.name}
+                  </Link>
+                  {place.personName && <span className="text-sm text-ink-soft"> {place.personName}</span>}
+                  {place.siteName && <span className="text-sm text-ink-soft"> at {place.siteName}</span>}
+                </li>
+              ))}
+            </ul>
+            <p className="mt-2 flex flex-wrap gap-x-4 text-sm">
+              <Link to="/stores/places" className="inline-block min-h-8">
+                All places
+              </Link>
+              <a href="/stores.csv" className="inline-block min-h-8">
+                Stock as CSV
+              </a>
+            </p>
+          </section>
+          <section className="panel p-4">
+            <p>
+              <Link to="/stores/orders">
+                {openOrders} open {openOrders === 1 ? "order" : "orders"}
+              </Link>
+            </p>
+            {workedOutAt && (
+              <p className="mt-2 text-sm text-ink-soft">
+                Looked ahead at <span className="figure">{workedOutAt.toISOString().slice(11, 16)}</span> UTC: every duty that comes due, with what its
+                procedure takes.
+              </p>
+            )}
+            <Form method="post">
+              <button name="intent" value="work-out" className="min-h-11 text-sm underline">
+                Look ahead again
+              </button>
+            </Form>
+          </section>
+        </aside>
+      </div>
+    </>
+  );
+}
+
+function List({ title, empty, rows, children }: { title: string; empty: string; rows: OutlookRow[]; children: (row: OutlookRow) => React.ReactNode }) {
+  const id = title.toLowerCase().replaceAll(" ", "-");
+  return (
+    <section aria-labelledby={id} className="panel p-4">
+      <h2 id={id} className="text-lg">
+        {title}
+      </h2>
+      {rows.length === 0 ? (
+        <p className="mt-1">{empty}</p>
+      ) : (
+        <ul className="mt-2 divide-y divide-line border-t border-line">
+          {rows.map((row) => (
+            <li key={row.itemId} className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
+              <div className="min-w-0 basis-48">
+                <Link to={`/stores/items/${encodeURIComponent(row.itemId)}`} className="font-semibold wrap-anywhere">
+                  {row.name}
+                </Link>
+                <p className="figure text-sm text-ink-soft">{quantity(row.onHand, row.unit)} there</p>
+              </div>
+              {children(row)}
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,76 @@
+import { data, Form, Link, redirect } from "react-router";
+import { addPlace, listPlaces } from "./places.server";
+import { actorOf } from "~/people/session.server";
+import { placeSchema } from "~/stores/items/stores-schemas";
+import { readForm, refusalAnswer } from "~/kit/form-answer.server";
+import { PlainField, PlainSelect } from "~/ui/plain-field";
+import { StoreNav } from "~/stores/items/store-nav";
+import { useIsLead } from "~/people/use-me";
+import type { Route } from "./+types/places.route";
+import { listWorkers } from "~/people/people.server";
+import { listSites } from "~/machines/sites/sites.server";
+
+export const meta = () => [{ title: "Places – Humble Hound" }];
+
+export async function loader() {
+  return { places: await listPlaces(), people: await listWorkers(), sites: await listSites() };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  if (actor.role !== "lead") throw new Response("Only a lead adds places.", { status: 403 });
+  const read = readForm("place", await request.formData(), placeSchema);
+  if ("answer" in read) return data(read.answer, { status: 422 });
+  const { kind, name, personId, siteId } = read.values;
+  try {
+    return redirect(`/stores/places/${await addPlace(actor, { kind, name, personId: personId ?? null, siteId: siteId ?? null }, new Date())}`);
+  } catch (error) {
+    return data(refusalAnswer("place", error), { status: 422 });
+  }
+}
+
+const KINDS = [
+  { id: "van", name: "Van" },
+  { id: "depot", name: "Depot" },
+  { id: "shelf", name: "Customer's shelf" },
+];
+
+export default function StorePlaces({ loaderData, actionData }: Route.ComponentProps) {
+  const { places, people, sites } = loaderData;
+  const lead = useIsLead();
+  const errors = actionData?.errors ?? {};
+  return (
+    <div className="max-w-3xl">
+      <h1 className="mb-2 text-2xl">Places</h1>
+      <StoreNav />
+      {places.length === 0 ? (
+        <p className="panel mb-5 p-5">No places yet. Add the depot and a van for each technician: what sheets use is then taken from there.</p>
+      ) : (
+        <ul className="panel mb-5 divide-y divide-line">
+          {places.map((place) => (
+            <li key={place.id} className="px-4 py-2.5">
+              <Link to={`/stores/places/${place.id}`} className="font-semibold wrap-anywhere">
+                {place.name}
+              </Link>
+              <p className="text-sm text-ink-soft wrap-anywhere">
+                {KINDS.find((kind) => kind.id === place.kind)!.name}
+                {place.personName && ` of ${place.personName}`}
+                {place.siteName && ` at ${place.siteName}`}
+              </p>
+            </li>
+          ))}
+        </ul>
+      )}
+      {lead && (
+        <Form method="post" className="panel space-y-3 p-4">
+          <h2 className="text-lg">Add a place</h2>
+          <PlainField id="p-name" name="name" label="Name" maxLength={160} answer={errors.name} />
+          <PlainSelect id="p-kind" name="kind" label="What it is" options={KINDS} answer={errors.kind} />
+          <PlainSelect id="p-person" name="personId" label="Whose van" empty="Nobody's own" options={people} answer={errors.personId} />
+          <PlainSelect id="p-site" name="siteId" label="At which site, for a shelf" empty="None" options={sites} answer={errors.siteId} />
+          <button className="btn btn-main">Add the place</button>
+        </Form>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,133 @@
+import { foldRun, type Procedure, type RunEvent, type RunState } from "@core";
+import { getDb, type RunRow, type Transaction } from "@db";
+import { dayInZone } from "~/kit/site-day";
+import { exactQty, fromLots, lotOf, lotsAt, postMoves, type Move } from "./ledger.server";
+import { placeOf } from "./places.server";
+import { endReservations } from "./stock.server";
+import { addItemsOf } from "~/procedures/items-of-procedures.server";
+
+/** Facts that say what was taken from the stores, or that such a fact was not so. */
+const TAKES = new Set<RunEvent["type"]>(["consumable-used", "part-fitted", "mixed"]);
+const CHANGES = new Set<RunEvent["type"]>(["undone", "corrected"]);
+
+interface Taken {
+  eventId: string;
+  item: string;
+  qty: number;
+  lot: string | null;
+  expires: string | null;
+  by: string;
+  at: string;
+}
+
+/** What a sheet has taken from the stores, as its log stands: corrected quantities, without what was taken back. */
+export function takenBy(state: RunState, events: readonly RunEvent[]): Taken[] {
+  const used: Taken[] = state.consumables.map(({ eventId, item, qty, lot, expires, by, at }) => ({ eventId, item, qty, lot, expires, by, at }));
+  // A piece that is turned to its next edge is on the machine already.
+  const fitted = state.parts
+    .filter((part) => part.turnedUsesLeft === null)
+    .map(({ eventId, item, qty, lot, expires, by, at }) => ({ eventId, item, qty, lot, expires, by, at }));
+  const undone = new Set(events.flatMap((event) => (event.type === "undone" ? [event.ref] : [])));
+  const mixed = events.flatMap((event): Taken[] => {
+    if (event.type !== "mixed" || undone.has(event.id)) return [];
+    return (
+      event.amounts
+        .filter(({ item }) => item !== "water")
+        // A step may log the same product as a material too: once is enough.
+        .filter(({ item }) => !state.consumables.some((one) => one.item === item && one.step === event.step && (one.round ?? 1) === event.round))
+        .map(({ item, ml, lot }) => ({ eventId: event.id, item, qty: ml, lot: lot ?? event.batch ?? null, expires: null, by: event.by, at: event.at }))
+    );
+  });
+  return [...used, ...fitted, ...mixed].filter((one) => one.qty > 0);
+}
+
+/**
+ * Brings the ledger to what a sheet's log says, in the transaction that stores the events. Lines are only added: what is taken
+ * back or corrected is booked back and, where needed, booked anew. The same log always comes to the same stock.
+ */
+export async function settleStock(
+  run: Pick<RunRow, "id" | "planId" | "machineId">,
+  fresh: readonly RunEvent[],
+  log: { procedure: () => Promise<Procedure>; events: () => Promise<RunEvent[]>; timeZone: string },
+  now: Date,
+  tx: Transaction,
+): Promise<void> {
+  if (!fresh.some((event) => TAKES.has(event.type) || CHANGES.has(event.type))) return;
+  const db = getDb();
+  const events = await log.events();
+  if (!events.some((event) => TAKES.has(event.type))) return;
+  const procedure = await log.procedure();
+  await addItemsOf([procedure], tx);
+  const wanted = await knownOnly(takenBy(foldRun(procedure, events), events), tx);
+  const booked = await db.select<{ eventId: string; itemId: string; placeId: string; lotId: string | null; qty: string }>(
+    `SELECT event_id AS eventId, item_id AS itemId, place_id AS placeId, lot_id AS lotId, SUM(qty) AS qty FROM stock_moves
+     WHERE run_id = :runId GROUP BY event_id, item_id, place_id, lot_id HAVING SUM(qty) <> 0`,
+    { runId: run.id },
+    tx,
+  );
+  const lots = await lotNames(booked, tx);
+  const moves: Move[] = [];
+  const common = { kind: "use" as const, runId: run.id, machineId: run.machineId };
+  const keys = new Set([...wanted.map((one) => `${one.eventId} ${one.item}`), ...booked.map((one) => `${one.eventId} ${one.itemId}`)]);
+  for (const key of keys) {
+    const wants = wanted.filter((one) => `${one.eventId} ${one.item}` === key);
+    const before = booked.filter((one) => `${one.eventId} ${one.itemId}` === key);
+    const qty = exactQty(wants.reduce((sum, one) => sum + one.qty, 0));
+    const had = exactQty(-before.reduce((sum, one) => sum + Number(one.qty), 0));
+    const lot = wants[0]?.lot ?? null;
+    if (qty === had && (lot === null || before.every((one) => lots.get(one.lotId ?? "") === lot))) continue;
+    const last = events.at(-1)!;
+    for (const one of before) {
+      moves.push({ ...common, itemId: one.itemId, placeId: one.placeId, lotId: one.lotId, qty: -Number(one.qty), at: now, onDay: dayInZone(now, log.timeZone), by: last.by, eventId: one.eventId, note: "taken back" }); // prettier-ignore
+    }
+    const [first] = wants;
+    if (!first) continue;
+    const placeId = before[0]?.placeId ?? (await placeOf(first.by, tx));
+    // A firm without stores keeps no stock.
+    if (placeId === null) continue;
+    const at = new Date(first.at);
+    const onDay = dayInZone(at, log.timeZone);
+    const parts =
+      first.lot === null
+        ? fromLots(await lotsAt(first.item, placeId, onDay, tx), qty)
+        : [{ lotId: await lotOf(first.item, first.lot, first.expires, tx), qty }];
+    moves.push(
+      ...parts.map((part): Move => ({
+        ...common,
+        itemId: first.item,
+        placeId,
+        lotId: part.lotId,
+        qty: -part.qty,
+        at,
+        onDay,
+        by: first.by,
+        eventId: first.eventId,
+      })),
+    );
+  }
+  if (moves.length === 0) return;
+  await postMoves(moves, tx);
+  // What was held back for this duty has been used now.
+  await endReservations(
+    "r.plan_id = :planId AND r.item_id IN (:items)",
+    { planId: run.planId, items: [...new Set(moves.map((move) => move.itemId))] },
+    "used",
+    now,
+    tx,
+  );
+}
+
+/** What names nothing in the catalogue is on the record, and in no stock. */
+async function knownOnly(taken: Taken[], tx: Transaction): Promise<Taken[]> {
+  const items = [...new Set(taken.map((one) => one.item))];
+  if (items.length === 0) return [];
+  const known = new Set((await getDb().select<{ id: string }>("SELECT id FROM items WHERE id IN (:items)", { items }, tx)).map((row) => row.id));
+  return taken.filter((one) => known.has(one.item));
+}
+
+async function lotNames(booked: readonly { lotId: string | null }[], tx: Transaction): Promise<Map<string, string>> {
+  const ids = booked.flatMap((one) => (one.lotId ? [one.lotId] : []));
+  if (ids.length === 0) return new Map();
+  const rows = await getDb().select<{ id: string; lot: string }>("SELECT id, lot FROM lots WHERE id IN (:ids)", { ids }, tx);
+  return new Map(rows.map((row) => [row.id, row.lot]));
+}

@@ -1,0 +1,78 @@
+import { getDb } from "@db";
+import type { Actor } from "~/kit/actor";
+import { csvText, readTable, unguardText, type RowFault } from "~/kit/csv-table.server";
+import { firmDay } from "~/kit/firm-day.server";
+import { lotOf, postMoves, type Move } from "./ledger.server";
+import { listPlaces } from "./places.server";
+import { DAY } from "~/kit/day-pattern";
+
+const COLUMNS = ["place", "item", "name", "lot", "expires_on", "quantity", "unit"] as const;
+/** Rows one file may have. */
+const MOST = 20_000;
+
+/** The whole stock by place, item and lot; what is in no lot stands in a row without one. */
+export async function stockCsv(): Promise<string> {
+  const rows = await getDb().select<{ place: string; item: string; name: string; lot: string | null; expiresOn: string | null; qty: string; unit: string }>(
+    `SELECT p.name AS place, i.id AS item, i.name, l.lot, l.expires_on AS expiresOn, s.qty, i.unit
+       FROM stock_lots s JOIN items i ON i.id = s.item_id JOIN places p ON p.id = s.place_id JOIN lots l ON l.id = s.lot_id WHERE s.qty <> 0
+     UNION ALL
+     SELECT p.name, i.id, i.name, NULL, NULL, k.on_hand - COALESCE((SELECT SUM(s.qty) FROM stock_lots s WHERE s.item_id = k.item_id AND s.place_id = k.place_id), 0), i.unit
+       FROM stock k JOIN items i ON i.id = k.item_id JOIN places p ON p.id = k.place_id
+     ORDER BY 1, 2, 4`,
+  );
+  return csvText(
+    COLUMNS,
+    rows.filter((row) => Number(row.qty) !== 0).map((row) => [row.place, row.item, row.name, row.lot ?? "", row.expiresOn ?? "", Number(row.qty), row.unit]),
+  );
+}
+
+/** Books a file's rows as received, all or nothing; every fault is named with its line. */
+export async function importStock(actor: Actor, content: string, now: Date): Promise<{ faults: RowFault[]; written: number }> {
+  const { rows, faults } = readTable(content, COLUMNS, ["place", "item", "quantity"]);
+  if (faults.length > 0) return { faults, written: 0 };
+  if (rows.length > MOST) return { faults: [{ line: MOST + 2, column: "", reason: `A file holds at most ${MOST} rows. Send it in parts.` }], written: 0 };
+  const db = getDb();
+  const places = new Map((await listPlaces()).map((place) => [place.name.toLowerCase(), place.id]));
+  const named = [...new Set(rows.map((row) => unguardText(row.cell("item") ?? "").trim()))];
+  const items = new Map(
+    named.length === 0
+      ? []
+      : (
+          await db.select<{ id: string; code: string | null }>("SELECT id, scan_code AS code FROM items WHERE id IN (:named) OR scan_code IN (:named)", {
+            named,
+          })
+        ).flatMap((row): [string, string][] => [[row.id, row.id], ...(row.code ? [[row.code, row.id] as [string, string]] : [])]),
+  );
+  const good: { itemId: string; placeId: string; qty: number; lot: string | null; expiresOn: string | null }[] = [];
+  for (const row of rows) {
+    const text = (column: (typeof COLUMNS)[number]): string => unguardText(row.cell(column) ?? "").trim();
+    const fault = (column: string, reason: string): void => void faults.push({ line: row.line, column, reason });
+    const placeId = places.get(text("place").toLowerCase());
+    const itemId = items.get(text("item"));
+    const qty = Number(text("quantity").replace(",", "."));
+    const [lot, expiresOn] = [text("lot") || null, text("expires_on") || null];
+    if (!placeId) fault("place", `There is no place “${text("place")}”.`);
+    if (!itemId) fault("item", `“${text("item")}” is not in the catalogue.`);
+    if (text("quantity") === "" || !Number.isFinite(qty) || qty <= 0) fault("quantity", "Write a quantity above zero.");
+    if (expiresOn !== null && !DAY.test(expiresOn)) fault("expires_on", "Write the day as YYYY-MM-DD.");
+    if (expiresOn !== null && lot === null) fault("lot", "Give the lot that expires then.");
+    if (placeId && itemId && Number.isFinite(qty)) good.push({ itemId, placeId, qty, lot, expiresOn });
+  }
+  if (faults.length > 0) return { faults: faults.slice(0, 200), written: 0 };
+  const { on } = await firmDay(now);
+  await db.transact(async (tx) => {
+    const moves: Move[] = [];
+    for (const { lot, expiresOn, ...one } of good)
+      moves.push({
+        ...one,
+        lotId: lot === null ? null : await lotOf(one.itemId, lot, expiresOn, tx),
+        kind: "receive",
+        at: now,
+        onDay: on,
+        by: actor.id,
+        note: "from a file",
+      });
+    await postMoves(moves, tx);
+  });
+  return { faults: [], written: good.length };
+}

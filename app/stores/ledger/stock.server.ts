@@ -1,0 +1,179 @@
+import { v7 as uuidv7 } from "uuid";
+import { getDb, type Transaction } from "@db";
+import type { Actor } from "~/kit/actor";
+import { firmDay } from "~/kit/firm-day.server";
+import { Refusal } from "~/kit/refusal";
+import { exactQty, fromLots, lotOf, lotsAt, postMoves, type Move } from "./ledger.server";
+
+/** Refuses an item or a place that is not known, before anything is written. */
+async function requireKnown(itemId: string, placeIds: readonly string[], tx: Transaction): Promise<{ name: string; unit: string }> {
+  const db = getDb();
+  const [item] = await db.select<{ name: string; unit: string }>("SELECT name, unit FROM items WHERE id = :itemId", { itemId }, tx);
+  if (!item) throw new Refusal(422, "item", "This item is not in the catalogue.");
+  const places = await db.select<{ id: string }>("SELECT id FROM places WHERE id IN (:placeIds) AND active = 1", { placeIds: [...placeIds, ""] }, tx);
+  if (places.length < new Set(placeIds).size) throw new Refusal(422, "place", "Choose a place.");
+  return item;
+}
+
+/** Puts what has arrived on the shelf. */
+export async function receive(
+  actor: Actor,
+  input: { itemId: string; placeId: string; qty: number; lot: string | null; expiresOn: string | null; note: string },
+  now: Date,
+): Promise<void> {
+  const { on } = await firmDay(now);
+  await getDb().transact(async (tx) => {
+    await requireKnown(input.itemId, [input.placeId], tx);
+    if (input.expiresOn !== null && input.lot === null) throw new Refusal(422, "lot", "Give the lot that expires then.");
+    const lotId = input.lot === null ? null : await lotOf(input.itemId, input.lot, input.expiresOn, tx);
+    await postMoves([{ ...input, lotId, kind: "receive", at: now, onDay: on, by: actor.id }], tx);
+  });
+}
+
+/** Takes pieces from one place to another, first expiry first. Only what the books say is there can be moved. */
+export async function moveStock(actor: Actor, input: { itemId: string; from: string; to: string; qty: number; note: string }, now: Date): Promise<void> {
+  if (input.from === input.to) throw new Refusal(422, "to", "Choose another place.");
+  const { on } = await firmDay(now);
+  await getDb().transact(async (tx) => {
+    const { name, unit } = await requireKnown(input.itemId, [input.from, input.to], tx);
+    // Locked in the order of keys, as everybody does.
+    const [there] = (
+      await getDb().select<{ placeId: string; onHand: string; reserved: string }>(
+        "SELECT place_id AS placeId, on_hand AS onHand, reserved FROM stock WHERE item_id = :itemId AND place_id IN (:places) ORDER BY place_id FOR UPDATE",
+        { itemId: input.itemId, places: [input.from, input.to] },
+        tx,
+      )
+    ).filter((row) => row.placeId === input.from);
+    const free = exactQty(Number(there?.onHand ?? 0) - Number(there?.reserved ?? 0));
+    if (input.qty > free)
+      throw new Refusal(409, "qty", `${Math.max(0, free)} ${unit} of ${name} are free there by the books. If there is more, count it first.`);
+    const pairId = uuidv7();
+    const parts = fromLots(await lotsAt(input.itemId, input.from, on, tx), input.qty);
+    const common = { itemId: input.itemId, kind: "move" as const, at: now, onDay: on, by: actor.id, pairId, note: input.note };
+    await postMoves(
+      parts.flatMap(({ lotId, qty }): Move[] => [
+        { ...common, placeId: input.from, lotId, qty: -qty },
+        { ...common, placeId: input.to, lotId, qty },
+      ]),
+      tx,
+    );
+  });
+}
+
+/** Throws something away, with the reason. */
+export async function scrap(
+  actor: Actor,
+  input: { itemId: string; placeId: string; qty: number; lotId: string | null; note: string },
+  now: Date,
+): Promise<void> {
+  const { on } = await firmDay(now);
+  await getDb().transact(async (tx) => {
+    await requireKnown(input.itemId, [input.placeId], tx);
+    const parts = input.lotId === null ? fromLots(await lotsAt(input.itemId, input.placeId, on, tx), input.qty) : [{ lotId: input.lotId, qty: input.qty }];
+    await postMoves(
+      parts.map(({ lotId, qty }) => ({ ...input, lotId, qty: -qty, kind: "scrap" as const, at: now, onDay: on, by: actor.id })),
+      tx,
+    );
+  });
+}
+
+/**
+ * A count: what is really there becomes the stock; the difference is a line of the ledger, with what explains it.
+ *
+ * @param input.found by lot (null: without one)
+ * @returns the difference in all
+ */
+export async function countStock(
+  actor: Actor,
+  input: { itemId: string; placeId: string; found: { lotId: string | null; qty: number }[]; note: string },
+  now: Date,
+): Promise<number> {
+  const { on } = await firmDay(now);
+  return getDb().transact(async (tx) => {
+    await requireKnown(input.itemId, [input.placeId], tx);
+    if (input.found.some((one) => !(one.qty >= 0))) throw new Refusal(422, "found", "There cannot be less than nothing. Type what is there.");
+    const { itemId, placeId } = input;
+    const [sum] = await getDb().select<{ onHand: string }>(
+      "SELECT on_hand AS onHand FROM stock WHERE item_id = :itemId AND place_id = :placeId FOR UPDATE",
+      { itemId, placeId },
+      tx,
+    );
+    const lots = await getDb().select<{ lotId: string; qty: string }>(
+      "SELECT lot_id AS lotId, qty FROM stock_lots WHERE item_id = :itemId AND place_id = :placeId AND qty <> 0",
+      { itemId, placeId },
+      tx,
+    );
+    const loose = exactQty(Number(sum?.onHand ?? 0) - lots.reduce((total, lot) => total + Number(lot.qty), 0));
+    const expected = new Map<string | null, number>([[null, loose], ...lots.map((lot): [string, number] => [lot.lotId, Number(lot.qty)])]);
+    const found = new Map(input.found.map((one) => [one.lotId, one.qty]));
+    for (const lotId of found.keys()) if (lotId !== null && !expected.has(lotId)) expected.set(lotId, 0);
+    // A lot that was not named in the count was not found.
+    const differences = [...expected].map(([lotId, qty]) => ({ lotId, counted: found.get(lotId) ?? 0, qty: exactQty((found.get(lotId) ?? 0) - qty) }));
+    const total = exactQty(differences.reduce((difference, one) => difference + one.qty, 0));
+    if (differences.some((one) => one.qty !== 0) && !input.note.trim())
+      throw new Refusal(422, "note", "The count differs from the books. Say what explains it.");
+    const common = { itemId, placeId, kind: "count" as const, at: now, onDay: on, by: actor.id, note: input.note.trim() };
+    const changed = differences.filter((one) => one.qty !== 0 || one.lotId === null);
+    await postMoves(
+      changed.map(({ lotId, qty, counted }) => ({ ...common, lotId, qty, counted })),
+      tx,
+    );
+    return total;
+  });
+}
+
+/**
+ * Holds pieces back for a day. In one statement, so that of two who reach for the last piece exactly one gets it, on several
+ * processes and cluster nodes too.
+ *
+ * @throws Refusal 409 when not as much is free
+ */
+export async function reserve(
+  actor: Actor,
+  input: { itemId: string; placeId: string; qty: number; personId: string; on: string; planId: string | null },
+  now: Date,
+): Promise<string> {
+  if (input.personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  const db = getDb();
+  return db.transact(async (tx) => {
+    const taken = await db.run(
+      "UPDATE stock SET reserved = reserved + :qty WHERE item_id = :itemId AND place_id = :placeId AND on_hand - reserved >= :qty",
+      { ...input, qty: exactQty(input.qty) },
+      tx,
+    );
+    if (taken === 0)
+      throw new Refusal(409, "reserved", "Not as much is free there any more: somebody else holds it. Look for another place or an alternative.");
+    const id = uuidv7();
+    await db.run(
+      `INSERT INTO reservations (id, item_id, place_id, qty, person_id, on_day, plan_id, made_at)
+       VALUES (:id, :itemId, :placeId, :qty, :personId, :on, :planId, :now)`,
+      { ...input, id, qty: exactQty(input.qty), now },
+      tx,
+    );
+    return id;
+  });
+}
+
+/** Gives held pieces back. */
+export async function release(ids: readonly string[], now: Date): Promise<void> {
+  if (ids.length === 0) return;
+  await getDb().transact((tx) => endReservations("r.id IN (:ids)", { ids }, "released", now, tx));
+}
+
+/** Ends reservations that are still held and match; what they held is free again. */
+export async function endReservations(which: string, values: Record<string, unknown>, why: "used" | "released", now: Date, tx: Transaction): Promise<void> {
+  const db = getDb();
+  const rows = await db.select<{ id: string; itemId: string; placeId: string; qty: string }>(
+    `SELECT r.id, r.item_id AS itemId, r.place_id AS placeId, r.qty FROM reservations r WHERE ${which} AND r.ended_at IS NULL ORDER BY r.item_id, r.place_id, r.id FOR UPDATE`,
+    values,
+    tx,
+  );
+  for (const { id, itemId, placeId, qty } of rows) {
+    await db.run("UPDATE reservations SET ended_at = :now, ended_why = :why WHERE id = :id", { id, why, now }, tx);
+    await db.run(
+      "UPDATE stock SET reserved = GREATEST(0, reserved - :qty) WHERE item_id = :itemId AND place_id = :placeId",
+      { itemId, placeId, qty: Number(qty) },
+      tx,
+    );
+  }
+}

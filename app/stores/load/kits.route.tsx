@@ -1,0 +1,176 @@
+import { data, Form, Link, redirect } from "react-router";
+import { listProcedures } from "~/procedures/procedures.server";
+import { itemMeant } from "~/stores/items/catalogue.server";
+import { listKits, saveKit } from "./kits.server";
+import { actorOf } from "~/people/session.server";
+import { quantity } from "~/kit/quantity";
+import { kitSchema } from "~/stores/items/stores-schemas";
+import { toNumber } from "~/kit/to-number";
+import { readForm, refusalAnswer } from "~/kit/form-answer.server";
+import { PlainField, PlainSelect } from "~/ui/plain-field";
+import { StoreNav } from "~/stores/items/store-nav";
+import { useIsLead } from "~/people/use-me";
+import type { Route } from "./+types/kits.route";
+
+export const meta = () => [{ title: "Kits – Humble Hound" }];
+
+export async function loader({ request }: Route.LoaderArgs) {
+  return { kits: await listKits(), procedures: await listProcedures(), edit: new URL(request.url).searchParams.get("edit") };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  if (actor.role !== "lead") throw new Response("Only a lead puts kits together.", { status: 403 });
+  const read = readForm("kit", await request.formData(), kitSchema);
+  if ("answer" in read) return data(read.answer, { status: 422 });
+  const { kit, name, procedureId, contents } = read.values;
+  try {
+    const items: { itemId: string; qty: number }[] = [];
+    for (const line of contents
+      .split("\n")
+      .map((one) => one.trim())
+      .filter(Boolean)) {
+      const [first = "", ...rest] = line.split(/\s+/);
+      const qty = toNumber(first);
+      if (qty === null || qty <= 0 || rest.length === 0)
+        return data({ form: "kit", errors: { contents: [`“${line}”: write a quantity, then the item.`] } }, { status: 422 });
+      try {
+        items.push({ itemId: (await itemMeant(rest.join(" "))).id, qty });
+      } catch (error) {
+        return data({ form: "kit", errors: { contents: [refusalAnswer("kit", error).message!] } }, { status: 422 });
+      }
+    }
+    await saveKit(actor, kit ?? null, { name, procedureId, items }, new Date());
+  } catch (error) {
+    return data(refusalAnswer("kit", error), { status: 422 });
+  }
+  return redirect("/stores/kits");
+}
+
+export default function StoreKits({ loaderData, actionData }: Route.ComponentProps) {
+  const { kits, procedures, edit } = loaderData;
+  const lead = useIsLead();
+  const edited = kits.find((kit) => kit.id === edit) ?? null;
+  const errors: Record<string, string[]> = actionData?.errors ?? {};
+  return (
+    <div className="max-w-4xl">
+      <h1 className="mb-2 text-2xl">Kits</h1>
+      <StoreNav />
+      {kits.length === 0 && (
+        <p className="panel mb-5 p-5">No kits yet. A kit is what one box should hold for a procedure; the first item to run out decides when to order.</p>
+      )}
+      {kits.map((kit) => (
+        <section key={kit.id} aria-labelledby={kit.id} className="panel mb-5 p-4">
+          <div className="flex flex-wrap items-baseline justify-between gap-3">
+            <h2 id={kit.id} className="text-lg wrap-anywhere">
+              {kit.name}
+            </h2>
+            {lead && (
+              <Link to={`?edit=${kit.id}`} className="text-sm">
+                Change<span className="sr-only"> {kit.name}</span>
+              </Link>
+            )}
+          </div>
+          <p className="text-sm text-ink-soft">
+            For <Link to={`/book/procedures/${kit.procedureId}`}>{kit.procedureTitle}</Link>
+          </p>
+          <ul className="mt-3 space-y-2">
+            {kit.places.map((place) => (
+              <li key={place.placeId} className="border-l-4 border-line pl-3">
+                <p className="font-semibold">
+                  {place.placeName}:{" "}
+                  {place.cover === null
+                    ? "its items are used up by no service"
+                    : place.cover.services === 1
+                      ? "one more service"
+                      : `${place.cover.services} more services`}
+                </p>
+                {place.cover && (
+                  <p className="text-sm">
+                    First out: {place.cover.firstOut.map((id) => kit.items.find((one) => one.itemId === id)?.name ?? id).join(", ")}.{" "}
+                    {place.missing.length > 0 && (
+                      <span className="text-ink-soft">
+                        Missing from a full kit:{" "}
+                        {place.missing
+                          .map(({ itemId, qty }) => {
+                            const item = kit.items.find((one) => one.itemId === itemId)!;
+                            return `${item.name}, ${quantity(qty, item.unit)}`;
+                          })
+                          .join("; ")}
+                        .
+                      </span>
+                    )}
+                  </p>
+                )}
+              </li>
+            ))}
+          </ul>
+          {kit.places.length === 0 && <p className="mt-2">No place holds anything of it.</p>}
+          <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label={`Contents of ${kit.name}`}>
+            <table className="table-plain w-full text-sm">
+              <thead>
+                <tr>
+                  <th scope="col">Item</th>
+                  <th scope="col" className="text-right">
+                    In a full kit
+                  </th>
+                  <th scope="col" className="text-right">
+                    A service takes
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {kit.items.map((item) => (
+                  <tr key={item.itemId}>
+                    <td className="wrap-anywhere">
+                      <Link to={`/stores/items/${encodeURIComponent(item.itemId)}`}>{item.name}</Link>
+                    </td>
+                    <td className="figure text-right">
+                      {quantity(item.full, item.unit)}
+                      {item.usesPerPiece > 1 && ` = ${item.full * item.usesPerPiece} uses`}
+                    </td>
+                    <td className="figure text-right">
+                      {item.perService === 0 ? "" : item.usesPerPiece > 1 ? `${item.perService} of its uses` : quantity(item.perService, item.unit)}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </section>
+      ))}
+      {lead && (
+        <Form method="post" className="panel space-y-3 p-4" key={edited?.id ?? "new"}>
+          <h2 className="text-lg">{edited ? `Change ${edited.name}` : "Put a kit together"}</h2>
+          {edited && <input type="hidden" name="kit" value={edited.id} />}
+          <PlainField id="k-name" name="name" label="Name" maxLength={160} defaultValue={edited?.name} answer={errors.name} />
+          <PlainSelect
+            id="k-procedure"
+            name="procedureId"
+            label="For the procedure"
+            options={procedures.map((one) => ({ id: one.id, name: `${one.title} (${one.family.replaceAll("-", " ")})` }))}
+            {...(edited ? { defaultValue: edited.procedureId } : {})}
+            answer={errors.procedureId}
+          />
+          <PlainField
+            id="k-contents"
+            label="Contents"
+            hint="One item a line: quantity, then its name or code. A scanner types the code."
+            answer={errors.contents}
+          >
+            <textarea
+              id="k-contents"
+              name="contents"
+              rows={6}
+              className="field"
+              aria-describedby={`k-contents-hint${errors.contents ? " k-contents-error" : ""}`}
+              defaultValue={edited?.items.map((item) => `${item.full} ${item.name}`).join("\n")}
+              placeholder="5 Roller sleeve"
+            />
+          </PlainField>
+          <button className="btn btn-main">Save the kit</button>
+        </Form>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,129 @@
+import { v7 as uuidv7 } from "uuid";
+import { kitCover, type KitCover } from "@core";
+import { getDb } from "@db";
+import type { Actor } from "~/kit/actor";
+import { audit } from "~/kit/machine-access.server";
+import { Refusal } from "~/kit/refusal";
+import { takesOf } from "~/stores/items/needs.server";
+import { proceduresOf } from "~/procedures/procedures.server";
+
+export interface KitItem {
+  itemId: string;
+  name: string;
+  unit: string;
+  usesPerPiece: number;
+  /** In a full kit. */
+  full: number;
+  /** A service takes so much; of items with several uses, uses. */
+  perService: number;
+}
+
+export interface KitAtPlace {
+  placeId: string;
+  placeName: string;
+  /** Null when the kit's items take nothing at a service. */
+  cover: KitCover | null;
+  /** What it lacks of a full kit. */
+  missing: { itemId: string; qty: number }[];
+}
+
+export interface KitView {
+  id: string;
+  name: string;
+  procedureId: string;
+  procedureTitle: string;
+  items: KitItem[];
+  places: KitAtPlace[];
+}
+
+/** Kits with what each covers at every place that holds something of it: as many services as its scarcest item. */
+export async function listKits(): Promise<KitView[]> {
+  const db = getDb();
+  const kits = await db.select<{ id: string; name: string; procedureId: string }>(
+    "SELECT id, name, procedure_id AS procedureId FROM kits WHERE active = 1 ORDER BY name LIMIT 200",
+  );
+  if (kits.length === 0) return [];
+  const items = await db.select<{ kitId: string; itemId: string; name: string; unit: string; usesPerPiece: number; full: string }>(
+    `SELECT k.kit_id AS kitId, k.item_id AS itemId, i.name, i.unit, i.uses_per_piece AS usesPerPiece, k.qty AS full
+     FROM kit_items k JOIN items i ON i.id = k.item_id WHERE k.kit_id IN (:ids) ORDER BY i.name`,
+    { ids: kits.map((kit) => kit.id) },
+  );
+  const stock =
+    items.length === 0
+      ? []
+      : await db.select<{ itemId: string; placeId: string; placeName: string; onHand: string }>(
+          `SELECT k.item_id AS itemId, p.id AS placeId, p.name AS placeName, k.on_hand AS onHand
+           FROM stock k JOIN places p ON p.id = k.place_id AND p.active = 1 AND p.kind <> 'shelf' WHERE k.item_id IN (:ids) ORDER BY p.kind, p.name`,
+          { ids: [...new Set(items.map((one) => one.itemId))] },
+        );
+  const procedures = await proceduresOf([...new Set(kits.map((kit) => kit.procedureId))]);
+  return kits.map((kit) => {
+    const procedure = procedures.get(kit.procedureId);
+    const takes = new Map(
+      procedure
+        ? takesOf(
+            procedure,
+            procedure.options.map((one) => one.id),
+            { used: new Map(), services: new Map() },
+          ).sure.map((one) => [one.item, one.qty])
+        : [],
+    );
+    const own = items
+      .filter((one) => one.kitId === kit.id)
+      .map(({ kitId: _, ...one }) => ({ ...one, full: Number(one.full), perService: takes.get(one.itemId) ?? 0 }));
+    const places = [...new Map(stock.map((row) => [row.placeId, row.placeName]))].map(([placeId, placeName]): KitAtPlace => {
+      const there = (itemId: string): number => Math.max(0, Number(stock.find((row) => row.placeId === placeId && row.itemId === itemId)?.onHand ?? 0));
+      const perService = Object.fromEntries(own.map((one) => [one.itemId, one.perService]));
+      return {
+        placeId,
+        placeName,
+        cover: own.some((one) => one.perService > 0)
+          ? kitCover({ kit: Object.fromEntries(own.map((one) => [one.itemId, there(one.itemId) * one.usesPerPiece])), perService })
+          : null,
+        missing: own.flatMap((one) => (there(one.itemId) < one.full ? [{ itemId: one.itemId, qty: one.full - there(one.itemId) }] : [])),
+      };
+    });
+    return {
+      ...kit,
+      procedureTitle: procedure?.title ?? kit.procedureId,
+      items: own,
+      places: places.filter((place) => own.some((one) => stock.some((row) => row.placeId === place.placeId && row.itemId === one.itemId))),
+    };
+  });
+}
+
+/** Adds a kit or gives one other contents. */
+export async function saveKit(
+  actor: Actor,
+  kitId: string | null,
+  input: { name: string; procedureId: string; items: { itemId: string; qty: number }[] },
+  now: Date,
+): Promise<string> {
+  if (input.items.length === 0) throw new Refusal(422, "items", "Put at least one item into the kit.");
+  const db = getDb();
+  const known = new Set(
+    (await db.select<{ id: string }>("SELECT id FROM items WHERE id IN (:ids)", { ids: input.items.map((one) => one.itemId) })).map((row) => row.id),
+  );
+  const unknown = input.items.find((one) => !known.has(one.itemId));
+  if (unknown) throw new Refusal(422, "items", `“${unknown.itemId}” is not in the catalogue.`);
+  return db.transact(async (tx) => {
+    const id = kitId ?? uuidv7();
+    const [same] = await db.select<{ id: string }>("SELECT id FROM kits WHERE name = :name AND id <> :id", { name: input.name, id }, tx);
+    if (same) throw new Refusal(422, "name", "There is a kit of this name already.");
+    const before = await db.select("SELECT item_id AS itemId, qty FROM kit_items WHERE kit_id = :id", { id }, tx);
+    await db.run(
+      "INSERT INTO kits (id, name, procedure_id) VALUES (:id, :name, :procedureId) ON DUPLICATE KEY UPDATE name = VALUES(name), procedure_id = VALUES(procedure_id)",
+      { id, ...input },
+      tx,
+    );
+    await db.run("DELETE FROM kit_items WHERE kit_id = :id", { id }, tx);
+    for (const { itemId, qty } of input.items)
+      await db.run(
+        "INSERT INTO kit_items (kit_id, item_id, qty) VALUES (:id, :itemId, :qty) ON DUPLICATE KEY UPDATE qty = qty + VALUES(qty)",
+        { id, itemId, qty },
+        tx,
+      );
+    await audit(actor, "kit", id, kitId === null ? "added" : "changed", { old: before, new: input }, now, tx);
+    return id;
+  });
+}

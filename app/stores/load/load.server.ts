@@ -1,0 +1,327 @@
+import { loadList, recipeAmounts, usualSteps, type LikelyNeed, type LoadNeed, type MachineFacts, type Procedure } from "@core";
+import { getDb, type PlanRules } from "@db";
+import type { Actor } from "~/kit/actor";
+import { firmDay } from "~/kit/firm-day.server";
+import { Refusal } from "~/kit/refusal";
+import { asItem, ITEM_COLUMNS, type Item } from "~/stores/items/catalogue.server";
+import { exactQty } from "~/stores/ledger/ledger.server";
+import { pastUse, takesOf, type LikelyUse, type PastUse } from "~/stores/items/needs.server";
+import { listPlaces, type Place } from "~/stores/ledger/places.server";
+import { endReservations, moveStock, reserve } from "~/stores/ledger/stock.server";
+import { containedDuties } from "~/duties/contained-duties";
+import { proceduresOf } from "~/procedures/procedures.server";
+import { protectionKey } from "~/procedures/item-keys";
+import { toolKey } from "~/procedures/item-keys";
+
+export interface LoadDuty {
+  planId: string;
+  title: string;
+  machineName: string;
+  siteName: string;
+}
+
+export interface LoadViewLine {
+  /** What is ticked. */
+  key: string;
+  item: Pick<Item, "id" | "name" | "kind" | "unit" | "hazards" | "storage" | "usesPerPiece" | "scanCode">;
+  qty: number;
+  /** Plan ids of the duties that need it. */
+  duties: string[];
+  from: { placeId: string; qty: number }[];
+  short: number;
+  /** 1 = sure. */
+  chance: number;
+  /** In words, for likely ones: how often past services needed it. */
+  past: string[];
+  /** Nobody keeps books on it: tools and protection that are simply carried. */
+  carried: boolean;
+  ticked: boolean;
+  /** Other items that would do, where there is enough of them in reach. */
+  instead: { id: string; name: string; placeId: string; have: number }[];
+}
+
+export interface LoadView {
+  lines: LoadViewLine[];
+  /** What waits on the customers' own shelves and need not be taken along. */
+  onSite: { itemName: string; unit: string; qty: number; siteName: string }[];
+  solutions: { title: string; machineName: string; finalMl: number; parts: { name: string; ml: number }[] }[];
+  duties: LoadDuty[];
+  places: Place[];
+  /** The van that is loaded; null when the person has none. */
+  van: string | null;
+  /** Quantities held back for the day. */
+  held: number;
+}
+
+interface DutySql extends LoadDuty {
+  procedureId: string;
+  machineId: string;
+  siteId: string;
+  rules: PlanRules;
+  options: string[];
+}
+
+/**
+ * What a person's day needs, item by item: sure needs added up, likely parts apart with how often they were needed, where each
+ * lies (own van first, then the depot, then colleagues' vans), and what is missing.
+ */
+export async function loadView(personId: string, on: string, now: Date): Promise<LoadView> {
+  const db = getDb();
+  const rows = await db.select<DutySql>(
+    `SELECT p.id AS planId, p.title, p.procedure_id AS procedureId, p.rules, m.id AS machineId, m.name AS machineName, m.options, m.site_id AS siteId, s.name AS siteName
+     FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id
+     WHERE p.planned_for = :personId AND p.planned_on = :on AND p.active = 1 ORDER BY s.name, m.name, p.title, p.id`,
+    { personId, on },
+  );
+  const places = await listPlaces();
+  const van = places.find((place) => place.kind === "van" && place.personId === personId)?.id ?? null;
+  const contained = containedDuties(rows);
+  const duties = rows.filter((row) => !contained.has(row.planId));
+  const [held] = await db.select<{ total: number }>(
+    "SELECT COUNT(*) AS total FROM reservations WHERE person_id = :personId AND on_day = :on AND ended_at IS NULL",
+    { personId, on },
+  );
+  const base = {
+    duties: duties.map(({ planId, title, machineName, siteName }) => ({ planId, title, machineName, siteName })),
+    places,
+    van,
+    held: Number(held!.total),
+  };
+  if (duties.length === 0) return { ...base, lines: [], onSite: [], solutions: [] };
+
+  const procedureIds = [...new Set(duties.map((one) => one.procedureId))];
+  const procedures = await proceduresOf(procedureIds);
+  const past = await pastUse(procedureIds, (await firmDay(now)).on);
+  const slots = await slotsByMachine(duties.map((one) => one.machineId));
+  const { needs, likely, solutions } = collectNeeds(duties, procedures, past, slots);
+  const ids = [...new Set([...needs, ...likely].map((one) => one.item))];
+  const items = await itemsBy(ids);
+  const stock = await freeStock([...ids, ...[...items.values()].flatMap((item) => item.alternatives)], personId, on);
+  const tracked = new Set(stock.map((row) => row.itemId));
+  const onSite = takeFromShelves(needs, duties, places, stock, items);
+  const reach = [
+    ...(van === null ? [] : [van]),
+    ...places.filter((place) => place.kind === "depot").map((place) => place.id),
+    ...places.filter((place) => place.kind === "van" && place.id !== van).map((place) => place.id),
+  ];
+  const stockByPlace = Object.fromEntries(
+    reach.map((placeId) => [placeId, Object.fromEntries(stock.filter((row) => row.placeId === placeId).map((row) => [row.itemId, row.free]))]),
+  );
+  const listed = loadList({
+    visits: duties.map((duty) => ({ id: duty.planId, needs: needs.filter((need) => need.planId === duty.planId && need.qty > 0) })),
+    stockByPlace,
+    likely,
+  });
+  const ticks = new Set(
+    (await db.select<{ line: string }>("SELECT line FROM load_ticks WHERE person_id = :personId AND on_day = :on", { personId, on })).map((row) => row.line),
+  );
+  const lines = listed.map((line): LoadViewLine => {
+    const known = items.get(line.item);
+    const key = line.chance < 1 ? `${line.item} likely` : line.item;
+    const carried = (known === undefined || known.kind === "tool" || known.kind === "protective") && !tracked.has(line.item);
+    return {
+      key,
+      item: known ?? { id: line.item, name: line.item, kind: "consumable", unit: "", hazards: [], storage: "", usesPerPiece: 1, scanCode: null },
+      qty: line.qty,
+      duties: line.why,
+      from: line.from.map(({ place, qty }) => ({ placeId: place, qty })),
+      short: carried ? 0 : line.short,
+      chance: line.chance,
+      past: line.chance < 1 ? likely.filter((one) => one.item === line.item).map(({ use }) => `${use.used} of the last ${use.services} services needed it; by that, between ${percent(use.share.low)} and ${percent(use.share.high)} do (90 %)`) : [], // prettier-ignore
+      carried,
+      ticked: ticks.has(key),
+      instead:
+        line.short > 0 && !carried
+          ? (known?.alternatives ?? []).flatMap((id) =>
+              reach.flatMap((placeId) => {
+                const free = stock.find((row) => row.itemId === id && row.placeId === placeId)?.free ?? 0;
+                return free >= line.short ? [{ id, name: items.get(id)?.name ?? id, placeId, have: free }] : [];
+              }),
+            )
+          : [],
+    };
+  });
+  const named = await itemsBy(lines.flatMap((line) => line.instead.map((one) => one.id)));
+  for (const line of lines) for (const one of line.instead) one.name = named.get(one.id)?.name ?? one.name;
+  return { ...base, lines, onSite, solutions: solutions.map((one) => ({ ...one, parts: one.parts.map(({ name, ml }) => ({ name: items.get(name)?.name ?? (name === "water" ? "Water" : name), ml })) })) }; // prettier-ignore
+}
+
+type PlacedNeed = LoadNeed & { planId: string; siteId: string };
+type PlacedLikely = LikelyNeed & { planId: string; use: LikelyUse };
+
+/** What the duties need one by one, with the solutions that are made up for them. */
+function collectNeeds(
+  duties: readonly DutySql[],
+  procedures: ReadonlyMap<string, Procedure>,
+  past: PastUse,
+  slots: ReadonlyMap<string, NonNullable<MachineFacts["slots"]>>,
+): { needs: PlacedNeed[]; likely: PlacedLikely[]; solutions: LoadView["solutions"] } {
+  const needs: PlacedNeed[] = [];
+  const likely: PlacedLikely[] = [];
+  const solutions: LoadView["solutions"] = [];
+  for (const duty of duties) {
+    const procedure = procedures.get(duty.procedureId);
+    if (!procedure) continue;
+    const takes = takesOf(procedure, duty.options, past);
+    const at = { why: duty.planId, planId: duty.planId, siteId: duty.siteId };
+    for (const one of takes.sure) {
+      const qty = piecesOf(procedure, one, slots.get(duty.machineId) ?? {});
+      if (qty > 0) needs.push({ item: one.item, qty, ...at });
+    }
+    for (const item of [...procedure.protective.map(protectionKey), ...procedure.tools.map(toolKey)]) needs.push({ item, qty: 1, reusable: true, ...at });
+    for (const use of takes.likely)
+      likely.push({ item: use.item, qty: pieces(procedure, use), why: duty.planId, chance: use.share.share, planId: duty.planId, use });
+    solutions.push(...solutionsOf(procedure, duty));
+  }
+  return { needs, likely, solutions };
+}
+
+/** A customer's shelf serves its own site: what lies there is taken off the needs and off the stock that is free. */
+function takeFromShelves(
+  needs: PlacedNeed[],
+  duties: readonly DutySql[],
+  places: readonly Place[],
+  stock: { itemId: string; placeId: string; free: number }[],
+  items: ReadonlyMap<string, Item>,
+): LoadView["onSite"] {
+  const onSite: LoadView["onSite"] = [];
+  for (const need of needs) {
+    const shelf = places.find((place) => place.kind === "shelf" && place.siteId === need.siteId);
+    const there = shelf && stock.find((row) => row.placeId === shelf.id && row.itemId === need.item);
+    if (!there || there.free <= 0) continue;
+    const taken = Math.min(there.free, need.qty);
+    there.free = exactQty(there.free - taken);
+    need.qty = exactQty(need.qty - taken);
+    const item = items.get(need.item);
+    const siteName = duties.find((duty) => duty.siteId === need.siteId)!.siteName;
+    onSite.push({ itemName: item?.name ?? need.item, unit: item?.unit ?? "", qty: taken, siteName });
+  }
+  return onSite;
+}
+
+const percent = (share: number): string => `${Math.round(100 * share)} %`;
+
+/** Whole pieces of a part, its material's quantity as it is. */
+function pieces(procedure: Procedure, { item, qty }: { item: string; qty: number }): number {
+  const uses = procedure.parts.find((part) => part.item === item)?.uses ?? 1;
+  return uses === 1 ? qty : Math.ceil(qty / uses);
+}
+
+/** A piece on the machine that still has an edge or side is turned: none is taken along for it. */
+function piecesOf(procedure: Procedure, need: { item: string; qty: number }, slots: NonNullable<MachineFacts["slots"]>): number {
+  const part = procedure.parts.find((one) => one.item === need.item);
+  if (!part || (part.uses ?? 1) === 1) return need.qty;
+  const left = part.slots.reduce((sum, slot) => sum + Math.max(0, (slots[slot.id]?.item === need.item ? slots[slot.id]!.usesLeft : 0) - 1), 0);
+  return Math.ceil(Math.max(0, need.qty - left) / (part.uses ?? 1));
+}
+
+function solutionsOf(procedure: Procedure, duty: DutySql): LoadView["solutions"] {
+  return usualSteps(procedure, duty).steps.flatMap((step) => {
+    if (step.kind !== "mix") return [];
+    const { recipe } = step;
+    const finalMl = recipe.by === "additive" ? recipe.tankMl : recipe.finalMl;
+    const strength = recipe.by === "dilution" ? procedure.materials.find((one) => one.item === recipe.stock)?.stockPercent : undefined;
+    // Without a known strength the sheet asks for it.
+    if (recipe.by === "dilution" && strength === undefined) return [];
+    return [{ title: step.title, machineName: duty.machineName, finalMl, parts: recipeAmounts(recipe, finalMl, strength).map(({ item, ml }) => ({ name: item, ml: exactQty(ml) })) }]; // prettier-ignore
+  });
+}
+
+async function slotsByMachine(ids: readonly string[]): Promise<Map<string, NonNullable<MachineFacts["slots"]>>> {
+  const rows = await getDb().select<{ machineId: string; slot: string; item: string; usesLeft: number }>(
+    "SELECT machine_id AS machineId, slot, item, uses_left AS usesLeft FROM machine_slots WHERE machine_id IN (:ids)",
+    { ids },
+  );
+  const found = new Map<string, NonNullable<MachineFacts["slots"]>>();
+  for (const { machineId, slot, item, usesLeft } of rows) found.set(machineId, { ...found.get(machineId), [slot]: { item, usesLeft } });
+  return found;
+}
+
+async function itemsBy(ids: readonly string[]): Promise<Map<string, Item>> {
+  if (ids.length === 0) return new Map();
+  const rows = await getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id IN (:ids)`, { ids: [...new Set(ids)] });
+  return new Map(rows.map((row) => [row.id, asItem(row)]));
+}
+
+/** What is there and not held for another day or person. */
+async function freeStock(ids: readonly string[], personId: string, on: string): Promise<{ itemId: string; placeId: string; free: number }[]> {
+  if (ids.length === 0) return [];
+  const rows = await getDb().select<{ itemId: string; placeId: string; onHand: string; reserved: string; own: string | null }>(
+    `SELECT k.item_id AS itemId, k.place_id AS placeId, k.on_hand AS onHand, k.reserved,
+       (SELECT SUM(r.qty) FROM reservations r WHERE r.item_id = k.item_id AND r.place_id = k.place_id AND r.ended_at IS NULL AND r.person_id = :personId AND r.on_day = :on) AS own
+     FROM stock k WHERE k.item_id IN (:ids)`,
+    { ids: [...new Set(ids)], personId, on },
+  );
+  return rows.map((row) => ({
+    itemId: row.itemId,
+    placeId: row.placeId,
+    free: exactQty(Math.max(0, Number(row.onHand) - Number(row.reserved) + Number(row.own ?? 0))),
+  }));
+}
+
+/**
+ * Holds everything sure that lies in reach back for the day, so that nobody else takes it; what was held before is held anew.
+ *
+ * @returns things held, and those that somebody else got first
+ */
+export async function holdForDay(actor: Actor, personId: string, on: string, now: Date): Promise<{ held: number; gone: number }> {
+  await giveBack(actor, personId, on, now);
+  let [held, gone] = [0, 0];
+  for (const line of (await loadView(personId, on, now)).lines) {
+    if (line.chance < 1 || line.carried) continue;
+    for (const { placeId, qty } of line.from) {
+      try {
+        await reserve(actor, { itemId: line.item.id, placeId, qty, personId, on, planId: line.duties[0] ?? null }, now);
+        held++;
+      } catch (error) {
+        if (!(error instanceof Refusal) || error.status !== 409) throw error;
+        gone++;
+      }
+    }
+  }
+  return { held, gone };
+}
+
+/** Moves something into the van for a day; what is held for the day is held there from then on. */
+export async function fetchForDay(
+  actor: Actor,
+  personId: string,
+  on: string,
+  input: { itemId: string; from: string; to: string; qty: number },
+  now: Date,
+): Promise<void> {
+  const [held] = await getDb().select<{ id: string }>("SELECT id FROM reservations WHERE person_id = :personId AND on_day = :on AND ended_at IS NULL LIMIT 1", {
+    personId,
+    on,
+  });
+  if (held) await giveBack(actor, personId, on, now);
+  try {
+    await moveStock(actor, { ...input, note: `for ${on}` }, now);
+  } finally {
+    if (held) await holdForDay(actor, personId, on, now);
+  }
+}
+
+/** Lets go of everything that is held for a person's day. */
+export async function giveBack(actor: Actor, personId: string, on: string, now: Date): Promise<void> {
+  if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  await getDb().transact((tx) => endReservations("r.person_id = :personId AND r.on_day = :on", { personId, on }, "released", now, tx));
+}
+
+/** How far loading for a day has come: sure lines, those ticked, those of which something is missing. */
+export async function loadProgress(personId: string, on: string, now: Date): Promise<{ lines: number; ticked: number; short: number }> {
+  const lines = (await loadView(personId, on, now)).lines.filter((line) => line.chance === 1);
+  return { lines: lines.length, ticked: lines.filter((line) => line.ticked).length, short: lines.filter((line) => line.short > 0).length };
+}
+
+/** Ticks a line as loaded, or takes the tick away. */
+export async function tickLoad(actor: Actor, personId: string, on: string, line: string, ticked: boolean, now: Date): Promise<void> {
+  if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  const values = { personId, on, line: line.slice(0, 120), by: actor.id, now };
+  if (ticked)
+    await getDb().run(
+      "INSERT INTO load_ticks (person_id, on_day, line, ticked_by, ticked_at) VALUES (:personId, :on, :line, :by, :now) ON DUPLICATE KEY UPDATE line = line",
+      values,
+    );
+  else await getDb().run("DELETE FROM load_ticks WHERE person_id = :personId AND on_day = :on AND line = :line", values);
+}

@@ -1,0 +1,178 @@
+import { data, Form, Link, redirect } from "react-router";
+import { Notice } from "~/ui/notice";
+import { addSupplier, itemMeant, listSuppliers } from "~/stores/items/catalogue.server";
+import { addToDraft, draftOrders, listOrders, takePrices } from "./orders.server";
+import { refreshOutlook } from "~/stores/items/outlook.server";
+import { actorOf } from "~/people/session.server";
+import { textOf } from "~/kit/form-text";
+import { money } from "~/kit/quantity";
+import { addLineSchema, supplierSchema } from "~/stores/items/stores-schemas";
+import { readForm, refusalAnswer } from "~/kit/form-answer.server";
+import { ItemPicker } from "~/stores/items/item-picker";
+import { ORDER_WORDS } from "./order-words";
+import { PlainField } from "~/ui/plain-field";
+import { StoreNav } from "~/stores/items/store-nav";
+import { useIsLead } from "~/people/use-me";
+import type { Route } from "./+types/orders.route";
+import type { FormAnswer } from "~/kit/form-answer";
+
+export const meta = () => [{ title: "Orders – Humble Hound" }];
+
+export async function loader({ request }: Route.LoaderArgs) {
+  return { ...(await listOrders(new URL(request.url).searchParams.get("after"))), suppliers: await listSuppliers() };
+}
+
+const said = (message: string, status = 200) => data<FormAnswer>({ form: "", errors: {}, message }, { status });
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const actor = actorOf(context);
+  const now = new Date();
+  const formData = await request.formData();
+  const form = textOf(formData, "intent", 20);
+  try {
+    switch (form) {
+      case "draft": {
+        await refreshOutlook(now);
+        const { orders, lines, without } = await draftOrders(actor, now);
+        const rest = without.length > 0 ? ` Without a supplier: ${without.slice(0, 8).join(", ")}.` : "";
+        if (orders.length === 1 && without.length === 0) return redirect(`/stores/orders/${orders[0]}`);
+        return said(
+          lines === 0 ? `Nothing is to be ordered within a week that is not on order already.${rest}` : `${lines} lines on ${orders.length} drafts.${rest}`,
+        );
+      }
+      case "supplier": {
+        if (actor.role !== "lead") return said("A lead adds suppliers.", 403);
+        const read = readForm(form, formData, supplierSchema);
+        if ("answer" in read) return data(read.answer, { status: 422 });
+        const { name, email, leadDays, online } = read.values;
+        try {
+          await addSupplier(actor, { name, email: email ?? "", leadDays, code: online ? "online" : "" }, now);
+        } catch (error) {
+          return data(refusalAnswer(form, error), { status: 422 });
+        }
+        return said(`${name} is there now: say in the catalogue what comes from it.`);
+      }
+      case "prices": {
+        const taken = await takePrices(actor, now);
+        return taken === null
+          ? said("The supplier's catalogue cannot be had now. The prices stay as they are.", 502)
+          : said(taken.changed === 0 ? "Prices and lead times are as they were." : `${taken.changed} items have new prices or lead times.`);
+      }
+      default: {
+        const read = readForm("add", formData, addLineSchema);
+        if ("answer" in read) return data(read.answer, { status: 422 });
+        const item = await itemMeant(read.values.item);
+        return redirect(`/stores/orders/${await addToDraft(actor, { itemId: item.id, packs: read.values.packs, machineId: null }, now)}`);
+      }
+    }
+  } catch (error) {
+    return data(refusalAnswer("add", error), { status: 422 });
+  }
+}
+
+export default function StoreOrders({ loaderData, actionData }: Route.ComponentProps) {
+  const { rows, next, suppliers } = loaderData;
+  const lead = useIsLead();
+  const errors: Record<string, string[]> = actionData?.form === "supplier" ? {} : (actionData?.errors ?? {});
+  const wrong: Record<string, string[]> = actionData?.form === "supplier" ? actionData.errors : {};
+  return (
+    <>
+      <h1 className="mb-2 text-2xl">Orders</h1>
+      <StoreNav />
+      {actionData?.message && !errors.item && (
+        <div className="mb-4">
+          <Notice>{actionData.message}</Notice>
+        </div>
+      )}
+      <div className="mb-5 flex flex-wrap items-end gap-3">
+        <Form method="post">
+          <button className="btn btn-main" name="intent" value="draft">
+            Make drafts of what is due
+          </button>
+        </Form>
+        <Form method="post">
+          <button className="btn" name="intent" value="prices">
+            Take over prices
+          </button>
+        </Form>
+        <Form method="post" className="flex flex-wrap items-end gap-2">
+          <div className="w-64 max-w-full">
+            <ItemPicker id="order-item" label="Or one item" answer={errors.item} />
+          </div>
+          <PlainField id="order-packs" name="packs" label="Packs" inputMode="numeric" defaultValue="1" answer={errors.packs} className="w-20" />
+          <button className="btn" name="intent" value="add">
+            Put it on a draft
+          </button>
+        </Form>
+      </div>
+      {rows.length === 0 ? (
+        <p className="panel p-5">No orders yet. Drafts are made from what runs out, by supplier.</p>
+      ) : (
+        <ul className="panel divide-y divide-line">
+          {rows.map((order) => (
+            <li key={order.id} className="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1 px-4 py-2.5">
+              <div className="min-w-0">
+                <Link to={`/stores/orders/${order.id}`} className="font-semibold wrap-anywhere">
+                  {order.supplierName}
+                </Link>
+                <span className="text-ink-soft">
+                  {" "}
+                  <span className="figure">{order.madeAt.toISOString().slice(0, 10)}</span>
+                  {order.supplierRef && <span className="figure"> · {order.supplierRef}</span>}
+                </span>
+                {order.fault && <p className="text-sm wrap-anywhere">! {order.fault}</p>}
+              </div>
+              <p className="text-right">
+                <strong>{ORDER_WORDS[order.status]}</strong>
+                {order.expectedOn && (order.status === "sent" || order.status === "partly") && (
+                  <>
+                    , expected <span className="figure">{order.expectedOn}</span>
+                  </>
+                )}
+                <span className="block text-sm text-ink-soft">
+                  {order.lines} {order.lines === 1 ? "line" : "lines"}, <span className="figure">{money(order.cents)}</span>
+                </span>
+              </p>
+            </li>
+          ))}
+        </ul>
+      )}
+      {next && (
+        <Link to={`?after=${encodeURIComponent(next)}`} className="btn mt-3">
+          More
+        </Link>
+      )}
+      <section aria-labelledby="suppliers" className="panel mt-6 p-4">
+        <h2 id="suppliers" className="text-lg">
+          Suppliers
+        </h2>
+        <ul className="mt-1">
+          {suppliers.map((one) => (
+            <li key={one.id} className="wrap-anywhere">
+              {one.name}, {one.leadDays} days{one.code ? ", over the network" : ", by file or mail"}
+              {one.email && <span className="text-ink-soft"> {one.email}</span>}
+            </li>
+          ))}
+        </ul>
+        {suppliers.length === 0 && <p>None yet. {lead ? "Add the first." : "A lead adds them."}</p>}
+        {lead && (
+          <details className="mt-2" open={Object.keys(wrong).length > 0 || undefined}>
+            <summary className="min-h-8 font-semibold">Add a supplier</summary>
+            <Form method="post" className="mt-2 flex flex-wrap items-end gap-3">
+              <PlainField id="s-name" name="name" label="Name" maxLength={160} answer={wrong.name} />
+              <PlainField id="s-email" name="email" label="E-mail" type="email" maxLength={160} answer={wrong.email} />
+              <PlainField id="s-days" name="leadDays" label="Days to come" inputMode="numeric" answer={wrong.leadDays} className="w-32" />
+              <label className="flex min-h-11 items-center gap-2">
+                <input type="checkbox" name="online" className="size-6" />
+                takes orders over the network
+              </label>
+              <button className="btn" name="intent" value="supplier">
+                Add it
+              </button>
+            </Form>
+          </details>
+        )}
+      </section>
+    </>
+  );
+}

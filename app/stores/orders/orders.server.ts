@@ -1,0 +1,406 @@
+import { v7 as uuidv7 } from "uuid";
+import { addDays } from "@core";
+import { getDb, type Transaction } from "@db";
+import type { Actor } from "~/kit/actor";
+import { csvText } from "~/kit/csv-table.server";
+import { firmDay } from "~/kit/firm-day.server";
+import { audit } from "~/kit/machine-access.server";
+import { Refusal } from "~/kit/refusal";
+import { lotOf, postMoves } from "~/stores/ledger/ledger.server";
+import { demandUntil } from "~/stores/items/needs.server";
+import { COVER_DAYS, EVERYWHERE } from "~/stores/items/outlook.server";
+import { sendToSupplier, supplierCatalogue } from "./supplier.server";
+
+export type OrderStatus = "draft" | "sending" | "sent" | "partly" | "received" | "refused" | "cancelled";
+
+export interface OrderRow {
+  id: string;
+  status: OrderStatus;
+  supplierId: string;
+  supplierName: string;
+  /** Orders go out over the network; else as a file. */
+  online: boolean;
+  placeName: string;
+  madeAt: Date;
+  sentAt: Date | null;
+  supplierRef: string | null;
+  expectedOn: string | null;
+  fault: string | null;
+  lines: number;
+  cents: number;
+}
+
+export interface OrderLine {
+  id: string;
+  itemId: string;
+  itemName: string;
+  orderCode: string;
+  unit: string;
+  packs: number;
+  packSize: number;
+  packName: string;
+  packPriceCents: number | null;
+  shelfLifeDays: number | null;
+  needsSerial: boolean;
+  machineId: string | null;
+  machineName: string | null;
+  model: string | null;
+  serial: string | null;
+  promisedPacks: number | null;
+  receivedPacks: number;
+  fault: string | null;
+}
+
+const ORDER = `o.id, o.status, o.supplier_id AS supplierId, s.name AS supplierName, s.code <> '' AS online, p.name AS placeName, o.made_at AS madeAt, o.sent_at AS sentAt,
+  o.supplier_ref AS supplierRef, o.expected_on AS expectedOn, o.fault,
+  (SELECT COUNT(*) FROM order_lines l WHERE l.order_id = o.id) AS \`lines\`, (SELECT SUM(l.packs * l.pack_price_cents) FROM order_lines l WHERE l.order_id = o.id) AS cents
+  FROM orders o JOIN suppliers s ON s.id = o.supplier_id JOIN places p ON p.id = o.place_id`;
+const PAGE = 40;
+
+const asOrder = (row: OrderRow): OrderRow => ({ ...row, online: Boolean(row.online), lines: Number(row.lines), cents: Number(row.cents ?? 0) });
+
+/** Orders, the newest first; a cursor is the last row's time and key. */
+export async function listOrders(after: string | null): Promise<{ rows: OrderRow[]; next: string | null }> {
+  const [at = "", id = ""] = after?.split(" ") ?? [];
+  const rows = await getDb().select<OrderRow>(
+    `SELECT ${ORDER} ${after ? "WHERE (o.made_at, o.id) < (:at, :id)" : ""} ORDER BY o.made_at DESC, o.id DESC LIMIT ${PAGE + 1}`,
+    { at: at.replace("T", " ").replace("Z", ""), id },
+  );
+  const page = rows.slice(0, PAGE).map(asOrder);
+  const last = page.at(-1);
+  return { rows: page, next: rows.length > PAGE && last ? `${last.madeAt.toISOString()} ${last.id}` : null };
+}
+
+export async function getOrder(orderId: string, tx?: Transaction): Promise<{ order: OrderRow; lines: OrderLine[] }> {
+  const db = getDb();
+  const [order] = await db.select<OrderRow>(`SELECT ${ORDER} WHERE o.id = :orderId`, { orderId }, tx);
+  if (!order) throw new Refusal(404, "no-such-order", "This order does not exist. Go back to the orders.");
+  const lines = await db.select<OrderLine>(
+    `SELECT l.id, l.item_id AS itemId, i.name AS itemName, i.order_code AS orderCode, i.unit, l.packs, l.pack_size + 0 AS packSize, i.pack_name AS packName,
+       l.pack_price_cents AS packPriceCents, i.shelf_life_days AS shelfLifeDays, i.needs_serial AS needsSerial, l.machine_id AS machineId, m.name AS machineName, m.model, m.serial,
+       l.promised_packs AS promisedPacks, l.received_packs AS receivedPacks, l.fault
+     FROM order_lines l JOIN items i ON i.id = l.item_id LEFT JOIN machines m ON m.id = l.machine_id WHERE l.order_id = :orderId ORDER BY i.name, l.id`,
+    { orderId },
+    tx,
+  );
+  return { order: asOrder(order), lines: lines.map((line) => ({ ...line, packSize: Number(line.packSize), needsSerial: Boolean(line.needsSerial) })) };
+}
+
+async function lockedStatus(orderId: string, tx: Transaction): Promise<OrderStatus> {
+  const [row] = await getDb().select<{ status: OrderStatus }>("SELECT status FROM orders WHERE id = :orderId FOR UPDATE", { orderId }, tx);
+  if (!row) throw new Refusal(404, "no-such-order", "This order does not exist. Go back to the orders.");
+  return row.status;
+}
+
+async function requireDraft(orderId: string, tx: Transaction): Promise<void> {
+  if ((await lockedStatus(orderId, tx)) !== "draft")
+    throw new Refusal(409, "not-a-draft", "This order has gone out: it cannot be changed any more. Make another one.");
+}
+
+/** Items to be ordered within these days get onto a draft. */
+const SOON_DAYS = 7;
+
+/**
+ * Puts everything whose order day is near onto drafts, one for each supplier, in whole packs, less what is on order already. A
+ * line for an item that needs it names the machine that waits for it.
+ *
+ * @returns drafts that got lines, and items that have no supplier
+ */
+export async function draftOrders(actor: Actor, now: Date): Promise<{ orders: string[]; lines: number; without: string[] }> {
+  const db = getDb();
+  const { on: today } = await firmDay(now);
+  const wanted = await db.select<{
+    itemId: string;
+    name: string;
+    qty: string;
+    packSize: string;
+    price: number | null;
+    supplierId: string | null;
+    needsSerial: number;
+    onOrder: string | null;
+  }>(
+    `SELECT o.item_id AS itemId, i.name, o.order_qty AS qty, i.pack_size AS packSize, i.pack_price_cents AS price, i.supplier_id AS supplierId, i.needs_serial AS needsSerial,
+       (SELECT SUM((COALESCE(l.promised_packs, l.packs) - l.received_packs) * l.pack_size) FROM order_lines l JOIN orders r ON r.id = l.order_id
+         WHERE l.item_id = o.item_id AND r.status IN ('draft','sending','sent','partly')) AS onOrder
+     FROM stock_outlook o JOIN items i ON i.id = o.item_id WHERE o.place_id = :everywhere AND o.order_by <= :soon AND o.order_qty > 0 ORDER BY o.order_by, i.name LIMIT 500`,
+    { everywhere: EVERYWHERE, soon: addDays(today, SOON_DAYS) },
+  );
+  const missing = wanted
+    .map((one) => ({ ...one, packs: Math.ceil((Number(one.qty) - Number(one.onOrder ?? 0)) / Number(one.packSize) - 1e-9) }))
+    .filter((one) => one.packs > 0);
+  const serials = missing.filter((one) => one.needsSerial).map((one) => one.itemId);
+  const waiting = new Map<string, string>();
+  if (serials.length > 0)
+    for (const one of (await demandUntil(addDays(today, COVER_DAYS), today, now, serials)).sort((a, b) => (a.on < b.on ? -1 : 1)))
+      if (!waiting.has(one.item)) waiting.set(one.item, one.machineId);
+  const [place] = await db.select<{ id: string }>("SELECT id FROM places WHERE kind = 'depot' AND active = 1 ORDER BY name LIMIT 1");
+  if (!place) throw new Refusal(409, "no-depot", "There is no depot to deliver to. Add one in the stores first.");
+  const touched = new Set<string>();
+  let lines = 0;
+  await db.transact(async (tx) => {
+    for (const one of missing) {
+      if (one.supplierId === null) continue;
+      const orderId = await openDraft(actor, one.supplierId, place.id, now, tx);
+      await db.run(
+        `INSERT INTO order_lines (id, order_id, item_id, packs, pack_size, pack_price_cents, machine_id) VALUES (:id, :orderId, :itemId, :packs, :packSize, :price, :machineId)`,
+        { id: uuidv7(), orderId, itemId: one.itemId, packs: one.packs, packSize: one.packSize, price: one.price, machineId: waiting.get(one.itemId) ?? null },
+        tx,
+      );
+      touched.add(orderId);
+      lines++;
+    }
+  });
+  return { orders: [...touched], lines, without: missing.filter((one) => one.supplierId === null).map((one) => one.name) };
+}
+
+async function openDraft(actor: Actor, supplierId: string, placeId: string, now: Date, tx: Transaction): Promise<string> {
+  const db = getDb();
+  const [open] = await db.select<{ id: string }>(
+    "SELECT id FROM orders WHERE supplier_id = :supplierId AND status = 'draft' AND place_id = :placeId ORDER BY made_at LIMIT 1 FOR UPDATE",
+    { supplierId, placeId },
+    tx,
+  );
+  if (open) return open.id;
+  const id = uuidv7();
+  await db.run(
+    "INSERT INTO orders (id, supplier_id, place_id, made_by, made_at) VALUES (:id, :supplierId, :placeId, :by, :now)",
+    { id, supplierId, placeId, by: actor.id, now },
+    tx,
+  );
+  return id;
+}
+
+/** Puts an item on its supplier's draft by hand. */
+export async function addToDraft(actor: Actor, input: { itemId: string; packs: number; machineId: string | null }, now: Date): Promise<string> {
+  const db = getDb();
+  return db.transact(async (tx) => {
+    const [item] = await db.select<{ supplierId: string | null; packSize: string; price: number | null; name: string }>(
+      "SELECT supplier_id AS supplierId, pack_size AS packSize, pack_price_cents AS price, name FROM items WHERE id = :itemId",
+      input,
+      tx,
+    );
+    if (!item) throw new Refusal(422, "item", "This item is not in the catalogue.");
+    if (item.supplierId === null) throw new Refusal(422, "supplier", `Say in the catalogue who supplies ${item.name} first.`);
+    const [place] = await db.select<{ id: string }>("SELECT id FROM places WHERE kind = 'depot' AND active = 1 ORDER BY name LIMIT 1", {}, tx);
+    if (!place) throw new Refusal(409, "no-depot", "There is no depot to deliver to. Add one in the stores first.");
+    const orderId = await openDraft(actor, item.supplierId, place.id, now, tx);
+    await db.run(
+      "INSERT INTO order_lines (id, order_id, item_id, packs, pack_size, pack_price_cents, machine_id) VALUES (:id, :orderId, :itemId, :packs, :packSize, :price, :machineId)",
+      { id: uuidv7(), orderId, ...input, packSize: item.packSize, price: item.price },
+      tx,
+    );
+    return orderId;
+  });
+}
+
+/** Another quantity or machine for a draft's line; no packs take it off. */
+export async function changeLine(actor: Actor, orderId: string, lineId: string, input: { packs: number; tag: string | null }, now: Date): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    await requireDraft(orderId, tx);
+    let machineId: string | null = null;
+    if (input.tag) {
+      const [machine] = await db.select<{ id: string }>("SELECT id FROM machines WHERE tag = :tag", { tag: input.tag }, tx);
+      if (!machine) throw new Refusal(422, "tag", `There is no machine with the tag ${input.tag}.`);
+      machineId = machine.id;
+    }
+    if (input.packs === 0) await db.run("DELETE FROM order_lines WHERE id = :lineId AND order_id = :orderId", { lineId, orderId }, tx);
+    else
+      await db.run(
+        "UPDATE order_lines SET packs = :packs, machine_id = :machineId WHERE id = :lineId AND order_id = :orderId",
+        { lineId, orderId, packs: input.packs, machineId },
+        tx,
+      );
+    await audit(actor, "order", orderId, "line", { lineId, ...input }, now, tx);
+  });
+}
+
+/**
+ * Sends an order. Its own key goes along, so that sending again after a broken connection, from here or from another process,
+ * stays one order; until the supplier has answered clearly it can be sent again and not be changed.
+ */
+export async function sendOrder(actor: Actor, orderId: string, now: Date): Promise<{ status: OrderStatus; fault: string | null }> {
+  const db = getDb();
+  const { order, lines } = await getOrder(orderId);
+  if (lines.length === 0) throw new Refusal(422, "empty", "There is nothing on this order.");
+  const nameless = lines.find((line) => line.needsSerial && !line.serial);
+  if (nameless)
+    throw new Refusal(
+      422,
+      "serial",
+      `${nameless.itemName} is ordered by the machine's model and serial: say for which machine, and see that its serial is in the register.`,
+    );
+  const codeless = lines.find((line) => order.online && !line.orderCode);
+  if (codeless) throw new Refusal(422, "code", `${codeless.itemName} has no order code. Put the supplier's code into the catalogue.`);
+  await db.transact(async (tx) => {
+    const status = await lockedStatus(orderId, tx);
+    if (status !== "draft" && status !== "sending") throw new Refusal(409, "gone", "This order has gone out already.");
+    await db.run("UPDATE orders SET status = 'sending', attempts = attempts + 1, sent_at = COALESCE(sent_at, :now) WHERE id = :orderId", { orderId, now }, tx);
+  });
+  if (!order.online) {
+    await settleSent(actor, orderId, null, null, {}, now);
+    return { status: "sent", fault: null };
+  }
+  // One code may stand on several lines, for different machines.
+  const answer = await sendToSupplier({
+    key: orderId,
+    deliverTo: order.placeName,
+    lines: lines.map((line) => ({
+      code: line.orderCode,
+      packs: line.packs,
+      ...(line.serial ? { machine: { model: line.model ?? "", serial: line.serial } } : {}),
+    })),
+  });
+  if (answer.kind === "taken") {
+    const promised = sharedOut(lines, answer.promised);
+    await settleSent(actor, orderId, answer.ref, answer.expectedOn, promised, now);
+    return { status: "sent", fault: null };
+  }
+  await db.transact(async (tx) => {
+    if ((await lockedStatus(orderId, tx)) !== "sending") return;
+    await db.run(
+      "UPDATE orders SET fault = :fault, status = :status WHERE id = :orderId",
+      { orderId, fault: answer.fault, status: answer.kind === "refused" ? "refused" : "sending" },
+      tx,
+    );
+    if (answer.kind === "refused")
+      for (const line of lines)
+        await db.run("UPDATE order_lines SET fault = :fault WHERE id = :id", { id: line.id, fault: answer.lines[line.orderCode] ?? null }, tx);
+    await audit(actor, "order", orderId, answer.kind, { fault: answer.fault }, now, tx);
+  });
+  return { status: answer.kind === "refused" ? "refused" : "sending", fault: answer.fault };
+}
+
+/** What is promised of a code, on the lines that ask for it, the first ones first. */
+function sharedOut(lines: readonly OrderLine[], promised: Readonly<Record<string, number>>): Record<string, number> {
+  const left = { ...promised };
+  return Object.fromEntries(
+    lines.map((line) => {
+      const packs = Math.min(line.packs, left[line.orderCode] ?? 0);
+      left[line.orderCode] = (left[line.orderCode] ?? 0) - packs;
+      return [line.id, packs];
+    }),
+  );
+}
+
+async function settleSent(
+  actor: Actor,
+  orderId: string,
+  ref: string | null,
+  expectedOn: string | null,
+  promised: Readonly<Record<string, number>>,
+  now: Date,
+): Promise<void> {
+  const db = getDb();
+  await db.transact(async (tx) => {
+    if ((await lockedStatus(orderId, tx)) !== "sending") return;
+    await db.run(
+      "UPDATE orders SET status = 'sent', supplier_ref = :ref, expected_on = :expectedOn, fault = NULL, sent_at = :now WHERE id = :orderId",
+      { orderId, ref, expectedOn, now },
+      tx,
+    );
+    for (const [id, packs] of Object.entries(promised)) await db.run("UPDATE order_lines SET promised_packs = :packs WHERE id = :id", { id, packs }, tx);
+    await audit(actor, "order", orderId, "sent", { ref, expectedOn }, now, tx);
+  });
+}
+
+/** Takes a draft, or one that was refused, off the table; or makes a refused one a draft again. */
+export async function setOrderAside(actor: Actor, orderId: string, to: "cancelled" | "draft", now: Date): Promise<void> {
+  await getDb().transact(async (tx) => {
+    const status = await lockedStatus(orderId, tx);
+    if (status === "sending")
+      throw new Refusal(409, "unclear", "Nobody knows yet whether the supplier has this order. Send it again first: it stays one order.");
+    if (status !== "refused" && !(status === "draft" && to === "cancelled")) throw new Refusal(409, "gone", "This order has gone out already.");
+    // A refused order is nobody's: another try needs a key of its own, so it becomes a new order with the same lines.
+    if (to === "cancelled") {
+      await getDb().run("UPDATE orders SET status = 'cancelled' WHERE id = :orderId", { orderId }, tx);
+      await audit(actor, "order", orderId, "cancelled", {}, now, tx);
+      return;
+    }
+    const id = uuidv7();
+    await getDb().run(
+      "INSERT INTO orders (id, supplier_id, place_id, made_by, made_at) SELECT :id, supplier_id, place_id, :by, :now FROM orders WHERE id = :orderId",
+      { id, orderId, by: actor.id, now },
+      tx,
+    );
+    for (const line of (await getOrder(orderId, tx)).lines)
+      await getDb().run(
+        `INSERT INTO order_lines (id, order_id, item_id, packs, pack_size, pack_price_cents, machine_id)
+         SELECT :fresh, :id, item_id, packs, pack_size, pack_price_cents, machine_id FROM order_lines WHERE id = :lineId`,
+        { fresh: uuidv7(), id, lineId: line.id },
+        tx,
+      );
+    await getDb().run("UPDATE orders SET status = 'cancelled' WHERE id = :orderId", { orderId }, tx);
+    await audit(actor, "order", orderId, "again", { as: id }, now, tx);
+  });
+}
+
+/** Books what has arrived against an order: whole packs, with lot and expiry. Never more than was ordered. */
+export async function receiveOrder(
+  actor: Actor,
+  orderId: string,
+  arrived: readonly { lineId: string; packs: number; lot: string | null; expiresOn: string | null }[],
+  now: Date,
+): Promise<OrderStatus> {
+  const db = getDb();
+  const { on } = await firmDay(now);
+  return db.transact(async (tx) => {
+    const status = await lockedStatus(orderId, tx);
+    if (status !== "sent" && status !== "partly") throw new Refusal(409, "not-sent", "Only what has been ordered can arrive. Send the order first.");
+    const { lines } = await getOrder(orderId, tx);
+    const [{ placeId }] = (await db.select<{ placeId: string }>("SELECT place_id AS placeId FROM orders WHERE id = :orderId", { orderId }, tx)) as [
+      { placeId: string },
+    ];
+    let any = false;
+    for (const { lineId, packs, lot, expiresOn } of arrived) {
+      if (packs === 0) continue;
+      const line = lines.find((one) => one.id === lineId);
+      if (!line) throw new Refusal(422, "line", "This line is not on the order. Load the page again.");
+      const open = line.packs - line.receivedPacks;
+      if (packs > open)
+        throw new Refusal(422, `packs-${lineId}`, `Of ${line.itemName} only ${open} were still to come. Book what is beyond as received without an order.`);
+      if (expiresOn !== null && lot === null) throw new Refusal(422, `lot-${lineId}`, `Give the lot of ${line.itemName} that expires then.`);
+      const lotId = lot === null ? null : await lotOf(line.itemId, lot, expiresOn, tx);
+      await postMoves(
+        [{ itemId: line.itemId, placeId, lotId, kind: "receive", qty: packs * line.packSize, at: now, onDay: on, by: actor.id, orderLineId: lineId }],
+        tx,
+      );
+      await db.run("UPDATE order_lines SET received_packs = received_packs + :packs WHERE id = :lineId", { packs, lineId }, tx);
+      any = true;
+    }
+    if (!any) throw new Refusal(422, "nothing", "Say how many packs have arrived.");
+    const after = (await getOrder(orderId, tx)).lines;
+    const next: OrderStatus = after.every((line) => line.receivedPacks >= line.packs) ? "received" : "partly";
+    await db.run("UPDATE orders SET status = :next WHERE id = :orderId", { next, orderId }, tx);
+    return next;
+  });
+}
+
+/** An order as a file for a supplier that takes none over the network. */
+export async function orderCsv(orderId: string): Promise<string> {
+  const { lines } = await getOrder(orderId);
+  return csvText(
+    ["order_code", "item", "packs", "pack", "unit_quantity", "unit", "model", "serial"],
+    lines.map((line) => [line.orderCode, line.itemName, line.packs, line.packName, line.packs * line.packSize, line.unit, line.model ?? "", line.serial ?? ""]),
+  );
+}
+
+/** Takes the supplier's prices and lead times over into the catalogue; null when they cannot be had now. */
+export async function takePrices(actor: Actor, now: Date): Promise<{ changed: number } | null> {
+  const offered = await supplierCatalogue();
+  if (offered === null) return null;
+  const db = getDb();
+  let changed = 0;
+  await db.transact(async (tx) => {
+    for (const { code, packPriceCents, leadDays } of offered) {
+      changed += await db.run(
+        `UPDATE items i JOIN suppliers s ON s.id = i.supplier_id AND s.code <> '' SET i.pack_price_cents = :price, i.lead_days = :leadDays
+         WHERE i.order_code = :code AND (NOT i.pack_price_cents <=> :price OR NOT i.lead_days <=> :leadDays)`,
+        { code, price: packPriceCents, leadDays },
+        tx,
+      );
+    }
+    await audit(actor, "supplier", "prices", "taken over", { changed }, now, tx);
+  });
+  return { changed };
+}

@@ -1,0 +1,73 @@
+import { join } from "node:path";
+import { v7 as uuidv7 } from "uuid";
+import { emptyTables, getDb, migrate, type Role } from "@db";
+import type { Actor } from "~/kit/actor";
+import { applyImport, checkImport, claimImport } from "~/machines/register/imports.server";
+import { hashPassword } from "~/people/passwords.server";
+import { publishProcedures, readProcedureFiles } from "~/procedures/procedures.server";
+
+/** A migrated, empty database: every suite begins with one. */
+export async function freshDatabase(): Promise<void> {
+  const db = getDb();
+  await migrate(db.sequelize);
+  await emptyTables(db);
+}
+
+export async function closeDatabase(): Promise<void> {
+  await getDb().close();
+}
+
+let passwordHash: Promise<string> | null = null;
+export const TEST_PASSWORD = "test password one";
+
+export async function addActor(name: string, role: Role = "technician"): Promise<Actor> {
+  passwordHash ??= hashPassword(TEST_PASSWORD);
+  const id = uuidv7();
+  await getDb().models.Person.create({
+    id,
+    name,
+    signIn: name.toLowerCase(),
+    passwordHash: await passwordHash,
+    role,
+    active: true,
+    mustChangePassword: false,
+    demo: false,
+    createdAt: new Date(),
+  });
+  return { id, name, role, authorisations: [] };
+}
+
+export const HEADER = "customer,site,address,time_zone,water_hardness_mg_l,access_hours,area,tag,name,family,options,duties_from";
+
+/** Imports machines from CSV lines under {@link HEADER}. */
+export async function importLines(actor: Actor, lines: string[], now: Date): Promise<string> {
+  const id = await checkImport(actor, "test.csv", [HEADER, ...lines].join("\n"), now);
+  if (!(await claimImport(id, now))) throw new Error("not claimed");
+  await applyImport(id, now);
+  return id;
+}
+
+/** A few procedures, so that a machine has a number of duties that can be counted on. */
+const FEW = [
+  "flake-ice-maker-clean-sanitise",
+  "own-duty",
+  "ride-on-sweeper-daily",
+  "slide-stainer-50-runs",
+  "slide-stainer-chambers",
+  "slide-stainer-weekly",
+  "wide-format-printer-periodic",
+];
+
+/** Publishes shipped procedures: a few, or all of them. */
+export async function publishShipped(which: "few" | "all" = "few"): Promise<void> {
+  const shipped = readProcedureFiles(join(process.cwd(), "procedures"));
+  await publishProcedures(which === "all" ? shipped : shipped.filter((one) => FEW.includes(one.id)), new Date());
+}
+
+export async function planOf(tag: string, procedureId: string): Promise<string> {
+  const [row] = await getDb().select<{ id: string }>(
+    "SELECT p.id FROM plans p JOIN machines m ON m.id = p.machine_id WHERE m.tag = :tag AND p.procedure_id = :procedureId",
+    { tag, procedureId },
+  );
+  return row!.id;
+}
