@@ -30,14 +30,24 @@ module.exports = {
       { path: "^core/", pathNot: TEST },
       { pathNot: "^core/|^node_modules/" },
     ),
-    rule("core-has-no-platform", "No Node in the core.", { path: "^core/", pathNot: TEST }, { dependencyTypes: ["core"] }),
+    rule(
+      "core-has-no-platform",
+      "No Node in the core.",
+      { path: "^core/", pathNot: TEST },
+      { dependencyTypes: ["core"] },
+    ),
     rule(
       "core-has-no-interface",
       "No interface, network or database package in the core.",
       { path: "^core/", pathNot: TEST },
       { path: "node_modules/(react|react-dom|react-router|sequelize|mysql2|express)/" },
     ),
-    rule("db-knows-core-only", "The database layer knows the core, not the app.", { path: "^db/" }, { path: "^(app|server|scripts|standins)/" }),
+    rule(
+      "db-knows-core-only",
+      "The database layer knows the core, not the app.",
+      { path: "^db/" },
+      { path: "^(app|server|scripts|standins)/" },
+    ),
     ...ROOMS.slice(0, -1).map((room, i) =>
       rule(
         `${room}-sees-what-stands-before-it`,
@@ -64,9 +74,24 @@ module.exports = {
       { path: "^app/", pathNot: `\\.server\\.tsx?$|\\.route\\.tsx?$|^app/root\\.tsx$|\\.worker\\.ts$|${TEST}` },
       { path: "\\.server\\.tsx?$", dependencyTypesNot: ["type-only"] },
     ),
-    rule("server-code-knows-no-components", "What the server does is no matter of looks.", { path: "\\.server\\.ts$" }, { path: "^app/.*\\.tsx$" }),
-    rule("routes-are-not-imported", "A page is an end: what two of them share stands beside them.", { path: "^app/" }, { path: "\\.route\\.tsx?$" }),
-    rule("tests-are-not-imported", "Helpers of tests are for tests.", { path: "^(app|core|db|server)/", pathNot: TEST }, { path: TEST }),
+    rule(
+      "server-code-knows-no-components",
+      "What the server does is no matter of looks.",
+      { path: "\\.server\\.ts$" },
+      { path: "^app/.*\\.tsx$" },
+    ),
+    rule(
+      "routes-are-not-imported",
+      "A page is an end: what two of them share stands beside them.",
+      { path: "^app/" },
+      { path: "\\.route\\.tsx?$" },
+    ),
+    rule(
+      "tests-are-not-imported",
+      "Helpers of tests are for tests.",
+      { path: "^(app|core|db|server)/", pathNot: TEST },
+      { path: TEST },
+    ),
     rule(
       "no-drivers-in-the-app",
       "Sequelize and its driver are behind db/.",
@@ -79,15 +104,28 @@ module.exports = {
       { path: "^standins/" },
       { path: "^(app|core|db|server)/" },
     ),
-    rule("nothing-imports-standins", "The app reaches stand-ins over HTTP only.", { path: "^(app|core|db|server)/" }, { path: "^standins/" }),
+    rule(
+      "nothing-imports-standins",
+      "The app reaches stand-ins over HTTP only.",
+      { path: "^(app|core|db|server)/" },
+      { path: "^standins/" },
+    ),
     rule("no-circles", "No circular imports.", {}, { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } }),
-    rule("every-file-has-a-room", "Nothing of the app lies outside the rooms.", { path: `^app/(?!(${ROOMS.join("|")}|testing|styles)/|root\\.tsx|routes\\.ts|entry|vite-env)` }, {}),
+    rule(
+      "every-file-has-a-room",
+      "Nothing of the app lies outside the rooms.",
+      { path: `^app/(?!(${ROOMS.join("|")}|testing|styles)/|root\\.tsx|routes\\.ts|entry|vite-env)` },
+      {},
+    ),
   ],
   options: {
     doNotFollow: { path: "node_modules" },
     exclude: { path: "^(build|\\.react-router|\\.data)/|\\+types/" },
     tsConfig: { fileName: "tsconfig.json" },
     tsPreCompilationDeps: true,
-    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"] },
+    enhancedResolveOptions: {
+      exportsFields: ["exports"],
+      conditionNames: ["import", "require", "node", "default", "types"],
+    },
   },
 };

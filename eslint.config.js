@@ -1,19 +1,39 @@
 import js from "@eslint/js";
+import { defineConfig } from "eslint/config";
 import prettier from "eslint-config-prettier";
 import reactHooks from "eslint-plugin-react-hooks";
-import { defineConfig } from "eslint/config";
+import importSort from "eslint-plugin-simple-import-sort";
 import ts from "typescript-eslint";
 
 export default defineConfig(
   { ignores: ["build/", "node_modules/", ".react-router/", ".data/", "test-results/", "**/*.cjs"] },
   js.configs.recommended,
   {
+    plugins: { "simple-import-sort": importSort },
+    rules: {
+      "simple-import-sort/imports": "error",
+      "no-duplicate-imports": ["error", { allowSeparateTypeImports: true }],
+      complexity: ["error", 25],
+      "max-depth": ["error", 4],
+      "max-params": ["error", 5],
+      "max-lines-per-function": ["error", { max: 120 }],
+      "max-lines": ["error", 400],
+    },
+  },
+  {
     files: ["**/*.{ts,tsx}"],
-    extends: [ts.configs.recommendedTypeChecked],
+    extends: [ts.configs.strictTypeChecked],
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     rules: {
       // Routes throw responses and redirects: that is how React Router refuses.
       "@typescript-eslint/only-throw-error": "off",
+      // Figures and answers of yes or no belong into sentences.
+      "@typescript-eslint/restrict-template-expressions": ["error", { allowNumber: true, allowBoolean: true }],
+      "@typescript-eslint/no-confusing-void-expression": ["error", { ignoreArrowShorthand: true }],
+      "@typescript-eslint/no-invalid-void-type": [
+        "error",
+        { allowInGenericTypeArguments: true, allowAsThisParameter: true },
+      ],
       "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", varsIgnorePattern: "^_" }],
       "@typescript-eslint/consistent-type-imports": ["error", { disallowTypeAnnotations: false }],
     },

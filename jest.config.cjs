@@ -3,7 +3,11 @@ const transform = {
   "^.+\\.(t|j)sx?$": [
     "@swc/jest",
     {
-      jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022", transform: { react: { runtime: "automatic" } } },
+      jsc: {
+        parser: { syntax: "typescript", tsx: true },
+        target: "es2022",
+        transform: { react: { runtime: "automatic" } },
+      },
       module: { type: "commonjs" },
     },
   ],
@@ -21,6 +25,8 @@ const shared = {
   },
 };
 module.exports = {
+  // A database, a busy machine: how long a test takes is no matter of right or wrong.
+  testTimeout: 60_000,
   projects: [
     {
       ...shared,

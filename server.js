@@ -6,6 +6,7 @@ import { existsSync, readFileSync } from "node:fs";
 import { createServer } from "node:http";
 import { join, resolve } from "node:path";
 import { pathToFileURL } from "node:url";
+
 import compression from "compression";
 import express from "express";
 import { pino } from "pino";
@@ -50,8 +51,12 @@ if (dev) {
       serializers: { req: shortRequest, res: (response) => ({ status: response.statusCode }) },
     }),
   );
-  const { app, reasonsNotToStart, startGatewayPolling } = await import(pathToFileURL(join(build, "server/index.js")).href);
-  const reasons = await reasonsNotToStart(process.env).catch((error) => [`The database does not answer: ${error.message}`]);
+  const { app, reasonsNotToStart, startGatewayPolling } = await import(
+    pathToFileURL(join(build, "server/index.js")).href
+  );
+  const reasons = await reasonsNotToStart(process.env).catch((error) => [
+    `The database does not answer: ${error.message}`,
+  ]);
   if (reasons.length > 0) {
     for (const reason of reasons) log.fatal(reason);
     process.exit(1);

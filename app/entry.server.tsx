@@ -1,8 +1,10 @@
 import { PassThrough } from "node:stream";
+
 import { createReadableStreamFromReadable } from "@react-router/node";
 import { isbot } from "isbot";
 import { renderToPipeableStream } from "react-dom/server";
-import { isRouteErrorResponse, ServerRouter, type EntryContext, type RouterContextProvider } from "react-router";
+import { type EntryContext, isRouteErrorResponse, type RouterContextProvider, ServerRouter } from "react-router";
+
 import { logError } from "~/kit/log.server";
 import { nonceContext } from "~/kit/request-context";
 
@@ -27,15 +29,18 @@ export default function handleRequest(
       resolve(new Response(createReadableStreamFromReadable(body), { headers, status }));
       pipe(body);
     };
-    const { pipe, abort } = renderToPipeableStream(<ServerRouter context={routerContext} url={request.url} {...(nonce ? { nonce } : {})} />, {
-      ...(nonce ? { nonce } : {}),
-      [waitForAll ? "onAllReady" : "onShellReady"]: send,
-      onShellError: reject,
-      onError(error: unknown) {
-        status = 500;
-        if (shellSent) logError(error instanceof Error ? (error.stack ?? error.message) : String(error));
+    const { pipe, abort } = renderToPipeableStream(
+      <ServerRouter context={routerContext} url={request.url} {...(nonce ? { nonce } : {})} />,
+      {
+        ...(nonce ? { nonce } : {}),
+        [waitForAll ? "onAllReady" : "onShellReady"]: send,
+        onShellError: reject,
+        onError(error: unknown) {
+          status = 500;
+          if (shellSent) logError(error instanceof Error ? (error.stack ?? error.message) : String(error));
+        },
       },
-    });
+    );
     setTimeout(abort, streamTimeout + 1000);
   });
 }

@@ -1,11 +1,14 @@
-import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
-import type { ReactNode } from "react";
-import type { Route } from "./+types/root";
-import { Shell } from "~/shell/shell";
-import { whoIs } from "~/people/session.server";
 import "./styles/app.css";
-import { useRootData, type RootData } from "~/people/use-me";
+
+import type { ReactNode } from "react";
+import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
+
+import { whoIs } from "~/people/session.server";
+import { type RootData, useRootData } from "~/people/use-me";
 import { guard } from "~/shell/guard.server";
+import { Shell } from "~/shell/shell";
+
+import type { Route } from "./+types/root";
 
 export const middleware: Route.MiddlewareFunction[] = [guard];
 
@@ -52,7 +55,13 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   return (
     <Shell person={data?.person ?? null}>
       <title>Something went wrong – Humble Hound</title>
-      <h1 className="text-2xl">{known && error.status === 404 ? "Not found" : known && error.status === 403 ? "Not for you" : "Something went wrong"}</h1>
+      <h1 className="text-2xl">
+        {known && error.status === 404
+          ? "Not found"
+          : known && error.status === 403
+            ? "Not for you"
+            : "Something went wrong"}
+      </h1>
       <p className="mt-3 max-w-prose">
         {known
           ? String(error.data || error.statusText)

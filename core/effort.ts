@@ -31,7 +31,11 @@ export class Effort {
     const before = this.nodes;
     this.nodes += count;
     if (this.nodes > this.nodeLimit) this.stopped = true;
-    else if (this.endsAt !== Infinity && Math.floor(before / CLOCK_STEPS) !== Math.floor(this.nodes / CLOCK_STEPS) && this.now() >= this.endsAt)
+    else if (
+      this.endsAt !== Infinity &&
+      Math.floor(before / CLOCK_STEPS) !== Math.floor(this.nodes / CLOCK_STEPS) &&
+      this.now() >= this.endsAt
+    )
       this.stopped = true;
     return !this.stopped;
   }

@@ -1,5 +1,6 @@
 /** Kinds of bad input the core refuses. Expected outcomes ("cannot be done") are values, never errors. */
-export type CoreErrorCode = "bad-date" | "bad-instant" | "bad-number" | "bad-value" | "missing" | "out-of-range" | "unknown-reference";
+export type CoreErrorCode =
+  "bad-date" | "bad-instant" | "bad-number" | "bad-value" | "missing" | "out-of-range" | "unknown-reference";
 
 /**
  * Bad input to a core function.

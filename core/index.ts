@@ -19,4 +19,11 @@ export * from "./day/index";
 export * from "./stock/index";
 export { handsOnMinutes } from "./minutes/hands-on-minutes";
 export { learnMinutes, type LearnedMinutes, type MinutesSample } from "./minutes/learn-minutes";
-export { assignWeek, type WeekDuty, type WeekOptions, type WeekPlan, type WeekProblem, type WeekRoute } from "./week/assign-week";
+export {
+  assignWeek,
+  type WeekDuty,
+  type WeekOptions,
+  type WeekPlan,
+  type WeekProblem,
+  type WeekRoute,
+} from "./week/assign-week";

@@ -48,6 +48,7 @@ export function requireNotNegative(value: unknown, path: string): number {
 /** @throws CoreError unless `value` is a whole number above zero */
 export function requirePositiveWhole(value: unknown, path: string): number {
   const number = requirePositive(value, path);
-  if (!Number.isInteger(number)) throw new CoreError("bad-number", path, `${path} must be a whole number, not ${number}.`);
+  if (!Number.isInteger(number))
+    throw new CoreError("bad-number", path, `${path} must be a whole number, not ${number}.`);
   return number;
 }

@@ -1,4 +1,5 @@
 import { QueryTypes, Sequelize, Transaction } from "sequelize";
+
 import { defineModels, type Models } from "./models";
 
 export interface Db {
@@ -38,7 +39,11 @@ export function connect(url: string, options: { poolSize?: number } = {}): Db {
     sequelize,
     models: defineModels(sequelize),
     async select<Row>(sql: string, values?: Record<string, unknown>, tx?: Transaction) {
-      const rows: unknown = await sequelize.query(sql, { type: QueryTypes.SELECT, replacements: values ?? {}, transaction: tx ?? null });
+      const rows: unknown = await sequelize.query(sql, {
+        type: QueryTypes.SELECT,
+        replacements: values ?? {},
+        transaction: tx ?? null,
+      });
       return rows as Row[];
     },
     async run(sql, values, tx) {

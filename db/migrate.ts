@@ -1,5 +1,6 @@
-import { SequelizeStorage, Umzug } from "umzug";
 import type { Sequelize } from "sequelize";
+import { SequelizeStorage, Umzug } from "umzug";
+
 import { start } from "./migrations/0001-start";
 import { registerAndAhead } from "./migrations/0002-register-and-ahead";
 import { sheetsForReal } from "./migrations/0003-sheets-for-real";

@@ -1,4 +1,5 @@
 import { DataTypes, type Model, type ModelAttributes, type ModelStatic, type Sequelize } from "sequelize";
+
 import type * as rows from "./rows";
 
 type Table<Row extends object> = ModelStatic<Model<Row, Partial<Row>> & Row>;
@@ -74,7 +75,15 @@ export function defineModels(sequelize: Sequelize): Models {
       expiresAt: DATE(3),
       endedAt: DATE(3),
     }),
-    Audit: table<rows.AuditRow>("audit_log", { id, at: DATE(3), byPerson: STRING, subject: STRING, subjectId: STRING, action: STRING, details: JSON }),
+    Audit: table<rows.AuditRow>("audit_log", {
+      id,
+      at: DATE(3),
+      byPerson: STRING,
+      subject: STRING,
+      subjectId: STRING,
+      action: STRING,
+      details: JSON,
+    }),
     Customer: table<rows.CustomerRow>("customers", { id, name: STRING }),
     Site: table<rows.SiteRow>("sites", {
       id,
@@ -230,7 +239,14 @@ export function defineModels(sequelize: Sequelize): Models {
       contentHash: STRING,
       receivedAt: DATE(3),
     }),
-    Completion: table<rows.CompletionRow>("completions", { id, planId: STRING, machineId: STRING, doneOn: DATEONLY, meters: JSON, runId: STRING }),
+    Completion: table<rows.CompletionRow>("completions", {
+      id,
+      planId: STRING,
+      machineId: STRING,
+      doneOn: DATEONLY,
+      meters: JSON,
+      runId: STRING,
+    }),
     MeterReading: table<rows.MeterReadingRow>("meter_readings", {
       id,
       machineId: STRING,
@@ -339,7 +355,14 @@ export function defineModels(sequelize: Sequelize): Models {
       name: STRING,
       loggedAt: DATE(3),
     }),
-    Photo: table<rows.PhotoRow>("photos", { id, mime: STRING, bytes: DataTypes.BLOB("medium"), width: INTEGER, height: INTEGER, madeAt: DATE(3) }),
+    Photo: table<rows.PhotoRow>("photos", {
+      id,
+      mime: STRING,
+      bytes: DataTypes.BLOB("medium"),
+      width: INTEGER,
+      height: INTEGER,
+      madeAt: DATE(3),
+    }),
     ProblemReport: table<rows.ProblemReportRow>("problem_reports", {
       id,
       machineId: STRING,
@@ -353,6 +376,13 @@ export function defineModels(sequelize: Sequelize): Models {
       closedAt: DATE(3),
       closedNote: STRING,
     }),
-    SavedView: table<rows.SavedViewRow>("saved_views", { id, personId: STRING, place: STRING, name: STRING, query: STRING, madeAt: DATE(3) }),
+    SavedView: table<rows.SavedViewRow>("saved_views", {
+      id,
+      personId: STRING,
+      place: STRING,
+      name: STRING,
+      query: STRING,
+      madeAt: DATE(3),
+    }),
   };
 }

@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
+
 import { expectAccessible, signIn } from "./helpers/app";
 
 /** Presses Tab until the element is reached, as a person without a pointer does. */
@@ -43,7 +44,9 @@ test("a handful of duties is planned onto a day by keyboard alone, and undone", 
   await page.keyboard.press("Enter");
   await expect(page.getByText("Undone.")).toBeVisible();
   await page.goto("/ahead?as=table");
-  await expect(page.getByRole("row").filter({ hasText: "2027-10-30" }).filter({ hasText: "Mira Holt" })).toHaveCount(chosen);
+  await expect(page.getByRole("row").filter({ hasText: "2027-10-30" }).filter({ hasText: "Mira Holt" })).toHaveCount(
+    chosen,
+  );
 });
 
 test("a mark is dragged onto a day; the filter lives in the address and is kept as a view", async ({ page }) => {

@@ -1,13 +1,19 @@
 import { expect, test } from "@playwright/test";
+
 import { allSent, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
 
-test("without a connection nothing tapped is lost: kept over a reload, sent when there is one, once", async ({ page, context }) => {
+test("without a connection nothing tapped is lost: kept over a reload, sent when there is one, once", async ({
+  page,
+  context,
+}) => {
   await signIn(page);
   await openSheet(page, "HH-6002", "Walk-round and brooms");
   const runId = page.url().split("/").pop()!;
   let cut = true;
   // The page itself still loads: only what is logged does not get through.
-  await context.route("**/api/runs/*/events*", (route) => (cut ? route.abort("internetdisconnected") : route.continue()));
+  await context.route("**/api/runs/*/events*", (route) =>
+    cut ? route.abort("internetdisconnected") : route.continue(),
+  );
   await makeSafe(page);
   await step(page, "Read the hour meter");
   await page.getByLabel("Reading").fill("700");
@@ -24,7 +30,9 @@ test("without a connection nothing tapped is lost: kept over a reload, sent when
   await allSent(page);
   await page.reload();
   await step(page, "Safety functions");
-  const { events } = (await (await page.request.get(`/api/runs/${runId}/events?have=0`)).json()) as { events: { type: string }[] };
+  const { events } = (await (await page.request.get(`/api/runs/${runId}/events?have=0`)).json()) as {
+    events: { type: string }[];
+  };
   expect(events.map((event) => event.type)).toEqual(["started", "safety-confirmed", "reading"]);
 });
 
@@ -45,7 +53,9 @@ test("an answer that gets lost on its way back leads to no double", async ({ pag
   await step(page, "Read the hour meter");
   await allSent(page);
   expect(losses).toBe(0);
-  const { events } = (await (await page.request.get(`/api/runs/${runId}/events?have=0`)).json()) as { events: { type: string }[] };
+  const { events } = (await (await page.request.get(`/api/runs/${runId}/events?have=0`)).json()) as {
+    events: { type: string }[];
+  };
   expect(events.map((event) => event.type)).toEqual(["started", "safety-confirmed"]);
 });
 
@@ -61,7 +71,9 @@ test("a second device sees what the first has logged", async ({ page, browser })
   await tap(other, "Done");
   await allSent(other);
   // The first device asks every quarter of a minute.
-  await expect(page.getByRole("heading", { level: 2, name: "Clean the wash stations" })).toBeVisible({ timeout: 25_000 });
+  await expect(page.getByRole("heading", { level: 2, name: "Clean the wash stations" })).toBeVisible({
+    timeout: 25_000,
+  });
   await other.close();
 });
 

@@ -1,20 +1,31 @@
-import { spawn, type ChildProcess } from "node:child_process";
+import { type ChildProcess, spawn } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+
 import { expect, test } from "@playwright/test";
-import { allSent, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
+
 import { startMariaDb } from "../scripts/lib/mariadb.mjs";
 import { freePort, sleep } from "../scripts/lib/system.mjs";
+import { allSent, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
 
 /** A database and an app of its own, to be killed without warning. */
-test("kill -9 of the app and of the database in the middle of a sheet loses nothing that was acknowledged", async ({ browser }) => {
+test("kill -9 of the app and of the database in the middle of a sheet loses nothing that was acknowledged", async ({
+  browser,
+}) => {
   test.setTimeout(180_000);
   const folder = mkdtempSync(join(tmpdir(), "hound-crash-"));
   let database = await startMariaDb(folder, 33680);
   const port = await freePort(7480);
   const baseURL = `http://127.0.0.1:${port}`;
-  const env = { ...process.env, DATABASE_URL: database.url(), HOUND_DEMO: "1", PORT: String(port), LOG_LEVEL: "fatal", SIGN_IN_PER_ADDRESS: "1000" };
+  const env = {
+    ...process.env,
+    DATABASE_URL: database.url(),
+    HOUND_DEMO: "1",
+    PORT: String(port),
+    LOG_LEVEL: "fatal",
+    SIGN_IN_PER_ADDRESS: "1000",
+  };
   const load = spawn(process.execPath, ["--import", "tsx", "scripts/load-demo.ts"], { env, stdio: "ignore" });
   expect(await new Promise((resolve) => load.on("exit", resolve))).toBe(0);
 
@@ -79,7 +90,9 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
 
     await page.goto(sheet);
     await step(page, "Polish mark of the main broom"); // this machine has no side brooms
-    const { events } = (await (await page.request.get(`/api/runs/${runId}/events?have=0`)).json()) as { events: { id: string }[] };
+    const { events } = (await (await page.request.get(`/api/runs/${runId}/events?have=0`)).json()) as {
+      events: { id: string }[];
+    };
     const ids = events.map((event) => event.id);
     expect(new Set(ids).size).toBe(ids.length);
     expect(acknowledged.length).toBeGreaterThanOrEqual(6);

@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
+
 import { allSent, PASSWORD, step, waitUntilReady } from "./helpers/app";
 
 /** Tabs on until the focus is on something with this name, then presses a key. No pointer anywhere. */

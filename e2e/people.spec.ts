@@ -1,11 +1,17 @@
 import { expect, test } from "@playwright/test";
+
 import { signIn, tap } from "./helpers/app";
 
-test("a lead adds a person, who chooses an own password; then ends their sign-ins and deactivates them", async ({ page, browser }) => {
+test("a lead adds a person, who chooses an own password; then ends their sign-ins and deactivates them", async ({
+  page,
+  browser,
+}) => {
   await signIn(page, "jonas");
   await page.goto("/book/people");
   const add = page.getByRole("region", { name: "Add a person" });
-  await add.getByLabel("Name", { exact: true }).fill("A Very Long Name Of A Person Who Also Has Quite A Few Middle Names");
+  await add
+    .getByLabel("Name", { exact: true })
+    .fill("A Very Long Name Of A Person Who Also Has Quite A Few Middle Names");
   await add.getByLabel("Sign-in name").fill("long.name");
   await add.getByLabel("First password").fill("short");
   await add.getByRole("button", { name: "Add" }).click();
@@ -31,7 +37,8 @@ test("a lead adds a person, who chooses an own password; then ends their sign-in
   await expect(other).toHaveURL(/\/round/);
 
   const change = async () => {
-    if (!(await card.getByRole("button", { name: "End all sign-ins" }).isVisible())) await card.getByText("Change").click();
+    if (!(await card.getByRole("button", { name: "End all sign-ins" }).isVisible()))
+      await card.getByText("Change").click();
   };
   await page.reload();
   await change();

@@ -1,7 +1,10 @@
 import { expect, test } from "@playwright/test";
+
 import { expectAccessible, makeSafe, signIn, step, tap, waitUntilReady } from "./helpers/app";
 
-test("a technician edits a draft with the linter beside it and tries it; a lead publishes it with a reason", async ({ page }) => {
+test("a technician edits a draft with the linter beside it and tries it; a lead publishes it with a reason", async ({
+  page,
+}) => {
   await signIn(page, "mira");
   await page.goto("/book/procedures?q=ball calibration");
   await page.getByRole("link", { name: "Scanner: ball and calibration" }).click();

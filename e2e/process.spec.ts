@@ -1,11 +1,15 @@
 import { spawn } from "node:child_process";
+
 import { expect, test } from "@playwright/test";
+
 import { freePort, sleep } from "../scripts/lib/system.mjs";
 
 /** The app's process, over the same database as the other browser tests: several processes over one database is normal. */
 async function startApp(env: Record<string, string>) {
   const port = await freePort(7490);
-  const child = spawn(process.execPath, ["server.js"], { env: { ...process.env, PORT: String(port), LOG_LEVEL: "info", ...env } });
+  const child = spawn(process.execPath, ["server.js"], {
+    env: { ...process.env, PORT: String(port), LOG_LEVEL: "info", ...env },
+  });
   let output = "";
   child.stdout.on("data", (chunk: Buffer) => (output += chunk.toString()));
   child.stderr.on("data", (chunk: Buffer) => (output += chunk.toString()));
@@ -31,7 +35,10 @@ test("production refuses to start with demo accounts, and says which", async () 
   expect(app.output()).toMatch(/Demo accounts with published passwords are active \(.*mira.*\)/);
 });
 
-test("a second process serves the same sessions; SIGTERM ends it cleanly, the first goes on", async ({ page, baseURL }) => {
+test("a second process serves the same sessions; SIGTERM ends it cleanly, the first goes on", async ({
+  page,
+  baseURL,
+}) => {
   await page.goto("/sign-in");
   await page.getByLabel("Sign-in name").fill("mira");
   await page.getByLabel("Password").fill("harbour-demo-1");

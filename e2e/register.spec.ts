@@ -1,5 +1,7 @@
 import { readFileSync } from "node:fs";
+
 import { expect, test } from "@playwright/test";
+
 import { expectAccessible, signIn, tap } from "./helpers/app";
 
 test("a register is checked, its faults are listed, its good rows go in", async ({ page }) => {
@@ -15,7 +17,9 @@ test("a register is checked, its faults are listed, its good rows go in", async 
     "Made Up Co;Dock north;Nowhere/Here;E-2;No zone;flake-ice-maker;;",
     "Made Up Co;Dock north;Atlantic/Azores;E-1;Twice;flake-ice-maker;;",
   ].join("\r\n");
-  await page.getByLabel("CSV file, one line a machine").setInputFiles({ name: "own register.csv", mimeType: "text/csv", buffer: Buffer.from(csv) });
+  await page
+    .getByLabel("CSV file, one line a machine")
+    .setInputFiles({ name: "own register.csv", mimeType: "text/csv", buffer: Buffer.from(csv) });
   await tap(page, "Check the file");
   await expect(page.getByText("1 good row, 2 with faults")).toBeVisible();
   await expect(page.getByRole("row", { name: /4 time_zone is no time zone/ })).toBeVisible();
@@ -44,7 +48,9 @@ test("a meter value that looks like a slip is asked about, then taken, and moves
   await page.getByRole("link", { name: "Sign printer" }).click();
   await page.getByLabel("It shows now").fill("71");
   await tap(page, "Log the reading");
-  await expect(page.getByText(/The last value was 6810 on \S+, this one is 71\. A meter does not run backwards/)).toBeVisible();
+  await expect(
+    page.getByText(/The last value was 6810 on \S+, this one is 71\. A meter does not run backwards/),
+  ).toBeVisible();
   await page.getByLabel("It shows now").fill("7105");
   await tap(page, "Log the reading");
   await expect(page.getByText("7105 prints")).toBeVisible();
@@ -60,5 +66,7 @@ test("an event makes its duty due", async ({ page }) => {
   // A run planned for tomorrow: the site's day may differ from this machine's by one.
   await page.getByLabel("Day", { exact: true }).fill(new Date(Date.now() + 36 * 3_600_000).toISOString().slice(0, 10));
   await tap(page, "Log it");
-  await expect(page.getByRole("listitem").filter({ hasText: "Chambers after a run" }).first()).toContainText(/due in [12] days?|overdue/);
+  await expect(page.getByRole("listitem").filter({ hasText: "Chambers after a run" }).first()).toContainText(
+    /due in [12] days?|overdue/,
+  );
 });

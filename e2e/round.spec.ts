@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
+
 import { allSent, expectAccessible, makeSafe, openSheet, signIn, step, tap, waitUntilReady } from "./helpers/app";
 
 async function putOnMyDay(page: Page, tag: string, duty: string): Promise<void> {
@@ -180,7 +181,9 @@ test("a round is proposed for the hours there are, moved by hand, and handed ove
   await expect(page.getByText("Nothing is on this day yet.")).toBeVisible();
 });
 
-test("a lead gives the week to everybody, sets a person's territory, the depot, and the firm's own ways", async ({ page }) => {
+test("a lead gives the week to everybody, sets a person's territory, the depot, and the firm's own ways", async ({
+  page,
+}) => {
   await signIn(page, "jonas");
   await page.getByRole("link", { name: "The week", exact: true }).click();
   await waitUntilReady(page);
@@ -198,12 +201,20 @@ test("a lead gives the week to everybody, sets a person's territory, the depot, 
   await expect(page.getByLabel("Name")).toHaveValue("Van yard");
   await page
     .getByLabel("CSV file, one line a way")
-    .setInputFiles({ name: "ways.csv", mimeType: "text/csv", buffer: Buffer.from("from,to,minutes\nVan yard,Nowhere,5\n") });
+    .setInputFiles({
+      name: "ways.csv",
+      mimeType: "text/csv",
+      buffer: Buffer.from("from,to,minutes\nVan yard,Nowhere,5\n"),
+    });
   await tap(page, "Take the ways");
   await expect(page.getByText('There is no depot or site "Nowhere".')).toBeVisible();
   await page
     .getByLabel("CSV file, one line a way")
-    .setInputFiles({ name: "ways.csv", mimeType: "text/csv", buffer: Buffer.from("from,to,minutes\nVan yard,Boatyard,11\n") });
+    .setInputFiles({
+      name: "ways.csv",
+      mimeType: "text/csv",
+      buffer: Buffer.from("from,to,minutes\nVan yard,Boatyard,11\n"),
+    });
   await tap(page, "Take the ways");
   await expect(page.getByText("1 way is in.")).toBeVisible();
   await expect(page.getByRole("cell", { name: "Boatyard" })).toBeVisible();

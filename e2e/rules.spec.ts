@@ -1,19 +1,23 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
+
 import { signIn } from "./helpers/app";
 
 /** Every kind of duty rule is set up in the interface, and its duty stands on the right day with the reason. */
 
 const DAY_MS = 86_400_000;
 /** Today where the demo firm is. */
-const today = (): string => new Intl.DateTimeFormat("sv-SE", { timeZone: "Atlantic/Azores", dateStyle: "short" }).format(new Date());
-const plus = (days: number): string => new Date(Date.parse(`${today()}T00:00:00Z`) + days * DAY_MS).toISOString().slice(0, 10);
+const today = (): string =>
+  new Intl.DateTimeFormat("sv-SE", { timeZone: "Atlantic/Azores", dateStyle: "short" }).format(new Date());
+const plus = (days: number): string =>
+  new Date(Date.parse(`${today()}T00:00:00Z`) + days * DAY_MS).toISOString().slice(0, 10);
 /** Calendar months later, clamped to the month's end. */
 function plusMonths(months: number): string {
   const [year, month, day] = today().split("-").map(Number) as [number, number, number];
   const last = new Date(Date.UTC(year, month - 1 + months + 1, 0)).getUTCDate();
   return new Date(Date.UTC(year, month - 1 + months, Math.min(day, last))).toISOString().slice(0, 10);
 }
-const nextFriday = (): string => [0, 1, 2, 3, 4, 5, 6].map(plus).find((day) => new Date(`${day}T00:00:00Z`).getUTCDay() === 5)!;
+const nextFriday = (): string =>
+  [0, 1, 2, 3, 4, 5, 6].map(plus).find((day) => new Date(`${day}T00:00:00Z`).getUTCDay() === 5)!;
 
 async function machinePage(page: Page, tag: string): Promise<void> {
   await page.goto(`/t/${tag}`);
@@ -41,7 +45,10 @@ async function fillRule(page: Page, number: number, { kind, fill = {}, choose = 
   for (const [label, value] of Object.entries(fill)) await row.getByLabel(label, { exact: true }).fill(value);
   for (const [label, value] of Object.entries(choose)) {
     const select = row.getByLabel(label, { exact: true });
-    const text = typeof value === "string" ? value : await select.locator("option").filter({ hasText: value }).first().textContent();
+    const text =
+      typeof value === "string"
+        ? value
+        : await select.locator("option").filter({ hasText: value }).first().textContent();
     await select.selectOption({ label: text! });
   }
 }
@@ -67,7 +74,11 @@ test("calendar rules: days, first interval, fixed dates, weekday, factor, alerts
   await signIn(page, "jonas");
   await addOwnDuty(page, "HH-1004", "Rules by the calendar");
   await page.getByLabel("Counts from").fill(today());
-  await fillRule(page, 1, { kind: "By the calendar", fill: { Every: "14" }, choose: { Unit: "days", "Counted from": "the last completion" } });
+  await fillRule(page, 1, {
+    kind: "By the calendar",
+    fill: { Every: "14" },
+    choose: { Unit: "days", "Counted from": "the last completion" },
+  });
   await page.getByRole("button", { name: "Try without saving" }).click();
   await expect(page.getByRole("heading", { name: "It would come to" })).toBeVisible();
   await expect(page.getByText(plus(14), { exact: true }).first()).toBeVisible();
@@ -100,14 +111,20 @@ test("calendar rules: days, first interval, fixed dates, weekday, factor, alerts
 
   await change(page);
   await page.getByLabel("Counts from").fill(plus(-4));
-  await fillRule(page, 1, { kind: "By the calendar", fill: { Every: "40" }, choose: { Unit: "days", "Moved to": "–", "Counted from": "the last completion" } });
+  await fillRule(page, 1, {
+    kind: "By the calendar",
+    fill: { Every: "40" },
+    choose: { Unit: "days", "Moved to": "–", "Counted from": "the last completion" },
+  });
   await page.getByText("Alerts, water, what it contains and sets off").click();
   await page.getByLabel("Interval factor").fill("0.5");
   await page.getByLabel("Notice, days before").fill("10");
   await page.getByLabel("Warning, days before").fill("4");
   await save(page, "Hard water, two alerts");
   await expectDue(page, plus(16), /site factor 0.5 = 20 days/);
-  await expect(page.getByText(`Notice from ${plus(6)} (10 days before), warning from ${plus(12)} (4 days before).`)).toBeVisible();
+  await expect(
+    page.getByText(`Notice from ${plus(6)} (10 days before), warning from ${plus(12)} (4 days before).`),
+  ).toBeVisible();
 
   await change(page);
   await page.getByLabel("Counts from").fill(plus(-30));
@@ -127,18 +144,32 @@ test("meter rules: hours on a named basis and counts, forecast from readings tha
   await page.getByLabel("CSV file").setInputFiles({
     name: "readings.csv",
     mimeType: "text/csv",
-    buffer: Buffer.from(["tag,meter,value,read_at", `HH-6001,spindle-hours,1000,${plus(-20)}`, `HH-6001,spindle-hours,1080,${plus(0)}`].join("\n")),
+    buffer: Buffer.from(
+      [
+        "tag,meter,value,read_at",
+        `HH-6001,spindle-hours,1000,${plus(-20)}`,
+        `HH-6001,spindle-hours,1080,${plus(0)}`,
+      ].join("\n"),
+    ),
   });
   await page.getByRole("button", { name: "Take the readings" }).click();
   await expect(page.getByText("2 readings are in")).toBeVisible();
   await addOwnDuty(page, "HH-6001", "Rules by spindle hours");
   await page.getByLabel("Counts from").fill(plus(-20));
-  await fillRule(page, 1, { kind: "By a meter", choose: { Meter: "Spindle hours (h)", "Counted from": "the last completion" }, fill: { Every: "100" } });
+  await fillRule(page, 1, {
+    kind: "By a meter",
+    choose: { Meter: "Spindle hours (h)", "Counted from": "the last completion" },
+    fill: { Every: "100" },
+  });
   await save(page, "Every hundred spindle hours");
   // 80 of 100 used in 20 days: 20 left at 4 a day.
   await expectDue(page, plus(5), /20 left at the last value of 1080 on .*; at 4 a day/);
   await change(page);
-  await fillRule(page, 1, { kind: "By a meter", choose: { "Counted from": "fixed points" }, fill: { Every: "70", First: "50" } });
+  await fillRule(page, 1, {
+    kind: "By a meter",
+    choose: { "Counted from": "fixed points" },
+    fill: { Every: "70", First: "50" },
+  });
   await save(page, "Fixed points");
   await expectDue(page, plus(0), /reached by the reading of 1080/, "due today");
 
@@ -161,7 +192,11 @@ test("event rules: after a run, an indicator or monthly, before standing idle", 
   await page.getByLabel("Counts from").fill(today());
   await fillRule(page, 1, { kind: "When something happens", fill: { Event: "warning-light" } });
   await page.getByRole("button", { name: "Add a rule" }).click();
-  await fillRule(page, 2, { kind: "By the calendar", fill: { Every: "1" }, choose: { Unit: "months", "Counted from": "the last completion" } });
+  await fillRule(page, 2, {
+    kind: "By the calendar",
+    fill: { Every: "1" },
+    choose: { Unit: "months", "Counted from": "the last completion" },
+  });
   await save(page, "The light or monthly, whichever is first");
   await expectDue(page, plusMonths(1), /The earliest of 2 rules counts/);
   await page.getByRole("main").getByRole("link", { name: "Prep cabinet" }).click();
@@ -191,7 +226,11 @@ test("a reading beyond its limit makes a duty due", async ({ page }) => {
   await page.getByLabel("Counts from").fill(plus(-60));
   await fillRule(page, 1, { kind: "When a reading is out", fill: { Reading: "main-broom-bristle", Below: "99" } });
   await save(page, "Brooms");
-  await expectDue(page, new Date(Date.now() - 30 * DAY_MS).toISOString().slice(0, 10), /When main-broom-bristle is below 99: beyond it since/);
+  await expectDue(
+    page,
+    new Date(Date.now() - 30 * DAY_MS).toISOString().slice(0, 10),
+    /When main-broom-bristle is below 99: beyond it since/,
+  );
 });
 
 test("nesting, second halves and what operators do: ticked on a phone in a few taps", async ({ page, browser }) => {
@@ -203,16 +242,28 @@ test("nesting, second halves and what operators do: ticked on a phone in a few t
     await more();
     await save(page, "Set up");
   };
-  await rulesOf("Refill the tank", () => fillRule(page, 1, { kind: "When something happens", fill: { Event: "refill" } }));
+  await rulesOf("Refill the tank", () =>
+    fillRule(page, 1, { kind: "When something happens", fill: { Event: "refill" } }),
+  );
   await rulesOf("Drain the tank", async () => {
-    await fillRule(page, 1, { kind: "By the calendar", fill: { Every: "1" }, choose: { Unit: "days", "Counted from": "the last completion" } });
+    await fillRule(page, 1, {
+      kind: "By the calendar",
+      fill: { Every: "1" },
+      choose: { Unit: "days", "Counted from": "the last completion" },
+    });
     await page.getByLabel("Who does it").selectOption({ label: "The operator" });
     await page.getByText("Alerts, water, what it contains and sets off").click();
     await page.getByLabel("When done, sets off the event").fill("refill");
     await page.getByLabel("… dated to").selectOption({ label: "the site's next open day" });
   });
-  await rulesOf("Clean the head", () => fillRule(page, 1, { kind: "When something happens", fill: { Event: "ribbon-replaced" } }));
-  const daily = { kind: "By the calendar", fill: { Every: "1" }, choose: { Unit: "days", "Counted from": "the last completion" } } as const;
+  await rulesOf("Clean the head", () =>
+    fillRule(page, 1, { kind: "When something happens", fill: { Event: "ribbon-replaced" } }),
+  );
+  const daily = {
+    kind: "By the calendar",
+    fill: { Every: "1" },
+    choose: { Unit: "days", "Counted from": "the last completion" },
+  } as const;
   await rulesOf("Wipe the rail", () => fillRule(page, 1, daily));
   await rulesOf("Change the ribbon", async () => {
     await fillRule(page, 1, { ...daily, fill: { Every: "30" } });
@@ -272,12 +323,18 @@ test("nesting, second halves and what operators do: ticked on a phone in a few t
   await phone.close();
 });
 
-test("licensed work is kept from who has no authorisation; a pause takes duties off and gives them back", async ({ page }) => {
+test("licensed work is kept from who has no authorisation; a pause takes duties off and gives them back", async ({
+  page,
+}) => {
   test.setTimeout(90_000);
   await signIn(page, "jonas");
   await addOwnDuty(page, "HH-3003", "Refrigerant check");
   await page.getByLabel("Counts from").fill(plus(-1));
-  await fillRule(page, 1, { kind: "By the calendar", fill: { Every: "10" }, choose: { Unit: "days", "Counted from": "the last completion" } });
+  await fillRule(page, 1, {
+    kind: "By the calendar",
+    fill: { Every: "10" },
+    choose: { Unit: "days", "Counted from": "the last completion" },
+  });
   await page.getByLabel("Who does it").selectOption({ label: "Licensed or authorised persons only" });
   await page.getByLabel("Authorisation needed").fill("licensed-refrigeration");
   await save(page, "By law");

@@ -1,6 +1,17 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import sharp from "sharp";
-import { allSent, expectAccessible, makeSafe, openSheet, PASSWORD, signIn, step, tap, waitUntilReady } from "./helpers/app";
+
+import {
+  allSent,
+  expectAccessible,
+  makeSafe,
+  openSheet,
+  PASSWORD,
+  signIn,
+  step,
+  tap,
+  waitUntilReady,
+} from "./helpers/app";
 
 /** The ice maker's sheet up to the rinse between acid and chlorine. */
 async function cleanedWithAcid(page: Page, tag: string, filter: boolean): Promise<void> {
@@ -120,7 +131,9 @@ test("an unsafe machine is out of service until a lead signs it back", async ({ 
   await expect(lead.getByText("Brake does not hold on the ramp")).toHaveCount(0);
 });
 
-test("an expired instrument is flagged, a finding has its picture, and the record takes a correction", async ({ page }) => {
+test("an expired instrument is flagged, a finding has its picture, and the record takes a correction", async ({
+  page,
+}) => {
   await signIn(page, "mira");
   await openSheet(page, "HH-4003", "Inside, drain and doors");
   await makeSafe(page);
@@ -177,7 +190,8 @@ test("a paper sheet's results are keyed in from field to field", async ({ page }
   await page.getByRole("link", { name: "Key in from paper" }).click();
   await waitUntilReady(page);
   const now = new Date();
-  const local = (minutesAgo: number): string => new Date(now.getTime() - minutesAgo * 60_000 - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+  const local = (minutesAgo: number): string =>
+    new Date(now.getTime() - minutesAgo * 60_000 - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
   await page.getByLabel("Worked from").fill(local(40));
   await page.getByLabel("until").fill(local(10));
   await page.getByLabel("until").press("Enter");

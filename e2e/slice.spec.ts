@@ -1,7 +1,19 @@
 import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
+
 import { expect, test } from "@playwright/test";
-import { allSent, drawSignature, expectAccessible, makeSafe, openSheet, PASSWORD, signIn, step, tap } from "./helpers/app";
+
+import {
+  allSent,
+  drawSignature,
+  expectAccessible,
+  makeSafe,
+  openSheet,
+  PASSWORD,
+  signIn,
+  step,
+  tap,
+} from "./helpers/app";
 
 /**
  * From what is due to a signed record, on a laptop and on a phone. Soaks take a quarter of an hour in life: the browser's
@@ -119,7 +131,15 @@ for (const { name, viewport, tag, next } of [
     const file = await (await download).path();
     expect(readFileSync(file).subarray(0, 5).toString()).toBe("%PDF-");
     const text = execFileSync("pdftotext", ["-layout", file, "-"], { encoding: "utf8" });
-    for (const words of ["Service record", tag, "Kim Quay", "Mira Holt, signed with password", "over the maximum", "lot L-2", "page 1 of"])
+    for (const words of [
+      "Service record",
+      tag,
+      "Kim Quay",
+      "Mira Holt, signed with password",
+      "over the maximum",
+      "lot L-2",
+      "page 1 of",
+    ])
       expect(text).toContain(words);
     await page.goto("/round");
     await expect(page.getByText(tag)).toHaveCount(0);
@@ -148,7 +168,12 @@ test("the printer's counter comes first, its reset cannot be forgotten", async (
   await page.getByLabel("Reading").fill("12700");
   await tap(page, "Log the reading");
   await makeSafe(page);
-  for (const title of ["Clean and dry the carriage rod", "Oil the rod: a thin zig-zag", "Clean the encoder strip, both sides", "Clear the platen holes"]) {
+  for (const title of [
+    "Clean and dry the carriage rod",
+    "Oil the rod: a thin zig-zag",
+    "Clean the encoder strip, both sides",
+    "Clear the platen holes",
+  ]) {
     await step(page, title);
     await tap(page, "Done");
   }

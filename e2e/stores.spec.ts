@@ -1,5 +1,7 @@
 import { execFileSync } from "node:child_process";
-import { expect, test, type Page } from "@playwright/test";
+
+import { expect, type Page, test } from "@playwright/test";
+
 import { expectAccessible, signIn, tap, waitUntilReady } from "./helpers/app";
 
 async function putOnMyDay(page: Page, tag: string, duty: string): Promise<void> {
@@ -17,9 +19,12 @@ async function scan(page: Page, label: string, code: string): Promise<void> {
   await page.keyboard.press("Enter");
 }
 
-const line = (page: Page, group: string, item: string) => page.getByRole("region", { name: group }).getByRole("listitem").filter({ hasText: item });
+const line = (page: Page, group: string, item: string) =>
+  page.getByRole("region", { name: group }).getByRole("listitem").filter({ hasText: item });
 
-test("the load list of a day is right, item by item; what is missing from the van is moved, ticks stay", async ({ page }) => {
+test("the load list of a day is right, item by item; what is missing from the van is moved, ticks stay", async ({
+  page,
+}) => {
   await signIn(page, "mira");
   for (const [tag, duty] of [
     ["HH-2004", "Clean, sanitise and check the bearings"],
@@ -89,7 +94,9 @@ test("the load list of a day is right, item by item; what is missing from the va
   await expectAccessible(page);
 });
 
-test("an item is scanned, received by lot, moved, thrown away and counted, each a line of its ledger", async ({ page }) => {
+test("an item is scanned, received by lot, moved, thrown away and counted, each a line of its ledger", async ({
+  page,
+}) => {
   await signIn(page, "tove");
   await page.goto("/stores");
   await waitUntilReady(page);
@@ -138,7 +145,9 @@ test("an item is scanned, received by lot, moved, thrown away and counted, each 
   await expect(page.getByRole("cell", { name: /^Counted 12\.5 g/ }).first()).toBeVisible();
 });
 
-test("what runs out is ordered from the supplier once, arrives, and is on the shelf; kits, spans and costs add up", async ({ page }) => {
+test("what runs out is ordered from the supplier once, arrives, and is on the shelf; kits, spans and costs add up", async ({
+  page,
+}) => {
   await signIn(page, "jonas");
   await page.goto("/stores/items");
   await waitUntilReady(page);
@@ -149,7 +158,9 @@ test("what runs out is ordered from the supplier once, arrives, and is on the sh
   await page.locator("summary", { hasText: "Order" }).click();
   await page.getByLabel("Packs of 1 pc").fill("2");
   await tap(page, "Put it on a draft");
-  await expect(page.getByText("Ordered by model and serial: say for which machine.").or(page.getByText(/^For /)).first()).toBeVisible();
+  await expect(
+    page.getByText("Ordered by model and serial: say for which machine.").or(page.getByText(/^For /)).first(),
+  ).toBeVisible();
   await tap(page, "Send the order");
   await expect(page.getByText(/is ordered by the machine's model and serial/).first()).toBeVisible();
   await page.getByLabel("Machine tag").fill("hh-2006");
@@ -216,7 +227,13 @@ test("what runs out is ordered from the supplier once, arrives, and is on the sh
   const stock = await (await page.request.get("/stores.csv")).text();
   expect(stock).toContain("Van yard store,o-ring-kit,O-ring kit");
   await page.goto("/stores/import");
-  await page.getByLabel("CSV file").setInputFiles({ name: "s.csv", mimeType: "text/csv", buffer: Buffer.from("place,item,quantity\nVan 1,no-such,1\n") });
+  await page
+    .getByLabel("CSV file")
+    .setInputFiles({
+      name: "s.csv",
+      mimeType: "text/csv",
+      buffer: Buffer.from("place,item,quantity\nVan 1,no-such,1\n"),
+    });
   await tap(page, "Take it over");
   await expect(page.getByText("“no-such” is not in the catalogue.")).toBeVisible();
 

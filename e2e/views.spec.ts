@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
+
 import { expectAccessible, expectNothingSideways, openSheet, signIn, step, tap, waitUntilReady } from "./helpers/app";
 
 /** Axe on every main view, in both themes, on a laptop and on a phone. */
@@ -33,7 +34,11 @@ const VIEWS = [
   "/password",
   "/no-such-place",
 ];
-const SIZES = { laptop: { width: 1280, height: 800 }, phone: { width: 390, height: 844 }, tablet: { width: 820, height: 1180 } };
+const SIZES = {
+  laptop: { width: 1280, height: 800 },
+  phone: { width: 390, height: 844 },
+  tablet: { width: 820, height: 1180 },
+};
 
 /** The structure is the same in both themes: the dark one is looked at for what it can change. */
 async function accessibleInBoth(page: Page): Promise<void> {
@@ -58,7 +63,16 @@ test("axe finds nothing on any view, in both themes", async ({ page }) => {
     await page.setViewportSize(viewport);
     for (const view of size === "laptop"
       ? VIEWS
-      : ["/round", "/ahead", "/machines", "/stores", "/stores/items", "/book/people", "/book/bench?tool=dilution", "/book/procedures/ride-on-sweeper-daily"]) {
+      : [
+          "/round",
+          "/ahead",
+          "/machines",
+          "/stores",
+          "/stores/items",
+          "/book/people",
+          "/book/bench?tool=dilution",
+          "/book/procedures/ride-on-sweeper-daily",
+        ]) {
       await test.step(`${view}, ${size}`, async () => {
         await page.goto(view);
         await waitUntilReady(page);
@@ -75,7 +89,9 @@ test("axe finds nothing on any view, in both themes", async ({ page }) => {
   for (const link of ["Trail", "Set up"]) {
     await page.goto("/t/HH-7001");
     await page.getByRole("link", { name: link, exact: true }).click();
-    await expect(page.getByRole("heading", { name: link === "Trail" ? /^Trail of/ : "Set up the machine" })).toBeVisible();
+    await expect(
+      page.getByRole("heading", { name: link === "Trail" ? /^Trail of/ : "Set up the machine" }),
+    ).toBeVisible();
     await accessibleInBoth(page);
   }
   await page.getByRole("button", { name: "Make a link" }).click();
@@ -147,15 +163,31 @@ test("what is for leads is closed to technicians, and everything to strangers", 
   const events = "/api/runs/0190a000-0000-7000-8000-000000000001/events";
   expect((await request.get(events)).status()).toBe(401);
   expect((await request.post(events, { data: { events: [] } })).status()).toBe(403); // says neither origin nor site
-  expect((await request.post(events, { data: { events: [] }, headers: { Origin: "https://elsewhere.example" } })).status()).toBe(403);
+  expect(
+    (await request.post(events, { data: { events: [] }, headers: { Origin: "https://elsewhere.example" } })).status(),
+  ).toBe(403);
   expect((await request.post(events, { data: { events: [] }, headers: { Origin: baseURL! } })).status()).toBe(401);
   const own = await page.request.post(events, { data: { events: [] }, headers: { Origin: baseURL! } });
   expect(own.status()).toBe(404);
-  expect((await page.request.post(events, { data: "x".repeat(300 * 1024), headers: { Origin: baseURL!, "Content-Type": "application/json" } })).status()).toBe(
-    413,
+  expect(
+    (
+      await page.request.post(events, {
+        data: "x".repeat(300 * 1024),
+        headers: { Origin: baseURL!, "Content-Type": "application/json" },
+      })
+    ).status(),
+  ).toBe(413);
+  expect(
+    (
+      await page.request.post(events, {
+        data: Buffer.from("{"),
+        headers: { Origin: baseURL!, "Content-Type": "application/json" },
+      })
+    ).status(),
+  ).toBe(400);
+  expect((await page.request.post("/sign-out", { headers: { Origin: "https://elsewhere.example" } })).status()).toBe(
+    403,
   );
-  expect((await page.request.post(events, { data: Buffer.from("{"), headers: { Origin: baseURL!, "Content-Type": "application/json" } })).status()).toBe(400);
-  expect((await page.request.post("/sign-out", { headers: { Origin: "https://elsewhere.example" } })).status()).toBe(403);
   expect((await page.goto("/round"))!.ok()).toBe(true);
 
   const headers = (await request.get("/sign-in")).headers();

@@ -1,12 +1,15 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+
+import { expandNested, type Procedure } from "@core";
 import Ajv2020 from "ajv/dist/2020";
 import { v7 as uuidv7 } from "uuid";
-import { expandNested, type Procedure } from "@core";
-import { simulateRun } from "../db/demo/simulate-run";
+
 import { parseMachineCsv } from "~/machines/register/machine-csv.server";
 import { parseProcedure } from "~/procedures/procedure-schema.server";
 import { parseRunEvent } from "~/sheet/log/run-event-schema";
+
+import { simulateRun } from "../db/demo/simulate-run";
 
 /** The published JSON Schemas, with a general-purpose validator, against what the app itself takes. */
 const ajv = new Ajv2020({ strict: true, allowUnionTypes: true });
@@ -26,7 +29,10 @@ describe("procedures", () => {
   });
 
   /** One wrong thing at a time: both must refuse it. */
-  const wrong: [string, (procedure: Record<string, never> & { steps: Record<string, unknown>[]; plan: Record<string, unknown> }) => void][] = [
+  const wrong: [
+    string,
+    (procedure: Record<string, never> & { steps: Record<string, unknown>[]; plan: Record<string, unknown> }) => void,
+  ][] = [
     ["another format", (p) => Object.assign(p, { format: "other" })],
     ["no steps", (p) => Object.assign(p, { steps: [] })],
     ["an unknown field", (p) => Object.assign(p, { colour: "red" })],
@@ -37,8 +43,14 @@ describe("procedures", () => {
     ["a step without a title", (p) => delete p.steps[0]!.title],
     ["a gate without checks", (p) => Object.assign(p.steps[0]!, { checks: [] })],
     ["a step with a field of another kind", (p) => Object.assign(p.steps[0]!, { times: 3 })],
-    ["a trigger every 0", (p) => Object.assign(p.plan, { triggers: [{ kind: "calendar", every: 0, unit: "day", basis: "grid" }] })],
-    ["a trigger without a basis", (p) => Object.assign(p.plan, { triggers: [{ kind: "calendar", every: 1, unit: "day" }] })],
+    [
+      "a trigger every 0",
+      (p) => Object.assign(p.plan, { triggers: [{ kind: "calendar", every: 0, unit: "day", basis: "grid" }] }),
+    ],
+    [
+      "a trigger without a basis",
+      (p) => Object.assign(p.plan, { triggers: [{ kind: "calendar", every: 1, unit: "day" }] }),
+    ],
     ["a lead of more than all", (p) => Object.assign(p.plan, { notice: { fraction: 2 } })],
     ["an unknown hazard", (p) => Object.assign(p, { hazards: [{ kind: "boredom", text: "x" }] })],
     ["text where a number belongs", (p) => Object.assign(p, { minutes: { handsOn: "70", waiting: 0 } })],

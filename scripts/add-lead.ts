@@ -1,6 +1,8 @@
 /** Makes the first lead of an empty production database: npm run add-lead -- "Name" sign.in */
 import { randomBytes } from "node:crypto";
+
 import { v7 as uuidv7 } from "uuid";
+
 import { addPersonSchema } from "../app/kit/form-schemas";
 import { hashPassword } from "../app/people/passwords.server";
 import { getDb } from "../db/index";

@@ -4,11 +4,13 @@
  */
 import { createServer } from "node:http";
 import { join } from "node:path";
+
 import { chromium } from "@playwright/test";
 import { build } from "esbuild";
+
+import { readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 import { expandNested, type Procedure, type VisitProblem } from "../core/index";
 import { drawnVisit } from "../db/demo/drawn-visits";
-import { readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 
 const read = readProcedureFiles(shippedFolder());
 const procedures: Procedure[] = read
@@ -39,7 +41,10 @@ const server = createServer((request, response) => {
 });
 await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
 const address = server.address() as { port: number };
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu"] });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+  args: ["--no-sandbox", "--disable-gpu"],
+});
 const page = await browser.newPage();
 await page.goto(`http://127.0.0.1:${address.port}/`);
 // tsx keeps the names of functions by a helper that the page does not have.
@@ -59,7 +64,9 @@ for (const [name, problems, timeLimitMs] of [
     ({ problems, timeLimitMs }) =>
       new Promise<Measured>((resolve) => {
         const longTasks: number[] = [];
-        new PerformanceObserver((list) => longTasks.push(...list.getEntries().map((entry) => entry.duration))).observe({ type: "longtask" });
+        new PerformanceObserver((list) => longTasks.push(...list.getEntries().map((entry) => entry.duration))).observe({
+          type: "longtask",
+        });
         let longestGap = 0;
         let last = performance.now();
         let going = true;
@@ -79,9 +86,14 @@ for (const [name, problems, timeLimitMs] of [
       }),
     { problems, timeLimitMs },
   );
-  const proofs = results.flatMap((one) => (one.provenAt === null && one.status !== "optimal" ? [] : [one.provenAt ?? 0])).sort((a, b) => a - b);
-  const at = (share: number): string => `${(proofs[Math.min(proofs.length - 1, Math.floor(share * proofs.length))] ?? NaN).toFixed(0)} ms`;
-  const gaps = results.filter((one) => one.status !== "optimal").map((one) => `${((100 * (one.makespan - one.lowerBound)) / one.lowerBound).toFixed(1)} %`);
+  const proofs = results
+    .flatMap((one) => (one.provenAt === null && one.status !== "optimal" ? [] : [one.provenAt ?? 0]))
+    .sort((a, b) => a - b);
+  const at = (share: number): string =>
+    `${(proofs[Math.min(proofs.length - 1, Math.floor(share * proofs.length))] ?? NaN).toFixed(0)} ms`;
+  const gaps = results
+    .filter((one) => one.status !== "optimal")
+    .map((one) => `${((100 * (one.makespan - one.lowerBound)) / one.lowerBound).toFixed(1)} %`);
   process.stdout.write(
     `\nIn the browser's worker: ${name}\n  proven ${results.filter((one) => one.status === "optimal").length} of ${results.length}; to the proof: median ${at(0.5)}, 95 % ${at(0.95)}, longest ${at(1)}${gaps.length > 0 ? `; gaps ${gaps.join(" ")}` : ""}\n` +
       `  the page meanwhile: ${longTasks.filter((one) => one > 50).length} tasks over 50 ms, longest gap between frames ${longestGap.toFixed(0)} ms\n`,

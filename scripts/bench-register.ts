@@ -1,15 +1,16 @@
 /** Run by bench.mjs: a register of 5,000 sites, 50,000 machines and 300,000 duties, invented by the database itself. */
-import { getDb, migrate } from "../db/index";
+import { getMachineNames } from "~/duties/machine-names.server";
+
 import { aheadPage } from "../app/ahead/ahead.server";
 import { assessAll, assessMachine } from "../app/duties/assess.server";
 import { getDuty, listDue, listMachineDuties } from "../app/duties/due.server";
-import { findAnything } from "../app/shell/find.server";
 import { getMachine, listMachines } from "../app/machines/machines.server";
 import { expectations } from "../app/machines/meters.server";
-import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 import { getSite } from "../app/machines/sites/sites.server";
 import { machineTrail } from "../app/machines/trail.server";
-import { getMachineNames } from "~/duties/machine-names.server";
+import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
+import { findAnything } from "../app/shell/find.server";
+import { getDb, migrate } from "../db/index";
 
 const SITES = 5_000;
 const MACHINES = 50_000;
@@ -34,7 +35,8 @@ await migrate(db.sequelize);
 const now = new Date();
 await publishProcedures(readProcedureFiles(shippedFolder()), now);
 
-const id = (kind: number, number: string): string => `CONCAT('0000000${kind}-0000-7000-8000-', LPAD(HEX(${number}), 12, '0'))`;
+const id = (kind: number, number: string): string =>
+  `CONCAT('0000000${kind}-0000-7000-8000-', LPAD(HEX(${number}), 12, '0'))`;
 const RULES = [
   [{ kind: "calendar", every: 1, unit: "week", basis: "completion" }],
   [{ kind: "calendar", every: 1, unit: "month", basis: "grid" }],
@@ -103,10 +105,14 @@ print("assess them again, nothing changed", `${((performance.now() - again) / 10
 
 const ALL = { q: null, siteId: null, family: null, who: null, personId: null, after: null };
 const machine = "00000003-0000-7000-8000-000000001F40";
-const [{ siteId }] = (await db.select<{ siteId: string }>("SELECT site_id AS siteId FROM machines WHERE id = :machine", { machine })) as [{ siteId: string }];
-const [{ planId }] = (await db.select<{ planId: string }>("SELECT id AS planId FROM plans WHERE machine_id = :machine LIMIT 1", { machine })) as [
-  { planId: string },
-];
+const [{ siteId }] = (await db.select<{ siteId: string }>(
+  "SELECT site_id AS siteId FROM machines WHERE id = :machine",
+  { machine },
+)) as [{ siteId: string }];
+const [{ planId }] = (await db.select<{ planId: string }>(
+  "SELECT id AS planId FROM plans WHERE machine_id = :machine LIMIT 1",
+  { machine },
+)) as [{ planId: string }];
 await report("Ahead, first page (12 sites, 720 duties)", () => aheadPage(ALL, now));
 let deep: string | null = null;
 for (let page = 0; page < 100; page++) deep = (await aheadPage({ ...ALL, after: deep }, now)).next;
@@ -149,5 +155,8 @@ async function report(name: string, work: () => Promise<unknown>): Promise<void>
     taken.push(performance.now() - at);
   }
   taken.sort((a, b) => a - b);
-  print(name, `p50 ${taken[TIMES / 2]!.toFixed(1)} ms, p95 ${taken[Math.floor(TIMES * 0.95)]!.toFixed(1)} ms, ${queries} queries`);
+  print(
+    name,
+    `p50 ${taken[TIMES / 2]!.toFixed(1)} ms, p95 ${taken[Math.floor(TIMES * 0.95)]!.toFixed(1)} ms, ${queries} queries`,
+  );
 }

@@ -4,13 +4,14 @@
  */
 import { chromium, type Page } from "@playwright/test";
 import { v7 as uuidv7 } from "uuid";
-import type { Procedure } from "../core/index";
-import { getDb, migrate } from "../db/index";
+
 import type { Actor } from "../app/kit/actor";
-import { hashPassword } from "../app/people/passwords.server";
 import { applyImport, checkImport, claimImport } from "../app/machines/register/imports.server";
+import { hashPassword } from "../app/people/passwords.server";
 import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 import { openRun } from "../app/sheet/log/runs.server";
+import type { Procedure } from "../core/index";
+import { getDb, migrate } from "../db/index";
 
 const BASE = process.env.BASE_URL!;
 const STEPS = 120;
@@ -19,14 +20,21 @@ const SECONDS = 60;
 const PASSWORD = "bench password one";
 const db = getDb();
 const print = (name: string, value: string): void => void process.stdout.write(`${name.padEnd(58)} ${value}\n`);
-const quantile = (values: number[], q: number): number => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.ceil(q * values.length) - 1)]!;
+const quantile = (values: number[], q: number): number =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.ceil(q * values.length) - 1)]!;
 
 process.stdout.write(`\nSheets (${STEPS} steps; ${PEOPLE} technicians)\n`);
 const now = new Date();
 await migrate(db.sequelize);
-await publishProcedures([longProcedure(), ...readProcedureFiles(shippedFolder()).filter((one) => one.id === "own-duty")], now);
+await publishProcedures(
+  [longProcedure(), ...readProcedureFiles(shippedFolder()).filter((one) => one.id === "own-duty")],
+  now,
+);
 const people = await addPeople();
-const csv = ["customer,site,time_zone,tag,name,family", ...people.map((_, i) => `Co,Site ${i % 5},Europe/Lisbon,B-${i},Machine ${i},bench-machine`)].join("\n");
+const csv = [
+  "customer,site,time_zone,tag,name,family",
+  ...people.map((_, i) => `Co,Site ${i % 5},Europe/Lisbon,B-${i},Machine ${i},bench-machine`),
+].join("\n");
 const importId = await checkImport(people[0]!, "bench.csv", csv, now);
 await claimImport(importId, now);
 await applyImport(importId, now);
@@ -42,7 +50,11 @@ await db.close();
 function longProcedure(): Procedure {
   const base = readProcedureFiles(shippedFolder()).find((one) => one.id === "own-duty")!;
   const steps = Array.from({ length: STEPS }, (_, i): Procedure["steps"][number] => {
-    const common = { id: `s-${i}`, title: `Step number ${i + 1}`, text: "Something that takes a sentence or two to say, as real steps do." };
+    const common = {
+      id: `s-${i}`,
+      title: `Step number ${i + 1}`,
+      text: "Something that takes a sentence or two to say, as real steps do.",
+    };
     if (i % 5 === 1) return { ...common, kind: "inspect", asItShouldBe: "As it should be", ifNot: "Log it" };
     if (i % 5 === 2) return { ...common, kind: "prove", expect: "Works" };
     return { ...common, kind: "do" };
@@ -55,7 +67,14 @@ async function addPeople(): Promise<Actor[]> {
   const actors: Actor[] = [];
   for (let i = 0; i < PEOPLE; i++) {
     const id = uuidv7();
-    const person = { id, name: `Technician ${i}`, signIn: `bench${i}`, passwordHash, role: "technician" as const, active: true };
+    const person = {
+      id,
+      name: `Technician ${i}`,
+      signIn: `bench${i}`,
+      passwordHash,
+      role: "technician" as const,
+      active: true,
+    };
     await db.models.Person.create({ ...person, mustChangePassword: false, demo: false, createdAt: now });
     actors.push({ id, name: person.name, role: "technician", authorisations: [] });
   }
@@ -64,7 +83,10 @@ async function addPeople(): Promise<Actor[]> {
 
 /** From the tap to the next frame that shows its result, by the browser's own Event Timing. */
 async function tapTimes(runId: string): Promise<void> {
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu"] });
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    args: ["--no-sandbox", "--disable-gpu"],
+  });
   const page = await browser.newPage({ viewport: { width: 390, height: 844 } });
   await signIn(page, "bench0");
   await page.goto(`${BASE}/sheet/${runId}`);
@@ -76,7 +98,8 @@ async function tapTimes(runId: string): Promise<void> {
     const seen: number[] = [];
     Object.assign(window, { seen });
     new PerformanceObserver((list) => {
-      for (const entry of list.getEntries() as PerformanceEventTiming[]) if (entry.name === "click") seen.push(entry.duration);
+      for (const entry of list.getEntries() as PerformanceEventTiming[])
+        if (entry.name === "click") seen.push(entry.duration);
     }).observe({ type: "event", durationThreshold: 0 } as PerformanceObserverInit);
   });
   for (let i = 0; i < STEPS; i++) {
@@ -118,7 +141,15 @@ async function twentyTechnicians(): Promise<void> {
   let failed = 0;
   const before = await eventCount();
   const tap = async (i: number): Promise<void> => {
-    const body = { id: uuidv7(), runId: runs[i]!, at: new Date().toISOString(), by: people[i]!.id, device: "bench", type: "note", text: "A tap" };
+    const body = {
+      id: uuidv7(),
+      runId: runs[i]!,
+      at: new Date().toISOString(),
+      by: people[i]!.id,
+      device: "bench",
+      type: "note",
+      text: "A tap",
+    };
     const started = performance.now();
     const response = await fetch(`${BASE}/api/runs/${runs[i]!}/events`, {
       method: "POST",

@@ -1,14 +1,14 @@
 /** Run by bench.mjs: 50,000 items at 5 places with a million lines in the ledger, invented by the database itself. */
-import { getDb, migrate } from "../db/index";
-import { listItems, itemMeant } from "../app/stores/items/catalogue.server";
+import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 import { costs } from "../app/stores/costs/costs.server";
-import { postMoves, verifyStock } from "../app/stores/ledger/ledger.server";
-import { listOrders } from "../app/stores/orders/orders.server";
+import { itemMeant, listItems } from "../app/stores/items/catalogue.server";
 import { refreshOutlook } from "../app/stores/items/outlook.server";
 import { itemView, storesHome } from "../app/stores/items/overview.server";
-import { listPlaces, stockAt } from "../app/stores/ledger/places.server";
 import { spanNeeds } from "../app/stores/items/span-needs.server";
-import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
+import { postMoves, verifyStock } from "../app/stores/ledger/ledger.server";
+import { listPlaces, stockAt } from "../app/stores/ledger/places.server";
+import { listOrders } from "../app/stores/orders/orders.server";
+import { getDb, migrate } from "../db/index";
 
 const ITEMS = 50_000;
 const PLACES = 5;
@@ -17,7 +17,9 @@ const MACHINES = 500;
 const TIMES = 60;
 
 const print = (name: string, value: string): void => void process.stdout.write(`${name.padEnd(58)} ${value}\n`);
-process.stdout.write(`\nStores (${ITEMS.toLocaleString("en")} items, ${PLACES} places, ${MOVES.toLocaleString("en")} lines in the ledger)\n`);
+process.stdout.write(
+  `\nStores (${ITEMS.toLocaleString("en")} items, ${PLACES} places, ${MOVES.toLocaleString("en")} lines in the ledger)\n`,
+);
 
 const first = getDb();
 await first.run("DROP DATABASE IF EXISTS hound_stores");
@@ -32,7 +34,8 @@ await migrate(db.sequelize);
 const now = new Date();
 await publishProcedures(readProcedureFiles(shippedFolder()), now);
 
-const id = (kind: number, number: string): string => `CONCAT('0000000${kind}-0000-7000-8000-', LPAD(HEX(${number}), 12, '0'))`;
+const id = (kind: number, number: string): string =>
+  `CONCAT('0000000${kind}-0000-7000-8000-', LPAD(HEX(${number}), 12, '0'))`;
 const started = performance.now();
 await db.run(
   `INSERT INTO persons (id, name, sign_in, password_hash, role, active, must_change_password, demo, created_at) SELECT ${id(9, "seq")}, CONCAT('Person ', seq), CONCAT('p', seq), 'x', 'lead', 1, 0, 0, NOW() FROM seq_1_to_4`,
@@ -50,7 +53,9 @@ await db.run(
    SELECT ${id(4, "seq")}, ${id(3, "seq")}, ${id(2, "1 + seq MOD 50")}, 'flake-ice-maker', ELT(1 + seq MOD 4, 'flake-ice-maker-clean-sanitise', 'slide-stainer-weekly', 'card-printer-ribbon', 'soft-serve-freezer-14-day'),
      'Duty', 'technician', 30, CURDATE() - INTERVAL 100 DAY, '[]', CURDATE() + INTERVAL (seq MOD 60) DAY, NOW() FROM seq_1_to_${MACHINES}`,
 );
-await db.run(`UPDATE plans SET rules = '{"triggers":[{"kind":"calendar","every":2,"unit":"week","basis":"completion"}]}'`);
+await db.run(
+  `UPDATE plans SET rules = '{"triggers":[{"kind":"calendar","every":2,"unit":"week","basis":"completion"}]}'`,
+);
 await db.run(`INSERT INTO suppliers (id, name, code) VALUES (${id(5, "1")}, 'Trade', 'T')`);
 await db.run(
   `INSERT INTO items (id, name, kind, unit, pack_size, pack_price_cents, supplier_id, order_code, scan_code)
@@ -107,7 +112,9 @@ const rows = await refreshOutlook(now);
 print("Looking ahead for everything", `${Math.round(performance.now() - at)} ms, ${rows} rows`);
 await time("Stores, what is to be done", () => storesHome(now));
 await time("Items, first page", () => listItems({ q: null, after: null }));
-await time("Items, a page in the middle", (n) => listItems({ q: null, after: `Filter number ${n * 100}\u001fitem-${n * 100}` }));
+await time("Items, a page in the middle", (n) =>
+  listItems({ q: null, after: `Filter number ${n * 100}\u001fitem-${n * 100}` }),
+);
 await time("Items, by words", (n) => listItems({ q: `gasket ${1000 + n * 37}`, after: null }));
 await time("An item scanned", (n) => itemMeant(`S${1 + n * 700}`));
 await time("An item with its ledger", (n) => itemView(`item-${1 + n * 321}`, null, now));
@@ -142,5 +149,8 @@ await time("Costs of a year by machine", () => costs("machine", `${year - 1}-01-
 await time("Costs of a span between two months", () => costs("machine", `${year - 1}-02-11`, `${year}-04-19`), 20);
 const verifying = performance.now();
 const differences = await verifyStock();
-print("Summing the whole ledger anew (npm run verify-stock)", `${((performance.now() - verifying) / 1000).toFixed(1)} s, ${differences.length} differences`);
+print(
+  "Summing the whole ledger anew (npm run verify-stock)",
+  `${((performance.now() - verifying) / 1000).toFixed(1)} s, ${differences.length} differences`,
+);
 await db.close();

@@ -3,17 +3,20 @@
  * against one machine after another, and against a greedy schedule, on the same instances in one run.
  */
 import highs from "highs";
+
+import { readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 import { checkVisit, expandNested, orderRound, packVisit, type Procedure, type VisitProblem } from "../core/index";
-import { euclidean, geographical, TOURS, type Tour } from "../core/round/testing/tours";
+import { euclidean, geographical, type Tour, TOURS } from "../core/round/testing/tours";
 import { insertJobs } from "../core/visit/insert-jobs";
 import { buildModel, range } from "../core/visit/model";
 import { buildPairs, NEVER_TOGETHER } from "../core/visit/pairs";
 import { JOB_SHOPS, jobShop } from "../core/visit/testing/job-shops";
 import { drawnVisit } from "../db/demo/drawn-visits";
-import { readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 
 const print = (...cells: (string | number)[]): void =>
-  void process.stdout.write(`${cells.map((cell, i) => (i === 0 ? String(cell).padEnd(34) : String(cell).padStart(13))).join("")}\n`);
+  void process.stdout.write(
+    `${cells.map((cell, i) => (i === 0 ? String(cell).padEnd(34) : String(cell).padStart(13))).join("")}\n`,
+  );
 const SOLVER_SECONDS = 10;
 const solver = await highs();
 
@@ -37,7 +40,10 @@ const instances: [string, VisitProblem, number][] = [
 for (const [name, problem, timeLimitMs] of instances) {
   const began = performance.now();
   let provenAt = NaN;
-  const ours = packVisit(problem, { timeLimitMs, onProgress: (best, bound) => void (best <= bound && (provenAt = performance.now() - began)) });
+  const ours = packVisit(problem, {
+    timeLimitMs,
+    onProgress: (best, bound) => void (best <= bound && (provenAt = performance.now() - began)),
+  });
   const faults = checkVisit(problem, ours);
   if (faults.length > 0) throw new Error(faults.join(" "));
   const theirs = bySolver(problem, ours.makespan);
@@ -60,7 +66,9 @@ process.stdout.write(
     .join(", ")} are the published optima.\n`,
 );
 
-process.stdout.write("\n200 visits drawn by seed from the demo procedures, up to 8 machines and 40 phases, one technician, 1 s each\n");
+process.stdout.write(
+  "\n200 visits drawn by seed from the demo procedures, up to 8 machines and 40 phases, one technician, 1 s each\n",
+);
 report(
   range(200).map((seed) => drawnVisit(procedures, seed, { from: 2, to: 8 }, 40)),
   1000,
@@ -75,9 +83,14 @@ process.stdout.write("\nRounds: published tours\n");
 print("", "ours", "published", "time", "status");
 for (const [name, tour] of Object.entries(TOURS) as [string, Tour][]) {
   const { points, distance, optimum } = tour;
-  const travel = points.map((a) => points.map((b) => (a === b ? 0 : distance === "euclidean" ? euclidean(a, b) : geographical(a, b))));
+  const travel = points.map((a) =>
+    points.map((b) => (a === b ? 0 : distance === "euclidean" ? euclidean(a, b) : geographical(a, b))),
+  );
   const began = performance.now();
-  const round = orderRound({ stops: points.slice(1).map((_, i) => ({ id: `p${i}`, minutes: 0 })), travel }, { timeLimitMs: 3000 });
+  const round = orderRound(
+    { stops: points.slice(1).map((_, i) => ({ id: `p${i}`, minutes: 0 })), travel },
+    { timeLimitMs: 3000 },
+  );
   print(name, round.travelMinutes, optimum, `${(performance.now() - began).toFixed(0)} ms`, round.status);
 }
 
@@ -89,7 +102,10 @@ function report(problems: VisitProblem[], timeLimitMs: number): void {
   for (const problem of problems) {
     const began = performance.now();
     let provenAt = 0;
-    const schedule = packVisit(problem, { timeLimitMs, onProgress: (best, bound) => void (best <= bound && (provenAt = performance.now() - began)) });
+    const schedule = packVisit(problem, {
+      timeLimitMs,
+      onProgress: (best, bound) => void (best <= bound && (provenAt = performance.now() - began)),
+    });
     if (schedule.status === "optimal") {
       proven++;
       proofs.push(provenAt);
@@ -97,7 +113,8 @@ function report(problems: VisitProblem[], timeLimitMs: number): void {
     saved += 1 - schedule.makespan / oneByOne(problem);
   }
   proofs.sort((a, b) => a - b);
-  const at = (share: number): string => `${(proofs[Math.min(proofs.length - 1, Math.floor(share * proofs.length))] ?? NaN).toFixed(0)} ms`;
+  const at = (share: number): string =>
+    `${(proofs[Math.min(proofs.length - 1, Math.floor(share * proofs.length))] ?? NaN).toFixed(0)} ms`;
   print("proven optimal", `${proven} of ${problems.length}`);
   print("time to the proof, median / 95 %", at(0.5), at(0.95), `longest ${at(1)}`);
   if (gaps.length > 0) print("gaps of the rest", gaps.map((one) => `${(100 * one).toFixed(1)} %`).join(" "));
@@ -120,7 +137,8 @@ function bySolver(problem: VisitProblem, known: number): { length: number | stri
   const term = (point: number): string => `x${point}`;
   const rules: string[] = [];
   for (const { from, to, weight } of model.edges) rules.push(`${term(to)} - ${term(from)} >= ${weight}`);
-  for (let p = 0; p < model.phases; p++) if (model.isHands[p]) rules.push(`C - ${term(model.startPoint[p]!)} >= ${model.length[p]}`);
+  for (let p = 0; p < model.phases; p++)
+    if (model.isHands[p]) rules.push(`C - ${term(model.startPoint[p]!)} >= ${model.length[p]}`);
   const binaries: string[] = [];
   for (let k = 0; k < pairs.count; k++) {
     if (!(pairs.kind[k]! & NEVER_TOGETHER)) continue;
@@ -130,7 +148,9 @@ function bySolver(problem: VisitProblem, known: number): { length: number | stri
     rules.push(before(p, q, "-", most), before(q, p, "+", 0));
     binaries.push(`y${k}`);
   }
-  const bounds = range(model.points).map((v) => (model.earliest[v] === model.latest[v] ? `${term(v)} = ${model.earliest[v]}` : `0 <= ${term(v)} <= ${most}`));
+  const bounds = range(model.points).map((v) =>
+    model.earliest[v] === model.latest[v] ? `${term(v)} = ${model.earliest[v]}` : `0 <= ${term(v)} <= ${most}`,
+  );
   const lp = `Minimize\n obj: C\nSubject To\n${rules.map((rule, i) => ` r${i}: ${rule}`).join("\n")}\nBounds\n${bounds.map((line) => ` ${line}`).join("\n")}\nBinary\n ${binaries.join(" ")}\nEnd\n`;
   const began = performance.now();
   const result = solver.solve(lp, { time_limit: SOLVER_SECONDS });

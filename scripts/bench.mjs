@@ -2,6 +2,7 @@
  * `npm run bench -- core`, `-- register`, `-- sheets`, `-- stores`, `-- visits` or `-- week` runs a part. */
 import { spawn } from "node:child_process";
 import { fileURLToPath } from "node:url";
+
 import { startMariaDb } from "./lib/mariadb.mjs";
 import { checkNode, ensureBuild, ensurePackages, runScript, say } from "./lib/prepare.mjs";
 import { ensureDebianPackages, freePort } from "./lib/system.mjs";
@@ -22,7 +23,8 @@ try {
     runScript("scripts/bench-visits.ts", [], env);
     runScript("scripts/bench-browser-visits.ts", [], env);
   }
-  if (wanted.length === 0 || wanted.includes("sheets")) await withApp(env, (app) => runScript("scripts/bench-sheets.ts", [], app));
+  if (wanted.length === 0 || wanted.includes("sheets"))
+    await withApp(env, (app) => runScript("scripts/bench-sheets.ts", [], app));
   if (wanted.length === 0 || wanted.includes("week")) {
     const week = { ...env, DATABASE_URL: await freshSchema("hound_week"), HOUND_DEMO: "1" };
     runScript("scripts/load-demo.ts", [], week);
@@ -46,7 +48,10 @@ async function withApp(env, work) {
     HOUND_BUILD_DIR: await ensureBuild(),
   };
   runScript("scripts/migrate.ts", [], app);
-  const server = spawn(process.execPath, ["server.js"], { stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...app } });
+  const server = spawn(process.execPath, ["server.js"], {
+    stdio: ["ignore", "inherit", "inherit"],
+    env: { ...process.env, ...app },
+  });
   const answers = () =>
     fetch(`${url}/healthz`).then(
       (response) => response.ok,

@@ -1,16 +1,18 @@
 /** Run by bench.mjs with its own database. Data is invented here and thrown away with the next run. */
 import { cpus } from "node:os";
+
 import * as polyfill from "temporal-polyfill";
 import { v7 as uuidv7 } from "uuid";
-import { assessDue, foldRun, projectDue, type DueInput, type RunEvent } from "../core/index";
-import { getDb, migrate } from "../db/index";
-import { simulateRun } from "../db/demo/simulate-run";
+
 import { assessMachine } from "../app/duties/assess.server";
 import { getDuty, listDue } from "../app/duties/due.server";
-import { applyImport, checkImport, claimImport } from "../app/machines/register/imports.server";
 import { exportMachines, getMachine, listMachines } from "../app/machines/machines.server";
+import { applyImport, checkImport, claimImport } from "../app/machines/register/imports.server";
 import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 import { appendEvents, loadRun, openRun } from "../app/sheet/log/runs.server";
+import { assessDue, type DueInput, foldRun, projectDue, type RunEvent } from "../core/index";
+import { simulateRun } from "../db/demo/simulate-run";
+import { getDb, migrate } from "../db/index";
 
 Object.assign(globalThis, { Temporal: polyfill.Temporal });
 const { RRuleTemporal } = await import("rrule-temporal");
@@ -135,7 +137,10 @@ const csv = [
   ),
 ].join("\n");
 let importId = "";
-print("check a CSV of 5,000 machines", seconds(await timedAsync(async () => void (importId = await checkImport(actor, "bench.csv", csv, now)))));
+print(
+  "check a CSV of 5,000 machines",
+  seconds(await timedAsync(async () => void (importId = await checkImport(actor, "bench.csv", csv, now)))),
+);
 await claimImport(importId, now);
 print("import them with 7,500 duties", seconds(await timedAsync(() => applyImport(importId, now))));
 let exported = "";
@@ -157,7 +162,15 @@ await report("open a sheet", () => loadRun(runId));
 await bench.close();
 
 function tap(): RunEvent {
-  return { id: uuidv7(), runId, at: new Date().toISOString(), by: actor.id, device: "bench", type: "note", text: "tap" };
+  return {
+    id: uuidv7(),
+    runId,
+    at: new Date().toISOString(),
+    by: actor.id,
+    device: "bench",
+    type: "note",
+    text: "tap",
+  };
 }
 
 function timed(work: () => void): number {

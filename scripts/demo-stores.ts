@@ -1,25 +1,27 @@
 /** The demo firm's stores: catalogue, places, a year of movements, counts, kits and an order. Part of loading the demo. */
 import { v7 as uuidv7 } from "uuid";
-import { addDays, foldRun } from "../core/index";
-import { getDb } from "../db/index";
-import { COUNTS, ITEMS, KITS, LOW, orderCode, PLACES, SUPPLIERS } from "../db/demo/stores-story";
-import { stockYear, type YearUse } from "../db/demo/stock-year";
+
 import type { Actor } from "../app/kit/actor";
 import { firmDay } from "../app/kit/firm-day.server";
+import { dayInZone } from "../app/kit/site-day";
 import type { PastSheet } from "../app/sheet/log/history.server";
 import { getItem, saveItem } from "../app/stores/items/catalogue.server";
-import { saveKit } from "../app/stores/load/kits.server";
-import { postMoves } from "../app/stores/ledger/ledger.server";
-import { addToDraft, receiveOrder, sendOrder, getOrder } from "../app/stores/orders/orders.server";
 import { refreshOutlook } from "../app/stores/items/outlook.server";
+import { postMoves } from "../app/stores/ledger/ledger.server";
 import { addPlace } from "../app/stores/ledger/places.server";
 import { takenBy } from "../app/stores/ledger/sheet-stock.server";
 import { countStock, moveStock, receive } from "../app/stores/ledger/stock.server";
-import { dayInZone } from "../app/kit/site-day";
+import { saveKit } from "../app/stores/load/kits.server";
+import { addToDraft, getOrder, receiveOrder, sendOrder } from "../app/stores/orders/orders.server";
+import { addDays, foldRun } from "../core/index";
+import { stockYear, type YearUse } from "../db/demo/stock-year";
+import { COUNTS, ITEMS, KITS, LOW, orderCode, PLACES, SUPPLIERS } from "../db/demo/stores-story";
+import { getDb } from "../db/index";
 
 const DAY_MS = 86_400_000;
 const now = new Date();
-const daysAgo = (days: number): Date => new Date(Math.floor(now.getTime() / DAY_MS) * DAY_MS - days * DAY_MS + 10.5 * 3_600_000);
+const daysAgo = (days: number): Date =>
+  new Date(Math.floor(now.getTime() / DAY_MS) * DAY_MS - days * DAY_MS + 10.5 * 3_600_000);
 
 export interface DemoStores {
   /** Ids by name. */
@@ -36,13 +38,22 @@ export async function setUpStores(actors: ReadonlyMap<string, Actor>): Promise<D
   const suppliers = new Map<string, string>();
   for (const { key, name, code, email, leadDays } of SUPPLIERS) {
     const id = uuidv7();
-    await db.run("INSERT INTO suppliers (id, name, code, email, lead_days) VALUES (:id, :name, :code, :email, :leadDays)", { id, name, code, email, leadDays });
+    await db.run(
+      "INSERT INTO suppliers (id, name, code, email, lead_days) VALUES (:id, :name, :code, :email, :leadDays)",
+      { id, name, code, email, leadDays },
+    );
     suppliers.set(key, id);
   }
   let number = 1000;
   for (const { id, supplier, ...more } of ITEMS) {
     const { id: _, ...known } = await getItem(id);
-    const settings = { ...known, ...more, supplierId: suppliers.get(supplier)!, orderCode: orderCode(id), scanCode: `HHS${++number}` };
+    const settings = {
+      ...known,
+      ...more,
+      supplierId: suppliers.get(supplier)!,
+      orderCode: orderCode(id),
+      scanCode: `HHS${++number}`,
+    };
     await saveItem(lead, id, settings, daysAgo(380));
   }
   const places = new Map<string, string>();
@@ -50,8 +61,15 @@ export async function setUpStores(actors: ReadonlyMap<string, Actor>): Promise<D
   let depot = "";
   for (const place of PLACES) {
     const personId = "person" in place ? actors.get(place.person)!.id : null;
-    const [site] = "site" in place ? await db.select<{ id: string }>("SELECT id FROM sites WHERE name = :name", { name: place.site }) : [];
-    const id = await addPlace(lead, { kind: place.kind, name: place.name, personId, siteId: site?.id ?? null }, daysAgo(384));
+    const [site] =
+      "site" in place
+        ? await db.select<{ id: string }>("SELECT id FROM sites WHERE name = :name", { name: place.site })
+        : [];
+    const id = await addPlace(
+      lead,
+      { kind: place.kind, name: place.name, personId, siteId: site?.id ?? null },
+      daysAgo(384),
+    );
     places.set(place.name, id);
     if (personId !== null) vans.set(personId, id);
     if (place.kind === "depot") depot = id;
@@ -86,7 +104,12 @@ export async function stockTheYear(stores: DemoStores, lead: Actor, sheets: read
   const lotIds = new Map<string, string>();
   for (const { item, lot, expires } of lots) {
     const id = uuidv7();
-    await db.run("INSERT INTO lots (id, item_id, lot, expires_on) VALUES (:id, :item, :lot, :expires)", { id, item, lot, expires });
+    await db.run("INSERT INTO lots (id, item_id, lot, expires_on) VALUES (:id, :item, :lot, :expires)", {
+      id,
+      item,
+      lot,
+      expires,
+    });
     lotIds.set(`${item} ${lot}`, id);
   }
   await db.transact((tx) =>
@@ -114,14 +137,18 @@ export async function stockTheYear(stores: DemoStores, lead: Actor, sheets: read
 export async function runTheStores(stores: DemoStores, lead: Actor): Promise<void> {
   const db = getDb();
   const onHand = async (item: string, place: string): Promise<number> => {
-    const [row] = await db.select<{ qty: string }>("SELECT on_hand AS qty FROM stock WHERE item_id = :item AND place_id = :place", { item, place });
+    const [row] = await db.select<{ qty: string }>(
+      "SELECT on_hand AS qty FROM stock WHERE item_id = :item AND place_id = :place",
+      { item, place },
+    );
     return Number(row?.qty ?? 0);
   };
   for (const { place, item, left } of LOW) {
     const from = stores.places.get(place)!;
     const there = await onHand(item, from);
     const to = place === "Van 2" ? stores.depot : stores.places.get("Van 2")!;
-    if (there > left) await moveStock(lead, { itemId: item, from, to, qty: there - left, note: "lent to a colleague" }, daysAgo(2));
+    if (there > left)
+      await moveStock(lead, { itemId: item, from, to, qty: there - left, note: "lent to a colleague" }, daysAgo(2));
   }
   for (const { place, item, difference, note, daysAgo: days } of COUNTS) {
     const placeId = stores.places.get(place)!;
@@ -130,11 +157,23 @@ export async function runTheStores(stores: DemoStores, lead: Actor): Promise<voi
   const shelf = stores.places.get("Clinic shelf")!;
   await receive(
     lead,
-    { itemId: "bleach-stock", placeId: shelf, qty: 2000, lot: "CL0001", expiresOn: addDays((await firmDay(now)).on, 25), note: "the clinic's own" },
+    {
+      itemId: "bleach-stock",
+      placeId: shelf,
+      qty: 2000,
+      lot: "CL0001",
+      expiresOn: addDays((await firmDay(now)).on, 25),
+      note: "the clinic's own",
+    },
     daysAgo(20),
   );
   for (const { name, procedureId, items } of KITS)
-    await saveKit(lead, null, { name, procedureId, items: Object.entries(items).map(([itemId, qty]) => ({ itemId, qty })) }, daysAgo(300));
+    await saveKit(
+      lead,
+      null,
+      { name, procedureId, items: Object.entries(items).map(([itemId, qty]) => ({ itemId, qty })) },
+      daysAgo(300),
+    );
   const orderId = await addToDraft(lead, { itemId: "methanol", packs: 2, machineId: null }, daysAgo(6));
   await addToDraft(lead, { itemId: "pump-tubing", packs: 4, machineId: null }, daysAgo(6));
   await sendOrder(lead, orderId, daysAgo(6));
@@ -144,15 +183,28 @@ export async function runTheStores(stores: DemoStores, lead: Actor): Promise<voi
 }
 
 /** Counts every lot as the books have it, what has none by a difference. */
-async function countAll(lead: Actor, itemId: string, placeId: string, difference: number, note: string, at: Date): Promise<void> {
+async function countAll(
+  lead: Actor,
+  itemId: string,
+  placeId: string,
+  difference: number,
+  note: string,
+  at: Date,
+): Promise<void> {
   const db = getDb();
   const lots = await db.select<{ lotId: string; qty: string }>(
     "SELECT lot_id AS lotId, qty FROM stock_lots WHERE item_id = :itemId AND place_id = :placeId AND qty > 0",
     { itemId, placeId },
   );
-  const [sum] = await db.select<{ qty: string }>("SELECT on_hand AS qty FROM stock WHERE item_id = :itemId AND place_id = :placeId", { itemId, placeId });
+  const [sum] = await db.select<{ qty: string }>(
+    "SELECT on_hand AS qty FROM stock WHERE item_id = :itemId AND place_id = :placeId",
+    { itemId, placeId },
+  );
   const inLots = lots.reduce((total, lot) => total + Number(lot.qty), 0);
-  const found = [...lots.map((lot) => ({ lotId: lot.lotId, qty: Number(lot.qty) })), { lotId: null, qty: Math.max(0, Number(sum?.qty ?? 0) - inLots) }];
+  const found = [
+    ...lots.map((lot) => ({ lotId: lot.lotId, qty: Number(lot.qty) })),
+    { lotId: null, qty: Math.max(0, Number(sum?.qty ?? 0) - inLots) },
+  ];
   const changed = found.find((one) => one.qty + difference >= 0) ?? found[0]!;
   changed.qty += difference;
   await countStock(lead, { itemId, placeId, found, note }, at);

@@ -2,18 +2,23 @@
  * What packing saves on the demo firm's coming week: every duty that a technician owes by its end, each site visited once on
  * a day on which it lets people in, packed against one machine after another. Reads only. `DATABASE_URL` names the database.
  */
+import { firmDay } from "../app/kit/firm-day.server";
+import { buildDay } from "../app/round/day/day-problem.server";
 import { addDays, packVisit } from "../core/index";
 import { getDb } from "../db/index";
-import { buildDay } from "../app/round/day/day-problem.server";
-import { firmDay } from "../app/kit/firm-day.server";
 
 const db = getDb();
 const { on: today } = await firmDay(new Date());
 const until = addDays(today, 6);
-const [person] = await db.select<{ id: string }>("SELECT id FROM persons WHERE role = 'technician' AND active = 1 ORDER BY name LIMIT 1");
-const due = await db.select<{ id: string }>("SELECT id FROM plans WHERE active = 1 AND who <> 'operator' AND due_on <= :until ORDER BY id LIMIT 2000", {
-  until,
-});
+const [person] = await db.select<{ id: string }>(
+  "SELECT id FROM persons WHERE role = 'technician' AND active = 1 ORDER BY name LIMIT 1",
+);
+const due = await db.select<{ id: string }>(
+  "SELECT id FROM plans WHERE active = 1 AND who <> 'operator' AND due_on <= :until ORDER BY id LIMIT 2000",
+  {
+    until,
+  },
+);
 const day = { personId: person!.id, onDay: today, startMinute: 420, endMinute: 960, technicians: 1, fixedOrder: null };
 const { problem, sites } = await buildDay(
   day,
@@ -27,13 +32,28 @@ process.stdout.write(
   `Week from ${today}: ${due.length} duties\n${"".padEnd(30)}${"duties".padStart(8)}${"hands-on".padStart(11)}${"packed".padStart(9)}${"one by one".padStart(12)}${"saved".padStart(8)}  proof\n`,
 );
 for (const site of problem.sites) {
-  const visit = { technicians: 1, resources: site.resources, jobs: site.jobs.map(({ id, phases }) => ({ id, phases })) };
+  const visit = {
+    technicians: 1,
+    resources: site.resources,
+    jobs: site.jobs.map(({ id, phases }) => ({ id, phases })),
+  };
   const packed = packVisit(visit, { timeLimitMs: 5000 });
   const minutes = (kind?: string): number =>
-    site.jobs.reduce((sum, job) => sum + job.phases.reduce((inner, phase) => (kind && phase.kind !== kind ? inner : inner + phase.minutes), 0), 0);
+    site.jobs.reduce(
+      (sum, job) =>
+        sum + job.phases.reduce((inner, phase) => (kind && phase.kind !== kind ? inner : inner + phase.minutes), 0),
+      0,
+    );
   packedAll += packed.makespan;
   oneByOneAll += minutes();
-  line(sites.find((one) => one.id === site.id)!.name, site.jobs.length, minutes("hands"), packed.makespan, minutes(), packed.status);
+  line(
+    sites.find((one) => one.id === site.id)!.name,
+    site.jobs.length,
+    minutes("hands"),
+    packed.makespan,
+    minutes(),
+    packed.status,
+  );
 }
 line(
   "All sites",

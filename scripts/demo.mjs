@@ -5,8 +5,9 @@
 import { spawn } from "node:child_process";
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
-import { checkNode, ensureBuild, ensurePackages, runScript, say } from "./lib/prepare.mjs";
+
 import { startMariaDb } from "./lib/mariadb.mjs";
+import { checkNode, ensureBuild, ensurePackages, runScript, say } from "./lib/prepare.mjs";
 import { ensureDebianPackages, fail, freePort, isAlive, sleep } from "./lib/system.mjs";
 
 const FOLDER = ".data/demo";
@@ -48,10 +49,16 @@ const env = {
   SUPPLIER_URL: `http://127.0.0.1:${supplierPort}`,
 };
 // Before the data: the first day is planned with its ferries.
-const roads = spawn(process.execPath, ["standins/roads.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(roadsPort) } });
+const roads = spawn(process.execPath, ["standins/roads.mjs"], {
+  stdio: "ignore",
+  env: { ...process.env, PORT: String(roadsPort) },
+});
 runScript("scripts/load-demo.ts", ["--with-day", ...(process.argv.includes("--fresh") ? ["--fresh"] : [])], env);
 
-const supplier = spawn(process.execPath, ["standins/supplier.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(supplierPort) } });
+const supplier = spawn(process.execPath, ["standins/supplier.mjs"], {
+  stdio: "ignore",
+  env: { ...process.env, PORT: String(supplierPort) },
+});
 const gateway = spawn(process.execPath, ["standins/gateway.mjs"], {
   stdio: "ignore",
   env: { ...process.env, PORT: String(gatewayPort), START_MS: String(gatewayStart(process.argv.includes("--fresh"))) },

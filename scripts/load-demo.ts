@@ -4,9 +4,33 @@
  */
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
+
 import { v7 as uuidv7 } from "uuid";
+
+import { putOnDay } from "~/round/day/put-on-day.server";
+
+import { assessMachine } from "../app/duties/assess.server";
+import { addDuty, changePlan, OWN_DUTY, pause, planForEdit } from "../app/duties/plans.server";
+import type { Actor } from "../app/kit/actor";
+import { firmDay } from "../app/kit/firm-day.server";
+import { findLink, makeLink } from "../app/kit/links.server";
+import { logMachineEvent } from "../app/machines/machines.server";
+import { addMeter, logMeterReading } from "../app/machines/meters.server";
+import { applyImport, checkImport, claimImport } from "../app/machines/register/imports.server";
+import { addClosure, changeSite } from "../app/machines/sites/sites.server";
+import { reportProblem } from "../app/outside/operator.server";
+import { hashPassword } from "../app/people/passwords.server";
+import {
+  getProcedure,
+  publishProcedures,
+  readProcedureFiles,
+  shippedFolder,
+} from "../app/procedures/procedures.server";
+import { planAndKeep, proposeAndPut } from "../app/round/day/day.server";
+import { addInstrument } from "../app/sheet/instruments.server";
+import { type PastSheet, storePastSheets } from "../app/sheet/log/history.server";
+import { appendEvents, openRun, signRun, slotsOf } from "../app/sheet/log/runs.server";
 import type { MachineFacts, Procedure } from "../core/index";
-import { emptyTables, getDb, migrate } from "../db/index";
 import { pastYear } from "../db/demo/history";
 import {
   CLOSURES,
@@ -25,34 +49,21 @@ import {
 } from "../db/demo/register-story";
 import { simulateRun } from "../db/demo/simulate-run";
 import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, RUNS } from "../db/demo/story";
-import type { Actor } from "../app/kit/actor";
-import { assessMachine } from "../app/duties/assess.server";
+import { emptyTables, getDb, migrate } from "../db/index";
 import { runTheStores, setUpStores, stockTheYear } from "./demo-stores";
-import { planAndKeep, proposeAndPut } from "../app/round/day/day.server";
-import { firmDay } from "../app/kit/firm-day.server";
-import { storePastSheets, type PastSheet } from "../app/sheet/log/history.server";
-import { addInstrument } from "../app/sheet/instruments.server";
-import { applyImport, checkImport, claimImport } from "../app/machines/register/imports.server";
-import { logMachineEvent } from "../app/machines/machines.server";
-import { addMeter, logMeterReading } from "../app/machines/meters.server";
-import { findLink, makeLink } from "../app/kit/links.server";
-import { reportProblem } from "../app/outside/operator.server";
-import { addDuty, changePlan, OWN_DUTY, pause, planForEdit } from "../app/duties/plans.server";
-import { addClosure, changeSite } from "../app/machines/sites/sites.server";
-import { hashPassword } from "../app/people/passwords.server";
-import { getProcedure, publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
-import { appendEvents, openRun, signRun, slotsOf } from "../app/sheet/log/runs.server";
-import { putOnDay } from "~/round/day/put-on-day.server";
 
 const DAY_MS = 86_400_000;
 const db = getDb();
 const now = new Date();
 /** Mid-morning on a day before today, so that a site's day is the one meant. */
-const daysAgo = (days: number): Date => new Date(Math.floor(now.getTime() / DAY_MS) * DAY_MS - days * DAY_MS + 10.5 * 3_600_000);
+const daysAgo = (days: number): Date =>
+  new Date(Math.floor(now.getTime() / DAY_MS) * DAY_MS - days * DAY_MS + 10.5 * 3_600_000);
 
 await migrate(db.sequelize);
 const fresh = process.argv.includes("--fresh");
-const [{ total }] = (await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM persons")) as [{ total: number }];
+const [{ total }] = (await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM persons")) as [
+  { total: number },
+];
 if (Number(total) > 0 && !fresh) {
   process.stdout.write("Demo data is loaded already.\n");
 } else {
@@ -66,11 +77,18 @@ async function load(): Promise<void> {
   const actors = await addPeople();
   await publishProcedures(readProcedureFiles(shippedFolder()), now);
   const start = daysAgo(385);
-  const importId = await checkImport(actors.get("jonas")!, "machines.csv", readFileSync(join(process.cwd(), "db/demo/machines.csv"), "utf8"), start);
+  const importId = await checkImport(
+    actors.get("jonas")!,
+    "machines.csv",
+    readFileSync(join(process.cwd(), "db/demo/machines.csv"), "utf8"),
+    start,
+  );
   await claimImport(importId, start);
   await applyImport(importId, start);
   const machines = new Map(
-    (await db.select<{ id: string; tag: string; options: string[] }>("SELECT id, tag, options FROM machines")).map((row) => [row.tag, row]),
+    (await db.select<{ id: string; tag: string; options: string[] }>("SELECT id, tag, options FROM machines")).map(
+      (row) => [row.tag, row],
+    ),
   );
 
   const stores = await setUpStores(actors);
@@ -79,14 +97,24 @@ async function load(): Promise<void> {
   // In order of time, as it would have happened.
   const story = [
     ...METERS.flatMap(({ tag, meter, readings }) =>
-      readings.map(([days, value]) => ({ days, work: () => logMeterReading(actors.get("mira")!, machines.get(tag)!.id, { meter, value }, daysAgo(days)) })),
+      readings.map(([days, value]) => ({
+        days,
+        work: () => logMeterReading(actors.get("mira")!, machines.get(tag)!.id, { meter, value }, daysAgo(days)),
+      })),
     ),
     ...EVENTS.map(({ tag, event, daysAgo: days }) => ({
       days,
-      work: () => logMachineEvent(actors.get("mira")!, machines.get(tag)!.id, { event, on: null, note: "" }, daysAgo(days)),
+      work: () =>
+        logMachineEvent(actors.get("mira")!, machines.get(tag)!.id, { event, on: null, note: "" }, daysAgo(days)),
     })),
-    ...RUNS.map((run) => ({ days: run.daysAgo, work: () => workSheet(actors.get(run.by)!, machines.get(run.tag)!, run) })),
-    ...OUTCOMES.map((one) => ({ days: one.daysAgo, work: () => endSheet(actors.get(one.by)!, machines.get(one.tag)!.id, one) })),
+    ...RUNS.map((run) => ({
+      days: run.daysAgo,
+      work: () => workSheet(actors.get(run.by)!, machines.get(run.tag)!, run),
+    })),
+    ...OUTCOMES.map((one) => ({
+      days: one.daysAgo,
+      work: () => endSheet(actors.get(one.by)!, machines.get(one.tag)!.id, one),
+    })),
   ].sort((a, b) => b.days - a.days);
   for (const { work } of story) await work();
   await setUpRegister(actors, machines);
@@ -154,10 +182,13 @@ async function setUpRegister(actors: Map<string, Actor>, machines: Map<string, {
     const { id, customerId: _, ...settings } = sites.get(name)!;
     await changeSite(lead, id, { ...settings, ...more }, daysAgo(60));
   }
-  await db.run("INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:id, :name, :timeZone, :latitude, :longitude)", {
-    id: uuidv7(),
-    ...DEPOT,
-  });
+  await db.run(
+    "INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:id, :name, :timeZone, :latitude, :longitude)",
+    {
+      id: uuidv7(),
+      ...DEPOT,
+    },
+  );
   for (const { tag, ...hours } of MACHINE_HOURS) await db.models.Machine.update(hours, { where: { tag } });
   for (const { site, fromInDays, toInDays, reason } of CLOSURES) {
     await addClosure(lead, sites.get(site)!.id, { fromOn: day(fromInDays), toOn: day(toInDays), reason }, daysAgo(3));
@@ -171,29 +202,55 @@ async function setUpRegister(actors: Map<string, Actor>, machines: Map<string, {
     await changePlan(lead, planId, { ...settings, rules, who, hardStop, minutes }, "Agreed with the customer", begun);
   }
   for (const { tag, fromDaysAgo, toInDays, reason } of PAUSES) {
-    await pause(lead, machines.get(tag)!.id, { planId: null, fromOn: day(-fromDaysAgo), toOn: day(toInDays), reason }, daysAgo(fromDaysAgo));
+    await pause(
+      lead,
+      machines.get(tag)!.id,
+      { planId: null, fromOn: day(-fromDaysAgo), toOn: day(toInDays), reason },
+      daysAgo(fromDaysAgo),
+    );
   }
   for (const { tag, ...report } of REPORTS) {
     const link = await findLink(["operator"], await makeLink(lead, "operator", machines.get(tag)!.id, daysAgo(10)));
     await reportProblem(link!, { ...report, photo: null }, now);
   }
   for (const one of PLANNED) {
-    await putOnDay(lead, [await planOf(machines.get(one.tag)!.id, one.procedure)], { on: day(one.inDays), personId: actors.get(one.for)!.id }, daysAgo(1));
+    await putOnDay(
+      lead,
+      [await planOf(machines.get(one.tag)!.id, one.procedure)],
+      { on: day(one.inDays), personId: actors.get(one.for)!.id },
+      daysAgo(1),
+    );
   }
 }
 
 /** A year of sheets that the story does not tell one by one, taken over in bulk; operators' duties as ticked off. */
 async function loadYear(actors: Map<string, Actor>): Promise<PastSheet[]> {
   const told = new Set([...RUNS, ...OUTCOMES].map((one) => `${one.tag} ${one.procedure}`));
-  const rows = await db.select<{ planId: string; machineId: string; tag: string; options: string[]; procedureId: string; who: string; timeZone: string }>(
+  const rows = await db.select<{
+    planId: string;
+    machineId: string;
+    tag: string;
+    options: string[];
+    procedureId: string;
+    who: string;
+    timeZone: string;
+  }>(
     `SELECT p.id AS planId, m.id AS machineId, m.tag, m.options, p.procedure_id AS procedureId, p.who, s.time_zone AS timeZone
      FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id ORDER BY m.tag, p.procedure_id`,
   );
   const procedures = new Map<string, Procedure>();
-  for (const { procedureId } of rows) if (!procedures.has(procedureId)) procedures.set(procedureId, await getProcedure(procedureId));
+  for (const { procedureId } of rows)
+    if (!procedures.has(procedureId)) procedures.set(procedureId, await getProcedure(procedureId));
   const hands = [actors.get("mira")!, actors.get("tove")!];
   const sheets: PastSheet[] = [];
-  const ticked: { id: string; planId: string; machineId: string; doneOn: string; meters: Record<string, number>; runId: null }[] = [];
+  const ticked: {
+    id: string;
+    planId: string;
+    machineId: string;
+    doneOn: string;
+    meters: Record<string, number>;
+    runId: null;
+  }[] = [];
   for (const tag of new Set(rows.map((row) => row.tag))) {
     const of = rows.filter((row) => row.tag === tag && !told.has(`${tag} ${row.procedureId}`));
     const [first] = of;
@@ -205,7 +262,10 @@ async function loadYear(actors: Map<string, Actor>): Promise<PastSheet[]> {
       lastDone: LAST_DONE[`${tag} ${row.procedureId}`],
     }));
     const slots: NonNullable<MachineFacts["slots"]> = {};
-    for (const past of pastYear({ id: first.machineId, facts: { options: first.options }, seed, told: toldMeters(tag, procedures) }, plans)) {
+    for (const past of pastYear(
+      { id: first.machineId, facts: { options: first.options }, seed, told: toldMeters(tag, procedures) },
+      plans,
+    )) {
       if (past.procedure.who === "operator") {
         ticked.push({
           id: uuidv7(),
@@ -228,9 +288,13 @@ async function loadYear(actors: Map<string, Actor>): Promise<PastSheet[]> {
 }
 
 /** Meter values that the story tells of a machine, oldest first. */
-function toldMeters(tag: string, procedures: ReadonlyMap<string, Procedure>): Record<string, { daysAgo: number; value: number }[]> {
+function toldMeters(
+  tag: string,
+  procedures: ReadonlyMap<string, Procedure>,
+): Record<string, { daysAgo: number; value: number }[]> {
   const told: Record<string, { daysAgo: number; value: number }[]> = {};
-  const add = (meter: string, days: number, value: number): void => void (told[meter] ??= []).push({ daysAgo: days, value });
+  const add = (meter: string, days: number, value: number): void =>
+    void (told[meter] ??= []).push({ daysAgo: days, value });
   for (const one of METERS) if (one.tag === tag) for (const [days, value] of one.readings) add(one.meter, days, value);
   for (const run of RUNS) {
     if (run.tag !== tag) continue;
@@ -264,8 +328,25 @@ function pastSheet(
   const at = (minutes: number): string => new Date(Date.parse(events.at(-1)!.at) + minutes * 60_000).toISOString();
   const common = { runId, by: actor.id, device: "demo" };
   const count = events.length;
-  events.push({ id: uuidv7(), at: at(1), ...common, type: "signed", role: "customer", method: "typed", name: "Site desk" });
-  events.push({ id: uuidv7(), at: at(1), ...common, type: "signed", role: "technician", name: actor.name, method: "password", eventCount: count });
+  events.push({
+    id: uuidv7(),
+    at: at(1),
+    ...common,
+    type: "signed",
+    role: "customer",
+    method: "typed",
+    name: "Site desk",
+  });
+  events.push({
+    id: uuidv7(),
+    at: at(1),
+    ...common,
+    type: "signed",
+    role: "technician",
+    name: actor.name,
+    method: "password",
+    eventCount: count,
+  });
   for (const event of events) {
     if (event.type === "part-fitted") {
       const uses = procedure.parts.find((part) => part.item === event.item)?.uses ?? 1;
@@ -273,7 +354,15 @@ function pastSheet(
     }
     if (event.type === "part-turned") machine.slots[event.slot] = { item: event.item, usesLeft: event.usesLeft };
   }
-  return { runId, planId, machineId: machine.machineId, options: machine.options, timeZone: machine.timeZone, procedure, events };
+  return {
+    runId,
+    planId,
+    machineId: machine.machineId,
+    options: machine.options,
+    timeZone: machine.timeZone,
+    procedure,
+    events,
+  };
 }
 
 /** A sheet left open with an unsafe finding: the machine is out of service. */
@@ -281,7 +370,21 @@ async function findUnsafe(actor: Actor, machineId: string): Promise<void> {
   const at = daysAgo(UNSAFE.daysAgo);
   const runId = await openRun(actor, await planOf(machineId, UNSAFE.procedure), "demo", at);
   const finding = { type: "finding", text: UNSAFE.text, severity: "unsafe" } as const;
-  await appendEvents(actor, runId, [{ id: uuidv7(), runId, at: new Date(at.getTime() + 60_000).toISOString(), by: actor.id, device: "demo", ...finding }], at);
+  await appendEvents(
+    actor,
+    runId,
+    [
+      {
+        id: uuidv7(),
+        runId,
+        at: new Date(at.getTime() + 60_000).toISOString(),
+        by: actor.id,
+        device: "demo",
+        ...finding,
+      },
+    ],
+    at,
+  );
 }
 
 async function planOf(machineId: string, procedureId: string): Promise<string> {
@@ -290,7 +393,11 @@ async function planOf(machineId: string, procedureId: string): Promise<string> {
   return plan.id;
 }
 
-async function workSheet(actor: Actor, machine: { id: string; options: string[] }, run: (typeof RUNS)[number]): Promise<void> {
+async function workSheet(
+  actor: Actor,
+  machine: { id: string; options: string[] },
+  run: (typeof RUNS)[number],
+): Promise<void> {
   const planId = await planOf(machine.id, run.procedure);
   const procedure = await getProcedure(run.procedure);
   const runId = uuidv7();
@@ -309,7 +416,9 @@ async function workSheet(actor: Actor, machine: { id: string; options: string[] 
   const result = await appendEvents(actor, runId, events, end);
   if (result.refused.length > 0) throw new Error(JSON.stringify(result.refused[0]));
   const customer =
-    run.daysAgo % 2 === 0 ? ({ method: "typed", name: "Kitchen desk" } as const) : ({ method: "not-present", reason: "Before opening, nobody there" } as const);
+    run.daysAgo % 2 === 0
+      ? ({ method: "typed", name: "Kitchen desk" } as const)
+      : ({ method: "not-present", reason: "Before opening, nobody there" } as const);
   const signed = await signRun(actor, runId, { customer, missingReason: null, device: "demo" }, end);
   if (!signed.signed) throw new Error(`${run.procedure}: ${JSON.stringify(signed.missing)}`);
 }
@@ -320,7 +429,18 @@ async function endSheet(actor: Actor, machineId: string, one: (typeof OUTCOMES)[
   await appendEvents(
     actor,
     runId,
-    [{ id: uuidv7(), runId, at: at.toISOString(), by: actor.id, device: "demo", type: "outcome", outcome: one.outcome, reason: one.reason }],
+    [
+      {
+        id: uuidv7(),
+        runId,
+        at: at.toISOString(),
+        by: actor.id,
+        device: "demo",
+        type: "outcome",
+        outcome: one.outcome,
+        reason: one.reason,
+      },
+    ],
     at,
   );
 }

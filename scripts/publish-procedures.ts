@@ -3,5 +3,7 @@ import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/pro
 import { getDb } from "../db/index";
 
 const added = await publishProcedures(readProcedureFiles(shippedFolder()), new Date());
-process.stdout.write(added.length === 0 ? "All procedures are published already.\n" : `Published: ${added.join(", ")}.\n`);
+process.stdout.write(
+  added.length === 0 ? "All procedures are published already.\n" : `Published: ${added.join(", ")}.\n`,
+);
 await getDb().close();

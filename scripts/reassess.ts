@@ -1,6 +1,6 @@
 /** Assesses every duty of the register anew: after an upgrade of the engine, or to refresh forecasts. */
-import { getDb } from "../db/index";
 import { assessAll } from "../app/duties/assess.server";
+import { getDb } from "../db/index";
 
 const started = performance.now();
 let shown = 0;

@@ -6,6 +6,7 @@
 import { spawn } from "node:child_process";
 import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
 import { fileURLToPath } from "node:url";
+
 import { startMariaDb } from "./lib/mariadb.mjs";
 import { checkNode, ensureBuild, ensurePackages, runScript, say } from "./lib/prepare.mjs";
 import { ensureDebianPackages, fail, freePort, isAlive, sleep } from "./lib/system.mjs";
@@ -22,13 +23,19 @@ const totals = { passed: 0, failed: 0 };
 say("Preparing");
 checkNode();
 mkdirSync(RESULTS, { recursive: true });
-await ensureDebianPackages({ mariadbd: "mariadb-server", chromium: "chromium fonts-dejavu-core", pdftotext: "poppler-utils" });
+await ensureDebianPackages({
+  mariadbd: "mariadb-server",
+  chromium: "chromium fonts-dejavu-core",
+  pdftotext: "poppler-utils",
+});
 await ensurePackages();
 
 // The linter asks for types, the routes' among them. After those two lanes go side by side, about as long as each other; the
 // browser tests have the machine to themselves.
 if (wants("types") || wants("lint"))
-  await runCounted("Types: route types", [node, "node_modules/@react-router/dev/bin.js", "typegen"], { quietWhenGood: true });
+  await runCounted("Types: route types", [node, "node_modules/@react-router/dev/bin.js", "typegen"], {
+    quietWhenGood: true,
+  });
 const database = wants("integration") || wants("browser") ? await startMariaDb(FOLDER, 33630, "hound_test") : null;
 try {
   await Promise.all([lintAndIntegration(), typesAndUnit()]);
@@ -41,18 +48,36 @@ say(`\n${totals.passed} passed, ${totals.failed} failed`);
 process.exit(totals.failed > 0 ? 1 : 0);
 
 async function lintAndIntegration() {
-  if (wants("lint")) await runCounted("Lint", [node, "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], { quietWhenGood: true });
-  if (wants("integration")) await jest("Integration tests", "integration", ["--runInBand"], { DATABASE_URL: await freshSchema("hound_integration") });
+  if (wants("lint"))
+    await runCounted("Lint", [node, "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], {
+      quietWhenGood: true,
+    });
+  if (wants("integration"))
+    await jest("Integration tests", "integration", ["--runInBand"], {
+      DATABASE_URL: await freshSchema("hound_integration"),
+    });
 }
 
 async function typesAndUnit() {
-  if (wants("types")) await runCounted("Types", [node, "node_modules/typescript/bin/tsc", "--noEmit"], { quietWhenGood: true });
+  if (wants("types"))
+    await runCounted("Types", [node, "node_modules/typescript/bin/tsc", "--noEmit"], { quietWhenGood: true });
   if (wants("boundaries")) {
-    const cruiser = [node, "node_modules/dependency-cruiser/bin/dependency-cruise.mjs", "--config", ".dependency-cruiser.cjs"];
-    await runCounted("Import boundaries", [...cruiser, "core", "db", "app", "server", "standins", "scripts"], { quietWhenGood: true });
+    const cruiser = [
+      node,
+      "node_modules/dependency-cruiser/bin/dependency-cruise.mjs",
+      "--config",
+      ".dependency-cruiser.cjs",
+    ];
+    await runCounted("Import boundaries", [...cruiser, "core", "db", "app", "server", "standins", "scripts"], {
+      quietWhenGood: true,
+    });
   }
   if (wants("lint"))
-    await runCounted("Formatting", [node, "node_modules/prettier/bin/prettier.cjs", "--check", ".", "--log-level", "warn"], { quietWhenGood: true });
+    await runCounted(
+      "Formatting",
+      [node, "node_modules/prettier/bin/prettier.cjs", "--check", ".", "--log-level", "warn"],
+      { quietWhenGood: true },
+    );
   if (wants("unit")) await jest("Unit tests", "unit", ["--maxWorkers=1"], {});
 }
 
@@ -72,10 +97,16 @@ async function browserTests() {
   };
   const supplierPort = await freePort(7485);
   env.SUPPLIER_URL = `http://127.0.0.1:${supplierPort}`;
-  const supplier = spawn(node, ["standins/supplier.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(supplierPort) } });
+  const supplier = spawn(node, ["standins/supplier.mjs"], {
+    stdio: "ignore",
+    env: { ...process.env, PORT: String(supplierPort) },
+  });
   const roadsPort = await freePort(7495);
   env.ROADS_URL = `http://127.0.0.1:${roadsPort}`;
-  const roads = spawn(node, ["standins/roads.mjs"], { stdio: "ignore", env: { ...process.env, PORT: String(roadsPort) } });
+  const roads = spawn(node, ["standins/roads.mjs"], {
+    stdio: "ignore",
+    env: { ...process.env, PORT: String(roadsPort) },
+  });
   runScript("scripts/load-demo.ts", [], env);
   const app = spawn(node, ["server.js"], { stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env } });
   const baseUrl = `http://127.0.0.1:${port}`;
@@ -85,12 +116,15 @@ async function browserTests() {
   }
   const file = `${RESULTS}/browser.json`;
   rmSync(file, { force: true });
-  const code = await run([node, "node_modules/@playwright/test/cli.js", "test", ...(process.env.HOUND_BROWSER_TESTS?.split(" ") ?? [])], {
-    BASE_URL: baseUrl,
-    DATABASE_URL: env.DATABASE_URL,
-    HOUND_BUILD_DIR: build,
-    PLAYWRIGHT_JSON_OUTPUT_FILE: file,
-  });
+  const code = await run(
+    [node, "node_modules/@playwright/test/cli.js", "test", ...(process.env.HOUND_BROWSER_TESTS?.split(" ") ?? [])],
+    {
+      BASE_URL: baseUrl,
+      DATABASE_URL: env.DATABASE_URL,
+      HOUND_BUILD_DIR: build,
+      PLAYWRIGHT_JSON_OUTPUT_FILE: file,
+    },
+  );
   if (existsSync(file)) {
     const { stats } = JSON.parse(readFileSync(file, "utf8"));
     add("Browser tests", stats.expected, stats.unexpected + stats.flaky + stats.skipped);
@@ -106,14 +140,18 @@ async function browserTests() {
 async function jest(label, project, more, env) {
   const file = `${RESULTS}/${project}.json`;
   rmSync(file, { force: true });
-  const code = await run([node, "node_modules/jest/bin/jest.js", "--selectProjects", project, "--json", `--outputFile=${file}`, ...more], {
-    ...env,
-    NODE_ENV: "test",
-  });
+  const code = await run(
+    [node, "node_modules/jest/bin/jest.js", "--selectProjects", project, "--json", `--outputFile=${file}`, ...more],
+    {
+      ...env,
+      NODE_ENV: "test",
+    },
+  );
   if (!existsSync(file)) return add(label, 0, 1);
   const result = JSON.parse(readFileSync(file, "utf8"));
   // A suite that could not even start has no failed test of its own; a skipped test is one left behind.
-  const failed = result.numFailedTests + result.numRuntimeErrorTestSuites + result.numPendingTests + result.numTodoTests;
+  const failed =
+    result.numFailedTests + result.numRuntimeErrorTestSuites + result.numPendingTests + result.numTodoTests;
   add(label, result.numPassedTests, failed === 0 && code !== 0 ? 1 : failed);
 }
 

@@ -2,7 +2,9 @@ import { createRequestHandler } from "@react-router/express";
 import express from "express";
 import helmet from "helmet";
 import { RouterContextProvider } from "react-router";
+
 import { addressContext, nonceContext } from "~/kit/request-context";
+
 import { crossSiteGuard } from "./cross-site-guard";
 import { health } from "./health";
 

@@ -1,6 +1,7 @@
 import { comesFromHere } from "./cross-site-guard";
 
-const ask = (headers: Record<string, string>) => comesFromHere({ protocol: "https", headers: { host: "hound.example", ...headers } });
+const ask = (headers: Record<string, string>) =>
+  comesFromHere({ protocol: "https", headers: { host: "hound.example", ...headers } });
 
 it.each<[Record<string, string>, boolean]>([
   [{ origin: "https://hound.example", "sec-fetch-site": "same-origin" }, true],

@@ -1,7 +1,8 @@
 import { randomUUID } from "node:crypto";
+
+import { dropLease, takeLease } from "~/kit/leases.server";
 import { logError } from "~/kit/log.server";
 import { pollGateway } from "~/outside/gateway.server";
-import { dropLease, takeLease } from "~/kit/leases.server";
 
 const LEASE = "gateway-poll";
 const LEASE_MS = 60_000;

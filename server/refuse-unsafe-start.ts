@@ -8,11 +8,14 @@ export async function reasonsNotToStart(env: NodeJS.ProcessEnv): Promise<string[
   const demo = env.HOUND_DEMO === "1";
   const url = env.DATABASE_URL ?? "";
   const password = URL.canParse(url) ? decodeURIComponent(new URL(url).password) : "";
-  if (!demo && WEAK.has(password)) reasons.push("DATABASE_URL has no password or a default one. Give the database user a password of its own.");
+  if (!demo && WEAK.has(password))
+    reasons.push("DATABASE_URL has no password or a default one. Give the database user a password of its own.");
   const pending = await pendingMigrations(getDb().sequelize);
   if (pending.length > 0) return [...reasons, `The schema is behind (${pending.join(", ")}). Run: npm run migrate`];
   if (!demo) {
-    const accounts = await getDb().select<{ name: string }>("SELECT sign_in AS name FROM persons WHERE demo = 1 AND active = 1 LIMIT 5");
+    const accounts = await getDb().select<{ name: string }>(
+      "SELECT sign_in AS name FROM persons WHERE demo = 1 AND active = 1 LIMIT 5",
+    );
     if (accounts.length > 0) {
       reasons.push(
         `Demo accounts with published passwords are active (${accounts.map((one) => one.name).join(", ")}). Deactivate them or set new passwords; only a demo may run with them.`,

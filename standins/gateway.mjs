@@ -16,7 +16,10 @@ const STEP_MS = Number(process.env.STEP_MS ?? 3_600_000);
 const START_MS = Number(process.env.START_MS ?? Math.floor(Date.now() / 86_400_000) * 86_400_000 - 14 * 86_400_000);
 const SLOW_MS = Number(process.env.SLOW_MS ?? 30_000);
 const HOUR_BASES = ["power-on-hours", "running-hours", "cutting-hours", "spindle-hours", "axis-hours"];
-const CONTROLLERS = Array.from({ length: Number(process.env.CONTROLLERS ?? 4) }, (_, i) => `ctl-${String(i + 1).padStart(2, "0")}`);
+const CONTROLLERS = Array.from(
+  { length: Number(process.env.CONTROLLERS ?? 4) },
+  (_, i) => `ctl-${String(i + 1).padStart(2, "0")}`,
+);
 /** Steps after which the second controller is replaced and its meters start at zero again. */
 const REPLACED_AFTER = 24 * 9;
 
@@ -84,8 +87,16 @@ function readingsOf(step) {
       at,
       ...(restarted ? { restarted: true } : {}),
     });
-    if (chance(step, c, 5) < 0.004) readings.push({ id: `${name}-${step}-fan-light`, ref: `${name}/fan-light`, kind: "light", on: true, at });
-    if (chance(step, c, 6) < 0.003) readings.push({ id: `${name}-${step}-alarm`, ref: `${name}/alarm`, kind: "alarm", text: "Coolant level low", at });
+    if (chance(step, c, 5) < 0.004)
+      readings.push({ id: `${name}-${step}-fan-light`, ref: `${name}/fan-light`, kind: "light", on: true, at });
+    if (chance(step, c, 6) < 0.003)
+      readings.push({
+        id: `${name}-${step}-alarm`,
+        ref: `${name}/alarm`,
+        kind: "alarm",
+        text: "Coolant level low",
+        at,
+      });
   });
   return readings;
 }
@@ -95,7 +106,11 @@ function lie(readings) {
   return readings.flatMap((reading, i) => {
     if (reading.kind !== "meter") return [reading];
     if (i % 11 === 3) return [{ ...reading, id: `${reading.id}-neg`, value: -5 }, reading];
-    if (i % 11 === 5) return [{ ...reading, id: `${reading.id}-future`, at: new Date(Date.now() + 30 * 86_400_000).toISOString() }, reading];
+    if (i % 11 === 5)
+      return [
+        { ...reading, id: `${reading.id}-future`, at: new Date(Date.now() + 30 * 86_400_000).toISOString() },
+        reading,
+      ];
     if (i % 11 === 7) return [reading, reading];
     if (i % 11 === 9) return [{ ...reading, id: `${reading.id}-text`, value: "n/a" }, reading];
     return [reading];
@@ -112,7 +127,8 @@ const server = createServer((request, response) => {
     mode = url.searchParams.get("mode") ?? "ok";
     return json(200, { mode });
   }
-  if (url.pathname === "/status") return json(200, { mode, controllers: CONTROLLERS, since: new Date(START_MS).toISOString(), stepMs: STEP_MS });
+  if (url.pathname === "/status")
+    return json(200, { mode, controllers: CONTROLLERS, since: new Date(START_MS).toISOString(), stepMs: STEP_MS });
   if (url.pathname !== "/readings") return json(404, { error: "Known are /readings, /status and /behave." });
   if (mode === "down") return json(503, { error: "Controllers are not reachable." });
   if (mode === "broken") {
@@ -132,5 +148,8 @@ const server = createServer((request, response) => {
   else answer();
 });
 
-server.listen(PORT, "127.0.0.1", () => process.stdout.write(`Gateway stand-in on http://127.0.0.1:${server.address().port}\n`));
-for (const signal of ["SIGTERM", "SIGINT"]) process.on(signal, () => server.close(() => process.exit(0)) && server.closeAllConnections());
+server.listen(PORT, "127.0.0.1", () =>
+  process.stdout.write(`Gateway stand-in on http://127.0.0.1:${server.address().port}\n`),
+);
+for (const signal of ["SIGTERM", "SIGINT"])
+  process.on(signal, () => server.close(() => process.exit(0)) && server.closeAllConnections());

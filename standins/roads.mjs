@@ -17,7 +17,8 @@ const DETOUR = 1.35;
 /** Minutes for getting into and out of the van, parking included. */
 const STOPPING = 3;
 
-const hours = (from, to, every) => Array.from({ length: Math.floor((to - from) / every) + 1 }, (_, i) => from + i * every);
+const hours = (from, to, every) =>
+  Array.from({ length: Math.floor((to - from) / every) + 1 }, (_, i) => from + i * every);
 
 /** Circles of land; what lies in none of them is the main island. */
 const ISLANDS = [
@@ -86,7 +87,8 @@ const server = createServer((request, response) => {
     return json(200, { mode });
   }
   if (url.pathname === "/status") return json(200, { mode, islands: ISLANDS.map((island) => island.name) });
-  if (url.pathname !== "/table" || request.method !== "POST") return json(404, { error: "Known are POST /table, GET /status and POST /behave." });
+  if (url.pathname !== "/table" || request.method !== "POST")
+    return json(404, { error: "Known are POST /table, GET /status and POST /behave." });
   if (mode === "down") return json(503, { error: "The road service is closed." });
   if (mode === "broken") {
     response.writeHead(200, { "content-type": "application/json" });
@@ -111,5 +113,8 @@ const server = createServer((request, response) => {
   });
 });
 
-server.listen(PORT, "127.0.0.1", () => process.stdout.write(`Road service stand-in on http://127.0.0.1:${server.address().port}\n`));
-for (const signal of ["SIGTERM", "SIGINT"]) process.on(signal, () => server.close(() => process.exit(0)) && server.closeAllConnections());
+server.listen(PORT, "127.0.0.1", () =>
+  process.stdout.write(`Road service stand-in on http://127.0.0.1:${server.address().port}\n`),
+);
+for (const signal of ["SIGTERM", "SIGINT"])
+  process.on(signal, () => server.close(() => process.exit(0)) && server.closeAllConnections());

@@ -36,13 +36,18 @@ function take(key, body) {
   const content = JSON.stringify(body);
   const known = orders.get(key);
   if (known)
-    return known.content === content ? { status: 200, answer: known.answer } : { status: 409, answer: { fault: "This key stands for another order." } };
-  const faults = body.lines.filter((line) => !byCode.has(line.code)).map((line) => ({ code: line.code, fault: "Not in our catalogue." }));
+    return known.content === content
+      ? { status: 200, answer: known.answer }
+      : { status: 409, answer: { fault: "This key stands for another order." } };
+  const faults = body.lines
+    .filter((line) => !byCode.has(line.code))
+    .map((line) => ({ code: line.code, fault: "Not in our catalogue." }));
   const wrong = body.lines
     .filter((line) => !Number.isInteger(line.packs) || line.packs < 1)
     .map((line) => ({ code: line.code, fault: "Packs must be whole, at least one." }));
   if (mode === "refuse") return { status: 422, answer: { fault: "Your account is on hold: call us.", lines: [] } };
-  if (faults.length + wrong.length > 0) return { status: 422, answer: { fault: "Some lines cannot be supplied.", lines: [...faults, ...wrong] } };
+  if (faults.length + wrong.length > 0)
+    return { status: 422, answer: { fault: "Some lines cannot be supplied.", lines: [...faults, ...wrong] } };
   const asked = new Map();
   for (const { code, packs } of body.lines) asked.set(code, (asked.get(code) ?? 0) + packs);
   const lines = [...asked].map(([code, packs]) => {
@@ -80,7 +85,8 @@ const server = createServer(async (request, response) => {
   }
   if (url.pathname === "/status") return send(200, { mode, items: CATALOGUE.length, orders: orders.size });
   if (mode === "down") return send(503, { fault: "Closed for stocktaking." });
-  if (url.pathname === "/catalogue") return send(200, { items: CATALOGUE.map((item) => ({ ...item, stock: stock.get(item.code) })) });
+  if (url.pathname === "/catalogue")
+    return send(200, { items: CATALOGUE.map((item) => ({ ...item, stock: stock.get(item.code) })) });
   if (url.pathname === "/orders" && request.method === "GET")
     return send(200, { orders: [...orders].map(([key, order]) => ({ key, ...order.answer, asked: order.lines })) });
   if (url.pathname !== "/orders" || request.method !== "POST") return send(404, { fault: "There is nothing here." });
@@ -106,4 +112,6 @@ const server = createServer(async (request, response) => {
   send(status, answer);
 });
 
-server.listen(PORT, "127.0.0.1", () => process.stdout.write(`Supplier stand-in on http://127.0.0.1:${PORT}, ${mode}\n`));
+server.listen(PORT, "127.0.0.1", () =>
+  process.stdout.write(`Supplier stand-in on http://127.0.0.1:${PORT}, ${mode}\n`),
+);

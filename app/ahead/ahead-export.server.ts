@@ -1,12 +1,26 @@
-import { stringify } from "csv-stringify/sync";
-import { likeText } from "~/kit/like-text.server";
 import { getDb } from "@db";
-import type { AheadFilter } from "./ahead.server";
+import { stringify } from "csv-stringify/sync";
+
 import { guardText } from "~/kit/csv-table.server";
+import { likeText } from "~/kit/like-text.server";
+
+import type { AheadFilter } from "./ahead.server";
 
 /** Most rows of one file. */
 const MAX_ROWS = 100_000;
-const HEADER = ["customer", "site", "machine", "tag", "duty", "who", "due_on", "forecast", "planned_on", "planned_for", "minutes"];
+const HEADER = [
+  "customer",
+  "site",
+  "machine",
+  "tag",
+  "duty",
+  "who",
+  "due_on",
+  "forecast",
+  "planned_on",
+  "planned_for",
+  "minutes",
+];
 
 /** All that comes due under a filter, one row a duty, soonest first, as CSV. */
 export async function aheadCsv(filter: AheadFilter): Promise<string> {

@@ -1,12 +1,14 @@
-import { clsx } from "clsx";
-import { useRef, useState, type DragEvent, type KeyboardEvent } from "react";
-import { Link } from "react-router";
 import { AHEAD_CELLS, cellDays } from "@core";
+import { clsx } from "clsx";
+import { type DragEvent, type KeyboardEvent, useRef, useState } from "react";
+import { Link } from "react-router";
+
 import type { AheadDuty, AheadSite } from "./ahead.server";
 import { cellHead, cellWords, hoursWords, SPAN_NAMES } from "./cell-words";
 
 /** Days that a mark can be dropped on: those that have a cell of their own. */
-const isDay = (cell: number): boolean => AHEAD_CELLS[cell]!.fromDay !== null && AHEAD_CELLS[cell]!.fromDay === AHEAD_CELLS[cell]!.toDay;
+const isDay = (cell: number): boolean =>
+  AHEAD_CELLS[cell]!.fromDay !== null && AHEAD_CELLS[cell]!.fromDay === AHEAD_CELLS[cell]!.toDay;
 const startsSpan = (cell: number): boolean => AHEAD_CELLS[cell]!.span !== AHEAD_CELLS[cell - 1]?.span;
 const DRAG_TYPE = "application/x-hound-duties";
 
@@ -39,29 +41,48 @@ export function AheadGrid({ sites, selected, onToggle, onDropOn }: GridProps) {
     const step = steps[event.key];
     if (!step) return;
     event.preventDefault();
-    const next = { row: clamp(at.row + step[0], sites.length - 1), cell: clamp(at.cell + step[1], AHEAD_CELLS.length - 1) };
+    const next = {
+      row: clamp(at.row + step[0], sites.length - 1),
+      cell: clamp(at.cell + step[1], AHEAD_CELLS.length - 1),
+    };
     setAt(next);
     table.current?.querySelector<HTMLButtonElement>(`[data-at="${next.row}/${next.cell}"]`)?.focus();
   }
 
   return (
-    <table ref={table} role="grid" aria-label="Duties by site and time" className="w-full table-fixed border-collapse" onKeyDown={move}>
+    <table
+      ref={table}
+      role="grid"
+      aria-label="Duties by site and time"
+      className="w-full table-fixed border-collapse"
+      onKeyDown={move}
+    >
       <colgroup>
         <col className="w-48" />
         {AHEAD_CELLS.map((cell, i) => (
-          <col key={i} className={cell.span === "overdue" ? "w-[4.6rem]" : cell.span === "today" ? "w-14" : undefined} />
+          <col
+            key={i}
+            className={cell.span === "overdue" ? "w-[4.6rem]" : cell.span === "today" ? "w-14" : undefined}
+          />
         ))}
       </colgroup>
       <thead>
         <tr>
           <td />
           {spans().map(({ span, count }) => (
-            <th key={span} scope="colgroup" colSpan={count} className="border-l-2 border-ink px-1 pb-1 text-left text-sm font-semibold">
+            <th
+              key={span}
+              scope="colgroup"
+              colSpan={count}
+              className="border-l-2 border-ink px-1 pb-1 text-left text-sm font-semibold"
+            >
               <button
                 type="button"
                 className="min-h-11 w-full truncate text-left hover:underline"
                 title="Choose all of this span on the page"
-                onClick={() => onToggle(sites.flatMap((site) => site.duties.filter((one) => AHEAD_CELLS[one.cell]!.span === span)))}
+                onClick={() =>
+                  onToggle(sites.flatMap((site) => site.duties.filter((one) => AHEAD_CELLS[one.cell]!.span === span)))
+                }
               >
                 {SPAN_NAMES[span]}
               </button>
@@ -136,7 +157,14 @@ function Cell({
   onFocus,
   onToggle,
   onDropOn,
-}: Omit<GridProps, "sites"> & { site: AheadSite; row: number; cell: number; tallest: number; focusable: boolean; onFocus: () => void }) {
+}: Omit<GridProps, "sites"> & {
+  site: AheadSite;
+  row: number;
+  cell: number;
+  tallest: number;
+  focusable: boolean;
+  onFocus: () => void;
+}) {
   const [over, setOver] = useState(false);
   const duties = site.duties.filter((one) => one.cell === cell);
   const repeats = site.repeats[cell]!;
@@ -147,7 +175,9 @@ function Cell({
   const locked = duties.some((one) => one.hardStop);
   const day = isDay(cell) ? cellDays(AHEAD_CELLS[cell]!, site.today).from! : null;
   const what = [
-    duties.length > 0 ? `${duties.length} ${duties.length === 1 ? "duty" : "duties"}, ${hoursWords(minutes)}` : "nothing new",
+    duties.length > 0
+      ? `${duties.length} ${duties.length === 1 ? "duty" : "duties"}, ${hoursWords(minutes)}`
+      : "nothing new",
     repeats.count > 0 ? `${repeats.count} repeats, ${hoursWords(repeats.minutes)}` : "",
     planned ? "some on a day already" : "",
     locked ? "a hard stop" : "",
@@ -185,7 +215,10 @@ function Cell({
         aria-label={`${site.name}, ${cellWords(cell, site.today)}: ${what.join("; ")}`}
         onFocus={onFocus}
         onClick={() => onToggle(duties)}
-        className={clsx("relative flex h-12 w-full items-end justify-center", chosen ? "bg-tan-fill text-on-tan" : over ? "bg-line" : "hover:bg-sunken")}
+        className={clsx(
+          "relative flex h-12 w-full items-end justify-center",
+          chosen ? "bg-tan-fill text-on-tan" : over ? "bg-line" : "hover:bg-sunken",
+        )}
         {...drag}
       >
         {some && !chosen && <span aria-hidden="true" className="absolute inset-x-0 bottom-0 h-1 bg-tan" />}

@@ -1,6 +1,7 @@
+import { AHEAD_CELLS, type SpanName } from "@core";
 import { clsx } from "clsx";
 import { Link } from "react-router";
-import { AHEAD_CELLS, type SpanName } from "@core";
+
 import type { AheadDuty, AheadSite } from "./ahead.server";
 import { hoursWords, SPAN_NAMES } from "./cell-words";
 
@@ -36,14 +37,21 @@ export function AheadStrips({
                   type="button"
                   aria-pressed={chosen}
                   onClick={() => onToggle(duties)}
-                  className={clsx("min-h-14 border border-line p-1.5 text-left", chosen ? "bg-tan-fill text-on-tan" : "bg-surface")}
+                  className={clsx(
+                    "min-h-14 border border-line p-1.5 text-left",
+                    chosen ? "bg-tan-fill text-on-tan" : "bg-surface",
+                  )}
                 >
                   <span className="block text-xs">{SPAN_NAMES[span]}</span>
                   <span className="figure block font-semibold">
                     {duties.length === 0 ? "–" : duties.length}
                     {repeats > 0 && <span className="text-xs font-normal"> +{repeats}</span>}
                   </span>
-                  {duties.length > 0 && <span className="block text-xs">{hoursWords(duties.reduce((sum, one) => sum + one.handsOn, 0))}</span>}
+                  {duties.length > 0 && (
+                    <span className="block text-xs">
+                      {hoursWords(duties.reduce((sum, one) => sum + one.handsOn, 0))}
+                    </span>
+                  )}
                 </button>
               );
             })}

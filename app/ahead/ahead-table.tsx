@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+
 import type { AheadSite } from "./ahead.server";
 
 /** Everything the grid shows as plain rows: for screen readers, for print, for reading one by one. */

@@ -1,23 +1,32 @@
-import { parseWithYup } from "~/kit/parse-form";
 import { useMemo, useState } from "react";
 import { data, Form, Link, useFetcher, useNavigation, useSearchParams } from "react-router";
+
+import { textOf } from "~/kit/form-text";
+import { parseWithYup } from "~/kit/parse-form";
+import { Refusal } from "~/kit/refusal";
+import { listFamilies } from "~/machines/machines.server";
+import { listWorkers } from "~/people/people.server";
+import { actorOf } from "~/people/session.server";
+import { putOnDay } from "~/round/day/put-on-day.server";
+import { familyName } from "~/ui/family-glyph";
+import { Notice } from "~/ui/notice";
+
+import type { Route } from "./+types/ahead.route";
+import { type AheadDuty, aheadPage } from "./ahead.server";
 import { AheadGrid } from "./ahead-grid";
+import {
+  aheadFilter,
+  dropViewSchema,
+  putOnDaySchema,
+  saveViewSchema,
+  takeOffSchema,
+  undoPlanSchema,
+} from "./ahead-schemas";
 import { AheadStrips } from "./ahead-strips";
 import { AheadTable } from "./ahead-table";
 import { hoursWords } from "./cell-words";
-import { SelectionPanel } from "./selection-panel";
-import { familyName } from "~/ui/family-glyph";
-import { Notice } from "~/ui/notice";
-import { aheadPage, type AheadDuty } from "./ahead.server";
-import { listFamilies } from "~/machines/machines.server";
-import { Refusal } from "~/kit/refusal";
 import { dropView, listViews, saveView } from "./saved-views.server";
-import { actorOf } from "~/people/session.server";
-import { aheadFilter, dropViewSchema, putOnDaySchema, saveViewSchema, takeOffSchema, undoPlanSchema } from "./ahead-schemas";
-import { textOf } from "~/kit/form-text";
-import type { Route } from "./+types/ahead.route";
-import { listWorkers } from "~/people/people.server";
-import { putOnDay } from "~/round/day/put-on-day.server";
+import { SelectionPanel } from "./selection-panel";
 
 export const meta: Route.MetaFunction = () => [{ title: "Ahead – Humble Hound" }];
 
@@ -54,16 +63,24 @@ export async function action({ request, context }: Route.ActionArgs) {
         const submission = parseWithYup(formData, { schema: putOnDaySchema });
         if (submission.status !== "success") return wrong(submission);
         const { planIds, on, personId } = submission.value;
-        return { before: await putOnDay(actor, planIds, { on, personId: personId ?? null }, now), did: `${planIds.length} put on ${on}` };
+        return {
+          before: await putOnDay(actor, planIds, { on, personId: personId ?? null }, now),
+          did: `${planIds.length} put on ${on}`,
+        };
       }
       case "take-off": {
         const submission = parseWithYup(formData, { schema: takeOffSchema });
         if (submission.status !== "success") return wrong(submission);
         const { planIds } = submission.value;
-        return { before: await putOnDay(actor, planIds, { on: null, personId: null }, now), did: `${planIds.length} taken off` };
+        return {
+          before: await putOnDay(actor, planIds, { on: null, personId: null }, now),
+          did: `${planIds.length} taken off`,
+        };
       }
       case "undo": {
-        const { before } = await undoPlanSchema.validate({ before: JSON.parse(textOf(formData, "before", 100_000)) as unknown });
+        const { before } = await undoPlanSchema.validate({
+          before: JSON.parse(textOf(formData, "before", 100_000)) as unknown,
+        });
         for (const one of before) await putOnDay(actor, [one.planId], { on: one.on, personId: one.personId }, now);
         return { did: "Undone" };
       }
@@ -101,7 +118,9 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
   const fetcher = useFetcher<Answer>();
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const names = useMemo(() => new Map(people.map((person) => [person.id, person.name])), [people]);
-  const chosen = sites.flatMap((site) => site.duties.filter((one) => selected.has(one.planId)).map((one) => ({ ...one, siteName: site.name })));
+  const chosen = sites.flatMap((site) =>
+    site.duties.filter((one) => selected.has(one.planId)).map((one) => ({ ...one, siteName: site.name })),
+  );
 
   function toggle(duties: readonly AheadDuty[]): void {
     const next = new Set(selected);
@@ -112,7 +131,8 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
     }
     setSelected(next);
   }
-  const dropOn = (planIds: string[], day: string): void => void fetcher.submit({ intent: "put", planIds: planIds.join(","), on: day }, { method: "post" });
+  const dropOn = (planIds: string[], day: string): void =>
+    void fetcher.submit({ intent: "put", planIds: planIds.join(","), on: day }, { method: "post" });
   const link = (change: Record<string, string | null>): string => {
     const next = new URLSearchParams(params);
     for (const [name, value] of Object.entries(change)) {
@@ -141,7 +161,8 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
             {sites.length > 0 && (
               <>
                 {" "}
-                · here <span className="figure">{overdue}</span> overdue, <span className="figure">{week.length}</span> within a week (
+                · here <span className="figure">{overdue}</span> overdue, <span className="figure">{week.length}</span>{" "}
+                within a week (
                 <span className="figure">{hoursWords(week.reduce((sum, one) => sum + one.handsOn, 0))}</span>)
               </>
             )}
@@ -173,7 +194,12 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
               <button
                 type="button"
                 className="min-h-11 underline underline-offset-4"
-                onClick={() => void fetcher.submit({ intent: "undo", before: JSON.stringify(fetcher.data!.before) }, { method: "post" })}
+                onClick={() =>
+                  void fetcher.submit(
+                    { intent: "undo", before: JSON.stringify(fetcher.data!.before) },
+                    { method: "post" },
+                  )
+                }
               >
                 Undo
               </button>
@@ -189,9 +215,15 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
 
       {sites.length === 0 ? (
         <div className="panel p-6">
-          <p className="text-lg font-semibold">{params.size > 0 ? "Nothing comes due under this filter." : "Nothing comes due yet."}</p>
+          <p className="text-lg font-semibold">
+            {params.size > 0 ? "Nothing comes due under this filter." : "Nothing comes due yet."}
+          </p>
           <p className="mt-1">
-            {params.size > 0 ? <Link to="/ahead">Show everything</Link> : "Import machines first: their duties come from the procedures of their families."}
+            {params.size > 0 ? (
+              <Link to="/ahead">Show everything</Link>
+            ) : (
+              "Import machines first: their duties come from the procedures of their families."
+            )}
           </p>
         </div>
       ) : asTable ? (
@@ -201,7 +233,8 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
           <div className="panel hidden p-3 lg:block">
             <AheadGrid sites={sites} selected={selected} onToggle={toggle} onDropOn={dropOn} />
             <p className="mt-2 text-xs text-ink-soft">
-              Solid: falls due next. Hatched: repeats. Height: hands-on time. Flag: on a day already. Arrow keys move, space selects; or drag a mark onto a day.
+              Solid: falls due next. Hatched: repeats. Height: hands-on time. Flag: on a day already. Arrow keys move,
+              space selects; or drag a mark onto a day.
             </p>
           </div>
           <div className="lg:hidden">
@@ -224,7 +257,14 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
         </nav>
       )}
       {chosen.length > 0 && !asTable && (
-        <SelectionPanel duties={chosen} takes={takes} people={people} today={sites[0]!.today} onClear={() => setSelected(new Set())} fetcher={fetcher} />
+        <SelectionPanel
+          duties={chosen}
+          takes={takes}
+          people={people}
+          today={sites[0]!.today}
+          onClear={() => setSelected(new Set())}
+          fetcher={fetcher}
+        />
       )}
     </div>
   );
@@ -251,7 +291,9 @@ function Filters({
         </div>
         <button className="btn btn-main">Show</button>
         <details className="basis-full" open={Boolean(filter.family ?? filter.who ?? filter.personId)}>
-          <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">More filters</summary>
+          <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">
+            More filters
+          </summary>
           <div className="flex flex-wrap gap-2">
             <Choice
               name="family"
@@ -280,7 +322,9 @@ function Filters({
         </details>
       </Form>
       <details>
-        <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">Saved views ({views.length})</summary>
+        <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">
+          Saved views ({views.length})
+        </summary>
         <ul className="flex flex-wrap gap-3">
           {views.map((view) => (
             <li key={view.id} className="flex items-center gap-2">
@@ -311,7 +355,17 @@ function Filters({
   );
 }
 
-function Choice({ name, label, value, options }: { name: string; label: string; value: string | null; options: readonly (readonly [string, string])[] }) {
+function Choice({
+  name,
+  label,
+  value,
+  options,
+}: {
+  name: string;
+  label: string;
+  value: string | null;
+  options: readonly (readonly [string, string])[];
+}) {
   return (
     <div>
       <label htmlFor={`ahead-${name}`} className="block text-sm font-semibold">

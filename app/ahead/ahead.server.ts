@@ -1,10 +1,11 @@
 import { addDays, AHEAD_CELLS, AHEAD_DAYS, aheadCell, type DatedValue, type DueState } from "@core";
-import { likeText } from "~/kit/like-text.server";
 import { getDb, type PlanRow } from "@db";
-import { dayInZone } from "~/kit/site-day";
+
 import { dueNow } from "~/duties/due.server";
-import { procedureTakes, type ProcedureTakes } from "~/procedures/procedures.server";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
+import { likeText } from "~/kit/like-text.server";
+import { dayInZone } from "~/kit/site-day";
+import { type ProcedureTakes, procedureTakes } from "~/procedures/procedures.server";
 
 export interface AheadFilter {
   /** Beginning of a site's or customer's name. */
@@ -99,7 +100,8 @@ async function manySites(filter: AheadFilter): Promise<SitePage> {
      ORDER BY p.due_on, p.id LIMIT ${SITES_PER_PAGE + 1}`,
     { ...filter, from: afterDay ?? EARLIEST, afterPlan: afterPlan ?? "" },
   );
-  const [count] = filter.who || filter.family ? [] : await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM sites");
+  const [count] =
+    filter.who || filter.family ? [] : await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM sites");
   return pageOf(found, count ? Number(count.total) : null);
 }
 
@@ -133,7 +135,11 @@ async function fewSites(filter: AheadFilter): Promise<SitePage> {
 function pageOf(found: readonly { id: string; first: string; mark: string }[], total: number | null): SitePage {
   const page = found.slice(0, SITES_PER_PAGE);
   const last = page[page.length - 1];
-  return { ids: page.map((row) => row.id), total, next: found.length > SITES_PER_PAGE && last ? `${last.first}_${last.mark}` : null };
+  return {
+    ids: page.map((row) => row.id),
+    total,
+    next: found.length > SITES_PER_PAGE && last ? `${last.first}_${last.mark}` : null,
+  };
 }
 
 type PlanSql = Pick<
@@ -215,7 +221,10 @@ function placePlans(
   const repeats = AHEAD_CELLS.map(() => ({ count: 0, minutes: 0 }));
   const duties: AheadDuty[] = [];
   for (const plan of plans) {
-    const { state, dueOn } = dueNow({ ...plan, projected: Boolean(plan.projected), hardStop: Boolean(plan.hardStop) }, today);
+    const { state, dueOn } = dueNow(
+      { ...plan, projected: Boolean(plan.projected), hardStop: Boolean(plan.hardStop) },
+      today,
+    );
     const handsOn = procedures.get(plan.procedureId)?.handsOn ?? plan.minutes;
     const onDay = plan.plannedOn !== null && plan.plannedOn >= today ? aheadCell(plan.plannedOn, today) : -1;
     // Put on a day beyond the scale, it stays where it is due.

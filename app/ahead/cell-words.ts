@@ -28,7 +28,9 @@ export function cellWords(index: number, today: string): string {
   if (cell.span === "overdue") return "overdue";
   const { from, to } = cellDays(cell, today);
   if (cell.span === "today") return "today";
-  return from === to ? dayName.format(dateOf(from)) : `${monthDay.format(dateOf(from!))} to ${monthDay.format(dateOf(to))}`;
+  return from === to
+    ? dayName.format(dateOf(from))
+    : `${monthDay.format(dateOf(from!))} to ${monthDay.format(dateOf(to))}`;
 }
 
 /** Minutes as hours and minutes. */

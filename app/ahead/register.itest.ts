@@ -1,28 +1,34 @@
-import sharp from "sharp";
+import { AHEAD_CELLS, projectDue } from "@core";
 import { getDb } from "@db";
-import type { Actor } from "~/kit/actor";
-import { aheadCsv } from "./ahead-export.server";
-import { aheadPage, type AheadFilter } from "./ahead.server";
-import { findAnything } from "~/shell/find.server";
-import { changeMachine, changeMachines, exportMachines, getMachine, listMachines, type BulkChange } from "~/machines/machines.server";
-import { importReadings } from "~/machines/register/meter-csv.server";
-import { expectations, logMeterReading, meterQuestion, replaceMeter } from "~/machines/meters.server";
-import { makeLink, findLink } from "~/kit/links.server";
-import { operatorView, reportProblem, tickDuties } from "~/outside/operator.server";
-import { readPhoto } from "~/kit/photos.server";
+import sharp from "sharp";
+
 import { addDuty, changePlan, OWN_DUTY, planForEdit } from "~/duties/plans.server";
-import { dropView, listViews, saveView } from "./saved-views.server";
+import { repeatsAfter } from "~/duties/repeats.server";
+import type { Actor } from "~/kit/actor";
+import { findLink, makeLink } from "~/kit/links.server";
+import { readPhoto } from "~/kit/photos.server";
+import {
+  type BulkChange,
+  changeMachine,
+  changeMachines,
+  exportMachines,
+  getMachine,
+  listMachines,
+} from "~/machines/machines.server";
+import { expectations, logMeterReading, meterQuestion, replaceMeter } from "~/machines/meters.server";
+import { importReadings } from "~/machines/register/meter-csv.server";
+import { closeReport, openReports, recentTicks, reportsOf } from "~/machines/reports.server";
 import { machineOfTag, tagSheet, tagSvg, tagUrl } from "~/machines/tags.server";
 import { machineTrail } from "~/machines/trail.server";
-import { workload } from "./workload.server";
-import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
-import { AHEAD_CELLS, projectDue } from "@core";
-import { repeatsAfter } from "~/duties/repeats.server";
+import { operatorView, reportProblem, tickDuties } from "~/outside/operator.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
-import { closeReport } from "~/machines/reports.server";
-import { openReports } from "~/machines/reports.server";
-import { recentTicks } from "~/machines/reports.server";
-import { reportsOf } from "~/machines/reports.server";
+import { findAnything } from "~/shell/find.server";
+import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
+
+import { type AheadFilter, aheadPage } from "./ahead.server";
+import { aheadCsv } from "./ahead-export.server";
+import { dropView, listViews, saveView } from "./saved-views.server";
+import { workload } from "./workload.server";
 
 const NOW = new Date("2026-06-10T10:00:00Z");
 const later = (days: number): Date => new Date(NOW.getTime() + days * 86_400_000);
@@ -56,7 +62,9 @@ describe("ahead", () => {
     const sweeper = sites[0]!.duties.find((duty) => duty.machineTag === "R-2")!;
     expect(sweeper).toMatchObject({ state: "overdue", dueOn: "2026-06-09", cell: 0, handsOn: 30 });
     // A daily duty, done today, comes again on each of the next days.
-    const week = AHEAD_CELLS.map((cell, i) => [cell.span, sites[0]!.repeats[i]!.count] as const).filter(([span]) => span === "week");
+    const week = AHEAD_CELLS.map((cell, i) => [cell.span, sites[0]!.repeats[i]!.count] as const).filter(
+      ([span]) => span === "week",
+    );
     expect(week.map(([, count]) => count)).toEqual([1, 1, 1, 1, 1, 1]);
     expect(sites[0]!.repeats.reduce((sum, one) => sum + one.count, 0)).toBeGreaterThan(365);
     expect(takes["flake-ice-maker-clean-sanitise"]!.length).toBeGreaterThan(0);
@@ -65,9 +73,9 @@ describe("ahead", () => {
     const planId = await planOf("R-3", "ride-on-sweeper-daily");
     await putOnDay(lead, [planId], { on: "2026-06-12", personId: lead.id }, NOW);
     const { sites } = await aheadPage({ ...ALL, personId: lead.id }, NOW);
-    expect(sites.map((site) => site.duties.map((duty) => [duty.planId, duty.plannedOn, AHEAD_CELLS[duty.cell]!.fromDay]))).toEqual([
-      [[planId, "2026-06-12", 2]],
-    ]);
+    expect(
+      sites.map((site) => site.duties.map((duty) => [duty.planId, duty.plannedOn, AHEAD_CELLS[duty.cell]!.fromDay])),
+    ).toEqual([[[planId, "2026-06-12", 2]]]);
   });
   it("filters by beginning, family and who, in a fixed number of queries", async () => {
     expect((await aheadPage({ ...ALL, q: "Fer" }, NOW)).sites.map((site) => site.name)).toEqual(["Quay"]);
@@ -82,10 +90,19 @@ describe("ahead", () => {
   it("goes on from page to page with every site once, whatever the filter", async () => {
     await importLines(
       lead,
-      Array.from({ length: 47 }, (_, n) => `Chain,Shop ${n},,Europe/Lisbon,,,,C-${n},Sweeper,ride-on-sweeper,,2026-0${1 + (n % 6)}-0${1 + (n % 4)}`),
+      Array.from(
+        { length: 47 },
+        (_, n) =>
+          `Chain,Shop ${n},,Europe/Lisbon,,,,C-${n},Sweeper,ride-on-sweeper,,2026-0${1 + (n % 6)}-0${1 + (n % 4)}`,
+      ),
       NOW,
     );
-    for (const filter of [ALL, { ...ALL, family: "ride-on-sweeper" }, { ...ALL, q: "Chain" }, { ...ALL, who: "technician" as const }]) {
+    for (const filter of [
+      ALL,
+      { ...ALL, family: "ride-on-sweeper" },
+      { ...ALL, q: "Chain" },
+      { ...ALL, who: "technician" as const },
+    ]) {
       const seen: string[] = [];
       const firsts: string[] = [];
       for (let after: string | null = null; ;) {
@@ -108,7 +125,14 @@ describe("ahead", () => {
       startOn: "2026-01-31",
       rules: { triggers: [{ kind: "calendar" as const, every: 1, unit: "month" as const, basis: "grid" as const }] },
     };
-    const input = { plan: { ...plan, triggers: plan.rules.triggers }, completions: [], meters: {}, readings: {}, events: [], today: "2026-02-01" };
+    const input = {
+      plan: { ...plan, triggers: plan.rules.triggers },
+      completions: [],
+      meters: {},
+      readings: {},
+      events: [],
+      today: "2026-02-01",
+    };
     const [first, ...rest] = projectDue(input, "2026-12-31").map((one) => one.on);
     expect(repeatsAfter(plan, first!, "2026-02-01", "2026-12-31", {})).toEqual(rest);
   });
@@ -116,12 +140,26 @@ describe("ahead", () => {
     await changeMachine(
       lead,
       await idOf("R-4"),
-      { name: "=Printer", area: "", position: "", maker: "", model: "", serial: "", options: [], documents: [], freeHours: "", readyBy: "", notes: "" },
+      {
+        name: "=Printer",
+        area: "",
+        position: "",
+        maker: "",
+        model: "",
+        serial: "",
+        options: [],
+        documents: [],
+        freeHours: "",
+        readyBy: "",
+        notes: "",
+      },
       null,
       NOW,
     );
     const csv = await aheadCsv(ALL);
-    expect(csv.split("\r\n")[0]).toBe("customer,site,machine,tag,duty,who,due_on,forecast,planned_on,planned_for,minutes");
+    expect(csv.split("\r\n")[0]).toBe(
+      "customer,site,machine,tag,duty,who,due_on,forecast,planned_on,planned_for,minutes",
+    );
     expect(csv).toContain(",'=Printer,R-4,");
   });
   it("levels a year of work without making anything late", async () => {
@@ -149,16 +187,29 @@ describe("meters", () => {
     const machineId = await idOf("R-2");
     await logMeterReading(lead, machineId, { meter: "running-hours", value: 1200 }, later(-11));
     await logMeterReading(lead, machineId, { meter: "running-hours", value: 1233 }, NOW);
-    expect((await expectations(machineId, ["running-hours"], later(3)))["running-hours"]).toMatchObject({ last: 1233, perDay: 3, high: 1260 });
+    expect((await expectations(machineId, ["running-hours"], later(3)))["running-hours"]).toMatchObject({
+      last: 1233,
+      perDay: 3,
+      high: 1260,
+    });
     expect(await meterQuestion(machineId, "running-hours", 12340, later(3))).toContain("up to 1260 was expected");
     expect(await meterQuestion(machineId, "running-hours", 1250, later(3))).toBeNull();
-    await expect(replaceMeter(lead, machineId, { meter: "running-hours", lastValue: 1200, startsAt: 0, note: "" }, later(3))).rejects.toMatchObject({
+    await expect(
+      replaceMeter(lead, machineId, { meter: "running-hours", lastValue: 1200, startsAt: 0, note: "" }, later(3)),
+    ).rejects.toMatchObject({
       code: "lastValue",
     });
-    await expect(replaceMeter(lead, machineId, { meter: "running-hours", lastValue: 1240, startsAt: 1300, note: "" }, later(3))).rejects.toMatchObject({
+    await expect(
+      replaceMeter(lead, machineId, { meter: "running-hours", lastValue: 1240, startsAt: 1300, note: "" }, later(3)),
+    ).rejects.toMatchObject({
       code: "startsAt",
     });
-    await replaceMeter(lead, machineId, { meter: "running-hours", lastValue: 1240, startsAt: 2, note: "New hour meter" }, later(3));
+    await replaceMeter(
+      lead,
+      machineId,
+      { meter: "running-hours", lastValue: 1240, startsAt: 2, note: "New hour meter" },
+      later(3),
+    );
     const rows = await getDb().select<{ value: number; replaced: number }>(
       "SELECT value, replaced FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at",
       { machineId },
@@ -189,9 +240,12 @@ describe("meters", () => {
     ]);
     expect(await importReadings(lead, file, true, NOW)).toMatchObject({ good: 2, added: 2 });
     expect(await importReadings(lead, file, true, NOW)).toMatchObject({ good: 2, added: 0 });
-    const rows = await getDb().select("SELECT value, read_on AS `on`, note FROM meter_readings WHERE machine_id = :id ORDER BY read_at", {
-      id: await idOf("R-3"),
-    });
+    const rows = await getDb().select(
+      "SELECT value, read_on AS `on`, note FROM meter_readings WHERE machine_id = :id ORDER BY read_at",
+      {
+        id: await idOf("R-3"),
+      },
+    );
     expect(rows).toEqual([
       { value: 12.5, on: "2026-06-01", note: "" },
       { value: 20, on: "2026-06-09", note: "=a" },
@@ -207,14 +261,21 @@ describe("an operator's link", () => {
     await changePlan(
       lead,
       planId,
-      { ...settings, who: "operator", startOn: "2026-06-09", rules: { triggers: [{ kind: "calendar", every: 1, unit: "day", basis: "completion" }] } },
+      {
+        ...settings,
+        who: "operator",
+        startOn: "2026-06-09",
+        rules: { triggers: [{ kind: "calendar", every: 1, unit: "day", basis: "completion" }] },
+      },
       "daily",
       NOW,
     );
     const link = (await findLink(["operator"], await makeLink(lead, "operator", machineId, NOW)))!;
     const view = await operatorView(link, NOW);
     expect(view.machine).toMatchObject({ name: "Ice one", siteName: "Pier" });
-    expect(view.duties.map((duty) => [duty.title, duty.dueOn, duty.doneToday])).toEqual([["Wipe down", "2026-06-10", null]]);
+    expect(view.duties.map((duty) => [duty.title, duty.dueOn, duty.doneToday])).toEqual([
+      ["Wipe down", "2026-06-10", null],
+    ]);
     const technicians = await planOf("R-1", "flake-ice-maker-clean-sanitise");
     expect(await tickDuties(link, { planIds: [planId, technicians], name: "Kai" }, NOW)).toBe(1);
     expect(await tickDuties(link, { planIds: [planId], name: "Kai" }, NOW)).toBe(0);
@@ -237,7 +298,9 @@ describe("an operator's link", () => {
     expect(mime).toBe("image/jpeg");
     const meta = await sharp(bytes).metadata();
     expect([meta.width, meta.exif]).toEqual([1600, undefined]);
-    await expect(reportProblem(link, { name: "Kai", text: "x", stopped: false, photo: Buffer.from("<svg onload=alert(1)>") }, NOW)).rejects.toMatchObject({
+    await expect(
+      reportProblem(link, { name: "Kai", text: "x", stopped: false, photo: Buffer.from("<svg onload=alert(1)>") }, NOW),
+    ).rejects.toMatchObject({
       status: 422,
     });
     await closeReport(lead, machineId, report!.id, "New seal", NOW);
@@ -249,7 +312,8 @@ describe("an operator's link", () => {
 
 describe("the register", () => {
   it("finds machines, sites, parts and places, and a tag's machine", async () => {
-    const kinds = async (text: string) => (await findAnything(text, "technician")).map((one) => `${one.kind}: ${one.title}`);
+    const kinds = async (text: string) =>
+      (await findAnything(text, "technician")).map((one) => `${one.kind}: ${one.title}`);
     expect(await kinds("Sweeper th")).toContain("Machine: Sweeper three");
     expect(await kinds("Pie")).toContain("Site: Pier");
     expect(await kinds("bearing")).toContain("Part: Auger bearing");
@@ -262,10 +326,22 @@ describe("the register", () => {
     const ids = [await idOf("R-1"), await idOf("R-2")];
     const { siteId } = (await getMachine(await idOf("R-3"))).machine;
     await expect(changeMachines(lead, ids, NOTHING, NOW)).rejects.toMatchObject({ status: 422 });
-    await expect(changeMachines(lead, ids, { ...NOTHING, siteId: "00000000-0000-7000-8000-000000000000" }, NOW)).rejects.toMatchObject({ status: 404 });
-    expect(await changeMachines(lead, ids, { ...NOTHING, area: "Hall 2", siteId, addOption: "alarm", dropOption: "water-filter" }, NOW)).toBe(2);
+    await expect(
+      changeMachines(lead, ids, { ...NOTHING, siteId: "00000000-0000-7000-8000-000000000000" }, NOW),
+    ).rejects.toMatchObject({ status: 404 });
+    expect(
+      await changeMachines(
+        lead,
+        ids,
+        { ...NOTHING, area: "Hall 2", siteId, addOption: "alarm", dropOption: "water-filter" },
+        NOW,
+      ),
+    ).toBe(2);
     expect((await getMachine(ids[0]!)).machine).toMatchObject({ area: "Hall 2", siteId, options: ["alarm"] });
-    const plans = await getDb().select<{ siteId: string }>("SELECT DISTINCT site_id AS siteId FROM plans WHERE machine_id IN (:ids)", { ids });
+    const plans = await getDb().select<{ siteId: string }>(
+      "SELECT DISTINCT site_id AS siteId FROM plans WHERE machine_id IN (:ids)",
+      { ids },
+    );
     expect(plans).toEqual([{ siteId }]);
     expect((await listMachines({ q: null, siteId })).rows).toHaveLength(4);
   });
@@ -284,7 +360,10 @@ describe("the register", () => {
       notes: "",
     };
     await changeMachine(lead, await idOf("R-1"), facts, null, NOW);
-    await expect(changeMachine(lead, await idOf("R-2"), facts, null, NOW)).rejects.toMatchObject({ code: "serial", message: expect.stringContaining("R-1") });
+    await expect(changeMachine(lead, await idOf("R-2"), facts, null, NOW)).rejects.toMatchObject({
+      code: "serial",
+      message: expect.stringContaining("R-1"),
+    });
   });
   it("goes out as JSON and CSV with the same content", async () => {
     const json = JSON.parse(await exportMachines("json")) as { tag: string }[];

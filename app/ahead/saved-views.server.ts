@@ -1,10 +1,14 @@
-import { v7 as uuidv7 } from "uuid";
 import { getDb } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
 
 /** A person's own filters of a place, by name. */
 export async function listViews(actor: Actor, place: string): Promise<{ id: string; name: string; query: string }[]> {
-  return getDb().select("SELECT id, name, query FROM saved_views WHERE person_id = :personId AND place = :place ORDER BY name", { personId: actor.id, place });
+  return getDb().select(
+    "SELECT id, name, query FROM saved_views WHERE person_id = :personId AND place = :place ORDER BY name",
+    { personId: actor.id, place },
+  );
 }
 
 /** Keeps a filter under a name; the same name again replaces it. */

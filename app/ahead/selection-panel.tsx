@@ -1,7 +1,8 @@
 import { useState } from "react";
-import type { useFetcher } from "react-router";
-import { Link } from "react-router";
+import { Link, type useFetcher } from "react-router";
+
 import { Notice } from "~/ui/notice";
+
 import type { AheadDuty, AheadPage } from "./ahead.server";
 import { hoursWords } from "./cell-words";
 
@@ -33,7 +34,8 @@ export function SelectionPanel({
     <section aria-labelledby="chosen" className="panel no-print mt-4 border-2 border-ink p-4">
       <div className="flex flex-wrap items-baseline justify-between gap-3">
         <h2 id="chosen" className="text-lg" aria-live="polite">
-          {duties.length} {duties.length === 1 ? "duty" : "duties"}, <span className="figure">{hoursWords(minutes)}</span> hands-on
+          {duties.length} {duties.length === 1 ? "duty" : "duties"},{" "}
+          <span className="figure">{hoursWords(minutes)}</span> hands-on
         </h2>
         <button type="button" className="min-h-11 underline underline-offset-4" onClick={onClear}>
           Choose none
@@ -53,12 +55,18 @@ export function SelectionPanel({
             ))}
           </ul>
           {duties.length > SHOWN && (
-            <button type="button" className="min-h-11 text-sm underline underline-offset-4" onClick={() => setAll(!all)}>
+            <button
+              type="button"
+              className="min-h-11 text-sm underline underline-offset-4"
+              onClick={() => setAll(!all)}
+            >
               {all ? "Show fewer" : `Show all ${duties.length}`}
             </button>
           )}
           <details className="mt-1 text-sm">
-            <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">What it takes along ({parts.length})</summary>
+            <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">
+              What it takes along ({parts.length})
+            </summary>
             {duties.length <= MOST_IN_ADDRESS && (
               <p>
                 <Link
@@ -128,7 +136,10 @@ export function SelectionPanel({
 }
 
 /** Materials of all chosen duties, like with like. */
-function sumOf(duties: readonly AheadDuty[], takes: AheadPage["takes"]): { item: string; name: string; qty: number; unit: string }[] {
+function sumOf(
+  duties: readonly AheadDuty[],
+  takes: AheadPage["takes"],
+): { item: string; name: string; qty: number; unit: string }[] {
   const sums = new Map<string, { item: string; name: string; qty: number; unit: string }>();
   for (const duty of duties) {
     for (const one of takes[duty.procedureId] ?? []) {

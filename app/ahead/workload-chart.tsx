@@ -1,7 +1,23 @@
-import { Bar, BarChart, CartesianGrid, Legend, ReferenceLine, Tooltip, XAxis, YAxis, ResponsiveContainer } from "recharts";
+import {
+  Bar,
+  BarChart,
+  CartesianGrid,
+  Legend,
+  ReferenceLine,
+  ResponsiveContainer,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from "recharts";
 
 /** Hours a week before and after levelling. Loaded lazily: the table beside it says the same. */
-export default function WorkloadChart({ weeks, bound }: { weeks: { week: string; before: number; after: number }[]; bound: number }) {
+export default function WorkloadChart({
+  weeks,
+  bound,
+}: {
+  weeks: { week: string; before: number; after: number }[];
+  bound: number;
+}) {
   return (
     <ResponsiveContainer width="100%" height="100%">
       <BarChart data={weeks} margin={{ top: 8, right: 8, bottom: 4, left: 0 }} accessibilityLayer={false}>
@@ -13,10 +29,19 @@ export default function WorkloadChart({ weeks, bound }: { weeks: { week: string;
         <CartesianGrid vertical={false} stroke="var(--line)" />
         <XAxis dataKey="week" stroke="var(--ink-soft)" tick={{ fontSize: 12, fill: "var(--ink-soft)" }} interval={3} />
         <YAxis stroke="var(--ink-soft)" tick={{ fontSize: 12, fill: "var(--ink-soft)" }} unit=" h" width={48} />
-        <Tooltip contentStyle={{ background: "var(--surface)", color: "var(--ink)", border: "2px solid var(--ink)" }} isAnimationActive={false} />
+        <Tooltip
+          contentStyle={{ background: "var(--surface)", color: "var(--ink)", border: "2px solid var(--ink)" }}
+          isAnimationActive={false}
+        />
         <Legend />
         <ReferenceLine y={bound} stroke="var(--ink)" strokeDasharray="4 4" />
-        <Bar dataKey="before" name="As it falls (hatched)" fill="url(#as-it-falls)" stroke="currentColor" isAnimationActive={false} />
+        <Bar
+          dataKey="before"
+          name="As it falls (hatched)"
+          fill="url(#as-it-falls)"
+          stroke="currentColor"
+          isAnimationActive={false}
+        />
         <Bar dataKey="after" name="Levelled (solid)" fill="var(--ink)" isAnimationActive={false} />
       </BarChart>
     </ResponsiveContainer>

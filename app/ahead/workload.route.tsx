@@ -1,13 +1,15 @@
+import { addDays } from "@core";
 import { lazy, Suspense } from "react";
 import { Link } from "react-router";
-import { addDays } from "@core";
-import { hoursWords } from "./cell-words";
+
+import { served } from "~/kit/served.server";
 import { useHydrated } from "~/ui/use-hydrated";
 import { Why } from "~/ui/why";
-import { served } from "~/kit/served.server";
-import { workload } from "./workload.server";
-import { aheadFilter } from "./ahead-schemas";
+
 import type { Route } from "./+types/workload.route";
+import { aheadFilter } from "./ahead-schemas";
+import { hoursWords } from "./cell-words";
+import { workload } from "./workload.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "52 weeks – Humble Hound" }];
 
@@ -22,7 +24,11 @@ const hours = (minutes: number): number => Math.round(minutes / 6) / 10;
 export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
   const { load, query } = loaderData;
   const hydrated = useHydrated();
-  const weeks = load.before.map((before, i) => ({ week: addDays(load.today, i * 7).slice(5), before: hours(before), after: hours(load.after[i]!) }));
+  const weeks = load.before.map((before, i) => ({
+    week: addDays(load.today, i * 7).slice(5),
+    before: hours(before),
+    after: hours(load.after[i]!),
+  }));
   // The present week stays as it is.
   const peak = Math.max(...load.before.slice(1));
   const levelled = Math.max(...load.after.slice(1));
@@ -33,7 +39,8 @@ export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
       </p>
       <h1 className="mt-1 text-2xl">The next 52 weeks</h1>
       <p className="text-ink-soft">
-        <span className="figure">{load.duties}</span> duties come due <span className="figure">{load.occurrences}</span> times.
+        <span className="figure">{load.duties}</span> duties come due <span className="figure">{load.occurrences}</span>{" "}
+        times.
       </p>
       <section className="panel mt-4 p-4" aria-labelledby="peaks">
         <h2 id="peaks" className="text-lg">

@@ -1,14 +1,15 @@
-import { addDays, daysBetween, weeklyMinutes, type LevelItem } from "@core";
-import { likeText } from "~/kit/like-text.server";
+import { addDays, daysBetween, type LevelItem, weeklyMinutes } from "@core";
 import { getDb, type PlanRow } from "@db";
-import { dayInZone } from "~/kit/site-day";
-import { type AheadFilter } from "./ahead.server";
+
 import { dueNow } from "~/duties/due.server";
-import { newestProcedures } from "~/procedures/procedures.server";
+import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
+import { likeText } from "~/kit/like-text.server";
 import { Refusal } from "~/kit/refusal";
 import { search } from "~/kit/search.server";
-import { recentMeters } from "~/duties/repeats.server";
-import { repeatsAfter } from "~/duties/repeats.server";
+import { dayInZone } from "~/kit/site-day";
+import { newestProcedures } from "~/procedures/procedures.server";
+
+import { type AheadFilter } from "./ahead.server";
 
 export const WEEKS = 52;
 /** Above this many duties the answer takes longer than a person waits; the filter narrows it. */
@@ -34,7 +35,17 @@ export interface Workload {
 
 type PlanSql = Pick<
   PlanRow,
-  "id" | "startOn" | "rules" | "dueOn" | "warningFrom" | "noticeFrom" | "projected" | "firmDueOn" | "anchorOn" | "rivals" | "hardStop"
+  | "id"
+  | "startOn"
+  | "rules"
+  | "dueOn"
+  | "warningFrom"
+  | "noticeFrom"
+  | "projected"
+  | "firmDueOn"
+  | "anchorOn"
+  | "rivals"
+  | "hardStop"
 > & {
   procedureId: string;
   machineId: string;
@@ -54,7 +65,11 @@ export async function workload(filter: AheadFilter, now: Date): Promise<Workload
     { ...filter, like: `${likeText(filter.q ?? "")}%` },
   );
   if (plans.length > MAX_DUTIES) {
-    throw new Refusal(422, "too-many", `That is more than ${MAX_DUTIES.toLocaleString("en")} duties. Choose a customer, a family or a person in Ahead first.`);
+    throw new Refusal(
+      422,
+      "too-many",
+      `That is more than ${MAX_DUTIES.toLocaleString("en")} duties. Choose a customer, a family or a person in Ahead first.`,
+    );
   }
   const items = await levelItems(plans, today, now);
   const before = weeklyMinutes(items, WEEKS);
@@ -100,6 +115,8 @@ async function levelItems(plans: readonly PlanSql[], today: string, now: Date): 
 }
 
 async function handsOnMinutes(): Promise<Map<string, number>> {
-  const families = (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM procedures")).map((row) => row.family);
+  const families = (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM procedures")).map(
+    (row) => row.family,
+  );
   return new Map((await newestProcedures(families)).map((one) => [one.id, one.minutes.handsOn]));
 }

@@ -1,11 +1,21 @@
-import { useEffect, useRef, useState } from "react";
 import { beltTime } from "@core";
-import { figure } from "./calculator-why";
+import { useEffect, useRef, useState } from "react";
+
 import { toNumber } from "~/kit/to-number";
+
+import { figure } from "./calculator-why";
 import { attempt, FigureField, Result } from "./fields";
 
 /** Belt time by stopwatch: leading edge in to leading edge out, against the dial. Inside a step the runs become its readings. */
-export function BeltTime({ setSeconds, tolerancePercent, onRun }: { setSeconds?: number; tolerancePercent?: number; onRun?: (seconds: number) => void }) {
+export function BeltTime({
+  setSeconds,
+  tolerancePercent,
+  onRun,
+}: {
+  setSeconds?: number;
+  tolerancePercent?: number;
+  onRun?: (seconds: number) => void;
+}) {
   const [dial, setDial] = useState(String(setSeconds ?? 300));
   const [runs, setRuns] = useState<number[]>([]);
   const { seconds, running, press } = useStopwatch((measured) => {
@@ -15,7 +25,13 @@ export function BeltTime({ setSeconds, tolerancePercent, onRun }: { setSeconds?:
   const set = toNumber(dial);
   const made =
     set !== null && runs.length > 0
-      ? attempt(() => beltTime({ setSeconds: set, runsSeconds: runs, ...(tolerancePercent === undefined ? {} : { tolerancePercent }) }))
+      ? attempt(() =>
+          beltTime({
+            setSeconds: set,
+            runsSeconds: runs,
+            ...(tolerancePercent === undefined ? {} : { tolerancePercent }),
+          }),
+        )
       : null;
   return (
     <>

@@ -1,18 +1,19 @@
 import { clsx } from "clsx";
+import { type ReactNode, useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import type { ReactNode } from "react";
-import { useState } from "react";
-import { BENCH, type BenchTool } from "./bench-list";
+
+import { toNumber } from "~/kit/to-number";
+import { StepFigure } from "~/ui/figure";
+
+import type { Route } from "./+types/bench.route";
 import { BeltTime } from "./belt-time";
+import { BENCH, type BenchTool } from "./bench-list";
 import { ControlChartBench } from "./control-chart-bench";
 import { Dilution } from "./dilution";
 import { FigureField } from "./fields";
 import { FaultOrder, Hydrometer, PolishMark, StrainerDrop } from "./machine-tools";
 import { Additive, Compatibility, Parts } from "./more-mixes";
 import { useUnits } from "./use-units";
-import { StepFigure } from "~/ui/figure";
-import { toNumber } from "~/kit/to-number";
-import type { Route } from "./+types/bench.route";
 
 export const meta: Route.MetaFunction = () => [{ title: "Bench – Humble Hound" }];
 
@@ -32,7 +33,13 @@ export default function Bench() {
           <legend className="sr-only">Units</legend>
           {(["metric", "us"] as const).map((system) => (
             <label key={system} className="flex min-h-11 items-center gap-2">
-              <input type="radio" name="units" className="size-5 accent-(--fill)" checked={units === system} onChange={() => setUnits(system)} />
+              <input
+                type="radio"
+                name="units"
+                className="size-5 accent-(--fill)"
+                checked={units === system}
+                onChange={() => setUnits(system)}
+              />
               {system === "metric" ? "Metric" : "US units"}
             </label>
           ))}
@@ -106,7 +113,8 @@ function Bolts() {
       <FigureField label="Bolts" value={text} onChange={setText} />
       {good ? <StepFigure figure={{ kind: "tightening", bolts }} /> : <p className="mt-2">From 2 to 60 bolts.</p>}
       <p className="max-w-prose">
-        Finger-tight first, then in this order in two or three passes, each tighter than the last; one round in circle at the end. Torque by the maker's manual.
+        Finger-tight first, then in this order in two or three passes, each tighter than the last; one round in circle
+        at the end. Torque by the maker's manual.
       </p>
     </>
   );

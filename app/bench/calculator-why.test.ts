@@ -9,12 +9,12 @@ it.each([
 ])("%d reads %s", (value, words) => expect(figure(value)).toBe(words));
 
 it("uses the largest unit that is filled, and shows both systems", () => {
-  expect([volumeWords(999, "metric"), volumeWords(1000, "metric"), volumeWords(29.6, "us"), volumeWords(3786, "us")]).toEqual([
-    "999 mL",
-    "1 L",
-    "1 US fl oz",
-    "1 US gal",
-  ]);
+  expect([
+    volumeWords(999, "metric"),
+    volumeWords(1000, "metric"),
+    volumeWords(29.6, "us"),
+    volumeWords(3786, "us"),
+  ]).toEqual(["999 mL", "1 L", "1 US fl oz", "1 US gal"]);
   expect(bothVolumes(100, "us")).toBe("3.38 US fl oz (100 mL)");
 });
 

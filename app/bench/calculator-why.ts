@@ -1,4 +1,4 @@
-import { dilute, ppmPerPercent, type VolumeUnit, millilitresIn } from "@core";
+import { dilute, millilitresIn, ppmPerPercent, type VolumeUnit } from "@core";
 
 /** A figure for a sentence: three significant digits are more than any measuring jug has. */
 export function figure(value: number, digits = 3): string {

@@ -1,7 +1,9 @@
-import { lazy, Suspense, useState } from "react";
-import { toNumber } from "~/kit/to-number";
-import { attempt, FigureField, Result } from "./fields";
 import { ewmaChart } from "@core";
+import { lazy, Suspense, useState } from "react";
+
+import { toNumber } from "~/kit/to-number";
+
+import { attempt, FigureField, Result } from "./fields";
 
 // The chart library is large and wanted on few visits.
 const ControlChart = lazy(() => import("./control-chart").then((module) => ({ default: module.ControlChart })));
@@ -15,7 +17,8 @@ export function ControlChartBench() {
   const values = text.split(/[\s;]+/).filter((word) => word !== "");
   const numbers = values.map(toNumber);
   const figures = { target: toNumber(target), sd: toNumber(sd), lambda: toNumber(lambda) };
-  const ready = numbers.every((one) => one !== null) && figures.target !== null && figures.sd !== null && figures.lambda !== null;
+  const ready =
+    numbers.every((one) => one !== null) && figures.target !== null && figures.sd !== null && figures.lambda !== null;
   const input = { values: numbers as number[], target: figures.target!, sd: figures.sd!, lambda: figures.lambda! };
   const checked = ready ? attempt(() => ewmaChart(input)) : null;
   return (
@@ -23,7 +26,13 @@ export function ControlChartBench() {
       <label htmlFor="chart-values" className="mb-1 block font-semibold">
         Values in order, with spaces between
       </label>
-      <textarea id="chart-values" className="field figure" rows={2} value={text} onChange={(event) => setText(event.target.value)} />
+      <textarea
+        id="chart-values"
+        className="field figure"
+        rows={2}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
       <div className="mt-2 flex flex-wrap gap-3">
         <FigureField label="Target" value={target} onChange={setTarget} />
         <FigureField label="Standard deviation" value={sd} onChange={setSd} />

@@ -1,6 +1,7 @@
+import { ewmaChart, westgard } from "@core";
 import { useMemo } from "react";
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from "recharts";
-import { ewmaChart, westgard } from "@core";
+
 import { figure } from "./calculator-why";
 import { Result } from "./fields";
 
@@ -14,10 +15,28 @@ const RULE_WORDS: Record<string, string> = {
 };
 
 /** A reading over the services: its moving average within control limits, and the control rules. The last value may be typed just now. */
-export function ControlChart({ values, target, sd, lambda = 0.2, unit }: { values: number[]; target: number; sd: number; lambda?: number; unit: string }) {
+export function ControlChart({
+  values,
+  target,
+  sd,
+  lambda = 0.2,
+  unit,
+}: {
+  values: number[];
+  target: number;
+  sd: number;
+  lambda?: number;
+  unit: string;
+}) {
   const chart = useMemo(() => ewmaChart({ values, target, sd, lambda }), [values, target, sd, lambda]);
   const hits = useMemo(() => westgard({ values, mean: target, sd }), [values, target, sd]);
-  const rows = values.map((value, i) => ({ n: i + 1, value, average: chart.ewma[i], lower: chart.lower[i], upper: chart.upper[i] }));
+  const rows = values.map((value, i) => ({
+    n: i + 1,
+    value,
+    average: chart.ewma[i],
+    lower: chart.lower[i],
+    upper: chart.upper[i],
+  }));
   const last = values.length - 1;
   const now = hits.filter((hit) => hit.at === last);
   const drifting = chart.signals.includes(last);
@@ -40,11 +59,18 @@ export function ControlChart({ values, target, sd, lambda = 0.2, unit }: { value
             <Line dataKey="upper" stroke="var(--ink)" strokeWidth={1} dot={false} isAnimationActive={false} />
             <Line dataKey="lower" stroke="var(--ink)" strokeWidth={1} dot={false} isAnimationActive={false} />
             <Line dataKey="average" stroke="var(--ink)" strokeWidth={3} dot={false} isAnimationActive={false} />
-            <Line dataKey="value" stroke="none" dot={{ r: 4, fill: "var(--tan-fill)", stroke: "var(--ink)" }} isAnimationActive={false} />
+            <Line
+              dataKey="value"
+              stroke="none"
+              dot={{ r: 4, fill: "var(--tan-fill)", stroke: "var(--ink)" }}
+              isAnimationActive={false}
+            />
           </LineChart>
         </ResponsiveContainer>
       </div>
-      <p className="text-sm text-ink-soft">Dots: values. Thick line: moving average. Thin lines: its limits. Dashed: target.</p>
+      <p className="text-sm text-ink-soft">
+        Dots: values. Thick line: moving average. Thin lines: its limits. Dashed: target.
+      </p>
       <Result
         says={says}
         because={[

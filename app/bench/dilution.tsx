@@ -1,7 +1,9 @@
-import { useState } from "react";
 import { dilute, ppmPerPercent, toMl } from "@core";
-import { bothVolumes, whyDilution } from "./calculator-why";
+import { useState } from "react";
+
 import { toNumber } from "~/kit/to-number";
+
+import { bothVolumes, whyDilution } from "./calculator-why";
 import { attempt, FigureField, Result } from "./fields";
 import { useUnits } from "./use-units";
 
@@ -32,13 +34,23 @@ export function Dilution() {
           <div className="mt-1 flex gap-4" role="radiogroup" aria-label="Unit of the strength wanted">
             {(["ppm", "percent"] as const).map((unit) => (
               <label key={unit} className="flex min-h-11 items-center gap-2">
-                <input type="radio" className="size-5 accent-(--fill)" checked={targetUnit === unit} onChange={() => setTargetUnit(unit)} />
+                <input
+                  type="radio"
+                  className="size-5 accent-(--fill)"
+                  checked={targetUnit === unit}
+                  onChange={() => setTargetUnit(unit)}
+                />
                 {unit === "ppm" ? "ppm (mg/L)" : "%"}
               </label>
             ))}
           </div>
         </div>
-        <FigureField label="Finished solution" unit={units === "us" ? "US gal" : "L"} value={volume} onChange={setVolume} />
+        <FigureField
+          label="Finished solution"
+          unit={units === "us" ? "US gal" : "L"}
+          value={volume}
+          onChange={setVolume}
+        />
       </div>
       {made && (
         <Result
@@ -62,7 +74,13 @@ export function Dilution() {
           Name on the batch label
         </label>
         <div className="flex flex-wrap gap-2">
-          <input id="batch-name" className="field max-w-60" value={name} onChange={(event) => setName(event.target.value)} maxLength={60} />
+          <input
+            id="batch-name"
+            className="field max-w-60"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            maxLength={60}
+          />
           <button type="button" className="btn" onClick={() => window.print()}>
             Print the label
           </button>
@@ -72,7 +90,8 @@ export function Dilution() {
         <div className="mt-4 hidden border-2 border-ink p-3 print:block">
           <p className="text-lg font-bold">{name || "Solution"}</p>
           <p className="figure">
-            {target} {targetUnit === "ppm" ? "ppm" : "%"} · from {stock} % stock · made up ________ by ________ · use until ________
+            {target} {targetUnit === "ppm" ? "ppm" : "%"} · from {stock} % stock · made up ________ by ________ · use
+            until ________
           </p>
         </div>
       )}

@@ -1,6 +1,7 @@
-import { useId, type ReactNode } from "react";
-import { Why } from "~/ui/why";
+import { type ReactNode, useId } from "react";
+
 import { toNumber } from "~/kit/to-number";
+import { Why } from "~/ui/why";
 
 /** A figure with its unit beside it, typed with a point or a comma. */
 export function FigureField({
@@ -42,7 +43,17 @@ export function FigureField({
 }
 
 /** What a calculator came to: large, with its why and its caution. */
-export function Result({ says, because, caution, problem }: { says?: ReactNode; because?: readonly string[]; caution?: string; problem?: string }) {
+export function Result({
+  says,
+  because,
+  caution,
+  problem,
+}: {
+  says?: ReactNode;
+  because?: readonly string[];
+  caution?: string;
+  problem?: string;
+}) {
   return (
     <div className="mt-4 border-l-4 border-tan-fill pl-3" aria-live="polite">
       {problem ? (

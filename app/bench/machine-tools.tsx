@@ -1,7 +1,9 @@
-import { useState } from "react";
 import { bristleAdvice, hydrometer, orderChecks, strainerDrop } from "@core";
-import { figure } from "./calculator-why";
+import { useState } from "react";
+
 import { toNumber } from "~/kit/to-number";
+
+import { figure } from "./calculator-why";
 import { attempt, FigureField, Result } from "./fields";
 
 const MM_PER_INCH = 25.4;
@@ -16,19 +18,36 @@ export function Hydrometer({ cells, onCorrected }: { cells?: number; onCorrected
   const tempC = degrees === null ? null : fahrenheit ? ((degrees - 32) * 5) / 9 : degrees;
   const values = Array.from({ length: count }, (_, i) => toNumber(sg[i] ?? ""));
   const made =
-    tempC !== null && values.every((value) => value !== null) ? attempt(() => hydrometer({ readings: values.map((value) => ({ sg: value, tempC })) })) : null;
+    tempC !== null && values.every((value) => value !== null)
+      ? attempt(() => hydrometer({ readings: values.map((value) => ({ sg: value, tempC })) }))
+      : null;
   return (
     <>
       <div className="flex flex-wrap gap-4">
-        <FigureField label="Electrolyte temperature" unit={fahrenheit ? "°F" : "°C"} value={temperature} onChange={setTemperature} />
+        <FigureField
+          label="Electrolyte temperature"
+          unit={fahrenheit ? "°F" : "°C"}
+          value={temperature}
+          onChange={setTemperature}
+        />
         <label className="flex min-h-11 items-center gap-2 self-end">
-          <input type="checkbox" className="size-5 accent-(--fill)" checked={fahrenheit} onChange={() => setFahrenheit(!fahrenheit)} />
+          <input
+            type="checkbox"
+            className="size-5 accent-(--fill)"
+            checked={fahrenheit}
+            onChange={() => setFahrenheit(!fahrenheit)}
+          />
           in °F
         </label>
       </div>
       <div className="mt-3 grid grid-cols-2 gap-2 sm:grid-cols-3">
         {values.map((_, i) => (
-          <FigureField key={i} label={`Cell ${i + 1}`} value={sg[i] ?? ""} onChange={(text) => setSg({ ...sg, [i]: text })} />
+          <FigureField
+            key={i}
+            label={`Cell ${i + 1}`}
+            value={sg[i] ?? ""}
+            onChange={(text) => setSg({ ...sg, [i]: text })}
+          />
         ))}
       </div>
       {cells === undefined && (
@@ -45,7 +64,8 @@ export function Hydrometer({ cells, onCorrected }: { cells?: number; onCorrected
                 because: [
                   "Rule: + 0.004 for each 5.56 °C above 26.7 °C (80 °F), − below.",
                   ...made.value.corrected.map(
-                    (one, i) => `Cell ${i + 1}: ${values[i]} ${one >= values[i]! ? "+" : "−"} ${Math.abs(one - values[i]!).toFixed(4)} = ${one.toFixed(4)}`,
+                    (one, i) =>
+                      `Cell ${i + 1}: ${values[i]} ${one >= values[i]! ? "+" : "−"} ${Math.abs(one - values[i]!).toFixed(4)} = ${one.toFixed(4)}`,
                   ),
                   `Spread: highest less lowest = ${made.value.spread.toFixed(4)}; from 0.050 on a cell is suspect (common practice).`,
                 ],
@@ -55,7 +75,11 @@ export function Hydrometer({ cells, onCorrected }: { cells?: number; onCorrected
         />
       )}
       {made?.value && onCorrected && (
-        <button type="button" className="btn mt-3" onClick={() => onCorrected(made.value.corrected.map((one) => Math.round(one * 1000) / 1000))}>
+        <button
+          type="button"
+          className="btn mt-3"
+          onClick={() => onCorrected(made.value.corrected.map((one) => Math.round(one * 1000) / 1000))}
+        >
           Take the corrected values
         </button>
       )}
@@ -69,7 +93,10 @@ export function StrainerDrop({ cleanDrop, unit, drop }: { cleanDrop?: number; un
   const [now, setNow] = useState("");
   const inStep = drop !== undefined;
   const [cleanValue, nowValue] = [toNumber(clean), inStep ? drop : toNumber(now)];
-  const made = cleanValue !== null && nowValue !== null && nowValue > 0 ? attempt(() => strainerDrop({ cleanDrop: cleanValue, drop: nowValue })) : null;
+  const made =
+    cleanValue !== null && nowValue !== null && nowValue > 0
+      ? attempt(() => strainerDrop({ cleanDrop: cleanValue, drop: nowValue }))
+      : null;
   return (
     <>
       <div className="flex flex-wrap gap-4">
@@ -110,7 +137,12 @@ export function PolishMark({ lowMm, highMm, markMm }: { lowMm?: number; highMm?:
         <div className="flex flex-wrap gap-4">
           <FigureField label="Width of the mark" unit={inches ? "in" : "mm"} value={mark} onChange={setMark} />
           <label className="flex min-h-11 items-center gap-2 self-end">
-            <input type="checkbox" className="size-5 accent-(--fill)" checked={inches} onChange={() => setInches(!inches)} />
+            <input
+              type="checkbox"
+              className="size-5 accent-(--fill)"
+              checked={inches}
+              onChange={() => setInches(!inches)}
+            />
             in inches
           </label>
         </div>
@@ -120,7 +152,10 @@ export function PolishMark({ lowMm, highMm, markMm }: { lowMm?: number; highMm?:
           {...(made.problem ? { problem: made.problem } : {})}
           {...(made.value
             ? {
-                says: made.value.turn === "none" ? made.value.message : `Turn towards ${made.value.turn}. ${made.value.message}`,
+                says:
+                  made.value.turn === "none"
+                    ? made.value.message
+                    : `Turn towards ${made.value.turn}. ${made.value.message}`,
                 because: [
                   `Typical band: ${figure(low)} to ${figure(high)} mm (${figure(low / MM_PER_INCH)} to ${figure(high / MM_PER_INCH)} in).`,
                   `The mark: ${figure(value!)} mm (${figure(value! / MM_PER_INCH)} in). Narrow: the broom hardly touches; wide: it is pressed and wears.`,
@@ -141,10 +176,19 @@ export function FaultOrder() {
     { id: "Dial, set screw", probability: "30", minutes: "5" },
     { id: "Thermostat", probability: "20", minutes: "25" },
   ]);
-  const change = (i: number, set: Partial<(typeof rows)[number]>): void => setRows(rows.map((row, at) => (at === i ? { ...row, ...set } : row)));
-  const numbers = rows.map((row) => ({ id: row.id, probability: toNumber(row.probability), minutes: toNumber(row.minutes) }));
+  const change = (i: number, set: Partial<(typeof rows)[number]>): void =>
+    setRows(rows.map((row, at) => (at === i ? { ...row, ...set } : row)));
+  const numbers = rows.map((row) => ({
+    id: row.id,
+    probability: toNumber(row.probability),
+    minutes: toNumber(row.minutes),
+  }));
   const made = numbers.every((one) => one.probability !== null && one.minutes !== null)
-    ? attempt(() => orderChecks({ causes: numbers.map((one) => ({ id: one.id, probability: one.probability! / 100, minutes: one.minutes! })) }))
+    ? attempt(() =>
+        orderChecks({
+          causes: numbers.map((one) => ({ id: one.id, probability: one.probability! / 100, minutes: one.minutes! })),
+        }),
+      )
     : null;
   return (
     <>
@@ -154,13 +198,32 @@ export function FaultOrder() {
             <label htmlFor={`cause-${i}`} className="mb-1 block font-semibold">
               Cause {i + 1}
             </label>
-            <input id={`cause-${i}`} className="field max-w-52" value={row.id} onChange={(event) => change(i, { id: event.target.value })} />
+            <input
+              id={`cause-${i}`}
+              className="field max-w-52"
+              value={row.id}
+              onChange={(event) => change(i, { id: event.target.value })}
+            />
           </div>
-          <FigureField label="Likely" unit="%" value={row.probability} onChange={(probability) => change(i, { probability })} />
-          <FigureField label="Check takes" unit="min" value={row.minutes} onChange={(minutes) => change(i, { minutes })} />
+          <FigureField
+            label="Likely"
+            unit="%"
+            value={row.probability}
+            onChange={(probability) => change(i, { probability })}
+          />
+          <FigureField
+            label="Check takes"
+            unit="min"
+            value={row.minutes}
+            onChange={(minutes) => change(i, { minutes })}
+          />
         </div>
       ))}
-      <button type="button" className="btn" onClick={() => setRows([...rows, { id: `Cause ${rows.length + 1}`, probability: "0", minutes: "5" }])}>
+      <button
+        type="button"
+        className="btn"
+        onClick={() => setRows([...rows, { id: `Cause ${rows.length + 1}`, probability: "0", minutes: "5" }])}
+      >
         Another cause
       </button>
       {made && (
@@ -170,7 +233,8 @@ export function FaultOrder() {
             ? {
                 says: (
                   <>
-                    {made.value.order.join(" → ")}; <span className="figure">{figure(made.value.expectedMinutes)}</span> min on average
+                    {made.value.order.join(" → ")}; <span className="figure">{figure(made.value.expectedMinutes)}</span>{" "}
+                    min on average
                   </>
                 ),
                 because: [

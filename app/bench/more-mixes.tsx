@@ -1,7 +1,9 @@
-import { useState } from "react";
 import { additive, byParts, checkMix, chemicalClasses, toMl } from "@core";
-import { bothVolumes, figure } from "./calculator-why";
+import { useState } from "react";
+
 import { toNumber } from "~/kit/to-number";
+
+import { bothVolumes, figure } from "./calculator-why";
 import { attempt, FigureField, Result } from "./fields";
 import { useUnits } from "./use-units";
 
@@ -19,11 +21,15 @@ export function Parts() {
     final !== null && numbers.every((one) => one !== null)
       ? attempt(() => {
           const finalMl = toMl(final, units === "us" ? "us-gal" : "L");
-          return { finalMl, ml: byParts({ parts: Object.fromEntries(numbers.map((parts, i) => [`${i}`, parts])), finalMl }) };
+          return {
+            finalMl,
+            ml: byParts({ parts: Object.fromEntries(numbers.map((parts, i) => [`${i}`, parts])), finalMl }),
+          };
         })
       : null;
   const whole = numbers.reduce<number>((sum, one) => sum + (one ?? 0), 0);
-  const change = (i: number, set: Partial<(typeof rows)[number]>): void => setRows(rows.map((row, at) => (at === i ? { ...row, ...set } : row)));
+  const change = (i: number, set: Partial<(typeof rows)[number]>): void =>
+    setRows(rows.map((row, at) => (at === i ? { ...row, ...set } : row)));
   return (
     <>
       {rows.map((row, i) => (
@@ -32,14 +38,24 @@ export function Parts() {
             <label htmlFor={`part-name-${i}`} className="mb-1 block font-semibold">
               Component {i + 1}
             </label>
-            <input id={`part-name-${i}`} className="field max-w-44" value={row.name} onChange={(event) => change(i, { name: event.target.value })} />
+            <input
+              id={`part-name-${i}`}
+              className="field max-w-44"
+              value={row.name}
+              onChange={(event) => change(i, { name: event.target.value })}
+            />
           </div>
           <FigureField label="Parts" value={row.parts} onChange={(parts) => change(i, { parts })} />
           {made?.value && <p className="figure pb-2 text-lg">{bothVolumes(made.value.ml[`${i}`]!, units)}</p>}
         </div>
       ))}
       <div className="flex flex-wrap items-end gap-3">
-        <FigureField label="Finished mixture" unit={units === "us" ? "US gal" : "L"} value={volume} onChange={setVolume} />
+        <FigureField
+          label="Finished mixture"
+          unit={units === "us" ? "US gal" : "L"}
+          value={volume}
+          onChange={setVolume}
+        />
         <button type="button" className="btn" onClick={() => setRows([...rows, { name: "", parts: "1" }])}>
           Another component
         </button>
@@ -68,7 +84,10 @@ export function Additive() {
   const [tank, setTank] = useState("3");
   const [amount, setAmount] = useState("75");
   const [tankL, ml] = [toNumber(tank), toNumber(amount)];
-  const made = tankL !== null && ml !== null ? attempt(() => additive({ tankMl: toMl(tankL, units === "us" ? "us-gal" : "L"), additiveMl: ml })) : null;
+  const made =
+    tankL !== null && ml !== null
+      ? attempt(() => additive({ tankMl: toMl(tankL, units === "us" ? "us-gal" : "L"), additiveMl: ml }))
+      : null;
   return (
     <>
       <div className="grid gap-3 sm:grid-cols-2">
@@ -81,7 +100,9 @@ export function Additive() {
           {...(made.value
             ? {
                 says: `${bothVolumes(made.value.additiveMl, units)} of additive, ${bothVolumes(made.value.waterMl, units)} of water`,
-                because: [`The tank less the additive: ${figure(made.value.additiveMl + made.value.waterMl, 6)} − ${figure(made.value.additiveMl, 6)} mL.`],
+                because: [
+                  `The tank less the additive: ${figure(made.value.additiveMl + made.value.waterMl, 6)} − ${figure(made.value.additiveMl, 6)} mL.`,
+                ],
               }
             : {})}
           caution="Additive first, then water: it foams when poured on top."
@@ -118,7 +139,11 @@ export function Compatibility() {
       </div>
       <Result
         says={
-          safe ? "No hazard between these classes is known here." : <strong>Never together, and never one after the other without a rinse. {hazard}</strong>
+          safe ? (
+            "No hazard between these classes is known here."
+          ) : (
+            <strong>Never together, and never one after the other without a rinse. {hazard}</strong>
+          )
         }
         because={
           source

@@ -1,4 +1,5 @@
 import { useCallback, useSyncExternalStore } from "react";
+
 import type { UnitSystem } from "./calculator-why";
 
 const KEY = "hound-units";

@@ -1,8 +1,10 @@
 import { Link } from "react-router";
+
 import { outcomeName } from "~/kit/outcomes";
-import { listRecords } from "./records.server";
 import { useIsLead } from "~/people/use-me";
+
 import type { Route } from "./+types/book.route";
+import { listRecords } from "./records.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Book – Humble Hound" }];
 
@@ -42,7 +44,10 @@ export default function Book({ loaderData }: Route.ComponentProps) {
       ) : (
         <ul className="panel divide-y divide-line">
           {rows.map((row) => (
-            <li key={row.id} className="relative flex flex-wrap items-center justify-between gap-x-4 gap-y-1 px-3 py-2.5 hover:bg-sunken">
+            <li
+              key={row.id}
+              className="relative flex flex-wrap items-center justify-between gap-x-4 gap-y-1 px-3 py-2.5 hover:bg-sunken"
+            >
               <div className="min-w-0">
                 <p className="font-semibold wrap-anywhere">
                   <Link to={`/book/records/${row.id}`} className="after:absolute after:inset-0">
@@ -55,7 +60,9 @@ export default function Book({ loaderData }: Route.ComponentProps) {
               </div>
               <p className="text-sm sm:text-right">
                 {row.status === "signed" ? "Signed" : outcomeName(row.outcome ?? "")} by {row.personName}
-                <span className="figure block text-ink-soft">{row.doneOn ?? new Date(row.closedAt).toISOString().slice(0, 10)}</span>
+                <span className="figure block text-ink-soft">
+                  {row.doneOn ?? new Date(row.closedAt).toISOString().slice(0, 10)}
+                </span>
               </p>
             </li>
           ))}

@@ -1,14 +1,16 @@
 import { useForm } from "@conform-to/react";
 import { data, Form, Link, redirect } from "react-router";
-import { SubmitButton, TextField } from "~/ui/form";
-import { Notice } from "~/ui/notice";
-import { addInstrument, changeInstrument, listInstruments } from "~/sheet/instruments.server";
+
+import { instrumentSchema } from "~/kit/form-schemas";
 import { changesOf } from "~/kit/machine-access.server";
+import { parseWithYup } from "~/kit/parse-form";
 import { Refusal } from "~/kit/refusal";
 import { actorOf } from "~/people/session.server";
-import { instrumentSchema } from "~/kit/form-schemas";
-import { parseWithYup } from "~/kit/parse-form";
 import { useIsLead } from "~/people/use-me";
+import { addInstrument, changeInstrument, listInstruments } from "~/sheet/instruments.server";
+import { SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+
 import type { Route } from "./+types/instruments.route";
 
 export const meta: Route.MetaFunction = () => [{ title: "Instruments – Humble Hound" }];
@@ -50,7 +52,9 @@ export default function Instruments({ loaderData, actionData }: Route.ComponentP
         <Link to="/book">Book</Link>
       </p>
       <h1 className="mt-1 text-2xl">Instruments</h1>
-      <p className="mb-4 text-ink-soft">What we measure with, and until when it is calibrated. A sheet records the one that was used.</p>
+      <p className="mb-4 text-ink-soft">
+        What we measure with, and until when it is calibrated. A sheet records the one that was used.
+      </p>
       {instruments.length === 0 ? (
         <p className="panel p-6">None yet. {lead ? "Add the first below." : "A lead adds them."}</p>
       ) : (
@@ -58,7 +62,10 @@ export default function Instruments({ loaderData, actionData }: Route.ComponentP
           {instruments.map((one) => {
             const expired = one.calibrationDue !== null && one.calibrationDue < today;
             return (
-              <li key={one.id} className="relative flex flex-wrap items-center justify-between gap-x-4 px-3 py-2.5 hover:bg-sunken">
+              <li
+                key={one.id}
+                className="relative flex flex-wrap items-center justify-between gap-x-4 px-3 py-2.5 hover:bg-sunken"
+              >
                 <div className="min-w-0">
                   <p className="font-semibold wrap-anywhere">
                     <span className="figure">{one.code}</span> {one.name}
@@ -104,7 +111,8 @@ export default function Instruments({ loaderData, actionData }: Route.ComponentP
           <ul className="text-sm">
             {changes.map((change, i) => (
               <li key={i} className="wrap-anywhere">
-                <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}: {change.action}
+                <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}:{" "}
+                {change.action}
                 {typeof change.details.why === "string" && `, ${String(change.details.why)}`}
                 {oldDue(change.details) && (
                   <>
@@ -127,7 +135,13 @@ function oldDue(details: Record<string, unknown>): string | null {
 
 type Edited = Route.ComponentProps["loaderData"]["instruments"][number];
 
-function InstrumentForm({ edited, lastResult }: { edited: Edited | null; lastResult: Route.ComponentProps["actionData"] | null }) {
+function InstrumentForm({
+  edited,
+  lastResult,
+}: {
+  edited: Edited | null;
+  lastResult: Route.ComponentProps["actionData"] | null;
+}) {
   const [form, fields] = useForm({
     id: edited ? `change-${edited.id}` : "add-instrument",
     lastResult: lastResult ?? null,
@@ -149,7 +163,13 @@ function InstrumentForm({ edited, lastResult }: { edited: Edited | null; lastRes
   return (
     <section className="panel p-4">
       <h2 className="mb-3 text-lg">{edited ? `Change ${edited.code}` : "Add an instrument"}</h2>
-      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="grid gap-x-4 sm:grid-cols-2">
+      <Form
+        method="post"
+        id={form.id}
+        onSubmit={form.onSubmit}
+        noValidate={form.noValidate}
+        className="grid gap-x-4 sm:grid-cols-2"
+      >
         {form.errors && (
           <div className="sm:col-span-2">
             <Notice tone="problem">{form.errors.join(" ")}</Notice>
@@ -157,14 +177,23 @@ function InstrumentForm({ edited, lastResult }: { edited: Edited | null; lastRes
         )}
         {edited && <input type="hidden" name="id" value={edited.id} />}
         <TextField field={fields.code} label="Number on it" />
-        <TextField field={fields.kind} label="Kind" hint="As procedures name it: thermometer, feeler-gauge, hydrometer, caliper …" />
+        <TextField
+          field={fields.kind}
+          label="Kind"
+          hint="As procedures name it: thermometer, feeler-gauge, hydrometer, caliper …"
+        />
         <TextField field={fields.name} label="Name" />
         <TextField field={fields.calibrationDue} label="Calibration due" type="date" hint="Empty: none needed." />
         <TextField field={fields.certificate} label="Link to the certificate" />
         {edited && <TextField field={fields.why} label="Why does it change?" />}
         {edited && (
           <label className="flex min-h-11 items-center gap-2">
-            <input type="checkbox" name="retired" defaultChecked={edited.retiredAt !== null} className="size-5 accent-(--fill)" />
+            <input
+              type="checkbox"
+              name="retired"
+              defaultChecked={edited.retiredAt !== null}
+              className="size-5 accent-(--fill)"
+            />
             Out of use
           </label>
         )}

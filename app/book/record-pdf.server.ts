@@ -1,9 +1,11 @@
-import PDFDocument from "pdfkit";
 import { limitWords } from "@core";
-import { siteTime } from "~/ui/site-time";
+import PDFDocument from "pdfkit";
+
 import { outcomeName } from "~/kit/outcomes";
-import { outcomeOf } from "~/sheet/step-outcome";
 import { loadFonts } from "~/kit/pdf-fonts.server";
+import { outcomeOf } from "~/sheet/step-outcome";
+import { siteTime } from "~/ui/site-time";
+
 import type { RecordView } from "./records.server";
 
 const MARGIN = 50;
@@ -20,7 +22,11 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
     bufferPages: true,
     tagged: true,
     lang: "en",
-    info: { Title: `${procedure.title}: ${machine.name} ${machine.tag}`, Author: "Humble Hound", CreationDate: run.closedAt ?? run.openedAt },
+    info: {
+      Title: `${procedure.title}: ${machine.name} ${machine.tag}`,
+      Author: "Humble Hound",
+      CreationDate: run.closedAt ?? run.openedAt,
+    },
   });
   const chunks: Buffer[] = [];
   doc.on("data", (chunk: Buffer) => chunks.push(chunk));
@@ -33,7 +39,14 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
     doc.moveDown(0.8).font("bold").fontSize(13).fillColor(INK).text(words, MARGIN).moveDown(0.2);
   };
   const fact = (name: string, value: string): void => {
-    if (value !== "") doc.font("bold").fontSize(10).fillColor(INK).text(`${name}: `, MARGIN, doc.y, { continued: true, width }).font("text").text(value);
+    if (value !== "")
+      doc
+        .font("bold")
+        .fontSize(10)
+        .fillColor(INK)
+        .text(`${name}: `, MARGIN, doc.y, { continued: true, width })
+        .font("text")
+        .text(value);
   };
 
   doc.font("bold").fontSize(20).fillColor(INK).text(procedure.title, MARGIN, MARGIN, { width });
@@ -52,14 +65,21 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
   fact("Maker, model, serial", [machine.maker, machine.model, machine.serial].filter(Boolean).join(", "));
   fact("Site", [machine.customerName, machine.siteName, machine.area, machine.address].filter(Boolean).join(", "));
   fact("Started", state.startedAt ? `${siteTime(state.startedAt, timeZone)} (${timeZone})` : "");
-  fact(state.outcome ? "Ended" : "Signed", run.closedAt ? `${siteTime(run.closedAt, timeZone)} by ${persons[run.closedBy ?? ""] ?? "unknown"}` : "");
+  fact(
+    state.outcome ? "Ended" : "Signed",
+    run.closedAt ? `${siteTime(run.closedAt, timeZone)} by ${persons[run.closedBy ?? ""] ?? "unknown"}` : "",
+  );
   if (state.outcome) fact("Reason", state.outcome.reason);
-  if (state.technicianSignature?.missingReason) fact("Signed with steps missing", state.technicianSignature.missingReason);
+  if (state.technicianSignature?.missingReason)
+    fact("Signed with steps missing", state.technicianSignature.missingReason);
   if (record.next) fact(state.outcome ? "Still due" : "Next due", record.next.row.dueOn ?? "no day yet");
 
   heading("Steps");
   for (const one of steps) {
-    const limits = one.definition.kind === "measure" && one.definition.limits ? ` (allowed ${limitWords(one.definition.limits, one.definition.unit)})` : "";
+    const limits =
+      one.definition.kind === "measure" && one.definition.limits
+        ? ` (allowed ${limitWords(one.definition.limits, one.definition.unit)})`
+        : "";
     const used = [...new Set((one.state?.readings ?? []).flatMap((reading) => reading.instrument ?? []))].map(
       (id) =>
         `\nwith ${record.instruments[id] ?? "an unregistered instrument"}${one.state!.readings.some((reading) => reading.instrument === id && reading.instrumentExpired) ? ", calibration expired" : ""}`,
@@ -67,7 +87,8 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
     const result = `${outcomeOf(one) || (one.settled ? "done" : "not settled")}${limits}${used.join("")}`;
     const title = `${one.definition.title}${one.round > 1 ? ` (round ${one.round})` : ""}`;
     const columns = [width * 0.4, width * 0.36, width * 0.24] as const;
-    const by = one.state?.by && one.state.at ? `${persons[one.state.by] ?? "unknown"}\n${siteTime(one.state.at, timeZone)}` : "";
+    const by =
+      one.state?.by && one.state.at ? `${persons[one.state.by] ?? "unknown"}\n${siteTime(one.state.at, timeZone)}` : "";
     doc.fontSize(9.5);
     const height =
       Math.max(
@@ -174,7 +195,9 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
     .fillColor(INK)
     .text(customerWords, MARGIN, lineY + 4, { width: half });
   doc.text(
-    state.technicianSignature ? `Technician: ${state.technicianSignature.name}, signed with password` : "Technician: ended the sheet",
+    state.technicianSignature
+      ? `Technician: ${state.technicianSignature.name}, signed with password`
+      : "Technician: ended the sheet",
     MARGIN + half + 20,
     lineY + 4,
     { width: half },
@@ -189,11 +212,16 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
       .font("figures")
       .fontSize(7.5)
       .fillColor(SOFT)
-      .text(`Sheet ${run.id} · ${procedure.id} v${procedure.version} · page ${page + 1} of ${count}`, MARGIN, doc.page.height - 32, {
-        width,
-        align: "center",
-        lineBreak: false,
-      });
+      .text(
+        `Sheet ${run.id} · ${procedure.id} v${procedure.version} · page ${page + 1} of ${count}`,
+        MARGIN,
+        doc.page.height - 32,
+        {
+          width,
+          align: "center",
+          lineBreak: false,
+        },
+      );
   }
   doc.end();
   await finished;

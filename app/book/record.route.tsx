@@ -1,21 +1,25 @@
+import { type AppliedCorrection, type Correction, limitWords, type SheetStep } from "@core";
 import { data, Form, Link, redirect } from "react-router";
-import { limitWords, type AppliedCorrection, type Correction, type SheetStep } from "@core";
-import { Refusal } from "~/kit/refusal";
-import { correctFact } from "~/sheet/log/runs.server";
-import { actorOf } from "~/people/session.server";
-import { correctionSchema } from "~/kit/form-schemas";
-import { parseWithYup } from "~/kit/parse-form";
-import { toNumber } from "~/kit/to-number";
-import { outcomeName } from "~/kit/outcomes";
+
 import { LeadMark, leadWords } from "~/duties/lead-mark";
+import { correctionSchema } from "~/kit/form-schemas";
+import { outcomeName } from "~/kit/outcomes";
+import { parseWithYup } from "~/kit/parse-form";
+import { Refusal } from "~/kit/refusal";
+import { toNumber } from "~/kit/to-number";
+import { actorOf } from "~/people/session.server";
+import { correctFact } from "~/sheet/log/runs.server";
+import { outcomeOf } from "~/sheet/step-outcome";
 import { Notice } from "~/ui/notice";
 import { siteTime } from "~/ui/site-time";
 import { Why } from "~/ui/why";
-import { loadRecord } from "./records.server";
-import { outcomeOf } from "~/sheet/step-outcome";
-import type { Route } from "./+types/record.route";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Record: ${loaderData?.procedure.title ?? ""} – Humble Hound` }];
+import type { Route } from "./+types/record.route";
+import { loadRecord } from "./records.server";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `Record: ${loaderData?.procedure.title ?? ""} – Humble Hound` },
+];
 
 export async function loader({ params }: Route.LoaderArgs) {
   const { events: _, ...record } = await loadRecord(params.runId, new Date());
@@ -25,11 +29,20 @@ export async function loader({ params }: Route.LoaderArgs) {
 /** Logs a correction; the old value stays readable. */
 export async function action({ params, request, context }: Route.ActionArgs) {
   const submission = parseWithYup(await request.formData(), { schema: correctionSchema });
-  if (submission.status !== "success") return data({ ref: null, problem: "Say what it should be, and why." }, { status: 422 });
+  if (submission.status !== "success")
+    return data({ ref: null, problem: "Say what it should be, and why." }, { status: 422 });
   const { ref, field, to, why } = submission.value;
   const number = toNumber(to);
-  if ((field === "value" || field === "qty") && number === null) return data({ ref, problem: "This is no figure. Nothing was changed." }, { status: 422 });
-  const set: Correction = field === "value" ? { value: number! } : field === "qty" ? { qty: number! } : field === "lot" ? { lot: to } : { text: to };
+  if ((field === "value" || field === "qty") && number === null)
+    return data({ ref, problem: "This is no figure. Nothing was changed." }, { status: 422 });
+  const set: Correction =
+    field === "value"
+      ? { value: number! }
+      : field === "qty"
+        ? { qty: number! }
+        : field === "lot"
+          ? { lot: to }
+          : { text: to };
   try {
     await correctFact(actorOf(context), params.runId, { ref, set, why }, new Date());
   } catch (error) {
@@ -40,7 +53,8 @@ export async function action({ params, request, context }: Route.ActionArgs) {
 }
 
 export default function Record({ loaderData, actionData }: Route.ComponentProps) {
-  const { run, procedure, machine, state, steps, next, persons, timeZone, lateEvents, instruments, chain, photos } = loaderData;
+  const { run, procedure, machine, state, steps, next, persons, timeZone, lateEvents, instruments, chain, photos } =
+    loaderData;
   const name = (id: string): string => persons[id] ?? "unknown";
   const signature = state.technicianSignature;
   const partName = (item: string, slot: string): string => {
@@ -105,7 +119,8 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
               width={140}
             />
             <p>
-              <strong>{state.outcome ? "Still due" : "Next time"}:</strong> <span className="figure">{next.row.dueOn ?? "no day yet"}</span>,{" "}
+              <strong>{state.outcome ? "Still due" : "Next time"}:</strong>{" "}
+              <span className="figure">{next.row.dueOn ?? "no day yet"}</span>,{" "}
               {leadWords(next.row.state, next.row.dueOn, next.row.today)}
             </p>
           </div>
@@ -136,12 +151,19 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
                   <td>
                     <StepResult one={one} name={name} instruments={instruments} />
                     {(one.state?.readings ?? []).map((reading) => (
-                      <Correct key={reading.eventId} eventId={reading.eventId} field="value" was={`${reading.value} ${reading.unit}`} />
+                      <Correct
+                        key={reading.eventId}
+                        eventId={reading.eventId}
+                        field="value"
+                        was={`${reading.value} ${reading.unit}`}
+                      />
                     ))}
                   </td>
                   <td className="text-sm whitespace-nowrap">
                     {one.state?.by && name(one.state.by)}
-                    {one.state?.at && <span className="figure block text-ink-soft">{siteTime(one.state.at, timeZone)}</span>}
+                    {one.state?.at && (
+                      <span className="figure block text-ink-soft">{siteTime(one.state.at, timeZone)}</span>
+                    )}
                   </td>
                 </tr>
               ))}
@@ -158,7 +180,9 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
               {state.parts.map((part) => (
                 <li key={part.eventId}>
                   {partName(part.item, part.slot)}
-                  {part.turnedUsesLeft !== null && <span className="text-sm"> (turned, {part.turnedUsesLeft} left)</span>}
+                  {part.turnedUsesLeft !== null && (
+                    <span className="text-sm"> (turned, {part.turnedUsesLeft} left)</span>
+                  )}
                   {part.lot && <span className="figure text-sm"> lot {part.lot}</span>}
                   {part.lot && <Correct eventId={part.eventId} field="lot" was={`lot ${part.lot}`} />}
                   <Corrections list={part.corrections} name={name} />
@@ -207,10 +231,17 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
               <li key={one.eventId} className="max-w-60">
                 {photos.includes(one.photo) ? (
                   <a href={`/photos/${one.photo}`}>
-                    <img src={`/photos/${one.photo}`} alt={one.caption ?? "Picture of the work"} className="max-h-48 border border-line" loading="lazy" />
+                    <img
+                      src={`/photos/${one.photo}`}
+                      alt={one.caption ?? "Picture of the work"}
+                      className="max-h-48 border border-line"
+                      loading="lazy"
+                    />
                   </a>
                 ) : (
-                  <p className="panel p-3 text-sm">A picture that has not arrived yet: it is still on the device of {name(one.by)}.</p>
+                  <p className="panel p-3 text-sm">
+                    A picture that has not arrived yet: it is still on the device of {name(one.by)}.
+                  </p>
                 )}
                 {one.caption && <p className="text-sm wrap-anywhere">{one.caption}</p>}
               </li>
@@ -235,7 +266,14 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
                   role="img"
                   aria-label={`Signature of ${state.customerSignature.name}`}
                 >
-                  <path d={state.customerSignature.drawing} fill="none" stroke="currentColor" strokeWidth="3" strokeLinecap="round" strokeLinejoin="round" />
+                  <path
+                    d={state.customerSignature.drawing}
+                    fill="none"
+                    stroke="currentColor"
+                    strokeWidth="3"
+                    strokeLinecap="round"
+                    strokeLinejoin="round"
+                  />
                 </svg>
               )}
               <p>
@@ -249,7 +287,8 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
           <h2 className="mb-2 text-lg">Technician</h2>
           <p>{signature ? signature.name : run.closedBy ? name(run.closedBy) : ""}</p>
           <p className="text-sm text-ink-soft">
-            {signature ? "Signed with password" : "Ended the sheet"} <span className="figure">{run.closedAt && siteTime(run.closedAt, timeZone)}</span>
+            {signature ? "Signed with password" : "Ended the sheet"}{" "}
+            <span className="figure">{run.closedAt && siteTime(run.closedAt, timeZone)}</span>
           </p>
           {lateEvents > 0 && <p className="mt-2 text-sm">{lateEvents} logged before the signature arrived after it.</p>}
         </div>
@@ -270,7 +309,10 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
 function Correct({ eventId, field, was }: { eventId: string; field: "value" | "qty" | "text" | "lot"; was: string }) {
   return (
     <details className="no-print inline-block align-top text-sm">
-      <summary className="ml-1 inline-block min-h-8 underline decoration-dotted underline-offset-4" aria-label={`Correct ${was}`}>
+      <summary
+        className="ml-1 inline-block min-h-8 underline decoration-dotted underline-offset-4"
+        aria-label={`Correct ${was}`}
+      >
         correct
       </summary>
       <Form method="post" className="mt-1 mb-2 max-w-72 space-y-2 border-l-4 border-line pl-2">
@@ -278,7 +320,13 @@ function Correct({ eventId, field, was }: { eventId: string; field: "value" | "q
         <input type="hidden" name="field" value={field} />
         <label className="block">
           <span className="block font-semibold">Should be, instead of {was}</span>
-          <input name="to" required className="field" inputMode={field === "value" || field === "qty" ? "decimal" : "text"} maxLength={4000} />
+          <input
+            name="to"
+            required
+            className="field"
+            inputMode={field === "value" || field === "qty" ? "decimal" : "text"}
+            maxLength={4000}
+          />
         </label>
         <label className="block">
           <span className="block font-semibold">Why?</span>
@@ -290,22 +338,35 @@ function Correct({ eventId, field, was }: { eventId: string; field: "value" | "q
   );
 }
 
-function StepResult({ one, name, instruments }: { one: SheetStep; name: (id: string) => string; instruments: { [id: string]: string } }) {
+function StepResult({
+  one,
+  name,
+  instruments,
+}: {
+  one: SheetStep;
+  name: (id: string) => string;
+  instruments: { [id: string]: string };
+}) {
   const limits = one.definition.kind === "measure" ? one.definition.limits : undefined;
   const out = (one.state?.readings ?? []).some((reading) => reading.verdict !== "in");
   return (
     <>
       {outcomeOf(one) || (one.settled ? "done" : <em>not settled</em>)}
-      {limits && one.definition.kind === "measure" && <span className="block text-sm text-ink-soft">allowed: {limitWords(limits, one.definition.unit)}</span>}
+      {limits && one.definition.kind === "measure" && (
+        <span className="block text-sm text-ink-soft">allowed: {limitWords(limits, one.definition.unit)}</span>
+      )}
       {out && one.state!.readings.length > 1 && (
         <span className="block text-sm text-ink-soft">
           all readings:{" "}
-          <span className="figure">{one.state!.readings.map((reading) => `${reading.value}${reading.verdict === "in" ? "" : " !"}`).join(", ")}</span>
+          <span className="figure">
+            {one.state!.readings.map((reading) => `${reading.value}${reading.verdict === "in" ? "" : " !"}`).join(", ")}
+          </span>
         </span>
       )}
       {[...new Set((one.state?.readings ?? []).map((reading) => reading.stage))].length > 1 && (
         <span className="block text-sm text-ink-soft">
-          as found <span className="figure">{stageValues(one, "as-found")}</span>, as left <span className="figure">{stageValues(one, "as-left")}</span>
+          as found <span className="figure">{stageValues(one, "as-found")}</span>, as left{" "}
+          <span className="figure">{stageValues(one, "as-left")}</span>
         </span>
       )}
       {[...new Set((one.state?.readings ?? []).flatMap((reading) => reading.instrument ?? []))].map((id) => (

@@ -1,8 +1,9 @@
 import { allRounds, foldRun, instantMs, type RunState, type SheetStep } from "@core";
 import { getDb } from "@db";
-import { getDuty, type DueRow } from "~/duties/due.server";
-import { instrumentNames } from "~/sheet/instruments.server";
+
+import { type DueRow, getDuty } from "~/duties/due.server";
 import { arrivedPhotos } from "~/kit/photos.server";
+import { instrumentNames } from "~/sheet/instruments.server";
 import { loadRun, type RunView } from "~/sheet/log/runs.server";
 
 export interface RecordRow {
@@ -23,7 +24,8 @@ const PAGE = 50;
 /** Closed sheets, the newest first; one query. */
 export async function listRecords(after: string | null): Promise<{ rows: RecordRow[]; next: string | null }> {
   const [afterMs, afterId] = after?.split("_") ?? [];
-  const before = afterMs && afterId && Number.isFinite(Number(afterMs)) ? { at: new Date(Number(afterMs)), id: afterId } : null;
+  const before =
+    afterMs && afterId && Number.isFinite(Number(afterMs)) ? { at: new Date(Number(afterMs)), id: afterId } : null;
   const rows = await getDb().select<RecordRow>(
     `SELECT r.id, p.title, r.status, r.outcome, r.closed_at AS closedAt, r.done_on AS doneOn,
        m.name AS machineName, m.tag AS machineTag, s.name AS siteName, x.name AS personName
@@ -60,15 +62,21 @@ export async function loadRecord(runId: string, now: Date): Promise<RecordView> 
   const duty = await getDuty(view.plan.id, now);
   const signed = state.technicianSignature;
   // The signature comes after everything it signed: what lies before it and was not counted then arrived later.
-  const before = signed ? view.events.filter((event) => instantMs(event.at, "at") < instantMs(signed.at, "at")).length : 0;
+  const before = signed
+    ? view.events.filter((event) => instantMs(event.at, "at") < instantMs(signed.at, "at")).length
+    : 0;
   return {
     ...view,
     state,
     steps: allRounds(view.procedure, state, { options: view.machine.options }),
     next: duty ? { row: duty.row, because: duty.assessed.because } : null,
     lateEvents: signed ? before - signed.eventCount : 0,
-    instruments: await instrumentNames(Object.values(state.steps).flatMap((at) => at.readings.flatMap((reading) => reading.instrument ?? []))),
-    chain: await getDb().select("SELECT seq, kind, hash FROM record_chain WHERE subject_id = :runId ORDER BY seq", { runId }),
+    instruments: await instrumentNames(
+      Object.values(state.steps).flatMap((at) => at.readings.flatMap((reading) => reading.instrument ?? [])),
+    ),
+    chain: await getDb().select("SELECT seq, kind, hash FROM record_chain WHERE subject_id = :runId ORDER BY seq", {
+      runId,
+    }),
     photos: await arrivedPhotos(state.photos.map((one) => one.photo)),
   };
 }

@@ -1,9 +1,14 @@
 import { assessDue, type DueAssessment, type DueInput } from "@core";
 import { getDb, type PlanRow, type Transaction } from "@db";
+
 import { dayInZone } from "~/kit/site-day";
+
 import { dueInput, factsOf, type MachineFacts } from "./machine-facts.server";
 
-export type StoredDue = Pick<PlanRow, "dueOn" | "warningFrom" | "noticeFrom" | "projected" | "firmDueOn" | "anchorOn" | "rivals">;
+export type StoredDue = Pick<
+  PlanRow,
+  "dueOn" | "warningFrom" | "noticeFrom" | "projected" | "firmDueOn" | "anchorOn" | "rivals"
+>;
 
 /** What of an assessment is stored; the state itself is derived when asked, from these days and the site's own day. */
 export function storedDue(assessed: DueAssessment, input: DueInput): StoredDue {
@@ -30,7 +35,12 @@ export async function assessMachine(machineId: string, now: Date, tx?: Transacti
 export async function assessMachines(machineIds: readonly string[], now: Date, tx?: Transaction): Promise<number> {
   const changed: (StoredDue & { id: string })[] = [];
   // Two writers on one machine take turns, so that neither stores days without the other's facts.
-  if (tx) await getDb().select("SELECT id FROM machines WHERE id IN (:machineIds) ORDER BY id FOR UPDATE", { machineIds }, tx);
+  if (tx)
+    await getDb().select(
+      "SELECT id FROM machines WHERE id IN (:machineIds) ORDER BY id FOR UPDATE",
+      { machineIds },
+      tx,
+    );
   for (const facts of await factsOf(machineIds, tx)) changed.push(...changedPlans(facts, now));
   await storeChanged(changed, now, tx);
   return changed.length;
@@ -90,7 +100,10 @@ const LANES = 4;
  *
  * @returns how many duties were looked at and how many changed
  */
-export async function assessAll(now: Date, onProgress?: (machines: number, duties: number) => void): Promise<{ duties: number; changed: number }> {
+export async function assessAll(
+  now: Date,
+  onProgress?: (machines: number, duties: number) => void,
+): Promise<{ duties: number; changed: number }> {
   const db = getDb();
   const total = { machines: 0, duties: 0, changed: 0 };
   let after = "";
@@ -98,7 +111,10 @@ export async function assessAll(now: Date, onProgress?: (machines: number, dutie
   /** The next machines, one lane after the other. */
   const nextIds = (): Promise<string[]> => {
     reading = reading.then(async () => {
-      const rows = await db.select<{ id: string }>(`SELECT id FROM machines WHERE id > :after ORDER BY id LIMIT ${CHUNK}`, { after });
+      const rows = await db.select<{ id: string }>(
+        `SELECT id FROM machines WHERE id > :after ORDER BY id LIMIT ${CHUNK}`,
+        { after },
+      );
       after = rows[rows.length - 1]?.id ?? after;
       return rows.map((row) => row.id);
     });

@@ -8,7 +8,8 @@ export function containedDuties(
   for (const outer of rows) {
     for (const inner of rows) {
       if (inner === outer || inner.machineId !== outer.machineId) continue;
-      if ((outer.rules.covers ?? []).some((id) => id === inner.planId || id === inner.procedureId)) contained.set(inner.planId, outer.title);
+      if ((outer.rules.covers ?? []).some((id) => id === inner.planId || id === inner.procedureId))
+        contained.set(inner.planId, outer.title);
     }
   }
   return contained;

@@ -1,7 +1,9 @@
 import { Link } from "react-router";
-import type { DueRow } from "./due.server";
+
 import { outcomeName } from "~/kit/outcomes";
 import { FamilyGlyph } from "~/ui/family-glyph";
+
+import type { DueRow } from "./due.server";
 import { LeadMark, leadWords } from "./lead-mark";
 
 /** Duties as lines: the lead, what and where, and what stood in the way last time. */
@@ -11,7 +13,14 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
       {rows.map((row) => (
         <li key={row.planId} className="relative flex items-center gap-3 px-3 py-3 hover:bg-sunken sm:gap-5">
           <div className="w-24 shrink-0 text-center">
-            <LeadMark state={row.state} anchorOn={row.anchorOn} dueOn={row.dueOn} today={row.today} rivals={row.rivals} hardStop={row.hardStop} />
+            <LeadMark
+              state={row.state}
+              anchorOn={row.anchorOn}
+              dueOn={row.dueOn}
+              today={row.today}
+              rivals={row.rivals}
+              hardStop={row.hardStop}
+            />
             <p className="text-xs leading-tight text-ink-soft">{leadWords(row.state, row.dueOn, row.today)}</p>
             <p className="figure mt-1 text-xs text-ink-soft sm:hidden">{row.minutes} min</p>
           </div>

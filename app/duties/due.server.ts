@@ -1,6 +1,8 @@
-import { assessDue, daysBetween, dueState, type DueAssessment, type DueState } from "@core";
+import { assessDue, daysBetween, type DueAssessment, type DueState, dueState } from "@core";
 import { getDb, type PlanRow } from "@db";
+
 import { dayInZone, latestDay } from "~/kit/site-day";
+
 import type { StoredDue } from "./assess.server";
 import { heldAmong } from "./holds.server";
 import { dueInput, machineFacts } from "./machine-facts.server";
@@ -20,7 +22,10 @@ export function dueNow(stored: Omit<StoredDue, "anchorOn" | "rivals"> & { hardSt
   if (dueOn !== null && stored.projected && today > dueOn) {
     dueOn = stored.firmDueOn !== null && stored.firmDueOn < today ? stored.firmDueOn : today;
   }
-  const state = dueState({ dueOn, warningFrom: stored.warningFrom, noticeFrom: stored.noticeFrom, hardStop: Boolean(stored.hardStop) }, today);
+  const state = dueState(
+    { dueOn, warningFrom: stored.warningFrom, noticeFrom: stored.noticeFrom, hardStop: Boolean(stored.hardStop) },
+    today,
+  );
   return { state, dueOn, daysLeft: dueOn === null ? null : daysBetween(today, dueOn) };
 }
 
@@ -52,7 +57,10 @@ export interface DueRow extends DueNow {
   lastOutcome: { outcome: string; reason: string; at: string } | null;
 }
 
-interface DueSqlRow extends Omit<DueRow, "state" | "daysLeft" | "today" | "openRunId" | "lastOutcome" | "outOfService"> {
+interface DueSqlRow extends Omit<
+  DueRow,
+  "state" | "daysLeft" | "today" | "openRunId" | "lastOutcome" | "outOfService"
+> {
   timeZone: string;
   warningFrom: string | null;
   noticeFrom: string | null;
@@ -85,7 +93,13 @@ export async function listDue(
        ORDER BY due_on, id LIMIT :fetch
      ) page ON page.id = p.id
      ORDER BY p.due_on, p.id`,
-    { latest: latestDay(now), siteId: filter.siteId ?? "", afterDay: afterDay ?? "", afterId: afterId ?? "", fetch: limit + 1 },
+    {
+      latest: latestDay(now),
+      siteId: filter.siteId ?? "",
+      afterDay: afterDay ?? "",
+      afterId: afterId ?? "",
+      fetch: limit + 1,
+    },
   );
   const page = found.slice(0, limit);
   const last = page[page.length - 1];
@@ -105,7 +119,10 @@ export async function listMachineDuties(machineId: string, now: Date): Promise<D
 }
 
 /** One duty with its live assessment and the reasons. */
-export async function getDuty(planId: string, now: Date): Promise<{ row: DueRow; plan: PlanRow; assessed: DueAssessment } | null> {
+export async function getDuty(
+  planId: string,
+  now: Date,
+): Promise<{ row: DueRow; plan: PlanRow; assessed: DueAssessment } | null> {
   const [found] = await getDb().select<DueSqlRow>(`SELECT ${DUE_COLUMNS} WHERE p.id = :planId`, { planId });
   if (!found) return null;
   const facts = (await machineFacts(found.machineId))!;
@@ -117,7 +134,14 @@ export async function getDuty(planId: string, now: Date): Promise<{ row: DueRow;
 function asDueRow(row: DueSqlRow, now: Date): DueRow {
   const { timeZone, warningFrom, noticeFrom, firmDueOn, ...shown } = row;
   const today = dayInZone(now, timeZone);
-  const stored = { ...shown, warningFrom, noticeFrom, firmDueOn, projected: Boolean(row.projected), hardStop: Boolean(row.hardStop) };
+  const stored = {
+    ...shown,
+    warningFrom,
+    noticeFrom,
+    firmDueOn,
+    projected: Boolean(row.projected),
+    hardStop: Boolean(row.hardStop),
+  };
   return {
     ...shown,
     projected: stored.projected,
@@ -133,7 +157,14 @@ function asDueRow(row: DueSqlRow, now: Date): DueRow {
 /** Adds whether its machine is out of service, each duty's open sheet, and why the last visit left it undone if nothing was completed since. */
 async function withRuns(rows: DueRow[]): Promise<DueRow[]> {
   if (rows.length === 0) return rows;
-  const runs = await getDb().select<{ id: string; planId: string; status: string; outcome: string | null; reason: string | null; closedAt: Date | null }>(
+  const runs = await getDb().select<{
+    id: string;
+    planId: string;
+    status: string;
+    outcome: string | null;
+    reason: string | null;
+    closedAt: Date | null;
+  }>(
     // Runs before the running interval say nothing about it any more.
     `SELECT r.id, r.plan_id AS planId, r.status, r.outcome, r.outcome_reason AS reason, r.closed_at AS closedAt
      FROM plans p JOIN runs r ON r.plan_id = p.id AND r.opened_at >= p.anchor_on - INTERVAL 1 DAY
@@ -148,7 +179,8 @@ async function withRuns(rows: DueRow[]): Promise<DueRow[]> {
     if (run.status === "open") row.openRunId = run.id;
     // Runs come in order: a signed one after an outcome settles it.
     if (run.status === "signed") row.lastOutcome = null;
-    if (run.status === "ended") row.lastOutcome = { outcome: run.outcome ?? "", reason: run.reason ?? "", at: run.closedAt?.toISOString() ?? "" };
+    if (run.status === "ended")
+      row.lastOutcome = { outcome: run.outcome ?? "", reason: run.reason ?? "", at: run.closedAt?.toISOString() ?? "" };
   }
   return rows;
 }

@@ -1,5 +1,6 @@
 import { assessDue } from "@core";
-import { storedDue, type StoredDue } from "./assess.server";
+
+import { type StoredDue, storedDue } from "./assess.server";
 import { dueNow } from "./due.server";
 import { dueInput } from "./machine-facts.server";
 
@@ -14,7 +15,8 @@ const stored = (over: Partial<StoredDue> = {}): StoredDue & { hardStop: boolean 
   hardStop: false,
   ...over,
 });
-const state = (today: string, over: Partial<StoredDue> & { hardStop?: boolean } = {}) => dueNow({ ...stored(over), hardStop: over.hardStop ?? false }, today);
+const state = (today: string, over: Partial<StoredDue> & { hardStop?: boolean } = {}) =>
+  dueNow({ ...stored(over), hardStop: over.hardStop ?? false }, today);
 
 describe("the state of a stored duty", () => {
   it.each([
@@ -28,8 +30,15 @@ describe("the state of a stored duty", () => {
   it("is stopped past a hard stop", () => expect(state("2026-06-21", { hardStop: true }).state).toBe("stopped"));
 
   it("makes a forecast that has passed due today, not overdue", () => {
-    expect(state("2026-07-15", { projected: true, firmDueOn: null })).toEqual({ state: "due", dueOn: "2026-07-15", daysLeft: 0 });
-    expect(state("2026-06-19", { projected: true, firmDueOn: null })).toMatchObject({ state: "warning", dueOn: "2026-06-20" });
+    expect(state("2026-07-15", { projected: true, firmDueOn: null })).toEqual({
+      state: "due",
+      dueOn: "2026-07-15",
+      daysLeft: 0,
+    });
+    expect(state("2026-06-19", { projected: true, firmDueOn: null })).toMatchObject({
+      state: "warning",
+      dueOn: "2026-06-20",
+    });
   });
 
   it("lets the day that is no forecast take over when it has passed too", () => {
@@ -40,7 +49,11 @@ describe("the state of a stored duty", () => {
   });
 
   it("without a day is later for ever", () => {
-    expect(state("2099-01-01", { dueOn: null, warningFrom: null, noticeFrom: null, firmDueOn: null })).toEqual({ state: "later", dueOn: null, daysLeft: null });
+    expect(state("2099-01-01", { dueOn: null, warningFrom: null, noticeFrom: null, firmDueOn: null })).toEqual({
+      state: "later",
+      dueOn: null,
+      daysLeft: null,
+    });
   });
 });
 
@@ -77,7 +90,10 @@ describe("what is stored says the same as the engine, day after day", () => {
     for (let day = 0; day < 40; day++) {
       const today = new Date(Date.UTC(2026, 1, 20 + day)).toISOString().slice(0, 10);
       // The rate's window moves on with the days; within it the stored state is the live one.
-      expect([today, dueNow({ ...kept, hardStop: false }, today).state]).toEqual([today, assessDue({ ...input, today }).state]);
+      expect([today, dueNow({ ...kept, hardStop: false }, today).state]).toEqual([
+        today,
+        assessDue({ ...input, today }).state,
+      ]);
     }
   });
 });

@@ -1,17 +1,19 @@
-import { useForm, getFormProps, type FieldMetadata } from "@conform-to/react";
-import { parseWithYup } from "~/kit/parse-form";
+import { type FieldMetadata, getFormProps, useForm } from "@conform-to/react";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { SelectField, TextField } from "~/ui/form";
-import { LeadMark, leadWords } from "./lead-mark";
-import { Notice } from "~/ui/notice";
-import { served } from "~/kit/served.server";
+
 import { changesOf } from "~/kit/machine-access.server";
-import { changePlan, planForEdit, tryPlan, type PlanSettings } from "./plans.server";
+import { parseWithYup } from "~/kit/parse-form";
 import { Refusal } from "~/kit/refusal";
+import { served } from "~/kit/served.server";
 import { actorOf } from "~/people/session.server";
-import { leadOf, planSchema, rowOf, triggerOf, triggerWords, type PlanForm, type RuleForm } from "./plan-schema";
+import { SelectField, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+
 import type { Route } from "./+types/duty-rules.route";
+import { LeadMark, leadWords } from "./lead-mark";
 import { getMachineNames } from "./machine-names.server";
+import { leadOf, type PlanForm, planSchema, rowOf, type RuleForm, triggerOf, triggerWords } from "./plan-schema";
+import { changePlan, planForEdit, type PlanSettings, tryPlan } from "./plans.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Rules of a duty – Humble Hound" }];
 
@@ -43,7 +45,9 @@ function settingsOf(form: PlanForm, old: PlanSettings): PlanSettings {
       ...(form.factor && form.factor !== 1 ? { intervalFactor: form.factor } : {}),
       ...(form.covers.length > 0 ? { covers: form.covers } : {}),
       ...(form.idleDays ? { idleDays: form.idleDays } : {}),
-      ...(form.emitsEvent ? { emits: [{ event: form.emitsEvent, on: form.emitsOn }, ...(old.rules.emits ?? []).slice(1)] } : {}),
+      ...(form.emitsEvent
+        ? { emits: [{ event: form.emitsEvent, on: form.emitsOn }, ...(old.rules.emits ?? []).slice(1)] }
+        : {}),
     },
   };
 }
@@ -54,7 +58,8 @@ export async function action({ params, request, context }: Route.ActionArgs) {
   const { settings } = await served(planForEdit(params.planId, new Date()));
   const changed = settingsOf(submission.value, settings);
   try {
-    if (submission.value.intent === "try") return { result: submission.reply(), tried: await tryPlan(params.planId, changed, new Date()) };
+    if (submission.value.intent === "try")
+      return { result: submission.reply(), tried: await tryPlan(params.planId, changed, new Date()) };
     await changePlan(actorOf(context), params.planId, changed, submission.value.reason ?? "", new Date());
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
@@ -74,7 +79,16 @@ const BASES = [
   ["completion", "the last completion"],
   ["grid", "fixed dates"],
 ] as const;
-const WEEKDAYS = [NONE, ["1", "Monday"], ["2", "Tuesday"], ["3", "Wednesday"], ["4", "Thursday"], ["5", "Friday"], ["6", "Saturday"], ["7", "Sunday"]] as const;
+const WEEKDAYS = [
+  NONE,
+  ["1", "Monday"],
+  ["2", "Tuesday"],
+  ["3", "Wednesday"],
+  ["4", "Thursday"],
+  ["5", "Friday"],
+  ["6", "Saturday"],
+  ["7", "Sunday"],
+] as const;
 
 export default function DutyRules({ loaderData, actionData }: Route.ComponentProps) {
   const { plan, settings, others, assessed, today, names, changes } = loaderData;
@@ -112,7 +126,8 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
   return (
     <>
       <p className="text-sm">
-        <Link to={`/machines/${plan.machineId}`}>{names.machineName}</Link> · <Link to={`/duties/${plan.id}`}>{plan.title}</Link>
+        <Link to={`/machines/${plan.machineId}`}>{names.machineName}</Link> ·{" "}
+        <Link to={`/duties/${plan.id}`}>{plan.title}</Link>
       </p>
       <h1 className="mt-1 mb-4 text-2xl">When this duty comes due</h1>
       <div className="grid gap-6 lg:grid-cols-[1fr_21rem]">
@@ -123,9 +138,19 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
               Rules: the earliest counts
             </h2>
             {rules.map((rule, i) => (
-              <RuleRow key={rule.key} rule={rule} index={i} meters={names.meters} readings={names.readings} events={names.events}>
+              <RuleRow
+                key={rule.key}
+                rule={rule}
+                index={i}
+                meters={names.meters}
+                readings={names.readings}
+                events={names.events}
+              >
                 {rules.length > 1 && (
-                  <button {...form.remove.getButtonProps({ name: fields.triggers.name, index: i })} className="min-h-11 text-sm underline">
+                  <button
+                    {...form.remove.getButtonProps({ name: fields.triggers.name, index: i })}
+                    className="min-h-11 text-sm underline"
+                  >
                     Remove rule {i + 1}
                   </button>
                 )}
@@ -158,24 +183,60 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
                   ["licensed", "Licensed or authorised persons only"],
                 ]}
               />
-              <TextField field={field("authorisation")} label="Authorisation needed" hint="Such as licensed-refrigeration. Empty: none." />
+              <TextField
+                field={field("authorisation")}
+                label="Authorisation needed"
+                hint="Such as licensed-refrigeration. Empty: none."
+              />
               <TextField field={field("minutes")} label="Minutes, waits included" inputMode="numeric" />
-              <TextField field={field("startOn")} label="Counts from" type="date" hint="Until it was done the first time, and for fixed dates." />
+              <TextField
+                field={field("startOn")}
+                label="Counts from"
+                type="date"
+                hint="Until it was done the first time, and for fixed dates."
+              />
             </div>
             <Check field={field("hardStop")} label="Hard stop: the machine may not be used once it is missed" />
             <Check field={field("active")} label="In force on this machine" />
           </section>
 
-          <details className="panel p-4" open={Boolean(notice ?? warning ?? intervalFactor ?? covers ?? idleDays ?? emits)}>
+          <details
+            className="panel p-4"
+            open={Boolean(notice ?? warning ?? intervalFactor ?? covers ?? idleDays ?? emits)}
+          >
             <summary className="min-h-11 py-2 text-lg font-bold">Alerts, water, what it contains and sets off</summary>
             <div className="grid gap-x-4 sm:grid-cols-2">
-              <TextField field={field("noticeDays")} label="Notice, days before" inputMode="numeric" hint="Empty: 7 days or 25 %, the later." />
+              <TextField
+                field={field("noticeDays")}
+                label="Notice, days before"
+                inputMode="numeric"
+                hint="Empty: 7 days or 25 %, the later."
+              />
               <TextField field={field("noticePercent")} label="Notice, percent of the interval" inputMode="decimal" />
-              <TextField field={field("warningDays")} label="Warning, days before" inputMode="numeric" hint="Empty: 2 days or 10 %, the later." />
+              <TextField
+                field={field("warningDays")}
+                label="Warning, days before"
+                inputMode="numeric"
+                hint="Empty: 2 days or 10 %, the later."
+              />
               <TextField field={field("warningPercent")} label="Warning, percent of the interval" inputMode="decimal" />
-              <TextField field={field("factor")} label="Interval factor" inputMode="decimal" hint="0.5 is twice as often, for example where water is hard." />
-              <TextField field={field("idleDays")} label="Idle means closed for, days" inputMode="numeric" hint="For the event idle-ahead. Empty: 2." />
-              <TextField field={field("emitsEvent")} label="When done, sets off the event" hint="For a second half, or what follows a replacement." />
+              <TextField
+                field={field("factor")}
+                label="Interval factor"
+                inputMode="decimal"
+                hint="0.5 is twice as often, for example where water is hard."
+              />
+              <TextField
+                field={field("idleDays")}
+                label="Idle means closed for, days"
+                inputMode="numeric"
+                hint="For the event idle-ahead. Empty: 2."
+              />
+              <TextField
+                field={field("emitsEvent")}
+                label="When done, sets off the event"
+                hint="For a second half, or what follows a replacement."
+              />
               <SelectField
                 field={field("emitsOn")}
                 label="… dated to"
@@ -190,7 +251,13 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
                 <legend className="font-semibold">Counts for these duties too</legend>
                 {others.map((other) => (
                   <label key={other.key} className="flex min-h-11 items-center gap-2">
-                    <input type="checkbox" name="covers" value={other.key} defaultChecked={covers?.includes(other.key)} className="size-5" />
+                    <input
+                      type="checkbox"
+                      name="covers"
+                      value={other.key}
+                      defaultChecked={covers?.includes(other.key)}
+                      className="size-5"
+                    />
                     {other.title}
                   </label>
                 ))}
@@ -240,7 +307,8 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
               <ul className="space-y-2 text-sm">
                 {changes.map((change, i) => (
                   <li key={i}>
-                    <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}: {changeWords(change)}
+                    <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}:{" "}
+                    {changeWords(change)}
                   </li>
                 ))}
               </ul>
@@ -253,7 +321,8 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
 }
 
 function changeWords({ action: what, details }: { action: string; details: Record<string, unknown> }): string {
-  const rulesOf = (settings: unknown): string => ((settings as PlanSettings | undefined)?.rules?.triggers ?? []).map(triggerWords).join("; ");
+  const rulesOf = (settings: unknown): string =>
+    ((settings as PlanSettings | undefined)?.rules?.triggers ?? []).map(triggerWords).join("; ");
   if (what === "changed") return `${String(details.reason)} (was: ${rulesOf(details.old)})`;
   if (what === "added") return `added, ${rulesOf(details.new)}`;
   if (what === "planned") return `put on ${String((details.new as { on?: string } | undefined)?.on ?? "")}`;
@@ -263,7 +332,12 @@ function changeWords({ action: what, details }: { action: string; details: Recor
 function Check({ field, label }: { field: FieldMetadata<string>; label: string }) {
   return (
     <label className="flex min-h-11 items-center gap-2">
-      <input type="checkbox" name={field.name} defaultChecked={field.initialValue === "on" || field.initialValue === ("true" as string)} className="size-5" />
+      <input
+        type="checkbox"
+        name={field.name}
+        defaultChecked={field.initialValue === "on" || field.initialValue === ("true" as string)}
+        className="size-5"
+      />
       {label}
     </label>
   );
@@ -313,7 +387,11 @@ function RuleRow({
         )}
         {kind === "meter" && (
           <>
-            <SelectField field={field("meter")} label="Meter" options={meters.map((meter) => [meter.id, `${meter.name} (${meter.unit})`] as const)} />
+            <SelectField
+              field={field("meter")}
+              label="Meter"
+              options={meters.map((meter) => [meter.id, `${meter.name} (${meter.unit})`] as const)}
+            />
             <TextField field={field("use")} label="Every" inputMode="decimal" />
             <SelectField
               field={field("meterBasis")}
@@ -327,11 +405,19 @@ function RuleRow({
           </>
         )}
         {kind === "event" && (
-          <TextField field={field("event")} label="Event" hint={events.length > 0 ? `Known here: ${events.join(", ")}` : "Such as ribbon-replaced."} />
+          <TextField
+            field={field("event")}
+            label="Event"
+            hint={events.length > 0 ? `Known here: ${events.join(", ")}` : "Such as ribbon-replaced."}
+          />
         )}
         {kind === "condition" && (
           <>
-            <TextField field={field("reading")} label="Reading" hint={readings.length > 0 ? `Known here: ${readings.join(", ")}` : "Such as bristle-length."} />
+            <TextField
+              field={field("reading")}
+              label="Reading"
+              hint={readings.length > 0 ? `Known here: ${readings.join(", ")}` : "Such as bristle-length."}
+            />
             <TextField field={field("above")} label="Above" inputMode="decimal" />
             <TextField field={field("below")} label="Below" inputMode="decimal" />
           </>

@@ -1,11 +1,13 @@
 import { useForm } from "@conform-to/react";
 import { Form, Link } from "react-router";
+
+import { clearHoldSchema } from "~/kit/form-schemas";
+import type { PanelAnswer } from "~/kit/panel-answer";
+import { parseWithYup } from "~/kit/parse-form";
 import { AreaField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+
 import type { HoldView } from "./holds.server";
-import { clearHoldSchema } from "~/kit/form-schemas";
-import { parseWithYup } from "~/kit/parse-form";
-import type { PanelAnswer } from "~/kit/panel-answer";
 
 /** A machine out of service: why, since when, and a lead's signature that returns it. */
 export function HoldPanel({ holds, lead, answer }: { holds: readonly HoldView[]; lead: boolean; answer: PanelAnswer }) {
@@ -30,7 +32,11 @@ export function HoldPanel({ holds, lead, answer }: { holds: readonly HoldView[];
                 </>
               )}
             </p>
-            {lead ? <ClearForm hold={hold} answer={answer} /> : <p className="text-sm">Nobody runs it until a lead returns it to service.</p>}
+            {lead ? (
+              <ClearForm hold={hold} answer={answer} />
+            ) : (
+              <p className="text-sm">Nobody runs it until a lead returns it to service.</p>
+            )}
           </li>
         ))}
       </ul>
@@ -38,7 +44,8 @@ export function HoldPanel({ holds, lead, answer }: { holds: readonly HoldView[];
         <ul className="mt-2 space-y-1 text-sm text-ink-soft">
           {cleared.slice(0, 5).map((hold) => (
             <li key={hold.id} className="wrap-anywhere">
-              <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span> {hold.reason}; returned to service by {hold.clearedByName} on{" "}
+              <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span> {hold.reason}; returned
+              to service by {hold.clearedByName} on{" "}
               <span className="figure">{new Date(hold.clearedAt!).toISOString().slice(0, 10)}</span>: {hold.clearedNote}
             </li>
           ))}

@@ -1,12 +1,16 @@
-import { v7 as uuidv7 } from "uuid";
 import { getDb, type MachineHoldRow, type Transaction } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
 import { audit } from "~/kit/machine-access.server";
 import { addToChain } from "~/kit/record-chain.server";
 import { Refusal } from "~/kit/refusal";
 
 /** A machine out of service, and why. */
-export interface HoldView extends Pick<MachineHoldRow, "id" | "machineId" | "reason" | "runId" | "since" | "clearedAt" | "clearedNote"> {
+export interface HoldView extends Pick<
+  MachineHoldRow,
+  "id" | "machineId" | "reason" | "runId" | "since" | "clearedAt" | "clearedNote"
+> {
   machineName: string;
   machineTag: string;
   siteName: string;
@@ -21,13 +25,23 @@ const HOLD_COLUMNS = `h.id, h.machine_id AS machineId, h.reason, h.run_id AS run
 
 /** Takes a machine out of service because of an unsafe finding; the same finding holds it once. */
 export async function holdMachine(
-  hold: { machineId: string; reason: string; runId: string | null; eventId: string | null; byPerson: string; since: Date },
+  hold: {
+    machineId: string;
+    reason: string;
+    runId: string | null;
+    eventId: string | null;
+    byPerson: string;
+    since: Date;
+  },
   tx: Transaction,
 ): Promise<void> {
-  await getDb().models.MachineHold.bulkCreate([{ id: uuidv7(), ...hold, clearedBy: null, clearedAt: null, clearedNote: "" }], {
-    transaction: tx,
-    ignoreDuplicates: true,
-  });
+  await getDb().models.MachineHold.bulkCreate(
+    [{ id: uuidv7(), ...hold, clearedBy: null, clearedAt: null, clearedNote: "" }],
+    {
+      transaction: tx,
+      ignoreDuplicates: true,
+    },
+  );
 }
 
 /** Machines out of service, longest first. */
@@ -37,9 +51,12 @@ export async function openHolds(limit = 50): Promise<HoldView[]> {
 
 /** A machine's holds, open ones first. */
 export async function holdsOf(machineId: string): Promise<HoldView[]> {
-  return getDb().select<HoldView>(`SELECT ${HOLD_COLUMNS} WHERE h.machine_id = :machineId ORDER BY h.cleared_at IS NOT NULL, h.since DESC LIMIT 30`, {
-    machineId,
-  });
+  return getDb().select<HoldView>(
+    `SELECT ${HOLD_COLUMNS} WHERE h.machine_id = :machineId ORDER BY h.cleared_at IS NOT NULL, h.since DESC LIMIT 30`,
+    {
+      machineId,
+    },
+  );
 }
 
 /** Which of these machines are out of service. */
@@ -61,7 +78,11 @@ export async function heldAmong(machineIds: readonly string[]): Promise<Set<stri
 export async function clearHold(actor: Actor, holdId: string, note: string, now: Date): Promise<string> {
   if (actor.role !== "lead") throw new Refusal(403, "not-yours", "Only a lead can return a machine to service.");
   return getDb().transact(async (tx) => {
-    const hold = await getDb().models.MachineHold.findByPk(holdId, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
+    const hold = await getDb().models.MachineHold.findByPk(holdId, {
+      raw: true,
+      transaction: tx,
+      lock: tx.LOCK.UPDATE,
+    });
     if (!hold) throw new Refusal(404, "no-such-hold", "This hold does not exist.");
     if (hold.clearedAt !== null) throw new Refusal(409, "cleared", "This machine was returned to service already.");
     const cleared = { clearedBy: actor.id, clearedAt: now, clearedNote: note };

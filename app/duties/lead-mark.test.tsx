@@ -1,8 +1,11 @@
 import { renderToStaticMarkup } from "react-dom/server";
+
 import { LeadMark, leadWords } from "./lead-mark";
 
 const draw = (props: Partial<Parameters<typeof LeadMark>[0]>): string =>
-  renderToStaticMarkup(<LeadMark state="later" anchorOn="2026-01-01" dueOn="2026-01-11" today="2026-01-06" {...props} />);
+  renderToStaticMarkup(
+    <LeadMark state="later" anchorOn="2026-01-01" dueOn="2026-01-11" today="2026-01-06" {...props} />,
+  );
 /** Where the marker for today stands: the tip of its triangle. */
 const markerAt = (markup: string): number => Number(/M ([\d.]+) 13 L/.exec(markup)![1]);
 const POST = 62;
@@ -15,7 +18,9 @@ describe("the words", () => {
     ["due", "2026-01-11", "2026-01-11", "due today"],
     ["notice", "2026-03-01", "2026-02-28", "due in 1 day"],
     ["later", null, "2026-01-11", "no due day yet"],
-  ] as const)("%s: due %s, today %s", (state, dueOn, today, words) => expect(leadWords(state, dueOn, today)).toBe(words));
+  ] as const)("%s: due %s, today %s", (state, dueOn, today, words) =>
+    expect(leadWords(state, dueOn, today)).toBe(words),
+  );
 });
 
 describe("the drawing", () => {
@@ -26,14 +31,17 @@ describe("the drawing", () => {
   });
 
   it("goes past the post when overdue, further the longer, and never off the drawing", () => {
-    const late = ["2026-01-12", "2026-01-20", "2026-06-01", "2030-01-01"].map((today) => markerAt(draw({ today, state: "overdue" })));
+    const late = ["2026-01-12", "2026-01-20", "2026-06-01", "2030-01-01"].map((today) =>
+      markerAt(draw({ today, state: "overdue" })),
+    );
     expect([...late].sort((a, b) => a - b)).toEqual(late);
     expect(late[0]).toBeGreaterThan(POST);
     expect(late.at(-1)).toBeLessThanOrEqual(79);
   });
 
   it("stays readable when the interval is nothing, or the last service came after the due day", () => {
-    for (const anchorOn of ["2026-01-11", "2026-02-01", null]) expect(markerAt(draw({ anchorOn, today: "2026-01-11" }))).toBe(POST);
+    for (const anchorOn of ["2026-01-11", "2026-02-01", null])
+      expect(markerAt(draw({ anchorOn, today: "2026-01-11" }))).toBe(POST);
   });
 
   it("has a padlock for a hard stop, a fork for a second rule, and says the same in words", () => {

@@ -28,7 +28,8 @@ export function LeadMark({
 }) {
   const x = position(anchorOn, dueOn);
   const at = dueOn === null ? 22 : x(today);
-  const rival = rivals.length === 0 || dueOn === null ? null : Math.min(END - 1, x(rivals.reduce((a, b) => (a < b ? a : b))));
+  const rival =
+    rivals.length === 0 || dueOn === null ? null : Math.min(END - 1, x(rivals.reduce((a, b) => (a < b ? a : b))));
   const past = dueOn !== null && today > dueOn;
   return (
     <svg
@@ -40,7 +41,15 @@ export function LeadMark({
       className="shrink-0 overflow-visible"
     >
       {/* what is still to go, or what has run over */}
-      <line x1={at} x2={dueOn === null ? END : POST} y1="16" y2="16" stroke="currentColor" strokeWidth="1.5" strokeDasharray="2 3" />
+      <line
+        x1={at}
+        x2={dueOn === null ? END : POST}
+        y1="16"
+        y2="16"
+        stroke="currentColor"
+        strokeWidth="1.5"
+        strokeDasharray="2 3"
+      />
       {past && <path d={wave(POST, at)} fill="none" stroke="currentColor" strokeWidth="2.5" />}
       {/* what has been used */}
       <line x1={START} x2={past ? POST : at} y1="16" y2="16" stroke="currentColor" strokeWidth="3.5" />
@@ -56,13 +65,23 @@ export function LeadMark({
       {dueOn !== null &&
         (hardStop ? (
           <g>
-            <path d={`M ${POST - 2.6} 11 V 8.5 a 2.6 2.6 0 0 1 5.2 0 V 11`} fill="none" stroke="currentColor" strokeWidth="1.6" />
+            <path
+              d={`M ${POST - 2.6} 11 V 8.5 a 2.6 2.6 0 0 1 5.2 0 V 11`}
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="1.6"
+            />
             <rect x={POST - 4.2} y="11" width="8.4" height="10" fill="currentColor" />
           </g>
         ) : (
           <rect x={POST - 1.6} y="7" width="3.2" height="16" fill="currentColor" />
         ))}
-      <path d={`M ${at} 13 L ${at - 4.5} 4 H ${at + 4.5} Z`} fill="var(--tan-fill)" stroke="currentColor" strokeWidth="1.4" />
+      <path
+        d={`M ${at} 13 L ${at - 4.5} 4 H ${at + 4.5} Z`}
+        fill="var(--tan-fill)"
+        stroke="currentColor"
+        strokeWidth="1.4"
+      />
     </svg>
   );
 }
@@ -81,7 +100,10 @@ function position(anchorOn: string | null, dueOn: string | null): (day: string) 
 function wave(from: number, to: number): string {
   const steps = Math.max(2, Math.round((to - from) / 3));
   const length = (to - from) / steps;
-  return Array.from({ length: steps }, (_, i) => `${i === 0 ? `M ${from} 16` : ""} q ${length / 2} ${i % 2 ? 4 : -4} ${length} 0`).join(" ");
+  return Array.from(
+    { length: steps },
+    (_, i) => `${i === 0 ? `M ${from} 16` : ""} q ${length / 2} ${i % 2 ? 4 : -4} ${length} 0`,
+  ).join(" ");
 }
 
 /** The same in words, for the list and for screen readers. */

@@ -1,5 +1,15 @@
-import { addDays, creditCovered, idleAheadDays, nextOpenDay, type Completion, type DueInput, type PauseSpan, type SiteCalendar } from "@core";
+import {
+  addDays,
+  type Completion,
+  creditCovered,
+  type DueInput,
+  idleAheadDays,
+  nextOpenDay,
+  type PauseSpan,
+  type SiteCalendar,
+} from "@core";
 import { getDb, type PlanRow, type Transaction } from "@db";
+
 import { siteCalendar } from "~/kit/site-calendar.server";
 
 /** Everything of one machine that its duties depend on. */
@@ -35,7 +45,13 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
   const db = getDb();
   const at = { machineIds };
   const read = <Row>(sql: string): Promise<Row[]> => db.select<Row>(sql, at, tx);
-  const machines = await read<{ id: string; siteId: string; timeZone: string; accessHours: string; holidayRegion: string }>(
+  const machines = await read<{
+    id: string;
+    siteId: string;
+    timeZone: string;
+    accessHours: string;
+    holidayRegion: string;
+  }>(
     `SELECT m.id, m.site_id AS siteId, s.time_zone AS timeZone, s.access_hours AS accessHours, s.holiday_region AS holidayRegion
      FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id IN (:machineIds)`,
   );
@@ -137,13 +153,18 @@ function byName(rows: readonly Dated[] = []): DueInput["meters"] {
 }
 
 /** Events that completed work sets off: derived, so that a correction of the work takes them along. */
-function emitted(plans: readonly PlanRow[], completions: readonly Completion[], calendar: MachineFacts["calendar"]): DueInput["events"] {
+function emitted(
+  plans: readonly PlanRow[],
+  completions: readonly Completion[],
+  calendar: MachineFacts["calendar"],
+): DueInput["events"] {
   return plans.flatMap((plan) =>
     (plan.rules.emits ?? []).flatMap(({ event, on }) =>
       completions
         .filter((done) => done.planId === plan.id)
         .flatMap((done) => {
-          const day = on === "same-day" ? done.on : nextOpenDay(calendar(done.on, addDays(done.on, CALENDAR_DAYS)), done.on);
+          const day =
+            on === "same-day" ? done.on : nextOpenDay(calendar(done.on, addDays(done.on, CALENDAR_DAYS)), done.on);
           return day === null ? [] : [{ event, on: day }];
         }),
     ),
@@ -159,11 +180,16 @@ export function dueInput(
   const { triggers, notice, warning, intervalFactor, idleDays } = plan.rules;
   let { events } = facts;
   if (triggers.some((trigger) => trigger.kind === "event" && trigger.event === IDLE_AHEAD)) {
-    const last = facts.completions.filter((done) => done.planId === plan.id).reduce((latest, done) => (done.on > latest ? done.on : latest), plan.startOn);
+    const last = facts.completions
+      .filter((done) => done.planId === plan.id)
+      .reduce((latest, done) => (done.on > latest ? done.on : latest), plan.startOn);
     const oldest = addDays(today, -CALENDAR_DAYS);
     const from = last > oldest ? last : oldest;
     const until = addDays(today, CALENDAR_DAYS);
-    events = [...events, ...idleAheadDays(facts.calendar(from, until), from, until, idleDays).map((on) => ({ event: IDLE_AHEAD, on }))];
+    events = [
+      ...events,
+      ...idleAheadDays(facts.calendar(from, until), from, until, idleDays).map((on) => ({ event: IDLE_AHEAD, on })),
+    ];
   }
   const pauses = facts.pauses.filter((pause) => pause.planId === null || pause.planId === plan.id);
   return {
@@ -186,6 +212,8 @@ export function dueInput(
 }
 
 /** Facts of a machine about which nothing is known yet but its site. */
-export function noFacts(calendar: MachineFacts["calendar"]): Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar"> {
+export function noFacts(
+  calendar: MachineFacts["calendar"],
+): Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar"> {
   return { completions: [], meters: {}, readings: {}, events: [], pauses: [], calendar };
 }

@@ -1,32 +1,60 @@
 import type { Trigger } from "@core";
 import { getDb, type PlanRules } from "@db";
-import { newestProcedures } from "~/procedures/procedures.server";
+
 import { Refusal } from "~/kit/refusal";
+import { newestProcedures } from "~/procedures/procedures.server";
 
 /** What a machine's own procedures and logs call things: for setting up rules. */
 export async function getMachineNames(
   machineId: string,
-): Promise<{ machineName: string; family: string; meters: { id: string; name: string; unit: string }[]; readings: string[]; events: string[] }> {
+): Promise<{
+  machineName: string;
+  family: string;
+  meters: { id: string; name: string; unit: string }[];
+  readings: string[];
+  events: string[];
+}> {
   const db = getDb();
-  const [machine] = await db.select<{ name: string; family: string }>("SELECT name, family FROM machines WHERE id = :machineId", { machineId });
+  const [machine] = await db.select<{ name: string; family: string }>(
+    "SELECT name, family FROM machines WHERE id = :machineId",
+    { machineId },
+  );
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
   const own = await db.select<{ id: string; name: string; unit: string }>(
     "SELECT meter AS id, name, unit FROM machine_meters WHERE machine_id = :machineId AND basis <> 'light' ORDER BY name",
     { machineId },
   );
   const procedures = await newestProcedures([machine.family]);
-  const meters = new Map([...procedures.flatMap((procedure) => procedure.meters), ...own].map((meter) => [meter.id, meter]));
-  const readings = new Set(
-    procedures.flatMap((procedure) => procedure.steps).flatMap((step) => (step.kind === "measure" && !step.meter ? [step.reading] : [])),
+  const meters = new Map(
+    [...procedures.flatMap((procedure) => procedure.meters), ...own].map((meter) => [meter.id, meter]),
   );
-  const logged = await db.select<{ event: string }>("SELECT DISTINCT event FROM machine_events WHERE machine_id = :machineId LIMIT 50", { machineId });
-  const planned = await db.select<{ rules: PlanRules }>("SELECT rules FROM plans WHERE machine_id = :machineId", { machineId });
+  const readings = new Set(
+    procedures
+      .flatMap((procedure) => procedure.steps)
+      .flatMap((step) => (step.kind === "measure" && !step.meter ? [step.reading] : [])),
+  );
+  const logged = await db.select<{ event: string }>(
+    "SELECT DISTINCT event FROM machine_events WHERE machine_id = :machineId LIMIT 50",
+    { machineId },
+  );
+  const planned = await db.select<{ rules: PlanRules }>("SELECT rules FROM plans WHERE machine_id = :machineId", {
+    machineId,
+  });
   const events = new Set([
     ...procedures.flatMap((procedure) => procedure.plan.triggers).flatMap(eventOf),
-    ...planned.flatMap(({ rules }) => [...rules.triggers.flatMap(eventOf), ...(rules.emits ?? []).map((one) => one.event)]),
+    ...planned.flatMap(({ rules }) => [
+      ...rules.triggers.flatMap(eventOf),
+      ...(rules.emits ?? []).map((one) => one.event),
+    ]),
     ...logged.map((row) => row.event),
   ]);
-  return { machineName: machine.name, family: machine.family, meters: [...meters.values()], readings: [...readings].sort(), events: [...events].sort() };
+  return {
+    machineName: machine.name,
+    family: machine.family,
+    meters: [...meters.values()],
+    readings: [...readings].sort(),
+    events: [...events].sort(),
+  };
 }
 
 export const eventOf = (trigger: Trigger): string[] => (trigger.kind === "event" ? [trigger.event] : []);

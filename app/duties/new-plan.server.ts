@@ -1,10 +1,12 @@
-import { v7 as uuidv7 } from "uuid";
 import { assessDue, hardnessFactor, type Procedure } from "@core";
 import type { MachineRow, PlanRow, PlanRules, SiteRow } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
+import { siteCalendar } from "~/kit/site-calendar.server";
 import { dayInZone } from "~/kit/site-day";
+
 import { storedDue } from "./assess.server";
 import { dueInput, noFacts } from "./machine-facts.server";
-import { siteCalendar } from "~/kit/site-calendar.server";
 
 /**
  * A machine's new duty from a procedure. It counts from the machine's `duties_from`, else from the day of registration:
@@ -28,7 +30,8 @@ export function newPlan(
     who: own?.who ?? procedure.who,
     authorisation: procedure.authorisation ?? null,
     minutes: own?.minutes ?? Math.round(procedure.minutes.handsOn + procedure.minutes.waiting),
-    startOn: machine.dutiesFrom ?? (machine.commissionedOn && machine.commissionedOn > today ? machine.commissionedOn : today),
+    startOn:
+      machine.dutiesFrom ?? (machine.commissionedOn && machine.commissionedOn > today ? machine.commissionedOn : today),
     rules: own?.rules ?? planRules(procedure, site.waterHardness),
     hardStop: procedure.plan.hardStop ?? false,
     active: true,

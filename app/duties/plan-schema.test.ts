@@ -1,4 +1,5 @@
 import type { Trigger } from "@core";
+
 import { leadOf, rowOf, ruleSchema, triggerOf, triggerWords } from "./plan-schema";
 
 const TRIGGERS: [Trigger, string][] = [
@@ -8,7 +9,10 @@ const TRIGGERS: [Trigger, string][] = [
     { kind: "calendar", every: 6, unit: "month", basis: "completion", first: { every: 3, unit: "month" } },
     "every 6 months, from the last completion, the first after 3 months",
   ],
-  [{ kind: "meter", meter: "cutting-hours", every: 100, basis: "grid", first: 50 }, "every 100 on cutting hours, at fixed points, the first at 50"],
+  [
+    { kind: "meter", meter: "cutting-hours", every: 100, basis: "grid", first: 50 },
+    "every 100 on cutting hours, at fixed points, the first at 50",
+  ],
   [{ kind: "event", event: "ribbon-replaced" }, "at each ribbon replaced"],
   [{ kind: "condition", reading: "bristle", below: 2, above: 9 }, "when bristle is above 9 or below 2"],
 ];

@@ -1,6 +1,7 @@
-import * as yup from "yup";
-import { oneOrMany, ticked } from "~/kit/parse-form";
 import type { Lead, Trigger } from "@core";
+import * as yup from "yup";
+
+import { oneOrMany, ticked } from "~/kit/parse-form";
 
 const number = (words: string) => yup.number().typeError(words);
 
@@ -40,13 +41,19 @@ export const ruleSchema = yup.object({
 
 export type RuleForm = Partial<Record<keyof yup.InferType<typeof ruleSchema>, string>>;
 
-const days = number("Type a number of days.").integer("Type whole days.").min(0, "Type zero or more.").max(3650, "That is too long.");
+const days = number("Type a number of days.")
+  .integer("Type whole days.")
+  .min(0, "Type zero or more.")
+  .max(3650, "That is too long.");
 const percent = number("Type a percentage.").min(0, "Type zero or more.").max(100, "Type at most 100.");
 
 export const planSchema = yup.object({
   intent: yup.string().oneOf(["try", "save"]).required(),
   title: yup.string().trim().required("Give the duty a title.").max(200, "Keep the title under 200 characters."),
-  who: yup.string().oneOf(["operator", "technician", "licensed"], "Choose who does it.").required("Choose who does it."),
+  who: yup
+    .string()
+    .oneOf(["operator", "technician", "licensed"], "Choose who does it.")
+    .required("Choose who does it."),
   authorisation: name,
   minutes: yup
     .number()
@@ -61,7 +68,11 @@ export const planSchema = yup.object({
     .matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day."),
   hardStop: ticked(),
   active: ticked(),
-  triggers: yup.array(ruleSchema).min(1, "A duty needs at least one rule.").max(6, "Six rules are enough.").required("A duty needs at least one rule."),
+  triggers: yup
+    .array(ruleSchema)
+    .min(1, "A duty needs at least one rule.")
+    .max(6, "Six rules are enough.")
+    .required("A duty needs at least one rule."),
   factor: number("Type a number such as 0.5.").moreThan(0, "Type a number above zero.").max(10, "That is too much."),
   noticeDays: days,
   noticePercent: percent,
@@ -96,7 +107,13 @@ export function triggerOf(row: yup.InferType<typeof ruleSchema>): Trigger {
         ...(row.weekday ? { weekday: row.weekday as 1 } : {}),
       };
     case "meter":
-      return { kind: "meter", meter: row.meter!, every: row.use!, basis: row.meterBasis as "grid", ...(row.firstUse ? { first: row.firstUse } : {}) };
+      return {
+        kind: "meter",
+        meter: row.meter!,
+        every: row.use!,
+        basis: row.meterBasis as "grid",
+        ...(row.firstUse ? { first: row.firstUse } : {}),
+      };
     case "event":
       return { kind: "event", event: row.event! };
     case "condition":
@@ -125,7 +142,12 @@ export function rowOf(trigger: Trigger): RuleForm {
         weekday: text(trigger.weekday),
       });
     case "meter":
-      return row({ meter: trigger.meter, use: text(trigger.every), meterBasis: trigger.basis, firstUse: text(trigger.first) });
+      return row({
+        meter: trigger.meter,
+        use: text(trigger.every),
+        meterBasis: trigger.basis,
+        firstUse: text(trigger.first),
+      });
     case "event":
       return row({ event: trigger.event });
     case "condition":
@@ -136,7 +158,10 @@ export function rowOf(trigger: Trigger): RuleForm {
 /** Days and percent as a lead; nothing given keeps the default. */
 export function leadOf(leadDays: number | undefined, leadPercent: number | undefined): Lead | undefined {
   if (leadDays === undefined && leadPercent === undefined) return undefined;
-  return { ...(leadDays === undefined ? {} : { days: leadDays }), ...(leadPercent === undefined ? {} : { fraction: leadPercent / 100 }) };
+  return {
+    ...(leadDays === undefined ? {} : { days: leadDays }),
+    ...(leadPercent === undefined ? {} : { fraction: leadPercent / 100 }),
+  };
 }
 
 /** A trigger in one line, for lists. */

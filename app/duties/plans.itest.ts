@@ -1,10 +1,16 @@
 import { addDays } from "@core";
 import { getDb, type PlanRules } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
-import { assessAll } from "./assess.server";
-import { getDuty } from "./due.server";
 import { changesOf } from "~/kit/machine-access.server";
 import { logMachineEvent } from "~/machines/machines.server";
+import { addClosure, cancelClosure, changeSite, getSite, type SiteSettings } from "~/machines/sites/sites.server";
+import { putOnDay } from "~/round/day/put-on-day.server";
+import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
+
+import { assessAll } from "./assess.server";
+import { getDuty } from "./due.server";
 import {
   addDuty,
   changePlan,
@@ -12,15 +18,11 @@ import {
   OWN_DUTY,
   pause,
   planForEdit,
+  type PlanSettings,
   proposedDuties,
   resume,
   tryPlan,
-  type PlanSettings,
 } from "./plans.server";
-import { addClosure, cancelClosure, changeSite, getSite, type SiteSettings } from "~/machines/sites/sites.server";
-import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
-import { v7 as uuidv7 } from "uuid";
-import { putOnDay } from "~/round/day/put-on-day.server";
 
 /** A Wednesday. */
 const NOW = new Date("2026-06-10T10:00:00Z");
@@ -35,7 +37,9 @@ beforeAll(async () => {
   await publishShipped();
   lead = await addActor("Lea", "lead");
   await importLines(lead, ["Co,Works,,Europe/Lisbon,,,Hall,P-1,Mill,dental-mill,,2026-06-01"], NOW);
-  const [machine] = await getDb().select<{ id: string; siteId: string }>("SELECT id, site_id AS siteId FROM machines WHERE tag = 'P-1'");
+  const [machine] = await getDb().select<{ id: string; siteId: string }>(
+    "SELECT id, site_id AS siteId FROM machines WHERE tag = 'P-1'",
+  );
   machineId = machine!.id;
   siteId = machine!.siteId;
   own = await addDuty(lead, machineId, { procedureId: OWN_DUTY, title: "Drain the tank" }, NOW);
@@ -78,9 +82,16 @@ describe("a duty's rules", () => {
     const { settings } = await planForEdit(own, NOW);
     const bad = {
       ...settings,
-      rules: { triggers: [{ kind: "calendar" as const, every: 1, unit: "month" as const, basis: "grid" as const, weekday: 5 as const }] },
+      rules: {
+        triggers: [
+          { kind: "calendar" as const, every: 1, unit: "month" as const, basis: "grid" as const, weekday: 5 as const },
+        ],
+      },
     };
-    await expect(changePlan(lead, own, bad, "no", NOW)).rejects.toMatchObject({ status: 422, message: expect.stringContaining("weekday") });
+    await expect(changePlan(lead, own, bad, "no", NOW)).rejects.toMatchObject({
+      status: 422,
+      message: expect.stringContaining("weekday"),
+    });
     expect((await planForEdit(own, NOW)).settings.rules).toEqual(weekly);
   });
 
@@ -107,12 +118,18 @@ describe("a duty's rules", () => {
     expect(await dueOn(prime, days(2))).toBe("2026-06-19");
     const { closures } = await getSite(siteId, days(2));
     await cancelClosure(lead, siteId, closures[0]!.id, days(2));
-    await setRules(prime, { triggers: [{ kind: "event", event: "idle-ahead" }], idleDays: 3 }, { startOn: "2026-06-10" });
+    await setRules(
+      prime,
+      { triggers: [{ kind: "event", event: "idle-ahead" }], idleDays: 3 },
+      { startOn: "2026-06-10" },
+    );
     expect(await dueOn(prime, days(2))).toBeNull();
     // The package `date-holidays`: Republic Day, 5 October 2026, is a Monday, so a weekend becomes three days.
     await changeSite(lead, siteId, await siteSettings({ holidayRegion: "PT" }), days(2));
     expect(await dueOn(prime, days(2))).toBe("2026-10-02");
-    await expect(changeSite(lead, siteId, await siteSettings({ holidayRegion: "QQ" }), NOW)).rejects.toMatchObject({ status: 422 });
+    await expect(changeSite(lead, siteId, await siteSettings({ holidayRegion: "QQ" }), NOW)).rejects.toMatchObject({
+      status: 422,
+    });
   });
 
   it("count for duties of the machine's own that they contain", async () => {
@@ -128,14 +145,20 @@ describe("a duty's rules", () => {
 
   it("proposes what the family has and the machine has not", async () => {
     expect(await proposedDuties(machineId)).toEqual([]);
-    await expect(addDuty(lead, machineId, { procedureId: "ride-on-sweeper-daily", title: null }, NOW)).rejects.toMatchObject({ status: 422 });
+    await expect(
+      addDuty(lead, machineId, { procedureId: "ride-on-sweeper-daily", title: null }, NOW),
+    ).rejects.toMatchObject({ status: 422 });
   });
 });
 
 describe("a pause", () => {
   it("of a machine takes its duties off the list, and gives them back without a wall of overdue", async () => {
     const monthly = await addDuty(lead, machineId, { procedureId: OWN_DUTY, title: "Monthly" }, NOW);
-    await setRules(monthly, { triggers: [{ kind: "calendar", every: 1, unit: "month", basis: "completion" }] }, { startOn: "2026-06-01" });
+    await setRules(
+      monthly,
+      { triggers: [{ kind: "calendar", every: 1, unit: "month", basis: "completion" }] },
+      { startOn: "2026-06-01" },
+    );
     expect(await dueOn(monthly)).toBe("2026-07-01");
     await pause(lead, machineId, { planId: null, fromOn: null, toOn: null, reason: "In store" }, NOW);
     expect(await dueOn(monthly)).toBeNull();
@@ -155,7 +178,9 @@ describe("a pause", () => {
     expect(overdue).toEqual([]);
   });
   it("cannot end before it begins", async () => {
-    await expect(pause(lead, machineId, { planId: null, fromOn: "2026-10-02", toOn: "2026-10-01", reason: "x" }, NOW)).rejects.toMatchObject({ status: 422 });
+    await expect(
+      pause(lead, machineId, { planId: null, fromOn: "2026-10-02", toOn: "2026-10-01", reason: "x" }, NOW),
+    ).rejects.toMatchObject({ status: 422 });
   });
 });
 
@@ -203,7 +228,11 @@ describe("due days hold by themselves", () => {
         expect([row.today, row.dueOn, row.state]).toEqual([
           today,
           "2026-06-15",
-          today < "2026-06-15" ? expect.stringMatching(/later|notice|warning/) : today === "2026-06-15" ? "due" : "overdue",
+          today < "2026-06-15"
+            ? expect.stringMatching(/later|notice|warning/)
+            : today === "2026-06-15"
+              ? "due"
+              : "overdue",
         ]);
         if (hour > 24 * 20) hour += 24 * 9;
       }

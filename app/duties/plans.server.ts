@@ -1,14 +1,16 @@
-import { v7 as uuidv7 } from "uuid";
 import { assessDue, CoreError, type DueAssessment } from "@core";
 import { getDb, type PauseRow, type PlanRow, type PlanRules } from "@db";
-import { dayInZone } from "~/kit/site-day";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
-import { assessMachine } from "./assess.server";
 import { audit, zoneOf } from "~/kit/machine-access.server";
+import { Refusal } from "~/kit/refusal";
+import { dayInZone } from "~/kit/site-day";
+import { getProcedure, newestProcedures } from "~/procedures/procedures.server";
+
+import { assessMachine } from "./assess.server";
 import { dueInput, machineFacts } from "./machine-facts.server";
 import { newPlan } from "./new-plan.server";
-import { getProcedure, newestProcedures } from "~/procedures/procedures.server";
-import { Refusal } from "~/kit/refusal";
 
 /** What of a duty a person may set on a machine. */
 export interface PlanSettings {
@@ -33,7 +35,16 @@ async function findPlan(planId: string): Promise<PlanRow> {
 
 function settingsOf(plan: PlanRow): PlanSettings {
   const { title, who, authorisation, minutes, startOn, rules } = plan;
-  return { title, who, authorisation, minutes, startOn, hardStop: Boolean(plan.hardStop), active: Boolean(plan.active), rules };
+  return {
+    title,
+    who,
+    authorisation,
+    minutes,
+    startOn,
+    hardStop: Boolean(plan.hardStop),
+    active: Boolean(plan.active),
+    rules,
+  };
 }
 
 /** A duty as it may be changed, with what its procedure proposes and the machine's names for things. */
@@ -67,7 +78,13 @@ export async function tryPlan(planId: string, settings: PlanSettings, now: Date)
 }
 
 /** Changes a duty on one machine, with the reason; old and new settings stay readable. */
-export async function changePlan(actor: Actor, planId: string, settings: PlanSettings, reason: string, now: Date): Promise<void> {
+export async function changePlan(
+  actor: Actor,
+  planId: string,
+  settings: PlanSettings,
+  reason: string,
+  now: Date,
+): Promise<void> {
   await tryPlan(planId, settings, now);
   const db = getDb();
   await db.transact(async (tx) => {
@@ -81,16 +98,29 @@ export async function changePlan(actor: Actor, planId: string, settings: PlanSet
 /** Duties that a machine could have: procedures of its family that it has no plan for. */
 export async function proposedDuties(machineId: string): Promise<{ id: string; title: string }[]> {
   const db = getDb();
-  const [machine] = await db.select<{ family: string }>("SELECT family FROM machines WHERE id = :machineId", { machineId });
+  const [machine] = await db.select<{ family: string }>("SELECT family FROM machines WHERE id = :machineId", {
+    machineId,
+  });
   if (!machine) return [];
   const known = new Set(
-    (await db.select<{ id: string }>("SELECT procedure_id AS id FROM plans WHERE machine_id = :machineId", { machineId })).map((row) => row.id),
+    (
+      await db.select<{ id: string }>("SELECT procedure_id AS id FROM plans WHERE machine_id = :machineId", {
+        machineId,
+      })
+    ).map((row) => row.id),
   );
-  return (await newestProcedures([machine.family])).filter((procedure) => !known.has(procedure.id)).map(({ id, title }) => ({ id, title }));
+  return (await newestProcedures([machine.family]))
+    .filter((procedure) => !known.has(procedure.id))
+    .map(({ id, title }) => ({ id, title }));
 }
 
 /** Adds a duty from a procedure, or one of the machine's own with a title. */
-export async function addDuty(actor: Actor, machineId: string, input: { procedureId: string; title: string | null }, now: Date): Promise<string> {
+export async function addDuty(
+  actor: Actor,
+  machineId: string,
+  input: { procedureId: string; title: string | null },
+  now: Date,
+): Promise<string> {
   const db = getDb();
   const machine = await db.models.Machine.findByPk(machineId, { raw: true });
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
@@ -117,7 +147,8 @@ export async function pause(
 ): Promise<void> {
   const db = getDb();
   const fromOn = input.fromOn ?? dayInZone(now, await zoneOf(machineId));
-  if (input.toOn !== null && input.toOn <= fromOn) throw new Refusal(422, "bad-span", "The pause must end after the day it begins.");
+  if (input.toOn !== null && input.toOn <= fromOn)
+    throw new Refusal(422, "bad-span", "The pause must end after the day it begins.");
   const row: PauseRow = {
     id: uuidv7(),
     machineId,
@@ -148,7 +179,10 @@ export async function resume(actor: Actor, pauseId: string, now: Date): Promise<
     if (row.resumedAt !== null || (row.toOn !== null && row.toOn <= today)) return;
     // One that has not begun never was: it ends on the day it would begin.
     const toOn = today > row.fromOn ? today : row.fromOn;
-    await db.models.Pause.update({ toOn, resumedBy: actor.id, resumedAt: now }, { where: { id: pauseId }, transaction: tx });
+    await db.models.Pause.update(
+      { toOn, resumedBy: actor.id, resumedAt: now },
+      { where: { id: pauseId }, transaction: tx },
+    );
     await audit(actor, "machine", row.machineId, "resumed", { pause: row.id, toOn, plannedTo: row.toOn }, now, tx);
     await assessMachine(row.machineId, now, tx);
   });

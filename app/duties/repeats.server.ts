@@ -1,8 +1,11 @@
-import { CoreError, projectDue, type DatedValue } from "@core";
+import { CoreError, type DatedValue, projectDue } from "@core";
 import { getDb, type PlanRow } from "@db";
 
 /** Use in the last quarter of the machines whose duties go by a meter, and of no others. */
-export async function recentMeters(plans: readonly Pick<PlanRow, "machineId" | "rules">[], now: Date): Promise<Map<string, Record<string, DatedValue[]>>> {
+export async function recentMeters(
+  plans: readonly Pick<PlanRow, "machineId" | "rules">[],
+  now: Date,
+): Promise<Map<string, Record<string, DatedValue[]>>> {
   const machineIds = [...new Set(plans.filter(goesByMeter).map((plan) => plan.machineId))];
   const byMachine = new Map<string, Record<string, DatedValue[]>>();
   if (machineIds.length === 0) return byMachine;
@@ -52,7 +55,8 @@ export function repeatsAfter(
   }
 }
 
-export const goesByMeter = (plan: Pick<PlanRow, "rules">): boolean => plan.rules.triggers.some((trigger) => trigger.kind === "meter");
+export const goesByMeter = (plan: Pick<PlanRow, "rules">): boolean =>
+  plan.rules.triggers.some((trigger) => trigger.kind === "meter");
 
 /** Readings this old say nothing about how a machine is used now. */
 export const RATE_DAYS = 91;

@@ -75,5 +75,8 @@ export function accessLines(text: string): string[] {
     if (last?.words === words(day)) last.to = day;
     else lines.push({ from: day, to: day, words: words(day) });
   }
-  return lines.map(({ from, to, words: hours }) => `${WEEKDAY_NAMES[from - 1]}${to > from ? ` to ${WEEKDAY_NAMES[to - 1]}` : ""} ${hours}`);
+  return lines.map(
+    ({ from, to, words: hours }) =>
+      `${WEEKDAY_NAMES[from - 1]}${to > from ? ` to ${WEEKDAY_NAMES[to - 1]}` : ""} ${hours}`,
+  );
 }

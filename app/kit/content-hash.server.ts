@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+
 import canonicalize from "canonicalize";
 
 /** SHA-256 over the canonical JSON (RFC 8785) of a value: the same facts give the same hash, however they were written. */

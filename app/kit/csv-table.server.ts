@@ -49,17 +49,30 @@ export function readTable<Column extends string>(
     }) as unknown as typeof parsed;
   } catch (error) {
     const at = error as { lines?: number; message: string };
-    return { rows: [], faults: [{ line: at.lines ?? 1, column: "", reason: `The file cannot be read from here on: ${at.message}` }] };
+    return {
+      rows: [],
+      faults: [{ line: at.lines ?? 1, column: "", reason: `The file cannot be read from here on: ${at.message}` }],
+    };
   }
   const [header, ...body] = parsed;
-  if (!header) return { rows: [], faults: [{ line: 1, column: "", reason: "The file is empty. Its first line must name the columns." }] };
+  if (!header)
+    return {
+      rows: [],
+      faults: [{ line: 1, column: "", reason: "The file is empty. Its first line must name the columns." }],
+    };
 
   const names = header.record.map((name) => name.trim().toLowerCase());
   const position = new Map(names.map((name, i) => [name, i]));
-  for (const column of required) if (!position.has(column)) faults.push({ line: 1, column, reason: "This column is missing. The first line must name it." });
+  for (const column of required)
+    if (!position.has(column))
+      faults.push({ line: 1, column, reason: "This column is missing. The first line must name it." });
   names.forEach((name, i) => {
     if (!(known as readonly string[]).includes(name))
-      faults.push({ line: 1, column: name || `column ${i + 1}`, reason: `This column is not known. Known are: ${known.join(", ")}.` });
+      faults.push({
+        line: 1,
+        column: name || `column ${i + 1}`,
+        reason: `This column is not known. Known are: ${known.join(", ")}.`,
+      });
     else if (position.get(name) !== i) faults.push({ line: 1, column: name, reason: "This column stands twice." });
   });
   if (faults.length > 0) return { rows: [], faults };
@@ -70,7 +83,8 @@ export function readTable<Column extends string>(
   for (const { record: cells, info } of body) {
     const line = lines(end);
     end = info.bytes;
-    if (cells.length === names.length) rows.push({ line, cell: (column) => (position.has(column) ? cells[position.get(column)!] : undefined) });
+    if (cells.length === names.length)
+      rows.push({ line, cell: (column) => (position.has(column) ? cells[position.get(column)!] : undefined) });
     else {
       faults.push({
         line,

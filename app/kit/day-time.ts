@@ -1,6 +1,11 @@
 /** Minute of the day, 0 to 1439, that an instant falls on in a time zone (IANA name). */
 export function minuteOfDay(instant: Date, timeZone: string): number {
-  const parts = new Intl.DateTimeFormat("en-GB", { timeZone, hour: "2-digit", minute: "2-digit", hourCycle: "h23" }).formatToParts(instant);
+  const parts = new Intl.DateTimeFormat("en-GB", {
+    timeZone,
+    hour: "2-digit",
+    minute: "2-digit",
+    hourCycle: "h23",
+  }).formatToParts(instant);
   const part = (type: string): number => Number(parts.find((one) => one.type === type)!.value);
   return part("hour") * 60 + part("minute");
 }
@@ -19,7 +24,9 @@ export function inHours(minutes: number): string {
 
 /** `Thursday 26 November` of a day YYYY-MM-DD. */
 export function dayInWords(day: string): string {
-  return new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", weekday: "long", day: "numeric", month: "long" }).format(new Date(`${day}T12:00:00Z`));
+  return new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", weekday: "long", day: "numeric", month: "long" }).format(
+    new Date(`${day}T12:00:00Z`),
+  );
 }
 
 /** ISO weekday, 1 = Monday, of a day YYYY-MM-DD. */

@@ -1,5 +1,5 @@
-import { dayInZone } from "./site-day";
 import { depotPlace } from "./depot.server";
+import { dayInZone } from "./site-day";
 
 /** The day where the firm is. */
 export async function firmDay(now: Date): Promise<{ on: string; timeZone: string }> {

@@ -1,7 +1,8 @@
 import type { AnyObjectSchema, InferType } from "yup";
-import { Refusal } from "./refusal";
-import { parseWithYup } from "./parse-form";
+
 import type { FormAnswer } from "./form-answer";
+import { parseWithYup } from "./parse-form";
+import { Refusal } from "./refusal";
 
 /** Reads a form by its schema: its values, or what to tell the person. */
 export function readForm<Schema extends AnyObjectSchema>(
@@ -12,7 +13,12 @@ export function readForm<Schema extends AnyObjectSchema>(
   const submission = parseWithYup(formData, { schema });
   if (submission.status === "success") return { values: submission.value };
   const errors: Record<string, string[] | null> = submission.reply().error ?? {};
-  return { answer: { form, errors: Object.fromEntries(Object.entries(errors).flatMap(([name, texts]) => (texts ? [[name, texts]] : []))) } };
+  return {
+    answer: {
+      form,
+      errors: Object.fromEntries(Object.entries(errors).flatMap(([name, texts]) => (texts ? [[name, texts]] : []))),
+    },
+  };
 }
 
 /** A refusal as an answer: beside the field it names. Anything else is thrown on. */

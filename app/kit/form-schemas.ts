@@ -1,7 +1,7 @@
 import * as yup from "yup";
+
 import { parseAccessHours } from "./access-hours";
-import { ticked } from "./parse-form";
-import { oneOrMany } from "./parse-form";
+import { oneOrMany, ticked } from "./parse-form";
 
 /** What each form may send. The same schema checks in the browser and on the server. */
 
@@ -51,7 +51,11 @@ export const eventSchema = yup.object({
 
 export const replaceMeterSchema = yup.object({
   meter: yup.string().required("Choose a meter.").max(60),
-  lastValue: yup.number().typeError("Type the figure the old meter showed.").min(0, "A meter shows zero or more.").max(1e12),
+  lastValue: yup
+    .number()
+    .typeError("Type the figure the old meter showed.")
+    .min(0, "A meter shows zero or more.")
+    .max(1e12),
   startsAt: yup
     .number()
     .typeError("Type the figure the new meter shows.")
@@ -65,7 +69,11 @@ export const pauseSchema = yup.object({
   planId: yup.string().length(36),
   fromOn: yup.string().matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day."),
   toOn: yup.string().matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day."),
-  reason: yup.string().trim().required("Say why, such as in store for the winter.").max(300, "Keep it under 300 characters."),
+  reason: yup
+    .string()
+    .trim()
+    .required("Say why, such as in store for the winter.")
+    .max(300, "Keep it under 300 characters."),
 });
 
 export const closeReportSchema = yup.object({
@@ -94,7 +102,10 @@ export const addDutySchema = yup.object({
 const optionName = yup
   .string()
   .trim()
-  .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, { message: "An option is a short name of small letters, digits and hyphens.", excludeEmptyString: true })
+  .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, {
+    message: "An option is a short name of small letters, digits and hyphens.",
+    excludeEmptyString: true,
+  })
   .max(60);
 
 export const bulkSchema = yup.object({
@@ -191,7 +202,11 @@ export const changePersonSchema = yup.object({
   person,
 });
 
-export const resetSchema = yup.object({ intent: yup.string().oneOf(["reset"]).required(), person, password: newPassword });
+export const resetSchema = yup.object({
+  intent: yup.string().oneOf(["reset"]).required(),
+  person,
+  password: newPassword,
+});
 
 export const grantSchema = yup.object({
   intent: yup.string().oneOf(["grant"]).required(),
@@ -205,31 +220,50 @@ export const grantSchema = yup.object({
   expiresOn: yup.string().matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day, or leave it empty."),
 });
 
-export const revokeSchema = yup.object({ intent: yup.string().oneOf(["revoke"]).required(), person, authorisation: yup.string().required().length(36) });
+export const revokeSchema = yup.object({
+  intent: yup.string().oneOf(["revoke"]).required(),
+  person,
+  authorisation: yup.string().required().length(36),
+});
 
 const reason = yup.string().trim().max(1000, "Keep it under 1,000 characters.");
 
 export const signSchema = yup.object({
-  customer: yup.string().oneOf(["drawn", "typed", "not-present"], "Choose how the customer signs.").required("Choose how the customer signs."),
+  customer: yup
+    .string()
+    .oneOf(["drawn", "typed", "not-present"], "Choose how the customer signs.")
+    .required("Choose how the customer signs."),
   customerName: yup
     .string()
     .trim()
     .max(120, "Keep the name under 120 characters.")
-    .when("customer", { is: (method: string) => method === "drawn" || method === "typed", then: (schema) => schema.required("Type the customer's name.") }),
+    .when("customer", {
+      is: (method: string) => method === "drawn" || method === "typed",
+      then: (schema) => schema.required("Type the customer's name."),
+    }),
   drawing: yup
     .string()
     .max(60_000, "The drawing is too long. Clear it and sign again.")
     .when("customer", {
       is: "drawn",
-      then: (schema) => schema.required("Draw the signature in the box, or choose a typed name.").matches(/^[MLC0-9 .,-]+$/, "Clear the box and sign again."),
+      then: (schema) =>
+        schema
+          .required("Draw the signature in the box, or choose a typed name.")
+          .matches(/^[MLC0-9 .,-]+$/, "Clear the box and sign again."),
     }),
-  absentReason: reason.when("customer", { is: "not-present", then: (schema) => schema.required("Say why nobody signs, for example: closed, cook had left.") }),
+  absentReason: reason.when("customer", {
+    is: "not-present",
+    then: (schema) => schema.required("Say why nobody signs, for example: closed, cook had left."),
+  }),
   missingReason: reason,
   password: yup.string().required("Type your password to sign.").max(200),
 });
 
 export const outcomeSchema = yup.object({
-  outcome: yup.string().oneOf(["no-access", "refused", "part-missing"], "Choose what happened.").required("Choose what happened."),
+  outcome: yup
+    .string()
+    .oneOf(["no-access", "refused", "part-missing"], "Choose what happened.")
+    .required("Choose what happened."),
   reason: reason.required("Say in a few words why; the next visit needs it."),
 });
 
@@ -256,7 +290,10 @@ export const instrumentSchema = yup.object({
   certificate: yup.string().trim().url("A link that begins with https://").max(500).optional(),
   /** Given when an instrument changes; then the reason is wanted. */
   id: yup.string().max(36).optional(),
-  why: reason.when("id", { is: (id: unknown) => typeof id === "string", then: (schema) => schema.required("Say why it changes.") }),
+  why: reason.when("id", {
+    is: (id: unknown) => typeof id === "string",
+    then: (schema) => schema.required("Say why it changes."),
+  }),
   retired: ticked(),
 });
 

@@ -9,16 +9,22 @@ import { getDb } from "@db";
 export async function takeLease(name: string, holder: string, ttlMs: number, now: Date): Promise<boolean> {
   const db = getDb();
   await db.run("INSERT IGNORE INTO leases (name, holder, held_until) VALUES (:name, '', '1970-01-01')", { name });
-  await db.run("UPDATE leases SET holder = :holder, held_until = :until WHERE name = :name AND (holder = :holder OR held_until < :now)", {
-    name,
-    holder,
-    now,
-    until: new Date(now.getTime() + ttlMs),
-  });
+  await db.run(
+    "UPDATE leases SET holder = :holder, held_until = :until WHERE name = :name AND (holder = :holder OR held_until < :now)",
+    {
+      name,
+      holder,
+      now,
+      until: new Date(now.getTime() + ttlMs),
+    },
+  );
   const [row] = await db.select<{ holder: string }>("SELECT holder FROM leases WHERE name = :name", { name });
   return row?.holder === holder;
 }
 
 export async function dropLease(name: string, holder: string): Promise<void> {
-  await getDb().run("UPDATE leases SET held_until = '1970-01-01' WHERE name = :name AND holder = :holder", { name, holder });
+  await getDb().run("UPDATE leases SET held_until = '1970-01-01' WHERE name = :name AND holder = :holder", {
+    name,
+    holder,
+  });
 }

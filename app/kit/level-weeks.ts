@@ -1,5 +1,5 @@
+import { type LevelItem, levelledWeeks, levelModel, weeklyMinutes } from "@core";
 import highs from "highs";
-import { levelledWeeks, levelModel, weeklyMinutes, type LevelItem } from "@core";
 
 /** The general-purpose MIP solver HiGHS, as WebAssembly: loaded when first asked. */
 let solver: ReturnType<typeof highs> | null = null;
@@ -25,7 +25,11 @@ export async function levelWeeks(
   }
   const columns = result.Columns as Record<string, { Primal?: number }>;
   if (columns.peak?.Primal === undefined) return { chosen: new Map(), bound: relaxed, optimal: false };
-  return { chosen: levelledWeeks(model, (name) => columns[name]?.Primal ?? 0), bound: relaxed, optimal: result.Status === "Optimal" };
+  return {
+    chosen: levelledWeeks(model, (name) => columns[name]?.Primal ?? 0),
+    bound: relaxed,
+    optimal: result.Status === "Optimal",
+  };
 }
 
 function relaxedPeak(result: { Columns: unknown }): number {

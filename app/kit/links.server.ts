@@ -1,6 +1,8 @@
 import { createHash, randomBytes } from "node:crypto";
-import { v7 as uuidv7 } from "uuid";
+
 import { getDb, type LinkRow } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "./actor";
 import { audit } from "./machine-access.server";
 
@@ -21,7 +23,16 @@ export async function makeLink(actor: Actor, kind: LinkRow["kind"], subjectId: s
   const id = uuidv7();
   await db.transact(async (tx) => {
     await db.models.Link.create(
-      { id, kind, subjectId, tokenHash: hashOf(token), madeBy: actor.id, madeAt: now, revokedBy: null, revokedAt: null },
+      {
+        id,
+        kind,
+        subjectId,
+        tokenHash: hashOf(token),
+        madeBy: actor.id,
+        madeAt: now,
+        revokedBy: null,
+        revokedAt: null,
+      },
       { transaction: tx },
     );
     await audit(actor, "link", id, "made", { kind, subjectId }, now, tx);
@@ -30,7 +41,13 @@ export async function makeLink(actor: Actor, kind: LinkRow["kind"], subjectId: s
 }
 
 /** Ends a link of a subject at once. */
-export async function revokeOwnLink(actor: Actor, kind: LinkRow["kind"], subjectId: string, id: string, now: Date): Promise<void> {
+export async function revokeOwnLink(
+  actor: Actor,
+  kind: LinkRow["kind"],
+  subjectId: string,
+  id: string,
+  now: Date,
+): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {
     const ended = await db.run(

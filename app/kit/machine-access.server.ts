@@ -1,5 +1,6 @@
-import { v7 as uuidv7 } from "uuid";
 import { getDb, type Transaction } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "./actor";
 import { Refusal } from "./refusal";
 
@@ -14,9 +15,25 @@ export async function zoneOf(machineId: string): Promise<string> {
 }
 
 /** Adds a line to the log of who changed what: old and new values stay readable there. */
-export async function audit(by: Actor | null, subject: string, subjectId: string, action: string, details: object, now: Date, tx: Transaction): Promise<void> {
+export async function audit(
+  by: Actor | null,
+  subject: string,
+  subjectId: string,
+  action: string,
+  details: object,
+  now: Date,
+  tx: Transaction,
+): Promise<void> {
   await getDb().models.Audit.create(
-    { id: uuidv7(), at: now, byPerson: by?.id ?? null, subject, subjectId, action, details: details as Record<string, unknown> },
+    {
+      id: uuidv7(),
+      at: now,
+      byPerson: by?.id ?? null,
+      subject,
+      subjectId,
+      action,
+      details: details as Record<string, unknown>,
+    },
     { transaction: tx },
   );
 }

@@ -1,2 +1,1 @@
-
 export type PanelAnswer = { form: string; result: unknown; ask: string | null } | null;

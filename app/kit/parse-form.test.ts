@@ -1,4 +1,5 @@
 import * as yup from "yup";
+
 import { oneOrMany, parseWithYup, ticked } from "./parse-form";
 
 const schema = yup.object({
@@ -18,7 +19,10 @@ it("takes empty optional fields for not given, in lists too", () => {
   expect(submission.status === "success" && submission.value.on).toBeUndefined();
 });
 it("still asks for what is required, and refuses what is wrong", () => {
-  expect(parseWithYup(form({ on: "tomorrow", name: "" }), { schema })).toHaveProperty("error", { on: ["Choose a day."], name: ["Give a name."] });
+  expect(parseWithYup(form({ on: "tomorrow", name: "" }), { schema })).toHaveProperty("error", {
+    on: ["Choose a day."],
+    name: ["Give a name."],
+  });
 });
 it("reads a tick box", () => {
   const box = yup.object({ box: ticked() });

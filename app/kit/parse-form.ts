@@ -1,12 +1,15 @@
-import { parseWithYup as parse } from "@conform-to/yup";
 import type { Submission } from "@conform-to/react";
-import { boolean, type AnyObjectSchema, type InferType } from "yup";
+import { parseWithYup as parse } from "@conform-to/yup";
+import { type AnyObjectSchema, boolean, type InferType } from "yup";
 
 /**
  * Reads a form by its schema. A field left empty is not given, wherever it stands in the form: optional fields need no
  * exception for the empty text that browsers send.
  */
-export function parseWithYup<Schema extends AnyObjectSchema>(payload: FormData, config: { schema: Schema }): Submission<InferType<Schema>> {
+export function parseWithYup<Schema extends AnyObjectSchema>(
+  payload: FormData,
+  config: { schema: Schema },
+): Submission<InferType<Schema>> {
   const given = new FormData();
   for (const [name, value] of payload.entries()) if (value !== "") given.append(name, value);
   return parse(given, config);

@@ -1,6 +1,6 @@
-import { served } from "./served.server";
-import { readPhoto } from "./photos.server";
 import type { Route } from "./+types/photo.route";
+import { readPhoto } from "./photos.server";
+import { served } from "./served.server";
 
 export async function loader({ params }: Route.LoaderArgs) {
   const photo = await served(readPhoto(params.photoId));

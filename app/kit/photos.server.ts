@@ -1,6 +1,7 @@
+import { getDb, type PhotoRow, type Transaction } from "@db";
 import sharp from "sharp";
 import { v7 as uuidv7 } from "uuid";
-import { getDb, type PhotoRow, type Transaction } from "@db";
+
 import { Refusal } from "./refusal";
 
 /** Largest file taken from a phone. */
@@ -18,7 +19,11 @@ const MAX_PIXELS = 60_000_000;
  */
 export async function preparePhoto(bytes: Uint8Array, now: Date): Promise<PhotoRow> {
   if (bytes.length > MAX_PHOTO_BYTES)
-    throw new Refusal(413, "photo", `The picture is larger than ${MAX_PHOTO_BYTES / 1024 / 1024} MB. Take it again with less resolution.`);
+    throw new Refusal(
+      413,
+      "photo",
+      `The picture is larger than ${MAX_PHOTO_BYTES / 1024 / 1024} MB. Take it again with less resolution.`,
+    );
   try {
     const { data, info } = await sharp(bytes, { limitInputPixels: MAX_PIXELS })
       .rotate()
@@ -38,7 +43,8 @@ export async function storePhoto(photo: PhotoRow, tx: Transaction): Promise<void
 /** Stores a sheet's picture under the id that the device gave it; sent again it changes nothing. */
 export async function storeRunPhoto(runId: string, photoId: string, bytes: Uint8Array, now: Date): Promise<void> {
   const db = getDb();
-  if (!(await db.models.Run.findByPk(runId, { attributes: ["id"], raw: true }))) throw new Refusal(404, "no-such-run", "This sheet does not exist.");
+  if (!(await db.models.Run.findByPk(runId, { attributes: ["id"], raw: true })))
+    throw new Refusal(404, "no-such-run", "This sheet does not exist.");
   if (await db.models.Photo.findByPk(photoId, { attributes: ["id"], raw: true })) return;
   const photo = await preparePhoto(bytes, now);
   await db.models.Photo.bulkCreate([{ ...photo, id: photoId }], { ignoreDuplicates: true });
@@ -47,7 +53,9 @@ export async function storeRunPhoto(runId: string, photoId: string, bytes: Uint8
 /** Which of these pictures are there already. */
 export async function arrivedPhotos(ids: readonly string[]): Promise<string[]> {
   if (ids.length === 0) return [];
-  return (await getDb().select<{ id: string }>("SELECT id FROM photos WHERE id IN (:ids)", { ids })).map((row) => row.id);
+  return (await getDb().select<{ id: string }>("SELECT id FROM photos WHERE id IN (:ids)", { ids })).map(
+    (row) => row.id,
+  );
 }
 
 export async function readPhoto(id: string): Promise<Pick<PhotoRow, "mime" | "bytes">> {

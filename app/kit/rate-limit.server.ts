@@ -1,5 +1,6 @@
-import { RateLimiterMySQL, RateLimiterRes } from "rate-limiter-flexible";
 import { getDb } from "@db";
+import { RateLimiterMySQL, RateLimiterRes } from "rate-limiter-flexible";
+
 import { Refusal } from "./refusal";
 
 interface Limits {
@@ -43,7 +44,11 @@ export async function countSignIn(signIn: string, address: string): Promise<void
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error;
     const minutes = Math.max(1, Math.ceil(error.msBeforeNext / 60_000));
-    throw new Refusal(429, "too-many", `Too many tries. Wait ${minutes} ${minutes === 1 ? "minute" : "minutes"}, or ask a lead to reset the password.`);
+    throw new Refusal(
+      429,
+      "too-many",
+      `Too many tries. Wait ${minutes} ${minutes === 1 ? "minute" : "minutes"}, or ask a lead to reset the password.`,
+    );
   }
 }
 
@@ -57,6 +62,10 @@ export async function countLinkUse(address: string): Promise<void> {
     await limits().perLinkAddress.consume(address);
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error;
-    throw new Refusal(429, "too-many", "Too many requests from here. Wait a quarter of an hour and try again; nothing that was sent is lost.");
+    throw new Refusal(
+      429,
+      "too-many",
+      "Too many requests from here. Wait a quarter of an hour and try again; nothing that was sent is lost.",
+    );
   }
 }

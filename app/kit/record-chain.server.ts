@@ -1,5 +1,6 @@
-import { getDb, type RecordChainRow, type Transaction } from "@db";
 import type { RunEvent } from "@core";
+import { getDb, type RecordChainRow, type Transaction } from "@db";
+
 import { contentHash } from "./content-hash.server";
 
 /** Where the chain begins. */
@@ -29,15 +30,32 @@ export async function addToChain(
 
 /** Adds many entries at once, in their order: for a history that is taken over. */
 export async function addAllToChain(
-  entries: readonly { kind: RecordChainRow["kind"]; subjectId: string; content: Record<string, unknown>; vouched: object; at: Date }[],
+  entries: readonly {
+    kind: RecordChainRow["kind"];
+    subjectId: string;
+    content: Record<string, unknown>;
+    vouched: object;
+    at: Date;
+  }[],
   tx: Transaction,
 ): Promise<void> {
   const db = getDb();
   await db.run("INSERT IGNORE INTO record_chain_end (id, seq, hash) VALUES (1, 0, :hash)", { hash: NOTHING }, tx);
-  const [end] = await db.select<{ seq: number; hash: string }>("SELECT seq, hash FROM record_chain_end WHERE id = 1 FOR UPDATE", {}, tx);
+  const [end] = await db.select<{ seq: number; hash: string }>(
+    "SELECT seq, hash FROM record_chain_end WHERE id = 1 FOR UPDATE",
+    {},
+    tx,
+  );
   let last = { seq: Number(end!.seq), hash: end!.hash };
   const rows = entries.map(({ kind, subjectId, content, vouched, at }): RecordChainRow => {
-    const entry = { seq: last.seq + 1, kind, subjectId, at, contentHash: contentHash(vouched), previousHash: last.hash };
+    const entry = {
+      seq: last.seq + 1,
+      kind,
+      subjectId,
+      at,
+      contentHash: contentHash(vouched),
+      previousHash: last.hash,
+    };
     last = { seq: entry.seq, hash: entryHash(entry) };
     return { ...entry, content, hash: last.hash };
   });
@@ -46,7 +64,10 @@ export async function addAllToChain(
 }
 
 /** What a signature vouches for: the version worked on, and every fact of the log. */
-export function vouchedFor(run: { id: string; procedureId: string; procedureVersion: number }, events: readonly RunEvent[]): object {
+export function vouchedFor(
+  run: { id: string; procedureId: string; procedureVersion: number },
+  events: readonly RunEvent[],
+): object {
   return {
     runId: run.id,
     procedureId: run.procedureId,
@@ -70,12 +91,21 @@ export async function verifyChain(): Promise<{ entries: number; faults: ChainFau
   let previous = { seq: 0, hash: NOTHING };
   let entries = 0;
   for (;;) {
-    const page = await db.models.RecordChain.findAll({ where: { seq: range(previous.seq + 1, previous.seq + PAGE) }, order: [["seq", "ASC"]], raw: true });
+    const page = await db.models.RecordChain.findAll({
+      where: { seq: range(previous.seq + 1, previous.seq + PAGE) },
+      order: [["seq", "ASC"]],
+      raw: true,
+    });
     const [end] = await db.select<{ seq: number; hash: string }>("SELECT seq, hash FROM record_chain_end WHERE id = 1");
     if (page.length === 0) {
       if (Number(end?.seq ?? 0) > previous.seq)
-        faults.push({ seq: previous.seq + 1, subjectId: "", what: `the chain ends at ${previous.seq}, but ${end!.seq} were written` });
-      else if (end && end.hash !== previous.hash) faults.push({ seq: previous.seq, subjectId: "", what: "the end of the chain is not the last entry" });
+        faults.push({
+          seq: previous.seq + 1,
+          subjectId: "",
+          what: `the chain ends at ${previous.seq}, but ${end!.seq} were written`,
+        });
+      else if (end && end.hash !== previous.hash)
+        faults.push({ seq: previous.seq, subjectId: "", what: "the end of the chain is not the last entry" });
       return { entries, faults };
     }
     for (const row of page) {
@@ -105,8 +135,10 @@ async function vouchedNow(row: RecordChainRow): Promise<object | null> {
   }
   const ids = (row.content as { events: string[] }).events;
   const run = await db.models.Run.findByPk(row.subjectId, { raw: true });
-  const events = (await db.select<{ body: RunEvent }>("SELECT body FROM run_events WHERE id IN (:ids)", { ids: ids.length > 0 ? ids : [""] })).map(
-    (one) => one.body,
-  );
+  const events = (
+    await db.select<{ body: RunEvent }>("SELECT body FROM run_events WHERE id IN (:ids)", {
+      ids: ids.length > 0 ? ids : [""],
+    })
+  ).map((one) => one.body);
   return run && events.length === ids.length ? vouchedFor(run, events) : null;
 }

@@ -1,7 +1,9 @@
 import { availableParallelism } from "node:os";
-import { Piscina } from "piscina";
+
 import { CoreError } from "@core";
-import { searches, type Searches } from "./searches";
+import { Piscina } from "piscina";
+
+import { type Searches, searches } from "./searches";
 
 const IDLE_MS = 60_000;
 
@@ -13,11 +15,19 @@ let pool: Piscina | null = null;
  *
  * @throws what the search throws
  */
-export async function search<K extends keyof Searches>(name: K, ...args: Parameters<Searches[K]>): Promise<Awaited<ReturnType<Searches[K]>>> {
+export async function search<K extends keyof Searches>(
+  name: K,
+  ...args: Parameters<Searches[K]>
+): Promise<Awaited<ReturnType<Searches[K]>>> {
   type Found = Awaited<ReturnType<Searches[K]>>;
   const filename = process.env.HOUND_SEARCH_WORKER;
   if (!filename) return await (searches[name] as (...all: Parameters<Searches[K]>) => Found | Promise<Found>)(...args);
-  pool ??= new Piscina({ filename, minThreads: 0, maxThreads: Math.max(1, availableParallelism() - 1), idleTimeout: IDLE_MS });
+  pool ??= new Piscina({
+    filename,
+    minThreads: 0,
+    maxThreads: Math.max(1, availableParallelism() - 1),
+    idleTimeout: IDLE_MS,
+  });
   try {
     return (await pool.run({ name, args })) as Found;
   } catch (error) {

@@ -1,4 +1,15 @@
-import { assignWeek, dayRisk, planDay, proposeDay, type DayPlan, type DayProblem, type DayRisk, type WeekPlan, type WeekProblem } from "@core";
+import {
+  assignWeek,
+  type DayPlan,
+  type DayProblem,
+  type DayRisk,
+  dayRisk,
+  planDay,
+  proposeDay,
+  type WeekPlan,
+  type WeekProblem,
+} from "@core";
+
 import { levelWeeks } from "./level-weeks";
 
 /** Spread of a duty's minutes when nothing is known of it. */

@@ -1,5 +1,6 @@
-import Holidays from "date-holidays";
 import type { SiteCalendar } from "@core";
+import Holidays from "date-holidays";
+
 import { closedWeekdays } from "./access-hours";
 
 /** What of a site says when nobody works there. */
@@ -39,9 +40,13 @@ export function isHolidayRegion(region: string): boolean {
 /** Closed days of a site over a span of years. */
 export function siteCalendar(site: SiteDays, from: string, until: string): SiteCalendar {
   const years: number[] = [];
-  if (site.holidayRegion) for (let year = Number(from.slice(0, 4)); year <= Number(until.slice(0, 4)) + 1; year++) years.push(year);
+  if (site.holidayRegion)
+    for (let year = Number(from.slice(0, 4)); year <= Number(until.slice(0, 4)) + 1; year++) years.push(year);
   return {
     closedWeekdays: closedWeekdays(site.accessHours),
-    closed: [...site.closures, ...years.flatMap((year) => holidaysOf(site.holidayRegion, year)).map(({ on }) => ({ from: on, to: on }))],
+    closed: [
+      ...site.closures,
+      ...years.flatMap((year) => holidaysOf(site.holidayRegion, year)).map(({ on }) => ({ from: on, to: on })),
+    ],
   };
 }

@@ -1,19 +1,26 @@
-import { parseWithYup } from "~/kit/parse-form";
 import { data, Form, Link } from "react-router";
+
+import { bulkSchema } from "~/kit/form-schemas";
+import { parseWithYup } from "~/kit/parse-form";
+import { Refusal } from "~/kit/refusal";
+import { listSites } from "~/machines/sites/sites.server";
+import { actorOf } from "~/people/session.server";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
-import { changeMachines, listMachines } from "./machines.server";
-import { Refusal } from "~/kit/refusal";
-import { actorOf } from "~/people/session.server";
-import { bulkSchema } from "~/kit/form-schemas";
+
 import type { Route } from "./+types/bulk.route";
-import { listSites } from "~/machines/sites/sites.server";
+import { changeMachines, listMachines } from "./machines.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Change many machines – Humble Hound" }];
 
 export async function loader({ request }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
-  const filter = { q: params.get("q"), family: params.get("family"), siteId: params.get("site"), after: params.get("after") };
+  const filter = {
+    q: params.get("q"),
+    family: params.get("family"),
+    siteId: params.get("site"),
+    after: params.get("after"),
+  };
   return { ...(await listMachines(filter)), sites: await listSites(), query: params.toString() };
 }
 
@@ -31,7 +38,12 @@ export async function action({ request, context }: Route.ActionArgs) {
     );
   const { ids, area, siteId, addOption, dropOption } = submission.value;
   try {
-    const change = { area: area ?? null, siteId: siteId ?? null, addOption: addOption ?? null, dropOption: dropOption ?? null };
+    const change = {
+      area: area ?? null,
+      siteId: siteId ?? null,
+      addOption: addOption ?? null,
+      dropOption: dropOption ?? null,
+    };
     const done = await changeMachines(actorOf(context), ids, change, new Date());
     return { problem: null, done };
   } catch (error) {
@@ -103,7 +115,10 @@ export default function MachinesBulk({ loaderData, actionData }: Route.Component
       )}
       {next && (
         <p className="mt-4">
-          <Link to={`?${new URLSearchParams({ ...Object.fromEntries(new URLSearchParams(query)), after: next })}`} className="btn">
+          <Link
+            to={`?${new URLSearchParams({ ...Object.fromEntries(new URLSearchParams(query)), after: next })}`}
+            className="btn"
+          >
             Next 50
           </Link>
         </p>

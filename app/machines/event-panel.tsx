@@ -1,10 +1,12 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "~/kit/parse-form";
 import { Form } from "react-router";
-import { SelectField, SubmitButton, TextField } from "~/ui/form";
-import { eventName } from "./event-names";
+
 import { eventSchema } from "~/kit/form-schemas";
 import type { PanelAnswer } from "~/kit/panel-answer";
+import { parseWithYup } from "~/kit/parse-form";
+import { SelectField, SubmitButton, TextField } from "~/ui/form";
+
+import { eventName } from "./event-names";
 
 /** Something happened on the machine that makes a duty due. */
 export function EventPanel({
@@ -29,7 +31,11 @@ export function EventPanel({
       </h2>
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
         <input type="hidden" name="intent" value="event" />
-        <SelectField field={fields.event} label="What" options={known.map((event) => [event, eventName(event)] as const)} />
+        <SelectField
+          field={fields.event}
+          label="What"
+          options={known.map((event) => [event, eventName(event)] as const)}
+        />
         <TextField field={fields.on} label="Day" type="date" hint="Empty: today at the site." />
         <SubmitButton>Log it</SubmitButton>
       </Form>

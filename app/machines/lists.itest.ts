@@ -1,8 +1,10 @@
 import { getDb } from "@db";
-import type { Actor } from "~/kit/actor";
+import { v7 as uuidv7 } from "uuid";
+
+import { listRecords } from "~/book/records.server";
 import { listDue } from "~/duties/due.server";
-import { getMachine, listFamilies, listMachines, logMachineEvent } from "./machines.server";
-import { logMeterReading, meterQuestion } from "./meters.server";
+import type { Actor } from "~/kit/actor";
+import { listSites } from "~/machines/sites/sites.server";
 import {
   checkedProcedure,
   getProcedure,
@@ -12,11 +14,11 @@ import {
   readProcedureFiles,
   shippedFolder,
 } from "~/procedures/procedures.server";
-import { listRecords } from "~/book/records.server";
 import { appendEvents, openRun, recentValues } from "~/sheet/log/runs.server";
 import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
-import { v7 as uuidv7 } from "uuid";
-import { listSites } from "~/machines/sites/sites.server";
+
+import { getMachine, listFamilies, listMachines, logMachineEvent } from "./machines.server";
+import { logMeterReading, meterQuestion } from "./meters.server";
 
 const NOW = new Date("2026-06-10T10:00:00Z");
 const MACHINES = 130;
@@ -32,7 +34,8 @@ beforeAll(async () => {
     lead,
     Array.from(
       { length: MACHINES },
-      (_, n) => `Co,Site ${n % 3},,Europe/Lisbon,,,Hall ${n},L-${n},Sweeper ${String(n).padStart(3, "0")},ride-on-sweeper,,${start(n)}`,
+      (_, n) =>
+        `Co,Site ${n % 3},,Europe/Lisbon,,,Hall ${n},L-${n},Sweeper ${String(n).padStart(3, "0")},ride-on-sweeper,,${start(n)}`,
     ),
     NOW,
   );
@@ -40,7 +43,9 @@ beforeAll(async () => {
 afterAll(closeDatabase);
 
 /** Follows the pages to the end. */
-async function all<Row>(page: (after: string | null) => Promise<{ rows: Row[]; next: string | null }>): Promise<{ rows: Row[]; pages: number }> {
+async function all<Row>(
+  page: (after: string | null) => Promise<{ rows: Row[]; next: string | null }>,
+): Promise<{ rows: Row[]; pages: number }> {
   const rows: Row[] = [];
   let pages = 0;
   for (let after: string | null = null; pages === 0 || after !== null; pages++) {
@@ -74,7 +79,9 @@ describe("pages", () => {
   it("of the register hold every machine once, by name", async () => {
     const { rows, pages } = await all((after) => listMachines({ after }));
     expect(pages).toBe(3);
-    expect(rows.map((row) => row.name)).toEqual(Array.from({ length: MACHINES }, (_, n) => `Sweeper ${String(n).padStart(3, "0")}`));
+    expect(rows.map((row) => row.name)).toEqual(
+      Array.from({ length: MACHINES }, (_, n) => `Sweeper ${String(n).padStart(3, "0")}`),
+    );
   });
 
   it("of the book hold every record once, the newest first", async () => {
@@ -84,7 +91,18 @@ describe("pages", () => {
       await appendEvents(
         lead,
         runId,
-        [{ id: uuidv7(), runId, at: at.toISOString(), by: lead.id, device: "test", type: "outcome", outcome: "refused", reason: `Reason ${n}` }],
+        [
+          {
+            id: uuidv7(),
+            runId,
+            at: at.toISOString(),
+            by: lead.id,
+            device: "test",
+            type: "outcome",
+            outcome: "refused",
+            reason: `Reason ${n}`,
+          },
+        ],
         at,
       );
     }
@@ -131,7 +149,9 @@ describe("a machine", () => {
     const id = (await listMachines({ q: "L-77" })).rows[0]!.id; // last value 25
     const asked = await Promise.all([24, 25, 26, 1000].map((value) => meterQuestion(id, "running-hours", value, NOW)));
     expect(asked.map((question) => question !== null)).toEqual([true, false, false, true]);
-    expect(asked[0]).toEqual(expect.stringMatching(/^The last value was 25 on \S+, this one is 24\. A meter does not run backwards/));
+    expect(asked[0]).toEqual(
+      expect.stringMatching(/^The last value was 25 on \S+, this one is 24\. A meter does not run backwards/),
+    );
     expect(await meterQuestion(id, "never-read", 1e9, NOW)).toBeNull();
   });
   it("that does not exist is refused in words", async () => {

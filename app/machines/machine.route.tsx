@@ -1,37 +1,46 @@
-import { parseWithYup } from "~/kit/parse-form";
-import { data, Link, redirect } from "react-router";
 import { hardnessClass } from "@core";
-import { DueList } from "~/duties/due-list";
-import { FamilyGlyph, familyName } from "~/ui/family-glyph";
-import { EventPanel } from "./event-panel";
-import { MeterPanel } from "./meter-panel";
-import { ReportPanel, TickPanel } from "./report-panel";
-import { PausePanel } from "./pause-panel";
-import { SlotPanel } from "./slot-panel";
-import { served } from "~/kit/served.server";
-import { clearHold, holdsOf } from "~/duties/holds.server";
-import { slotsOfMachine } from "./slots.server";
-import { confirmPassword } from "~/people/sessions.server";
-import { addressContext } from "~/kit/request-context";
-import { HoldPanel } from "~/duties/hold-panel";
-import { listMachineDuties } from "~/duties/due.server";
-import { getMachine, logMachineEvent } from "./machines.server";
-import { expectations, logMeterReading, meterQuestion, replaceMeter } from "./meters.server";
-import { listPauses, pause, resume } from "~/duties/plans.server";
-import { Refusal } from "~/kit/refusal";
-import { actorOf } from "~/people/session.server";
-import { clearHoldSchema, closeReportSchema, eventSchema, meterSchema, pauseSchema, replaceMeterSchema } from "~/kit/form-schemas";
-import { outcomeName } from "~/kit/outcomes";
-import { dayInZone } from "~/kit/site-day";
-import { useIsLead } from "~/people/use-me";
-import { textOf } from "~/kit/form-text";
-import type { Route } from "./+types/machine.route";
-import { closeReport } from "./reports.server";
-import { recentTicks } from "./reports.server";
-import { reportsOf } from "./reports.server";
-import { getMachineNames } from "~/duties/machine-names.server";
+import { data, Link, redirect } from "react-router";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.machine.name ?? "Machine"} – Humble Hound` }];
+import { listMachineDuties } from "~/duties/due.server";
+import { DueList } from "~/duties/due-list";
+import { HoldPanel } from "~/duties/hold-panel";
+import { clearHold, holdsOf } from "~/duties/holds.server";
+import { getMachineNames } from "~/duties/machine-names.server";
+import { listPauses, pause, resume } from "~/duties/plans.server";
+import {
+  clearHoldSchema,
+  closeReportSchema,
+  eventSchema,
+  meterSchema,
+  pauseSchema,
+  replaceMeterSchema,
+} from "~/kit/form-schemas";
+import { textOf } from "~/kit/form-text";
+import { outcomeName } from "~/kit/outcomes";
+import { parseWithYup } from "~/kit/parse-form";
+import { Refusal } from "~/kit/refusal";
+import { addressContext } from "~/kit/request-context";
+import { served } from "~/kit/served.server";
+import { dayInZone } from "~/kit/site-day";
+import { actorOf } from "~/people/session.server";
+import { confirmPassword } from "~/people/sessions.server";
+import { useIsLead } from "~/people/use-me";
+import { FamilyGlyph, familyName } from "~/ui/family-glyph";
+
+import type { Route } from "./+types/machine.route";
+import { EventPanel } from "./event-panel";
+import { getMachine, logMachineEvent } from "./machines.server";
+import { MeterPanel } from "./meter-panel";
+import { expectations, logMeterReading, meterQuestion, replaceMeter } from "./meters.server";
+import { PausePanel } from "./pause-panel";
+import { ReportPanel, TickPanel } from "./report-panel";
+import { closeReport, recentTicks, reportsOf } from "./reports.server";
+import { SlotPanel } from "./slot-panel";
+import { slotsOfMachine } from "./slots.server";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.machine.name ?? "Machine"} – Humble Hound` },
+];
 
 export async function loader({ params }: Route.LoaderArgs) {
   const now = new Date();
@@ -76,7 +85,12 @@ export async function action({ params, request, context }: Route.ActionArgs) {
         if (submission.status !== "success") return refused(submission.reply());
         const { meter, lastValue, startsAt, note } = submission.value;
         try {
-          await replaceMeter(actor, machineId, { meter, lastValue: lastValue ?? null, startsAt, note: note ?? "" }, now);
+          await replaceMeter(
+            actor,
+            machineId,
+            { meter, lastValue: lastValue ?? null, startsAt, note: note ?? "" },
+            now,
+          );
         } catch (error) {
           if (!(error instanceof Refusal)) throw error;
           return refused(submission.reply({ fieldErrors: { [error.code]: [error.message] } }));
@@ -88,7 +102,12 @@ export async function action({ params, request, context }: Route.ActionArgs) {
         if (submission.status !== "success") return refused(submission.reply());
         const { planId, fromOn, toOn, reason } = submission.value;
         try {
-          await pause(actor, machineId, { planId: planId ?? null, fromOn: fromOn ?? null, toOn: toOn ?? null, reason }, now);
+          await pause(
+            actor,
+            machineId,
+            { planId: planId ?? null, fromOn: fromOn ?? null, toOn: toOn ?? null, reason },
+            now,
+          );
         } catch (error) {
           if (!(error instanceof Refusal)) throw error;
           return refused(submission.reply({ formErrors: [error.message] }));
@@ -104,7 +123,10 @@ export async function action({ params, request, context }: Route.ActionArgs) {
         const { hold, note, password } = submission.value;
         if (!(await confirmPassword(actor.id, password, context.get(addressContext))))
           return refused(
-            submission.reply({ hideFields: ["password"], fieldErrors: { password: ["This is not your password. The machine stays out of service."] } }),
+            submission.reply({
+              hideFields: ["password"],
+              fieldErrors: { password: ["This is not your password. The machine stays out of service."] },
+            }),
           );
         await clearHold(actor, hold, note, now);
         break;
@@ -117,7 +139,8 @@ export async function action({ params, request, context }: Route.ActionArgs) {
       }
       default: {
         const submission = parseWithYup(formData, { schema: meterSchema });
-        if (submission.status !== "success") return data({ form: "meter", result: submission.reply(), ask: null }, { status: 422 });
+        if (submission.status !== "success")
+          return data({ form: "meter", result: submission.reply(), ask: null }, { status: 422 });
         const { meter, value, confirmed } = submission.value;
         const ask = confirmed ? null : await meterQuestion(machineId, meter, value, now);
         if (ask) return data({ form: "meter", result: submission.reply(), ask }, { status: 422 });
@@ -132,7 +155,21 @@ export async function action({ params, request, context }: Route.ActionArgs) {
 }
 
 export default function Machine({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, site, runs, events, duties, knownMeters, knownEvents, expected, pauses, reports, ticks, holds, slots } = loaderData;
+  const {
+    machine,
+    site,
+    runs,
+    events,
+    duties,
+    knownMeters,
+    knownEvents,
+    expected,
+    pauses,
+    reports,
+    ticks,
+    holds,
+    slots,
+  } = loaderData;
   const lead = useIsLead();
   const answer = actionData ?? null;
   const facts: [string, string | null][] = [
@@ -144,7 +181,10 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     ["Options", machine.options.join(", ")],
     ["Access", site.accessHours],
     ["Address", site.address],
-    ["Water", site.waterHardness === null ? null : `${site.waterHardness} mg/L as CaCO₃, ${hardnessClass(site.waterHardness)}`],
+    [
+      "Water",
+      site.waterHardness === null ? null : `${site.waterHardness} mg/L as CaCO₃, ${hardnessClass(site.waterHardness)}`,
+    ],
     ["Notes", machine.notes],
   ];
   return (
@@ -157,7 +197,8 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
         <div className="min-w-0 flex-1">
           <h1 className="text-2xl wrap-anywhere">{machine.name}</h1>
           <p className="text-ink-soft wrap-anywhere">
-            <span className="figure">{machine.tag}</span> · {familyName(machine.family)} · <Link to={`/sites/${site.id}`}>{site.name}</Link>
+            <span className="figure">{machine.tag}</span> · {familyName(machine.family)} ·{" "}
+            <Link to={`/sites/${site.id}`}>{site.name}</Link>
             {machine.area && `, ${machine.area}`}
           </p>
         </div>
@@ -198,8 +239,14 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
                   <li key={run.id} className="flex flex-wrap justify-between gap-2 px-3 py-2">
                     <Link to={run.status === "open" ? `/sheet/${run.id}` : `/book/records/${run.id}`}>{run.title}</Link>
                     <span className="text-sm">
-                      {run.status === "open" ? "open" : run.status === "signed" ? "signed" : outcomeName(run.outcome ?? "").toLowerCase()}{" "}
-                      <span className="figure">{new Date(run.closedAt ?? run.openedAt).toISOString().slice(0, 10)}</span>
+                      {run.status === "open"
+                        ? "open"
+                        : run.status === "signed"
+                          ? "signed"
+                          : outcomeName(run.outcome ?? "").toLowerCase()}{" "}
+                      <span className="figure">
+                        {new Date(run.closedAt ?? run.openedAt).toISOString().slice(0, 10)}
+                      </span>
                     </span>
                   </li>
                 ))}
@@ -214,11 +261,19 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
               .map(([name, value]) => (
                 <div key={name} className="py-2">
                   <dt className="text-sm text-ink-soft">{name}</dt>
-                  <dd className={name === "Serial" || name === "Model" ? "figure wrap-anywhere" : "wrap-anywhere"}>{value}</dd>
+                  <dd className={name === "Serial" || name === "Model" ? "figure wrap-anywhere" : "wrap-anywhere"}>
+                    {value}
+                  </dd>
                 </div>
               ))}
           </dl>
-          {machine.photoId && <img src={`/photos/${machine.photoId}`} alt={`${machine.name}, as it stands`} className="w-full border border-line" />}
+          {machine.photoId && (
+            <img
+              src={`/photos/${machine.photoId}`}
+              alt={`${machine.name}, as it stands`}
+              className="w-full border border-line"
+            />
+          )}
           {machine.documents.length > 0 && (
             <section className="panel p-4" aria-labelledby="documents">
               <h2 id="documents" className="mb-1 text-lg">
@@ -236,17 +291,31 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             </section>
           )}
           {knownMeters.length > 0 && <MeterPanel known={knownMeters} expected={expected} answer={answer} />}
-          {knownEvents.length > 0 && <EventPanel known={knownEvents} events={events} answer={answer?.form === "event" ? answer : null} />}
+          {knownEvents.length > 0 && (
+            <EventPanel known={knownEvents} events={events} answer={answer?.form === "event" ? answer : null} />
+          )}
           <TickPanel ticks={ticks} />
           <SlotPanel slots={slots} />
-          {duties.length > 0 && <PausePanel pauses={pauses} duties={duties} answer={answer?.form === "pause" ? answer : null} />}
+          {duties.length > 0 && (
+            <PausePanel pauses={pauses} duties={duties} answer={answer?.form === "pause" ? answer : null} />
+          )}
           <section className="panel p-4" aria-labelledby="tag">
             <h2 id="tag" className="mb-1 text-lg">
               Tag
             </h2>
-            <img src={`/machines/${machine.id}/tag.svg`} alt={`QR code of ${machine.tag}`} width={132} height={132} className="bg-white" />
+            <img
+              src={`/machines/${machine.id}/tag.svg`}
+              alt={`QR code of ${machine.tag}`}
+              width={132}
+              height={132}
+              className="bg-white"
+            />
             <p className="text-sm">
-              <a href={`/machines/${machine.id}/tag.png`} download={`${machine.tag}.png`} className="inline-block min-h-8">
+              <a
+                href={`/machines/${machine.id}/tag.png`}
+                download={`${machine.tag}.png`}
+                className="inline-block min-h-8"
+              >
                 PNG
               </a>{" "}
               ·{" "}

@@ -1,14 +1,21 @@
 import { Form, Link, useNavigation } from "react-router";
-import { FAMILIES, FamilyGlyph, familyName } from "~/ui/family-glyph";
-import { countMachines, listFamilies, listMachines } from "./machines.server";
+
 import { useIsLead } from "~/people/use-me";
+import { FAMILIES, FamilyGlyph, familyName } from "~/ui/family-glyph";
+
 import type { Route } from "./+types/machines.route";
+import { countMachines, listFamilies, listMachines } from "./machines.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Machines – Humble Hound" }];
 
 export async function loader({ request }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
-  const filter = { q: params.get("q"), family: params.get("family"), siteId: params.get("site"), after: params.get("after") };
+  const filter = {
+    q: params.get("q"),
+    family: params.get("family"),
+    siteId: params.get("site"),
+    after: params.get("after"),
+  };
   return { ...(await listMachines(filter)), filter, families: await listFamilies(), total: await countMachines() };
 }
 
@@ -16,10 +23,9 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
   const { rows, next, filter, families, total } = loaderData;
   const lead = useIsLead();
   const busy = useNavigation().state === "loading";
-  const kept = Object.fromEntries(Object.entries({ q: filter.q, family: filter.family, site: filter.siteId }).filter(([, value]) => value)) as Record<
-    string,
-    string
-  >;
+  const kept = Object.fromEntries(
+    Object.entries({ q: filter.q, family: filter.family, site: filter.siteId }).filter(([, value]) => value),
+  ) as Record<string, string>;
   return (
     <div aria-busy={busy}>
       <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
@@ -88,7 +94,9 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
           {total === 0 ? (
             <>
               <p className="text-lg font-semibold">The register is empty.</p>
-              <p className="mt-1">{lead ? "Import a CSV file: one line a machine." : "A lead can import it from a CSV file."}</p>
+              <p className="mt-1">
+                {lead ? "Import a CSV file: one line a machine." : "A lead can import it from a CSV file."}
+              </p>
             </>
           ) : (
             <>

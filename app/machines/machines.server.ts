@@ -1,13 +1,14 @@
-import { v7 as uuidv7 } from "uuid";
-import { likeText } from "~/kit/like-text.server";
 import { getDb, type MachineRow, type PhotoRow, type SiteRow } from "@db";
-import { dayInZone } from "~/kit/site-day";
-import type { Actor } from "~/kit/actor";
+import { v7 as uuidv7 } from "uuid";
+
 import { assessMachine, assessMachines } from "~/duties/assess.server";
-import { COLUMNS, writeMachineCsv, writeMachineJson, type MachineRecord } from "~/machines/register/machine-csv.server";
+import type { Actor } from "~/kit/actor";
+import { likeText } from "~/kit/like-text.server";
 import { audit, zoneOf } from "~/kit/machine-access.server";
 import { storePhoto } from "~/kit/photos.server";
 import { Refusal } from "~/kit/refusal";
+import { dayInZone } from "~/kit/site-day";
+import { COLUMNS, type MachineRecord, writeMachineCsv, writeMachineJson } from "~/machines/register/machine-csv.server";
 
 export interface MachineListRow {
   id: string;
@@ -77,7 +78,9 @@ export async function countMachines(): Promise<number> {
 
 /** Families in use, for the filter. */
 export async function listFamilies(): Promise<string[]> {
-  return (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM machines ORDER BY family")).map((row) => row.family);
+  return (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM machines ORDER BY family")).map(
+    (row) => row.family,
+  );
 }
 
 export interface MachineView {
@@ -117,7 +120,12 @@ export async function getMachine(id: string): Promise<MachineView> {
 }
 
 /** Logs that something happened on a machine (a run ended, a light came on) and re-assesses its plans. */
-export async function logMachineEvent(actor: Actor, machineId: string, input: { event: string; on: string | null; note: string }, now: Date): Promise<void> {
+export async function logMachineEvent(
+  actor: Actor,
+  machineId: string,
+  input: { event: string; on: string | null; note: string },
+  now: Date,
+): Promise<void> {
   const db = getDb();
   const happensOn = input.on ?? dayInZone(now, await zoneOf(machineId));
   await db.transact(async (tx) => {
@@ -131,11 +139,27 @@ export async function logMachineEvent(actor: Actor, machineId: string, input: { 
 
 export type MachineSettings = Pick<
   MachineRow,
-  "name" | "area" | "position" | "maker" | "model" | "serial" | "options" | "documents" | "notes" | "freeHours" | "readyBy"
+  | "name"
+  | "area"
+  | "position"
+  | "maker"
+  | "model"
+  | "serial"
+  | "options"
+  | "documents"
+  | "notes"
+  | "freeHours"
+  | "readyBy"
 >;
 
 /** Changes a machine's facts; a serial number that stands under another tag is refused. */
-export async function changeMachine(actor: Actor, id: string, settings: MachineSettings, photo: PhotoRow | null, now: Date): Promise<void> {
+export async function changeMachine(
+  actor: Actor,
+  id: string,
+  settings: MachineSettings,
+  photo: PhotoRow | null,
+  now: Date,
+): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {
     const before = await db.models.Machine.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
@@ -149,7 +173,10 @@ export async function changeMachine(actor: Actor, id: string, settings: MachineS
       if (other) throw new Refusal(409, "serial", `Machine ${other.tag} has the same maker, model and serial number.`);
     }
     if (photo) await storePhoto(photo, tx);
-    await db.models.Machine.update({ ...settings, ...(photo ? { photoId: photo.id } : {}) }, { where: { id }, transaction: tx });
+    await db.models.Machine.update(
+      { ...settings, ...(photo ? { photoId: photo.id } : {}) },
+      { where: { id }, transaction: tx },
+    );
     await audit(actor, "machine", id, "changed", { old: pick(before, settings), new: settings }, now, tx);
   });
 }
@@ -169,13 +196,24 @@ export interface BulkChange {
 }
 
 /** Changes many machines alike, all or none; their duties follow a move to another site. */
-export async function changeMachines(actor: Actor, ids: readonly string[], change: BulkChange, now: Date): Promise<number> {
+export async function changeMachines(
+  actor: Actor,
+  ids: readonly string[],
+  change: BulkChange,
+  now: Date,
+): Promise<number> {
   if (ids.length === 0) throw new Refusal(422, "none", "Choose at least one machine.");
   if (ids.length > MAX_BULK) throw new Refusal(413, "too-many", `Change at most ${MAX_BULK} machines in one go.`);
-  if (Object.values(change).every((value) => value === null)) throw new Refusal(422, "nothing", "Say what to change: area, site or option.");
+  if (Object.values(change).every((value) => value === null))
+    throw new Refusal(422, "nothing", "Say what to change: area, site or option.");
   const db = getDb();
   return db.transact(async (tx) => {
-    const machines = await db.models.Machine.findAll({ where: { id: ids as string[] }, raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
+    const machines = await db.models.Machine.findAll({
+      where: { id: ids as string[] },
+      raw: true,
+      transaction: tx,
+      lock: tx.LOCK.UPDATE,
+    });
     if (change.siteId && !(await db.models.Site.findByPk(change.siteId, { raw: true, transaction: tx })))
       throw new Refusal(404, "no-such-site", "This site is not in the register.");
     for (const machine of machines) {

@@ -1,11 +1,12 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "~/kit/parse-form";
-import { Form } from "react-router";
 import type { ExpectedRange } from "@core";
-import { SelectField, SubmitButton, TextField } from "~/ui/form";
-import { Notice } from "~/ui/notice";
+import { Form } from "react-router";
+
 import { meterSchema, replaceMeterSchema } from "~/kit/form-schemas";
 import type { PanelAnswer } from "~/kit/panel-answer";
+import { parseWithYup } from "~/kit/parse-form";
+import { SelectField, SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
 
 export interface KnownMeter {
   id: string;
@@ -14,7 +15,15 @@ export interface KnownMeter {
 }
 
 /** Meters of a machine: the last value, where the next is expected, a new reading, a replaced meter. */
-export function MeterPanel({ known, expected, answer }: { known: readonly KnownMeter[]; expected: Record<string, ExpectedRange>; answer: PanelAnswer }) {
+export function MeterPanel({
+  known,
+  expected,
+  answer,
+}: {
+  known: readonly KnownMeter[];
+  expected: Record<string, ExpectedRange>;
+  answer: PanelAnswer;
+}) {
   return (
     <section aria-labelledby="meters" className="panel p-4">
       <h2 id="meters" className="mb-2 text-lg">
@@ -70,7 +79,11 @@ function ReadingForm({ known, answer }: { known: readonly KnownMeter[]; answer: 
   return (
     <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
       <input type="hidden" name="intent" value="meter" />
-      {known.length > 1 ? <SelectField field={fields.meter} label="Meter" options={names(known)} /> : <input type="hidden" name="meter" value={known[0]!.id} />}
+      {known.length > 1 ? (
+        <SelectField field={fields.meter} label="Meter" options={names(known)} />
+      ) : (
+        <input type="hidden" name="meter" value={known[0]!.id} />
+      )}
       <TextField field={fields.value} label="It shows now" inputMode="decimal" />
       {answer?.ask && (
         <Notice tone="problem">
@@ -95,12 +108,19 @@ function ReplaceForm({ known, answer }: { known: readonly KnownMeter[]; answer: 
   });
   return (
     <details className="mt-3" open={answer !== null}>
-      <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">The meter was replaced</summary>
+      <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">
+        The meter was replaced
+      </summary>
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
         {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <input type="hidden" name="intent" value="replace-meter" />
         <SelectField field={fields.meter} label="Which" options={names(known)} />
-        <TextField field={fields.lastValue} label="The old one showed at last" inputMode="decimal" hint="Empty if it cannot be read any more." />
+        <TextField
+          field={fields.lastValue}
+          label="The old one showed at last"
+          inputMode="decimal"
+          hint="Empty if it cannot be read any more."
+        />
         <TextField field={fields.startsAt} label="The new one shows" inputMode="decimal" />
         <TextField field={fields.note} label="Note" />
         <SubmitButton>Log the replacement</SubmitButton>

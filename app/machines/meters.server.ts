@@ -1,11 +1,12 @@
+import { type ExpectedRange, expectedRange } from "@core";
+import { ER_DUP_ENTRY, errorNumber, getDb, type MeterReadingRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
-import { expectedRange, type ExpectedRange } from "@core";
-import { errorNumber, ER_DUP_ENTRY, getDb, type MeterReadingRow, type Transaction } from "@db";
-import { dayInZone } from "~/kit/site-day";
-import type { Actor } from "~/kit/actor";
+
 import { assessMachine } from "~/duties/assess.server";
+import type { Actor } from "~/kit/actor";
 import { audit, zoneOf } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
+import { dayInZone } from "~/kit/site-day";
 
 /** Readings the expectation is worked out from: a quarter of daily values and more. */
 const RECENT = 200;
@@ -19,7 +20,11 @@ async function recentReadings(machineId: string, meter: string): Promise<{ on: s
 }
 
 /** Where each meter's next value is expected. */
-export async function expectations(machineId: string, meters: readonly string[], now: Date): Promise<Record<string, ExpectedRange>> {
+export async function expectations(
+  machineId: string,
+  meters: readonly string[],
+  now: Date,
+): Promise<Record<string, ExpectedRange>> {
   const today = dayInZone(now, await zoneOf(machineId));
   const found: Record<string, ExpectedRange> = {};
   for (const meter of meters) {
@@ -34,7 +39,12 @@ export async function expectations(machineId: string, meters: readonly string[],
  *
  * @returns null when the value is nothing to ask about
  */
-export async function meterQuestion(machineId: string, meter: string, value: number, now: Date): Promise<string | null> {
+export async function meterQuestion(
+  machineId: string,
+  meter: string,
+  value: number,
+  now: Date,
+): Promise<string | null> {
   const range = (await expectations(machineId, [meter], now))[meter];
   if (!range || (value >= range.low && value <= range.high)) return null;
   const words = `The last value was ${range.last} on ${range.lastOn}, this one is ${value}.`;
@@ -43,19 +53,33 @@ export async function meterQuestion(machineId: string, meter: string, value: num
 }
 
 export function readingRow(
-  values: Pick<MeterReadingRow, "machineId" | "meter" | "value" | "readOn" | "readAt" | "byPerson" | "source"> & Partial<MeterReadingRow>,
+  values: Pick<MeterReadingRow, "machineId" | "meter" | "value" | "readOn" | "readAt" | "byPerson" | "source"> &
+    Partial<MeterReadingRow>,
 ): MeterReadingRow {
   return { id: uuidv7(), runId: null, replaced: false, note: "", externalId: null, ...values };
 }
 
 /** Logs a meter reading by hand and re-assesses the machine's plans. */
-export async function logMeterReading(actor: Actor, machineId: string, input: { meter: string; value: number }, now: Date): Promise<void> {
+export async function logMeterReading(
+  actor: Actor,
+  machineId: string,
+  input: { meter: string; value: number },
+  now: Date,
+): Promise<void> {
   const db = getDb();
   // Before the transaction: one that waits for a second connection can starve the pool.
   const readOn = dayInZone(now, await zoneOf(machineId));
   await db.transact(async (tx) => {
     await db.models.MeterReading.create(
-      readingRow({ machineId, meter: input.meter, value: input.value, readOn, readAt: now, byPerson: actor.id, source: "hand" }),
+      readingRow({
+        machineId,
+        meter: input.meter,
+        value: input.value,
+        readOn,
+        readAt: now,
+        byPerson: actor.id,
+        source: "hand",
+      }),
       { transaction: tx },
     );
     await assessMachine(machineId, now, tx);
@@ -78,22 +102,36 @@ export async function replaceMeter(
   const last = recent[recent.length - 1];
   const oldest = input.lastValue ?? last?.value ?? 0;
   if (last && input.lastValue !== null && input.lastValue < last.value) {
-    throw new Refusal(422, "lastValue", `The old meter showed ${last.value} on ${last.on} already; it cannot have ended at ${input.lastValue}.`);
+    throw new Refusal(
+      422,
+      "lastValue",
+      `The old meter showed ${last.value} on ${last.on} already; it cannot have ended at ${input.lastValue}.`,
+    );
   }
   if (input.startsAt >= oldest && oldest > 0) {
-    throw new Refusal(422, "startsAt", `A new meter starts below what the old one showed (${oldest}). If this is the same meter, log a reading instead.`);
+    throw new Refusal(
+      422,
+      "startsAt",
+      `A new meter starts below what the old one showed (${oldest}). If this is the same meter, log a reading instead.`,
+    );
   }
   await db.transact(async (tx) => {
     const row = { machineId, meter: input.meter, readOn, byPerson: actor.id, source: "hand" as const };
     if (input.lastValue !== null) {
-      await db.models.MeterReading.create(readingRow({ ...row, value: input.lastValue, readAt: now, note: "Last value of the old meter" }), {
-        transaction: tx,
-      });
+      await db.models.MeterReading.create(
+        readingRow({ ...row, value: input.lastValue, readAt: now, note: "Last value of the old meter" }),
+        {
+          transaction: tx,
+        },
+      );
     }
     const replacedAt = new Date(now.getTime() + 1);
-    await db.models.MeterReading.create(readingRow({ ...row, value: input.startsAt, readAt: replacedAt, replaced: true, note: input.note }), {
-      transaction: tx,
-    });
+    await db.models.MeterReading.create(
+      readingRow({ ...row, value: input.startsAt, readAt: replacedAt, replaced: true, note: input.note }),
+      {
+        transaction: tx,
+      },
+    );
     await audit(actor, "machine", machineId, "meter replaced", input, now, tx);
     await assessMachine(machineId, now, tx);
   });
@@ -135,7 +173,9 @@ export async function storeOutside(rows: readonly MeterReadingRow[], now: Date, 
       )
     ).map((row) => row.id),
   );
-  const fresh = rows.filter((row, i) => !known.has(row.externalId!) && rows.findIndex((one) => one.externalId === row.externalId) === i);
+  const fresh = rows.filter(
+    (row, i) => !known.has(row.externalId!) && rows.findIndex((one) => one.externalId === row.externalId) === i,
+  );
   await db.models.MeterReading.bulkCreate(fresh, { transaction: tx });
   for (const machineId of new Set(fresh.map((row) => row.machineId))) await assessMachine(machineId, now, tx);
   return fresh.length;

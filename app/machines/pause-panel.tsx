@@ -1,11 +1,12 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "~/kit/parse-form";
 import { Form } from "react-router";
-import { SelectField, SubmitButton, TextField } from "~/ui/form";
-import { Notice } from "~/ui/notice";
+
 import type { PauseView } from "~/duties/plans.server";
 import { pauseSchema } from "~/kit/form-schemas";
 import type { PanelAnswer } from "~/kit/panel-answer";
+import { parseWithYup } from "~/kit/parse-form";
+import { SelectField, SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
 
 /** Pauses of a machine's duties: those that run, and one to begin. */
 export function PausePanel({
@@ -33,7 +34,8 @@ export function PausePanel({
       <ul className="text-sm">
         {open.map((pause) => (
           <li key={pause.id} className="mt-2 border-l-4 border-ink pl-3">
-            {pause.planId ? (titles.get(pause.planId) ?? "One duty") : "All duties"} from <span className="figure">{pause.fromOn}</span>
+            {pause.planId ? (titles.get(pause.planId) ?? "One duty") : "All duties"} from{" "}
+            <span className="figure">{pause.fromOn}</span>
             {pause.toOn && (
               <>
                 {" "}
@@ -56,7 +58,11 @@ export function PausePanel({
         <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
           {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
           <input type="hidden" name="intent" value="pause" />
-          <SelectField field={fields.planId} label="What" options={[["", "All its duties"], ...duties.map((duty) => [duty.planId, duty.title] as const)]} />
+          <SelectField
+            field={fields.planId}
+            label="What"
+            options={[["", "All its duties"], ...duties.map((duty) => [duty.planId, duty.title] as const)]}
+          />
           <TextField field={fields.fromOn} label="From" type="date" hint="Empty: today." />
           <TextField field={fields.toOn} label="Back on" type="date" hint="Empty: until somebody resumes it." />
           <TextField field={fields.reason} label="Why" />

@@ -1,5 +1,7 @@
 import { Form } from "react-router";
+
 import { Notice } from "~/ui/notice";
+
 import type { ReportView } from "./reports.server";
 
 /** What operators reported and ticked: read on arrival. */
@@ -19,7 +21,9 @@ export function ReportPanel({ reports, problem }: { reports: readonly ReportView
               {report.text}
             </p>
             <p className="text-sm text-ink-soft">
-              {report.name}, <span className="figure">{new Date(report.loggedAt).toISOString().slice(0, 16).replace("T", " ")}</span> UTC
+              {report.name},{" "}
+              <span className="figure">{new Date(report.loggedAt).toISOString().slice(0, 16).replace("T", " ")}</span>{" "}
+              UTC
               {report.photoId && (
                 <>
                   {" · "}

@@ -1,8 +1,13 @@
 import { getDb, type ProblemReportRow } from "@db";
+
 import type { Actor } from "~/kit/actor";
 import { audit } from "~/kit/machine-access.server";
 
-export type ReportView = Omit<ProblemReportRow, "linkId" | "closedBy"> & { machineName: string; siteName: string; closedByName: string | null };
+export type ReportView = Omit<ProblemReportRow, "linkId" | "closedBy"> & {
+  machineName: string;
+  siteName: string;
+  closedByName: string | null;
+};
 
 export const REPORT_COLUMNS = `r.id, r.machine_id AS machineId, r.name, r.text, r.stopped, r.photo_id AS photoId, r.logged_at AS loggedAt,
   r.closed_at AS closedAt, r.closed_note AS closedNote, m.name AS machineName, s.name AS siteName, p.name AS closedByName
@@ -10,13 +15,18 @@ export const REPORT_COLUMNS = `r.id, r.machine_id AS machineId, r.name, r.text, 
 
 /** Problems that nobody has closed, machines that stand still first. */
 export async function openReports(limit = 20): Promise<ReportView[]> {
-  return getDb().select<ReportView>(`SELECT ${REPORT_COLUMNS} WHERE r.closed_at IS NULL ORDER BY r.stopped DESC, r.logged_at DESC LIMIT ${limit}`);
+  return getDb().select<ReportView>(
+    `SELECT ${REPORT_COLUMNS} WHERE r.closed_at IS NULL ORDER BY r.stopped DESC, r.logged_at DESC LIMIT ${limit}`,
+  );
 }
 
 export async function reportsOf(machineId: string): Promise<ReportView[]> {
-  return getDb().select<ReportView>(`SELECT ${REPORT_COLUMNS} WHERE r.machine_id = :machineId ORDER BY r.closed_at IS NOT NULL, r.logged_at DESC LIMIT 10`, {
-    machineId,
-  });
+  return getDb().select<ReportView>(
+    `SELECT ${REPORT_COLUMNS} WHERE r.machine_id = :machineId ORDER BY r.closed_at IS NOT NULL, r.logged_at DESC LIMIT 10`,
+    {
+      machineId,
+    },
+  );
 }
 
 export async function closeReport(actor: Actor, machineId: string, id: string, note: string, now: Date): Promise<void> {

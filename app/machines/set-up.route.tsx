@@ -1,25 +1,29 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "~/kit/parse-form";
 import { data, Form, Link, redirect } from "react-router";
+
+import { getMachineNames } from "~/duties/machine-names.server";
+import { addDuty, OWN_DUTY, proposedDuties } from "~/duties/plans.server";
+import { addDutySchema, addMeterSchema, machineSchema, parseDocuments } from "~/kit/form-schemas";
+import { textOf } from "~/kit/form-text";
+import { listLinks, makeLink, revokeOwnLink } from "~/kit/links.server";
+import { changesOf } from "~/kit/machine-access.server";
+import { parseWithYup } from "~/kit/parse-form";
+import { MAX_PHOTO_BYTES, preparePhoto } from "~/kit/photos.server";
+import { Refusal } from "~/kit/refusal";
+import { served } from "~/kit/served.server";
+import { actorOf } from "~/people/session.server";
 import { AreaField, SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PhotoField } from "~/ui/photo-field";
-import { served } from "~/kit/served.server";
-import { listLinks, makeLink, revokeOwnLink } from "~/kit/links.server";
-import { changesOf } from "~/kit/machine-access.server";
+
+import type { Route } from "./+types/set-up.route";
 import { changeMachine, getMachine } from "./machines.server";
 import { addMeter } from "./meters.server";
-import { MAX_PHOTO_BYTES, preparePhoto } from "~/kit/photos.server";
-import { addDuty, OWN_DUTY, proposedDuties } from "~/duties/plans.server";
-import { Refusal } from "~/kit/refusal";
 import { operatorQr } from "./tags.server";
-import { actorOf } from "~/people/session.server";
-import { addDutySchema, addMeterSchema, machineSchema, parseDocuments } from "~/kit/form-schemas";
-import { textOf } from "~/kit/form-text";
-import type { Route } from "./+types/set-up.route";
-import { getMachineNames } from "~/duties/machine-names.server";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Set up ${loaderData?.machine.name ?? "a machine"} – Humble Hound` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `Set up ${loaderData?.machine.name ?? "a machine"} – Humble Hound` },
+];
 
 export async function loader({ params }: Route.LoaderArgs) {
   const { machine } = await served(getMachine(params.machineId));
@@ -39,7 +43,15 @@ export async function action({ params, request, context }: Route.ActionArgs) {
   const { machineId } = params;
   const now = new Date();
   if (Number(request.headers.get("content-length") ?? 0) > MAX_PHOTO_BYTES + 100_000) {
-    return data({ form: "machine", result: { error: { "": ["The picture is too large. Nothing was changed."] } }, made: null, qr: null }, { status: 413 });
+    return data(
+      {
+        form: "machine",
+        result: { error: { "": ["The picture is too large. Nothing was changed."] } },
+        made: null,
+        qr: null,
+      },
+      { status: 413 },
+    );
   }
   const formData = await request.formData();
   const form = textOf(formData, "intent", 100_000);
@@ -77,11 +89,25 @@ export async function action({ params, request, context }: Route.ActionArgs) {
       if (submission.status !== "success") return answer(submission.reply());
       const { options, documents, ...rest } = submission.value;
       try {
-        const prepared = photo instanceof File && photo.size > 0 ? await preparePhoto(new Uint8Array(await photo.arrayBuffer()), now) : null;
-        await changeMachine(actor, machineId, { ...rest, options: options.split(/\s+/).filter(Boolean), documents: parseDocuments(documents) }, prepared, now);
+        const prepared =
+          photo instanceof File && photo.size > 0
+            ? await preparePhoto(new Uint8Array(await photo.arrayBuffer()), now)
+            : null;
+        await changeMachine(
+          actor,
+          machineId,
+          { ...rest, options: options.split(/\s+/).filter(Boolean), documents: parseDocuments(documents) },
+          prepared,
+          now,
+        );
       } catch (error) {
         if (!(error instanceof Refusal)) throw error;
-        return answer(submission.reply(error.code === "serial" ? { fieldErrors: { serial: [error.message] } } : { formErrors: [error.message] }), error.status);
+        return answer(
+          submission.reply(
+            error.code === "serial" ? { fieldErrors: { serial: [error.message] } } : { formErrors: [error.message] },
+          ),
+          error.status,
+        );
       }
       return redirect(`/machines/${machineId}`);
     }
@@ -105,7 +131,9 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
             <h2 id="operator" className="text-lg">
               The operator's page
             </h2>
-            <p className="text-sm">A link without sign-in to tick the operator's duties and report problems. It shows nothing else.</p>
+            <p className="text-sm">
+              A link without sign-in to tick the operator's duties and report problems. It shows nothing else.
+            </p>
             {actionData?.made && (
               <div className="mt-2">
                 <Notice title="Copy or print it now: it is shown once.">
@@ -119,7 +147,15 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
                     value={actionData.made}
                     onFocus={(event) => event.currentTarget.select()}
                   />
-                  {actionData.qr && <img src={actionData.qr} alt="QR code of the operator's page" width={180} height={180} className="mt-2 bg-white" />}
+                  {actionData.qr && (
+                    <img
+                      src={actionData.qr}
+                      alt="QR code of the operator's page"
+                      width={180}
+                      height={180}
+                      className="mt-2 bg-white"
+                    />
+                  )}
                 </Notice>
               </div>
             )}
@@ -156,7 +192,8 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
               <ul className="text-sm">
                 {changes.map((change, i) => (
                   <li key={i}>
-                    <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}: {change.action}
+                    <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}:{" "}
+                    {change.action}
                   </li>
                 ))}
               </ul>
@@ -181,14 +218,29 @@ function FactsForm({ machine, result }: { machine: Route.ComponentProps["loaderD
     },
   });
   return (
-    <Form method="post" encType="multipart/form-data" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="panel p-4">
+    <Form
+      method="post"
+      encType="multipart/form-data"
+      id={form.id}
+      onSubmit={form.onSubmit}
+      noValidate={form.noValidate}
+      className="panel p-4"
+    >
       {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
       <input type="hidden" name="intent" value="machine" />
       <TextField field={fields.name} label="Name" />
       <TextField field={fields.area} label="Area" />
-      <TextField field={fields.position} label="Where it stands" hint="Such as: behind the counter, left of the door." />
+      <TextField
+        field={fields.position}
+        label="Where it stands"
+        hint="Such as: behind the counter, left of the door."
+      />
       <div className="grid gap-x-4 sm:grid-cols-2">
-        <TextField field={fields.freeHours} label="Free for work" hint="Such as 05:30-08:00, 15:00-18:00. Empty: whenever the site lets people in." />
+        <TextField
+          field={fields.freeHours}
+          label="Free for work"
+          hint="Such as 05:30-08:00, 15:00-18:00. Empty: whenever the site lets people in."
+        />
         <TextField field={fields.readyBy} label="Ready by" hint="Such as 10:45, a quarter of an hour before serving." />
       </div>
       <div className="grid gap-x-4 sm:grid-cols-3">
@@ -223,7 +275,10 @@ function DutyForm({ loaderData, result }: { loaderData: Route.ComponentProps["lo
         <SelectField
           field={fields.procedureId}
           label="Which"
-          options={[...proposed.map((one) => [one.id, one.title] as const), [ownDuty, "One of this machine's own"] as const]}
+          options={[
+            ...proposed.map((one) => [one.id, one.title] as const),
+            [ownDuty, "One of this machine's own"] as const,
+          ]}
         />
         <TextField field={fields.title} label="Title" hint="Empty: as in the procedure. Its rules come next." />
         <SubmitButton>Add it</SubmitButton>
@@ -245,7 +300,10 @@ function MeterSetUp({ meters, result }: { meters: Route.ComponentProps["loaderDa
         Add a meter
       </h2>
       {meters.length > 0 && (
-        <p className="mb-2 text-sm">It has: {meters.map((meter) => `${meter.name} (${meter.id})`).join(", ")}. The same short name again changes one.</p>
+        <p className="mb-2 text-sm">
+          It has: {meters.map((meter) => `${meter.name} (${meter.id})`).join(", ")}. The same short name again changes
+          one.
+        </p>
       )}
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
         <input type="hidden" name="intent" value="meter" />
@@ -255,7 +313,11 @@ function MeterSetUp({ meters, result }: { meters: Route.ComponentProps["loaderDa
           <TextField field={fields.unit} label="Unit" />
           <TextField field={fields.basis} label="Counts" hint="Power-on, running, cutting, spindle …" />
         </div>
-        <TextField field={fields.gatewayRef} label="Name at the gateway" hint="If its readings come from there. Empty: by hand." />
+        <TextField
+          field={fields.gatewayRef}
+          label="Name at the gateway"
+          hint="If its readings come from there. Empty: by hand."
+        />
         <SubmitButton>Save the meter</SubmitButton>
       </Form>
     </section>

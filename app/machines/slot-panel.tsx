@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+
 import type { SlotView } from "./slots.server";
 
 const NUMBER = new Intl.NumberFormat("en", { maximumFractionDigits: 1 });
@@ -15,7 +16,8 @@ export function SlotPanel({ slots }: { slots: SlotView[] }) {
         {slots.map((slot) => (
           <li key={slot.slot} className="py-2">
             <p className="wrap-anywhere">
-              <strong>{slot.slotName}</strong>: <Link to={`/stores/items/${encodeURIComponent(slot.fitted?.item ?? slot.item)}`}>{slot.itemName}</Link>
+              <strong>{slot.slotName}</strong>:{" "}
+              <Link to={`/stores/items/${encodeURIComponent(slot.fitted?.item ?? slot.item)}`}>{slot.itemName}</Link>
               {slot.pair && <span className="text-sm text-ink-soft"> (renewed as a pair)</span>}
             </p>
             {slot.fitted ? (

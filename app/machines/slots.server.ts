@@ -46,9 +46,12 @@ export async function slotsOfMachine(machineId: string): Promise<SlotView[]> {
   );
   const now = new Map(
     (
-      await db.select<{ meter: string; value: number }>("SELECT meter, MAX(value) AS value FROM meter_readings WHERE machine_id = :machineId GROUP BY meter", {
-        machineId,
-      })
+      await db.select<{ meter: string; value: number }>(
+        "SELECT meter, MAX(value) AS value FROM meter_readings WHERE machine_id = :machineId GROUP BY meter",
+        {
+          machineId,
+        },
+      )
     ).map((row) => [row.meter, row.value]),
   );
   const views = new Map<string, SlotView>();
@@ -57,17 +60,37 @@ export async function slotsOfMachine(machineId: string): Promise<SlotView[]> {
     const list = (typeof parts === "string" ? JSON.parse(parts) : parts) as Procedure["parts"];
     for (const part of list)
       for (const { id, name } of part.slots)
-        views.set(id, { slot: id, slotName: name, item: part.item, itemName: part.name, pair: part.pair === true, usesPerPiece: part.uses ?? 1, fitted: null });
+        views.set(id, {
+          slot: id,
+          slotName: name,
+          item: part.item,
+          itemName: part.name,
+          pair: part.pair === true,
+          usesPerPiece: part.uses ?? 1,
+          fitted: null,
+        });
   }
   for (const { slot, item, itemName, meters, ...one } of fitted) {
     const known = views.get(slot);
-    const view = known ?? { slot, slotName: slot.replaceAll("-", " "), item, itemName: itemName ?? item, pair: false, usesPerPiece: 1, fitted: null };
+    const view = known ?? {
+      slot,
+      slotName: slot.replaceAll("-", " "),
+      item,
+      itemName: itemName ?? item,
+      pair: false,
+      usesPerPiece: 1,
+      fitted: null,
+    };
     views.set(slot, {
       ...view,
       fitted: {
         item,
         ...one,
-        meters: Object.entries(meters).map(([meter, then]) => ({ meter, then, now: (now.get(meter) ?? -1) >= then ? now.get(meter)! : null })),
+        meters: Object.entries(meters).map(([meter, then]) => ({
+          meter,
+          then,
+          now: (now.get(meter) ?? -1) >= then ? now.get(meter)! : null,
+        })),
       },
     });
   }

@@ -1,6 +1,7 @@
+import { getDb } from "@db";
 import PDFDocument from "pdfkit";
 import QRCode from "qrcode";
-import { getDb } from "@db";
+
 import { loadFonts } from "~/kit/pdf-fonts.server";
 import { Refusal } from "~/kit/refusal";
 
@@ -26,7 +27,9 @@ export async function taggedMachine(machineId: string): Promise<TaggedMachine> {
 
 /** Machine of a tag as it is scanned or typed. */
 export async function machineOfTag(tag: string): Promise<string | null> {
-  const [row] = await getDb().select<{ id: string }>("SELECT id FROM machines WHERE tag = :tag", { tag: tag.trim().slice(0, 32) });
+  const [row] = await getDb().select<{ id: string }>("SELECT id FROM machines WHERE tag = :tag", {
+    tag: tag.trim().slice(0, 32),
+  });
   return row?.id ?? null;
 }
 
@@ -59,7 +62,9 @@ export async function tagSheet(origin: string, filter: { siteId: string | null }
   document.registerFont("text", text);
   document.registerFont("bold", bold);
   const chunks: Buffer[] = [];
-  const done = new Promise<Buffer>((resolve) => document.on("data", (chunk: Buffer) => chunks.push(chunk)).on("end", () => resolve(Buffer.concat(chunks))));
+  const done = new Promise<Buffer>((resolve) =>
+    document.on("data", (chunk: Buffer) => chunks.push(chunk)).on("end", () => resolve(Buffer.concat(chunks))),
+  );
   for (const [i, machine] of machines.entries()) {
     const place = i % (COLUMNS * ROWS);
     if (i > 0 && place === 0) document.addPage();
@@ -87,7 +92,8 @@ function drawQr(document: PDFKit.PDFDocument, text: string, x: number, y: number
   const { modules } = QRCode.create(text, { errorCorrectionLevel: "M" });
   const step = size / modules.size;
   for (let row = 0; row < modules.size; row++) {
-    for (let column = 0; column < modules.size; column++) if (modules.get(row, column)) document.rect(x + column * step, y + row * step, step, step);
+    for (let column = 0; column < modules.size; column++)
+      if (modules.get(row, column)) document.rect(x + column * step, y + row * step, step, step);
   }
   document.fill("#000");
 }

@@ -17,7 +17,10 @@ const month = new Intl.DateTimeFormat("en-GB", { month: "short", year: "2-digit"
 
 /** One machine's story on one line of time: what happened in lanes, what was measured as small curves under it. */
 export function TrailLine({ trail, now }: { trail: Trail; now: number }) {
-  const times = [...trail.items.map((one) => one.at), ...trail.series.flatMap((one) => one.points.map((point) => point.at))];
+  const times = [
+    ...trail.items.map((one) => one.at),
+    ...trail.series.flatMap((one) => one.points.map((point) => point.at)),
+  ];
   const from = Math.min(now - 30 * 86_400_000, ...times);
   const x = (at: number): number => LEFT + ((at - from) / Math.max(1, now - from)) * (WIDTH - LEFT - 16);
   const lanes = LANES.filter(([kind]) => trail.items.some((one) => one.kind === kind));
@@ -72,9 +75,22 @@ export function TrailLine({ trail, now }: { trail: Trail; now: number }) {
             <text x={0} y={top + 38} fontSize="13" className="figure" fill="var(--ink-soft)">
               {Math.round(last.value * 1000) / 1000} {one.unit}
             </text>
-            <polyline points={one.points.map((point) => `${x(point.at)},${y(point.value)}`).join(" ")} fill="none" stroke="currentColor" strokeWidth="1.5" />
+            <polyline
+              points={one.points.map((point) => `${x(point.at)},${y(point.value)}`).join(" ")}
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="1.5"
+            />
             {one.points.map((point) => (
-              <circle key={point.at} cx={x(point.at)} cy={y(point.value)} r="2.5" fill="var(--surface)" stroke="currentColor" strokeWidth="1.5" />
+              <circle
+                key={point.at}
+                cx={x(point.at)}
+                cy={y(point.value)}
+                r="2.5"
+                fill="var(--surface)"
+                stroke="currentColor"
+                strokeWidth="1.5"
+              />
             ))}
           </g>
         );

@@ -1,11 +1,15 @@
 import { Link } from "react-router";
-import { TrailLine } from "./trail-line";
+
 import { served } from "~/kit/served.server";
+
+import type { Route } from "./+types/trail.route";
 import { getMachine } from "./machines.server";
 import { machineTrail, type TrailKind } from "./trail.server";
-import type { Route } from "./+types/trail.route";
+import { TrailLine } from "./trail-line";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Trail of ${loaderData?.machine.name ?? "a machine"} – Humble Hound` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `Trail of ${loaderData?.machine.name ?? "a machine"} – Humble Hound` },
+];
 
 export async function loader({ params }: Route.LoaderArgs) {
   const { machine, site } = await served(getMachine(params.machineId));
@@ -17,7 +21,14 @@ export async function loader({ params }: Route.LoaderArgs) {
   };
 }
 
-const KIND_NAMES: Record<TrailKind, string> = { service: "Service", operator: "Operator", part: "Part", fault: "Fault", meter: "Meter", change: "Change" };
+const KIND_NAMES: Record<TrailKind, string> = {
+  service: "Service",
+  operator: "Operator",
+  part: "Part",
+  fault: "Fault",
+  meter: "Meter",
+  change: "Change",
+};
 
 export default function MachineTrail({ loaderData }: Route.ComponentProps) {
   const { machine, siteName, trail, now } = loaderData;

@@ -1,7 +1,8 @@
 import { getDb } from "@db";
+
+import { zoneOf } from "~/kit/machine-access.server";
 import { outcomeName } from "~/kit/outcomes";
 import { dayInZone } from "~/kit/site-day";
-import { zoneOf } from "~/kit/machine-access.server";
 
 export type TrailKind = "service" | "operator" | "part" | "fault" | "meter" | "change";
 
@@ -42,7 +43,15 @@ export async function machineTrail(machineId: string): Promise<Trail> {
     text,
     href,
   });
-  const runs = await db.select<{ id: string; title: string; status: string; outcome: string | null; reason: string | null; closedAt: Date; by: string }>(
+  const runs = await db.select<{
+    id: string;
+    title: string;
+    status: string;
+    outcome: string | null;
+    reason: string | null;
+    closedAt: Date;
+    by: string;
+  }>(
     `SELECT r.id, p.title, r.status, r.outcome, r.outcome_reason AS reason, r.closed_at AS closedAt, x.name AS \`by\`
      FROM runs r JOIN plans p ON p.id = r.plan_id JOIN persons x ON x.id = r.closed_by
      WHERE r.machine_id = :machineId AND r.closed_at IS NOT NULL ORDER BY r.opened_at DESC LIMIT ${EACH}`,
@@ -57,7 +66,14 @@ export async function machineTrail(machineId: string): Promise<Trail> {
      WHERE r.machine_id = :machineId AND e.type IN ('part-fitted','part-turned','finding') ORDER BY r.opened_at DESC LIMIT ${EACH}`,
     at,
   );
-  const holds = await db.select<{ reason: string; since: Date; by: string; clearedAt: Date | null; clearedBy: string | null; note: string }>(
+  const holds = await db.select<{
+    reason: string;
+    since: Date;
+    by: string;
+    clearedAt: Date | null;
+    clearedBy: string | null;
+    note: string;
+  }>(
     `SELECT h.reason, h.since, p.name AS \`by\`, h.cleared_at AS clearedAt, q.name AS clearedBy, h.cleared_note AS note
      FROM machine_holds h JOIN persons p ON p.id = h.by_person LEFT JOIN persons q ON q.id = h.cleared_by
      WHERE h.machine_id = :machineId ORDER BY h.since DESC LIMIT ${EACH}`,
@@ -80,7 +96,13 @@ export async function machineTrail(machineId: string): Promise<Trail> {
     `SELECT reading, unit, value, read_at AS at FROM readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT ${EACH}`,
     at,
   );
-  const changes = await db.select<{ action: string; details: { reason?: string }; title: string | null; at: Date; by: string | null }>(
+  const changes = await db.select<{
+    action: string;
+    details: { reason?: string };
+    title: string | null;
+    at: Date;
+    by: string | null;
+  }>(
     `SELECT a.action, a.details, p.title, a.at, x.name AS \`by\` FROM plans p JOIN audit_log a ON a.subject = 'plan' AND a.subject_id = p.id
        LEFT JOIN persons x ON x.id = a.by_person WHERE p.machine_id = :machineId AND a.action IN ('changed','added')
      UNION ALL SELECT a.action, a.details, NULL, a.at, x.name FROM audit_log a LEFT JOIN persons x ON x.id = a.by_person
@@ -107,19 +129,46 @@ export async function machineTrail(machineId: string): Promise<Trail> {
             `${plain(body.slot)}${body.lot ? `, lot ${body.lot}` : ""}`,
             `/book/records/${runId}`,
           )
-        : item("fault", new Date(body.at), `Finding, ${body.severity ?? ""}`, body.text ?? "", `/book/records/${runId}`),
+        : item(
+            "fault",
+            new Date(body.at),
+            `Finding, ${body.severity ?? ""}`,
+            body.text ?? "",
+            `/book/records/${runId}`,
+          ),
     ),
     ...holds.flatMap((hold) => [
       item("fault", hold.since, "Out of service", `${hold.reason} (${hold.by})`),
-      ...(hold.clearedAt ? [item("change", hold.clearedAt, "Returned to service", `${hold.note} (${hold.clearedBy ?? ""})`)] : []),
+      ...(hold.clearedAt
+        ? [item("change", hold.clearedAt, "Returned to service", `${hold.note} (${hold.clearedBy ?? ""})`)]
+        : []),
     ]),
     ...ticks.map((tick) => item("operator", tick.at, tick.title, tick.name)),
-    ...reports.map((report) => item("fault", report.at, report.stopped ? "Reported: machine stopped" : "Reported", `${report.text} (${report.name})`)),
+    ...reports.map((report) =>
+      item(
+        "fault",
+        report.at,
+        report.stopped ? "Reported: machine stopped" : "Reported",
+        `${report.text} (${report.name})`,
+      ),
+    ),
     ...meters
       .filter((one) => one.replaced)
-      .map((one) => item("meter", one.at, `Meter replaced: ${plain(one.meter)}`, `starts at ${one.value}${one.note ? `. ${one.note}` : ""}`)),
+      .map((one) =>
+        item(
+          "meter",
+          one.at,
+          `Meter replaced: ${plain(one.meter)}`,
+          `starts at ${one.value}${one.note ? `. ${one.note}` : ""}`,
+        ),
+      ),
     ...changes.map((one) =>
-      item("change", one.at, one.title ? `${one.title}: ${one.action}` : one.action, [one.details.reason, one.by].filter(Boolean).join(", ")),
+      item(
+        "change",
+        one.at,
+        one.title ? `${one.title}: ${one.action}` : one.action,
+        [one.details.reason, one.by].filter(Boolean).join(", "),
+      ),
     ),
   ];
   return {

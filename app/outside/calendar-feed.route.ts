@@ -1,9 +1,10 @@
-import { addressContext } from "~/kit/request-context";
-import { served } from "~/kit/served.server";
-import { calendarFeed } from "./calendar-feed.server";
 import { findLink } from "~/kit/links.server";
 import { countLinkUse } from "~/kit/rate-limit.server";
+import { addressContext } from "~/kit/request-context";
+import { served } from "~/kit/served.server";
+
 import type { Route } from "./+types/calendar-feed.route";
+import { calendarFeed } from "./calendar-feed.server";
 
 /** The feed that calendar programs fetch: no sign-in, a token that only this feed knows. */
 export async function loader({ params, request, context }: Route.LoaderArgs) {
@@ -11,5 +12,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const link = await findLink(["person-calendar", "site-calendar"], params.token.replace(/\.ics$/, ""));
   if (!link) throw new Response("This calendar does not exist or was ended.", { status: 404 });
   const feed = await calendarFeed(link, new URL(request.url).origin, new Date());
-  return new Response(feed, { headers: { "content-type": "text/calendar; charset=utf-8", "cache-control": "private, max-age=300" } });
+  return new Response(feed, {
+    headers: { "content-type": "text/calendar; charset=utf-8", "cache-control": "private, max-age=300" },
+  });
 }

@@ -1,5 +1,5 @@
-import ical, { ICalCalendarMethod, ICalEventTransparency } from "ical-generator";
 import { getDb, type LinkRow } from "@db";
+import ical, { ICalCalendarMethod, ICalEventTransparency } from "ical-generator";
 
 interface FeedRow {
   planId: string;
@@ -29,7 +29,11 @@ const AHEAD_DAYS = 400;
  *
  * @param origin address of the app, for links back
  */
-export async function calendarFeed(link: Pick<LinkRow, "kind" | "subjectId">, origin: string, now: Date): Promise<string> {
+export async function calendarFeed(
+  link: Pick<LinkRow, "kind" | "subjectId">,
+  origin: string,
+  now: Date,
+): Promise<string> {
   const forPerson = link.kind === "person-calendar";
   const rows = await getDb().select<FeedRow>(
     `SELECT p.id AS planId, p.title, p.due_on AS dueOn, p.planned_on AS plannedOn, p.anchor_on AS anchorOn, p.sequence, p.minutes,

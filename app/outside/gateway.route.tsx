@@ -1,10 +1,12 @@
 import { data, Form, Link } from "react-router";
-import { Notice } from "~/ui/notice";
-import { gatewayView, settleParked } from "./gateway.server";
+
+import { textOf } from "~/kit/form-text";
 import { Refusal } from "~/kit/refusal";
 import { actorOf } from "~/people/session.server";
-import { textOf } from "~/kit/form-text";
+import { Notice } from "~/ui/notice";
+
 import type { Route } from "./+types/gateway.route";
+import { gatewayView, settleParked } from "./gateway.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Gateway – Humble Hound" }];
 
@@ -24,7 +26,8 @@ export async function action({ request, context }: Route.ActionArgs) {
   }
 }
 
-const stamp = (at: Date | null): string => (at ? `${new Date(at).toISOString().slice(0, 16).replace("T", " ")} UTC` : "never");
+const stamp = (at: Date | null): string =>
+  at ? `${new Date(at).toISOString().slice(0, 16).replace("T", " ")} UTC` : "never";
 
 export default function Gateway({ loaderData, actionData }: Route.ComponentProps) {
   const { state, meters, parked, parkedCount, configured } = loaderData;
@@ -38,7 +41,8 @@ export default function Gateway({ loaderData, actionData }: Route.ComponentProps
       {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
       {!configured && (
         <Notice title="No gateway is set up on this server">
-          Whoever runs the server sets GATEWAY_URL. <code className="figure">npm run standin:gateway</code> starts a simulated one.
+          Whoever runs the server sets GATEWAY_URL. <code className="figure">npm run standin:gateway</code> starts a
+          simulated one.
         </Notice>
       )}
       {state && (
@@ -53,7 +57,11 @@ export default function Gateway({ loaderData, actionData }: Route.ComponentProps
           </div>
           <div>
             <dt className="text-sm text-ink-soft">Now</dt>
-            <dd>{state.failures === 0 ? "It answers." : `${state.failures} failed tries, the next ${stamp(state.nextTryAt)}. ${state.message}`}</dd>
+            <dd>
+              {state.failures === 0
+                ? "It answers."
+                : `${state.failures} failed tries, the next ${stamp(state.nextTryAt)}. ${state.message}`}
+            </dd>
           </div>
         </dl>
       )}
@@ -72,7 +80,8 @@ export default function Gateway({ loaderData, actionData }: Route.ComponentProps
                     <span className="figure font-semibold">{one.ref}</span> {one.machineName && `· ${one.machineName}`}
                   </p>
                   <p className="text-sm wrap-anywhere">
-                    <span className="figure">{String(one.value)}</span> at <span className="figure">{String(one.at).slice(0, 19)}</span>. {one.reason}
+                    <span className="figure">{String(one.value)}</span> at{" "}
+                    <span className="figure">{String(one.at).slice(0, 19)}</span>. {one.reason}
                   </p>
                 </div>
                 <Form method="post" className="flex gap-2">

@@ -1,12 +1,13 @@
+import { getDb, type MeterReadingRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 import * as yup from "yup";
-import { getDb, type MeterReadingRow, type Transaction } from "@db";
-import { dayInZone } from "~/kit/site-day";
-import type { Actor } from "~/kit/actor";
+
 import { assessMachine } from "~/duties/assess.server";
+import type { Actor } from "~/kit/actor";
 import { audit } from "~/kit/machine-access.server";
-import { readingRow, storeOutside } from "~/machines/meters.server";
 import { Refusal } from "~/kit/refusal";
+import { dayInZone } from "~/kit/site-day";
+import { readingRow, storeOutside } from "~/machines/meters.server";
 
 const NAME = "gateway";
 const BATCH = 500;
@@ -64,10 +65,14 @@ interface GatewayState {
 export async function pollGateway(url: string, now: Date, ask: typeof fetch = fetch): Promise<PollResult> {
   const db = getDb();
   await db.run("INSERT IGNORE INTO gateways (name) VALUES (:name)", { name: NAME });
-  const [state] = (await db.select<GatewayState>("SELECT read_to AS readTo, failures, next_try_at AS nextTryAt FROM gateways WHERE name = :name", {
-    name: NAME,
-  })) as [GatewayState];
-  if (state.nextTryAt && state.nextTryAt > now) return { outcome: "waiting", taken: 0, parked: 0, more: false, message: "" };
+  const [state] = (await db.select<GatewayState>(
+    "SELECT read_to AS readTo, failures, next_try_at AS nextTryAt FROM gateways WHERE name = :name",
+    {
+      name: NAME,
+    },
+  )) as [GatewayState];
+  if (state.nextTryAt && state.nextTryAt > now)
+    return { outcome: "waiting", taken: 0, parked: 0, more: false, message: "" };
   let answer: GatewayAnswer;
   try {
     answer = await fetchReadings(url, state.readTo, ask);
@@ -75,12 +80,15 @@ export async function pollGateway(url: string, now: Date, ask: typeof fetch = fe
     const failures = state.failures + 1;
     const wait = Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** Math.min(10, state.failures));
     const message = `The gateway did not answer rightly: ${(error as Error).message}`.slice(0, 300);
-    await db.run("UPDATE gateways SET failures = :failures, next_try_at = :next, message = :message WHERE name = :name", {
-      name: NAME,
-      failures,
-      next: new Date(now.getTime() + wait),
-      message,
-    });
+    await db.run(
+      "UPDATE gateways SET failures = :failures, next_try_at = :next, message = :message WHERE name = :name",
+      {
+        name: NAME,
+        failures,
+        next: new Date(now.getTime() + wait),
+        message,
+      },
+    );
     return { outcome: "failed", taken: 0, parked: 0, more: false, message };
   }
   const { taken, parked } = await db.transact((tx) => storeAnswer(answer, state.readTo, now, tx));
@@ -111,7 +119,12 @@ interface Mapped {
   timeZone: string;
 }
 
-async function storeAnswer(answer: GatewayAnswer, readTo: string, now: Date, tx: Transaction): Promise<{ taken: number; parked: number }> {
+async function storeAnswer(
+  answer: GatewayAnswer,
+  readTo: string,
+  now: Date,
+  tx: Transaction,
+): Promise<{ taken: number; parked: number }> {
   const db = getDb();
   const readings = answer.readings;
   const refs = [...new Set(readings.map((one) => one.ref))];
@@ -131,12 +144,15 @@ async function storeAnswer(answer: GatewayAnswer, readTo: string, now: Date, tx:
   const bad: { reading: GatewayReading; reason: string }[] = [];
   const events: { reading: GatewayReading; to: Mapped }[] = [];
   const unknown = new Set<string>();
-  const inOrder = readings.map((reading, i) => ({ reading, i })).sort((a, b) => stampOf(a.reading) - stampOf(b.reading) || a.i - b.i);
+  const inOrder = readings
+    .map((reading, i) => ({ reading, i }))
+    .sort((a, b) => stampOf(a.reading) - stampOf(b.reading) || a.i - b.i);
   for (const { reading } of inOrder) {
     const to = mapped.get(reading.ref);
     if (!to) {
       // One parked reading says that a name is not known; the next thousand would say nothing more.
-      if (!unknown.has(reading.ref)) bad.push({ reading, reason: "No machine has a meter of this name at the gateway." });
+      if (!unknown.has(reading.ref))
+        bad.push({ reading, reason: "No machine has a meter of this name at the gateway." });
       unknown.add(reading.ref);
       continue;
     }
@@ -171,13 +187,17 @@ async function storeAnswer(answer: GatewayAnswer, readTo: string, now: Date, tx:
     { name: NAME, next: answer.next, now, readTo },
     tx,
   );
-  if (moved === 0 && answer.next !== readTo) throw new Refusal(409, "read-elsewhere", "Another process reads the gateway.");
+  if (moved === 0 && answer.next !== readTo)
+    throw new Refusal(409, "read-elsewhere", "Another process reads the gateway.");
   return { taken, parked };
 }
 
 const stampOf = (reading: GatewayReading): number => (typeof reading.at === "string" ? Date.parse(reading.at) : NaN);
 
-async function lastValues(mapped: readonly Mapped[], tx: Transaction): Promise<Map<string, { at: Date; value: number }>> {
+async function lastValues(
+  mapped: readonly Mapped[],
+  tx: Transaction,
+): Promise<Map<string, { at: Date; value: number }>> {
   const last = new Map<string, { at: Date; value: number }>();
   if (mapped.length === 0) return last;
   const rows = await getDb().select<{ machineId: string; meter: string; value: number; at: Date }>(
@@ -193,13 +213,19 @@ async function lastValues(mapped: readonly Mapped[], tx: Transaction): Promise<M
 }
 
 /** Why a reading cannot be true; null when it can. */
-function faultOf(reading: GatewayReading, to: Mapped, last: { at: Date; value: number } | null, now: Date): string | null {
+function faultOf(
+  reading: GatewayReading,
+  to: Mapped,
+  last: { at: Date; value: number } | null,
+  now: Date,
+): string | null {
   const at = stampOf(reading);
   if (Number.isNaN(at)) return "Its time cannot be read.";
   if (at > now.getTime() + CLOCK_SLACK_MS) return "It lies in the future.";
   if (reading.kind !== "meter") return null;
   const { value } = reading;
-  if (typeof value !== "number" || !Number.isFinite(value)) return `Its value is no number: ${JSON.stringify(value)?.slice(0, 60) ?? "none"}.`;
+  if (typeof value !== "number" || !Number.isFinite(value))
+    return `Its value is no number: ${JSON.stringify(value)?.slice(0, 60) ?? "none"}.`;
   if (value < 0) return `Its value is negative: ${value}.`;
   if (!last || at < last.at.getTime()) return null;
   if (value < last.value && reading.restarted !== true)
@@ -211,7 +237,11 @@ function faultOf(reading: GatewayReading, to: Mapped, last: { at: Date; value: n
 }
 
 /** Lights and alarms are events of the machine, under the name their meter has there. */
-async function storeEvents(events: readonly { reading: GatewayReading; to: Mapped }[], now: Date, tx: Transaction): Promise<number> {
+async function storeEvents(
+  events: readonly { reading: GatewayReading; to: Mapped }[],
+  now: Date,
+  tx: Transaction,
+): Promise<number> {
   const db = getDb();
   let taken = 0;
   for (const { reading, to } of events) {
@@ -235,13 +265,21 @@ async function storeEvents(events: readonly { reading: GatewayReading; to: Mappe
   return taken;
 }
 
-async function park(bad: readonly { reading: GatewayReading; reason: string }[], now: Date, tx: Transaction): Promise<number> {
+async function park(
+  bad: readonly { reading: GatewayReading; reason: string }[],
+  now: Date,
+  tx: Transaction,
+): Promise<number> {
   const db = getDb();
   let parked = 0;
   for (const { reading, reason } of bad) {
     const unknownRef = reason.startsWith("No machine");
     if (unknownRef) {
-      const [known] = await db.select("SELECT id FROM parked_readings WHERE gateway_ref = :ref AND reason = :reason LIMIT 1", { ref: reading.ref, reason }, tx);
+      const [known] = await db.select(
+        "SELECT id FROM parked_readings WHERE gateway_ref = :ref AND reason = :reason LIMIT 1",
+        { ref: reading.ref, reason },
+        tx,
+      );
       if (known) continue;
     }
     parked += await db.run(
@@ -263,7 +301,15 @@ async function park(bad: readonly { reading: GatewayReading; reason: string }[],
 export interface GatewayView {
   state: { readTo: string; failures: number; nextTryAt: Date | null; lastOkAt: Date | null; message: string } | null;
   meters: number;
-  parked: { id: string; ref: string; value: unknown; at: unknown; reason: string; parkedAt: Date; machineName: string | null }[];
+  parked: {
+    id: string;
+    ref: string;
+    value: unknown;
+    at: unknown;
+    reason: string;
+    parkedAt: Date;
+    machineName: string | null;
+  }[];
   parkedCount: number;
 }
 
@@ -306,8 +352,17 @@ export async function settleParked(actor: Actor, id: string, as: "taken" | "drop
       const { value, at } = row.payload;
       const when = typeof at === "string" ? new Date(at) : new Date(NaN);
       if (!to) throw new Refusal(422, "no-meter", "Give a machine a meter with this gateway name first.");
-      if (typeof value !== "number" || value < 0 || Number.isNaN(when.getTime()) || when.getTime() > now.getTime() + CLOCK_SLACK_MS) {
-        throw new Refusal(422, "not-possible", "This reading cannot be taken: its value or its time cannot be. Drop it.");
+      if (
+        typeof value !== "number" ||
+        value < 0 ||
+        Number.isNaN(when.getTime()) ||
+        when.getTime() > now.getTime() + CLOCK_SLACK_MS
+      ) {
+        throw new Refusal(
+          422,
+          "not-possible",
+          "This reading cannot be taken: its value or its time cannot be. Drop it.",
+        );
       }
       const last = (await lastValues([to], tx)).get(`${to.machineId}/${to.meter}`);
       await storeOutside(
@@ -329,7 +384,10 @@ export async function settleParked(actor: Actor, id: string, as: "taken" | "drop
         tx,
       );
     }
-    await db.models.ParkedReading.update({ settledBy: actor.id, settledAt: now, settledAs: as }, { where: { id }, transaction: tx });
+    await db.models.ParkedReading.update(
+      { settledBy: actor.id, settledAt: now, settledAs: as },
+      { where: { id }, transaction: tx },
+    );
     await audit(actor, "gateway", id, as, { ref: row.gatewayRef, reason: row.reason }, now, tx);
   });
 }

@@ -1,18 +1,20 @@
-import { parseWithYup } from "~/kit/parse-form";
 import { data, Form, useNavigation } from "react-router";
+
 import { LeadMark, leadWords } from "~/duties/lead-mark";
-import { Notice } from "~/ui/notice";
-import { PhotoField } from "~/ui/photo-field";
-import { addressContext } from "~/kit/request-context";
-import { served } from "~/kit/served.server";
+import { textOf } from "~/kit/form-text";
 import { findLink } from "~/kit/links.server";
-import { operatorView, reportProblem, tickDuties } from "./operator.server";
+import { parseWithYup } from "~/kit/parse-form";
 import { MAX_PHOTO_BYTES } from "~/kit/photos.server";
 import { countLinkUse } from "~/kit/rate-limit.server";
 import { Refusal } from "~/kit/refusal";
-import { reportSchema, tickSchema } from "./operator-schemas";
-import { textOf } from "~/kit/form-text";
+import { addressContext } from "~/kit/request-context";
+import { served } from "~/kit/served.server";
+import { Notice } from "~/ui/notice";
+import { PhotoField } from "~/ui/photo-field";
+
 import type { Route } from "./+types/operator.route";
+import { operatorView, reportProblem, tickDuties } from "./operator.server";
+import { reportSchema, tickSchema } from "./operator-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.machine.name ?? "Machine"} – operator` },
@@ -22,7 +24,8 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 async function linkOf(token: string, address: string) {
   await served(countLinkUse(address));
   const link = await findLink(["operator"], token);
-  if (!link) throw new Response("This link does not exist or was ended. Ask your service firm for a new one.", { status: 404 });
+  if (!link)
+    throw new Response("This link does not exist or was ended. Ask your service firm for a new one.", { status: 404 });
   return link;
 }
 
@@ -33,7 +36,15 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 export async function action({ params, request, context }: Route.ActionArgs) {
   const link = await linkOf(params.token, context.get(addressContext));
   if (Number(request.headers.get("content-length") ?? 0) > MAX_PHOTO_BYTES + 100_000) {
-    return data({ problem: "The picture is too large. Take it again with less resolution.", done: null, form: "report", kept: null }, { status: 413 });
+    return data(
+      {
+        problem: "The picture is too large. Take it again with less resolution.",
+        done: null,
+        form: "report",
+        kept: null,
+      },
+      { status: 413 },
+    );
   }
   const formData = await request.formData();
   const form = textOf(formData, "intent", 100_000);
@@ -94,7 +105,11 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
       )}
       <section aria-labelledby="today" className="panel mt-4 p-4">
         <h2 id="today" className="mb-2 text-lg">
-          {open.length === 0 ? (duties.length === 0 ? "No operator duties here" : "All done for today") : "What did you do?"}
+          {open.length === 0
+            ? duties.length === 0
+              ? "No operator duties here"
+              : "All done for today"
+            : "What did you do?"}
         </h2>
         <Form method="post" key={open.length}>
           <input type="hidden" name="intent" value="tick" />
@@ -111,7 +126,9 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
                     <input type="checkbox" name="planIds" value={duty.planId} className="size-7 shrink-0" />
                     <span className="min-w-0 flex-1">
                       <span className="font-semibold">{duty.title}</span>
-                      {duty.steps.length > 0 && <span className="block text-sm text-ink-soft">{duty.steps.join(" · ")}</span>}
+                      {duty.steps.length > 0 && (
+                        <span className="block text-sm text-ink-soft">{duty.steps.join(" · ")}</span>
+                      )}
                     </span>
                     <span className="shrink-0 text-center text-xs text-ink-soft">
                       <LeadMark state={duty.state} anchorOn={null} dueOn={duty.dueOn} today={today} width={64} />
@@ -127,7 +144,15 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
               <label htmlFor="tick-name" className="block font-semibold">
                 Your name or initials
               </label>
-              <input id="tick-name" name="name" className="field" autoComplete="name" maxLength={60} defaultValue={actionData?.kept?.name ?? ""} required />
+              <input
+                id="tick-name"
+                name="name"
+                className="field"
+                autoComplete="name"
+                maxLength={60}
+                defaultValue={actionData?.kept?.name ?? ""}
+                required
+              />
               <button className="btn btn-main btn-big mt-3 w-full" aria-disabled={busy}>
                 Log as done
               </button>
@@ -142,7 +167,15 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
           <label htmlFor="report-text" className="mt-2 block font-semibold">
             What is wrong?
           </label>
-          <textarea id="report-text" name="text" rows={4} className="field" maxLength={2000} required defaultValue={actionData?.kept?.text ?? ""} />
+          <textarea
+            id="report-text"
+            name="text"
+            rows={4}
+            className="field"
+            maxLength={2000}
+            required
+            defaultValue={actionData?.kept?.text ?? ""}
+          />
           <label className="my-2 flex min-h-12 items-center gap-3">
             <input type="checkbox" name="stopped" className="size-7" /> The machine is stopped
           </label>
@@ -150,11 +183,21 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
           <label htmlFor="report-name" className="block font-semibold">
             Your name or initials
           </label>
-          <input id="report-name" name="name" className="field" autoComplete="name" maxLength={60} defaultValue={actionData?.kept?.name ?? ""} required />
+          <input
+            id="report-name"
+            name="name"
+            className="field"
+            autoComplete="name"
+            maxLength={60}
+            defaultValue={actionData?.kept?.name ?? ""}
+            required
+          />
           <button className="btn btn-main btn-big mt-3 w-full" aria-disabled={busy}>
             Report it
           </button>
-          <p className="mt-2 text-sm">In danger to people: switch off, keep clear and call the emergency number first.</p>
+          <p className="mt-2 text-sm">
+            In danger to people: switch off, keep clear and call the emergency number first.
+          </p>
         </Form>
       </details>
     </div>

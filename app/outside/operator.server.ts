@@ -1,14 +1,15 @@
-import { v7 as uuidv7 } from "uuid";
 import type { DueState } from "@core";
 import { getDb, type LinkRow } from "@db";
-import { dayInZone } from "~/kit/site-day";
+import { v7 as uuidv7 } from "uuid";
+
 import { assessMachine } from "~/duties/assess.server";
 import { listMachineDuties } from "~/duties/due.server";
 import { holdsOf } from "~/duties/holds.server";
+import { OWN_DUTY } from "~/duties/plans.server";
 import { zoneOf } from "~/kit/machine-access.server";
 import { preparePhoto, storePhoto } from "~/kit/photos.server";
-import { OWN_DUTY } from "~/duties/plans.server";
 import { Refusal } from "~/kit/refusal";
+import { dayInZone } from "~/kit/site-day";
 
 type OperatorLink = Pick<LinkRow, "id" | "subjectId">;
 
@@ -17,7 +18,14 @@ export interface OperatorView {
   /** Why it must not be used; null when it may. */
   outOfService: string | null;
   today: string;
-  duties: { planId: string; title: string; steps: string[]; state: DueState; dueOn: string | null; doneToday: { name: string } | null }[];
+  duties: {
+    planId: string;
+    title: string;
+    steps: string[];
+    state: DueState;
+    dueOn: string | null;
+    doneToday: { name: string } | null;
+  }[];
 }
 
 /** What an operator's link shows of its machine: its operator duties and who ticked them today, nothing else. */
@@ -41,7 +49,12 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
     // The general procedure's steps say nothing about this machine.
     { machineId, ownDuty: OWN_DUTY },
   );
-  const stepsOf = new Map(steps.map((row) => [row.planId, typeof row.steps === "string" ? (JSON.parse(row.steps) as typeof row.steps) : row.steps]));
+  const stepsOf = new Map(
+    steps.map((row) => [
+      row.planId,
+      typeof row.steps === "string" ? (JSON.parse(row.steps) as typeof row.steps) : row.steps,
+    ]),
+  );
   return {
     machine: { name: machine.name, area: machine.area, siteName: machine.siteName },
     outOfService: (await holdsOf(machineId)).find((hold) => hold.clearedAt === null)?.reason ?? null,
@@ -58,7 +71,11 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
 }
 
 /** Logs operator duties as done today. Ticked twice on a day they count once. */
-export async function tickDuties(link: OperatorLink, input: { planIds: readonly string[]; name: string }, now: Date): Promise<number> {
+export async function tickDuties(
+  link: OperatorLink,
+  input: { planIds: readonly string[]; name: string },
+  now: Date,
+): Promise<number> {
   const db = getDb();
   const machineId = link.subjectId;
   const today = dayInZone(now, await zoneOf(machineId));
@@ -72,8 +89,14 @@ export async function tickDuties(link: OperatorLink, input: { planIds: readonly 
     );
     for (const { id: planId } of open) {
       const id = uuidv7();
-      await db.models.OperatorTick.create({ id, linkId: link.id, machineId, planId, doneOn: today, name: input.name, loggedAt: now }, { transaction: tx });
-      await db.models.Completion.create({ id, planId, machineId, doneOn: today, meters: {}, runId: null }, { transaction: tx });
+      await db.models.OperatorTick.create(
+        { id, linkId: link.id, machineId, planId, doneOn: today, name: input.name, loggedAt: now },
+        { transaction: tx },
+      );
+      await db.models.Completion.create(
+        { id, planId, machineId, doneOn: today, meters: {}, runId: null },
+        { transaction: tx },
+      );
     }
     if (open.length > 0) await assessMachine(machineId, now, tx);
     return open.length;

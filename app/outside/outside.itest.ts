@@ -1,16 +1,19 @@
-import { spawn, type ChildProcess } from "node:child_process";
+import { type ChildProcess, spawn } from "node:child_process";
 import { join } from "node:path";
+
+import { getDb } from "@db";
 import ICAL from "ical.js";
 import nodeIcal from "node-ical";
-import { getDb } from "@db";
+
 import type { Actor } from "~/kit/actor";
-import { calendarFeed } from "./calendar-feed.server";
-import { gatewayView, pollGateway, settleParked, type PollResult } from "./gateway.server";
 import { dropLease, takeLease } from "~/kit/leases.server";
 import { findLink, listLinks, makeLink, revokeOwnLink } from "~/kit/links.server";
 import { addMeter } from "~/machines/meters.server";
-import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
 import { putOnDay } from "~/round/day/put-on-day.server";
+import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
+
+import { calendarFeed } from "./calendar-feed.server";
+import { gatewayView, pollGateway, type PollResult, settleParked } from "./gateway.server";
 
 const NOW = new Date();
 let lead: Actor;
@@ -29,7 +32,9 @@ beforeAll(async () => {
     ],
     NOW,
   );
-  const [machine] = await getDb().select<{ id: string; siteId: string }>("SELECT id, site_id AS siteId FROM machines WHERE tag = 'G-1'");
+  const [machine] = await getDb().select<{ id: string; siteId: string }>(
+    "SELECT id, site_id AS siteId FROM machines WHERE tag = 'G-1'",
+  );
   machineId = machine!.id;
   siteId = machine!.siteId;
 });
@@ -55,13 +60,20 @@ describe("links without sign-in", () => {
 });
 
 describe("the calendar feed", () => {
-  const feed = (kind: "site-calendar" | "person-calendar", subjectId: string) => calendarFeed({ kind, subjectId }, "https://hound.example", NOW);
+  const feed = (kind: "site-calendar" | "person-calendar", subjectId: string) =>
+    calendarFeed({ kind, subjectId }, "https://hound.example", NOW);
   /** The same feed through two general-purpose parsers, `ical.js` and `node-ical`. */
   const parsed = (text: string) => {
     const component = new ICAL.Component(ICAL.parse(text) as never);
     const first = component.getAllSubcomponents("vevent").map((one) => {
       const event = new ICAL.Event(one);
-      return { uid: event.uid, day: event.startDate.toString(), summary: event.summary, sequence: event.sequence, allDay: event.startDate.isDate };
+      return {
+        uid: event.uid,
+        day: event.startDate.toString(),
+        summary: event.summary,
+        sequence: event.sequence,
+        allDay: event.startDate.isDate,
+      };
     });
     const second = Object.values(nodeIcal.sync.parseICS(text))
       .filter((one) => one?.type === "VEVENT")
@@ -69,7 +81,13 @@ describe("the calendar feed", () => {
         const event = one;
         const start = event.start as Date;
         const day = `${start.getFullYear()}-${String(start.getMonth() + 1).padStart(2, "0")}-${String(start.getDate()).padStart(2, "0")}`;
-        return { uid: event.uid, day, summary: event.summary as string, sequence: Number(event.sequence), allDay: event.datetype === "date" };
+        return {
+          uid: event.uid,
+          day,
+          summary: event.summary as string,
+          sequence: Number(event.sequence),
+          allDay: event.datetype === "date",
+        };
       });
     const byUid = (a: { uid: string }, b: { uid: string }): number => (a.uid < b.uid ? -1 : 1);
     expect(second.sort(byUid)).toEqual(first.sort(byUid));
@@ -80,12 +98,16 @@ describe("the calendar feed", () => {
     const events = parsed(await feed("site-calendar", siteId));
     expect(events).toHaveLength(2);
     expect(events.every((event) => event.allDay)).toBe(true);
-    expect(events.map((event) => event.summary).sort()).toEqual(["Clean, sanitise and check the bearings – Ice", "Walk-round and brooms – Sweeper “one”"]);
+    expect(events.map((event) => event.summary).sort()).toEqual([
+      "Clean, sanitise and check the bearings – Ice",
+      "Walk-round and brooms – Sweeper “one”",
+    ]);
   });
 
   it("moves an event instead of doubling it, and puts it into its person's own feed", async () => {
     const planId = await planOf("G-2", "flake-ice-maker-clean-sanitise");
-    const uidOf = async () => parsed(await feed("site-calendar", siteId)).find((event) => event.uid.startsWith(planId))!;
+    const uidOf = async () =>
+      parsed(await feed("site-calendar", siteId)).find((event) => event.uid.startsWith(planId))!;
     const before = await uidOf();
     expect(parsed(await feed("person-calendar", lead.id))).toEqual([]);
     const on = new Date(NOW.getTime() + 9 * 86_400_000).toISOString().slice(0, 10);
@@ -122,10 +144,20 @@ describe("the gateway stand-in", () => {
 
   async function start(mode = "ok"): Promise<void> {
     gateway = spawn(process.execPath, [join(process.cwd(), "standins/gateway.mjs")], {
-      env: { ...process.env, PORT: url ? new URL(url).port : "0", SEED: "11", CONTROLLERS: "2", START_MS: String(START_MS), MODE: mode, SLOW_MS: "60000" },
+      env: {
+        ...process.env,
+        PORT: url ? new URL(url).port : "0",
+        SEED: "11",
+        CONTROLLERS: "2",
+        START_MS: String(START_MS),
+        MODE: mode,
+        SLOW_MS: "60000",
+      },
       stdio: ["ignore", "pipe", "inherit"],
     });
-    const line = await new Promise<string>((resolve) => gateway!.stdout!.once("data", (chunk: Buffer) => resolve(String(chunk))));
+    const line = await new Promise<string>((resolve) =>
+      gateway!.stdout!.once("data", (chunk: Buffer) => resolve(String(chunk))),
+    );
     url = /http:\S+/.exec(line)![0];
   }
   async function stop(signal: NodeJS.Signals = "SIGKILL"): Promise<void> {
@@ -137,7 +169,8 @@ describe("the gateway stand-in", () => {
   const behave = (mode: string) => fetch(`${url}/behave?mode=${mode}`, { method: "POST" });
   let clock = 0;
   /** Polls at a time of its own, so that no back-off is waited out. */
-  const poll = (ask?: typeof fetch): Promise<PollResult> => pollGateway(url, new Date(NOW.getTime() + (clock += 10 * 60_000)), ask);
+  const poll = (ask?: typeof fetch): Promise<PollResult> =>
+    pollGateway(url, new Date(NOW.getTime() + (clock += 10 * 60_000)), ask);
   const drain = async (): Promise<void> => {
     for (let more = true; more;) ({ more } = await poll());
   };
@@ -166,9 +199,36 @@ describe("the gateway stand-in", () => {
   };
 
   beforeAll(async () => {
-    await addMeter(lead, machineId, { meter: "running-hours", name: "Running hours", unit: "h", basis: "running", gatewayRef: "ctl-02/running-hours" }, NOW);
-    await addMeter(lead, machineId, { meter: "cutting-hours", name: "Cutting hours", unit: "h", basis: "cutting", gatewayRef: "ctl-02/cutting-hours" }, NOW);
-    await addMeter(lead, machineId, { meter: "fan-light", name: "Fan light", unit: "on", basis: "light", gatewayRef: "ctl-02/fan-light" }, NOW);
+    await addMeter(
+      lead,
+      machineId,
+      {
+        meter: "running-hours",
+        name: "Running hours",
+        unit: "h",
+        basis: "running",
+        gatewayRef: "ctl-02/running-hours",
+      },
+      NOW,
+    );
+    await addMeter(
+      lead,
+      machineId,
+      {
+        meter: "cutting-hours",
+        name: "Cutting hours",
+        unit: "h",
+        basis: "cutting",
+        gatewayRef: "ctl-02/cutting-hours",
+      },
+      NOW,
+    );
+    await addMeter(
+      lead,
+      machineId,
+      { meter: "fan-light", name: "Fan light", unit: "on", basis: "light", gatewayRef: "ctl-02/fan-light" },
+      NOW,
+    );
     await start();
   });
   afterAll(async () => gateway && (await stop()));
@@ -200,7 +260,9 @@ describe("the gateway stand-in", () => {
     const failed = await poll();
     expect(failed).toMatchObject({ outcome: "failed", taken: 0 });
     // The wait grows with each failure and is kept.
-    const [first] = await getDb().select<{ failures: number; next: Date }>("SELECT failures, next_try_at AS next FROM gateways");
+    const [first] = await getDb().select<{ failures: number; next: Date }>(
+      "SELECT failures, next_try_at AS next FROM gateways",
+    );
     expect(await pollGateway(url, new Date(first!.next.getTime() - 1000))).toMatchObject({ outcome: "waiting" });
     await start("down");
     expect(await poll()).toMatchObject({ outcome: "failed", message: expect.stringContaining("503") });
@@ -231,9 +293,11 @@ describe("the gateway stand-in", () => {
     const honest = (await truth()).filter((id) => !rows.some((row) => row.id === id));
     expect(honest).toEqual([]);
     expect(new Set(rows.map((row) => row.id)).size).toBe(rows.length);
-    const reasons = (await getDb().select<{ reason: string }>("SELECT DISTINCT reason FROM parked_readings WHERE gateway_ref LIKE 'ctl-02/%hours'")).map(
-      (row) => row.reason,
-    );
+    const reasons = (
+      await getDb().select<{ reason: string }>(
+        "SELECT DISTINCT reason FROM parked_readings WHERE gateway_ref LIKE 'ctl-02/%hours'",
+      )
+    ).map((row) => row.reason);
     expect(reasons.join(" ")).toMatch(/negative/);
     expect(reasons.join(" ")).toMatch(/future/);
     expect(reasons.join(" ")).toMatch(/no number/);
@@ -264,8 +328,15 @@ describe("the gateway stand-in", () => {
     const ask =
       (reading: object): typeof fetch =>
       () =>
-        Promise.resolve(new Response(JSON.stringify({ readings: [reading], next: String(Date.now() + Math.random()), more: false })));
-    const next = { ref: "ctl-02/cutting-hours", kind: "meter", unit: "h", at: new Date(at.getTime() + 3_600_000).toISOString() };
+        Promise.resolve(
+          new Response(JSON.stringify({ readings: [reading], next: String(Date.now() + Math.random()), more: false })),
+        );
+    const next = {
+      ref: "ctl-02/cutting-hours",
+      kind: "meter",
+      unit: "h",
+      at: new Date(at.getTime() + 3_600_000).toISOString(),
+    };
     expect(await poll(ask({ ...next, id: "far", value: value + 30 }))).toMatchObject({ taken: 0, parked: 1 });
     expect(await poll(ask({ ...next, id: "back", value: value - 1 }))).toMatchObject({ taken: 0, parked: 1 });
     expect(await poll(ask({ ...next, id: "fine", value: value + 1 }))).toMatchObject({ taken: 1, parked: 0 });

@@ -1,15 +1,17 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "~/kit/parse-form";
 import { data, Form, redirect } from "react-router";
+
+import { passwordSchema } from "~/kit/form-schemas";
+import { parseWithYup } from "~/kit/parse-form";
+import { Refusal } from "~/kit/refusal";
+import { addressContext } from "~/kit/request-context";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
-import { addressContext } from "~/kit/request-context";
-import { changeOwnPassword } from "./people.server";
-import { Refusal } from "~/kit/refusal";
-import { confirmPassword } from "./sessions.server";
-import { actorOf, whoIs } from "./session.server";
-import { passwordSchema } from "~/kit/form-schemas";
+
 import type { Route } from "./+types/password.route";
+import { changeOwnPassword } from "./people.server";
+import { actorOf, whoIs } from "./session.server";
+import { confirmPassword } from "./sessions.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "New password – Humble Hound" }];
 
@@ -24,7 +26,10 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (submission.status !== "success") return data({ result: submission.reply({ hideFields }) }, { status: 422 });
   try {
     if (!(await confirmPassword(actor.id, submission.value.current, context.get(addressContext)))) {
-      return data({ result: submission.reply({ fieldErrors: { current: ["This is not your present password."] }, hideFields }) }, { status: 422 });
+      return data(
+        { result: submission.reply({ fieldErrors: { current: ["This is not your present password."] }, hideFields }) },
+        { status: 422 },
+      );
     }
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
@@ -47,7 +52,13 @@ export default function Password({ loaderData, actionData }: Route.ComponentProp
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="panel mt-4 p-5">
         {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <TextField field={fields.current} label="Present password" type="password" autoComplete="current-password" />
-        <TextField field={fields.password} label="New password" type="password" autoComplete="new-password" hint="At least 10 characters." />
+        <TextField
+          field={fields.password}
+          label="New password"
+          type="password"
+          autoComplete="new-password"
+          hint="At least 10 characters."
+        />
         <TextField field={fields.again} label="New password again" type="password" autoComplete="new-password" />
         <SubmitButton>Save</SubmitButton>
       </Form>

@@ -1,13 +1,15 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "~/kit/parse-form";
 import { data, Form, Link, redirect } from "react-router";
+
+import { addPersonSchema, changePersonSchema, grantSchema, resetSchema, revokeSchema } from "~/kit/form-schemas";
+import { parseWithYup } from "~/kit/parse-form";
+import { Refusal } from "~/kit/refusal";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
-import * as people from "./people.server";
-import { Refusal } from "~/kit/refusal";
-import { actorOf } from "./session.server";
-import { addPersonSchema, changePersonSchema, grantSchema, resetSchema, revokeSchema } from "~/kit/form-schemas";
+
 import type { Route } from "./+types/people.route";
+import * as people from "./people.server";
+import { actorOf } from "./session.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "People – Humble Hound" }];
 
@@ -78,7 +80,12 @@ async function carryOut(actor: ReturnType<typeof actorOf>, value: FormValue, now
     case "reset":
       return people.resetPassword(actor, value.person, value.password, now);
     case "grant":
-      return people.grantAuthorisation(actor, value.person, { kind: value.kind, expiresOn: value.expiresOn ?? null }, now);
+      return people.grantAuthorisation(
+        actor,
+        value.person,
+        { kind: value.kind, expiresOn: value.expiresOn ?? null },
+        now,
+      );
     case "revoke":
       return people.revokeAuthorisation(actor, value.person, value.authorisation, now);
   }
@@ -96,7 +103,12 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
         <h1 className="mt-1 mb-4 text-2xl">People</h1>
         <ul className="space-y-3">
           {loaderData.people.map((person) => (
-            <PersonCard key={person.id} person={person} today={loaderData.today} answer={actionData?.target === person.id ? actionData : undefined} />
+            <PersonCard
+              key={person.id}
+              person={person}
+              today={loaderData.today}
+              answer={actionData?.target === person.id ? actionData : undefined}
+            />
           ))}
         </ul>
       </div>
@@ -178,10 +190,21 @@ function ResetForm({ person, answer }: { person: string; answer: Answer }) {
     shouldValidate: "onSubmit",
   });
   return (
-    <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="border-t border-line pt-3">
+    <Form
+      method="post"
+      id={form.id}
+      onSubmit={form.onSubmit}
+      noValidate={form.noValidate}
+      className="border-t border-line pt-3"
+    >
       <input type="hidden" name="intent" value="reset" />
       <input type="hidden" name="person" value={person} />
-      <TextField field={fields.password} label="New password" hint="For the next sign-in; the person must then choose another." autoComplete="off" />
+      <TextField
+        field={fields.password}
+        label="New password"
+        hint="For the next sign-in; the person must then choose another."
+        autoComplete="off"
+      />
       <SubmitButton>Reset the password</SubmitButton>
     </Form>
   );
@@ -195,7 +218,13 @@ function GrantForm({ person, answer }: { person: string; answer: Answer }) {
     shouldValidate: "onSubmit",
   });
   return (
-    <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="border-t border-line pt-3">
+    <Form
+      method="post"
+      id={form.id}
+      onSubmit={form.onSubmit}
+      noValidate={form.noValidate}
+      className="border-t border-line pt-3"
+    >
       <input type="hidden" name="intent" value="grant" />
       <input type="hidden" name="person" value={person} />
       <TextField field={fields.kind} label="Authorisation" hint="Such as licensed-refrigeration or licensed-gas." />
@@ -231,7 +260,12 @@ function AddPerson({ answer }: { answer: Answer }) {
             ["lead", "Lead"],
           ]}
         />
-        <TextField field={fields.password} label="First password" hint="They must choose another at the first sign-in." autoComplete="off" />
+        <TextField
+          field={fields.password}
+          label="First password"
+          hint="They must choose another at the first sign-in."
+          autoComplete="off"
+        />
         <SubmitButton>Add</SubmitButton>
       </Form>
     </section>

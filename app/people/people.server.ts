@@ -1,8 +1,18 @@
+import {
+  type AuthorisationRow,
+  ER_DUP_ENTRY,
+  errorNumber,
+  getDb,
+  type PersonRow,
+  type Role,
+  type Transaction,
+} from "@db";
 import { v7 as uuidv7 } from "uuid";
-import { errorNumber, ER_DUP_ENTRY, getDb, type AuthorisationRow, type PersonRow, type Role, type Transaction } from "@db";
+
 import type { Actor } from "~/kit/actor";
-import { hashPassword } from "./passwords.server";
 import { Refusal } from "~/kit/refusal";
+
+import { hashPassword } from "./passwords.server";
 
 export type PersonView = Pick<PersonRow, "id" | "name" | "signIn" | "role" | "active" | "mustChangePassword"> & {
   openSessions: number;
@@ -18,7 +28,11 @@ export async function listPeople(now: Date): Promise<PersonView[]> {
      FROM persons p ORDER BY p.active DESC, p.name`,
     { now },
   );
-  const authorisations = await db.models.Authorisation.findAll({ where: { revokedAt: null as never }, order: ["kind"], raw: true });
+  const authorisations = await db.models.Authorisation.findAll({
+    where: { revokedAt: null as never },
+    order: ["kind"],
+    raw: true,
+  });
   return persons.map((person) => ({
     ...person,
     active: Boolean(person.active),
@@ -28,7 +42,11 @@ export async function listPeople(now: Date): Promise<PersonView[]> {
   }));
 }
 
-export async function addPerson(by: Actor, input: { name: string; signIn: string; password: string; role: Role }, now: Date): Promise<string> {
+export async function addPerson(
+  by: Actor,
+  input: { name: string; signIn: string; password: string; role: Role },
+  now: Date,
+): Promise<string> {
   const db = getDb();
   const id = uuidv7();
   const passwordHash = await hashPassword(input.password);
@@ -51,7 +69,8 @@ export async function addPerson(by: Actor, input: { name: string; signIn: string
       await audit(by, id, "person-added", { name: input.name, role: input.role }, now, tx);
     });
   } catch (error) {
-    if (errorNumber(error) === ER_DUP_ENTRY) throw new Refusal(422, "taken", `The sign-in name "${input.signIn}" is taken. Choose another one.`);
+    if (errorNumber(error) === ER_DUP_ENTRY)
+      throw new Refusal(422, "taken", `The sign-in name "${input.signIn}" is taken. Choose another one.`);
     throw error;
   }
   return id;
@@ -62,7 +81,11 @@ export async function setActive(by: Actor, personId: string, active: boolean, no
   const db = getDb();
   await db.transact(async (tx) => {
     // Leads are locked together: two of them deactivating each other must not leave none.
-    const leads = await db.select<{ id: string }>("SELECT id FROM persons WHERE role = 'lead' AND active = 1 FOR UPDATE", {}, tx);
+    const leads = await db.select<{ id: string }>(
+      "SELECT id FROM persons WHERE role = 'lead' AND active = 1 FOR UPDATE",
+      {},
+      tx,
+    );
     if (!active && leads.length === 1 && leads[0]!.id === personId) {
       throw new Refusal(422, "last-lead", "This is the last active lead. Make another person a lead first.");
     }
@@ -79,7 +102,10 @@ export async function resetPassword(by: Actor, personId: string, password: strin
   const passwordHash = await hashPassword(password);
   await db.transact(async (tx) => {
     await mustExist(personId, tx);
-    await db.models.Person.update({ passwordHash, mustChangePassword: true, demo: false }, { where: { id: personId }, transaction: tx });
+    await db.models.Person.update(
+      { passwordHash, mustChangePassword: true, demo: false },
+      { where: { id: personId }, transaction: tx },
+    );
     await endSessions(personId, now, tx);
     await audit(by, personId, "password-reset", {}, now, tx);
   });
@@ -90,8 +116,15 @@ export async function changeOwnPassword(actor: Actor, sessionId: string, passwor
   const db = getDb();
   const passwordHash = await hashPassword(password);
   await db.transact(async (tx) => {
-    await db.models.Person.update({ passwordHash, mustChangePassword: false, demo: false }, { where: { id: actor.id }, transaction: tx });
-    await db.run("UPDATE sessions SET ended_at = :now WHERE person_id = :id AND id <> :sessionId AND ended_at IS NULL", { now, id: actor.id, sessionId }, tx);
+    await db.models.Person.update(
+      { passwordHash, mustChangePassword: false, demo: false },
+      { where: { id: actor.id }, transaction: tx },
+    );
+    await db.run(
+      "UPDATE sessions SET ended_at = :now WHERE person_id = :id AND id <> :sessionId AND ended_at IS NULL",
+      { now, id: actor.id, sessionId },
+      tx,
+    );
     await audit(actor, actor.id, "password-changed", {}, now, tx);
   });
 }
@@ -105,7 +138,12 @@ export async function endSignIns(by: Actor, personId: string, now: Date): Promis
   });
 }
 
-export async function grantAuthorisation(by: Actor, personId: string, input: { kind: string; expiresOn: string | null }, now: Date): Promise<void> {
+export async function grantAuthorisation(
+  by: Actor,
+  personId: string,
+  input: { kind: string; expiresOn: string | null },
+  now: Date,
+): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {
     await mustExist(personId, tx);
@@ -117,7 +155,12 @@ export async function grantAuthorisation(by: Actor, personId: string, input: { k
   });
 }
 
-export async function revokeAuthorisation(by: Actor, personId: string, authorisationId: string, now: Date): Promise<void> {
+export async function revokeAuthorisation(
+  by: Actor,
+  personId: string,
+  authorisationId: string,
+  now: Date,
+): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {
     const changed = await db.run(
@@ -136,19 +179,41 @@ async function mustExist(personId: string, tx: Transaction): Promise<void> {
 }
 
 async function endSessions(personId: string, now: Date, tx: Transaction): Promise<void> {
-  await getDb().run("UPDATE sessions SET ended_at = :now WHERE person_id = :personId AND ended_at IS NULL", { now, personId }, tx);
+  await getDb().run(
+    "UPDATE sessions SET ended_at = :now WHERE person_id = :personId AND ended_at IS NULL",
+    { now, personId },
+    tx,
+  );
 }
 
-async function audit(by: Actor, personId: string, action: string, details: Record<string, unknown>, now: Date, tx: Transaction): Promise<void> {
-  await getDb().models.Audit.create({ id: uuidv7(), at: now, byPerson: by.id, subject: "person", subjectId: personId, action, details }, { transaction: tx });
+async function audit(
+  by: Actor,
+  personId: string,
+  action: string,
+  details: Record<string, unknown>,
+  now: Date,
+  tx: Transaction,
+): Promise<void> {
+  await getDb().models.Audit.create(
+    { id: uuidv7(), at: now, byPerson: by.id, subject: "person", subjectId: personId, action, details },
+    { transaction: tx },
+  );
 }
 
 /** A person with their authorisations, as permissions need to know them. */
 export async function actorById(id: string): Promise<Actor> {
   const person = await getDb().models.Person.findOne({ where: { id, active: true }, raw: true });
   if (!person) throw new Refusal(404, "no-such-person", "This person does not exist or is not active any more.");
-  const authorisations = await getDb().models.Authorisation.findAll({ where: { personId: id, revokedAt: null as never }, raw: true });
-  return { id, name: person.name, role: person.role, authorisations: authorisations.map(({ kind, expiresOn }) => ({ kind, expiresOn })) };
+  const authorisations = await getDb().models.Authorisation.findAll({
+    where: { personId: id, revokedAt: null as never },
+    raw: true,
+  });
+  return {
+    id,
+    name: person.name,
+    role: person.role,
+    authorisations: authorisations.map(({ kind, expiresOn }) => ({ kind, expiresOn })),
+  };
 }
 
 /** Active technicians and leads, to put duties on a day for. */
@@ -158,11 +223,15 @@ export async function listWorkers(): Promise<{ id: string; name: string }[]> {
 
 /** People a sheet can be handed to. */
 export async function colleaguesOf(personId: string): Promise<{ id: string; name: string }[]> {
-  return getDb().select("SELECT id, name FROM persons WHERE active = 1 AND id <> :personId ORDER BY name LIMIT 200", { personId });
+  return getDb().select("SELECT id, name FROM persons WHERE active = 1 AND id <> :personId ORDER BY name LIMIT 200", {
+    personId,
+  });
 }
 
 export async function personNames(ids: string[]): Promise<Record<string, string>> {
   if (ids.length === 0) return {};
-  const rows = await getDb().select<{ id: string; name: string }>("SELECT id, name FROM persons WHERE id IN (:ids)", { ids: [...new Set(ids)] });
+  const rows = await getDb().select<{ id: string; name: string }>("SELECT id, name FROM persons WHERE id IN (:ids)", {
+    ids: [...new Set(ids)],
+  });
   return Object.fromEntries(rows.map((row) => [row.id, row.name]));
 }

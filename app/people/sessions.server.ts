@@ -1,9 +1,12 @@
 import { createHash, randomBytes } from "node:crypto";
+
 import { getDb, type Role } from "@db";
+
 import type { Actor } from "~/kit/actor";
-import { passwordMatches, pretendToCheck } from "./passwords.server";
 import { countSignIn, forgetSignIns } from "~/kit/rate-limit.server";
 import { Refusal } from "~/kit/refusal";
+
+import { passwordMatches, pretendToCheck } from "./passwords.server";
 
 export const SESSION_COOKIE = "hound_session";
 /** A working day and the next morning. */
@@ -22,7 +25,10 @@ function rowId(token: string): string {
 }
 
 /** Checks name and password and opens a session: the cookie's token. */
-export async function signIn(input: { signIn: string; password: string; device: string; address: string }, now: Date): Promise<string> {
+export async function signIn(
+  input: { signIn: string; password: string; device: string; address: string },
+  now: Date,
+): Promise<string> {
   const db = getDb();
   await countSignIn(input.signIn, input.address);
   const person = await db.models.Person.findOne({ where: { signIn: input.signIn.trim().toLowerCase() }, raw: true });
@@ -48,7 +54,9 @@ const KEEP_SESSIONS_MS = 90 * 86_400_000;
 
 /** Removes a few of the rows that mean nothing any more, so that the tables do not grow for ever. */
 async function sweep(now: Date): Promise<void> {
-  await getDb().run("DELETE FROM sessions WHERE expires_at < :before LIMIT 50", { before: new Date(now.getTime() - KEEP_SESSIONS_MS) });
+  await getDb().run("DELETE FROM sessions WHERE expires_at < :before LIMIT 50", {
+    before: new Date(now.getTime() - KEEP_SESSIONS_MS),
+  });
   await getDb().run("DELETE FROM rate_limits WHERE expire < :now LIMIT 50", { now: now.getTime() });
 }
 
@@ -75,12 +83,21 @@ export async function findSession(token: string, now: Date): Promise<SignedIn | 
   if (now.getTime() - first.lastSeenAt.getTime() > SEEN_EVERY_MS) {
     await getDb().run("UPDATE sessions SET last_seen_at = :now WHERE id = :id", { now, id });
   }
-  const authorisations = rows.flatMap((row) => (row.kind === null ? [] : [{ kind: row.kind, expiresOn: row.expiresOn }]));
-  return { sessionId: id, actor: { id: first.id, name: first.name, role: first.role, authorisations }, mustChangePassword: Boolean(first.mustChange) };
+  const authorisations = rows.flatMap((row) =>
+    row.kind === null ? [] : [{ kind: row.kind, expiresOn: row.expiresOn }],
+  );
+  return {
+    sessionId: id,
+    actor: { id: first.id, name: first.name, role: first.role, authorisations },
+    mustChangePassword: Boolean(first.mustChange),
+  };
 }
 
 export async function endSession(sessionId: string, now: Date): Promise<void> {
-  await getDb().run("UPDATE sessions SET ended_at = :now WHERE id = :sessionId AND ended_at IS NULL", { now, sessionId });
+  await getDb().run("UPDATE sessions SET ended_at = :now WHERE id = :sessionId AND ended_at IS NULL", {
+    now,
+    sessionId,
+  });
 }
 
 /** Whether this is the signed-in person's password; wrong tries count like those of signing in. */

@@ -1,15 +1,17 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "~/kit/parse-form";
 import { data, Form, redirect, useSearchParams } from "react-router";
+
+import { signInSchema } from "~/kit/form-schemas";
+import { parseWithYup } from "~/kit/parse-form";
+import { Refusal } from "~/kit/refusal";
+import { addressContext } from "~/kit/request-context";
 import { SubmitButton, TextField } from "~/ui/form";
 import { HoundMark } from "~/ui/hound-mark";
 import { Notice } from "~/ui/notice";
-import { addressContext } from "~/kit/request-context";
-import { Refusal } from "~/kit/refusal";
-import { signIn } from "./sessions.server";
-import { sessionCookie, whoIs } from "./session.server";
-import { signInSchema } from "~/kit/form-schemas";
+
 import type { Route } from "./+types/sign-in.route";
+import { sessionCookie, whoIs } from "./session.server";
+import { signIn } from "./sessions.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Sign in – Humble Hound" }];
 
@@ -20,14 +22,21 @@ export function loader({ context }: Route.LoaderArgs) {
 
 export async function action({ request, context }: Route.ActionArgs) {
   const submission = parseWithYup(await request.formData(), { schema: signInSchema });
-  if (submission.status !== "success") return data({ result: submission.reply({ hideFields: ["password"] }) }, { status: 422 });
+  if (submission.status !== "success")
+    return data({ result: submission.reply({ hideFields: ["password"] }) }, { status: 422 });
   const { signIn: name, password, next } = submission.value;
   try {
-    const token = await signIn({ signIn: name, password, device: request.headers.get("user-agent") ?? "", address: context.get(addressContext) }, new Date());
+    const token = await signIn(
+      { signIn: name, password, device: request.headers.get("user-agent") ?? "", address: context.get(addressContext) },
+      new Date(),
+    );
     return redirect(safeNext(next), { headers: { "Set-Cookie": await sessionCookie.serialize(token) } });
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
-    return data({ result: submission.reply({ formErrors: [error.message], hideFields: ["password"] }) }, { status: error.status });
+    return data(
+      { result: submission.reply({ formErrors: [error.message], hideFields: ["password"] }) },
+      { status: error.status },
+    );
   }
 }
 
@@ -64,8 +73,8 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
       </Form>
       {loaderData.demo && (
         <p className="mt-4 text-sm text-ink-soft">
-          Demo data. Technician: <span className="figure">mira</span>, lead: <span className="figure">jonas</span>, password for both:{" "}
-          <span className="figure">harbour-demo-1</span>
+          Demo data. Technician: <span className="figure">mira</span>, lead: <span className="figure">jonas</span>,
+          password for both: <span className="figure">harbour-demo-1</span>
         </p>
       )}
     </div>

@@ -1,7 +1,8 @@
 import { redirect } from "react-router";
-import { endSession } from "./sessions.server";
-import { sessionCookie, whoIs } from "./session.server";
+
 import type { Route } from "./+types/sign-out.route";
+import { sessionCookie, whoIs } from "./session.server";
+import { endSession } from "./sessions.server";
 
 export function loader() {
   return redirect("/round");

@@ -1,5 +1,5 @@
-import { useRouteLoaderData } from "react-router";
 import type { Role } from "@db";
+import { useRouteLoaderData } from "react-router";
 
 /** The signed-in person, as every page may know them. */
 export interface Me {

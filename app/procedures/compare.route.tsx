@@ -1,8 +1,10 @@
-import { Link } from "react-router";
 import { compareProcedures } from "@core";
+import { Link } from "react-router";
+
 import { served } from "~/kit/served.server";
-import { versionsOf, writtenVersion } from "./drafts.server";
+
 import type { Route } from "./+types/compare.route";
+import { versionsOf, writtenVersion } from "./drafts.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "What changed – Humble Hound" }];
 

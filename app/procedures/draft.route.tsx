@@ -1,20 +1,22 @@
+import type { Procedure, Step } from "@core";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { data, Form, Link, redirect, useFetcher } from "react-router";
-import type { Procedure, Step } from "@core";
-import { Notice } from "~/ui/notice";
+
+import { textOf } from "~/kit/form-text";
+import { Refusal } from "~/kit/refusal";
+import { served } from "~/kit/served.server";
+import { actorOf } from "~/people/session.server";
+import { useIsLead } from "~/people/use-me";
 import { AboutEditor } from "~/procedures/editor/about-editor";
 import { LintPanel, mendsOf } from "~/procedures/editor/lint-panel";
 import { StepEditor } from "~/procedures/editor/step-editor";
 import { emptyStep } from "~/procedures/editor/step-fields";
 import { StepList } from "~/procedures/editor/step-list";
 import { STEP_KINDS } from "~/procedures/editor/step-words";
-import { served } from "~/kit/served.server";
-import { dropDraft, getDraft, MAX_DRAFT_LENGTH, publishDraft, saveDraft } from "./drafts.server";
-import { Refusal } from "~/kit/refusal";
-import { actorOf } from "~/people/session.server";
-import { textOf } from "~/kit/form-text";
-import { useIsLead } from "~/people/use-me";
+import { Notice } from "~/ui/notice";
+
 import type { Route } from "./+types/draft.route";
+import { dropDraft, getDraft, MAX_DRAFT_LENGTH, publishDraft, saveDraft } from "./drafts.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Draft: ${loaderData?.procedure.title ?? ""} – Humble Hound` }];
 

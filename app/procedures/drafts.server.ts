@@ -1,11 +1,13 @@
-import { v7 as uuidv7 } from "uuid";
 import { lintProcedure, type Procedure } from "@core";
 import { getDb, type ProcedureDraftRow } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
 import { audit } from "~/kit/machine-access.server";
+import { Refusal } from "~/kit/refusal";
+
 import { parseProcedure } from "./procedure-schema.server";
 import { checkedProcedure, publishProcedures, wholeProcedure } from "./procedures.server";
-import { Refusal } from "~/kit/refusal";
 
 /** Largest draft, in characters of JSON. */
 export const MAX_DRAFT_LENGTH = 400_000;

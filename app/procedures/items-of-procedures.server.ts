@@ -1,6 +1,7 @@
-import { getDb, type Transaction } from "@db";
 import type { Procedure } from "@core";
-import { toolKey, protectionKey, type ItemKind } from "./item-keys";
+import { getDb, type Transaction } from "@db";
+
+import { type ItemKind,protectionKey, toolKey } from "./item-keys";
 
 /** Makes every item that procedures name known to the catalogue; what is there already stays as it is. */
 export async function addItemsOf(procedures: readonly Procedure[], tx?: Transaction): Promise<void> {

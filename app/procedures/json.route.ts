@@ -1,6 +1,7 @@
 import { served } from "~/kit/served.server";
-import { writtenVersion } from "./drafts.server";
+
 import type { Route } from "./+types/json.route";
+import { writtenVersion } from "./drafts.server";
 
 /** A procedure in the open format, as it was written. */
 export async function loader({ params, request }: Route.LoaderArgs) {

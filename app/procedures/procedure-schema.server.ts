@@ -1,5 +1,6 @@
-import * as yup from "yup";
 import { chemicalClasses, type Procedure } from "@core";
+import * as yup from "yup";
+
 import { Refusal } from "~/kit/refusal";
 
 /**

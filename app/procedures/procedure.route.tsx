@@ -1,20 +1,22 @@
 import { useForm } from "@conform-to/react";
 import { data, Form, Link, redirect } from "react-router";
-import { StepFigure } from "~/ui/figure";
-import { SubmitButton, TextField } from "~/ui/form";
-import { familyName } from "~/ui/family-glyph";
-import { Notice } from "~/ui/notice";
-import { SafetySign } from "~/ui/safety-sign";
-import { STEP_KINDS, stepWords, triggerWords, whenWords } from "~/procedures/editor/step-words";
-import { served } from "~/kit/served.server";
-import { startDraft, versionsOf } from "./drafts.server";
-import { getProcedure } from "./procedures.server";
-import { Refusal } from "~/kit/refusal";
-import { actorOf } from "~/people/session.server";
+
 import { copyProcedureSchema } from "~/kit/form-schemas";
 import { textOf } from "~/kit/form-text";
 import { parseWithYup } from "~/kit/parse-form";
+import { Refusal } from "~/kit/refusal";
+import { served } from "~/kit/served.server";
+import { actorOf } from "~/people/session.server";
+import { STEP_KINDS, stepWords, triggerWords, whenWords } from "~/procedures/editor/step-words";
+import { familyName } from "~/ui/family-glyph";
+import { StepFigure } from "~/ui/figure";
+import { SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import { SafetySign } from "~/ui/safety-sign";
+
 import type { Route } from "./+types/procedure.route";
+import { startDraft, versionsOf } from "./drafts.server";
+import { getProcedure } from "./procedures.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.procedure.title ?? "Procedure"} – Humble Hound` }];
 

@@ -1,11 +1,13 @@
 import { data, Form, Link, redirect } from "react-router";
-import { Notice } from "~/ui/notice";
-import { FAMILIES, FamilyGlyph, familyName } from "~/ui/family-glyph";
-import { importDraft, listDrafts, MAX_DRAFT_LENGTH } from "./drafts.server";
-import { listProcedures } from "./procedures.server";
+
 import { Refusal } from "~/kit/refusal";
 import { actorOf } from "~/people/session.server";
+import { FAMILIES, FamilyGlyph, familyName } from "~/ui/family-glyph";
+import { Notice } from "~/ui/notice";
+
 import type { Route } from "./+types/procedures.route";
+import { importDraft, listDrafts, MAX_DRAFT_LENGTH } from "./drafts.server";
+import { listProcedures } from "./procedures.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Procedures – Humble Hound" }];
 

@@ -1,13 +1,16 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+
 import { checkProcedure, CoreError, expandNested, type Material, type Procedure } from "@core";
 import { getDb, type Transaction } from "@db";
+
 import type { Actor } from "~/kit/actor";
 import { contentHash } from "~/kit/content-hash.server";
 import { likeText } from "~/kit/like-text.server";
-import { parseProcedure } from "./procedure-schema.server";
 import { Refusal } from "~/kit/refusal";
+
 import { addItemsOf } from "./items-of-procedures.server";
+import { parseProcedure } from "./procedure-schema.server";
 
 /** Reads every procedure file of a folder; throws with the file's name when one is not valid. */
 export function readProcedureFiles(folder: string): Procedure[] {

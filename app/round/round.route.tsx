@@ -1,15 +1,17 @@
-import { Form, Link, useNavigation } from "react-router";
-import { DueList } from "~/duties/due-list";
 import { clockTime } from "@core";
-import { glanceAt } from "~/round/day/day.server";
+import { Form, Link, useNavigation } from "react-router";
+
 import { listDue } from "~/duties/due.server";
-import { countMachines } from "~/machines/machines.server";
+import { DueList } from "~/duties/due-list";
 import { openHolds } from "~/duties/holds.server";
-import { actorOf } from "~/people/session.server";
 import { inHours } from "~/kit/day-time";
-import type { Route } from "./+types/round.route";
-import { listSites } from "~/machines/sites/sites.server";
+import { countMachines } from "~/machines/machines.server";
 import { openReports } from "~/machines/reports.server";
+import { listSites } from "~/machines/sites/sites.server";
+import { actorOf } from "~/people/session.server";
+import { glanceAt } from "~/round/day/day.server";
+
+import type { Route } from "./+types/round.route";
 
 export const meta: Route.MetaFunction = () => [{ title: "Round – Humble Hound" }];
 
@@ -50,7 +52,13 @@ export default function Round({ loaderData }: Route.ComponentProps) {
             <label htmlFor="site" className="block text-sm font-semibold">
               Site
             </label>
-            <select id="site" name="site" defaultValue={siteId ?? ""} className="field" onChange={(event) => event.currentTarget.form?.requestSubmit()}>
+            <select
+              id="site"
+              name="site"
+              defaultValue={siteId ?? ""}
+              className="field"
+              onChange={(event) => event.currentTarget.form?.requestSubmit()}
+            >
               <option value="">All sites</option>
               {sites.map((site) => (
                 <option key={site.id} value={site.id}>
@@ -66,7 +74,10 @@ export default function Round({ loaderData }: Route.ComponentProps) {
       </div>
 
       {glance && (
-        <section aria-labelledby="today" className="panel mb-6 flex flex-wrap items-center justify-between gap-x-6 gap-y-3 border-l-8 border-l-tan-fill p-4">
+        <section
+          aria-labelledby="today"
+          className="panel mb-6 flex flex-wrap items-center justify-between gap-x-6 gap-y-3 border-l-8 border-l-tan-fill p-4"
+        >
           <div className="min-w-0">
             <h2 id="today" className="text-lg">
               Today
@@ -76,7 +87,8 @@ export default function Round({ loaderData }: Route.ComponentProps) {
                 "Nothing is on your day yet."
               ) : (
                 <>
-                  {glance.duties} {glance.duties === 1 ? "duty" : "duties"} at {glance.sites} {glance.sites === 1 ? "site" : "sites"}
+                  {glance.duties} {glance.duties === 1 ? "duty" : "duties"} at {glance.sites}{" "}
+                  {glance.sites === 1 ? "site" : "sites"}
                   {glance.endAt !== null && (
                     <>
                       , back at <strong className="figure">{clockTime(glance.endAt)}</strong>
@@ -119,7 +131,8 @@ export default function Round({ loaderData }: Route.ComponentProps) {
                   <Link to={`/machines/${hold.machineId}`} className="after:absolute after:inset-0">
                     {hold.machineName}
                   </Link>
-                  , {hold.siteName} · {hold.byName}, <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span>
+                  , {hold.siteName} · {hold.byName},{" "}
+                  <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span>
                 </p>
               </li>
             ))}
@@ -143,7 +156,8 @@ export default function Round({ loaderData }: Route.ComponentProps) {
                   <Link to={`/machines/${report.machineId}`} className="after:absolute after:inset-0">
                     {report.machineName}
                   </Link>
-                  , {report.siteName} · {report.name}, <span className="figure">{new Date(report.loggedAt).toISOString().slice(0, 10)}</span>
+                  , {report.siteName} · {report.name},{" "}
+                  <span className="figure">{new Date(report.loggedAt).toISOString().slice(0, 10)}</span>
                 </p>
               </li>
             ))}
@@ -179,7 +193,8 @@ export default function Round({ loaderData }: Route.ComponentProps) {
             <h2 className="mb-2 flex flex-wrap items-baseline gap-x-3 text-lg">
               {title}
               <span className="text-sm font-normal text-ink-soft">
-                {group.length} {group.length === 1 ? "duty" : "duties"}, <span className="figure">{inHours(minutes)}</span>
+                {group.length} {group.length === 1 ? "duty" : "duties"},{" "}
+                <span className="figure">{inHours(minutes)}</span>
               </span>
             </h2>
             <DueList rows={group} />

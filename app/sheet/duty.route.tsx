@@ -1,21 +1,25 @@
 import { data, Form, Link, redirect } from "react-router";
-import { SubmitButton } from "~/ui/form";
-import { outcomeName } from "~/kit/outcomes";
+
+import { getDuty } from "~/duties/due.server";
 import { LeadMark, leadWords } from "~/duties/lead-mark";
+import { whyNotWork } from "~/kit/actor";
+import { outcomeName } from "~/kit/outcomes";
+import { Refusal } from "~/kit/refusal";
+import { served } from "~/kit/served.server";
+import { actorOf } from "~/people/session.server";
+import { useIsLead } from "~/people/use-me";
+import { getProcedure } from "~/procedures/procedures.server";
+import { openRun } from "~/sheet/log/runs.server";
+import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { SafetySign } from "~/ui/safety-sign";
 import { Why } from "~/ui/why";
-import { served } from "~/kit/served.server";
-import { whyNotWork } from "~/kit/actor";
-import { getDuty } from "~/duties/due.server";
-import { getProcedure } from "~/procedures/procedures.server";
-import { Refusal } from "~/kit/refusal";
-import { openRun } from "~/sheet/log/runs.server";
-import { actorOf } from "~/people/session.server";
-import { useIsLead } from "~/people/use-me";
+
 import type { Route } from "./+types/duty.route";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.row.title ?? "Duty"} – Humble Hound` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.row.title ?? "Duty"} – Humble Hound` },
+];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const duty = await getDuty(params.planId, new Date());
@@ -50,7 +54,15 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
 
         <div className="panel mt-4 p-4">
           <div className="flex flex-wrap items-center gap-5">
-            <LeadMark state={row.state} anchorOn={row.anchorOn} dueOn={row.dueOn} today={row.today} rivals={row.rivals} hardStop={row.hardStop} width={220} />
+            <LeadMark
+              state={row.state}
+              anchorOn={row.anchorOn}
+              dueOn={row.dueOn}
+              today={row.today}
+              rivals={row.rivals}
+              hardStop={row.hardStop}
+              width={220}
+            />
             <p className="text-lg font-semibold">
               {leadWords(row.state, row.dueOn, row.today)}
               {row.dueOn && <span className="figure block text-sm font-normal text-ink-soft">{row.dueOn}</span>}
@@ -75,14 +87,16 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
         {row.outOfService && (
           <div className="mt-4">
             <Notice tone="problem" title="Machine out of service">
-              An unsafe finding is open. A lead returns it to service on <Link to={`/machines/${row.machineId}`}>the machine&apos;s page</Link>.
+              An unsafe finding is open. A lead returns it to service on{" "}
+              <Link to={`/machines/${row.machineId}`}>the machine&apos;s page</Link>.
             </Notice>
           </div>
         )}
         {row.lastOutcome && (
           <div className="mt-4">
             <Notice title={`Still due: ${outcomeName(row.lastOutcome.outcome).toLowerCase()} last time`}>
-              {row.lastOutcome.reason} <span className="figure text-sm text-ink-soft">({row.lastOutcome.at.slice(0, 10)})</span>
+              {row.lastOutcome.reason}{" "}
+              <span className="figure text-sm text-ink-soft">({row.lastOutcome.at.slice(0, 10)})</span>
             </Notice>
           </div>
         )}
@@ -109,7 +123,10 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
           </Form>
         )}
         <p className="mt-4 flex flex-wrap gap-x-5">
-          <Link to={`/book/procedures/${procedure.id}/paper?machine=${row.machineId}`} className="inline-block min-h-11 py-2">
+          <Link
+            to={`/book/procedures/${procedure.id}/paper?machine=${row.machineId}`}
+            className="inline-block min-h-11 py-2"
+          >
             Paper sheet
           </Link>
           <Link to={`/practice/${procedure.id}`} className="inline-block min-h-11 py-2">
@@ -138,11 +155,15 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
         <Listing title="Materials" items={procedure.materials.map((one) => `${one.name}, ${one.qty} ${one.unit}`)} />
         <Listing
           title="Parts, if worn"
-          items={procedure.parts.map((one) => `${one.name}${one.slots.length > 1 ? ` × ${one.slots.length}` : ""}${one.pair ? ", as a pair" : ""}`)}
+          items={procedure.parts.map(
+            (one) =>
+              `${one.name}${one.slots.length > 1 ? ` × ${one.slots.length}` : ""}${one.pair ? ", as a pair" : ""}`,
+          )}
         />
         <p className="text-sm text-ink-soft">
-          Hands-on <span className="figure">{procedure.minutes.handsOn} min</span>, waiting <span className="figure">{procedure.minutes.waiting} min</span>,
-          typical. The maker&apos;s manual and local rules come first.
+          Hands-on <span className="figure">{procedure.minutes.handsOn} min</span>, waiting{" "}
+          <span className="figure">{procedure.minutes.waiting} min</span>, typical. The maker&apos;s manual and local
+          rules come first.
         </p>
       </aside>
     </div>

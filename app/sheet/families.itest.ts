@@ -1,6 +1,7 @@
 import { getDb } from "@db";
-import type { Actor } from "~/kit/actor";
+
 import { getDuty, listMachineDuties } from "~/duties/due.server";
+import type { Actor } from "~/kit/actor";
 import { logMachineEvent } from "~/machines/machines.server";
 import { logMeterReading } from "~/machines/meters.server";
 import { slotsOf } from "~/sheet/log/runs.server";
@@ -45,25 +46,31 @@ beforeAll(async () => {
   await importLines(
     lead,
     MACHINES.map(
-      ([tag, family, options]) => `Co,Site,,Europe/Lisbon,,"Mon-Fri 06:00-20:00; Sat, Sun closed",Hall,${tag},Machine ${tag},${family},${options},2026-06-01`,
+      ([tag, family, options]) =>
+        `Co,Site,,Europe/Lisbon,,"Mon-Fri 06:00-20:00; Sat, Sun closed",Hall,${tag},Machine ${tag},${family},${options},2026-06-01`,
     ),
     day(-9),
   );
 });
 afterAll(closeDatabase);
 
-const duty = async (tag: string, procedureId: string, at = NOW) => (await getDuty(await planOf(tag, procedureId), at))!.row;
+const duty = async (tag: string, procedureId: string, at = NOW) =>
+  (await getDuty(await planOf(tag, procedureId), at))!.row;
 const shownSteps = (state: { steps: Record<string, unknown> }): string[] => Object.keys(state.steps);
 
 it("1 chiller: central and portable take different branches; a screen packed solid is replaced; four bolts in passes", async () => {
-  const central = await workAndSign(ada, "chiller-central", "recirculating-chiller-strainer", NOW, { readings: { "strainer-drop": [62, 21] } });
+  const central = await workAndSign(ada, "chiller-central", "recirculating-chiller-strainer", NOW, {
+    readings: { "strainer-drop": [62, 21] },
+  });
   expect(shownSteps(central.state)).toEqual(expect.arrayContaining(["isolate", "purge", "tighten", "brush"]));
   expect(shownSteps(central.state)).not.toContain("nut-on");
   expect(central.state.steps.tighten!.counted).toBe(3);
   const [found, left] = ["drop-before", "drop-after"].map((step) => central.state.steps[step]!.readings[0]!);
   expect([found!.stage, found!.verdict, left!.stage, left!.verdict]).toEqual(["as-found", "high", "as-left", "in"]);
 
-  const portable = await workAndSign(ada, "chiller-portable", "recirculating-chiller-strainer", NOW, { answers: { condition: "packed" } });
+  const portable = await workAndSign(ada, "chiller-portable", "recirculating-chiller-strainer", NOW, {
+    answers: { condition: "packed" },
+  });
   expect(shownSteps(portable.state)).toEqual(expect.arrayContaining(["drain-unit", "nut-on"]));
   expect(shownSteps(portable.state)).not.toContain("tighten");
   expect(portable.state.parts.map((part) => part.item)).toEqual(["strainer-screen"]);
@@ -71,7 +78,10 @@ it("1 chiller: central and portable take different branches; a screen packed sol
 
 it("2 mass spectrometer: the full clean has its own list of materials, needs venting, and counts as a routine clean", async () => {
   const routine = await workAndSign(ada, "mass-spec", "mass-spectrometer-routine", NOW);
-  const full = await workAndSign(ada, "mass-spec", "mass-spectrometer-full", day(1), { notOk: ["spots"], readings: { "signal-check": [102_000] } });
+  const full = await workAndSign(ada, "mass-spec", "mass-spectrometer-full", day(1), {
+    notOk: ["spots"],
+    readings: { "signal-check": [102_000] },
+  });
   const items = (state: typeof full.state): string[] => [...new Set(state.consumables.map((one) => one.item))].sort();
   expect(items(routine.state)).toEqual(["methanol", "wipes-lint-free"]);
   expect(items(full.state)).toEqual(["acetonitrile", "detergent-lab", "isopropanol", "methanol", "wipes-lint-free"]);
@@ -83,7 +93,10 @@ it("2 mass spectrometer: the full clean has its own list of materials, needs ven
 
 it("2 mass spectrometer: a signal below its limit makes the full clean due", async () => {
   await workAndSign(ada, "mass-spec", "mass-spectrometer-routine", day(3), { readings: { "signal-check": [71_000] } });
-  expect(await duty("mass-spec", "mass-spectrometer-full", day(3))).toMatchObject({ state: "due", dueOn: "2026-06-13" });
+  expect(await duty("mass-spec", "mass-spectrometer-full", day(3))).toMatchObject({
+    state: "due",
+    dueOn: "2026-06-13",
+  });
 });
 
 it("3 flatbed printer: due before the idle weekend; cleaner is followed by the alcohol chosen; a full bottle is emptied", async () => {
@@ -107,7 +120,12 @@ it("4 toaster: reflectors on two-lane units only; filters fully dry; the light i
   const monthly = await workAndSign(ada, "toaster", "conveyor-toaster-monthly", NOW);
   expect(monthly.state.steps["filters-dry"]!.timer!.verdict).toBe("in");
   expect(monthly.state.steps.light!.answer).toBe("in");
-  await logMachineEvent(ada, (await duty("toaster", "conveyor-toaster-monthly")).machineId, { event: "warning-light", on: null, note: "" }, day(4));
+  await logMachineEvent(
+    ada,
+    (await duty("toaster", "conveyor-toaster-monthly")).machineId,
+    { event: "warning-light", on: null, note: "" },
+    day(4),
+  );
   expect((await duty("toaster", "conveyor-toaster-monthly", day(4))).dueOn).toBe("2026-06-14");
 });
 
@@ -135,7 +153,10 @@ it("6 stainer: a soak over twenty minutes is flagged, eight changes of water, du
   const { machineId } = await duty("stainer", "slide-stainer-chambers");
   await logMachineEvent(ada, machineId, { event: "after-run", on: null, note: "" }, NOW);
   expect((await duty("stainer", "slide-stainer-chambers")).state).toBe("due");
-  const { state } = await workAndSign(ada, "stainer", "slide-stainer-chambers", NOW, { waited: { "chlorine-soak": 23 }, strengths: { "bleach-stock": 4 } });
+  const { state } = await workAndSign(ada, "stainer", "slide-stainer-chambers", NOW, {
+    waited: { "chlorine-soak": 23 },
+    strengths: { "bleach-stock": 4 },
+  });
   expect(state.steps["chlorine-soak"]!.timer).toMatchObject({ verdict: "long", minutes: 23 });
   expect(state.steps["rinse-eight"]!.counted).toBe(8);
   // 1 % from a stock of 4 %: a quarter of half a litre.
@@ -151,7 +172,10 @@ it("6 stainer: a soak over twenty minutes is flagged, eight changes of water, du
 });
 
 it("7 ice maker: the whole cycle again until clean; a feeler that goes in renews top and bottom", async () => {
-  const { state } = await workAndSign(ada, "ice", "flake-ice-maker-clean-sanitise", NOW, { rounds: 3, readings: { "auger-bearing-gap": [0.02] } });
+  const { state } = await workAndSign(ada, "ice", "flake-ice-maker-clean-sanitise", NOW, {
+    rounds: 3,
+    readings: { "auger-bearing-gap": [0.02] },
+  });
   expect(state.rounds["reservoir-clean"]).toBe(3);
   expect(state.parts.map((part) => part.slot)).toEqual(["bearing-top", "bearing-bottom"]);
   expect((await duty("ice", "flake-ice-maker-clean-sanitise")).dueOn).toBe("2027-06-10");
@@ -162,7 +186,9 @@ it("8 wide-format printer: a head stays with its colour slot; the counter is set
   const head = await workAndSign(ada, "plotter", "wide-format-printer-head", NOW, { answers: { slot: "yellow" } });
   expect(head.state.parts).toMatchObject([{ item: "print-head", slot: "yellow" }]);
   expect(Object.keys(await slotsOf(machineId))).toEqual(["yellow"]);
-  const { state } = await workAndSign(ada, "plotter", "wide-format-printer-periodic", day(1), { readings: { "service-counter": [12_400] } });
+  const { state } = await workAndSign(ada, "plotter", "wide-format-printer-periodic", day(1), {
+    readings: { "service-counter": [12_400] },
+  });
   expect(state.steps.reset!.readings.map((one) => one.value)).toEqual([0]);
   const [last] = await getDb().select<{ value: number }>(
     "SELECT value FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 1",
@@ -183,7 +209,9 @@ it("9 lathe: duties on several hour bases, wipers as a pair", async () => {
   await workAndSign(ada, "lathe", "cnc-lathe-100h", NOW, { readings: { "cutting-hours": [1001] } });
   const { state } = await workAndSign(ada, "lathe", "cnc-lathe-400h", NOW, { readings: { "running-hours": [2000] } });
   expect(state.parts.map((part) => part.slot)).toEqual(["hydraulic-filter", "wiper-left", "wiper-right"]);
-  expect((await duty("lathe", "cnc-lathe-100h", day(1))).dueOn! > (await duty("lathe", "cnc-lathe-100h", day(1))).today).toBe(true);
+  expect(
+    (await duty("lathe", "cnc-lathe-100h", day(1))).dueOn! > (await duty("lathe", "cnc-lathe-100h", day(1))).today,
+  ).toBe(true);
 });
 
 it("10 prep cabinet: a full pan means a blocked drain; no clearance is wanted where it breathes at the front", async () => {
@@ -196,14 +224,18 @@ it("10 prep cabinet: a full pan means a blocked drain; no clearance is wanted wh
 });
 
 it("11 steriliser: a forbidden disinfectant is left out; weeks count from the last completion, whatever was off", async () => {
-  const { state } = await workAndSign(ada, "steriliser", "steam-steriliser-daily", NOW, { answers: { agent: "forbidden" } });
+  const { state } = await workAndSign(ada, "steriliser", "steam-steriliser-daily", NOW, {
+    answers: { agent: "forbidden" },
+  });
   expect(state.consumables).toEqual([]);
   await workAndSign(ada, "steriliser", "steam-steriliser-weekly", NOW);
   expect((await duty("steriliser", "steam-steriliser-weekly", day(3))).dueOn).toBe("2026-06-17");
 });
 
 it("12 analyser: wells dry while the rest goes on; the check fluids prove it; weekly holds daily", async () => {
-  const { state, events } = await workAndSign(ada, "analyser", "chemistry-analyser-weekly", NOW, { readings: { "check-fluid-low": [3.1, 2.6] } });
+  const { state, events } = await workAndSign(ada, "analyser", "chemistry-analyser-weekly", NOW, {
+    readings: { "check-fluid-low": [3.1, 2.6] },
+  });
   expect(state.steps["check-low"]!.readings.map((one) => one.verdict)).toEqual(["high", "in"]);
   expect(events.some((event) => event.type === "timer-started" && event.step === "wells-dry")).toBe(true);
   expect((await duty("analyser", "chemistry-analyser-daily")).dueOn).toBe("2026-06-11");
@@ -215,12 +247,17 @@ it("13 ICP: either school for carbon, the burn-out being the default; tubing as 
   expect([burnt.state.steps.school!.answer, soaked.state.steps.school!.answer]).toEqual(["burn-out", "acid"]);
   expect(shownSteps(burnt.state)).not.toContain("acid-soak");
   expect(shownSteps(soaked.state)).not.toContain("furnace");
-  await workAndSign(ada, "icp", "icp-spectrometer-daily", day(2), { readings: { intensity: [160] }, notOk: ["tubing"] });
+  await workAndSign(ada, "icp", "icp-spectrometer-daily", day(2), {
+    readings: { intensity: [160] },
+    notOk: ["tubing"],
+  });
   expect(await duty("icp", "icp-spectrometer-windows", day(2))).toMatchObject({ dueOn: "2026-06-12", state: "due" });
 });
 
 it("14 oven: the weekly holds the daily's steps, soaks overlap, belt time is the mean of three runs", async () => {
-  const { state } = await workAndSign(ada, "oven", "conveyor-oven-weekly", NOW, { readings: { "belt-time": [310, 318, 320] } });
+  const { state } = await workAndSign(ada, "oven", "conveyor-oven-weekly", NOW, {
+    readings: { "belt-time": [310, 318, 320] },
+  });
   expect(shownSteps(state)).toEqual(expect.arrayContaining(["daily-pans", "daily-prove"]));
   // Mean 316 s against 285 to 315, though one of the runs is within.
   expect(state.steps["belt-time"]!.answer).toBe("high");
@@ -253,11 +290,16 @@ it("16 card printer: a stick serves twice, three strokes, due at each ribbon", a
 
 it("17 wash tunnel: oil first at three months, then at six; thickness at several points", async () => {
   expect((await duty("tunnel", "wash-tunnel-conveyor-half-year")).dueOn).toBe("2026-09-01");
-  const { runId } = await workAndSign(ada, "tunnel", "wash-tunnel-conveyor-half-year", day(82), { readings: { "belt-thickness": [9.4, 9.1, 9.3] } });
-  expect((await duty("tunnel", "wash-tunnel-conveyor-half-year", day(82))).dueOn).toBe("2027-02-28");
-  const values = await getDb().select<{ value: number }>("SELECT value FROM readings WHERE run_id = :runId AND reading = 'belt-thickness' ORDER BY id", {
-    runId,
+  const { runId } = await workAndSign(ada, "tunnel", "wash-tunnel-conveyor-half-year", day(82), {
+    readings: { "belt-thickness": [9.4, 9.1, 9.3] },
   });
+  expect((await duty("tunnel", "wash-tunnel-conveyor-half-year", day(82))).dueOn).toBe("2027-02-28");
+  const values = await getDb().select<{ value: number }>(
+    "SELECT value FROM readings WHERE run_id = :runId AND reading = 'belt-thickness' ORDER BY id",
+    {
+      runId,
+    },
+  );
   expect(values.map((row) => row.value)).toEqual([9.4, 9.1, 9.3]);
 });
 

@@ -1,5 +1,6 @@
+import { ER_DUP_ENTRY, errorNumber, getDb, type InstrumentRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
-import { errorNumber, ER_DUP_ENTRY, getDb, type InstrumentRow } from "@db";
+
 import type { Actor } from "~/kit/actor";
 import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
@@ -22,15 +23,22 @@ export async function listInstruments(): Promise<InstrumentRow[]> {
 /** Instruments of the given kinds that are in use. */
 export async function instrumentsOfKinds(kinds: readonly string[]): Promise<InstrumentRow[]> {
   if (kinds.length === 0) return [];
-  return getDb().models.Instrument.findAll({ where: { kind: [...kinds], retiredAt: null }, order: [["code", "ASC"]], raw: true });
+  return getDb().models.Instrument.findAll({
+    where: { kind: [...kinds], retiredAt: null },
+    order: [["code", "ASC"]],
+    raw: true,
+  });
 }
 
 /** Number and name of instruments by id. */
 export async function instrumentNames(ids: readonly string[]): Promise<Record<string, string>> {
   if (ids.length === 0) return {};
-  const rows = await getDb().select<{ id: string; name: string }>("SELECT id, CONCAT(code, ', ', name) AS name FROM instruments WHERE id IN (:ids)", {
-    ids: [...new Set(ids)],
-  });
+  const rows = await getDb().select<{ id: string; name: string }>(
+    "SELECT id, CONCAT(code, ', ', name) AS name FROM instruments WHERE id IN (:ids)",
+    {
+      ids: [...new Set(ids)],
+    },
+  );
   return Object.fromEntries(rows.map((row) => [row.id, row.name]));
 }
 
@@ -46,7 +54,13 @@ export async function addInstrument(actor: Actor, input: InstrumentInput, now: D
 }
 
 /** Changes an instrument, or takes it out of use; old and new values stay in the log of changes. */
-export async function changeInstrument(actor: Actor, id: string, input: InstrumentInput & { retired: boolean }, why: string, now: Date): Promise<void> {
+export async function changeInstrument(
+  actor: Actor,
+  id: string,
+  input: InstrumentInput & { retired: boolean },
+  why: string,
+  now: Date,
+): Promise<void> {
   const { retired, ...fields } = input;
   await unlessTaken(input.code, () =>
     getDb().transact(async (tx) => {

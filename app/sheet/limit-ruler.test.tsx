@@ -1,4 +1,5 @@
 import { renderToStaticMarkup } from "react-dom/server";
+
 import { LimitRuler } from "./limit-ruler";
 
 const draw = (props: Partial<Parameters<typeof LimitRuler>[0]>): string =>

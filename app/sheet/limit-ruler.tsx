@@ -1,4 +1,4 @@
-import { judgeReading, limitWords, type Limits } from "@core";
+import { judgeReading, type Limits, limitWords } from "@core";
 
 const WIDTH = 320;
 const LEFT = 14;
@@ -28,7 +28,14 @@ export function LimitRuler({
   const bandFrom = low === null ? LEFT - 14 : x(low);
   const bandTo = high === null ? RIGHT + 14 : x(high);
   const verdict = value === null ? null : judgeReading(value, limits);
-  const words = value === null ? `Allowed: ${limitWords(limits, unit)}` : verdict === "in" ? "within limits" : verdict === "low" ? "too low" : "too high";
+  const words =
+    value === null
+      ? `Allowed: ${limitWords(limits, unit)}`
+      : verdict === "in"
+        ? "within limits"
+        : verdict === "low"
+          ? "too low"
+          : "too high";
   return (
     <figure>
       <svg
@@ -44,17 +51,51 @@ export function LimitRuler({
           </pattern>
         </defs>
         <rect x="0" y="30" width={WIDTH} height="16" fill="url(#hatch)" stroke="var(--ink)" strokeWidth="1" />
-        <rect x={bandFrom} y="26" width={Math.max(2, bandTo - bandFrom)} height="24" fill="var(--surface)" stroke="var(--ink)" strokeWidth="2" />
-        {target !== undefined && <line x1={x(target)} x2={x(target)} y1="30" y2="46" stroke="var(--ink-soft)" strokeDasharray="2 2" strokeWidth="1.5" />}
+        <rect
+          x={bandFrom}
+          y="26"
+          width={Math.max(2, bandTo - bandFrom)}
+          height="24"
+          fill="var(--surface)"
+          stroke="var(--ink)"
+          strokeWidth="2"
+        />
+        {target !== undefined && (
+          <line
+            x1={x(target)}
+            x2={x(target)}
+            y1="30"
+            y2="46"
+            stroke="var(--ink-soft)"
+            strokeDasharray="2 2"
+            strokeWidth="1.5"
+          />
+        )}
         {[low, high].map((limit) =>
           limit === null ? null : (
-            <text key={limit} x={x(limit)} y="68" textAnchor="middle" className="figure" fontSize="14" fill="var(--ink)">
+            <text
+              key={limit}
+              x={x(limit)}
+              y="68"
+              textAnchor="middle"
+              className="figure"
+              fontSize="14"
+              fill="var(--ink)"
+            >
               {limit}
             </text>
           ),
         )}
         {ghosts.map((ghost, i) => (
-          <circle key={i} cx={x(ghost)} cy="38" r={3 + i * 0.6} fill="none" stroke="var(--ink-soft)" strokeWidth="1.5" />
+          <circle
+            key={i}
+            cx={x(ghost)}
+            cy="38"
+            r={3 + i * 0.6}
+            fill="none"
+            stroke="var(--ink-soft)"
+            strokeWidth="1.5"
+          />
         ))}
         {value !== null && (
           <g>

@@ -1,23 +1,29 @@
+import { foldRun, missingSteps, nextSteps, type RunEvent, type RunEventBody, sheetSteps, type StepRef } from "@core";
 import { useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { v7 as uuidv7 } from "uuid";
-import { foldRun, missingSteps, nextSteps, sheetSteps, type RunEvent, type RunEventBody, type StepRef } from "@core";
-import { Notice } from "~/ui/notice";
-import { useHydrated } from "~/ui/use-hydrated";
+
 import { served } from "~/kit/served.server";
 import { getDraft } from "~/procedures/drafts.server";
 import { getProcedure, wholeProcedure } from "~/procedures/procedures.server";
+import { Notice } from "~/ui/notice";
+import { useHydrated } from "~/ui/use-hydrated";
+
+import type { Route } from "./+types/practice.route";
 import { SheetFactsProvider } from "./sheet-facts";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
 import { TimerStrip, useNow } from "./timers";
-import type { Route } from "./+types/practice.route";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Practice: ${loaderData?.procedure.title ?? ""} – Humble Hound` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `Practice: ${loaderData?.procedure.title ?? ""} – Humble Hound` },
+];
 
 export async function loader({ params, request }: Route.LoaderArgs) {
   const draft = new URL(request.url).searchParams.get("draft");
-  const procedure = draft ? await served(wholeProcedure((await served(getDraft(draft))).body)) : await served(getProcedure(params.procedureId));
+  const procedure = draft
+    ? await served(wholeProcedure((await served(getDraft(draft))).body))
+    : await served(getProcedure(params.procedureId));
   return { procedure, draft, today: new Date().toISOString().slice(0, 10) };
 }
 
@@ -45,7 +51,10 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
   const log = useCallback(
     (...bodies: RunEventBody[]) => {
       const at = new Date(Date.now() + ahead).toISOString();
-      setEvents((known) => [...known, ...bodies.map((body) => ({ id: uuidv7(), runId: RUN, at, by: RUN, device: RUN, ...body }))]);
+      setEvents((known) => [
+        ...known,
+        ...bodies.map((body) => ({ id: uuidv7(), runId: RUN, at, by: RUN, device: RUN, ...body })),
+      ]);
       setChosen(null);
     },
     [ahead],
@@ -57,11 +66,15 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
       <div className="pb-20 sm:pb-0">
         <TimerStrip steps={steps} now={now} onOpen={setChosen} />
         <p className="text-sm">
-          <Link to={draft ? `/book/drafts/${draft}` : `/book/procedures/${procedure.id}`}>{draft ? "Back to the draft" : "The procedure"}</Link>
+          <Link to={draft ? `/book/drafts/${draft}` : `/book/procedures/${procedure.id}`}>
+            {draft ? "Back to the draft" : "The procedure"}
+          </Link>
         </p>
         <h1 className="mt-1 text-xl">Practice: {procedure.title}</h1>
         <div className="my-3">
-          <Notice title="A machine that does not exist">Nothing here is logged; no stock moves, nothing becomes due.</Notice>
+          <Notice title="A machine that does not exist">
+            Nothing here is logged; no stock moves, nothing becomes due.
+          </Notice>
         </div>
         <div className="mb-4 flex flex-wrap items-center gap-x-5">
           {procedure.options.map((option) => (
@@ -70,7 +83,11 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
                 type="checkbox"
                 className="size-5 accent-(--fill)"
                 checked={options.includes(option.id)}
-                onChange={(event) => setOptions(event.target.checked ? [...options, option.id] : options.filter((one) => one !== option.id))}
+                onChange={(event) =>
+                  setOptions(
+                    event.target.checked ? [...options, option.id] : options.filter((one) => one !== option.id),
+                  )
+                }
               />
               {option.name}
             </label>
@@ -78,7 +95,12 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
           <button type="button" className="btn" onClick={() => setAhead(ahead + 5 * 60_000)}>
             Let 5 minutes pass
           </button>
-          <button type="button" className="btn" aria-disabled={events.length === 0} onClick={() => setEvents(events.slice(0, -1))}>
+          <button
+            type="button"
+            className="btn"
+            aria-disabled={events.length === 0}
+            onClick={() => setEvents(events.slice(0, -1))}
+          >
             Undo
           </button>
           <button type="button" className="btn" onClick={() => setEvents([])}>
@@ -95,7 +117,11 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
                   procedure={procedure}
                   state={state}
                   one={shown}
-                  open={hydrated && isOpen(shown) && (shown.definition.kind === "safety" || shown.state?.status !== "running")}
+                  open={
+                    hydrated &&
+                    isOpen(shown) &&
+                    (shown.definition.kind === "safety" || shown.state?.status !== "running")
+                  }
                   log={log}
                   ghosts={{}}
                   elapsedMinutes={elapsed}
@@ -105,7 +131,9 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
                     <button
                       type="button"
                       className="btn"
-                      onClick={() => log({ type: "step-skipped", step: shown.step, round: shown.round, reason: "practice" })}
+                      onClick={() =>
+                        log({ type: "step-skipped", step: shown.step, round: shown.round, reason: "practice" })
+                      }
                     >
                       Skip
                     </button>
@@ -117,7 +145,9 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
                 <h2 className="text-2xl">{missing.length === 0 ? "Every step is settled." : "Not settled yet"}</h2>
                 <p className="mt-2">
                   {state.findings.length > 0 ? `${state.findings.length} findings. ` : ""}
-                  {missing.length === 0 ? "On a real machine you would sign now." : missing.map((one) => one.title).join(", ")}
+                  {missing.length === 0
+                    ? "On a real machine you would sign now."
+                    : missing.map((one) => one.title).join(", ")}
                 </p>
               </div>
             )}

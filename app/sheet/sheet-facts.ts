@@ -1,5 +1,5 @@
-import { createContext, useContext } from "react";
 import type { MachineFacts } from "@core";
+import { createContext, useContext } from "react";
 
 /** What a step needs to know beside its definition and its log. */
 export interface SheetFacts {

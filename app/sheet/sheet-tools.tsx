@@ -1,10 +1,11 @@
-import { Dialog } from "radix-ui";
-import { useState, type ReactNode } from "react";
 import type { Outcome, RunEvent, RunEventBody, SheetStep } from "@core";
+import { Dialog } from "radix-ui";
+import { type ReactNode, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
+
 import { OUTCOMES } from "~/kit/outcomes";
-import { shrinkPhoto } from "~/ui/shrink-photo";
 import { photoOutbox } from "~/sheet/log/photo-outbox";
+import { shrinkPhoto } from "~/ui/shrink-photo";
 
 /** What can be done beside the step itself: take back the last tap, skip with a reason, note, finding. */
 export function SheetTools({
@@ -31,7 +32,9 @@ export function SheetTools({
         type="button"
         className="btn"
         aria-disabled={last.length === 0}
-        onClick={() => last.length > 0 && log(...last.map((event): RunEventBody => ({ type: "undone", ref: event.id })))}
+        onClick={() =>
+          last.length > 0 && log(...last.map((event): RunEventBody => ({ type: "undone", ref: event.id })))
+        }
       >
         Undo{last.length > 0 ? `: ${describe(last[last.length - 1]!)}` : ""}
       </button>
@@ -189,7 +192,14 @@ function ReasonDialog({
           {label}
         </label>
         <p className="mb-1 text-sm text-ink-soft">{hint}</p>
-        <textarea id="reason" className="field" rows={3} maxLength={1000} value={text} onChange={(event) => setText(event.target.value)} />
+        <textarea
+          id="reason"
+          className="field"
+          rows={3}
+          maxLength={1000}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
         <div className="mt-4 flex gap-2">
           <button type="submit" className="btn btn-main" aria-disabled={!ready}>
             {confirm}
@@ -207,7 +217,15 @@ const SEVERITIES = [
   ["unsafe", "Unsafe: must not be used"],
 ] as const;
 
-function FindingDialog({ runId, one, log }: { runId: string; one: SheetStep | null; log: (...bodies: RunEventBody[]) => void }) {
+function FindingDialog({
+  runId,
+  one,
+  log,
+}: {
+  runId: string;
+  one: SheetStep | null;
+  log: (...bodies: RunEventBody[]) => void;
+}) {
   const [photo, setPhoto] = useState<File | null>(null);
   const [problem, setProblem] = useState("");
   const [open, setOpen] = useState(false);
@@ -229,7 +247,10 @@ function FindingDialog({ runId, one, log }: { runId: string; one: SheetStep | nu
             setProblem("");
             setOpen(false);
           };
-          if (!photo) return done(finding);
+          if (!photo) {
+            done(finding);
+            return;
+          }
           void keepPhoto(runId, photo).then(
             (id) => done(finding, { type: "photo", photo: id, ...on, caption: text.trim().slice(0, 400) }),
             () => setProblem(NO_PICTURE),
@@ -239,17 +260,32 @@ function FindingDialog({ runId, one, log }: { runId: string; one: SheetStep | nu
         <label htmlFor="finding" className="mb-1 block font-semibold">
           What did you find?
         </label>
-        <textarea id="finding" className="field" rows={3} maxLength={4000} value={text} onChange={(event) => setText(event.target.value)} />
+        <textarea
+          id="finding"
+          className="field"
+          rows={3}
+          maxLength={4000}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
         <fieldset className="mt-3">
           <legend className="font-semibold">How bad is it?</legend>
           {SEVERITIES.map(([value, name]) => (
             <label key={value} className="flex min-h-11 items-center gap-3">
-              <input type="radio" name="severity" className="size-5 accent-(--fill)" checked={severity === value} onChange={() => setSeverity(value)} />
+              <input
+                type="radio"
+                name="severity"
+                className="size-5 accent-(--fill)"
+                checked={severity === value}
+                onChange={() => setSeverity(value)}
+              />
               {name}
             </label>
           ))}
         </fieldset>
-        {severity === "unsafe" && <p className="font-semibold">! It takes the machine out of service until a lead clears it.</p>}
+        {severity === "unsafe" && (
+          <p className="font-semibold">! It takes the machine out of service until a lead clears it.</p>
+        )}
         <label htmlFor="finding-photo" className="mt-2 mb-1 block font-semibold">
           Picture, if it helps
         </label>
@@ -285,7 +321,15 @@ async function keepPhoto(runId: string, file: File): Promise<string> {
 }
 
 /** A picture of what is in front of you, on the step it belongs to. */
-function PhotoButton({ runId, one, log }: { runId: string; one: SheetStep | null; log: (...bodies: RunEventBody[]) => void }) {
+function PhotoButton({
+  runId,
+  one,
+  log,
+}: {
+  runId: string;
+  one: SheetStep | null;
+  log: (...bodies: RunEventBody[]) => void;
+}) {
   const [problem, setProblem] = useState("");
   return (
     <>
@@ -320,7 +364,13 @@ function PhotoButton({ runId, one, log }: { runId: string; one: SheetStep | null
 }
 
 /** A colleague goes on with the sheet, clocks and all. */
-function HandOverDialog({ colleagues, log }: { colleagues: { id: string; name: string }[]; log: (...bodies: RunEventBody[]) => void }) {
+function HandOverDialog({
+  colleagues,
+  log,
+}: {
+  colleagues: { id: string; name: string }[];
+  log: (...bodies: RunEventBody[]) => void;
+}) {
   const [open, setOpen] = useState(false);
   const [to, setTo] = useState(colleagues[0]!.id);
   const [note, setNote] = useState("");
@@ -346,7 +396,14 @@ function HandOverDialog({ colleagues, log }: { colleagues: { id: string; name: s
         <label htmlFor="hand-note" className="mt-3 mb-1 block font-semibold">
           What must they know?
         </label>
-        <textarea id="hand-note" className="field" rows={2} maxLength={1000} value={note} onChange={(event) => setNote(event.target.value)} />
+        <textarea
+          id="hand-note"
+          className="field"
+          rows={2}
+          maxLength={1000}
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+        />
         <p className="mt-1 text-sm text-ink-soft">Everything logged stays yours; running clocks go on.</p>
         <div className="mt-4 flex gap-2">
           <button type="submit" className="btn btn-main">
@@ -379,7 +436,13 @@ export function EndSheet({ log }: { log: (...bodies: RunEventBody[]) => void }) 
           <legend className="font-semibold">What happened?</legend>
           {OUTCOMES.map(([value, name]) => (
             <label key={value} className="flex min-h-12 items-center gap-3">
-              <input type="radio" name="outcome" className="size-5 accent-(--fill)" checked={outcome === value} onChange={() => setOutcome(value)} />
+              <input
+                type="radio"
+                name="outcome"
+                className="size-5 accent-(--fill)"
+                checked={outcome === value}
+                onChange={() => setOutcome(value)}
+              />
               {name}
             </label>
           ))}
@@ -387,7 +450,14 @@ export function EndSheet({ log }: { log: (...bodies: RunEventBody[]) => void }) 
         <label htmlFor="outcome-reason" className="mt-2 mb-1 block font-semibold">
           Why, in a few words
         </label>
-        <textarea id="outcome-reason" className="field" rows={2} maxLength={1000} value={reason} onChange={(event) => setReason(event.target.value)} />
+        <textarea
+          id="outcome-reason"
+          className="field"
+          rows={2}
+          maxLength={1000}
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+        />
         <p className="mt-1 text-sm text-ink-soft">The duty stays due and shows this to whoever comes next.</p>
         <div className="mt-4 flex gap-2">
           <button type="submit" className="btn btn-main" aria-disabled={!ready}>

@@ -1,46 +1,71 @@
+import { nextSteps, type RunEventBody, type SheetStep, sheetSteps, type StepRef } from "@core";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useNavigate } from "react-router";
-import { nextSteps, sheetSteps, type RunEventBody, type SheetStep, type StepRef } from "@core";
+
+import { holdsOf } from "~/duties/holds.server";
+import { served } from "~/kit/served.server";
+import { dayInZone } from "~/kit/site-day";
+import { colleaguesOf } from "~/people/people.server";
+import { actorOf } from "~/people/session.server";
+import { loadRun, recentValues } from "~/sheet/log/runs.server";
+import { useClockOffset } from "~/sheet/log/use-clock-offset";
+import { useRunLog } from "~/sheet/log/use-run-log";
 import { Notice } from "~/ui/notice";
 import { useHydrated } from "~/ui/use-hydrated";
-import { served } from "~/kit/served.server";
-import { holdsOf } from "~/duties/holds.server";
+
+import type { Route } from "./+types/sheet.route";
 import { instrumentsOfKinds } from "./instruments.server";
-import { loadRun, recentValues } from "~/sheet/log/runs.server";
-import { actorOf } from "~/people/session.server";
-import { dayInZone } from "~/kit/site-day";
 import { SheetFactsProvider } from "./sheet-facts";
 import { EndSheet, SheetTools } from "./sheet-tools";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
 import { TimerStrip, useNow } from "./timers";
-import { useClockOffset } from "~/sheet/log/use-clock-offset";
-import { useRunLog } from "~/sheet/log/use-run-log";
-import type { Route } from "./+types/sheet.route";
-import { colleaguesOf } from "~/people/people.server";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.procedure.title ?? "Sheet"} – Humble Hound` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.procedure.title ?? "Sheet"} – Humble Hound` },
+];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const view = await served(loadRun(params.runId));
   if (view.run.status !== "open") throw redirect(`/book/records/${params.runId}`);
   const me = actorOf(context).id;
-  const kinds = view.procedure.steps.flatMap((step) => (step.kind === "measure" && step.instrument ? [step.instrument] : []));
+  const kinds = view.procedure.steps.flatMap((step) =>
+    step.kind === "measure" && step.instrument ? [step.instrument] : [],
+  );
   return {
     ...view,
     me,
     ghosts: await recentValues(view.run.machineId),
-    instruments: (await instrumentsOfKinds([...new Set(kinds)])).map(({ id, code, kind, name, calibrationDue }) => ({ id, code, kind, name, calibrationDue })),
+    instruments: (await instrumentsOfKinds([...new Set(kinds)])).map(({ id, code, kind, name, calibrationDue }) => ({
+      id,
+      code,
+      kind,
+      name,
+      calibrationDue,
+    })),
     colleagues: await colleaguesOf(me),
     holds: (await holdsOf(view.run.machineId)).filter((hold) => hold.clearedAt === null),
     today: dayInZone(new Date(), view.timeZone),
   };
 }
 
-const same = (a: StepRef | null, b: StepRef | null): boolean => a !== null && b !== null && a.step === b.step && a.round === b.round;
+const same = (a: StepRef | null, b: StepRef | null): boolean =>
+  a !== null && b !== null && a.step === b.step && a.round === b.round;
 
 export default function Sheet({ loaderData }: Route.ComponentProps) {
-  const { run, procedure, machine, events: loaded, me, ghosts, slots, instruments, colleagues, holds, today } = loaderData;
+  const {
+    run,
+    procedure,
+    machine,
+    events: loaded,
+    me,
+    ghosts,
+    slots,
+    instruments,
+    colleagues,
+    holds,
+    today,
+  } = loaderData;
   const clockOffsetMs = useClockOffset();
   const navigate = useNavigate();
   const hydrated = useHydrated();
@@ -86,11 +111,17 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
         <div className="mt-3 mb-4 flex items-center justify-between gap-x-4">
           <div className="min-w-0">
             <p className="text-sm text-ink-soft wrap-anywhere">
-              <Link to={`/machines/${machine.id}`}>{machine.name}</Link> <span className="figure">{machine.tag}</span> · {machine.siteName}
+              <Link to={`/machines/${machine.id}`}>{machine.name}</Link> <span className="figure">{machine.tag}</span> ·{" "}
+              {machine.siteName}
             </p>
             <h1 className="text-lg">{procedure.title}</h1>
           </div>
-          <button type="button" className="btn shrink-0 lg:hidden" aria-expanded={showTrail} onClick={() => setShowTrail(!showTrail)}>
+          <button
+            type="button"
+            className="btn shrink-0 lg:hidden"
+            aria-expanded={showTrail}
+            onClick={() => setShowTrail(!showTrail)}
+          >
             <span className="figure">
               {settled}/{steps.length}
             </span>{" "}
@@ -109,7 +140,9 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
             <Notice title="Handed over">This sheet is in a colleague's hands now; what you log still counts.</Notice>
           </div>
         )}
-        {state.status === "ended" && <Notice title="Ended without the work">It becomes a record as soon as it is sent.</Notice>}
+        {state.status === "ended" && (
+          <Notice title="Ended without the work">It becomes a record as soon as it is sent.</Notice>
+        )}
 
         <div className="grid gap-6 lg:grid-cols-[1fr_19rem]">
           <div className={showTrail ? "hidden lg:block" : ""}>
@@ -129,17 +162,37 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                   procedure={procedure}
                   state={state}
                   one={shown}
-                  open={hydrated && open(shown) && (shown.definition.kind === "safety" || shown.state?.status !== "running")}
+                  open={
+                    hydrated && open(shown) && (shown.definition.kind === "safety" || shown.state?.status !== "running")
+                  }
                   log={logAndGoOn}
                   ghosts={ghosts}
                   elapsedMinutes={elapsed}
                 />
-                <SheetTools runId={run.id} colleagues={colleagues} one={shown} events={events} me={me} open={open(shown)} log={logAndGoOn} />
+                <SheetTools
+                  runId={run.id}
+                  colleagues={colleagues}
+                  one={shown}
+                  events={events}
+                  me={me}
+                  open={open(shown)}
+                  log={logAndGoOn}
+                />
               </>
             ) : (
               state.status === "working" && <AllDone runId={run.id} unsent={unsent.size} />
             )}
-            {!shown && <SheetTools runId={run.id} colleagues={colleagues} one={null} events={events} me={me} open={false} log={logAndGoOn} />}
+            {!shown && (
+              <SheetTools
+                runId={run.id}
+                colleagues={colleagues}
+                one={null}
+                events={events}
+                me={me}
+                open={false}
+                log={logAndGoOn}
+              />
+            )}
           </div>
           <aside aria-label="Steps" className={showTrail ? "" : "hidden lg:block"}>
             <p className="figure mb-2 text-sm">
@@ -166,7 +219,9 @@ function AllDone({ runId, unsent }: { runId: string; unsent: number }) {
   return (
     <div className="panel p-6">
       <h2 className="text-2xl">Every step is settled.</h2>
-      <p className="mt-2 mb-5">{unsent > 0 ? "Wait until everything is sent, then sign." : "Now the customer and you sign."}</p>
+      <p className="mt-2 mb-5">
+        {unsent > 0 ? "Wait until everything is sent, then sign." : "Now the customer and you sign."}
+      </p>
       <Link to={`/sheet/${runId}/sign`} className="btn btn-main btn-big">
         Sign
       </Link>

@@ -1,20 +1,22 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "~/kit/parse-form";
+import { foldRun, missingSteps } from "@core";
 import { useState, useSyncExternalStore } from "react";
 import { data, Form, Link, redirect } from "react-router";
-import { foldRun, missingSteps } from "@core";
-import { AreaField, SubmitButton, TextField } from "~/ui/form";
-import { Notice } from "~/ui/notice";
+
+import { signSchema } from "~/kit/form-schemas";
+import { parseWithYup } from "~/kit/parse-form";
+import { Refusal } from "~/kit/refusal";
 import { addressContext } from "~/kit/request-context";
 import { served } from "~/kit/served.server";
-import { Refusal } from "~/kit/refusal";
-import { loadRun, signRun, type CustomerSignature } from "~/sheet/log/runs.server";
-import { confirmPassword } from "~/people/sessions.server";
 import { actorOf } from "~/people/session.server";
-import { signSchema } from "~/kit/form-schemas";
+import { confirmPassword } from "~/people/sessions.server";
 import { outbox } from "~/sheet/log/outbox";
-import { SignaturePad } from "./signature-pad";
+import { type CustomerSignature, loadRun, signRun } from "~/sheet/log/runs.server";
+import { AreaField, SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+
 import type { Route } from "./+types/sign.route";
+import { SignaturePad } from "./signature-pad";
 
 export const meta: Route.MetaFunction = () => [{ title: "Sign – Humble Hound" }];
 
@@ -47,8 +49,16 @@ export async function action({ params, request, context }: Route.ActionArgs) {
         : value.customer === "typed"
           ? { method: "typed", name: value.customerName! }
           : { method: "not-present", reason: value.absentReason! };
-    const result = await signRun(actor, params.runId, { customer, missingReason: value.missingReason || null, device: "browser" }, new Date());
-    if (!result.signed) return refuse(422, { fieldErrors: { missingReason: ["Steps are missing. Do them, or say why you sign without them."] } });
+    const result = await signRun(
+      actor,
+      params.runId,
+      { customer, missingReason: value.missingReason || null, device: "browser" },
+      new Date(),
+    );
+    if (!result.signed)
+      return refuse(422, {
+        fieldErrors: { missingReason: ["Steps are missing. Do them, or say why you sign without them."] },
+      });
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
     return refuse(error.status, { formErrors: [error.message] });
@@ -56,7 +66,12 @@ export async function action({ params, request, context }: Route.ActionArgs) {
   return redirect(`/book/records/${params.runId}`);
 }
 
-const WEIGHTS = { reset: "The counter is not reset", proof: "The proof is missing", safety: "Safety not confirmed", step: "" } as const;
+const WEIGHTS = {
+  reset: "The counter is not reset",
+  proof: "The proof is missing",
+  safety: "Safety not confirmed",
+  step: "",
+} as const;
 
 export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
   const { runId, title, machine, missing, me } = loaderData;
@@ -78,7 +93,9 @@ export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
       <h1 className="mt-1 text-2xl">Sign: {title}</h1>
       <p className="mb-4 text-ink-soft wrap-anywhere">{machine}</p>
       {unsent > 0 && (
-        <Notice title={`${unsent} not sent yet`}>Signing needs everything at the server first. It goes by itself as soon as there is a connection.</Notice>
+        <Notice title={`${unsent} not sent yet`}>
+          Signing needs everything at the server first. It goes by itself as soon as there is a connection.
+        </Notice>
       )}
 
       {/* A form's data lives in its fields: it works before and without the drawing script. */}
@@ -136,7 +153,11 @@ export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
             <>
               <SignaturePad onChange={setDrawing} />
               <input type="hidden" name={fields.drawing.name} value={drawing} />
-              <p id={fields.drawing.errorId} role={fields.drawing.errors ? "alert" : undefined} className="min-h-6 text-sm font-semibold">
+              <p
+                id={fields.drawing.errorId}
+                role={fields.drawing.errors ? "alert" : undefined}
+                className="min-h-6 text-sm font-semibold"
+              >
                 {fields.drawing.errors && `! ${fields.drawing.errors.join(" ")}`}
               </p>
             </>

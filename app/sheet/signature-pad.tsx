@@ -59,6 +59,8 @@ function pathOf(pad: Pad, scale: number): string {
   const figure = (value: number): string => String(Math.round(value * scale * 10) / 10);
   return pad
     .toData()
-    .map((stroke) => stroke.points.map((point, i) => `${i === 0 ? "M" : "L"}${figure(point.x)} ${figure(point.y)}`).join(""))
+    .map((stroke) =>
+      stroke.points.map((point, i) => `${i === 0 ? "M" : "L"}${figure(point.x)} ${figure(point.y)}`).join(""),
+    )
     .join("");
 }

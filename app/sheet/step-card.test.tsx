@@ -1,10 +1,21 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+
+import {
+  expandNested,
+  foldRun,
+  type Procedure,
+  type RunEvent,
+  type RunEventBody,
+  type Step,
+  type StepRef,
+} from "@core";
 import { renderToStaticMarkup } from "react-dom/server";
-import { expandNested, foldRun, type Procedure, type RunEvent, type RunEventBody, type Step, type StepRef } from "@core";
-import { StepFigure } from "~/ui/figure";
+
 import { PaperPage } from "~/sheet/paper/paper-page";
-import { SheetFactsProvider, type SheetFacts } from "./sheet-facts";
+import { StepFigure } from "~/ui/figure";
+
+import { type SheetFacts, SheetFactsProvider } from "./sheet-facts";
 import { StepCard } from "./step-card";
 
 const folder = join(process.cwd(), "procedures");
@@ -32,10 +43,23 @@ function markup(
   }));
   const state = foldRun(procedure, events);
   const at: StepRef = { step, round: 1 };
-  const one = { ...at, definition: procedure.steps.find((candidate) => candidate.id === step)!, state: state.steps[step] ?? null, settled: false };
+  const one = {
+    ...at,
+    definition: procedure.steps.find((candidate) => candidate.id === step)!,
+    state: state.steps[step] ?? null,
+    settled: false,
+  };
   return renderToStaticMarkup(
     <SheetFactsProvider value={{ machine: { options: [] }, instruments: [], today: "2026-06-10", ...facts }}>
-      <StepCard procedure={procedure} state={state} one={one} open log={() => undefined} ghosts={{}} elapsedMinutes={elapsedMinutes} />
+      <StepCard
+        procedure={procedure}
+        state={state}
+        one={one}
+        open
+        log={() => undefined}
+        ghosts={{}}
+        elapsedMinutes={elapsedMinutes}
+      />
     </SheetFactsProvider>,
   );
 }
@@ -60,32 +84,44 @@ const BUTTONS: Record<Step["kind"], RegExp> = {
   nested: /^never$/,
 };
 
-it.each(all.map((one) => [one.id, one] as const))("every step of %s is drawn with its title and its button", (_id, procedure) => {
-  for (const step of procedure.steps) {
-    const html = markup(procedure, step.id);
-    expect(html).toContain(escaped(step.title));
-    expect([step.id, BUTTONS[step.kind].test(html)]).toEqual([step.id, true]);
-    if (step.figure) expect(html).toContain("<figcaption");
-  }
-});
+it.each(all.map((one) => [one.id, one] as const))(
+  "every step of %s is drawn with its title and its button",
+  (_id, procedure) => {
+    for (const step of procedure.steps) {
+      const html = markup(procedure, step.id);
+      expect(html).toContain(escaped(step.title));
+      expect([step.id, BUTTONS[step.kind].test(html)]).toEqual([step.id, true]);
+      if (step.figure) expect(html).toContain("<figcaption");
+    }
+  },
+);
 
-it.each(all.map((one) => [one.id, one] as const))("%s prints with a place to write for every step", (_id, procedure) => {
-  const html = renderToStaticMarkup(<PaperPage procedure={procedure} machine={null} />);
-  expect(html.match(/<tr /g)).toHaveLength(procedure.steps.length + 1);
-  for (const hazard of procedure.hazards) expect(html).toContain(escaped(hazard.text));
-});
+it.each(all.map((one) => [one.id, one] as const))(
+  "%s prints with a place to write for every step",
+  (_id, procedure) => {
+    const html = renderToStaticMarkup(<PaperPage procedure={procedure} machine={null} />);
+    expect(html.match(/<tr /g)).toHaveLength(procedure.steps.length + 1);
+    for (const hazard of procedure.hazards) expect(html).toContain(escaped(hazard.text));
+  },
+);
 
 describe("what a step says", () => {
   it("a cool-down: how hot, in both units, and that it is still too hot", () => {
     const oven = find("conveyor-oven-daily");
     expect(markup(oven, "cool-down")).toContain("below 50 °C (122 °F), or after 60 min");
-    expect(markup(oven, "cool-down", [{ type: "reading", step: "cool-down", round: 1, value: 74, unit: "°C" }])).toContain("still too hot");
-    expect(markup(oven, "cool-down", [{ type: "timer-started", step: "cool-down", round: 1 }], {}, 61)).toContain("Tick each first");
+    expect(
+      markup(oven, "cool-down", [{ type: "reading", step: "cool-down", round: 1, value: 74, unit: "°C" }]),
+    ).toContain("still too hot");
+    expect(markup(oven, "cool-down", [{ type: "timer-started", step: "cool-down", round: 1 }], {}, 61)).toContain(
+      "Tick each first",
+    );
   });
   it("a blade: turned while an edge is left, else a new one", () => {
     const scrubber = find("ride-on-scrubber-brushes");
     const with_ = (usesLeft: number): string =>
-      markup(scrubber, "blade", [], { machine: { options: [], slots: { "rear-blade": { item: "squeegee-blade", usesLeft } } } });
+      markup(scrubber, "blade", [], {
+        machine: { options: [], slots: { "rear-blade": { item: "squeegee-blade", usesLeft } } },
+      });
     expect(with_(3)).toContain("Turned to use 3 of 4");
     expect(with_(1)).not.toContain("Turned to use");
     expect(with_(1)).toContain("Its last use is worn");
@@ -97,7 +133,14 @@ describe("what a step says", () => {
   });
   it("several runs: their mean against the limits", () => {
     const oven = find("conveyor-oven-weekly");
-    const runs = [310, 318, 320].map((value, point): RunEventBody => ({ type: "reading", step: "belt-time", round: 1, value, unit: "s", point }));
+    const runs = [310, 318, 320].map((value, point): RunEventBody => ({
+      type: "reading",
+      step: "belt-time",
+      round: 1,
+      value,
+      unit: "s",
+      point,
+    }));
     expect(markup(oven, "belt-time", runs)).toContain("316 s");
     expect(markup(oven, "belt-time", runs)).toContain("Belt slower than its dial");
   });
@@ -111,7 +154,9 @@ describe("what a step says", () => {
     expect(html).not.toContain("T-01");
   });
   it("chlorine after acid: stop, and no button", () => {
-    const html = markup(find("flake-ice-maker-clean-sanitise"), "sanitiser", [{ type: "step-done", step: "fill-cleaner", round: 1 }]);
+    const html = markup(find("flake-ice-maker-clean-sanitise"), "sanitiser", [
+      { type: "step-done", step: "fill-cleaner", round: 1 },
+    ]);
     expect(html).toContain("Chlorine gas is set free");
     expect(html).not.toContain("Made up and labelled");
   });

@@ -1,8 +1,6 @@
-import type { ReactNode } from "react";
-import { SafetySign } from "~/ui/safety-sign";
 import { chemicalClash, type RunState } from "@core";
-import { StepFigure } from "~/ui/figure";
-import { useSheetFacts } from "./sheet-facts";
+import type { ReactNode } from "react";
+
 import { ChooseStep, DecideStep } from "~/sheet/steps/choice-steps";
 import { CountStep } from "~/sheet/steps/count-step";
 import { InspectStep, ProveStep, RepeatStep } from "~/sheet/steps/judge-steps";
@@ -15,6 +13,10 @@ import { SimpleStep } from "~/sheet/steps/simple-step";
 import type { StepCardProps } from "~/sheet/steps/step-props";
 import { TurnStep } from "~/sheet/steps/turn-step";
 import { WaitStep } from "~/sheet/steps/wait-step";
+import { StepFigure } from "~/ui/figure";
+import { SafetySign } from "~/ui/safety-sign";
+
+import { useSheetFacts } from "./sheet-facts";
 
 /** One step, large: what to do, what it should come to, and the buttons that log it. */
 export function StepCard({ state, ...given }: StepCardProps & { state: RunState }) {
@@ -46,8 +48,8 @@ export function StepCard({ state, ...given }: StepCardProps & { state: RunState 
         <div role="alert" className="mt-4 flex items-start gap-3 border-2 border-ink p-3">
           <SafetySign kind="chemical" size={44} />
           <p className="font-semibold">
-            Stop: "{clash.afterTitle}" left {clash.present} on the machine, and this brings {clash.brings}. {clash.hazard} Rinse first: settle the rinse that
-            was skipped, or undo.
+            Stop: "{clash.afterTitle}" left {clash.present} on the machine, and this brings {clash.brings}.{" "}
+            {clash.hazard} Rinse first: settle the rinse that was skipped, or undo.
           </p>
         </div>
       )}

@@ -1,10 +1,15 @@
 import { foldRun, sheetSteps } from "@core";
+
 import { shipped, TestLog } from "../../core/sheet/testing/runs";
 import { outcomeOf } from "./step-outcome";
 
 const outcome = (procedureId: string, step: string, log: TestLog): string => {
   const procedure = shipped(procedureId);
-  return outcomeOf(sheetSteps(procedure, foldRun(procedure, log.events), { options: ["side-brooms"] }).find((one) => one.step === step)!);
+  return outcomeOf(
+    sheetSteps(procedure, foldRun(procedure, log.events), { options: ["side-brooms"] }).find(
+      (one) => one.step === step,
+    )!,
+  );
 };
 
 it.each([

@@ -1,6 +1,7 @@
+import type { SheetStep, StepRef, StepStatus } from "@core";
 import { clsx } from "clsx";
 import { memo, useCallback, useEffect, useRef } from "react";
-import type { SheetStep, StepRef, StepStatus } from "@core";
+
 import { outcomeOf } from "./step-outcome";
 
 const MARKS = { done: "✓", skipped: "–", "not-applicable": "/", running: "•", open: "" } as const;

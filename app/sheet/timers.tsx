@@ -1,10 +1,11 @@
 import { useEffect, useRef, useState } from "react";
 import { createPortal } from "react-dom";
+
 import { useHydrated } from "~/ui/use-hydrated";
 
 /** Where the clocks of the sheet that is open are drawn: inside the page's head, which stays in sight. */
 export const CLOCKS_PLACE = "sheet-clocks";
-import { timedBounds, timerNow, type SheetStep, type TimedBounds } from "@core";
+import { type SheetStep, type TimedBounds, timedBounds, timerNow } from "@core";
 
 /** The time, by the server's clock, once a second while something runs. */
 export function useNow(running: boolean, clockOffsetMs: number): number | null {
@@ -25,7 +26,15 @@ export function clock(minutes: number): string {
 }
 
 /** Every running clock of the sheet, always in sight; sounds when the minimum is reached and before the maximum passes. */
-export function TimerStrip({ steps, now, onOpen }: { steps: SheetStep[]; now: number | null; onOpen: (step: SheetStep) => void }) {
+export function TimerStrip({
+  steps,
+  now,
+  onOpen,
+}: {
+  steps: SheetStep[];
+  now: number | null;
+  onOpen: (step: SheetStep) => void;
+}) {
   const running = steps.filter((one) => one.state?.timer != null && one.state.timer.stoppedAt === null && !one.settled);
   const place = useHydrated() ? document.getElementById(CLOCKS_PLACE) : null;
   if (running.length === 0 || place === null) return null;
@@ -33,7 +42,12 @@ export function TimerStrip({ steps, now, onOpen }: { steps: SheetStep[]; now: nu
   return createPortal(
     <div role="timer" aria-label="Running timers" className="bg-fill text-on-fill">
       {running.map((one) => (
-        <button key={`${one.step}#${one.round}`} type="button" onClick={() => onOpen(one)} className="block w-full text-left">
+        <button
+          key={`${one.step}#${one.round}`}
+          type="button"
+          onClick={() => onOpen(one)}
+          className="block w-full text-left"
+        >
           <RunningClock
             title={one.definition.title}
             bounds={timedBounds(one.definition) ?? { minMinutes: 0 }}
@@ -48,7 +62,17 @@ export function TimerStrip({ steps, now, onOpen }: { steps: SheetStep[]; now: nu
 }
 
 /** One clock: time run, what it says, and where it stands between minimum and maximum. */
-export function RunningClock({ title, bounds, startedAt, now }: { title: string; bounds: TimedBounds; startedAt: string; now: number | null }) {
+export function RunningClock({
+  title,
+  bounds,
+  startedAt,
+  now,
+}: {
+  title: string;
+  bounds: TimedBounds;
+  startedAt: string;
+  now: number | null;
+}) {
   const started = Date.parse(startedAt);
   const at = timerNow(bounds, started, now ?? started);
   const before = useRef(at.phase);
@@ -69,8 +93,14 @@ export function RunningClock({ title, bounds, startedAt, now }: { title: string;
         </span>
       </span>
       <span className="relative mt-1 block h-2 bg-on-fill/25" aria-hidden="true">
-        <span className="absolute inset-y-0 left-0 bg-tan-fill" style={{ width: `${Math.min(100, (at.elapsedMinutes / share) * 100)}%` }} />
-        <span className="absolute -inset-y-1 w-1 bg-on-fill" style={{ left: `${(bounds.minMinutes / share) * 100}%` }} />
+        <span
+          className="absolute inset-y-0 left-0 bg-tan-fill"
+          style={{ width: `${Math.min(100, (at.elapsedMinutes / share) * 100)}%` }}
+        />
+        <span
+          className="absolute -inset-y-1 w-1 bg-on-fill"
+          style={{ left: `${(bounds.minMinutes / share) * 100}%` }}
+        />
       </span>
     </span>
   );

@@ -1,4 +1,5 @@
 import type { RunEvent, RunEventBody } from "@core";
+
 import { runningClocks } from "./visit-bar";
 
 let count = 0;
@@ -27,6 +28,10 @@ it("starts a clock again whose stop was undone", () => {
 });
 it("ends a cool-down with the confirmation, and ignores clocks that the version does not have", () => {
   const cool = { step: "cool", round: 1 };
-  expect(steps([event(1, { type: "timer-started", ...cool }), event(2, { type: "timer-started", step: "other", round: 1 })])).toEqual(["cool"]);
-  expect(steps([event(1, { type: "timer-started", ...cool }), event(32, { type: "safety-confirmed", ...cool })])).toEqual([]);
+  expect(
+    steps([event(1, { type: "timer-started", ...cool }), event(2, { type: "timer-started", step: "other", round: 1 })]),
+  ).toEqual(["cool"]);
+  expect(
+    steps([event(1, { type: "timer-started", ...cool }), event(32, { type: "safety-confirmed", ...cool })]),
+  ).toEqual([]);
 });

@@ -1,11 +1,13 @@
+import { closesRun, type RunEvent, type TimedBounds } from "@core";
 import { clsx } from "clsx";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { Link, useLocation } from "react-router";
-import { closesRun, type RunEvent, type TimedBounds } from "@core";
-import type { OpenSheet } from "./visit.server";
+
 import { outbox } from "~/sheet/log/outbox";
 import { useClockOffset } from "~/sheet/log/use-clock-offset";
+
 import { CLOCKS_PLACE, RunningClock, useNow } from "./timers";
+import type { OpenSheet } from "./visit.server";
 
 const ASK_MS = 20_000;
 
@@ -47,8 +49,17 @@ export function VisitBar() {
       {!nothing && (
         <section aria-label="Sheets in your hands" className="border-t-2 border-ink bg-surface">
           {clocks.map(({ sheet, step, round, bounds, startedAt }) => (
-            <Link key={`${sheet.runId}${step}${round}`} to={`/sheet/${sheet.runId}`} className="block bg-fill text-on-fill no-underline">
-              <RunningClock title={`${sheet.machineName}: ${bounds.title}`} bounds={bounds} startedAt={startedAt} now={now} />
+            <Link
+              key={`${sheet.runId}${step}${round}`}
+              to={`/sheet/${sheet.runId}`}
+              className="block bg-fill text-on-fill no-underline"
+            >
+              <RunningClock
+                title={`${sheet.machineName}: ${bounds.title}`}
+                bounds={bounds}
+                startedAt={startedAt}
+                now={now}
+              />
             </Link>
           ))}
           <ul className="mx-auto flex max-w-6xl gap-2 overflow-x-auto px-4 py-1.5">
@@ -105,13 +116,17 @@ export function runningClocks(
   clocks: OpenSheet["clocks"],
   events: readonly RunEvent[],
 ): { step: string; round: number; startedAt: string; bounds: TimedBounds & { title: string } }[] {
-  const once = [...new Map(events.map((event) => [event.id, event])).values()].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : 1));
+  const once = [...new Map(events.map((event) => [event.id, event])).values()].sort((a, b) =>
+    a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : 1,
+  );
   const undone = new Set(once.flatMap((event) => (event.type === "undone" ? [event.ref] : [])));
   const running = new Map<string, { step: string; round: number; startedAt: string }>();
   for (const event of once) {
     if (undone.has(event.id)) continue;
-    if (event.type === "timer-started") running.set(`${event.step}#${event.round}`, { step: event.step, round: event.round, startedAt: event.at });
-    if (event.type === "timer-stopped" || event.type === "safety-confirmed") running.delete(`${event.step}#${event.round}`);
+    if (event.type === "timer-started")
+      running.set(`${event.step}#${event.round}`, { step: event.step, round: event.round, startedAt: event.at });
+    if (event.type === "timer-stopped" || event.type === "safety-confirmed")
+      running.delete(`${event.step}#${event.round}`);
   }
   return [...running.values()].flatMap((one) => (clocks[one.step] ? [{ ...one, bounds: clocks[one.step]! }] : []));
 }

@@ -1,4 +1,4 @@
-import { foldRun, sheetSteps, timedBounds, type Procedure, type RunEvent, type TimedBounds } from "@core";
+import { foldRun, type Procedure, type RunEvent, sheetSteps, type TimedBounds, timedBounds } from "@core";
 import { getDb } from "@db";
 
 /** An open sheet in a person's hands: enough to show its clocks and to switch to it. */
@@ -41,9 +41,12 @@ export async function openSheetsOf(personId: string): Promise<OpenSheet[]> {
     { personId },
   );
   if (runs.length === 0) return [];
-  const rows = await db.select<{ runId: string; body: RunEvent }>("SELECT run_id AS runId, body FROM run_events WHERE run_id IN (:ids) ORDER BY seq", {
-    ids: runs.map((run) => run.runId),
-  });
+  const rows = await db.select<{ runId: string; body: RunEvent }>(
+    "SELECT run_id AS runId, body FROM run_events WHERE run_id IN (:ids) ORDER BY seq",
+    {
+      ids: runs.map((run) => run.runId),
+    },
+  );
   return runs.reverse().map(({ body, expanded, options, openedBy, ...shown }) => {
     const procedure = expanded ?? body;
     const events = rows.filter((row) => row.runId === shown.runId).map((row) => row.body);

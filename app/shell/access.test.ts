@@ -1,9 +1,12 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
+
 import { ACCESS, allowedFor } from "./access";
 
 /** The routes as routes.ts lists them. */
-const paths = [...readFileSync(join(process.cwd(), "app/routes.ts"), "utf8").matchAll(/route\("([^"]+)"/g)].map((match) => `/${match[1]}`);
+const paths = [...readFileSync(join(process.cwd(), "app/routes.ts"), "utf8").matchAll(/route\("([^"]+)"/g)].map(
+  (match) => `/${match[1]}`,
+);
 
 it("says for every route who may call it, and lists nothing else", () => {
   expect(paths.length).toBeGreaterThan(15);

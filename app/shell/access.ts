@@ -1,5 +1,5 @@
-import { matchPath } from "react-router";
 import type { Role } from "@db";
+import { matchPath } from "react-router";
 
 export type Allowed = "everyone" | readonly Role[];
 

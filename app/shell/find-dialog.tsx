@@ -2,6 +2,7 @@ import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { useFetcher, useNavigate } from "react-router";
+
 import type { Found } from "./find.server";
 
 const WAIT_MS = 120;
@@ -16,8 +17,13 @@ export function FindDialog() {
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      const inField = event.target instanceof HTMLElement && (event.target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName));
-      if ((event.key === "k" && (event.ctrlKey || event.metaKey)) || (event.key === "/" && !inField && !event.ctrlKey)) {
+      const inField =
+        event.target instanceof HTMLElement &&
+        (event.target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName));
+      if (
+        (event.key === "k" && (event.ctrlKey || event.metaKey)) ||
+        (event.key === "/" && !inField && !event.ctrlKey)
+      ) {
         event.preventDefault();
         setOpen(true);
       }
@@ -47,13 +53,20 @@ export function FindDialog() {
       }}
     >
       <Dialog.Trigger asChild>
-        <button type="button" className="inline-flex min-h-11 items-center gap-1 underline underline-offset-4" aria-label="Find anything, key slash or Ctrl-K">
+        <button
+          type="button"
+          className="inline-flex min-h-11 items-center gap-1 underline underline-offset-4"
+          aria-label="Find anything, key slash or Ctrl-K"
+        >
           Find
         </button>
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
-        <Dialog.Content className="fixed inset-x-3 top-16 z-50 mx-auto max-w-xl border-2 border-ink bg-surface p-3" aria-describedby={undefined}>
+        <Dialog.Content
+          className="fixed inset-x-3 top-16 z-50 mx-auto max-w-xl border-2 border-ink bg-surface p-3"
+          aria-describedby={undefined}
+        >
           <Dialog.Title className="sr-only">Find a machine, site, part or place</Dialog.Title>
           <Command shouldFilter={false} label="Find">
             <Command.Input
@@ -73,7 +86,9 @@ export function FindDialog() {
               }}
             />
             <Command.List className="mt-2 max-h-[60vh] overflow-y-auto" aria-label="Found">
-              {answered && found.length === 0 && <p className="p-3">Nothing begins like that. Try a tag, a serial number or a site's name.</p>}
+              {answered && found.length === 0 && (
+                <p className="p-3">Nothing begins like that. Try a tag, a serial number or a site's name.</p>
+              )}
               {found.map((one) => (
                 <Command.Item
                   key={one.kind + one.href + one.title}

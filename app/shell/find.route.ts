@@ -1,7 +1,8 @@
-import { findAnything } from "./find.server";
 import { machineOfTag } from "~/machines/tags.server";
 import { actorOf } from "~/people/session.server";
+
 import type { Route } from "./+types/find.route";
+import { findAnything } from "./find.server";
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const q = new URL(request.url).searchParams.get("q") ?? "";

@@ -1,8 +1,9 @@
 import type { Role } from "@db";
+
 import { quantity } from "~/kit/quantity";
 import { listMachines } from "~/machines/machines.server";
-import { listItems } from "~/stores/items/catalogue.server";
 import { findSites } from "~/machines/sites/sites.server";
+import { listItems } from "~/stores/items/catalogue.server";
 
 export interface Found {
   kind: "Machine" | "Site" | "Part" | "Place";
@@ -39,9 +40,9 @@ const EACH = 6;
 /** Machines, sites, parts and places whose words begin like the text: a few indexed queries. */
 export async function findAnything(text: string, role: Role): Promise<Found[]> {
   const q = text.trim().slice(0, 80);
-  const places = PLACES.filter(([title, , lead]) => (!lead || role === "lead") && title.toLowerCase().includes(q.toLowerCase())).map(
-    ([title, href]): Found => ({ kind: "Place", title, text: "", href }),
-  );
+  const places = PLACES.filter(
+    ([title, , lead]) => (!lead || role === "lead") && title.toLowerCase().includes(q.toLowerCase()),
+  ).map(([title, href]): Found => ({ kind: "Place", title, text: "", href }));
   if (q === "") return places;
   const machines = await listMachines({ q });
   const sites = await findSites({ q, after: null });
@@ -49,8 +50,15 @@ export async function findAnything(text: string, role: Role): Promise<Found[]> {
   return [
     ...machines.rows
       .slice(0, EACH)
-      .map((row): Found => ({ kind: "Machine", title: row.name, text: `${row.tag} · ${row.siteName}`, href: `/machines/${row.id}` })),
-    ...sites.rows.slice(0, EACH).map((row): Found => ({ kind: "Site", title: row.name, text: row.customerName, href: `/sites/${row.id}` })),
+      .map((row): Found => ({
+        kind: "Machine",
+        title: row.name,
+        text: `${row.tag} · ${row.siteName}`,
+        href: `/machines/${row.id}`,
+      })),
+    ...sites.rows
+      .slice(0, EACH)
+      .map((row): Found => ({ kind: "Site", title: row.name, text: row.customerName, href: `/sites/${row.id}` })),
     ...parts.map((row): Found => ({
       kind: "Part",
       title: row.name,

@@ -1,7 +1,8 @@
 import { getDb } from "@db";
-import type { Actor } from "~/kit/actor";
+
 import { getDuty, listDue } from "~/duties/due.server";
 import { heldAmong, openHolds } from "~/duties/holds.server";
+import type { Actor } from "~/kit/actor";
 import { listMachines } from "~/machines/machines.server";
 import { procedureTakes } from "~/procedures/procedures.server";
 import { appendEvents, loadRun, openRun } from "~/sheet/log/runs.server";
@@ -20,10 +21,14 @@ beforeAll(async () => {
   ada = await addActor("Ada", "lead");
   await importLines(
     ada,
-    Array.from({ length: 12 }, (_, n) => `Co,Site ${n % 3},,Europe/Lisbon,,,Hall,Q-${n},Oven ${n},conveyor-oven,,2026-05-01`),
+    Array.from(
+      { length: 12 },
+      (_, n) => `Co,Site ${n % 3},,Europe/Lisbon,,,Hall,Q-${n},Oven ${n},conveyor-oven,,2026-05-01`,
+    ),
     NOW,
   );
-  for (let n = 0; n < 12; n++) runs.push(await openRun(ada, await planOf(`Q-${n}`, "conveyor-oven-weekly"), "phone", new Date(NOW.getTime() + n)));
+  for (let n = 0; n < 12; n++)
+    runs.push(await openRun(ada, await planOf(`Q-${n}`, "conveyor-oven-weekly"), "phone", new Date(NOW.getTime() + n)));
 });
 afterAll(closeDatabase);
 
@@ -44,7 +49,9 @@ it("the sheets in one's hands cost two queries, for one or for twelve", async ()
 
 it("a tap costs the same on a long log as on a short one", async () => {
   const [runId] = runs;
-  const tap = (minute: number) => [eventOf(ada, runId!, new Date(NOW.getTime() + minute * 60_000), { type: "note", text: "tap" })];
+  const tap = (minute: number) => [
+    eventOf(ada, runId!, new Date(NOW.getTime() + minute * 60_000), { type: "note", text: "tap" }),
+  ];
   const first = await count(() => appendEvents(ada, runId!, tap(1), new Date(NOW.getTime() + 3_600_000)));
   for (let n = 2; n < 60; n++) await appendEvents(ada, runId!, tap(n), new Date(NOW.getTime() + 3_600_000));
   expect(await count(() => appendEvents(ada, runId!, tap(60), new Date(NOW.getTime() + 3_700_000)))).toBe(first);
@@ -65,7 +72,10 @@ it.each([
 /** The plan of a statement reads no whole table of those that grow. */
 it.each([
   ["sheets in hand", "SELECT id FROM runs WHERE status = 'open' AND held_by = 'x' ORDER BY opened_at DESC LIMIT 16"],
-  ["holds of machines", "SELECT DISTINCT machine_id FROM machine_holds WHERE cleared_at IS NULL AND machine_id IN ('a', 'b')"],
+  [
+    "holds of machines",
+    "SELECT DISTINCT machine_id FROM machine_holds WHERE cleared_at IS NULL AND machine_id IN ('a', 'b')",
+  ],
   ["a hold's machine", "SELECT id FROM machine_holds WHERE machine_id = 'a' ORDER BY since DESC LIMIT 30"],
   ["a record's chain", "SELECT seq FROM record_chain WHERE subject_id = 'a' ORDER BY seq"],
   ["instruments of a kind", "SELECT id FROM instruments WHERE kind IN ('caliper') AND retired_at IS NULL"],

@@ -1,9 +1,11 @@
-import { Form, NavLink, useLocation } from "react-router";
 import type { ReactNode } from "react";
+import { Form, NavLink, useLocation } from "react-router";
+
 import { OutboxStatus } from "~/sheet/log/outbox-status";
 import { VisitBar } from "~/sheet/visit-bar";
-import { FindDialog } from "./find-dialog";
 import { HoundMark } from "~/ui/hound-mark";
+
+import { FindDialog } from "./find-dialog";
 import { ThemeSwitch } from "./theme-switch";
 
 const PLACES = [
@@ -26,7 +28,11 @@ export function Shell({ person, children }: { person: { id: string; name: string
       </a>
       <header className="no-print sticky top-0 z-30 border-b-2 border-ink bg-ground">
         <div className="mx-auto flex max-w-6xl items-center gap-4 px-4">
-          <NavLink to="/round" className="flex shrink-0 items-center gap-2 py-1.5 font-bold no-underline" aria-label="Humble Hound, to the round">
+          <NavLink
+            to="/round"
+            className="flex shrink-0 items-center gap-2 py-1.5 font-bold no-underline"
+            aria-label="Humble Hound, to the round"
+          >
             <HoundMark />
             <span className="hidden lg:inline">Humble Hound</span>
           </NavLink>
@@ -76,7 +82,9 @@ function Places({ className }: { className: string }) {
       key={to}
       to={to}
       prefetch="intent"
-      className={({ isActive }) => `${className} no-underline border-b-4 ${isActive ? "border-tan-fill font-bold" : "border-transparent hover:border-line"}`}
+      className={({ isActive }) =>
+        `${className} no-underline border-b-4 ${isActive ? "border-tan-fill font-bold" : "border-transparent hover:border-line"}`
+      }
     >
       {name}
     </NavLink>

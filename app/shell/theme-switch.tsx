@@ -24,7 +24,11 @@ export function ThemeSwitch() {
   const dark = useSyncExternalStore<boolean | null>(subscribe, isDark, () => null);
   if (dark === null) return null;
   return (
-    <button type="button" className="min-h-11 text-sm underline underline-offset-4" onClick={() => choose(dark ? "light" : "dark")}>
+    <button
+      type="button"
+      className="min-h-11 text-sm underline underline-offset-4"
+      onClick={() => choose(dark ? "light" : "dark")}
+    >
       {dark ? "Light" : "Dark"}
     </button>
   );

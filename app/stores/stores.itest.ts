@@ -1,14 +1,24 @@
-import { spawn, type ChildProcess } from "node:child_process";
+import { type ChildProcess, spawn } from "node:child_process";
 import { join } from "node:path";
+
+import { getDb } from "@db";
 import fc from "fast-check";
 import { v7 as uuidv7 } from "uuid";
-import { getDb } from "@db";
+
 import type { Actor } from "~/kit/actor";
+import { slotsOfMachine } from "~/machines/slots.server";
+import { putOnDay } from "~/round/day/put-on-day.server";
 import { appendEvents, openRun } from "~/sheet/log/runs.server";
-import { getItem, itemMeant, listItems, saveItem } from "~/stores/items/catalogue.server";
 import { costs, costsCsv } from "~/stores/costs/costs.server";
-import { listKits, saveKit } from "~/stores/load/kits.server";
+import { getItem, itemMeant, listItems, saveItem } from "~/stores/items/catalogue.server";
+import { refreshOutlook } from "~/stores/items/outlook.server";
+import { itemView, storesHome } from "~/stores/items/overview.server";
+import { spanNeeds } from "~/stores/items/span-needs.server";
 import { fromLots, lotsAt, verifyCosts, verifyStock } from "~/stores/ledger/ledger.server";
+import { addPlace, stockAt } from "~/stores/ledger/places.server";
+import { countStock, moveStock, receive, release, reserve, scrap } from "~/stores/ledger/stock.server";
+import { importStock, stockCsv } from "~/stores/ledger/stock-csv.server";
+import { listKits, saveKit } from "~/stores/load/kits.server";
 import { fetchForDay, giveBack, holdForDay, loadProgress, loadView, tickLoad } from "~/stores/load/load.server";
 import {
   addToDraft,
@@ -22,16 +32,8 @@ import {
   setOrderAside,
   takePrices,
 } from "~/stores/orders/orders.server";
-import { refreshOutlook } from "~/stores/items/outlook.server";
-import { itemView, storesHome } from "~/stores/items/overview.server";
-import { addPlace, stockAt } from "~/stores/ledger/places.server";
-import { spanNeeds } from "~/stores/items/span-needs.server";
-import { importStock, stockCsv } from "~/stores/ledger/stock-csv.server";
-import { countStock, moveStock, receive, release, reserve, scrap } from "~/stores/ledger/stock.server";
-import { slotsOfMachine } from "~/machines/slots.server";
 import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
 import { eventOf, workAndSign } from "~/testing/sheets";
-import { putOnDay } from "~/round/day/put-on-day.server";
 
 const NOW = new Date("2026-06-10T08:00:00Z");
 const ON = "2026-06-10";
@@ -46,18 +48,29 @@ let supplierId: string;
 
 const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);
 const onHand = async (itemId: string, placeId: string): Promise<number> => {
-  const [row] = await getDb().select<{ qty: string }>("SELECT on_hand AS qty FROM stock WHERE item_id = :itemId AND place_id = :placeId", { itemId, placeId });
+  const [row] = await getDb().select<{ qty: string }>(
+    "SELECT on_hand AS qty FROM stock WHERE item_id = :itemId AND place_id = :placeId",
+    { itemId, placeId },
+  );
   return Number(row?.qty ?? 0);
 };
 const asked = async (itemId: string, placeId: string): Promise<boolean> => {
-  const [row] = await getDb().select<{ asked: number }>("SELECT count_asked AS asked FROM stock WHERE item_id = :itemId AND place_id = :placeId", {
-    itemId,
-    placeId,
-  });
+  const [row] = await getDb().select<{ asked: number }>(
+    "SELECT count_asked AS asked FROM stock WHERE item_id = :itemId AND place_id = :placeId",
+    {
+      itemId,
+      placeId,
+    },
+  );
   return Boolean(row?.asked);
 };
-const put = (itemId: string, placeId: string, qty: number, lot: string | null = null, expiresOn: string | null = null): Promise<void> =>
-  receive(lead, { itemId, placeId, qty, lot, expiresOn, note: "" }, NOW);
+const put = (
+  itemId: string,
+  placeId: string,
+  qty: number,
+  lot: string | null = null,
+  expiresOn: string | null = null,
+): Promise<void> => receive(lead, { itemId, placeId, qty, lot, expiresOn, note: "" }, NOW);
 
 beforeAll(async () => {
   await freshDatabase();
@@ -83,13 +96,20 @@ beforeAll(async () => {
   kimsVan = await addPlace(lead, { kind: "van", name: "Van Kim", personId: kim.id, siteId: null }, NOW);
   shelf = await addPlace(lead, { kind: "shelf", name: "Lab shelf", personId: null, siteId: lab!.id }, NOW);
   supplierId = uuidv7();
-  await getDb().run("INSERT INTO suppliers (id, name, code, lead_days) VALUES (:supplierId, 'Trade', 'T', 4)", { supplierId });
+  await getDb().run("INSERT INTO suppliers (id, name, code, lead_days) VALUES (:supplierId, 'Trade', 'T', 4)", {
+    supplierId,
+  });
 });
 afterAll(closeDatabase);
 
 describe("the catalogue", () => {
   it("knows every item that procedures name, tools apart from parts of the same word", async () => {
-    expect(await getItem("squeegee-blade")).toMatchObject({ name: "Rear squeegee blade", kind: "part", unit: "pc", usesPerPiece: 4 });
+    expect(await getItem("squeegee-blade")).toMatchObject({
+      name: "Rear squeegee blade",
+      kind: "part",
+      unit: "pc",
+      usesPerPiece: 4,
+    });
     expect(await getItem("ice-cleaner")).toMatchObject({ kind: "chemical", unit: "mL" });
     expect((await getItem("torch")).kind).toBe("part");
     expect((await getItem("tool-torch")).kind).toBe("tool");
@@ -97,15 +117,26 @@ describe("the catalogue", () => {
 
   it("is found by words, codes and scans; what is meant twice is asked back", async () => {
     const known = await getItem("ice-cleaner");
-    await saveItem(lead, "ice-cleaner", { ...known, scanCode: "HHS7", packSize: 4700, packPriceCents: 3890, supplierId, orderCode: "HT-ICE-CLEANER" }, NOW);
+    await saveItem(
+      lead,
+      "ice-cleaner",
+      { ...known, scanCode: "HHS7", packSize: 4700, packPriceCents: 3890, supplierId, orderCode: "HT-ICE-CLEANER" },
+      NOW,
+    );
     expect((await itemMeant("HHS7")).id).toBe("ice-cleaner");
     expect((await itemMeant(" Ice machine cleaner ")).id).toBe("ice-cleaner");
     expect((await itemMeant("ice-cleaner")).id).toBe("ice-cleaner");
     expect((await listItems({ q: "clean mach", after: null })).rows.map((row) => row.id)).toEqual(["ice-cleaner"]);
-    await expect(itemMeant("filter")).rejects.toMatchObject({ status: 422, message: expect.stringContaining("more than one") as string });
+    await expect(itemMeant("filter")).rejects.toMatchObject({
+      status: 422,
+      message: expect.stringContaining("more than one") as string,
+    });
     await expect(itemMeant("nothing such")).rejects.toMatchObject({ status: 422 });
     const other = await getItem("mild-soap");
-    await expect(saveItem(lead, "mild-soap", { ...other, scanCode: "HHS7" }, NOW)).rejects.toMatchObject({ status: 422, code: "scanCode" });
+    await expect(saveItem(lead, "mild-soap", { ...other, scanCode: "HHS7" }, NOW)).rejects.toMatchObject({
+      status: 422,
+      code: "scanCode",
+    });
   });
 
   it("pages by name without losing or repeating any", async () => {
@@ -115,14 +146,18 @@ describe("the catalogue", () => {
       seen.push(...page.rows.map((row) => row.id));
       after = page.next;
     }
-    const [{ total }] = (await getDb().select<{ total: number }>("SELECT COUNT(*) AS total FROM items WHERE active = 1")) as [{ total: number }];
+    const [{ total }] = (await getDb().select<{ total: number }>(
+      "SELECT COUNT(*) AS total FROM items WHERE active = 1",
+    )) as [{ total: number }];
     expect(seen).toHaveLength(Number(total));
     expect(new Set(seen).size).toBe(seen.length);
   });
 
   it("keeps the unit of what is booked already", async () => {
     await put("chain-oil", depot, 500);
-    await expect(saveItem(lead, "chain-oil", { ...(await getItem("chain-oil")), unit: "L" }, NOW)).rejects.toMatchObject({ code: "unit" });
+    await expect(
+      saveItem(lead, "chain-oil", { ...(await getItem("chain-oil")), unit: "L" }, NOW),
+    ).rejects.toMatchObject({ code: "unit" });
   });
 });
 
@@ -132,32 +167,50 @@ describe("the ledger", () => {
     await put("sanitiser-chlorine", depot, 50, "A1", "2026-07-01");
     await put("sanitiser-chlorine", depot, 30);
     await moveStock(lead, { itemId: "sanitiser-chlorine", from: depot, to: van, qty: 120, note: "" }, NOW);
-    expect(await lotsAt("sanitiser-chlorine", van, ON)).toMatchObject([{ lot: "A1", qty: 50 }, { lot: "B2", qty: 70 }]); // prettier-ignore
+    expect(await lotsAt("sanitiser-chlorine", van, ON)).toMatchObject([
+      { lot: "A1", qty: 50 },
+      { lot: "B2", qty: 70 },
+    ]);
     expect(await onHand("sanitiser-chlorine", depot)).toBe(60);
-    await expect(moveStock(lead, { itemId: "sanitiser-chlorine", from: depot, to: van, qty: 61, note: "" }, NOW)).rejects.toMatchObject({ status: 409 });
-    await expect(moveStock(lead, { itemId: "sanitiser-chlorine", from: van, to: van, qty: 1, note: "" }, NOW)).rejects.toMatchObject({ status: 422 });
+    await expect(
+      moveStock(lead, { itemId: "sanitiser-chlorine", from: depot, to: van, qty: 61, note: "" }, NOW),
+    ).rejects.toMatchObject({ status: 409 });
+    await expect(
+      moveStock(lead, { itemId: "sanitiser-chlorine", from: van, to: van, qty: 1, note: "" }, NOW),
+    ).rejects.toMatchObject({ status: 422 });
     await expect(put("no-such-item", depot, 1)).rejects.toMatchObject({ code: "item" });
     expect(await verifyStock()).toEqual([]);
   });
 
   it("offers expired lots last", () => {
-    const lots = [{ lotId: "x", lot: "x", expiresOn: null, qty: 2 }, { lotId: null, lot: null, expiresOn: null, qty: 1 }]; // prettier-ignore
-    expect(fromLots(lots, 5)).toEqual([{ lotId: "x", qty: 2 }, { lotId: null, qty: 3 }]); // prettier-ignore
+    const lots = [
+      { lotId: "x", lot: "x", expiresOn: null, qty: 2 },
+      { lotId: null, lot: null, expiresOn: null, qty: 1 },
+    ];
+    expect(fromLots(lots, 5)).toEqual([
+      { lotId: "x", qty: 2 },
+      { lotId: null, qty: 3 },
+    ]);
   });
 
   it("explains a count's difference, lot by lot, and asks for the explanation", async () => {
     const lots = await lotsAt("sanitiser-chlorine", van, ON);
-    const found = [{ lotId: lots[0]!.lotId, qty: 50 }, { lotId: lots[1]!.lotId, qty: 60 }]; // prettier-ignore
+    const found = [
+      { lotId: lots[0]!.lotId, qty: 50 },
+      { lotId: lots[1]!.lotId, qty: 60 },
+    ];
     const input = { itemId: "sanitiser-chlorine", placeId: van, found, note: "" };
     await expect(countStock(mo, input, NOW)).rejects.toMatchObject({ code: "note" });
     expect(await countStock(mo, { ...input, note: "Spilt" }, NOW)).toBe(-10);
     expect(await onHand("sanitiser-chlorine", van)).toBe(110);
     expect(await countStock(mo, input, NOW)).toBe(0);
-    await expect(countStock(mo, { ...input, found: [{ lotId: null, qty: -1 }] }, NOW)).rejects.toMatchObject({ status: 422 });
+    await expect(countStock(mo, { ...input, found: [{ lotId: null, qty: -1 }] }, NOW)).rejects.toMatchObject({
+      status: 422,
+    });
     const view = await itemView("sanitiser-chlorine", null, NOW);
-    expect(view.ledger.filter((line) => line.kind === "count").map((line) => [line.qty, line.counted, line.note])).toEqual(
-      expect.arrayContaining([[-10, 60, "Spilt"]]),
-    );
+    expect(
+      view.ledger.filter((line) => line.kind === "count").map((line) => [line.qty, line.counted, line.note]),
+    ).toEqual(expect.arrayContaining([[-10, 60, "Spilt"]]));
   });
 
   it("reconciles to the piece over random histories: opening + in − out = counted", async () => {
@@ -198,7 +251,9 @@ describe("the ledger", () => {
             books.set(key(item, from), qty);
           }
         }
-        for (let item = 0; item < 3; item++) for (let place = 0; place < 3; place++) expect(await onHand(items[item]!, places[place]!)).toBe(at(item, place));
+        for (let item = 0; item < 3; item++)
+          for (let place = 0; place < 3; place++)
+            expect(await onHand(items[item]!, places[place]!)).toBe(at(item, place));
         expect(await verifyStock()).toEqual([]);
       }),
       { numRuns: 12, seed: 5 },
@@ -211,18 +266,24 @@ describe("two at once", () => {
     await put("torch", depot, 1);
     for (let round = 0; round < 5; round++) {
       const tries = await Promise.allSettled(
-        [mo, kim].map((who) => reserve(who, { itemId: "torch", placeId: depot, qty: 1, personId: who.id, on: ON, planId: null }, NOW)),
+        [mo, kim].map((who) =>
+          reserve(who, { itemId: "torch", placeId: depot, qty: 1, personId: who.id, on: ON, planId: null }, NOW),
+        ),
       );
       expect(tries.filter((one) => one.status === "fulfilled")).toHaveLength(1);
       expect(tries.find((one) => one.status === "rejected")).toMatchObject({ reason: { status: 409 } });
       // What is held cannot be moved away either.
-      await expect(moveStock(lead, { itemId: "torch", from: depot, to: van, qty: 1, note: "" }, NOW)).rejects.toMatchObject({ status: 409 });
+      await expect(
+        moveStock(lead, { itemId: "torch", from: depot, to: van, qty: 1, note: "" }, NOW),
+      ).rejects.toMatchObject({ status: 409 });
       await release(
         tries.flatMap((one) => (one.status === "fulfilled" ? [one.value] : [])),
         NOW,
       );
     }
-    await expect(reserve(mo, { itemId: "torch", placeId: depot, qty: 1, personId: kim.id, on: ON, planId: null }, NOW)).rejects.toMatchObject({ status: 403 });
+    await expect(
+      reserve(mo, { itemId: "torch", placeId: depot, qty: 1, personId: kim.id, on: ON, planId: null }, NOW),
+    ).rejects.toMatchObject({ status: 403 });
   });
 
   it("using the last piece: both are kept, the stock shows −1 and asks for a count, the service goes on", async () => {
@@ -233,14 +294,26 @@ describe("two at once", () => {
     ]);
     const results = await Promise.all(
       runs.map((runId, i) =>
-        appendEvents(mo, runId, [eventOf(mo, runId, later(i), { type: "consumable-used", item: "water-filter-ice", qty: 1, unit: "pc" })], later(5)),
+        appendEvents(
+          mo,
+          runId,
+          [eventOf(mo, runId, later(i), { type: "consumable-used", item: "water-filter-ice", qty: 1, unit: "pc" })],
+          later(5),
+        ),
       ),
     );
-    expect(results.map((one) => [one.accepted.length, one.refused.length])).toEqual([[1, 0], [1, 0]]); // prettier-ignore
+    expect(results.map((one) => [one.accepted.length, one.refused.length])).toEqual([
+      [1, 0],
+      [1, 0],
+    ]);
     expect(await onHand("water-filter-ice", van)).toBe(-1);
     expect(await asked("water-filter-ice", van)).toBe(true);
     expect((await storesHome(later(6))).counts.map((row) => row.itemId)).toContain("water-filter-ice");
-    await countStock(mo, { itemId: "water-filter-ice", placeId: van, found: [{ lotId: null, qty: 0 }], note: "One was never booked" }, later(7));
+    await countStock(
+      mo,
+      { itemId: "water-filter-ice", placeId: van, found: [{ lotId: null, qty: 0 }], note: "One was never booked" },
+      later(7),
+    );
     expect(await asked("water-filter-ice", van)).toBe(false);
     expect(await verifyStock()).toEqual([]);
   });
@@ -254,7 +327,12 @@ describe("a sheet", () => {
     for (let again = 0; again < 2; again++) await appendEvents(mo, runId, [used], later(11));
     expect(await onHand("ice-cleaner", van)).toBe(530);
     expect(await lotsAt("ice-cleaner", van, ON)).toMatchObject([{ lot: "IC1", qty: 530 }]);
-    await appendEvents(mo, runId, [eventOf(mo, runId, later(12), { type: "corrected", ref: used.id, set: { qty: 500 }, why: "Read it again" })], later(12));
+    await appendEvents(
+      mo,
+      runId,
+      [eventOf(mo, runId, later(12), { type: "corrected", ref: used.id, set: { qty: 500 }, why: "Read it again" })],
+      later(12),
+    );
     expect(await onHand("ice-cleaner", van)).toBe(500);
     await appendEvents(mo, runId, [eventOf(mo, runId, later(13), { type: "undone", ref: used.id })], later(13));
     expect(await onHand("ice-cleaner", van)).toBe(1000);
@@ -262,7 +340,15 @@ describe("a sheet", () => {
     await appendEvents(
       mo,
       runId,
-      [eventOf(mo, runId, later(14), { type: "consumable-used", item: "ice-cleaner", qty: 10, unit: "mL", lot: "ZZ9" })],
+      [
+        eventOf(mo, runId, later(14), {
+          type: "consumable-used",
+          item: "ice-cleaner",
+          qty: 10,
+          unit: "mL",
+          lot: "ZZ9",
+        }),
+      ],
       later(14),
     );
     expect(await onHand("ice-cleaner", van)).toBe(990);
@@ -282,10 +368,16 @@ describe("a sheet", () => {
     );
     expect([Number(row!.reserved), Number(row!.onHand)]).toEqual([0, 1]);
     expect(await verifyStock()).toEqual([]);
-    const moves = await getDb().select("SELECT id FROM stock_moves WHERE run_id = :runId AND item_id = 'lapping-stick'", { runId });
+    const moves = await getDb().select(
+      "SELECT id FROM stock_moves WHERE run_id = :runId AND item_id = 'lapping-stick'",
+      { runId },
+    );
     // Two sides of one stick: the second service turns it and takes none.
     const { runId: second } = await workAndSign(mo, "S-2", "card-printer-ribbon", later(300));
-    const after = await getDb().select("SELECT id FROM stock_moves WHERE run_id = :second AND item_id = 'lapping-stick'", { second });
+    const after = await getDb().select(
+      "SELECT id FROM stock_moves WHERE run_id = :second AND item_id = 'lapping-stick'",
+      { second },
+    );
     expect([moves.length, after.length]).toEqual([1, 0]);
     const [machine] = await getDb().select<{ id: string }>("SELECT id FROM machines WHERE tag = 'S-2'");
     expect((await slotsOfMachine(machine!.id)).find((slot) => slot.slot === "kit-stick")).toMatchObject({
@@ -301,18 +393,33 @@ describe("looking ahead", () => {
     await saveItem(
       lead,
       "o-ring-kit",
-      { ...(await getItem("o-ring-kit")), supplierId, orderCode: "HT-O-RING-KIT", needsSerial: true, leadDays: 10, packSize: 2, packPriceCents: 5000 },
+      {
+        ...(await getItem("o-ring-kit")),
+        supplierId,
+        orderCode: "HT-O-RING-KIT",
+        needsSerial: true,
+        leadDays: 10,
+        packSize: 2,
+        packPriceCents: 5000,
+      },
       NOW,
     );
     await refreshOutlook(NOW);
     const { outlook } = await itemView("o-ring-kit", null, NOW);
     // Every 14 days from 15 May on, two kits each: late once (today), then the 24th of June, when one is missing of the third pair.
-    const days = await getDb().select<{ due: string }>("SELECT due_on AS due FROM plans WHERE procedure_id = 'soft-serve-freezer-14-day'");
+    const days = await getDb().select<{ due: string }>(
+      "SELECT due_on AS due FROM plans WHERE procedure_id = 'soft-serve-freezer-14-day'",
+    );
     expect(days[0]!.due).toBe("2026-05-15");
     expect(outlook).toMatchObject({ runsOutOn: "2026-07-08", orderBy: "2026-06-28" });
     expect(outlook!.orderQty % 2).toBe(0);
     const span = await spanNeeds({ days: 30, planIds: null }, NOW);
-    expect(span.rows.find((row) => row.itemId === "o-ring-kit")).toMatchObject({ sure: 6, onHand: 5, short: 1, services: 3 });
+    expect(span.rows.find((row) => row.itemId === "o-ring-kit")).toMatchObject({
+      sure: 6,
+      onHand: 5,
+      short: 1,
+      services: 3,
+    });
     const chosen = await spanNeeds({ days: 30, planIds: [await planOf("S-4", "slide-stainer-weekly")] }, NOW);
     expect(new Set(chosen.rows.map((row) => row.itemId))).toEqual(new Set(["wipes-lint-free"]));
   });
@@ -322,12 +429,26 @@ describe("looking ahead", () => {
     await put("bleach-stock", depot, 5000, "BL", "2026-07-15");
     await refreshOutlook(NOW);
     const wipes = await itemView("wipes-lint-free", null, NOW);
-    expect(wipes.places.find((place) => place.placeId === shelf)!.outlook).toMatchObject({ runsOutOn: expect.any(String) as string });
+    expect(wipes.places.find((place) => place.placeId === shelf)!.outlook).toMatchObject({
+      runsOutOn: expect.any(String) as string,
+    });
     expect((await storesHome(NOW)).expiring.map((row) => row.itemId)).toContain("bleach-stock");
   });
 
   it("covers as many services with a kit as its scarcest item does", async () => {
-    await saveKit(lead, null, { name: "Printer kit", procedureId: "card-printer-ribbon", items: [{ itemId: "roller-sleeve", qty: 5 }, { itemId: "lapping-stick", qty: 2 }] }, NOW); // prettier-ignore
+    await saveKit(
+      lead,
+      null,
+      {
+        name: "Printer kit",
+        procedureId: "card-printer-ribbon",
+        items: [
+          { itemId: "roller-sleeve", qty: 5 },
+          { itemId: "lapping-stick", qty: 2 },
+        ],
+      },
+      NOW,
+    );
     await put("lapping-stick", depot, 1);
     await put("roller-sleeve", depot, 5);
     const [kit] = await listKits();
@@ -337,7 +458,12 @@ describe("looking ahead", () => {
       missing: [{ itemId: "lapping-stick", qty: 1 }],
     });
     await expect(
-      saveKit(lead, null, { name: "Printer kit", procedureId: "card-printer-ribbon", items: [{ itemId: "roller-sleeve", qty: 1 }] }, NOW),
+      saveKit(
+        lead,
+        null,
+        { name: "Printer kit", procedureId: "card-printer-ribbon", items: [{ itemId: "roller-sleeve", qty: 1 }] },
+        NOW,
+      ),
     ).rejects.toMatchObject({ code: "name" });
   });
 });
@@ -354,7 +480,14 @@ describe("the load list", () => {
     await put("ice-cleaner", depot, 9000);
     const view = await loadView(kim.id, "2026-06-12", NOW);
     const line = (id: string) => view.lines.find((one) => one.item.id === id && one.chance === 1);
-    expect(line("ice-cleaner")).toMatchObject({ qty: 470, from: [{ placeId: kimsVan, qty: 100 }, { placeId: depot, qty: 370 }], short: 0 }); // prettier-ignore
+    expect(line("ice-cleaner")).toMatchObject({
+      qty: 470,
+      from: [
+        { placeId: kimsVan, qty: 100 },
+        { placeId: depot, qty: 370 },
+      ],
+      short: 0,
+    });
     // The stainer's wipes wait on the lab's shelf in part; the rest is nowhere.
     expect(view.onSite).toMatchObject([{ itemName: "Lint-free wipes", qty: 2, siteName: "Lab" }]);
     expect(line("wipes-lint-free")).toMatchObject({ qty: 2, short: 2 });
@@ -362,7 +495,9 @@ describe("the load list", () => {
     expect(line("squeegee-blade")).toMatchObject({ qty: 1, short: 1 });
     expect(line("wear-safety-glasses")).toMatchObject({ qty: 1, carried: true, short: 0 });
     await moveStock(kim, { itemId: "ice-cleaner", from: depot, to: kimsVan, qty: 370, note: "" }, NOW);
-    expect((await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")!.from).toEqual([{ placeId: kimsVan, qty: 470 }]);
+    expect(
+      (await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")!.from,
+    ).toEqual([{ placeId: kimsVan, qty: 470 }]);
     await tickLoad(kim, kim.id, "2026-06-12", "ice-cleaner", true, NOW);
     await tickLoad(kim, kim.id, "2026-06-12", "ice-cleaner", true, NOW);
     expect(await loadProgress(kim.id, "2026-06-12", NOW)).toMatchObject({ ticked: 1 });
@@ -371,8 +506,12 @@ describe("the load list", () => {
     await expect(tickLoad(mo, kim.id, "2026-06-12", "x", true, NOW)).rejects.toMatchObject({ status: 403 });
     // Held for the day, nobody else gets it; it is free again when the duties go elsewhere.
     expect(await holdForDay(kim, kim.id, "2026-06-12", NOW)).toMatchObject({ gone: 0 });
-    expect((await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")!.from).toEqual([{ placeId: kimsVan, qty: 470 }]);
-    await expect(reserve(mo, { itemId: "ice-cleaner", placeId: kimsVan, qty: 1, personId: mo.id, on: ON, planId: null }, NOW)).rejects.toMatchObject({
+    expect(
+      (await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")!.from,
+    ).toEqual([{ placeId: kimsVan, qty: 470 }]);
+    await expect(
+      reserve(mo, { itemId: "ice-cleaner", placeId: kimsVan, qty: 1, personId: mo.id, on: ON, planId: null }, NOW),
+    ).rejects.toMatchObject({
       status: 409,
     });
     await putOnDay(lead, planIds, { on: "2026-06-13", personId: kim.id }, NOW);
@@ -382,14 +521,23 @@ describe("the load list", () => {
     await moveStock(lead, { itemId: "ice-cleaner", from: depot, to: van, qty: 1, note: "" }, NOW);
     await fetchForDay(kim, kim.id, "2026-06-12", { itemId: "ice-cleaner", from: kimsVan, to: depot, qty: 100 }, NOW);
     const moved = await loadView(kim.id, "2026-06-12", NOW);
-    expect(moved.lines.find((one) => one.item.id === "ice-cleaner")!.from).toEqual([{ placeId: kimsVan, qty: 370 }, { placeId: depot, qty: 100 }]); // prettier-ignore
+    expect(moved.lines.find((one) => one.item.id === "ice-cleaner")!.from).toEqual([
+      { placeId: kimsVan, qty: 370 },
+      { placeId: depot, qty: 100 },
+    ]);
     expect(moved.held).toBeGreaterThan(1);
     await fetchForDay(kim, kim.id, "2026-06-12", { itemId: "ice-cleaner", from: depot, to: kimsVan, qty: 100 }, NOW);
     await giveBack(kim, kim.id, "2026-06-12", NOW);
     expect((await loadView(kim.id, "2026-06-12", NOW)).held).toBe(0);
     // What another holds is not there to be taken.
-    await reserve(mo, { itemId: "ice-cleaner", placeId: kimsVan, qty: 470, personId: mo.id, on: "2026-06-12", planId: null }, NOW);
-    expect((await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")!.from).toEqual([{ placeId: depot, qty: 470 }]);
+    await reserve(
+      mo,
+      { itemId: "ice-cleaner", placeId: kimsVan, qty: 470, personId: mo.id, on: "2026-06-12", planId: null },
+      NOW,
+    );
+    expect(
+      (await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")!.from,
+    ).toEqual([{ placeId: depot, qty: 470 }]);
   });
 });
 
@@ -399,7 +547,11 @@ describe("orders", () => {
   const behave = (mode: string): Promise<unknown> => fetch(`${url}/behave?mode=${mode}`, { method: "POST" });
   const taken = async (): Promise<{ key: string; ref: string; asked: { code: string; packs: number }[] }[]> => {
     await behave("ok");
-    return ((await (await fetch(`${url}/orders`)).json()) as { orders: { key: string; ref: string; asked: { code: string; packs: number }[] }[] }).orders;
+    return (
+      (await (await fetch(`${url}/orders`)).json()) as {
+        orders: { key: string; ref: string; asked: { code: string; packs: number }[] }[];
+      }
+    ).orders;
   };
 
   beforeAll(async () => {
@@ -423,7 +575,9 @@ describe("orders", () => {
 
   it("are drafted from what runs out, by supplier, once, with the machine that waits", async () => {
     await refreshOutlook(NOW);
-    await getDb().run("UPDATE stock_outlook SET order_by = '2026-06-12' WHERE item_id = 'o-ring-kit' AND place_id = ''");
+    await getDb().run(
+      "UPDATE stock_outlook SET order_by = '2026-06-12' WHERE item_id = 'o-ring-kit' AND place_id = ''",
+    );
     const first = await draftOrders(lead, NOW);
     expect(first.lines).toBeGreaterThan(0);
     const line = (await getOrder(first.orders[0]!)).lines.find((one) => one.itemId === "o-ring-kit")!;
@@ -433,35 +587,48 @@ describe("orders", () => {
     await changeLine(lead, first.orders[0]!, line.id, { packs: 3, tag: null }, NOW);
     await expect(sendOrder(lead, first.orders[0]!, NOW)).rejects.toMatchObject({ code: "serial" });
     await changeLine(lead, first.orders[0]!, line.id, { packs: 3, tag: "S-5" }, NOW);
-    await expect(changeLine(lead, first.orders[0]!, line.id, { packs: 3, tag: "S-99" }, NOW)).rejects.toMatchObject({ code: "tag" });
+    await expect(changeLine(lead, first.orders[0]!, line.id, { packs: 3, tag: "S-99" }, NOW)).rejects.toMatchObject({
+      code: "tag",
+    });
     await setOrderAside(lead, first.orders[0]!, "cancelled", NOW);
   });
 
-  it.each(["down", "lost", "late-error", "garbage", "slow"])("stay one order when the supplier is %s, sent twice at once and again", async (mode) => {
-    const before = (await taken()).length;
-    const orderId = await draft();
-    await behave(mode);
-    const tries = await Promise.all([sendOrder(lead, orderId, NOW), sendOrder(lead, orderId, NOW)]);
-    expect(tries.every((one) => one.status === "sending" && one.fault !== null)).toBe(true);
-    // Until it is clear it can be neither changed nor set aside.
-    const { order, lines } = await getOrder(orderId);
-    if (order.status === "sending") {
-      await expect(changeLine(lead, orderId, lines[0]!.id, { packs: 9, tag: null }, NOW)).rejects.toMatchObject({ status: 409 });
-      await expect(setOrderAside(lead, orderId, "cancelled", NOW)).rejects.toMatchObject({ status: 409 });
-    }
-    await behave("ok");
-    if (order.status === "sending") expect(await sendOrder(lead, orderId, NOW)).toMatchObject({ status: "sent" });
-    await expect(sendOrder(lead, orderId, NOW)).rejects.toMatchObject({ status: 409 });
-    const orders = await taken();
-    expect(orders).toHaveLength(before + 1);
-    expect(orders.filter((one) => one.key === orderId)).toHaveLength(1);
-    expect((await getOrder(orderId)).order).toMatchObject({ status: "sent", supplierRef: orders.find((one) => one.key === orderId)!.ref });
-  });
+  it.each(["down", "lost", "late-error", "garbage", "slow"])(
+    "stay one order when the supplier is %s, sent twice at once and again",
+    async (mode) => {
+      const before = (await taken()).length;
+      const orderId = await draft();
+      await behave(mode);
+      const tries = await Promise.all([sendOrder(lead, orderId, NOW), sendOrder(lead, orderId, NOW)]);
+      expect(tries.every((one) => one.status === "sending" && one.fault !== null)).toBe(true);
+      // Until it is clear it can be neither changed nor set aside.
+      const { order, lines } = await getOrder(orderId);
+      if (order.status === "sending") {
+        await expect(changeLine(lead, orderId, lines[0]!.id, { packs: 9, tag: null }, NOW)).rejects.toMatchObject({
+          status: 409,
+        });
+        await expect(setOrderAside(lead, orderId, "cancelled", NOW)).rejects.toMatchObject({ status: 409 });
+      }
+      await behave("ok");
+      if (order.status === "sending") expect(await sendOrder(lead, orderId, NOW)).toMatchObject({ status: "sent" });
+      await expect(sendOrder(lead, orderId, NOW)).rejects.toMatchObject({ status: 409 });
+      const orders = await taken();
+      expect(orders).toHaveLength(before + 1);
+      expect(orders.filter((one) => one.key === orderId)).toHaveLength(1);
+      expect((await getOrder(orderId)).order).toMatchObject({
+        status: "sent",
+        supplierRef: orders.find((one) => one.key === orderId)!.ref,
+      });
+    },
+  );
 
   it("that are refused say why and can be tried as another order", async () => {
     await behave("refuse");
     const orderId = await draft();
-    expect(await sendOrder(lead, orderId, NOW)).toMatchObject({ status: "refused", fault: expect.stringContaining("on hold") as string });
+    expect(await sendOrder(lead, orderId, NOW)).toMatchObject({
+      status: "refused",
+      fault: expect.stringContaining("on hold") as string,
+    });
     await behave("ok");
     await setOrderAside(lead, orderId, "draft", NOW);
     const [again] = (await listOrders(null)).rows;
@@ -505,13 +672,25 @@ describe("orders", () => {
 
 describe("files and costs", () => {
   it("take stock in all or nothing, and give it out again", async () => {
-    const bad = await importStock(lead, "place,item,quantity\nDepot,way-oil,5\nNowhere,way-oil,5\nDepot,no-such,1\nDepot,way-oil,-3\n", NOW);
+    const bad = await importStock(
+      lead,
+      "place,item,quantity\nDepot,way-oil,5\nNowhere,way-oil,5\nDepot,no-such,1\nDepot,way-oil,-3\n",
+      NOW,
+    );
     expect(bad.written).toBe(0);
-    expect(bad.faults.map((fault) => [fault.line, fault.column])).toEqual([[3, "place"], [4, "item"], [5, "quantity"]]); // prettier-ignore
+    expect(bad.faults.map((fault) => [fault.line, fault.column])).toEqual([
+      [3, "place"],
+      [4, "item"],
+      [5, "quantity"],
+    ]);
     expect(await onHand("way-oil", depot)).toBe(0);
-    expect(await importStock(lead, "place;item;lot;expires_on;quantity\r\nDepot;way-oil;W1;2030-01-01;5,5\r\n", NOW)).toEqual({ faults: [], written: 1 });
+    expect(
+      await importStock(lead, "place;item;lot;expires_on;quantity\r\nDepot;way-oil;W1;2030-01-01;5,5\r\n", NOW),
+    ).toEqual({ faults: [], written: 1 });
     expect(await stockCsv()).toContain("Depot,way-oil,Way oil,W1,2030-01-01,5.5,mL");
-    expect((await stockAt(depot, { after: null })).rows.find((row) => row.id === "way-oil")).toMatchObject({ onHand: 5.5 });
+    expect((await stockAt(depot, { after: null })).rows.find((row) => row.id === "way-oil")).toMatchObject({
+      onHand: 5.5,
+    });
   });
 
   it("add up what machines cost, in parts at the day's price and hours at the firm's rate", async () => {
@@ -536,7 +715,6 @@ describe("files and costs", () => {
       ["2026-06-10", "2026-06-10"],
       ["2026-04-01", "2026-12-31"],
     ] as const) {
-      // prettier-ignore
       const [sum] = await getDb().select<{ cents: string | null }>(
         "SELECT SUM(cost_cents) AS cents FROM stock_moves WHERE kind = 'use' AND machine_id IS NOT NULL AND on_day BETWEEN :from AND :to",
         { from, to },
@@ -544,6 +722,8 @@ describe("files and costs", () => {
       const all = (await costs("machine", from, to)).reduce((total, row) => total + row.partsCents, 0);
       expect(Math.abs(all - Number(sum!.cents ?? 0))).toBeLessThanOrEqual(2);
     }
-    expect(await costsCsv("site", "2026-06-01", "2026-06-30")).toMatch(/^site,services,hands_on_hours,hours_cost,parts_cost,cost\r\n/);
+    expect(await costsCsv("site", "2026-06-01", "2026-06-30")).toMatch(
+      /^site,services,hands_on_hours,hours_cost,parts_cost,cost\r\n/,
+    );
   });
 });

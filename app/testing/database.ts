@@ -1,6 +1,8 @@
 import { join } from "node:path";
-import { v7 as uuidv7 } from "uuid";
+
 import { emptyTables, getDb, migrate, type Role } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
 import { applyImport, checkImport, claimImport } from "~/machines/register/imports.server";
 import { hashPassword } from "~/people/passwords.server";
@@ -37,7 +39,8 @@ export async function addActor(name: string, role: Role = "technician"): Promise
   return { id, name, role, authorisations: [] };
 }
 
-export const HEADER = "customer,site,address,time_zone,water_hardness_mg_l,access_hours,area,tag,name,family,options,duties_from";
+export const HEADER =
+  "customer,site,address,time_zone,water_hardness_mg_l,access_hours,area,tag,name,family,options,duties_from";
 
 /** Imports machines from CSV lines under {@link HEADER}. */
 export async function importLines(actor: Actor, lines: string[], now: Date): Promise<string> {

@@ -1,5 +1,7 @@
 import { Form } from "react-router";
+
 import type { LinkView } from "~/kit/links.server";
+
 import { Notice } from "./notice";
 
 /** Addresses of a calendar: those that work, one to make, and the new one to copy while it is shown. */
@@ -12,8 +14,16 @@ export function CalendarLinks({ links, made }: { links: readonly LinkView[]; mad
             <label htmlFor="feed-url" className="sr-only">
               Address of the calendar
             </label>
-            <input id="feed-url" readOnly className="field figure mt-1 text-sm" value={made} onFocus={(event) => event.currentTarget.select()} />
-            <p className="mt-1 text-sm">Whoever has it can read this calendar. End it here if it gets into wrong hands.</p>
+            <input
+              id="feed-url"
+              readOnly
+              className="field figure mt-1 text-sm"
+              value={made}
+              onFocus={(event) => event.currentTarget.select()}
+            />
+            <p className="mt-1 text-sm">
+              Whoever has it can read this calendar. End it here if it gets into wrong hands.
+            </p>
           </Notice>
         </div>
       )}

@@ -1,5 +1,5 @@
+import { type Figure, tighteningOrder } from "@core";
 import type { ReactNode } from "react";
-import { tighteningOrder, type Figure } from "@core";
 
 /** Schematics drawn for this app: where a picture beats words. Each says in words what it shows. */
 export function StepFigure({ figure }: { figure: Figure }) {
@@ -66,7 +66,13 @@ export function Tightening({ bolts }: { bolts: number }) {
     <svg viewBox="0 0 180 180" className="w-48" aria-hidden="true">
       <circle cx="90" cy="90" r="84" {...LINE} />
       <circle cx="90" cy="90" r="36" {...LINE} />
-      <polyline points={order.map((bolt) => at(bolt).join(",")).join(" ")} fill="none" stroke="var(--tan)" strokeWidth="1.5" strokeDasharray="4 3" />
+      <polyline
+        points={order.map((bolt) => at(bolt).join(",")).join(" ")}
+        fill="none"
+        stroke="var(--tan)"
+        strokeWidth="1.5"
+        strokeDasharray="4 3"
+      />
       {Array.from({ length: bolts }, (_, i) => {
         const [x, y] = at(i + 1);
         return (
@@ -141,7 +147,15 @@ function Slots({ labels, joined }: { labels: string[]; joined: boolean }) {
     <svg viewBox="0 0 260 74" className="w-full max-w-md" aria-hidden="true">
       {labels.map((label, i) => (
         <g key={label}>
-          <rect x={5 + i * width + 4} y="12" width={width - 8} height="34" fill="var(--surface)" stroke="var(--ink)" strokeWidth="2" />
+          <rect
+            x={5 + i * width + 4}
+            y="12"
+            width={width - 8}
+            height="34"
+            fill="var(--surface)"
+            stroke="var(--ink)"
+            strokeWidth="2"
+          />
           <text x={5 + i * width + width / 2} y="64" fontSize="12" {...TEXT}>
             {label}
           </text>

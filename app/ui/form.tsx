@@ -1,8 +1,7 @@
-import type { FieldMetadata } from "@conform-to/react";
-import { getInputProps, getSelectProps, getTextareaProps } from "@conform-to/react";
+import { type FieldMetadata, getInputProps, getSelectProps, getTextareaProps } from "@conform-to/react";
 import { clsx } from "clsx";
-import { useNavigation } from "react-router";
 import type { ReactNode } from "react";
+import { useNavigation } from "react-router";
 
 /** A labelled input of a Conform form; the error's line is kept free, so that nothing moves when it appears. */
 export function TextField({
@@ -42,7 +41,17 @@ export function TextField({
   );
 }
 
-export function AreaField({ field, label, hint, rows = 3 }: { field: FieldMetadata<string | undefined | null>; label: string; hint?: string; rows?: number }) {
+export function AreaField({
+  field,
+  label,
+  hint,
+  rows = 3,
+}: {
+  field: FieldMetadata<string | undefined | null>;
+  label: string;
+  hint?: string;
+  rows?: number;
+}) {
   const { key, ...props } = getTextareaProps(field as FieldMetadata<string>);
   return (
     <FieldFrame field={field} label={label} {...(hint ? { hint } : {})}>
@@ -113,7 +122,17 @@ function describedBy(field: { id: string; errorId: string }, hint?: string): str
 }
 
 /** The form's main button; says that it is working, and cannot be pressed twice. */
-export function SubmitButton({ children, big = false, name, value }: { children: ReactNode; big?: boolean; name?: string; value?: string }) {
+export function SubmitButton({
+  children,
+  big = false,
+  name,
+  value,
+}: {
+  children: ReactNode;
+  big?: boolean;
+  name?: string;
+  value?: string;
+}) {
   const busy = useNavigation().state !== "idle";
   return (
     <button

@@ -1,10 +1,24 @@
 import type { ReactNode } from "react";
 
 /** A message that needs reading: speaks by black and white, a mark and words, never by a safety colour. */
-export function Notice({ tone = "plain", children, title }: { tone?: "plain" | "problem"; title?: string; children?: ReactNode }) {
+export function Notice({
+  tone = "plain",
+  children,
+  title,
+}: {
+  tone?: "plain" | "problem";
+  title?: string;
+  children?: ReactNode;
+}) {
   return (
-    <div role={tone === "problem" ? "alert" : "status"} className={`panel flex gap-3 p-3 ${tone === "problem" ? "border-2 border-ink" : ""}`}>
-      <span aria-hidden="true" className="mt-0.5 grid size-6 shrink-0 place-items-center rounded-full border-2 border-current font-bold">
+    <div
+      role={tone === "problem" ? "alert" : "status"}
+      className={`panel flex gap-3 p-3 ${tone === "problem" ? "border-2 border-ink" : ""}`}
+    >
+      <span
+        aria-hidden="true"
+        className="mt-0.5 grid size-6 shrink-0 place-items-center rounded-full border-2 border-current font-bold"
+      >
         {tone === "problem" ? "!" : "i"}
       </span>
       <div className="min-w-0">

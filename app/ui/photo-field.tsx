@@ -1,4 +1,5 @@
 import { useState } from "react";
+
 import { shrinkPhoto } from "./shrink-photo";
 
 /** A picture from the camera, made smaller before it is sent: signals in basements are thin. */

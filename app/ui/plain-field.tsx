@@ -28,7 +28,15 @@ export function PlainField({
           {hint}
         </p>
       )}
-      {children ?? <input id={id} className="field" aria-invalid={answer ? true : undefined} aria-describedby={described || undefined} {...input} />}
+      {children ?? (
+        <input
+          id={id}
+          className="field"
+          aria-invalid={answer ? true : undefined}
+          aria-describedby={described || undefined}
+          {...input}
+        />
+      )}
       {answer && (
         <p id={`${id}-error`} role="alert" className="text-sm font-semibold">
           <span aria-hidden="true">! </span>

@@ -18,7 +18,8 @@ const INNER: Record<HazardKind, string> = {
   uv: "M12 11.500a2 2 0 1 0 .01 0M12 8.500v1.500M12 17v-1M8.500 13.500H10M14 13.500h1.500",
   sharp: "M8 17l7-8 1 3-6 5z",
   heavy: "M9 12h6l1.500 5h-9zM10.500 12a1.500 1.500 0 0 1 3 0",
-  biohazard: "M12 12.500a2 2 0 1 0 0-4 2 2 0 1 0 0 4M9.500 17a2 2 0 1 0 0-4 2 2 0 1 0 0 4M14.500 17a2 2 0 1 0 0-4 2 2 0 1 0 0 4",
+  biohazard:
+    "M12 12.500a2 2 0 1 0 0-4 2 2 0 1 0 0 4M9.500 17a2 2 0 1 0 0-4 2 2 0 1 0 0 4M14.500 17a2 2 0 1 0 0-4 2 2 0 1 0 0 4",
   waste: "M9 12h6l-.6 5H9.600zM8.500 10.500h7",
 };
 
@@ -31,7 +32,14 @@ export function SafetySign({ kind, size = 40 }: { kind: HazardKind; size?: numbe
       ) : (
         <path d="M12 1.500L23 21H1z" fill="#F9A800" stroke="#000" strokeWidth="1.6" strokeLinejoin="round" />
       )}
-      <path d={INNER[kind]} fill="none" stroke={mandatory ? "#fff" : "#000"} strokeWidth="1.4" strokeLinecap="round" strokeLinejoin="round" />
+      <path
+        d={INNER[kind]}
+        fill="none"
+        stroke={mandatory ? "#fff" : "#000"}
+        strokeWidth="1.4"
+        strokeLinecap="round"
+        strokeLinejoin="round"
+      />
     </svg>
   );
 }

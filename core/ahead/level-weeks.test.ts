@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import highs from "highs";
-import { levelledWeeks, levelModel, weeklyMinutes, type LevelItem } from "./level-weeks";
+
+import { type LevelItem, levelledWeeks, levelModel, weeklyMinutes } from "./level-weeks";
 
 /** The general-purpose MIP solver HiGHS (WebAssembly build). */
 const solver = highs();
@@ -12,7 +13,13 @@ async function level(items: LevelItem[], weeks: number): Promise<Map<string, num
   return levelledWeeks(model, (name) => Math.round((Columns[name] as { Primal: number }).Primal));
 }
 
-const item = (id: string, minutes: number, week: number, from = week, to = week): LevelItem => ({ id, minutes, week, from, to });
+const item = (id: string, minutes: number, week: number, from = week, to = week): LevelItem => ({
+  id,
+  minutes,
+  week,
+  from,
+  to,
+});
 
 it("moves only what may move, into the emptier week", async () => {
   const items = [item("a", 60, 2), item("b", 60, 2, 1, 2), item("c", 60, 2, 0, 2)];
@@ -34,10 +41,16 @@ it("leaves everything where nothing is gained", async () => {
 
 it("finds the smallest peak that trying every choice finds", async () => {
   const WEEKS = 4;
-  const one = fc.record({ minutes: fc.constantFrom(15, 30, 45, 90), week: fc.integer({ min: 0, max: WEEKS - 1 }), early: fc.integer({ min: 0, max: 2 }) });
+  const one = fc.record({
+    minutes: fc.constantFrom(15, 30, 45, 90),
+    week: fc.integer({ min: 0, max: WEEKS - 1 }),
+    early: fc.integer({ min: 0, max: 2 }),
+  });
   await fc.assert(
     fc.asyncProperty(fc.array(one, { minLength: 1, maxLength: 6 }), async (raw) => {
-      const items = raw.map(({ minutes, week, early }, i) => item(String(i), minutes, week, Math.max(0, week - early), week));
+      const items = raw.map(({ minutes, week, early }, i) =>
+        item(String(i), minutes, week, Math.max(0, week - early), week),
+      );
       const best = (rest: LevelItem[], load: number[]): number => {
         if (rest.length === 0) return Math.max(...load);
         const [first, ...others] = rest as [LevelItem, ...LevelItem[]];

@@ -45,7 +45,10 @@ export function levelModel(items: readonly LevelItem[], weeks: number): LevelMod
   }
   const classes = [...byClass.values()].map((list, c) => ({
     items: list,
-    variables: Array.from({ length: list[0]!.to - list[0]!.from + 1 }, (_, i) => ({ name: `x${c}_${list[0]!.from + i}`, week: list[0]!.from + i })),
+    variables: Array.from({ length: list[0]!.to - list[0]!.from + 1 }, (_, i) => ({
+      name: `x${c}_${list[0]!.from + i}`,
+      week: list[0]!.from + i,
+    })),
   }));
   const load: string[][] = Array.from({ length: weeks }, () => []);
   const cost: string[] = [`${PEAK_COST} peak`];
@@ -55,12 +58,17 @@ export function levelModel(items: readonly LevelItem[], weeks: number): LevelMod
     const { minutes, week } = one.items[0]!;
     for (const variable of one.variables) {
       load[variable.week]!.push(`${minutes} ${variable.name}`);
-      if (variable.week !== week) cost.push(`${(MOVE_COST * minutes * Math.abs(variable.week - week)) / 60} ${variable.name}`);
+      if (variable.week !== week)
+        cost.push(`${(MOVE_COST * minutes * Math.abs(variable.week - week)) / 60} ${variable.name}`);
       names.push(variable.name);
     }
-    counts.push(` c${counts.length}: ${one.variables.map((variable) => variable.name).join(" + ")} = ${one.items.length}`);
+    counts.push(
+      ` c${counts.length}: ${one.variables.map((variable) => variable.name).join(" + ")} = ${one.items.length}`,
+    );
   }
-  const rows = load.map((terms, week) => ` w${week}: ${terms.length > 0 ? `${terms.join(" + ")} - peak` : "- peak"} <= ${-fixed[week]!}`);
+  const rows = load.map(
+    (terms, week) => ` w${week}: ${terms.length > 0 ? `${terms.join(" + ")} - peak` : "- peak"} <= ${-fixed[week]!}`,
+  );
   const mean = items.reduce((sum, item) => sum + item.minutes, 0) / weeks;
   const excess = load.map((terms, week) => {
     cost.push(`${EXCESS_COST} e${week}`);
@@ -88,14 +96,19 @@ export function levelledWeeks(model: LevelModel, value: (variable: string) => nu
   for (const { variables, items } of model.classes) {
     let next = 0;
     for (const { name, week } of variables) {
-      for (let left = Math.round(value(name)); left > 0 && next < items.length; left--) chosen.set(items[next++]!.id, week);
+      for (let left = Math.round(value(name)); left > 0 && next < items.length; left--)
+        chosen.set(items[next++]!.id, week);
     }
   }
   return chosen;
 }
 
 /** Minutes a week. */
-export function weeklyMinutes(items: readonly LevelItem[], weeks: number, chosen?: ReadonlyMap<string, number>): number[] {
+export function weeklyMinutes(
+  items: readonly LevelItem[],
+  weeks: number,
+  chosen?: ReadonlyMap<string, number>,
+): number[] {
   const minutes = new Array<number>(weeks).fill(0);
   for (const item of items) minutes[chosen?.get(item.id) ?? item.week]! += item.minutes;
   return minutes;

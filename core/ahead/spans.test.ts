@@ -18,5 +18,12 @@ it("holds every day of the year once, and everything overdue together", () => {
 it("shows the next week day by day and gets coarser", () => {
   const lengths = AHEAD_CELLS.slice(1).map((cell) => cell.toDay - cell.fromDay! + 1);
   expect(lengths.slice(0, 7)).toEqual([1, 1, 1, 1, 1, 1, 1]);
-  expect(AHEAD_CELLS.map((cell) => cell.span).filter((span, i, all) => span !== all[i - 1])).toEqual(["overdue", "today", "week", "month", "quarter", "year"]);
+  expect(AHEAD_CELLS.map((cell) => cell.span).filter((span, i, all) => span !== all[i - 1])).toEqual([
+    "overdue",
+    "today",
+    "week",
+    "month",
+    "quarter",
+    "year",
+  ]);
 });

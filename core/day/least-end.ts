@@ -9,12 +9,19 @@ export function leastEnd(problem: DayProblem): number {
   const { startAt, sites, first } = problem;
   if (sites.length === 0) return startAt;
   // A timetable's minutes stand in the place of the way's.
-  const { travel } = clockworkOf({ stops: sites.map(({ id }) => ({ id, minutes: 0 })), travel: problem.travel, timetables: problem.timetables });
-  const into = (node: number): number => Math.min(...travel.flatMap((row, from) => (from === node ? [] : [row[node]!])));
+  const { travel } = clockworkOf({
+    stops: sites.map(({ id }) => ({ id, minutes: 0 })),
+    travel: problem.travel,
+    timetables: problem.timetables,
+  });
+  const into = (node: number): number =>
+    Math.min(...travel.flatMap((row, from) => (from === node ? [] : [row[node]!])));
   const parts = sites.map((site, i) => {
     const here = site.id === first;
     const quickest = quickestVisit(site, problem.technicians) + site.leaving + (here ? 0 : site.arriving);
-    const opens = here ? startAt : Math.min(...(site.access ?? []).flatMap(([from, to]) => (to > startAt ? [from] : [])), Infinity);
+    const opens = here
+      ? startAt
+      : Math.min(...(site.access ?? []).flatMap(([from, to]) => (to > startAt ? [from] : [])), Infinity);
     const reached = startAt + (here ? 0 : into(i + 1));
     const from = Math.max(reached, Number.isFinite(opens) ? opens : reached);
     return { inAll: quickest + (here ? 0 : into(i + 1)), alone: from + quickest };
@@ -27,7 +34,10 @@ export function leastEnd(problem: DayProblem): number {
 /** Hands cannot be shorter than their sum, nor a machine than its own work and waits; what has begun counts its hands only. */
 function quickestVisit(site: DaySite, technicians: number): number {
   const begun = new Set((site.fixed ?? []).map((one) => one.job));
-  const hands = site.jobs.reduce((sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0), 0);
+  const hands = site.jobs.reduce(
+    (sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0),
+    0,
+  );
   const longest = site.jobs.map((job) => {
     // A wait at the end goes on without anybody there.
     const last = job.phases.findLastIndex((phase) => phase.kind === "hands");

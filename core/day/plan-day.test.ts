@@ -1,7 +1,17 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
+
 import { uniform } from "../random";
 import { checkVisit } from "../visit/index";
-import { changeInWords, clockTime, dayRisk, leastEnd, planDay, suggestChanges, type DayProblem, type DaySite } from "./index";
+import {
+  changeInWords,
+  clockTime,
+  type DayProblem,
+  dayRisk,
+  type DaySite,
+  leastEnd,
+  planDay,
+  suggestChanges,
+} from "./index";
 
 const site = (id: string, minutes: number, more: Partial<DaySite> = {}): DaySite => ({
   id,
@@ -56,7 +66,13 @@ it("keeps an order chosen by hand, and says what it costs", () => {
 it("goes on from where one stands, with a soak that is already running", () => {
   const here = site("here", 0, {
     jobs: [
-      { id: "soak", phases: [{ kind: "wait", minutes: 15, maxMinutes: 20 }, { kind: "hands", minutes: 5 }] }, // prettier-ignore
+      {
+        id: "soak",
+        phases: [
+          { kind: "wait", minutes: 15, maxMinutes: 20 },
+          { kind: "hands", minutes: 5 },
+        ],
+      },
       { id: "other", phases: [{ kind: "hands", minutes: 8 }] },
     ],
     fixed: [{ job: "soak", index: 0, start: 590 }],
@@ -95,7 +111,9 @@ describe("a day that cannot be", () => {
     const changes = suggestChanges(problem, planDay(problem));
     expect(changes.map((change) => change.kind)).toEqual(["leave-out"]);
     expect(changes[0]).toMatchObject({ job: "school job", site: "school", plan: { lateMinutes: 0, overtime: 0 } });
-    expect(changeInWords(changes[0]!, { job: () => "Oven", site: () => "School" })).toMatch(/^Leave out Oven at School: back at 09:/);
+    expect(changeInWords(changes[0]!, { job: () => "Oven", site: () => "School" })).toMatch(
+      /^Leave out Oven at School: back at 09:/,
+    );
   });
 
   it("offers more people, an earlier start or a later end where they help", () => {
@@ -116,7 +134,7 @@ describe("a day that cannot be", () => {
 });
 
 it("has an end that nothing can be before", () => {
-  const sites = [site("a", 60), site("b", 45, { access: [[600, 900]] })]; // prettier-ignore
+  const sites = [site("a", 60), site("b", 45, { access: [[600, 900]] })];
   for (const technicians of [1, 2]) {
     const problem = day(sites, line(10, 25), { technicians });
     expect(leastEnd(problem)).toBeLessThanOrEqual(planDay(problem).endAt);
@@ -124,7 +142,24 @@ it("has an end that nothing can be before", () => {
   // One site: the bound is the day itself, with a soak that must be sat out and doors that open late.
   const one = day([site("a", 60)], line(10));
   expect(leastEnd(one)).toBe(planDay(one).endAt);
-  const soaking = day([{ ...site("a", 0, { access: [[600, 900]] }), jobs: [{ id: "soak", phases: [{ kind: "hands", minutes: 5 }, { kind: "wait", minutes: 40 }, { kind: "hands", minutes: 5 }] }] }], line(10)); // prettier-ignore
+  const soaking = day(
+    [
+      {
+        ...site("a", 0, { access: [[600, 900]] }),
+        jobs: [
+          {
+            id: "soak",
+            phases: [
+              { kind: "hands", minutes: 5 },
+              { kind: "wait", minutes: 40 },
+              { kind: "hands", minutes: 5 },
+            ],
+          },
+        ],
+      },
+    ],
+    line(10),
+  );
   expect(leastEnd(soaking)).toBe(600 + 5 + 50 + 5 + 10);
   expect(planDay(soaking).endAt).toBe(leastEnd(soaking));
   expect(leastEnd(day([], [[0]]))).toBe(480);
@@ -147,7 +182,9 @@ it("has that end on any day", () => {
       return site(String(i), 0, { jobs, ...(random() < 0.5 ? { access: [[open, open + 200 + whole(300)]] } : {}) });
     });
     const size = sites.length + 1;
-    const travel = Array.from({ length: size }, (_, a) => Array.from({ length: size }, (_unused, b) => (a === b ? 0 : whole(60))));
+    const travel = Array.from({ length: size }, (_, a) =>
+      Array.from({ length: size }, (_unused, b) => (a === b ? 0 : whole(60))),
+    );
     const timetables = random() < 0.3 ? [{ from: 0, to: 1, departures: [500, 560, 620, 700, 800], minutes: 15 }] : [];
     const problem = day(sites, travel, { timetables, technicians: 1 + whole(2) });
     expect(leastEnd(problem)).toBeLessThanOrEqual(planDay(problem, { nodeLimit: 100 }).endAt);
@@ -193,7 +230,10 @@ it("packs every visit by the rules, whatever it comes to", () => {
   const { schedule } = plan.stops[0]!;
   const jobs = shared.jobs.map((job) => ({ ...job, release: plan.stops[0]!.begin }));
   expect(
-    checkVisit({ technicians: 1, jobs, resources: shared.resources }, { ...schedule, makespan: schedule.makespan + 495, lowerBound: 0, status: "feasible" }),
+    checkVisit(
+      { technicians: 1, jobs, resources: shared.resources },
+      { ...schedule, makespan: schedule.makespan + 495, lowerBound: 0, status: "feasible" },
+    ),
   ).toEqual([]);
   expect(plan.stops[0]!.oneByOne).toBe(75);
   expect(clockTime(1501)).toBe("01:01");

@@ -36,7 +36,8 @@ export function planDay(problem: DayProblem, options: DayOptions = {}): DayPlan 
   for (const id of [...(problem.order ?? []), ...(problem.first === undefined ? [] : [problem.first])]) {
     if (!index.has(id)) throw new CoreError("unknown-reference", "order", `There is no site ${id} on this day.`);
   }
-  if (problem.order && new Set(problem.order).size !== sites.length) throw new CoreError("bad-value", "order", "An order names every site once.");
+  if (problem.order && new Set(problem.order).size !== sites.length)
+    throw new CoreError("bad-value", "order", "An order names every site once.");
   const effort = new Effort(options);
   const clock = clockworkOf({
     stops: sites.map((site) => ({ id: site.id, minutes: 0 })),
@@ -92,7 +93,9 @@ export function planDay(problem: DayProblem, options: DayOptions = {}): DayPlan 
     ...plan,
     conflicts: plan.stops.flatMap((stop) => {
       const site = sites[index.get(stop.site)!]!;
-      return stop.late > 0 ? explainConflicts(visitAt(problem, site, stop.begin, true), (minute) => clockTime(stop.begin + minute)) : [];
+      return stop.late > 0
+        ? explainConflicts(visitAt(problem, site, stop.begin, true), (minute) => clockTime(stop.begin + minute))
+        : [];
     }),
   });
 
@@ -129,8 +132,12 @@ interface Packed {
 
 /** A visit packed from a given minute on; when its hours do not allow it, without them, and by how much it is late. */
 function packSite(problem: DayProblem, site: DaySite, begin: number, seed: number): Packed {
-  const oneByOne = site.jobs.reduce((sum, job) => sum + job.phases.reduce((inner, phase) => inner + phase.minutes, 0), 0);
-  const attempt = (hours: boolean): VisitSchedule => pack(visitAt(problem, site, begin, hours), { nodeLimit: VISIT_NODES, seed }, () => []);
+  const oneByOne = site.jobs.reduce(
+    (sum, job) => sum + job.phases.reduce((inner, phase) => inner + phase.minutes, 0),
+    0,
+  );
+  const attempt = (hours: boolean): VisitSchedule =>
+    pack(visitAt(problem, site, begin, hours), { nodeLimit: VISIT_NODES, seed }, () => []);
   const schedule = attempt(true);
   if (schedule.status === "optimal" || schedule.status === "feasible") return { schedule, late: 0, oneByOne };
   const free = attempt(false);
@@ -146,7 +153,8 @@ function visitAt(problem: DayProblem, site: DaySite, begin: number, hours: boole
     resources: site.resources,
     fixed: (site.fixed ?? []).map((one) => ({ ...one, start: one.start - begin })),
     jobs: site.jobs.map(({ id, phases, windows, readyBy }) => {
-      const open = site.access || windows ? shift(within(site.access ?? [WHOLE_DAY], windows ?? [WHOLE_DAY])) : undefined;
+      const open =
+        site.access || windows ? shift(within(site.access ?? [WHOLE_DAY], windows ?? [WHOLE_DAY])) : undefined;
       return {
         id,
         phases,
@@ -160,14 +168,21 @@ function visitAt(problem: DayProblem, site: DaySite, begin: number, hours: boole
 /** Spans that lie in both lists. */
 function within(a: [number, number][], b: [number, number][]): [number, number][] {
   return a.flatMap(([from, to]) =>
-    b.flatMap(([start, end]): [number, number][] => (Math.max(from, start) < Math.min(to, end) ? [[Math.max(from, start), Math.min(to, end)]] : [])),
+    b.flatMap(([start, end]): [number, number][] =>
+      Math.max(from, start) < Math.min(to, end) ? [[Math.max(from, start), Math.min(to, end)]] : [],
+    ),
   );
 }
 
 function lateness(site: DaySite, begin: number, schedule: VisitSchedule): number {
   const over = site.jobs.map((job) => {
-    const end = begin + Math.max(0, ...schedule.phases.filter((phase) => phase.job === job.id).map((phase) => phase.end));
-    const close = Math.min(job.readyBy ?? Infinity, lastClosing(site), ...(job.windows ? [Math.max(...job.windows.map((span) => span[1]))] : []));
+    const end =
+      begin + Math.max(0, ...schedule.phases.filter((phase) => phase.job === job.id).map((phase) => phase.end));
+    const close = Math.min(
+      job.readyBy ?? Infinity,
+      lastClosing(site),
+      ...(job.windows ? [Math.max(...job.windows.map((span) => span[1]))] : []),
+    );
     return Math.max(0, end - close);
   });
   return Math.max(1, ...over);
@@ -194,7 +209,10 @@ function firstOrder(problem: DayProblem, packAt: (i: number, time: number) => Pa
     return site.arriving + packAt(i, begin + site.arriving).schedule.makespan + site.leaving;
   };
   const from = first < 0 ? 0 : first + 1;
-  const leaveFirst = first < 0 ? problem.startAt : problem.startAt + packAt(first, problem.startAt).schedule.makespan + sites[first]!.leaving;
+  const leaveFirst =
+    first < 0
+      ? problem.startAt
+      : problem.startAt + packAt(first, problem.startAt).schedule.makespan + sites[first]!.leaving;
   const places = [from, ...rest.map((i) => i + 1)];
   const place = new Map(places.map((node, at) => [node, at]));
   const travel = places.map((a) => places.map((b, at) => problem.travel[a]![at === 0 ? 0 : b]!));
@@ -236,5 +254,8 @@ export function clockTime(minute: number): string {
 }
 
 function shifted(schedule: VisitSchedule, by: number): VisitSchedule {
-  return { ...schedule, phases: schedule.phases.map((phase) => ({ ...phase, start: phase.start + by, end: phase.end + by })) };
+  return {
+    ...schedule,
+    phases: schedule.phases.map((phase) => ({ ...phase, start: phase.start + by, end: phase.end + by })),
+  };
 }

@@ -1,4 +1,4 @@
-import { planDay, type DayOptions } from "./plan-day";
+import { type DayOptions, planDay } from "./plan-day";
 import { keepJobs } from "./suggest-changes";
 import type { DayJob, DayPlan, DayProblem, DaySite } from "./types";
 
@@ -31,7 +31,9 @@ export function proposeDay(problem: DayProblem, options: DayOptions = {}): Propo
     let best: { at: number; cost: number; score: number } | null = null;
     open.forEach(({ site, node, job }, at) => {
       const jobs = [...(chosen.get(site.id) ?? []), job];
-      const way = tour.includes(node) ? 0 : tourMinutes(problem, inserted(problem, tour, node)) - tourMinutes(problem, tour);
+      const way = tour.includes(node)
+        ? 0
+        : tourMinutes(problem, inserted(problem, tour, node)) - tourMinutes(problem, tour);
       const cost = siteMinutes(site, jobs) - lengths.get(site.id)! + way;
       if (total + cost > room || (site.access && site.access.length === 0)) return;
       const worth = job.value ?? 1;
@@ -48,7 +50,8 @@ export function proposeDay(problem: DayProblem, options: DayOptions = {}): Propo
   for (;;) {
     const reduced = keepJobs(problem, (id) => jobs.has(id));
     const plan = planDay(reduced, { nodeLimit: 400, ...options });
-    if ((plan.lateMinutes === 0 && plan.overtime === 0) || jobs.size === 0) return { jobs: [...jobs], problem: reduced, plan };
+    if ((plan.lateMinutes === 0 && plan.overtime === 0) || jobs.size === 0)
+      return { jobs: [...jobs], problem: reduced, plan };
     // What is least worth goes: at a site that is late if there is one.
     const late = new Set(plan.stops.filter((stop) => stop.late > 0).map((stop) => stop.site));
     const left = reduced.sites.filter((site) => late.size === 0 || late.has(site.id)).flatMap((site) => site.jobs);
@@ -60,7 +63,10 @@ export function proposeDay(problem: DayProblem, options: DayOptions = {}): Propo
 /** Hands cannot be shorter than their sum, nor any machine than its own work and waits. */
 function siteMinutes(site: DaySite, jobs: readonly DayJob[]): number {
   if (jobs.length === 0) return 0;
-  const hands = jobs.reduce((sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0), 0);
+  const hands = jobs.reduce(
+    (sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0),
+    0,
+  );
   const longest = Math.max(...jobs.map((job) => job.phases.reduce((sum, phase) => sum + phase.minutes, 0)));
   return site.arriving + Math.max(hands, longest) + site.leaving;
 }

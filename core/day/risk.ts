@@ -1,4 +1,5 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
+
 import { uniform } from "../random";
 import type { DayPlan, DayProblem } from "./types";
 
@@ -39,13 +40,19 @@ export function dayRisk(problem: DayProblem, plan: DayPlan, spread: (job: string
       const before = plan.stops[s - 1];
       // Slack on the way (an early arrival, a ferry waited for) swallows delays.
       const way = problem.travel[before ? place.get(before.site)! : 0]![place.get(stop.site)!]!;
-      const slack = stop.site === problem.first ? 0 : Math.max(0, stop.begin - site.arriving - (before ? before.leave : problem.startAt) - way);
+      const slack =
+        stop.site === problem.first
+          ? 0
+          : Math.max(0, stop.begin - site.arriving - (before ? before.leave : problem.startAt) - way);
       const start = stop.begin + Math.max(0, delay - slack);
       const factor = new Map(site.jobs.map((job) => [job.id, Math.exp(spread(job.id) * normal(random))]));
       const run = workThrough(site.jobs, stop, start, (job) => factor.get(job)!);
       const late = Math.max(
         0,
-        ...site.jobs.map((job) => run.ends.get(job.id)! - Math.min(job.readyBy ?? Infinity, lastEnd(job.windows), lastEnd(site.access))),
+        ...site.jobs.map(
+          (job) =>
+            run.ends.get(job.id)! - Math.min(job.readyBy ?? Infinity, lastEnd(job.windows), lastEnd(site.access)),
+        ),
       );
       if (late > 0) {
         closing[s]!.chance += 1 / SAMPLES;
@@ -84,7 +91,9 @@ function workThrough(
   let end = start;
   let soakTooLong = false;
   const shift = start - stop.begin;
-  const phases = stop.schedule.phases.map((phase, i) => ({ phase, i })).sort((a, b) => a.phase.start - b.phase.start || a.phase.end - b.phase.end || a.i - b.i);
+  const phases = stop.schedule.phases
+    .map((phase, i) => ({ phase, i }))
+    .sort((a, b) => a.phase.start - b.phase.start || a.phase.end - b.phase.end || a.i - b.i);
   const waitFrom = new Map<string, { from: number; most: number }>();
   for (const { phase } of phases) {
     const kind = byId.get(phase.job)!.phases[phase.index]!;

@@ -1,5 +1,5 @@
 import { leastEnd } from "./least-end";
-import { clockTime, planDay, type DayOptions } from "./plan-day";
+import { clockTime, type DayOptions, planDay } from "./plan-day";
 import type { DayPlan, DayProblem } from "./types";
 
 /** A change that makes an impossible day possible. */
@@ -66,7 +66,10 @@ export function keepJobs(problem: DayProblem, keeps: (job: string, site: string)
   const ids = new Set(kept.map(({ site }) => site.id));
   return {
     ...problem,
-    sites: kept.map(({ site }) => ({ ...site, ...(site.fixed ? { fixed: site.fixed.filter((one) => site.jobs.some((job) => job.id === one.job)) } : {}) })),
+    sites: kept.map(({ site }) => ({
+      ...site,
+      ...(site.fixed ? { fixed: site.fixed.filter((one) => site.jobs.some((job) => job.id === one.job)) } : {}),
+    })),
     travel: nodes.map((a) => nodes.map((b) => problem.travel[a]![b]!)),
     timetables: (problem.timetables ?? []).flatMap((one) => {
       const [from, to] = [place.get(one.from), place.get(one.to)];
@@ -82,7 +85,10 @@ function holds(plan: DayPlan): boolean {
 }
 
 /** A change in words; names as the caller has them. */
-export function changeInWords(change: DayChange, name: { job: (id: string) => string; site: (id: string) => string }): string {
+export function changeInWords(
+  change: DayChange,
+  name: { job: (id: string) => string; site: (id: string) => string },
+): string {
   switch (change.kind) {
     case "leave-out":
       return `Leave out ${name.job(change.job)} at ${name.site(change.site)}: back at ${clockTime(change.plan.endAt)}.`;

@@ -17,7 +17,11 @@ export function addUnits(dayNumber: number, count: number, unit: Unit): number {
   const months = from.year * 12 + (from.month - 1) + (unit === "year" ? 12 * count : count);
   const year = Math.floor(months / 12);
   if (!(year >= 0 && year <= 9999)) {
-    throw new CoreError("out-of-range", "every", "The interval leads to a day outside the years 0000 to 9999; use a shorter one.");
+    throw new CoreError(
+      "out-of-range",
+      "every",
+      "The interval leads to a day outside the years 0000 to 9999; use a shorter one.",
+    );
   }
   const month = months - year * 12 + 1;
   return dayNumberOf(year, month, Math.min(from.day, daysInMonth(year, month)));

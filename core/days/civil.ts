@@ -26,7 +26,9 @@ export function civilOf(dayNumber: number): { year: number; month: number; day: 
   const shifted = dayNumber + EPOCH_SHIFT;
   const era = Math.floor(shifted / DAYS_PER_ERA);
   const dayOfEra = shifted - era * DAYS_PER_ERA;
-  const yearOfEra = Math.floor((dayOfEra - Math.floor(dayOfEra / 1460) + Math.floor(dayOfEra / 36_524) - Math.floor(dayOfEra / 146_096)) / 365);
+  const yearOfEra = Math.floor(
+    (dayOfEra - Math.floor(dayOfEra / 1460) + Math.floor(dayOfEra / 36_524) - Math.floor(dayOfEra / 146_096)) / 365,
+  );
   const dayOfYear = dayOfEra - (365 * yearOfEra + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100));
   const marchMonth = Math.floor((5 * dayOfYear + 2) / 153);
   const day = dayOfYear - Math.floor((153 * marchMonth + 2) / 5) + 1;

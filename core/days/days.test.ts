@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { Temporal } from "temporal-polyfill";
+
 import { CoreError } from "../errors";
 import { addUnits } from "./add-units";
 import { civilOf, dayNumberOf, daysInMonth } from "./civil";
@@ -32,13 +33,18 @@ it("writes and reads every day like Temporal", () => {
 it("adds units forwards and backwards like Temporal, clamped to the month's end", () => {
   const middle = fc.integer({ min: parseDay("1000-01-01", "d"), max: parseDay("9000-12-31", "d") });
   fc.assert(
-    fc.property(middle, fc.integer({ min: -900, max: 900 }), fc.constantFrom("day", "week", "month", "year" as const), (from, count, unit) => {
-      expect(formatDay(addUnits(from, count, unit))).toBe(
-        temporal(from)
-          .add({ [`${unit}s`]: count }, { overflow: "constrain" })
-          .toString(),
-      );
-    }),
+    fc.property(
+      middle,
+      fc.integer({ min: -900, max: 900 }),
+      fc.constantFrom("day", "week", "month", "year" as const),
+      (from, count, unit) => {
+        expect(formatDay(addUnits(from, count, unit))).toBe(
+          temporal(from)
+            .add({ [`${unit}s`]: count }, { overflow: "constrain" })
+            .toString(),
+        );
+      },
+    ),
     settings,
   );
 });
@@ -46,7 +52,9 @@ it("adds units forwards and backwards like Temporal, clamped to the month's end"
 it("counts the days between two days like Temporal, over changes of clocks and leap days", () => {
   fc.assert(
     fc.property(day, day, (from, to) => {
-      expect(daysBetween(formatDay(from), formatDay(to))).toBe(temporal(from).until(temporal(to), { largestUnit: "days" }).days);
+      expect(daysBetween(formatDay(from), formatDay(to))).toBe(
+        temporal(from).until(temporal(to), { largestUnit: "days" }).days,
+      );
     }),
     settings,
   );

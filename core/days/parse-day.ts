@@ -32,7 +32,12 @@ export function dayOrNaN(text: unknown): number {
  */
 export function parseDay(text: unknown, path: string): number {
   const day = dayOrNaN(text);
-  if (day !== day) throw new CoreError("bad-date", path, `${path} must be a day that exists, written YYYY-MM-DD, not "${String(text)}".`);
+  if (day !== day)
+    throw new CoreError(
+      "bad-date",
+      path,
+      `${path} must be a day that exists, written YYYY-MM-DD, not "${String(text)}".`,
+    );
   return day;
 }
 

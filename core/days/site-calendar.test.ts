@@ -15,8 +15,16 @@ describe("idleAheadDays", () => {
     expect(idleAheadDays(easter, "2026-03-01", "2026-05-01", 3)).toEqual(["2026-04-02"]);
   });
   it("counts own closures, and finds nothing where nobody ever comes or nothing closes", () => {
-    expect(idleAheadDays({ closedWeekdays: [], closed: [{ from: "2026-07-10", to: "2026-07-25" }] }, "2026-07-01", "2026-07-31")).toEqual(["2026-07-09"]);
-    expect(idleAheadDays({ closedWeekdays: [1, 2, 3, 4, 5, 6, 7], closed: [] }, "2026-07-01", "2026-07-31")).toEqual([]);
+    expect(
+      idleAheadDays(
+        { closedWeekdays: [], closed: [{ from: "2026-07-10", to: "2026-07-25" }] },
+        "2026-07-01",
+        "2026-07-31",
+      ),
+    ).toEqual(["2026-07-09"]);
+    expect(idleAheadDays({ closedWeekdays: [1, 2, 3, 4, 5, 6, 7], closed: [] }, "2026-07-01", "2026-07-31")).toEqual(
+      [],
+    );
     expect(idleAheadDays({ closedWeekdays: [], closed: [] }, "2026-07-01", "2026-07-31")).toEqual([]);
   });
 });
@@ -26,5 +34,6 @@ describe("nextOpenDay", () => {
     expect(nextOpenDay(weekends, "2026-02-06")).toBe("2026-02-09");
     expect(nextOpenDay(easter, "2026-04-02")).toBe("2026-04-07");
   });
-  it("is nothing where it never opens", () => expect(nextOpenDay({ closedWeekdays: [1, 2, 3, 4, 5, 6, 7], closed: [] }, "2026-02-06")).toBeNull());
+  it("is nothing where it never opens", () =>
+    expect(nextOpenDay({ closedWeekdays: [1, 2, 3, 4, 5, 6, 7], closed: [] }, "2026-02-06")).toBeNull());
 });

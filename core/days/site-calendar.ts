@@ -13,7 +13,9 @@ export interface SiteCalendar {
 
 function closedTest(calendar: SiteCalendar): (day: number) => boolean {
   const weekdays = new Set(calendar.closedWeekdays);
-  const spans = calendar.closed.map(({ from, to }, i) => [parseDay(from, `closed[${i}].from`), parseDay(to, `closed[${i}].to`)] as const);
+  const spans = calendar.closed.map(
+    ({ from, to }, i) => [parseDay(from, `closed[${i}].from`), parseDay(to, `closed[${i}].to`)] as const,
+  );
   return (day) => weekdays.has(isoWeekday(day)) || spans.some(([from, to]) => day >= from && day <= to);
 }
 

@@ -8,7 +8,13 @@ const asks = (readings: ReturnType<typeof read>, today: string, value: number): 
 const used = read(["2026-01-01", 1200], ["2026-01-12", 1233]); // 3 a day
 
 it("gives the last value and three times the usual use", () => {
-  expect(expectedRange(used, "2026-01-15")).toEqual({ last: 1233, lastOn: "2026-01-12", perDay: 3, low: 1233, high: 1260 });
+  expect(expectedRange(used, "2026-01-15")).toEqual({
+    last: 1233,
+    lastOn: "2026-01-12",
+    perDay: 3,
+    low: 1233,
+    high: 1260,
+  });
 });
 
 it.each([
@@ -28,7 +34,9 @@ it("counts the same day as one, and goes by the value itself while the rate is u
 });
 
 it("measures the rate across a replaced meter", () => {
-  expect(expectedRange(read(["2026-01-01", 900], ["2026-01-11", 1000], ["2026-01-12", 0], ["2026-01-21", 90]), "2026-01-22")).toMatchObject({
+  expect(
+    expectedRange(read(["2026-01-01", 900], ["2026-01-11", 1000], ["2026-01-12", 0], ["2026-01-21", 90]), "2026-01-22"),
+  ).toMatchObject({
     last: 90,
     perDay: 9.5,
   });

@@ -1,6 +1,6 @@
 import { parseDay } from "../days/parse-day";
-import { parseReadings, rateOf, DEFAULT_RATE_WINDOW_DAYS } from "../schedule/usage-rate";
 import type { DatedValue } from "../schedule/types";
+import { DEFAULT_RATE_WINDOW_DAYS, parseReadings, rateOf } from "../schedule/usage-rate";
 
 /** Use may be this many times the usual rate before a value looks like a slip (common practice). */
 const SPREAD = 3;
@@ -34,7 +34,12 @@ export function expectedRange(readings: readonly DatedValue[], today: string): E
   const now = parseDay(today, "today");
   const perDay = rateOf(parsed, now, DEFAULT_RATE_WINDOW_DAYS);
   const days = Math.max(1, now - last.on);
-  const high = perDay !== null && perDay > 0 ? last.value + SPREAD * perDay * days : last.value === 0 ? Infinity : last.value * GROWTH;
+  const high =
+    perDay !== null && perDay > 0
+      ? last.value + SPREAD * perDay * days
+      : last.value === 0
+        ? Infinity
+        : last.value * GROWTH;
   const lastOn = readings.reduce((latest, one) => (one.on >= latest ? one.on : latest), readings[0]!.on);
   return { last: last.value, lastOn, perDay, low: last.value, high };
 }

@@ -26,7 +26,11 @@ export function handsOnMinutes(events: readonly RunEvent[]): number | null {
     else if (event.type === "resumed") paused = false;
     if (!next || paused) return;
     // A clock's own end closes a wait; anything else that is logged while it runs is work done meanwhile.
-    if (running.size > 0 && (next.type === "timer-stopped" || (next.type === "safety-confirmed" && running.has(next.step)))) return;
+    if (
+      running.size > 0 &&
+      (next.type === "timer-stopped" || (next.type === "safety-confirmed" && running.has(next.step)))
+    )
+      return;
     minutes += Math.min(LONGEST_GAP, Math.max(0, (Date.parse(next.at) - Date.parse(event.at)) / 60_000));
   });
   return minutes;

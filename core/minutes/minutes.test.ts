@@ -46,13 +46,32 @@ describe("learned minutes", () => {
 
   it("come from the closest group that is large enough", () => {
     const elsewhere = [60, 62, 64].map((minutes) => sample(minutes, false));
-    expect(learnMinutes(30, [sample(40), sample(42), ...elsewhere])).toMatchObject({ minutes: 62 - 2, basis: "person", n: 5 });
-    expect(learnMinutes(30, [sample(40), sample(42), sample(44), ...elsewhere])).toMatchObject({ minutes: 42, basis: "person-site", n: 3, low: 41, high: 43 });
-    expect(learnMinutes(30, [sample(40), sample(41, true, false), sample(45, true, false), ...elsewhere])).toMatchObject({ minutes: 41, basis: "site" });
+    expect(learnMinutes(30, [sample(40), sample(42), ...elsewhere])).toMatchObject({
+      minutes: 62 - 2,
+      basis: "person",
+      n: 5,
+    });
+    expect(learnMinutes(30, [sample(40), sample(42), sample(44), ...elsewhere])).toMatchObject({
+      minutes: 42,
+      basis: "person-site",
+      n: 3,
+      low: 41,
+      high: 43,
+    });
+    expect(
+      learnMinutes(30, [sample(40), sample(41, true, false), sample(45, true, false), ...elsewhere]),
+    ).toMatchObject({ minutes: 41, basis: "site" });
   });
 
   it("stay with the typical figure while there is little", () => {
-    expect(learnMinutes(30, [sample(90), sample(95)])).toEqual({ minutes: 30, low: null, high: null, n: 0, basis: "typical", spread: 0.25 });
+    expect(learnMinutes(30, [sample(90), sample(95)])).toEqual({
+      minutes: 30,
+      low: null,
+      high: null,
+      n: 0,
+      basis: "typical",
+      spread: 0.25,
+    });
   });
 
   it("do not follow one odd service", () => {

@@ -14,7 +14,11 @@ export function additive(input: { tankMl: number; additiveMl: number }): { addit
   const tankMl = requirePositive(input.tankMl, "tankMl");
   const additiveMl = requireNotNegative(input.additiveMl, "additiveMl");
   if (additiveMl > tankMl) {
-    throw new CoreError("out-of-range", "additiveMl", `${additiveMl} mL of additive do not fit into a tank of ${tankMl} mL.`);
+    throw new CoreError(
+      "out-of-range",
+      "additiveMl",
+      `${additiveMl} mL of additive do not fit into a tank of ${tankMl} mL.`,
+    );
   }
   return { additiveMl, waterMl: tankMl - additiveMl };
 }

@@ -12,7 +12,9 @@ import { requireNotNegative, requirePositive } from "../numbers";
  */
 export function byParts(input: { parts: Record<string, number>; finalMl: number }): Record<string, number> {
   const finalMl = requirePositive(input.finalMl, "finalMl");
-  const entries = Object.entries(input.parts).map(([name, parts]) => [name, requireNotNegative(parts, `parts.${name}`)] as const);
+  const entries = Object.entries(input.parts).map(
+    ([name, parts]) => [name, requireNotNegative(parts, `parts.${name}`)] as const,
+  );
   const whole = entries.reduce((sum, [, parts]) => sum + parts, 0);
   if (whole <= 0) throw new CoreError("missing", "parts", "Give at least one component with a part above zero.");
   return Object.fromEntries(entries.map(([name, parts]) => [name, (finalMl * parts) / whole]));

@@ -26,30 +26,63 @@ interface Incompatible {
 }
 
 // Sources quoted from memory of their content; the label and the safety data sheet of the product in hand come first.
-const CDC = "CDC, Guideline for Disinfection and Sterilization in Healthcare Facilities (2008), section on chlorine compounds";
+const CDC =
+  "CDC, Guideline for Disinfection and Sterilization in Healthcare Facilities (2008), section on chlorine compounds";
 const DOH = "Washington State Department of Health, Dangers of Mixing Bleach with Cleaners";
 const NOAA = "NOAA/EPA, reactive groups of the Chemical Reactivity Worksheet";
 const PRACTICE = "common practice";
 
 const TABLE: readonly Incompatible[] = [
-  { pair: ["hypochlorite", "acid"], hazard: "Chlorine gas is set free: burns eyes and lungs, deadly in a closed room.", source: CDC },
-  { pair: ["hypochlorite", "oxidising-acid"], hazard: "Chlorine gas is set free: burns eyes and lungs, deadly in a closed room.", source: CDC },
+  {
+    pair: ["hypochlorite", "acid"],
+    hazard: "Chlorine gas is set free: burns eyes and lungs, deadly in a closed room.",
+    source: CDC,
+  },
+  {
+    pair: ["hypochlorite", "oxidising-acid"],
+    hazard: "Chlorine gas is set free: burns eyes and lungs, deadly in a closed room.",
+    source: CDC,
+  },
   { pair: ["hypochlorite", "ammonia"], hazard: "Chloramine gases are set free: burn eyes and lungs.", source: DOH },
-  { pair: ["hypochlorite", "quaternary"], hazard: "Chloramine gases can be set free, and both stop disinfecting.", source: DOH },
+  {
+    pair: ["hypochlorite", "quaternary"],
+    hazard: "Chloramine gases can be set free, and both stop disinfecting.",
+    source: DOH,
+  },
   { pair: ["hypochlorite", "alcohol"], hazard: "Chloroform and other toxic chlorinated compounds form.", source: DOH },
-  { pair: ["hypochlorite", "peroxide"], hazard: "Violent release of oxygen and heat; a closed container bursts.", source: NOAA },
+  {
+    pair: ["hypochlorite", "peroxide"],
+    hazard: "Violent release of oxygen and heat; a closed container bursts.",
+    source: NOAA,
+  },
   { pair: ["hypochlorite", "solvent"], hazard: "Toxic chlorinated compounds and heat; can ignite.", source: NOAA },
   { pair: ["hypochlorite", "aldehyde"], hazard: "Heat and toxic gases form.", source: NOAA },
   { pair: ["hypochlorite", "phenolic"], hazard: "Toxic chlorinated phenols form.", source: NOAA },
-  { pair: ["hypochlorite", "iodophor"], hazard: "Iodophors are acid: chlorine and iodine vapours are set free.", source: NOAA },
+  {
+    pair: ["hypochlorite", "iodophor"],
+    hazard: "Iodophors are acid: chlorine and iodine vapours are set free.",
+    source: NOAA,
+  },
   { pair: ["acid", "caustic"], hazard: "Strong heat; the mixture boils and spits.", source: NOAA },
   { pair: ["oxidising-acid", "caustic"], hazard: "Strong heat; the mixture boils and spits.", source: NOAA },
   { pair: ["acid", "ammonia"], hazard: "Heat and irritating vapours.", source: NOAA },
   { pair: ["oxidising-acid", "ammonia"], hazard: "Heat and irritating vapours.", source: NOAA },
   { pair: ["acid", "peroxide"], hazard: "Corrosive peracids form; irritating vapours.", source: DOH },
-  { pair: ["oxidising-acid", "peroxide"], hazard: "Strong oxidisers with heat; can burst the container.", source: NOAA },
-  { pair: ["oxidising-acid", "alcohol"], hazard: "Can ignite or explode: nitric acid and alcohol never go into one waste bottle.", source: NOAA },
-  { pair: ["oxidising-acid", "solvent"], hazard: "Can ignite or explode: keep oxidising acids out of the solvent waste.", source: NOAA },
+  {
+    pair: ["oxidising-acid", "peroxide"],
+    hazard: "Strong oxidisers with heat; can burst the container.",
+    source: NOAA,
+  },
+  {
+    pair: ["oxidising-acid", "alcohol"],
+    hazard: "Can ignite or explode: nitric acid and alcohol never go into one waste bottle.",
+    source: NOAA,
+  },
+  {
+    pair: ["oxidising-acid", "solvent"],
+    hazard: "Can ignite or explode: keep oxidising acids out of the solvent waste.",
+    source: NOAA,
+  },
   { pair: ["oxidising-acid", "aldehyde"], hazard: "Can ignite; heat and toxic gases.", source: NOAA },
   { pair: ["peroxide", "alcohol"], hazard: "Concentrated mixtures can explode.", source: NOAA },
   { pair: ["peroxide", "solvent"], hazard: "Explosive peroxides can form.", source: NOAA },
@@ -59,7 +92,11 @@ const TABLE: readonly Incompatible[] = [
   { pair: ["iodophor", "ammonia"], hazard: "Shock-sensitive nitrogen triiodide can form.", source: NOAA },
   { pair: ["aldehyde", "ammonia"], hazard: "Heat; the disinfectant is used up.", source: NOAA },
   { pair: ["aldehyde", "caustic"], hazard: "Reacts with heat.", source: NOAA },
-  { pair: ["quaternary", "detergent"], hazard: "Ordinary (anionic) detergent makes the disinfectant useless: rinse in between.", source: PRACTICE },
+  {
+    pair: ["quaternary", "detergent"],
+    hazard: "Ordinary (anionic) detergent makes the disinfectant useless: rinse in between.",
+    source: PRACTICE,
+  },
 ];
 
 const KNOWN = new Set<string>(chemicalClasses);

@@ -20,14 +20,21 @@ export interface Dilution {
  * @throws CoreError `out-of-range` when the target is stronger than the stock, `bad-number` otherwise
  * @example dilute({ stockPercent: 5, target: { ppm: 5000 }, finalMl: 1000 }) // => { stockMl: 100, waterMl: 900 }
  */
-export function dilute(input: { stockPercent: number; target: { percent: number } | { ppm: number }; finalMl: number }): Dilution {
+export function dilute(input: {
+  stockPercent: number;
+  target: { percent: number } | { ppm: number };
+  finalMl: number;
+}): Dilution {
   const stockPercent = requirePositive(input.stockPercent, "stockPercent");
   const finalMl = requirePositive(input.finalMl, "finalMl");
   const { target } = input;
   if (target === null || typeof target !== "object" || "percent" in target === "ppm" in target) {
     throw new CoreError("bad-value", "target", "Give the target either in percent or in ppm.");
   }
-  const targetPpm = "ppm" in target ? requirePositive(target.ppm, "target.ppm") : requirePositive(target.percent, "target.percent") * ppmPerPercent;
+  const targetPpm =
+    "ppm" in target
+      ? requirePositive(target.ppm, "target.ppm")
+      : requirePositive(target.percent, "target.percent") * ppmPerPercent;
   const stockPpm = stockPercent * ppmPerPercent;
   if (targetPpm > stockPpm) {
     throw new CoreError(

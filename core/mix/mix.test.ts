@@ -1,4 +1,5 @@
 import fc from "fast-check";
+
 import { CoreError } from "../errors";
 import { additive } from "./additive";
 import { byParts } from "./by-parts";
@@ -26,9 +27,12 @@ describe("dilution", () => {
     [6.15, 6150, 100],
     [5.25, 525, 10],
     [6.15, 615, 10],
-  ])("a stock of %d %% for %d ppm takes %d mL a litre, as in the health authority's table", (stockPercent, ppm, stockMl) => {
-    expect(dilute({ stockPercent, target: { ppm }, finalMl: 1000 }).stockMl).toBeCloseTo(stockMl, 9);
-  });
+  ])(
+    "a stock of %d %% for %d ppm takes %d mL a litre, as in the health authority's table",
+    (stockPercent, ppm, stockMl) => {
+      expect(dilute({ stockPercent, target: { ppm }, finalMl: 1000 }).stockMl).toBeCloseTo(stockMl, 9);
+    },
+  );
 
   /** WHO/CDC "how to make chlorine solutions": parts of water per part of bleach = (% bleach ÷ % wanted) − 1 (from memory). */
   it.each([
@@ -52,7 +56,10 @@ describe("dilution", () => {
           const { stockMl, waterMl } = dilute({ stockPercent, target: { percent }, finalMl });
           expect(stockMl + waterMl).toBeCloseTo(finalMl, 6);
           expect((stockMl * stockPercent) / (finalMl * percent)).toBeCloseTo(1, 9);
-          expect(dilute({ stockPercent, target: { ppm: percent * 10_000 }, finalMl }).stockMl / stockMl).toBeCloseTo(1, 9);
+          expect(dilute({ stockPercent, target: { ppm: percent * 10_000 }, finalMl }).stockMl / stockMl).toBeCloseTo(
+            1,
+            9,
+          );
         },
       ),
     );
@@ -63,7 +70,11 @@ describe("dilution", () => {
   });
 
   it.each([
-    ["a target stronger than the stock", { stockPercent: 1, target: { ppm: 10_001 }, finalMl: 1 }, "out-of-range target"],
+    [
+      "a target stronger than the stock",
+      { stockPercent: 1, target: { ppm: 10_001 }, finalMl: 1 },
+      "out-of-range target",
+    ],
     ["no stock", { stockPercent: 0, target: { ppm: 1 }, finalMl: 1 }, "bad-number stockPercent"],
     ["a target of nothing", { stockPercent: 1, target: { percent: 0 }, finalMl: 1 }, "bad-number target.percent"],
     ["no volume", { stockPercent: 1, target: { percent: 1 }, finalMl: NaN }, "bad-number finalMl"],
@@ -75,9 +86,14 @@ describe("dilution", () => {
 describe("parts and additives", () => {
   it("splits by parts", () => {
     expect(byParts({ parts: { acetonitrile: 1, water: 1 }, finalMl: 250 })).toEqual({ acetonitrile: 125, water: 125 });
-    expect(byParts({ parts: { cleaner: 1, water: 3, dye: 0 }, finalMl: 1000 })).toEqual({ cleaner: 250, water: 750, dye: 0 });
+    expect(byParts({ parts: { cleaner: 1, water: 3, dye: 0 }, finalMl: 1000 })).toEqual({
+      cleaner: 250,
+      water: 750,
+      dye: 0,
+    });
   });
-  it("fills the rest with water", () => expect(additive({ tankMl: 3000, additiveMl: 75 })).toEqual({ additiveMl: 75, waterMl: 2925 }));
+  it("fills the rest with water", () =>
+    expect(additive({ tankMl: 3000, additiveMl: 75 })).toEqual({ additiveMl: 75, waterMl: 2925 }));
   it("refuses what makes no mixture", () => {
     expect(code(() => byParts({ parts: {}, finalMl: 1 }))).toBe("missing parts");
     expect(code(() => byParts({ parts: { a: -1 }, finalMl: 1 }))).toBe("bad-number parts.a");
@@ -92,14 +108,19 @@ describe("chemical compatibility", () => {
         ["hypochlorite", other],
         [other, "hypochlorite"],
       ] as const) {
-        expect(checkMix(a, b)).toMatchObject({ safe: false, hazard: expect.any(String) as string, source: expect.any(String) as string });
+        expect(checkMix(a, b)).toMatchObject({
+          safe: false,
+          hazard: expect.any(String) as string,
+          source: expect.any(String) as string,
+        });
       }
     }
     expect(checkMix("acid", "caustic").safe).toBe(false);
     expect(checkMix("oxidising-acid", "alcohol").safe).toBe(false);
   });
   it("lets pass what is known to be no hazard", () => {
-    for (const one of chemicalClasses) expect([checkMix(one, one), checkMix(one, "water")]).toEqual([{ safe: true }, { safe: true }]);
+    for (const one of chemicalClasses)
+      expect([checkMix(one, one), checkMix(one, "water")]).toEqual([{ safe: true }, { safe: true }]);
     expect(checkMix("detergent", "alcohol")).toEqual({ safe: true });
   });
   it("never calls an unknown class safe", () => {

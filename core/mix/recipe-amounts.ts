@@ -12,7 +12,11 @@ import { dilute, ppmPerPercent } from "./dilute";
  * @param stockPercent strength of the stock today, percent weight per volume; only a dilution needs it
  * @throws CoreError when a dilution's strength is missing, or as the recipe's own calculator does
  */
-export function recipeAmounts(recipe: MixRecipe, finalMl: number, stockPercent?: number | null): { item: string; ml: number }[] {
+export function recipeAmounts(
+  recipe: MixRecipe,
+  finalMl: number,
+  stockPercent?: number | null,
+): { item: string; ml: number }[] {
   if (recipe.by === "parts") {
     const ml = byParts({ parts: Object.fromEntries(recipe.parts.map((one) => [one.item, one.parts])), finalMl });
     return Object.entries(ml).map(([item, amount]) => ({ item, ml: amount }));
@@ -24,7 +28,8 @@ export function recipeAmounts(recipe: MixRecipe, finalMl: number, stockPercent?:
       { item: "water", ml: waterMl },
     ];
   }
-  if (stockPercent === undefined || stockPercent === null) throw new CoreError("missing", "stockPercent", "Give the strength of the stock.");
+  if (stockPercent === undefined || stockPercent === null)
+    throw new CoreError("missing", "stockPercent", "Give the strength of the stock.");
   const target = "ppm" in recipe.target ? { ppm: recipe.target.ppm } : { ppm: recipe.target.percent * ppmPerPercent };
   const { stockMl, waterMl } = dilute({ stockPercent, target, finalMl });
   return [

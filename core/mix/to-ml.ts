@@ -23,7 +23,11 @@ export const millilitresIn: Readonly<Record<VolumeUnit, number>> = {
  */
 export function toMl(value: number, unit: VolumeUnit): number {
   if (!Object.hasOwn(millilitresIn, unit)) {
-    throw new CoreError("bad-value", "unit", `"${String(unit)}" is no unit of volume. Use one of ${Object.keys(millilitresIn).join(", ")}.`);
+    throw new CoreError(
+      "bad-value",
+      "unit",
+      `"${String(unit)}" is no unit of volume. Use one of ${Object.keys(millilitresIn).join(", ")}.`,
+    );
   }
   return requireNotNegative(value, "value") * millilitresIn[unit];
 }

@@ -23,7 +23,13 @@ export interface EwmaChart {
  * @returns one entry per value, in the values' unit
  * @throws CoreError `bad-number`, or `out-of-range` for λ above 1
  */
-export function ewmaChart(input: { values: number[]; target: number; sd: number; lambda: number; width?: number }): EwmaChart {
+export function ewmaChart(input: {
+  values: number[];
+  target: number;
+  sd: number;
+  lambda: number;
+  width?: number;
+}): EwmaChart {
   const target = requireFinite(input.target, "target");
   const sd = requirePositive(input.sd, "sd");
   const lambda = requirePositive(input.lambda, "lambda");

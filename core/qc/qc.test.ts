@@ -1,11 +1,18 @@
 import fc from "fast-check";
+
 import { ewmaChart } from "./ewma-chart";
 import { westgard } from "./westgard";
 
 /** NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2.4 "EWMA Control Charts", worked example (from memory). */
 const nist = {
-  values: [52.0, 47.0, 53.0, 49.3, 50.1, 47.0, 51.0, 50.1, 51.2, 50.5, 49.6, 47.6, 49.9, 51.3, 47.8, 51.2, 52.6, 52.4, 53.6, 52.1],
-  ewma: [50.6, 49.52, 50.56, 50.18, 50.16, 49.21, 49.75, 49.85, 50.26, 50.33, 50.11, 49.36, 49.52, 50.05, 49.38, 49.92, 50.73, 51.23, 51.94, 51.99],
+  values: [
+    52.0, 47.0, 53.0, 49.3, 50.1, 47.0, 51.0, 50.1, 51.2, 50.5, 49.6, 47.6, 49.9, 51.3, 47.8, 51.2, 52.6, 52.4, 53.6,
+    52.1,
+  ],
+  ewma: [
+    50.6, 49.52, 50.56, 50.18, 50.16, 49.21, 49.75, 49.85, 50.26, 50.33, 50.11, 49.36, 49.52, 50.05, 49.38, 49.92,
+    50.73, 51.23, 51.94, 51.99,
+  ],
 };
 
 describe("EWMA", () => {
@@ -43,13 +50,19 @@ describe("EWMA", () => {
     expect(() => ewmaChart({ values: [], target: 0, sd: 0, lambda: 0.2 })).toThrow(/sd/);
     expect(() => ewmaChart({ values: [], target: 0, sd: 1, lambda: 1.1 })).toThrow(/lambda/);
     expect(() => ewmaChart({ values: [NaN], target: 0, sd: 1, lambda: 0.2 })).toThrow(/values\[0\]/);
-    expect(ewmaChart({ values: [], target: 0, sd: 1, lambda: 0.2 })).toEqual({ ewma: [], lower: [], upper: [], signals: [] });
+    expect(ewmaChart({ values: [], target: 0, sd: 1, lambda: 0.2 })).toEqual({
+      ewma: [],
+      lower: [],
+      upper: [],
+      signals: [],
+    });
   });
 });
 
 /** Definitions: Westgard et al., Clinical Chemistry 27 (1981) 493–501. Values in standard deviations from the mean. */
 describe("control rules", () => {
-  const hits = (...z: number[]): string[] => westgard({ values: z.map((one) => 100 + 5 * one), mean: 100, sd: 5 }).map(({ rule, at }) => `${rule}@${at}`);
+  const hits = (...z: number[]): string[] =>
+    westgard({ values: z.map((one) => 100 + 5 * one), mean: 100, sd: 5 }).map(({ rule, at }) => `${rule}@${at}`);
   it.each<[string, number[], string[]]>([
     ["exactly on a limit is within", [2, 3 - 1e-3], ["1-2s@1"]],
     ["1-3s implies 1-2s", [3.1], ["1-2s@0", "1-3s@0"]],

@@ -36,6 +36,13 @@ export function westgard(input: { values: number[]; mean: number; sd: number }):
   const mean = requireFinite(input.mean, "mean");
   const sd = requirePositive(input.sd, "sd");
   // Rounded, so that a value typed exactly on a limit does not exceed it by the error of the subtraction.
-  const z = input.values.map((value, i) => Math.round(((requireFinite(value, `values[${i}]`) - mean) / sd) * 1e9) / 1e9);
-  return z.flatMap((_, at) => RULES.filter(({ run, holds }) => at + 1 >= run && holds(z.slice(at + 1 - run, at + 1))).map(({ rule }) => ({ rule, at })));
+  const z = input.values.map(
+    (value, i) => Math.round(((requireFinite(value, `values[${i}]`) - mean) / sd) * 1e9) / 1e9,
+  );
+  return z.flatMap((_, at) =>
+    RULES.filter(({ run, holds }) => at + 1 >= run && holds(z.slice(at + 1 - run, at + 1))).map(({ rule }) => ({
+      rule,
+      at,
+    })),
+  );
 }

@@ -31,15 +31,24 @@ export function clockworkOf(problem: RoundProblem): Clockwork {
     requireNotNegative(stop.minutes, `stops[${i}].minutes`);
     stop.windows?.forEach((span, w) => {
       const path = `stops[${i}].windows[${w}]`;
-      if (!Array.isArray(span) || span.length !== 2) throw new CoreError("bad-value", path, `${path} must be [from, to].`);
+      if (!Array.isArray(span) || span.length !== 2)
+        throw new CoreError("bad-value", path, `${path} must be [from, to].`);
       if (requireFinite(span[1], `${path}[1]`) < requireFinite(span[0], `${path}[0]`)) {
         throw new CoreError("out-of-range", path, `${path} ends (${span[1]}) before it begins (${span[0]}).`);
       }
     });
   });
   const size = stops.length + 1;
-  if (!Array.isArray(travel) || travel.length !== size || travel.some((row) => !Array.isArray(row) || row.length !== size)) {
-    throw new CoreError("bad-value", "travel", `For ${stops.length} stops travel needs ${size} rows of ${size} minutes, the depot first.`);
+  if (
+    !Array.isArray(travel) ||
+    travel.length !== size ||
+    travel.some((row) => !Array.isArray(row) || row.length !== size)
+  ) {
+    throw new CoreError(
+      "bad-value",
+      "travel",
+      `For ${stops.length} stops travel needs ${size} rows of ${size} minutes, the depot first.`,
+    );
   }
   travel.forEach((row, i) => row.forEach((minutes, k) => requireNotNegative(minutes, `travel[${i}][${k}]`)));
   requireFinite(startAt, "startAt");
@@ -48,15 +57,25 @@ export function clockworkOf(problem: RoundProblem): Clockwork {
   timetables.forEach((one, t) => {
     for (const end of ["from", "to"] as const) {
       if (!Number.isInteger(one[end]) || one[end] < 0 || one[end] >= size) {
-        throw new CoreError("unknown-reference", `timetables[${t}].${end}`, `There is no place ${one[end]} in a round of ${stops.length} stops.`);
+        throw new CoreError(
+          "unknown-reference",
+          `timetables[${t}].${end}`,
+          `There is no place ${one[end]} in a round of ${stops.length} stops.`,
+        );
       }
     }
-    if (one.departures.length === 0) throw new CoreError("missing", `timetables[${t}].departures`, `Timetable ${t} has no departures.`);
+    if (one.departures.length === 0)
+      throw new CoreError("missing", `timetables[${t}].departures`, `Timetable ${t} has no departures.`);
     one.departures.forEach((time, d) => requireFinite(time, `timetables[${t}].departures[${d}]`));
     requireNotNegative(one.minutes, `timetables[${t}].minutes`);
-    sailings.set(one.from * size + one.to, { departures: [...one.departures].sort((a, b) => a - b), minutes: one.minutes });
+    sailings.set(one.from * size + one.to, {
+      departures: [...one.departures].sort((a, b) => a - b),
+      minutes: one.minutes,
+    });
   });
-  const minutesUnderWay = travel.map((row, i) => row.map((minutes, k) => sailings.get(i * size + k)?.minutes ?? minutes));
+  const minutesUnderWay = travel.map((row, i) =>
+    row.map((minutes, k) => sailings.get(i * size + k)?.minutes ?? minutes),
+  );
   const windows = stops.map((stop) => (stop.windows?.length ? [...stop.windows].sort((a, b) => a[0] - b[0]) : null));
   const lastEnd = windows.map((spans) => (spans ? Math.max(...spans.map((span) => span[1])) : Infinity));
 

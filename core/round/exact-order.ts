@@ -1,4 +1,4 @@
-import { compareRounds, drive, type Clockwork } from "./clockwork";
+import { type Clockwork, compareRounds, drive } from "./clockwork";
 import type { RoundTimes } from "./types";
 
 /** More stops are left to the search: the number of states doubles with each. */

@@ -1,7 +1,8 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
+
 import { Effort } from "../effort";
-import { uniform } from "../random";
 import { CoreError } from "../errors";
+import { uniform } from "../random";
 import { clockworkOf, compareRounds, drive } from "./clockwork";
 import { exactOrder, MOST_EXACT } from "./exact-order";
 import { descend, insertCheapest, shake } from "./search-order";

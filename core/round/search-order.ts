@@ -1,4 +1,4 @@
-import { compareRounds, drive, type Clockwork } from "./clockwork";
+import { type Clockwork, compareRounds, drive } from "./clockwork";
 import type { RoundTimes } from "./types";
 
 export interface KnownOrder {
@@ -42,7 +42,11 @@ function descendByTravel(clock: Clockwork, from: KnownOrder, step: () => boolean
       for (let k = i + 1; k <= n && !improved; k++) {
         if (!step()) return done();
         const [a, b, c, d] = [order[i - 1]!, order[i]!, order[k]!, order[k + 1]!];
-        const gain = leg(a, b, i) + leg(c, d, k + 1) + (there[k]! - there[i]!) - (leg(a, c, i) + leg(b, d, k + 1) + (reverse[k]! - reverse[i]!));
+        const gain =
+          leg(a, b, i) +
+          leg(c, d, k + 1) +
+          (there[k]! - there[i]!) -
+          (leg(a, c, i) + leg(b, d, k + 1) + (reverse[k]! - reverse[i]!));
         if (gain > 1e-9) {
           order = [...order.slice(0, i), ...order.slice(i, k + 1).reverse(), ...order.slice(k + 1)];
           improved = true;
@@ -110,7 +114,8 @@ function descendByTimes(clock: Clockwork, from: KnownOrder, step: () => boolean)
           if (at === i) continue;
           if (!step()) return best;
           improved = tryOrder([...rest.slice(0, at), ...chain, ...rest.slice(at)]);
-          if (!improved && chain.length > 1) improved = tryOrder([...rest.slice(0, at), ...[...chain].reverse(), ...rest.slice(at)]);
+          if (!improved && chain.length > 1)
+            improved = tryOrder([...rest.slice(0, at), ...[...chain].reverse(), ...rest.slice(at)]);
         }
       }
     }
@@ -120,7 +125,9 @@ function descendByTimes(clock: Clockwork, from: KnownOrder, step: () => boolean)
 
 /** Puts each stop where it costs least, the farthest from the depot first. */
 export function insertCheapest(clock: Clockwork): KnownOrder {
-  const nodes = Array.from({ length: clock.stops }, (_, i) => i + 1).sort((a, b) => clock.travel[0]![b]! - clock.travel[0]![a]! || a - b);
+  const nodes = Array.from({ length: clock.stops }, (_, i) => i + 1).sort(
+    (a, b) => clock.travel[0]![b]! - clock.travel[0]![a]! || a - b,
+  );
   let best: KnownOrder = { order: [], times: drive(clock, []) };
   for (const node of nodes) {
     let chosen: KnownOrder | null = null;

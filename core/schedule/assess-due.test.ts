@@ -1,8 +1,8 @@
+import { CoreError } from "../errors";
 import { assessDue } from "./assess-due";
 import { creditCovered } from "./credit-covered";
 import { done, dueInput, every, hours, read } from "./testing/inputs";
 import type { Trigger } from "./types";
-import { CoreError } from "../errors";
 
 const assess = (...args: Parameters<typeof dueInput>) => assessDue(dueInput(...args));
 
@@ -24,7 +24,9 @@ describe("events and conditions", () => {
 
   it("is due on the first day of the current unbroken run strictly beyond the limit", () => {
     const condition: Trigger = { kind: "condition", reading: "gap", above: 0.02 };
-    const readings = { gap: read(["2026-02-01", 0.03], ["2026-02-02", 0.02], ["2026-02-05", 0.021], ["2026-02-07", 0.05]) };
+    const readings = {
+      gap: read(["2026-02-01", 0.03], ["2026-02-02", 0.02], ["2026-02-05", 0.021], ["2026-02-07", 0.05]),
+    };
     expect(assess({ triggers: [condition] }, { readings }).dueOn).toBe("2026-02-05");
     expect(assess({ triggers: [condition] }, { readings, completions: [done("2026-02-05")] }).dueOn).toBe("2026-02-07"); // same-day readings are as found
     expect(assess({ triggers: [condition] }, { readings, completions: [done("2026-02-07")] }).dueOn).toBeNull();
@@ -33,8 +35,12 @@ describe("events and conditions", () => {
 
   it("takes either side of a band", () => {
     const band: Trigger = { kind: "condition", reading: "t", below: -20, above: -15 };
-    expect(assess({ triggers: [band] }, { readings: { t: read(["2026-02-01", -21], ["2026-02-02", -12]) } }).dueOn).toBe("2026-02-01");
-    expect(assess({ triggers: [band] }, { readings: { t: read(["2026-02-01", -20], ["2026-02-02", -15]) } }).dueOn).toBeNull();
+    expect(
+      assess({ triggers: [band] }, { readings: { t: read(["2026-02-01", -21], ["2026-02-02", -12]) } }).dueOn,
+    ).toBe("2026-02-01");
+    expect(
+      assess({ triggers: [band] }, { readings: { t: read(["2026-02-01", -20], ["2026-02-02", -15]) } }).dueOn,
+    ).toBeNull();
   });
 });
 
@@ -57,17 +63,34 @@ describe("several triggers", () => {
 describe("alerts and state", () => {
   it("defaults to 2 days or 10 %, and 7 days or 25 %, whichever is later", () => {
     // A year: 2 and 7 days. Ten days: 1 and 2 days. One day: none.
-    expect(assess({ triggers: [every(365, "day")] })).toMatchObject({ dueOn: "2027-01-01", warningFrom: "2026-12-30", noticeFrom: "2026-12-25" });
-    expect(assess({ triggers: [every(10, "day")] })).toMatchObject({ dueOn: "2026-01-11", warningFrom: "2026-01-10", noticeFrom: "2026-01-09" });
-    expect(assess({ triggers: [every(1, "day")] })).toMatchObject({ dueOn: "2026-01-02", warningFrom: "2026-01-02", noticeFrom: "2026-01-02" });
+    expect(assess({ triggers: [every(365, "day")] })).toMatchObject({
+      dueOn: "2027-01-01",
+      warningFrom: "2026-12-30",
+      noticeFrom: "2026-12-25",
+    });
+    expect(assess({ triggers: [every(10, "day")] })).toMatchObject({
+      dueOn: "2026-01-11",
+      warningFrom: "2026-01-10",
+      noticeFrom: "2026-01-09",
+    });
+    expect(assess({ triggers: [every(1, "day")] })).toMatchObject({
+      dueOn: "2026-01-02",
+      warningFrom: "2026-01-02",
+      noticeFrom: "2026-01-02",
+    });
   });
   it("lets a given lead replace its default", () => {
     const plan = { triggers: [every(100, "day")], notice: { days: 30 }, warning: { fraction: 0.29 } };
     expect(assess(plan)).toMatchObject({ dueOn: "2026-04-11", warningFrom: "2026-03-13", noticeFrom: "2026-03-12" });
-    expect(assess({ triggers: [every(100, "day")], notice: { days: 30, fraction: 0.1 } }).noticeFrom).toBe("2026-04-01");
+    expect(assess({ triggers: [every(100, "day")], notice: { days: 30, fraction: 0.1 } }).noticeFrom).toBe(
+      "2026-04-01",
+    );
   });
   it("gives events days only", () => {
-    const result = assess({ triggers: [{ kind: "event", event: "e" }], warning: { fraction: 0.5 } }, { events: [{ event: "e", on: "2026-02-20" }] });
+    const result = assess(
+      { triggers: [{ kind: "event", event: "e" }], warning: { fraction: 0.5 } },
+      { events: [{ event: "e", on: "2026-02-20" }] },
+    );
     expect(result).toMatchObject({ warningFrom: "2026-02-20", noticeFrom: "2026-02-13" });
   });
   it.each([
@@ -121,9 +144,21 @@ describe("bad input", () => {
     ["weekday 8", [{ triggers: [every(1, "week", { weekday: 8 as 7 })] }], "plan.triggers[0].weekday"],
     ["impossible start", [{ startOn: "2026-02-30", triggers: [every(1, "day")] }], "plan.startOn"],
     ["sloppy date", [{ triggers: [every(1, "day")] }, { today: "2026-2-1" }], "today"],
-    ["impossible completion", [{ triggers: [every(1, "day")] }, { completions: [{ planId: "x", on: "2025-02-29" }] }], "completions[0].on"],
-    ["negative meter", [{ triggers: [hours(5)] }, { meters: { hours: read(["2026-01-01", -1]) } }], "meters.hours[0].value"],
-    ["reading not a number", [{ triggers: [hours(5)] }, { readings: { gap: read(["2026-01-01", NaN]) } }], "readings.gap[0].value"],
+    [
+      "impossible completion",
+      [{ triggers: [every(1, "day")] }, { completions: [{ planId: "x", on: "2025-02-29" }] }],
+      "completions[0].on",
+    ],
+    [
+      "negative meter",
+      [{ triggers: [hours(5)] }, { meters: { hours: read(["2026-01-01", -1]) } }],
+      "meters.hours[0].value",
+    ],
+    [
+      "reading not a number",
+      [{ triggers: [hours(5)] }, { readings: { gap: read(["2026-01-01", NaN]) } }],
+      "readings.gap[0].value",
+    ],
     ["condition without limit", [{ triggers: [{ kind: "condition", reading: "gap" }] }], "plan.triggers[0]"],
     ["no trigger", [{ triggers: [] }], "plan.triggers"],
     ["negative lead", [{ triggers: [every(1, "day")], notice: { days: -1 } }], "plan.notice.days"],

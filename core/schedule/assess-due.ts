@@ -3,7 +3,7 @@ import { plainNumber } from "../numbers";
 import { calendarDue } from "./calendar-due";
 import { dueState } from "./due-state";
 import { conditionDue, eventDue } from "./event-due";
-import { readHistory, type PlanHistory } from "./history";
+import { type PlanHistory, readHistory } from "./history";
 import { DEFAULT_NOTICE, DEFAULT_WARNING, leadDays } from "./lead-days";
 import { meterDue } from "./meter-due";
 import { pauseWords, postponeToResume } from "./pauses";
@@ -108,7 +108,10 @@ export function assessDue(input: DueInput): DueAssessment {
 
 function leadWords(lead: Lead, interval: number | null): string {
   const days = lead.days === undefined ? null : dayCount(lead.days);
-  const share = lead.fraction === undefined || interval === null ? null : `${plainNumber(lead.fraction * 100)} % of ${dayCount(interval)}`;
+  const share =
+    lead.fraction === undefined || interval === null
+      ? null
+      : `${plainNumber(lead.fraction * 100)} % of ${dayCount(interval)}`;
   if (days !== null && share !== null) return `${days} or ${share} before, whichever is later`;
   return days !== null ? `${days} before` : share !== null ? `${share} before` : "no lead";
 }

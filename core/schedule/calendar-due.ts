@@ -63,7 +63,10 @@ function fromGrid(trigger: CalendarTrigger, history: PlanHistory): TriggerDue {
   /** Grid day k; −1 is the plan's start, which counts as already satisfied. */
   const gridDay = (k: number): number => {
     if (k < 0) return onWeekday(startOn, trigger);
-    const day = gridStart === null ? addUnits(startOn, (k + 1) * step.every, step.unit) : addUnits(gridStart, k * step.every, step.unit);
+    const day =
+      gridStart === null
+        ? addUnits(startOn, (k + 1) * step.every, step.unit)
+        : addUnits(gridStart, k * step.every, step.unit);
     return onWeekday(day, trigger);
   };
 
@@ -127,7 +130,9 @@ function usedShare(anchor: number, due: number, today: number): number {
 }
 
 function baseWords(done: number | null, anchor: number): string {
-  return done === null ? `the start on ${formatDay(anchor)} (never done yet)` : `the last completion on ${formatDay(anchor)}`;
+  return done === null
+    ? `the start on ${formatDay(anchor)} (never done yet)`
+    : `the last completion on ${formatDay(anchor)}`;
 }
 
 function spanWords(span: Span): string {

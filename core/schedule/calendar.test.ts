@@ -32,7 +32,9 @@ describe("from the last completion", () => {
   });
 
   it("ignores completions of other plans", () => {
-    expect(dueOn({ triggers: [every(7, "day")] }, { completions: [{ planId: "other", on: "2026-02-01" }] })).toBe("2026-01-08");
+    expect(dueOn({ triggers: [every(7, "day")] }, { completions: [{ planId: "other", on: "2026-02-01" }] })).toBe(
+      "2026-01-08",
+    );
   });
 });
 
@@ -56,7 +58,10 @@ describe("on a fixed grid", () => {
   });
 
   it("starts a grid with a first interval, then steps from there", () => {
-    const plan = { startOn: "2026-01-01", triggers: [every(6, "month", { basis: "grid" as const, first: { every: 3, unit: "month" as const } })] };
+    const plan = {
+      startOn: "2026-01-01",
+      triggers: [every(6, "month", { basis: "grid" as const, first: { every: 3, unit: "month" as const } })],
+    };
     expect(dueOn(plan)).toBe("2026-04-01");
     expect(dueOn(plan, { completions: [done("2026-04-03")] })).toBe("2026-10-01");
     expect(dueOn(plan, { completions: [done("2026-10-03")] })).toBe("2027-04-01");
@@ -64,7 +69,10 @@ describe("on a fixed grid", () => {
 
   it("judges nearness by the days that the weekday moved", () => {
     // Start Thursday 1 Jan. Grid Thursdays 8, 15, 22 Jan … moved to Mondays 12, 19, 26 Jan; the start to Monday 5.
-    const plan = { startOn: "2026-01-01", triggers: [every(1, "week", { basis: "grid" as const, weekday: 1 as const })] };
+    const plan = {
+      startOn: "2026-01-01",
+      triggers: [every(1, "week", { basis: "grid" as const, weekday: 1 as const })],
+    };
     expect(dueOn(plan)).toBe("2026-01-12");
     expect(dueOn(plan, { completions: [done("2026-01-15")] })).toBe("2026-01-19"); // 3 days after 12, 4 before 19
     expect(dueOn(plan, { completions: [done("2026-01-16")] })).toBe("2026-01-26");
@@ -78,7 +86,9 @@ describe("on a fixed grid", () => {
 
 describe("site factor", () => {
   it("scales the length in days laid out from the anchor, rounded down", () => {
-    expect(dueOn({ intervalFactor: 0.5, triggers: [every(1, "year")] }, { completions: [done("2026-01-15")] })).toBe("2026-07-16"); // 182
+    expect(dueOn({ intervalFactor: 0.5, triggers: [every(1, "year")] }, { completions: [done("2026-01-15")] })).toBe(
+      "2026-07-16",
+    ); // 182
     expect(dueOn({ intervalFactor: 0.5, startOn: "2024-01-15", triggers: [every(1, "year")] })).toBe("2024-07-16"); // 366 → 183
     expect(dueOn({ intervalFactor: 0.7, startOn: "2026-01-01", triggers: [every(90, "day")] })).toBe("2026-03-05"); // 63, not 62
   });
@@ -90,7 +100,11 @@ describe("site factor", () => {
   });
 
   it("computes a grid's step once, from the start", () => {
-    const plan = { intervalFactor: 0.5, startOn: "2026-01-01", triggers: [every(1, "month", { basis: "grid" as const })] }; // 31 → 15
+    const plan = {
+      intervalFactor: 0.5,
+      startOn: "2026-01-01",
+      triggers: [every(1, "month", { basis: "grid" as const })],
+    }; // 31 → 15
     expect(dueOn(plan)).toBe("2026-01-16");
     expect(dueOn(plan, { completions: [done("2026-01-16")] })).toBe("2026-01-31");
     expect(dueOn(plan, { completions: [done("2026-01-31")] })).toBe("2026-02-15");

@@ -7,7 +7,10 @@ import type { Completion, Plan } from "./types";
  * @param plans all plans of one machine
  * @returns the given completions, followed by the credited copies
  */
-export function creditCovered(plans: readonly Pick<Plan, "id" | "covers">[], completions: readonly Completion[]): Completion[] {
+export function creditCovered(
+  plans: readonly Pick<Plan, "id" | "covers">[],
+  completions: readonly Completion[],
+): Completion[] {
   const covers = new Map(plans.map((plan) => [plan.id, plan.covers ?? []]));
   const reachable = new Map<string, string[]>();
   const allCovered = (id: string): string[] => {
@@ -25,5 +28,8 @@ export function creditCovered(plans: readonly Pick<Plan, "id" | "covers">[], com
     reachable.set(id, found);
     return found;
   };
-  return [...completions, ...completions.flatMap((done) => allCovered(done.planId).map((planId) => ({ ...done, planId })))];
+  return [
+    ...completions,
+    ...completions.flatMap((done) => allCovered(done.planId).map((planId) => ({ ...done, planId }))),
+  ];
 }

@@ -15,7 +15,9 @@ export function eventDue(trigger: Extract<Trigger, { kind: "event" }>, history: 
     usedFraction: null,
     says: () => {
       const since = done === null ? "" : ` after the last completion on ${formatDay(done)}`;
-      return due === null ? `At each "${trigger.event}": none${since}.` : `At each "${trigger.event}": the earliest${since} is on ${formatDay(due)}.`;
+      return due === null
+        ? `At each "${trigger.event}": none${since}.`
+        : `At each "${trigger.event}": the earliest${since} is on ${formatDay(due)}.`;
     },
   };
 }
@@ -24,7 +26,8 @@ export function eventDue(trigger: Extract<Trigger, { kind: "event" }>, history: 
 export function conditionDue(trigger: Extract<Trigger, { kind: "condition" }>, history: PlanHistory): TriggerDue {
   const done = history.lastDone;
   const readings = history.reading(trigger.reading);
-  const beyond = (value: number): boolean => (trigger.above !== undefined && value > trigger.above) || (trigger.below !== undefined && value < trigger.below);
+  const beyond = (value: number): boolean =>
+    (trigger.above !== undefined && value > trigger.above) || (trigger.below !== undefined && value < trigger.below);
   let first = readings.length;
   // Readings on the day of the completion are as found, before the work.
   while (first > 0 && (done === null || readings[first - 1]!.on > done) && beyond(readings[first - 1]!.value)) first--;
@@ -38,7 +41,11 @@ export function conditionDue(trigger: Extract<Trigger, { kind: "condition" }>, h
   };
 }
 
-function conditionWords(trigger: Extract<Trigger, { kind: "condition" }>, done: number | null, start: { on: number; value: number } | undefined): string {
+function conditionWords(
+  trigger: Extract<Trigger, { kind: "condition" }>,
+  done: number | null,
+  start: { on: number; value: number } | undefined,
+): string {
   const limits = [
     trigger.above === undefined ? null : `above ${plainNumber(trigger.above)}`,
     trigger.below === undefined ? null : `below ${plainNumber(trigger.below)}`,

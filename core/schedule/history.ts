@@ -2,8 +2,8 @@ import { parseDay } from "../days/parse-day";
 import { CoreError } from "../errors";
 import { requireFinite, requireNotNegative, requirePositive, requirePositiveWhole } from "../numbers";
 import { parsePauses, type Pause } from "./pauses";
-import { parseReadings, type DayValue } from "./usage-rate";
 import type { DueInput, Lead, Plan, Trigger } from "./types";
+import { type DayValue, parseReadings } from "./usage-rate";
 
 export interface DayCompletion {
   on: number;
@@ -107,10 +107,18 @@ function checkTrigger(trigger: Trigger, path: string): void {
       }
       if (trigger.weekday !== undefined) {
         if (trigger.unit !== "week") {
-          throw new CoreError("bad-value", `${path}.weekday`, `${path}.weekday goes only with the unit "week", not with "${trigger.unit}".`);
+          throw new CoreError(
+            "bad-value",
+            `${path}.weekday`,
+            `${path}.weekday goes only with the unit "week", not with "${trigger.unit}".`,
+          );
         }
         if (!Number.isInteger(trigger.weekday) || trigger.weekday < 1 || trigger.weekday > 7) {
-          throw new CoreError("bad-value", `${path}.weekday`, `${path}.weekday must be 1 (Monday) to 7 (Sunday), not ${String(trigger.weekday)}.`);
+          throw new CoreError(
+            "bad-value",
+            `${path}.weekday`,
+            `${path}.weekday must be 1 (Monday) to 7 (Sunday), not ${String(trigger.weekday)}.`,
+          );
         }
       }
       return;
@@ -140,6 +148,10 @@ function checkLead(lead: Lead | undefined, path: string): void {
   if (lead === undefined) return;
   if (lead.days !== undefined) requireNotNegative(lead.days, `${path}.days`);
   if (lead.fraction !== undefined && requireNotNegative(lead.fraction, `${path}.fraction`) > 1) {
-    throw new CoreError("bad-number", `${path}.fraction`, `${path}.fraction is a share of the interval, 0 to 1, not ${lead.fraction}.`);
+    throw new CoreError(
+      "bad-number",
+      `${path}.fraction`,
+      `${path}.fraction is a share of the interval, 0 to 1, not ${lead.fraction}.`,
+    );
   }
 }

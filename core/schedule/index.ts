@@ -3,4 +3,16 @@ export { creditCovered } from "./credit-covered";
 export { dueState } from "./due-state";
 export { projectDue } from "./project-due";
 export { usageRate } from "./usage-rate";
-export type { Completion, DatedValue, DueAssessment, DueInput, DueState, Lead, PauseSpan, Plan, Trigger, TriggerAssessment, Unit } from "./types";
+export type {
+  Completion,
+  DatedValue,
+  DueAssessment,
+  DueInput,
+  DueState,
+  Lead,
+  PauseSpan,
+  Plan,
+  Trigger,
+  TriggerAssessment,
+  Unit,
+} from "./types";

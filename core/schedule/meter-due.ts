@@ -2,7 +2,7 @@ import { formatDay } from "../days/format-day";
 import { LAST_DAY } from "../days/parse-day";
 import { ceilExact, plainNumber, reached } from "../numbers";
 import type { PlanHistory } from "./history";
-import { meterTrack, type MeterPoint } from "./meter-track";
+import { type MeterPoint, meterTrack } from "./meter-track";
 import type { TriggerDue } from "./trigger-due";
 import type { Trigger } from "./types";
 import { DEFAULT_RATE_WINDOW_DAYS, rateOf } from "./usage-rate";
@@ -22,7 +22,8 @@ interface Base {
 /** Due by use of a named meter, counted on cumulative use: reached on a reading's day, else forecast from the rate. */
 export function meterDue(trigger: MeterTrigger, history: PlanHistory): TriggerDue {
   const track = meterTrack(history, trigger.meter);
-  const { from, to, next, words } = trigger.basis === "completion" ? completionSpan(trigger, history, track) : gridSpan(trigger, history, track);
+  const { from, to, next, words } =
+    trigger.basis === "completion" ? completionSpan(trigger, history, track) : gridSpan(trigger, history, track);
 
   const last = track.length > 0 ? track[track.length - 1]! : null;
   const nowTotal = last?.total ?? 0;
@@ -51,19 +52,29 @@ export function meterDue(trigger: MeterTrigger, history: PlanHistory): TriggerDu
   const rate = rateOf(history.meter(trigger.meter), history.today, DEFAULT_RATE_WINDOW_DAYS);
   const open = { projected: false, anchor, usedFraction, dueAt, left };
   if (last === null) return { ...open, due: null, says: () => `${rule()}; no reading yet, so no day can be forecast.` };
-  const leftWords = (): string => `${plainNumber(left)} left at the last value of ${plainNumber(last.value)} on ${formatDay(last.on)}`;
+  const leftWords = (): string =>
+    `${plainNumber(left)} left at the last value of ${plainNumber(last.value)} on ${formatDay(last.on)}`;
   if (rate === null || rate <= 0) {
-    const why = rate === null ? `fewer than two reading days in the last ${DEFAULT_RATE_WINDOW_DAYS} days` : "no use in that time";
+    const why =
+      rate === null
+        ? `fewer than two reading days in the last ${DEFAULT_RATE_WINDOW_DAYS} days`
+        : "no use in that time";
     return { ...open, due: null, says: () => `${rule()}; ${leftWords()}; ${why}, so no day can be forecast.` };
   }
   const forecast = last.on + ceilExact(left / rate);
-  if (forecast > LAST_DAY) return { ...open, due: null, says: () => `${rule()}; ${leftWords()}; at ${plainNumber(rate)} a day that is never in practice.` };
+  if (forecast > LAST_DAY)
+    return {
+      ...open,
+      due: null,
+      says: () => `${rule()}; ${leftWords()}; at ${plainNumber(rate)} a day that is never in practice.`,
+    };
   const due = Math.max(history.today, forecast);
   return {
     ...open,
     projected: true,
     due,
-    says: () => `${rule()}; ${leftWords()}; at ${plainNumber(rate)} a day about ${formatDay(forecast)}${due > forecast ? STALE : ""}.`,
+    says: () =>
+      `${rule()}; ${leftWords()}; at ${plainNumber(rate)} a day about ${formatDay(forecast)}${due > forecast ? STALE : ""}.`,
   };
 }
 
@@ -80,7 +91,12 @@ function completionSpan(trigger: MeterTrigger, history: PlanHistory, track: read
   const lastIndex = history.completions.length - 1;
   const base = lastIndex >= 0 ? completionBase(history, track, lastIndex) : startBase(history, track);
   const every = (lastIndex < 0 ? (trigger.first ?? trigger.every) : trigger.every) * history.factor;
-  return { from: base.total, to: base.total + every, next: base.next, words: () => `${plainNumber(every)} from ${base.words()}` };
+  return {
+    from: base.total,
+    to: base.total + every,
+    next: base.next,
+    words: () => `${plainNumber(every)} from ${base.words()}`,
+  };
 }
 
 function gridSpan(trigger: MeterTrigger, history: PlanHistory, track: readonly MeterPoint[]): Span {
@@ -105,13 +121,25 @@ function gridSpan(trigger: MeterTrigger, history: PlanHistory, track: readonly M
 function completionBase(history: PlanHistory, track: readonly MeterPoint[], index: number): Base {
   const on = history.completions[index]!.on;
   const noted = track.findIndex((point) => point.completion === index);
-  if (noted >= 0) return baseAt(track, noted, () => `the ${plainNumber(track[noted]!.value)} noted at the completion on ${formatDay(on)}`);
+  if (noted >= 0)
+    return baseAt(
+      track,
+      noted,
+      () => `the ${plainNumber(track[noted]!.value)} noted at the completion on ${formatDay(on)}`,
+    );
   for (let i = track.length - 1; i >= 0; i--) {
     const point = track[i]!;
     if (point.completion < 0 && point.on <= on)
-      return baseAt(track, i, () => `the ${plainNumber(point.value)} read on ${formatDay(point.on)}, the last before the completion on ${formatDay(on)}`);
+      return baseAt(
+        track,
+        i,
+        () =>
+          `the ${plainNumber(point.value)} read on ${formatDay(point.on)}, the last before the completion on ${formatDay(on)}`,
+      );
   }
-  return firstFrom(track, on) ?? { total: 0, next: 0, words: () => `0 (no reading near the completion on ${formatDay(on)})` };
+  return (
+    firstFrom(track, on) ?? { total: 0, next: 0, words: () => `0 (no reading near the completion on ${formatDay(on)})` }
+  );
 }
 
 /** Where use counts from before the first completion: the reading at `startOn`, else the first after it, else 0. */
@@ -120,14 +148,27 @@ function startBase(history: PlanHistory, track: readonly MeterPoint[]): Base {
   track.forEach((point, i) => {
     if (point.completion < 0 && point.on === history.startOn) atStart = i;
   });
-  if (atStart >= 0) return baseAt(track, atStart, () => `the ${plainNumber(track[atStart]!.value)} read at the start on ${formatDay(history.startOn)}`);
-  return firstFrom(track, history.startOn) ?? { total: 0, next: 0, words: () => `0 (no reading from the start on ${formatDay(history.startOn)})` };
+  if (atStart >= 0)
+    return baseAt(
+      track,
+      atStart,
+      () => `the ${plainNumber(track[atStart]!.value)} read at the start on ${formatDay(history.startOn)}`,
+    );
+  return (
+    firstFrom(track, history.startOn) ?? {
+      total: 0,
+      next: 0,
+      words: () => `0 (no reading from the start on ${formatDay(history.startOn)})`,
+    }
+  );
 }
 
 /** The first reading after a day. */
 function firstFrom(track: readonly MeterPoint[], day: number): Base | null {
   const i = track.findIndex((point) => point.completion < 0 && point.on > day);
-  return i < 0 ? null : baseAt(track, i, () => `the ${plainNumber(track[i]!.value)} first read on ${formatDay(track[i]!.on)}`);
+  return i < 0
+    ? null
+    : baseAt(track, i, () => `the ${plainNumber(track[i]!.value)} first read on ${formatDay(track[i]!.on)}`);
 }
 
 function baseAt(track: readonly MeterPoint[], index: number, words: () => string): Base {

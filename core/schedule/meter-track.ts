@@ -1,5 +1,5 @@
 import type { PlanHistory } from "./history";
-import { increase, type DayValue } from "./usage-rate";
+import { type DayValue, increase } from "./usage-rate";
 
 /** One point of a meter's story: the face value on a day, and the use added up since the meter was new. */
 export interface MeterPoint extends DayValue {

@@ -40,18 +40,27 @@ describe("meter from the last completion", () => {
   });
 
   it("starts at the value noted at the completion, else at the last reading on or before it", () => {
-    expect(assess({ triggers: [hours(500)] }, { meters: { hours: tenADay }, completions: [done("2026-01-20", { hours: 1190 })] }).perTrigger[0]).toMatchObject({
+    expect(
+      assess(
+        { triggers: [hours(500)] },
+        { meters: { hours: tenADay }, completions: [done("2026-01-20", { hours: 1190 })] },
+      ).perTrigger[0],
+    ).toMatchObject({
       left: 290,
       dueAt: 1690,
     });
-    expect(assess({ triggers: [hours(500)] }, { meters: { hours: tenADay }, completions: [done("2026-01-20")] }).perTrigger[0]).toMatchObject({
+    expect(
+      assess({ triggers: [hours(500)] }, { meters: { hours: tenADay }, completions: [done("2026-01-20")] })
+        .perTrigger[0],
+    ).toMatchObject({
       left: 200,
       dueAt: 1600,
     });
   });
 
   it("starts without a completion at the reading at the start, else the first after it, else 0", () => {
-    const from = (startOn: string) => assess({ startOn, triggers: [hours(500)] }, { meters: { hours: tenADay } }).perTrigger[0]!.dueAt;
+    const from = (startOn: string) =>
+      assess({ startOn, triggers: [hours(500)] }, { meters: { hours: tenADay } }).perTrigger[0]!.dueAt;
     expect(from("2026-01-11")).toBe(1600);
     expect(from("2026-01-05")).toBe(1600);
     expect(from("2026-02-11")).toBe(500);
@@ -83,8 +92,13 @@ describe("meter from the last completion", () => {
   it("uses the first interval before the first completion, and multiplies both by the site factor unrounded", () => {
     const meters = { hours: tenADay };
     expect(assess({ triggers: [hours(500, { first: 450 })] }, { meters }).dueOn).toBe("2026-02-15");
-    expect(assess({ intervalFactor: 0.9, triggers: [hours(500, { first: 450 })] }, { meters }).perTrigger[0]!.left).toBe(5);
-    expect(assess({ intervalFactor: 0.333, triggers: [hours(500)] }, { meters, completions: [done("2026-02-10")] }).perTrigger[0]!.left).toBeCloseTo(166.5, 9);
+    expect(
+      assess({ intervalFactor: 0.9, triggers: [hours(500, { first: 450 })] }, { meters }).perTrigger[0]!.left,
+    ).toBe(5);
+    expect(
+      assess({ intervalFactor: 0.333, triggers: [hours(500)] }, { meters, completions: [done("2026-02-10")] })
+        .perTrigger[0]!.left,
+    ).toBeCloseTo(166.5, 9);
   });
 
   it("never makes a plan overdue by a stale meter alone", () => {
@@ -93,8 +107,14 @@ describe("meter from the last completion", () => {
   });
 
   it("gives no day when the rate is unknown or zero", () => {
-    expect(assess({ triggers: [hours(500)] }, { meters: { hours: read(["2026-01-01", 10]) } })).toMatchObject({ dueOn: null, state: "later", driver: null });
-    expect(assess({ triggers: [hours(500)] }, { meters: { hours: read(["2026-01-01", 10], ["2026-01-09", 10]) } }).dueOn).toBeNull();
+    expect(assess({ triggers: [hours(500)] }, { meters: { hours: read(["2026-01-01", 10]) } })).toMatchObject({
+      dueOn: null,
+      state: "later",
+      driver: null,
+    });
+    expect(
+      assess({ triggers: [hours(500)] }, { meters: { hours: read(["2026-01-01", 10], ["2026-01-09", 10]) } }).dueOn,
+    ).toBeNull();
     expect(assess({ triggers: [hours(5e9)] }, { meters: { hours: tenADay } }).dueOn).toBeNull(); // beyond the calendar
   });
 });
@@ -102,7 +122,8 @@ describe("meter from the last completion", () => {
 describe("meter on a grid", () => {
   const meters = { hours: read(["2026-01-01", 0], ["2026-01-31", 300]) };
   const grid = { triggers: [hours(250, { basis: "grid" as const })] };
-  const dueAt = (completions: ReturnType<typeof done>[]) => assess(grid, { meters, completions, today: "2026-01-31" }).perTrigger[0]!.dueAt;
+  const dueAt = (completions: ReturnType<typeof done>[]) =>
+    assess(grid, { meters, completions, today: "2026-01-31" }).perTrigger[0]!.dueAt;
 
   it("satisfies the nearest point in cumulative use and all before, the start included", () => {
     expect(dueAt([])).toBe(250);

@@ -9,63 +9,104 @@ const assess = (...args: Parameters<typeof dueInput>) => assessDue(dueInput(...a
 describe("an interval from the last completion", () => {
   it("goes on after the pause with the days it had left", () => {
     // 5 of 14 days used on 10 January, 9 left from 10 March.
-    const result = assess({ triggers: [every(14, "day")] }, { completions: [done("2026-01-05")], pauses: [winter], today: "2026-03-12" });
+    const result = assess(
+      { triggers: [every(14, "day")] },
+      { completions: [done("2026-01-05")], pauses: [winter], today: "2026-03-12" },
+    );
     expect(result).toMatchObject({ dueOn: "2026-03-19", state: "later" });
     expect(result.because.join(" ")).toContain("closed for the season");
   });
   it("is not touched by a pause before it began, nor by one after it ends", () => {
     const later = [done("2026-03-11")];
-    expect(assess({ triggers: [every(14, "day")] }, { completions: later, pauses: [winter], today: "2026-03-12" }).dueOn).toBe("2026-03-25");
-    expect(assess({ triggers: [every(14, "day")] }, { completions: [done("2026-01-05")], pauses: [{ from: "2026-01-25" }], today: "2026-01-08" }).dueOn).toBe(
-      "2026-01-19",
-    );
+    expect(
+      assess({ triggers: [every(14, "day")] }, { completions: later, pauses: [winter], today: "2026-03-12" }).dueOn,
+    ).toBe("2026-03-25");
+    expect(
+      assess(
+        { triggers: [every(14, "day")] },
+        { completions: [done("2026-01-05")], pauses: [{ from: "2026-01-25" }], today: "2026-01-08" },
+      ).dueOn,
+    ).toBe("2026-01-19");
   });
   it("counts only the part of a pause after the completion", () => {
-    expect(assess({ triggers: [every(14, "day")] }, { completions: [done("2026-03-01")], pauses: [winter], today: "2026-03-12" }).dueOn).toBe("2026-03-24");
+    expect(
+      assess(
+        { triggers: [every(14, "day")] },
+        { completions: [done("2026-03-01")], pauses: [winter], today: "2026-03-12" },
+      ).dueOn,
+    ).toBe("2026-03-24");
   });
   it("moves to its weekday after the pause, not before", () => {
     const weekly = every(2, "week", { weekday: 5 });
     // 5 January + 14 days + 59 paused days = 19 March, a Thursday.
-    expect(assess({ triggers: [weekly] }, { completions: [done("2026-01-05")], pauses: [winter], today: "2026-03-12" }).dueOn).toBe("2026-03-20");
+    expect(
+      assess({ triggers: [weekly] }, { completions: [done("2026-01-05")], pauses: [winter], today: "2026-03-12" })
+        .dueOn,
+    ).toBe("2026-03-20");
   });
 });
 
 describe("what is open when the machine comes back", () => {
   it.each([
     ["a duty that was overdue before", { triggers: [every(3, "day")] }, { completions: [done("2026-01-02")] }],
-    ["an event inside the pause", { triggers: [{ kind: "event" as const, event: "light" }] }, { events: [{ event: "light", on: "2026-02-01" }] }],
-    ["a reading out of limits", { triggers: [{ kind: "condition" as const, reading: "gap", above: 1 }] }, { readings: { gap: read(["2026-02-01", 2]) } }],
-    ["a meter that was reached", { triggers: [hours(100)] }, { meters: { hours: read(["2026-01-01", 0], ["2026-01-09", 120]) } }],
+    [
+      "an event inside the pause",
+      { triggers: [{ kind: "event" as const, event: "light" }] },
+      { events: [{ event: "light", on: "2026-02-01" }] },
+    ],
+    [
+      "a reading out of limits",
+      { triggers: [{ kind: "condition" as const, reading: "gap", above: 1 }] },
+      { readings: { gap: read(["2026-02-01", 2]) } },
+    ],
+    [
+      "a meter that was reached",
+      { triggers: [hours(100)] },
+      { meters: { hours: read(["2026-01-01", 0], ["2026-01-09", 120]) } },
+    ],
   ])("%s is due on the first day, not overdue since", (_name, plan, rest) => {
-    expect(assess(plan, { ...rest, pauses: [winter], today: "2026-03-10" })).toMatchObject({ dueOn: "2026-03-10", state: "due" });
-    expect(assess(plan, { ...rest, pauses: [winter], today: "2026-03-15" })).toMatchObject({ dueOn: "2026-03-10", state: "overdue" });
+    expect(assess(plan, { ...rest, pauses: [winter], today: "2026-03-10" })).toMatchObject({
+      dueOn: "2026-03-10",
+      state: "due",
+    });
+    expect(assess(plan, { ...rest, pauses: [winter], today: "2026-03-15" })).toMatchObject({
+      dueOn: "2026-03-10",
+      state: "overdue",
+    });
   });
 });
 
 describe("a fixed grid", () => {
   it("leaves the grid days of the pause out and keeps its days", () => {
     const weekly = { startOn: "2026-01-02", triggers: [every(1, "week", { basis: "grid" })] }; // Fridays
-    expect(assess(weekly, { completions: [done("2026-01-09")], pauses: [winter], today: "2026-03-12" }).dueOn).toBe("2026-03-13");
+    expect(assess(weekly, { completions: [done("2026-01-09")], pauses: [winter], today: "2026-03-12" }).dueOn).toBe(
+      "2026-03-13",
+    );
   });
   it("does not let a yearly duty fall out: the time left at the beginning counts from the end", () => {
     const yearly = { startOn: "2024-02-01", triggers: [every(1, "year", { basis: "grid" })] };
     // Due on 1 February 2026, 22 days after the pause began.
-    expect(assess(yearly, { completions: [done("2025-02-01")], pauses: [winter], today: "2026-03-12" }).dueOn).toBe("2026-04-01");
+    expect(assess(yearly, { completions: [done("2025-02-01")], pauses: [winter], today: "2026-03-12" }).dueOn).toBe(
+      "2026-04-01",
+    );
   });
 });
 
 describe("a pause without an end", () => {
   it("has no due day, and says why", () => {
-    const result = assess({ triggers: [every(3, "day")] }, { completions: [done("2026-01-02")], pauses: [{ from: "2026-01-10" }] });
+    const result = assess(
+      { triggers: [every(3, "day")] },
+      { completions: [done("2026-01-02")], pauses: [{ from: "2026-01-10" }] },
+    );
     expect(result).toMatchObject({ dueOn: null, state: "later" });
     expect(result.because.join(" ")).toContain("Paused since 2026-01-10");
   });
   it("leaves what comes before it", () => {
-    expect(projectDue(dueInput({ triggers: [every(2, "day")] }, { pauses: [{ from: "2026-02-15" }] }), "2026-03-01").map((one) => one.on)).toEqual([
-      "2026-02-10",
-      "2026-02-12",
-      "2026-02-14",
-    ]);
+    expect(
+      projectDue(dueInput({ triggers: [every(2, "day")] }, { pauses: [{ from: "2026-02-15" }] }), "2026-03-01").map(
+        (one) => one.on,
+      ),
+    ).toEqual(["2026-02-10", "2026-02-12", "2026-02-14"]);
   });
 });
 

@@ -16,7 +16,12 @@ export function parsePauses(spans: readonly PauseSpan[] | undefined): Pause[] {
   const pauses = spans.map((span, i): Pause => {
     const from = parseDay(span.from, `pauses[${i}].from`);
     const to = span.to === undefined || span.to === null ? null : parseDay(span.to, `pauses[${i}].to`);
-    if (to !== null && to < from) throw new CoreError("bad-value", `pauses[${i}].to`, `A pause cannot end on ${span.to!}, before it begins on ${span.from}.`);
+    if (to !== null && to < from)
+      throw new CoreError(
+        "bad-value",
+        `pauses[${i}].to`,
+        `A pause cannot end on ${span.to!}, before it begins on ${span.from}.`,
+      );
     return { from, to, reason: span.reason ?? "" };
   });
   const joined: Pause[] = [];
@@ -24,7 +29,8 @@ export function parsePauses(spans: readonly PauseSpan[] | undefined): Pause[] {
     const last = joined[joined.length - 1];
     if (last && (last.to === null || last.to >= pause.from)) {
       if (last.to !== null && (pause.to === null || pause.to > last.to)) last.to = pause.to;
-      if (pause.reason && !last.reason.includes(pause.reason)) last.reason = last.reason ? `${last.reason}; ${pause.reason}` : pause.reason;
+      if (pause.reason && !last.reason.includes(pause.reason))
+        last.reason = last.reason ? `${last.reason}; ${pause.reason}` : pause.reason;
     } else joined.push({ ...pause });
   }
   return joined;
@@ -65,7 +71,9 @@ export function postponeToResume(due: number, pauses: readonly Pause[], today: n
 /** What the pauses since `anchor` did, in plain sentences. */
 export function pauseWords(pauses: readonly Pause[], anchor: number | null, due: number | null): string[] {
   return pauses
-    .filter((pause) => (anchor === null || pause.to === null || pause.to > anchor) && (due === null || pause.from <= due))
+    .filter(
+      (pause) => (anchor === null || pause.to === null || pause.to > anchor) && (due === null || pause.from <= due),
+    )
     .map((pause) => {
       const why = pause.reason ? ` (${pause.reason})` : "";
       return pause.to === null

@@ -1,7 +1,7 @@
 import { formatDay } from "../days/format-day";
 import { parseDay } from "../days/parse-day";
 import { assessTriggers } from "./assess-due";
-import { readHistory, type DayCompletion, type PlanHistory } from "./history";
+import { type DayCompletion, type PlanHistory, readHistory } from "./history";
 import type { DueInput, Trigger } from "./types";
 import { DEFAULT_RATE_WINDOW_DAYS, rateOf } from "./usage-rate";
 

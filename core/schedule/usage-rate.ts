@@ -22,7 +22,8 @@ export function parseReadings(readings: readonly DatedValue[], path: string, req
     // Field names are built for an error only: this is the hottest loop of the engine.
     if (on !== on) parseDay(reading.on, `${path}[${i}].on`);
     // A quantity may be negative (a temperature), a meter may not.
-    if (!Number.isFinite(value) || (requireMeter && value < 0)) (requireMeter ? requireNotNegative : requireFinite)(value, `${path}[${i}].value`);
+    if (!Number.isFinite(value) || (requireMeter && value < 0))
+      (requireMeter ? requireNotNegative : requireFinite)(value, `${path}[${i}].value`);
     parsed[i] = { on, value };
     if (i > 0 && parsed[i - 1]!.on > on) sorted = false;
   }
@@ -62,7 +63,11 @@ export function rateOf(readings: readonly DayValue[], today: number, windowDays:
  * @throws CoreError on impossible dates, or values that are negative or not finite
  * @example usageRate([{ on: '2026-01-01', value: 100 }, { on: '2026-01-11', value: 150 }], '2026-01-20') // => 5
  */
-export function usageRate(readings: readonly DatedValue[], today: string, windowDays = DEFAULT_RATE_WINDOW_DAYS): number | null {
+export function usageRate(
+  readings: readonly DatedValue[],
+  today: string,
+  windowDays = DEFAULT_RATE_WINDOW_DAYS,
+): number | null {
   requirePositive(windowDays, "windowDays");
   return rateOf(parseReadings(readings, "readings", true), parseDay(today, "today"), windowDays);
 }

@@ -16,7 +16,8 @@ export function checkProcedure(procedure: Procedure): ProcedureFault[] {
   const fault = (path: string, message: string): number => faults.push({ path, message });
   const position = new Map<string, number>();
   procedure.steps.forEach((step, i) => {
-    if (position.has(step.id)) fault(`steps[${i}].id`, `Step "${step.id}" stands twice; every step needs an id of its own.`);
+    if (position.has(step.id))
+      fault(`steps[${i}].id`, `Step "${step.id}" stands twice; every step needs an id of its own.`);
     else position.set(step.id, i);
   });
   const materials = new Set(procedure.materials.map((one) => one.item));
@@ -27,7 +28,8 @@ export function checkProcedure(procedure: Procedure): ProcedureFault[] {
   procedure.steps.forEach((step, i) => {
     const path = `steps[${i}]`;
     for (const use of step.uses ?? []) {
-      if (!materials.has(use.item)) fault(`${path}.uses`, `"${step.id}" uses "${use.item}", which is not on the material list.`);
+      if (!materials.has(use.item))
+        fault(`${path}.uses`, `"${step.id}" uses "${use.item}", which is not on the material list.`);
     }
     for (const condition of step.when ?? []) {
       if ("option" in condition ? !options.has(condition.option) : !isBefore(condition.step, i)) {
@@ -37,18 +39,22 @@ export function checkProcedure(procedure: Procedure): ProcedureFault[] {
     }
     switch (step.kind) {
       case "wait":
-        if (step.maxMinutes !== undefined && step.maxMinutes < step.minMinutes) fault(`${path}.maxMinutes`, `"${step.id}" has a maximum below its minimum.`);
+        if (step.maxMinutes !== undefined && step.maxMinutes < step.minMinutes)
+          fault(`${path}.maxMinutes`, `"${step.id}" has a maximum below its minimum.`);
         for (const id of step.meanwhile ?? []) {
-          if ((position.get(id) ?? -1) <= i) fault(`${path}.meanwhile`, `"${step.id}" names "${id}" as work for meanwhile, which is no later step.`);
+          if ((position.get(id) ?? -1) <= i)
+            fault(`${path}.meanwhile`, `"${step.id}" names "${id}" as work for meanwhile, which is no later step.`);
         }
         break;
       case "measure":
-        if (step.points !== undefined && step.trials !== undefined) fault(`${path}.trials`, `"${step.id}" has points and trials; it can have one of them.`);
+        if (step.points !== undefined && step.trials !== undefined)
+          fault(`${path}.trials`, `"${step.id}" has points and trials; it can have one of them.`);
         if (step.meter !== undefined && !meters.has(step.meter))
           fault(`${path}.meter`, `"${step.id}" reads the meter "${step.meter}", which is not on the meter list.`);
         break;
       case "reset":
-        if (!meters.has(step.meter)) fault(`${path}.meter`, `"${step.id}" resets the meter "${step.meter}", which is not on the meter list.`);
+        if (!meters.has(step.meter))
+          fault(`${path}.meter`, `"${step.id}" resets the meter "${step.meter}", which is not on the meter list.`);
         break;
       case "mix":
         for (const item of step.recipe.by === "dilution"
@@ -56,7 +62,8 @@ export function checkProcedure(procedure: Procedure): ProcedureFault[] {
           : step.recipe.by === "additive"
             ? [step.recipe.item]
             : step.recipe.parts.map((one) => one.item)) {
-          if (item !== "water" && !materials.has(item)) fault(`${path}.recipe`, `"${step.id}" mixes "${item}", which is not on the material list.`);
+          if (item !== "water" && !materials.has(item))
+            fault(`${path}.recipe`, `"${step.id}" mixes "${item}", which is not on the material list.`);
         }
         break;
       case "choose":
@@ -66,7 +73,8 @@ export function checkProcedure(procedure: Procedure): ProcedureFault[] {
         break;
       }
       case "nested":
-        if (step.procedure === procedure.id) fault(`${path}.procedure`, `"${step.id}" holds the procedure it stands in.`);
+        if (step.procedure === procedure.id)
+          fault(`${path}.procedure`, `"${step.id}" holds the procedure it stands in.`);
         break;
       case "turn":
       case "replace": {
@@ -76,13 +84,16 @@ export function checkProcedure(procedure: Procedure): ProcedureFault[] {
           break;
         }
         for (const slot of step.slots) {
-          if (!part.slots.some((one) => one.id === slot)) fault(`${path}.slots`, `"${step.id}" names the slot "${slot}", which "${part.item}" does not have.`);
+          if (!part.slots.some((one) => one.id === slot))
+            fault(`${path}.slots`, `"${step.id}" names the slot "${slot}", which "${part.item}" does not have.`);
         }
-        if (part.pair && part.slots.some((slot) => !step.slots.includes(slot.id))) fault(`${path}.slots`, `"${step.id}" replaces only one of a pair.`);
+        if (part.pair && part.slots.some((slot) => !step.slots.includes(slot.id)))
+          fault(`${path}.slots`, `"${step.id}" replaces only one of a pair.`);
         break;
       }
       case "repeat":
-        if (!isBefore(step.from, i)) fault(`${path}.from`, `"${step.id}" goes back to "${step.from}", which is no earlier step.`);
+        if (!isBefore(step.from, i))
+          fault(`${path}.from`, `"${step.id}" goes back to "${step.from}", which is no earlier step.`);
         else if (procedure.steps.slice(position.get(step.from), i).some((inner) => inner.kind === "repeat"))
           fault(`${path}.from`, `"${step.id}" holds another repeat; blocks cannot be nested.`);
         break;

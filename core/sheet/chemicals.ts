@@ -10,7 +10,12 @@ export function itemsOf(step: Step): string[] {
   if (step.kind !== "mix") return items;
   const { recipe } = step;
   if (recipe.by === "dilution") return [...items, recipe.stock];
-  return [...items, ...(recipe.by === "additive" ? [recipe.item] : recipe.parts.map((one) => one.item).filter((item) => item !== "water"))];
+  return [
+    ...items,
+    ...(recipe.by === "additive"
+      ? [recipe.item]
+      : recipe.parts.map((one) => one.item).filter((item) => item !== "water")),
+  ];
 }
 
 /** Product classes that a step brings onto the machine. */
@@ -35,15 +40,28 @@ export interface ChemicalClash {
  *
  * @returns null when nothing clashes
  */
-export function chemicalClash(procedure: Procedure, state: RunState, machine: MachineFacts, ref: StepRef): ChemicalClash | null {
+export function chemicalClash(
+  procedure: Procedure,
+  state: RunState,
+  machine: MachineFacts,
+  ref: StepRef,
+): ChemicalClash | null {
   const step = procedure.steps.find((one) => one.id === ref.step);
   if (!step) return null;
   const brings = chemicalsOf(step, procedure.materials);
   if (brings.length === 0) return null;
   const shown = new Set(sheetSteps(procedure, state, machine).map((one) => one.step));
   const worked = Object.values(state.steps)
-    .filter((at) => shown.has(at.step) && (at.status === "done" || at.status === "running") && !(at.step === ref.step && at.round === ref.round))
-    .map((at) => ({ step: procedure.steps.find((one) => one.id === at.step)!, ms: instantMs(at.timer?.startedAt ?? at.at ?? state.startedAt!, "at") }))
+    .filter(
+      (at) =>
+        shown.has(at.step) &&
+        (at.status === "done" || at.status === "running") &&
+        !(at.step === ref.step && at.round === ref.round),
+    )
+    .map((at) => ({
+      step: procedure.steps.find((one) => one.id === at.step)!,
+      ms: instantMs(at.timer?.startedAt ?? at.at ?? state.startedAt!, "at"),
+    }))
     .sort((a, b) => a.ms - b.ms);
   let present: { step: Step; chemical: ChemicalClass }[] = [];
   for (const { step: done } of worked) {
@@ -54,7 +72,14 @@ export function chemicalClash(procedure: Procedure, state: RunState, machine: Ma
     for (const chemical of brings) {
       const verdict = checkMix(one.chemical, chemical);
       if (!verdict.safe)
-        return { after: one.step.id, afterTitle: one.step.title, present: one.chemical, brings: chemical, hazard: verdict.hazard!, source: verdict.source! };
+        return {
+          after: one.step.id,
+          afterTitle: one.step.title,
+          present: one.chemical,
+          brings: chemical,
+          hazard: verdict.hazard!,
+          source: verdict.source!,
+        };
     }
   }
   return null;

@@ -20,7 +20,9 @@ export function compareProcedures(before: Procedure, after: Procedure): Procedur
   const fresh = new Map(after.steps.map((step) => [step.id, step]));
   const steps: StepChange[] = [];
   // Steps that are in both, in either order: those outside the longest common order have moved.
-  const common = after.steps.filter((step) => old.has(step.id)).map((step) => before.steps.findIndex((one) => one.id === step.id));
+  const common = after.steps
+    .filter((step) => old.has(step.id))
+    .map((step) => before.steps.findIndex((one) => one.id === step.id));
   const inOrder = longestIncreasing(common);
   after.steps.forEach((step) => {
     const known = old.get(step.id);
@@ -30,9 +32,11 @@ export function compareProcedures(before: Procedure, after: Procedure): Procedur
     }
     const fields = differences(known, step);
     if (fields.length > 0) steps.push({ kind: "changed", step: step.id, title: step.title, fields });
-    else if (!inOrder.has(before.steps.indexOf(known))) steps.push({ kind: "moved", step: step.id, title: step.title, fields: [] });
+    else if (!inOrder.has(before.steps.indexOf(known)))
+      steps.push({ kind: "moved", step: step.id, title: step.title, fields: [] });
   });
-  for (const step of before.steps) if (!fresh.has(step.id)) steps.push({ kind: "removed", step: step.id, title: step.title, fields: [] });
+  for (const step of before.steps)
+    if (!fresh.has(step.id)) steps.push({ kind: "removed", step: step.id, title: step.title, fields: [] });
   const { steps: _a, version: _b, ...left } = before;
   const { steps: _c, version: _d, ...right } = after;
   return { fields: differences(left, right), steps };
@@ -56,7 +60,9 @@ function longestIncreasing(values: readonly number[]): Set<number> {
   let end = -1;
   values.forEach((value, i) => {
     best[i] = { length: 1, from: -1 };
-    for (let j = 0; j < i; j++) if (values[j]! < value && best[j]!.length + 1 > best[i].length) best[i] = { length: best[j]!.length + 1, from: j };
+    for (let j = 0; j < i; j++)
+      if (values[j]! < value && best[j]!.length + 1 > best[i].length)
+        best[i] = { length: best[j]!.length + 1, from: j };
     if (end < 0 || best[i].length > best[end]!.length) end = i;
   });
   const chosen = new Set<number>();

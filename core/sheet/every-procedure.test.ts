@@ -1,7 +1,9 @@
-import fc from "fast-check";
 import { readdirSync } from "node:fs";
 import { join } from "node:path";
-import { simulateRun, type RunScript } from "../../db/demo/simulate-run";
+
+import fc from "fast-check";
+
+import { type RunScript, simulateRun } from "../../db/demo/simulate-run";
 import { allRounds } from "./all-rounds";
 import { expandNested } from "./expand-nested";
 import { foldRun } from "./fold-run";
@@ -15,7 +17,9 @@ import { shipped } from "./testing/runs";
 const written = readdirSync(join(__dirname, "../../procedures"))
   .filter((file) => file.endsWith(".json"))
   .map((file) => shipped(file.replace(".json", "")));
-const all = written.map((one) => expandNested(one, (id, version) => written.find((other) => other.id === id && other.version === version)));
+const all = written.map((one) =>
+  expandNested(one, (id, version) => written.find((other) => other.id === id && other.version === version)),
+);
 
 interface Work {
   procedure: Procedure;
@@ -25,7 +29,12 @@ interface Work {
 
 /** Some way of working a procedure: options, branches, rounds, findings, overlong soaks. */
 const work: fc.Arbitrary<Work> = fc
-  .record({ index: fc.nat(all.length - 1), seed: fc.nat(1_000_000), rounds: fc.integer({ min: 1, max: 3 }), usesLeft: fc.integer({ min: 0, max: 4 }) })
+  .record({
+    index: fc.nat(all.length - 1),
+    seed: fc.nat(1_000_000),
+    rounds: fc.integer({ min: 1, max: 3 }),
+    usesLeft: fc.integer({ min: 0, max: 4 }),
+  })
   .map(({ index, seed, rounds, usesLeft }) => {
     const procedure = all[index]!;
     const pick = (n: number): boolean => ((seed >> (n % 20)) & 1) === 1;
@@ -35,9 +44,12 @@ const work: fc.Arbitrary<Work> = fc
       if (step.kind === "inspect" && pick(i)) script.notOk!.push(step.id);
       if (step.kind === "choose") script.answers![step.id] = step.schools[seed % step.schools.length]!.id;
       if (step.kind === "decide") script.answers![step.id] = step.branches[seed % step.branches.length]!.id;
-      if (step.kind === "wait" && step.maxMinutes !== undefined && pick(i)) script.waited![step.id] = step.maxMinutes + 5;
+      if (step.kind === "wait" && step.maxMinutes !== undefined && pick(i))
+        script.waited![step.id] = step.maxMinutes + 5;
     });
-    const slots = Object.fromEntries(procedure.parts.flatMap((part) => part.slots.map((slot) => [slot.id, { item: part.item, usesLeft }])));
+    const slots = Object.fromEntries(
+      procedure.parts.flatMap((part) => part.slots.map((slot) => [slot.id, { item: part.item, usesLeft }])),
+    );
     let n = 0;
     const events = simulateRun({
       procedure,
@@ -69,7 +81,9 @@ it("the state is the same for any order and any repetition of the same events", 
   fc.assert(
     fc.property(work, fc.nat(), ({ procedure, events }, seed) => {
       const once = foldRun(procedure, events);
-      const shuffled = [...events, ...events.filter((_, i) => i % 3 === seed % 3)].sort((a, b) => hash(a.id, seed) - hash(b.id, seed));
+      const shuffled = [...events, ...events.filter((_, i) => i % 3 === seed % 3)].sort(
+        (a, b) => hash(a.id, seed) - hash(b.id, seed),
+      );
       expect(foldRun(procedure, shuffled)).toEqual(once);
     }),
     { numRuns: 60 },
@@ -81,10 +95,13 @@ it("half the log, then the rest, is the same as all at once; what is done stays 
     fc.property(work, fc.double({ min: 0, max: 1, noNaN: true }), ({ procedure, options, events }, share) => {
       const half = foldRun(procedure, events.slice(0, Math.floor(events.length * share)));
       const whole = foldRun(procedure, events);
-      for (const [key, at] of Object.entries(half.steps)) if (at.status === "done" && at.readings.length === 0) expect(whole.steps[key]!.status).toBe("done");
+      for (const [key, at] of Object.entries(half.steps))
+        if (at.status === "done" && at.readings.length === 0) expect(whole.steps[key]!.status).toBe("done");
       // What may be done next is always something that is on the sheet and not settled.
       for (const ref of nextSteps(procedure, half, { options })) {
-        const one = sheetSteps(procedure, half, { options }).find((step) => step.step === ref.step && step.round === ref.round);
+        const one = sheetSteps(procedure, half, { options }).find(
+          (step) => step.step === ref.step && step.round === ref.round,
+        );
         expect(one).toBeDefined();
         expect(one!.settled).toBe(false);
       }
@@ -123,7 +140,9 @@ it("the record lists every settled step, and results name only readings of the s
       const logged = new Set(events.map((event) => event.id));
       const results = runResults(procedure, state, { options });
       for (const one of [...results.readings, ...results.meterReadings]) expect(logged).toContain(one.eventId);
-      expect(Object.keys(results.meters).sort()).toEqual([...new Set(results.meterReadings.map((one) => one.meter))].sort());
+      expect(Object.keys(results.meters).sort()).toEqual(
+        [...new Set(results.meterReadings.map((one) => one.meter))].sort(),
+      );
     }),
     { numRuns: 60 },
   );

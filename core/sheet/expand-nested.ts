@@ -10,11 +10,18 @@ import type { Material, Procedure, Step, StepCondition } from "./procedure";
  * @throws CoreError `unknown-reference` for a nested procedure that does not exist, `bad-value` for a circle
  * @returns the same object when nothing is nested
  */
-export function expandNested(procedure: Procedure, find: (id: string, version: number) => Procedure | undefined): Procedure {
+export function expandNested(
+  procedure: Procedure,
+  find: (id: string, version: number) => Procedure | undefined,
+): Procedure {
   return expand(procedure, find, [procedure.id]);
 }
 
-function expand(procedure: Procedure, find: (id: string, version: number) => Procedure | undefined, path: string[]): Procedure {
+function expand(
+  procedure: Procedure,
+  find: (id: string, version: number) => Procedure | undefined,
+  path: string[],
+): Procedure {
   if (!procedure.steps.some((step) => step.kind === "nested")) return procedure;
   const whole: Procedure = { ...procedure, steps: [] };
   const within = new Map<string, string[]>();
@@ -24,11 +31,19 @@ function expand(procedure: Procedure, find: (id: string, version: number) => Pro
       continue;
     }
     if (path.includes(step.procedure)) {
-      throw new CoreError("bad-value", `steps.${step.id}`, `"${step.procedure}" holds itself: ${[...path, step.procedure].join(" → ")}.`);
+      throw new CoreError(
+        "bad-value",
+        `steps.${step.id}`,
+        `"${step.procedure}" holds itself: ${[...path, step.procedure].join(" → ")}.`,
+      );
     }
     const found = find(step.procedure, step.version);
     if (!found) {
-      throw new CoreError("unknown-reference", `steps.${step.id}`, `Version ${step.version} of the procedure "${step.procedure}" does not exist.`);
+      throw new CoreError(
+        "unknown-reference",
+        `steps.${step.id}`,
+        `Version ${step.version} of the procedure "${step.procedure}" does not exist.`,
+      );
     }
     const inner = expand(found, find, [...path, step.procedure]);
     const steps = inner.steps.map((one) => inside(step, one));
@@ -47,14 +62,19 @@ function expand(procedure: Procedure, find: (id: string, version: number) => Pro
   }
   // Work for meanwhile that named the nested procedure means all of it.
   whole.steps = whole.steps.map((step) =>
-    step.kind === "wait" && step.meanwhile ? { ...step, meanwhile: step.meanwhile.flatMap((id) => within.get(id) ?? [id]) } : step,
+    step.kind === "wait" && step.meanwhile
+      ? { ...step, meanwhile: step.meanwhile.flatMap((id) => within.get(id) ?? [id]) }
+      : step,
   );
   return whole;
 }
 
 function inside(nested: Extract<Step, { kind: "nested" }>, step: Step): Step {
   const name = (id: string): string => `${nested.id}-${id}`;
-  const when: StepCondition[] = [...(nested.when ?? []), ...(step.when ?? []).map((one) => ("step" in one ? { ...one, step: name(one.step) } : one))];
+  const when: StepCondition[] = [
+    ...(nested.when ?? []),
+    ...(step.when ?? []).map((one) => ("step" in one ? { ...one, step: name(one.step) } : one)),
+  ];
   const renamed: Step = { ...step, id: name(step.id), area: step.area ?? nested.area ?? nested.title };
   if (when.length > 0) renamed.when = when;
   if (renamed.kind === "repeat") renamed.from = name(renamed.from);

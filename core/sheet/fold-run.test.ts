@@ -1,4 +1,5 @@
 import fc from "fast-check";
+
 import { CoreError } from "../errors";
 import { allRounds } from "./all-rounds";
 import { foldRun } from "./fold-run";
@@ -14,7 +15,9 @@ const printer = shipped("wide-format-printer-periodic");
 const stainer = shipped("slide-stainer-chambers");
 const plain = { options: [] };
 const next = (procedure: typeof iceMaker, log: TestLog, machine: MachineFacts = plain) =>
-  nextSteps(procedure, foldRun(procedure, log.events), machine).map((one) => (one.round > 1 ? `${one.step}#${one.round}` : one.step));
+  nextSteps(procedure, foldRun(procedure, log.events), machine).map((one) =>
+    one.round > 1 ? `${one.step}#${one.round}` : one.step,
+  );
 
 /** The ice maker up to the question whether the reservoir is clean. */
 function cleanedOnce(gap: number): TestLog {
@@ -132,7 +135,11 @@ describe("the flow of a sheet", () => {
     const left = new TestLog();
     left.read("polish-mark", 2, "in");
     left.add({ type: "step-done", step: "polish-mark", round: 1, reason: "Knob seized" });
-    expect(foldRun(sweeper, left.events).steps["polish-mark"]).toMatchObject({ status: "done", answer: "high", reason: "Knob seized" });
+    expect(foldRun(sweeper, left.events).steps["polish-mark"]).toMatchObject({
+      status: "done",
+      answer: "high",
+      reason: "Knob seized",
+    });
   });
 
   it("is done with a measurement when every point is read, out if one is", () => {
@@ -160,7 +167,9 @@ describe("every round for the record", () => {
     log.done("reservoir-clean", "again");
     log.done("fill-cleaner", undefined, 2);
     log.soak("soak-cleaner", 16, 2);
-    const listed = allRounds(iceMaker, foldRun(iceMaker, log.events), plain).map((one) => `${one.step}#${one.round}${one.settled ? "" : " open"}`);
+    const listed = allRounds(iceMaker, foldRun(iceMaker, log.events), plain).map(
+      (one) => `${one.step}#${one.round}${one.settled ? "" : " open"}`,
+    );
     const from = listed.indexOf("fill-cleaner#1");
     expect(listed.slice(from, from + 11)).toEqual([
       "fill-cleaner#1",
@@ -209,7 +218,9 @@ describe("undo, correction and signature", () => {
     log.add({ type: "corrected", ref: reading.id, set: { value: 0.002 }, why: "Typing slip" }, { by: "bo" });
     const [logged] = foldRun(iceMaker, log.events).steps["bearing-gap"]!.readings;
     expect(logged).toMatchObject({ value: 0.002, verdict: "in" });
-    expect(logged!.corrections).toMatchObject([{ old: { value: 0.2 }, set: { value: 0.002 }, by: "bo", why: "Typing slip" }]);
+    expect(logged!.corrections).toMatchObject([
+      { old: { value: 0.2 }, set: { value: 0.002 }, by: "bo", why: "Typing slip" },
+    ]);
   });
 
   it("closes with the technician's signature: later facts stand apart, and nothing is undone any more", () => {
@@ -231,7 +242,10 @@ describe("undo, correction and signature", () => {
   it("ends without the work and says why", () => {
     const log = new TestLog();
     log.add({ type: "outcome", outcome: "no-access", reason: "Kitchen locked" });
-    expect(foldRun(iceMaker, log.events)).toMatchObject({ status: "ended", outcome: { outcome: "no-access", reason: "Kitchen locked" } });
+    expect(foldRun(iceMaker, log.events)).toMatchObject({
+      status: "ended",
+      outcome: { outcome: "no-access", reason: "Kitchen locked" },
+    });
   });
 
   it("sets events apart that name what this version does not have", () => {
@@ -274,10 +288,30 @@ describe("results", () => {
 
 describe("the same events give the same sheet", () => {
   /** Any log of a phone and a tablet on one sheet, with undos and corrections of whatever came before. */
-  type Drawn = { kind: string; step: string; round: number; target: number; minute: number; device: string; value: number };
+  type Drawn = {
+    kind: string;
+    step: string;
+    round: number;
+    target: number;
+    minute: number;
+    device: string;
+    value: number;
+  };
   const steps = iceMaker.steps.map((step) => step.id);
   const body: fc.Arbitrary<Drawn> = fc.record({
-    kind: fc.constantFrom("done", "again", "reading", "start", "stop", "skip", "fit", "undo", "correct", "sign", "note"),
+    kind: fc.constantFrom(
+      "done",
+      "again",
+      "reading",
+      "start",
+      "stop",
+      "skip",
+      "fit",
+      "undo",
+      "correct",
+      "sign",
+      "note",
+    ),
     step: fc.constantFrom(...steps),
     round: fc.integer({ min: 1, max: 3 }),
     target: fc.nat(),
@@ -288,7 +322,13 @@ describe("the same events give the same sheet", () => {
   const logOf = (drawn: Drawn[]): RunEvent[] => {
     const ids = drawn.map((_, i) => `0190a000-0000-7000-8000-${String(i).padStart(12, "0")}`);
     return drawn.map(({ kind, step, round, target, minute, device, value }, i) => {
-      const base = { id: ids[i]!, runId: "r", at: new Date(Date.UTC(2026, 0, 1, 8, minute)).toISOString(), by: device, device };
+      const base = {
+        id: ids[i]!,
+        runId: "r",
+        at: new Date(Date.UTC(2026, 0, 1, 8, minute)).toISOString(),
+        by: device,
+        device,
+      };
       const ref = ids[target % ids.length]!;
       switch (kind) {
         case "again":

@@ -3,7 +3,7 @@ import { coolEnough, judgeReading, judgeWait, limitsOf, minutesBetween, summaryO
 import { instantMs, orderEvents, undoneIds } from "./order-events";
 import type { Procedure, Step } from "./procedure";
 import type { Correction, EventOf, RunEvent } from "./run-event";
-import { stepKey, type AppliedCorrection, type LoggedText, type RunState, type StepState } from "./run-state";
+import { type AppliedCorrection, type LoggedText, type RunState, stepKey, type StepState } from "./run-state";
 
 /**
  * The state of a sheet from its log. Browser and server fold with this same function.
@@ -52,7 +52,9 @@ class Fold {
       outcome: null,
       applied: 0,
       afterClosing: [],
-      unknown: ordered.filter((event) => (event.type === "undone" || event.type === "corrected") && !known.has(event.ref)),
+      unknown: ordered.filter(
+        (event) => (event.type === "undone" || event.type === "corrected") && !known.has(event.ref),
+      ),
       undone: ordered.filter((event) => undone.has(event.id)).map((event) => event.id),
     };
   }
@@ -61,7 +63,8 @@ class Fold {
     const state = this.#state;
     state.runId ??= event.runId;
     const closed = state.status === "signed" || state.status === "ended";
-    const stillCounts = event.type === "corrected" || event.type === "note" || (event.type === "signed" && event.role === "customer");
+    const stillCounts =
+      event.type === "corrected" || event.type === "note" || (event.type === "signed" && event.role === "customer");
     if (closed && !stillCounts) {
       state.afterClosing.push(event);
       return;
@@ -172,12 +175,27 @@ class Fold {
       }
       case "mixed": {
         const at = this.#step(event);
-        at.mixed = { eventId: event.id, amounts: event.amounts, finalMl: event.finalMl, stockPercent: event.stockPercent ?? null, batch: event.batch ?? null };
+        at.mixed = {
+          eventId: event.id,
+          amounts: event.amounts,
+          finalMl: event.finalMl,
+          stockPercent: event.stockPercent ?? null,
+          batch: event.batch ?? null,
+        };
         for (const amount of event.amounts) {
           if (amount.item === "water") continue;
           const { ml: qty, item, lot } = amount;
           const on = { step: event.step, round: event.round, by: event.by, at: event.at };
-          state.consumables.push({ eventId: event.id, ...on, item, qty, unit: "mL", lot: lot ?? event.batch ?? null, expires: null, corrections: [] });
+          state.consumables.push({
+            eventId: event.id,
+            ...on,
+            item,
+            qty,
+            unit: "mL",
+            lot: lot ?? event.batch ?? null,
+            expires: null,
+            corrections: [],
+          });
         }
         if (this.#steps.get(event.step)!.kind === "mix") this.#settle(event, "done", null, null);
         return;
@@ -264,7 +282,12 @@ class Fold {
     });
   }
 
-  #settle(event: RunEvent & { step: string; round: number }, status: StepState["status"], answer: string | null, reason: string | null): void {
+  #settle(
+    event: RunEvent & { step: string; round: number },
+    status: StepState["status"],
+    answer: string | null,
+    reason: string | null,
+  ): void {
     const at = this.#step(event);
     at.status = status;
     at.answer = answer ?? at.answer;
@@ -281,7 +304,12 @@ class Fold {
     at.lastEventId = event.id;
     if (step.kind === "safety" && !coolEnough(step, at, instantMs(event.at, "at"))) return;
     if (at.timer !== null && at.timer.stoppedAt === null)
-      at.timer = { ...at.timer, stoppedAt: event.at, minutes: minutesBetween(at.timer.startedAt, event.at), verdict: "in" };
+      at.timer = {
+        ...at.timer,
+        stoppedAt: event.at,
+        minutes: minutesBetween(at.timer.startedAt, event.at),
+        verdict: "in",
+      };
     this.#settle(event, "done", null, null);
   }
 
@@ -299,7 +327,8 @@ class Fold {
     at.slots = [...new Set([...at.slots, slot])];
     at.lastEventId = event.id;
     const step = this.#steps.get(event.step)!;
-    if ((step.kind === "replace" || step.kind === "turn") && step.slots.every((one) => at.slots.includes(one))) this.#settle(event, "done", null, null);
+    if ((step.kind === "replace" || step.kind === "turn") && step.slots.every((one) => at.slots.includes(one)))
+      this.#settle(event, "done", null, null);
   }
 
   #logReading(event: EventOf<"reading">): void {
@@ -348,7 +377,15 @@ class Fold {
 
   #text(event: EventOf<"note"> | EventOf<"finding">, severity: LoggedText["severity"]): LoggedText {
     const { value, corrections } = this.#corrected(event, { text: event.text });
-    return { eventId: event.id, text: value.text ?? event.text, step: event.step ?? null, severity, by: event.by, at: event.at, corrections };
+    return {
+      eventId: event.id,
+      text: value.text ?? event.text,
+      step: event.step ?? null,
+      severity,
+      by: event.by,
+      at: event.at,
+      corrections,
+    };
   }
 
   /** A fact's fields with its corrections applied in order, and what each of them changed. */
@@ -356,9 +393,17 @@ class Fold {
     let value = original;
     const corrections = (this.#corrections.get(event.id) ?? []).map((correction) => {
       const old: Correction = {};
-      for (const field of Object.keys(correction.set) as (keyof Correction)[]) Object.assign(old, { [field]: value[field] });
+      for (const field of Object.keys(correction.set) as (keyof Correction)[])
+        Object.assign(old, { [field]: value[field] });
       value = { ...value, ...correction.set };
-      return { eventId: correction.id, by: correction.by, at: correction.at, why: correction.why, old, set: correction.set };
+      return {
+        eventId: correction.id,
+        by: correction.by,
+        at: correction.at,
+        why: correction.why,
+        old,
+        set: correction.set,
+      };
     });
     return { value, corrections };
   }

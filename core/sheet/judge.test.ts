@@ -5,7 +5,12 @@ const soak: Extract<Step, { kind: "wait" }> = { id: "s", kind: "wait", title: "S
 
 describe("limits", () => {
   it("counts min and max as within, above and below as out", () => {
-    expect([0.79, 0.8, 1.6, 1.61].map((value) => judgeReading(value, { min: 0.8, max: 1.6 }))).toEqual(["low", "in", "in", "high"]);
+    expect([0.79, 0.8, 1.6, 1.61].map((value) => judgeReading(value, { min: 0.8, max: 1.6 }))).toEqual([
+      "low",
+      "in",
+      "in",
+      "high",
+    ]);
     expect([0.0199, 0.02].map((value) => judgeReading(value, { below: 0.02 }))).toEqual(["in", "high"]);
     expect([5, 5.1].map((value) => judgeReading(value, { above: 5 }))).toEqual(["low", "in"]);
     expect(judgeReading(1e9, undefined)).toBe("in");
@@ -19,7 +24,15 @@ describe("limits", () => {
 describe("a running timer", () => {
   const phase = (minutes: number) => timerNow(soak, 0, minutes * 60_000).phase;
   it("warns before the maximum passes", () => {
-    expect([0, 14.9, 15, 17.9, 18, 20, 20.1].map(phase)).toEqual(["before-min", "before-min", "ready", "ready", "near-max", "near-max", "past-max"]);
+    expect([0, 14.9, 15, 17.9, 18, 20, 20.1].map(phase)).toEqual([
+      "before-min",
+      "before-min",
+      "ready",
+      "ready",
+      "near-max",
+      "near-max",
+      "past-max",
+    ]);
   });
   it("warns two minutes ahead, or half of a narrow window", () => {
     expect(maxWarningMinutes(soak)).toBe(2);

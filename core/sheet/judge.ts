@@ -8,8 +8,10 @@ export type Verdict = "in" | "low" | "high";
 /** Where a reading falls: limits `min`/`max` still belong to the band, `above`/`below` do not. */
 export function judgeReading(value: number, limits: Limits | undefined): Verdict {
   if (limits === undefined) return "in";
-  if ((limits.min !== undefined && value < limits.min) || (limits.above !== undefined && value <= limits.above)) return "low";
-  if ((limits.max !== undefined && value > limits.max) || (limits.below !== undefined && value >= limits.below)) return "high";
+  if ((limits.min !== undefined && value < limits.min) || (limits.above !== undefined && value <= limits.above))
+    return "low";
+  if ((limits.max !== undefined && value > limits.max) || (limits.below !== undefined && value >= limits.below))
+    return "high";
   return "in";
 }
 
@@ -35,7 +37,9 @@ export function limitsOf(step: Step): Limits | undefined {
 
 /** Several readings as one figure: their mean, or the highest less the lowest. */
 export function summaryOf(judge: "mean" | "spread", values: readonly number[]): number {
-  return judge === "mean" ? values.reduce((sum, value) => sum + value, 0) / values.length : Math.max(...values) - Math.min(...values);
+  return judge === "mean"
+    ? values.reduce((sum, value) => sum + value, 0) / values.length
+    : Math.max(...values) - Math.min(...values);
 }
 
 /** Minimum and maximum of anything with a clock: a wait, or a cool-down by time. */
@@ -60,7 +64,11 @@ export function coolEnough(step: Extract<Step, { kind: "safety" }>, at: StepStat
   if (coolDown === undefined) return true;
   const reading = at?.readings.at(-1)?.value;
   if (coolDown.belowC !== undefined && reading !== undefined && reading < coolDown.belowC) return true;
-  return coolDown.minutes !== undefined && at?.timer != null && nowMs - instantMs(at.timer.startedAt, "at") >= coolDown.minutes * 60_000;
+  return (
+    coolDown.minutes !== undefined &&
+    at?.timer != null &&
+    nowMs - instantMs(at.timer.startedAt, "at") >= coolDown.minutes * 60_000
+  );
 }
 
 /** How long a wait was against its minimum and maximum; both ends belong to the band. */

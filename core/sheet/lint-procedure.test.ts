@@ -1,5 +1,6 @@
 import { readdirSync } from "node:fs";
 import { join } from "node:path";
+
 import { checkProcedure } from "./check-procedure";
 import { expandNested } from "./expand-nested";
 import { lintProcedure, lintRules } from "./lint-procedure";
@@ -82,14 +83,25 @@ const CASES: [rule: string, name: string, trips: Partial<Procedure>, clean: Part
     {
       options: [{ id: "gas", name: "Gas" }],
       parts: [{ item: "filter", name: "Filter", slots: [{ id: "f", name: "Filter" }] }],
-      steps: [{ ...GATE, when: [{ option: "gas", fitted: true }] }, { id: "new", kind: "replace", title: "New", item: "filter", slots: ["f"] }, PROOF],
+      steps: [
+        { ...GATE, when: [{ option: "gas", fitted: true }] },
+        { id: "new", kind: "replace", title: "New", item: "filter", slots: ["f"] },
+        PROOF,
+      ],
     },
     {
       options: [{ id: "gas", name: "Gas" }],
       parts: [{ item: "filter", name: "Filter", slots: [{ id: "f", name: "Filter" }] }],
       steps: [
         { ...GATE, when: [{ option: "gas", fitted: true }] },
-        { id: "new", kind: "replace", title: "New", item: "filter", slots: ["f"], when: [{ option: "gas", fitted: true }] },
+        {
+          id: "new",
+          kind: "replace",
+          title: "New",
+          item: "filter",
+          slots: ["f"],
+          when: [{ option: "gas", fitted: true }],
+        },
         PROOF,
       ],
     },
@@ -105,11 +117,23 @@ const CASES: [rule: string, name: string, trips: Partial<Procedure>, clean: Part
     "cooled after it is taken apart",
     {
       hazards: [{ kind: "hot", text: "Hot" }],
-      steps: [GATE, doing("off", { removes: ["lid"] }), { ...GATE, id: "cool", gates: ["cool-down"] }, doing("on", { refits: ["lid"] }), PROOF],
+      steps: [
+        GATE,
+        doing("off", { removes: ["lid"] }),
+        { ...GATE, id: "cool", gates: ["cool-down"] },
+        doing("on", { refits: ["lid"] }),
+        PROOF,
+      ],
     },
     {
       hazards: [{ kind: "hot", text: "Hot" }],
-      steps: [GATE, { ...GATE, id: "cool", gates: ["cool-down"] }, doing("off", { removes: ["lid"] }), doing("on", { refits: ["lid"] }), PROOF],
+      steps: [
+        GATE,
+        { ...GATE, id: "cool", gates: ["cool-down"] },
+        doing("off", { removes: ["lid"] }),
+        doing("on", { refits: ["lid"] }),
+        PROOF,
+      ],
     },
   ],
   [
@@ -225,7 +249,10 @@ const CASES: [rule: string, name: string, trips: Partial<Procedure>, clean: Part
   [
     "counter-reset",
     "of two counters one",
-    { meters: [counter, { ...counter, id: "other" }], ...steps({ id: "r", kind: "reset", title: "Reset", meter: "counter", expect: 0 }) },
+    {
+      meters: [counter, { ...counter, id: "other" }],
+      ...steps({ id: "r", kind: "reset", title: "Reset", meter: "counter", expect: 0 }),
+    },
     { meters: [{ id: "hours", name: "Hours", unit: "h" }] },
   ],
   ["proof-last", "no proof", { steps: [GATE] }, {}],
@@ -247,7 +274,10 @@ const CASES: [rule: string, name: string, trips: Partial<Procedure>, clean: Part
     "nested-covered",
     "worked here, and still due",
     steps({ id: "n", kind: "nested", title: "Daily", procedure: "daily", version: 1 }),
-    { plan: { ...base.plan, covers: ["daily"] }, ...steps({ id: "n", kind: "nested", title: "Daily", procedure: "daily", version: 1 }) },
+    {
+      plan: { ...base.plan, covers: ["daily"] },
+      ...steps({ id: "n", kind: "nested", title: "Daily", procedure: "daily", version: 1 }),
+    },
   ],
   [
     "typical",

@@ -34,10 +34,30 @@ export function lintRules(): { rule: string; severity: LintFinding["severity"]; 
 }
 
 const RULES: readonly Rule[] = [
-  { rule: "make-safe-first", severity: "error", wants: "A safety gate before anything is taken apart", find: unsafeDisassembly },
-  { rule: "cool-down", severity: "error", wants: "A cool-down gate on a hot machine, before it is taken apart", find: hotWithoutCoolDown },
-  { rule: "wait-clock", severity: "error", wants: "Every wait has a clock, and an alarm before its maximum", find: waitsWithoutClock },
-  { rule: "rinse-between", severity: "error", wants: "A rinse between chemicals that must not meet", find: chemicalsThatMeet },
+  {
+    rule: "make-safe-first",
+    severity: "error",
+    wants: "A safety gate before anything is taken apart",
+    find: unsafeDisassembly,
+  },
+  {
+    rule: "cool-down",
+    severity: "error",
+    wants: "A cool-down gate on a hot machine, before it is taken apart",
+    find: hotWithoutCoolDown,
+  },
+  {
+    rule: "wait-clock",
+    severity: "error",
+    wants: "Every wait has a clock, and an alarm before its maximum",
+    find: waitsWithoutClock,
+  },
+  {
+    rule: "rinse-between",
+    severity: "error",
+    wants: "A rinse between chemicals that must not meet",
+    find: chemicalsThatMeet,
+  },
   { rule: "refit", severity: "error", wants: "Every part that comes off goes back on", find: neverRefitted },
   { rule: "pair", severity: "error", wants: "Both of a pair are renewed together", find: oneOfAPair },
   { rule: "counter-reset", severity: "error", wants: "A service counter is set back", find: countersNotReset },
@@ -45,7 +65,12 @@ const RULES: readonly Rule[] = [
   { rule: "limit-unit", severity: "error", wants: "Every limit has a unit", find: limitsWithoutUnit },
   { rule: "material-listed", severity: "error", wants: "Every material used is on the list", find: materialsNotListed },
   { rule: "material-used", severity: "warning", wants: "Every material on the list is used", find: materialsNotUsed },
-  { rule: "nested-covered", severity: "warning", wants: "A nested procedure's duty is satisfied by this one", find: nestedNotCovered },
+  {
+    rule: "nested-covered",
+    severity: "warning",
+    wants: "A nested procedure's duty is satisfied by this one",
+    find: nestedNotCovered,
+  },
   { rule: "typical", severity: "warning", wants: "Figures are marked as typical", find: figuresNotMarked },
 ];
 
@@ -70,13 +95,20 @@ function takesApart(step: Step): boolean {
 
 function unsafeDisassembly({ steps }: Procedure): { step: string; message: string }[] {
   return steps
-    .filter((step, i) => takesApart(step) && !steps.slice(0, i).some((before) => before.kind === "safety" && whenever(before, step)))
-    .map((step) => ({ step: step.id, message: `"${step.title}" takes the machine apart before it is made safe. Put a safety gate before it.` }));
+    .filter(
+      (step, i) =>
+        takesApart(step) && !steps.slice(0, i).some((before) => before.kind === "safety" && whenever(before, step)),
+    )
+    .map((step) => ({
+      step: step.id,
+      message: `"${step.title}" takes the machine apart before it is made safe. Put a safety gate before it.`,
+    }));
 }
 
 function hotWithoutCoolDown({ hazards, steps }: Procedure): { step?: string; message: string }[] {
   if (!hazards.some((hazard) => hazard.kind === "hot")) return [];
-  const cools = (step: Step): boolean => step.kind === "safety" && (step.coolDown !== undefined || (step.gates ?? []).includes("cool-down"));
+  const cools = (step: Step): boolean =>
+    step.kind === "safety" && (step.coolDown !== undefined || (step.gates ?? []).includes("cool-down"));
   const firstCool = steps.findIndex(cools);
   const firstApart = steps.findIndex(takesApart);
   if (firstCool >= 0 && (firstApart < 0 || firstCool < firstApart)) return [];
@@ -89,14 +121,18 @@ function hotWithoutCoolDown({ hazards, steps }: Procedure): { step?: string; mes
 }
 
 /** "Leave it for 20 minutes" in the text of a step that has no clock. */
-const WAITING_WORDS = /\b(wait|soak|stand|leave|let|dry|cool|steep)\b[^.;:]*?\b\d+(?:\.\d+)?\s*(?:min|minutes?|h|hours?)\b/i;
+const WAITING_WORDS =
+  /\b(wait|soak|stand|leave|let|dry|cool|steep)\b[^.;:]*?\b\d+(?:\.\d+)?\s*(?:min|minutes?|h|hours?)\b/i;
 
 function waitsWithoutClock({ steps }: Procedure): { step: string; message: string }[] {
   return steps.flatMap((step) => {
     if (step.kind === "wait") {
-      if (!(step.minMinutes > 0)) return [{ step: step.id, message: `"${step.title}" waits without a time. Give its minimum.` }];
+      if (!(step.minMinutes > 0))
+        return [{ step: step.id, message: `"${step.title}" waits without a time. Give its minimum.` }];
       if (step.maxMinutes !== undefined && step.silent) {
-        return [{ step: step.id, message: `"${step.title}" has a maximum and no alarm: nobody would notice that it passes.` }];
+        return [
+          { step: step.id, message: `"${step.title}" has a maximum and no alarm: nobody would notice that it passes.` },
+        ];
       }
       return [];
     }
@@ -131,7 +167,10 @@ function neverRefitted({ steps }: Procedure): { step: string; message: string }[
   return steps.flatMap((step, i) =>
     (step.removes ?? [])
       .filter((part) => !steps.slice(i).some((later) => (later.refits ?? []).includes(part) && whenever(later, step)))
-      .map((part) => ({ step: step.id, message: `"${step.title}" takes off "${part}", and no later step puts it back.` })),
+      .map((part) => ({
+        step: step.id,
+        message: `"${step.title}" takes off "${part}", and no later step puts it back.`,
+      })),
   );
 }
 
@@ -140,19 +179,31 @@ function oneOfAPair({ steps, parts }: Procedure): { step: string; message: strin
     if (step.kind !== "replace" && step.kind !== "turn") return [];
     const part = parts.find((one) => one.item === step.item);
     if (!part?.pair || part.slots.every((slot) => step.slots.includes(slot.id))) return [];
-    return [{ step: step.id, message: `"${step.title}" renews one of a pair: a new ${part.name.toLowerCase()} beside a worn one wears out early.` }];
+    return [
+      {
+        step: step.id,
+        message: `"${step.title}" renews one of a pair: a new ${part.name.toLowerCase()} beside a worn one wears out early.`,
+      },
+    ];
   });
 }
 
 function countersNotReset({ steps, meters }: Procedure): { message: string }[] {
   return meters
     .filter((meter) => meter.service && !steps.some((step) => step.kind === "reset" && step.meter === meter.id))
-    .map((meter) => ({ message: `The service counter "${meter.name}" is never set back: it would lie for a whole interval.` }));
+    .map((meter) => ({
+      message: `The service counter "${meter.name}" is never set back: it would lie for a whole interval.`,
+    }));
 }
 
 function noProof({ steps }: Procedure): { message: string; step?: string }[] {
   const isWork = (step: Step): boolean =>
-    takesApart(step) || (step.refits?.length ?? 0) > 0 || step.kind === "mix" || step.kind === "wait" || step.kind === "count" || step.kind === "repeat";
+    takesApart(step) ||
+    (step.refits?.length ?? 0) > 0 ||
+    step.kind === "mix" ||
+    step.kind === "wait" ||
+    step.kind === "count" ||
+    step.kind === "repeat";
   const lastWork = steps.findLastIndex(isWork);
   const proven = steps.some((step, i) => step.kind === "prove" && i > lastWork && (step.when ?? []).length === 0);
   if (proven) return [];
@@ -160,14 +211,21 @@ function noProof({ steps }: Procedure): { message: string; step?: string }[] {
   return [
     {
       ...(last ? { step: last.id } : {}),
-      message: last ? `Nothing proves the work after "${last.title}".` : "Nothing proves that the machine works: end with a proof.",
+      message: last
+        ? `Nothing proves the work after "${last.title}".`
+        : "Nothing proves that the machine works: end with a proof.",
     },
   ];
 }
 
 function limitsWithoutUnit({ steps }: Procedure): { step: string; message: string }[] {
   return steps
-    .filter((step) => step.kind === "measure" && (step.limits !== undefined || step.target !== undefined) && !(step.unit ?? "").trim())
+    .filter(
+      (step) =>
+        step.kind === "measure" &&
+        (step.limits !== undefined || step.target !== undefined) &&
+        !(step.unit ?? "").trim(),
+    )
     .map((step) => ({ step: step.id, message: `"${step.title}" has a limit without a unit.` }));
 }
 
@@ -176,7 +234,10 @@ function materialsNotListed({ steps, materials }: Procedure): { step: string; me
   return steps.flatMap((step) =>
     itemsOf(step)
       .filter((item) => !listed.has(item))
-      .map((item) => ({ step: step.id, message: `"${step.title}" uses "${item}", which is not on the material list: it would not be loaded.` })),
+      .map((item) => ({
+        step: step.id,
+        message: `"${step.title}" uses "${item}", which is not on the material list: it would not be loaded.`,
+      })),
   );
 }
 
@@ -184,20 +245,34 @@ function materialsNotUsed({ steps, materials }: Procedure): { message: string }[
   const used = new Set(steps.flatMap(itemsOf));
   // What a nested procedure uses is on its own list.
   if (steps.some((step) => step.kind === "nested")) return [];
-  return materials.filter((one) => !used.has(one.item)).map((one) => ({ message: `"${one.name}" is on the material list, and no step uses it.` }));
+  return materials
+    .filter((one) => !used.has(one.item))
+    .map((one) => ({ message: `"${one.name}" is on the material list, and no step uses it.` }));
 }
 
 function nestedNotCovered({ steps, plan }: Procedure): { step: string; message: string }[] {
   return steps.flatMap((step) =>
     step.kind === "nested" && !(plan.covers ?? []).includes(step.procedure)
-      ? [{ step: step.id, message: `"${step.procedure}" is worked here, but its own duty would stay due: add it to what this one covers.` }]
+      ? [
+          {
+            step: step.id,
+            message: `"${step.procedure}" is worked here, but its own duty would stay due: add it to what this one covers.`,
+          },
+        ]
       : [],
   );
 }
 
 function figuresNotMarked({ steps, summary }: Procedure): { message: string }[] {
-  const figures = steps.some((step) => (step.kind === "measure" && step.limits !== undefined) || step.kind === "wait" || step.kind === "mix");
+  const figures = steps.some(
+    (step) => (step.kind === "measure" && step.limits !== undefined) || step.kind === "wait" || step.kind === "mix",
+  );
   return figures && !/typical/i.test(summary)
-    ? [{ message: "Limits and times are typical values: say so in the summary, and that the maker's manual and local rules come first." }]
+    ? [
+        {
+          message:
+            "Limits and times are typical values: say so in the summary, and that the maker's manual and local rules come first.",
+        },
+      ]
     : [];
 }

@@ -1,5 +1,5 @@
 import type { MachineFacts, Procedure, Step, StepCondition, StepRef } from "./procedure";
-import { stepKey, type RunState, type StepState } from "./run-state";
+import { type RunState, stepKey, type StepState } from "./run-state";
 
 /** A step of the sheet as it stands for this machine and this run. */
 export interface SheetStep extends StepRef {
@@ -40,7 +40,11 @@ export function sheetSteps(procedure: Procedure, state: RunState, machine: Machi
   return shown;
 }
 
-function conditionHolds(condition: StepCondition, latest: Map<string, StepState | null>, machine: MachineFacts): boolean {
+function conditionHolds(
+  condition: StepCondition,
+  latest: Map<string, StepState | null>,
+  machine: MachineFacts,
+): boolean {
   if ("option" in condition) return machine.options.includes(condition.option) === condition.fitted;
   const answer = latest.get(condition.step)?.answer ?? null;
   return condition.is === "out" ? answer === "low" || answer === "high" : answer === condition.is;
@@ -58,7 +62,9 @@ export function nextSteps(procedure: Procedure, state: RunState, machine: Machin
   const open: SheetStep[] = [];
   for (const one of sheetSteps(procedure, state, machine)) {
     // Several waits at once allow only what all of them allow.
-    const allowed = running.every((wait) => wait.definition.kind === "wait" && (wait.definition.meanwhile ?? []).includes(one.step));
+    const allowed = running.every(
+      (wait) => wait.definition.kind === "wait" && (wait.definition.meanwhile ?? []).includes(one.step),
+    );
     if (one.settled || !allowed) continue;
     if (one.definition.kind === "wait" && one.state?.status === "running") running.push(one);
     else {
@@ -83,6 +89,13 @@ export function missingSteps(procedure: Procedure, state: RunState, machine: Mac
       step,
       round,
       title: definition.title,
-      weight: definition.kind === "reset" ? "reset" : definition.kind === "prove" ? "proof" : definition.kind === "safety" ? "safety" : "step",
+      weight:
+        definition.kind === "reset"
+          ? "reset"
+          : definition.kind === "prove"
+            ? "proof"
+            : definition.kind === "safety"
+              ? "safety"
+              : "step",
     }));
 }

@@ -10,7 +10,12 @@ const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d
  */
 export function instantMs(text: string, path: string): number {
   const ms = INSTANT.test(text) ? Date.parse(text) : NaN;
-  if (Number.isNaN(ms)) throw new CoreError("bad-instant", path, `${path} must be an instant with its offset, such as 2026-02-28T09:30:00Z, not "${text}".`);
+  if (Number.isNaN(ms))
+    throw new CoreError(
+      "bad-instant",
+      path,
+      `${path} must be an instant with its offset, such as 2026-02-28T09:30:00Z, not "${text}".`,
+    );
   return ms;
 }
 
@@ -24,7 +29,8 @@ export function orderEvents(events: readonly RunEvent[]): RunEvent[] {
   const byId = new Map<string, RunEvent>();
   for (const event of events) {
     const known = byId.get(event.id);
-    if (known === undefined || (known !== event && JSON.stringify(event) < JSON.stringify(known))) byId.set(event.id, event);
+    if (known === undefined || (known !== event && JSON.stringify(event) < JSON.stringify(known)))
+      byId.set(event.id, event);
   }
   return [...byId.values()]
     .map((event) => ({ event, ms: instantMs(event.at, `events.${event.id}.at`) }))

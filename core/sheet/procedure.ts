@@ -129,7 +129,17 @@ export type Figure =
   | { kind: "edges"; count: number };
 
 /** What makes a machine safe to work on. */
-export type GateKind = "lock-out" | "tag" | "protective" | "isolate" | "vent" | "drain" | "park" | "cool-down" | "stored-energy" | "ventilate";
+export type GateKind =
+  | "lock-out"
+  | "tag"
+  | "protective"
+  | "isolate"
+  | "vent"
+  | "drain"
+  | "park"
+  | "cool-down"
+  | "stored-energy"
+  | "ventilate";
 
 /** A calculator that opens inside a measuring step. */
 export type Calculator =
@@ -233,7 +243,11 @@ export type Step =
       maxRounds?: number;
     })
   | (StepBase & { kind: "reset"; meter: string; expect: number })
-  | (StepBase & { kind: "prove"; expect: string; proof?: "leak-check" | "test-piece" | "check-fluid" | "function-test" | "first-output" })
+  | (StepBase & {
+      kind: "prove";
+      expect: string;
+      proof?: "leak-check" | "test-piece" | "check-fluid" | "function-test" | "first-output";
+    })
   | (StepBase & { kind: "hand-off"; to: string })
   /** All steps of another procedure stand here; the version is pinned. */
   | (StepBase & { kind: "nested"; procedure: string; version: number });

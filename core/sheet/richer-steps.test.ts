@@ -8,8 +8,13 @@ import type { Procedure, Step } from "./procedure";
 import { shipped, TestLog } from "./testing/runs";
 
 const plain = { options: [] };
-const withSteps = (steps: Step[], more: Partial<Procedure> = {}): Procedure => ({ ...shipped("own-duty"), steps, ...more });
-const next = (procedure: Procedure, log: TestLog) => nextSteps(procedure, foldRun(procedure, log.events), plain).map((one) => one.step);
+const withSteps = (steps: Step[], more: Partial<Procedure> = {}): Procedure => ({
+  ...shipped("own-duty"),
+  steps,
+  ...more,
+});
+const next = (procedure: Procedure, log: TestLog) =>
+  nextSteps(procedure, foldRun(procedure, log.events), plain).map((one) => one.step);
 
 describe("a cool-down gate", () => {
   const gate = (coolDown: { belowC?: number; minutes?: number }) =>
@@ -81,40 +86,67 @@ describe("choices", () => {
 
 describe("several readings judged together", () => {
   const measure = (judge: "mean" | "spread", limits: object): Procedure =>
-    withSteps([{ id: "m", kind: "measure", title: "M", reading: "r", unit: "s", trials: 3, judge, limits, retest: true }]);
+    withSteps([
+      { id: "m", kind: "measure", title: "M", reading: "r", unit: "s", trials: 3, judge, limits, retest: true },
+    ]);
   const log3 = (...values: number[]): TestLog => {
     const log = new TestLog();
     values.forEach((value, point) => log.read("m", value, "s", point));
     return log;
   };
   it("go by their mean, though one alone is out", () => {
-    expect(foldRun(measure("mean", { min: 57, max: 63 }), log3(56, 60, 62).events).steps.m).toMatchObject({ answer: "in", status: "done" });
-    expect(foldRun(measure("mean", { min: 57, max: 63 }), log3(62, 64, 66).events).steps.m).toMatchObject({ answer: "high", status: "open" });
+    expect(foldRun(measure("mean", { min: 57, max: 63 }), log3(56, 60, 62).events).steps.m).toMatchObject({
+      answer: "in",
+      status: "done",
+    });
+    expect(foldRun(measure("mean", { min: 57, max: 63 }), log3(62, 64, 66).events).steps.m).toMatchObject({
+      answer: "high",
+      status: "open",
+    });
   });
   it("go by their spread", () => {
     expect(foldRun(measure("spread", { max: 0.05 }), log3(1.27, 1.25, 1.26).events).steps.m!.answer).toBe("in");
     expect(foldRun(measure("spread", { max: 0.05 }), log3(1.27, 1.2, 1.26).events).steps.m!.answer).toBe("high");
   });
-  it("wait for the last of them", () => expect(foldRun(measure("mean", { max: 63 }), log3(60, 61).events).steps.m!.status).toBe("open"));
+  it("wait for the last of them", () =>
+    expect(foldRun(measure("mean", { max: 63 }), log3(60, 61).events).steps.m!.status).toBe("open"));
   it("are as found first and as left from the retest on", () => {
     const log = log3(62, 64, 66);
     log.read("m", 60, "s", 0);
-    expect(foldRun(measure("mean", { min: 57, max: 63 }), log.events).steps.m!.readings.map((one) => one.stage)).toEqual([
-      "as-found",
-      "as-found",
-      "as-found",
-      "as-left",
-    ]);
+    expect(
+      foldRun(measure("mean", { min: 57, max: 63 }), log.events).steps.m!.readings.map((one) => one.stage),
+    ).toEqual(["as-found", "as-found", "as-found", "as-left"]);
   });
 });
 
 it("a reading keeps its instrument, and that its calibration was over", () => {
-  const procedure = withSteps([{ id: "m", kind: "measure", title: "M", reading: "r", unit: "mm", instrument: "caliper" }]);
+  const procedure = withSteps([
+    { id: "m", kind: "measure", title: "M", reading: "r", unit: "mm", instrument: "caliper" },
+  ]);
   const log = new TestLog();
-  log.add({ type: "reading", step: "m", round: 1, value: 1, unit: "mm", instrument: "i-1", calibrationDue: "2026-11-24" });
-  log.add({ type: "reading", step: "m", round: 1, value: 2, unit: "mm", instrument: "i-1", calibrationDue: "2026-11-23", stage: "as-found" });
+  log.add({
+    type: "reading",
+    step: "m",
+    round: 1,
+    value: 1,
+    unit: "mm",
+    instrument: "i-1",
+    calibrationDue: "2026-11-24",
+  });
+  log.add({
+    type: "reading",
+    step: "m",
+    round: 1,
+    value: 2,
+    unit: "mm",
+    instrument: "i-1",
+    calibrationDue: "2026-11-23",
+    stage: "as-found",
+  });
   // The day it is due on still counts; the log is of the 24th.
-  expect(foldRun(procedure, log.events).steps.m!.readings.map((one) => [one.instrument, one.instrumentExpired, one.stage])).toEqual([
+  expect(
+    foldRun(procedure, log.events).steps.m!.readings.map((one) => [one.instrument, one.instrumentExpired, one.stage]),
+  ).toEqual([
     ["i-1", false, "as-found"],
     ["i-1", true, "as-found"],
   ]);
@@ -132,7 +164,14 @@ it("a piece is settled turned or new, all slots of the step", () => {
 });
 
 it("a solution settles its step and is used up, water apart", () => {
-  const procedure = withSteps([{ id: "mix", kind: "mix", title: "Mix", recipe: { by: "additive", item: "additive", additiveMl: 75, tankMl: 3000 } }]);
+  const procedure = withSteps([
+    {
+      id: "mix",
+      kind: "mix",
+      title: "Mix",
+      recipe: { by: "additive", item: "additive", additiveMl: 75, tankMl: 3000 },
+    },
+  ]);
   const log = new TestLog();
   log.add({
     type: "mixed",
@@ -154,7 +193,10 @@ it("pictures and the hand-over stand in the state", () => {
   const log = new TestLog();
   log.add({ type: "photo", photo: "p-1", caption: "crack" });
   log.add({ type: "handed-over", to: "bo" });
-  expect(foldRun(shipped("own-duty"), log.events)).toMatchObject({ photos: [{ photo: "p-1", caption: "crack" }], handedTo: "bo" });
+  expect(foldRun(shipped("own-duty"), log.events)).toMatchObject({
+    photos: [{ photo: "p-1", caption: "crack" }],
+    handedTo: "bo",
+  });
 });
 
 describe("chemicals on the machine", () => {
@@ -169,8 +211,15 @@ describe("chemicals on the machine", () => {
   const clash = (log: TestLog) => chemicalClash(ice, foldRun(ice, log.events), plain, { step: "sanitiser", round: 1 });
 
   it("block chlorine after acid when the rinse was skipped", () => {
-    const found = clash(cleaned((log) => log.add({ type: "step-skipped", step: "rinse", round: 1, reason: "no time" })));
-    expect(found).toMatchObject({ after: "fill-cleaner", present: "acid", brings: "hypochlorite", hazard: expect.stringMatching(/chlorine gas/i) as string });
+    const found = clash(
+      cleaned((log) => log.add({ type: "step-skipped", step: "rinse", round: 1, reason: "no time" })),
+    );
+    expect(found).toMatchObject({
+      after: "fill-cleaner",
+      present: "acid",
+      brings: "hypochlorite",
+      hazard: expect.stringMatching(/chlorine gas/i) as string,
+    });
   });
   it("let it pass after the rinse", () => expect(clash(cleaned((log) => log.count("rinse", 3)))).toBeNull());
   it("block it again when acid came after the rinse", () => {
@@ -178,7 +227,8 @@ describe("chemicals on the machine", () => {
     log.done("fill-cleaner", undefined, 2);
     expect(clash(log)).not.toBeNull();
   });
-  it("say nothing of a step without chemicals", () => expect(chemicalClash(ice, foldRun(ice, []), plain, { step: "unlock", round: 1 })).toBeNull());
+  it("say nothing of a step without chemicals", () =>
+    expect(chemicalClash(ice, foldRun(ice, []), plain, { step: "unlock", round: 1 })).toBeNull());
 });
 
 describe("nested procedures", () => {
@@ -192,9 +242,20 @@ describe("nested procedures", () => {
   const weekly = withSteps(
     [
       { id: "soak", kind: "wait", title: "Soak", minMinutes: 5, meanwhile: ["part"] },
-      { id: "part", kind: "nested", title: "Daily part", procedure: "daily", version: 1, when: [{ option: "lid", fitted: true }] },
+      {
+        id: "part",
+        kind: "nested",
+        title: "Daily part",
+        procedure: "daily",
+        version: 1,
+        when: [{ option: "lid", fitted: true }],
+      },
     ],
-    { id: "weekly", materials: [{ item: "soap", name: "Soap", qty: 10, unit: "mL" }], options: [{ id: "lid", name: "Lid" }] },
+    {
+      id: "weekly",
+      materials: [{ item: "soap", name: "Soap", qty: 10, unit: "mL" }],
+      options: [{ id: "lid", name: "Lid" }],
+    },
   );
   const find = (id: string): Procedure | undefined => ({ daily, weekly })[id];
 
@@ -212,7 +273,10 @@ describe("nested procedures", () => {
   });
   it("leave a procedure without any as it is", () => expect(expandNested(daily, find)).toBe(daily));
   it("are refused in a circle, and when they do not exist", () => {
-    const circle = { ...daily, steps: [{ id: "w", kind: "nested", title: "W", procedure: "weekly", version: 1 } as Step] };
+    const circle = {
+      ...daily,
+      steps: [{ id: "w", kind: "nested", title: "W", procedure: "weekly", version: 1 } as Step],
+    };
     expect(() => expandNested(weekly, (id) => (id === "daily" ? circle : weekly))).toThrow(CoreError);
     expect(() => expandNested(weekly, () => undefined)).toThrow(/does not exist/);
   });
@@ -222,9 +286,12 @@ describe("two versions", () => {
   const before = shipped("flake-ice-maker-monthly");
   const swapped = [...before.steps];
   [swapped[3], swapped[4]] = [swapped[4]!, swapped[3]!];
-  it("alike differ in nothing", () => expect(compareProcedures(before, { ...before, version: 9 })).toEqual({ fields: [], steps: [] }));
+  it("alike differ in nothing", () =>
+    expect(compareProcedures(before, { ...before, version: 9 })).toEqual({ fields: [], steps: [] }));
   it("show fields, and steps added, removed, changed and moved", () => {
-    const steps = before.steps.filter((step) => step.id !== "bin").map((step) => (step.id === "look" ? { ...step, title: "Look well" } : step));
+    const steps = before.steps
+      .filter((step) => step.id !== "bin")
+      .map((step) => (step.id === "look" ? { ...step, title: "Look well" } : step));
     const after = { ...before, title: "Monthly", steps: [...steps, { id: "new", kind: "do", title: "New" } as Step] };
     const change = compareProcedures(before, after);
     expect(change.fields).toEqual([{ field: "title", before: before.title, after: "Monthly" }]);
@@ -233,7 +300,9 @@ describe("two versions", () => {
   });
   it("call only the step moved that was moved", () => {
     const moved = [before.steps[5]!, ...before.steps.filter((_, i) => i !== 5)];
-    expect(compareProcedures(before, { ...before, steps: moved }).steps).toMatchObject([{ kind: "moved", step: before.steps[5]!.id }]);
+    expect(compareProcedures(before, { ...before, steps: moved }).steps).toMatchObject([
+      { kind: "moved", step: before.steps[5]!.id },
+    ]);
     expect(compareProcedures(before, { ...before, steps: swapped }).steps).toHaveLength(1);
   });
 });

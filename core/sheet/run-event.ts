@@ -46,8 +46,23 @@ export type RunEventBody =
   /** The next edge or side of the piece that is in the slot. */
   | (OnStep & { type: "part-turned"; item: string; slot: string; usesLeft: number })
   /** A solution made up, with the stock's actual strength where it was diluted. Volumes in mL. */
-  | (OnStep & { type: "mixed"; amounts: { item: string; ml: number; lot?: string }[]; finalMl: number; stockPercent?: number; batch?: string })
-  | { type: "consumable-used"; step?: string; round?: number; item: string; qty: number; unit: string; lot?: string; expires?: string }
+  | (OnStep & {
+      type: "mixed";
+      amounts: { item: string; ml: number; lot?: string }[];
+      finalMl: number;
+      stockPercent?: number;
+      batch?: string;
+    })
+  | {
+      type: "consumable-used";
+      step?: string;
+      round?: number;
+      item: string;
+      qty: number;
+      unit: string;
+      lot?: string;
+      expires?: string;
+    }
   | { type: "note"; text: string; step?: string; round?: number }
   | { type: "finding"; text: string; severity: "minor" | "major" | "unsafe"; step?: string; round?: number }
   /** The picture itself is stored apart; `finding` names the finding it belongs to. */

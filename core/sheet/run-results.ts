@@ -1,6 +1,6 @@
+import { sheetSteps } from "./next-steps";
 import type { MachineFacts, Procedure } from "./procedure";
 import type { RunState } from "./run-state";
-import { sheetSteps } from "./next-steps";
 
 /** What a finished sheet means to the machine: meter values, and readings that trends and conditions go on with. */
 export interface RunResults {

@@ -6,7 +6,10 @@ import type { MachineFacts, Procedure, Step } from "./procedure";
  *
  * @param procedure with nested procedures in place
  */
-export function usualSteps(procedure: Procedure, machine: Pick<MachineFacts, "options">): { steps: Step[]; likely: Step[] } {
+export function usualSteps(
+  procedure: Procedure,
+  machine: Pick<MachineFacts, "options">,
+): { steps: Step[]; likely: Step[] } {
   const answers = new Map<string, string>();
   const steps: Step[] = [];
   const likely: Step[] = [];

@@ -21,7 +21,11 @@ export function explodeDemand(input: {
     uses.forEach(({ qty, chance }, i) => {
       requireNotNegative(qty, `uses.${planId}[${i}].qty`);
       if (chance !== undefined && requireNotNegative(chance, `uses.${planId}[${i}].chance`) > 1)
-        throw new CoreError("out-of-range", `uses.${planId}[${i}].chance`, `A chance lies between 0 and 1, not ${chance}.`);
+        throw new CoreError(
+          "out-of-range",
+          `uses.${planId}[${i}].chance`,
+          `A chance lies between 0 and 1, not ${chance}.`,
+        );
     });
   }
   return input.occurrences.flatMap(({ on, planId }, i) => {

@@ -19,10 +19,16 @@ export interface KitCover {
  * @example kitCover({ kit: { stick: 4, card: 10 }, perService: { stick: 1, card: 2 } })
  *   // => { services: 4, firstOut: ['stick'], leftover: { stick: 0, card: 2 } }
  */
-export function kitCover(input: { kit: Readonly<Record<string, number>>; perService: Readonly<Record<string, number>> }): KitCover {
+export function kitCover(input: {
+  kit: Readonly<Record<string, number>>;
+  perService: Readonly<Record<string, number>>;
+}): KitCover {
   for (const [item, qty] of Object.entries(input.kit)) requireNotNegative(qty, `kit.${item}`);
-  const taken = Object.entries(input.perService).filter(([item, qty]) => requireNotNegative(qty, `perService.${item}`) > 0);
-  if (taken.length === 0) throw new CoreError("missing", "perService", "A service takes nothing of this kit: say what one service takes.");
+  const taken = Object.entries(input.perService).filter(
+    ([item, qty]) => requireNotNegative(qty, `perService.${item}`) > 0,
+  );
+  if (taken.length === 0)
+    throw new CoreError("missing", "perService", "A service takes nothing of this kit: say what one service takes.");
   const held = (item: string): number => (Object.hasOwn(input.kit, item) ? input.kit[item]! : 0);
   const covers = taken.map(([item, qty]) => ({ item, services: floorExact(held(item) / qty) }));
   const services = Math.min(...covers.map((one) => one.services));
@@ -31,7 +37,10 @@ export function kitCover(input: { kit: Readonly<Record<string, number>>; perServ
     services,
     firstOut: covers.filter((one) => one.services === services).map((one) => one.item),
     leftover: Object.fromEntries(
-      Object.keys(input.kit).map((item) => [item, Number(Math.max(0, held(item) - services * (perService.get(item) ?? 0)).toPrecision(12))]),
+      Object.keys(input.kit).map((item) => [
+        item,
+        Number(Math.max(0, held(item) - services * (perService.get(item) ?? 0)).toPrecision(12)),
+      ]),
     ),
   };
 }

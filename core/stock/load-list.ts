@@ -44,9 +44,15 @@ export function loadList(input: {
   stockByPlace: Readonly<Record<string, Readonly<Record<string, number>>>>;
   likely?: readonly LikelyNeed[];
 }): LoadLine[] {
-  const left = new Map(Object.entries(input.stockByPlace).map(([place, items]) => [place, new Map(Object.entries(items))]));
+  const left = new Map(
+    Object.entries(input.stockByPlace).map(([place, items]) => [place, new Map(Object.entries(items))]),
+  );
   const sure = new Map<string, { qty: number; why: string[] }>();
-  const add = (list: Map<string, { qty: number; why: string[] }>, item: string, why: string): { qty: number; why: string[] } => {
+  const add = (
+    list: Map<string, { qty: number; why: string[] }>,
+    item: string,
+    why: string,
+  ): { qty: number; why: string[] } => {
     const line = list.get(item) ?? { qty: 0, why: [] };
     list.set(item, line);
     if (!line.why.includes(why)) line.why.push(why);
@@ -80,7 +86,15 @@ export function loadList(input: {
       from.push({ place, qty: rounded(taken) });
       wanted = rounded(wanted - taken);
     }
-    return { item, qty: rounded(qty), why, have: rounded(qty - wanted), from, short: Math.max(0, rounded(wanted)), chance };
+    return {
+      item,
+      qty: rounded(qty),
+      why,
+      have: rounded(qty - wanted),
+      from,
+      short: Math.max(0, rounded(wanted)),
+      chance,
+    };
   };
   return [
     ...[...sure].map(([item, { qty, why }]) => take(item, qty, why, 1)),

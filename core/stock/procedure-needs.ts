@@ -36,13 +36,17 @@ export function procedureNeeds(procedure: Procedure, machine: Pick<MachineFacts,
   for (const part of procedure.parts) {
     const certain = partUses(steps, part.item, part.uses ?? 1);
     if (certain > 0) sure.push({ item: part.item, qty: certain, kind: "part" });
-    else if (partUses(likely, part.item, part.uses ?? 1) > 0) possible.push({ item: part.item, qty: part.slots.length * (part.uses ?? 1), kind: "part" });
+    else if (partUses(likely, part.item, part.uses ?? 1) > 0)
+      possible.push({ item: part.item, qty: part.slots.length * (part.uses ?? 1), kind: "part" });
   }
   return { sure, possible };
 }
 
 function used(steps: readonly Step[], item: string): number {
-  return steps.reduce((sum, step) => sum + (step.uses ?? []).reduce((inner, one) => inner + (one.item === item ? one.qty : 0), 0), 0);
+  return steps.reduce(
+    (sum, step) => sum + (step.uses ?? []).reduce((inner, one) => inner + (one.item === item ? one.qty : 0), 0),
+    0,
+  );
 }
 
 function partUses(steps: readonly Step[], item: string, usesPerPiece: number): number {

@@ -1,21 +1,38 @@
 import fc from "fast-check";
+
 import { addDays } from "../days/add-days";
 import { runOut } from "./index";
 import { liveThrough } from "./testing/day-by-day";
 
 const TODAY = "2026-03-02";
 const base = { item: "filter", onHand: 3, demand: [] as { on: string; qty: number }[], leadDays: 5, today: TODAY };
-const weekly = (count: number, qty = 1): { on: string; qty: number }[] => Array.from({ length: count }, (_, i) => ({ on: addDays(TODAY, 7 * i), qty }));
+const weekly = (count: number, qty = 1): { on: string; qty: number }[] =>
+  Array.from({ length: count }, (_, i) => ({ on: addDays(TODAY, 7 * i), qty }));
 
 it("runs out on the first day that is not met in full; reaching zero is not running out", () => {
   expect(runOut({ ...base, demand: weekly(3) })).toEqual({ runsOutOn: null, orderBy: null, orderQty: 0, expiring: [] });
-  expect(runOut({ ...base, demand: weekly(4) })).toMatchObject({ runsOutOn: "2026-03-23", orderBy: "2026-03-18", orderQty: 1 });
+  expect(runOut({ ...base, demand: weekly(4) })).toMatchObject({
+    runsOutOn: "2026-03-23",
+    orderBy: "2026-03-18",
+    orderQty: 1,
+  });
   // The order day may be past: that is the message.
-  expect(runOut({ ...base, onHand: 0, demand: weekly(1) })).toMatchObject({ runsOutOn: TODAY, orderBy: "2026-02-25", orderQty: 1 });
+  expect(runOut({ ...base, onHand: 0, demand: weekly(1) })).toMatchObject({
+    runsOutOn: TODAY,
+    orderBy: "2026-02-25",
+    orderQty: 1,
+  });
   // Two on hand of three wanted: two are used, one is missing.
-  expect(runOut({ ...base, onHand: 2, demand: [{ on: TODAY, qty: 3 }] })).toMatchObject({ runsOutOn: TODAY, orderQty: 1 });
+  expect(runOut({ ...base, onHand: 2, demand: [{ on: TODAY, qty: 3 }] })).toMatchObject({
+    runsOutOn: TODAY,
+    orderQty: 1,
+  });
   // A day's needs count together, in whatever order they come.
-  const late = [{ on: "2026-03-05", qty: 2 }, { on: "2026-03-03", qty: 1 }, { on: "2026-03-05", qty: 1 }]; // prettier-ignore
+  const late = [
+    { on: "2026-03-05", qty: 2 },
+    { on: "2026-03-03", qty: 1 },
+    { on: "2026-03-05", qty: 1 },
+  ];
   expect(runOut({ ...base, demand: late })).toMatchObject({ runsOutOn: "2026-03-05", orderQty: 1 });
 });
 
@@ -27,7 +44,7 @@ it("orders whole packs, without the crumbs of adding decimals", () => {
 });
 
 it("uses what expires first, up to and including its day, and says what will be thrown away", () => {
-  const lots = [{ qty: 2, expires: "2026-03-09" }, { qty: 1 }, { qty: 2, expires: "2026-03-03" }]; // prettier-ignore
+  const lots = [{ qty: 2, expires: "2026-03-09" }, { qty: 1 }, { qty: 2, expires: "2026-03-03" }];
   expect(runOut({ ...base, onHand: 5, lots, demand: weekly(4) })).toEqual({
     runsOutOn: "2026-03-23",
     orderBy: "2026-03-18",
@@ -43,13 +60,19 @@ it("uses what expires first, up to and including its day, and says what will be 
     expiring: [{ on: "2026-03-01", qty: 2 }],
   });
   // Lots of one day are one line.
-  const same = [{ qty: 1, expires: "2026-04-01" }, { qty: 2, expires: "2026-04-01" }]; // prettier-ignore
+  const same = [
+    { qty: 1, expires: "2026-04-01" },
+    { qty: 2, expires: "2026-04-01" },
+  ];
   expect(runOut({ ...base, lots: same }).expiring).toEqual([{ on: "2026-04-01", qty: 3 }]);
 });
 
 it("takes less than nothing on hand for nothing, and lots that say more than there is for used from the first to expire", () => {
   expect(runOut({ ...base, onHand: -1, demand: weekly(2) })).toMatchObject({ runsOutOn: TODAY, orderQty: 2 });
-  const lots = [{ qty: 3, expires: "2026-03-20" }, { qty: 2, expires: "2026-03-10" }]; // prettier-ignore
+  const lots = [
+    { qty: 3, expires: "2026-03-20" },
+    { qty: 2, expires: "2026-03-10" },
+  ];
   expect(runOut({ ...base, onHand: 2, lots }).expiring).toEqual([{ on: "2026-03-20", qty: 2 }]);
 });
 
@@ -71,10 +94,14 @@ it("refuses what cannot be, with the field that is wrong", () => {
 });
 
 it("agrees with living through it day by day, on any stock and any demand", () => {
-  const day = (from: number, to: number): fc.Arbitrary<string> => fc.integer({ min: from, max: to }).map((count) => addDays(TODAY, count));
+  const day = (from: number, to: number): fc.Arbitrary<string> =>
+    fc.integer({ min: from, max: to }).map((count) => addDays(TODAY, count));
   const stock = fc.record({
     onHand: fc.integer({ min: -2, max: 30 }),
-    lots: fc.array(fc.record({ qty: fc.integer({ min: 0, max: 8 }), expires: fc.option(day(-5, 45), { nil: undefined }) }), { maxLength: 6 }),
+    lots: fc.array(
+      fc.record({ qty: fc.integer({ min: 0, max: 8 }), expires: fc.option(day(-5, 45), { nil: undefined }) }),
+      { maxLength: 6 },
+    ),
     demand: fc.array(fc.record({ on: day(0, 40), qty: fc.integer({ min: 0, max: 5 }) }), { maxLength: 25 }),
     packSize: fc.integer({ min: 1, max: 12 }),
     leadDays: fc.integer({ min: 0, max: 30 }),

@@ -43,7 +43,8 @@ export function runOut(input: {
   const today = parseDay(input.today, "today");
   const packSize = input.packSize === undefined ? 1 : requirePositive(input.packSize, "packSize");
   const leadDays = requireNotNegative(input.leadDays, "leadDays");
-  if (!Number.isInteger(leadDays)) throw new CoreError("bad-number", "leadDays", `leadDays must be whole days, not ${leadDays}.`);
+  if (!Number.isInteger(leadDays))
+    throw new CoreError("bad-number", "leadDays", `leadDays must be whole days, not ${leadDays}.`);
   const days = demandByDay(input.demand, today);
   const lots = lotsInOrder(requireFinite(input.onHand, "onHand"), input.lots ?? []);
 
@@ -78,7 +79,12 @@ function demandByDay(demand: readonly Demand[], today: number): [number, number]
   const byDay = new Map<number, number>();
   demand.forEach(({ on, qty }, i) => {
     const day = parseDay(on, `demand[${i}].on`);
-    if (day < today) throw new CoreError("out-of-range", `demand[${i}].on`, `Demand on ${on} lies before ${formatDay(today)}: what is past is no demand.`);
+    if (day < today)
+      throw new CoreError(
+        "out-of-range",
+        `demand[${i}].on`,
+        `Demand on ${on} lies before ${formatDay(today)}: what is past is no demand.`,
+      );
     byDay.set(day, (byDay.get(day) ?? 0) + requireNotNegative(qty, `demand[${i}].qty`));
   });
   return [...byDay].sort((a, b) => a[0] - b[0]);
@@ -104,7 +110,8 @@ function lotsInOrder(onHand: number, lots: readonly Lot[]): { qty: number; expir
 
 function leftOver(lots: readonly { qty: number; expires: number }[]): { on: string; qty: number }[] {
   const byDay = new Map<number, number>();
-  for (const { qty, expires } of lots) if (qty > NOTHING && expires < Infinity) byDay.set(expires, (byDay.get(expires) ?? 0) + qty);
+  for (const { qty, expires } of lots)
+    if (qty > NOTHING && expires < Infinity) byDay.set(expires, (byDay.get(expires) ?? 0) + qty);
   return [...byDay].map(([day, qty]) => ({ on: formatDay(day), qty: rounded(qty) }));
 }
 

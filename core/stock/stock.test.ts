@@ -1,16 +1,30 @@
-import fc from "fast-check";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
+
+import fc from "fast-check";
+
 import type { Procedure } from "../sheet/procedure";
 import { explodeDemand, kitCover, loadList, procedureNeeds, useShare } from "./index";
 import { serveFrom } from "./testing/day-by-day";
 
-const shipped = (id: string): Procedure => JSON.parse(readFileSync(join(__dirname, `../../procedures/${id}.json`), "utf8")) as Procedure;
+const shipped = (id: string): Procedure =>
+  JSON.parse(readFileSync(join(__dirname, `../../procedures/${id}.json`), "utf8")) as Procedure;
 
 describe("demand", () => {
   it("is one line for each item of each service, what is likely not multiplied away", () => {
-    const uses = { weekly: [{ item: "soap", qty: 20 }, { item: "filter", qty: 2, chance: 0.3 }], daily: [] }; // prettier-ignore
-    const occurrences = [{ on: "2026-03-02", planId: "weekly" }, { on: "2026-03-03", planId: "daily" }, { on: "2026-03-09", planId: "weekly" }, { on: "2026-03-09", planId: "constructor" }]; // prettier-ignore
+    const uses = {
+      weekly: [
+        { item: "soap", qty: 20 },
+        { item: "filter", qty: 2, chance: 0.3 },
+      ],
+      daily: [],
+    };
+    const occurrences = [
+      { on: "2026-03-02", planId: "weekly" },
+      { on: "2026-03-03", planId: "daily" },
+      { on: "2026-03-09", planId: "weekly" },
+      { on: "2026-03-09", planId: "constructor" },
+    ];
     expect(explodeDemand({ occurrences, uses })).toEqual([
       { on: "2026-03-02", item: "soap", qty: 20, chance: 1 },
       { on: "2026-03-02", item: "filter", qty: 2, chance: 0.3 },
@@ -21,7 +35,10 @@ describe("demand", () => {
 
   it("refuses days that are none, chances beyond one and quantities below nothing", () => {
     const one = (on: string, qty: number, chance?: number) => () =>
-      explodeDemand({ occurrences: [{ on, planId: "p" }], uses: { p: [{ item: "x", qty, ...(chance === undefined ? {} : { chance }) }] } });
+      explodeDemand({
+        occurrences: [{ on, planId: "p" }],
+        uses: { p: [{ item: "x", qty, ...(chance === undefined ? {} : { chance }) }] },
+      });
     expect(one("2026-13-01", 1)).toThrow(expect.objectContaining({ path: "occurrences[0].on" }) as Error);
     expect(one("2026-03-01", -1)).toThrow(expect.objectContaining({ path: "uses.p[0].qty" }) as Error);
     expect(one("2026-03-01", 1, 1.2)).toThrow(expect.objectContaining({ path: "uses.p[0].chance" }) as Error);
@@ -38,21 +55,38 @@ describe("a kit", () => {
       firstOut: ["stick"],
       leftover: { "alcohol-card": 2, "adhesive-card": 1, swab: 1, sleeve: 1, gloves: 8, stick: 0 },
     });
-    expect(kitCover({ kit: { a: 4, b: 9 }, perService: { a: 2, b: 4, c: 0 } })).toMatchObject({ services: 2, firstOut: ["a", "b"] });
-    expect(kitCover({ kit: { a: 4 }, perService: { a: 1, missing: 1 } })).toEqual({ services: 0, firstOut: ["missing"], leftover: { a: 4 } });
+    expect(kitCover({ kit: { a: 4, b: 9 }, perService: { a: 2, b: 4, c: 0 } })).toMatchObject({
+      services: 2,
+      firstOut: ["a", "b"],
+    });
+    expect(kitCover({ kit: { a: 4 }, perService: { a: 1, missing: 1 } })).toEqual({
+      services: 0,
+      firstOut: ["missing"],
+      leftover: { a: 4 },
+    });
     // 0.3 ÷ 0.1 is three.
-    expect(kitCover({ kit: { oil: 0.3 }, perService: { oil: 0.1 } })).toMatchObject({ services: 3, leftover: { oil: 0 } });
+    expect(kitCover({ kit: { oil: 0.3 }, perService: { oil: 0.1 } })).toMatchObject({
+      services: 3,
+      leftover: { oil: 0 },
+    });
   });
 
   it("refuses a service that takes nothing, and quantities below nothing", () => {
-    expect(() => kitCover({ kit: { a: 1 }, perService: { a: 0 } })).toThrow(expect.objectContaining({ code: "missing", path: "perService" }) as Error);
-    expect(() => kitCover({ kit: { a: -1 }, perService: { a: 1 } })).toThrow(expect.objectContaining({ path: "kit.a" }) as Error);
-    expect(() => kitCover({ kit: { a: 1 }, perService: { a: NaN } })).toThrow(expect.objectContaining({ path: "perService.a" }) as Error);
+    expect(() => kitCover({ kit: { a: 1 }, perService: { a: 0 } })).toThrow(
+      expect.objectContaining({ code: "missing", path: "perService" }) as Error,
+    );
+    expect(() => kitCover({ kit: { a: -1 }, perService: { a: 1 } })).toThrow(
+      expect.objectContaining({ path: "kit.a" }) as Error,
+    );
+    expect(() => kitCover({ kit: { a: 1 }, perService: { a: NaN } })).toThrow(
+      expect.objectContaining({ path: "perService.a" }) as Error,
+    );
   });
 
   it("agrees with serving from it until something lacks", () => {
     const items = ["a", "b", "c", "d"];
-    const quantities = (min: number) => fc.dictionary(fc.constantFrom(...items), fc.integer({ min, max: 9 }), { minKeys: 1 });
+    const quantities = (min: number) =>
+      fc.dictionary(fc.constantFrom(...items), fc.integer({ min, max: 9 }), { minKeys: 1 });
     fc.assert(
       fc.property(quantities(0), quantities(1), (kit, perService) => {
         const lived = serveFrom(kit, perService);
@@ -68,26 +102,75 @@ describe("a kit", () => {
 
 describe("what to load", () => {
   const visits = [
-    { id: "café", needs: [{ item: "glasses", qty: 1, why: "Oven", reusable: true }, { item: "soap", qty: 30, why: "Oven" }] }, // prettier-ignore
-    { id: "yard", needs: [{ item: "glasses", qty: 2, why: "Sweeper", reusable: true }, { item: "soap", qty: 15, why: "Sweeper" }, { item: "filter", qty: 1, why: "Sweeper" }] }, // prettier-ignore
+    {
+      id: "café",
+      needs: [
+        { item: "glasses", qty: 1, why: "Oven", reusable: true },
+        { item: "soap", qty: 30, why: "Oven" },
+      ],
+    },
+    {
+      id: "yard",
+      needs: [
+        { item: "glasses", qty: 2, why: "Sweeper", reusable: true },
+        { item: "soap", qty: 15, why: "Sweeper" },
+        { item: "filter", qty: 1, why: "Sweeper" },
+      ],
+    },
   ];
   it("adds up what is used, counts what is carried once, and takes from the own van first", () => {
-    const lines = loadList({ visits, stockByPlace: { van: { soap: 40, glasses: 2, filter: -1 }, depot: { soap: 500 } } });
+    const lines = loadList({
+      visits,
+      stockByPlace: { van: { soap: 40, glasses: 2, filter: -1 }, depot: { soap: 500 } },
+    });
     expect(lines).toEqual([
-      { item: "glasses", qty: 2, why: ["Oven", "Sweeper"], have: 2, from: [{ place: "van", qty: 2 }], short: 0, chance: 1 },
-      { item: "soap", qty: 45, why: ["Oven", "Sweeper"], have: 45, from: [{ place: "van", qty: 40 }, { place: "depot", qty: 5 }], short: 0, chance: 1 }, // prettier-ignore
+      {
+        item: "glasses",
+        qty: 2,
+        why: ["Oven", "Sweeper"],
+        have: 2,
+        from: [{ place: "van", qty: 2 }],
+        short: 0,
+        chance: 1,
+      },
+      {
+        item: "soap",
+        qty: 45,
+        why: ["Oven", "Sweeper"],
+        have: 45,
+        from: [
+          { place: "van", qty: 40 },
+          { place: "depot", qty: 5 },
+        ],
+        short: 0,
+        chance: 1,
+      },
       { item: "filter", qty: 1, why: ["Sweeper"], have: 0, from: [], short: 1, chance: 1 },
     ]);
   });
 
   it("keeps likely parts apart, serves them from what is left, with the chance that any service needs them", () => {
-    const likely = [{ item: "soap", qty: 5, why: "Spill", chance: 0.5 }, { item: "broom", qty: 1, why: "Sweeper 1", chance: 0.2 }, { item: "broom", qty: 1, why: "Sweeper 2", chance: 0.5 }]; // prettier-ignore
+    const likely = [
+      { item: "soap", qty: 5, why: "Spill", chance: 0.5 },
+      { item: "broom", qty: 1, why: "Sweeper 1", chance: 0.2 },
+      { item: "broom", qty: 1, why: "Sweeper 2", chance: 0.5 },
+    ];
     const lines = loadList({ visits, stockByPlace: { van: { soap: 47, broom: 1 } }, likely });
     expect(lines.filter((line) => line.chance < 1)).toEqual([
       { item: "soap", qty: 5, why: ["Spill"], have: 2, from: [{ place: "van", qty: 2 }], short: 3, chance: 0.5 },
-      { item: "broom", qty: 2, why: ["Sweeper 1", "Sweeper 2"], have: 1, from: [{ place: "van", qty: 1 }], short: 1, chance: 0.6 },
+      {
+        item: "broom",
+        qty: 2,
+        why: ["Sweeper 1", "Sweeper 2"],
+        have: 1,
+        from: [{ place: "van", qty: 1 }],
+        short: 1,
+        chance: 0.6,
+      },
     ]);
-    expect(() => loadList({ visits: [], stockByPlace: {}, likely: [{ item: "x", qty: 1, why: "", chance: 2 }] })).toThrow(/between 0 and 1/);
+    expect(() =>
+      loadList({ visits: [], stockByPlace: {}, likely: [{ item: "x", qty: 1, why: "", chance: 2 }] }),
+    ).toThrow(/between 0 and 1/);
   });
 });
 
@@ -134,7 +217,8 @@ describe("what a procedure takes", () => {
     const procedure = shipped("flake-ice-maker-clean-sanitise");
     const step = procedure.steps.find((one) => one.uses?.some((use) => use.item === "ice-cleaner"))!;
     step.when = [{ option: "second-reservoir", fitted: true }];
-    const quantity = (options: string[]): number => procedureNeeds(procedure, { options }).sure.find((one) => one.item === "ice-cleaner")?.qty ?? 0;
+    const quantity = (options: string[]): number =>
+      procedureNeeds(procedure, { options }).sure.find((one) => one.item === "ice-cleaner")?.qty ?? 0;
     const used = step.uses!.find((use) => use.item === "ice-cleaner")!.qty;
     expect(quantity(["second-reservoir"]) - quantity([])).toBe(used);
   });

@@ -20,10 +20,15 @@ export interface UseShare {
  */
 export function useShare(used: number, services: number, z = Z_90): UseShare {
   const n = requirePositive(services, "services");
-  if (requireNotNegative(used, "used") > n) throw new CoreError("out-of-range", "used", `Of ${n} services ${used} cannot have needed it.`);
+  if (requireNotNegative(used, "used") > n)
+    throw new CoreError("out-of-range", "used", `Of ${n} services ${used} cannot have needed it.`);
   requirePositive(z, "z");
   const p = used / n;
   const middle = (p + (z * z) / (2 * n)) / (1 + (z * z) / n);
   const half = (z / (1 + (z * z) / n)) * Math.sqrt((p * (1 - p)) / n + (z * z) / (4 * n * n));
-  return { share: p, low: used === 0 ? 0 : Math.max(0, middle - half), high: used === n ? 1 : Math.min(1, middle + half) };
+  return {
+    share: p,
+    low: used === 0 ? 0 : Math.max(0, middle - half),
+    high: used === n ? 1 : Math.min(1, middle + half),
+  };
 }

@@ -22,7 +22,9 @@ export function beltTime(input: { setSeconds: number; runsSeconds: number[]; tol
   const setSeconds = requirePositive(input.setSeconds, "setSeconds");
   const tolerance = requireNotNegative(input.tolerancePercent ?? 5, "tolerancePercent");
   if (input.runsSeconds.length === 0) throw new CoreError("missing", "runsSeconds", "Time at least one run.");
-  const meanSeconds = input.runsSeconds.reduce((sum, run, i) => sum + requirePositive(run, `runsSeconds[${i}]`), 0) / input.runsSeconds.length;
+  const meanSeconds =
+    input.runsSeconds.reduce((sum, run, i) => sum + requirePositive(run, `runsSeconds[${i}]`), 0) /
+    input.runsSeconds.length;
   const errorPercent = ((meanSeconds - setSeconds) / setSeconds) * 100;
   const within = Math.abs(errorPercent) <= tolerance + 1e-9;
   const off = `${plainNumber(Math.abs(errorPercent))} % ${errorPercent > 0 ? "slower" : "faster"} than the dial`;

@@ -19,13 +19,24 @@ export function bristleAdvice(input: { markMm: number; lowMm: number; highMm: nu
   const markMm = requireNotNegative(input.markMm, "markMm");
   const lowMm = requireNotNegative(input.lowMm, "lowMm");
   const highMm = requireNotNegative(input.highMm, "highMm");
-  if (lowMm > highMm) throw new CoreError("out-of-range", "lowMm", `The band's lower end (${lowMm} mm) is above its upper end (${highMm} mm).`);
+  if (lowMm > highMm)
+    throw new CoreError(
+      "out-of-range",
+      "lowMm",
+      `The band's lower end (${lowMm} mm) is above its upper end (${highMm} mm).`,
+    );
   const band = `${plainNumber(lowMm)} to ${plainNumber(highMm)} mm`;
   if (markMm < lowMm) {
-    return { turn: "lower", message: `${plainNumber(markMm)} mm is narrower than ${band}: lower the broom one step, make a new mark, measure again.` };
+    return {
+      turn: "lower",
+      message: `${plainNumber(markMm)} mm is narrower than ${band}: lower the broom one step, make a new mark, measure again.`,
+    };
   }
   if (markMm > highMm) {
-    return { turn: "raise", message: `${plainNumber(markMm)} mm is wider than ${band}: raise the broom one step, make a new mark, measure again.` };
+    return {
+      turn: "raise",
+      message: `${plainNumber(markMm)} mm is wider than ${band}: raise the broom one step, make a new mark, measure again.`,
+    };
   }
   return { turn: "none", message: `${plainNumber(markMm)} mm is within ${band}: leave it.` };
 }

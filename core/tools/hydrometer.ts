@@ -29,7 +29,9 @@ export interface HydrometerVerdict {
 export function hydrometer(input: { readings: { sg: number; tempC: number }[] }): HydrometerVerdict {
   if (input.readings.length === 0) throw new CoreError("missing", "readings", "Read at least one cell.");
   const corrected = input.readings.map(
-    ({ sg, tempC }, i) => requirePositive(sg, `readings[${i}].sg`) + ((requireFinite(tempC, `readings[${i}].tempC`) - referenceC) / stepC) * correctionPerStep,
+    ({ sg, tempC }, i) =>
+      requirePositive(sg, `readings[${i}].sg`) +
+      ((requireFinite(tempC, `readings[${i}].tempC`) - referenceC) / stepC) * correctionPerStep,
   );
   const lowest = Math.min(...corrected);
   const spread = Math.max(...corrected) - lowest;

@@ -11,16 +11,29 @@ import { requireNotNegative } from "../numbers";
  * @example orderChecks({ causes: [{ id: "a", probability: 0.5, minutes: 10 }, { id: "b", probability: 0.5, minutes: 2 }] })
  * // => { order: ["b", "a"], expectedMinutes: 7 }
  */
-export function orderChecks(input: { causes: { id: string; probability: number; minutes: number }[] }): { order: string[]; expectedMinutes: number } {
+export function orderChecks(input: { causes: { id: string; probability: number; minutes: number }[] }): {
+  order: string[];
+  expectedMinutes: number;
+} {
   const { causes } = input;
   if (causes.length === 0) throw new CoreError("missing", "causes", "Give at least one cause.");
-  if (new Set(causes.map((one) => one.id)).size < causes.length) throw new CoreError("bad-value", "causes", "Every cause needs an id of its own.");
-  const sum = causes.reduce((total, one, i) => total + requireNotNegative(one.probability, `causes[${i}].probability`), 0);
-  if (Math.abs(sum - 1) > 1e-6) throw new CoreError("out-of-range", "causes", `The probabilities add up to ${sum}, not to 1.`);
-  const worth = new Map(
-    causes.map((one, i) => [one.id, requireNotNegative(one.minutes, `causes[${i}].minutes`) === 0 ? Infinity : one.probability / one.minutes]),
+  if (new Set(causes.map((one) => one.id)).size < causes.length)
+    throw new CoreError("bad-value", "causes", "Every cause needs an id of its own.");
+  const sum = causes.reduce(
+    (total, one, i) => total + requireNotNegative(one.probability, `causes[${i}].probability`),
+    0,
   );
-  const ordered = causes.map((one, i) => ({ one, i })).sort((a, b) => compare(worth.get(b.one.id)!, worth.get(a.one.id)!) || a.i - b.i);
+  if (Math.abs(sum - 1) > 1e-6)
+    throw new CoreError("out-of-range", "causes", `The probabilities add up to ${sum}, not to 1.`);
+  const worth = new Map(
+    causes.map((one, i) => [
+      one.id,
+      requireNotNegative(one.minutes, `causes[${i}].minutes`) === 0 ? Infinity : one.probability / one.minutes,
+    ]),
+  );
+  const ordered = causes
+    .map((one, i) => ({ one, i }))
+    .sort((a, b) => compare(worth.get(b.one.id)!, worth.get(a.one.id)!) || a.i - b.i);
   let elapsed = 0;
   let expectedMinutes = 0;
   for (const { one } of ordered) {

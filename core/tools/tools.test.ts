@@ -1,4 +1,5 @@
 import fc from "fast-check";
+
 import { beltTime } from "./belt-time";
 import { bristleAdvice } from "./bristle-advice";
 import { hydrometer } from "./hydrometer";
@@ -32,7 +33,11 @@ describe("tightening order", () => {
 
 describe("belt time", () => {
   it("is judged by the mean, the tolerance included", () => {
-    expect(beltTime({ setSeconds: 300, runsSeconds: [315, 315] })).toMatchObject({ meanSeconds: 315, errorPercent: 5, within: true });
+    expect(beltTime({ setSeconds: 300, runsSeconds: [315, 315] })).toMatchObject({
+      meanSeconds: 315,
+      errorPercent: 5,
+      within: true,
+    });
     expect(beltTime({ setSeconds: 300, runsSeconds: [316] })).toMatchObject({ within: false });
     expect(beltTime({ setSeconds: 300, runsSeconds: [285] })).toMatchObject({ errorPercent: -5, within: true });
     expect(beltTime({ setSeconds: 60, runsSeconds: [61], tolerancePercent: 1 }).within).toBe(false);
@@ -56,7 +61,9 @@ describe("hydrometer", () => {
     [1.25, 26.7 + 5.56, 1.254],
     [1.25, 26.7 - 2 * 5.56, 1.242],
     [1.265, 37.82, 1.273],
-  ])("reads %d at %d °C as %d", (sg, tempC, corrected) => expect(hydrometer({ readings: [{ sg, tempC }] }).corrected[0]).toBeCloseTo(corrected, 9));
+  ])("reads %d at %d °C as %d", (sg, tempC, corrected) =>
+    expect(hydrometer({ readings: [{ sg, tempC }] }).corrected[0]).toBeCloseTo(corrected, 9),
+  );
 
   it("compares corrected cells, not those read", () => {
     const { spread, verdict } = hydrometer({
@@ -77,7 +84,11 @@ describe("hydrometer", () => {
 });
 
 it("a fourfold drop leaves half the flow", () => {
-  expect(strainerDrop({ cleanDrop: 20, drop: 80 })).toMatchObject({ ratio: 4, flowFraction: 0.5, verdict: expect.stringMatching(/now/) as string });
+  expect(strainerDrop({ cleanDrop: 20, drop: 80 })).toMatchObject({
+    ratio: 4,
+    flowFraction: 0.5,
+    verdict: expect.stringMatching(/now/) as string,
+  });
   expect(strainerDrop({ cleanDrop: 20, drop: 40 }).verdict).toMatch(/doubled/);
   expect(strainerDrop({ cleanDrop: 20, drop: 21 }).verdict).toMatch(/as it should be/);
   expect(strainerDrop({ cleanDrop: 20, drop: 10 }).verdict).toMatch(/check the gauges/);
@@ -105,7 +116,10 @@ describe("order of checks", () => {
     );
   });
   it("carries out the last check too", () => {
-    expect(orderChecks({ causes: [{ id: "only", probability: 1, minutes: 7 }] })).toEqual({ order: ["only"], expectedMinutes: 7 });
+    expect(orderChecks({ causes: [{ id: "only", probability: 1, minutes: 7 }] })).toEqual({
+      order: ["only"],
+      expectedMinutes: 7,
+    });
   });
   it("keeps the order of equals", () => {
     const causes = ["b", "a", "c"].map((id) => ({ id, probability: 1 / 3, minutes: 5 }));
@@ -129,5 +143,7 @@ function expected(causes: Cause[]): number {
 }
 
 function permutations<T>(list: T[]): T[][] {
-  return list.length < 2 ? [list] : list.flatMap((one, i) => permutations([...list.slice(0, i), ...list.slice(i + 1)]).map((rest) => [one, ...rest]));
+  return list.length < 2
+    ? [list]
+    : list.flatMap((one, i) => permutations([...list.slice(0, i), ...list.slice(i + 1)]).map((rest) => [one, ...rest]));
 }

@@ -16,7 +16,11 @@ const LATEST_MINUTE = 10_000_000;
 export function checkVisitProblem(problem: VisitProblem): void {
   const { technicians, jobs, resources = [], technicianHours, fixed = [] } = problem;
   if (!Number.isInteger(technicians) || technicians < 1) {
-    throw new CoreError("bad-number", "technicians", `A visit needs at least one technician, not ${String(technicians)}.`);
+    throw new CoreError(
+      "bad-number",
+      "technicians",
+      `A visit needs at least one technician, not ${String(technicians)}.`,
+    );
   }
   const known = new Set<string>();
   resources.forEach(({ id, capacity }, r) => {
@@ -36,11 +40,16 @@ export function checkVisitProblem(problem: VisitProblem): void {
       const path = `${at}.phases[${p}]`;
       requireWhole(phase.minutes, `${path}.minutes`);
       phase.uses?.forEach((id, u) => {
-        if (!known.has(id)) throw new CoreError("unknown-reference", `${path}.uses[${u}]`, `There is no resource ${id}.`);
+        if (!known.has(id))
+          throw new CoreError("unknown-reference", `${path}.uses[${u}]`, `There is no resource ${id}.`);
       });
       if (phase.kind === "hands") return;
       if (phase.kind !== "wait")
-        throw new CoreError("bad-value", `${path}.kind`, `A phase is "hands" or "wait", not ${String((phase as { kind: unknown }).kind)}.`);
+        throw new CoreError(
+          "bad-value",
+          `${path}.kind`,
+          `A phase is "hands" or "wait", not ${String((phase as { kind: unknown }).kind)}.`,
+        );
       if (phase.maxMinutes === undefined) return;
       requireWhole(phase.maxMinutes, `${path}.maxMinutes`);
       if (phase.maxMinutes < phase.minutes) {
@@ -51,13 +60,21 @@ export function checkVisitProblem(problem: VisitProblem): void {
         );
       }
       if (p === job.phases.length - 1) {
-        throw new CoreError("bad-value", `${path}.maxMinutes`, `${job.id} ends with a wait: nothing comes after it that a longest time could hold to.`);
+        throw new CoreError(
+          "bad-value",
+          `${path}.maxMinutes`,
+          `${job.id} ends with a wait: nothing comes after it that a longest time could hold to.`,
+        );
       }
     });
   });
   if (technicianHours !== undefined) {
     if (technicianHours.length !== technicians) {
-      throw new CoreError("bad-value", "technicianHours", `Give hours for each of the ${technicians} technicians, not for ${technicianHours.length}.`);
+      throw new CoreError(
+        "bad-value",
+        "technicianHours",
+        `Give hours for each of the ${technicians} technicians, not for ${technicianHours.length}.`,
+      );
     }
     technicianHours.forEach((spans, t) => spans.forEach((span, s) => requireSpan(span, `technicianHours[${t}][${s}]`)));
   }
@@ -67,18 +84,32 @@ export function checkVisitProblem(problem: VisitProblem): void {
     const j = byId.get(one.job);
     if (j === undefined) throw new CoreError("unknown-reference", `${path}.job`, `There is no job ${one.job}.`);
     const phase = jobs[j]!.phases[one.index];
-    if (phase === undefined) throw new CoreError("unknown-reference", `${path}.index`, `${one.job} has no phase ${one.index}.`);
-    if (begun.has(`${one.index} ${one.job}`)) throw new CoreError("bad-value", path, `Phase ${one.index} of ${one.job} is fixed twice.`);
+    if (phase === undefined)
+      throw new CoreError("unknown-reference", `${path}.index`, `${one.job} has no phase ${one.index}.`);
+    if (begun.has(`${one.index} ${one.job}`))
+      throw new CoreError("bad-value", path, `Phase ${one.index} of ${one.job} is fixed twice.`);
     begun.add(`${one.index} ${one.job}`);
     // Work may have begun before the time that is minute 0 now.
     requireWhole(Math.abs(one.start), `${path}.start`);
     if (one.technician === undefined) return;
     if (!Number.isInteger(one.technician) || one.technician < 0 || one.technician >= technicians) {
-      throw new CoreError("out-of-range", `${path}.technician`, `Technicians are numbered 0 to ${technicians - 1}; ${String(one.technician)} is none of them.`);
+      throw new CoreError(
+        "out-of-range",
+        `${path}.technician`,
+        `Technicians are numbered 0 to ${technicians - 1}; ${String(one.technician)} is none of them.`,
+      );
     }
-    if (phase.kind === "wait") throw new CoreError("bad-value", `${path}.technician`, `Phase ${one.index} of ${one.job} is a wait: it takes no technician.`);
+    if (phase.kind === "wait")
+      throw new CoreError(
+        "bad-value",
+        `${path}.technician`,
+        `Phase ${one.index} of ${one.job} is a wait: it takes no technician.`,
+      );
   });
-  if (technicians > MOST_DISTINCT_TECHNICIANS && (technicianHours !== undefined || fixed.some((one) => one.technician !== undefined))) {
+  if (
+    technicians > MOST_DISTINCT_TECHNICIANS &&
+    (technicianHours !== undefined || fixed.some((one) => one.technician !== undefined))
+  ) {
     throw new CoreError(
       "out-of-range",
       "technicians",
@@ -89,8 +120,10 @@ export function checkVisitProblem(problem: VisitProblem): void {
 
 function requireWhole(value: unknown, path: string): number {
   const number = requireNotNegative(value, path);
-  if (!Number.isInteger(number)) throw new CoreError("bad-number", path, `${path} is in whole minutes or pieces, not ${number}.`);
-  if (number > LATEST_MINUTE) throw new CoreError("out-of-range", path, `${path} is ${number}, more than any visit has.`);
+  if (!Number.isInteger(number))
+    throw new CoreError("bad-number", path, `${path} is in whole minutes or pieces, not ${number}.`);
+  if (number > LATEST_MINUTE)
+    throw new CoreError("out-of-range", path, `${path} is ${number}, more than any visit has.`);
   return number;
 }
 

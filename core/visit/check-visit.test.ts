@@ -42,7 +42,12 @@ const good: VisitSchedule = {
 const changed = (...changes: [number, Partial<VisitSchedule["phases"][number]>][]): VisitSchedule => ({
   ...good,
   phases: good.phases.map(
-    (phase, i) => Object.assign({}, phase, ...changes.filter(([at]) => at === i).map(([, change]) => change)) as VisitSchedule["phases"][number],
+    (phase, i) =>
+      Object.assign(
+        {},
+        phase,
+        ...changes.filter(([at]) => at === i).map(([, change]) => change),
+      ) as VisitSchedule["phases"][number],
   ),
 });
 
@@ -53,16 +58,36 @@ it("finds nothing wrong with a schedule that keeps every rule", () => {
 it.each<[string, VisitSchedule, RegExp]>([
   ["a missing phase", { ...good, phases: good.phases.slice(1) }, /a, phase 0, is missing/],
   ["a phase twice", { ...good, phases: [...good.phases, good.phases[0]!] }, /there twice/],
-  ["a phase of no job", { ...good, phases: [...good.phases, { job: "c", index: 0, start: 0, end: 1 }] }, /not part of the visit/],
+  [
+    "a phase of no job",
+    { ...good, phases: [...good.phases, { job: "c", index: 0, start: 0, end: 1 }] },
+    /not part of the visit/,
+  ],
   ["half a minute", changed([4, { start: 5.5, end: 10.5 }]), /whole minutes/],
   ["work cut short", changed([4, { end: 9 }]), /takes 4 minutes instead of 5/],
   ["a start before the release", changed([0, { start: 1, end: 4 }], [1, { start: 4 }]), /before 2/],
-  ["a soak too short", changed([1, { end: 14 }], [2, { start: 14, end: 18 }], [3, { start: 18, end: 38 }]), /less than 10/],
-  ["a soak too long", changed([1, { end: 21 }], [2, { start: 21, end: 25 }], [3, { start: 25, end: 45 }]), /more than 15/],
-  ["a gap after a wait", changed([1, { end: 16 }], [2, { start: 17, end: 21 }], [3, { start: 21, end: 41 }]), /ends at 16/],
+  [
+    "a soak too short",
+    changed([1, { end: 14 }], [2, { start: 14, end: 18 }], [3, { start: 18, end: 38 }]),
+    /less than 10/,
+  ],
+  [
+    "a soak too long",
+    changed([1, { end: 21 }], [2, { start: 21, end: 25 }], [3, { start: 25, end: 45 }]),
+    /more than 15/,
+  ],
+  [
+    "a gap after a wait",
+    changed([1, { end: 16 }], [2, { start: 17, end: 21 }], [3, { start: 21, end: 41 }]),
+    /ends at 16/,
+  ],
   ["a wait that starts late", changed([1, { start: 6 }]), /ends at 5/],
   ["a last wait of another length", changed([3, { end: 30 }]), /lasts 11 minutes instead of 20/],
-  ["a deadline missed", changed([1, { end: 20 }], [2, { start: 20, end: 24 }], [3, { start: 41, end: 61 }]), /deadline 60/],
+  [
+    "a deadline missed",
+    changed([1, { end: 20 }], [2, { start: 20, end: 24 }], [3, { start: 41, end: 61 }]),
+    /deadline 60/,
+  ],
   ["work outside the window", changed([4, { start: 0, end: 2 }]), /none of its windows/],
   ["two things at once", changed([4, { start: 3, end: 8 }]), /Technician 0 has a, phase 0, and b, phase 0/],
   ["nobody to do it", changed([4, { technician: undefined }]), /no technician/],

@@ -19,11 +19,17 @@ export function checkVisit(problem: VisitProblem, schedule: VisitSchedule): stri
   for (const { job, index, start, technician } of problem.fixed ?? []) {
     const phase = placed[problem.jobs.findIndex((one) => one.id === job)]![index]!;
     if (phase.start !== start) faults.push(`${job}, phase ${index}, began at ${start} but is put at ${phase.start}.`);
-    if (technician !== undefined && phase.technician !== technician) faults.push(`${job}, phase ${index}, was begun by technician ${technician}.`);
+    if (technician !== undefined && phase.technician !== technician)
+      faults.push(`${job}, phase ${index}, was begun by technician ${technician}.`);
   }
   checkTechnicians(problem, placed, faults);
   checkResources(problem, placed, faults);
-  const makespan = Math.max(0, ...problem.jobs.flatMap((job, j) => job.phases.flatMap((phase, p) => (phase.kind === "hands" ? [placed[j]![p]!.end] : []))));
+  const makespan = Math.max(
+    0,
+    ...problem.jobs.flatMap((job, j) =>
+      job.phases.flatMap((phase, p) => (phase.kind === "hands" ? [placed[j]![p]!.end] : [])),
+    ),
+  );
   if (schedule.makespan !== makespan) faults.push(`The last work ends at ${makespan}, not at ${schedule.makespan}.`);
   if (schedule.lowerBound > makespan) faults.push(`The bound ${schedule.lowerBound} is above the length ${makespan}.`);
   if (schedule.status === "optimal" && schedule.lowerBound !== makespan)
@@ -38,7 +44,8 @@ function place(problem: VisitProblem, schedule: VisitSchedule, faults: string[])
     const key = `${phase.index} ${phase.job}`;
     if (byKey.has(key)) faults.push(`${phase.job}, phase ${phase.index}, is there twice.`);
     byKey.set(key, phase);
-    if (!Number.isInteger(phase.start) || !Number.isInteger(phase.end)) faults.push(`${phase.job}, phase ${phase.index}, is not at whole minutes.`);
+    if (!Number.isInteger(phase.start) || !Number.isInteger(phase.end))
+      faults.push(`${phase.job}, phase ${phase.index}, is not at whole minutes.`);
   }
   const placed = problem.jobs.map((job) =>
     job.phases.map((_, index) => {
@@ -60,30 +67,44 @@ function checkJob(problem: VisitProblem, job: VisitJob, placed: PackedPhase[], f
     const before = placed[p - 1];
     const last = p === job.phases.length - 1;
     if (phase.kind === "hands") {
-      if (end - start !== phase.minutes) faults.push(`${name} takes ${end - start} minutes instead of ${phase.minutes}.`);
-      if (before && start < before.end) faults.push(`${name} starts at ${start}, before phase ${p - 1} ends at ${before.end}.`);
+      if (end - start !== phase.minutes)
+        faults.push(`${name} takes ${end - start} minutes instead of ${phase.minutes}.`);
+      if (before && start < before.end)
+        faults.push(`${name} starts at ${start}, before phase ${p - 1} ends at ${before.end}.`);
       if (before && job.phases[p - 1]!.kind === "wait" && start !== before.end)
         faults.push(`${name} starts at ${start}, but the wait before it ends at ${before.end}.`);
-      if (technician === undefined || !Number.isInteger(technician) || technician < 0 || technician >= problem.technicians)
+      if (
+        technician === undefined ||
+        !Number.isInteger(technician) ||
+        technician < 0 ||
+        technician >= problem.technicians
+      )
         faults.push(`${name} has no technician.`);
-      if (job.windows && !job.windows.some(([from, to]) => start >= from && end <= to)) faults.push(`${name} at ${start}–${end} lies in none of its windows.`);
+      if (job.windows && !job.windows.some(([from, to]) => start >= from && end <= to))
+        faults.push(`${name} at ${start}–${end} lies in none of its windows.`);
     } else {
       const due = before ? before.end : (begun.get(0) ?? job.release ?? 0);
       if (start !== due) faults.push(`${name} waits from ${start}, but what comes before it ends at ${due}.`);
       if (technician !== undefined) faults.push(`${name} is a wait and takes no technician.`);
       if (last) {
-        if (end - start !== phase.minutes) faults.push(`${name} at the end lasts ${end - start} minutes instead of ${phase.minutes}.`);
+        if (end - start !== phase.minutes)
+          faults.push(`${name} at the end lasts ${end - start} minutes instead of ${phase.minutes}.`);
       } else {
-        if (end !== placed[p + 1]!.start) faults.push(`${name} ends at ${end}, but the next phase starts at ${placed[p + 1]!.start}.`);
-        if (end - start < phase.minutes) faults.push(`${name} lasts ${end - start} minutes, less than ${phase.minutes}.`);
+        if (end !== placed[p + 1]!.start)
+          faults.push(`${name} ends at ${end}, but the next phase starts at ${placed[p + 1]!.start}.`);
+        if (end - start < phase.minutes)
+          faults.push(`${name} lasts ${end - start} minutes, less than ${phase.minutes}.`);
         if (phase.maxMinutes !== undefined && end - start > phase.maxMinutes)
           faults.push(`${name} lasts ${end - start} minutes, more than ${phase.maxMinutes}.`);
       }
     }
     // Work that had begun before minute 0 is where it is.
-    const earliest = job.release ?? (begun.size > 0 ? Math.min(0, ...begun.values(), start < 0 && p < Math.max(...begun.keys()) ? start : 0) : 0);
+    const earliest =
+      job.release ??
+      (begun.size > 0 ? Math.min(0, ...begun.values(), start < 0 && p < Math.max(...begun.keys()) ? start : 0) : 0);
     if (start < earliest) faults.push(`${name} starts at ${start}, before ${earliest}.`);
-    if (job.deadline !== undefined && end > job.deadline) faults.push(`${name} ends at ${end}, after the deadline ${job.deadline}.`);
+    if (job.deadline !== undefined && end > job.deadline)
+      faults.push(`${name} ends at ${end}, after the deadline ${job.deadline}.`);
   });
 }
 
@@ -94,14 +115,18 @@ function checkTechnicians(problem: VisitProblem, placed: PackedPhase[][], faults
     const hours = problem.technicianHours?.[t];
     for (const phase of own) {
       if (hours && !hours.some(([from, to]) => phase.start >= from && phase.end <= to)) {
-        faults.push(`${phase.job}, phase ${phase.index}, at ${phase.start}–${phase.end} is outside the hours of technician ${t}.`);
+        faults.push(
+          `${phase.job}, phase ${phase.index}, at ${phase.start}–${phase.end} is outside the hours of technician ${t}.`,
+        );
       }
     }
     const busy = own.filter((phase) => phase.end > phase.start).sort((a, b) => a.start - b.start);
     busy.forEach((phase, i) => {
       const before = busy[i - 1];
       if (before && phase.start < before.end) {
-        faults.push(`Technician ${t} has ${before.job}, phase ${before.index}, and ${phase.job}, phase ${phase.index}, at ${phase.start}.`);
+        faults.push(
+          `Technician ${t} has ${before.job}, phase ${before.index}, and ${phase.job}, phase ${phase.index}, at ${phase.start}.`,
+        );
       }
     });
   }

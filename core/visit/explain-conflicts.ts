@@ -26,7 +26,10 @@ export function explainConflicts(problem: VisitProblem, time: TimeWords = String
   }
   const names = jobs.map((job) => job.id);
   const bound = jobs.flatMap((job) => insistence(problem, job, time));
-  const hands = jobs.reduce((sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0), 0);
+  const hands = jobs.reduce(
+    (sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0),
+    0,
+  );
   const people = problem.technicians === 1 ? "one technician" : `${problem.technicians} technicians`;
   return [
     `${listed(names)} cannot all be done by ${people}: they take ${hands} minutes of hands-on work, and any one of them left out would make room.`,
@@ -54,7 +57,8 @@ function reasonAlone(problem: VisitProblem, job: VisitJob, time: TimeWords): str
       ? `${job.id} has work to be done but no window to do it in.`
       : `${job.id} does not fit its windows ${spans}: its work (up to ${longest} minutes at a stretch) and the waits between do not fall into them.`;
   }
-  if (problem.technicianHours !== undefined && possible({ ...own, technicianHours: undefined })) return `${job.id} does not fit the hours of any technician.`;
+  if (problem.technicianHours !== undefined && possible({ ...own, technicianHours: undefined }))
+    return `${job.id} does not fit the hours of any technician.`;
   if ((own.fixed ?? []).length > 0 && possible({ ...own, fixed: [] }))
     return `${job.id}: what has begun does not go with the rest of it, as a longest wait or a deadline has passed.`;
   return `${job.id} cannot be done: its own waits, deadline, windows and resources contradict each other.`;
@@ -74,7 +78,8 @@ function insistence(problem: VisitProblem, job: VisitJob, time: TimeWords): stri
   const parts: string[] = [];
   if (job.release) parts.push(`not before ${time(job.release)}`);
   if (job.deadline !== undefined) parts.push(`over by ${time(job.deadline)}`);
-  if (job.windows !== undefined) parts.push(`only within ${job.windows.map(([from, to]) => `${time(from)}–${time(to)}`).join(", ")}`);
+  if (job.windows !== undefined)
+    parts.push(`only within ${job.windows.map(([from, to]) => `${time(from)}–${time(to)}`).join(", ")}`);
   const longest = job.phases.find((phase) => phase.kind === "wait" && phase.maxMinutes !== undefined);
   if (longest?.kind === "wait") parts.push(`a wait of at most ${longest.maxMinutes} minutes`);
   const shared = [...new Set(job.phases.flatMap((phase) => phase.uses ?? []))];

@@ -16,12 +16,23 @@ const FAILS = 80;
  *
  * @param by what to better: the end of the last work, or the sum of the jobs' ends with the last work no later
  */
-export function improveOnce(network: Network, best: Placement, by: "makespan" | "sum", share: number, random: () => number, effort: Effort): Placement | null {
+export function improveOnce(
+  network: Network,
+  best: Placement,
+  by: "makespan" | "sum",
+  share: number,
+  random: () => number,
+  effort: Effort,
+): Placement | null {
   const free = neighbourhood(network, best, share, random);
   network.mark();
   let found: Placement | null = null;
   if (keepOrder(network, best, free) && network.limitMakespan(by === "makespan" ? best.makespan - 1 : best.makespan)) {
-    const outcome = searchBelow(network, { fails: FAILS, guide: best, ...(by === "sum" ? { sumBelow: best.sumOfEnds } : {}) }, effort);
+    const outcome = searchBelow(
+      network,
+      { fails: FAILS, guide: best, ...(by === "sum" ? { sumBelow: best.sumOfEnds } : {}) },
+      effort,
+    );
     if (typeof outcome === "object") found = outcome.found;
   }
   network.undo();
@@ -44,7 +55,8 @@ function neighbourhood(network: Network, best: Placement, share: number, random:
     for (let p = 0; p < model.phases; p++) if (best.start[p]! < from + span && best.end[p]! > from) free[p] = 1;
   } else {
     const count = Math.max(1, Math.round(share * model.groups.length));
-    for (const g of shuffled(range(model.groups.length), random).slice(0, count)) for (const p of model.groups[g]!.tasks) free[p] = 1;
+    for (const g of shuffled(range(model.groups.length), random).slice(0, count))
+      for (const p of model.groups[g]!.tasks) free[p] = 1;
   }
   return free;
 }
@@ -56,7 +68,9 @@ function keepOrder(network: Network, best: Placement, free: Uint8Array): boolean
     if (possible && model.jobOf[p] !== model.jobOf[q]) possible = network.keepBefore(p, q);
   };
   model.groups.forEach((group, g) => {
-    const kept = group.tasks.filter((p) => !free[p] && best.end[p]! > best.start[p]!).sort((p, q) => best.start[p]! - best.start[q]!);
+    const kept = group.tasks
+      .filter((p) => !free[p] && best.end[p]! > best.start[p]!)
+      .sort((p, q) => best.start[p]! - best.start[q]!);
     if (group.capacity === 1) {
       for (let i = 0; i + 1 < kept.length; i++) before(kept[i]!, kept[i + 1]!);
       return;

@@ -60,7 +60,8 @@ function placeJob(
   const n = phases.length;
   const start = range(n).map((i) => model.earliest[model.startPoint[first + i]!]! + model.startOffset[first + i]!);
   const technician = new Array<number>(n).fill(-1);
-  const endOf = (i: number): number => (phases[i]!.kind === "hands" || i === n - 1 ? start[i]! + phases[i]!.minutes : start[i + 1]!);
+  const endOf = (i: number): number =>
+    phases[i]!.kind === "hands" || i === n - 1 ? start[i]! + phases[i]!.minutes : start[i + 1]!;
   const latest = (i: number): number => model.latest[model.startPoint[first + i]!]! + model.startOffset[first + i]!;
 
   for (let i = 0; i < n;) {
@@ -82,7 +83,13 @@ function placeJob(
         if (needed >= FAR) return null;
       }
     } else {
-      needed = roomFor(phase, needed, i === n - 1 ? needed + phase.minutes : Math.max(needed + phase.minutes, start[i + 1]!), held, capacity);
+      needed = roomFor(
+        phase,
+        needed,
+        i === n - 1 ? needed + phase.minutes : Math.max(needed + phase.minutes, start[i + 1]!),
+        held,
+        capacity,
+      );
     }
     if (needed > latest(i) || needed >= FAR) return null;
     start[i] = needed;
@@ -113,7 +120,12 @@ function placeJob(
   return end.some((time) => time > deadline) ? null : { start, end, technician };
 }
 
-function freeTechnician(model: VisitModel, p: number, from: number, people: readonly Busy[][]): { at: number; technician: number } | null {
+function freeTechnician(
+  model: VisitModel,
+  p: number,
+  from: number,
+  people: readonly Busy[][],
+): { at: number; technician: number } | null {
   let best: { at: number; technician: number } | null = null;
   for (let t = 0; t < people.length; t++) {
     if (model.distinct && !(model.mayDo[p]! & (1 << t))) continue;
@@ -121,7 +133,10 @@ function freeTechnician(model: VisitModel, p: number, from: number, people: read
     let at = from;
     for (;;) {
       const open = openAt(spans, at);
-      const clash = model.length[p]! > 0 ? people[t]!.find((busy) => busy.from < open + model.length[p]! && busy.to > open) : undefined;
+      const clash =
+        model.length[p]! > 0
+          ? people[t]!.find((busy) => busy.from < open + model.length[p]! && busy.to > open)
+          : undefined;
       if (!clash) {
         at = open;
         break;
@@ -141,7 +156,13 @@ function openAt(spans: Int32Array | null, time: number): number {
 }
 
 /** First start from which what the phase uses is free until `end` (or as long after, when it moves). */
-function roomFor(phase: { uses?: string[] }, from: number, end: number, held: ReadonlyMap<string, Busy[]>, capacity: ReadonlyMap<string, number>): number {
+function roomFor(
+  phase: { uses?: string[] },
+  from: number,
+  end: number,
+  held: ReadonlyMap<string, Busy[]>,
+  capacity: ReadonlyMap<string, number>,
+): number {
   let at = from;
   const span = end - from;
   for (;;) {
@@ -154,7 +175,10 @@ function roomFor(phase: { uses?: string[] }, from: number, end: number, held: Re
       for (const one of busy) {
         const instant = Math.max(one.from, at);
         if (instant >= until || one.to <= instant) continue;
-        const taken = busy.reduce((sum, other) => (other.from <= instant && other.to > instant ? sum + other.count : sum), 0);
+        const taken = busy.reduce(
+          (sum, other) => (other.from <= instant && other.to > instant ? sum + other.count : sum),
+          0,
+        );
         if (taken + own > capacity.get(id)!) moved = Math.max(moved, one.to);
       }
     }

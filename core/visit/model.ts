@@ -55,7 +55,15 @@ export function buildModel(problem: VisitProblem): VisitModel {
   const { jobs, technicians } = problem;
   const phases = jobs.reduce((sum, job) => sum + job.phases.length, 0);
   const ints = (): Int32Array => new Int32Array(phases);
-  const [jobOf, length, startPoint, startOffset, endPoint, endOffset, mayDo] = [ints(), ints(), ints(), ints(), ints(), ints(), ints()] as const;
+  const [jobOf, length, startPoint, startOffset, endPoint, endOffset, mayDo] = [
+    ints(),
+    ints(),
+    ints(),
+    ints(),
+    ints(),
+    ints(),
+    ints(),
+  ] as const;
   const firstPhase = new Int32Array(jobs.length + 1);
   const isHands = new Uint8Array(phases);
   const earliest: number[] = [];
@@ -66,7 +74,8 @@ export function buildModel(problem: VisitProblem): VisitModel {
   const conflicts: string[] = [];
   const maybeEmpty: number[] = [];
   const fixed = new Map((problem.fixed ?? []).map((one) => [`${one.index} ${one.job}`, one]));
-  const distinct = problem.technicianHours !== undefined || (problem.fixed ?? []).some((one) => one.technician !== undefined);
+  const distinct =
+    problem.technicianHours !== undefined || (problem.fixed ?? []).some((one) => one.technician !== undefined);
   const everybody = distinct ? 2 ** technicians - 1 : 1;
 
   const newPoint = (hands: number, from: number, to: number): number => {
@@ -105,7 +114,9 @@ export function buildModel(problem: VisitProblem): VisitModel {
         const point = startPoint[p]!;
         const at = begun.start - startOffset[p]!;
         if (job.release !== undefined && begun.start < job.release) {
-          conflicts.push(`${job.id}: phase ${index} is said to have begun at ${begun.start}, but nothing of it may start before ${job.release}.`);
+          conflicts.push(
+            `${job.id}: phase ${index} is said to have begun at ${begun.start}, but nothing of it may start before ${job.release}.`,
+          );
         }
         if (at < latest[point]!) latest[point] = at;
         if (at > earliest[point]! || job.release === undefined) earliest[point] = at;
@@ -117,7 +128,8 @@ export function buildModel(problem: VisitProblem): VisitModel {
     if (job.release === undefined) letPastBePast(firstPhase[j], p);
     for (let q = firstPhase[j]; q < p; q++) {
       if (isHands[q]) {
-        if (q + 1 < p && isHands[q + 1]) edges.push({ from: startPoint[q]!, to: startPoint[q + 1]!, weight: length[q]! });
+        if (q + 1 < p && isHands[q + 1])
+          edges.push({ from: startPoint[q]!, to: startPoint[q + 1]!, weight: length[q]! });
         continue;
       }
       const phase = job.phases[q - firstPhase[j]]!;
@@ -130,11 +142,16 @@ export function buildModel(problem: VisitProblem): VisitModel {
       endOffset[q] = startOffset[q + 1]!;
       edges.push({ from: startPoint[q]!, to: endPoint[q]!, weight: startOffset[q]! - endOffset[q]! + length[q]! });
       if (phase.kind === "wait" && phase.maxMinutes !== undefined) {
-        edges.push({ from: endPoint[q]!, to: startPoint[q]!, weight: endOffset[q]! - startOffset[q]! - phase.maxMinutes });
+        edges.push({
+          from: endPoint[q]!,
+          to: startPoint[q]!,
+          weight: endOffset[q]! - startOffset[q]! - phase.maxMinutes,
+        });
       }
     }
     if (job.deadline !== undefined) {
-      for (let q = firstPhase[j]; q < p; q++) latest[endPoint[q]!] = Math.min(latest[endPoint[q]!]!, job.deadline - endOffset[q]!);
+      for (let q = firstPhase[j]; q < p; q++)
+        latest[endPoint[q]!] = Math.min(latest[endPoint[q]!]!, job.deadline - endOffset[q]!);
     }
   });
 
@@ -150,7 +167,8 @@ export function buildModel(problem: VisitProblem): VisitModel {
   const groups: ResourceGroup[] = [];
   const working = range(phases).filter((q) => isHands[q] && length[q]! > 0);
   // With as many technicians as jobs nobody ever waits for one: a job has one pair of hands on it at a time.
-  if (technicians < jobs.length || distinct) groups.push({ id: "technicians", capacity: technicians, tasks: working, demand: working.map(() => 1) });
+  if (technicians < jobs.length || distinct)
+    groups.push({ id: "technicians", capacity: technicians, tasks: working, demand: working.map(() => 1) });
   for (const { id, capacity } of problem.resources ?? []) {
     const group: ResourceGroup = { id, capacity, tasks: [], demand: [] };
     for (let q = 0; q < phases; q++) {
@@ -197,8 +215,15 @@ export function buildModel(problem: VisitProblem): VisitModel {
 }
 
 /** Windows of the job within each technician's hours (one list when they are alike), less the minutes the work takes. */
-function allowedStarts(problem: VisitProblem, windows: [number, number][] | undefined, minutes: number, distinct: boolean): (Int32Array | null)[] {
-  const hours = distinct ? (problem.technicianHours ?? Array.from({ length: problem.technicians }, () => undefined)) : [undefined];
+function allowedStarts(
+  problem: VisitProblem,
+  windows: [number, number][] | undefined,
+  minutes: number,
+  distinct: boolean,
+): (Int32Array | null)[] {
+  const hours = distinct
+    ? (problem.technicianHours ?? Array.from({ length: problem.technicians }, () => undefined))
+    : [undefined];
   return hours.map((own) => {
     if (windows === undefined && own === undefined) return null;
     const spans: [number, number][] = [];
@@ -231,8 +256,15 @@ function horizonOf(problem: VisitProblem): number {
     ...(problem.technicianHours ?? []).flatMap((hours) => hours.map(([from]) => from)),
     ...(problem.fixed ?? []).map((one) => one.start),
   ];
-  const work = problem.jobs.reduce((sum, job) => sum + job.phases.reduce((inner, phase) => inner + phase.minutes, 0), 0);
-  return given.reduce((most, one) => Math.max(most, one), 0) + work + problem.jobs.reduce((sum, job) => sum + job.phases.length, 0);
+  const work = problem.jobs.reduce(
+    (sum, job) => sum + job.phases.reduce((inner, phase) => inner + phase.minutes, 0),
+    0,
+  );
+  return (
+    given.reduce((most, one) => Math.max(most, one), 0) +
+    work +
+    problem.jobs.reduce((sum, job) => sum + job.phases.length, 0)
+  );
 }
 
 /** Of jobs alike in everything the first may go first: the search need not try them in every order. */
@@ -240,7 +272,13 @@ function likeJobsInOrder(problem: VisitProblem, firstPhase: Int32Array, startPoi
   return likeJobs(problem).flatMap((jobs) => {
     const firstHands = problem.jobs[jobs[0]!]!.phases.findIndex((phase) => phase.kind === "hands");
     if (firstHands < 0) return [];
-    return jobs.slice(1).map((j, i) => ({ from: startPoint[firstPhase[jobs[i]!]! + firstHands]!, to: startPoint[firstPhase[j]! + firstHands]!, weight: 0 }));
+    return jobs
+      .slice(1)
+      .map((j, i) => ({
+        from: startPoint[firstPhase[jobs[i]!]! + firstHands]!,
+        to: startPoint[firstPhase[j]! + firstHands]!,
+        weight: 0,
+      }));
   });
 }
 

@@ -1,5 +1,5 @@
 import { FAR, type VisitModel } from "./model";
-import { buildPairs, NEVER_TOGETHER, SAME_TECHNICIAN, type PairTable } from "./pairs";
+import { buildPairs, NEVER_TOGETHER, type PairTable, SAME_TECHNICIAN } from "./pairs";
 import { pushCumulative } from "./push-cumulative";
 import { pushDisjunctive, type Tasks } from "./push-disjunctive";
 
@@ -71,7 +71,9 @@ export class Network {
     this.headIn = new Int32Array(points).fill(-1);
     this.queued = new Uint8Array(points);
     this.isTouched = new Uint8Array(phases);
-    this.groupsOf = Array.from({ length: phases }, (_, p) => Int32Array.from(model.groups.flatMap((group, g) => (group.tasks.includes(p) ? [g] : []))));
+    this.groupsOf = Array.from({ length: phases }, (_, p) =>
+      Int32Array.from(model.groups.flatMap((group, g) => (group.tasks.includes(p) ? [g] : []))),
+    );
     this.groupDirty = new Uint8Array(model.groups.length);
     const ofPoint: Set<number>[] = Array.from({ length: points }, () => new Set());
     for (let p = 0; p < phases; p++) {
@@ -96,7 +98,8 @@ export class Network {
     for (let v = 0; v < this.model.points; v++) {
       const hands = this.model.handsOf[v]!;
       if (this.state[v]! > this.state[this.latestAt + v]!) return false;
-      if (hands >= 0 && !(this.fitStart(v, hands) && this.setLatest(v, horizon - this.model.length[hands]!, -1))) return false;
+      if (hands >= 0 && !(this.fitStart(v, hands) && this.setLatest(v, horizon - this.model.length[hands]!, -1)))
+        return false;
       this.enqueue(v);
     }
     for (let p = 0; p < this.model.phases; p++) this.touch(p);
@@ -136,7 +139,8 @@ export class Network {
   sumOfEnds(): number {
     let sum = 0;
     const { firstPhase } = this.model;
-    for (let j = 0; j + 1 < firstPhase.length; j++) if (firstPhase[j + 1]! > firstPhase[j]!) sum += this.earliestEnd(firstPhase[j + 1]! - 1);
+    for (let j = 0; j + 1 < firstPhase.length; j++)
+      if (firstPhase[j + 1]! > firstPhase[j]!) sum += this.earliestEnd(firstPhase[j + 1]! - 1);
     return sum;
   }
 
@@ -203,7 +207,9 @@ export class Network {
     this.save(this.holdsAt + p, holds ? HOLDS : EMPTY);
     this.touch(p);
     const offset = startOffset[p]! - endOffset[p]!;
-    const posted = holds ? this.addEdge(startPoint[p]!, endPoint[p]!, offset + 1, -1) : this.addEdge(endPoint[p]!, startPoint[p]!, -offset, -1);
+    const posted = holds
+      ? this.addEdge(startPoint[p]!, endPoint[p]!, offset + 1, -1)
+      : this.addEdge(endPoint[p]!, startPoint[p]!, -offset, -1);
     return posted && this.propagate();
   }
 
@@ -291,7 +297,10 @@ export class Network {
     this.headOut[from] = e;
     this.headIn[to] = e;
     if (from === to) return weight <= 0;
-    return this.setEarliest(to, this.state[from]! + weight, pair) && this.setLatest(from, this.state[this.latestAt + to]! - weight, pair);
+    return (
+      this.setEarliest(to, this.state[from]! + weight, pair) &&
+      this.setLatest(from, this.state[this.latestAt + to]! - weight, pair)
+    );
   }
 
   private spread(): boolean {
@@ -315,7 +324,9 @@ export class Network {
     const before = this.pairState(k);
     if (before & bit) return true;
     const [p, q] =
-      bit === FIRST_BEFORE || bit === NOT_FIRST_BEFORE ? [this.pairs.first[k]!, this.pairs.second[k]!] : [this.pairs.second[k]!, this.pairs.first[k]!];
+      bit === FIRST_BEFORE || bit === NOT_FIRST_BEFORE
+        ? [this.pairs.first[k]!, this.pairs.second[k]!]
+        : [this.pairs.second[k]!, this.pairs.first[k]!];
     this.save(this.pairAt + k, before | bit);
     const { startPoint, startOffset, endPoint, endOffset } = this.model;
     const offset = endOffset[p]! - startOffset[q]!;
@@ -419,7 +430,9 @@ export class Network {
         tasks.phase[n] = p;
         tasks.est[n] = this.earliestStart(p);
         tasks.lct[n] = this.latestEnd(p);
-        tasks.length[n] = this.model.isHands[p] ? this.model.length[p]! : Math.max(1, this.model.length[p]!, this.earliestEnd(p) - this.latestStart(p));
+        tasks.length[n] = this.model.isHands[p]
+          ? this.model.length[p]!
+          : Math.max(1, this.model.length[p]!, this.earliestEnd(p) - this.latestStart(p));
         tasks.demand[n] = group.demand[i]!;
       });
     };
@@ -428,7 +441,8 @@ export class Network {
       if (!pushDisjunctive(tasks, this.raise)) return false;
     } else {
       collect(() => true);
-      if (!pushCumulative(tasks, group.capacity, (p) => [this.latestStart(p), this.earliestEnd(p)], this.raise)) return false;
+      if (!pushCumulative(tasks, group.capacity, (p) => [this.latestStart(p), this.earliestEnd(p)], this.raise))
+        return false;
     }
     if (!(this.model.distinct && g === 0 && group.capacity > 1)) return true;
     for (let t = 0; t < group.capacity; t++) {
@@ -441,6 +455,9 @@ export class Network {
   /** New bounds of a task in a group: not before `est`, ended by `lct`. */
   private readonly raise = (p: number, est: number, lct: number): boolean => {
     const { startPoint, startOffset, endPoint, endOffset } = this.model;
-    return this.setEarliest(startPoint[p]!, est - startOffset[p]!, -1) && this.setLatest(endPoint[p]!, lct - endOffset[p]!, -1);
+    return (
+      this.setEarliest(startPoint[p]!, est - startOffset[p]!, -1) &&
+      this.setLatest(endPoint[p]!, lct - endOffset[p]!, -1)
+    );
   };
 }

@@ -1,4 +1,5 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
+
 import type { CoreError } from "../errors";
 import { uniform } from "../random";
 import { checkVisit, packVisit, type Phase, type VisitProblem } from "./index";
@@ -6,16 +7,25 @@ import { bruteForce } from "./testing/brute-force";
 import { JOB_SHOPS, jobShop } from "./testing/job-shops";
 import { randomVisit } from "./testing/random-visits";
 
-const hands = (minutes: number, ...uses: string[]): Phase => ({ kind: "hands", minutes, ...(uses.length > 0 ? { uses } : {}) });
+const hands = (minutes: number, ...uses: string[]): Phase => ({
+  kind: "hands",
+  minutes,
+  ...(uses.length > 0 ? { uses } : {}),
+});
 const wait = (minutes: number, maxMinutes?: number, ...uses: string[]): Phase => ({
   kind: "wait",
   minutes,
   ...(maxMinutes === undefined ? {} : { maxMinutes }),
   ...(uses.length > 0 ? { uses } : {}),
 });
-const job = (id: string, phases: Phase[], more: Partial<VisitProblem["jobs"][number]> = {}) => ({ id, phases, ...more });
+const job = (id: string, phases: Phase[], more: Partial<VisitProblem["jobs"][number]> = {}) => ({
+  id,
+  phases,
+  ...more,
+});
 const alone = (...jobs: VisitProblem["jobs"]): VisitProblem => ({ technicians: 1, jobs });
-const at = (schedule: ReturnType<typeof packVisit>, id: string, index: number) => schedule.phases.find((one) => one.job === id && one.index === index)!;
+const at = (schedule: ReturnType<typeof packVisit>, id: string, index: number) =>
+  schedule.phases.find((one) => one.job === id && one.index === index)!;
 
 /** Packs, and holds the answer against the verifier. */
 function pack(problem: VisitProblem, options: Parameters<typeof packVisit>[1] = { nodeLimit: 20_000 }) {
@@ -26,19 +36,29 @@ function pack(problem: VisitProblem, options: Parameters<typeof packVisit>[1] = 
 
 describe("packing", () => {
   it("works on one machine while another soaks", () => {
-    const schedule = pack(alone(job("a", [hands(5), wait(20, 25), hands(5)]), job("b", [hands(10), wait(5), hands(5)])));
+    const schedule = pack(
+      alone(job("a", [hands(5), wait(20, 25), hands(5)]), job("b", [hands(10), wait(5), hands(5)])),
+    );
     expect(schedule).toMatchObject({ status: "optimal", makespan: 30, lowerBound: 30 });
   });
 
   it("keeps a longest wait by beginning the soak later", () => {
-    const schedule = pack(alone(job("soak", [hands(2), wait(10, 10), hands(2)]), job("long", [hands(30)], { deadline: 31 })));
+    const schedule = pack(
+      alone(job("soak", [hands(2), wait(10, 10), hands(2)]), job("long", [hands(30)], { deadline: 31 })),
+    );
     const [first, last] = [at(schedule, "soak", 0), at(schedule, "soak", 2)];
     expect(last.start - first.end).toBe(10);
     expect(schedule.makespan).toBe(44);
   });
 
   it("lets a first wait run from the beginning, or from the release, and a last wait count for the deadline only", () => {
-    const schedule = pack(alone(job("cool", [wait(30), hands(5)]), job("late", [wait(5), hands(1)], { release: 12 }), job("dry", [hands(4), wait(60)])));
+    const schedule = pack(
+      alone(
+        job("cool", [wait(30), hands(5)]),
+        job("late", [wait(5), hands(1)], { release: 12 }),
+        job("dry", [hands(4), wait(60)]),
+      ),
+    );
     expect(at(schedule, "cool", 0)).toMatchObject({ start: 0 });
     expect(at(schedule, "late", 0)).toMatchObject({ start: 12 });
     expect(schedule.makespan).toBe(35);
@@ -54,8 +74,23 @@ describe("packing", () => {
   });
 
   it("works inside windows and technicians' hours, and gives work to who may do it", () => {
-    expect(pack(alone(job("a", [hands(10)], { windows: [[0, 8], [20, 30]] }))).makespan).toBe(30); // prettier-ignore
-    const schedule = pack({ technicians: 2, jobs: [job("a", [hands(10)]), job("b", [hands(10)])], technicianHours: [[[15, 60]], [[0, 12]]] });
+    expect(
+      pack(
+        alone(
+          job("a", [hands(10)], {
+            windows: [
+              [0, 8],
+              [20, 30],
+            ],
+          }),
+        ),
+      ).makespan,
+    ).toBe(30);
+    const schedule = pack({
+      technicians: 2,
+      jobs: [job("a", [hands(10)]), job("b", [hands(10)])],
+      technicianHours: [[[15, 60]], [[0, 12]]],
+    });
     expect(schedule.makespan).toBe(25);
     expect(schedule.phases.map((one) => one.technician).sort()).toEqual([0, 1]);
   });
@@ -69,7 +104,9 @@ describe("packing", () => {
     expect(at(schedule, "soak", 0)).toMatchObject({ start: -10, end: -7 });
     expect(at(schedule, "soak", 2).start).toBeLessThanOrEqual(13);
     expect(schedule.makespan).toBe(16);
-    expect(pack({ ...problem, fixed: [{ job: "soak", index: 1, start: -30 }] })).toMatchObject({ status: "infeasible" });
+    expect(pack({ ...problem, fixed: [{ job: "soak", index: 1, start: -30 }] })).toMatchObject({
+      status: "infeasible",
+    });
   });
 
   it("lets things of no length hold nothing", () => {
@@ -94,12 +131,20 @@ describe("packing", () => {
 describe("what cannot be done", () => {
   it("names the job and the deadline that collide", () => {
     const schedule = packVisit(alone(job("oven", [hands(20), wait(30), hands(10)], { deadline: 50 })));
-    expect(schedule).toEqual({ status: "infeasible", makespan: 0, lowerBound: 0, phases: [], conflicts: [expect.stringContaining("oven")] });
+    expect(schedule).toEqual({
+      status: "infeasible",
+      makespan: 0,
+      lowerBound: 0,
+      phases: [],
+      conflicts: [expect.stringContaining("oven")],
+    });
     expect(schedule.conflicts![0]).toContain("60");
   });
 
   it("names the jobs that collide and leaves out those that do not", () => {
-    const schedule = packVisit(alone(job("a", [hands(30)], { deadline: 40 }), job("b", [hands(30)], { deadline: 45 }), job("c", [hands(5)])));
+    const schedule = packVisit(
+      alone(job("a", [hands(30)], { deadline: 40 }), job("b", [hands(30)], { deadline: 45 }), job("c", [hands(5)])),
+    );
     expect(schedule.status).toBe("infeasible");
     expect(schedule.conflicts!.join(" ")).toMatch(/a and b cannot/);
     expect(schedule.conflicts!.join(" ")).not.toMatch(/\bc\b/);
@@ -108,7 +153,10 @@ describe("what cannot be done", () => {
   it.each<[string, VisitProblem]>([
     ["a window too short", alone(job("a", [hands(10)], { windows: [[0, 9]] }))],
     ["no window at all", alone(job("a", [hands(1)], { windows: [] }))],
-    ["more of a thing than there is", { ...alone(job("a", [hands(1, "hose", "hose")])), resources: [{ id: "hose", capacity: 1 }] }],
+    [
+      "more of a thing than there is",
+      { ...alone(job("a", [hands(1, "hose", "hose")])), resources: [{ id: "hose", capacity: 1 }] },
+    ],
     ["hours too short", { ...alone(job("a", [hands(10)])), technicianHours: [[[0, 9]]] }],
     ["a deadline before the release", alone(job("a", [wait(1)], { release: 5, deadline: 5 }))],
   ])("proves it for %s", (_name, problem) => {
@@ -131,10 +179,15 @@ describe("bad input", () => {
     ["jobs[0].windows[0]", alone(job("a", [hands(1)], { windows: [[5, 4]] }))],
     ["technicianHours", { ...alone(), technicianHours: [] }],
     ["fixed[0].job", { ...alone(), fixed: [{ job: "b", index: 0, start: 0 }] }],
-    ["fixed[0].technician", { ...alone(job("a", [hands(1)])), fixed: [{ job: "a", index: 0, start: 0, technician: 1 }] }],
+    [
+      "fixed[0].technician",
+      { ...alone(job("a", [hands(1)])), fixed: [{ job: "a", index: 0, start: 0, technician: 1 }] },
+    ],
   ];
   it.each(refused)("is refused at %s", (path, problem) => {
-    expect(() => packVisit(problem as VisitProblem)).toThrow(expect.objectContaining({ name: "CoreError", path }) as CoreError);
+    expect(() => packVisit(problem as VisitProblem)).toThrow(
+      expect.objectContaining({ name: "CoreError", path }) as CoreError,
+    );
   });
 });
 
@@ -147,7 +200,10 @@ describe("the search", () => {
 
   it("stops when the caller has seen enough, with the best so far", () => {
     const seen: [number, number][] = [];
-    const schedule = packVisit(jobShop("ft10"), { nodeLimit: 100_000, onProgress: (best, bound) => (seen.push([best, bound]), seen.length < 3) });
+    const schedule = packVisit(jobShop("ft10"), {
+      nodeLimit: 100_000,
+      onProgress: (best, bound) => (seen.push([best, bound]), seen.length < 3),
+    });
     expect(seen).toHaveLength(3);
     expect(schedule).toMatchObject({ status: "feasible", makespan: seen[2]![0] });
   });
@@ -163,7 +219,10 @@ describe("the search", () => {
 // Optima as published; the instances' sources stand beside them.
 describe("published job shops", () => {
   it.each(["ft06", "la01"] as const)("%s: the published optimum, proven", (name) => {
-    expect(pack(jobShop(name), { nodeLimit: 200_000 })).toMatchObject({ status: "optimal", makespan: JOB_SHOPS[name].optimum });
+    expect(pack(jobShop(name), { nodeLimit: 200_000 })).toMatchObject({
+      status: "optimal",
+      makespan: JOB_SHOPS[name].optimum,
+    });
   });
 
   it("ft10: within 2 % of the published optimum", () => {
@@ -188,7 +247,10 @@ describe("random visits", () => {
       compared++;
       const tried = bruteForce(problem, latest);
       const schedule = packVisit(problem, { nodeLimit: 20_000, seed });
-      expect({ seed, ...(tried === null ? { status: "infeasible", makespan: 0 } : { status: "optimal", makespan: tried }) }).toEqual({
+      expect({
+        seed,
+        ...(tried === null ? { status: "infeasible", makespan: 0 } : { status: "optimal", makespan: tried }),
+      }).toEqual({
         seed,
         status: schedule.status,
         makespan: schedule.makespan,

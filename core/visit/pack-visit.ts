@@ -1,13 +1,14 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
-import { checkVisitProblem } from "./check-problem";
+
 import { Effort } from "../effort";
-import { explainConflicts } from "./explain-conflicts";
 import { shuffled, uniform } from "../random";
+import { checkVisitProblem } from "./check-problem";
+import { explainConflicts } from "./explain-conflicts";
 import { improveOnce } from "./improve";
 import { insertJobs } from "./insert-jobs";
 import { buildModel, range, type VisitModel } from "./model";
 import { Network } from "./network";
-import { inOrder, isBetter, toPhases, type Placement } from "./placement";
+import { inOrder, isBetter, type Placement, toPhases } from "./placement";
 import { searchBelow } from "./search";
 import type { PackOptions, VisitProblem, VisitSchedule } from "./types";
 
@@ -40,7 +41,11 @@ export function packVisit(problem: VisitProblem, options: PackOptions = {}): Vis
 }
 
 /** As `packVisit`; `explain` is asked for the reasons when nothing is possible. */
-export function pack(problem: VisitProblem, options: PackOptions, explain: (problem: VisitProblem) => string[]): VisitSchedule {
+export function pack(
+  problem: VisitProblem,
+  options: PackOptions,
+  explain: (problem: VisitProblem) => string[],
+): VisitSchedule {
   checkVisitProblem(problem);
   const effort = new Effort(options);
   const random = uniform(xoroshiro128plus(options.seed ?? 1));
@@ -92,7 +97,9 @@ export function pack(problem: VisitProblem, options: PackOptions, explain: (prob
     const top = current()?.makespan ?? null;
     const limit = top === null ? model.horizon : round % 2 === 1 ? Math.floor((bound + top - 1) / 2) : top - 1;
     network.mark();
-    const outcome = network.limitMakespan(limit) ? searchBelow(network, { fails, guide: current() }, effort) : "exhausted";
+    const outcome = network.limitMakespan(limit)
+      ? searchBelow(network, { fails, guide: current() }, effort)
+      : "exhausted";
     network.undo();
     if (typeof outcome === "object") take(outcome.found);
     else if (outcome === "exhausted") {
@@ -107,7 +114,12 @@ export function pack(problem: VisitProblem, options: PackOptions, explain: (prob
   for (let misses = 0; optimal && misses < SUM_ATTEMPTS && effort.nodes < steps + SUM_STEPS && effort.step();) {
     misses = take(improveOnce(network, current()!, "sum", 0.2 + 0.6 * random(), random, effort)) ? 0 : misses + 1;
   }
-  return { status: optimal ? "optimal" : "feasible", makespan: current()!.makespan, lowerBound: bound, phases: toPhases(model, current()!) };
+  return {
+    status: optimal ? "optimal" : "feasible",
+    makespan: current()!.makespan,
+    lowerBound: bound,
+    phases: toPhases(model, current()!),
+  };
 }
 
 /** The least end that propagation alone does not refute. */

@@ -15,13 +15,16 @@ export function measure(model: VisitModel, start: Int32Array, end: Int32Array, t
   let makespan = 0;
   let sumOfEnds = 0;
   for (let p = 0; p < model.phases; p++) if (model.isHands[p]) makespan = Math.max(makespan, end[p]!);
-  for (let j = 0; j + 1 < model.firstPhase.length; j++) if (model.firstPhase[j + 1]! > model.firstPhase[j]!) sumOfEnds += end[model.firstPhase[j + 1]! - 1]!;
+  for (let j = 0; j + 1 < model.firstPhase.length; j++)
+    if (model.firstPhase[j + 1]! > model.firstPhase[j]!) sumOfEnds += end[model.firstPhase[j + 1]! - 1]!;
   return { start, end, technician, makespan, sumOfEnds };
 }
 
 /** Better: ends earlier; of equal ends, its jobs end earlier in sum. */
 export function isBetter(one: Placement, than: Placement | null): boolean {
-  return than === null || one.makespan < than.makespan || (one.makespan === than.makespan && one.sumOfEnds < than.sumOfEnds);
+  return (
+    than === null || one.makespan < than.makespan || (one.makespan === than.makespan && one.sumOfEnds < than.sumOfEnds)
+  );
 }
 
 export function toPhases(model: VisitModel, placement: Placement): PackedPhase[] {
@@ -62,7 +65,9 @@ export function inOrder(model: VisitModel, placement: Placement): Placement {
   for (const jobs of likeJobs(model.problem)) {
     const hands = model.problem.jobs[jobs[0]!]!.phases.findIndex((phase) => phase.kind === "hands");
     if (hands < 0) continue;
-    const sorted = [...jobs].sort((a, b) => start[model.firstPhase[a]! + hands]! - start[model.firstPhase[b]! + hands]!);
+    const sorted = [...jobs].sort(
+      (a, b) => start[model.firstPhase[a]! + hands]! - start[model.firstPhase[b]! + hands]!,
+    );
     jobs.forEach((j, i) => {
       const [to, from] = [model.firstPhase[j]!, model.firstPhase[sorted[i]!]!];
       for (let p = 0; p < model.firstPhase[j + 1]! - to; p++) {

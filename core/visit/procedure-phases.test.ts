@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+
 import { expandNested } from "../sheet/expand-nested";
 import type { Procedure, Step } from "../sheet/procedure";
 import { checkVisit, packVisit, procedurePhases } from "./index";
@@ -17,7 +18,10 @@ const procedure = (steps: Partial<Step>[], handsOn: number): Procedure => ({
 const bare = { options: [] };
 
 it("shares out the hands-on minutes by the steps' own and keeps soaks apart", () => {
-  const { phases } = procedurePhases(procedure([{ minutes: 2 }, { kind: "wait", minMinutes: 15, maxMinutes: 20, minutes: 0 }, { minutes: 6 }], 16), bare);
+  const { phases } = procedurePhases(
+    procedure([{ minutes: 2 }, { kind: "wait", minMinutes: 15, maxMinutes: 20, minutes: 0 }, { minutes: 6 }], 16),
+    bare,
+  );
   expect(phases).toEqual([
     { kind: "hands", minutes: 4 },
     { kind: "wait", minutes: 15, maxMinutes: 20 },
@@ -68,7 +72,13 @@ it("leaves out what is not fitted, and names what only comes up when something i
 
 it("waits for a cool-down once, and stands by where a wait is attended", () => {
   const cool: Partial<Step> = { kind: "safety", checks: ["cold"], coolDown: { minutes: 30 }, minutes: 1 };
-  const steps: Partial<Step>[] = [{ minutes: 2 }, cool, { minutes: 3 }, cool, { kind: "wait", attended: true, minMinutes: 3 }];
+  const steps: Partial<Step>[] = [
+    { minutes: 2 },
+    cool,
+    { minutes: 3 },
+    cool,
+    { kind: "wait", attended: true, minMinutes: 3 },
+  ];
   expect(procedurePhases(procedure(steps, 10), bare).phases).toEqual([
     { kind: "hands", minutes: 3 },
     { kind: "wait", minutes: 30 },

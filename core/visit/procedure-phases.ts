@@ -35,7 +35,11 @@ const SHORT_STEP_MINUTES = 1;
  * @param procedure with nested procedures in place
  * @param handsOn hands-on minutes in all when they are known better than by the procedure's own figure
  */
-export function procedurePhases(procedure: Procedure, machine: Pick<MachineFacts, "options">, handsOn: number = procedure.minutes.handsOn): ProcedurePhases {
+export function procedurePhases(
+  procedure: Procedure,
+  machine: Pick<MachineFacts, "options">,
+  handsOn: number = procedure.minutes.handsOn,
+): ProcedurePhases {
   const { steps, likely } = usualSteps(procedure, machine);
   const own = steps.reduce((sum, step) => sum + handsMinutes(step), 0);
   // The typical total is what people know; a step's minutes say how it is shared out.
@@ -65,7 +69,8 @@ export function procedurePhases(procedure: Procedure, machine: Pick<MachineFacts
     if (step.kind === "wait" && start?.kind === "hands") {
       for (const next of steps.slice(i + 1)) {
         const more = handsMinutes(next) * scale;
-        if (!(step.meanwhile ?? []).includes(next.id) || waitOf(next) || during + more > (step.maxMinutes ?? Infinity)) break;
+        if (!(step.meanwhile ?? []).includes(next.id) || waitOf(next) || during + more > (step.maxMinutes ?? Infinity))
+          break;
         during += more;
         meanwhileDone.add(next.id);
         start.steps.push(next.id);
@@ -83,7 +88,8 @@ export function procedurePhases(procedure: Procedure, machine: Pick<MachineFacts
       steps: [step.id],
     });
   });
-  if (own === 0 && handsOn > 0) pieces.unshift({ kind: "hands", minutes: handsOn, needs: [], steps: steps.map((step) => step.id) });
+  if (own === 0 && handsOn > 0)
+    pieces.unshift({ kind: "hands", minutes: handsOn, needs: [], steps: steps.map((step) => step.id) });
   // A wait at the very end has nothing after it that could come too late.
   const last = pieces[pieces.length - 1];
   if (last?.kind === "wait") delete last.maxMinutes;
@@ -102,7 +108,12 @@ function asPhase({ kind, minutes, maxMinutes, needs }: Piece): Phase {
   const uses = needs.length > 0 ? { uses: needs } : {};
   if (kind === "hands") return { kind, minutes: Math.max(1, Math.round(minutes)), ...uses };
   const least = Math.max(0, Math.ceil(minutes - 1e-9));
-  return { kind, minutes: least, ...(maxMinutes === undefined ? {} : { maxMinutes: Math.max(least, Math.floor(maxMinutes + 1e-9)) }), ...uses };
+  return {
+    kind,
+    minutes: least,
+    ...(maxMinutes === undefined ? {} : { maxMinutes: Math.max(least, Math.floor(maxMinutes + 1e-9)) }),
+    ...uses,
+  };
 }
 
 function total(phases: readonly Phase[], kind: Phase["kind"]): number {

@@ -10,17 +10,18 @@ import type { Raise, Tasks } from "./push-disjunctive";
  * @param surely latest start and earliest end of a phase: between them it runs whatever happens
  * @returns false when the tasks cannot all be done
  */
-export function pushCumulative(tasks: Tasks, capacity: number, surely: (phase: number) => [number, number], raise: Raise): boolean {
+export function pushCumulative(
+  tasks: Tasks,
+  capacity: number,
+  surely: (phase: number) => [number, number],
+  raise: Raise,
+): boolean {
   const { count: n } = tasks;
   if (n < 2) return n === 0 || tasks.demand[0]! <= capacity;
   if (!hasRoom(tasks, capacity)) return false;
-  const [phase, est, lct, length, demand] = [tasks.phase, tasks.est, tasks.lct, tasks.length, tasks.demand].map((list) => list.slice(0, n)) as [
-    Int32Array,
-    Int32Array,
-    Int32Array,
-    Int32Array,
-    Int32Array,
-  ];
+  const [phase, est, lct, length, demand] = [tasks.phase, tasks.est, tasks.lct, tasks.length, tasks.demand].map(
+    (list) => list.slice(0, n),
+  ) as [Int32Array, Int32Array, Int32Array, Int32Array, Int32Array];
   const from = new Int32Array(n);
   const to = new Int32Array(n);
   const times: number[] = [];
@@ -43,8 +44,10 @@ export function pushCumulative(tasks: Tasks, capacity: number, surely: (phase: n
       const own = from[i]! < to[i]! && cuts[c]! >= from[i]! && cuts[c]! < to[i]! ? demand[i]! : 0;
       return taken[c]! - own + demand[i]! > capacity;
     };
-    for (let c = 0; c + 1 < cuts.length; c++) if (start < cuts[c + 1]! && start + length[i]! > cuts[c]! && full(c)) start = cuts[c + 1]!;
-    for (let c = cuts.length - 2; c >= 0; c--) if (end > cuts[c]! && end - length[i]! < cuts[c + 1]! && full(c)) end = cuts[c]!;
+    for (let c = 0; c + 1 < cuts.length; c++)
+      if (start < cuts[c + 1]! && start + length[i]! > cuts[c]! && full(c)) start = cuts[c + 1]!;
+    for (let c = cuts.length - 2; c >= 0; c--)
+      if (end > cuts[c]! && end - length[i]! < cuts[c + 1]! && full(c)) end = cuts[c]!;
     if ((start !== est[i] || end !== lct[i]) && !raise(phase[i]!, start, end)) return false;
   }
   return true;

@@ -1,6 +1,6 @@
-import { stepKey, type RunState } from "../sheet/run-state";
-import type { Procedure } from "../sheet/procedure";
 import { timedBounds } from "../sheet/judge";
+import type { Procedure } from "../sheet/procedure";
+import { type RunState, stepKey } from "../sheet/run-state";
 import type { ProcedurePhases } from "./procedure-phases";
 import type { Phase } from "./types";
 
@@ -43,13 +43,17 @@ export function remainingPhases(procedure: Procedure, planned: ProcedurePhases, 
       return;
     }
     const open = steps.filter((id) => !settled(id) && id !== running?.id);
-    if (open.length > 0) phases.push({ ...phase, minutes: Math.max(1, Math.round((phase.minutes * open.length) / steps.length)) });
+    if (open.length > 0)
+      phases.push({ ...phase, minutes: Math.max(1, Math.round((phase.minutes * open.length) / steps.length)) });
   });
   const last = phases[phases.length - 1];
-  if (last?.kind === "wait" && last.maxMinutes !== undefined) phases[phases.length - 1] = { ...last, maxMinutes: undefined };
+  if (last?.kind === "wait" && last.maxMinutes !== undefined)
+    phases[phases.length - 1] = { ...last, maxMinutes: undefined };
   return { phases: phases.map(({ ...phase }) => phase), waitingSince };
 }
 
 function lastRound(state: RunState, step: string): RunState["steps"][string] | null {
-  return state.steps[stepKey(step, Math.max(1, ...Object.values(state.rounds)))] ?? state.steps[stepKey(step, 1)] ?? null;
+  return (
+    state.steps[stepKey(step, Math.max(1, ...Object.values(state.rounds)))] ?? state.steps[stepKey(step, 1)] ?? null
+  );
 }

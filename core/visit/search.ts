@@ -1,8 +1,16 @@
 import type { Effort } from "../effort";
 import type { VisitModel } from "./model";
-import { EMPTY, FIRST_BEFORE, HOLDS, NOT_FIRST_BEFORE, NOT_SECOND_BEFORE, SECOND_BEFORE, type Network } from "./network";
+import {
+  EMPTY,
+  FIRST_BEFORE,
+  HOLDS,
+  type Network,
+  NOT_FIRST_BEFORE,
+  NOT_SECOND_BEFORE,
+  SECOND_BEFORE,
+} from "./network";
 import { SAME_TECHNICIAN } from "./pairs";
-import { measure, shareOut, type Placement } from "./placement";
+import { measure, type Placement, shareOut } from "./placement";
 
 export interface SearchLimits {
   /** Contradictions after which to give up. */
@@ -135,7 +143,8 @@ function goesFirst(network: Network, p: number, q: number, guide: Placement | nu
 /** A wait that may take no time at all, but does in the earliest times. */
 function undecidedWait(network: Network): Decision | null {
   for (const p of network.model.maybeEmpty) {
-    if (network.holds(p) !== HOLDS && network.holds(p) !== EMPTY && network.earliestEnd(p) > network.earliestStart(p)) return { kind: "holds", p, holds: true };
+    if (network.holds(p) !== HOLDS && network.holds(p) !== EMPTY && network.earliestEnd(p) > network.earliestStart(p))
+      return { kind: "holds", p, holds: true };
   }
   return null;
 }
@@ -197,7 +206,9 @@ function unassigned(network: Network, guide: Placement | null): Decision | null 
     if (!(network.pairs.kind[k]! & SAME_TECHNICIAN)) continue;
     const other = network.pairs.first[k] === next ? network.pairs.second[k]! : network.pairs.first[k]!;
     const theirs = network.mayDo(other);
-    const overlap = network.earliestStart(other) < network.earliestEnd(next) && network.earliestStart(next) < network.earliestEnd(other);
+    const overlap =
+      network.earliestStart(other) < network.earliestEnd(next) &&
+      network.earliestStart(next) < network.earliestEnd(other);
     if (overlap && (theirs & (theirs - 1)) === 0) busy |= theirs;
   }
   const guided = guide && guide.technician[next]! >= 0 ? 1 << guide.technician[next]! : 0;
@@ -223,5 +234,7 @@ function read(network: Network): Placement {
 }
 
 function technicians(model: VisitModel, network: Network): Int32Array {
-  return Int32Array.from({ length: model.phases }, (_, p) => (model.isHands[p] ? 31 - Math.clz32(network.mayDo(p)) : -1));
+  return Int32Array.from({ length: model.phases }, (_, p) =>
+    model.isHands[p] ? 31 - Math.clz32(network.mayDo(p)) : -1,
+  );
 }

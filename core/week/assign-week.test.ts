@@ -1,4 +1,5 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
+
 import { uniform } from "../random";
 import { assignWeek, type WeekDuty, type WeekPlan, type WeekProblem } from "./assign-week";
 
@@ -20,7 +21,11 @@ const week = (more: Partial<WeekProblem> = {}): WeekProblem => ({
   ],
   sites: ["x", "y"].map((id) => ({ id, overhead: 10, open: [600, 600] })),
   duties: [],
-  travel: [[0, 20, 30], [20, 0, 15], [30, 15, 0]], // prettier-ignore
+  travel: [
+    [0, 20, 30],
+    [20, 0, 15],
+    [30, 15, 0],
+  ],
   ...more,
 });
 
@@ -28,7 +33,10 @@ const week = (more: Partial<WeekProblem> = {}): WeekProblem => ({
 function faults(problem: WeekProblem, plan: WeekPlan): string[] {
   const found: string[] = [];
   const done = plan.routes.flatMap((route) => route.stops.flatMap((stop) => stop.duties));
-  if (new Set([...done, ...plan.left]).size !== problem.duties.length || done.length + plan.left.length !== problem.duties.length)
+  if (
+    new Set([...done, ...plan.left]).size !== problem.duties.length ||
+    done.length + plan.left.length !== problem.duties.length
+  )
     found.push("a duty is lost or doubled");
   for (const route of plan.routes) {
     const person = problem.people.find((one) => one.id === route.person)!;
@@ -37,7 +45,8 @@ function faults(problem: WeekProblem, plan: WeekPlan): string[] {
       const site = problem.sites.find((one) => one.id === stop.site)!;
       if (person.sites && !person.sites.includes(stop.site)) found.push("another territory");
       const own = stop.duties.map((id) => problem.duties.find((one) => one.id === id)!);
-      if (own.some((one) => one.site !== stop.site || (one.people && !one.people.includes(route.person)))) found.push("not theirs to do");
+      if (own.some((one) => one.site !== stop.site || (one.people && !one.people.includes(route.person))))
+        found.push("not theirs to do");
       if (
         Math.max(
           own.reduce((sum, one) => sum + one.hands, 0),
@@ -73,7 +82,10 @@ it("gives work to who may do it, where, and when the site is open", () => {
   const plan = assignWeek(problem, { nodeLimit: 300 });
   expect(faults(problem, plan)).toEqual([]);
   expect(plan.left).toEqual(["c"]);
-  expect(plan.routes.find((route) => route.stops.some((stop) => stop.site === "x"))).toMatchObject({ person: "ben", day: 1 });
+  expect(plan.routes.find((route) => route.stops.some((stop) => stop.site === "x"))).toMatchObject({
+    person: "ben",
+    day: 1,
+  });
 });
 
 it("leaves what is worth least when the hours are short, and does late work first", () => {
@@ -98,7 +110,11 @@ it("keeps every rule and its bound on random weeks, and is the same for the same
   for (let seed = 0; seed < 40; seed++) {
     const random = uniform(xoroshiro128plus(seed));
     const whole = (most: number): number => Math.floor(random() * (most + 1));
-    const sites = Array.from({ length: 1 + whole(8) }, (_, i) => ({ id: `s${i}`, overhead: whole(15), open: [whole(500), whole(500), 480] }));
+    const sites = Array.from({ length: 1 + whole(8) }, (_, i) => ({
+      id: `s${i}`,
+      overhead: whole(15),
+      open: [whole(500), whole(500), 480],
+    }));
     const at = [0, ...sites].map(() => [whole(60), whole(60)] as const);
     const problem: WeekProblem = {
       days: 3,

@@ -1,4 +1,5 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
+
 import { Effort, type EffortLimits } from "../effort";
 import { CoreError } from "../errors";
 import { requireNotNegative } from "../numbers";
@@ -75,25 +76,35 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
   const { people, sites, duties, travel, days } = problem;
   const size = sites.length + 1;
   if (travel.length !== size || travel.some((row) => row.length !== size))
-    throw new CoreError("bad-value", "travel", `For ${sites.length} sites travel needs ${size} rows of ${size} minutes, the depot first.`);
+    throw new CoreError(
+      "bad-value",
+      "travel",
+      `For ${sites.length} sites travel needs ${size} rows of ${size} minutes, the depot first.`,
+    );
   travel.forEach((row, i) => row.forEach((minutes, k) => requireNotNegative(minutes, `travel[${i}][${k}]`)));
   const siteIndex = new Map(sites.map((site, i) => [site.id, i]));
   duties.forEach((duty, i) => {
-    if (!siteIndex.has(duty.site)) throw new CoreError("unknown-reference", `duties[${i}].site`, `There is no site ${duty.site}.`);
+    if (!siteIndex.has(duty.site))
+      throw new CoreError("unknown-reference", `duties[${i}].site`, `There is no site ${duty.site}.`);
     requireNotNegative(duty.hands, `duties[${i}].hands`);
     requireNotNegative(duty.value, `duties[${i}].value`);
   });
   people.forEach((person, i) => {
-    if (person.minutes.length !== days) throw new CoreError("bad-value", `people[${i}].minutes`, `Give minutes for each of the ${days} days.`);
+    if (person.minutes.length !== days)
+      throw new CoreError("bad-value", `people[${i}].minutes`, `Give minutes for each of the ${days} days.`);
   });
   const effort = new Effort(options);
   const random = uniform(xoroshiro128plus(options.seed ?? 1));
-  const slots = people.flatMap((person, p) => person.minutes.map((minutes, day) => ({ person: p, day, minutes })).filter((slot) => slot.minutes > 0));
+  const slots = people.flatMap((person, p) =>
+    person.minutes.map((minutes, day) => ({ person: p, day, minutes })).filter((slot) => slot.minutes > 0),
+  );
   const allowed = duties.map((duty) => {
     const site = sites[siteIndex.get(duty.site)!]!;
     return slots.flatMap((slot, s) => {
       const person = people[slot.person]!;
-      const may = (duty.people === null || duty.people.includes(person.id)) && (person.sites === null || person.sites.includes(duty.site));
+      const may =
+        (duty.people === null || duty.people.includes(person.id)) &&
+        (person.sites === null || person.sites.includes(duty.site));
       return may && site.open[slot.day]! > 0 ? [s] : [];
     });
   });
@@ -120,8 +131,10 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
     }
     return route.length > 0 ? sum + travel[at]![0]! : 0;
   };
-  const minutesOf = (route: readonly Stop[]): number => ways(route) + route.reduce((sum, stop) => sum + stopMinutes(stop), 0);
-  const lateness = (d: number, day: number): number => Math.max(0, day - Math.max(0, duties[d]!.due)) * LATE_COST * duties[d]!.value;
+  const minutesOf = (route: readonly Stop[]): number =>
+    ways(route) + route.reduce((sum, stop) => sum + stopMinutes(stop), 0);
+  const lateness = (d: number, day: number): number =>
+    Math.max(0, day - Math.max(0, duties[d]!.due)) * LATE_COST * duties[d]!.value;
   const costOf = (): number => {
     let cost = 0;
     routes.forEach((route, s) => {
@@ -141,7 +154,11 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
     const candidates: Stop[][] =
       known >= 0
         ? [route.map((stop, i) => (i === known ? { site, duties: [...stop.duties, d] } : stop))]
-        : Array.from({ length: route.length + 1 }, (_, at) => [...route.slice(0, at), { site, duties: [d] }, ...route.slice(at)]);
+        : Array.from({ length: route.length + 1 }, (_, at) => [
+            ...route.slice(0, at),
+            { site, duties: [d] },
+            ...route.slice(at),
+          ]);
     let best: { route: Stop[]; added: number } | null = null;
     const before = ways(route);
     for (const candidate of candidates) {
@@ -160,7 +177,8 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
       const found = withDuty(s, d);
       if (!found) continue;
       const added = found.added * (1 + noise * random());
-      if (added < LEFT_COST * duties[d]!.value && (chosen === null || added < chosen.added)) chosen = { s, route: found.route, added };
+      if (added < LEFT_COST * duties[d]!.value && (chosen === null || added < chosen.added))
+        chosen = { s, route: found.route, added };
     }
     if (!chosen) return;
     routes[chosen.s] = chosen.route;
@@ -169,7 +187,9 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
   const remove = (d: number): void => {
     const s = place[d]!;
     if (s < 0) return;
-    routes[s] = routes[s]!.map((stop) => ({ site: stop.site, duties: stop.duties.filter((one) => one !== d) })).filter((stop) => stop.duties.length > 0);
+    routes[s] = routes[s]!.map((stop) => ({ site: stop.site, duties: stop.duties.filter((one) => one !== d) })).filter(
+      (stop) => stop.duties.length > 0,
+    );
     place[d] = -1;
   };
 
@@ -184,7 +204,8 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
     const out = related(random);
     for (const d of out) remove(d);
     const pending = place.flatMap((s, d) => (s < 0 ? [d] : []));
-    const order = random() < 0.5 ? shuffled(pending, random) : pending.sort((a, b) => duties[b]!.value - duties[a]!.value || a - b);
+    const order =
+      random() < 0.5 ? shuffled(pending, random) : pending.sort((a, b) => duties[b]!.value - duties[a]!.value || a - b);
     for (const d of order) insert(d, 0.3);
     const next = costOf();
     if (next > cost + 1e-9) [routes, place] = [oldRoutes, oldPlace];
@@ -202,7 +223,10 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
             {
               person: people[slots[s]!.person]!.id,
               day: slots[s]!.day,
-              stops: route.map((stop) => ({ site: sites[stop.site]!.id, duties: stop.duties.map((d) => duties[d]!.id) })),
+              stops: route.map((stop) => ({
+                site: sites[stop.site]!.id,
+                duties: stop.duties.map((d) => duties[d]!.id),
+              })),
               minutes: minutesOf(route),
               overhead: ways(route),
             },
@@ -219,7 +243,11 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
     const pick = draw();
     const seed = Math.floor(draw() * duties.length);
     const alike =
-      pick < 0.4 ? all.filter((d) => duties[d]!.site === duties[seed]!.site) : pick < 0.7 ? all.filter((d) => place[d] === place[seed]) : shuffled(all, draw);
+      pick < 0.4
+        ? all.filter((d) => duties[d]!.site === duties[seed]!.site)
+        : pick < 0.7
+          ? all.filter((d) => place[d] === place[seed])
+          : shuffled(all, draw);
     return alike.slice(0, 1 + Math.floor(draw() * MOST_OUT));
   }
 }
@@ -229,7 +257,11 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
  * hours allow if they could be cut into pieces; one arrival by the cheapest way at each site. Leaving a duty undone settles
  * its share of the last two, so each of them counts half of that cost.
  */
-function lowerBound(problem: WeekProblem, siteIndex: ReadonlyMap<string, number>, impossible: ReadonlySet<number>): number {
+function lowerBound(
+  problem: WeekProblem,
+  siteIndex: ReadonlyMap<string, number>,
+  impossible: ReadonlySet<number>,
+): number {
   const { people, duties, travel, sites, days } = problem;
   const half = LEFT_COST / 2;
   let bound = 0;
@@ -237,7 +269,9 @@ function lowerBound(problem: WeekProblem, siteIndex: ReadonlyMap<string, number>
   const possible = duties.filter((_, d) => !impossible.has(d));
 
   const room = Array.from({ length: days }, (_, day) => people.reduce((sum, person) => sum + person.minutes[day]!, 0));
-  const pressing = possible.filter((duty) => duty.due <= 0 && duty.hands > 0).sort((a, b) => b.value / b.hands - a.value / a.hands);
+  const pressing = possible
+    .filter((duty) => duty.due <= 0 && duty.hands > 0)
+    .sort((a, b) => b.value / b.hands - a.value / a.hands);
   for (const duty of pressing) {
     let rest = duty.hands;
     for (let day = 0; day < days && rest > 0; day++) {
@@ -250,7 +284,8 @@ function lowerBound(problem: WeekProblem, siteIndex: ReadonlyMap<string, number>
   }
 
   const worth = new Map<number, number>();
-  for (const duty of possible) worth.set(siteIndex.get(duty.site)!, (worth.get(siteIndex.get(duty.site)!) ?? 0) + duty.value * half);
+  for (const duty of possible)
+    worth.set(siteIndex.get(duty.site)!, (worth.get(siteIndex.get(duty.site)!) ?? 0) + duty.value * half);
   for (const [i, whole] of worth) {
     const into = Math.min(...travel.map((row, from) => (from === i + 1 ? Infinity : row[i + 1]!)));
     bound += Math.min(whole, into + sites[i]!.overhead);

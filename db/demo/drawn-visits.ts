@@ -1,8 +1,14 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
-import { procedurePhases, type Procedure, type VisitJob, type VisitProblem } from "../../core/index";
+
+import { type Procedure, procedurePhases, type VisitJob, type VisitProblem } from "../../core/index";
 
 /** A visit to machines drawn by seed, each with a shipped procedure and some of its options fitted. */
-export function drawnVisit(procedures: readonly Procedure[], seed: number, machines: { from: number; to: number }, mostPhases: number): VisitProblem {
+export function drawnVisit(
+  procedures: readonly Procedure[],
+  seed: number,
+  machines: { from: number; to: number },
+  mostPhases: number,
+): VisitProblem {
   const generator = xoroshiro128plus(seed * 7919 + 13);
   const random = (): number => (generator.next() >>> 0) / 0x100000000;
   for (let i = 0; i < 5; i++) random();

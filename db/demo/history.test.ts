@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+
 import { expandNested, type Procedure } from "../../core/index";
 import { pastYear } from "./history";
 
@@ -15,7 +16,9 @@ const year = (family: string, seed = 7) => pastYear({ id: "m", facts: { options:
 
 it("is the same for the same seed and another for another", () => {
   expect(year("icp-spectrometer")).toEqual(year("icp-spectrometer"));
-  expect(year("icp-spectrometer").map((one) => one.daysAgo)).not.toEqual(year("icp-spectrometer", 8).map((one) => one.daysAgo));
+  expect(year("icp-spectrometer").map((one) => one.daysAgo)).not.toEqual(
+    year("icp-spectrometer", 8).map((one) => one.daysAgo),
+  );
 });
 
 it("runs from a year ago to yesterday, in order", () => {
@@ -54,7 +57,9 @@ it("keeps meters together with what the story tells of them", () => {
     ],
   };
   const runs = pastYear({ id: "m", facts: { options: [] }, seed: 3, told }, plansOf("ride-on-sweeper"));
-  const hours = runs.flatMap((one) => (one.script.readings?.["running-hours"] ? [[one.daysAgo, one.script.readings["running-hours"][0]!] as const] : []));
+  const hours = runs.flatMap((one) =>
+    one.script.readings?.["running-hours"] ? [[one.daysAgo, one.script.readings["running-hours"][0]!] as const] : [],
+  );
   for (const [daysAgo, value] of hours) {
     if (daysAgo >= 26) expect(value).toBeLessThanOrEqual(1232);
     expect(value).toBeLessThanOrEqual(1254);
@@ -63,7 +68,12 @@ it("keeps meters together with what the story tells of them", () => {
 });
 
 it("lets a duty slip where the story wants it", () => {
-  const plans = plansOf("soft-serve-freezer").map((one) => ({ ...one, lastDone: one.planId === "soft-serve-freezer-14-day" ? 17 : undefined }));
+  const plans = plansOf("soft-serve-freezer").map((one) => ({
+    ...one,
+    lastDone: one.planId === "soft-serve-freezer-14-day" ? 17 : undefined,
+  }));
   const runs = pastYear({ id: "m", facts: { options: [] }, seed: 3 }, plans);
-  expect(Math.min(...runs.filter((one) => one.procedure.id === "soft-serve-freezer-14-day").map((one) => one.daysAgo))).toBe(17);
+  expect(
+    Math.min(...runs.filter((one) => one.procedure.id === "soft-serve-freezer-14-day").map((one) => one.daysAgo)),
+  ).toBe(17);
 });

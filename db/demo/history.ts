@@ -41,7 +41,9 @@ export function pastYear(
   const days = new Map(plans.map(({ procedure, lastDone }) => [procedure.id, daysOf(procedure, random, lastDone)]));
   for (const { procedure } of plans) {
     // A second half is done on the day after its first.
-    const firstHalf = plans.find((one) => (one.procedure.plan.emits ?? []).some(({ event }) => hasEvent(procedure, event)));
+    const firstHalf = plans.find((one) =>
+      (one.procedure.plan.emits ?? []).some(({ event }) => hasEvent(procedure, event)),
+    );
     if (firstHalf)
       days.set(
         procedure.id,
@@ -61,7 +63,9 @@ export function pastYear(
     daysAgo,
     script: {
       readings: drift.readings(procedure, YEAR - daysAgo),
-      notOk: procedure.steps.filter((step) => step.kind === "inspect" && step.finding !== "unsafe" && random() < 0.05).map((step) => step.id),
+      notOk: procedure.steps
+        .filter((step) => step.kind === "inspect" && step.finding !== "unsafe" && random() < 0.05)
+        .map((step) => step.id),
       ...(random() < 0.15 ? { rounds: 2 } : {}),
       waited: overlong(procedure, random),
     },
@@ -78,7 +82,10 @@ function daysOf(procedure: Procedure, random: () => number, lastDone: number | u
   if (interval === null) return [];
   const most = interval <= 1 ? DAILY_SHEETS : interval <= 7 ? WEEKLY_SHEETS : Math.floor(YEAR / interval) + 1;
   // Most duties are in their interval, one in eight was let slip a little.
-  const usual = interval <= 1 ? 1 : Math.max(1, Math.round(interval * (random() < 0.12 ? 1.05 + random() * 0.15 : 0.1 + random() * 0.8)));
+  const usual =
+    interval <= 1
+      ? 1
+      : Math.max(1, Math.round(interval * (random() < 0.12 ? 1.05 + random() * 0.15 : 0.1 + random() * 0.8)));
   const days: number[] = [];
   for (
     let daysAgo = lastDone ?? usual;
@@ -92,7 +99,14 @@ function daysOf(procedure: Procedure, random: () => number, lastDone: number | u
 
 const DAYS = { day: 1, week: 7, month: 30, year: 365 } as const;
 /** What meters run in a day, about. */
-const PER_DAY: Record<string, number> = { "running-hours": 4, "cutting-hours": 2, "power-on-hours": 7, runs: 2, slides: 22, "service-counter": 90 };
+const PER_DAY: Record<string, number> = {
+  "running-hours": 4,
+  "cutting-hours": 2,
+  "power-on-hours": 7,
+  runs: 2,
+  slides: 22,
+  "service-counter": 90,
+};
 
 function intervalDays(procedure: Procedure): number | null {
   const days = procedure.plan.triggers.map((trigger) =>
@@ -114,7 +128,9 @@ const EVENT_DAYS: Record<string, number> = { "after-charge": 6, "after-run": 4, 
 /** Now and then a soak is forgotten. */
 function overlong(procedure: Procedure, random: () => number): Record<string, number> {
   return Object.fromEntries(
-    procedure.steps.flatMap((step) => (step.kind === "wait" && step.maxMinutes !== undefined && random() < 0.06 ? [[step.id, step.maxMinutes + 3]] : [])),
+    procedure.steps.flatMap((step) =>
+      step.kind === "wait" && step.maxMinutes !== undefined && random() < 0.06 ? [[step.id, step.maxMinutes + 3]] : [],
+    ),
   );
 }
 
@@ -164,10 +180,12 @@ class Drift {
     // About ten months from as new to the limit.
     const worn = good + width * ((day - begun) / 300);
     const count = step.points?.length ?? step.trials ?? 1;
-    const around = (value: number): number => round(value + (this.#random() - 0.5) * Math.abs(width) * 0.08, Math.abs(width));
+    const around = (value: number): number =>
+      round(value + (this.#random() - 0.5) * Math.abs(width) * 0.08, Math.abs(width));
     const values = Array.from({ length: count }, () => around(worn));
     const past = width > 0 ? worn > bad : worn < bad;
-    if (step.judge === "spread") return Array.from({ length: count }, () => round(1.265 + (this.#random() - 0.5) * 0.02, 0.05));
+    if (step.judge === "spread")
+      return Array.from({ length: count }, () => round(1.265 + (this.#random() - 0.5) * 0.02, 0.05));
     if (!past) return step.stage === "as-left" ? Array.from({ length: count }, () => around(good)) : values;
     this.#since.set(step.reading, day);
     const fixed = Array.from({ length: count }, () => around(good));

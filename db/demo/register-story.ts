@@ -37,10 +37,19 @@ export const SITES: Record<
     holidayRegion: "PT",
     wasteRules: "Organic solvents into the red container of the laboratory.",
   },
-  "School kitchen": { latitude: 38.5302, longitude: -28.6333, accessHours: "Mon-Fri 05:30-09:00; Sat, Sun closed", holidayRegion: "PT" },
+  "School kitchen": {
+    latitude: 38.5302,
+    longitude: -28.6333,
+    accessHours: "Mon-Fri 05:30-09:00; Sat, Sun closed",
+    holidayRegion: "PT",
+  },
   "Print shop": { latitude: 38.5388, longitude: -28.6318 },
   Boatyard: { latitude: 38.5256, longitude: -28.6195, accessHours: "Mon-Fri 07:00-16:00" },
-  "Harbour clinic": { latitude: 38.5269, longitude: -28.6221, wasteRules: "Stains and rinse water: the clinic's own container." },
+  "Harbour clinic": {
+    latitude: 38.5269,
+    longitude: -28.6221,
+    wasteRules: "Stains and rinse water: the clinic's own container.",
+  },
   "Trailer wash": { latitude: 38.5407, longitude: -28.6402 },
 };
 
@@ -99,16 +108,51 @@ export const OWN_DUTIES: {
 
 /** Meters that the gateway stand-in feeds. */
 export const GATEWAY_METERS = [
-  { tag: "HH-6001", meter: "power-on-hours", name: "Power-on hours", unit: "h", basis: "power-on", gatewayRef: "ctl-01/power-on-hours" },
-  { tag: "HH-6001", meter: "cutting-hours", name: "Cutting hours", unit: "h", basis: "cutting", gatewayRef: "ctl-01/cutting-hours" },
-  { tag: "HH-6001", meter: "spindle-hours", name: "Spindle hours", unit: "h", basis: "spindle", gatewayRef: "ctl-01/spindle-hours" },
+  {
+    tag: "HH-6001",
+    meter: "power-on-hours",
+    name: "Power-on hours",
+    unit: "h",
+    basis: "power-on",
+    gatewayRef: "ctl-01/power-on-hours",
+  },
+  {
+    tag: "HH-6001",
+    meter: "cutting-hours",
+    name: "Cutting hours",
+    unit: "h",
+    basis: "cutting",
+    gatewayRef: "ctl-01/cutting-hours",
+  },
+  {
+    tag: "HH-6001",
+    meter: "spindle-hours",
+    name: "Spindle hours",
+    unit: "h",
+    basis: "spindle",
+    gatewayRef: "ctl-01/spindle-hours",
+  },
   { tag: "HH-6001", meter: "fan-light", name: "Fan light", unit: "on", basis: "light", gatewayRef: "ctl-01/fan-light" },
-  { tag: "HH-4002", meter: "running-hours", name: "Running hours", unit: "h", basis: "running", gatewayRef: "ctl-02/running-hours" },
+  {
+    tag: "HH-4002",
+    meter: "running-hours",
+    name: "Running hours",
+    unit: "h",
+    basis: "running",
+    gatewayRef: "ctl-02/running-hours",
+  },
 ];
 
 export const PAUSES = [{ tag: "HH-2004", fromDaysAgo: 30, toInDays: 120, reason: "Kiosk closed for the winter" }];
 
-export const REPORTS = [{ tag: "HH-4003", name: "K. S.", text: "Warmer than it should be since this morning, water in the pan under it", stopped: false }];
+export const REPORTS = [
+  {
+    tag: "HH-4003",
+    name: "K. S.",
+    text: "Warmer than it should be since this morning, water in the pan under it",
+    stopped: false,
+  },
+];
 
 export const PLANNED = [
   { tag: "HH-3004", procedure: "flake-ice-maker-clean-sanitise", inDays: 2, for: "tove" },
@@ -139,15 +183,63 @@ export const MACHINE_HOURS: { tag: string; freeHours?: string; readyBy?: string 
 
 /** Measuring instruments of the firm. */
 export const INSTRUMENTS = [
-  { code: "T-01", kind: "thermometer", name: "Probe thermometer, van 1", dueInDays: 120, certificate: "https://certificates.example/t-01" },
-  { code: "T-02", kind: "thermometer", name: "Probe thermometer, van 2", dueInDays: -12, certificate: "https://certificates.example/t-02" },
-  { code: "F-01", kind: "feeler-gauge", name: "Feeler gauge set, inch", dueInDays: 300, certificate: "https://certificates.example/f-01" },
-  { code: "C-01", kind: "caliper", name: "Caliper 150 mm", dueInDays: 210, certificate: "https://certificates.example/c-01" },
+  {
+    code: "T-01",
+    kind: "thermometer",
+    name: "Probe thermometer, van 1",
+    dueInDays: 120,
+    certificate: "https://certificates.example/t-01",
+  },
+  {
+    code: "T-02",
+    kind: "thermometer",
+    name: "Probe thermometer, van 2",
+    dueInDays: -12,
+    certificate: "https://certificates.example/t-02",
+  },
+  {
+    code: "F-01",
+    kind: "feeler-gauge",
+    name: "Feeler gauge set, inch",
+    dueInDays: 300,
+    certificate: "https://certificates.example/f-01",
+  },
+  {
+    code: "C-01",
+    kind: "caliper",
+    name: "Caliper 150 mm",
+    dueInDays: 210,
+    certificate: "https://certificates.example/c-01",
+  },
   { code: "H-01", kind: "hydrometer", name: "Battery hydrometer", dueInDays: null, certificate: "" },
-  { code: "S-01", kind: "stopwatch", name: "Stopwatch", dueInDays: 90, certificate: "https://certificates.example/s-01" },
-  { code: "D-01", kind: "dial-gauge", name: "Dial gauge 0.01 mm", dueInDays: 45, certificate: "https://certificates.example/d-01" },
-  { code: "R-01", kind: "refractometer", name: "Refractometer", dueInDays: 180, certificate: "https://certificates.example/r-01" },
-  { code: "L-01", kind: "flow-meter", name: "Clamp-on flow meter", dueInDays: 30, certificate: "https://certificates.example/l-01" },
+  {
+    code: "S-01",
+    kind: "stopwatch",
+    name: "Stopwatch",
+    dueInDays: 90,
+    certificate: "https://certificates.example/s-01",
+  },
+  {
+    code: "D-01",
+    kind: "dial-gauge",
+    name: "Dial gauge 0.01 mm",
+    dueInDays: 45,
+    certificate: "https://certificates.example/d-01",
+  },
+  {
+    code: "R-01",
+    kind: "refractometer",
+    name: "Refractometer",
+    dueInDays: 180,
+    certificate: "https://certificates.example/r-01",
+  },
+  {
+    code: "L-01",
+    kind: "flow-meter",
+    name: "Clamp-on flow meter",
+    dueInDays: 30,
+    certificate: "https://certificates.example/l-01",
+  },
   { code: "M-01", kind: "tape", name: "Steel tape 3 m", dueInDays: null, certificate: "" },
 ];
 

@@ -3,9 +3,9 @@ import {
   byParts,
   dilute,
   foldRun,
-  nextSteps,
   type MachineFacts,
   type MixRecipe,
+  nextSteps,
   type Procedure,
   type RunEvent,
   type RunEventBody,
@@ -67,12 +67,16 @@ export function simulateRun(input: {
   function work(step: Step, at: { step: string; round: number }, running: boolean): void {
     switch (step.kind) {
       case "safety":
-        if (step.coolDown?.belowC !== undefined) log({ type: "reading", ...at, value: Math.round(step.coolDown.belowC * 0.8), unit: "°C" }, 20);
+        if (step.coolDown?.belowC !== undefined)
+          log({ type: "reading", ...at, value: Math.round(step.coolDown.belowC * 0.8), unit: "°C" }, 20);
         else if (step.coolDown?.minutes !== undefined) {
           log({ type: "timer-started", ...at }, 1);
           clock += step.coolDown.minutes * 60_000;
         }
-        return log({ type: "safety-confirmed", ...at }, step.minutes ?? 3);
+        {
+          log({ type: "safety-confirmed", ...at }, step.minutes ?? 3);
+          return;
+        }
       case "inspect": {
         const ok = !script.notOk?.includes(step.id);
         log({ type: "step-done", ...at, answer: ok ? "ok" : "not-ok" }, step.minutes ?? 2);
@@ -81,15 +85,27 @@ export function simulateRun(input: {
       }
       case "measure":
         for (let point = 0; point < (step.points?.length ?? step.trials ?? 1); point++) {
-          log({ type: "reading", ...at, value: valueFor(step), unit: step.unit, ...(step.points || step.trials ? { point } : {}) }, 1.5);
+          log(
+            {
+              type: "reading",
+              ...at,
+              value: valueFor(step),
+              unit: step.unit,
+              ...(step.points || step.trials ? { point } : {}),
+            },
+            1.5,
+          );
         }
         return;
-      case "reset":
-        return log({ type: "reading", ...at, value: step.expect, unit: "count" }, 1);
+      case "reset": {
+        log({ type: "reading", ...at, value: step.expect, unit: "count" }, 1);
+        return;
+      }
       case "wait": {
         if (!running) log({ type: "timer-started", ...at });
         // The demo does not work meanwhile: it comes back one minute after the minimum.
-        return log({ type: "timer-stopped", ...at }, script.waited?.[step.id] ?? step.minMinutes + 1);
+        log({ type: "timer-stopped", ...at }, script.waited?.[step.id] ?? step.minMinutes + 1);
+        return;
       }
       case "count":
         for (let i = 0; i < step.times; i++) log({ type: "counted", ...at }, 0.7);
@@ -104,27 +120,44 @@ export function simulateRun(input: {
           else log({ type: "part-fitted", ...at, item: step.item, slot, qty: 1 }, 6);
         }
         return;
-      case "mix":
-        return log({ type: "mixed", ...at, ...mixture(step.recipe) }, step.minutes ?? 4);
-      case "choose":
-        return log({ type: "step-done", ...at, answer: script.answers?.[step.id] ?? step.schools[0]!.id }, 1);
-      case "decide":
-        return log({ type: "step-done", ...at, answer: script.answers?.[step.id] ?? step.branches[0]!.id }, 1);
+      case "mix": {
+        log({ type: "mixed", ...at, ...mixture(step.recipe) }, step.minutes ?? 4);
+        return;
+      }
+      case "choose": {
+        log({ type: "step-done", ...at, answer: script.answers?.[step.id] ?? step.schools[0]!.id }, 1);
+        return;
+      }
+      case "decide": {
+        log({ type: "step-done", ...at, answer: script.answers?.[step.id] ?? step.branches[0]!.id }, 1);
+        return;
+      }
       case "nested":
         throw new Error(`"${step.id}" must be expanded before the sheet is worked.`);
-      case "repeat":
-        return log({ type: "step-done", ...at, answer: at.round < (script.rounds ?? 1) ? "again" : "clean" }, 1);
-      case "prove":
-        return log({ type: "step-done", ...at, answer: "ok" }, 4);
+      case "repeat": {
+        log({ type: "step-done", ...at, answer: at.round < (script.rounds ?? 1) ? "again" : "clean" }, 1);
+        return;
+      }
+      case "prove": {
+        log({ type: "step-done", ...at, answer: "ok" }, 4);
+        return;
+      }
       case "do":
-      case "hand-off":
-        return log({ type: "step-done", ...at }, step.minutes ?? 4);
+      case "hand-off": {
+        log({ type: "step-done", ...at }, step.minutes ?? 4);
+        return;
+      }
     }
   }
 
-  function mixture(recipe: MixRecipe): Pick<Extract<RunEventBody, { type: "mixed" }>, "amounts" | "finalMl" | "stockPercent"> {
+  function mixture(
+    recipe: MixRecipe,
+  ): Pick<Extract<RunEventBody, { type: "mixed" }>, "amounts" | "finalMl" | "stockPercent"> {
     if (recipe.by === "parts") {
-      const ml = byParts({ parts: Object.fromEntries(recipe.parts.map((one) => [one.item, one.parts])), finalMl: recipe.finalMl });
+      const ml = byParts({
+        parts: Object.fromEntries(recipe.parts.map((one) => [one.item, one.parts])),
+        finalMl: recipe.finalMl,
+      });
       return { amounts: Object.entries(ml).map(([item, amount]) => ({ item, ml: amount })), finalMl: recipe.finalMl };
     }
     if (recipe.by === "additive") {
@@ -137,7 +170,10 @@ export function simulateRun(input: {
         finalMl: recipe.tankMl,
       };
     }
-    const stockPercent = script.strengths?.[recipe.stock] ?? procedure.materials.find((one) => one.item === recipe.stock)?.stockPercent ?? 5;
+    const stockPercent =
+      script.strengths?.[recipe.stock] ??
+      procedure.materials.find((one) => one.item === recipe.stock)?.stockPercent ??
+      5;
     const { stockMl, waterMl } = dilute({ stockPercent, target: recipe.target, finalMl: recipe.finalMl });
     return {
       amounts: [

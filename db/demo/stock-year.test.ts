@@ -1,4 +1,5 @@
 import fc from "fast-check";
+
 import { addDays } from "../../core/index";
 import { stockYear, type YearUse } from "./stock-year";
 
@@ -33,13 +34,21 @@ it("lives through any year without ever using what is not there or has expired, 
           machineId: "m",
         };
       });
-      const { moves, lots } = stockYear({ uses, items: ITEMS, vans: ["van-1", "van-2"], depot: "depot", first: FIRST, today: TODAY });
+      const { moves, lots } = stockYear({
+        uses,
+        items: ITEMS,
+        vans: ["van-1", "van-2"],
+        depot: "depot",
+        first: FIRST,
+        today: TODAY,
+      });
       const expiry = new Map(lots.map((lot) => [`${lot.item} ${lot.lot}`, lot.expires]));
       const sums = new Map<string, number>();
       for (const move of moves) {
         const key = `${move.place} ${move.item} ${move.lot ?? ""}`;
         sums.set(key, (sums.get(key) ?? 0) + move.qty);
-        if (move.kind === "use" && move.lot !== null) expect(expiry.get(`${move.item} ${move.lot}`)! >= move.on).toBe(true);
+        if (move.kind === "use" && move.lot !== null)
+          expect(expiry.get(`${move.item} ${move.lot}`)! >= move.on).toBe(true);
       }
       for (const left of sums.values()) expect(left).toBeGreaterThanOrEqual(-1e-9);
       // Every use is booked in full, and nothing is made or lost on the way between places.

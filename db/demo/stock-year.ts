@@ -66,7 +66,8 @@ export function stockYear(input: {
     if (!stock.has(key)) stock.set(key, []);
     return stock.get(key)!;
   };
-  const sum = (place: string, item: string): number => round(at(place, item).reduce((total, batch) => total + batch.qty, 0));
+  const sum = (place: string, item: string): number =>
+    round(at(place, item).reduce((total, batch) => total + batch.qty, 0));
   const put = (place: string, item: string, batch: Batch): void => {
     const known = at(place, item).find((one) => one.lot === batch.lot);
     if (known) known.qty = round(known.qty + batch.qty);
@@ -87,14 +88,22 @@ export function stockYear(input: {
   };
   const deliver = (item: YearItem, packs: number, on: string, kind: "opening" | "receive"): void => {
     const expires = item.shelfLifeDays === null ? null : addDays(on, item.shelfLifeDays);
-    const lot = expires === null ? null : `${item.id.slice(0, 2).toUpperCase()}${on.slice(2, 4)}${on.slice(5, 7)}${on.slice(8)}`;
-    if (lot !== null && !lots.some((one) => one.item === item.id && one.lot === lot)) lots.push({ item: item.id, lot, expires });
+    const lot =
+      expires === null ? null : `${item.id.slice(0, 2).toUpperCase()}${on.slice(2, 4)}${on.slice(5, 7)}${on.slice(8)}`;
+    if (lot !== null && !lots.some((one) => one.item === item.id && one.lot === lot))
+      lots.push({ item: item.id, lot, expires });
     const qty = round(packs * item.packSize);
     put(depot, item.id, { lot, expires, qty });
     moves.push({ item: item.id, place: depot, lot, kind, qty, on });
   };
   const refill = (van: string, item: YearItem, qty: number, on: string, kind: "opening" | "move" = "move"): void => {
-    if (sum(depot, item.id) < qty) deliver(item, Math.ceil((qty * 2 - sum(depot, item.id)) / item.packSize), on, kind === "opening" ? "opening" : "receive");
+    if (sum(depot, item.id) < qty)
+      deliver(
+        item,
+        Math.ceil((qty * 2 - sum(depot, item.id)) / item.packSize),
+        on,
+        kind === "opening" ? "opening" : "receive",
+      );
     for (const part of take(depot, item.id, qty)) {
       put(van, item.id, part);
       moves.push({ item: item.id, place: depot, lot: part.lot, kind: "move", qty: -part.qty, on, note: "refill" });
@@ -106,14 +115,23 @@ export function stockYear(input: {
       const [place, item] = key.split(" ") as [string, string];
       for (const batch of batches) {
         if (batch.expires === null || batch.expires >= on || batch.qty <= 0) continue;
-        moves.push({ item, place, lot: batch.lot, kind: "scrap", qty: -batch.qty, on: addDays(batch.expires, 1), note: "expired" });
+        moves.push({
+          item,
+          place,
+          lot: batch.lot,
+          kind: "scrap",
+          qty: -batch.qty,
+          on: addDays(batch.expires, 1),
+          note: "expired",
+        });
         batch.qty = 0;
       }
     }
   };
 
   const usual = new Map<string, number>();
-  for (const use of input.uses) usual.set(`${use.place} ${use.item}`, Math.max(usual.get(`${use.place} ${use.item}`) ?? 0, use.qty));
+  for (const use of input.uses)
+    usual.set(`${use.place} ${use.item}`, Math.max(usual.get(`${use.place} ${use.item}`) ?? 0, use.qty));
   for (const item of input.items) deliver(item, 1, first, "opening");
   const sorted = [...input.uses].sort((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : a.eventId < b.eventId ? -1 : 1));
   let day = first;
@@ -121,7 +139,8 @@ export function stockYear(input: {
     const item = items.get(use.item);
     if (!item) continue;
     if (use.on !== day) discard((day = use.on));
-    if (sum(use.place, use.item) < use.qty) refill(use.place, item, refillQty(item, use.qty), addDays(use.on, -1) < first ? first : addDays(use.on, -1));
+    if (sum(use.place, use.item) < use.qty)
+      refill(use.place, item, refillQty(item, use.qty), addDays(use.on, -1) < first ? first : addDays(use.on, -1));
     for (const part of take(use.place, use.item, use.qty))
       moves.push({ item: use.item, place: use.place, lot: part.lot, kind: "use", qty: -part.qty, on: use.on, use });
   }
@@ -130,7 +149,8 @@ export function stockYear(input: {
   for (const item of input.items) {
     for (const van of vans) {
       const once = usual.get(`${van} ${item.id}`);
-      if (once !== undefined && sum(van, item.id) < once * REFILL_USES) refill(van, item, refillQty(item, once), addDays(today, -9));
+      if (once !== undefined && sum(van, item.id) < once * REFILL_USES)
+        refill(van, item, refillQty(item, once), addDays(today, -9));
     }
     if (sum(depot, item.id) < item.packSize) deliver(item, 1, addDays(today, -9), "receive");
   }
@@ -139,7 +159,9 @@ export function stockYear(input: {
 
 function refillQty(item: YearItem, once: number): number {
   const wanted = once * (item.packSize === 1 ? REFILL_PARTS : REFILL_USES);
-  return item.packSize > wanted ? round(Math.max(wanted, Math.min(item.packSize, wanted * 2))) : round(Math.ceil(wanted / item.packSize) * item.packSize);
+  return item.packSize > wanted
+    ? round(Math.max(wanted, Math.min(item.packSize, wanted * 2)))
+    : round(Math.ceil(wanted / item.packSize) * item.packSize);
 }
 
 const round = (qty: number): number => Math.round(qty * 1000) / 1000;

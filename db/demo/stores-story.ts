@@ -2,7 +2,13 @@
 
 export const SUPPLIERS = [
   { key: "harbour", name: "Harbour Trade Supply", code: "HTS", email: "orders@harbour-trade.example", leadDays: 5 },
-  { key: "mainland", name: "Mainland Instrument Parts", code: "", email: "orders@mainland-parts.example", leadDays: 14 },
+  {
+    key: "mainland",
+    name: "Mainland Instrument Parts",
+    code: "",
+    email: "orders@mainland-parts.example",
+    leadDays: 14,
+  },
 ] as const;
 
 export const PLACES = [
@@ -44,9 +50,22 @@ const part = (id: string, packPriceCents: number, more: Partial<StoryItem> = {})
 });
 
 export const ITEMS: StoryItem[] = [
-  chemical("acetonitrile", 2500, 14800, { supplier: "mainland", shelfLifeDays: 730, hazards: ["flammable"], storage: "Flammables cabinet" }),
-  chemical("acid-stock", 1000, 4200, { supplier: "mainland", hazards: ["chemical"], storage: "Acid cupboard, in a tray, never beside solvents or bleach" }),
-  chemical("nitric-acid", 1000, 2600, { supplier: "mainland", hazards: ["chemical"], storage: "Acid cupboard, in a tray, never beside solvents or bleach" }),
+  chemical("acetonitrile", 2500, 14800, {
+    supplier: "mainland",
+    shelfLifeDays: 730,
+    hazards: ["flammable"],
+    storage: "Flammables cabinet",
+  }),
+  chemical("acid-stock", 1000, 4200, {
+    supplier: "mainland",
+    hazards: ["chemical"],
+    storage: "Acid cupboard, in a tray, never beside solvents or bleach",
+  }),
+  chemical("nitric-acid", 1000, 2600, {
+    supplier: "mainland",
+    hazards: ["chemical"],
+    storage: "Acid cupboard, in a tray, never beside solvents or bleach",
+  }),
   { ...part("adhesive-card", 1150), packSize: 5, packName: "pack of 5" },
   { ...part("alcohol-card", 1490), packSize: 10, packName: "pack of 10", shelfLifeDays: 730 },
   { ...part("swab-alcohol", 690), packSize: 5, packName: "pack of 5", shelfLifeDays: 730 },
@@ -56,7 +75,11 @@ export const ITEMS: StoryItem[] = [
   { ...part("swabs-foam", 1590), packSize: 50, packName: "bag of 50" },
   part("water-filter-ice", 4890, { shelfLifeDays: 1825 }),
   chemical("baking-soda", 1000, 240),
-  chemical("bleach-stock", 5000, 890, { shelfLifeDays: 180, hazards: ["chemical"], storage: "Cool and dark, never beside acids" }),
+  chemical("bleach-stock", 5000, 890, {
+    shelfLifeDays: 180,
+    hazards: ["chemical"],
+    storage: "Cool and dark, never beside acids",
+  }),
   chemical("sanitiser-chlorine", 5000, 1490, {
     shelfLifeDays: 365,
     hazards: ["chemical"],
@@ -70,8 +93,15 @@ export const ITEMS: StoryItem[] = [
   chemical("coolant-mix", 10000, 4490),
   chemical("dairy-cleaner", 2500, 2290),
   chemical("degreaser-mild", 5000, 2490, { alternatives: ["mild-soap"] }),
-  chemical("descaler-mild", 1000, 1290, { hazards: ["chemical"], storage: "Never beside bleach or chlorine sanitiser" }),
-  chemical("ice-cleaner", 4700, 3890, { shelfLifeDays: 730, hazards: ["chemical"], storage: "Never beside bleach or chlorine sanitiser" }),
+  chemical("descaler-mild", 1000, 1290, {
+    hazards: ["chemical"],
+    storage: "Never beside bleach or chlorine sanitiser",
+  }),
+  chemical("ice-cleaner", 4700, 3890, {
+    shelfLifeDays: 730,
+    hazards: ["chemical"],
+    storage: "Never beside bleach or chlorine sanitiser",
+  }),
   chemical("detergent-lab", 1000, 3290, { supplier: "mainland" }),
   chemical("detergent-mild", 1000, 690, { alternatives: ["mild-soap"] }),
   chemical("mild-soap", 5000, 990),
@@ -85,7 +115,12 @@ export const ITEMS: StoryItem[] = [
   chemical("rail-grease", 50, 990),
   chemical("rail-oil", 50, 890),
   chemical("rod-oil", 50, 890),
-  chemical("uv-cleaner", 1000, 5490, { supplier: "mainland", shelfLifeDays: 365, hazards: ["flammable"], storage: "Flammables cabinet" }),
+  chemical("uv-cleaner", 1000, 5490, {
+    supplier: "mainland",
+    shelfLifeDays: 365,
+    hazards: ["flammable"],
+    storage: "Flammables cabinet",
+  }),
   chemical("water-lab", 5000, 1290, { supplier: "mainland", shelfLifeDays: 365 }),
   chemical("way-oil", 5000, 3690),
   part("air-filter-steriliser", 3890, { supplier: "mainland", needsSerial: true }),
@@ -131,7 +166,14 @@ export const KITS = [
   {
     name: "Card printer kit",
     procedureId: "card-printer-ribbon",
-    items: { "alcohol-card": 10, "adhesive-card": 5, "swab-alcohol": 5, "roller-sleeve": 5, "wear-disposable-gloves": 12, "lapping-stick": 2 },
+    items: {
+      "alcohol-card": 10,
+      "adhesive-card": 5,
+      "swab-alcohol": 5,
+      "roller-sleeve": 5,
+      "wear-disposable-gloves": 12,
+      "lapping-stick": 2,
+    },
   },
 ];
 

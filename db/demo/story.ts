@@ -6,8 +6,18 @@ export const DEMO_PASSWORD = "harbour-demo-1";
 
 export const PEOPLE = [
   { signIn: "mira", name: "Mira Holt", role: "technician", authorisations: [] },
-  { signIn: "jonas", name: "Jonas Rock", role: "lead", authorisations: [{ kind: "licensed-refrigeration", inDays: 200 }] },
-  { signIn: "tove", name: "Tove Sand", role: "technician", authorisations: [{ kind: "licensed-refrigeration", inDays: -20 }] },
+  {
+    signIn: "jonas",
+    name: "Jonas Rock",
+    role: "lead",
+    authorisations: [{ kind: "licensed-refrigeration", inDays: 200 }],
+  },
+  {
+    signIn: "tove",
+    name: "Tove Sand",
+    role: "technician",
+    authorisations: [{ kind: "licensed-refrigeration", inDays: -20 }],
+  },
 ] as const;
 
 /** Readings by hand: on `daysAgo` the meter of the machine showed `value`. */
@@ -74,12 +84,48 @@ export const EVENTS: { tag: string; event: string; daysAgo: number }[] = [
 
 /** Sheets worked and signed, oldest first within a machine. */
 export const RUNS: { tag: string; procedure: string; daysAgo: number; by: string; script?: RunScript }[] = [
-  { tag: "HH-1001", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 372, by: "tove", script: { readings: { "auger-bearing-gap": [0.008] } } },
-  { tag: "HH-1001", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 195, by: "mira", script: { rounds: 2, readings: { "auger-bearing-gap": [0.014] } } },
-  { tag: "HH-1002", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 160, by: "mira", script: { readings: { "auger-bearing-gap": [0.006] } } },
-  { tag: "HH-2004", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 96, by: "tove", script: { readings: { "auger-bearing-gap": [0.021] } } },
-  { tag: "HH-4001", procedure: "flake-ice-maker-clean-sanitise", daysAgo: 252, by: "tove", script: { readings: { "auger-bearing-gap": [0.01] } } },
-  { tag: "HH-1003", procedure: "wide-format-printer-periodic", daysAgo: 150, by: "mira", script: { readings: { "service-counter": [12110] } } },
+  {
+    tag: "HH-1001",
+    procedure: "flake-ice-maker-clean-sanitise",
+    daysAgo: 372,
+    by: "tove",
+    script: { readings: { "auger-bearing-gap": [0.008] } },
+  },
+  {
+    tag: "HH-1001",
+    procedure: "flake-ice-maker-clean-sanitise",
+    daysAgo: 195,
+    by: "mira",
+    script: { rounds: 2, readings: { "auger-bearing-gap": [0.014] } },
+  },
+  {
+    tag: "HH-1002",
+    procedure: "flake-ice-maker-clean-sanitise",
+    daysAgo: 160,
+    by: "mira",
+    script: { readings: { "auger-bearing-gap": [0.006] } },
+  },
+  {
+    tag: "HH-2004",
+    procedure: "flake-ice-maker-clean-sanitise",
+    daysAgo: 96,
+    by: "tove",
+    script: { readings: { "auger-bearing-gap": [0.021] } },
+  },
+  {
+    tag: "HH-4001",
+    procedure: "flake-ice-maker-clean-sanitise",
+    daysAgo: 252,
+    by: "tove",
+    script: { readings: { "auger-bearing-gap": [0.01] } },
+  },
+  {
+    tag: "HH-1003",
+    procedure: "wide-format-printer-periodic",
+    daysAgo: 150,
+    by: "mira",
+    script: { readings: { "service-counter": [12110] } },
+  },
   {
     tag: "HH-5001",
     procedure: "wide-format-printer-periodic",
@@ -87,13 +133,55 @@ export const RUNS: { tag: string; procedure: string; daysAgo: number; by: string
     by: "tove",
     script: { readings: { "service-counter": [11890] }, notOk: ["maintenance"] },
   },
-  { tag: "HH-5002", procedure: "wide-format-printer-periodic", daysAgo: 150, by: "tove", script: { readings: { "service-counter": [12004] } } },
-  { tag: "HH-3001", procedure: "slide-stainer-50-runs", daysAgo: 60, by: "tove", script: { readings: { "run-counter": [428] } } },
-  { tag: "HH-3001", procedure: "slide-stainer-weekly", daysAgo: 5, by: "mira", script: { readings: { "probe-offset": [0.1] } } },
-  { tag: "HH-3001", procedure: "slide-stainer-chambers", daysAgo: 3, by: "mira", script: { readings: { "run-counter": [486] } } },
-  { tag: "HH-7001", procedure: "slide-stainer-50-runs", daysAgo: 33, by: "mira", script: { readings: { "run-counter": [905] } } },
-  { tag: "HH-7001", procedure: "slide-stainer-weekly", daysAgo: 16, by: "tove", script: { readings: { "probe-offset": [0.4, 0.15] } } },
-  { tag: "HH-7001", procedure: "slide-stainer-chambers", daysAgo: 6, by: "mira", script: { readings: { "run-counter": [950] } } },
+  {
+    tag: "HH-5002",
+    procedure: "wide-format-printer-periodic",
+    daysAgo: 150,
+    by: "tove",
+    script: { readings: { "service-counter": [12004] } },
+  },
+  {
+    tag: "HH-3001",
+    procedure: "slide-stainer-50-runs",
+    daysAgo: 60,
+    by: "tove",
+    script: { readings: { "run-counter": [428] } },
+  },
+  {
+    tag: "HH-3001",
+    procedure: "slide-stainer-weekly",
+    daysAgo: 5,
+    by: "mira",
+    script: { readings: { "probe-offset": [0.1] } },
+  },
+  {
+    tag: "HH-3001",
+    procedure: "slide-stainer-chambers",
+    daysAgo: 3,
+    by: "mira",
+    script: { readings: { "run-counter": [486] } },
+  },
+  {
+    tag: "HH-7001",
+    procedure: "slide-stainer-50-runs",
+    daysAgo: 33,
+    by: "mira",
+    script: { readings: { "run-counter": [905] } },
+  },
+  {
+    tag: "HH-7001",
+    procedure: "slide-stainer-weekly",
+    daysAgo: 16,
+    by: "tove",
+    script: { readings: { "probe-offset": [0.4, 0.15] } },
+  },
+  {
+    tag: "HH-7001",
+    procedure: "slide-stainer-chambers",
+    daysAgo: 6,
+    by: "mira",
+    script: { readings: { "run-counter": [950] } },
+  },
   ...sweeperDays("HH-2001", "mira", [30, 22, 15, 9, 4, 2, 1], 1210, [2.9, 2.8, 2.75, 2.6, 2.5, 2.45, 2.4]),
   ...sweeperDays("HH-2002", "tove", [28, 19, 11, 6], 2904, [2.5, 2.4, 2.25, 2.15]),
   ...sweeperDays("HH-6002", "mira", [26, 17, 8, 1], 640, [3.1, 3.05, 3, 2.95]),
@@ -101,7 +189,14 @@ export const RUNS: { tag: string; procedure: string; daysAgo: number; by: string
 ];
 
 /** Visits that ended without the work. */
-export const OUTCOMES: { tag: string; procedure: string; daysAgo: number; by: string; outcome: "no-access" | "refused" | "part-missing"; reason: string }[] = [
+export const OUTCOMES: {
+  tag: string;
+  procedure: string;
+  daysAgo: number;
+  by: string;
+  outcome: "no-access" | "refused" | "part-missing";
+  reason: string;
+}[] = [
   {
     tag: "HH-2002",
     procedure: "ride-on-sweeper-daily",

@@ -1,5 +1,5 @@
 import type { Migration } from "../migrate";
-import { UUID, HASH } from "./key-types";
+import { HASH, UUID } from "./key-types";
 
 /**
  * Logged facts (run_events, completions, meter_readings, readings, machine_events, audit_log) are only ever inserted.
@@ -230,6 +230,7 @@ const TABLES = [
 export const start: Migration = {
   name: "0001-start",
   async up(query) {
-    for (const table of TABLES) await query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`);
+    for (const table of TABLES)
+      await query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`);
   },
 };

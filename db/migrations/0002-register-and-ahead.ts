@@ -1,5 +1,5 @@
 import type { Migration } from "../migrate";
-import { UUID, HASH } from "./key-types";
+import { HASH, UUID } from "./key-types";
 
 /** Sites and machines in full, meters with their sources, pauses, planning, links without sign-in, reports, photos. */
 const CHANGES = [
@@ -165,6 +165,7 @@ export const registerAndAhead: Migration = {
   name: "0002-register-and-ahead",
   async up(query) {
     for (const change of CHANGES) await query(change);
-    for (const table of TABLES) await query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`);
+    for (const table of TABLES)
+      await query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`);
   },
 };

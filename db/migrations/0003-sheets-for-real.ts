@@ -1,5 +1,5 @@
 import type { Migration } from "../migrate";
-import { UUID, HASH } from "./key-types";
+import { HASH, UUID } from "./key-types";
 
 /** Nested procedures, drafts, machines out of service, measuring instruments, slots, hand-over, and the chain of records. */
 const CHANGES = [
@@ -90,6 +90,7 @@ export const sheetsForReal: Migration = {
   name: "0003-sheets-for-real",
   async up(query) {
     for (const change of CHANGES) await query(change);
-    for (const table of TABLES) await query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`);
+    for (const table of TABLES)
+      await query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`);
   },
 };

@@ -82,6 +82,7 @@ export const rounds: Migration = {
   name: "0004-rounds",
   async up(query) {
     for (const change of CHANGES) await query(change);
-    for (const table of TABLES) await query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`);
+    for (const table of TABLES)
+      await query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`);
   },
 };

@@ -228,7 +228,8 @@ const CHANGES = [
 export const stores: Migration = {
   name: "0006-stores",
   async up(query) {
-    for (const table of TABLES) await query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`);
+    for (const table of TABLES)
+      await query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`);
     for (const change of CHANGES) await query(change);
   },
 };

@@ -52,13 +52,17 @@ export async function expectAccessible(page: Page, what: "all" | "colours" = "al
   if (what === "colours") axe.withRules(["color-contrast", "link-in-text-block"]);
   else axe.withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]);
   const { violations } = await axe.analyze();
-  expect(violations.map((one) => `${one.id}: ${one.nodes.map((node) => node.target.join(" ")).join(", ")}`)).toEqual([]);
+  expect(violations.map((one) => `${one.id}: ${one.nodes.map((node) => node.target.join(" ")).join(", ")}`)).toEqual(
+    [],
+  );
   await expectNothingSideways(page);
 }
 
 /** Nothing is wider than the window. */
 export async function expectNothingSideways(page: Page): Promise<void> {
-  const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+  const overflow = await page.evaluate(
+    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+  );
   expect(overflow).toBeLessThanOrEqual(0);
 }
 

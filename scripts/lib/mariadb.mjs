@@ -5,6 +5,7 @@ import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, write
 import { createConnection } from "node:net";
 import { totalmem } from "node:os";
 import { join, resolve } from "node:path";
+
 import { fail, findProgram, freePort, isAlive, runQuietly, sleep } from "./system.mjs";
 
 const USER = "hound";

@@ -3,12 +3,23 @@ import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+
 import { fail, runQuietly, say } from "./system.mjs";
 
 const OLDEST_NODE = [20, 19];
 const KEPT_BUILDS = 3;
 /** What the built app is made of. */
-const SOURCES = ["app", "core", "db", "server", "public", "package-lock.json", "react-router.config.ts", "vite.config.ts", "tsconfig.json"];
+const SOURCES = [
+  "app",
+  "core",
+  "db",
+  "server",
+  "public",
+  "package-lock.json",
+  "react-router.config.ts",
+  "vite.config.ts",
+  "tsconfig.json",
+];
 
 export function checkNode() {
   const [major, minor] = process.versions.node.split(".").map(Number);
@@ -22,11 +33,20 @@ export async function ensurePackages() {
   const lock = hashOf([readFileSync("package-lock.json")]);
   const stamp = "node_modules/.hound-lock";
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === lock) return;
-  const npm = process.env.npm_execpath && process.env.npm_execpath.endsWith(".js") ? [process.execPath, process.env.npm_execpath] : ["npm"];
-  const done = await runQuietly("Installing packages (a minute or two)", npm[0], [...npm.slice(1), "ci", "--include=dev", "--no-audit", "--no-fund"], {
-    env: { ...process.env, NODE_ENV: "development" },
-  });
-  if (!done) fail("the packages could not be installed. Is this machine connected to the npm registry? See the output above.");
+  const npm =
+    process.env.npm_execpath && process.env.npm_execpath.endsWith(".js")
+      ? [process.execPath, process.env.npm_execpath]
+      : ["npm"];
+  const done = await runQuietly(
+    "Installing packages (a minute or two)",
+    npm[0],
+    [...npm.slice(1), "ci", "--include=dev", "--no-audit", "--no-fund"],
+    {
+      env: { ...process.env, NODE_ENV: "development" },
+    },
+  );
+  if (!done)
+    fail("the packages could not be installed. Is this machine connected to the npm registry? See the output above.");
   writeFileSync(stamp, lock);
 }
 
@@ -40,9 +60,14 @@ export async function ensureBuild() {
   if (!existsSync(join(folder, "ready"))) {
     rmSync(folder, { recursive: true, force: true });
     mkdirSync(folder, { recursive: true });
-    const done = await runQuietly("Building the app", process.execPath, ["node_modules/@react-router/dev/bin.js", "build"], {
-      env: { ...process.env, NODE_ENV: "production", HOUND_BUILD_DIR: folder },
-    });
+    const done = await runQuietly(
+      "Building the app",
+      process.execPath,
+      ["node_modules/@react-router/dev/bin.js", "build"],
+      {
+        env: { ...process.env, NODE_ENV: "production", HOUND_BUILD_DIR: folder },
+      },
+    );
     if (!done) fail("the app could not be built. See the output above.");
     await buildSearchWorker(join(folder, "server/search-worker.js"));
     writeFileSync(join(folder, "ready"), "");
@@ -93,7 +118,10 @@ function pruneBuilds(current) {
 
 /** Runs a TypeScript script with its output shown. */
 export function runScript(script, args, env) {
-  const { status } = spawnSync(process.execPath, ["--import", "tsx", script, ...args], { stdio: "inherit", env: { ...process.env, ...env } });
+  const { status } = spawnSync(process.execPath, ["--import", "tsx", script, ...args], {
+    stdio: "inherit",
+    env: { ...process.env, ...env },
+  });
   if (status !== 0) fail(`${script} failed. See the output above.`);
 }
 

@@ -50,7 +50,9 @@ export async function ensureDebianPackages(wanted) {
   if (missing.length === 0) return;
   const packages = [...new Set(missing.flatMap(([, name]) => name.split(" ")))];
   if (!findProgram("apt-get")) {
-    fail(`${missing.map(([program]) => program).join(", ")} not found, and this is no Debian system.\nInstall the equivalent of: ${packages.join(" ")}`);
+    fail(
+      `${missing.map(([program]) => program).join(", ")} not found, and this is no Debian system.\nInstall the equivalent of: ${packages.join(" ")}`,
+    );
   }
   const root = process.getuid() === 0;
   if (!root && !findProgram("sudo")) {
@@ -58,11 +60,16 @@ export async function ensureDebianPackages(wanted) {
       `the Debian packages ${packages.join(" ")} are missing, and there is no sudo.\nAs root, run: apt-get install -y --no-install-recommends ${packages.join(" ")}`,
     );
   }
-  if (!root && spawnSync("sudo", ["-n", "true"]).status !== 0) say("  sudo may ask for your password to install Debian packages.");
+  if (!root && spawnSync("sudo", ["-n", "true"]).status !== 0)
+    say("  sudo may ask for your password to install Debian packages.");
   const env = ["env", "DEBIAN_FRONTEND=noninteractive"];
-  const apt = (label, ...args) => runQuietly(label, root ? "env" : "sudo", [...(root ? env.slice(1) : env), "apt-get", ...args]);
-  if (!(await apt("Reading Debian's package lists", "update", "-qq"))) fail("Debian's package lists could not be read. Is this machine connected?");
-  if (!(await apt(`Installing ${packages.join(", ")}`, "install", "-y", "-qq", "--no-install-recommends", ...packages))) {
+  const apt = (label, ...args) =>
+    runQuietly(label, root ? "env" : "sudo", [...(root ? env.slice(1) : env), "apt-get", ...args]);
+  if (!(await apt("Reading Debian's package lists", "update", "-qq")))
+    fail("Debian's package lists could not be read. Is this machine connected?");
+  if (
+    !(await apt(`Installing ${packages.join(", ")}`, "install", "-y", "-qq", "--no-install-recommends", ...packages))
+  ) {
     fail(`Debian's packages could not be installed. Try by hand: apt-get install ${packages.join(" ")}`);
   }
 }

@@ -1,11 +1,13 @@
 import { useEffect } from "react";
 import { data, Form, Link, redirect, useRevalidator } from "react-router";
-import { SubmitButton } from "~/ui/form";
-import { Notice } from "~/ui/notice";
+
 import { logError } from "~/kit/log.server";
 import { served } from "~/kit/served.server";
-import { applyImport, claimImport, getImport } from "./imports.server";
+import { SubmitButton } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+
 import type { Route } from "./+types/import-result.route";
+import { applyImport, claimImport, getImport } from "./imports.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Import machines – Humble Hound" }];
 
@@ -24,9 +26,12 @@ export async function loader({ params }: Route.LoaderArgs) {
 
 export async function action({ params }: Route.ActionArgs) {
   const now = new Date();
-  if (!(await claimImport(params.importId, now))) return data({ problem: "This import is done or running already." }, { status: 409 });
+  if (!(await claimImport(params.importId, now)))
+    return data({ problem: "This import is done or running already." }, { status: 409 });
   // It goes on while the page shows the progress; a failure is noted in the import itself.
-  void applyImport(params.importId, now).catch((error: unknown) => logError(`Import ${params.importId}: ${(error as Error).message}`));
+  void applyImport(params.importId, now).catch((error: unknown) =>
+    logError(`Import ${params.importId}: ${(error as Error).message}`),
+  );
   return redirect(`/machines/import/${params.importId}`);
 }
 
@@ -55,7 +60,8 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
         {status === "done" ? (
           <>
             <p className="text-lg font-semibold">
-              <span className="figure">{rowsDone}</span> {rowsDone === 1 ? "machine is" : "machines are"} in the register.
+              <span className="figure">{rowsDone}</span> {rowsDone === 1 ? "machine is" : "machines are"} in the
+              register.
             </p>
             <p className="mt-3">
               <Link to="/machines" className="btn btn-main">
@@ -68,7 +74,12 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
             <label htmlFor="progress" className="text-lg font-semibold">
               Going in: <span className="figure">{rowsDone}</span> of <span className="figure">{goodRows}</span>
             </label>
-            <progress id="progress" max={goodRows} value={rowsDone} className="mt-2 block h-4 w-full accent-(--tan-fill)" />
+            <progress
+              id="progress"
+              max={goodRows}
+              value={rowsDone}
+              className="mt-2 block h-4 w-full accent-(--tan-fill)"
+            />
           </>
         ) : (
           <>
@@ -93,7 +104,10 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
       {faultCount > 0 && (
         <section className="mt-6">
           <h2 className="mb-2 text-lg">
-            Faults <span className="figure text-sm font-normal">{faultCount > SHOWN_FAULTS ? `first ${SHOWN_FAULTS} of ${faultCount}` : faultCount}</span>
+            Faults{" "}
+            <span className="figure text-sm font-normal">
+              {faultCount > SHOWN_FAULTS ? `first ${SHOWN_FAULTS} of ${faultCount}` : faultCount}
+            </span>
           </h2>
           <div className="panel overflow-x-auto p-3" tabIndex={0} role="region" aria-label="Faults in the file">
             <table className="table-plain">

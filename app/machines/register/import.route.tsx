@@ -1,10 +1,12 @@
 import { data, Form, Link, redirect } from "react-router";
-import { SubmitButton } from "~/ui/form";
-import { Notice } from "~/ui/notice";
-import { checkImport, MAX_IMPORT_BYTES } from "./imports.server";
+
 import { COLUMNS } from "~/machines/machines.server";
 import { actorOf } from "~/people/session.server";
+import { SubmitButton } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+
 import type { Route } from "./+types/import.route";
+import { checkImport, MAX_IMPORT_BYTES } from "./imports.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Import machines – Humble Hound" }];
 
@@ -14,15 +16,24 @@ export function loader() {
 
 export async function action({ request, context }: Route.ActionArgs) {
   if (Number(request.headers.get("content-length") ?? 0) > MAX_IMPORT_BYTES) {
-    return data({ problem: `The file is larger than ${MAX_IMPORT_BYTES / 1024 / 1024} MB. Split it, each part with the first line.` }, { status: 413 });
+    return data(
+      {
+        problem: `The file is larger than ${MAX_IMPORT_BYTES / 1024 / 1024} MB. Split it, each part with the first line.`,
+      },
+      { status: 413 },
+    );
   }
   const file = (await request.formData()).get("file");
-  if (!(file instanceof File) || file.size === 0) return data({ problem: "Choose a CSV file first. Nothing was changed." }, { status: 422 });
+  if (!(file instanceof File) || file.size === 0)
+    return data({ problem: "Choose a CSV file first. Nothing was changed." }, { status: 422 });
   let content: string;
   try {
     content = new TextDecoder("utf-8", { fatal: true }).decode(await file.arrayBuffer());
   } catch {
-    return data({ problem: "This file is not UTF-8 text. Save it as CSV UTF-8 and choose it again. Nothing was changed." }, { status: 422 });
+    return data(
+      { problem: "This file is not UTF-8 text. Save it as CSV UTF-8 and choose it again. Nothing was changed." },
+      { status: 422 },
+    );
   }
   return redirect(`/machines/import/${await checkImport(actorOf(context), file.name, content, new Date())}`);
 }
@@ -40,7 +51,8 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
           CSV file, one line a machine
         </label>
         <p className="mb-2 text-sm text-ink-soft">
-          It is checked first. You see every fault before anything goes in. A machine whose tag is known is brought up to date.
+          It is checked first. You see every fault before anything goes in. A machine whose tag is known is brought up
+          to date.
         </p>
         <input id="file" name="file" type="file" accept=".csv,text/csv" className="field mb-4" />
         <SubmitButton>Check the file</SubmitButton>
@@ -51,8 +63,8 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
       </p>
       <ul className="mt-2 list-disc space-y-1 pl-5">
         <li>
-          Needed: customer, site, time_zone (such as <span className="figure">Europe/Lisbon</span>), tag, name, family (such as{" "}
-          <span className="figure">flake-ice-maker</span>).
+          Needed: customer, site, time_zone (such as <span className="figure">Europe/Lisbon</span>), tag, name, family
+          (such as <span className="figure">flake-ice-maker</span>).
         </li>
         <li>Comma, semicolon or tab between cells; days as YYYY-MM-DD; several options with | between them.</li>
         <li>duties_from is the day duties count from, for example the last service; empty means today.</li>

@@ -1,10 +1,20 @@
-import fc from "fast-check";
 import { getDb } from "@db";
+import fc from "fast-check";
+
 import type { Actor } from "~/kit/actor";
-import { applyImport, checkImport, claimImport, getImport } from "./imports.server";
 import { exportMachines, listMachines } from "~/machines/machines.server";
-import { COLUMNS, parseMachineCsv, writeMachineCsv, type MachineRecord } from "./machine-csv.server";
-import { addActor, closeDatabase, freshDatabase, HEADER, importLines, planOf, publishShipped } from "~/testing/database";
+import {
+  addActor,
+  closeDatabase,
+  freshDatabase,
+  HEADER,
+  importLines,
+  planOf,
+  publishShipped,
+} from "~/testing/database";
+
+import { applyImport, checkImport, claimImport, getImport } from "./imports.server";
+import { COLUMNS, type MachineRecord, parseMachineCsv, writeMachineCsv } from "./machine-csv.server";
 
 const NOW = new Date("2026-06-10T10:00:00Z");
 let lead: Actor;
@@ -18,7 +28,8 @@ afterAll(closeDatabase);
 
 const line = (n: number): string =>
   `Customer ${n % 40},Site ${n % 200},"Street ${n}, ""Old"" Harbour",Europe/Lisbon,${(n % 200) * 2},07:00-10:00,Room ${n % 7},M-${n},Machine ${n},${["flake-ice-maker", "slide-stainer", "wide-format-printer", "ride-on-sweeper"][n % 4]},side-brooms,`;
-const count = async (table: string): Promise<number> => Number((await getDb().select<{ total: number }>(`SELECT COUNT(*) AS total FROM ${table}`))[0]!.total);
+const count = async (table: string): Promise<number> =>
+  Number((await getDb().select<{ total: number }>(`SELECT COUNT(*) AS total FROM ${table}`))[0]!.total);
 
 it("takes 5,000 machines with their duties, showing how far it is, and gives the same data back", async () => {
   // A site's address is the same on all its rows.
@@ -50,7 +61,11 @@ it("puts the good rows in, lists the bad ones, and writes nothing of a file that
   const id = await checkImport(
     lead,
     "mixed.csv",
-    [HEADER, "Co,New,,Europe/Lisbon,,,,G-1,Good one,flake-ice-maker,,", "Co,New,,Nowhere/Land,x,,,G 2,,Flake!,,2026-13-01"].join("\n"),
+    [
+      HEADER,
+      "Co,New,,Europe/Lisbon,,,,G-1,Good one,flake-ice-maker,,",
+      "Co,New,,Nowhere/Land,x,,,G 2,,Flake!,,2026-13-01",
+    ].join("\n"),
     NOW,
   );
   const found = await getImport(id);
@@ -71,7 +86,11 @@ it("puts the good rows in, lists the bad ones, and writes nothing of a file that
   const half = await checkImport(
     lead,
     "half.csv",
-    [HEADER, "Co,New,,Europe/Lisbon,,,,H-1,One,flake-ice-maker,,", "Co,New,,Europe/Lisbon,,,,H-2,Two,flake-ice-maker,,"].join("\n"),
+    [
+      HEADER,
+      "Co,New,,Europe/Lisbon,,,,H-1,One,flake-ice-maker,,",
+      "Co,New,,Europe/Lisbon,,,,H-2,Two,flake-ice-maker,,",
+    ].join("\n"),
     NOW,
   );
   await claimImport(half, NOW);
@@ -80,21 +99,31 @@ it("puts the good rows in, lists the bad ones, and writes nothing of a file that
   );
   await expect(applyImport(half, NOW)).rejects.toThrow("disk full");
   await getDb().run("DROP TRIGGER refuse_h2");
-  expect(await getImport(half)).toMatchObject({ status: "failed", message: expect.stringContaining("Nothing was written") });
+  expect(await getImport(half)).toMatchObject({
+    status: "failed",
+    message: expect.stringContaining("Nothing was written"),
+  });
   expect((await listMachines({ q: "H-1" })).rows).toEqual([]);
   expect(await claimImport(half, NOW)).toBe(true);
 });
 
 it("lets one process alone run an import", async () => {
-  const id = await checkImport(lead, "once.csv", [HEADER, "Co,New,,Europe/Lisbon,,,,O-1,One,flake-ice-maker,,"].join("\n"), NOW);
+  const id = await checkImport(
+    lead,
+    "once.csv",
+    [HEADER, "Co,New,,Europe/Lisbon,,,,O-1,One,flake-ice-maker,,"].join("\n"),
+    NOW,
+  );
   const claims = await Promise.all([1, 2, 3].map(() => claimImport(id, NOW)));
   expect(claims.filter(Boolean)).toHaveLength(1);
 });
 
 it("brings a known machine up to date, and its scale-related duties to the new water", async () => {
-  const row = (water: string, name: string) => `Scale Co,Scale site,,Europe/Lisbon,${water},,,S-1,${name},flake-ice-maker,,2026-06-10`;
+  const row = (water: string, name: string) =>
+    `Scale Co,Scale site,,Europe/Lisbon,${water},,,S-1,${name},flake-ice-maker,,2026-06-10`;
   await importLines(lead, [row("50", "Ice")], NOW);
-  const due = async () => (await getDb().models.Plan.findByPk(await planOf("S-1", "flake-ice-maker-clean-sanitise"), { raw: true }))!.dueOn;
+  const due = async () =>
+    (await getDb().models.Plan.findByPk(await planOf("S-1", "flake-ice-maker-clean-sanitise"), { raw: true }))!.dueOn;
   expect(await due()).toBe("2027-06-10");
   await importLines(lead, [row("320", "Ice renamed")], NOW);
   expect(await due()).toBe("2026-12-09");
@@ -102,7 +131,8 @@ it("brings a known machine up to date, and its scale-related duties to the new w
 });
 
 it("names the machine that has a serial number already", async () => {
-  const file = (tag: string) => `customer,site,time_zone,tag,name,family,maker,model,serial\nCo,New,Europe/Lisbon,${tag},N,flake-ice-maker,M,X,SN-9`;
+  const file = (tag: string) =>
+    `customer,site,time_zone,tag,name,family,maker,model,serial\nCo,New,Europe/Lisbon,${tag},N,flake-ice-maker,M,X,SN-9`;
   const first = await checkImport(lead, "a.csv", file("D-1"), NOW);
   await claimImport(first, NOW);
   await applyImport(first, NOW);
@@ -136,10 +166,16 @@ it("leaves what a file has no column for as the register has it", async () => {
 });
 
 it("gives any text back as it was, through export and import", () => {
-  const text = fc.string({ unit: fc.constantFrom("a", "é", " ", "'", '"', ",", ";", "\n", "\r", "\t", "=", "+", "-", "@", "1", "漢"), maxLength: 12 });
+  const text = fc.string({
+    unit: fc.constantFrom("a", "é", " ", "'", '"', ",", ";", "\n", "\r", "\t", "=", "+", "-", "@", "1", "漢"),
+    maxLength: 12,
+  });
   fc.assert(
     fc.property(
-      fc.array(fc.tuple(text, text, text, fc.option(fc.double({ min: 0, max: 5000, noNaN: true }), { nil: null })), { minLength: 1, maxLength: 6 }),
+      fc.array(fc.tuple(text, text, text, fc.option(fc.double({ min: 0, max: 5000, noNaN: true }), { nil: null })), {
+        minLength: 1,
+        maxLength: 6,
+      }),
       (rows) => {
         const records: MachineRecord[] = rows.map(([name, notes, area, hardness], i) => ({
           customer: "C",

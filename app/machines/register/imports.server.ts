@@ -1,11 +1,13 @@
+import { type Db, getDb, type ImportRow, type MachineRow, type SiteRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
-import { getDb, type Db, type ImportRow, type MachineRow, type SiteRow, type Transaction } from "@db";
-import type { Actor } from "~/kit/actor";
+
 import { newPlan } from "~/duties/new-plan.server";
-import { parseRegister, type MachineRecord, type RowFault } from "./machine-csv.server";
-import { newestProcedures } from "~/procedures/procedures.server";
+import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { assessSite, rescale } from "~/machines/sites/sites.server";
+import { newestProcedures } from "~/procedures/procedures.server";
+
+import { type MachineRecord, parseRegister, type RowFault } from "./machine-csv.server";
 
 export const MAX_IMPORT_BYTES = 8 * 1024 * 1024;
 const CHUNK = 250;
@@ -52,7 +54,8 @@ async function serialFaults(good: { line: number; record: MachineRecord }[]): Pr
   if (withSerial.length === 0) return [];
   const db = getDb();
   const known = new Map<string, string>();
-  const key = (one: Pick<MachineRow, "maker" | "model" | "serial">): string => `${one.maker}\n${one.model}\n${one.serial}`.toLowerCase();
+  const key = (one: Pick<MachineRow, "maker" | "model" | "serial">): string =>
+    `${one.maker}\n${one.model}\n${one.serial}`.toLowerCase();
   for (const part of chunks(withSerial, 1000)) {
     const rows = await db.select<Pick<MachineRow, "maker" | "model" | "serial" | "tag">>(
       "SELECT tag, maker, model, serial FROM machines WHERE serial IN (:serials)",
@@ -65,7 +68,13 @@ async function serialFaults(good: { line: number; record: MachineRecord }[]): Pr
   return withSerial.flatMap(({ line, record }) => {
     const tag = known.get(key(record));
     return tag !== undefined && tag.toLowerCase() !== record.tag.toLowerCase()
-      ? [{ line, column: "serial", reason: `Machine ${tag} in the register has the same maker, model and serial number.` }]
+      ? [
+          {
+            line,
+            column: "serial",
+            reason: `Machine ${tag} in the register has the same maker, model and serial number.`,
+          },
+        ]
       : [];
   });
 }
@@ -127,11 +136,17 @@ async function putRecords(
   let done = 0;
   for (const part of chunks(records, CHUNK)) {
     const known = new Map(
-      (await db.select<{ id: string; tag: string }>("SELECT id, tag FROM machines WHERE tag IN (:tags)", { tags: part.map((record) => record.tag) }, tx)).map(
-        (row) => [row.tag.toLowerCase(), row.id],
-      ),
+      (
+        await db.select<{ id: string; tag: string }>(
+          "SELECT id, tag FROM machines WHERE tag IN (:tags)",
+          { tags: part.map((record) => record.tag) },
+          tx,
+        )
+      ).map((row) => [row.tag.toLowerCase(), row.id]),
     );
-    const machines = part.map((record) => machineRow(record, siteOf(record).id, known.get(record.tag.toLowerCase()) ?? uuidv7(), now));
+    const machines = part.map((record) =>
+      machineRow(record, siteOf(record).id, known.get(record.tag.toLowerCase()) ?? uuidv7(), now),
+    );
     const fresh = machines.filter((machine) => !known.has(machine.tag.toLowerCase()));
     // One statement for new and known machines alike.
     const updated = UPDATED.filter(([, column]) => columns.has(column)).map(([field]) => field);
@@ -143,7 +158,9 @@ async function putRecords(
     );
     const siteById = new Map(part.map((record) => [siteOf(record).id, siteOf(record)]));
     const plans = fresh.flatMap((machine) =>
-      procedures.filter((one) => one.family === machine.family).map((procedure) => newPlan(machine, siteById.get(machine.siteId)!, procedure, now)),
+      procedures
+        .filter((one) => one.family === machine.family)
+        .map((procedure) => newPlan(machine, siteById.get(machine.siteId)!, procedure, now)),
     );
     await db.models.Plan.bulkCreate(plans, { transaction: tx });
     done += part.length;
@@ -160,12 +177,21 @@ async function putSites(
   tx: Transaction,
 ): Promise<{ siteOf: (record: MachineRecord) => SiteRow; changed: string[] }> {
   const customers = new Map(
-    (await db.select<{ id: string; name: string }>("SELECT id, name FROM customers", {}, tx)).map((row) => [row.name.toLowerCase(), row.id]),
+    (await db.select<{ id: string; name: string }>("SELECT id, name FROM customers", {}, tx)).map((row) => [
+      row.name.toLowerCase(),
+      row.id,
+    ]),
   );
-  const sites = new Map((await db.models.Site.findAll({ raw: true, transaction: tx })).map((row) => [`${row.customerId}\n${row.name.toLowerCase()}`, row]));
+  const sites = new Map(
+    (await db.models.Site.findAll({ raw: true, transaction: tx })).map((row) => [
+      `${row.customerId}\n${row.name.toLowerCase()}`,
+      row,
+    ]),
+  );
   const seen = new Map<string, SiteRow>();
   const changed: string[] = [];
-  const keyOf = (record: MachineRecord): string => `${customers.get(record.customer.toLowerCase())}\n${record.site.toLowerCase()}`;
+  const keyOf = (record: MachineRecord): string =>
+    `${customers.get(record.customer.toLowerCase())}\n${record.site.toLowerCase()}`;
   for (const record of records) {
     if (!customers.has(record.customer.toLowerCase())) {
       const id = uuidv7();

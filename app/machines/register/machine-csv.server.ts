@@ -1,8 +1,9 @@
 import { stringify } from "csv-stringify/sync";
 import * as yup from "yup";
-import { isTimeZone } from "~/kit/site-day";
+
+import { guardText, readTable, type RowFault, unguardText } from "~/kit/csv-table.server";
 import { isHolidayRegion } from "~/kit/site-calendar.server";
-import { guardText, readTable, unguardText, type RowFault } from "~/kit/csv-table.server";
+import { isTimeZone } from "~/kit/site-day";
 
 export type { RowFault };
 
@@ -61,11 +62,29 @@ export const COLUMNS = [
 ] as const satisfies readonly (keyof MachineRecord)[];
 
 type Column = (typeof COLUMNS)[number];
-const OPTIONAL = ["latitude", "longitude", "holiday_region", "drain_rules", "waste_rules", "position"] as const satisfies readonly Column[];
+const OPTIONAL = [
+  "latitude",
+  "longitude",
+  "holiday_region",
+  "drain_rules",
+  "waste_rules",
+  "position",
+] as const satisfies readonly Column[];
 const NUMBERS = ["water_hardness_mg_l", "latitude", "longitude"] as const satisfies readonly Column[];
 const REQUIRED: Column[] = ["customer", "site", "time_zone", "tag", "name", "family"];
 /** Columns that things are found by: stray spaces around them never mean anything. */
-const KEYS = new Set<Column>(["customer", "site", "time_zone", "tag", "family", "serial", "commissioned_on", "duties_from", "options", "holiday_region"]);
+const KEYS = new Set<Column>([
+  "customer",
+  "site",
+  "time_zone",
+  "tag",
+  "family",
+  "serial",
+  "commissioned_on",
+  "duties_from",
+  "options",
+  "holiday_region",
+]);
 
 export interface ParsedRegister {
   good: { line: number; record: MachineRecord }[];
@@ -77,7 +96,11 @@ export interface ParsedRegister {
 const day = yup
   .string()
   .nullable()
-  .test("day", "must be a day that exists, written YYYY-MM-DD", (value) => !value || (/^\d{4}-\d{2}-\d{2}$/.test(value) && realDay(value)));
+  .test(
+    "day",
+    "must be a day that exists, written YYYY-MM-DD",
+    (value) => !value || (/^\d{4}-\d{2}-\d{2}$/.test(value) && realDay(value)),
+  );
 
 function realDay(text: string): boolean {
   const date = new Date(`${text}T00:00:00Z`);
@@ -89,13 +112,20 @@ const max = (length: number) => yup.string().max(length, `is longer than ${lengt
 const required = (length: number) => max(length).required("is empty; every machine needs it");
 
 const degrees = (limit: number) =>
-  yup.number().nullable().typeError("must be degrees, or empty").min(-limit, `is below -${limit} degrees`).max(limit, `is above ${limit} degrees`);
+  yup
+    .number()
+    .nullable()
+    .typeError("must be degrees, or empty")
+    .min(-limit, `is below -${limit} degrees`)
+    .max(limit, `is above ${limit} degrees`);
 
 const SCHEMA = yup.object({
   customer: required(160),
   site: required(160),
   address: max(300),
-  time_zone: required(60).test("zone", "is no time zone; write a name such as Europe/Lisbon", (value) => isTimeZone(value ?? "")),
+  time_zone: required(60).test("zone", "is no time zone; write a name such as Europe/Lisbon", (value) =>
+    isTimeZone(value ?? ""),
+  ),
   water_hardness_mg_l: yup
     .number()
     .nullable()
@@ -104,15 +134,23 @@ const SCHEMA = yup.object({
     .max(5000, "is more than 5000 mg/L; check the unit"),
   access_hours: max(200),
   area: max(120),
-  tag: required(32).matches(/^[A-Za-z0-9][A-Za-z0-9-]*$/, { message: "may hold letters, digits and hyphens only", excludeEmptyString: true }),
+  tag: required(32).matches(/^[A-Za-z0-9][A-Za-z0-9-]*$/, {
+    message: "may hold letters, digits and hyphens only",
+    excludeEmptyString: true,
+  }),
   name: required(160),
-  family: required(60).matches(slug, { message: "must be a family's short name, such as flake-ice-maker", excludeEmptyString: true }),
+  family: required(60).matches(slug, {
+    message: "must be a family's short name, such as flake-ice-maker",
+    excludeEmptyString: true,
+  }),
   maker: max(120),
   model: max(120),
   serial: max(120),
   commissioned_on: day,
   duties_from: day,
-  options: yup.array(yup.string().defined().matches(slug, "holds something that is no option's short name")).max(30, "holds more than 30 options"),
+  options: yup
+    .array(yup.string().defined().matches(slug, "holds something that is no option's short name"))
+    .max(30, "holds more than 30 options"),
   notes: max(4000),
   latitude: degrees(90),
   longitude: degrees(180),
@@ -153,7 +191,11 @@ function parseMachineJson(content: string): ParsedRegister {
   try {
     list = JSON.parse(content.replace(/^\uFEFF/, ""));
   } catch (error) {
-    return { good: [], faults: [{ line: 1, column: "", reason: `This is no valid JSON: ${(error as Error).message}` }], columns: new Set() };
+    return {
+      good: [],
+      faults: [{ line: 1, column: "", reason: `This is no valid JSON: ${(error as Error).message}` }],
+      columns: new Set(),
+    };
   }
   const faults: RowFault[] = [];
   const rows: { line: number; record: Record<string, unknown> }[] = [];
@@ -164,11 +206,16 @@ function parseMachineJson(content: string): ParsedRegister {
       return;
     }
     const unknown = Object.keys(one).find((name) => !(COLUMNS as readonly string[]).includes(name));
-    if (unknown !== undefined) faults.push({ line, column: unknown, reason: `This field is not known. Known are: ${COLUMNS.join(", ")}.` });
+    if (unknown !== undefined)
+      faults.push({ line, column: unknown, reason: `This field is not known. Known are: ${COLUMNS.join(", ")}.` });
     else rows.push({ line, record: { ...EMPTY, ...one } });
   });
   const columns = new Set(
-    rows.length === 0 ? [] : COLUMNS.filter((column) => (list as unknown[]).some((one) => one !== null && typeof one === "object" && column in one)),
+    rows.length === 0
+      ? []
+      : COLUMNS.filter((column) =>
+          (list as unknown[]).some((one) => one !== null && typeof one === "object" && column in one),
+        ),
   );
   return { ...checkRows(rows, faults), columns };
 }
@@ -188,7 +235,10 @@ const EMPTY = {
 };
 
 /** Checks each row by itself and against the others; rows without a fault are good. */
-function checkRows(rows: readonly { line: number; record: Record<string, unknown> }[], faults: RowFault[]): Omit<ParsedRegister, "columns"> {
+function checkRows(
+  rows: readonly { line: number; record: Record<string, unknown> }[],
+  faults: RowFault[],
+): Omit<ParsedRegister, "columns"> {
   const good: ParsedRegister["good"] = [];
   const lineOfTag = new Map<string, number>();
   const lineOfSerial = new Map<string, number>();
@@ -204,7 +254,8 @@ function checkRows(rows: readonly { line: number; record: Record<string, unknown
       if (!(error instanceof yup.ValidationError)) throw error;
       for (const inner of error.inner) {
         const column = (inner.path ?? "").replace(/\[.*$/, "");
-        if (!rowFaults.some((fault) => fault.column === column)) rowFaults.push({ line, column, reason: inner.message });
+        if (!rowFaults.some((fault) => fault.column === column))
+          rowFaults.push({ line, column, reason: inner.message });
       }
     }
     faults.push(...rowFaults);
@@ -218,7 +269,11 @@ function readRow(cell: (column: Column) => string | undefined): Record<Column, u
     const raw = cell(column);
     if (raw === undefined && (OPTIONAL as readonly Column[]).includes(column)) continue;
     const text = raw ?? "";
-    row[column] = (NUMBERS as readonly Column[]).includes(column) ? text.trim() : KEYS.has(column) ? unguardText(text.trim()).trim() : unguardText(text);
+    row[column] = (NUMBERS as readonly Column[]).includes(column)
+      ? text.trim()
+      : KEYS.has(column)
+        ? unguardText(text.trim()).trim()
+        : unguardText(text);
   }
   for (const column of NUMBERS) {
     // A decimal comma is what a spreadsheet writes where semicolons separate.
@@ -253,12 +308,17 @@ function repeats(
 ): RowFault[] {
   const faults: RowFault[] = [];
   const tag = record.tag.toLowerCase();
-  if (lineOfTag.has(tag)) faults.push({ line, column: "tag", reason: `Line ${lineOfTag.get(tag)} has the same tag "${record.tag}".` });
+  if (lineOfTag.has(tag))
+    faults.push({ line, column: "tag", reason: `Line ${lineOfTag.get(tag)} has the same tag "${record.tag}".` });
   else lineOfTag.set(tag, line);
   if (record.serial !== "") {
     const serial = `${record.maker}\n${record.model}\n${record.serial}`.toLowerCase();
     if (lineOfSerial.has(serial))
-      faults.push({ line, column: "serial", reason: `Line ${lineOfSerial.get(serial)} has the same maker, model and serial number.` });
+      faults.push({
+        line,
+        column: "serial",
+        reason: `Line ${lineOfSerial.get(serial)} has the same maker, model and serial number.`,
+      });
     else lineOfSerial.set(serial, line);
   }
   const key = `${record.customer}\n${record.site}`.toLowerCase();
@@ -267,7 +327,11 @@ function repeats(
   else {
     for (const column of SITE_COLUMNS) {
       if (first.record[column] !== record[column]) {
-        faults.push({ line, column, reason: `Line ${first.line} says otherwise for the same site: "${String(first.record[column] ?? "")}".` });
+        faults.push({
+          line,
+          column,
+          reason: `Line ${first.line} says otherwise for the same site: "${String(first.record[column] ?? "")}".`,
+        });
       }
     }
   }
@@ -290,7 +354,11 @@ export function writeMachineCsv(records: readonly MachineRecord[]): string {
 /** Writes a register as JSON, with the same fields as the CSV. */
 export function writeMachineJson(records: readonly MachineRecord[]): string {
   return `${JSON.stringify(
-    records.map((record) => Object.fromEntries(COLUMNS.filter((column) => record[column] !== undefined).map((column) => [column, record[column]]))),
+    records.map((record) =>
+      Object.fromEntries(
+        COLUMNS.filter((column) => record[column] !== undefined).map((column) => [column, record[column]]),
+      ),
+    ),
     null,
     1,
   )}\n`;

@@ -1,14 +1,18 @@
 import { guardText, unguardText } from "~/kit/csv-table.server";
+
 import { parseMachineCsv, parseRegister, writeMachineCsv, writeMachineJson } from "./machine-csv.server";
 
 const HEAD = "customer,site,time_zone,tag,name,family";
 const row = (tag: string, name = "N"): string => `C,S,UTC,${tag},${name},flake-ice-maker`;
 
 describe("what a spreadsheet would run", () => {
-  it.each(["=1+1", "+1", "-1", "@a", "\tx", "\rx", "'x", "''x"])("%j gets one apostrophe more, and loses exactly one", (text) => {
-    expect(guardText(text)).toBe(`'${text}`);
-    expect(unguardText(guardText(text))).toBe(text);
-  });
+  it.each(["=1+1", "+1", "-1", "@a", "\tx", "\rx", "'x", "''x"])(
+    "%j gets one apostrophe more, and loses exactly one",
+    (text) => {
+      expect(guardText(text)).toBe(`'${text}`);
+      expect(unguardText(guardText(text))).toBe(text);
+    },
+  );
   it("leaves other text alone", () => {
     expect(guardText("a=b")).toBe("a=b");
     expect(unguardText("a'b")).toBe("a'b");
@@ -47,7 +51,9 @@ describe("reading", () => {
   });
 
   it("names the fault of a row with too many cells, of a broken quote, of an empty file", () => {
-    expect(parseMachineCsv(`${HEAD}\n${row("A")},more`).faults).toMatchObject([{ line: 2, reason: expect.stringContaining("7 cells") }]);
+    expect(parseMachineCsv(`${HEAD}\n${row("A")},more`).faults).toMatchObject([
+      { line: 2, reason: expect.stringContaining("7 cells") },
+    ]);
     expect(parseMachineCsv(`${HEAD}\n${row("A", '"open')}`).faults[0]!.reason).toContain("cannot be read");
     expect(parseMachineCsv("").faults).toMatchObject([{ line: 1, reason: expect.stringContaining("empty") }]);
   });
@@ -72,15 +78,24 @@ describe("the register as JSON", () => {
       faults: [],
     });
     expect(writeMachineCsv(parseRegister(json).good.map((one) => one.record))).toBe(writeMachineCsv(records));
-    expect((JSON.parse(json) as unknown[])[0]).toMatchObject({ tag: "A", options: ["water-filter", "two-lane"], latitude: 38.5, position: "Behind the bar" });
+    expect((JSON.parse(json) as unknown[])[0]).toMatchObject({
+      tag: "A",
+      options: ["water-filter", "two-lane"],
+      latitude: 38.5,
+      position: "Behind the bar",
+    });
   });
   it("names the machine, the field and the reason of what is wrong", () => {
     const machine = { customer: "C", site: "S", time_zone: "UTC", tag: "A", name: "N", family: "flake-ice-maker" };
-    expect(parseRegister(JSON.stringify([machine, { ...machine, tag: "B B", colour: "red" }, 7])).faults).toMatchObject([
-      { line: 2, column: "colour" },
-      { line: 3, column: "" },
+    expect(parseRegister(JSON.stringify([machine, { ...machine, tag: "B B", colour: "red" }, 7])).faults).toMatchObject(
+      [
+        { line: 2, column: "colour" },
+        { line: 3, column: "" },
+      ],
+    );
+    expect(parseRegister(JSON.stringify([{ ...machine, tag: "B B" }])).faults).toMatchObject([
+      { line: 1, column: "tag" },
     ]);
-    expect(parseRegister(JSON.stringify([{ ...machine, tag: "B B" }])).faults).toMatchObject([{ line: 1, column: "tag" }]);
     expect(parseRegister("[{").faults[0]!.reason).toContain("JSON");
     expect(parseRegister('[{"tag": 7}]').faults.length).toBeGreaterThan(0);
   });
@@ -88,7 +103,11 @@ describe("the register as JSON", () => {
 
 it("leaves what a file has no column for out, so that the register keeps its own", () => {
   const [without] = parseMachineCsv(`${HEAD}\n${row("A")}`).good;
-  expect([without!.record.latitude, without!.record.position, without!.record.holiday_region]).toEqual([undefined, undefined, undefined]);
+  expect([without!.record.latitude, without!.record.position, without!.record.holiday_region]).toEqual([
+    undefined,
+    undefined,
+    undefined,
+  ]);
   const [empty] = parseMachineCsv(`${HEAD},latitude,position\n${row("A")},,`).good;
   expect([empty!.record.latitude, empty!.record.position]).toEqual([null, ""]);
 });

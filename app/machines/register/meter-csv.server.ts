@@ -1,11 +1,13 @@
 import { createHash } from "node:crypto";
+
 import { getDb, type MeterReadingRow } from "@db";
+
+import type { Actor } from "~/kit/actor";
+import { readTable, type RowFault, unguardText } from "~/kit/csv-table.server";
+import { DAY } from "~/kit/day-pattern";
 import { dayInZone } from "~/kit/site-day";
 import { toNumber } from "~/kit/to-number";
-import type { Actor } from "~/kit/actor";
-import { readTable, unguardText, type RowFault } from "~/kit/csv-table.server";
 import { readingRow, storeOutside } from "~/machines/meters.server";
-import { DAY } from "~/kit/day-pattern";
 
 export const METER_COLUMNS = ["tag", "meter", "value", "read_at", "note"] as const;
 type Column = (typeof METER_COLUMNS)[number];
@@ -25,7 +27,12 @@ export interface MeterImport {
  * Takes meter readings from a CSV file: all good rows or, with faults and without `takeGood`, none. A row counts once,
  * however often the file is sent.
  */
-export async function importReadings(actor: Actor, content: string, takeGood: boolean, now: Date): Promise<MeterImport> {
+export async function importReadings(
+  actor: Actor,
+  content: string,
+  takeGood: boolean,
+  now: Date,
+): Promise<MeterImport> {
   const { rows, faults } = readTable(content, METER_COLUMNS, REQUIRED);
   const machines = await machinesByTag(rows.map((row) => tagOf(row.cell("tag"))));
   const good: MeterReadingRow[] = [];
@@ -37,7 +44,8 @@ export async function importReadings(actor: Actor, content: string, takeGood: bo
     const value = toNumber(cell("value")!);
     const readAt = instantOf(cell("read_at")!.trim());
     if (!machine) fault("tag", "No machine in the register has this tag.");
-    if (!METER_NAME.test(meter) || meter.length > 60) fault("meter", "Is no meter's short name, such as running-hours.");
+    if (!METER_NAME.test(meter) || meter.length > 60)
+      fault("meter", "Is no meter's short name, such as running-hours.");
     if (value === null || value < 0 || value > 1e12) fault("value", "Must be a number, zero or more.");
     if (!readAt) fault("read_at", "Must be a day (YYYY-MM-DD) or an instant with its offset.");
     else if (readAt.getTime() > now.getTime() + 86_400_000) fault("read_at", "Lies in the future.");

@@ -1,9 +1,11 @@
 import { data, Form, Link } from "react-router";
+
+import { actorOf } from "~/people/session.server";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
-import { importReadings, METER_COLUMNS } from "./meter-csv.server";
-import { actorOf } from "~/people/session.server";
+
 import type { Route } from "./+types/meter-import.route";
+import { importReadings, METER_COLUMNS } from "./meter-csv.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Meter readings from a file – Humble Hound" }];
 
@@ -28,7 +30,10 @@ export async function action({ request, context }: Route.ActionArgs) {
     return problem("This file is not UTF-8 text. Save it as CSV UTF-8 and choose it again. Nothing was changed.");
   }
   const result = await importReadings(actorOf(context), content, formData.get("takeGood") === "on", new Date());
-  return { problem: null, result: { ...result, faultCount: result.faults.length, faults: result.faults.slice(0, SHOWN) } };
+  return {
+    problem: null,
+    result: { ...result, faultCount: result.faults.length, faults: result.faults.slice(0, SHOWN) },
+  };
 }
 
 export default function MeterImport({ loaderData, actionData }: Route.ComponentProps) {
@@ -41,7 +46,10 @@ export default function MeterImport({ loaderData, actionData }: Route.ComponentP
       <h1 className="mt-1 mb-4 text-2xl">Meter readings from a file</h1>
       {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
       {result && (
-        <Notice tone={result.added === null ? "problem" : "plain"} title={result.added === null ? "Nothing was written" : `${result.added} readings are in`}>
+        <Notice
+          tone={result.added === null ? "problem" : "plain"}
+          title={result.added === null ? "Nothing was written" : `${result.added} readings are in`}
+        >
           {result.added === null
             ? `${result.faultCount} faults; ${result.good} rows are good. Mend the file, or send it again and take the good rows.`
             : result.added < result.good
@@ -59,8 +67,8 @@ export default function MeterImport({ loaderData, actionData }: Route.ComponentP
         </label>
         <SubmitButton>Take the readings</SubmitButton>
         <p className="mt-3 text-sm">
-          Columns: <span className="figure">{loaderData.columns.join(", ")}</span>. The time is a day, or an instant with its offset. The same row counts once,
-          however often it is sent.
+          Columns: <span className="figure">{loaderData.columns.join(", ")}</span>. The time is a day, or an instant
+          with its offset. The same row counts once, however often it is sent.
         </p>
       </Form>
       {result && result.faults.length > 0 && (

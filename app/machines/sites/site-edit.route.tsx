@@ -1,16 +1,20 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "~/kit/parse-form";
 import { data, Form, Link, redirect } from "react-router";
+
+import { parseWithYup } from "~/kit/parse-form";
+import { Refusal } from "~/kit/refusal";
+import { served } from "~/kit/served.server";
+import { actorOf } from "~/people/session.server";
 import { AreaField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
-import { served } from "~/kit/served.server";
-import { Refusal } from "~/kit/refusal";
-import { changeSite, contactLines, getSite } from "./sites.server";
-import { actorOf } from "~/people/session.server";
-import { parseContacts, parseSharedPlaces, sharedPlacesText, siteSchema } from "./site-schemas";
-import type { Route } from "./+types/site-edit.route";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Change ${loaderData?.site.name ?? "site"} – Humble Hound` }];
+import type { Route } from "./+types/site-edit.route";
+import { parseContacts, parseSharedPlaces, sharedPlacesText, siteSchema } from "./site-schemas";
+import { changeSite, contactLines, getSite } from "./sites.server";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `Change ${loaderData?.site.name ?? "site"} – Humble Hound` },
+];
 
 export async function loader({ params }: Route.LoaderArgs) {
   const { site } = await served(getSite(params.siteId, new Date()));
@@ -34,7 +38,8 @@ export async function action({ params, request, context }: Route.ActionArgs) {
     await changeSite(actorOf(context), params.siteId, settings, new Date());
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
-    const field = error.code in settings ? { fieldErrors: { [error.code]: [error.message] } } : { formErrors: [error.message] };
+    const field =
+      error.code in settings ? { fieldErrors: { [error.code]: [error.message] } } : { formErrors: [error.message] };
     return data({ result: submission.reply(field) }, { status: error.status });
   }
   return redirect(`/sites/${params.siteId}`);
@@ -72,7 +77,11 @@ export default function SiteEdit({ loaderData, actionData }: Route.ComponentProp
         />
         <div className="grid gap-x-4 sm:grid-cols-2">
           <TextField field={fields.timeZone} label="Time zone" hint="Decides what “today” is for its duties." />
-          <TextField field={fields.holidayRegion} label="Public holidays of" hint="A country's two letters, such as PT. Empty: none." />
+          <TextField
+            field={fields.holidayRegion}
+            label="Public holidays of"
+            hint="A country's two letters, such as PT. Empty: none."
+          />
           <TextField field={fields.latitude} label="Latitude" inputMode="decimal" />
           <TextField field={fields.longitude} label="Longitude" inputMode="decimal" />
           <TextField

@@ -1,4 +1,5 @@
 import * as yup from "yup";
+
 import { parseAccessHours } from "~/kit/access-hours";
 import { isTimeZone } from "~/kit/site-day";
 
@@ -42,7 +43,9 @@ export const siteSchema = yup.object({
     .required("Give the time zone.")
     .test("zone", "Use a name such as Europe/Lisbon.", (value) => value === undefined || isTimeZone(value)),
   latitude: number("Type degrees, such as 38.53.").min(-90, "Latitude is −90 to 90.").max(90, "Latitude is −90 to 90."),
-  longitude: number("Type degrees, such as -28.62.").min(-180, "Longitude is −180 to 180.").max(180, "Longitude is −180 to 180."),
+  longitude: number("Type degrees, such as -28.62.")
+    .min(-180, "Longitude is −180 to 180.")
+    .max(180, "Longitude is −180 to 180."),
   accessHours: text(200).test("hours", (value, context) => {
     try {
       parseAccessHours(value);
@@ -51,12 +54,17 @@ export const siteSchema = yup.object({
       return context.createError({ message: (error as Error).message });
     }
   }),
-  waterHardness: number("Type mg/L as calcium carbonate.").min(0, "Hardness is zero or more.").max(2000, "That is more than any water has."),
+  waterHardness: number("Type mg/L as calcium carbonate.")
+    .min(0, "Hardness is zero or more.")
+    .max(2000, "That is more than any water has."),
   holidayRegion: yup
     .string()
     .trim()
     .uppercase()
-    .matches(/^[A-Z]{2}(-[A-Z0-9]{1,3})?$/, { message: "Write a country's two letters, such as PT, or with a part of it, PT-30.", excludeEmptyString: true }),
+    .matches(/^[A-Z]{2}(-[A-Z0-9]{1,3})?$/, {
+      message: "Write a country's two letters, such as PT, or with a part of it, PT-30.",
+      excludeEmptyString: true,
+    }),
   sharedPlaces: text(300).test("places", (value, context) => {
     try {
       parseSharedPlaces(value);

@@ -1,23 +1,27 @@
 import { useForm } from "@conform-to/react";
-import { parseWithYup } from "~/kit/parse-form";
-import { data, Form, Link, redirect } from "react-router";
 import { hardnessClass } from "@core";
+import { data, Form, Link, redirect } from "react-router";
+
+import { listDue } from "~/duties/due.server";
 import { DueList } from "~/duties/due-list";
+import { accessLines } from "~/kit/access-hours";
+import { textOf } from "~/kit/form-text";
+import { parseWithYup } from "~/kit/parse-form";
+import { Refusal } from "~/kit/refusal";
+import { served } from "~/kit/served.server";
+import { actorOf } from "~/people/session.server";
+import { useIsLead } from "~/people/use-me";
 import { FamilyGlyph, familyName } from "~/ui/family-glyph";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
-import { served } from "~/kit/served.server";
-import { listDue } from "~/duties/due.server";
-import { Refusal } from "~/kit/refusal";
-import { addClosure, cancelClosure, getSite } from "./sites.server";
-import { actorOf } from "~/people/session.server";
-import { accessLines } from "~/kit/access-hours";
-import { closureSchema } from "./site-schemas";
-import { useIsLead } from "~/people/use-me";
-import { textOf } from "~/kit/form-text";
-import type { Route } from "./+types/site.route";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.site.name ?? "Site"} – Humble Hound` }];
+import type { Route } from "./+types/site.route";
+import { closureSchema } from "./site-schemas";
+import { addClosure, cancelClosure, getSite } from "./sites.server";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.site.name ?? "Site"} – Humble Hound` },
+];
 
 export async function loader({ params }: Route.LoaderArgs) {
   const now = new Date();
@@ -186,12 +190,17 @@ export default function Site({ loaderData, actionData }: Route.ComponentProps) {
             <h2 id="closed" className="mb-1 text-lg">
               Closed days
             </h2>
-            {closures.length + holidays.length === 0 && <p className="text-sm">None are known. Duties before standing idle come from them.</p>}
+            {closures.length + holidays.length === 0 && (
+              <p className="text-sm">None are known. Duties before standing idle come from them.</p>
+            )}
             <ul className="text-sm">
               {closures.map((one) => (
                 <li key={one.id} className="flex flex-wrap items-center justify-between gap-x-2">
                   <span>
-                    <span className="figure">{one.fromOn === one.toOn ? one.fromOn : `${one.fromOn} to ${one.toOn}`}</span> {one.reason}
+                    <span className="figure">
+                      {one.fromOn === one.toOn ? one.fromOn : `${one.fromOn} to ${one.toOn}`}
+                    </span>{" "}
+                    {one.reason}
                   </span>
                   <Form method="post">
                     <input type="hidden" name="intent" value="cancel-closure" />
@@ -233,7 +242,9 @@ function ClosureForm({ result }: { result: unknown }) {
   });
   return (
     <details className="mt-2" open={result !== undefined}>
-      <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">Add a closure</summary>
+      <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">
+        Add a closure
+      </summary>
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
         {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <TextField field={fields.fromOn} label="First closed day" type="date" />

@@ -1,6 +1,7 @@
 import { Form, Link } from "react-router";
-import { findSites } from "./sites.server";
+
 import type { Route } from "./+types/sites.route";
+import { findSites } from "./sites.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Sites – Humble Hound" }];
 
@@ -30,7 +31,9 @@ export default function Sites({ loaderData }: Route.ComponentProps) {
       {rows.length === 0 ? (
         <div className="panel p-6">
           <p className="text-lg font-semibold">{q ? "No site begins like that." : "No sites yet."}</p>
-          <p className="mt-1">{q ? <Link to="/sites">Show all</Link> : "They come with the machines: import a register first."}</p>
+          <p className="mt-1">
+            {q ? <Link to="/sites">Show all</Link> : "They come with the machines: import a register first."}
+          </p>
         </div>
       ) : (
         <ul className="panel divide-y divide-line">

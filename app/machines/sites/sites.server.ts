@@ -1,14 +1,15 @@
-import { v7 as uuidv7 } from "uuid";
 import { addDays, hardnessFactor } from "@core";
-import { likeText } from "~/kit/like-text.server";
-import { getDb, type Contact, type SiteClosureRow, type SiteRow, type Transaction } from "@db";
-import { dayInZone } from "~/kit/site-day";
-import type { Actor } from "~/kit/actor";
+import { type Contact, getDb, type SiteClosureRow, type SiteRow, type Transaction } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import { assessMachines } from "~/duties/assess.server";
+import type { Actor } from "~/kit/actor";
+import { likeText } from "~/kit/like-text.server";
 import { audit } from "~/kit/machine-access.server";
-import { newestProcedures } from "~/procedures/procedures.server";
 import { Refusal } from "~/kit/refusal";
 import { holidaysOf, isHolidayRegion } from "~/kit/site-calendar.server";
+import { dayInZone } from "~/kit/site-day";
+import { newestProcedures } from "~/procedures/procedures.server";
 
 export interface SiteListRow {
   id: string;
@@ -22,7 +23,10 @@ export interface SiteListRow {
 const PAGE = 50;
 
 /** A page of sites by name; the beginning of a site's or customer's name finds it. */
-export async function findSites(filter: { q: string | null; after: string | null }): Promise<{ rows: SiteListRow[]; next: string | null }> {
+export async function findSites(filter: {
+  q: string | null;
+  after: string | null;
+}): Promise<{ rows: SiteListRow[]; next: string | null }> {
   const split = filter.after?.lastIndexOf("_") ?? -1;
   const rows = await getDb().select<SiteListRow>(
     `SELECT s.id, s.name, c.name AS customerName, s.address, s.access_hours AS accessHours,
@@ -69,10 +73,14 @@ export async function getSite(id: string, now: Date): Promise<SiteView> {
     `SELECT id, tag, name, family, area FROM machines WHERE site_id = :id ORDER BY name, id LIMIT ${MACHINES_SHOWN}`,
     { id },
   );
-  const [count] = await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM machines WHERE site_id = :id", { id });
+  const [count] = await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM machines WHERE site_id = :id", {
+    id,
+  });
   const year = Number(today.slice(0, 4));
   const holidays = site.holidayRegion
-    ? [...holidaysOf(site.holidayRegion, year), ...holidaysOf(site.holidayRegion, year + 1)].filter((one) => one.on >= today)
+    ? [...holidaysOf(site.holidayRegion, year), ...holidaysOf(site.holidayRegion, year + 1)].filter(
+        (one) => one.on >= today,
+      )
     : [];
   return {
     site: { ...site, customerName: customer!.name },
@@ -116,33 +124,49 @@ export async function changeSite(actor: Actor, id: string, settings: SiteSetting
 export async function rescale(siteId: string, waterHardness: number | null, tx: Transaction): Promise<void> {
   const db = getDb();
   const plans = await db.models.Plan.findAll({ where: { siteId }, raw: true, transaction: tx });
-  const families = (await db.select<{ family: string }>("SELECT DISTINCT family FROM machines WHERE site_id = :siteId", { siteId }, tx)).map(
-    (row) => row.family,
+  const families = (
+    await db.select<{ family: string }>("SELECT DISTINCT family FROM machines WHERE site_id = :siteId", { siteId }, tx)
+  ).map((row) => row.family);
+  const scaled = new Set(
+    (await newestProcedures(families)).filter((one) => one.plan.scaledByHardness).map((one) => one.id),
   );
-  const scaled = new Set((await newestProcedures(families)).filter((one) => one.plan.scaledByHardness).map((one) => one.id));
   const factor = hardnessFactor(waterHardness);
   for (const plan of plans) {
     if (!scaled.has(plan.procedureId)) continue;
     const { intervalFactor: _, ...rules } = plan.rules;
-    await db.models.Plan.update({ rules: factor === 1 ? rules : { ...rules, intervalFactor: factor } }, { where: { id: plan.id }, transaction: tx });
+    await db.models.Plan.update(
+      { rules: factor === 1 ? rules : { ...rules, intervalFactor: factor } },
+      { where: { id: plan.id }, transaction: tx },
+    );
   }
 }
 
 const CHUNK = 200;
 
 export async function assessSite(siteId: string, now: Date, tx: Transaction): Promise<void> {
-  const ids = (await getDb().select<{ id: string }>("SELECT id FROM machines WHERE site_id = :siteId ORDER BY id", { siteId }, tx)).map((row) => row.id);
+  const ids = (
+    await getDb().select<{ id: string }>("SELECT id FROM machines WHERE site_id = :siteId ORDER BY id", { siteId }, tx)
+  ).map((row) => row.id);
   for (let i = 0; i < ids.length; i += CHUNK) await assessMachines(ids.slice(i, i + CHUNK), now, tx);
 }
 
 /** Notes that a site will be closed: duties before standing idle and second halves follow. */
-export async function addClosure(actor: Actor, siteId: string, input: { fromOn: string; toOn: string; reason: string }, now: Date): Promise<void> {
+export async function addClosure(
+  actor: Actor,
+  siteId: string,
+  input: { fromOn: string; toOn: string; reason: string },
+  now: Date,
+): Promise<void> {
   if (input.toOn < input.fromOn) throw new Refusal(422, "toOn", "The last closed day comes before the first.");
-  if (addDays(input.fromOn, 400) < input.toOn) throw new Refusal(422, "toOn", "A closure of more than 400 days is a pause: pause the machines instead.");
+  if (addDays(input.fromOn, 400) < input.toOn)
+    throw new Refusal(422, "toOn", "A closure of more than 400 days is a pause: pause the machines instead.");
   const db = getDb();
   await db.transact(async (tx) => {
     const id = uuidv7();
-    await db.models.SiteClosure.create({ id, siteId, ...input, byPerson: actor.id, loggedAt: now, cancelledBy: null, cancelledAt: null }, { transaction: tx });
+    await db.models.SiteClosure.create(
+      { id, siteId, ...input, byPerson: actor.id, loggedAt: now, cancelledBy: null, cancelledAt: null },
+      { transaction: tx },
+    );
     await audit(actor, "site", siteId, "closure added", input, now, tx);
     await assessSite(siteId, now, tx);
   });
@@ -168,5 +192,7 @@ export function contactLines(contacts: readonly Contact[]): string {
 }
 
 export async function listSites(): Promise<{ id: string; name: string; customerName: string }[]> {
-  return getDb().select("SELECT s.id, s.name, c.name AS customerName FROM sites s JOIN customers c ON c.id = s.customer_id ORDER BY s.name LIMIT 500");
+  return getDb().select(
+    "SELECT s.id, s.name, c.name AS customerName FROM sites s JOIN customers c ON c.id = s.customer_id ORDER BY s.name LIMIT 500",
+  );
 }

@@ -1,6 +1,7 @@
-import { useState } from "react";
 import type { Procedure } from "@core";
-import { fieldText, fieldValue, type FieldKind } from "./step-fields";
+import { useState } from "react";
+
+import { type FieldKind,fieldText, fieldValue } from "./step-fields";
 
 const FIELDS: readonly { field: keyof Procedure; label: string; kind: FieldKind; hint?: string }[] = [
   { field: "title", label: "Title", kind: "line" },

@@ -1,4 +1,4 @@
-import { checkProcedure, lintProcedure, type LintFinding, type Procedure } from "@core";
+import { checkProcedure, type LintFinding, lintProcedure, type Procedure } from "@core";
 
 export interface Mend extends LintFinding {
   /** The reference fault's own place, when it is none of the linter's. */

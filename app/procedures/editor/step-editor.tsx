@@ -1,6 +1,7 @@
-import { useState } from "react";
 import type { Step } from "@core";
-import { COMMON_FIELDS, fieldText, fieldValue, KIND_FIELDS, RARE_FIELDS, type FieldSpec } from "./step-fields";
+import { useState } from "react";
+
+import { COMMON_FIELDS, type FieldSpec,fieldText, fieldValue, KIND_FIELDS, RARE_FIELDS } from "./step-fields";
 import { STEP_KINDS } from "./step-words";
 
 /** One step's fields. What cannot be taken yet stays in its field with the reason; the draft keeps its last good value. */

@@ -1,9 +1,11 @@
-import Ajv2020 from "ajv/dist/2020";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
+
 import type { Procedure, Step } from "@core";
-import { COMMON_FIELDS, emptyStep, fieldText, fieldValue, KIND_FIELDS, RARE_FIELDS } from "./step-fields";
+import Ajv2020 from "ajv/dist/2020";
+
 import { mendsOf } from "./lint-panel";
+import { COMMON_FIELDS, emptyStep, fieldText, fieldValue, KIND_FIELDS, RARE_FIELDS } from "./step-fields";
 import { STEP_KINDS } from "./step-words";
 
 const procedure = JSON.parse(readFileSync(join(process.cwd(), "procedures/own-duty.json"), "utf8")) as Procedure;

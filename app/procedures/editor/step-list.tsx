@@ -1,9 +1,10 @@
-import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
+import type { LintFinding, Step } from "@core";
+import { closestCenter, DndContext, type DragEndEvent,KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { clsx } from "clsx";
 import { GripVertical } from "lucide-react";
-import type { LintFinding, Step } from "@core";
+
 import { STEP_KINDS } from "./step-words";
 
 /** The steps in order: dragged by their handle, or moved by keys while the handle has the focus. */

@@ -1,6 +1,8 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+
 import type { Procedure, Step } from "@core";
+
 import { STEP_KINDS, stepWords, triggerWords, whenWords } from "./step-words";
 
 const folder = join(process.cwd(), "procedures");

@@ -1,5 +1,5 @@
-import type { ReactNode } from "react";
 import { clockTime } from "@core";
+import type { ReactNode } from "react";
 
 export interface Span {
   from: number;
@@ -19,9 +19,10 @@ function step(minutes: number): number {
 /** Times above a strip or lanes. */
 export function Axis({ span, now }: { span: Span; now: number | null }) {
   const every = step(span.to - span.from);
-  const marks = Array.from({ length: Math.ceil((span.to - span.from) / every) + 1 }, (_, i) => Math.ceil(span.from / every) * every + i * every).filter(
-    (minute) => minute <= span.to,
-  );
+  const marks = Array.from(
+    { length: Math.ceil((span.to - span.from) / every) + 1 },
+    (_, i) => Math.ceil(span.from / every) * every + i * every,
+  ).filter((minute) => minute <= span.to);
   return (
     <div className="relative h-6 text-xs text-ink-soft" aria-hidden="true">
       {marks.map((minute, i) => {
@@ -52,7 +53,9 @@ export function Lane({ name, children, tall = false }: { name: ReactNode; childr
   return (
     <div className="sm:flex sm:items-stretch sm:gap-3">
       <div className="min-w-0 text-sm leading-tight sm:w-48 sm:shrink-0 sm:py-1 wrap-anywhere">{name}</div>
-      <div className={`relative min-w-0 flex-1 border-b border-line bg-sunken ${tall ? "h-10" : "h-9"}`}>{children}</div>
+      <div className={`relative min-w-0 flex-1 border-b border-line bg-sunken ${tall ? "h-10" : "h-9"}`}>
+        {children}
+      </div>
     </div>
   );
 }

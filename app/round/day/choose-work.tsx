@@ -1,5 +1,6 @@
 import { Dialog } from "radix-ui";
 import { Form, useNavigate } from "react-router";
+
 import type { DueRow } from "~/duties/due.server";
 import { LeadMark, leadWords } from "~/duties/lead-mark";
 

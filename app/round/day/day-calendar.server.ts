@@ -1,4 +1,5 @@
 import ical, { ICalCalendarMethod } from "ical-generator";
+
 import type { DayView } from "./day.server";
 
 /** A planned day as a calendar file (RFC 5545): one event a site, in the firm's time, with what is done there. */
@@ -8,7 +9,9 @@ export function dayCalendar(view: DayView, origin: string): string {
     prodId: { company: "humble-hound", product: "round", language: "EN" },
     method: ICalCalendarMethod.PUBLISH,
   });
-  const titles = new Map([...view.duties, ...view.closed].map((duty) => [duty.planId, `${duty.title} – ${duty.machineName}`]));
+  const titles = new Map(
+    [...view.duties, ...view.closed].map((duty) => [duty.planId, `${duty.title} – ${duty.machineName}`]),
+  );
   for (const stop of view.day.plan?.stops ?? []) {
     const site = view.sites.find((one) => one.id === stop.site);
     const event = calendar.createEvent({
@@ -18,10 +21,13 @@ export function dayCalendar(view: DayView, origin: string): string {
       start: instantOf(view.on, stop.arrive, view.depot.timeZone),
       end: instantOf(view.on, stop.leave, view.depot.timeZone),
       summary: site?.name ?? "Site",
-      description: [...new Set(stop.schedule.phases.map((phase) => phase.job))].map((job) => titles.get(job) ?? "Duty").join("\n"),
+      description: [...new Set(stop.schedule.phases.map((phase) => phase.job))]
+        .map((job) => titles.get(job) ?? "Duty")
+        .join("\n"),
       url: `${origin}/round/day?on=${view.on}`,
     });
-    if (site && site.latitude !== null && site.longitude !== null) event.location({ title: site.name, geo: { lat: site.latitude, lon: site.longitude } });
+    if (site && site.latitude !== null && site.longitude !== null)
+      event.location({ title: site.name, geo: { lat: site.latitude, lon: site.longitude } });
   }
   return calendar.toString();
 }

@@ -1,4 +1,5 @@
 import { clockTime, type DayPlan } from "@core";
+
 import { Axis, percent, type Span } from "./axis";
 
 /** The whole day on one line: ways thin, sites thick, the end wished for as a post. */
@@ -24,13 +25,19 @@ export function DayLine({
       <div className="relative h-14 border-b border-line bg-sunken">
         <span
           className="absolute top-1/2 h-0.5 bg-ink"
-          style={{ left: `${percent(startAt, span)}%`, width: `${percent(plan.endAt, span) - percent(startAt, span)}%` }}
+          style={{
+            left: `${percent(startAt, span)}%`,
+            width: `${percent(plan.endAt, span) - percent(startAt, span)}%`,
+          }}
         />
         {plan.stops.map((stop) => (
           <span
             key={stop.site}
             className={`absolute inset-y-2 overflow-hidden border-2 border-ink px-1 text-xs leading-tight ${done(stop.site) ? "bg-tan-fill text-on-tan" : "bg-surface"}`}
-            style={{ left: `${percent(stop.arrive, span)}%`, width: `${percent(stop.leave, span) - percent(stop.arrive, span)}%` }}
+            style={{
+              left: `${percent(stop.arrive, span)}%`,
+              width: `${percent(stop.leave, span) - percent(stop.arrive, span)}%`,
+            }}
             title={`${siteName(stop.site)} ${clockTime(stop.arrive)}–${clockTime(stop.leave)}`}
           >
             {siteName(stop.site)}

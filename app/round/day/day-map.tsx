@@ -1,6 +1,8 @@
 /** Where the sites lie to each other and how the round goes, drawn without map tiles: north is up, distances to scale. */
 export function DayMap({ depot, stops }: { depot: MapPoint; stops: readonly MapPoint[] }) {
-  const points = [depot, ...stops].filter((point) => point.latitude !== null && point.longitude !== null) as (MapPoint & {
+  const points = [depot, ...stops].filter(
+    (point) => point.latitude !== null && point.longitude !== null,
+  ) as (MapPoint & {
     latitude: number;
     longitude: number;
   })[];
@@ -15,7 +17,9 @@ export function DayMap({ depot, stops }: { depot: MapPoint; stops: readonly MapP
   const scale = Math.min((width - 60) / size, (height - 44) / Math.max(Math.max(...ys) - top, size / 4));
   const at = (i: number): [number, number] => [30 + (xs[i]! - left) * scale, 22 + (ys[i]! - top) * scale];
   const km = (size * 111.2).toFixed(size * 111.2 < 10 ? 1 : 0);
-  const path = [...points.map((_, i) => at(i)), at(0)].map(([x, y], i) => `${i === 0 ? "M" : "L"}${x.toFixed(1)} ${y.toFixed(1)}`).join(" ");
+  const path = [...points.map((_, i) => at(i)), at(0)]
+    .map(([x, y], i) => `${i === 0 ? "M" : "L"}${x.toFixed(1)} ${y.toFixed(1)}`)
+    .join(" ");
   return (
     <figure>
       <svg
@@ -43,7 +47,9 @@ export function DayMap({ depot, stops }: { depot: MapPoint; stops: readonly MapP
           );
         })}
       </svg>
-      <figcaption className="text-xs text-ink-soft">North is up; about {km} km across. The square is where the round begins and ends.</figcaption>
+      <figcaption className="text-xs text-ink-soft">
+        North is up; about {km} km across. The square is where the round begins and ends.
+      </figcaption>
     </figure>
   );
 }

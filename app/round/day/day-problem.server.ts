@@ -1,28 +1,29 @@
 import {
-  foldRun,
-  learnMinutes,
-  procedurePhases,
-  remainingPhases,
   type DayJob,
   type DayProblem,
   type DaySite,
   type DueState,
   type FixedPhase,
+  foldRun,
   type LearnedMinutes,
+  learnMinutes,
   type Procedure,
+  procedurePhases,
+  remainingPhases,
   type RunEvent,
 } from "@core";
-import { getDb, type DayEventRow, type DayRow, type PlanRules } from "@db";
+import { type DayEventRow, type DayRow, getDb, type PlanRules } from "@db";
+
+import { containedDuties } from "~/duties/contained-duties";
+import { dueNow } from "~/duties/due.server";
+import { OWN_DUTY } from "~/duties/plans.server";
 import { parseAccessHours } from "~/kit/access-hours";
 import { minuteOfDay, minutesOf, weekdayOf } from "~/kit/day-time";
 import { depotPlace } from "~/kit/depot.server";
-import { dueNow } from "~/duties/due.server";
-import { learnedMinutes } from "~/sheet/log/minutes.server";
-import { OWN_DUTY } from "~/duties/plans.server";
 import { siteCalendar } from "~/kit/site-calendar.server";
-import { travelBetween, type Place } from "~/round/ways/travel.server";
-import { containedDuties } from "~/duties/contained-duties";
 import { proceduresOf } from "~/procedures/procedures.server";
+import { type Place, travelBetween } from "~/round/ways/travel.server";
+import { learnedMinutes } from "~/sheet/log/minutes.server";
 
 /** Arriving (check-in, meters, a look around) and leaving (tidying up, signature), minutes; common practice. */
 export const ARRIVING_MINUTES = 5;
@@ -116,9 +117,13 @@ export async function buildDay(
     { personId: day.personId, on: day.onDay, candidates },
   );
   const sites = rows.length === 0 ? [] : await sitesOf([...new Set(rows.map((row) => row.siteId))], day.onDay);
-  const depot = (await depotPlace()) ?? { ...(sites[0] ?? { id: "", name: "Depot", latitude: null, longitude: null, timeZone: "UTC" }), id: "depot" };
+  const depot = (await depotPlace()) ?? {
+    ...(sites[0] ?? { id: "", name: "Depot", latitude: null, longitude: null, timeZone: "UTC" }),
+    id: "depot",
+  };
   const procedures = await proceduresOf([...new Set(rows.map((row) => row.procedureId))]);
-  const typical = (row: DutySql): number => (row.procedureId === OWN_DUTY ? row.minutes : (procedures.get(row.procedureId)?.minutes.handsOn ?? row.minutes));
+  const typical = (row: DutySql): number =>
+    row.procedureId === OWN_DUTY ? row.minutes : (procedures.get(row.procedureId)?.minutes.handsOn ?? row.minutes);
   const own = rows.map((row) => ({ procedureId: row.procedureId, siteId: row.siteId, typical: typical(row) }));
   const learned = await learnedMinutes(own, day.personId);
   const open = await openRuns(rows.flatMap((row) => (row.runId ? [row.runId] : [])));
@@ -154,7 +159,9 @@ export async function buildDay(
     });
     if (contained.has(row.planId)) return;
     const run = live && row.runId ? open.get(row.runId) : undefined;
-    const left = run ? remainingPhases(procedure, planned, foldRun(procedure, run.events)) : { phases: planned.phases, waitingSince: null };
+    const left = run
+      ? remainingPhases(procedure, planned, foldRun(procedure, run.events))
+      : { phases: planned.phases, waitingSince: null };
     if (left.phases.length === 0) return;
     const windows = hoursOn(row.freeHours, day.onDay);
     jobs.set(row.planId, {
@@ -167,7 +174,9 @@ export async function buildDay(
         value: worth(due.state, due.daysLeft, Boolean(row.hardStop)),
         ...(row.pinned ? { pinned: true } : {}),
       },
-      fixed: left.waitingSince ? [{ job: row.planId, index: 0, start: minuteOfDay(new Date(left.waitingSince), site.timeZone) }] : [],
+      fixed: left.waitingSince
+        ? [{ job: row.planId, index: 0, start: minuteOfDay(new Date(left.waitingSince), site.timeZone) }]
+        : [],
     });
   });
 
@@ -180,11 +189,17 @@ export async function buildDay(
   });
   const at = sites.find((site) => site.id === here?.site);
   const start: Place = at ?? depot;
-  const places = [depot, ...daySites.map((site) => sites.find((one) => one.id === site.id)!), ...(start === depot ? [] : [start])];
+  const places = [
+    depot,
+    ...daySites.map((site) => sites.find((one) => one.id === site.id)!),
+    ...(start === depot ? [] : [start]),
+  ];
   const table = await travelBetween(places);
   const from = start === depot ? 0 : places.length - 1;
   const size = daySites.length + 1;
-  const travel = Array.from({ length: size }, (_, i) => Array.from({ length: size }, (_unused, k) => table.minutes[i === 0 ? from : i]![k]!));
+  const travel = Array.from({ length: size }, (_, i) =>
+    Array.from({ length: size }, (_unused, k) => table.minutes[i === 0 ? from : i]![k]!),
+  );
   travel[0]![0] = 0;
   const timetables = table.timetables.flatMap((one) => {
     if (one.to >= size || (one.from >= size && one.from !== from)) return [];
@@ -225,7 +240,10 @@ function daySite(site: KnownSite, jobs: { job: DayJob; row: DutySql; fixed: Fixe
   const locked = jobs.map(({ job, row }) =>
     perMachine.get(row.machineId)! < 2
       ? job
-      : { ...job, phases: job.phases.map((phase) => ({ ...phase, uses: [...(phase.uses ?? []), `machine ${row.machineId}`] })) },
+      : {
+          ...job,
+          phases: job.phases.map((phase) => ({ ...phase, uses: [...(phase.uses ?? []), `machine ${row.machineId}`] })),
+        },
   );
   const used = [...new Set(locked.flatMap((job) => job.phases.flatMap((phase) => phase.uses ?? [])))];
   const access = site.closed ? [] : hoursOn(site.accessHours, on);
@@ -284,7 +302,11 @@ async function sitesOf(ids: readonly string[], on: string): Promise<KnownSite[]>
   const weekday = weekdayOf(on);
   return sites.map((site) => {
     const calendar = siteCalendar({ ...site, closures: closures.filter((one) => one.siteId === site.id) }, on, on);
-    return { ...site, closed: calendar.closedWeekdays.includes(weekday) || calendar.closed.some((span) => span.from <= on && span.to >= on) };
+    return {
+      ...site,
+      closed:
+        calendar.closedWeekdays.includes(weekday) || calendar.closed.some((span) => span.from <= on && span.to >= on),
+    };
   });
 }
 
@@ -296,10 +318,16 @@ async function openRuns(ids: readonly string[]): Promise<Map<string, { procedure
     "SELECT r.id, x.body, x.expanded FROM runs r JOIN procedures x ON x.id = r.procedure_id AND x.version = r.procedure_version WHERE r.id IN (:ids)",
     { ids },
   );
-  const events = await db.select<{ runId: string; body: RunEvent }>("SELECT run_id AS runId, body FROM run_events WHERE run_id IN (:ids) ORDER BY seq", {
-    ids,
-  });
+  const events = await db.select<{ runId: string; body: RunEvent }>(
+    "SELECT run_id AS runId, body FROM run_events WHERE run_id IN (:ids) ORDER BY seq",
+    {
+      ids,
+    },
+  );
   return new Map(
-    runs.map(({ id, body, expanded }) => [id, { procedure: expanded ?? body, events: events.filter((one) => one.runId === id).map((one) => one.body) }]),
+    runs.map(({ id, body, expanded }) => [
+      id,
+      { procedure: expanded ?? body, events: events.filter((one) => one.runId === id).map((one) => one.body) },
+    ]),
   );
 }

@@ -1,4 +1,5 @@
 import * as yup from "yup";
+
 import { isTimeZone } from "~/kit/site-day";
 
 const clock = yup
@@ -8,7 +9,11 @@ const clock = yup
 
 export const daySettingsSchema = yup.object({
   start: clock,
-  end: clock.test("after", "The day ends after it begins.", (value, context) => !value || value > String((context.parent as { start?: string }).start ?? "")),
+  end: clock.test(
+    "after",
+    "The day ends after it begins.",
+    (value, context) => !value || value > String((context.parent as { start?: string }).start ?? ""),
+  ),
   technicians: yup
     .number()
     .typeError("Type a number.")

@@ -73,7 +73,13 @@ export function DayTools(props: {
         <Form method="post" className="mt-2 space-y-2">
           <Small name="tag" label="Machine tag" placeholder="HH-…" error={errorOf(props.result, "emergency", "tag")} />
           <Small name="title" label="What is wrong" error={errorOf(props.result, "emergency", "title")} />
-          <Small name="minutes" label="Minutes, about" defaultValue="30" inputMode="numeric" error={errorOf(props.result, "emergency", "minutes")} />
+          <Small
+            name="minutes"
+            label="Minutes, about"
+            defaultValue="30"
+            inputMode="numeric"
+            error={errorOf(props.result, "emergency", "minutes")}
+          />
           <button className="btn w-full" name="intent" value="emergency">
             Put it on the day
           </button>
@@ -114,14 +120,26 @@ function Act({ intent, label, main = false }: { intent: string; label: string; m
   );
 }
 
-function Small({ name, label, error, ...input }: { name: string; label: string; error: string | null } & React.InputHTMLAttributes<HTMLInputElement>) {
+function Small({
+  name,
+  label,
+  error,
+  ...input
+}: { name: string; label: string; error: string | null } & React.InputHTMLAttributes<HTMLInputElement>) {
   const id = `day-${name}`;
   return (
     <div className="min-w-0">
       <label className="block text-sm font-semibold" htmlFor={id}>
         {label}
       </label>
-      <input id={id} name={name} className="field" aria-invalid={error ? true : undefined} aria-describedby={error ? `${id}-error` : undefined} {...input} />
+      <input
+        id={id}
+        name={name}
+        className="field"
+        aria-invalid={error ? true : undefined}
+        aria-describedby={error ? `${id}-error` : undefined}
+        {...input}
+      />
       {error && (
         <p id={`${id}-error`} className="text-sm font-semibold">
           {error}

@@ -1,45 +1,64 @@
+import { addDays, clockTime, type DayPlan, leastEnd } from "@core";
 import { useEffect, useRef } from "react";
 import { data, Link, redirect, useFetcher, useNavigation, useRevalidator } from "react-router";
-import { addDays, clockTime, leastEnd, type DayPlan } from "@core";
+
+import { listDue } from "~/duties/due.server";
+import { DAY } from "~/kit/day-pattern";
+import { dayInWords, inHours, minutesOf } from "~/kit/day-time";
+import { firmDay } from "~/kit/firm-day.server";
+import { textOf } from "~/kit/form-text";
+import { parseWithYup } from "~/kit/parse-form";
+import { Refusal } from "~/kit/refusal";
+import { served } from "~/kit/served.server";
+import { listSites } from "~/machines/sites/sites.server";
+import { actorById, colleaguesOf } from "~/people/people.server";
+import { actorOf } from "~/people/session.server";
+import { loadProgress } from "~/stores/load/load.server";
 import { Notice } from "~/ui/notice";
 import { useHydrated } from "~/ui/use-hydrated";
 import { Why } from "~/ui/why";
+
+import type { Route } from "./+types/day.route";
 import { ChooseWork } from "./choose-work";
+import {
+  addEmergency,
+  changeDay,
+  fixOrder,
+  getDayView,
+  handOver,
+  logDay,
+  planAndKeep,
+  proposeAndPut,
+} from "./day.server";
 import { DayLine } from "./day-line";
 import { DayMap } from "./day-map";
+import { daySettingsSchema, emergencySchema } from "./day-schemas";
 import { DayTools } from "./day-tools";
 import { Impossible } from "./impossible";
 import { LoadPanel } from "./load-panel";
+import { pinToDay, putOnDay } from "./put-on-day.server";
 import { StopOrder } from "./stop-order";
 import { StopPanel } from "./stop-panel";
 import { useDayPlanner } from "./use-day-planner";
-import { served } from "~/kit/served.server";
-import { addEmergency, changeDay, fixOrder, getDayView, handOver, logDay, planAndKeep, proposeAndPut } from "./day.server";
-import { firmDay } from "~/kit/firm-day.server";
-import { listDue } from "~/duties/due.server";
-import { actorById, colleaguesOf } from "~/people/people.server";
-import { Refusal } from "~/kit/refusal";
-import { loadProgress } from "~/stores/load/load.server";
-import { actorOf } from "~/people/session.server";
-import { dayInWords, inHours, minutesOf } from "~/kit/day-time";
-import { daySettingsSchema, emergencySchema } from "./day-schemas";
-import { textOf } from "~/kit/form-text";
-import { parseWithYup } from "~/kit/parse-form";
-import type { Route } from "./+types/day.route";
-import { DAY } from "~/kit/day-pattern";
-import { listSites } from "~/machines/sites/sites.server";
-import { pinToDay } from "./put-on-day.server";
-import { putOnDay } from "./put-on-day.server";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData ? dayInWords(loaderData.view.on) : "Day"} – Humble Hound` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData ? dayInWords(loaderData.view.on) : "Day"} – Humble Hound` },
+];
 
 /** Half a minute: a lane moves by a pixel or so. */
 const LOOK_AGAIN_MS = 30_000;
 
-async function whoseDay(request: Request, ownId: string): Promise<{ personId: string; on: string; params: URLSearchParams }> {
+async function whoseDay(
+  request: Request,
+  ownId: string,
+): Promise<{ personId: string; on: string; params: URLSearchParams }> {
   const params = new URL(request.url).searchParams;
   const asked = params.get("on");
-  return { personId: params.get("for") ?? ownId, on: asked && DAY.test(asked) ? asked : (await firmDay(new Date())).on, params };
+  return {
+    personId: params.get("for") ?? ownId,
+    on: asked && DAY.test(asked) ? asked : (await firmDay(new Date())).on,
+    params,
+  };
 }
 
 export async function loader({ request, context }: Route.LoaderArgs) {
@@ -57,7 +76,9 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     load: await loadProgress(personId, on, now),
     choice: adding
       ? {
-          rows: (await listDue({ siteId, after: params.get("after") }, now)).rows.filter((row) => row.plannedOn === null || row.plannedOn < view.today),
+          rows: (await listDue({ siteId, after: params.get("after") }, now)).rows.filter(
+            (row) => row.plannedOn === null || row.plannedOn < view.today,
+          ),
           sites: await listSites(),
           siteId,
         }
@@ -76,7 +97,8 @@ export async function action({ request, context }: Route.ActionArgs) {
   params.delete("add");
   const back = (): Response => redirect(`/round/day?${params}`);
   try {
-    if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+    if (personId !== actor.id && actor.role !== "lead")
+      throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
     switch (intent) {
       case "plan": {
         const order = textOf(formData, "order", 4000);
@@ -87,14 +109,26 @@ export async function action({ request, context }: Route.ActionArgs) {
         const person = await actorById(personId);
         const added = await proposeAndPut(actor, person, on, now);
         await planAndKeep(actor, personId, on, null, now);
-        if (added.length === 0) return data({ intent, message: "Nothing more fits the day, or nothing is due that nobody has planned.", result: null });
+        if (added.length === 0)
+          return data({
+            intent,
+            message: "Nothing more fits the day, or nothing is due that nobody has planned.",
+            result: null,
+          });
         return back();
       }
       case "hours": {
         const submission = parseWithYup(formData, { schema: daySettingsSchema });
-        if (submission.status !== "success") return data({ intent, message: null, result: submission.reply() }, { status: 422 });
+        if (submission.status !== "success")
+          return data({ intent, message: null, result: submission.reply() }, { status: 422 });
         const { start, end, technicians } = submission.value;
-        await changeDay(actor, personId, on, { startMinute: minutesOf(start), endMinute: minutesOf(end), technicians }, now);
+        await changeDay(
+          actor,
+          personId,
+          on,
+          { startMinute: minutesOf(start), endMinute: minutesOf(end), technicians },
+          now,
+        );
         await planAndKeep(actor, personId, on, null, now);
         return back();
       }
@@ -120,7 +154,8 @@ export async function action({ request, context }: Route.ActionArgs) {
         return back();
       case "emergency": {
         const submission = parseWithYup(formData, { schema: emergencySchema });
-        if (submission.status !== "success") return data({ intent, message: null, result: submission.reply() }, { status: 422 });
+        if (submission.status !== "success")
+          return data({ intent, message: null, result: submission.reply() }, { status: 422 });
         await addEmergency(actor, personId, on, submission.value, now);
         await planAndKeep(actor, personId, on, null, now);
         return back();
@@ -153,10 +188,12 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   const hydrated = useHydrated();
   const keep = useFetcher();
   const { planning, start, take } = useDayPlanner(
-    (plan) => void keep.submit({ intent: "plan", order: plan.stops.map((stop) => stop.site).join(" ") }, { method: "post" }),
+    (plan) =>
+      void keep.submit({ intent: "plan", order: plan.stops.map((stop) => stop.site).join(" ") }, { method: "post" }),
   );
   // A day whose work has changed is planned anew without being asked, once.
-  const wanted = hydrated && mayChange && day.status !== "ended" && problem.sites.length > 0 && (day.plan === null || view.stale);
+  const wanted =
+    hydrated && mayChange && day.status !== "ended" && problem.sites.length > 0 && (day.plan === null || view.stale);
   const asked = useRef<string | null>(null);
   useEffect(() => {
     const key = JSON.stringify(problem.sites.map((site) => [site.id, site.jobs.map((job) => job.id)]));
@@ -189,7 +226,8 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   const oneByOne = shown?.stops.reduce((sum, stop) => sum + stop.oneByOne, 0) ?? 0;
   const order = shown?.stops.map((stop) => stop.site) ?? [];
   const movable = day.status === "open" && mayChange;
-  const query = (change: Record<string, string>): string => `/round/day?${new URLSearchParams({ on, ...(own ? {} : { for: view.person.id }), ...change })}`;
+  const query = (change: Record<string, string>): string =>
+    `/round/day?${new URLSearchParams({ on, ...(own ? {} : { for: view.person.id }), ...change })}`;
   return (
     <div aria-busy={busy || planning.status === "searching"}>
       <p className="no-print text-sm">
@@ -222,7 +260,9 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
         </Notice>
       ))}
       {planning.status === "failed" && (
-        <Notice tone="problem">The day could not be planned here: {planning.message}. Use “Plan again”: the server does it then.</Notice>
+        <Notice tone="problem">
+          The day could not be planned here: {planning.message}. Use “Plan again”: the server does it then.
+        </Notice>
       )}
 
       {duties.length === 0 && view.closed.length === 0 && (
@@ -238,8 +278,8 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
             Looking for the best round…{" "}
             {planning.best && (
               <>
-                so far back at <strong className="figure">{clockTime(planning.best.endAt)}</strong>, and no round is back before{" "}
-                <strong className="figure">{clockTime(Math.ceil(leastEnd(problem)))}</strong>
+                so far back at <strong className="figure">{clockTime(planning.best.endAt)}</strong>, and no round is
+                back before <strong className="figure">{clockTime(Math.ceil(leastEnd(problem)))}</strong>
               </>
             )}
           </p>
@@ -258,13 +298,26 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
             <Figure name="On site" value={inHours(onSite)} />
             <Figure name="On the way" value={inHours(shown.travelMinutes)} />
             {oneByOne > onSite && (
-              <Figure name="Saved by packing" value={`${inHours(oneByOne - onSite)} (${Math.round((100 * (oneByOne - onSite)) / oneByOne)} %)`} />
+              <Figure
+                name="Saved by packing"
+                value={`${inHours(oneByOne - onSite)} (${Math.round((100 * (oneByOne - onSite)) / oneByOne)} %)`}
+              />
             )}
             {day.risk && planning.status !== "searching" && (
-              <Figure name={`Later than ${clockTime(day.endMinute)}`} value={`${Math.round(100 * day.risk.overtime)} %`} />
+              <Figure
+                name={`Later than ${clockTime(day.endMinute)}`}
+                value={`${Math.round(100 * day.risk.overtime)} %`}
+              />
             )}
           </dl>
-          <DayLine plan={shown} startAt={day.startMinute} endBy={day.endMinute} siteName={siteName} now={view.now} done={visited} />
+          <DayLine
+            plan={shown}
+            startAt={day.startMinute}
+            endBy={day.endMinute}
+            siteName={siteName}
+            now={view.now}
+            done={visited}
+          />
           {day.risk && (
             <Why
               summary="What these rest on"
@@ -279,9 +332,19 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
         </section>
       )}
 
-      {day.plan && !view.stale && (day.plan.lateMinutes > 0 || day.plan.overtime > 0) && planning.status !== "searching" && day.status !== "ended" && (
-        <Impossible plan={day.plan} problem={problem} hours={{ start: day.startMinute, end: day.endMinute }} names={words} mayChange={mayChange} />
-      )}
+      {day.plan &&
+        !view.stale &&
+        (day.plan.lateMinutes > 0 || day.plan.overtime > 0) &&
+        planning.status !== "searching" &&
+        day.status !== "ended" && (
+          <Impossible
+            plan={day.plan}
+            problem={problem}
+            hours={{ start: day.startMinute, end: day.endMinute }}
+            names={words}
+            mayChange={mayChange}
+          />
+        )}
 
       <div className="grid gap-5 lg:grid-cols-[1fr_20rem]">
         <div className="min-w-0 space-y-5">
@@ -310,9 +373,20 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
         </div>
         <aside className="no-print min-w-0 space-y-5">
           {shown && movable && order.length > 1 && (
-            <StopOrder key={order.join(" ")} problem={problem} plan={shown} siteName={siteName} fixed={day.fixedOrder !== null} />
+            <StopOrder
+              key={order.join(" ")}
+              problem={problem}
+              plan={shown}
+              siteName={siteName}
+              fixed={day.fixedOrder !== null}
+            />
           )}
-          {shown && <DayMap depot={view.depot} stops={shown.stops.flatMap((stop) => sites.find((site) => site.id === stop.site) ?? [])} />}
+          {shown && (
+            <DayMap
+              depot={view.depot}
+              stops={shown.stops.flatMap((stop) => sites.find((site) => site.id === stop.site) ?? [])}
+            />
+          )}
           <LoadPanel {...load} href={query({}).replace("/round/day", "/round/load")} />
           {mayChange && (
             <DayTools
@@ -332,7 +406,9 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
           )}
         </aside>
       </div>
-      {choice && hydrated && <ChooseWork {...choice} closeHref={query({})} on={on} person={own ? null : view.person.id} />}
+      {choice && hydrated && (
+        <ChooseWork {...choice} closeHref={query({})} on={on} person={own ? null : view.person.id} />
+      )}
     </div>
   );
 }
@@ -347,6 +423,9 @@ function Figure({ name, value }: { name: string; value: string }) {
 }
 
 /** Sentences of the core speak of ids: people read names. */
-function withNames(sentence: string, duties: readonly { planId: string; title: string; machineName: string }[]): string {
+function withNames(
+  sentence: string,
+  duties: readonly { planId: string; title: string; machineName: string }[],
+): string {
   return duties.reduce((text, duty) => text.replaceAll(duty.planId, `“${duty.title}” (${duty.machineName})`), sentence);
 }

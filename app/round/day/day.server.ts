@@ -1,20 +1,22 @@
-import { v7 as uuidv7 } from "uuid";
 import { type DayPlan, type DayProblem, type RunEvent } from "@core";
-import { getDb, type DayEventRow, type DayRow, type Transaction } from "@db";
-import { minuteOfDay, minutesOf } from "~/kit/day-time";
-import { dayInZone } from "~/kit/site-day";
-import { whyNotWork, type Actor } from "~/kit/actor";
+import { type DayEventRow, type DayRow, getDb, type Transaction } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import { assessMachine } from "~/duties/assess.server";
-import { contentHash } from "~/kit/content-hash.server";
-import { buildDay, type BuiltDay } from "./day-problem.server";
-import { firmDay } from "~/kit/firm-day.server";
 import { heldAmong } from "~/duties/holds.server";
-import { audit } from "~/kit/machine-access.server";
 import { newPlan } from "~/duties/new-plan.server";
 import { OWN_DUTY } from "~/duties/plans.server";
-import { getProcedure } from "~/procedures/procedures.server";
+import { type Actor, whyNotWork } from "~/kit/actor";
+import { contentHash } from "~/kit/content-hash.server";
+import { minuteOfDay, minutesOf } from "~/kit/day-time";
+import { firmDay } from "~/kit/firm-day.server";
+import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
 import { search } from "~/kit/search.server";
+import { dayInZone } from "~/kit/site-day";
+import { getProcedure } from "~/procedures/procedures.server";
+
+import { buildDay, type BuiltDay } from "./day-problem.server";
 import { putOnDay } from "./put-on-day.server";
 
 /** Steps of the search on the server; the browser's worker goes by time and looks further. */
@@ -157,7 +159,13 @@ async function eventsOf(dayId: string, tx?: Transaction): Promise<DayEventRow[]>
  *
  * @param order what the browser's worker found; times are always worked out here
  */
-export async function planAndKeep(actor: Actor, personId: string, on: string, order: string[] | null, now: Date): Promise<DayPlan> {
+export async function planAndKeep(
+  actor: Actor,
+  personId: string,
+  on: string,
+  order: string[] | null,
+  now: Date,
+): Promise<DayPlan> {
   const { on: today } = await firmDay(now);
   const isLive = (day: DayRow): boolean => day.status === "started" && today === on;
   const before = await getDb().transact((tx) => lockedDay(personId, on, tx));
@@ -166,10 +174,19 @@ export async function planAndKeep(actor: Actor, personId: string, on: string, or
   // Asking for the ways and searching take a while: no transaction, and no second connection, waits for them.
   const { problem, duties } = await buildDay(before, await eventsOf(before.id), isLive(before) ? now : null);
   const ids = problem.sites.map((site) => site.id);
-  const usable = order !== null && order.length === ids.length && new Set(order).size === ids.length && order.every((id) => ids.includes(id));
+  const usable =
+    order !== null &&
+    order.length === ids.length &&
+    new Set(order).size === ids.length &&
+    order.every((id) => ids.includes(id));
   const given = problem.order ?? (usable ? order : undefined);
   const spread = Object.fromEntries(duties.map((duty) => [duty.planId, duty.learned.spread]));
-  const { plan, risk } = await search("planDay", { ...problem, ...(given ? { order: given } : {}) }, SERVER_STEPS, spread);
+  const { plan, risk } = await search(
+    "planDay",
+    { ...problem, ...(given ? { order: given } : {}) },
+    SERVER_STEPS,
+    spread,
+  );
   return getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
     if (day.status === "ended" && day.plan) return day.plan;
@@ -202,7 +219,15 @@ async function addEvent(
 ): Promise<void> {
   await getDb().run(
     "INSERT INTO day_events (id, day_id, at, by_person, type, site_id, body) VALUES (:id, :dayId, :at, :by, :type, :siteId, :body)",
-    { id: uuidv7(), dayId, at: now.toISOString().replace("T", " ").replace("Z", ""), by: actor.id, type, siteId, body: JSON.stringify(body) },
+    {
+      id: uuidv7(),
+      dayId,
+      at: now.toISOString().replace("T", " ").replace("Z", ""),
+      by: actor.id,
+      type,
+      siteId,
+      body: JSON.stringify(body),
+    },
     tx,
   );
 }
@@ -213,7 +238,13 @@ export interface DaySettings {
   technicians: number;
 }
 
-export async function changeDay(actor: Actor, personId: string, on: string, settings: DaySettings, now: Date): Promise<void> {
+export async function changeDay(
+  actor: Actor,
+  personId: string,
+  on: string,
+  settings: DaySettings,
+  now: Date,
+): Promise<void> {
   if (settings.endMinute <= settings.startMinute) throw new Refusal(422, "bad-hours", "The day ends before it begins.");
   await getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
@@ -235,15 +266,28 @@ export async function changeDay(actor: Actor, personId: string, on: string, sett
 }
 
 /** Keeps the sites in an order chosen by hand; null lets the best one be found again. */
-export async function fixOrder(actor: Actor, personId: string, on: string, order: string[] | null, now: Date): Promise<void> {
+export async function fixOrder(
+  actor: Actor,
+  personId: string,
+  on: string,
+  order: string[] | null,
+  now: Date,
+): Promise<void> {
   await getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
-    await getDb().run("UPDATE days SET fixed_order = :order WHERE id = :id", { id: day.id, order: order === null ? null : JSON.stringify(order) }, tx);
+    await getDb().run(
+      "UPDATE days SET fixed_order = :order WHERE id = :id",
+      { id: day.id, order: order === null ? null : JSON.stringify(order) },
+      tx,
+    );
     await audit(actor, "day", day.id, "order", { old: day.fixedOrder, new: order }, now, tx);
   });
 }
 
-const NEXT: Record<"started" | "arrived" | "left" | "skipped" | "ended", (day: DayRow, events: DayEventRow[], siteId: string | null) => string | null> = {
+const NEXT: Record<
+  "started" | "arrived" | "left" | "skipped" | "ended",
+  (day: DayRow, events: DayEventRow[], siteId: string | null) => string | null
+> = {
   started: (day) => (day.status === "open" ? null : "This day has been started already."),
   arrived: (day, events) => notGoing(day) ?? (isAt(events) ? "Leave the site you are at first." : null),
   left: (day, events, siteId) => notGoing(day) ?? (isAt(events) === siteId ? null : "You are not at this site."),
@@ -269,18 +313,29 @@ export async function logDay(
   input: { siteId: string | null; reason?: string },
   now: Date,
 ): Promise<void> {
-  if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  if (personId !== actor.id && actor.role !== "lead")
+    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
   const { on: today } = await firmDay(now);
   if (type === "started" && on !== today) throw new Refusal(409, "other-day", "Only today can be started.");
-  if (type === "skipped" && !input.reason?.trim()) throw new Refusal(422, "reason", "Say why the site is left out today.");
+  if (type === "skipped" && !input.reason?.trim())
+    throw new Refusal(422, "reason", "Say why the site is left out today.");
   const left: string[] = [];
   await getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
     const events = await eventsOf(day.id, tx);
     const refusal = NEXT[type](day, events, input.siteId);
     if (refusal) throw new Refusal(409, "not-now", refusal);
-    await addEvent(day.id, actor, type, input.siteId, input.reason ? { reason: input.reason.trim().slice(0, 500) } : {}, now, tx);
-    if (type === "started" || type === "ended") await getDb().run("UPDATE days SET status = :type WHERE id = :id", { id: day.id, type }, tx);
+    await addEvent(
+      day.id,
+      actor,
+      type,
+      input.siteId,
+      input.reason ? { reason: input.reason.trim().slice(0, 500) } : {},
+      now,
+      tx,
+    );
+    if (type === "started" || type === "ended")
+      await getDb().run("UPDATE days SET status = :type WHERE id = :id", { id: day.id, type }, tx);
     if (type === "skipped") {
       const rows = await getDb().select<{ id: string }>(
         "SELECT id FROM plans WHERE planned_for = :personId AND planned_on = :on AND site_id = :siteId",
@@ -295,12 +350,16 @@ export async function logDay(
 
 /** Hands what is left of a day to a colleague. */
 export async function handOver(actor: Actor, personId: string, on: string, to: string, now: Date): Promise<number> {
-  if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  if (personId !== actor.id && actor.role !== "lead")
+    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
   const db = getDb();
   if (to === personId) throw new Refusal(422, "to", "Choose somebody else.");
   const [colleague] = await db.select<{ id: string }>("SELECT id FROM persons WHERE id = :to AND active = 1", { to });
   if (!colleague) throw new Refusal(422, "to", "This colleague does not exist or is not active any more.");
-  const rows = await db.select<{ id: string }>("SELECT id FROM plans WHERE planned_for = :personId AND planned_on = :on ORDER BY id", { personId, on });
+  const rows = await db.select<{ id: string }>(
+    "SELECT id FROM plans WHERE planned_for = :personId AND planned_on = :on ORDER BY id",
+    { personId, on },
+  );
   if (rows.length > 0)
     await putOnDay(
       actor,
@@ -329,24 +388,37 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
   const db = getDb();
   // What was planned for a day that has passed is open again.
   const { on: today } = await firmDay(now);
-  const rows = await db.select<{ planId: string; machineId: string; who: "operator" | "technician" | "licensed"; authorisation: string | null }>(
+  const rows = await db.select<{
+    planId: string;
+    machineId: string;
+    who: "operator" | "technician" | "licensed";
+    authorisation: string | null;
+  }>(
     `SELECT id AS planId, machine_id AS machineId, who, authorisation FROM plans FORCE INDEX (plans_due)
      WHERE active = 1 AND who <> 'operator' AND (planned_on IS NULL OR planned_on < :today) AND notice_from <= :on AND due_on IS NOT NULL
      ORDER BY due_on, id LIMIT ${CANDIDATES}`,
     { on, today },
   );
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
-  const allowed = rows.filter((row) => !held.has(row.machineId) && whyNotWork(person, row, on) === null).map((row) => row.planId);
+  const allowed = rows
+    .filter((row) => !held.has(row.machineId) && whyNotWork(person, row, on) === null)
+    .map((row) => row.planId);
   if (allowed.length === 0) return [];
-  const already = (await db.select<{ id: string }>("SELECT id FROM plans WHERE planned_for = :personId AND planned_on = :on", { personId: person.id, on })).map(
-    (row) => row.id,
-  );
+  const already = (
+    await db.select<{ id: string }>("SELECT id FROM plans WHERE planned_for = :personId AND planned_on = :on", {
+      personId: person.id,
+      on,
+    })
+  ).map((row) => row.id);
   const day = await db.transact((tx) => lockedDay(person.id, on, tx));
   const built = await buildDay({ ...day, fixedOrder: null }, [], null, allowed);
   const must = new Set(already);
   const problem: DayProblem = {
     ...built.problem,
-    sites: built.problem.sites.map((site) => ({ ...site, jobs: site.jobs.map((job) => (must.has(job.id) ? { ...job, value: 1_000_000 } : job)) })),
+    sites: built.problem.sites.map((site) => ({
+      ...site,
+      jobs: site.jobs.map((job) => (must.has(job.id) ? { ...job, value: 1_000_000 } : job)),
+    })),
   };
   const found = (await search("proposeDay", problem)).filter((id) => !must.has(id));
   // What somebody has planned while it was searched stays theirs.
@@ -354,10 +426,13 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
     found.length === 0
       ? []
       : (
-          await db.select<{ id: string }>("SELECT id FROM plans WHERE id IN (:found) AND (planned_on IS NULL OR planned_on < :today) ORDER BY id", {
-            found,
-            today,
-          })
+          await db.select<{ id: string }>(
+            "SELECT id FROM plans WHERE id IN (:found) AND (planned_on IS NULL OR planned_on < :today) ORDER BY id",
+            {
+              found,
+              today,
+            },
+          )
         ).map((row) => row.id);
   await db.transact((tx) => audit(actor, "day", day.id, "proposed", { chosen, candidates: allowed.length }, now, tx));
   // A day that has passed holds nothing any more.
@@ -375,12 +450,17 @@ async function actualWork(personId: string, on: string, timeZone: string, now: D
     { personId, on },
   );
   if (runs.length === 0) return [];
-  const rows = await db.select<{ runId: string; body: RunEvent }>("SELECT run_id AS runId, body FROM run_events WHERE run_id IN (:ids) ORDER BY seq", {
-    ids: runs.map((run) => run.id),
-  });
+  const rows = await db.select<{ runId: string; body: RunEvent }>(
+    "SELECT run_id AS runId, body FROM run_events WHERE run_id IN (:ids) ORDER BY seq",
+    {
+      ids: runs.map((run) => run.id),
+    },
+  );
   return runs.flatMap((run) => {
     const events = rows.filter((row) => row.runId === run.id).map((row) => row.body);
-    const today = events.filter((event) => dayInZone(new Date(event.at), timeZone) === on).sort((a, b) => (a.at < b.at ? -1 : 1));
+    const today = events
+      .filter((event) => dayInZone(new Date(event.at), timeZone) === on)
+      .sort((a, b) => (a.at < b.at ? -1 : 1));
     const minute = (at: string): number => minuteOfDay(new Date(at), timeZone);
     const first = today[0];
     if (!first) return [];
@@ -389,7 +469,8 @@ async function actualWork(personId: string, on: string, timeZone: string, now: D
       if (event.type === "timer-started") waits.push([minute(event.at), null]);
       else if (event.type === "timer-stopped" && waits.length > 0) waits[waits.length - 1]![1] = minute(event.at);
     }
-    const to = run.status === "open" ? null : run.closedAt ? minuteOfDay(run.closedAt, timeZone) : minuteOfDay(now, timeZone);
+    const to =
+      run.status === "open" ? null : run.closedAt ? minuteOfDay(run.closedAt, timeZone) : minuteOfDay(now, timeZone);
     return [{ planId: run.planId, runId: run.id, from: minute(first.at), to, waits }];
   });
 }
@@ -457,9 +538,13 @@ export async function glanceAt(personId: string, now: Date): Promise<DayGlance> 
   );
   const day = await findDay(personId, on);
   const events = day ? await eventsOf(day.id) : [];
-  const seen = new Set(events.filter((event) => event.type === "arrived" || event.type === "skipped").map((event) => event.siteId));
+  const seen = new Set(
+    events.filter((event) => event.type === "arrived" || event.type === "skipped").map((event) => event.siteId),
+  );
   const ahead = day?.plan?.stops.find((stop) => !seen.has(stop.site));
-  const [site] = ahead ? await db.select<{ name: string }>("SELECT name FROM sites WHERE id = :id", { id: ahead.site }) : [];
+  const [site] = ahead
+    ? await db.select<{ name: string }>("SELECT name FROM sites WHERE id = :id", { id: ahead.site })
+    : [];
   return {
     on,
     status: day?.status ?? "open",

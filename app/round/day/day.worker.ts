@@ -1,5 +1,5 @@
+import { type DayChange, type DayPlan, type DayProblem, planDay, suggestChanges } from "@core";
 import { expose } from "comlink";
-import { planDay, suggestChanges, type DayChange, type DayPlan, type DayProblem } from "@core";
 
 const MILLISECONDS = 4000;
 

@@ -1,19 +1,31 @@
-import { spawn, type ChildProcess } from "node:child_process";
+import { type ChildProcess, spawn } from "node:child_process";
 import { join } from "node:path";
-import { v7 as uuidv7 } from "uuid";
+
 import { checkVisit, suggestChanges } from "@core";
 import { getDb } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
-import { dayCalendar, instantOf } from "./day-calendar.server";
-import { addEmergency, changeDay, fixOrder, getDayView, glanceAt, handOver, logDay, planAndKeep, proposeAndPut } from "./day.server";
-import { openRun, appendEvents } from "~/sheet/log/runs.server";
 import { travelBetween } from "~/round/ways/travel.server";
 import { importWays, listWays, waysCsv } from "~/round/ways/ways-csv.server";
 import { changeWorker, proposeWeek, putWeek, weekView } from "~/round/week/week.server";
+import { appendEvents, openRun } from "~/sheet/log/runs.server";
 import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
 import { eventOf, workAndSign } from "~/testing/sheets";
-import { pinToDay } from "./put-on-day.server";
-import { putOnDay } from "./put-on-day.server";
+
+import {
+  addEmergency,
+  changeDay,
+  fixOrder,
+  getDayView,
+  glanceAt,
+  handOver,
+  logDay,
+  planAndKeep,
+  proposeAndPut,
+} from "./day.server";
+import { dayCalendar, instantOf } from "./day-calendar.server";
+import { pinToDay, putOnDay } from "./put-on-day.server";
 
 /** A Wednesday, early. */
 const NOW = new Date("2026-06-10T07:00:00Z");
@@ -42,10 +54,16 @@ beforeAll(async () => {
     ],
     new Date("2026-05-01T10:00:00Z"),
   );
-  for (const row of await getDb().select<{ id: string; name: string }>("SELECT id, name FROM sites")) site.set(row.name, row.id);
+  for (const row of await getDb().select<{ id: string; name: string }>("SELECT id, name FROM sites"))
+    site.set(row.name, row.id);
   depot = uuidv7();
-  await getDb().run("INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:depot, 'Yard gate', 'Europe/Lisbon', 38.53, -28.63)", { depot });
-  await getDb().run("UPDATE sites SET latitude = 38.53 + CASE name WHEN 'Works' THEN 0.01 WHEN 'School' THEN 0.02 ELSE 0.03 END, longitude = -28.63");
+  await getDb().run(
+    "INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:depot, 'Yard gate', 'Europe/Lisbon', 38.53, -28.63)",
+    { depot },
+  );
+  await getDb().run(
+    "UPDATE sites SET latitude = 38.53 + CASE name WHEN 'Works' THEN 0.01 WHEN 'School' THEN 0.02 ELSE 0.03 END, longitude = -28.63",
+  );
 });
 afterAll(closeDatabase);
 
@@ -65,21 +83,35 @@ describe("a day", () => {
     const { problem, day, stale, duties } = await getDayView(mo.id, ON, NOW);
     expect(stale).toBe(false);
     expect(duties).toHaveLength(3);
-    expect(day).toMatchObject({ status: "open", startMinute: 420, endMinute: 960, plan: { endAt: plan.endAt }, risk: { samples: 400 } });
+    expect(day).toMatchObject({
+      status: "open",
+      startMinute: 420,
+      endMinute: 960,
+      plan: { endAt: plan.endAt },
+      risk: { samples: 400 },
+    });
     const [stop] = plan.stops;
     const { begin, schedule } = stop!;
     const works = problem.sites[0]!;
     // The sink is one, and both the oven's parts and the stainer's chambers soak in it.
     expect(works.resources).toEqual([{ id: "sink", capacity: 1 }]);
-    const visit = { technicians: 1, resources: works.resources, jobs: works.jobs.map(({ id, phases }) => ({ id, phases, release: begin })) };
-    expect(checkVisit(visit, { ...schedule, status: "feasible", makespan: schedule.makespan + begin, lowerBound: 0 })).toEqual([]);
+    const visit = {
+      technicians: 1,
+      resources: works.resources,
+      jobs: works.jobs.map(({ id, phases }) => ({ id, phases, release: begin })),
+    };
+    expect(
+      checkVisit(visit, { ...schedule, status: "feasible", makespan: schedule.makespan + begin, lowerBound: 0 }),
+    ).toEqual([]);
     expect(schedule.makespan).toBeLessThan(stop!.oneByOne * 0.8);
   });
 
   it("goes stale when its work changes, not by what is contained in other work", async () => {
     const daily = await put("D-1", "conveyor-oven-daily");
     const view = await getDayView(mo.id, ON, NOW);
-    expect(view.duties.find((duty) => duty.planId === daily)).toMatchObject({ containedIn: expect.stringContaining("eekly") });
+    expect(view.duties.find((duty) => duty.planId === daily)).toMatchObject({
+      containedIn: expect.stringContaining("eekly"),
+    });
     expect(view.stale).toBe(false);
     const weekly = await put("D-2", "slide-stainer-weekly");
     expect((await getDayView(mo.id, ON, NOW)).stale).toBe(true);
@@ -109,7 +141,9 @@ describe("a day", () => {
     const plan = await planAndKeep(mo, mo.id, ON, null, NOW);
     const { problem, duties } = await getDayView(mo.id, ON, NOW);
     expect(duties.find((duty) => duty.planId === school)).toMatchObject({ pinned: true });
-    expect(suggestChanges(problem, plan).filter((change) => change.kind === "leave-out" && change.job === school)).toEqual([]);
+    expect(
+      suggestChanges(problem, plan).filter((change) => change.kind === "leave-out" && change.job === school),
+    ).toEqual([]);
     // A colleague may take it over on the same day.
     await putOnDay(mo, [school], { on: ON, personId: kim.id }, NOW);
     await putOnDay(mo, [school], { on: ON, personId: mo.id }, NOW);
@@ -137,7 +171,9 @@ describe("a day", () => {
     expect((await getDayView(mo.id, ON, NOW)).day).toMatchObject({ startMinute: 400, technicians: 2 });
     await changeDay(mo, mo.id, ON, { startMinute: 400, endMinute: 900, technicians: 1 }, NOW);
     expect((await planAndKeep(mo, mo.id, ON, null, NOW)).endAt).toBeGreaterThanOrEqual(two.endAt);
-    await expect(changeDay(mo, mo.id, ON, { startMinute: 900, endMinute: 400, technicians: 1 }, NOW)).rejects.toMatchObject({ status: 422 });
+    await expect(
+      changeDay(mo, mo.id, ON, { startMinute: 900, endMinute: 400, technicians: 1 }, NOW),
+    ).rejects.toMatchObject({ status: 422 });
   });
 
   it("becomes a calendar file at the firm's time", async () => {
@@ -150,9 +186,13 @@ describe("a day", () => {
   });
 
   it("goes by what happens: started, arrived, a soak running, an emergency, the rest planned again", async () => {
-    await expect(logDay(mo, mo.id, ON, "arrived", { siteId: site.get("Works")! }, NOW)).rejects.toMatchObject({ code: "not-now" });
+    await expect(logDay(mo, mo.id, ON, "arrived", { siteId: site.get("Works")! }, NOW)).rejects.toMatchObject({
+      code: "not-now",
+    });
     await expect(logDay(kim, mo.id, ON, "started", { siteId: null }, NOW)).rejects.toMatchObject({ status: 403 });
-    await expect(logDay(mo, mo.id, "2026-06-11", "started", { siteId: null }, NOW)).rejects.toMatchObject({ code: "other-day" });
+    await expect(logDay(mo, mo.id, "2026-06-11", "started", { siteId: null }, NOW)).rejects.toMatchObject({
+      code: "other-day",
+    });
     await logDay(mo, mo.id, ON, "started", { siteId: null }, NOW);
     await expect(logDay(mo, mo.id, ON, "started", { siteId: null }, NOW)).rejects.toMatchObject({ code: "not-now" });
     await logDay(mo, mo.id, ON, "arrived", { siteId: site.get("Works")! }, later(10));
@@ -166,7 +206,14 @@ describe("a day", () => {
       runId,
       [
         at(13, "safety-confirmed", "make-safe"),
-        eventOf(mo, runId, later(14), { type: "reading", step: "runs", round: 1, point: 0, value: 40, unit: "runs" } as never),
+        eventOf(mo, runId, later(14), {
+          type: "reading",
+          step: "runs",
+          round: 1,
+          point: 0,
+          value: 40,
+          unit: "runs",
+        } as never),
         at(15, "step-done", "chambers-out"),
         at(16, "step-done", "tap-rinse"),
         at(17, "step-done", "bleach"),
@@ -182,22 +229,45 @@ describe("a day", () => {
     expect(soak[0]).toMatchObject({ start: 8 * 60 + 18 });
     expect(soak[1]!.start).toBeGreaterThanOrEqual(8 * 60 + 33);
     expect(soak[1]!.start).toBeLessThanOrEqual(8 * 60 + 38);
-    expect((await getDayView(mo.id, ON, later(26))).actual).toEqual([expect.objectContaining({ planId, to: null, waits: [[8 * 60 + 18, null]] })]);
+    expect((await getDayView(mo.id, ON, later(26))).actual).toEqual([
+      expect.objectContaining({ planId, to: null, waits: [[8 * 60 + 18, null]] }),
+    ]);
 
-    await expect(addEmergency(mo, mo.id, ON, { tag: "NONE", title: "Leak", minutes: 20 }, later(27))).rejects.toMatchObject({ status: 422 });
-    const call = await addEmergency(mo, mo.id, ON, { tag: "D-4", title: "Leak under the ice maker", minutes: 20 }, later(27));
+    await expect(
+      addEmergency(mo, mo.id, ON, { tag: "NONE", title: "Leak", minutes: 20 }, later(27)),
+    ).rejects.toMatchObject({ status: 422 });
+    const call = await addEmergency(
+      mo,
+      mo.id,
+      ON,
+      { tag: "D-4", title: "Leak under the ice maker", minutes: 20 },
+      later(27),
+    );
     const replanned = await planAndKeep(mo, mo.id, ON, null, later(27));
     expect(replanned.stops.flatMap((stop) => stop.schedule.phases.map((phase) => phase.job))).toContain(call);
     expect(await glanceAt(mo.id, later(28))).toMatchObject({ status: "started", next: { name: expect.any(String) } });
 
-    await expect(logDay(mo, mo.id, ON, "ended", { siteId: null }, later(30))).rejects.toMatchObject({ code: "not-now" });
-    await expect(logDay(mo, mo.id, ON, "left", { siteId: site.get("Yard")! }, later(30))).rejects.toMatchObject({ code: "not-now" });
+    await expect(logDay(mo, mo.id, ON, "ended", { siteId: null }, later(30))).rejects.toMatchObject({
+      code: "not-now",
+    });
+    await expect(logDay(mo, mo.id, ON, "left", { siteId: site.get("Yard")! }, later(30))).rejects.toMatchObject({
+      code: "not-now",
+    });
     await logDay(mo, mo.id, ON, "left", { siteId: site.get("Works")! }, later(60));
-    await expect(logDay(mo, mo.id, ON, "skipped", { siteId: site.get("School")! }, later(61))).rejects.toMatchObject({ code: "reason" });
+    await expect(logDay(mo, mo.id, ON, "skipped", { siteId: site.get("School")! }, later(61))).rejects.toMatchObject({
+      code: "reason",
+    });
     await logDay(mo, mo.id, ON, "skipped", { siteId: site.get("School")!, reason: "Nobody there" }, later(61));
     const view = await getDayView(mo.id, ON, later(62));
     expect(view.duties.some((duty) => duty.planId === call)).toBe(false);
-    expect(view.events.map((event) => event.type)).toEqual(["started", "arrived", "replanned", "replanned", "left", "skipped"]);
+    expect(view.events.map((event) => event.type)).toEqual([
+      "started",
+      "arrived",
+      "replanned",
+      "replanned",
+      "left",
+      "skipped",
+    ]);
     expect(view.events.at(-1)!.body).toEqual({ reason: "Nobody there" });
   });
 
@@ -229,9 +299,12 @@ it("a round is proposed for the hours there are: pressing work, allowed work, no
   expect(chosen.length).toBeGreaterThan(0);
   const plan = await planAndKeep(lead, lead.id, "2026-06-12", null, new Date("2026-06-12T06:00:00Z"));
   expect(plan).toMatchObject({ lateMinutes: 0, overtime: 0 });
-  const mine = await getDb().select<{ id: string; who: string }>("SELECT id, who FROM plans WHERE planned_for = :id AND planned_on = '2026-06-12'", {
-    id: lead.id,
-  });
+  const mine = await getDb().select<{ id: string; who: string }>(
+    "SELECT id, who FROM plans WHERE planned_for = :id AND planned_on = '2026-06-12'",
+    {
+      id: lead.id,
+    },
+  );
   expect(mine.map((row) => row.id).sort()).toEqual([...chosen].sort());
   expect(mine.every((row) => row.who !== "operator")).toBe(true);
   const again = await proposeAndPut(mo, mo, "2026-06-12", new Date("2026-06-12T06:00:00Z"));
@@ -239,7 +312,13 @@ it("a round is proposed for the hours there are: pressing work, allowed work, no
 });
 
 it("minutes are learned from signed sheets", async () => {
-  for (let i = 0; i < 3; i++) await workAndSign(kim, "D-5", "ride-on-sweeper-daily", new Date(Date.parse("2026-06-14T08:00:00Z") + i * 86_400_000));
+  for (let i = 0; i < 3; i++)
+    await workAndSign(
+      kim,
+      "D-5",
+      "ride-on-sweeper-daily",
+      new Date(Date.parse("2026-06-14T08:00:00Z") + i * 86_400_000),
+    );
   const rows = await getDb().select<{ minutes: number }>(
     "SELECT hands_minutes AS minutes FROM run_minutes WHERE procedure_id = 'ride-on-sweeper-daily' ORDER BY minutes",
   );
@@ -254,9 +333,21 @@ describe("the week", () => {
   const monday = new Date("2026-07-06T06:00:00Z");
 
   it("gives everybody what they may do, where, in their hours, and nothing twice", async () => {
-    await changeWorker(lead, mo.id, { dayFrom: "07:00", dayTo: "15:00", families: ["conveyor-oven"], territory: [] }, monday);
-    await changeWorker(lead, kim.id, { dayFrom: "08:00", dayTo: "16:00", families: [], territory: [site.get("Yard")!] }, monday);
-    await expect(changeWorker(lead, kim.id, { dayFrom: "16:00", dayTo: "08:00", families: [], territory: [] }, monday)).rejects.toMatchObject({ status: 422 });
+    await changeWorker(
+      lead,
+      mo.id,
+      { dayFrom: "07:00", dayTo: "15:00", families: ["conveyor-oven"], territory: [] },
+      monday,
+    );
+    await changeWorker(
+      lead,
+      kim.id,
+      { dayFrom: "08:00", dayTo: "16:00", families: [], territory: [site.get("Yard")!] },
+      monday,
+    );
+    await expect(
+      changeWorker(lead, kim.id, { dayFrom: "16:00", dayTo: "08:00", families: [], territory: [] }, monday),
+    ).rejects.toMatchObject({ status: 422 });
     const { open } = await weekView(from, monday);
     const week = await proposeWeek(from, monday);
     const given = week.routes.flatMap((route) => route.stops.flatMap((stop) => stop.duties));
@@ -264,9 +355,12 @@ describe("the week", () => {
     expect(given.length + week.left.length).toBe(week.considered);
     expect(week.considered).toBeLessThanOrEqual(open);
     expect(week.cost).toBeGreaterThanOrEqual(week.bound);
-    const rows = await getDb().select<{ id: string; family: string; siteId: string }>("SELECT id, family, site_id AS siteId FROM plans WHERE id IN (:given)", {
-      given,
-    });
+    const rows = await getDb().select<{ id: string; family: string; siteId: string }>(
+      "SELECT id, family, site_id AS siteId FROM plans WHERE id IN (:given)",
+      {
+        given,
+      },
+    );
     const byId = new Map(rows.map((row) => [row.id, row]));
     for (const route of week.routes) {
       expect(route.minutes).toBeLessThanOrEqual(480);
@@ -280,7 +374,11 @@ describe("the week", () => {
 
     // One of them is planned by somebody in between: it stays theirs.
     await putOnDay(lead, [given[0]!], { on: "2026-07-08", personId: lead.id }, monday);
-    const assignments = week.routes.map(({ person, day, stops }) => ({ person, day, duties: stops.flatMap((stop) => stop.duties) }));
+    const assignments = week.routes.map(({ person, day, stops }) => ({
+      person,
+      day,
+      duties: stops.flatMap((stop) => stop.duties),
+    }));
     expect(await putWeek(lead, from, assignments, monday)).toEqual({ put: given.length - 1, meanwhile: 1 });
     const after = await weekView(from, monday);
     expect(after.planned.reduce((sum, cell) => sum + cell.duties, 0)).toBe(given.length - 1);
@@ -314,7 +412,10 @@ describe("ways between places", () => {
   it("come from the road service with its ferries, unknown places by a round figure", async () => {
     const { minutes, timetables, notes } = await travelBetween(places);
     expect(minutes[0]![2]).toBeLessThan(15);
-    expect(timetables.find((one) => one.from === 0 && one.to === 1)).toMatchObject({ departures: expect.arrayContaining([380]), minutes: 23 });
+    expect(timetables.find((one) => one.from === 0 && one.to === 1)).toMatchObject({
+      departures: expect.arrayContaining([380]),
+      minutes: 23,
+    });
     expect(timetables.find((one) => one.from === 0 && one.to === 2)).toBeUndefined();
     expect(minutes[3]![0]).toBe(20);
     expect(notes).toEqual([expect.stringContaining("Nowhere")]);
@@ -322,31 +423,51 @@ describe("ways between places", () => {
 
   it("are taken from a table of the firm's own, all or nothing, and given out again as they came", async () => {
     const bad = await importWays(lead, "from,to,minutes\nYard gate,Works,7\nWorks,Nowhere,5\nWorks,School,1.5\n", NOW);
-    expect(bad).toMatchObject({ written: 0, faults: [{ line: 3, column: "to" }, { line: 4, column: "minutes" }] }); // prettier-ignore
+    expect(bad).toMatchObject({
+      written: 0,
+      faults: [
+        { line: 3, column: "to" },
+        { line: 4, column: "minutes" },
+      ],
+    });
     expect(await listWays()).toEqual([]);
     const table = "from,to,minutes\r\nWorks,Yard gate,9\r\nYard gate,Works,7\r\n";
     expect(await importWays(lead, table, NOW)).toEqual({ faults: [], written: 2 });
     expect(await waysCsv()).toBe(table);
     await planAndKeep(lead, lead.id, "2026-06-25", null, NOW);
-    await putOnDay(lead, [await planOf("D-3", "flake-ice-maker-clean-sanitise")], { on: "2026-06-25", personId: lead.id }, NOW);
+    await putOnDay(
+      lead,
+      [await planOf("D-3", "flake-ice-maker-clean-sanitise")],
+      { on: "2026-06-25", personId: lead.id },
+      NOW,
+    );
     expect((await planAndKeep(lead, lead.id, "2026-06-25", null, NOW)).travelMinutes).toBe(16);
   });
 
   it("prefer what the firm knows itself", async () => {
     const [from, to] = [uuidv7(), uuidv7()];
-    await getDb().run("INSERT INTO travel_minutes (from_place, to_place, minutes) VALUES (:from, :to, 77)", { from, to });
-    const { minutes, timetables } = await travelBetween([{ ...places[0]!, id: from }, { ...places[1]!, id: to }]); // prettier-ignore
+    await getDb().run("INSERT INTO travel_minutes (from_place, to_place, minutes) VALUES (:from, :to, 77)", {
+      from,
+      to,
+    });
+    const { minutes, timetables } = await travelBetween([
+      { ...places[0]!, id: from },
+      { ...places[1]!, id: to },
+    ]);
     expect(minutes[0]![1]).toBe(77);
     expect(minutes[1]![0]).not.toBe(77);
     expect(timetables.map((one) => one.from)).toEqual([1]);
   });
 
-  it.each(["down", "broken", "slow"])("fall back to the direct way when the service is %s, and say so", async (mode) => {
-    await behave(mode);
-    const { minutes, timetables, notes } = await travelBetween(places);
-    await behave("ok");
-    expect(timetables).toEqual([]);
-    expect(minutes[0]![1]).toBeGreaterThan(5);
-    expect(notes[0]).toMatch(/road service does not answer/);
-  });
+  it.each(["down", "broken", "slow"])(
+    "fall back to the direct way when the service is %s, and say so",
+    async (mode) => {
+      await behave(mode);
+      const { minutes, timetables, notes } = await travelBetween(places);
+      await behave("ok");
+      expect(timetables).toEqual([]);
+      expect(minutes[0]![1]).toBeGreaterThan(5);
+      expect(notes[0]).toMatch(/road service does not answer/);
+    },
+  );
 });

@@ -1,6 +1,8 @@
-import { Form } from "react-router";
 import { changeInWords, clockTime, type DayPlan, type DayProblem } from "@core";
+import { Form } from "react-router";
+
 import { inHours } from "~/kit/day-time";
+
 import { useDayChanges } from "./use-day-changes";
 
 /** A day that does not hold: what collides, and the smallest changes that would make it hold. */
@@ -39,7 +41,9 @@ export function Impossible({
       </ul>
       <div role="status">
         {changes === null && <p className="mt-2">Looking for what would make it hold…</p>}
-        {changes?.length === 0 && <p className="mt-2">No single change is enough. Take off what can wait, from the site that is late first.</p>}
+        {changes?.length === 0 && (
+          <p className="mt-2">No single change is enough. Take off what can wait, from the site that is late first.</p>
+        )}
         {changes && changes.length > 0 && (
           <>
             <h3 className="mt-3 text-base">What would make it hold</h3>
@@ -49,11 +53,29 @@ export function Impossible({
                   <span className="wrap-anywhere">{changeInWords(change, names)}</span>
                   {mayChange && change.kind !== "leave-out" && (
                     <Form method="post">
-                      <input type="hidden" name="start" value={clockTime(change.kind === "start-earlier" ? change.startAt : hours.start)} />
-                      <input type="hidden" name="end" value={clockTime(change.kind === "stay-longer" ? change.endBy : hours.end)} />
-                      <input type="hidden" name="technicians" value={change.kind === "another-technician" ? change.technicians : problem.technicians} />
+                      <input
+                        type="hidden"
+                        name="start"
+                        value={clockTime(change.kind === "start-earlier" ? change.startAt : hours.start)}
+                      />
+                      <input
+                        type="hidden"
+                        name="end"
+                        value={clockTime(change.kind === "stay-longer" ? change.endBy : hours.end)}
+                      />
+                      <input
+                        type="hidden"
+                        name="technicians"
+                        value={change.kind === "another-technician" ? change.technicians : problem.technicians}
+                      />
                       <button className="btn" name="intent" value="hours">
-                        {{ "start-earlier": "Start then", "stay-longer": "Be back then", "another-technician": "Go together" }[change.kind]}
+                        {
+                          {
+                            "start-earlier": "Start then",
+                            "stay-longer": "Be back then",
+                            "another-technician": "Go together",
+                          }[change.kind]
+                        }
                       </button>
                     </Form>
                   )}

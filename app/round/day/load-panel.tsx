@@ -1,7 +1,17 @@
 import { Link } from "react-router";
 
 /** How far loading for the day has come; the list itself has a page of its own. */
-export function LoadPanel({ lines, ticked, short, href }: { lines: number; ticked: number; short: number; href: string }) {
+export function LoadPanel({
+  lines,
+  ticked,
+  short,
+  href,
+}: {
+  lines: number;
+  ticked: number;
+  short: number;
+  href: string;
+}) {
   if (lines === 0) return null;
   return (
     <section aria-labelledby="load" className="panel p-4">

@@ -1,21 +1,25 @@
 import { data, Form, Link, redirect } from "react-router";
-import { Notice } from "~/ui/notice";
-import { firmDay } from "~/kit/firm-day.server";
-import { Refusal } from "~/kit/refusal";
-import { fetchForDay, giveBack, holdForDay, loadView } from "~/stores/load/load.server";
-import { reserve } from "~/stores/ledger/stock.server";
-import { refreshOutlook } from "~/stores/items/outlook.server";
-import { actorOf } from "~/people/session.server";
+
+import { DAY } from "~/kit/day-pattern";
 import { dayInWords } from "~/kit/day-time";
+import { firmDay } from "~/kit/firm-day.server";
 import { textOf } from "~/kit/form-text";
 import { quantity } from "~/kit/quantity";
+import { Refusal } from "~/kit/refusal";
 import { toNumber } from "~/kit/to-number";
+import { actorOf } from "~/people/session.server";
+import { refreshOutlook } from "~/stores/items/outlook.server";
+import { reserve } from "~/stores/ledger/stock.server";
+import { fetchForDay, giveBack, holdForDay, loadView } from "~/stores/load/load.server";
 import { LoadGroups } from "~/stores/load/load-groups";
+import { Notice } from "~/ui/notice";
+
 import type { Route } from "./+types/load.route";
-import { DAY } from "~/kit/day-pattern";
 import { putOnDay } from "./put-on-day.server";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Load list, ${loaderData ? dayInWords(loaderData.on) : ""} – Humble Hound` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `Load list, ${loaderData ? dayInWords(loaderData.on) : ""} – Humble Hound` },
+];
 
 async function whose(request: Request, ownId: string): Promise<{ personId: string; on: string; search: string }> {
   const url = new URL(request.url);
@@ -49,23 +53,46 @@ export async function action({ request, context }: Route.ActionArgs) {
   try {
     switch (textOf(formData, "intent", 20)) {
       case "fetch":
-        await fetchForDay(actor, personId, on, { itemId, from: textOf(formData, "from", 36), to: textOf(formData, "to", 36), qty }, now);
+        await fetchForDay(
+          actor,
+          personId,
+          on,
+          { itemId, from: textOf(formData, "from", 36), to: textOf(formData, "to", 36), qty },
+          now,
+        );
         await refreshOutlook(now, [itemId]);
         break;
       case "hold":
-        await reserve(actor, { itemId, placeId: textOf(formData, "from", 36), qty, personId, on, planId: textOf(formData, "plan", 36) || null }, now);
+        await reserve(
+          actor,
+          {
+            itemId,
+            placeId: textOf(formData, "from", 36),
+            qty,
+            personId,
+            on,
+            planId: textOf(formData, "plan", 36) || null,
+          },
+          now,
+        );
         break;
       case "hold-all": {
         const { held, gone } = await holdForDay(actor, personId, on, now);
         if (gone > 0)
-          return data({ message: `${held} held. ${gone} were taken by somebody else meanwhile: the list shows where else there is some.` }, { status: 409 });
+          return data(
+            {
+              message: `${held} held. ${gone} were taken by somebody else meanwhile: the list shows where else there is some.`,
+            },
+            { status: 409 },
+          );
         break;
       }
       case "give-back":
         await giveBack(actor, personId, on, now);
         break;
       case "postpone":
-        if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+        if (personId !== actor.id && actor.role !== "lead")
+          throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
         await putOnDay(actor, [textOf(formData, "plan", 36)], { on: null, personId: null }, now);
         break;
       default:
@@ -101,7 +128,8 @@ export default function RoundLoad({ loaderData, actionData }: Route.ComponentPro
       )}
       {duties.length === 0 ? (
         <p className="panel p-5">
-          Nothing is on this day yet. <Link to={`/round/day${search}`}>Put duties on it</Link> first; what they take is then listed here.
+          Nothing is on this day yet. <Link to={`/round/day${search}`}>Put duties on it</Link> first; what they take is
+          then listed here.
         </p>
       ) : (
         <>
@@ -117,19 +145,29 @@ export default function RoundLoad({ loaderData, actionData }: Route.ComponentPro
               </p>
             </Form>
           )}
-          <LoadGroups lines={lines} duties={duties} places={places} van={van} mayChange={mayChange} on={on} personId={personId} />
+          <LoadGroups
+            lines={lines}
+            duties={duties}
+            places={places}
+            van={van}
+            mayChange={mayChange}
+            on={on}
+            personId={personId}
+          />
           {solutions.length > 0 && (
             <section aria-labelledby="solutions" className="panel mt-5 p-4">
               <h2 id="solutions" className="text-lg">
                 Solutions to make up
               </h2>
               <p className="text-sm text-ink-soft">
-                Make them up before or on site; what goes into them is in the list above. Gloves and glasses; never two products together.
+                Make them up before or on site; what goes into them is in the list above. Gloves and glasses; never two
+                products together.
               </p>
               <ul className="mt-2 space-y-1.5">
                 {solutions.map((one, i) => (
                   <li key={i} className="wrap-anywhere">
-                    <strong>{one.title}</strong>, {one.machineName}: <span className="figure">{quantity(one.finalMl, "mL")}</span> ={" "}
+                    <strong>{one.title}</strong>, {one.machineName}:{" "}
+                    <span className="figure">{quantity(one.finalMl, "mL")}</span> ={" "}
                     {one.parts.map((part) => `${quantity(part.ml, "mL")} ${part.name}`).join(" + ")}
                   </li>
                 ))}

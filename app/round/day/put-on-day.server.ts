@@ -1,4 +1,5 @@
 import { getDb } from "@db";
+
 import type { Actor } from "~/kit/actor";
 import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
@@ -17,17 +18,25 @@ export async function putOnDay(
   input: { on: string | null; personId: string | null; evenPinned?: boolean },
   now: Date,
 ): Promise<{ planId: string; on: string | null; personId: string | null }[]> {
-  if (planIds.length > MAX_PLANNED) throw new Refusal(413, "too-many", `Put at most ${MAX_PLANNED} duties on a day in one go.`);
+  if (planIds.length > MAX_PLANNED)
+    throw new Refusal(413, "too-many", `Put at most ${MAX_PLANNED} duties on a day in one go.`);
   if (planIds.length === 0) throw new Refusal(422, "none", "Choose at least one duty.");
   const db = getDb();
   return db.transact(async (tx) => {
-    const rows = await db.select<{ planId: string; on: string | null; personId: string | null; pinned: number; title: string }>(
+    const rows = await db.select<{
+      planId: string;
+      on: string | null;
+      personId: string | null;
+      pinned: number;
+      title: string;
+    }>(
       "SELECT id AS planId, planned_on AS `on`, planned_for AS personId, pinned, title FROM plans WHERE id IN (:planIds) ORDER BY id FOR UPDATE",
       { planIds },
       tx,
     );
     const stays = rows.find((row) => row.pinned && row.on !== input.on);
-    if (stays && !input.evenPinned) throw new Refusal(409, "pinned", `“${stays.title}” is pinned to ${stays.on}. Unpin it there first.`);
+    if (stays && !input.evenPinned)
+      throw new Refusal(409, "pinned", `“${stays.title}” is pinned to ${stays.on}. Unpin it there first.`);
     const before = rows.map(({ planId, on, personId }) => ({ planId, on, personId }));
     await db.run(
       `UPDATE plans SET pinned = pinned AND planned_on <=> :on,
@@ -38,9 +47,20 @@ export async function putOnDay(
     );
     const { on, personId } = input;
     // What was held for a duty on that day is free again when it goes elsewhere.
-    const moved = rows.filter((row) => row.on !== null && (row.on !== on || row.personId !== personId)).map((row) => row.planId);
+    const moved = rows
+      .filter((row) => row.on !== null && (row.on !== on || row.personId !== personId))
+      .map((row) => row.planId);
     if (moved.length > 0) await endReservations("r.plan_id IN (:moved)", { moved }, "released", now, tx);
-    for (const one of before) await audit(actor, "plan", one.planId, on ? "planned" : "unplanned", { old: one, new: { on, personId } }, now, tx);
+    for (const one of before)
+      await audit(
+        actor,
+        "plan",
+        one.planId,
+        on ? "planned" : "unplanned",
+        { old: one, new: { on, personId } },
+        now,
+        tx,
+      );
     return before;
   });
 }
@@ -56,7 +76,11 @@ export async function pinToDay(actor: Actor, planIds: readonly string[], pinned:
       tx,
     );
     if (rows.length === 0) return;
-    await db.run("UPDATE plans SET pinned = :pinned WHERE id IN (:ids)", { pinned, ids: rows.map((row) => row.id) }, tx);
+    await db.run(
+      "UPDATE plans SET pinned = :pinned WHERE id IN (:ids)",
+      { pinned, ids: rows.map((row) => row.id) },
+      tx,
+    );
     for (const { id, on } of rows) await audit(actor, "plan", id, pinned ? "pinned" : "unpinned", { on }, now, tx);
   });
 }

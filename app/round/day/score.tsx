@@ -1,6 +1,8 @@
-import clsx from "clsx";
 import { clockTime, type DayProblem, type DayStop } from "@core";
+import clsx from "clsx";
+
 import { inHours } from "~/kit/day-time";
+
 import { Axis, Lane, percent, type Span } from "./axis";
 
 export interface ScoreDuty {
@@ -18,7 +20,9 @@ export interface ScoreActual {
 
 /** Letters tie a block of the hands to its machine's lane. */
 const letter = (i: number): string =>
-  i < 26 ? String.fromCharCode(65 + i) : `${String.fromCharCode(64 + Math.floor(i / 26))}${String.fromCharCode(65 + (i % 26))}`;
+  i < 26
+    ? String.fromCharCode(65 + i)
+    : `${String.fromCharCode(64 + Math.floor(i / 26))}${String.fromCharCode(65 + (i % 26))}`;
 
 /**
  * The score of a visit: the hands on top, a lane for each machine below, waits hatched, the latest moment to come back as an
@@ -44,8 +48,14 @@ export function Score({
   const order = [...new Set([...phases].sort((a, b) => a.start - b.start).map((phase) => phase.job))];
   const mine = actual.filter((one) => order.includes(one.planId));
   const ends = [stop.leave, ...phases.map((phase) => phase.end), ...mine.map((one) => one.to ?? now ?? one.from)];
-  const span: Span = { from: Math.min(stop.arrive, ...phases.map((phase) => phase.start), ...mine.map((one) => one.from)), to: Math.max(...ends) };
-  const bar = (from: number, to: number) => ({ left: `${percent(from, span)}%`, width: `${Math.max(0.4, percent(to, span) - percent(from, span))}%` });
+  const span: Span = {
+    from: Math.min(stop.arrive, ...phases.map((phase) => phase.start), ...mine.map((one) => one.from)),
+    to: Math.max(...ends),
+  };
+  const bar = (from: number, to: number) => ({
+    left: `${percent(from, span)}%`,
+    width: `${Math.max(0.4, percent(to, span) - percent(from, span))}%`,
+  });
   const longest = (job: string, index: number): number | undefined => {
     const phase = jobs.find((one) => one.id === job)?.phases[index];
     return phase?.kind === "wait" ? phase.maxMinutes : undefined;
@@ -81,7 +91,9 @@ export function Score({
               key={job}
               name={
                 <>
-                  <span className="figure mr-1.5 inline-block border border-ink px-1 text-xs font-bold">{letter(i)}</span>
+                  <span className="figure mr-1.5 inline-block border border-ink px-1 text-xs font-bold">
+                    {letter(i)}
+                  </span>
                   {byId.get(job)?.machineName ?? ""}
                   <span className="block text-ink-soft">{titleOf(job)}</span>
                 </>
@@ -95,7 +107,10 @@ export function Score({
                   return (
                     <span key={phase.index}>
                       <span
-                        className={clsx("absolute top-1 bottom-3", hands ? "bg-fill" : "hatched border-y border-ink text-ink-soft")}
+                        className={clsx(
+                          "absolute top-1 bottom-3",
+                          hands ? "bg-fill" : "hatched border-y border-ink text-ink-soft",
+                        )}
                         style={bar(phase.start, phase.end)}
                         title={`${clockTime(phase.start)}–${clockTime(phase.end)} ${hands ? "hands on" : "wait"}`}
                       />
@@ -117,7 +132,11 @@ export function Score({
                     title={`Worked from ${clockTime(done.from)}`}
                   />
                   {done.waits.map(([from, to]) => (
-                    <span key={from} className="hatched absolute bottom-0.5 h-1.5 bg-surface text-ink" style={bar(from, to ?? now ?? from)} />
+                    <span
+                      key={from}
+                      className="hatched absolute bottom-0.5 h-1.5 bg-surface text-ink"
+                      style={bar(from, to ?? now ?? from)}
+                    />
                   ))}
                 </>
               )}
@@ -140,7 +159,9 @@ export function Score({
         </span>
       </figcaption>
       <details className="mt-1">
-        <summary className="inline-block min-h-8 text-sm underline decoration-dotted underline-offset-4">As a list</summary>
+        <summary className="inline-block min-h-8 text-sm underline decoration-dotted underline-offset-4">
+          As a list
+        </summary>
         <StepTable stop={stop} duties={byId} longest={longest} />
       </details>
     </figure>

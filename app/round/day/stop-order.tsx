@@ -1,12 +1,28 @@
-import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
-import { arrayMove, SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import { clockTime, type DayPlan, type DayProblem } from "@core";
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { clsx } from "clsx";
 import { ArrowDown, ArrowUp, GripVertical } from "lucide-react";
 import { useState } from "react";
 import { Form } from "react-router";
-import { clockTime, type DayPlan, type DayProblem } from "@core";
+
 import { inHours } from "~/kit/day-time";
+
 import { useOrderPlan } from "./use-order-plan";
 
 /**
@@ -50,12 +66,17 @@ export function StopOrder({
         onDragEnd={drop}
         accessibility={{
           screenReaderInstructions: {
-            draggable: "Press space to pick the site up, the arrow keys to move it, space to put it down, escape to leave it where it was.",
+            draggable:
+              "Press space to pick the site up, the arrow keys to move it, space to put it down, escape to leave it where it was.",
           },
           announcements: {
             onDragStart: ({ active }) => `Picked up ${siteName(String(active.id))}.`,
-            onDragOver: ({ active, over }) => (over ? `${siteName(String(active.id))} is over place ${order.indexOf(String(over.id)) + 1}.` : undefined),
-            onDragEnd: ({ active, over }) => (over ? `${siteName(String(active.id))} put down at place ${order.indexOf(String(over.id)) + 1}.` : undefined),
+            onDragOver: ({ active, over }) =>
+              over ? `${siteName(String(active.id))} is over place ${order.indexOf(String(over.id)) + 1}.` : undefined,
+            onDragEnd: ({ active, over }) =>
+              over
+                ? `${siteName(String(active.id))} put down at place ${order.indexOf(String(over.id)) + 1}.`
+                : undefined,
             onDragCancel: ({ active }) => `${siteName(String(active.id))} stays where it was.`,
           },
         }}
@@ -101,13 +122,22 @@ function costInWords(tried: DayPlan, plan: DayPlan): string {
   const back = `Back at ${clockTime(tried.endAt)}, ${later === 0 ? "as before" : `${inHours(Math.abs(later))} ${later > 0 ? "later" : "earlier"}`}`;
   const way = tried.travelMinutes - plan.travelMinutes;
   const ways = way === 0 ? "" : `; ${inHours(Math.abs(way))} ${way > 0 ? "more" : "less"} on the way`;
-  const late = tried.lateMinutes > plan.lateMinutes ? `; ${inHours(tried.lateMinutes)} too late for a site's hours` : "";
+  const late =
+    tried.lateMinutes > plan.lateMinutes ? `; ${inHours(tried.lateMinutes)} too late for a site's hours` : "";
   return `${back}${ways}${late}.`;
 }
 
-function Row(props: { id: string; name: string; arrive: number | null; earlier: (() => void) | null; later: (() => void) | null }) {
+function Row(props: {
+  id: string;
+  name: string;
+  arrive: number | null;
+  earlier: (() => void) | null;
+  later: (() => void) | null;
+}) {
   const { id, name, arrive, earlier, later } = props;
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({ id });
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
+    id,
+  });
   return (
     <li
       ref={setNodeRef}
@@ -137,7 +167,15 @@ function Row(props: { id: string; name: string; arrive: number | null; earlier: 
   );
 }
 
-function Arrow({ label, onClick, children }: { label: string; onClick: (() => void) | null; children: React.ReactNode }) {
+function Arrow({
+  label,
+  onClick,
+  children,
+}: {
+  label: string;
+  onClick: (() => void) | null;
+  children: React.ReactNode;
+}) {
   return (
     <button
       type="button"

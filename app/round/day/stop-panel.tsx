@@ -1,8 +1,10 @@
-import { Form, Link } from "react-router";
 import { clockTime, type DayProblem, type DayStop } from "@core";
-import type { DayDuty, DaySiteFacts } from "./day-problem.server";
+import { Form, Link } from "react-router";
+
 import { LeadMark } from "~/duties/lead-mark";
 import { inHours } from "~/kit/day-time";
+
+import type { DayDuty, DaySiteFacts } from "./day-problem.server";
 import { Score, type ScoreActual, type ScoreDuty } from "./score";
 
 /** One site of the round: when, its score, its duties, and what can be done there now. */
@@ -33,7 +35,9 @@ export function StopPanel(props: {
     <section aria-labelledby={id} className="panel break-inside-avoid p-4">
       <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1">
         <h2 id={id} className="text-lg wrap-anywhere">
-          <span className="figure mr-2 inline-grid size-7 place-items-center rounded-full border-2 border-ink text-sm">{number}</span>
+          <span className="figure mr-2 inline-grid size-7 place-items-center rounded-full border-2 border-ink text-sm">
+            {number}
+          </span>
           {site ? <Link to={`/sites/${site.id}`}>{siteName}</Link> : siteName}
         </h2>
         <p>
@@ -47,15 +51,31 @@ export function StopPanel(props: {
       <p className="mb-2 text-sm text-ink-soft wrap-anywhere">
         {site?.accessHours && <>Access {site.accessHours}. </>}
         {stop.late > 0 && <strong className="text-ink">! {inHours(stop.late)} too late for its hours. </strong>}
-        {props.risk && props.risk.chance >= 0.01 && <>Over after closing on {Math.round(100 * props.risk.chance)} % of such days. </>}
+        {props.risk && props.risk.chance >= 0.01 && (
+          <>Over after closing on {Math.round(100 * props.risk.chance)} % of such days. </>
+        )}
       </p>
-      <Score stop={stop} jobs={jobs} duties={props.names} actual={props.actual} now={props.now} technicians={props.technicians} />
+      <Score
+        stop={stop}
+        jobs={jobs}
+        duties={props.names}
+        actual={props.actual}
+        now={props.now}
+        technicians={props.technicians}
+      />
 
       {duties.length > 0 && (
         <ul className="mt-3 divide-y divide-line border-t border-line">
           {duties.map((duty) => (
             <li key={duty.planId} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-2">
-              <LeadMark state={duty.state} anchorOn={duty.anchorOn} dueOn={duty.dueOn} today={props.on} hardStop={duty.hardStop} width={72} />
+              <LeadMark
+                state={duty.state}
+                anchorOn={duty.anchorOn}
+                dueOn={duty.dueOn}
+                today={props.on}
+                hardStop={duty.hardStop}
+                width={72}
+              />
               <div className="min-w-0 flex-1 basis-48">
                 <Link to={`/duties/${duty.planId}`} className="font-semibold wrap-anywhere">
                   {duty.title}
@@ -79,7 +99,11 @@ export function StopPanel(props: {
                     name="intent"
                     value={duty.pinned ? "unpin" : "pin"}
                     className="min-h-11 px-2 text-sm underline"
-                    aria-label={duty.pinned ? `Unpin ${duty.title}, ${duty.machineName}` : `Pin ${duty.title}, ${duty.machineName}, to this day`}
+                    aria-label={
+                      duty.pinned
+                        ? `Unpin ${duty.title}, ${duty.machineName}`
+                        : `Pin ${duty.title}, ${duty.machineName}, to this day`
+                    }
                   >
                     {duty.pinned ? "Unpin" : "Pin"}
                   </button>
@@ -143,9 +167,12 @@ export function StopPanel(props: {
 export function learnedWords({ learned, typical }: Pick<DayDuty, "learned" | "typical">): string {
   if (learned.basis === "typical") return `${learned.minutes} min, typical`;
   const { n, low, high } = learned;
-  const of = { "person-site": `your last ${n} here`, site: `the last ${n} here`, person: `your last ${n} elsewhere`, everybody: `the last ${n} anywhere` }[
-    learned.basis
-  ];
+  const of = {
+    "person-site": `your last ${n} here`,
+    site: `the last ${n} here`,
+    person: `your last ${n} elsewhere`,
+    everybody: `the last ${n} anywhere`,
+  }[learned.basis];
   const spread = low === high ? "" : `, half of them ${low}–${high}`;
   return `${learned.minutes} min: median of ${of}${spread}; typical ${typical}`;
 }

@@ -1,6 +1,7 @@
+import type { DayChange, DayPlan, DayProblem } from "@core";
 import { wrap } from "comlink";
 import { useEffect, useState } from "react";
-import type { DayChange, DayPlan, DayProblem } from "@core";
+
 import type { DayPlanner } from "./day.worker";
 
 /** Smallest changes that make a day hold, looked for in a web worker; null while looking. */

@@ -1,13 +1,21 @@
+import type { DayPlan, DayProblem } from "@core";
 import { proxy, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
-import type { DayPlan, DayProblem } from "@core";
+
 import type { DayPlanner } from "./day.worker";
 
 export type Planning =
-  { status: "idle" } | { status: "searching"; best: DayPlan | null } | { status: "done"; plan: DayPlan } | { status: "failed"; message: string };
+  | { status: "idle" }
+  | { status: "searching"; best: DayPlan | null }
+  | { status: "done"; plan: DayPlan }
+  | { status: "failed"; message: string };
 
 /** Plans a day in a web worker: the best plan so far while it runs, to be taken early or left to finish. */
-export function useDayPlanner(onDone: (plan: DayPlan) => void): { planning: Planning; start: (problem: DayProblem) => void; take: () => void } {
+export function useDayPlanner(onDone: (plan: DayPlan) => void): {
+  planning: Planning;
+  start: (problem: DayProblem) => void;
+  take: () => void;
+} {
   const [planning, setPlanning] = useState<Planning>({ status: "idle" });
   const worker = useRef<Worker | null>(null);
   const best = useRef<DayPlan | null>(null);

@@ -1,6 +1,7 @@
+import type { DayPlan, DayProblem } from "@core";
 import { wrap } from "comlink";
 import { useEffect, useState } from "react";
-import type { DayPlan, DayProblem } from "@core";
+
 import type { DayPlanner } from "./day.worker";
 
 /** The day as it would be in another order, worked out in a web worker; null while it is, or when none is asked for. */

@@ -1,6 +1,7 @@
-import * as yup from "yup";
-import { roadMinutes, type Position, type Timetable } from "@core";
+import { type Position, roadMinutes, type Timetable } from "@core";
 import { getDb } from "@db";
+import * as yup from "yup";
+
 import { logError } from "~/kit/log.server";
 
 export interface Place {
@@ -48,7 +49,11 @@ const tableSchema = yup.object({
  */
 export async function travelBetween(places: readonly Place[]): Promise<TravelTable> {
   const notes: string[] = [];
-  const known = places.map((place) => (place.latitude !== null && place.longitude !== null ? { latitude: place.latitude, longitude: place.longitude } : null));
+  const known = places.map((place) =>
+    place.latitude !== null && place.longitude !== null
+      ? { latitude: place.latitude, longitude: place.longitude }
+      : null,
+  );
   const service = await askRoads(known, notes);
   const minutes = places.map((_, i) =>
     places.map((_place, k) => {
@@ -72,7 +77,8 @@ export async function travelBetween(places: readonly Place[]): Promise<TravelTab
     timetables = timetables.filter((one) => one.from !== from || one.to !== to);
   }
   const lost = places.filter((_, i) => known[i] === null).map((place) => place.name);
-  if (lost.length > 0) notes.push(`No position is known for ${lost.join(", ")}: ${UNKNOWN_MINUTES} minutes are taken for each way there.`);
+  if (lost.length > 0)
+    notes.push(`No position is known for ${lost.join(", ")}: ${UNKNOWN_MINUTES} minutes are taken for each way there.`);
   return { minutes, timetables, notes };
 }
 
@@ -92,7 +98,8 @@ async function askRoads(
     });
     if (!response.ok) throw new Error(`answered ${response.status}`);
     const table = await tableSchema.validate(await response.json(), { strict: true });
-    if (table.minutes.length !== at.length || table.minutes.some((row) => row.length !== at.length)) throw new Error("answered with a table of another size");
+    if (table.minutes.length !== at.length || table.minutes.some((row) => row.length !== at.length))
+      throw new Error("answered with a table of another size");
     const minutes: (number | undefined)[][] = positions.map(() => positions.map(() => undefined));
     at.forEach((i, a) => at.forEach((k, b) => (minutes[i]![k] = table.minutes[a]![b])));
     const timetables = table.ferries

@@ -1,7 +1,8 @@
-import { v7 as uuidv7 } from "uuid";
 import { getDb } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
-import { guardText, readTable, unguardText, type RowFault } from "~/kit/csv-table.server";
+import { guardText, readTable, type RowFault, unguardText } from "~/kit/csv-table.server";
 import { depotPlace } from "~/kit/depot.server";
 import { audit } from "~/kit/machine-access.server";
 
@@ -20,7 +21,8 @@ async function placesByName(): Promise<Map<string, string | null>> {
   const rows = await getDb().select<{ id: string; name: string }>("SELECT id, name FROM sites");
   const depot = await depotPlace();
   const places = new Map<string, string | null>();
-  for (const { id, name } of [...rows, ...(depot ? [depot] : [])]) places.set(name.toLowerCase(), places.has(name.toLowerCase()) ? null : id);
+  for (const { id, name } of [...rows, ...(depot ? [depot] : [])])
+    places.set(name.toLowerCase(), places.has(name.toLowerCase()) ? null : id);
   return places;
 }
 
@@ -36,12 +38,22 @@ export async function listWays(): Promise<Way[]> {
 }
 
 export async function waysCsv(): Promise<string> {
-  const cell = (text: string): string => (/[",\r\n]/.test(guardText(text)) ? `"${guardText(text).replaceAll('"', '""')}"` : guardText(text));
-  return [WAY_COLUMNS.join(","), ...(await listWays()).map((way) => `${cell(way.from)},${cell(way.to)},${way.minutes}`)].join("\r\n") + "\r\n";
+  const cell = (text: string): string =>
+    /[",\r\n]/.test(guardText(text)) ? `"${guardText(text).replaceAll('"', '""')}"` : guardText(text);
+  return (
+    [
+      WAY_COLUMNS.join(","),
+      ...(await listWays()).map((way) => `${cell(way.from)},${cell(way.to)},${way.minutes}`),
+    ].join("\r\n") + "\r\n"
+  );
 }
 
 /** Takes the firm's own minutes over; with any fault nothing is written. Ways not named stay as they were. */
-export async function importWays(actor: Actor, content: string, now: Date): Promise<{ faults: RowFault[]; written: number }> {
+export async function importWays(
+  actor: Actor,
+  content: string,
+  now: Date,
+): Promise<{ faults: RowFault[]; written: number }> {
   const { rows, faults } = readTable(content, WAY_COLUMNS, WAY_COLUMNS);
   const places = await placesByName();
   const ways: { from: string; to: string; minutes: number }[] = [];
@@ -56,7 +68,11 @@ export async function importWays(actor: Actor, content: string, now: Date): Prom
     const text = cell("minutes")!.trim();
     const minutes = Number(text);
     if (text === "" || !Number.isInteger(minutes) || minutes < 0 || minutes > MOST_MINUTES)
-      faults.push({ line, column: "minutes", reason: `"${text}" is no whole number of minutes from 0 to ${MOST_MINUTES}.` });
+      faults.push({
+        line,
+        column: "minutes",
+        reason: `"${text}" is no whole number of minutes from 0 to ${MOST_MINUTES}.`,
+      });
     else if (ends[0] && ends[1]) ways.push({ from: ends[0], to: ends[1], minutes });
   }
   if (faults.length > 0 || ways.length === 0) return { faults, written: 0 };
@@ -65,7 +81,10 @@ export async function importWays(actor: Actor, content: string, now: Date): Prom
       const part = ways.slice(i, i + CHUNK);
       await getDb().run(
         `INSERT INTO travel_minutes (from_place, to_place, minutes) VALUES ${part.map((_, k) => `(:f${k}, :t${k}, :m${k})`).join(", ")} ON DUPLICATE KEY UPDATE minutes = VALUES(minutes)`,
-        Object.assign({}, ...part.map((way, k) => ({ [`f${k}`]: way.from, [`t${k}`]: way.to, [`m${k}`]: way.minutes }))) as Record<string, unknown>,
+        Object.assign(
+          {},
+          ...part.map((way, k) => ({ [`f${k}`]: way.from, [`t${k}`]: way.to, [`m${k}`]: way.minutes })),
+        ) as Record<string, unknown>,
         tx,
       );
     }

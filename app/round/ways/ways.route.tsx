@@ -1,13 +1,15 @@
 import { useForm } from "@conform-to/react";
 import { data, Form, Link } from "react-router";
-import { SubmitButton, TextField } from "~/ui/form";
-import { Notice } from "~/ui/notice";
+
 import { depotPlace } from "~/kit/depot.server";
-import { importWays, listWays, saveDepot, WAY_COLUMNS } from "./ways-csv.server";
+import { parseWithYup } from "~/kit/parse-form";
 import { actorOf } from "~/people/session.server";
 import { depotSchema } from "~/round/day/day-schemas";
-import { parseWithYup } from "~/kit/parse-form";
+import { SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+
 import type { Route } from "./+types/ways.route";
+import { importWays, listWays, saveDepot, WAY_COLUMNS } from "./ways-csv.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Ways – Humble Hound" }];
 
@@ -26,7 +28,8 @@ export async function action({ request, context }: Route.ActionArgs) {
   const formData = await request.formData();
   if (formData.get("intent") === "depot") {
     const submission = parseWithYup(formData, { schema: depotSchema });
-    if (submission.status !== "success") return data({ problem: null, result: null, depot: submission.reply() }, { status: 422 });
+    if (submission.status !== "success")
+      return data({ problem: null, result: null, depot: submission.reply() }, { status: 422 });
     await saveDepot(actorOf(context), submission.value, new Date());
     return { problem: null, result: null, depot: submission.reply() as unknown };
   }
@@ -39,7 +42,11 @@ export async function action({ request, context }: Route.ActionArgs) {
     return problem("This file is not UTF-8 text. Save it as CSV UTF-8 and choose it again. Nothing was changed.");
   }
   const { faults, written } = await importWays(actorOf(context), content, new Date());
-  return { problem: null, result: { written, count: faults.length, faults: faults.slice(0, SHOWN) }, depot: null as unknown };
+  return {
+    problem: null,
+    result: { written, count: faults.length, faults: faults.slice(0, SHOWN) },
+    depot: null as unknown,
+  };
 }
 
 export default function Ways({ loaderData, actionData }: Route.ComponentProps) {
@@ -72,7 +79,8 @@ export default function Ways({ loaderData, actionData }: Route.ComponentProps) {
       </Form>
       <h2 className="text-lg">Minutes between places</h2>
       <p className="mb-4 text-ink-soft">
-        Minutes between places that you know better than any map. Other ways come from the road service, else by the direct way.
+        Minutes between places that you know better than any map. Other ways come from the road service, else by the
+        direct way.
       </p>
       {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
       {result && result.count > 0 && (
@@ -89,7 +97,9 @@ export default function Ways({ loaderData, actionData }: Route.ComponentProps) {
       )}
       {result && result.count === 0 && (
         <Notice tone="plain">
-          {result.written === 0 ? "The file names no ways." : `${result.written} ${result.written === 1 ? "way is" : "ways are"} in.`}
+          {result.written === 0
+            ? "The file names no ways."
+            : `${result.written} ${result.written === 1 ? "way is" : "ways are"} in.`}
         </Notice>
       )}
       <Form method="post" encType="multipart/form-data" className="panel mt-3 p-5">
@@ -97,10 +107,17 @@ export default function Ways({ loaderData, actionData }: Route.ComponentProps) {
           CSV file, one line a way
         </label>
         <p id="file-hint" className="mb-2 text-sm text-ink-soft">
-          Columns <span className="figure">{columns.join(", ")}</span>: the depot&apos;s or a site&apos;s name twice, and whole minutes. There and back are two
-          lines.
+          Columns <span className="figure">{columns.join(", ")}</span>: the depot&apos;s or a site&apos;s name twice,
+          and whole minutes. There and back are two lines.
         </p>
-        <input id="file" name="file" type="file" accept=".csv,text/csv" className="field mb-3 py-2" aria-describedby="file-hint" />
+        <input
+          id="file"
+          name="file"
+          type="file"
+          accept=".csv,text/csv"
+          className="field mb-3 py-2"
+          aria-describedby="file-hint"
+        />
         <SubmitButton>Take the ways</SubmitButton>
       </Form>
       {total === 0 ? (

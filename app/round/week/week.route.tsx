@@ -1,16 +1,18 @@
+import { addDays } from "@core";
 import { Fragment } from "react";
 import { data, Form, Link, useNavigation } from "react-router";
-import { addDays } from "@core";
-import { Notice } from "~/ui/notice";
-import { served } from "~/kit/served.server";
-import { listFamilies } from "~/machines/machines.server";
-import { Refusal } from "~/kit/refusal";
-import { changeWorker, proposeWeek, putWeek, weekView } from "./week.server";
-import { actorOf } from "~/people/session.server";
+
+import { DAY } from "~/kit/day-pattern";
 import { dayInWords, inHours, minutesOf } from "~/kit/day-time";
 import { textOf } from "~/kit/form-text";
+import { Refusal } from "~/kit/refusal";
+import { served } from "~/kit/served.server";
+import { listFamilies } from "~/machines/machines.server";
+import { actorOf } from "~/people/session.server";
+import { Notice } from "~/ui/notice";
+
 import type { Route } from "./+types/week.route";
-import { DAY } from "~/kit/day-pattern";
+import { changeWorker, proposeWeek, putWeek, weekView } from "./week.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "The week – Humble Hound" }];
 
@@ -18,7 +20,10 @@ const TIME = /^([01]\d|2[0-3]):[0-5]\d$/;
 
 export async function loader({ request }: Route.LoaderArgs) {
   const from = new URL(request.url).searchParams.get("from");
-  return { ...(await served(weekView(from && DAY.test(from) ? from : null, new Date()))), families: await listFamilies() };
+  return {
+    ...(await served(weekView(from && DAY.test(from) ? from : null, new Date()))),
+    families: await listFamilies(),
+  };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -46,8 +51,14 @@ export async function action({ request, context }: Route.ActionArgs) {
       case "worker": {
         const [dayFrom, dayTo] = [textOf(formData, "dayFrom", 5), textOf(formData, "dayTo", 5)];
         if (!TIME.test(dayFrom) || !TIME.test(dayTo)) throw new Refusal(422, "hours", "Write times such as 07:00.");
-        const list = (name: string): string[] => formData.getAll(name).filter((one): one is string => typeof one === "string");
-        await changeWorker(actor, textOf(formData, "person", 36), { dayFrom, dayTo, families: list("family"), territory: list("site") }, now);
+        const list = (name: string): string[] =>
+          formData.getAll(name).filter((one): one is string => typeof one === "string");
+        await changeWorker(
+          actor,
+          textOf(formData, "person", 36),
+          { dayFrom, dayTo, families: list("family"), territory: list("site") },
+          now,
+        );
         return { ...nothing, message: "Saved." };
       }
       default:
@@ -74,7 +85,8 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
         <div>
           <h1 className="text-2xl">The week</h1>
           <p className="text-ink-soft">
-            From {dayInWords(from)}. <span className="figure">{open}</span> {open === 1 ? "duty is" : "duties are"} due by its end and on nobody&apos;s day.
+            From {dayInWords(from)}. <span className="figure">{open}</span> {open === 1 ? "duty is" : "duties are"} due
+            by its end and on nobody&apos;s day.
           </p>
         </div>
         <nav aria-label="Weeks" className="flex gap-2">
@@ -117,8 +129,10 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
               </button>
               <p role="status" className="text-sm">
                 {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place. At most{" "}
-                <span className="figure">{proposal.cost > 0 ? Math.ceil((100 * (proposal.cost - proposal.bound)) / proposal.cost) : 0}</span> % of what it costs
-                (work late or left, minutes on the way) could be saved by any other week.
+                <span className="figure">
+                  {proposal.cost > 0 ? Math.ceil((100 * (proposal.cost - proposal.bound)) / proposal.cost) : 0}
+                </span>{" "}
+                % of what it costs (work late or left, minutes on the way) could be saved by any other week.
               </p>
             </>
           )}
@@ -138,14 +152,22 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
                   const before = cell?.minutes ?? 0;
                   return (
                     <li key={day} className="min-w-0 bg-sunken p-2 text-sm">
-                      <Link to={`/round/day?${new URLSearchParams({ on: day, for: person.id })}`} className="inline-block min-h-6 font-semibold">
+                      <Link
+                        to={`/round/day?${new URLSearchParams({ on: day, for: person.id })}`}
+                        className="inline-block min-h-6 font-semibold"
+                      >
                         {dayInWords(day).replace(/^(\w{3})\w*/, "$1")}
                       </Link>
                       <span className="mt-1 block h-2 border border-ink-soft bg-surface" aria-hidden="true">
-                        <span className="inline-block h-full bg-fill align-top" style={{ width: `${Math.min(100, (100 * before) / room)}%` }} />
+                        <span
+                          className="inline-block h-full bg-fill align-top"
+                          style={{ width: `${Math.min(100, (100 * before) / room)}%` }}
+                        />
                         <span
                           className="hatched inline-block h-full align-top text-ink"
-                          style={{ width: `${Math.min(100 - Math.min(100, (100 * before) / room), (100 * (route?.minutes ?? 0)) / room)}%` }}
+                          style={{
+                            width: `${Math.min(100 - Math.min(100, (100 * before) / room), (100 * (route?.minutes ?? 0)) / room)}%`,
+                          }}
                         />
                       </span>
                       {cell && (
@@ -170,8 +192,14 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
               </ol>
               <details className="mt-2">
                 <summary className="inline-block min-h-8 text-sm underline decoration-dotted underline-offset-4">
-                  {person.families.length === 0 ? "All families" : `${person.families.length} ${person.families.length === 1 ? "family" : "families"}`},{" "}
-                  {person.territory.length === 0 ? "all sites" : `${person.territory.length} ${person.territory.length === 1 ? "site" : "sites"}`},{" "}
+                  {person.families.length === 0
+                    ? "All families"
+                    : `${person.families.length} ${person.families.length === 1 ? "family" : "families"}`}
+                  ,{" "}
+                  {person.territory.length === 0
+                    ? "all sites"
+                    : `${person.territory.length} ${person.territory.length === 1 ? "site" : "sites"}`}
+                  ,{" "}
                   <span className="figure">
                     {person.dayFrom}–{person.dayTo}
                   </span>
@@ -188,7 +216,12 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
                     chosen={person.families}
                   />
                   <Ticks legend="Territory (none ticked: all)" name="site" options={sites} chosen={person.territory} />
-                  <button className="btn sm:col-span-2" name="intent" value="worker" aria-label={`Save for ${person.name}`}>
+                  <button
+                    className="btn sm:col-span-2"
+                    name="intent"
+                    value="worker"
+                    aria-label={`Save for ${person.name}`}
+                  >
                     Save
                   </button>
                 </Form>
@@ -226,14 +259,30 @@ function Clock({ id, name, label, value }: { id: string; name: string; label: st
   );
 }
 
-function Ticks({ legend, name, options, chosen }: { legend: string; name: string; options: { id: string; name: string }[]; chosen: string[] }) {
+function Ticks({
+  legend,
+  name,
+  options,
+  chosen,
+}: {
+  legend: string;
+  name: string;
+  options: { id: string; name: string }[];
+  chosen: string[];
+}) {
   return (
     <fieldset className="min-w-0">
       <legend className="text-sm font-semibold">{legend}</legend>
       <div className="max-h-40 overflow-y-auto border border-line p-2" tabIndex={0} role="group" aria-label={legend}>
         {options.map((option) => (
           <label key={option.id} className="flex min-h-8 items-center gap-2 text-sm">
-            <input type="checkbox" name={name} value={option.id} defaultChecked={chosen.includes(option.id)} className="size-5" />
+            <input
+              type="checkbox"
+              name={name}
+              value={option.id}
+              defaultChecked={chosen.includes(option.id)}
+              className="size-5"
+            />
             {option.name}
           </label>
         ))}

@@ -1,19 +1,20 @@
 import { addDays, daysBetween, type WeekPlan } from "@core";
 import { getDb } from "@db";
-import { minutesOf, weekdayOf } from "~/kit/day-time";
-import { whyNotWork, type Actor } from "~/kit/actor";
-import { ARRIVING_MINUTES, hoursOn, LEAVING_MINUTES, worth } from "~/round/day/day-problem.server";
-import { depotPlace } from "~/kit/depot.server";
-import { firmDay } from "~/kit/firm-day.server";
+
 import { dueNow } from "~/duties/due.server";
 import { heldAmong } from "~/duties/holds.server";
-import { audit } from "~/kit/machine-access.server";
 import { OWN_DUTY } from "~/duties/plans.server";
-import { procedureTakes } from "~/procedures/procedures.server";
+import { type Actor, whyNotWork } from "~/kit/actor";
+import { minutesOf, weekdayOf } from "~/kit/day-time";
+import { depotPlace } from "~/kit/depot.server";
+import { firmDay } from "~/kit/firm-day.server";
+import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
 import { search } from "~/kit/search.server";
-import { travelBetween } from "~/round/ways/travel.server";
+import { procedureTakes } from "~/procedures/procedures.server";
+import { ARRIVING_MINUTES, hoursOn, LEAVING_MINUTES, worth } from "~/round/day/day-problem.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
+import { travelBetween } from "~/round/ways/travel.server";
 
 export const WEEK_DAYS = 7;
 /** More people, or more duties, than a lead looks at on one page. */
@@ -65,7 +66,12 @@ async function plannedCells(people: readonly WeekPerson[], first: string, last: 
      FROM plans WHERE planned_for IN (:ids) AND planned_on BETWEEN :first AND :last AND active = 1 GROUP BY planned_for, planned_on`,
     { ids: people.map((person) => person.id), first, last },
   );
-  return cells.map((cell) => ({ ...cell, duties: Number(cell.duties), sites: Number(cell.sites), minutes: Number(cell.minutes) }));
+  return cells.map((cell) => ({
+    ...cell,
+    duties: Number(cell.duties),
+    sites: Number(cell.sites),
+    minutes: Number(cell.minutes),
+  }));
 }
 
 export async function weekView(from: string | null, now: Date): Promise<WeekView> {
@@ -134,7 +140,13 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
   const sites =
     siteIds.length === 0
       ? []
-      : await db.select<{ id: string; name: string; latitude: number | null; longitude: number | null; accessHours: string }>(
+      : await db.select<{
+          id: string;
+          name: string;
+          latitude: number | null;
+          longitude: number | null;
+          accessHours: string;
+        }>(
           "SELECT id, name, latitude, longitude, access_hours AS accessHours FROM sites WHERE id IN (:siteIds) ORDER BY id",
           { siteIds },
         );
@@ -143,7 +155,9 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
   const { minutes: travel } = await travelBetween([depot, ...sites]);
   const actors = await actorsOf(people);
   const days = Array.from({ length: WEEK_DAYS }, (_, i) => addDays(from, i));
-  const taken = new Map((await plannedCells(people, from, last)).map((cell) => [`${cell.person} ${cell.day}`, cell.minutes]));
+  const taken = new Map(
+    (await plannedCells(people, from, last)).map((cell) => [`${cell.person} ${cell.day}`, cell.minutes]),
+  );
   const plan = await search(
     "assignWeek",
     {
@@ -152,20 +166,29 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
         id: person.id,
         minutes: days.map((day) => {
           // What is on a day already takes its hours; weekends are free unless somebody plans them by hand.
-          return weekdayOf(day) > 5 ? 0 : Math.max(0, minutesOf(person.dayTo) - minutesOf(person.dayFrom) - (taken.get(`${person.id} ${day}`) ?? 0));
+          return weekdayOf(day) > 5
+            ? 0
+            : Math.max(
+                0,
+                minutesOf(person.dayTo) - minutesOf(person.dayFrom) - (taken.get(`${person.id} ${day}`) ?? 0),
+              );
         }),
         sites: person.territory.length > 0 ? person.territory : null,
       })),
       sites: sites.map((site) => ({
         id: site.id,
         overhead: ARRIVING_MINUTES + LEAVING_MINUTES,
-        open: days.map((day) => hoursOn(site.accessHours, day)?.reduce((sum, [open, close]) => sum + close - open, 0) ?? 1440),
+        open: days.map(
+          (day) => hoursOn(site.accessHours, day)?.reduce((sum, [open, close]) => sum + close - open, 0) ?? 1440,
+        ),
       })),
       duties: duties.map((row) => {
         const hands = row.procedureId === OWN_DUTY ? row.minutes : (takes.get(row.procedureId)?.handsOn ?? row.minutes);
         const due = dueNow({ ...row, hardStop: Boolean(row.hardStop), projected: Boolean(row.projected) }, from);
         const may = people.filter(
-          (person) => (person.families.length === 0 || person.families.includes(row.family)) && whyNotWork(actors.get(person.id)!, row, from) === null,
+          (person) =>
+            (person.families.length === 0 || person.families.includes(row.family)) &&
+            whyNotWork(actors.get(person.id)!, row, from) === null,
         );
         return {
           id: row.id,
@@ -193,7 +216,12 @@ async function actorsOf(people: readonly WeekPerson[]): Promise<Map<string, Acto
           "SELECT person_id AS personId, kind, expires_on AS expiresOn FROM authorisations WHERE person_id IN (:ids) AND revoked_at IS NULL",
           { ids: people.map((person) => person.id) },
         );
-  return new Map(people.map(({ id, name }) => [id, { id, name, role: "technician", authorisations: rows.filter((row) => row.personId === id) }]));
+  return new Map(
+    people.map(({ id, name }) => [
+      id,
+      { id, name, role: "technician", authorisations: rows.filter((row) => row.personId === id) },
+    ]),
+  );
 }
 
 /** Puts a proposed week on people's days; what somebody has planned meanwhile stays theirs. */
@@ -209,10 +237,13 @@ export async function putWeek(
   for (const { person, day, duties } of assignments) {
     if (day < 0 || day >= WEEK_DAYS || duties.length === 0) continue;
     const free = (
-      await getDb().select<{ id: string }>("SELECT id FROM plans WHERE id IN (:duties) AND (planned_on IS NULL OR planned_on < :today) AND active = 1", {
-        duties,
-        today,
-      })
+      await getDb().select<{ id: string }>(
+        "SELECT id FROM plans WHERE id IN (:duties) AND (planned_on IS NULL OR planned_on < :today) AND active = 1",
+        {
+          duties,
+          today,
+        },
+      )
     ).map((row) => row.id);
     meanwhile += duties.length - free.length;
     if (free.length === 0) continue;
@@ -239,7 +270,12 @@ export async function changeWorker(
     if (!before) throw new Refusal(404, "no-such-person", "This person does not exist.");
     await getDb().run(
       "UPDATE persons SET day_from = :dayFrom, day_to = :dayTo, families = :families, territory = :territory WHERE id = :personId",
-      { ...settings, families: JSON.stringify(settings.families), territory: JSON.stringify(settings.territory), personId },
+      {
+        ...settings,
+        families: JSON.stringify(settings.families),
+        territory: JSON.stringify(settings.territory),
+        personId,
+      },
       tx,
     );
     await audit(actor, "person", personId, "work", { old: before, new: settings }, now, tx);

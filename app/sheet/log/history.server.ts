@@ -1,9 +1,11 @@
-import { foldRun, runResults, type Procedure, type RunEvent } from "@core";
+import { foldRun, type Procedure, type RunEvent, runResults } from "@core";
 import { getDb, type MachineSlotRow } from "@db";
-import { dayInZone } from "~/kit/site-day";
+
 import { contentHash } from "~/kit/content-hash.server";
-import { storeRunMinutes } from "./minutes.server";
 import { addAllToChain, vouchedFor } from "~/kit/record-chain.server";
+import { dayInZone } from "~/kit/site-day";
+
+import { storeRunMinutes } from "./minutes.server";
 
 /** A signed sheet from elsewhere, with everything that its records need. */
 export interface PastSheet {
@@ -117,7 +119,14 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
       options,
     );
     await models.Completion.bulkCreate(
-      folded.map((one) => ({ id: one.runId, planId: one.planId, machineId: one.machineId, doneOn: one.doneOn, meters: one.results.meters, runId: one.runId })),
+      folded.map((one) => ({
+        id: one.runId,
+        planId: one.planId,
+        machineId: one.machineId,
+        doneOn: one.doneOn,
+        meters: one.results.meters,
+        runId: one.runId,
+      })),
       options,
     );
     const slots = new Map<string, MachineSlotRow>();
@@ -171,7 +180,10 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
         kind: "record" as const,
         subjectId: one.runId,
         content: { events: one.events.map((event) => event.id) },
-        vouched: vouchedFor({ id: one.runId, procedureId: one.procedureId, procedureVersion: one.procedureVersion }, one.events),
+        vouched: vouchedFor(
+          { id: one.runId, procedureId: one.procedureId, procedureVersion: one.procedureVersion },
+          one.events,
+        ),
         at: one.closedAt,
       })),
       tx,

@@ -1,4 +1,4 @@
-import { handsOnMinutes, learnMinutes, type LearnedMinutes, type RunEvent } from "@core";
+import { handsOnMinutes, type LearnedMinutes, learnMinutes, type RunEvent } from "@core";
 import { getDb, type Transaction } from "@db";
 
 /** Services looked back on for one procedure. */
@@ -40,7 +40,10 @@ export async function storeRunMinutes(runs: readonly RunMinutes[], tx: Transacti
 }
 
 /** Minutes to plan with, for each procedure at each site in a person's hands: one query, on one covering index. */
-export async function learnedMinutes(wanted: readonly { procedureId: string; siteId: string; typical: number }[], personId: string): Promise<LearnedMinutes[]> {
+export async function learnedMinutes(
+  wanted: readonly { procedureId: string; siteId: string; typical: number }[],
+  personId: string,
+): Promise<LearnedMinutes[]> {
   if (wanted.length === 0) return [];
   const rows = await getDb().select<{ procedureId: string; siteId: string; personId: string; minutes: number }>(
     `SELECT procedure_id AS procedureId, site_id AS siteId, person_id AS personId, hands_minutes AS minutes FROM (
@@ -54,7 +57,11 @@ export async function learnedMinutes(wanted: readonly { procedureId: string; sit
       Math.max(1, typical),
       rows
         .filter((row) => row.procedureId === procedureId)
-        .map((row) => ({ minutes: row.minutes, sameSite: row.siteId === siteId, samePerson: row.personId === personId })),
+        .map((row) => ({
+          minutes: row.minutes,
+          sameSite: row.siteId === siteId,
+          samePerson: row.personId === personId,
+        })),
     ),
   );
 }

@@ -1,5 +1,6 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
 import { Link } from "react-router";
+
 import { outbox } from "./outbox";
 import { photoOutbox } from "./photo-outbox";
 
@@ -20,18 +21,24 @@ export function OutboxStatus({ personId }: { personId: string }) {
   const others = waiting.length - mine;
   const slow = useSlow(mine > 0);
   const photosSlow = useSlow(photos > 0);
-  const shown = refused.length > 0 || others > 0 || (mine > 0 && (slow || trouble !== "none")) || (photos > 0 && photosSlow);
+  const shown =
+    refused.length > 0 || others > 0 || (mine > 0 && (slow || trouble !== "none")) || (photos > 0 && photosSlow);
   // Over the page, never in it: a bar that pushes the page down moves a button away from under the thumb.
   return (
     <div
       data-testid="outbox"
       data-unsent={waiting.length}
-      className={shown ? "no-print fixed inset-x-0 bottom-[5.2rem] z-20 border-y-2 border-ink bg-surface sm:bottom-0 sm:border-b-0" : "sr-only"}
+      className={
+        shown
+          ? "no-print fixed inset-x-0 bottom-[5.2rem] z-20 border-y-2 border-ink bg-surface sm:bottom-0 sm:border-b-0"
+          : "sr-only"
+      }
     >
       <div className="mx-auto max-w-6xl px-4 py-2 text-sm">
         {shown && photos > 0 && (
           <p role="status" className="font-semibold">
-            <span className="figure">{photos}</span> {photos === 1 ? "picture" : "pictures"} not sent yet: kept on this device.
+            <span className="figure">{photos}</span> {photos === 1 ? "picture" : "pictures"} not sent yet: kept on this
+            device.
           </p>
         )}
         <p role="status" className="font-semibold">
@@ -39,7 +46,8 @@ export function OutboxStatus({ personId }: { personId: string }) {
             <>
               <span className="figure">{mine}</span> not sent yet.{" "}
               {trouble === "offline" && "No connection: they are kept on this device and sent as soon as there is one."}
-              {trouble === "clock" && "This device's clock is ahead of the server's. Set it; what you logged is kept and sent then."}
+              {trouble === "clock" &&
+                "This device's clock is ahead of the server's. Set it; what you logged is kept and sent then."}
               {trouble === "sign-in" && (
                 <>
                   <Link to="/sign-in" reloadDocument>

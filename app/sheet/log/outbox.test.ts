@@ -29,7 +29,10 @@ beforeEach(async () => {
   answers = [];
   posted = [];
   listeners.clear();
-  const on = { addEventListener: (name: string, listener: () => void) => listeners.set(name, listener), removeEventListener: () => undefined };
+  const on = {
+    addEventListener: (name: string, listener: () => void) => listeners.set(name, listener),
+    removeEventListener: () => undefined,
+  };
   Object.assign(globalThis, { window: on, document: on });
   globalThis.fetch = ((_url: string, init: { body: string }) => {
     const ids = (JSON.parse(init.body) as { events: RunEvent[] }).events.map((one) => one.id);
@@ -93,10 +96,18 @@ it("tries at once when the connection is back", async () => {
 
 it("sets apart what is refused in so many words, and takes the rest", async () => {
   const [good, bad] = [event(), event()];
-  answers = [() => ({ body: { accepted: [good.id], refused: [{ id: bad.id, code: "id-taken", message: "It is there already." }] } })];
+  answers = [
+    () => ({
+      body: { accepted: [good.id], refused: [{ id: bad.id, code: "id-taken", message: "It is there already." }] },
+    }),
+  ];
   outbox.add([good, bad]);
   await settled();
-  expect(outbox.snapshot()).toMatchObject({ waiting: [], sent: [good], refused: [{ id: bad.id, refusal: "It is there already." }] });
+  expect(outbox.snapshot()).toMatchObject({
+    waiting: [],
+    sent: [good],
+    refused: [{ id: bad.id, refusal: "It is there already." }],
+  });
   await jest.advanceTimersByTimeAsync(60_000);
   expect(posted).toHaveLength(1);
   outbox.dismiss(bad.id);

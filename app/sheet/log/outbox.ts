@@ -1,5 +1,5 @@
-import Dexie, { type EntityTable } from "dexie";
 import type { RunEvent } from "@core";
+import Dexie, { type EntityTable } from "dexie";
 
 /** How an event that is not acknowledged yet stands. */
 export interface OutboxEntry {
@@ -127,7 +127,9 @@ class Outbox {
 
   /** The oldest waiting events of one run, the person's own alone. */
   #nextBatch(): RunEvent[] {
-    const waiting = [...this.#entries.values()].filter((entry) => entry.refusal === null && entry.event.by === this.#personId).map((entry) => entry.event);
+    const waiting = [...this.#entries.values()]
+      .filter((entry) => entry.refusal === null && entry.event.by === this.#personId)
+      .map((entry) => entry.event);
     return waiting.filter((event) => event.runId === waiting[0]!.runId).slice(0, BATCH);
   }
 
@@ -144,7 +146,8 @@ class Outbox {
       return "offline";
     }
     if (response.status === 401) return "sign-in";
-    const answer = (await response.json().catch(() => null)) as (BatchAnswer & { code?: string; message?: string }) | null;
+    const answer = (await response.json().catch(() => null)) as
+      (BatchAnswer & { code?: string; message?: string }) | null;
     // Only a refusal in so many words counts as one: anything cut off, busy or broken is tried again.
     if (answer === null || response.status >= 500 || response.status === 429) return "offline";
     if (!response.ok) {
@@ -158,7 +161,9 @@ class Outbox {
     const accepted = new Set(answer.accepted);
     await this.#settle(
       batch.filter((event) => accepted.has(event.id)),
-      answer.refused.flatMap((one) => (one.id === null || one.code === "clock" ? [] : [{ id: one.id, message: one.message }])),
+      answer.refused.flatMap((one) =>
+        one.id === null || one.code === "clock" ? [] : [{ id: one.id, message: one.message }],
+      ),
     );
     // A clock that is ahead is put right, or caught up with: the events wait for that.
     return answer.refused.some((one) => one.code === "clock") ? "clock" : "none";

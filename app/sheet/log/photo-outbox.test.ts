@@ -14,12 +14,17 @@ beforeEach(async () => {
   jest.resetModules();
   answers = [];
   posted = [];
-  const on = { addEventListener: (name: string, listener: () => void) => listeners.set(name, listener), removeEventListener: () => undefined };
+  const on = {
+    addEventListener: (name: string, listener: () => void) => listeners.set(name, listener),
+    removeEventListener: () => undefined,
+  };
   Object.assign(globalThis, { window: on, document: on });
   globalThis.fetch = ((url: string) => {
     posted.push(url);
     const answer = answers.shift() ?? 200;
-    return answer === "cut" ? Promise.reject(new TypeError("network")) : Promise.resolve({ ok: answer < 400, status: answer });
+    return answer === "cut"
+      ? Promise.reject(new TypeError("network"))
+      : Promise.resolve({ ok: answer < 400, status: answer });
   }) as never;
   ({ photoOutbox: outbox } = await import("./photo-outbox"));
   await outbox.start("ada");

@@ -65,7 +65,9 @@ class PhotoOutbox {
     if (this.#sending || this.#personId === null) return;
     this.#sending = true;
     let lost = false;
-    for (const photo of [...this.#waiting.values()].filter((one) => one.personId === this.#personId && one.refusal === null)) {
+    for (const photo of [...this.#waiting.values()].filter(
+      (one) => one.personId === this.#personId && one.refusal === null,
+    )) {
       const arrived = await this.#post(photo);
       if (arrived === null) {
         lost = true;

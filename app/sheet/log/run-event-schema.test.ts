@@ -31,7 +31,10 @@ it.each<[string, object]>([
   ["an endless reading", { type: "reading", ...on, value: Infinity, unit: "mm" }],
   ["a negative quantity", { type: "consumable-used", item: "a", qty: -1, unit: "mL" }],
   ["an unknown outcome", { type: "outcome", outcome: "bored", reason: "x" }],
-  ["a drawing that is more than a path", { type: "signed", role: "customer", method: "drawn", name: "Kim", drawing: 'M1 2"/><script>' }],
+  [
+    "a drawing that is more than a path",
+    { type: "signed", role: "customer", method: "drawn", name: "Kim", drawing: 'M1 2"/><script>' },
+  ],
   ["a signature without a name", { type: "signed", role: "customer", method: "typed" }],
   ["a correction of something else", { type: "corrected", ref: base.id, set: { by: "bo" }, why: "x" }],
   ["an id of another version", { type: "resumed", id: "0190a000-0000-4000-8000-000000000001" }],

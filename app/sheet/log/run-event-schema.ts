@@ -1,5 +1,6 @@
-import * as yup from "yup";
 import type { RunEvent, RunEventType } from "@core";
+import * as yup from "yup";
+
 import { DAY } from "~/kit/day-pattern";
 
 /** UUID version 7: time-ordered, so that ids made on devices sort as they were made. */
@@ -21,7 +22,11 @@ const one = <T extends string>(...values: T[]) => yup.string().strict().oneOf(va
 
 /** Fields of each event beside the common ones. What is not listed is refused. */
 const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
-  started: { planId: text(36).required(), procedureId: text(80).required(), procedureVersion: yup.number().strict().integer().min(1).required() },
+  started: {
+    planId: text(36).required(),
+    procedureId: text(80).required(),
+    procedureVersion: yup.number().strict().integer().min(1).required(),
+  },
   "safety-confirmed": onStep,
   "step-done": { ...onStep, answer: text(40).optional(), reason: text(1000).optional() },
   "step-not-applicable": { ...onStep, reason: text(1000).required() },
@@ -39,11 +44,18 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
   "timer-started": onStep,
   "timer-stopped": onStep,
   "part-fitted": { ...onStep, item: text(80).required(), slot: text(80).required(), qty: quantity.required(), ...lot },
-  "part-turned": { ...onStep, item: text(80).required(), slot: text(80).required(), usesLeft: yup.number().strict().integer().min(0).max(20).required() },
+  "part-turned": {
+    ...onStep,
+    item: text(80).required(),
+    slot: text(80).required(),
+    usesLeft: yup.number().strict().integer().min(0).max(20).required(),
+  },
   mixed: {
     ...onStep,
     amounts: yup
-      .array(yup.object({ item: text(80).required(), ml: finite.min(0).required(), lot: text(60).optional() }).noUnknown())
+      .array(
+        yup.object({ item: text(80).required(), ml: finite.min(0).required(), lot: text(60).optional() }).noUnknown(),
+      )
       .min(1)
       .max(20)
       .required(),
@@ -51,7 +63,13 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     stockPercent: quantity.optional(),
     batch: text(60).optional(),
   },
-  "consumable-used": { ...maybeOnStep, item: text(80).required(), qty: quantity.required(), unit: text(20).required(), ...lot },
+  "consumable-used": {
+    ...maybeOnStep,
+    item: text(80).required(),
+    qty: quantity.required(),
+    unit: text(20).required(),
+    ...lot,
+  },
   note: { ...maybeOnStep, text: text(4000).required() },
   finding: { ...maybeOnStep, text: text(4000).required(), severity: one("minor", "major", "unsafe") },
   photo: {
@@ -82,13 +100,21 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
   signed: {
     role: one("technician", "customer"),
     method: one("password", "drawn", "typed", "not-present"),
-    name: text(120).when("method", { is: "not-present", then: (schema) => schema.optional(), otherwise: (schema) => schema.required() }),
+    name: text(120).when("method", {
+      is: "not-present",
+      then: (schema) => schema.optional(),
+      otherwise: (schema) => schema.required(),
+    }),
     drawing: text(60_000).when("method", {
       is: "drawn",
       then: (schema) => schema.matches(/^[MLC0-9 .,-]+$/).required(),
       otherwise: (schema) => schema.optional(),
     }),
-    reason: text(1000).when("method", { is: "not-present", then: (schema) => schema.required(), otherwise: (schema) => schema.optional() }),
+    reason: text(1000).when("method", {
+      is: "not-present",
+      then: (schema) => schema.required(),
+      otherwise: (schema) => schema.optional(),
+    }),
     eventCount: yup.number().strict().integer().min(0).optional(),
     missingReason: text(1000).optional(),
   },
@@ -98,7 +124,11 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
 const BASE = {
   id: yup.string().strict().matches(UUID_V7, "id must be a UUID version 7").required(),
   runId: yup.string().strict().matches(UUID_V7, "runId must be a UUID version 7").required(),
-  at: yup.string().strict().matches(INSTANT, "at must be an instant with its offset, such as 2026-02-28T09:30:00Z").required(),
+  at: yup
+    .string()
+    .strict()
+    .matches(INSTANT, "at must be an instant with its offset, such as 2026-02-28T09:30:00Z")
+    .required(),
   by: text(36).required(),
   device: text(60).required(),
 };
@@ -114,7 +144,9 @@ const SCHEMAS = new Map(
 );
 
 /** One event as it came over the wire: valid, or the field that is not and why. */
-export function parseRunEvent(raw: unknown): { event: RunEvent; fault?: undefined } | { event?: undefined; fault: string } {
+export function parseRunEvent(
+  raw: unknown,
+): { event: RunEvent; fault?: undefined } | { event?: undefined; fault: string } {
   const type = (raw as { type?: unknown } | null)?.type;
   const schema = typeof type === "string" ? SCHEMAS.get(type) : undefined;
   if (!schema) return { fault: `type "${String(type)}" is not known` };

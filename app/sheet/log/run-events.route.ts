@@ -1,9 +1,11 @@
 import * as yup from "yup";
+
 import { Refusal } from "~/kit/refusal";
-import { appendEvents, eventsUnlessKnown, MAX_BATCH_BYTES } from "./runs.server";
 import { actorOf } from "~/people/session.server";
-import { UUID_V7 } from "./run-event-schema";
+
 import type { Route } from "./+types/run-events.route";
+import { UUID_V7 } from "./run-event-schema";
+import { appendEvents, eventsUnlessKnown, MAX_BATCH_BYTES } from "./runs.server";
 
 const paramsSchema = yup.object({ runId: yup.string().matches(UUID_V7, "runId must be a UUID version 7").required() });
 const batchSchema = yup
@@ -39,7 +41,11 @@ export async function action({ params, request, context }: Route.ActionArgs) {
 
 /** The body as text, given up as soon as it is too long: nothing oversized is kept in memory. */
 async function readLimited(request: Request): Promise<string> {
-  const tooBig = new Refusal(413, "batch-too-big", `A batch holds at most ${MAX_BATCH_BYTES / 1024} kB. Send it in parts.`);
+  const tooBig = new Refusal(
+    413,
+    "batch-too-big",
+    `A batch holds at most ${MAX_BATCH_BYTES / 1024} kB. Send it in parts.`,
+  );
   if (Number(request.headers.get("content-length") ?? 0) > MAX_BATCH_BYTES) throw tooBig;
   const chunks: Uint8Array[] = [];
   let size = 0;
@@ -60,7 +66,8 @@ async function answer(work: () => Promise<object>): Promise<Response> {
       const headers: Record<string, string> = error.status === 413 ? { Connection: "close" } : {};
       return Response.json({ code: error.code, message: error.message }, { status: error.status, headers });
     }
-    if (error instanceof yup.ValidationError) return Response.json({ code: "not-valid", message: error.errors.join("; ") }, { status: 422 });
+    if (error instanceof yup.ValidationError)
+      return Response.json({ code: "not-valid", message: error.errors.join("; ") }, { status: 422 });
     throw error;
   }
 }

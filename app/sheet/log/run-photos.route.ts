@@ -1,13 +1,15 @@
 import { MAX_PHOTO_BYTES, storeRunPhoto } from "~/kit/photos.server";
 import { Refusal } from "~/kit/refusal";
-import { UUID_V7 } from "./run-event-schema";
+
 import type { Route } from "./+types/run-photos.route";
+import { UUID_V7 } from "./run-event-schema";
 
 /** Takes a picture for a sheet, under the id its event names. */
 export async function action({ params, request }: Route.ActionArgs) {
   try {
     const id = new URL(request.url).searchParams.get("id") ?? "";
-    if (!UUID_V7.test(id) || !UUID_V7.test(params.runId)) throw new Refusal(422, "not-valid", "The picture needs an id of its own.");
+    if (!UUID_V7.test(id) || !UUID_V7.test(params.runId))
+      throw new Refusal(422, "not-valid", "The picture needs an id of its own.");
     const bytes = await readLimited(request);
     await storeRunPhoto(params.runId, id, bytes, new Date());
     return Response.json({ stored: id });

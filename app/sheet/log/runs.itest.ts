@@ -1,16 +1,18 @@
-import { v7 as uuidv7 } from "uuid";
 import { foldRun, nextSteps, type RunEvent, type RunEventBody } from "@core";
 import { getDb } from "@db";
-import { simulateRun } from "../../../db/demo/simulate-run";
-import type { Actor } from "~/kit/actor";
+import { v7 as uuidv7 } from "uuid";
+
+import { recordPdf } from "~/book/record-pdf.server";
+import { loadRecord } from "~/book/records.server";
 import { getDuty, listDue } from "~/duties/due.server";
+import type { Actor } from "~/kit/actor";
+import { Refusal } from "~/kit/refusal";
 import { logMachineEvent } from "~/machines/machines.server";
 import { logMeterReading } from "~/machines/meters.server";
-import { loadRecord } from "~/book/records.server";
-import { recordPdf } from "~/book/record-pdf.server";
-import { Refusal } from "~/kit/refusal";
-import { appendEvents, loadRun, MAX_BATCH_EVENTS, openRun, signRun } from "./runs.server";
 import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
+
+import { simulateRun } from "../../../db/demo/simulate-run";
+import { appendEvents, loadRun, MAX_BATCH_EVENTS, openRun, signRun } from "./runs.server";
 
 const NOW = new Date("2026-06-10T10:00:00Z");
 const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);
@@ -46,8 +48,14 @@ const event = (actor: Actor, runId: string, body: RunEventBody, minutes = 0): Ru
   ...body,
 });
 
-async function workedRun(tag: string, procedureId: string, actor = ada, script = {}): Promise<{ runId: string; events: RunEvent[]; end: Date }> {
-  const { procedure, machine, plan } = await (async () => loadRun(await openRun(actor, await planOf(tag, procedureId), "phone", NOW)))();
+async function workedRun(
+  tag: string,
+  procedureId: string,
+  actor = ada,
+  script = {},
+): Promise<{ runId: string; events: RunEvent[]; end: Date }> {
+  const { procedure, machine, plan } = await (async () =>
+    loadRun(await openRun(actor, await planOf(tag, procedureId), "phone", NOW)))();
   const runId = (await getDb().models.Run.findOne({ where: { planId: plan.id, status: "open" }, raw: true }))!.id;
   const events = simulateRun({
     procedure,
@@ -67,7 +75,10 @@ describe("the log", () => {
     const { runId, events, end } = await workedRun("T-1", "flake-ice-maker-clean-sanitise");
     const answers = await Promise.all([1, 2, 3].map(() => appendEvents(ada, runId, events, end)));
     for (const answer of answers) expect(answer).toMatchObject({ accepted: events.map((one) => one.id), refused: [] });
-    const [row] = await getDb().select<{ total: number }>("SELECT COUNT(*) AS total FROM run_events WHERE run_id = :runId", { runId });
+    const [row] = await getDb().select<{ total: number }>(
+      "SELECT COUNT(*) AS total FROM run_events WHERE run_id = :runId",
+      { runId },
+    );
     expect(Number(row!.total)).toBe(events.length + 1);
   });
 
@@ -78,7 +89,9 @@ describe("the log", () => {
     await appendEvents(ada, phone.runId, tablet, phone.end);
     await appendEvents(ada, phone.runId, phone.events.slice(0, half), phone.end);
     const { procedure, events } = await loadRun(phone.runId);
-    expect(foldRun(procedure, events).steps).toEqual(foldRun(procedure, [...phone.events.slice(0, half), ...tablet]).steps);
+    expect(foldRun(procedure, events).steps).toEqual(
+      foldRun(procedure, [...phone.events.slice(0, half), ...tablet]).steps,
+    );
     expect(nextSteps(procedure, foldRun(procedure, events), { options: [] })).toEqual([]);
   });
 
@@ -97,7 +110,12 @@ describe("the log", () => {
     const answer = await appendEvents(
       ada,
       runId,
-      [event(bo, runId, { type: "note", text: "forged" }), own, { ...own, id: "not-a-uuid" }, { ...own, id: uuidv7(), more: 1 }],
+      [
+        event(bo, runId, { type: "note", text: "forged" }),
+        own,
+        { ...own, id: "not-a-uuid" },
+        { ...own, id: uuidv7(), more: 1 },
+      ],
       NOW,
     );
     expect(answer.accepted).toEqual([own.id]);
@@ -108,9 +126,18 @@ describe("the log", () => {
     const runId = await openRun(ada, await planOf("T-2", "flake-ice-maker-clean-sanitise"), "phone", NOW);
     const note = event(ada, runId, { type: "note", text: "ada's" });
     await appendEvents(ada, runId, [note], NOW);
-    expect((await appendEvents(bo, runId, [event(bo, runId, { type: "undone", ref: note.id })], NOW)).refused).toMatchObject([{ code: "not-yours" }]);
     expect(
-      (await appendEvents(lead, runId, [event(lead, runId, { type: "corrected", ref: note.id, set: { text: "better" }, why: "typo" })], NOW)).refused,
+      (await appendEvents(bo, runId, [event(bo, runId, { type: "undone", ref: note.id })], NOW)).refused,
+    ).toMatchObject([{ code: "not-yours" }]);
+    expect(
+      (
+        await appendEvents(
+          lead,
+          runId,
+          [event(lead, runId, { type: "corrected", ref: note.id, set: { text: "better" }, why: "typo" })],
+          NOW,
+        )
+      ).refused,
     ).toEqual([]);
   });
 
@@ -142,9 +169,21 @@ describe("the log", () => {
   it("opens a run from a batch that begins with started, as a device without a connection would", async () => {
     const runId = uuidv7();
     const planId = await planOf("T-5", "ride-on-sweeper-daily");
-    const started = event(bo, runId, { type: "started", planId, procedureId: "ride-on-sweeper-daily", procedureVersion: 2 });
+    const started = event(bo, runId, {
+      type: "started",
+      planId,
+      procedureId: "ride-on-sweeper-daily",
+      procedureVersion: 2,
+    });
     await expect(appendEvents(bo, uuidv7(), [], NOW)).rejects.toBeInstanceOf(Refusal);
-    expect(await appendEvents(bo, runId, [started, event(bo, runId, { type: "safety-confirmed", step: "make-safe", round: 1 })], NOW)).toMatchObject({
+    expect(
+      await appendEvents(
+        bo,
+        runId,
+        [started, event(bo, runId, { type: "safety-confirmed", step: "make-safe", round: 1 })],
+        NOW,
+      ),
+    ).toMatchObject({
       refused: [],
       status: "open",
     });
@@ -152,10 +191,17 @@ describe("the log", () => {
   });
 
   it("never changes a stored event: the table is only written by inserts", async () => {
-    const [before] = await getDb().select<{ sum: string }>("SELECT SHA2(GROUP_CONCAT(id, content_hash, received_at ORDER BY seq), 256) AS sum FROM run_events");
+    const [before] = await getDb().select<{ sum: string }>(
+      "SELECT SHA2(GROUP_CONCAT(id, content_hash, received_at ORDER BY seq), 256) AS sum FROM run_events",
+    );
     const runId = await openRun(ada, await planOf("T-3", "slide-stainer-weekly"), "phone", NOW);
     const note = event(ada, runId, { type: "note", text: "a" });
-    await appendEvents(ada, runId, [note, event(ada, runId, { type: "corrected", ref: note.id, set: { text: "b" }, why: "slip" })], NOW);
+    await appendEvents(
+      ada,
+      runId,
+      [note, event(ada, runId, { type: "corrected", ref: note.id, set: { text: "b" }, why: "slip" })],
+      NOW,
+    );
     const [after] = await getDb().select<{ sum: string }>(
       "SELECT SHA2(GROUP_CONCAT(id, content_hash, received_at ORDER BY seq), 256) AS sum FROM run_events WHERE run_id <> :runId",
       { runId },
@@ -168,19 +214,36 @@ describe("from sheet to record", () => {
   it("tells what is missing, signs nothing then, and moves the due day when signed", async () => {
     const planId = await planOf("T-4", "wide-format-printer-periodic");
     expect((await getDuty(planId, NOW))!.row).toMatchObject({ dueOn: "2027-01-01", state: "later" });
-    const { runId, events, end } = await workedRun("T-4", "wide-format-printer-periodic", ada, { readings: { "service-counter": [11800] } });
+    const { runId, events, end } = await workedRun("T-4", "wide-format-printer-periodic", ada, {
+      readings: { "service-counter": [11800] },
+    });
     const withoutReset = events.filter((one) => !("step" in one && one.step === "reset"));
     await appendEvents(ada, runId, withoutReset, end);
-    const refused = await signRun(ada, runId, { customer: { method: "typed", name: "Kim" }, missingReason: null, device: "phone" }, end);
+    const refused = await signRun(
+      ada,
+      runId,
+      { customer: { method: "typed", name: "Kim" }, missingReason: null, device: "phone" },
+      end,
+    );
     expect(refused).toMatchObject({ signed: false, missing: [{ step: "reset", weight: "reset" }] });
     expect((await loadRun(runId)).run.status).toBe("open");
 
     await appendEvents(ada, runId, events, end);
-    expect(await signRun(ada, runId, { customer: { method: "typed", name: "Kim" }, missingReason: null, device: "phone" }, end)).toEqual({ signed: true });
+    expect(
+      await signRun(
+        ada,
+        runId,
+        { customer: { method: "typed", name: "Kim" }, missingReason: null, device: "phone" },
+        end,
+      ),
+    ).toEqual({ signed: true });
     const duty = (await getDuty(planId, NOW))!;
     expect(duty.row).toMatchObject({ dueOn: "2027-06-10", anchorOn: "2026-06-10" });
     expect(duty.assessed.because.join(" ")).toContain("the last completion on 2026-06-10 + 1 year = 2027-06-10");
-    const meters = await getDb().select<{ value: number }>("SELECT value FROM meter_readings WHERE run_id = :runId ORDER BY read_at", { runId });
+    const meters = await getDb().select<{ value: number }>(
+      "SELECT value FROM meter_readings WHERE run_id = :runId ORDER BY read_at",
+      { runId },
+    );
     expect(meters.map((one) => one.value)).toEqual([11800, 0]);
   });
 
@@ -195,14 +258,28 @@ describe("from sheet to record", () => {
   });
 
   it("records the pair, the materials and every round, as a PDF too", async () => {
-    const { runId, events, end } = await workedRun("T-2", "flake-ice-maker-clean-sanitise", ada, { rounds: 2, readings: { "auger-bearing-gap": [0.021] } });
+    const { runId, events, end } = await workedRun("T-2", "flake-ice-maker-clean-sanitise", ada, {
+      rounds: 2,
+      readings: { "auger-bearing-gap": [0.021] },
+    });
     await appendEvents(ada, runId, events, end);
-    await signRun(ada, runId, { customer: { method: "drawn", name: "Kim", drawing: "M10 10L50 60L90 20" }, missingReason: null, device: "phone" }, end);
+    await signRun(
+      ada,
+      runId,
+      {
+        customer: { method: "drawn", name: "Kim", drawing: "M10 10L50 60L90 20" },
+        missingReason: null,
+        device: "phone",
+      },
+      end,
+    );
     const record = await loadRecord(runId, end);
     expect(record.state.parts.map((part) => part.slot).sort()).toEqual(["bearing-bottom", "bearing-top"]);
     expect(record.state.consumables.filter((one) => one.item === "ice-cleaner")).toHaveLength(2);
     expect(record.state.rounds).toEqual({ "reservoir-clean": 2 });
-    expect(record.steps.filter((one) => one.step === "soak-cleaner").map((one) => [one.round, one.state?.timer?.verdict])).toEqual([
+    expect(
+      record.steps.filter((one) => one.step === "soak-cleaner").map((one) => [one.round, one.state?.timer?.verdict]),
+    ).toEqual([
       [1, "in"],
       [2, "in"],
     ]);
@@ -214,14 +291,26 @@ describe("from sheet to record", () => {
   });
 
   it("counts what was logged before the signature and arrived after it, and nothing else", async () => {
-    const { runId, events, end } = await workedRun("T-3", "slide-stainer-weekly", ada, { readings: { "probe-offset": [0.1] } });
+    const { runId, events, end } = await workedRun("T-3", "slide-stainer-weekly", ada, {
+      readings: { "probe-offset": [0.1] },
+    });
     const late = event(ada, runId, { type: "note", text: "from the tablet" }, 1);
     const taken = event(ada, runId, { type: "note", text: "taken back" }, 1);
     await appendEvents(ada, runId, [...events, taken, event(ada, runId, { type: "undone", ref: taken.id }, 2)], end);
-    await signRun(ada, runId, { customer: { method: "typed", name: "Kim" }, missingReason: null, device: "phone" }, end);
+    await signRun(
+      ada,
+      runId,
+      { customer: { method: "typed", name: "Kim" }, missingReason: null, device: "phone" },
+      end,
+    );
     expect((await loadRecord(runId, end)).lateEvents).toBe(0);
     const reading = events.find((one) => one.type === "reading")!;
-    await appendEvents(ada, runId, [event(ada, runId, { type: "corrected", ref: reading.id, set: { value: 0.2 }, why: "slip" }, 120)], later(120));
+    await appendEvents(
+      ada,
+      runId,
+      [event(ada, runId, { type: "corrected", ref: reading.id, set: { value: 0.2 }, why: "slip" }, 120)],
+      later(120),
+    );
     expect((await loadRecord(runId, end)).lateEvents).toBe(0);
     await appendEvents(ada, runId, [late], later(120));
     expect((await loadRecord(runId, end)).lateEvents).toBe(1);
@@ -231,10 +320,21 @@ describe("from sheet to record", () => {
     const planId = await planOf("T-1", "flake-ice-maker-clean-sanitise");
     const before = (await getDuty(planId, NOW))!.row.dueOn;
     const runId = await openRun(bo, planId, "phone", NOW);
-    await appendEvents(bo, runId, [event(bo, runId, { type: "outcome", outcome: "no-access", reason: "Kitchen locked" }, 5)], later(6));
+    await appendEvents(
+      bo,
+      runId,
+      [event(bo, runId, { type: "outcome", outcome: "no-access", reason: "Kitchen locked" }, 5)],
+      later(6),
+    );
     const { row } = (await getDuty(planId, NOW))!;
-    expect(row).toMatchObject({ dueOn: before, openRunId: null, lastOutcome: { outcome: "no-access", reason: "Kitchen locked" } });
-    expect((await listDue({}, NOW)).rows.find((one) => one.planId === planId)?.lastOutcome?.reason).toBe("Kitchen locked");
+    expect(row).toMatchObject({
+      dueOn: before,
+      openRunId: null,
+      lastOutcome: { outcome: "no-access", reason: "Kitchen locked" },
+    });
+    expect((await listDue({}, NOW)).rows.find((one) => one.planId === planId)?.lastOutcome?.reason).toBe(
+      "Kitchen locked",
+    );
   });
 
   it("credits the 50-run review to the chambers after a run", async () => {
@@ -242,9 +342,16 @@ describe("from sheet to record", () => {
     const machineId = (await getDuty(chambers, NOW))!.row.machineId;
     await logMachineEvent(ada, machineId, { event: "after-run", on: "2026-06-09", note: "" }, NOW);
     expect((await getDuty(chambers, NOW))!.row).toMatchObject({ dueOn: "2026-06-09", state: "overdue" });
-    const { runId, events, end } = await workedRun("T-3", "slide-stainer-50-runs", ada, { readings: { "run-counter": [51] } });
+    const { runId, events, end } = await workedRun("T-3", "slide-stainer-50-runs", ada, {
+      readings: { "run-counter": [51] },
+    });
     await appendEvents(ada, runId, events, end);
-    await signRun(ada, runId, { customer: { method: "not-present", reason: "Lab empty" }, missingReason: null, device: "phone" }, end);
+    await signRun(
+      ada,
+      runId,
+      { customer: { method: "not-present", reason: "Lab empty" }, missingReason: null, device: "phone" },
+      end,
+    );
     expect((await getDuty(chambers, NOW))!.row.dueOn).toBeNull();
   });
 
@@ -262,7 +369,9 @@ describe("from sheet to record", () => {
     await getDb().run("UPDATE plans SET anchor_on = '2000-01-01', assessed_at = '2020-01-01'");
     const machineId = (await getDuty(await planOf("T-3", "slide-stainer-weekly"), NOW))!.row.machineId;
     await logMachineEvent(ada, machineId, { event: "after-run", on: null, note: "" }, later(1));
-    const touched = await getDb().select<{ machineId: string }>("SELECT machine_id AS machineId FROM plans WHERE assessed_at > '2020-01-02'");
+    const touched = await getDb().select<{ machineId: string }>(
+      "SELECT machine_id AS machineId FROM plans WHERE assessed_at > '2020-01-02'",
+    );
     expect(touched.map((one) => one.machineId)).toEqual([machineId, machineId, machineId]);
   });
 });
@@ -273,7 +382,10 @@ describe("who may work it", () => {
       id: await planOf("T-1", "flake-ice-maker-clean-sanitise"),
     });
     const planId = await planOf("T-1", "flake-ice-maker-clean-sanitise");
-    await expect(openRun(ada, planId, "phone", NOW)).rejects.toMatchObject({ status: 403, message: expect.stringContaining("licensed-refrigeration") });
+    await expect(openRun(ada, planId, "phone", NOW)).rejects.toMatchObject({
+      status: 403,
+      message: expect.stringContaining("licensed-refrigeration"),
+    });
     const licensed: Actor = { ...ada, authorisations: [{ kind: "licensed-refrigeration", expiresOn: "2026-06-10" }] };
     await expect(openRun(licensed, planId, "phone", NOW)).resolves.toMatch(/^[0-9a-f-]{36}$/);
   });

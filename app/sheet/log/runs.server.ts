@@ -1,30 +1,32 @@
-import { v7 as uuidv7 } from "uuid";
 import {
   closesRun,
+  type Correction,
   foldRun,
   instantMs,
-  missingSteps,
-  runResults,
-  type Correction,
   type MachineFacts,
   type MissingStep,
+  missingSteps,
   type Procedure,
   type RunEvent,
   type RunEventBody,
+  runResults,
   type RunState,
 } from "@core";
-import { errorNumber, ER_DUP_ENTRY, getDb, type PlanRow, type RunRow, type Transaction } from "@db";
-import { parseRunEvent } from "./run-event-schema";
-import { dayInZone } from "~/kit/site-day";
-import { whyNotWork, type Actor } from "~/kit/actor";
-import { contentHash } from "~/kit/content-hash.server";
+import { ER_DUP_ENTRY, errorNumber, getDb, type PlanRow, type RunRow, type Transaction } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import { assessMachine } from "~/duties/assess.server";
 import { holdMachine } from "~/duties/holds.server";
-import { storeRunMinutes } from "./minutes.server";
+import { type Actor, whyNotWork } from "~/kit/actor";
+import { contentHash } from "~/kit/content-hash.server";
 import { addToChain, vouchedFor } from "~/kit/record-chain.server";
 import { Refusal } from "~/kit/refusal";
-import { settleStock } from "~/stores/ledger/sheet-stock.server";
+import { dayInZone } from "~/kit/site-day";
 import { personNames } from "~/people/people.server";
+import { settleStock } from "~/stores/ledger/sheet-stock.server";
+
+import { storeRunMinutes } from "./minutes.server";
+import { parseRunEvent } from "./run-event-schema";
 
 /** Most events one batch may hold; a device that was away for long sends several. */
 export const MAX_BATCH_EVENTS = 200;
@@ -53,7 +55,11 @@ interface RunContext {
  */
 export async function appendEvents(actor: Actor, runId: string, rawEvents: unknown[], now: Date): Promise<BatchResult> {
   if (rawEvents.length > MAX_BATCH_EVENTS) {
-    throw new Refusal(413, "batch-too-big", `A batch holds at most ${MAX_BATCH_EVENTS} events, this one has ${rawEvents.length}. Send it in parts.`);
+    throw new Refusal(
+      413,
+      "batch-too-big",
+      `A batch holds at most ${MAX_BATCH_EVENTS} events, this one has ${rawEvents.length}. Send it in parts.`,
+    );
   }
   const refused: BatchResult["refused"] = [];
   const events: RunEvent[] = [];
@@ -70,9 +76,16 @@ export async function appendEvents(actor: Actor, runId: string, rawEvents: unkno
 /** What can be judged from the event alone. */
 function whyNotTake(event: RunEvent, actor: Actor, runId: string, now: Date): { code: string; message: string } | null {
   if (event.runId !== runId) return { code: "other-run", message: "This event belongs to another sheet." };
-  if (event.by !== actor.id) return { code: "not-yours", message: "This was logged by another person: they must sign in on this device to send it." };
+  if (event.by !== actor.id)
+    return {
+      code: "not-yours",
+      message: "This was logged by another person: they must sign in on this device to send it.",
+    };
   if (Date.parse(event.at) > now.getTime() + CLOCK_SLACK_MS) {
-    return { code: "clock", message: "This device's clock is ahead of the server's. Set the clock; nothing logged is lost." };
+    return {
+      code: "clock",
+      message: "This device's clock is ahead of the server's. Set the clock; nothing logged is lost.",
+    };
   }
   if (event.type === "signed" && event.role === "technician") {
     return { code: "not-this-way", message: "A technician signs on the sheet's own page, with the password." };
@@ -107,7 +120,8 @@ async function storeEvents(actor: Actor, runId: string, events: RunEvent[], now:
           refused.push({
             id: event.id,
             code: "id-taken",
-            message: "This id is in the log already with other content. The logged fact stays; log a correction instead.",
+            message:
+              "This id is in the log already with other content. The logged fact stays; log a correction instead.",
           });
           continue;
         }
@@ -124,7 +138,15 @@ async function storeEvents(actor: Actor, runId: string, events: RunEvent[], now:
       }
       if (fresh.length > 0) {
         await db.models.RunEvent.bulkCreate(
-          fresh.map(({ event, hash }) => ({ id: event.id, runId, byPerson: actor.id, type: event.type, body: event, contentHash: hash, receivedAt: now })),
+          fresh.map(({ event, hash }) => ({
+            id: event.id,
+            runId,
+            byPerson: actor.id,
+            type: event.type,
+            body: event,
+            contentHash: hash,
+            receivedAt: now,
+          })),
           { transaction: tx },
         );
         await takeEffect(
@@ -135,13 +157,18 @@ async function storeEvents(actor: Actor, runId: string, events: RunEvent[], now:
         await settleStock(
           context.run,
           fresh.map(({ event }) => event),
-          { procedure: () => procedureOf(context.run, tx), events: () => readEvents(runId, tx), timeZone: context.timeZone },
+          {
+            procedure: () => procedureOf(context.run, tx),
+            events: () => readEvents(runId, tx),
+            timeZone: context.timeZone,
+          },
           now,
           tx,
         );
         const wasOpen = context.run.status === "open";
         if (!wasOpen || fresh.some(({ event }) => closesRun(event))) await settleRun(context, now, tx);
-        if (wasOpen && context.run.status === "signed") await vouch("record", context.run, await readEvents(runId, tx), now, tx);
+        if (wasOpen && context.run.status === "signed")
+          await vouch("record", context.run, await readEvents(runId, tx), now, tx);
         else if (!wasOpen)
           await vouch(
             "addition",
@@ -167,7 +194,17 @@ async function takeEffect(context: RunContext, events: RunEvent[], tx: Transacti
   const { run } = context;
   for (const event of events) {
     if (event.type === "finding" && event.severity === "unsafe") {
-      await holdMachine({ machineId: run.machineId, reason: event.text, runId: run.id, eventId: event.id, byPerson: event.by, since: new Date(event.at) }, tx);
+      await holdMachine(
+        {
+          machineId: run.machineId,
+          reason: event.text,
+          runId: run.id,
+          eventId: event.id,
+          byPerson: event.by,
+          since: new Date(event.at),
+        },
+        tx,
+      );
     }
     if (event.type === "handed-over" && run.status === "open") {
       await getDb().models.Run.update({ heldBy: event.to }, { where: { id: run.id }, transaction: tx });
@@ -175,25 +212,43 @@ async function takeEffect(context: RunContext, events: RunEvent[], tx: Transacti
   }
 }
 
-async function vouch(kind: "record" | "addition", run: RunRow, events: RunEvent[], now: Date, tx: Transaction): Promise<void> {
+async function vouch(
+  kind: "record" | "addition",
+  run: RunRow,
+  events: RunEvent[],
+  now: Date,
+  tx: Transaction,
+): Promise<void> {
   await addToChain(kind, run.id, { events: events.map((event) => event.id) }, vouchedFor(run, events), now, tx);
 }
 
 /** The run, locked; opened by a `started` event when it is new. */
-async function openOrFind(actor: Actor, runId: string, events: RunEvent[], now: Date, tx: Transaction): Promise<RunContext> {
+async function openOrFind(
+  actor: Actor,
+  runId: string,
+  events: RunEvent[],
+  now: Date,
+  tx: Transaction,
+): Promise<RunContext> {
   const db = getDb();
   const [locked] = await db.select<{ id: string }>("SELECT id FROM runs WHERE id = :runId FOR UPDATE", { runId }, tx);
   if (!locked) {
     const started = events.find((event) => event.type === "started");
     if (!started) throw new Refusal(404, "no-such-run", "This sheet does not exist. Open it from the duty.");
     const plan = await db.models.Plan.findByPk(started.planId, { raw: true, transaction: tx });
-    if (!plan || plan.procedureId !== started.procedureId) throw new Refusal(404, "no-such-duty", "This duty does not exist any more. Go back to the round.");
+    if (!plan || plan.procedureId !== started.procedureId)
+      throw new Refusal(404, "no-such-duty", "This duty does not exist any more. Go back to the round.");
     const [procedure] = await db.select<{ id: string }>(
       "SELECT id FROM procedures WHERE id = :id AND version = :version",
       { id: started.procedureId, version: started.procedureVersion },
       tx,
     );
-    if (!procedure) throw new Refusal(404, "no-such-procedure", `Version ${started.procedureVersion} of this procedure does not exist.`);
+    if (!procedure)
+      throw new Refusal(
+        404,
+        "no-such-procedure",
+        `Version ${started.procedureVersion} of this procedure does not exist.`,
+      );
     await db.models.Run.create(
       {
         id: runId,
@@ -237,10 +292,22 @@ async function procedureOf(run: RunRow, tx?: Transaction): Promise<Procedure> {
 }
 
 /** What can be judged only with the log: undo and correction are for one's own facts, or for a lead. */
-async function whyNotAppend(event: RunEvent, actor: Actor, context: RunContext, tx: Transaction): Promise<{ code: string; message: string } | null> {
-  if (event.type === "handed-over" && !(await getDb().models.Person.findOne({ where: { id: event.to, active: true }, raw: true, transaction: tx })))
-    return { code: "no-such-person", message: "This colleague does not exist or is not active any more. Choose another." };
-  if (event.type === "started" && context.run.openedBy !== actor.id) return { code: "already-open", message: "This sheet is open already." };
+async function whyNotAppend(
+  event: RunEvent,
+  actor: Actor,
+  context: RunContext,
+  tx: Transaction,
+): Promise<{ code: string; message: string } | null> {
+  if (
+    event.type === "handed-over" &&
+    !(await getDb().models.Person.findOne({ where: { id: event.to, active: true }, raw: true, transaction: tx }))
+  )
+    return {
+      code: "no-such-person",
+      message: "This colleague does not exist or is not active any more. Choose another.",
+    };
+  if (event.type === "started" && context.run.openedBy !== actor.id)
+    return { code: "already-open", message: "This sheet is open already." };
   if (event.type !== "undone" && event.type !== "corrected") return null;
   const [target] = await getDb().select<{ byPerson: string; type: string; runId: string }>(
     "SELECT by_person AS byPerson, type, run_id AS runId FROM run_events WHERE id = :ref",
@@ -249,7 +316,8 @@ async function whyNotAppend(event: RunEvent, actor: Actor, context: RunContext, 
   );
   // The fact it names may still be on its way from another device.
   if (!target) return null;
-  if (target.runId !== event.runId) return { code: "other-run", message: "The fact it names belongs to another sheet." };
+  if (target.runId !== event.runId)
+    return { code: "other-run", message: "The fact it names belongs to another sheet." };
   if (target.byPerson !== actor.id && actor.role !== "lead")
     return { code: "not-yours", message: "Another person logged that. Ask them or a lead to take it back." };
   if (event.type === "undone" && (target.type === "signed" || target.type === "outcome"))
@@ -258,7 +326,11 @@ async function whyNotAppend(event: RunEvent, actor: Actor, context: RunContext, 
 }
 
 async function readEvents(runId: string, tx?: Transaction): Promise<RunEvent[]> {
-  const rows = await getDb().select<{ body: RunEvent }>("SELECT body FROM run_events WHERE run_id = :runId ORDER BY seq", { runId }, tx);
+  const rows = await getDb().select<{ body: RunEvent }>(
+    "SELECT body FROM run_events WHERE run_id = :runId ORDER BY seq",
+    { runId },
+    tx,
+  );
   return rows.map((row) => row.body);
 }
 
@@ -315,18 +387,34 @@ async function settleRun(context: RunContext, now: Date, tx: Transaction): Promi
   );
   if (state.status === "signed") {
     await fillSlots(run, procedure, state, results.meters, tx);
-    await storeRunMinutes([{ runId: run.id, procedureId: run.procedureId, siteId: plan.siteId, personId: closing.by, doneOn, events }], tx);
-    await db.models.Completion.bulkCreate([{ id: run.id, planId: plan.id, machineId: run.machineId, doneOn, meters: results.meters, runId: run.id }], {
-      transaction: tx,
-      updateOnDuplicate: ["meters"],
-    });
+    await storeRunMinutes(
+      [{ runId: run.id, procedureId: run.procedureId, siteId: plan.siteId, personId: closing.by, doneOn, events }],
+      tx,
+    );
+    await db.models.Completion.bulkCreate(
+      [{ id: run.id, planId: plan.id, machineId: run.machineId, doneOn, meters: results.meters, runId: run.id }],
+      {
+        transaction: tx,
+        updateOnDuplicate: ["meters"],
+      },
+    );
   }
   await assessMachine(run.machineId, now, tx);
 }
 
 /** Brings the machine's slots up to what the sheet fitted and turned. */
-async function fillSlots(run: RunRow, procedure: Procedure, state: RunState, read: Record<string, number>, tx: Transaction): Promise<void> {
-  const meters = JSON.stringify(state.parts.some((part) => part.turnedUsesLeft === null) ? { ...(await lastMeters(run.machineId, tx)), ...read } : {});
+async function fillSlots(
+  run: RunRow,
+  procedure: Procedure,
+  state: RunState,
+  read: Record<string, number>,
+  tx: Transaction,
+): Promise<void> {
+  const meters = JSON.stringify(
+    state.parts.some((part) => part.turnedUsesLeft === null)
+      ? { ...(await lastMeters(run.machineId, tx)), ...read }
+      : {},
+  );
   const uses = new Map(procedure.parts.map((part) => [part.item, part.uses ?? 1]));
   for (const one of state.parts) {
     const row = { machineId: run.machineId, slot: one.slot, item: one.item, runId: run.id, at: new Date(one.at) };
@@ -367,13 +455,24 @@ export async function slotsOf(machineId: string): Promise<NonNullable<MachineFac
 /** Opens a sheet for a duty: its id. An open sheet of the same duty is gone on with. */
 export async function openRun(actor: Actor, planId: string, device: string, now: Date): Promise<string> {
   const db = getDb();
-  const [open] = await db.select<{ id: string }>("SELECT id FROM runs WHERE plan_id = :planId AND status = 'open' ORDER BY opened_at DESC LIMIT 1", { planId });
+  const [open] = await db.select<{ id: string }>(
+    "SELECT id FROM runs WHERE plan_id = :planId AND status = 'open' ORDER BY opened_at DESC LIMIT 1",
+    { planId },
+  );
   if (open) return open.id;
   const plan = await db.models.Plan.findByPk(planId, { raw: true });
   if (!plan) throw new Refusal(404, "no-such-duty", "This duty does not exist. Go back to the round.");
-  const [latest] = await db.select<{ version: number }>("SELECT MAX(version) AS version FROM procedures WHERE id = :id", { id: plan.procedureId });
+  const [latest] = await db.select<{ version: number }>(
+    "SELECT MAX(version) AS version FROM procedures WHERE id = :id",
+    { id: plan.procedureId },
+  );
   const runId = uuidv7();
-  const started = event(actor, runId, device, now, { type: "started", planId, procedureId: plan.procedureId, procedureVersion: latest!.version });
+  const started = event(actor, runId, device, now, {
+    type: "started",
+    planId,
+    procedureId: plan.procedureId,
+    procedureVersion: latest!.version,
+  });
   await storeEvents(actor, runId, [started], now);
   return runId;
 }
@@ -386,13 +485,25 @@ function event(actor: Actor, runId: string, device: string, at: Date, body: RunE
  * Logs what reads otherwise than it was logged: the old value stays readable, a signed record gets an addition of its own in
  * the chain of records.
  */
-export async function correctFact(actor: Actor, runId: string, input: { ref: string; set: Correction; why: string }, now: Date): Promise<void> {
-  const { refused } = await storeEvents(actor, runId, [event(actor, runId, "browser", now, { type: "corrected", ...input })], now);
+export async function correctFact(
+  actor: Actor,
+  runId: string,
+  input: { ref: string; set: Correction; why: string },
+  now: Date,
+): Promise<void> {
+  const { refused } = await storeEvents(
+    actor,
+    runId,
+    [event(actor, runId, "browser", now, { type: "corrected", ...input })],
+    now,
+  );
   if (refused[0]) throw new Refusal(409, refused[0].code, refused[0].message);
 }
 
 export type CustomerSignature =
-  { method: "drawn"; name: string; drawing: string } | { method: "typed"; name: string } | { method: "not-present"; reason: string };
+  | { method: "drawn"; name: string; drawing: string }
+  | { method: "typed"; name: string }
+  | { method: "not-present"; reason: string };
 
 /**
  * Closes a sheet with the customer's and the technician's signature. The caller has checked the password.
@@ -410,7 +521,8 @@ export async function signRun(
   const events = await readEvents(runId);
   const state = foldRun(procedure, events);
   if (state.status === "signed") return { signed: true };
-  if (state.status === "ended") throw new Refusal(409, "ended", "This sheet was ended without the work. Open a new one from the duty.");
+  if (state.status === "ended")
+    throw new Refusal(409, "ended", "This sheet was ended without the work. Open a new one from the duty.");
   const missing = missingSteps(procedure, state, { options: context.options });
   if (missing.length > 0 && !input.missingReason) return { signed: false, missing };
 
@@ -484,7 +596,10 @@ export async function loadRun(runId: string): Promise<RunView> {
  * numbers do not come in the order of commits.
  */
 export async function eventsUnlessKnown(runId: string, have: number): Promise<RunEvent[] | null> {
-  const [row] = await getDb().select<{ total: number }>("SELECT COUNT(*) AS total FROM run_events WHERE run_id = :runId", { runId });
+  const [row] = await getDb().select<{ total: number }>(
+    "SELECT COUNT(*) AS total FROM run_events WHERE run_id = :runId",
+    { runId },
+  );
   return Number(row?.total ?? 0) === have ? null : readEvents(runId);
 }
 

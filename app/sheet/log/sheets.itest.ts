@@ -1,28 +1,40 @@
-import sharp from "sharp";
-import { v7 as uuidv7 } from "uuid";
 import type { RunEvent } from "@core";
 import { getDb } from "@db";
-import type { Actor } from "~/kit/actor";
+import sharp from "sharp";
+import { v7 as uuidv7 } from "uuid";
+
 import { aheadPage } from "~/ahead/ahead.server";
-import { findLink, makeLink } from "~/kit/links.server";
-import { listMachines } from "~/machines/machines.server";
-import { operatorView } from "~/outside/operator.server";
-import { machineTrail } from "~/machines/trail.server";
-import { dropDraft, getDraft, importDraft, listDrafts, publishDraft, saveDraft, startDraft, versionsOf, writtenVersion } from "~/procedures/drafts.server";
+import { recordPdf } from "~/book/record-pdf.server";
+import { loadRecord } from "~/book/records.server";
 import { listDue, listMachineDuties } from "~/duties/due.server";
-import { storePastSheets } from "./history.server";
 import { clearHold, heldAmong, holdsOf, openHolds } from "~/duties/holds.server";
-import { addInstrument, changeInstrument, instrumentsOfKinds, listInstruments } from "~/sheet/instruments.server";
+import type { Actor } from "~/kit/actor";
+import { findLink, makeLink } from "~/kit/links.server";
 import { changesOf } from "~/kit/machine-access.server";
 import { readPhoto, storeRunPhoto } from "~/kit/photos.server";
-import { getProcedure, listProcedures } from "~/procedures/procedures.server";
 import { verifyChain } from "~/kit/record-chain.server";
-import { loadRecord } from "~/book/records.server";
-import { recordPdf } from "~/book/record-pdf.server";
-import { appendEvents, correctFact, loadRun, openRun, signRun } from "./runs.server";
+import { listMachines } from "~/machines/machines.server";
+import { machineTrail } from "~/machines/trail.server";
+import { operatorView } from "~/outside/operator.server";
+import {
+  dropDraft,
+  getDraft,
+  importDraft,
+  listDrafts,
+  publishDraft,
+  saveDraft,
+  startDraft,
+  versionsOf,
+  writtenVersion,
+} from "~/procedures/drafts.server";
+import { getProcedure, listProcedures } from "~/procedures/procedures.server";
+import { addInstrument, changeInstrument, instrumentsOfKinds, listInstruments } from "~/sheet/instruments.server";
 import { openSheetsOf } from "~/sheet/visit.server";
 import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
 import { eventOf, workAndSign } from "~/testing/sheets";
+
+import { storePastSheets } from "./history.server";
+import { appendEvents, correctFact, loadRun, openRun, signRun } from "./runs.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
 const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);
@@ -39,14 +51,19 @@ beforeAll(async () => {
     lead,
     ["sweeper", "sweeper-b", "sweeper-c"]
       .map((tag) => `Co,Site,,Europe/Lisbon,,,Yard,${tag},Machine ${tag},ride-on-sweeper,,2026-06-01`)
-      .concat("Co,Site,,Europe/Lisbon,,,Kitchen,oven,Oven,conveyor-oven,,2026-05-01", "Co,Site,,Europe/Lisbon,,,Kitchen,ice,Ice,flake-ice-maker,,2026-01-01"),
+      .concat(
+        "Co,Site,,Europe/Lisbon,,,Kitchen,oven,Oven,conveyor-oven,,2026-05-01",
+        "Co,Site,,Europe/Lisbon,,,Kitchen,ice,Ice,flake-ice-maker,,2026-01-01",
+      ),
     NOW,
   );
 });
 afterAll(closeDatabase);
 
-const machineOf = async (tag: string): Promise<string> => (await getDb().models.Machine.findOne({ where: { tag }, raw: true }))!.id;
-const log = (actor: Actor, runId: string, minutes: number, body: Parameters<typeof eventOf>[3]): RunEvent => eventOf(actor, runId, later(minutes), body);
+const machineOf = async (tag: string): Promise<string> =>
+  (await getDb().models.Machine.findOne({ where: { tag }, raw: true }))!.id;
+const log = (actor: Actor, runId: string, minutes: number, body: Parameters<typeof eventOf>[3]): RunEvent =>
+  eventOf(actor, runId, later(minutes), body);
 
 describe("an unsafe finding", () => {
   it("takes the machine out of service at once, everywhere, until a lead clears it", async () => {
@@ -61,7 +78,9 @@ describe("an unsafe finding", () => {
     expect(new Set(rows.filter((row) => row.outOfService).map((row) => row.machineTag))).toEqual(new Set(["sweeper"]));
     const filter = { q: null, siteId: null, family: null, who: null, personId: null, after: null };
     const ahead = (await aheadPage(filter, NOW)).sites.flatMap((site) => site.duties);
-    expect(new Set(ahead.filter((duty) => duty.outOfService).map((duty) => duty.machineTag))).toEqual(new Set(["sweeper"]));
+    expect(new Set(ahead.filter((duty) => duty.outOfService).map((duty) => duty.machineTag))).toEqual(
+      new Set(["sweeper"]),
+    );
     expect((await listMachines({})).rows.filter((row) => row.outOfService).map((row) => row.tag)).toEqual(["sweeper"]);
     const link = await findLink(["operator"], await makeLink(lead, "operator", machineId, NOW));
     expect((await operatorView(link!, NOW)).outOfService).toBe("Brake does not hold");
@@ -74,8 +93,12 @@ describe("an unsafe finding", () => {
     await clearHold(lead, hold!.id, "Brake adjusted, held on the ramp twice", later(6));
     expect(await heldAmong([machineId])).toEqual(new Set());
     expect((await operatorView(link!, NOW)).outOfService).toBeNull();
-    expect((await machineTrail(machineId)).items.map((one) => one.title)).toEqual(expect.arrayContaining(["Out of service", "Returned to service"]));
-    expect(await holdsOf(machineId)).toMatchObject([{ clearedByName: "Lea", clearedNote: "Brake adjusted, held on the ramp twice" }]);
+    expect((await machineTrail(machineId)).items.map((one) => one.title)).toEqual(
+      expect.arrayContaining(["Out of service", "Returned to service"]),
+    );
+    expect(await holdsOf(machineId)).toMatchObject([
+      { clearedByName: "Lea", clearedNote: "Brake adjusted, held on the ramp twice" },
+    ]);
     await expect(clearHold(lead, hold!.id, "again", later(7))).rejects.toMatchObject({ status: 409 });
     const [entry] = await getDb().models.RecordChain.findAll({ where: { kind: "return-to-service" }, raw: true });
     expect(entry!.subjectId).toBe(hold!.id);
@@ -83,7 +106,12 @@ describe("an unsafe finding", () => {
 
   it("of lesser weight holds nothing", async () => {
     const runId = await openRun(ada, await planOf("sweeper-b", "ride-on-sweeper-daily"), "phone", NOW);
-    await appendEvents(ada, runId, [log(ada, runId, 1, { type: "finding", text: "Skirt torn", severity: "major" })], later(2));
+    await appendEvents(
+      ada,
+      runId,
+      [log(ada, runId, 1, { type: "finding", text: "Skirt torn", severity: "major" })],
+      later(2),
+    );
     expect(await heldAmong([await machineOf("sweeper-b")])).toEqual(new Set());
   });
 });
@@ -91,27 +119,50 @@ describe("an unsafe finding", () => {
 describe("several sheets of one visit", () => {
   it("are in a person's hands with their clocks, and change hands in the middle", async () => {
     const ice = await openRun(ada, await planOf("ice", "flake-ice-maker-clean-sanitise"), "phone", later(10));
-    await appendEvents(ada, ice, [log(ada, ice, 11, { type: "timer-started", step: "soak-cleaner", round: 1 })], later(12));
+    await appendEvents(
+      ada,
+      ice,
+      [log(ada, ice, 11, { type: "timer-started", step: "soak-cleaner", round: 1 })],
+      later(12),
+    );
     const mine = await openSheetsOf(ada.id);
     expect(mine.map((sheet) => sheet.machineTag)).toEqual(["sweeper", "sweeper-b", "ice"]);
     const sheet = mine.find((one) => one.runId === ice)!;
     expect(sheet.clocks["soak-cleaner"]).toEqual({ title: "Let the cleaner stand", minMinutes: 15, maxMinutes: 20 });
     expect(sheet.clockEvents.map((event) => event.type)).toEqual(["timer-started"]);
 
-    const { refused } = await appendEvents(ada, ice, [log(ada, ice, 13, { type: "handed-over", to: bo.id, note: "Out by 20 min" })], later(14));
+    const { refused } = await appendEvents(
+      ada,
+      ice,
+      [log(ada, ice, 13, { type: "handed-over", to: bo.id, note: "Out by 20 min" })],
+      later(14),
+    );
     expect(refused).toEqual([]);
     expect((await openSheetsOf(ada.id)).map((one) => one.runId)).not.toContain(ice);
     expect(await openSheetsOf(bo.id)).toMatchObject([{ runId: ice, handedBy: ada.id }]);
     // The colleague stops the clock that the first one started.
-    const answer = await appendEvents(bo, ice, [log(bo, ice, 28, { type: "timer-stopped", step: "soak-cleaner", round: 1 })], later(29));
+    const answer = await appendEvents(
+      bo,
+      ice,
+      [log(bo, ice, 28, { type: "timer-stopped", step: "soak-cleaner", round: 1 })],
+      later(29),
+    );
     expect(answer.refused).toEqual([]);
     const record = await loadRecord(ice, later(30));
-    expect(record.state.steps["soak-cleaner"]).toMatchObject({ by: bo.id, timer: { startedBy: ada.id, minutes: 17, verdict: "in" } });
+    expect(record.state.steps["soak-cleaner"]).toMatchObject({
+      by: bo.id,
+      timer: { startedBy: ada.id, minutes: 17, verdict: "in" },
+    });
   });
 
   it("are not handed to nobody", async () => {
     const [sheet] = await openSheetsOf(bo.id);
-    const { refused } = await appendEvents(bo, sheet!.runId, [log(bo, sheet!.runId, 31, { type: "handed-over", to: uuidv7() })], later(32));
+    const { refused } = await appendEvents(
+      bo,
+      sheet!.runId,
+      [log(bo, sheet!.runId, 31, { type: "handed-over", to: uuidv7() })],
+      later(32),
+    );
     expect(refused).toMatchObject([{ code: "no-such-person" }]);
   });
 });
@@ -130,12 +181,17 @@ describe("pictures", () => {
     const stored = await readPhoto(id);
     const metadata = await sharp(Buffer.from(stored.bytes)).metadata();
     expect([metadata.width, metadata.exif]).toEqual([1600, undefined]);
-    await expect(storeRunPhoto(runId, uuidv7(), Buffer.from("<svg onload=alert(1)>"), NOW)).rejects.toMatchObject({ status: 422 });
+    await expect(storeRunPhoto(runId, uuidv7(), Buffer.from("<svg onload=alert(1)>"), NOW)).rejects.toMatchObject({
+      status: 422,
+    });
     await expect(storeRunPhoto(uuidv7(), uuidv7(), bytes, NOW)).rejects.toMatchObject({ status: 404 });
     await appendEvents(
       ada,
       runId,
-      [log(ada, runId, 2, { type: "photo", photo: id, caption: "Skirt" }), log(ada, runId, 3, { type: "photo", photo: uuidv7() })],
+      [
+        log(ada, runId, 2, { type: "photo", photo: id, caption: "Skirt" }),
+        log(ada, runId, 3, { type: "photo", photo: uuidv7() }),
+      ],
       later(4),
     );
     const record = await loadRecord(runId, later(5));
@@ -146,21 +202,44 @@ describe("pictures", () => {
 
 describe("instruments", () => {
   it("are recorded with a reading, an expired one flagged for good", async () => {
-    const id = await addInstrument(lead, { code: "C-1", kind: "caliper", name: "Caliper", calibrationDue: "2026-06-01", certificate: "" }, NOW);
-    await expect(addInstrument(lead, { code: "C-1", kind: "caliper", name: "Twin", calibrationDue: null, certificate: "" }, NOW)).rejects.toMatchObject({
+    const id = await addInstrument(
+      lead,
+      { code: "C-1", kind: "caliper", name: "Caliper", calibrationDue: "2026-06-01", certificate: "" },
+      NOW,
+    );
+    await expect(
+      addInstrument(lead, { code: "C-1", kind: "caliper", name: "Twin", calibrationDue: null, certificate: "" }, NOW),
+    ).rejects.toMatchObject({
       code: "code",
     });
     const runId = await openRun(ada, await planOf("sweeper-c", "ride-on-sweeper-daily"), "phone", NOW);
     await appendEvents(
       ada,
       runId,
-      [log(ada, runId, 1, { type: "reading", step: "polish-mark", round: 1, value: 1.2, unit: "in", instrument: id, calibrationDue: "2026-06-01" })],
+      [
+        log(ada, runId, 1, {
+          type: "reading",
+          step: "polish-mark",
+          round: 1,
+          value: 1.2,
+          unit: "in",
+          instrument: id,
+          calibrationDue: "2026-06-01",
+        }),
+      ],
       later(2),
     );
     await changeInstrument(
       lead,
       id,
-      { code: "C-1", kind: "caliper", name: "Caliper", calibrationDue: "2027-06-01", certificate: "https://c.example", retired: false },
+      {
+        code: "C-1",
+        kind: "caliper",
+        name: "Caliper",
+        calibrationDue: "2027-06-01",
+        certificate: "https://c.example",
+        retired: false,
+      },
       "Calibrated",
       later(3),
     );
@@ -168,7 +247,11 @@ describe("instruments", () => {
     expect(record.state.steps["polish-mark"]!.readings[0]).toMatchObject({ instrument: id, instrumentExpired: true });
     expect(record.instruments).toEqual({ [id]: "C-1, Caliper" });
     const [change] = await changesOf("instrument", [id]);
-    expect(change!.details).toMatchObject({ why: "Calibrated", old: { calibrationDue: "2026-06-01" }, new: { calibrationDue: "2027-06-01" } });
+    expect(change!.details).toMatchObject({
+      why: "Calibrated",
+      old: { calibrationDue: "2026-06-01" },
+      new: { calibrationDue: "2027-06-01" },
+    });
     await changeInstrument(
       lead,
       id,
@@ -183,9 +266,16 @@ describe("instruments", () => {
 
 describe("the chain of records", () => {
   it("holds every signature and what is added later; a change anywhere breaks it", async () => {
-    const { runId, events } = await workAndSign(ada, "oven", OVEN, later(60), { readings: { "belt-time": [300, 301, 299] } });
+    const { runId, events } = await workAndSign(ada, "oven", OVEN, later(60), {
+      readings: { "belt-time": [300, 301, 299] },
+    });
     const reading = events.find((event) => event.type === "reading" && event.step === "belt-time")!;
-    await correctFact(lead, runId, { ref: reading.id, set: { value: 330 }, why: "Read from the stopwatch again" }, later(300));
+    await correctFact(
+      lead,
+      runId,
+      { ref: reading.id, set: { value: 330 }, why: "Read from the stopwatch again" },
+      later(300),
+    );
     const record = await loadRecord(runId, later(301));
     expect(record.chain.map((entry) => entry.kind)).toEqual(["record", "addition"]);
     expect(record.state.steps["belt-time"]!.readings[0]).toMatchObject({
@@ -193,7 +283,9 @@ describe("the chain of records", () => {
       corrections: [{ old: { value: 300 }, why: "Read from the stopwatch again" }],
     });
     // What goes on from the record knows the corrected value.
-    const [stored] = await getDb().select<{ value: number }>("SELECT value FROM readings WHERE id = :id", { id: reading.id });
+    const [stored] = await getDb().select<{ value: number }>("SELECT value FROM readings WHERE id = :id", {
+      id: reading.id,
+    });
     expect(stored!.value).toBe(330);
     expect((await recordPdf(record)).subarray(0, 5).toString()).toBe("%PDF-");
 
@@ -207,25 +299,45 @@ describe("the chain of records", () => {
       await getDb().run(back, { id: reading.id, runId });
       return faults.map((fault) => fault.what);
     };
-    const set = (value: number): string => `UPDATE run_events SET body = JSON_SET(body, '$.value', ${value}) WHERE id = :id`;
+    const set = (value: number): string =>
+      `UPDATE run_events SET body = JSON_SET(body, '$.value', ${value}) WHERE id = :id`;
     expect(await faultsAfter(set(999), set(300))).toEqual(["what it vouches for was changed"]);
     const move = (from: string, to: string): string => `UPDATE run_events SET id = '${to}' WHERE id = '${from}'`;
-    expect(await faultsAfter(move(reading.id, uuidv7()), "SELECT 1")).toEqual(["what it vouches for is not there any more"]);
+    expect(await faultsAfter(move(reading.id, uuidv7()), "SELECT 1")).toEqual([
+      "what it vouches for is not there any more",
+    ]);
     await getDb().run("UPDATE run_events SET id = JSON_VALUE(body, '$.id')", {});
-    const [entry] = await getDb().models.RecordChain.findAll({ where: { subjectId: runId, kind: "record" }, raw: true });
-    const shift = (years: number): string => `UPDATE record_chain SET at = at + INTERVAL ${years} YEAR WHERE seq = ${Number(entry!.seq)}`;
+    const [entry] = await getDb().models.RecordChain.findAll({
+      where: { subjectId: runId, kind: "record" },
+      raw: true,
+    });
+    const shift = (years: number): string =>
+      `UPDATE record_chain SET at = at + INTERVAL ${years} YEAR WHERE seq = ${Number(entry!.seq)}`;
     expect(await faultsAfter(shift(1), shift(-1))).toEqual(["the entry was changed"]);
     await getDb().run("DELETE FROM record_chain WHERE seq = :seq", { seq: Number(entry!.seq) });
     const { faults } = await verifyChain();
-    expect(faults.map((fault) => fault.what)).toEqual(expect.arrayContaining([`entry ${Number(entry!.seq)} is missing`]));
+    expect(faults.map((fault) => fault.what)).toEqual(
+      expect.arrayContaining([`entry ${Number(entry!.seq)} is missing`]),
+    );
     await getDb().models.RecordChain.create(entry);
     expect((await verifyChain()).faults).toEqual([]);
   });
 
   it("keeps its order when records are signed at the same time", async () => {
-    const runs = await Promise.all(["sweeper-b", "sweeper-c"].map(async (tag) => openRun(ada, await planOf(tag, "ride-on-sweeper-daily"), "phone", NOW)));
+    const runs = await Promise.all(
+      ["sweeper-b", "sweeper-c"].map(async (tag) =>
+        openRun(ada, await planOf(tag, "ride-on-sweeper-daily"), "phone", NOW),
+      ),
+    );
     const signed = await Promise.all(
-      runs.map((runId) => signRun(ada, runId, { customer: { method: "typed", name: "Desk" }, missingReason: "half of it", device: "phone" }, later(400))),
+      runs.map((runId) =>
+        signRun(
+          ada,
+          runId,
+          { customer: { method: "typed", name: "Desk" }, missingReason: "half of it", device: "phone" },
+          later(400),
+        ),
+      ),
     );
     expect(signed).toEqual([{ signed: true }, { signed: true }]);
     expect((await verifyChain()).faults).toEqual([]);
@@ -235,7 +347,15 @@ describe("the chain of records", () => {
     const { run, procedure, machine, events } = await loadRun((await workAndSign(ada, "oven", OVEN, later(500))).runId);
     const copyId = uuidv7();
     const copy = events.map((event) => ({ ...event, id: uuidv7(), runId: copyId }));
-    const sheet = { runId: copyId, planId: run.planId, machineId: run.machineId, options: machine.options, timeZone: "Europe/Lisbon", procedure, events: copy };
+    const sheet = {
+      runId: copyId,
+      planId: run.planId,
+      machineId: run.machineId,
+      options: machine.options,
+      timeZone: "Europe/Lisbon",
+      procedure,
+      events: copy,
+    };
     await storePastSheets([sheet], later(900));
     expect((await loadRecord(copyId, later(901))).run).toMatchObject({ status: "signed", doneOn: "2026-06-10" });
     expect((await verifyChain()).faults).toEqual([]);
@@ -261,9 +381,15 @@ describe("drafts", () => {
 
     // A sheet that is open stays on its version.
     const open = await openRun(ada, await planOf("ice", "flake-ice-maker-monthly"), "phone", later(8));
-    expect(await publishDraft(lead, id, "Shorter title", later(9))).toEqual({ id: "flake-ice-maker-monthly", version: 2 });
+    expect(await publishDraft(lead, id, "Shorter title", later(9))).toEqual({
+      id: "flake-ice-maker-monthly",
+      version: 2,
+    });
     expect((await loadRun(open)).procedure).toMatchObject({ version: 1, title: "Filters, drips and storage" });
-    expect(await getProcedure("flake-ice-maker-monthly")).toMatchObject({ version: 2, title: "Filters, drips, storage" });
+    expect(await getProcedure("flake-ice-maker-monthly")).toMatchObject({
+      version: 2,
+      title: "Filters, drips, storage",
+    });
     expect(await versionsOf("flake-ice-maker-monthly")).toMatchObject([
       { version: 2, by: "Lea", why: "Shorter title" },
       { version: 1, by: null },
@@ -277,13 +403,26 @@ describe("drafts", () => {
     expect((await getDraft(id)).body).toEqual({ ...out, title: "From elsewhere", version: 2 });
     await dropDraft(ada, id, NOW);
     await expect(importDraft(ada, "no JSON", NOW)).rejects.toMatchObject({ code: "not-json" });
-    await expect(importDraft(ada, JSON.stringify({ ...out, steps: [] }), NOW)).rejects.toMatchObject({ code: "not-valid" });
+    await expect(importDraft(ada, JSON.stringify({ ...out, steps: [] }), NOW)).rejects.toMatchObject({
+      code: "not-valid",
+    });
   });
 
   it("can begin as a copy for a model, and be thrown away", async () => {
-    await expect(startDraft(ada, "card-printer-ribbon", { id: "card-printer-fan", title: "x" }, NOW)).rejects.toMatchObject({ code: "id" });
-    const id = await startDraft(ada, "card-printer-ribbon", { id: "card-printer-model-b", title: "Ribbon, model B" }, NOW);
-    expect((await getDraft(id)).body).toMatchObject({ id: "card-printer-model-b", version: 1, title: "Ribbon, model B" });
+    await expect(
+      startDraft(ada, "card-printer-ribbon", { id: "card-printer-fan", title: "x" }, NOW),
+    ).rejects.toMatchObject({ code: "id" });
+    const id = await startDraft(
+      ada,
+      "card-printer-ribbon",
+      { id: "card-printer-model-b", title: "Ribbon, model B" },
+      NOW,
+    );
+    expect((await getDraft(id)).body).toMatchObject({
+      id: "card-printer-model-b",
+      version: 1,
+      title: "Ribbon, model B",
+    });
     expect((await listDrafts()).map((draft) => draft.title)).toEqual(["Ribbon, model B"]);
     await dropDraft(ada, id, NOW);
     expect(await listDrafts()).toEqual([]);

@@ -1,4 +1,5 @@
 import { useState } from "react";
+
 import { useRootData } from "~/people/use-me";
 
 /** Server time minus this device's, taken once when the page comes up. */

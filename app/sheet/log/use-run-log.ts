@@ -1,6 +1,7 @@
+import { foldRun, type Procedure, type RunEvent, type RunEventBody, type RunState } from "@core";
 import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from "react";
 import { v7 as uuidv7 } from "uuid";
-import { foldRun, type Procedure, type RunEvent, type RunEventBody, type RunState } from "@core";
+
 import { outbox } from "./outbox";
 
 const POLL_MS = 15_000;
@@ -21,7 +22,13 @@ export interface RunLog {
  *
  * @param clockOffsetMs server time minus this device's: a wrong clock must not put events out of order
  */
-export function useRunLog(runId: string, procedure: Procedure, loaded: RunEvent[], personId: string, clockOffsetMs: number): RunLog {
+export function useRunLog(
+  runId: string,
+  procedure: Procedure,
+  loaded: RunEvent[],
+  personId: string,
+  clockOffsetMs: number,
+): RunLog {
   const { waiting, sent } = useSyncExternalStore(outbox.subscribe, outbox.snapshot, outbox.serverSnapshot);
   const events = useMemo(() => {
     const merged = new Map(loaded.map((event) => [event.id, event]));
@@ -52,7 +59,9 @@ function usePolling(runId: string, have: number): void {
     const ask = async (): Promise<void> => {
       if (document.visibilityState !== "visible") return;
       try {
-        const response = await fetch(`/api/runs/${runId}/events?have=${known.current}`, { signal: AbortSignal.timeout(10_000) });
+        const response = await fetch(`/api/runs/${runId}/events?have=${known.current}`, {
+          signal: AbortSignal.timeout(10_000),
+        });
         if (response.ok) outbox.learn(((await response.json()) as { events: RunEvent[] }).events);
       } catch {
         // No connection: the next round asks again.

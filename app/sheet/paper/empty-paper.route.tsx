@@ -1,11 +1,15 @@
 import { Link } from "react-router";
+
 import { served } from "~/kit/served.server";
 import { getMachine } from "~/machines/machines.server";
 import { getProcedure } from "~/procedures/procedures.server";
-import { PaperPage } from "./paper-page";
-import type { Route } from "./+types/empty-paper.route";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Paper sheet: ${loaderData?.procedure.title ?? ""} – Humble Hound` }];
+import type { Route } from "./+types/empty-paper.route";
+import { PaperPage } from "./paper-page";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `Paper sheet: ${loaderData?.procedure.title ?? ""} – Humble Hound` },
+];
 
 export async function loader({ params, request }: Route.LoaderArgs) {
   const machineId = new URL(request.url).searchParams.get("machine");
@@ -14,8 +18,13 @@ export async function loader({ params, request }: Route.LoaderArgs) {
   const { machine, site } = await served(getMachine(machineId));
   const { name, tag, area, serial, options } = machine;
   // What this machine does not have is no line on its paper.
-  const steps = procedure.steps.filter((step) => (step.when ?? []).every((one) => !("option" in one) || options.includes(one.option) === one.fitted));
-  return { procedure: { ...procedure, steps }, machine: { name, tag, area, serial, siteName: site.name, tagSrc: `/machines/${machineId}/tag.svg` } };
+  const steps = procedure.steps.filter((step) =>
+    (step.when ?? []).every((one) => !("option" in one) || options.includes(one.option) === one.fitted),
+  );
+  return {
+    procedure: { ...procedure, steps },
+    machine: { name, tag, area, serial, siteName: site.name, tagSrc: `/machines/${machineId}/tag.svg` },
+  };
 }
 
 export default function Paper({ loaderData }: Route.ComponentProps) {

@@ -1,12 +1,22 @@
-import { foldRun, missingSteps, type Procedure } from "@core";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
+
+import { foldRun, missingSteps, type Procedure } from "@core";
+
 import { parseRunEvent } from "~/sheet/log/run-event-schema";
+
 import { EMPTY_LINE, paperEvents, type PaperLine } from "./paper-entry";
 
-const read = (id: string) => JSON.parse(readFileSync(join(process.cwd(), "procedures", `${id}.json`), "utf8")) as Procedure;
+const read = (id: string) =>
+  JSON.parse(readFileSync(join(process.cwd(), "procedures", `${id}.json`), "utf8")) as Procedure;
 const RUN = "0190a000-0000-7000-8000-000000000001";
-const work = { runId: RUN, by: "ada", device: "paper", fromMs: Date.UTC(2026, 5, 10, 8), toMs: Date.UTC(2026, 5, 10, 9, 30) };
+const work = {
+  runId: RUN,
+  by: "ada",
+  device: "paper",
+  fromMs: Date.UTC(2026, 5, 10, 8),
+  toMs: Date.UTC(2026, 5, 10, 9, 30),
+};
 const line = (set: Partial<PaperLine>): PaperLine => ({ ...EMPTY_LINE, ...set });
 
 /** Everything written as it should be. */
@@ -18,7 +28,8 @@ function filled(procedure: Procedure): Record<string, PaperLine> {
         step.kind === "measure"
           ? {
               values: (step.points ?? Array.from({ length: step.trials ?? 1 })).map(
-                () => step.target ?? ((step.limits?.min ?? 0) + (step.limits?.max ?? (step.limits?.min ?? 1) * 1.5)) / 2,
+                () =>
+                  step.target ?? ((step.limits?.min ?? 0) + (step.limits?.max ?? (step.limits?.min ?? 1) * 1.5)) / 2,
               ),
             }
           : step.kind === "wait"
@@ -35,17 +46,20 @@ function filled(procedure: Procedure): Record<string, PaperLine> {
   );
 }
 
-it.each(["flake-ice-maker-clean-sanitise", "conveyor-toaster-monthly", "icp-spectrometer-carbon", "slide-stainer-chambers", "wide-format-printer-periodic"])(
-  "%s filled in on paper leaves nothing open, in valid events",
-  (id) => {
-    const procedure = read(id);
-    const events = paperEvents(procedure, filled(procedure), work);
-    for (const event of events) expect(parseRunEvent(event).fault).toBeUndefined();
-    const state = foldRun(procedure, events);
-    expect(missingSteps(procedure, state, { options: procedure.options.map((one) => one.id) })).toEqual([]);
-    expect(state.notes.at(-1)!.text).toMatch(/paper/);
-  },
-);
+it.each([
+  "flake-ice-maker-clean-sanitise",
+  "conveyor-toaster-monthly",
+  "icp-spectrometer-carbon",
+  "slide-stainer-chambers",
+  "wide-format-printer-periodic",
+])("%s filled in on paper leaves nothing open, in valid events", (id) => {
+  const procedure = read(id);
+  const events = paperEvents(procedure, filled(procedure), work);
+  for (const event of events) expect(parseRunEvent(event).fault).toBeUndefined();
+  const state = foldRun(procedure, events);
+  expect(missingSteps(procedure, state, { options: procedure.options.map((one) => one.id) })).toEqual([]);
+  expect(state.notes.at(-1)!.text).toMatch(/paper/);
+});
 
 it("keeps the length of waits, within the time worked when they fit", () => {
   const procedure = read("slide-stainer-chambers");

@@ -1,5 +1,5 @@
+import { type Procedure, type RunEvent, type RunEventBody, type Step, timedBounds } from "@core";
 import { v7 as uuidv7 } from "uuid";
-import { timedBounds, type Procedure, type RunEvent, type RunEventBody, type Step } from "@core";
 
 /** What was written on paper beside one step. */
 export interface PaperLine {
@@ -24,7 +24,9 @@ export function paperEvents(
   lines: Record<string, PaperLine>,
   work: { runId: string; by: string; device: string; fromMs: number; toMs: number },
 ): RunEvent[] {
-  const bodies = procedure.steps.flatMap((step): RunEventBody[] => lineEvents(procedure, step, lines[step.id] ?? EMPTY_LINE));
+  const bodies = procedure.steps.flatMap((step): RunEventBody[] =>
+    lineEvents(procedure, step, lines[step.id] ?? EMPTY_LINE),
+  );
   if (bodies.length === 0) return [];
   bodies.push({ type: "note", text: "Keyed in from the paper sheet." });
   const waited = bodies.map((body) => (body.type === "timer-stopped" ? (lines[body.step]?.minutes ?? 0) * 60_000 : 0));
@@ -33,7 +35,14 @@ export function paperEvents(
   let at = work.fromMs;
   return bodies.map((body, i) => {
     at += waited[i]! > 0 ? waited[i]! : gap;
-    return { id: uuidv7(), runId: work.runId, at: new Date(at).toISOString(), by: work.by, device: work.device, ...body };
+    return {
+      id: uuidv7(),
+      runId: work.runId,
+      at: new Date(at).toISOString(),
+      by: work.by,
+      device: work.device,
+      ...body,
+    };
   });
 }
 
@@ -67,16 +76,27 @@ function lineEvents(procedure: Procedure, step: Step, line: PaperLine): RunEvent
     case "reset":
       return [...readings(procedure.meters.find((one) => one.id === step.meter)?.unit ?? "count"), ...note];
     case "wait":
-      return line.minutes === null ? [] : [...used, { type: "timer-started", ...at }, { type: "timer-stopped", ...at }, ...note];
+      return line.minutes === null
+        ? []
+        : [...used, { type: "timer-started", ...at }, { type: "timer-stopped", ...at }, ...note];
     case "count":
-      return line.mark === "ok" ? [...used, ...Array.from({ length: step.times }, (): RunEventBody => ({ type: "counted", ...at })), ...note] : [];
+      return line.mark === "ok"
+        ? [...used, ...Array.from({ length: step.times }, (): RunEventBody => ({ type: "counted", ...at })), ...note]
+        : [];
     case "replace":
     case "turn":
-      return line.mark === "ok" ? [...step.slots.map((slot): RunEventBody => ({ type: "part-fitted", ...at, item: step.item, slot, qty: 1 })), ...note] : [];
+      return line.mark === "ok"
+        ? [
+            ...step.slots.map((slot): RunEventBody => ({ type: "part-fitted", ...at, item: step.item, slot, qty: 1 })),
+            ...note,
+          ]
+        : [];
     case "inspect": {
       if (line.mark !== "ok" && line.mark !== "no") return [];
       const finding: RunEventBody[] =
-        line.mark === "no" && step.finding ? [{ type: "finding", ...at, text: remark || step.ifNot, severity: step.finding }] : note;
+        line.mark === "no" && step.finding
+          ? [{ type: "finding", ...at, text: remark || step.ifNot, severity: step.finding }]
+          : note;
       return [{ type: "step-done", ...at, answer: line.mark === "ok" ? "ok" : "not-ok" }, ...finding];
     }
     case "repeat":

@@ -1,6 +1,7 @@
-import { limitWords, timedBounds, type Procedure, type Step } from "@core";
-import { SafetySign } from "~/ui/safety-sign";
+import { limitWords, type Procedure, type Step, timedBounds } from "@core";
+
 import { whenWords } from "~/procedures/editor/step-words";
+import { SafetySign } from "~/ui/safety-sign";
 
 /** A sheet on paper: every step with a place to write, the tag to scan, lines for the signatures. */
 export function PaperPage({
@@ -45,7 +46,8 @@ export function PaperPage({
       </ul>
       <p className="text-sm">
         <strong>Wear:</strong> {procedure.protective.join(", ") || "–"} · <strong>Bring:</strong>{" "}
-        {[...procedure.tools, ...procedure.materials.map((one) => `${one.name} ${one.qty} ${one.unit}`)].join(", ") || "–"}
+        {[...procedure.tools, ...procedure.materials.map((one) => `${one.name} ${one.qty} ${one.unit}`)].join(", ") ||
+          "–"}
       </p>
       <table className="mt-3 w-full border-collapse text-sm">
         <thead>
@@ -67,7 +69,11 @@ export function PaperPage({
                 {step.area && step.area !== procedure.steps[i - 1]?.area && <p className="font-bold">{step.area}</p>}
                 <p className="font-semibold">{step.title}</p>
                 {step.text && <p>{step.text}</p>}
-                <p className="text-black/70">{[wants(step), whenWords(step, procedure) && `only ${whenWords(step, procedure)}`].filter(Boolean).join(" · ")}</p>
+                <p className="text-black/70">
+                  {[wants(step), whenWords(step, procedure) && `only ${whenWords(step, procedure)}`]
+                    .filter(Boolean)
+                    .join(" · ")}
+                </p>
               </td>
               <td className="py-2">
                 <Place step={step} />
@@ -126,11 +132,13 @@ function Place({ step }: { step: Step }) {
     case "measure":
       return (
         <>
-          {(step.points ?? (step.trials ? Array.from({ length: step.trials }, (_, i) => `run ${i + 1}`) : [""])).map((point) => (
-            <span key={point} className="mr-2 mb-1 inline-block">
-              {point} {LINE} {step.unit}
-            </span>
-          ))}
+          {(step.points ?? (step.trials ? Array.from({ length: step.trials }, (_, i) => `run ${i + 1}`) : [""])).map(
+            (point) => (
+              <span key={point} className="mr-2 mb-1 inline-block">
+                {point} {LINE} {step.unit}
+              </span>
+            ),
+          )}
         </>
       );
     case "wait":

@@ -1,15 +1,17 @@
-import { useState, type KeyboardEvent } from "react";
+import { type Step, timedBounds } from "@core";
+import { type KeyboardEvent, useState } from "react";
 import { Link, redirect, useNavigate } from "react-router";
-import { timedBounds, type Step } from "@core";
+
+import { served } from "~/kit/served.server";
+import { toNumber } from "~/kit/to-number";
+import { actorOf } from "~/people/session.server";
+import { outbox } from "~/sheet/log/outbox";
+import { loadRun } from "~/sheet/log/runs.server";
 import { Notice } from "~/ui/notice";
 import { useHydrated } from "~/ui/use-hydrated";
-import { served } from "~/kit/served.server";
-import { loadRun } from "~/sheet/log/runs.server";
-import { actorOf } from "~/people/session.server";
-import { toNumber } from "~/kit/to-number";
-import { outbox } from "~/sheet/log/outbox";
-import { EMPTY_LINE, paperEvents, type PaperLine } from "./paper-entry";
+
 import type { Route } from "./+types/paper.route";
+import { EMPTY_LINE, paperEvents, type PaperLine } from "./paper-entry";
 
 export const meta: Route.MetaFunction = () => [{ title: "Key in from paper – Humble Hound" }];
 
@@ -17,8 +19,16 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const { run, procedure, machine, events } = await served(loadRun(params.runId));
   if (run.status !== "open") throw redirect(`/book/records/${run.id}`);
   const { options } = machine;
-  const steps = procedure.steps.filter((step) => (step.when ?? []).every((one) => !("option" in one) || options.includes(one.option) === one.fitted));
-  return { runId: run.id, procedure: { ...procedure, steps }, machine: `${machine.name} ${machine.tag}`, me: actorOf(context).id, begun: events.length > 1 };
+  const steps = procedure.steps.filter((step) =>
+    (step.when ?? []).every((one) => !("option" in one) || options.includes(one.option) === one.fitted),
+  );
+  return {
+    runId: run.id,
+    procedure: { ...procedure, steps },
+    machine: `${machine.name} ${machine.tag}`,
+    me: actorOf(context).id,
+    begun: events.length > 1,
+  };
 }
 
 /** Results from a paper sheet, in one column: Enter goes to the next field, x is "done" or "as it should be", n is "not so". */
@@ -30,14 +40,23 @@ export default function KeyIn({ loaderData }: Route.ComponentProps) {
   const [from, setFrom] = useState("");
   const [to, setTo] = useState("");
   const [problem, setProblem] = useState("");
-  const change = (id: string, set: Partial<PaperLine>): void => setLines({ ...lines, [id]: { ...(lines[id] ?? EMPTY_LINE), ...set } });
+  const change = (id: string, set: Partial<PaperLine>): void =>
+    setLines({ ...lines, [id]: { ...(lines[id] ?? EMPTY_LINE), ...set } });
   const save = (): void => {
     const [fromMs, toMs] = [Date.parse(from), Date.parse(to)];
-    if (Number.isNaN(fromMs) || Number.isNaN(toMs) || toMs <= fromMs)
-      return setProblem("Say from when to when it was worked; the end comes after the beginning.");
-    if (toMs > Date.now()) return setProblem("The work ends in the future. Look at the day and the time.");
+    if (Number.isNaN(fromMs) || Number.isNaN(toMs) || toMs <= fromMs) {
+      setProblem("Say from when to when it was worked; the end comes after the beginning.");
+      return;
+    }
+    if (toMs > Date.now()) {
+      setProblem("The work ends in the future. Look at the day and the time.");
+      return;
+    }
     const events = paperEvents(procedure, lines, { runId, by: me, device: "paper", fromMs, toMs });
-    if (events.length === 0) return setProblem("Nothing is filled in yet.");
+    if (events.length === 0) {
+      setProblem("Nothing is filled in yet.");
+      return;
+    }
     outbox.add(events);
     void navigate(`/sheet/${runId}`);
   };
@@ -51,8 +70,8 @@ export default function KeyIn({ loaderData }: Route.ComponentProps) {
         {procedure.title}, {machine}
       </p>
       <p className="my-3">
-        Enter: next field. <kbd className="figure">x</kbd>: done, as it should be. <kbd className="figure">n</kbd>: not so. <kbd className="figure">s</kbd>:
-        skipped. Empty lines stay open on the sheet.
+        Enter: next field. <kbd className="figure">x</kbd>: done, as it should be. <kbd className="figure">n</kbd>: not
+        so. <kbd className="figure">s</kbd>: skipped. Empty lines stay open on the sheet.
       </p>
       {begun && <Notice title="Something is logged already">What you key in here is added to it.</Notice>}
       <div className="my-4 flex flex-wrap gap-4">
@@ -66,7 +85,14 @@ export default function KeyIn({ loaderData }: Route.ComponentProps) {
             <label htmlFor={id} className="mb-1 block font-semibold">
               {label}
             </label>
-            <input id={id} type="datetime-local" className="field" value={value} onChange={(event) => set(event.target.value)} onKeyDown={goOn} />
+            <input
+              id={id}
+              type="datetime-local"
+              className="field"
+              value={value}
+              onChange={(event) => set(event.target.value)}
+              onKeyDown={goOn}
+            />
           </div>
         ))}
       </div>
@@ -114,8 +140,13 @@ function Entry({ step, line, onChange }: { step: Step; line: PaperLine; onChange
       onKeyDown={goOn}
     />
   );
-  const minutes = <Figure label={`${step.title}: minutes`} unit="min" onValue={(value) => onChange({ minutes: value })} />;
-  const labels = step.kind === "measure" ? (step.points ?? (step.trials ? Array.from({ length: step.trials }, (_, i) => `run ${i + 1}`) : [""])) : [""];
+  const minutes = (
+    <Figure label={`${step.title}: minutes`} unit="min" onValue={(value) => onChange({ minutes: value })} />
+  );
+  const labels =
+    step.kind === "measure"
+      ? (step.points ?? (step.trials ? Array.from({ length: step.trials }, (_, i) => `run ${i + 1}`) : [""]))
+      : [""];
   const values = (unit: string) =>
     labels.map((label, i) => (
       <Figure

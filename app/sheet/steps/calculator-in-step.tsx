@@ -1,5 +1,6 @@
-import { lazy, Suspense } from "react";
 import type { Calculator } from "@core";
+import { lazy, Suspense } from "react";
+
 import { BeltTime } from "~/bench/belt-time";
 import { Hydrometer, PolishMark, StrainerDrop } from "~/bench/machine-tools";
 
@@ -37,7 +38,13 @@ export function CalculatorInStep({
     case "strainer-drop":
       return <StrainerDrop cleanDrop={calculator.cleanDrop} unit={calculator.unit} drop={value} />;
     case "polish-mark":
-      return <PolishMark lowMm={calculator.lowMm} highMm={calculator.highMm} markMm={value === null ? null : unit === "in" ? value * 25.4 : value} />;
+      return (
+        <PolishMark
+          lowMm={calculator.lowMm}
+          highMm={calculator.highMm}
+          markMm={value === null ? null : unit === "in" ? value * 25.4 : value}
+        />
+      );
     case "control-chart":
       return (
         <Suspense fallback={<p>Drawing …</p>}>

@@ -1,4 +1,5 @@
 import { useState } from "react";
+
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 
@@ -11,7 +12,10 @@ export function ChooseStep({ one, open, log }: StepCardProps<"choose">) {
       <fieldset className="mb-5" disabled={!open}>
         <legend className="mb-2 text-xl font-semibold">{question}</legend>
         {schools.map((school, i) => (
-          <label key={school.id} className="mb-2 flex min-h-12 items-start gap-3 border-2 border-line p-3 has-checked:border-ink">
+          <label
+            key={school.id}
+            className="mb-2 flex min-h-12 items-start gap-3 border-2 border-line p-3 has-checked:border-ink"
+          >
             <input
               type="radio"
               name="school"
@@ -29,7 +33,11 @@ export function ChooseStep({ one, open, log }: StepCardProps<"choose">) {
       </fieldset>
       {open && (
         <Actions>
-          <button type="button" className="btn btn-main btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: chosen })}>
+          <button
+            type="button"
+            className="btn btn-main btn-big"
+            onClick={() => log({ type: "step-done", ...at(one), answer: chosen })}
+          >
             Go this way
           </button>
         </Actions>

@@ -1,5 +1,6 @@
 import { useState } from "react";
-import { useSheetFacts, type SheetFacts } from "~/sheet/sheet-facts";
+
+import { type SheetFacts, useSheetFacts } from "~/sheet/sheet-facts";
 
 type Known = SheetFacts["instruments"][number];
 
@@ -29,7 +30,10 @@ export function useInstrument(kind: string | undefined): Instrument {
       setId(next);
       if (kind !== undefined) remember(kind, next);
     },
-    logged: () => (chosen ? { instrument: chosen.id, ...(chosen.calibrationDue ? { calibrationDue: chosen.calibrationDue } : {}) } : {}),
+    logged: () =>
+      chosen
+        ? { instrument: chosen.id, ...(chosen.calibrationDue ? { calibrationDue: chosen.calibrationDue } : {}) }
+        : {},
   };
 }
 
@@ -40,7 +44,12 @@ export function InstrumentField({ kind, choices, chosen, expired, choose }: Inst
       <label htmlFor="instrument" className="mb-1 block font-semibold">
         Measured with
       </label>
-      <select id="instrument" className="field max-w-md" value={chosen?.id ?? ""} onChange={(event) => choose(event.target.value)}>
+      <select
+        id="instrument"
+        className="field max-w-md"
+        value={chosen?.id ?? ""}
+        onChange={(event) => choose(event.target.value)}
+      >
         <option value="">no registered {kind.replaceAll("-", " ")}</option>
         {choices.map((one) => (
           <option key={one.id} value={one.id}>
@@ -50,7 +59,8 @@ export function InstrumentField({ kind, choices, chosen, expired, choose }: Inst
       </select>
       {expired && (
         <p role="alert" className="mt-1 font-semibold">
-          ! Its calibration was due on {chosen!.calibrationDue}. Use another one; if you use it all the same, the record says so.
+          ! Its calibration was due on {chosen!.calibrationDue}. Use another one; if you use it all the same, the record
+          says so.
         </p>
       )}
     </div>

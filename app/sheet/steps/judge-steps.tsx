@@ -1,4 +1,5 @@
 import { useState } from "react";
+
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 
@@ -15,8 +16,17 @@ export function ProveStep({ one, open, log }: StepCardProps<"prove">) {
           <label htmlFor="failing" className="mb-1 block font-semibold">
             What is not as expected?
           </label>
-          <textarea id="failing" className="field" rows={3} value={text} onChange={(event) => setText(event.target.value)} maxLength={4000} />
-          <p className="text-sm text-ink-soft">It is logged as a finding, and the proof stays open: put it right and prove it again.</p>
+          <textarea
+            id="failing"
+            className="field"
+            rows={3}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            maxLength={4000}
+          />
+          <p className="text-sm text-ink-soft">
+            It is logged as a finding, and the proof stays open: put it right and prove it again.
+          </p>
         </div>
       )}
       {open && (
@@ -42,7 +52,11 @@ export function ProveStep({ one, open, log }: StepCardProps<"prove">) {
             </>
           ) : (
             <>
-              <button type="button" className="btn btn-main btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "ok" })}>
+              <button
+                type="button"
+                className="btn btn-main btn-big"
+                onClick={() => log({ type: "step-done", ...at(one), answer: "ok" })}
+              >
                 As expected
               </button>
               <button type="button" className="btn btn-big" onClick={() => setFailing(true)}>
@@ -77,9 +91,18 @@ export function InspectStep({ one, open, log }: StepCardProps<"inspect">) {
           <label htmlFor="inspect-finding" className="mb-1 block font-semibold">
             What is wrong?
           </label>
-          <textarea id="inspect-finding" className="field" rows={2} maxLength={4000} value={text} onChange={(event) => setText(event.target.value)} />
+          <textarea
+            id="inspect-finding"
+            className="field"
+            rows={2}
+            maxLength={4000}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
           <p className="text-sm font-semibold">
-            {finding === "unsafe" ? "! It takes the machine out of service until a lead clears it." : `It is logged as a ${finding} finding.`}
+            {finding === "unsafe"
+              ? "! It takes the machine out of service until a lead clears it."
+              : `It is logged as a ${finding} finding.`}
           </p>
         </div>
       )}
@@ -93,7 +116,10 @@ export function InspectStep({ one, open, log }: StepCardProps<"inspect">) {
                 aria-disabled={text.trim() === ""}
                 onClick={() => {
                   if (text.trim() === "") return;
-                  log({ type: "step-done", ...at(one), answer: "not-ok" }, { type: "finding", ...at(one), text: text.trim(), severity: finding });
+                  log(
+                    { type: "step-done", ...at(one), answer: "not-ok" },
+                    { type: "finding", ...at(one), text: text.trim(), severity: finding },
+                  );
                 }}
               >
                 {finding === "unsafe" ? "Out of service" : "Log the finding"}
@@ -104,7 +130,11 @@ export function InspectStep({ one, open, log }: StepCardProps<"inspect">) {
             </>
           ) : (
             <>
-              <button type="button" className="btn btn-main btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "ok" })}>
+              <button
+                type="button"
+                className="btn btn-main btn-big"
+                onClick={() => log({ type: "step-done", ...at(one), answer: "ok" })}
+              >
                 As it should be
               </button>
               <button type="button" className="btn btn-big" onClick={notOk}>
@@ -124,14 +154,24 @@ export function RepeatStep({ one, open, log }: StepCardProps<"repeat">) {
     <>
       <p className="mb-4 text-xl font-semibold">{question}</p>
       {maxRounds !== undefined && one.round >= maxRounds && (
-        <p className="mb-4 border-2 border-ink p-3 font-semibold">! Round {one.round}: still not clean after that many rounds is a finding. Log it and ask.</p>
+        <p className="mb-4 border-2 border-ink p-3 font-semibold">
+          ! Round {one.round}: still not clean after that many rounds is a finding. Log it and ask.
+        </p>
       )}
       {open && (
         <Actions>
-          <button type="button" className="btn btn-main btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "clean" })}>
+          <button
+            type="button"
+            className="btn btn-main btn-big"
+            onClick={() => log({ type: "step-done", ...at(one), answer: "clean" })}
+          >
             {clean}
           </button>
-          <button type="button" className="btn btn-big" onClick={() => log({ type: "step-done", ...at(one), answer: "again" })}>
+          <button
+            type="button"
+            className="btn btn-big"
+            onClick={() => log({ type: "step-done", ...at(one), answer: "again" })}
+          >
             {again}
           </button>
         </Actions>

@@ -1,8 +1,10 @@
+import { type RunEventBody, summaryOf } from "@core";
 import { useState } from "react";
-import { summaryOf, type RunEventBody } from "@core";
+
 import { figure } from "~/bench/calculator-why";
 import { toNumber } from "~/kit/to-number";
 import { LimitRuler } from "~/sheet/limit-ruler";
+
 import { Actions } from "./actions";
 import { CalculatorInStep } from "./calculator-in-step";
 import { InstrumentField, useInstrument } from "./instrument-field";
@@ -11,7 +13,9 @@ import { at, type StepCardProps } from "./step-props";
 export function MeasureStep(props: StepCardProps<"measure">) {
   const { one, open, log, ghosts } = props;
   const { definition, state } = one;
-  const points = definition.points ?? (definition.trials ? Array.from({ length: definition.trials }, (_, i) => `run ${i + 1}`) : [""]);
+  const points =
+    definition.points ??
+    (definition.trials ? Array.from({ length: definition.trials }, (_, i) => `run ${i + 1}`) : [""]);
   const several = points.length > 1;
   const [texts, setTexts] = useState<Record<number, string>>({});
   const [leaving, setLeaving] = useState("");
@@ -24,7 +28,8 @@ export function MeasureStep(props: StepCardProps<"measure">) {
   const out = state?.answer === "low" || state?.answer === "high" ? state.answer : null;
   const { limits, judge = "each" } = definition;
   const shownValues = points.map((_, i) => values[i] ?? latest.get(i)?.value ?? null);
-  const summary = judge !== "each" && shownValues.every((value) => value !== null) ? summaryOf(judge, shownValues) : null;
+  const summary =
+    judge !== "each" && shownValues.every((value) => value !== null) ? summaryOf(judge, shownValues) : null;
   const history = ghosts[definition.reading] ?? [];
   const impliedStage = definition.stage ?? (latest.size > 0 ? "as-left" : "as-found");
 
@@ -85,7 +90,13 @@ export function MeasureStep(props: StepCardProps<"measure">) {
                 ) : null}
               </p>
               {limits && judge === "each" && (
-                <LimitRuler limits={limits} target={definition.target} unit={definition.unit} value={shownValues[i] ?? null} ghosts={history.slice(-3)} />
+                <LimitRuler
+                  limits={limits}
+                  target={definition.target}
+                  unit={definition.unit}
+                  value={shownValues[i] ?? null}
+                  ghosts={history.slice(-3)}
+                />
               )}
             </div>
           );
@@ -120,7 +131,9 @@ export function MeasureStep(props: StepCardProps<"measure">) {
               const free = points.findIndex((_, i) => (texts[i] ?? "").trim() === "");
               if (free >= 0) setTexts({ ...texts, [free]: String(value) });
             }}
-            onValues={(all) => setTexts(Object.fromEntries(all.slice(0, points.length).map((value, i) => [i, String(value)])))}
+            onValues={(all) =>
+              setTexts(Object.fromEntries(all.slice(0, points.length).map((value, i) => [i, String(value)])))
+            }
           />
         </details>
       )}
@@ -150,12 +163,20 @@ export function MeasureStep(props: StepCardProps<"measure">) {
       )}
       {out && open && definition.retest && (
         <details className="mb-4">
-          <summary className="inline-block min-h-11 underline decoration-dotted underline-offset-4">It cannot be brought within limits</summary>
+          <summary className="inline-block min-h-11 underline decoration-dotted underline-offset-4">
+            It cannot be brought within limits
+          </summary>
           <label htmlFor="leaving" className="mt-1 block font-semibold">
             Why is it left so?
           </label>
           <div className="flex gap-2">
-            <input id="leaving" className="field" value={leaving} onChange={(event) => setLeaving(event.target.value)} maxLength={1000} />
+            <input
+              id="leaving"
+              className="field"
+              value={leaving}
+              onChange={(event) => setLeaving(event.target.value)}
+              maxLength={1000}
+            />
             <button
               type="button"
               className="btn"

@@ -1,9 +1,11 @@
+import { type MixRecipe, ppmPerPercent, type Procedure, recipeAmounts } from "@core";
 import { useState } from "react";
-import { ppmPerPercent, recipeAmounts, type MixRecipe, type Procedure } from "@core";
+
+import { bothVolumes, figure, whyDilution } from "~/bench/calculator-why";
 import { attempt, FigureField, Result } from "~/bench/fields";
 import { useUnits } from "~/bench/use-units";
-import { bothVolumes, figure, whyDilution } from "~/bench/calculator-why";
 import { toNumber } from "~/kit/to-number";
+
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 
@@ -18,13 +20,15 @@ interface Made {
 export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
   const { recipe } = one.definition;
   const [units] = useUnits();
-  const stock = recipe.by === "dilution" ? procedure.materials.find((material) => material.item === recipe.stock) : undefined;
+  const stock =
+    recipe.by === "dilution" ? procedure.materials.find((material) => material.item === recipe.stock) : undefined;
   const [strength, setStrength] = useState(stock?.stockPercent === undefined ? "" : String(stock.stockPercent));
   const [volume, setVolume] = useState(String(recipe.by === "additive" ? recipe.tankMl : recipe.finalMl));
   const [lot, setLot] = useState("");
   const done = one.state?.mixed;
   const [percent, ml] = [toNumber(strength), toNumber(volume)];
-  const made = ml === null || (recipe.by === "dilution" && percent === null) ? null : attempt(() => make(recipe, ml, percent));
+  const made =
+    ml === null || (recipe.by === "dilution" && percent === null) ? null : attempt(() => make(recipe, ml, percent));
   const name = (item: string): string => nameOf(procedure, item);
   if (done && !open) {
     return (
@@ -39,14 +43,29 @@ export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
     <>
       {recipe.by === "dilution" && (
         <p className="mb-3 text-lg">
-          Wanted: <strong className="figure">{"ppm" in recipe.target ? `${recipe.target.ppm} ppm` : `${recipe.target.percent} %`}</strong>
+          Wanted:{" "}
+          <strong className="figure">
+            {"ppm" in recipe.target ? `${recipe.target.ppm} ppm` : `${recipe.target.percent} %`}
+          </strong>
         </p>
       )}
       <div className="grid gap-3 sm:grid-cols-2">
         {recipe.by === "dilution" && (
-          <FigureField label={`${name(recipe.stock)}: strength today`} unit="%" value={strength} onChange={setStrength} disabled={!open} />
+          <FigureField
+            label={`${name(recipe.stock)}: strength today`}
+            unit="%"
+            value={strength}
+            onChange={setStrength}
+            disabled={!open}
+          />
         )}
-        <FigureField label={recipe.by === "additive" ? "Tank holds" : "Finished solution"} unit="mL" value={volume} onChange={setVolume} disabled={!open} />
+        <FigureField
+          label={recipe.by === "additive" ? "Tank holds" : "Finished solution"}
+          unit="mL"
+          value={volume}
+          onChange={setVolume}
+          disabled={!open}
+        />
       </div>
       {made && (
         <Result
@@ -73,7 +92,13 @@ export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
           <label htmlFor="batch" className="mb-1 block font-semibold">
             Lot of the product, or batch for the label
           </label>
-          <input id="batch" className="field figure max-w-60" value={lot} onChange={(event) => setLot(event.target.value)} maxLength={60} />
+          <input
+            id="batch"
+            className="field figure max-w-60"
+            value={lot}
+            onChange={(event) => setLot(event.target.value)}
+            maxLength={60}
+          />
         </div>
       )}
       {open && (
@@ -113,14 +138,23 @@ function make(recipe: MixRecipe, finalMl: number, stockPercent: number | null): 
   const ml = (item: string): number => amounts.find((amount) => amount.item === item)?.ml ?? 0;
   if (recipe.by === "parts") {
     const whole = recipe.parts.reduce((sum, one) => sum + one.parts, 0);
-    const because = recipe.parts.map((one) => `${one.item}: ${figure(finalMl, 6)} mL × ${one.parts} ÷ ${figure(whole)} = ${figure(ml(one.item))} mL`);
+    const because = recipe.parts.map(
+      (one) => `${one.item}: ${figure(finalMl, 6)} mL × ${one.parts} ÷ ${figure(whole)} = ${figure(ml(one.item))} mL`,
+    );
     return { amounts, finalMl, because };
   }
   if (recipe.by === "additive") {
     const [added, water] = [ml(recipe.item), ml("water")];
-    const because = [`${figure(added)} mL for one filling; the rest of the tank, ${figure(finalMl, 6)} − ${figure(added)} = ${figure(water, 6)} mL, is water.`];
+    const because = [
+      `${figure(added)} mL for one filling; the rest of the tank, ${figure(finalMl, 6)} − ${figure(added)} = ${figure(water, 6)} mL, is water.`,
+    ];
     return { amounts, finalMl, because };
   }
   const targetPpm = "ppm" in recipe.target ? recipe.target.ppm : recipe.target.percent * ppmPerPercent;
-  return { amounts, finalMl, stockPercent: stockPercent!, because: whyDilution({ stockPercent: stockPercent!, targetPpm, finalMl }) };
+  return {
+    amounts,
+    finalMl,
+    stockPercent: stockPercent!,
+    because: whyDilution({ stockPercent: stockPercent!, targetPpm, finalMl }),
+  };
 }

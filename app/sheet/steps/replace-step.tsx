@@ -1,5 +1,6 @@
-import { useState } from "react";
 import type { RunEventBody } from "@core";
+import { useState } from "react";
+
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 
@@ -22,7 +23,16 @@ export function ReplaceStep({ procedure, one, open, log }: StepCardProps<"replac
                 <button
                   type="button"
                   className="btn"
-                  onClick={() => log({ type: "part-fitted", ...at(one), item: part.item, slot, qty: 1, ...(lot.trim() ? { lot: lot.trim() } : {}) })}
+                  onClick={() =>
+                    log({
+                      type: "part-fitted",
+                      ...at(one),
+                      item: part.item,
+                      slot,
+                      qty: 1,
+                      ...(lot.trim() ? { lot: lot.trim() } : {}),
+                    })
+                  }
                 >
                   New one fitted
                 </button>
@@ -36,7 +46,13 @@ export function ReplaceStep({ procedure, one, open, log }: StepCardProps<"replac
           <label htmlFor="lot" className="mb-1 block font-semibold">
             Lot or serial, if it has one
           </label>
-          <input id="lot" className="field figure max-w-60" value={lot} onChange={(event) => setLot(event.target.value)} maxLength={60} />
+          <input
+            id="lot"
+            className="field figure max-w-60"
+            value={lot}
+            onChange={(event) => setLot(event.target.value)}
+            maxLength={60}
+          />
         </div>
       )}
       {open && missing.length > 1 && (

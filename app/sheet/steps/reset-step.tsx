@@ -1,5 +1,7 @@
 import { useState } from "react";
+
 import { toNumber } from "~/kit/to-number";
+
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 
@@ -27,7 +29,8 @@ export function ResetStep({ one, open, log, procedure }: StepCardProps<"reset">)
       </div>
       {open && wrong !== undefined && (
         <p role="alert" className="mb-4 border-2 border-ink p-3 font-semibold">
-          ! It shows {wrong}, not {one.definition.expect}: it is not reset. Left so, the next service comes at the wrong time.
+          ! It shows {wrong}, not {one.definition.expect}: it is not reset. Left so, the next service comes at the wrong
+          time.
         </p>
       )}
       {open && (

@@ -1,6 +1,8 @@
 import { useState } from "react";
+
 import { toNumber } from "~/kit/to-number";
 import { clock } from "~/sheet/timers";
+
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 
@@ -30,7 +32,9 @@ export function SafetyStep({ one, open, log, elapsedMinutes }: StepCardProps<"sa
           <p className="text-lg">
             Opens{" "}
             {[
-              coolDown.belowC === undefined ? null : `when the surface is below ${coolDown.belowC} °C (${Math.round((coolDown.belowC * 9) / 5 + 32)} °F)`,
+              coolDown.belowC === undefined
+                ? null
+                : `when the surface is below ${coolDown.belowC} °C (${Math.round((coolDown.belowC * 9) / 5 + 32)} °F)`,
               coolDown.minutes === undefined ? null : `after ${coolDown.minutes} min`,
             ]
               .filter((part) => part !== null)
@@ -56,7 +60,12 @@ export function SafetyStep({ one, open, log, elapsedMinutes }: StepCardProps<"sa
                 </span>
               </div>
               <label className="flex min-h-12 items-center gap-2">
-                <input type="checkbox" className="size-6 accent-(--fill)" checked={fahrenheit} onChange={() => setFahrenheit(!fahrenheit)} />
+                <input
+                  type="checkbox"
+                  className="size-6 accent-(--fill)"
+                  checked={fahrenheit}
+                  onChange={() => setFahrenheit(!fahrenheit)}
+                />
                 in °F
               </label>
               <button type="button" className="btn btn-big" aria-disabled={typed === null} onClick={logTemperature}>
@@ -75,10 +84,17 @@ export function SafetyStep({ one, open, log, elapsedMinutes }: StepCardProps<"sa
             <div className="mt-3 flex items-center gap-4">
               {running ? (
                 <p>
-                  <span className="figure text-4xl font-bold">{elapsedMinutes === null ? "–:––" : clock(elapsedMinutes)}</span> of {coolDown.minutes} min
+                  <span className="figure text-4xl font-bold">
+                    {elapsedMinutes === null ? "–:––" : clock(elapsedMinutes)}
+                  </span>{" "}
+                  of {coolDown.minutes} min
                 </p>
               ) : (
-                <button type="button" className="btn btn-big" onClick={() => log({ type: "timer-started", ...at(one) })}>
+                <button
+                  type="button"
+                  className="btn btn-big"
+                  onClick={() => log({ type: "timer-started", ...at(one) })}
+                >
                   Start the clock
                 </button>
               )}
@@ -104,7 +120,12 @@ export function SafetyStep({ one, open, log, elapsedMinutes }: StepCardProps<"sa
       </ul>
       {open && (
         <Actions>
-          <button type="button" className="btn btn-main btn-big" aria-disabled={!all} onClick={() => all && log({ type: "safety-confirmed", ...at(one) })}>
+          <button
+            type="button"
+            className="btn btn-main btn-big"
+            aria-disabled={!all}
+            onClick={() => all && log({ type: "safety-confirmed", ...at(one) })}
+          >
             {all ? "All safe: go on" : cool ? "Tick each first" : "Not cool yet"}
           </button>
         </Actions>

@@ -9,7 +9,11 @@ export function SimpleStep(props: StepCardProps & { button: string }) {
       {props.open && materials.fields}
       {props.open && (
         <Actions>
-          <button type="button" className="btn btn-main btn-big" onClick={() => props.log(...materials.events(), { type: "step-done", ...at(props.one) })}>
+          <button
+            type="button"
+            className="btn btn-main btn-big"
+            onClick={() => props.log(...materials.events(), { type: "step-done", ...at(props.one) })}
+          >
             {props.button}
           </button>
         </Actions>

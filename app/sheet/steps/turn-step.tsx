@@ -1,6 +1,8 @@
 import { useState } from "react";
-import { StepFigure } from "~/ui/figure";
+
 import { useSheetFacts } from "~/sheet/sheet-facts";
+import { StepFigure } from "~/ui/figure";
+
 import { at, type StepCardProps } from "./step-props";
 
 /** The next edge or side while one is left, then a new piece. */
@@ -36,7 +38,9 @@ export function TurnStep({ procedure, one, open, log }: StepCardProps<"turn">) {
                     <button
                       type="button"
                       className="btn btn-main btn-big"
-                      onClick={() => log({ type: "part-turned", ...at(one), item: part.item, slot, usesLeft: left - 1 })}
+                      onClick={() =>
+                        log({ type: "part-turned", ...at(one), item: part.item, slot, usesLeft: left - 1 })
+                      }
                     >
                       Turned to use {uses - left + 2} of {uses}
                     </button>
@@ -44,7 +48,16 @@ export function TurnStep({ procedure, one, open, log }: StepCardProps<"turn">) {
                   <button
                     type="button"
                     className={canTurn ? "btn btn-big" : "btn btn-main btn-big"}
-                    onClick={() => log({ type: "part-fitted", ...at(one), item: part.item, slot, qty: 1, ...(lot.trim() ? { lot: lot.trim() } : {}) })}
+                    onClick={() =>
+                      log({
+                        type: "part-fitted",
+                        ...at(one),
+                        item: part.item,
+                        slot,
+                        qty: 1,
+                        ...(lot.trim() ? { lot: lot.trim() } : {}),
+                      })
+                    }
                   >
                     New one fitted
                   </button>
@@ -59,7 +72,13 @@ export function TurnStep({ procedure, one, open, log }: StepCardProps<"turn">) {
           <label htmlFor="lot" className="mb-1 block font-semibold">
             Lot or serial of a new one, if it has one
           </label>
-          <input id="lot" className="field figure max-w-60" value={lot} onChange={(event) => setLot(event.target.value)} maxLength={60} />
+          <input
+            id="lot"
+            className="field figure max-w-60"
+            value={lot}
+            onChange={(event) => setLot(event.target.value)}
+            maxLength={60}
+          />
         </div>
       )}
     </>

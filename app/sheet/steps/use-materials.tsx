@@ -1,11 +1,19 @@
-import { useState, type ReactNode } from "react";
 import type { Procedure, RunEventBody, SheetStep } from "@core";
+import { type ReactNode, useState } from "react";
+
 import { toNumber } from "~/kit/to-number";
+
 import { at } from "./step-props";
 
 /** Quantities of what a step uses, ready to be logged with it. */
-export function useMaterials({ procedure, one }: { procedure: Procedure; one: SheetStep }): { fields: ReactNode; events: () => RunEventBody[] } {
-  const uses = (one.definition.uses ?? []).map((use) => ({ ...use, material: procedure.materials.find((material) => material.item === use.item)! }));
+export function useMaterials({ procedure, one }: { procedure: Procedure; one: SheetStep }): {
+  fields: ReactNode;
+  events: () => RunEventBody[];
+} {
+  const uses = (one.definition.uses ?? []).map((use) => ({
+    ...use,
+    material: procedure.materials.find((material) => material.item === use.item)!,
+  }));
   const [amounts, setAmounts] = useState<Record<string, string>>({});
   const [lots, setLots] = useState<Record<string, string>>({});
   const fields =
@@ -41,7 +49,9 @@ export function useMaterials({ procedure, one }: { procedure: Procedure; one: Sh
     uses.flatMap(({ item, qty, material }): RunEventBody[] => {
       const amount = amounts[item] === undefined ? qty : toNumber(amounts[item]);
       const lot = lots[item]?.trim();
-      return amount !== null && amount > 0 ? [{ type: "consumable-used", ...at(one), item, qty: amount, unit: material.unit, ...(lot ? { lot } : {}) }] : [];
+      return amount !== null && amount > 0
+        ? [{ type: "consumable-used", ...at(one), item, qty: amount, unit: material.unit, ...(lot ? { lot } : {}) }]
+        : [];
     });
   return { fields, events };
 }

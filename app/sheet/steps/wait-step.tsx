@@ -1,4 +1,5 @@
 import { clock } from "~/sheet/timers";
+
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 import { useMaterials } from "./use-materials";
@@ -38,11 +39,19 @@ export function WaitStep(props: StepCardProps<"wait">) {
       {(open || running) && (
         <Actions>
           {running ? (
-            <button type="button" className="btn btn-main btn-big" onClick={() => log({ type: "timer-stopped", ...at(one) })}>
+            <button
+              type="button"
+              className="btn btn-main btn-big"
+              onClick={() => log({ type: "timer-stopped", ...at(one) })}
+            >
               {elapsedMinutes !== null && elapsedMinutes < definition.minMinutes ? "Stop early" : "Stop the clock"}
             </button>
           ) : (
-            <button type="button" className="btn btn-main btn-big" onClick={() => log(...materials.events(), { type: "timer-started", ...at(one) })}>
+            <button
+              type="button"
+              className="btn btn-main btn-big"
+              onClick={() => log(...materials.events(), { type: "timer-started", ...at(one) })}
+            >
               Start the clock
             </button>
           )}

@@ -1,15 +1,17 @@
 import { lazy, Suspense } from "react";
 import { data, Form, redirect } from "react-router";
-import { Why } from "~/ui/why";
-import { useHydrated } from "~/ui/use-hydrated";
-import { costs, hourlyRateCents, setHourlyRate } from "./costs.server";
+
 import { textOf } from "~/kit/form-text";
 import { money } from "~/kit/quantity";
 import { toNumber } from "~/kit/to-number";
-import { costSpan } from "./cost-span.server";
-import { PlainField } from "~/ui/plain-field";
 import { StoreNav } from "~/stores/items/store-nav";
+import { PlainField } from "~/ui/plain-field";
+import { useHydrated } from "~/ui/use-hydrated";
+import { Why } from "~/ui/why";
+
 import type { Route } from "./+types/costs.route";
+import { costSpan } from "./cost-span.server";
+import { costs, hourlyRateCents, setHourlyRate } from "./costs.server";
 
 const CostChart = lazy(() => import("./cost-chart"));
 
@@ -22,7 +24,8 @@ export async function loader({ request }: Route.LoaderArgs) {
 
 export async function action({ request }: Route.ActionArgs) {
   const rate = toNumber(textOf(await request.formData(), "rate", 12));
-  if (rate === null || rate < 0 || rate > 10_000) return data({ rate: ["Type euros for an hour, such as 60."] }, { status: 422 });
+  if (rate === null || rate < 0 || rate > 10_000)
+    return data({ rate: ["Type euros for an hour, such as 60."] }, { status: 422 });
   await setHourlyRate(Math.round(rate * 100));
   return redirect(new URL(request.url).pathname + new URL(request.url).search);
 }

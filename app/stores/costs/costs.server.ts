@@ -1,5 +1,6 @@
 import { addDays } from "@core";
 import { getDb } from "@db";
+
 import { csvText } from "~/kit/csv-table.server";
 
 export type CostBy = "machine" | "site" | "family";
@@ -18,14 +19,19 @@ export interface CostRow {
 const USUAL_RATE_CENTS = 6000;
 
 export async function hourlyRateCents(): Promise<number> {
-  const [row] = await getDb().select<{ value: string }>("SELECT JSON_VALUE(value, '$') AS value FROM settings WHERE name = 'hourly-rate-cents'");
+  const [row] = await getDb().select<{ value: string }>(
+    "SELECT JSON_VALUE(value, '$') AS value FROM settings WHERE name = 'hourly-rate-cents'",
+  );
   return row ? Number(row.value) : USUAL_RATE_CENTS;
 }
 
 export async function setHourlyRate(cents: number): Promise<void> {
-  await getDb().run("INSERT INTO settings (name, value) VALUES ('hourly-rate-cents', :value) ON DUPLICATE KEY UPDATE value = VALUES(value)", {
-    value: JSON.stringify(cents),
-  });
+  await getDb().run(
+    "INSERT INTO settings (name, value) VALUES ('hourly-rate-cents', :value) ON DUPLICATE KEY UPDATE value = VALUES(value)",
+    {
+      value: JSON.stringify(cents),
+    },
+  );
 }
 
 /** First and last month (YYYY-MM) that lie in a span as a whole; the first is after the last when none does. */
@@ -57,13 +63,28 @@ export async function costs(by: CostBy, from: string, to: string): Promise<CostR
   const { key, name } = GROUPS[by];
   const { first, last } = wholeMonths(from, to);
   // Whole months come from their sums, what is left at either end from the ledger's own lines.
-  const edges = first > last ? [[from, to]] : [[from, addDays(`${first}-01`, -1)], [firstOfNext(last), to]]; // prettier-ignore
+  const edges =
+    first > last
+      ? [[from, to]]
+      : [
+          [from, addDays(`${first}-01`, -1)],
+          [firstOfNext(last), to],
+        ];
   const parts = await db.select<{ key: string; name: string; cents: string }>(
     `SELECT ${key} AS \`key\`, MAX(${name}) AS name, SUM(x.cents) AS cents FROM (
        SELECT machine_id, SUM(cents) AS cents FROM cost_months WHERE month BETWEEN :first AND :last GROUP BY machine_id
        ${edges.map((_, i) => `UNION ALL SELECT machine_id, SUM(cost_cents) FROM stock_moves WHERE kind = 'use' AND on_day BETWEEN :from${i} AND :to${i} AND machine_id IS NOT NULL GROUP BY machine_id`).join(" ")}) x
      JOIN machines m ON m.id = x.machine_id JOIN sites s ON s.id = m.site_id GROUP BY ${key}`,
-    { first, last, ...Object.fromEntries(edges.flatMap(([start, end], i) => [[`from${i}`, start], [`to${i}`, end]])) }, // prettier-ignore
+    {
+      first,
+      last,
+      ...Object.fromEntries(
+        edges.flatMap(([start, end], i) => [
+          [`from${i}`, start],
+          [`to${i}`, end],
+        ]),
+      ),
+    },
   );
   const hours = await db.select<{ key: string; name: string; minutes: string; services: number }>(
     `SELECT ${key} AS \`key\`, MAX(${name}) AS name, SUM(x.minutes) AS minutes, SUM(x.services) AS services FROM (
@@ -93,14 +114,23 @@ export async function costs(by: CostBy, from: string, to: string): Promise<CostR
     found.hoursCents = Math.round((Number(one.minutes) / 60) * rate);
     found.services = Number(one.services);
   }
-  return [...rows.values()].sort((a, b) => b.partsCents + b.hoursCents - a.partsCents - a.hoursCents || (a.name < b.name ? -1 : 1)).slice(0, MOST);
+  return [...rows.values()]
+    .sort((a, b) => b.partsCents + b.hoursCents - a.partsCents - a.hoursCents || (a.name < b.name ? -1 : 1))
+    .slice(0, MOST);
 }
 
 export async function costsCsv(by: CostBy, from: string, to: string): Promise<string> {
   const rows = await costs(by, from, to);
   return csvText(
     [by, "services", "hands_on_hours", "hours_cost", "parts_cost", "cost"],
-    rows.map((row) => [row.name, row.services, row.hours, money(row.hoursCents), money(row.partsCents), money(row.hoursCents + row.partsCents)]),
+    rows.map((row) => [
+      row.name,
+      row.services,
+      row.hours,
+      money(row.hoursCents),
+      money(row.partsCents),
+      money(row.hoursCents + row.partsCents),
+    ]),
   );
 }
 

@@ -1,11 +1,11 @@
-import { v7 as uuidv7 } from "uuid";
 import { getDb, type Transaction } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
 import { likeText } from "~/kit/like-text.server";
 import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
-import { itemKey } from "~/procedures/item-keys";
-import { type ItemKind } from "~/procedures/item-keys";
+import { itemKey, type ItemKind } from "~/procedures/item-keys";
 
 export interface Item {
   id: string;
@@ -63,13 +63,16 @@ export async function itemMeant(text: string): Promise<Item> {
     { said: said.slice(0, 160), key: said.toLowerCase().slice(0, 80) },
   );
   if (rows.length === 1) return asItem(rows[0]!);
-  if (rows.length > 1) throw new Refusal(422, "item", `“${said}” is more than one item. Scan it, or choose it from the list.`);
+  if (rows.length > 1)
+    throw new Refusal(422, "item", `“${said}” is more than one item. Scan it, or choose it from the list.`);
   const found = await listItems({ q: said, after: null, limit: 2 });
   if (found.rows.length === 1) return found.rows[0]!;
   throw new Refusal(
     422,
     "item",
-    found.rows.length === 0 ? `Nothing in the catalogue is “${said}”.` : `“${said}” is more than one item. Type more of its name.`,
+    found.rows.length === 0
+      ? `Nothing in the catalogue is “${said}”.`
+      : `“${said}” is more than one item. Type more of its name.`,
   );
 }
 
@@ -87,7 +90,11 @@ const PAGE = 50;
  *
  * @param filter.after cursor: name and key of the last row before
  */
-export async function listItems(filter: { q: string | null; after: string | null; limit?: number }): Promise<{ rows: ItemRow[]; next: string | null }> {
+export async function listItems(filter: {
+  q: string | null;
+  after: string | null;
+  limit?: number;
+}): Promise<{ rows: ItemRow[]; next: string | null }> {
   const limit = filter.limit ?? PAGE;
   const q = (filter.q ?? "").trim().slice(0, 80);
   const words = q
@@ -97,14 +104,20 @@ export async function listItems(filter: { q: string | null; after: string | null
   const [afterName = "", afterId = ""] = filter.after?.split("\u001f") ?? [];
   const after = filter.after ? "AND (i.name > :afterName OR (i.name = :afterName AND i.id > :afterId))" : "";
   const found =
-    words.length > 0 ? "AND MATCH (i.name, i.order_code) AGAINST (:words IN BOOLEAN MODE)" : q === "" ? "" : "AND (i.name LIKE :like OR i.id LIKE :like)";
+    words.length > 0
+      ? "AND MATCH (i.name, i.order_code) AGAINST (:words IN BOOLEAN MODE)"
+      : q === ""
+        ? ""
+        : "AND (i.name LIKE :like OR i.id LIKE :like)";
   const rows = await getDb().select<ItemRow>(
     `SELECT ${ITEM_COLUMNS}, s.name AS supplierName,
        (SELECT SUM(k.on_hand) FROM stock k WHERE k.item_id = i.id) AS onHand, (SELECT MAX(k.count_asked) FROM stock k WHERE k.item_id = i.id) AS countAsked
      FROM items i LEFT JOIN suppliers s ON s.id = i.supplier_id WHERE i.active = 1 ${found} ${after} ORDER BY i.name, i.id LIMIT ${limit + 1}`,
     { words: words.map((word) => `+${word}*`).join(" "), like: `${likeText(q)}%`, afterName, afterId },
   );
-  const page = rows.slice(0, limit).map((row) => asItem({ ...row, onHand: Number(row.onHand ?? 0), countAsked: Boolean(row.countAsked) }));
+  const page = rows
+    .slice(0, limit)
+    .map((row) => asItem({ ...row, onHand: Number(row.onHand ?? 0), countAsked: Boolean(row.countAsked) }));
   const last = page.at(-1);
   return { rows: page, next: rows.length > limit && last ? `${last.name}\u001f${last.id}` : null };
 }
@@ -112,23 +125,47 @@ export async function listItems(filter: { q: string | null; after: string | null
 export type ItemSettings = Omit<Item, "id">;
 
 /** Adds an item or changes one; old and new settings stay readable. */
-export async function saveItem(actor: Actor, itemId: string | null, settings: ItemSettings, now: Date): Promise<string> {
+export async function saveItem(
+  actor: Actor,
+  itemId: string | null,
+  settings: ItemSettings,
+  now: Date,
+): Promise<string> {
   const db = getDb();
   const id = itemId ?? itemKey(settings.name);
   if (id === "") throw new Refusal(422, "name", "Give the item a name with letters in it.");
   return db.transact(async (tx) => {
-    const [before] = await db.select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id = :id FOR UPDATE`, { id }, tx);
-    if (itemId === null && before) throw new Refusal(422, "name", `There is an item like that already: ${before.name}.`);
+    const [before] = await db.select<Item>(
+      `SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id = :id FOR UPDATE`,
+      { id },
+      tx,
+    );
+    if (itemId === null && before)
+      throw new Refusal(422, "name", `There is an item like that already: ${before.name}.`);
     if (itemId !== null && !before) throw new Refusal(404, "no-such-item", "This item is not in the catalogue.");
     if (settings.scanCode !== null) {
-      const [other] = await db.select<{ name: string }>("SELECT name FROM items WHERE scan_code = :code AND id <> :id", { code: settings.scanCode, id }, tx);
+      const [other] = await db.select<{ name: string }>(
+        "SELECT name FROM items WHERE scan_code = :code AND id <> :id",
+        { code: settings.scanCode, id },
+        tx,
+      );
       if (other) throw new Refusal(422, "scanCode", `This code is on ${other.name} already.`);
     }
     if (before && before.unit !== settings.unit) {
-      const [moved] = await db.select<{ id: string }>("SELECT id FROM stock_moves WHERE item_id = :id LIMIT 1", { id }, tx);
-      if (moved) throw new Refusal(422, "unit", `It is booked in ${before.unit} already. Add another item for another unit.`);
+      const [moved] = await db.select<{ id: string }>(
+        "SELECT id FROM stock_moves WHERE item_id = :id LIMIT 1",
+        { id },
+        tx,
+      );
+      if (moved)
+        throw new Refusal(422, "unit", `It is booked in ${before.unit} already. Add another item for another unit.`);
     }
-    const values = { ...settings, id, hazards: JSON.stringify(settings.hazards), alternatives: JSON.stringify(settings.alternatives) };
+    const values = {
+      ...settings,
+      id,
+      hazards: JSON.stringify(settings.hazards),
+      alternatives: JSON.stringify(settings.alternatives),
+    };
     await db.run(
       `INSERT INTO items (id, name, kind, unit, pack_size, pack_name, uses_per_piece, shelf_life_days, hazards, storage, alternatives, pack_price_cents, supplier_id, order_code,
          lead_days, needs_serial, scan_code, active)
@@ -141,23 +178,43 @@ export async function saveItem(actor: Actor, itemId: string | null, settings: It
       values,
       tx,
     );
-    await audit(actor, "item", id, before ? "changed" : "added", { old: before ? asItem(before) : null, new: settings }, now, tx);
+    await audit(
+      actor,
+      "item",
+      id,
+      before ? "changed" : "added",
+      { old: before ? asItem(before) : null, new: settings },
+      now,
+      tx,
+    );
     return id;
   });
 }
 
 /** Adds a supplier; one with a code takes orders over the network. */
-export async function addSupplier(actor: Actor, input: { name: string; code: string; email: string; leadDays: number }, now: Date): Promise<void> {
+export async function addSupplier(
+  actor: Actor,
+  input: { name: string; code: string; email: string; leadDays: number },
+  now: Date,
+): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {
     const [same] = await db.select<{ id: string }>("SELECT id FROM suppliers WHERE name = :name LIMIT 1", input, tx);
     if (same) throw new Refusal(422, "name", "There is a supplier of this name already.");
     const id = uuidv7();
-    await db.run("INSERT INTO suppliers (id, name, code, email, lead_days) VALUES (:id, :name, :code, :email, :leadDays)", { id, ...input }, tx);
+    await db.run(
+      "INSERT INTO suppliers (id, name, code, email, lead_days) VALUES (:id, :name, :code, :email, :leadDays)",
+      { id, ...input },
+      tx,
+    );
     await audit(actor, "supplier", id, "added", { new: input }, now, tx);
   });
 }
 
-export async function listSuppliers(): Promise<{ id: string; name: string; code: string; email: string; leadDays: number }[]> {
-  return getDb().select("SELECT id, name, code, email, lead_days AS leadDays FROM suppliers WHERE active = 1 ORDER BY name LIMIT 500");
+export async function listSuppliers(): Promise<
+  { id: string; name: string; code: string; email: string; leadDays: number }[]
+> {
+  return getDb().select(
+    "SELECT id, name, code, email, lead_days AS leadDays FROM suppliers WHERE active = 1 ORDER BY name LIMIT 500",
+  );
 }

@@ -1,13 +1,15 @@
 import { data, Form, Link, redirect } from "react-router";
+
+import { readForm, refusalAnswer } from "~/kit/form-answer.server";
 import { served } from "~/kit/served.server";
-import { getItem, itemMeant, listSuppliers, saveItem, type Item } from "./catalogue.server";
+import { actorOf } from "~/people/session.server";
+import { PlainField, PlainSelect } from "~/ui/plain-field";
+
+import type { Route } from "./+types/item-edit.route";
+import { getItem, type Item, itemMeant, listSuppliers, saveItem } from "./catalogue.server";
 import { refreshOutlook } from "./outlook.server";
 import { itemsById } from "./overview.server";
-import { actorOf } from "~/people/session.server";
 import { itemSchema } from "./stores-schemas";
-import { readForm, refusalAnswer } from "~/kit/form-answer.server";
-import { PlainField, PlainSelect } from "~/ui/plain-field";
-import type { Route } from "./+types/item-edit.route";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.item ? `Change ${loaderData.item.name}` : "Add an item"} – Humble Hound` },
@@ -37,7 +39,10 @@ export async function action({ params, request, context }: Route.ActionArgs) {
       try {
         wanted.push((await itemMeant(line)).id);
       } catch (error) {
-        return data({ form: "item", errors: { alternatives: [refusalAnswer("item", error).message!] } }, { status: 422 });
+        return data(
+          { form: "item", errors: { alternatives: [refusalAnswer("item", error).message!] } },
+          { status: 422 },
+        );
       }
     }
     const before = params.itemId === NEW ? null : await getItem(params.itemId);
@@ -71,7 +76,26 @@ const KINDS = (["part", "consumable", "chemical", "tool", "protective"] as const
   name: { part: "Part", consumable: "Consumable", chemical: "Chemical", tool: "Tool", protective: "Protection" }[id],
 }));
 const HAZARDS = ["chemical", "flammable", "pressure", "sharp", "heavy", "biohazard", "hot"];
-const BLANK: Item = { id: "", name: "", kind: "part", unit: "pc", packSize: 1, packName: "", usesPerPiece: 1, shelfLifeDays: null, hazards: [], storage: "", alternatives: [], packPriceCents: null, supplierId: null, orderCode: "", leadDays: null, needsSerial: false, scanCode: null, active: true }; // prettier-ignore
+const BLANK: Item = {
+  id: "",
+  name: "",
+  kind: "part",
+  unit: "pc",
+  packSize: 1,
+  packName: "",
+  usesPerPiece: 1,
+  shelfLifeDays: null,
+  hazards: [],
+  storage: "",
+  alternatives: [],
+  packPriceCents: null,
+  supplierId: null,
+  orderCode: "",
+  leadDays: null,
+  needsSerial: false,
+  scanCode: null,
+  active: true,
+};
 
 export default function StoreItemEdit({ loaderData, actionData }: Route.ComponentProps) {
   const { alternatives } = loaderData;
@@ -82,19 +106,40 @@ export default function StoreItemEdit({ loaderData, actionData }: Route.Componen
     label: string,
     value: string | number | null,
     more: { hint?: string; inputMode?: "decimal" | "numeric" } = {},
-  ) => <PlainField id={name} name={name} label={label} defaultValue={value === null ? "" : String(value)} answer={errors[name]} {...more} />;
+  ) => (
+    <PlainField
+      id={name}
+      name={name}
+      label={label}
+      defaultValue={value === null ? "" : String(value)}
+      answer={errors[name]}
+      {...more}
+    />
+  );
   return (
     <div className="max-w-2xl">
       <p className="text-sm">
-        <Link to={loaderData.item ? `/stores/items/${encodeURIComponent(item.id)}` : "/stores/items"}>{loaderData.item ? item.name : "Items"}</Link>
+        <Link to={loaderData.item ? `/stores/items/${encodeURIComponent(item.id)}` : "/stores/items"}>
+          {loaderData.item ? item.name : "Items"}
+        </Link>
       </p>
       <h1 className="mt-1 mb-4 text-2xl">{loaderData.item ? "Change the item" : "Add an item"}</h1>
       <Form method="post" className="panel space-y-4 p-4">
         {text("name", "Name", item.name)}
         <div className="grid gap-4 sm:grid-cols-3">
-          <PlainSelect id="kind" name="kind" label="What it is" options={KINDS} defaultValue={item.kind} answer={errors.kind} />
+          <PlainSelect
+            id="kind"
+            name="kind"
+            label="What it is"
+            options={KINDS}
+            defaultValue={item.kind}
+            answer={errors.kind}
+          />
           {text("unit", "Counted in", item.unit, { hint: "pc, mL, g" })}
-          {text("usesPerPiece", "Uses of a piece", item.usesPerPiece, { inputMode: "numeric", hint: "A four-edged blade: 4" })}
+          {text("usesPerPiece", "Uses of a piece", item.usesPerPiece, {
+            inputMode: "numeric",
+            hint: "A four-edged blade: 4",
+          })}
         </div>
         <div className="grid gap-4 sm:grid-cols-3">
           {text("packSize", "A pack holds", item.packSize, { inputMode: "decimal", hint: "In the unit above" })}
@@ -151,7 +196,13 @@ export default function StoreItemEdit({ loaderData, actionData }: Route.Componen
           <div className="flex flex-wrap gap-x-5">
             {HAZARDS.map((hazard) => (
               <label key={hazard} className="flex min-h-10 items-center gap-2">
-                <input type="checkbox" name="hazards" value={hazard} defaultChecked={item.hazards.includes(hazard)} className="size-5" />
+                <input
+                  type="checkbox"
+                  name="hazards"
+                  value={hazard}
+                  defaultChecked={item.hazards.includes(hazard)}
+                  className="size-5"
+                />
                 {hazard}
               </label>
             ))}

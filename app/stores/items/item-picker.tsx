@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { useFetcher } from "react-router";
+
 import { PlainField } from "~/ui/plain-field";
 
 /** What the finder answers. */

@@ -1,32 +1,38 @@
-import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { addDays } from "@core";
-import { Notice } from "~/ui/notice";
-import { Why } from "~/ui/why";
-import { served } from "~/kit/served.server";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
+
+import type { FormAnswer } from "~/kit/form-answer";
+import { readForm, refusalAnswer } from "~/kit/form-answer.server";
+import { textOf } from "~/kit/form-text";
 import { changesOf } from "~/kit/machine-access.server";
-import { addToDraft } from "~/stores/orders/orders.server";
-import { refreshOutlook } from "./outlook.server";
-import { itemView } from "./overview.server";
+import { money, quantity } from "~/kit/quantity";
+import { served } from "~/kit/served.server";
+import { actorOf } from "~/people/session.server";
+import { useIsLead } from "~/people/use-me";
+import { LedgerTable } from "~/stores/ledger/ledger-table";
 import { listPlaces } from "~/stores/ledger/places.server";
 import { moveStock, receive, scrap } from "~/stores/ledger/stock.server";
-import { actorOf } from "~/people/session.server";
-import { textOf } from "~/kit/form-text";
-import { money, quantity } from "~/kit/quantity";
-import { addLineSchema, moveSchema, receiveSchema, scrapSchema } from "./stores-schemas";
-import { readForm, refusalAnswer } from "~/kit/form-answer.server";
-import { LedgerTable } from "~/stores/ledger/ledger-table";
+import { addToDraft } from "~/stores/orders/orders.server";
+import { Notice } from "~/ui/notice";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
+import { Why } from "~/ui/why";
+
+import type { Route } from "./+types/item.route";
+import { refreshOutlook } from "./outlook.server";
+import { itemView } from "./overview.server";
 import { RunOutStrip } from "./run-out-strip";
 import { StoreNav } from "./store-nav";
-import { useIsLead } from "~/people/use-me";
-import type { Route } from "./+types/item.route";
-import type { FormAnswer } from "~/kit/form-answer";
+import { addLineSchema, moveSchema, receiveSchema, scrapSchema } from "./stores-schemas";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.item.name ?? "Item"} – Humble Hound` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.item.name ?? "Item"} – Humble Hound` },
+];
 
 export async function loader({ params, request }: Route.LoaderArgs) {
   const before = Number(new URL(request.url).searchParams.get("before") ?? "");
-  const view = await served(itemView(params.itemId, Number.isSafeInteger(before) && before > 0 ? before : null, new Date()));
+  const view = await served(
+    itemView(params.itemId, Number.isSafeInteger(before) && before > 0 ? before : null, new Date()),
+  );
   return { ...view, allPlaces: await listPlaces(), changes: await changesOf("item", [params.itemId]) };
 }
 
@@ -44,7 +50,11 @@ export async function action({ params, request, context }: Route.ActionArgs) {
         const read = readForm(form, formData, receiveSchema);
         if ("answer" in read) return wrong(read.answer);
         const { place, qty, lot, expiresOn, note } = read.values;
-        await receive(actor, { itemId, placeId: place, qty, lot: lot ?? null, expiresOn: expiresOn ?? null, note: note ?? "" }, now);
+        await receive(
+          actor,
+          { itemId, placeId: place, qty, lot: lot ?? null, expiresOn: expiresOn ?? null, note: note ?? "" },
+          now,
+        );
         break;
       }
       case "move": {
@@ -64,7 +74,9 @@ export async function action({ params, request, context }: Route.ActionArgs) {
       case "order": {
         const read = readForm(form, formData, addLineSchema);
         if ("answer" in read) return wrong(read.answer);
-        return redirect(`/stores/orders/${await addToDraft(actor, { itemId, packs: read.values.packs, machineId: null }, now)}`);
+        return redirect(
+          `/stores/orders/${await addToDraft(actor, { itemId, packs: read.values.packs, machineId: null }, now)}`,
+        );
       }
       default:
         return wrong({ form, errors: {}, message: "This form is not known. Load the page again." });
@@ -77,7 +89,21 @@ export async function action({ params, request, context }: Route.ActionArgs) {
 }
 
 export default function StoreItem({ loaderData, actionData }: Route.ComponentProps) {
-  const { item, supplierName, leadDays, seenUntil, places, outlook, alternatives, ledger, next, fitted, today, allPlaces, changes } = loaderData;
+  const {
+    item,
+    supplierName,
+    leadDays,
+    seenUntil,
+    places,
+    outlook,
+    alternatives,
+    ledger,
+    next,
+    fitted,
+    today,
+    allPlaces,
+    changes,
+  } = loaderData;
   const lead = useIsLead();
   const busy = useNavigation().state !== "idle";
   const all = places.reduce((sum, one) => sum + one.onHand, 0);
@@ -123,8 +149,8 @@ export default function StoreItem({ loaderData, actionData }: Route.ComponentPro
             <p>
               {outlook.runsOutOn ? (
                 <>
-                  Runs out on <strong className="figure">{outlook.runsOutOn}</strong>; order {quantity(outlook.orderQty, item.unit)} by{" "}
-                  <strong className="figure">{outlook.orderBy}</strong>
+                  Runs out on <strong className="figure">{outlook.runsOutOn}</strong>; order{" "}
+                  {quantity(outlook.orderQty, item.unit)} by <strong className="figure">{outlook.orderBy}</strong>
                   {outlook.orderBy! < today && <strong> ! that day has passed</strong>}.
                 </>
               ) : (
@@ -160,12 +186,16 @@ export default function StoreItem({ loaderData, actionData }: Route.ComponentPro
                 {places.map((place) => (
                   <tr key={place.placeId}>
                     <td className="wrap-anywhere">
-                      <Link to={`/stores/places/${place.placeId}?count=${encodeURIComponent(item.id)}`}>{place.placeName}</Link>
+                      <Link to={`/stores/places/${place.placeId}?count=${encodeURIComponent(item.id)}`}>
+                        {place.placeName}
+                      </Link>
                       {place.countAsked && <strong className="block text-sm">! Please count</strong>}
                     </td>
                     <td className="figure text-right">
                       {quantity(place.onHand, item.unit)}
-                      {place.reserved > 0 && <span className="block text-sm text-ink-soft">{quantity(place.reserved, item.unit)} held</span>}
+                      {place.reserved > 0 && (
+                        <span className="block text-sm text-ink-soft">{quantity(place.reserved, item.unit)} held</span>
+                      )}
                     </td>
                     <td className="text-sm">
                       {place.lots.map((lot) => (
@@ -174,13 +204,18 @@ export default function StoreItem({ loaderData, actionData }: Route.ComponentPro
                           {lot.expiresOn && (
                             <>
                               {" "}
-                              {lot.expiresOn < today ? <strong>! expired</strong> : "until"} <span className="figure">{lot.expiresOn}</span>
+                              {lot.expiresOn < today ? <strong>! expired</strong> : "until"}{" "}
+                              <span className="figure">{lot.expiresOn}</span>
                             </>
                           )}
                         </span>
                       ))}
                     </td>
-                    <td>{place.outlook && <RunOutStrip today={today} runsOutOn={place.outlook.runsOutOn} orderBy={null} />}</td>
+                    <td>
+                      {place.outlook && (
+                        <RunOutStrip today={today} runsOutOn={place.outlook.runsOutOn} orderBy={null} />
+                      )}
+                    </td>
                   </tr>
                 ))}
               </tbody>
@@ -205,7 +240,13 @@ export default function StoreItem({ loaderData, actionData }: Route.ComponentPro
           {allPlaces.length > 0 && (
             <>
               <Act title="Received" open={known("receive")}>
-                <PlainSelect id="r-place" name="place" label="Where" options={allPlaces} answer={errors("receive").place} />
+                <PlainSelect
+                  id="r-place"
+                  name="place"
+                  label="Where"
+                  options={allPlaces}
+                  answer={errors("receive").place}
+                />
                 <PlainField
                   id="r-qty"
                   name="qty"
@@ -239,14 +280,32 @@ export default function StoreItem({ loaderData, actionData }: Route.ComponentPro
                   defaultValue={places.find((one) => one.onHand > 0)?.placeId}
                 />
                 <PlainSelect id="m-to" name="to" label="To" options={allPlaces} answer={errors("move").to} />
-                <PlainField id="m-qty" name="qty" label={`How much, ${item.unit}`} inputMode="decimal" answer={errors("move").qty} />
+                <PlainField
+                  id="m-qty"
+                  name="qty"
+                  label={`How much, ${item.unit}`}
+                  inputMode="decimal"
+                  answer={errors("move").qty}
+                />
                 <button className="btn btn-main w-full" name="intent" value="move">
                   Move it
                 </button>
               </Act>
               <Act title="Thrown away" open={known("scrap")}>
-                <PlainSelect id="s-place" name="place" label="From" options={allPlaces} answer={errors("scrap").place} />
-                <PlainField id="s-qty" name="qty" label={`How much, ${item.unit}`} inputMode="decimal" answer={errors("scrap").qty} />
+                <PlainSelect
+                  id="s-place"
+                  name="place"
+                  label="From"
+                  options={allPlaces}
+                  answer={errors("scrap").place}
+                />
+                <PlainField
+                  id="s-qty"
+                  name="qty"
+                  label={`How much, ${item.unit}`}
+                  inputMode="decimal"
+                  answer={errors("scrap").qty}
+                />
                 <PlainField id="s-note" name="note" label="Why" maxLength={300} answer={errors("scrap").note} />
                 <button className="btn btn-main w-full" name="intent" value="scrap">
                   Take it off the books
@@ -258,7 +317,9 @@ export default function StoreItem({ loaderData, actionData }: Route.ComponentPro
                   name="packs"
                   label={`Packs of ${quantity(item.packSize, item.unit)}`}
                   inputMode="numeric"
-                  defaultValue={String(outlook && outlook.orderQty > 0 ? Math.ceil(outlook.orderQty / item.packSize) : 1)}
+                  defaultValue={String(
+                    outlook && outlook.orderQty > 0 ? Math.ceil(outlook.orderQty / item.packSize) : 1,
+                  )}
                   answer={errors("order").packs}
                 />
                 <button className="btn btn-main w-full" name="intent" value="order">
@@ -270,7 +331,8 @@ export default function StoreItem({ loaderData, actionData }: Route.ComponentPro
           <section className="panel p-4 text-sm">
             <dl className="space-y-1">
               <Fact name="Pack">
-                {item.packName || "single"}, {quantity(item.packSize, item.unit)}, <span className="figure">{money(item.packPriceCents)}</span>
+                {item.packName || "single"}, {quantity(item.packSize, item.unit)},{" "}
+                <span className="figure">{money(item.packPriceCents)}</span>
               </Fact>
               <Fact name="Supplier">
                 {supplierName ?? "none yet"}
@@ -314,11 +376,14 @@ export default function StoreItem({ loaderData, actionData }: Route.ComponentPro
             )}
             {changes.length > 0 && (
               <details className="mt-3">
-                <summary className="inline-block min-h-8 underline decoration-dotted underline-offset-4">Changes</summary>
+                <summary className="inline-block min-h-8 underline decoration-dotted underline-offset-4">
+                  Changes
+                </summary>
                 <ul>
                   {changes.map((change, i) => (
                     <li key={i}>
-                      <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}: {change.action}
+                      <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}:{" "}
+                      {change.action}
                     </li>
                   ))}
                 </ul>

@@ -1,9 +1,11 @@
 import { Form, Link } from "react-router";
-import { listItems } from "./catalogue.server";
+
 import { money, quantity } from "~/kit/quantity";
-import { StoreNav } from "./store-nav";
 import { useIsLead } from "~/people/use-me";
+
 import type { Route } from "./+types/items.route";
+import { listItems } from "./catalogue.server";
+import { StoreNav } from "./store-nav";
 
 export const meta = () => [{ title: "Items – Humble Hound" }];
 
@@ -26,7 +28,15 @@ export default function StoreItems({ loaderData }: Route.ComponentProps) {
             <label htmlFor="q" className="mb-1 block font-semibold">
               Name or code
             </label>
-            <input id="q" name="q" className="field" defaultValue={q ?? ""} key={q} placeholder="Scan or type" autoComplete="off" />
+            <input
+              id="q"
+              name="q"
+              className="field"
+              defaultValue={q ?? ""}
+              key={q}
+              placeholder="Scan or type"
+              autoComplete="off"
+            />
           </div>
           <button className="btn">Find</button>
         </Form>
@@ -38,7 +48,9 @@ export default function StoreItems({ loaderData }: Route.ComponentProps) {
       </div>
       {rows.length === 0 ? (
         <p className="panel p-5">
-          {q ? `Nothing in the catalogue begins like “${q}”.` : "The catalogue is empty. Items come with procedures, or add the first yourself."}
+          {q
+            ? `Nothing in the catalogue begins like “${q}”.`
+            : "The catalogue is empty. Items come with procedures, or add the first yourself."}
         </p>
       ) : (
         <div className="panel overflow-x-auto px-4 py-1" tabIndex={0} role="region" aria-label="Items">
@@ -64,11 +76,17 @@ export default function StoreItems({ loaderData }: Route.ComponentProps) {
                   </td>
                   <td className="figure text-right">
                     {row.countAsked && <strong title="Please count">! </strong>}
-                    {row.kind === "tool" || row.kind === "protective" ? (row.onHand === 0 ? "" : row.onHand) : quantity(row.onHand, row.unit)}
+                    {row.kind === "tool" || row.kind === "protective"
+                      ? row.onHand === 0
+                        ? ""
+                        : row.onHand
+                      : quantity(row.onHand, row.unit)}
                   </td>
                   <td className="text-sm">
                     {row.packName || quantity(row.packSize, row.unit)}
-                    {row.packPriceCents !== null && <span className="figure block text-ink-soft">{money(row.packPriceCents)}</span>}
+                    {row.packPriceCents !== null && (
+                      <span className="figure block text-ink-soft">{money(row.packPriceCents)}</span>
+                    )}
                   </td>
                   <td className="text-sm wrap-anywhere">{row.supplierName ?? ""}</td>
                 </tr>

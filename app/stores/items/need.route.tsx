@@ -1,8 +1,10 @@
 import { Form, Link } from "react-router";
-import { spanNeeds } from "./span-needs.server";
+
 import { quantity } from "~/kit/quantity";
-import { StoreNav } from "./store-nav";
+
 import type { Route } from "./+types/need.route";
+import { spanNeeds } from "./span-needs.server";
+import { StoreNav } from "./store-nav";
 
 export const meta = () => [{ title: "What a span takes – Humble Hound" }];
 
@@ -47,8 +49,8 @@ export default function StoreNeed({ loaderData }: Route.ComponentProps) {
         </div>
         <button className="btn">Show</button>
         <p className="min-w-0 flex-1 basis-64 text-sm text-ink-soft">
-          {plans.length > 0 ? `${plans.length} chosen ${plans.length === 1 ? "duty" : "duties"}` : "Every duty"} that comes due until{" "}
-          <span className="figure">{until}</span>, repeats included; what is late counts once, today.{" "}
+          {plans.length > 0 ? `${plans.length} chosen ${plans.length === 1 ? "duty" : "duties"}` : "Every duty"} that
+          comes due until <span className="figure">{until}</span>, repeats included; what is late counts once, today.{" "}
           {short > 0 && <strong className="text-ink">! {short} short.</strong>}
         </p>
       </Form>
@@ -86,9 +88,13 @@ export default function StoreNeed({ loaderData }: Route.ComponentProps) {
                     )}
                   </td>
                   <td className="figure text-right">{row.sure > 0 ? quantity(row.sure, row.unit) : ""}</td>
-                  <td className="figure text-right">{row.likely > 0 ? quantity(Math.round(row.likely * 10) / 10 || row.likely, row.unit) : ""}</td>
+                  <td className="figure text-right">
+                    {row.likely > 0 ? quantity(Math.round(row.likely * 10) / 10 || row.likely, row.unit) : ""}
+                  </td>
                   <td className="figure text-right">{quantity(row.onHand, row.unit)}</td>
-                  <td className="figure text-right">{row.short > 0 && <strong>! {quantity(row.short, row.unit)}</strong>}</td>
+                  <td className="figure text-right">
+                    {row.short > 0 && <strong>! {quantity(row.short, row.unit)}</strong>}
+                  </td>
                 </tr>
               ))}
             </tbody>

@@ -1,8 +1,18 @@
-import { addDays, explodeDemand, procedureNeeds, useShare, type DatedValue, type ItemDemand, type ItemUse, type Procedure, type UseShare } from "@core";
+import {
+  addDays,
+  type DatedValue,
+  explodeDemand,
+  type ItemDemand,
+  type ItemUse,
+  type Procedure,
+  procedureNeeds,
+  type UseShare,
+  useShare,
+} from "@core";
 import { getDb, type PlanRow } from "@db";
+
+import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { newestProcedures } from "~/procedures/procedures.server";
-import { recentMeters } from "~/duties/repeats.server";
-import { repeatsAfter } from "~/duties/repeats.server";
 
 /** A duty with what is needed to see when it falls due and what it takes. */
 interface PlanSql extends Pick<PlanRow, "id" | "startOn" | "rules" | "dueOn"> {
@@ -35,7 +45,9 @@ const FEWEST_SERVICES = 3;
 
 /** The newest version of every procedure, by id. */
 export async function proceduresById(): Promise<Map<string, Procedure>> {
-  const families = (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM procedures")).map((row) => row.family);
+  const families = (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM procedures")).map(
+    (row) => row.family,
+  );
   return new Map((await newestProcedures(families)).map((one) => [one.id, one]));
 }
 
@@ -52,7 +64,8 @@ export async function pastUse(procedureIds: readonly string[], today: string): P
   // The latest services of each procedure by its index, then what they took by theirs: the ledger's length does not matter.
   const latest = procedureIds
     .map(
-      (_, i) => `(SELECT procedure_id, run_id FROM run_minutes WHERE procedure_id = :p${i} AND done_on >= :since ORDER BY done_on DESC LIMIT ${PAST_SERVICES})`,
+      (_, i) =>
+        `(SELECT procedure_id, run_id FROM run_minutes WHERE procedure_id = :p${i} AND done_on >= :since ORDER BY done_on DESC LIMIT ${PAST_SERVICES})`,
     )
     .join(" UNION ALL ");
   const rows = await getDb().select<{ procedureId: string; itemId: string | null; total: number }>(
@@ -63,8 +76,14 @@ export async function pastUse(procedureIds: readonly string[], today: string): P
     { since: addDays(today, -PAST_DAYS), ...Object.fromEntries(procedureIds.map((id, i) => [`p${i}`, id])) },
   );
   return {
-    used: new Map(rows.flatMap((row): [string, number][] => (row.itemId === null ? [] : [[`${row.procedureId} ${row.itemId}`, Number(row.total)]]))),
-    services: new Map(rows.flatMap((row): [string, number][] => (row.itemId === null ? [[row.procedureId, Number(row.total)]] : []))),
+    used: new Map(
+      rows.flatMap((row): [string, number][] =>
+        row.itemId === null ? [] : [[`${row.procedureId} ${row.itemId}`, Number(row.total)]],
+      ),
+    ),
+    services: new Map(
+      rows.flatMap((row): [string, number][] => (row.itemId === null ? [[row.procedureId, Number(row.total)]] : [])),
+    ),
   };
 }
 
@@ -76,7 +95,9 @@ export function takesOf(procedure: Procedure, options: readonly string[], past: 
     sure: sure.map(({ item, qty }) => ({ item, qty })),
     likely: possible.flatMap(({ item, qty }) => {
       const used = Math.min(services, past.used.get(`${procedure.id} ${item}`) ?? 0);
-      return services < FEWEST_SERVICES || used === 0 ? [] : [{ item, qty, share: useShare(used, services), used, services }];
+      return services < FEWEST_SERVICES || used === 0
+        ? []
+        : [{ item, qty, share: useShare(used, services), used, services }];
     }),
   };
 }
@@ -94,7 +115,12 @@ const PAGE = 2000;
 const BREATH = 100;
 
 /** What all duties that come due take until a day, as a list: for a span, or a few items. See `eachDemand`. */
-export async function demandUntil(until: string, today: string, now: Date, itemIds?: readonly string[]): Promise<PlacedDemand[]> {
+export async function demandUntil(
+  until: string,
+  today: string,
+  now: Date,
+  itemIds?: readonly string[],
+): Promise<PlacedDemand[]> {
   const all: PlacedDemand[] = [];
   await eachDemand({ until, today, now, ...(itemIds ? { itemIds } : {}) }, (one) => all.push(one));
   return all;
@@ -126,7 +152,12 @@ export async function eachDemand(
     return found;
   };
   const using = [...procedures.values()]
-    .filter((one) => !itemIds || one.materials.some((material) => itemIds.includes(material.item)) || one.parts.some((part) => itemIds.includes(part.item)))
+    .filter(
+      (one) =>
+        !itemIds ||
+        one.materials.some((material) => itemIds.includes(material.item)) ||
+        one.parts.some((part) => itemIds.includes(part.item)),
+    )
     .map((one) => one.id);
   if (using.length === 0) return;
   const past = await pastUse(using, today);
@@ -147,7 +178,12 @@ export async function eachDemand(
       if (i % BREATH === BREATH - 1) await new Promise(setImmediate);
       const found = takes(plan.procedureId, plan.options);
       if (!found || (found.sure.length === 0 && found.likely.length === 0)) continue;
-      const uses = { [plan.id]: [...found.sure, ...found.likely.map(({ item, qty, share }) => ({ item, qty, chance: Math.min(0.999, share.share) }))] };
+      const uses = {
+        [plan.id]: [
+          ...found.sure,
+          ...found.likely.map(({ item, qty, share }) => ({ item, qty, chance: Math.min(0.999, share.share) })),
+        ],
+      };
       const days = occurrences(plan, today, until, meters.get(plan.machineId) ?? {});
       for (const one of explodeDemand({ occurrences: days.map((on) => ({ on, planId: plan.id })), uses }))
         visit({ ...one, planId: plan.id, siteId: plan.siteId, machineId: plan.machineId, personId: plan.plannedFor });

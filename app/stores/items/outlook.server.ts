@@ -1,10 +1,12 @@
-import { addDays, runOut, type Lot } from "@core";
+import { addDays, type Lot, runOut } from "@core";
 import { getDb } from "@db";
-import { logError } from "~/kit/log.server";
+
 import { firmDay } from "~/kit/firm-day.server";
+import { logError } from "~/kit/log.server";
 import { exactQty } from "~/stores/ledger/ledger.server";
-import { eachDemand, type PlacedDemand } from "./needs.server";
 import { endReservations } from "~/stores/ledger/stock.server";
+
+import { eachDemand, type PlacedDemand } from "./needs.server";
 
 /** How far demand is looked ahead beyond an item's lead time, days: what is ordered now should last as long (common practice). */
 export const COVER_DAYS = 90;
@@ -61,7 +63,9 @@ export async function refreshOutlook(now: Date, itemIds?: readonly string[]): Pr
     { ids },
   );
   const stock = await stockOf(ids);
-  const rows = items.flatMap((item) => outlookOf({ ...item, packSize: Number(item.packSize) }, wants.get(item.id) ?? NO_WANTS, stock, today));
+  const rows = items.flatMap((item) =>
+    outlookOf({ ...item, packSize: Number(item.packSize) }, wants.get(item.id) ?? NO_WANTS, stock, today),
+  );
   await db.transact(async (tx) => {
     await db.run(`DELETE FROM stock_outlook ${itemIds ? "WHERE item_id IN (:ids)" : ""}`, { ids }, tx);
     for (let from = 0; from < rows.length; from += 500) {
@@ -71,7 +75,17 @@ export async function refreshOutlook(now: Date, itemIds?: readonly string[]): Pr
         Object.fromEntries(
           part.map((one, i) => [
             `r${i}`,
-            [one.itemId, one.placeId, one.runsOutOn, one.orderBy, one.orderQty, one.needed, one.likely, one.expiringOn, one.expiringQty],
+            [
+              one.itemId,
+              one.placeId,
+              one.runsOutOn,
+              one.orderBy,
+              one.orderQty,
+              one.needed,
+              one.likely,
+              one.expiringOn,
+              one.expiringQty,
+            ],
           ]),
         ),
         tx,
@@ -89,7 +103,9 @@ export async function refreshOutlook(now: Date, itemIds?: readonly string[]): Pr
 
 /** When everything was worked out last. */
 export async function outlookAt(): Promise<Date | null> {
-  const [row] = await getDb().select<{ value: string }>("SELECT JSON_VALUE(value, '$') AS value FROM settings WHERE name = 'outlook-at'");
+  const [row] = await getDb().select<{ value: string }>(
+    "SELECT JSON_VALUE(value, '$') AS value FROM settings WHERE name = 'outlook-at'",
+  );
   return row ? new Date(row.value) : null;
 }
 
@@ -215,8 +231,16 @@ async function placeChooser(itemIds: readonly string[] | undefined): Promise<(on
   const places = await db.select<{ id: string; kind: string; personId: string | null; siteId: string | null }>(
     "SELECT id, kind, person_id AS personId, site_id AS siteId FROM places WHERE active = 1 ORDER BY name",
   );
-  const van = new Map(places.flatMap((place): [string, string][] => (place.kind === "van" && place.personId ? [[place.personId, place.id]] : [])));
-  const shelf = new Map(places.flatMap((place): [string, string][] => (place.kind === "shelf" && place.siteId ? [[place.siteId, place.id]] : [])));
+  const van = new Map(
+    places.flatMap((place): [string, string][] =>
+      place.kind === "van" && place.personId ? [[place.personId, place.id]] : [],
+    ),
+  );
+  const shelf = new Map(
+    places.flatMap((place): [string, string][] =>
+      place.kind === "shelf" && place.siteId ? [[place.siteId, place.id]] : [],
+    ),
+  );
   const depot = places.find((place) => place.kind === "depot")?.id ?? null;
   const shelves = [...shelf.values()];
   const onShelves = new Set(

@@ -1,9 +1,11 @@
 import { addDays } from "@core";
 import { getDb } from "@db";
+
 import { firmDay } from "~/kit/firm-day.server";
-import { asItem, getItem, ITEM_COLUMNS, type Item } from "./catalogue.server";
 import { lotsByPlace, type LotStock } from "~/stores/ledger/ledger.server";
-import { COVER_DAYS, EVERYWHERE, freshOutlook, USUAL_LEAD_DAYS, type Outlook } from "./outlook.server";
+
+import { asItem, getItem, type Item, ITEM_COLUMNS } from "./catalogue.server";
+import { COVER_DAYS, EVERYWHERE, freshOutlook, type Outlook, USUAL_LEAD_DAYS } from "./outlook.server";
 
 export interface OutlookRow {
   itemId: string;
@@ -59,15 +61,22 @@ export async function storesHome(now: Date): Promise<StoresHome> {
   const { on: today } = await firmDay(now);
   const rows = async (where: string, order: string): Promise<OutlookRow[]> =>
     (
-      await db.select<OutlookRow>(`SELECT ${OUTLOOK} WHERE o.place_id = :everywhere AND ${where} ORDER BY ${order} LIMIT ${EACH}`, { everywhere: EVERYWHERE })
+      await db.select<OutlookRow>(
+        `SELECT ${OUTLOOK} WHERE o.place_id = :everywhere AND ${where} ORDER BY ${order} LIMIT ${EACH}`,
+        { everywhere: EVERYWHERE },
+      )
     ).map(asRow);
-  const [open] = await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM orders WHERE status IN ('draft','sending','sent','partly','refused')");
+  const [open] = await db.select<{ total: number }>(
+    "SELECT COUNT(*) AS total FROM orders WHERE status IN ('draft','sending','sent','partly','refused')",
+  );
   return {
     today,
     workedOutAt,
     order: await rows("o.order_by IS NOT NULL", "o.order_by, o.item_id"),
     expiring: await rows("o.expiring_on IS NOT NULL", "o.expiring_on, o.item_id"),
-    likely: (await rows("o.likely > 0 AND o.order_by IS NULL", "o.likely DESC, o.item_id")).filter((row) => row.onHand + row.onOrder < row.needed + row.likely),
+    likely: (await rows("o.likely > 0 AND o.order_by IS NULL", "o.likely DESC, o.item_id")).filter(
+      (row) => row.onHand + row.onOrder < row.needed + row.likely,
+    ),
     counts: (
       await db.select<StoresHome["counts"][number]>(
         `SELECT k.item_id AS itemId, i.name, i.unit, p.id AS placeId, p.name AS placeName, k.on_hand AS onHand
@@ -124,17 +133,33 @@ export async function itemView(itemId: string, before: number | null, now: Date)
   const db = getDb();
   const item = await getItem(itemId);
   const { on: today } = await firmDay(now);
-  const [supplier] = await db.select<{ name: string; leadDays: number }>("SELECT name, lead_days AS leadDays FROM suppliers WHERE id = :id", {
-    id: item.supplierId,
-  });
+  const [supplier] = await db.select<{ name: string; leadDays: number }>(
+    "SELECT name, lead_days AS leadDays FROM suppliers WHERE id = :id",
+    {
+      id: item.supplierId,
+    },
+  );
   const outlook = (
     await db.select<Outlook>(
       `SELECT item_id AS itemId, place_id AS placeId, runs_out_on AS runsOutOn, order_by AS orderBy, order_qty AS orderQty, needed, likely, expiring_on AS expiringOn,
          expiring_qty AS expiringQty FROM stock_outlook WHERE item_id = :itemId`,
       { itemId },
     )
-  ).map((row) => ({ ...row, orderQty: Number(row.orderQty), needed: Number(row.needed), likely: Number(row.likely), expiringQty: Number(row.expiringQty) }));
-  const rows = await db.select<{ placeId: string; placeName: string; onHand: string; reserved: string; countAsked: number; countedAt: Date | null }>(
+  ).map((row) => ({
+    ...row,
+    orderQty: Number(row.orderQty),
+    needed: Number(row.needed),
+    likely: Number(row.likely),
+    expiringQty: Number(row.expiringQty),
+  }));
+  const rows = await db.select<{
+    placeId: string;
+    placeName: string;
+    onHand: string;
+    reserved: string;
+    countAsked: number;
+    countedAt: Date | null;
+  }>(
     `SELECT p.id AS placeId, p.name AS placeName, k.on_hand AS onHand, k.reserved, k.count_asked AS countAsked, k.counted_at AS countedAt
      FROM stock k JOIN places p ON p.id = k.place_id WHERE k.item_id = :itemId ORDER BY FIELD(p.kind, 'van', 'depot', 'shelf'), p.name`,
     { itemId },
@@ -165,7 +190,9 @@ export async function itemView(itemId: string, before: number | null, now: Date)
      ORDER BY x.seq DESC LIMIT ${LEDGER_PAGE + 1}`,
           { itemId, before, ...Object.fromEntries(rows.map((row, i) => [`p${i}`, row.placeId])) },
         );
-  const page = ledger.slice(0, LEDGER_PAGE).map((row) => ({ ...row, qty: Number(row.qty), counted: row.counted === null ? null : Number(row.counted) }));
+  const page = ledger
+    .slice(0, LEDGER_PAGE)
+    .map((row) => ({ ...row, qty: Number(row.qty), counted: row.counted === null ? null : Number(row.counted) }));
   const leadDays = item.leadDays ?? supplier?.leadDays ?? USUAL_LEAD_DAYS;
   return {
     item,
@@ -197,6 +224,8 @@ export async function itemView(itemId: string, before: number | null, now: Date)
 /** Active items by key, for names beside quantities. */
 export async function itemsById(ids: readonly string[]): Promise<Map<string, Item>> {
   if (ids.length === 0) return new Map();
-  const rows = await getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id IN (:ids)`, { ids: [...new Set(ids)] });
+  const rows = await getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id IN (:ids)`, {
+    ids: [...new Set(ids)],
+  });
   return new Map(rows.map((row) => [row.id, asItem(row)]));
 }

@@ -1,7 +1,9 @@
 import { addDays } from "@core";
 import { getDb } from "@db";
+
 import { firmDay } from "~/kit/firm-day.server";
 import { exactQty } from "~/stores/ledger/ledger.server";
+
 import { demandUntil } from "./needs.server";
 import { itemsById } from "./overview.server";
 
@@ -26,7 +28,10 @@ export const MAX_SPAN_DAYS = 366;
  * What everything that comes due until a day takes, item by item, and what of it is short; only of some duties when given.
  * Parts come in pieces.
  */
-export async function spanNeeds(input: { days: number; planIds: readonly string[] | null }, now: Date): Promise<{ until: string; rows: SpanNeed[] }> {
+export async function spanNeeds(
+  input: { days: number; planIds: readonly string[] | null },
+  now: Date,
+): Promise<{ until: string; rows: SpanNeed[] }> {
   const { on: today } = await firmDay(now);
   const until = addDays(today, Math.min(MAX_SPAN_DAYS, Math.max(0, input.days)));
   const wanted = input.planIds === null ? null : new Set(input.planIds);
@@ -54,10 +59,29 @@ export async function spanNeeds(input: { days: number; planIds: readonly string[
   const rows = [...sums].flatMap(([itemId, sum]): SpanNeed[] => {
     const item = items.get(itemId);
     if (!item) return [];
-    const [sure, likely, onHand] = [exactQty(sum.sure / item.usesPerPiece), exactQty(sum.likely / item.usesPerPiece), stock.get(itemId) ?? 0];
+    const [sure, likely, onHand] = [
+      exactQty(sum.sure / item.usesPerPiece),
+      exactQty(sum.likely / item.usesPerPiece),
+      stock.get(itemId) ?? 0,
+    ];
     return [
-      { itemId, name: item.name, unit: item.unit, kind: item.kind, sure, likely, onHand, short: exactQty(Math.max(0, sure - onHand)), services: sum.services },
+      {
+        itemId,
+        name: item.name,
+        unit: item.unit,
+        kind: item.kind,
+        sure,
+        likely,
+        onHand,
+        short: exactQty(Math.max(0, sure - onHand)),
+        services: sum.services,
+      },
     ];
   });
-  return { until, rows: rows.sort((a, b) => Number(b.short > 0) - Number(a.short > 0) || b.sure - a.sure || (a.name < b.name ? -1 : 1)) };
+  return {
+    until,
+    rows: rows.sort(
+      (a, b) => Number(b.short > 0) - Number(a.short > 0) || b.sure - a.sure || (a.name < b.name ? -1 : 1),
+    ),
+  };
 }

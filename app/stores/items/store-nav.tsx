@@ -1,4 +1,5 @@
 import { NavLink } from "react-router";
+
 import { useIsLead } from "~/people/use-me";
 
 const PLACES: readonly (readonly [to: string, name: string, lead?: true])[] = [

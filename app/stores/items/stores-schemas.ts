@@ -1,6 +1,7 @@
 import * as yup from "yup";
-import { oneOrMany, ticked } from "~/kit/parse-form";
+
 import { DAY } from "~/kit/day-pattern";
+import { oneOrMany, ticked } from "~/kit/parse-form";
 
 const item = yup.string().trim().required("Scan or type an item.").max(160, "A name is shorter.");
 const place = yup.string().required("Choose a place.").max(36);
@@ -17,7 +18,13 @@ const note = yup.string().trim().max(300, "Keep it under 300 characters.");
 
 export const receiveSchema = yup.object({ item, place, qty: positive, lot, expiresOn: day, note });
 export const moveSchema = yup.object({ item, from: place, to: place, qty: positive, note });
-export const scrapSchema = yup.object({ item, place, qty: positive, lot: yup.string().max(36), note: note.required("Say why it is thrown away.") });
+export const scrapSchema = yup.object({
+  item,
+  place,
+  qty: positive,
+  lot: yup.string().max(36),
+  note: note.required("Say why it is thrown away."),
+});
 export const countSchema = yup.object({ item, place, note });
 export const countedQty = notNegative;
 export const placeSchema = yup.object({
@@ -30,7 +37,7 @@ export const placeSchema = yup.object({
   siteId: yup.string().max(36),
 });
 
-const whole = (least: number): yup.NumberSchema<number | undefined> =>
+const whole = (least: number): yup.NumberSchema =>
   yup.number().typeError("Type a whole number.").integer("Whole numbers only.").min(least, `At least ${least}.`);
 
 export const itemSchema = yup.object({

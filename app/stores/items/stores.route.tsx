@@ -1,17 +1,19 @@
 import { data, Form, Link, redirect } from "react-router";
-import { Notice } from "~/ui/notice";
-import { Refusal } from "~/kit/refusal";
-import { itemMeant } from "./catalogue.server";
-import { listKits } from "~/stores/load/kits.server";
-import { refreshOutlook } from "./outlook.server";
-import { storesHome, type OutlookRow } from "./overview.server";
-import { listPlaces } from "~/stores/ledger/places.server";
+
 import { textOf } from "~/kit/form-text";
 import { quantity } from "~/kit/quantity";
+import { Refusal } from "~/kit/refusal";
+import { listPlaces } from "~/stores/ledger/places.server";
+import { listKits } from "~/stores/load/kits.server";
+import { Notice } from "~/ui/notice";
+
+import type { Route } from "./+types/stores.route";
+import { itemMeant } from "./catalogue.server";
 import { ItemPicker } from "./item-picker";
+import { refreshOutlook } from "./outlook.server";
+import { type OutlookRow, storesHome } from "./overview.server";
 import { RunOutStrip } from "./run-out-strip";
 import { StoreNav } from "./store-nav";
-import type { Route } from "./+types/stores.route";
 
 export const meta = () => [{ title: "Stores – Humble Hound" }];
 
@@ -35,7 +37,11 @@ export async function action({ request }: Route.ActionArgs) {
 
 export default function Stores({ loaderData, actionData }: Route.ComponentProps) {
   const { today, workedOutAt, order, expiring, likely, counts, openOrders, places, kits } = loaderData;
-  const low = kits.flatMap((kit) => kit.places.flatMap((place) => (place.cover && place.cover.services < 3 ? [{ kit, place, cover: place.cover }] : [])));
+  const low = kits.flatMap((kit) =>
+    kit.places.flatMap((place) =>
+      place.cover && place.cover.services < 3 ? [{ kit, place, cover: place.cover }] : [],
+    ),
+  );
   return (
     <>
       <h1 className="mb-2 text-2xl">Stores</h1>
@@ -49,13 +55,18 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
       {places.length === 0 && (
         <div className="mb-5">
           <Notice>
-            No places yet. Add the vans and the depot first, under <Link to="/stores/places">Places</Link>: then sheets take from them.
+            No places yet. Add the vans and the depot first, under <Link to="/stores/places">Places</Link>: then sheets
+            take from them.
           </Notice>
         </div>
       )}
       <div className="grid gap-5 lg:grid-cols-[1fr_19rem]">
         <div className="min-w-0 space-y-5">
-          <List title="To be ordered" empty="Nothing runs out in the next three months by what is surely needed." rows={order}>
+          <List
+            title="To be ordered"
+            empty="Nothing runs out in the next three months by what is surely needed."
+            rows={order}
+          >
             {(row) => (
               <>
                 <RunOutStrip today={today} runsOutOn={row.runsOutOn} orderBy={row.orderBy} />
@@ -68,7 +79,8 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
                     </>
                   )}
                   <span className="text-ink-soft">
-                    {quantity(row.orderQty, row.unit)} are missing from <span className="figure">{row.runsOutOn}</span> on
+                    {quantity(row.orderQty, row.unit)} are missing from <span className="figure">{row.runsOutOn}</span>{" "}
+                    on
                     {row.onOrder > 0 && <>; {quantity(row.onOrder, row.unit)} on order</>}
                   </span>
                 </p>
@@ -86,8 +98,10 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
             <List title="Likely to be missed" empty="" rows={likely}>
               {(row) => (
                 <p className="min-w-0 flex-1 basis-52 text-sm text-ink-soft">
-                  By past services about {quantity(Math.round(row.likely * 10) / 10, row.unit)} will turn out to be needed in three months
-                  {row.needed > 0 && <>, besides {quantity(row.needed, row.unit)} surely</>}; {quantity(row.onHand, row.unit)} there.
+                  By past services about {quantity(Math.round(row.likely * 10) / 10, row.unit)} will turn out to be
+                  needed in three months
+                  {row.needed > 0 && <>, besides {quantity(row.needed, row.unit)} surely</>};{" "}
+                  {quantity(row.onHand, row.unit)} there.
                 </p>
               )}
             </List>
@@ -96,7 +110,8 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
             <List title="Will expire unused" empty="" rows={expiring}>
               {(row) => (
                 <p className="min-w-0 flex-1 basis-52 text-sm">
-                  {quantity(row.expiringQty, row.unit)} {row.expiringOn! < today ? "expired on" : "on"} <span className="figure">{row.expiringOn}</span>
+                  {quantity(row.expiringQty, row.unit)} {row.expiringOn! < today ? "expired on" : "on"}{" "}
+                  <span className="figure">{row.expiringOn}</span>
                 </p>
               )}
             </List>
@@ -112,7 +127,10 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
               <ul className="mt-2 space-y-2">
                 {counts.map((row) => (
                   <li key={`${row.itemId} ${row.placeId}`}>
-                    <Link to={`/stores/places/${row.placeId}?count=${encodeURIComponent(row.itemId)}`} className="wrap-anywhere">
+                    <Link
+                      to={`/stores/places/${row.placeId}?count=${encodeURIComponent(row.itemId)}`}
+                      className="wrap-anywhere"
+                    >
                       {row.name}
                     </Link>
                     <span className="block text-sm text-ink-soft">
@@ -133,7 +151,12 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
                   <li key={`${kit.id} ${place.placeId}`}>
                     <Link to="/stores/kits">{kit.name}</Link>, {place.placeName}
                     <span className="block text-sm text-ink-soft">
-                      {cover.services === 0 ? "No whole service" : cover.services === 1 ? "One more service" : `${cover.services} more services`}; first out:{" "}
+                      {cover.services === 0
+                        ? "No whole service"
+                        : cover.services === 1
+                          ? "One more service"
+                          : `${cover.services} more services`}
+                      ; first out:{" "}
                       {cover.firstOut.map((id) => kit.items.find((one) => one.itemId === id)?.name ?? id).join(", ")}
                     </span>
                   </li>
@@ -173,8 +196,8 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
             </p>
             {workedOutAt && (
               <p className="mt-2 text-sm text-ink-soft">
-                Looked ahead at <span className="figure">{workedOutAt.toISOString().slice(11, 16)}</span> UTC: every duty that comes due, with what its
-                procedure takes.
+                Looked ahead at <span className="figure">{workedOutAt.toISOString().slice(11, 16)}</span> UTC: every
+                duty that comes due, with what its procedure takes.
               </p>
             )}
             <Form method="post">
@@ -189,7 +212,17 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
   );
 }
 
-function List({ title, empty, rows, children }: { title: string; empty: string; rows: OutlookRow[]; children: (row: OutlookRow) => React.ReactNode }) {
+function List({
+  title,
+  empty,
+  rows,
+  children,
+}: {
+  title: string;
+  empty: string;
+  rows: OutlookRow[];
+  children: (row: OutlookRow) => React.ReactNode;
+}) {
   const id = title.toLowerCase().replaceAll(" ", "-");
   return (
     <section aria-labelledby={id} className="panel p-4">

@@ -1,8 +1,16 @@
 import { Link } from "react-router";
-import type { LedgerLine } from "~/stores/items/overview.server";
-import { quantity } from "~/kit/quantity";
 
-const KINDS: Record<string, string> = { opening: "Opening", receive: "Received", move: "Moved", use: "Used", scrap: "Thrown away", count: "Counted" };
+import { quantity } from "~/kit/quantity";
+import type { LedgerLine } from "~/stores/items/overview.server";
+
+const KINDS: Record<string, string> = {
+  opening: "Opening",
+  receive: "Received",
+  move: "Moved",
+  use: "Used",
+  scrap: "Thrown away",
+  count: "Counted",
+};
 
 /** Lines of the ledger, the newest first: what came and went where, by whom, and what for. */
 export function LedgerTable({ lines, unit }: { lines: readonly LedgerLine[]; unit: string }) {

@@ -1,5 +1,5 @@
-import { v7 as uuidv7 } from "uuid";
 import { getDb, type Transaction } from "@db";
+import { v7 as uuidv7 } from "uuid";
 
 export type MoveKind = "opening" | "receive" | "move" | "use" | "scrap" | "count";
 
@@ -104,7 +104,8 @@ async function addToSums(rows: readonly (Move & { cost: number | null })[], tx: 
     lot.qty += qty;
     lots.set(lotKey, lot);
   }
-  const inOrder = <T>(map: Map<string, T>): T[] => [...map].sort((a, b) => (a[0] < b[0] ? -1 : 1)).map(([, value]) => value);
+  const inOrder = <T>(map: Map<string, T>): T[] =>
+    [...map].sort((a, b) => (a[0] < b[0] ? -1 : 1)).map(([, value]) => value);
   await inChunks(inOrder(sums), (part) =>
     db.run(
       `INSERT INTO stock (item_id, place_id, on_hand, count_asked, counted_at) VALUES ${part.map((_, i) => `(:r${i})`).join(", ")}
@@ -113,7 +114,13 @@ async function addToSums(rows: readonly (Move & { cost: number | null })[], tx: 
       Object.fromEntries(
         part.map((one, i) => [
           `r${i}`,
-          [one.itemId, one.placeId, exactQty(one.qty), one.qty < 0 ? 1 : 0, one.countedAt === null ? null : sqlInstant(one.countedAt)],
+          [
+            one.itemId,
+            one.placeId,
+            exactQty(one.qty),
+            one.qty < 0 ? 1 : 0,
+            one.countedAt === null ? null : sqlInstant(one.countedAt),
+          ],
         ]),
       ),
       tx,
@@ -174,7 +181,12 @@ export async function lotsAt(itemId: string, placeId: string, onDay: string, tx?
  *
  * @param placeId only this place; all that hold some when null
  */
-export async function lotsByPlace(itemId: string, onDay: string, placeId: string | null, tx?: Transaction): Promise<Map<string, LotStock[]>> {
+export async function lotsByPlace(
+  itemId: string,
+  onDay: string,
+  placeId: string | null,
+  tx?: Transaction,
+): Promise<Map<string, LotStock[]>> {
   const db = getDb();
   const here = placeId === null ? "" : "AND s.place_id = :placeId";
   const rows = await db.select<LotStock & { placeId: string }>(
@@ -190,11 +202,16 @@ export async function lotsByPlace(itemId: string, onDay: string, placeId: string
   );
   return new Map(
     sums.map(({ placeId: at, onHand }) => {
-      const lots = rows.filter((row) => row.placeId === at).map(({ placeId: _, ...row }) => ({ ...row, qty: Number(row.qty) }));
+      const lots = rows
+        .filter((row) => row.placeId === at)
+        .map(({ placeId: _, ...row }) => ({ ...row, qty: Number(row.qty) }));
       const loose = exactQty(Number(onHand) - lots.reduce((total, one) => total + one.qty, 0));
       const good = lots.filter((one) => one.expiresOn === null || one.expiresOn >= onDay);
       const expired = lots.filter((one) => one.expiresOn !== null && one.expiresOn < onDay);
-      return [at, [...good, ...(loose > 0 ? [{ lotId: null, lot: null, expiresOn: null, qty: loose }] : []), ...expired]];
+      return [
+        at,
+        [...good, ...(loose > 0 ? [{ lotId: null, lot: null, expiresOn: null, qty: loose }] : []), ...expired],
+      ];
     }),
   );
 }
@@ -226,7 +243,11 @@ export async function lotOf(itemId: string, lot: string, expiresOn: string | nul
     { id: uuidv7(), itemId, lot: lot.slice(0, 60), expiresOn },
     tx,
   );
-  const [row] = await db.select<{ id: string }>("SELECT id FROM lots WHERE item_id = :itemId AND lot = :lot", { itemId, lot: lot.slice(0, 60) }, tx);
+  const [row] = await db.select<{ id: string }>(
+    "SELECT id FROM lots WHERE item_id = :itemId AND lot = :lot",
+    { itemId, lot: lot.slice(0, 60) },
+    tx,
+  );
   return row!.id;
 }
 

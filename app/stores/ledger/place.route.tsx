@@ -1,25 +1,29 @@
 import { data, Form, Link, redirect } from "react-router";
-import { Notice } from "~/ui/notice";
-import { served } from "~/kit/served.server";
-import { Refusal } from "~/kit/refusal";
-import { getItem, itemMeant } from "~/stores/items/catalogue.server";
-import { lotsAt } from "./ledger.server";
+
 import { firmDay } from "~/kit/firm-day.server";
-import { refreshOutlook } from "~/stores/items/outlook.server";
-import { getPlace, stockAt } from "./places.server";
-import { countStock } from "./stock.server";
-import { actorOf } from "~/people/session.server";
+import type { FormAnswer } from "~/kit/form-answer";
+import { refusalAnswer } from "~/kit/form-answer.server";
 import { textOf } from "~/kit/form-text";
 import { quantity } from "~/kit/quantity";
+import { Refusal } from "~/kit/refusal";
+import { served } from "~/kit/served.server";
 import { toNumber } from "~/kit/to-number";
-import { refusalAnswer } from "~/kit/form-answer.server";
+import { actorOf } from "~/people/session.server";
+import { getItem, itemMeant } from "~/stores/items/catalogue.server";
 import { ItemPicker } from "~/stores/items/item-picker";
-import { PlainField } from "~/ui/plain-field";
+import { refreshOutlook } from "~/stores/items/outlook.server";
 import { StoreNav } from "~/stores/items/store-nav";
-import type { Route } from "./+types/place.route";
-import type { FormAnswer } from "~/kit/form-answer";
+import { Notice } from "~/ui/notice";
+import { PlainField } from "~/ui/plain-field";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.place.name ?? "Place"} – Humble Hound` }];
+import type { Route } from "./+types/place.route";
+import { lotsAt } from "./ledger.server";
+import { getPlace, stockAt } from "./places.server";
+import { countStock } from "./stock.server";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.place.name ?? "Place"} – Humble Hound` },
+];
 
 export async function loader({ params, request }: Route.LoaderArgs) {
   const search = new URL(request.url).searchParams;
@@ -60,7 +64,8 @@ export async function action({ params, request, context }: Route.ActionArgs) {
       if (qty === null || qty < 0) errors[name] = ["Type what is there, 0 for nothing."];
       else found.push({ lotId, qty });
     }
-    if (Object.keys(errors).length > 0) return data({ form, errors } satisfies FormAnswer as FormAnswer, { status: 422 });
+    if (Object.keys(errors).length > 0)
+      return data({ form, errors } satisfies FormAnswer as FormAnswer, { status: 422 });
     const difference = await countStock(actor, { itemId, placeId, found, note: textOf(formData, "note", 300) }, now);
     await refreshOutlook(now, [itemId]);
     const words =
@@ -104,7 +109,9 @@ export default function StorePlace({ loaderData, actionData }: Route.ComponentPr
                   key={lot.lotId ?? ""}
                   id={`found-${lot.lotId ?? ""}`}
                   name={`found-${lot.lotId ?? ""}`}
-                  label={lot.lot === null ? `Without a lot, ${counting.item.unit}` : `Lot ${lot.lot}, ${counting.item.unit}`}
+                  label={
+                    lot.lot === null ? `Without a lot, ${counting.item.unit}` : `Lot ${lot.lot}, ${counting.item.unit}`
+                  }
                   hint={`The books: ${quantity(lot.qty, counting.item.unit)}${lot.expiresOn ? `, ${lot.expiresOn < today ? "expired" : "until"} ${lot.expiresOn}` : ""}`}
                   inputMode="decimal"
                   autoFocus={lot === counting.lots[0]}
@@ -125,7 +132,14 @@ export default function StorePlace({ loaderData, actionData }: Route.ComponentPr
                 />
               )}
             </div>
-            <PlainField id="note" name="note" label="What explains a difference" maxLength={300} answer={errors.note} className="max-w-lg" />
+            <PlainField
+              id="note"
+              name="note"
+              label="What explains a difference"
+              maxLength={300}
+              answer={errors.note}
+              className="max-w-lg"
+            />
             <div className="flex flex-wrap gap-3">
               <button className="btn btn-main" name="intent" value="count">
                 That is what is there
@@ -157,7 +171,9 @@ export default function StorePlace({ loaderData, actionData }: Route.ComponentPr
         </div>
         {rows.length === 0 ? (
           <p className="panel p-5">
-            {counts ? "Nothing asks for a count here." : "Nothing yet. Open an item and say what was received, or move something here."}
+            {counts
+              ? "Nothing asks for a count here."
+              : "Nothing yet. Open an item and say what was received, or move something here."}
           </p>
         ) : (
           <ul className="panel divide-y divide-line">
@@ -173,7 +189,9 @@ export default function StorePlace({ loaderData, actionData }: Route.ComponentPr
                     </Link>
                   )}
                   <span className="figure">{quantity(row.onHand, row.unit)}</span>
-                  {row.reserved > 0 && <span className="text-sm text-ink-soft">, {quantity(row.reserved, row.unit)} held</span>}
+                  {row.reserved > 0 && (
+                    <span className="text-sm text-ink-soft">, {quantity(row.reserved, row.unit)} held</span>
+                  )}
                   {row.runsOutOn && (
                     <span className="block text-sm text-ink-soft">
                       until <span className="figure">{row.runsOutOn}</span>
@@ -185,7 +203,10 @@ export default function StorePlace({ loaderData, actionData }: Route.ComponentPr
           </ul>
         )}
         {next && (
-          <Link to={`?${new URLSearchParams({ after: next, ...(counts ? { counts: "1" } : {}) })}`} className="btn mt-3">
+          <Link
+            to={`?${new URLSearchParams({ after: next, ...(counts ? { counts: "1" } : {}) })}`}
+            className="btn mt-3"
+          >
             More
           </Link>
         )}

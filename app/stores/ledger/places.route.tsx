@@ -1,14 +1,16 @@
 import { data, Form, Link, redirect } from "react-router";
-import { addPlace, listPlaces } from "./places.server";
-import { actorOf } from "~/people/session.server";
-import { placeSchema } from "~/stores/items/stores-schemas";
+
 import { readForm, refusalAnswer } from "~/kit/form-answer.server";
-import { PlainField, PlainSelect } from "~/ui/plain-field";
-import { StoreNav } from "~/stores/items/store-nav";
-import { useIsLead } from "~/people/use-me";
-import type { Route } from "./+types/places.route";
-import { listWorkers } from "~/people/people.server";
 import { listSites } from "~/machines/sites/sites.server";
+import { listWorkers } from "~/people/people.server";
+import { actorOf } from "~/people/session.server";
+import { useIsLead } from "~/people/use-me";
+import { StoreNav } from "~/stores/items/store-nav";
+import { placeSchema } from "~/stores/items/stores-schemas";
+import { PlainField, PlainSelect } from "~/ui/plain-field";
+
+import type { Route } from "./+types/places.route";
+import { addPlace, listPlaces } from "./places.server";
 
 export const meta = () => [{ title: "Places – Humble Hound" }];
 
@@ -23,7 +25,9 @@ export async function action({ request, context }: Route.ActionArgs) {
   if ("answer" in read) return data(read.answer, { status: 422 });
   const { kind, name, personId, siteId } = read.values;
   try {
-    return redirect(`/stores/places/${await addPlace(actor, { kind, name, personId: personId ?? null, siteId: siteId ?? null }, new Date())}`);
+    return redirect(
+      `/stores/places/${await addPlace(actor, { kind, name, personId: personId ?? null, siteId: siteId ?? null }, new Date())}`,
+    );
   } catch (error) {
     return data(refusalAnswer("place", error), { status: 422 });
   }
@@ -44,7 +48,9 @@ export default function StorePlaces({ loaderData, actionData }: Route.ComponentP
       <h1 className="mb-2 text-2xl">Places</h1>
       <StoreNav />
       {places.length === 0 ? (
-        <p className="panel mb-5 p-5">No places yet. Add the depot and a van for each technician: what sheets use is then taken from there.</p>
+        <p className="panel mb-5 p-5">
+          No places yet. Add the depot and a van for each technician: what sheets use is then taken from there.
+        </p>
       ) : (
         <ul className="panel mb-5 divide-y divide-line">
           {places.map((place) => (
@@ -66,8 +72,22 @@ export default function StorePlaces({ loaderData, actionData }: Route.ComponentP
           <h2 className="text-lg">Add a place</h2>
           <PlainField id="p-name" name="name" label="Name" maxLength={160} answer={errors.name} />
           <PlainSelect id="p-kind" name="kind" label="What it is" options={KINDS} answer={errors.kind} />
-          <PlainSelect id="p-person" name="personId" label="Whose van" empty="Nobody's own" options={people} answer={errors.personId} />
-          <PlainSelect id="p-site" name="siteId" label="At which site, for a shelf" empty="None" options={sites} answer={errors.siteId} />
+          <PlainSelect
+            id="p-person"
+            name="personId"
+            label="Whose van"
+            empty="Nobody's own"
+            options={people}
+            answer={errors.personId}
+          />
+          <PlainSelect
+            id="p-site"
+            name="siteId"
+            label="At which site, for a shelf"
+            empty="None"
+            options={sites}
+            answer={errors.siteId}
+          />
           <button className="btn btn-main">Add the place</button>
         </Form>
       )}

@@ -1,9 +1,10 @@
-import { v7 as uuidv7 } from "uuid";
 import { getDb, type Transaction } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
 import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
-import { asItem, ITEM_COLUMNS, type Item } from "~/stores/items/catalogue.server";
+import { asItem, type Item, ITEM_COLUMNS } from "~/stores/items/catalogue.server";
 
 export interface Place {
   id: string;
@@ -20,7 +21,11 @@ const COLUMNS = `p.id, p.kind, p.name, p.person_id AS personId, w.name AS person
 
 /** Where things lie: vans, then the depot, then customers' shelves. */
 export async function listPlaces(tx?: Transaction): Promise<Place[]> {
-  return getDb().select<Place>(`SELECT ${COLUMNS} WHERE p.active = 1 ORDER BY FIELD(p.kind, 'van', 'depot', 'shelf'), p.name LIMIT 500`, {}, tx);
+  return getDb().select<Place>(
+    `SELECT ${COLUMNS} WHERE p.active = 1 ORDER BY FIELD(p.kind, 'van', 'depot', 'shelf'), p.name LIMIT 500`,
+    {},
+    tx,
+  );
 }
 
 export async function getPlace(placeId: string): Promise<Place> {
@@ -45,13 +50,23 @@ export async function addPlace(
   now: Date,
 ): Promise<string> {
   const db = getDb();
-  if (input.kind === "shelf" && input.siteId === null) throw new Refusal(422, "siteId", "Say at which site the shelf is.");
+  if (input.kind === "shelf" && input.siteId === null)
+    throw new Refusal(422, "siteId", "Say at which site the shelf is.");
   return db.transact(async (tx) => {
     const [same] = await db.select<{ id: string }>("SELECT id FROM places WHERE name = :name", input, tx);
     if (same) throw new Refusal(422, "name", "There is a place of this name already.");
     const id = uuidv7();
-    const row = { id, ...input, personId: input.kind === "van" ? input.personId : null, siteId: input.kind === "shelf" ? input.siteId : null };
-    await db.run("INSERT INTO places (id, kind, name, person_id, site_id) VALUES (:id, :kind, :name, :personId, :siteId)", row, tx);
+    const row = {
+      id,
+      ...input,
+      personId: input.kind === "van" ? input.personId : null,
+      siteId: input.kind === "shelf" ? input.siteId : null,
+    };
+    await db.run(
+      "INSERT INTO places (id, kind, name, person_id, site_id) VALUES (:id, :kind, :name, :personId, :siteId)",
+      row,
+      tx,
+    );
     await audit(actor, "place", id, "added", { new: row }, now, tx);
     return id;
   });
@@ -67,7 +82,10 @@ export interface PlaceStock extends Item {
 const PAGE = 60;
 
 /** A page of what a place holds, what asks for a count first when `counts`. */
-export async function stockAt(placeId: string, filter: { after: string | null; counts?: boolean }): Promise<{ rows: PlaceStock[]; next: string | null }> {
+export async function stockAt(
+  placeId: string,
+  filter: { after: string | null; counts?: boolean },
+): Promise<{ rows: PlaceStock[]; next: string | null }> {
   const rows = await getDb().select<PlaceStock>(
     `SELECT ${ITEM_COLUMNS}, k.on_hand AS onHand, k.reserved, k.count_asked AS countAsked, o.runs_out_on AS runsOutOn
      FROM stock k FORCE INDEX (${filter.counts ? "stock_count" : "stock_place"}) STRAIGHT_JOIN items i ON i.id = k.item_id LEFT JOIN stock_outlook o ON o.item_id = k.item_id AND o.place_id = k.place_id
@@ -76,6 +94,13 @@ export async function stockAt(placeId: string, filter: { after: string | null; c
   );
   const page = rows
     .slice(0, PAGE)
-    .map((row) => asItem({ ...row, onHand: Number(row.onHand), reserved: Number(row.reserved), countAsked: Boolean(row.countAsked) }));
+    .map((row) =>
+      asItem({
+        ...row,
+        onHand: Number(row.onHand),
+        reserved: Number(row.reserved),
+        countAsked: Boolean(row.countAsked),
+      }),
+    );
   return { rows: page, next: rows.length > PAGE ? page.at(-1)!.id : null };
 }

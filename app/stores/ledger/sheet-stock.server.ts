@@ -1,10 +1,12 @@
 import { foldRun, type Procedure, type RunEvent, type RunState } from "@core";
 import { getDb, type RunRow, type Transaction } from "@db";
+
 import { dayInZone } from "~/kit/site-day";
-import { exactQty, fromLots, lotOf, lotsAt, postMoves, type Move } from "./ledger.server";
+import { addItemsOf } from "~/procedures/items-of-procedures.server";
+
+import { exactQty, fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";
 import { placeOf } from "./places.server";
 import { endReservations } from "./stock.server";
-import { addItemsOf } from "~/procedures/items-of-procedures.server";
 
 /** Facts that say what was taken from the stores, or that such a fact was not so. */
 const TAKES = new Set<RunEvent["type"]>(["consumable-used", "part-fitted", "mixed"]);
@@ -22,7 +24,15 @@ interface Taken {
 
 /** What a sheet has taken from the stores, as its log stands: corrected quantities, without what was taken back. */
 export function takenBy(state: RunState, events: readonly RunEvent[]): Taken[] {
-  const used: Taken[] = state.consumables.map(({ eventId, item, qty, lot, expires, by, at }) => ({ eventId, item, qty, lot, expires, by, at }));
+  const used: Taken[] = state.consumables.map(({ eventId, item, qty, lot, expires, by, at }) => ({
+    eventId,
+    item,
+    qty,
+    lot,
+    expires,
+    by,
+    at,
+  }));
   // A piece that is turned to its next edge is on the machine already.
   const fitted = state.parts
     .filter((part) => part.turnedUsesLeft === null)
@@ -34,8 +44,21 @@ export function takenBy(state: RunState, events: readonly RunEvent[]): Taken[] {
       event.amounts
         .filter(({ item }) => item !== "water")
         // A step may log the same product as a material too: once is enough.
-        .filter(({ item }) => !state.consumables.some((one) => one.item === item && one.step === event.step && (one.round ?? 1) === event.round))
-        .map(({ item, ml, lot }) => ({ eventId: event.id, item, qty: ml, lot: lot ?? event.batch ?? null, expires: null, by: event.by, at: event.at }))
+        .filter(
+          ({ item }) =>
+            !state.consumables.some(
+              (one) => one.item === item && one.step === event.step && (one.round ?? 1) === event.round,
+            ),
+        )
+        .map(({ item, ml, lot }) => ({
+          eventId: event.id,
+          item,
+          qty: ml,
+          lot: lot ?? event.batch ?? null,
+          expires: null,
+          by: event.by,
+          at: event.at,
+        }))
     );
   });
   return [...used, ...fitted, ...mixed].filter((one) => one.qty > 0);
@@ -59,7 +82,13 @@ export async function settleStock(
   const procedure = await log.procedure();
   await addItemsOf([procedure], tx);
   const wanted = await knownOnly(takenBy(foldRun(procedure, events), events), tx);
-  const booked = await db.select<{ eventId: string; itemId: string; placeId: string; lotId: string | null; qty: string }>(
+  const booked = await db.select<{
+    eventId: string;
+    itemId: string;
+    placeId: string;
+    lotId: string | null;
+    qty: string;
+  }>(
     `SELECT event_id AS eventId, item_id AS itemId, place_id AS placeId, lot_id AS lotId, SUM(qty) AS qty FROM stock_moves
      WHERE run_id = :runId GROUP BY event_id, item_id, place_id, lot_id HAVING SUM(qty) <> 0`,
     { runId: run.id },
@@ -68,7 +97,10 @@ export async function settleStock(
   const lots = await lotNames(booked, tx);
   const moves: Move[] = [];
   const common = { kind: "use" as const, runId: run.id, machineId: run.machineId };
-  const keys = new Set([...wanted.map((one) => `${one.eventId} ${one.item}`), ...booked.map((one) => `${one.eventId} ${one.itemId}`)]);
+  const keys = new Set([
+    ...wanted.map((one) => `${one.eventId} ${one.item}`),
+    ...booked.map((one) => `${one.eventId} ${one.itemId}`),
+  ]);
   for (const key of keys) {
     const wants = wanted.filter((one) => `${one.eventId} ${one.item}` === key);
     const before = booked.filter((one) => `${one.eventId} ${one.itemId}` === key);
@@ -78,7 +110,18 @@ export async function settleStock(
     if (qty === had && (lot === null || before.every((one) => lots.get(one.lotId ?? "") === lot))) continue;
     const last = events.at(-1)!;
     for (const one of before) {
-      moves.push({ ...common, itemId: one.itemId, placeId: one.placeId, lotId: one.lotId, qty: -Number(one.qty), at: now, onDay: dayInZone(now, log.timeZone), by: last.by, eventId: one.eventId, note: "taken back" }); // prettier-ignore
+      moves.push({
+        ...common,
+        itemId: one.itemId,
+        placeId: one.placeId,
+        lotId: one.lotId,
+        qty: -Number(one.qty),
+        at: now,
+        onDay: dayInZone(now, log.timeZone),
+        by: last.by,
+        eventId: one.eventId,
+        note: "taken back",
+      });
     }
     const [first] = wants;
     if (!first) continue;
@@ -121,13 +164,21 @@ export async function settleStock(
 async function knownOnly(taken: Taken[], tx: Transaction): Promise<Taken[]> {
   const items = [...new Set(taken.map((one) => one.item))];
   if (items.length === 0) return [];
-  const known = new Set((await getDb().select<{ id: string }>("SELECT id FROM items WHERE id IN (:items)", { items }, tx)).map((row) => row.id));
+  const known = new Set(
+    (await getDb().select<{ id: string }>("SELECT id FROM items WHERE id IN (:items)", { items }, tx)).map(
+      (row) => row.id,
+    ),
+  );
   return taken.filter((one) => known.has(one.item));
 }
 
 async function lotNames(booked: readonly { lotId: string | null }[], tx: Transaction): Promise<Map<string, string>> {
   const ids = booked.flatMap((one) => (one.lotId ? [one.lotId] : []));
   if (ids.length === 0) return new Map();
-  const rows = await getDb().select<{ id: string; lot: string }>("SELECT id, lot FROM lots WHERE id IN (:ids)", { ids }, tx);
+  const rows = await getDb().select<{ id: string; lot: string }>(
+    "SELECT id, lot FROM lots WHERE id IN (:ids)",
+    { ids },
+    tx,
+  );
   return new Map(rows.map((row) => [row.id, row.lot]));
 }

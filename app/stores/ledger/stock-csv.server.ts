@@ -1,10 +1,12 @@
 import { getDb } from "@db";
+
 import type { Actor } from "~/kit/actor";
-import { csvText, readTable, unguardText, type RowFault } from "~/kit/csv-table.server";
-import { firmDay } from "~/kit/firm-day.server";
-import { lotOf, postMoves, type Move } from "./ledger.server";
-import { listPlaces } from "./places.server";
+import { csvText, readTable, type RowFault, unguardText } from "~/kit/csv-table.server";
 import { DAY } from "~/kit/day-pattern";
+import { firmDay } from "~/kit/firm-day.server";
+
+import { lotOf, type Move, postMoves } from "./ledger.server";
+import { listPlaces } from "./places.server";
 
 const COLUMNS = ["place", "item", "name", "lot", "expires_on", "quantity", "unit"] as const;
 /** Rows one file may have. */
@@ -12,7 +14,15 @@ const MOST = 20_000;
 
 /** The whole stock by place, item and lot; what is in no lot stands in a row without one. */
 export async function stockCsv(): Promise<string> {
-  const rows = await getDb().select<{ place: string; item: string; name: string; lot: string | null; expiresOn: string | null; qty: string; unit: string }>(
+  const rows = await getDb().select<{
+    place: string;
+    item: string;
+    name: string;
+    lot: string | null;
+    expiresOn: string | null;
+    qty: string;
+    unit: string;
+  }>(
     `SELECT p.name AS place, i.id AS item, i.name, l.lot, l.expires_on AS expiresOn, s.qty, i.unit
        FROM stock_lots s JOIN items i ON i.id = s.item_id JOIN places p ON p.id = s.place_id JOIN lots l ON l.id = s.lot_id WHERE s.qty <> 0
      UNION ALL
@@ -22,15 +32,25 @@ export async function stockCsv(): Promise<string> {
   );
   return csvText(
     COLUMNS,
-    rows.filter((row) => Number(row.qty) !== 0).map((row) => [row.place, row.item, row.name, row.lot ?? "", row.expiresOn ?? "", Number(row.qty), row.unit]),
+    rows
+      .filter((row) => Number(row.qty) !== 0)
+      .map((row) => [row.place, row.item, row.name, row.lot ?? "", row.expiresOn ?? "", Number(row.qty), row.unit]),
   );
 }
 
 /** Books a file's rows as received, all or nothing; every fault is named with its line. */
-export async function importStock(actor: Actor, content: string, now: Date): Promise<{ faults: RowFault[]; written: number }> {
+export async function importStock(
+  actor: Actor,
+  content: string,
+  now: Date,
+): Promise<{ faults: RowFault[]; written: number }> {
   const { rows, faults } = readTable(content, COLUMNS, ["place", "item", "quantity"]);
   if (faults.length > 0) return { faults, written: 0 };
-  if (rows.length > MOST) return { faults: [{ line: MOST + 2, column: "", reason: `A file holds at most ${MOST} rows. Send it in parts.` }], written: 0 };
+  if (rows.length > MOST)
+    return {
+      faults: [{ line: MOST + 2, column: "", reason: `A file holds at most ${MOST} rows. Send it in parts.` }],
+      written: 0,
+    };
   const db = getDb();
   const places = new Map((await listPlaces()).map((place) => [place.name.toLowerCase(), place.id]));
   const named = [...new Set(rows.map((row) => unguardText(row.cell("item") ?? "").trim()))];
@@ -38,10 +58,16 @@ export async function importStock(actor: Actor, content: string, now: Date): Pro
     named.length === 0
       ? []
       : (
-          await db.select<{ id: string; code: string | null }>("SELECT id, scan_code AS code FROM items WHERE id IN (:named) OR scan_code IN (:named)", {
-            named,
-          })
-        ).flatMap((row): [string, string][] => [[row.id, row.id], ...(row.code ? [[row.code, row.id] as [string, string]] : [])]),
+          await db.select<{ id: string; code: string | null }>(
+            "SELECT id, scan_code AS code FROM items WHERE id IN (:named) OR scan_code IN (:named)",
+            {
+              named,
+            },
+          )
+        ).flatMap((row): [string, string][] => [
+          [row.id, row.id],
+          ...(row.code ? [[row.code, row.id] as [string, string]] : []),
+        ]),
   );
   const good: { itemId: string; placeId: string; qty: number; lot: string | null; expiresOn: string | null }[] = [];
   for (const row of rows) {

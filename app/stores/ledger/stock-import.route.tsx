@@ -1,10 +1,12 @@
 import { data, Form, Link } from "react-router";
-import { Notice } from "~/ui/notice";
-import { importStock } from "./stock-csv.server";
-import { refreshOutlook } from "~/stores/items/outlook.server";
+
 import { actorOf } from "~/people/session.server";
+import { refreshOutlook } from "~/stores/items/outlook.server";
 import { StoreNav } from "~/stores/items/store-nav";
+import { Notice } from "~/ui/notice";
+
 import type { Route } from "./+types/stock-import.route";
+import { importStock } from "./stock-csv.server";
 
 export const meta = () => [{ title: "Stock from a file – Humble Hound" }];
 
@@ -12,9 +14,13 @@ const MOST_BYTES = 4 * 1024 * 1024;
 
 export async function action({ request, context }: Route.ActionArgs) {
   const file = (await request.formData()).get("file");
-  if (!(file instanceof File) || file.size === 0) return data({ faults: [{ line: 0, column: "", reason: "Choose a file." }], written: 0 }, { status: 422 });
+  if (!(file instanceof File) || file.size === 0)
+    return data({ faults: [{ line: 0, column: "", reason: "Choose a file." }], written: 0 }, { status: 422 });
   if (file.size > MOST_BYTES)
-    return data({ faults: [{ line: 0, column: "", reason: "The file is larger than 4 MB. Send it in parts." }], written: 0 }, { status: 413 });
+    return data(
+      { faults: [{ line: 0, column: "", reason: "The file is larger than 4 MB. Send it in parts." }], written: 0 },
+      { status: 413 },
+    );
   const now = new Date();
   const done = await importStock(actorOf(context), await file.text(), now);
   if (done.written > 0) await refreshOutlook(now);
@@ -51,8 +57,9 @@ export default function StockImport({ actionData }: Route.ComponentProps) {
       )}
       <Form method="post" encType="multipart/form-data" className="panel space-y-3 p-4">
         <p>
-          Books every row as received: columns <code>place</code>, <code>item</code> (its short word or the code on it), <code>quantity</code>, and if known{" "}
-          <code>lot</code> and <code>expires_on</code>. The file that <a href="/stores.csv">goes out</a> comes in as it is.
+          Books every row as received: columns <code>place</code>, <code>item</code> (its short word or the code on it),{" "}
+          <code>quantity</code>, and if known <code>lot</code> and <code>expires_on</code>. The file that{" "}
+          <a href="/stores.csv">goes out</a> comes in as it is.
         </p>
         <div>
           <label htmlFor="file" className="mb-1 block font-semibold">

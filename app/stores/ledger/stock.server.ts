@@ -1,16 +1,30 @@
-import { v7 as uuidv7 } from "uuid";
 import { getDb, type Transaction } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/firm-day.server";
 import { Refusal } from "~/kit/refusal";
-import { exactQty, fromLots, lotOf, lotsAt, postMoves, type Move } from "./ledger.server";
+
+import { exactQty, fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";
 
 /** Refuses an item or a place that is not known, before anything is written. */
-async function requireKnown(itemId: string, placeIds: readonly string[], tx: Transaction): Promise<{ name: string; unit: string }> {
+async function requireKnown(
+  itemId: string,
+  placeIds: readonly string[],
+  tx: Transaction,
+): Promise<{ name: string; unit: string }> {
   const db = getDb();
-  const [item] = await db.select<{ name: string; unit: string }>("SELECT name, unit FROM items WHERE id = :itemId", { itemId }, tx);
+  const [item] = await db.select<{ name: string; unit: string }>(
+    "SELECT name, unit FROM items WHERE id = :itemId",
+    { itemId },
+    tx,
+  );
   if (!item) throw new Refusal(422, "item", "This item is not in the catalogue.");
-  const places = await db.select<{ id: string }>("SELECT id FROM places WHERE id IN (:placeIds) AND active = 1", { placeIds: [...placeIds, ""] }, tx);
+  const places = await db.select<{ id: string }>(
+    "SELECT id FROM places WHERE id IN (:placeIds) AND active = 1",
+    { placeIds: [...placeIds, ""] },
+    tx,
+  );
   if (places.length < new Set(placeIds).size) throw new Refusal(422, "place", "Choose a place.");
   return item;
 }
@@ -24,14 +38,19 @@ export async function receive(
   const { on } = await firmDay(now);
   await getDb().transact(async (tx) => {
     await requireKnown(input.itemId, [input.placeId], tx);
-    if (input.expiresOn !== null && input.lot === null) throw new Refusal(422, "lot", "Give the lot that expires then.");
+    if (input.expiresOn !== null && input.lot === null)
+      throw new Refusal(422, "lot", "Give the lot that expires then.");
     const lotId = input.lot === null ? null : await lotOf(input.itemId, input.lot, input.expiresOn, tx);
     await postMoves([{ ...input, lotId, kind: "receive", at: now, onDay: on, by: actor.id }], tx);
   });
 }
 
 /** Takes pieces from one place to another, first expiry first. Only what the books say is there can be moved. */
-export async function moveStock(actor: Actor, input: { itemId: string; from: string; to: string; qty: number; note: string }, now: Date): Promise<void> {
+export async function moveStock(
+  actor: Actor,
+  input: { itemId: string; from: string; to: string; qty: number; note: string },
+  now: Date,
+): Promise<void> {
   if (input.from === input.to) throw new Refusal(422, "to", "Choose another place.");
   const { on } = await firmDay(now);
   await getDb().transact(async (tx) => {
@@ -46,10 +65,22 @@ export async function moveStock(actor: Actor, input: { itemId: string; from: str
     ).filter((row) => row.placeId === input.from);
     const free = exactQty(Number(there?.onHand ?? 0) - Number(there?.reserved ?? 0));
     if (input.qty > free)
-      throw new Refusal(409, "qty", `${Math.max(0, free)} ${unit} of ${name} are free there by the books. If there is more, count it first.`);
+      throw new Refusal(
+        409,
+        "qty",
+        `${Math.max(0, free)} ${unit} of ${name} are free there by the books. If there is more, count it first.`,
+      );
     const pairId = uuidv7();
     const parts = fromLots(await lotsAt(input.itemId, input.from, on, tx), input.qty);
-    const common = { itemId: input.itemId, kind: "move" as const, at: now, onDay: on, by: actor.id, pairId, note: input.note };
+    const common = {
+      itemId: input.itemId,
+      kind: "move" as const,
+      at: now,
+      onDay: on,
+      by: actor.id,
+      pairId,
+      note: input.note,
+    };
     await postMoves(
       parts.flatMap(({ lotId, qty }): Move[] => [
         { ...common, placeId: input.from, lotId, qty: -qty },
@@ -69,9 +100,20 @@ export async function scrap(
   const { on } = await firmDay(now);
   await getDb().transact(async (tx) => {
     await requireKnown(input.itemId, [input.placeId], tx);
-    const parts = input.lotId === null ? fromLots(await lotsAt(input.itemId, input.placeId, on, tx), input.qty) : [{ lotId: input.lotId, qty: input.qty }];
+    const parts =
+      input.lotId === null
+        ? fromLots(await lotsAt(input.itemId, input.placeId, on, tx), input.qty)
+        : [{ lotId: input.lotId, qty: input.qty }];
     await postMoves(
-      parts.map(({ lotId, qty }) => ({ ...input, lotId, qty: -qty, kind: "scrap" as const, at: now, onDay: on, by: actor.id })),
+      parts.map(({ lotId, qty }) => ({
+        ...input,
+        lotId,
+        qty: -qty,
+        kind: "scrap" as const,
+        at: now,
+        onDay: on,
+        by: actor.id,
+      })),
       tx,
     );
   });
@@ -91,7 +133,8 @@ export async function countStock(
   const { on } = await firmDay(now);
   return getDb().transact(async (tx) => {
     await requireKnown(input.itemId, [input.placeId], tx);
-    if (input.found.some((one) => !(one.qty >= 0))) throw new Refusal(422, "found", "There cannot be less than nothing. Type what is there.");
+    if (input.found.some((one) => !(one.qty >= 0)))
+      throw new Refusal(422, "found", "There cannot be less than nothing. Type what is there.");
     const { itemId, placeId } = input;
     const [sum] = await getDb().select<{ onHand: string }>(
       "SELECT on_hand AS onHand FROM stock WHERE item_id = :itemId AND place_id = :placeId FOR UPDATE",
@@ -104,15 +147,30 @@ export async function countStock(
       tx,
     );
     const loose = exactQty(Number(sum?.onHand ?? 0) - lots.reduce((total, lot) => total + Number(lot.qty), 0));
-    const expected = new Map<string | null, number>([[null, loose], ...lots.map((lot): [string, number] => [lot.lotId, Number(lot.qty)])]);
+    const expected = new Map<string | null, number>([
+      [null, loose],
+      ...lots.map((lot): [string, number] => [lot.lotId, Number(lot.qty)]),
+    ]);
     const found = new Map(input.found.map((one) => [one.lotId, one.qty]));
     for (const lotId of found.keys()) if (lotId !== null && !expected.has(lotId)) expected.set(lotId, 0);
     // A lot that was not named in the count was not found.
-    const differences = [...expected].map(([lotId, qty]) => ({ lotId, counted: found.get(lotId) ?? 0, qty: exactQty((found.get(lotId) ?? 0) - qty) }));
+    const differences = [...expected].map(([lotId, qty]) => ({
+      lotId,
+      counted: found.get(lotId) ?? 0,
+      qty: exactQty((found.get(lotId) ?? 0) - qty),
+    }));
     const total = exactQty(differences.reduce((difference, one) => difference + one.qty, 0));
     if (differences.some((one) => one.qty !== 0) && !input.note.trim())
       throw new Refusal(422, "note", "The count differs from the books. Say what explains it.");
-    const common = { itemId, placeId, kind: "count" as const, at: now, onDay: on, by: actor.id, note: input.note.trim() };
+    const common = {
+      itemId,
+      placeId,
+      kind: "count" as const,
+      at: now,
+      onDay: on,
+      by: actor.id,
+      note: input.note.trim(),
+    };
     const changed = differences.filter((one) => one.qty !== 0 || one.lotId === null);
     await postMoves(
       changed.map(({ lotId, qty, counted }) => ({ ...common, lotId, qty, counted })),
@@ -133,7 +191,8 @@ export async function reserve(
   input: { itemId: string; placeId: string; qty: number; personId: string; on: string; planId: string | null },
   now: Date,
 ): Promise<string> {
-  if (input.personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  if (input.personId !== actor.id && actor.role !== "lead")
+    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
   const db = getDb();
   return db.transact(async (tx) => {
     const taken = await db.run(
@@ -142,7 +201,11 @@ export async function reserve(
       tx,
     );
     if (taken === 0)
-      throw new Refusal(409, "reserved", "Not as much is free there any more: somebody else holds it. Look for another place or an alternative.");
+      throw new Refusal(
+        409,
+        "reserved",
+        "Not as much is free there any more: somebody else holds it. Look for another place or an alternative.",
+      );
     const id = uuidv7();
     await db.run(
       `INSERT INTO reservations (id, item_id, place_id, qty, person_id, on_day, plan_id, made_at)
@@ -161,7 +224,13 @@ export async function release(ids: readonly string[], now: Date): Promise<void> 
 }
 
 /** Ends reservations that are still held and match; what they held is free again. */
-export async function endReservations(which: string, values: Record<string, unknown>, why: "used" | "released", now: Date, tx: Transaction): Promise<void> {
+export async function endReservations(
+  which: string,
+  values: Record<string, unknown>,
+  why: "used" | "released",
+  now: Date,
+  tx: Transaction,
+): Promise<void> {
   const db = getDb();
   const rows = await db.select<{ id: string; itemId: string; placeId: string; qty: string }>(
     `SELECT r.id, r.item_id AS itemId, r.place_id AS placeId, r.qty FROM reservations r WHERE ${which} AND r.ended_at IS NULL ORDER BY r.item_id, r.place_id, r.id FOR UPDATE`,

@@ -1,21 +1,27 @@
 import { data, Form, Link, redirect } from "react-router";
+
+import { readForm, refusalAnswer } from "~/kit/form-answer.server";
+import { quantity } from "~/kit/quantity";
+import { toNumber } from "~/kit/to-number";
+import { actorOf } from "~/people/session.server";
+import { useIsLead } from "~/people/use-me";
 import { listProcedures } from "~/procedures/procedures.server";
 import { itemMeant } from "~/stores/items/catalogue.server";
-import { listKits, saveKit } from "./kits.server";
-import { actorOf } from "~/people/session.server";
-import { quantity } from "~/kit/quantity";
-import { kitSchema } from "~/stores/items/stores-schemas";
-import { toNumber } from "~/kit/to-number";
-import { readForm, refusalAnswer } from "~/kit/form-answer.server";
-import { PlainField, PlainSelect } from "~/ui/plain-field";
 import { StoreNav } from "~/stores/items/store-nav";
-import { useIsLead } from "~/people/use-me";
+import { kitSchema } from "~/stores/items/stores-schemas";
+import { PlainField, PlainSelect } from "~/ui/plain-field";
+
 import type { Route } from "./+types/kits.route";
+import { listKits, saveKit } from "./kits.server";
 
 export const meta = () => [{ title: "Kits – Humble Hound" }];
 
 export async function loader({ request }: Route.LoaderArgs) {
-  return { kits: await listKits(), procedures: await listProcedures(), edit: new URL(request.url).searchParams.get("edit") };
+  return {
+    kits: await listKits(),
+    procedures: await listProcedures(),
+    edit: new URL(request.url).searchParams.get("edit"),
+  };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -33,7 +39,10 @@ export async function action({ request, context }: Route.ActionArgs) {
       const [first = "", ...rest] = line.split(/\s+/);
       const qty = toNumber(first);
       if (qty === null || qty <= 0 || rest.length === 0)
-        return data({ form: "kit", errors: { contents: [`“${line}”: write a quantity, then the item.`] } }, { status: 422 });
+        return data(
+          { form: "kit", errors: { contents: [`“${line}”: write a quantity, then the item.`] } },
+          { status: 422 },
+        );
       try {
         items.push({ itemId: (await itemMeant(rest.join(" "))).id, qty });
       } catch (error) {
@@ -57,7 +66,10 @@ export default function StoreKits({ loaderData, actionData }: Route.ComponentPro
       <h1 className="mb-2 text-2xl">Kits</h1>
       <StoreNav />
       {kits.length === 0 && (
-        <p className="panel mb-5 p-5">No kits yet. A kit is what one box should hold for a procedure; the first item to run out decides when to order.</p>
+        <p className="panel mb-5 p-5">
+          No kits yet. A kit is what one box should hold for a procedure; the first item to run out decides when to
+          order.
+        </p>
       )}
       {kits.map((kit) => (
         <section key={kit.id} aria-labelledby={kit.id} className="panel mb-5 p-4">
@@ -87,7 +99,11 @@ export default function StoreKits({ loaderData, actionData }: Route.ComponentPro
                 </p>
                 {place.cover && (
                   <p className="text-sm">
-                    First out: {place.cover.firstOut.map((id) => kit.items.find((one) => one.itemId === id)?.name ?? id).join(", ")}.{" "}
+                    First out:{" "}
+                    {place.cover.firstOut
+                      .map((id) => kit.items.find((one) => one.itemId === id)?.name ?? id)
+                      .join(", ")}
+                    .{" "}
                     {place.missing.length > 0 && (
                       <span className="text-ink-soft">
                         Missing from a full kit:{" "}
@@ -130,7 +146,11 @@ export default function StoreKits({ loaderData, actionData }: Route.ComponentPro
                       {item.usesPerPiece > 1 && ` = ${item.full * item.usesPerPiece} uses`}
                     </td>
                     <td className="figure text-right">
-                      {item.perService === 0 ? "" : item.usesPerPiece > 1 ? `${item.perService} of its uses` : quantity(item.perService, item.unit)}
+                      {item.perService === 0
+                        ? ""
+                        : item.usesPerPiece > 1
+                          ? `${item.perService} of its uses`
+                          : quantity(item.perService, item.unit)}
                     </td>
                   </tr>
                 ))}
@@ -143,12 +163,22 @@ export default function StoreKits({ loaderData, actionData }: Route.ComponentPro
         <Form method="post" className="panel space-y-3 p-4" key={edited?.id ?? "new"}>
           <h2 className="text-lg">{edited ? `Change ${edited.name}` : "Put a kit together"}</h2>
           {edited && <input type="hidden" name="kit" value={edited.id} />}
-          <PlainField id="k-name" name="name" label="Name" maxLength={160} defaultValue={edited?.name} answer={errors.name} />
+          <PlainField
+            id="k-name"
+            name="name"
+            label="Name"
+            maxLength={160}
+            defaultValue={edited?.name}
+            answer={errors.name}
+          />
           <PlainSelect
             id="k-procedure"
             name="procedureId"
             label="For the procedure"
-            options={procedures.map((one) => ({ id: one.id, name: `${one.title} (${one.family.replaceAll("-", " ")})` }))}
+            options={procedures.map((one) => ({
+              id: one.id,
+              name: `${one.title} (${one.family.replaceAll("-", " ")})`,
+            }))}
             {...(edited ? { defaultValue: edited.procedureId } : {})}
             answer={errors.procedureId}
           />

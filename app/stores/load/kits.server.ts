@@ -1,11 +1,12 @@
-import { v7 as uuidv7 } from "uuid";
-import { kitCover, type KitCover } from "@core";
+import { type KitCover, kitCover } from "@core";
 import { getDb } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
 import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
-import { takesOf } from "~/stores/items/needs.server";
 import { proceduresOf } from "~/procedures/procedures.server";
+import { takesOf } from "~/stores/items/needs.server";
 
 export interface KitItem {
   itemId: string;
@@ -43,7 +44,14 @@ export async function listKits(): Promise<KitView[]> {
     "SELECT id, name, procedure_id AS procedureId FROM kits WHERE active = 1 ORDER BY name LIMIT 200",
   );
   if (kits.length === 0) return [];
-  const items = await db.select<{ kitId: string; itemId: string; name: string; unit: string; usesPerPiece: number; full: string }>(
+  const items = await db.select<{
+    kitId: string;
+    itemId: string;
+    name: string;
+    unit: string;
+    usesPerPiece: number;
+    full: string;
+  }>(
     `SELECT k.kit_id AS kitId, k.item_id AS itemId, i.name, i.unit, i.uses_per_piece AS usesPerPiece, k.qty AS full
      FROM kit_items k JOIN items i ON i.id = k.item_id WHERE k.kit_id IN (:ids) ORDER BY i.name`,
     { ids: kits.map((kit) => kit.id) },
@@ -71,23 +79,33 @@ export async function listKits(): Promise<KitView[]> {
     const own = items
       .filter((one) => one.kitId === kit.id)
       .map(({ kitId: _, ...one }) => ({ ...one, full: Number(one.full), perService: takes.get(one.itemId) ?? 0 }));
-    const places = [...new Map(stock.map((row) => [row.placeId, row.placeName]))].map(([placeId, placeName]): KitAtPlace => {
-      const there = (itemId: string): number => Math.max(0, Number(stock.find((row) => row.placeId === placeId && row.itemId === itemId)?.onHand ?? 0));
-      const perService = Object.fromEntries(own.map((one) => [one.itemId, one.perService]));
-      return {
-        placeId,
-        placeName,
-        cover: own.some((one) => one.perService > 0)
-          ? kitCover({ kit: Object.fromEntries(own.map((one) => [one.itemId, there(one.itemId) * one.usesPerPiece])), perService })
-          : null,
-        missing: own.flatMap((one) => (there(one.itemId) < one.full ? [{ itemId: one.itemId, qty: one.full - there(one.itemId) }] : [])),
-      };
-    });
+    const places = [...new Map(stock.map((row) => [row.placeId, row.placeName]))].map(
+      ([placeId, placeName]): KitAtPlace => {
+        const there = (itemId: string): number =>
+          Math.max(0, Number(stock.find((row) => row.placeId === placeId && row.itemId === itemId)?.onHand ?? 0));
+        const perService = Object.fromEntries(own.map((one) => [one.itemId, one.perService]));
+        return {
+          placeId,
+          placeName,
+          cover: own.some((one) => one.perService > 0)
+            ? kitCover({
+                kit: Object.fromEntries(own.map((one) => [one.itemId, there(one.itemId) * one.usesPerPiece])),
+                perService,
+              })
+            : null,
+          missing: own.flatMap((one) =>
+            there(one.itemId) < one.full ? [{ itemId: one.itemId, qty: one.full - there(one.itemId) }] : [],
+          ),
+        };
+      },
+    );
     return {
       ...kit,
       procedureTitle: procedure?.title ?? kit.procedureId,
       items: own,
-      places: places.filter((place) => own.some((one) => stock.some((row) => row.placeId === place.placeId && row.itemId === one.itemId))),
+      places: places.filter((place) =>
+        own.some((one) => stock.some((row) => row.placeId === place.placeId && row.itemId === one.itemId)),
+      ),
     };
   });
 }
@@ -102,13 +120,21 @@ export async function saveKit(
   if (input.items.length === 0) throw new Refusal(422, "items", "Put at least one item into the kit.");
   const db = getDb();
   const known = new Set(
-    (await db.select<{ id: string }>("SELECT id FROM items WHERE id IN (:ids)", { ids: input.items.map((one) => one.itemId) })).map((row) => row.id),
+    (
+      await db.select<{ id: string }>("SELECT id FROM items WHERE id IN (:ids)", {
+        ids: input.items.map((one) => one.itemId),
+      })
+    ).map((row) => row.id),
   );
   const unknown = input.items.find((one) => !known.has(one.itemId));
   if (unknown) throw new Refusal(422, "items", `“${unknown.itemId}” is not in the catalogue.`);
   return db.transact(async (tx) => {
     const id = kitId ?? uuidv7();
-    const [same] = await db.select<{ id: string }>("SELECT id FROM kits WHERE name = :name AND id <> :id", { name: input.name, id }, tx);
+    const [same] = await db.select<{ id: string }>(
+      "SELECT id FROM kits WHERE name = :name AND id <> :id",
+      { name: input.name, id },
+      tx,
+    );
     if (same) throw new Refusal(422, "name", "There is a kit of this name already.");
     const before = await db.select("SELECT item_id AS itemId, qty FROM kit_items WHERE kit_id = :id", { id }, tx);
     await db.run(

@@ -1,8 +1,10 @@
 import { useState } from "react";
 import { Form, Link } from "react-router";
-import type { LoadDuty, LoadViewLine } from "./load.server";
-import type { Place } from "~/stores/ledger/places.server";
+
 import { quantity } from "~/kit/quantity";
+import type { Place } from "~/stores/ledger/places.server";
+
+import type { LoadDuty, LoadViewLine } from "./load.server";
 import { useTicks } from "./use-ticks";
 
 type Ticks = ReturnType<typeof useTicks>;
@@ -25,7 +27,8 @@ export function LoadGroups({ lines, duties, places, van, mayChange, on, personId
   const ticks = useTicks(on, personId);
   const sure = lines.filter((line) => line.chance === 1);
   const nameOf = (id: string): string => places.find((place) => place.id === id)?.name ?? "another place";
-  const elsewhere = (line: LoadViewLine): string | null => line.from.find((one) => one.placeId !== van)?.placeId ?? null;
+  const elsewhere = (line: LoadViewLine): string | null =>
+    line.from.find((one) => one.placeId !== van)?.placeId ?? null;
   const fetched = [...new Set(sure.map(elsewhere).filter((id) => id !== null))];
   const groups: Group[] = [
     {
@@ -34,7 +37,11 @@ export function LoadGroups({ lines, duties, places, van, mayChange, on, personId
       hint: "Move it from somewhere, take what would also do, or leave the duty for another day.",
       lines: sure.filter((line) => line.short > 0),
     },
-    ...fetched.map((id) => ({ id, title: `Fetch from ${nameOf(id)}`, lines: sure.filter((line) => line.short === 0 && elsewhere(line) === id) })),
+    ...fetched.map((id) => ({
+      id,
+      title: `Fetch from ${nameOf(id)}`,
+      lines: sure.filter((line) => line.short === 0 && elsewhere(line) === id),
+    })),
     {
       id: "van",
       title: van === null ? "At hand" : `In ${nameOf(van)} already`,
@@ -43,14 +50,24 @@ export function LoadGroups({ lines, duties, places, van, mayChange, on, personId
     },
     { id: "wear", title: "To wear", lines: sure.filter((line) => line.carried && line.item.kind === "protective") },
     { id: "tools", title: "Tools", lines: sure.filter((line) => line.carried && line.item.kind !== "protective") },
-    { id: "likely", title: "Likely parts", hint: "Not for sure: how often past services needed them.", lines: lines.filter((line) => line.chance < 1) },
+    {
+      id: "likely",
+      title: "Likely parts",
+      hint: "Not for sure: how often past services needed them.",
+      lines: lines.filter((line) => line.chance < 1),
+    },
   ];
   return (
     <div className="space-y-5">
       {mayChange && (
         <ScanToTick
           onScan={(code) => {
-            const line = lines.find(({ item }) => item.scanCode === code || item.id === code.toLowerCase() || item.name.toLowerCase() === code.toLowerCase());
+            const line = lines.find(
+              ({ item }) =>
+                item.scanCode === code ||
+                item.id === code.toLowerCase() ||
+                item.name.toLowerCase() === code.toLowerCase(),
+            );
             if (!line) return `“${code}” is not on this list.`;
             ticks.tick(line.key, true);
             return `${line.item.name}: in the van.`;
@@ -72,7 +89,15 @@ export function LoadGroups({ lines, duties, places, van, mayChange, on, personId
             {group.hint && <p className="text-sm text-ink-soft">{group.hint}</p>}
             <ul className="mt-2 divide-y divide-line border-t border-line">
               {group.lines.map((line) => (
-                <Line key={line.key} ticks={ticks} line={line} duties={duties} van={van} nameOf={nameOf} mayChange={mayChange} />
+                <Line
+                  key={line.key}
+                  ticks={ticks}
+                  line={line}
+                  duties={duties}
+                  van={van}
+                  nameOf={nameOf}
+                  mayChange={mayChange}
+                />
               ))}
             </ul>
           </section>
@@ -119,7 +144,9 @@ function Line({
           </p>
           <details className="text-sm text-ink-soft">
             <summary className="inline-block min-h-6">
-              {wanting.length === 1 ? `${wanting[0]!.title}, ${wanting[0]!.machineName}` : `for ${wanting.length} duties`}
+              {wanting.length === 1
+                ? `${wanting[0]!.title}, ${wanting[0]!.machineName}`
+                : `for ${wanting.length} duties`}
             </summary>
             <ul className="list-disc pl-5">
               {wanting.map((duty) => (
@@ -138,7 +165,11 @@ function Line({
             </p>
           )}
           {line.short > 0 && line.chance < 1 && (
-            <p className="text-sm">{line.from.length === 0 ? "None in reach." : `Only ${quantity(line.qty - line.short, item.unit)} in reach.`}</p>
+            <p className="text-sm">
+              {line.from.length === 0
+                ? "None in reach."
+                : `Only ${quantity(line.qty - line.short, item.unit)} in reach.`}
+            </p>
           )}
           {item.hazards.length > 0 && (
             <p className="text-sm text-ink-soft wrap-anywhere">
@@ -164,7 +195,13 @@ function Line({
                   <Act
                     key={`${one.id} ${one.placeId}`}
                     intent={one.placeId === van ? "hold" : "fetch"}
-                    hidden={{ item: one.id, from: one.placeId, to: van, qty: String(line.short), plan: line.duties[0] ?? "" }}
+                    hidden={{
+                      item: one.id,
+                      from: one.placeId,
+                      to: van,
+                      qty: String(line.short),
+                      plan: line.duties[0] ?? "",
+                    }}
                     label={`Take ${one.name} instead of ${item.name}`}
                   >
                     Take {one.name} instead
@@ -173,7 +210,12 @@ function Line({
               {line.short > 0 &&
                 line.chance === 1 &&
                 wanting.map((duty) => (
-                  <Act key={duty.planId} intent="postpone" hidden={{ plan: duty.planId }} label={`Leave ${duty.title}, ${duty.machineName}, for another day`}>
+                  <Act
+                    key={duty.planId}
+                    intent="postpone"
+                    hidden={{ plan: duty.planId }}
+                    label={`Leave ${duty.title}, ${duty.machineName}, for another day`}
+                  >
                     Leave {duty.title}, {duty.machineName}, for another day
                   </Act>
                 ))}
@@ -185,7 +227,17 @@ function Line({
   );
 }
 
-function Act({ intent, hidden, label, children }: { intent: string; hidden: Record<string, string>; label: string; children: React.ReactNode }) {
+function Act({
+  intent,
+  hidden,
+  label,
+  children,
+}: {
+  intent: string;
+  hidden: Record<string, string>;
+  label: string;
+  children: React.ReactNode;
+}) {
   return (
     <Form method="post" preventScrollReset>
       {Object.entries(hidden).map(([name, value]) => (

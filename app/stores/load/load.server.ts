@@ -1,17 +1,25 @@
-import { loadList, recipeAmounts, usualSteps, type LikelyNeed, type LoadNeed, type MachineFacts, type Procedure } from "@core";
+import {
+  type LikelyNeed,
+  loadList,
+  type LoadNeed,
+  type MachineFacts,
+  type Procedure,
+  recipeAmounts,
+  usualSteps,
+} from "@core";
 import { getDb, type PlanRules } from "@db";
+
+import { containedDuties } from "~/duties/contained-duties";
 import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/firm-day.server";
 import { Refusal } from "~/kit/refusal";
-import { asItem, ITEM_COLUMNS, type Item } from "~/stores/items/catalogue.server";
+import { protectionKey, toolKey } from "~/procedures/item-keys";
+import { proceduresOf } from "~/procedures/procedures.server";
+import { asItem, type Item, ITEM_COLUMNS } from "~/stores/items/catalogue.server";
+import { type LikelyUse, type PastUse, pastUse, takesOf } from "~/stores/items/needs.server";
 import { exactQty } from "~/stores/ledger/ledger.server";
-import { pastUse, takesOf, type LikelyUse, type PastUse } from "~/stores/items/needs.server";
 import { listPlaces, type Place } from "~/stores/ledger/places.server";
 import { endReservations, moveStock, reserve } from "~/stores/ledger/stock.server";
-import { containedDuties } from "~/duties/contained-duties";
-import { proceduresOf } from "~/procedures/procedures.server";
-import { protectionKey } from "~/procedures/item-keys";
-import { toolKey } from "~/procedures/item-keys";
 
 export interface LoadDuty {
   planId: string;
@@ -105,29 +113,58 @@ export async function loadView(personId: string, on: string, now: Date): Promise
     ...places.filter((place) => place.kind === "van" && place.id !== van).map((place) => place.id),
   ];
   const stockByPlace = Object.fromEntries(
-    reach.map((placeId) => [placeId, Object.fromEntries(stock.filter((row) => row.placeId === placeId).map((row) => [row.itemId, row.free]))]),
+    reach.map((placeId) => [
+      placeId,
+      Object.fromEntries(stock.filter((row) => row.placeId === placeId).map((row) => [row.itemId, row.free])),
+    ]),
   );
   const listed = loadList({
-    visits: duties.map((duty) => ({ id: duty.planId, needs: needs.filter((need) => need.planId === duty.planId && need.qty > 0) })),
+    visits: duties.map((duty) => ({
+      id: duty.planId,
+      needs: needs.filter((need) => need.planId === duty.planId && need.qty > 0),
+    })),
     stockByPlace,
     likely,
   });
   const ticks = new Set(
-    (await db.select<{ line: string }>("SELECT line FROM load_ticks WHERE person_id = :personId AND on_day = :on", { personId, on })).map((row) => row.line),
+    (
+      await db.select<{ line: string }>("SELECT line FROM load_ticks WHERE person_id = :personId AND on_day = :on", {
+        personId,
+        on,
+      })
+    ).map((row) => row.line),
   );
   const lines = listed.map((line): LoadViewLine => {
     const known = items.get(line.item);
     const key = line.chance < 1 ? `${line.item} likely` : line.item;
-    const carried = (known === undefined || known.kind === "tool" || known.kind === "protective") && !tracked.has(line.item);
+    const carried =
+      (known === undefined || known.kind === "tool" || known.kind === "protective") && !tracked.has(line.item);
     return {
       key,
-      item: known ?? { id: line.item, name: line.item, kind: "consumable", unit: "", hazards: [], storage: "", usesPerPiece: 1, scanCode: null },
+      item: known ?? {
+        id: line.item,
+        name: line.item,
+        kind: "consumable",
+        unit: "",
+        hazards: [],
+        storage: "",
+        usesPerPiece: 1,
+        scanCode: null,
+      },
       qty: line.qty,
       duties: line.why,
       from: line.from.map(({ place, qty }) => ({ placeId: place, qty })),
       short: carried ? 0 : line.short,
       chance: line.chance,
-      past: line.chance < 1 ? likely.filter((one) => one.item === line.item).map(({ use }) => `${use.used} of the last ${use.services} services needed it; by that, between ${percent(use.share.low)} and ${percent(use.share.high)} do (90 %)`) : [], // prettier-ignore
+      past:
+        line.chance < 1
+          ? likely
+              .filter((one) => one.item === line.item)
+              .map(
+                ({ use }) =>
+                  `${use.used} of the last ${use.services} services needed it; by that, between ${percent(use.share.low)} and ${percent(use.share.high)} do (90 %)`,
+              )
+          : [],
       carried,
       ticked: ticks.has(key),
       instead:
@@ -143,7 +180,18 @@ export async function loadView(personId: string, on: string, now: Date): Promise
   });
   const named = await itemsBy(lines.flatMap((line) => line.instead.map((one) => one.id)));
   for (const line of lines) for (const one of line.instead) one.name = named.get(one.id)?.name ?? one.name;
-  return { ...base, lines, onSite, solutions: solutions.map((one) => ({ ...one, parts: one.parts.map(({ name, ml }) => ({ name: items.get(name)?.name ?? (name === "water" ? "Water" : name), ml })) })) }; // prettier-ignore
+  return {
+    ...base,
+    lines,
+    onSite,
+    solutions: solutions.map((one) => ({
+      ...one,
+      parts: one.parts.map(({ name, ml }) => ({
+        name: items.get(name)?.name ?? (name === "water" ? "Water" : name),
+        ml,
+      })),
+    })),
+  };
 }
 
 type PlacedNeed = LoadNeed & { planId: string; siteId: string };
@@ -168,9 +216,17 @@ function collectNeeds(
       const qty = piecesOf(procedure, one, slots.get(duty.machineId) ?? {});
       if (qty > 0) needs.push({ item: one.item, qty, ...at });
     }
-    for (const item of [...procedure.protective.map(protectionKey), ...procedure.tools.map(toolKey)]) needs.push({ item, qty: 1, reusable: true, ...at });
+    for (const item of [...procedure.protective.map(protectionKey), ...procedure.tools.map(toolKey)])
+      needs.push({ item, qty: 1, reusable: true, ...at });
     for (const use of takes.likely)
-      likely.push({ item: use.item, qty: pieces(procedure, use), why: duty.planId, chance: use.share.share, planId: duty.planId, use });
+      likely.push({
+        item: use.item,
+        qty: pieces(procedure, use),
+        why: duty.planId,
+        chance: use.share.share,
+        planId: duty.planId,
+        use,
+      });
     solutions.push(...solutionsOf(procedure, duty));
   }
   return { needs, likely, solutions };
@@ -208,10 +264,17 @@ function pieces(procedure: Procedure, { item, qty }: { item: string; qty: number
 }
 
 /** A piece on the machine that still has an edge or side is turned: none is taken along for it. */
-function piecesOf(procedure: Procedure, need: { item: string; qty: number }, slots: NonNullable<MachineFacts["slots"]>): number {
+function piecesOf(
+  procedure: Procedure,
+  need: { item: string; qty: number },
+  slots: NonNullable<MachineFacts["slots"]>,
+): number {
   const part = procedure.parts.find((one) => one.item === need.item);
   if (!part || (part.uses ?? 1) === 1) return need.qty;
-  const left = part.slots.reduce((sum, slot) => sum + Math.max(0, (slots[slot.id]?.item === need.item ? slots[slot.id]!.usesLeft : 0) - 1), 0);
+  const left = part.slots.reduce(
+    (sum, slot) => sum + Math.max(0, (slots[slot.id]?.item === need.item ? slots[slot.id]!.usesLeft : 0) - 1),
+    0,
+  );
   return Math.ceil(Math.max(0, need.qty - left) / (part.uses ?? 1));
 }
 
@@ -220,10 +283,18 @@ function solutionsOf(procedure: Procedure, duty: DutySql): LoadView["solutions"]
     if (step.kind !== "mix") return [];
     const { recipe } = step;
     const finalMl = recipe.by === "additive" ? recipe.tankMl : recipe.finalMl;
-    const strength = recipe.by === "dilution" ? procedure.materials.find((one) => one.item === recipe.stock)?.stockPercent : undefined;
+    const strength =
+      recipe.by === "dilution" ? procedure.materials.find((one) => one.item === recipe.stock)?.stockPercent : undefined;
     // Without a known strength the sheet asks for it.
     if (recipe.by === "dilution" && strength === undefined) return [];
-    return [{ title: step.title, machineName: duty.machineName, finalMl, parts: recipeAmounts(recipe, finalMl, strength).map(({ item, ml }) => ({ name: item, ml: exactQty(ml) })) }]; // prettier-ignore
+    return [
+      {
+        title: step.title,
+        machineName: duty.machineName,
+        finalMl,
+        parts: recipeAmounts(recipe, finalMl, strength).map(({ item, ml }) => ({ name: item, ml: exactQty(ml) })),
+      },
+    ];
   });
 }
 
@@ -233,20 +304,33 @@ async function slotsByMachine(ids: readonly string[]): Promise<Map<string, NonNu
     { ids },
   );
   const found = new Map<string, NonNullable<MachineFacts["slots"]>>();
-  for (const { machineId, slot, item, usesLeft } of rows) found.set(machineId, { ...found.get(machineId), [slot]: { item, usesLeft } });
+  for (const { machineId, slot, item, usesLeft } of rows)
+    found.set(machineId, { ...found.get(machineId), [slot]: { item, usesLeft } });
   return found;
 }
 
 async function itemsBy(ids: readonly string[]): Promise<Map<string, Item>> {
   if (ids.length === 0) return new Map();
-  const rows = await getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id IN (:ids)`, { ids: [...new Set(ids)] });
+  const rows = await getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id IN (:ids)`, {
+    ids: [...new Set(ids)],
+  });
   return new Map(rows.map((row) => [row.id, asItem(row)]));
 }
 
 /** What is there and not held for another day or person. */
-async function freeStock(ids: readonly string[], personId: string, on: string): Promise<{ itemId: string; placeId: string; free: number }[]> {
+async function freeStock(
+  ids: readonly string[],
+  personId: string,
+  on: string,
+): Promise<{ itemId: string; placeId: string; free: number }[]> {
   if (ids.length === 0) return [];
-  const rows = await getDb().select<{ itemId: string; placeId: string; onHand: string; reserved: string; own: string | null }>(
+  const rows = await getDb().select<{
+    itemId: string;
+    placeId: string;
+    onHand: string;
+    reserved: string;
+    own: string | null;
+  }>(
     `SELECT k.item_id AS itemId, k.place_id AS placeId, k.on_hand AS onHand, k.reserved,
        (SELECT SUM(r.qty) FROM reservations r WHERE r.item_id = k.item_id AND r.place_id = k.place_id AND r.ended_at IS NULL AND r.person_id = :personId AND r.on_day = :on) AS own
      FROM stock k WHERE k.item_id IN (:ids)`,
@@ -264,7 +348,12 @@ async function freeStock(ids: readonly string[], personId: string, on: string): 
  *
  * @returns things held, and those that somebody else got first
  */
-export async function holdForDay(actor: Actor, personId: string, on: string, now: Date): Promise<{ held: number; gone: number }> {
+export async function holdForDay(
+  actor: Actor,
+  personId: string,
+  on: string,
+  now: Date,
+): Promise<{ held: number; gone: number }> {
   await giveBack(actor, personId, on, now);
   let [held, gone] = [0, 0];
   for (const line of (await loadView(personId, on, now)).lines) {
@@ -290,10 +379,13 @@ export async function fetchForDay(
   input: { itemId: string; from: string; to: string; qty: number },
   now: Date,
 ): Promise<void> {
-  const [held] = await getDb().select<{ id: string }>("SELECT id FROM reservations WHERE person_id = :personId AND on_day = :on AND ended_at IS NULL LIMIT 1", {
-    personId,
-    on,
-  });
+  const [held] = await getDb().select<{ id: string }>(
+    "SELECT id FROM reservations WHERE person_id = :personId AND on_day = :on AND ended_at IS NULL LIMIT 1",
+    {
+      personId,
+      on,
+    },
+  );
   if (held) await giveBack(actor, personId, on, now);
   try {
     await moveStock(actor, { ...input, note: `for ${on}` }, now);
@@ -304,24 +396,44 @@ export async function fetchForDay(
 
 /** Lets go of everything that is held for a person's day. */
 export async function giveBack(actor: Actor, personId: string, on: string, now: Date): Promise<void> {
-  if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
-  await getDb().transact((tx) => endReservations("r.person_id = :personId AND r.on_day = :on", { personId, on }, "released", now, tx));
+  if (personId !== actor.id && actor.role !== "lead")
+    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  await getDb().transact((tx) =>
+    endReservations("r.person_id = :personId AND r.on_day = :on", { personId, on }, "released", now, tx),
+  );
 }
 
 /** How far loading for a day has come: sure lines, those ticked, those of which something is missing. */
-export async function loadProgress(personId: string, on: string, now: Date): Promise<{ lines: number; ticked: number; short: number }> {
+export async function loadProgress(
+  personId: string,
+  on: string,
+  now: Date,
+): Promise<{ lines: number; ticked: number; short: number }> {
   const lines = (await loadView(personId, on, now)).lines.filter((line) => line.chance === 1);
-  return { lines: lines.length, ticked: lines.filter((line) => line.ticked).length, short: lines.filter((line) => line.short > 0).length };
+  return {
+    lines: lines.length,
+    ticked: lines.filter((line) => line.ticked).length,
+    short: lines.filter((line) => line.short > 0).length,
+  };
 }
 
 /** Ticks a line as loaded, or takes the tick away. */
-export async function tickLoad(actor: Actor, personId: string, on: string, line: string, ticked: boolean, now: Date): Promise<void> {
-  if (personId !== actor.id && actor.role !== "lead") throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+export async function tickLoad(
+  actor: Actor,
+  personId: string,
+  on: string,
+  line: string,
+  ticked: boolean,
+  now: Date,
+): Promise<void> {
+  if (personId !== actor.id && actor.role !== "lead")
+    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
   const values = { personId, on, line: line.slice(0, 120), by: actor.id, now };
   if (ticked)
     await getDb().run(
       "INSERT INTO load_ticks (person_id, on_day, line, ticked_by, ticked_at) VALUES (:personId, :on, :line, :by, :now) ON DUPLICATE KEY UPDATE line = line",
       values,
     );
-  else await getDb().run("DELETE FROM load_ticks WHERE person_id = :personId AND on_day = :on AND line = :line", values);
+  else
+    await getDb().run("DELETE FROM load_ticks WHERE person_id = :personId AND on_day = :on AND line = :line", values);
 }

@@ -8,7 +8,11 @@ import { useRevalidator } from "react-router";
 export function useTicks(
   on: string,
   personId: string | null,
-): { shown: (line: string, kept: boolean) => boolean; fault: (line: string) => string | null; tick: (line: string, ticked: boolean) => void } {
+): {
+  shown: (line: string, kept: boolean) => boolean;
+  fault: (line: string) => string | null;
+  tick: (line: string, ticked: boolean) => void;
+} {
   const { revalidate } = useRevalidator();
   const [wanted, setWanted] = useState<Record<string, boolean>>({});
   const [faults, setFaults] = useState<Record<string, string>>({});
@@ -16,7 +20,8 @@ export function useTicks(
   const send = async (line: string, ticked: boolean): Promise<string | null> => {
     try {
       const body = new FormData();
-      for (const [name, value] of Object.entries({ on, for: personId ?? "", line, ticked: ticked ? "yes" : "no" })) body.set(name, value);
+      for (const [name, value] of Object.entries({ on, for: personId ?? "", line, ticked: ticked ? "yes" : "no" }))
+        body.set(name, value);
       const response = await fetch("/round/load/tick", { method: "POST", body });
       const { message } = (await response.json()) as { message: string | null };
       return message;

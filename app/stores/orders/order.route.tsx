@@ -1,25 +1,29 @@
-import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { addDays } from "@core";
-import { Notice } from "~/ui/notice";
-import { served } from "~/kit/served.server";
-import { itemMeant } from "~/stores/items/catalogue.server";
-import { addToDraft, changeLine, getOrder, receiveOrder, sendOrder, setOrderAside } from "./orders.server";
-import { refreshOutlook } from "~/stores/items/outlook.server";
-import { actorOf } from "~/people/session.server";
-import { textOf } from "~/kit/form-text";
-import { money, quantity } from "~/kit/quantity";
-import { addLineSchema, lineSchema } from "~/stores/items/stores-schemas";
-import { readForm, refusalAnswer } from "~/kit/form-answer.server";
-import { ItemPicker } from "~/stores/items/item-picker";
-import { ORDER_WORDS } from "./order-words";
-import { PlainField } from "~/ui/plain-field";
-import { StoreNav } from "~/stores/items/store-nav";
-import { useIsLead } from "~/people/use-me";
-import type { Route } from "./+types/order.route";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
+
 import { DAY } from "~/kit/day-pattern";
 import type { FormAnswer } from "~/kit/form-answer";
+import { readForm, refusalAnswer } from "~/kit/form-answer.server";
+import { textOf } from "~/kit/form-text";
+import { money, quantity } from "~/kit/quantity";
+import { served } from "~/kit/served.server";
+import { actorOf } from "~/people/session.server";
+import { useIsLead } from "~/people/use-me";
+import { itemMeant } from "~/stores/items/catalogue.server";
+import { ItemPicker } from "~/stores/items/item-picker";
+import { refreshOutlook } from "~/stores/items/outlook.server";
+import { StoreNav } from "~/stores/items/store-nav";
+import { addLineSchema, lineSchema } from "~/stores/items/stores-schemas";
+import { Notice } from "~/ui/notice";
+import { PlainField } from "~/ui/plain-field";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Order, ${loaderData?.order.supplierName ?? ""} – Humble Hound` }];
+import type { Route } from "./+types/order.route";
+import { ORDER_WORDS } from "./order-words";
+import { addToDraft, changeLine, getOrder, receiveOrder, sendOrder, setOrderAside } from "./orders.server";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `Order, ${loaderData?.order.supplierName ?? ""} – Humble Hound` },
+];
 
 export async function loader({ params }: Route.LoaderArgs) {
   return { ...(await served(getOrder(params.orderId))), today: new Date().toISOString().slice(0, 10) };
@@ -41,20 +45,29 @@ export async function action({ params, request, context }: Route.ActionArgs) {
         const read = readForm(form, formData, addLineSchema);
         if ("answer" in read) return wrong(read.answer);
         const item = await itemMeant(read.values.item);
-        return redirect(`/stores/orders/${await addToDraft(actor, { itemId: item.id, packs: read.values.packs, machineId: null }, now)}`);
+        return redirect(
+          `/stores/orders/${await addToDraft(actor, { itemId: item.id, packs: read.values.packs, machineId: null }, now)}`,
+        );
       }
       case "line": {
         const read = readForm(form, formData, lineSchema);
         if ("answer" in read) return wrong({ ...read.answer, form: `line-${textOf(formData, "line", 36)}` });
         try {
-          await changeLine(actor, orderId, read.values.line, { packs: read.values.packs, tag: read.values.tag ?? null }, now);
+          await changeLine(
+            actor,
+            orderId,
+            read.values.line,
+            { packs: read.values.packs, tag: read.values.tag ?? null },
+            now,
+          );
         } catch (error) {
           return wrong(refusalAnswer(`line-${read.values.line}`, error));
         }
         return back();
       }
       case "send": {
-        if (actor.role !== "lead") return wrong({ form, errors: {}, message: "A lead sends orders. This one waits as it is." });
+        if (actor.role !== "lead")
+          return wrong({ form, errors: {}, message: "A lead sends orders. This one waits as it is." });
         const { status, fault } = await sendOrder(actor, orderId, now);
         if (status === "sent") return back();
         return wrong({
@@ -85,7 +98,8 @@ export async function action({ params, request, context }: Route.ActionArgs) {
         const errors: FormAnswer["errors"] = {};
         for (const { lineId, text, expiresOn } of arrived) {
           if (text !== "" && !WHOLE.test(text)) errors[`packs-${lineId}`] = ["Whole packs, please."];
-          if (expiresOn !== null && !DAY.test(expiresOn)) errors[`expires-${lineId}`] = ["Write the day as YYYY-MM-DD."];
+          if (expiresOn !== null && !DAY.test(expiresOn))
+            errors[`expires-${lineId}`] = ["Write the day as YYYY-MM-DD."];
         }
         if (Object.keys(errors).length > 0) return wrong({ form, errors });
         await receiveOrder(
@@ -149,16 +163,22 @@ export default function StoreOrder({ loaderData, actionData }: Route.ComponentPr
                     {line.itemName}
                   </Link>
                   <p className="text-sm text-ink-soft wrap-anywhere">
-                    <span className="figure">{line.orderCode}</span> {line.packName || "pack"} of {quantity(line.packSize, line.unit)},{" "}
-                    <span className="figure">{money(line.packPriceCents)}</span>
+                    <span className="figure">{line.orderCode}</span> {line.packName || "pack"} of{" "}
+                    {quantity(line.packSize, line.unit)}, <span className="figure">{money(line.packPriceCents)}</span>
                   </p>
                   {line.machineName && (
                     <p className="text-sm wrap-anywhere">
                       For {line.machineName}: model {line.model || "–"}, serial{" "}
-                      {line.serial ? <span className="figure">{line.serial}</span> : <strong>! not in the register</strong>}
+                      {line.serial ? (
+                        <span className="figure">{line.serial}</span>
+                      ) : (
+                        <strong>! not in the register</strong>
+                      )}
                     </p>
                   )}
-                  {line.needsSerial && !line.machineName && <p className="text-sm font-semibold">! Ordered by model and serial: say for which machine.</p>}
+                  {line.needsSerial && !line.machineName && (
+                    <p className="text-sm font-semibold">! Ordered by model and serial: say for which machine.</p>
+                  )}
                   {line.fault && <p className="text-sm font-semibold">! {line.fault}</p>}
                 </div>
                 {draft ? (
@@ -174,7 +194,14 @@ export default function StoreOrder({ loaderData, actionData }: Route.ComponentPr
                       className="w-20"
                     />
                     {line.needsSerial && (
-                      <PlainField id={`tag-of-${line.id}`} name="tag" label="Machine tag" placeholder="HH-…" answer={wrongs.tag} className="w-32" />
+                      <PlainField
+                        id={`tag-of-${line.id}`}
+                        name="tag"
+                        label="Machine tag"
+                        placeholder="HH-…"
+                        answer={wrongs.tag}
+                        className="w-32"
+                      />
                     )}
                     <button className="btn" name="intent" value="line" aria-label={`Change ${line.itemName}`}>
                       Change
@@ -202,7 +229,15 @@ export default function StoreOrder({ loaderData, actionData }: Route.ComponentPr
           <div className="w-64 max-w-full">
             <ItemPicker id="add-item" label="Add an item of this supplier" answer={errors("add").item} />
           </div>
-          <PlainField id="add-packs" name="packs" label="Packs" inputMode="numeric" defaultValue="1" answer={errors("add").packs} className="w-20" />
+          <PlainField
+            id="add-packs"
+            name="packs"
+            label="Packs"
+            inputMode="numeric"
+            defaultValue="1"
+            answer={errors("add").packs}
+            className="w-20"
+          />
           <button className="btn" name="intent" value="add">
             Add
           </button>
@@ -212,7 +247,13 @@ export default function StoreOrder({ loaderData, actionData }: Route.ComponentPr
         {(draft || order.status === "sending") && lead && lines.length > 0 && (
           <Form method="post">
             <button className="btn btn-main" name="intent" value="send" disabled={sending}>
-              {sending ? "Sending …" : order.online ? (draft ? "Send the order" : "Send it again") : "It has been sent by file or mail"}
+              {sending
+                ? "Sending …"
+                : order.online
+                  ? draft
+                    ? "Send the order"
+                    : "Send it again"
+                  : "It has been sent by file or mail"}
             </button>
           </Form>
         )}
@@ -243,7 +284,8 @@ export default function StoreOrder({ loaderData, actionData }: Route.ComponentPr
             .map((line) => (
               <fieldset key={line.id} className="border-b border-line pb-3">
                 <legend className="font-semibold wrap-anywhere">
-                  {line.itemName} <span className="text-sm font-normal text-ink-soft">{line.packs - line.receivedPacks} to come</span>
+                  {line.itemName}{" "}
+                  <span className="text-sm font-normal text-ink-soft">{line.packs - line.receivedPacks} to come</span>
                 </legend>
                 <div className="mt-1 flex flex-wrap items-end gap-3">
                   <PlainField
@@ -254,7 +296,13 @@ export default function StoreOrder({ loaderData, actionData }: Route.ComponentPr
                     inputMode="numeric"
                     answer={errors("receive")[`packs-${line.id}`]}
                   />
-                  <PlainField id={`lot-${line.id}`} name={`lot-${line.id}`} label="Lot" maxLength={60} answer={errors("receive")[`lot-${line.id}`]} />
+                  <PlainField
+                    id={`lot-${line.id}`}
+                    name={`lot-${line.id}`}
+                    label="Lot"
+                    maxLength={60}
+                    answer={errors("receive")[`lot-${line.id}`]}
+                  />
                   <PlainField
                     id={`expires-${line.id}`}
                     name={`expires-${line.id}`}

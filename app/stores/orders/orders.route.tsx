@@ -1,20 +1,22 @@
 import { data, Form, Link, redirect } from "react-router";
-import { Notice } from "~/ui/notice";
-import { addSupplier, itemMeant, listSuppliers } from "~/stores/items/catalogue.server";
-import { addToDraft, draftOrders, listOrders, takePrices } from "./orders.server";
-import { refreshOutlook } from "~/stores/items/outlook.server";
-import { actorOf } from "~/people/session.server";
+
+import type { FormAnswer } from "~/kit/form-answer";
+import { readForm, refusalAnswer } from "~/kit/form-answer.server";
 import { textOf } from "~/kit/form-text";
 import { money } from "~/kit/quantity";
-import { addLineSchema, supplierSchema } from "~/stores/items/stores-schemas";
-import { readForm, refusalAnswer } from "~/kit/form-answer.server";
-import { ItemPicker } from "~/stores/items/item-picker";
-import { ORDER_WORDS } from "./order-words";
-import { PlainField } from "~/ui/plain-field";
-import { StoreNav } from "~/stores/items/store-nav";
+import { actorOf } from "~/people/session.server";
 import { useIsLead } from "~/people/use-me";
+import { addSupplier, itemMeant, listSuppliers } from "~/stores/items/catalogue.server";
+import { ItemPicker } from "~/stores/items/item-picker";
+import { refreshOutlook } from "~/stores/items/outlook.server";
+import { StoreNav } from "~/stores/items/store-nav";
+import { addLineSchema, supplierSchema } from "~/stores/items/stores-schemas";
+import { Notice } from "~/ui/notice";
+import { PlainField } from "~/ui/plain-field";
+
 import type { Route } from "./+types/orders.route";
-import type { FormAnswer } from "~/kit/form-answer";
+import { ORDER_WORDS } from "./order-words";
+import { addToDraft, draftOrders, listOrders, takePrices } from "./orders.server";
 
 export const meta = () => [{ title: "Orders – Humble Hound" }];
 
@@ -37,7 +39,9 @@ export async function action({ request, context }: Route.ActionArgs) {
         const rest = without.length > 0 ? ` Without a supplier: ${without.slice(0, 8).join(", ")}.` : "";
         if (orders.length === 1 && without.length === 0) return redirect(`/stores/orders/${orders[0]}`);
         return said(
-          lines === 0 ? `Nothing is to be ordered within a week that is not on order already.${rest}` : `${lines} lines on ${orders.length} drafts.${rest}`,
+          lines === 0
+            ? `Nothing is to be ordered within a week that is not on order already.${rest}`
+            : `${lines} lines on ${orders.length} drafts.${rest}`,
         );
       }
       case "supplier": {
@@ -56,13 +60,19 @@ export async function action({ request, context }: Route.ActionArgs) {
         const taken = await takePrices(actor, now);
         return taken === null
           ? said("The supplier's catalogue cannot be had now. The prices stay as they are.", 502)
-          : said(taken.changed === 0 ? "Prices and lead times are as they were." : `${taken.changed} items have new prices or lead times.`);
+          : said(
+              taken.changed === 0
+                ? "Prices and lead times are as they were."
+                : `${taken.changed} items have new prices or lead times.`,
+            );
       }
       default: {
         const read = readForm("add", formData, addLineSchema);
         if ("answer" in read) return data(read.answer, { status: 422 });
         const item = await itemMeant(read.values.item);
-        return redirect(`/stores/orders/${await addToDraft(actor, { itemId: item.id, packs: read.values.packs, machineId: null }, now)}`);
+        return redirect(
+          `/stores/orders/${await addToDraft(actor, { itemId: item.id, packs: read.values.packs, machineId: null }, now)}`,
+        );
       }
     }
   } catch (error) {
@@ -99,7 +109,15 @@ export default function StoreOrders({ loaderData, actionData }: Route.ComponentP
           <div className="w-64 max-w-full">
             <ItemPicker id="order-item" label="Or one item" answer={errors.item} />
           </div>
-          <PlainField id="order-packs" name="packs" label="Packs" inputMode="numeric" defaultValue="1" answer={errors.packs} className="w-20" />
+          <PlainField
+            id="order-packs"
+            name="packs"
+            label="Packs"
+            inputMode="numeric"
+            defaultValue="1"
+            answer={errors.packs}
+            className="w-20"
+          />
           <button className="btn" name="intent" value="add">
             Put it on a draft
           </button>
@@ -130,7 +148,8 @@ export default function StoreOrders({ loaderData, actionData }: Route.ComponentP
                   </>
                 )}
                 <span className="block text-sm text-ink-soft">
-                  {order.lines} {order.lines === 1 ? "line" : "lines"}, <span className="figure">{money(order.cents)}</span>
+                  {order.lines} {order.lines === 1 ? "line" : "lines"},{" "}
+                  <span className="figure">{money(order.cents)}</span>
                 </span>
               </p>
             </li>
@@ -161,7 +180,14 @@ export default function StoreOrders({ loaderData, actionData }: Route.ComponentP
             <Form method="post" className="mt-2 flex flex-wrap items-end gap-3">
               <PlainField id="s-name" name="name" label="Name" maxLength={160} answer={wrong.name} />
               <PlainField id="s-email" name="email" label="E-mail" type="email" maxLength={160} answer={wrong.email} />
-              <PlainField id="s-days" name="leadDays" label="Days to come" inputMode="numeric" answer={wrong.leadDays} className="w-32" />
+              <PlainField
+                id="s-days"
+                name="leadDays"
+                label="Days to come"
+                inputMode="numeric"
+                answer={wrong.leadDays}
+                className="w-32"
+              />
               <label className="flex min-h-11 items-center gap-2">
                 <input type="checkbox" name="online" className="size-6" />
                 takes orders over the network

@@ -1,14 +1,16 @@
-import { v7 as uuidv7 } from "uuid";
 import { addDays } from "@core";
 import { getDb, type Transaction } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
 import type { Actor } from "~/kit/actor";
 import { csvText } from "~/kit/csv-table.server";
 import { firmDay } from "~/kit/firm-day.server";
 import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
-import { lotOf, postMoves } from "~/stores/ledger/ledger.server";
 import { demandUntil } from "~/stores/items/needs.server";
 import { COVER_DAYS, EVERYWHERE } from "~/stores/items/outlook.server";
+import { lotOf, postMoves } from "~/stores/ledger/ledger.server";
+
 import { sendToSupplier, supplierCatalogue } from "./supplier.server";
 
 export type OrderStatus = "draft" | "sending" | "sent" | "partly" | "received" | "refused" | "cancelled";
@@ -57,7 +59,12 @@ const ORDER = `o.id, o.status, o.supplier_id AS supplierId, s.name AS supplierNa
   FROM orders o JOIN suppliers s ON s.id = o.supplier_id JOIN places p ON p.id = o.place_id`;
 const PAGE = 40;
 
-const asOrder = (row: OrderRow): OrderRow => ({ ...row, online: Boolean(row.online), lines: Number(row.lines), cents: Number(row.cents ?? 0) });
+const asOrder = (row: OrderRow): OrderRow => ({
+  ...row,
+  online: Boolean(row.online),
+  lines: Number(row.lines),
+  cents: Number(row.cents ?? 0),
+});
 
 /** Orders, the newest first; a cursor is the last row's time and key. */
 export async function listOrders(after: string | null): Promise<{ rows: OrderRow[]; next: string | null }> {
@@ -83,11 +90,18 @@ export async function getOrder(orderId: string, tx?: Transaction): Promise<{ ord
     { orderId },
     tx,
   );
-  return { order: asOrder(order), lines: lines.map((line) => ({ ...line, packSize: Number(line.packSize), needsSerial: Boolean(line.needsSerial) })) };
+  return {
+    order: asOrder(order),
+    lines: lines.map((line) => ({ ...line, packSize: Number(line.packSize), needsSerial: Boolean(line.needsSerial) })),
+  };
 }
 
 async function lockedStatus(orderId: string, tx: Transaction): Promise<OrderStatus> {
-  const [row] = await getDb().select<{ status: OrderStatus }>("SELECT status FROM orders WHERE id = :orderId FOR UPDATE", { orderId }, tx);
+  const [row] = await getDb().select<{ status: OrderStatus }>(
+    "SELECT status FROM orders WHERE id = :orderId FOR UPDATE",
+    { orderId },
+    tx,
+  );
   if (!row) throw new Refusal(404, "no-such-order", "This order does not exist. Go back to the orders.");
   return row.status;
 }
@@ -106,7 +120,10 @@ const SOON_DAYS = 7;
  *
  * @returns drafts that got lines, and items that have no supplier
  */
-export async function draftOrders(actor: Actor, now: Date): Promise<{ orders: string[]; lines: number; without: string[] }> {
+export async function draftOrders(
+  actor: Actor,
+  now: Date,
+): Promise<{ orders: string[]; lines: number; without: string[] }> {
   const db = getDb();
   const { on: today } = await firmDay(now);
   const wanted = await db.select<{
@@ -126,14 +143,21 @@ export async function draftOrders(actor: Actor, now: Date): Promise<{ orders: st
     { everywhere: EVERYWHERE, soon: addDays(today, SOON_DAYS) },
   );
   const missing = wanted
-    .map((one) => ({ ...one, packs: Math.ceil((Number(one.qty) - Number(one.onOrder ?? 0)) / Number(one.packSize) - 1e-9) }))
+    .map((one) => ({
+      ...one,
+      packs: Math.ceil((Number(one.qty) - Number(one.onOrder ?? 0)) / Number(one.packSize) - 1e-9),
+    }))
     .filter((one) => one.packs > 0);
   const serials = missing.filter((one) => one.needsSerial).map((one) => one.itemId);
   const waiting = new Map<string, string>();
   if (serials.length > 0)
-    for (const one of (await demandUntil(addDays(today, COVER_DAYS), today, now, serials)).sort((a, b) => (a.on < b.on ? -1 : 1)))
+    for (const one of (await demandUntil(addDays(today, COVER_DAYS), today, now, serials)).sort((a, b) =>
+      a.on < b.on ? -1 : 1,
+    ))
       if (!waiting.has(one.item)) waiting.set(one.item, one.machineId);
-  const [place] = await db.select<{ id: string }>("SELECT id FROM places WHERE kind = 'depot' AND active = 1 ORDER BY name LIMIT 1");
+  const [place] = await db.select<{ id: string }>(
+    "SELECT id FROM places WHERE kind = 'depot' AND active = 1 ORDER BY name LIMIT 1",
+  );
   if (!place) throw new Refusal(409, "no-depot", "There is no depot to deliver to. Add one in the stores first.");
   const touched = new Set<string>();
   let lines = 0;
@@ -143,17 +167,35 @@ export async function draftOrders(actor: Actor, now: Date): Promise<{ orders: st
       const orderId = await openDraft(actor, one.supplierId, place.id, now, tx);
       await db.run(
         `INSERT INTO order_lines (id, order_id, item_id, packs, pack_size, pack_price_cents, machine_id) VALUES (:id, :orderId, :itemId, :packs, :packSize, :price, :machineId)`,
-        { id: uuidv7(), orderId, itemId: one.itemId, packs: one.packs, packSize: one.packSize, price: one.price, machineId: waiting.get(one.itemId) ?? null },
+        {
+          id: uuidv7(),
+          orderId,
+          itemId: one.itemId,
+          packs: one.packs,
+          packSize: one.packSize,
+          price: one.price,
+          machineId: waiting.get(one.itemId) ?? null,
+        },
         tx,
       );
       touched.add(orderId);
       lines++;
     }
   });
-  return { orders: [...touched], lines, without: missing.filter((one) => one.supplierId === null).map((one) => one.name) };
+  return {
+    orders: [...touched],
+    lines,
+    without: missing.filter((one) => one.supplierId === null).map((one) => one.name),
+  };
 }
 
-async function openDraft(actor: Actor, supplierId: string, placeId: string, now: Date, tx: Transaction): Promise<string> {
+async function openDraft(
+  actor: Actor,
+  supplierId: string,
+  placeId: string,
+  now: Date,
+  tx: Transaction,
+): Promise<string> {
   const db = getDb();
   const [open] = await db.select<{ id: string }>(
     "SELECT id FROM orders WHERE supplier_id = :supplierId AND status = 'draft' AND place_id = :placeId ORDER BY made_at LIMIT 1 FOR UPDATE",
@@ -171,7 +213,11 @@ async function openDraft(actor: Actor, supplierId: string, placeId: string, now:
 }
 
 /** Puts an item on its supplier's draft by hand. */
-export async function addToDraft(actor: Actor, input: { itemId: string; packs: number; machineId: string | null }, now: Date): Promise<string> {
+export async function addToDraft(
+  actor: Actor,
+  input: { itemId: string; packs: number; machineId: string | null },
+  now: Date,
+): Promise<string> {
   const db = getDb();
   return db.transact(async (tx) => {
     const [item] = await db.select<{ supplierId: string | null; packSize: string; price: number | null; name: string }>(
@@ -180,8 +226,13 @@ export async function addToDraft(actor: Actor, input: { itemId: string; packs: n
       tx,
     );
     if (!item) throw new Refusal(422, "item", "This item is not in the catalogue.");
-    if (item.supplierId === null) throw new Refusal(422, "supplier", `Say in the catalogue who supplies ${item.name} first.`);
-    const [place] = await db.select<{ id: string }>("SELECT id FROM places WHERE kind = 'depot' AND active = 1 ORDER BY name LIMIT 1", {}, tx);
+    if (item.supplierId === null)
+      throw new Refusal(422, "supplier", `Say in the catalogue who supplies ${item.name} first.`);
+    const [place] = await db.select<{ id: string }>(
+      "SELECT id FROM places WHERE kind = 'depot' AND active = 1 ORDER BY name LIMIT 1",
+      {},
+      tx,
+    );
     if (!place) throw new Refusal(409, "no-depot", "There is no depot to deliver to. Add one in the stores first.");
     const orderId = await openDraft(actor, item.supplierId, place.id, now, tx);
     await db.run(
@@ -194,17 +245,28 @@ export async function addToDraft(actor: Actor, input: { itemId: string; packs: n
 }
 
 /** Another quantity or machine for a draft's line; no packs take it off. */
-export async function changeLine(actor: Actor, orderId: string, lineId: string, input: { packs: number; tag: string | null }, now: Date): Promise<void> {
+export async function changeLine(
+  actor: Actor,
+  orderId: string,
+  lineId: string,
+  input: { packs: number; tag: string | null },
+  now: Date,
+): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {
     await requireDraft(orderId, tx);
     let machineId: string | null = null;
     if (input.tag) {
-      const [machine] = await db.select<{ id: string }>("SELECT id FROM machines WHERE tag = :tag", { tag: input.tag }, tx);
+      const [machine] = await db.select<{ id: string }>(
+        "SELECT id FROM machines WHERE tag = :tag",
+        { tag: input.tag },
+        tx,
+      );
       if (!machine) throw new Refusal(422, "tag", `There is no machine with the tag ${input.tag}.`);
       machineId = machine.id;
     }
-    if (input.packs === 0) await db.run("DELETE FROM order_lines WHERE id = :lineId AND order_id = :orderId", { lineId, orderId }, tx);
+    if (input.packs === 0)
+      await db.run("DELETE FROM order_lines WHERE id = :lineId AND order_id = :orderId", { lineId, orderId }, tx);
     else
       await db.run(
         "UPDATE order_lines SET packs = :packs, machine_id = :machineId WHERE id = :lineId AND order_id = :orderId",
@@ -219,7 +281,11 @@ export async function changeLine(actor: Actor, orderId: string, lineId: string, 
  * Sends an order. Its own key goes along, so that sending again after a broken connection, from here or from another process,
  * stays one order; until the supplier has answered clearly it can be sent again and not be changed.
  */
-export async function sendOrder(actor: Actor, orderId: string, now: Date): Promise<{ status: OrderStatus; fault: string | null }> {
+export async function sendOrder(
+  actor: Actor,
+  orderId: string,
+  now: Date,
+): Promise<{ status: OrderStatus; fault: string | null }> {
   const db = getDb();
   const { order, lines } = await getOrder(orderId);
   if (lines.length === 0) throw new Refusal(422, "empty", "There is nothing on this order.");
@@ -231,11 +297,20 @@ export async function sendOrder(actor: Actor, orderId: string, now: Date): Promi
       `${nameless.itemName} is ordered by the machine's model and serial: say for which machine, and see that its serial is in the register.`,
     );
   const codeless = lines.find((line) => order.online && !line.orderCode);
-  if (codeless) throw new Refusal(422, "code", `${codeless.itemName} has no order code. Put the supplier's code into the catalogue.`);
+  if (codeless)
+    throw new Refusal(
+      422,
+      "code",
+      `${codeless.itemName} has no order code. Put the supplier's code into the catalogue.`,
+    );
   await db.transact(async (tx) => {
     const status = await lockedStatus(orderId, tx);
     if (status !== "draft" && status !== "sending") throw new Refusal(409, "gone", "This order has gone out already.");
-    await db.run("UPDATE orders SET status = 'sending', attempts = attempts + 1, sent_at = COALESCE(sent_at, :now) WHERE id = :orderId", { orderId, now }, tx);
+    await db.run(
+      "UPDATE orders SET status = 'sending', attempts = attempts + 1, sent_at = COALESCE(sent_at, :now) WHERE id = :orderId",
+      { orderId, now },
+      tx,
+    );
   });
   if (!order.online) {
     await settleSent(actor, orderId, null, null, {}, now);
@@ -265,7 +340,11 @@ export async function sendOrder(actor: Actor, orderId: string, now: Date): Promi
     );
     if (answer.kind === "refused")
       for (const line of lines)
-        await db.run("UPDATE order_lines SET fault = :fault WHERE id = :id", { id: line.id, fault: answer.lines[line.orderCode] ?? null }, tx);
+        await db.run(
+          "UPDATE order_lines SET fault = :fault WHERE id = :id",
+          { id: line.id, fault: answer.lines[line.orderCode] ?? null },
+          tx,
+        );
     await audit(actor, "order", orderId, answer.kind, { fault: answer.fault }, now, tx);
   });
   return { status: answer.kind === "refused" ? "refused" : "sending", fault: answer.fault };
@@ -299,18 +378,29 @@ async function settleSent(
       { orderId, ref, expectedOn, now },
       tx,
     );
-    for (const [id, packs] of Object.entries(promised)) await db.run("UPDATE order_lines SET promised_packs = :packs WHERE id = :id", { id, packs }, tx);
+    for (const [id, packs] of Object.entries(promised))
+      await db.run("UPDATE order_lines SET promised_packs = :packs WHERE id = :id", { id, packs }, tx);
     await audit(actor, "order", orderId, "sent", { ref, expectedOn }, now, tx);
   });
 }
 
 /** Takes a draft, or one that was refused, off the table; or makes a refused one a draft again. */
-export async function setOrderAside(actor: Actor, orderId: string, to: "cancelled" | "draft", now: Date): Promise<void> {
+export async function setOrderAside(
+  actor: Actor,
+  orderId: string,
+  to: "cancelled" | "draft",
+  now: Date,
+): Promise<void> {
   await getDb().transact(async (tx) => {
     const status = await lockedStatus(orderId, tx);
     if (status === "sending")
-      throw new Refusal(409, "unclear", "Nobody knows yet whether the supplier has this order. Send it again first: it stays one order.");
-    if (status !== "refused" && !(status === "draft" && to === "cancelled")) throw new Refusal(409, "gone", "This order has gone out already.");
+      throw new Refusal(
+        409,
+        "unclear",
+        "Nobody knows yet whether the supplier has this order. Send it again first: it stays one order.",
+      );
+    if (status !== "refused" && !(status === "draft" && to === "cancelled"))
+      throw new Refusal(409, "gone", "This order has gone out already.");
     // A refused order is nobody's: another try needs a key of its own, so it becomes a new order with the same lines.
     if (to === "cancelled") {
       await getDb().run("UPDATE orders SET status = 'cancelled' WHERE id = :orderId", { orderId }, tx);
@@ -346,11 +436,14 @@ export async function receiveOrder(
   const { on } = await firmDay(now);
   return db.transact(async (tx) => {
     const status = await lockedStatus(orderId, tx);
-    if (status !== "sent" && status !== "partly") throw new Refusal(409, "not-sent", "Only what has been ordered can arrive. Send the order first.");
+    if (status !== "sent" && status !== "partly")
+      throw new Refusal(409, "not-sent", "Only what has been ordered can arrive. Send the order first.");
     const { lines } = await getOrder(orderId, tx);
-    const [{ placeId }] = (await db.select<{ placeId: string }>("SELECT place_id AS placeId FROM orders WHERE id = :orderId", { orderId }, tx)) as [
-      { placeId: string },
-    ];
+    const [{ placeId }] = (await db.select<{ placeId: string }>(
+      "SELECT place_id AS placeId FROM orders WHERE id = :orderId",
+      { orderId },
+      tx,
+    )) as [{ placeId: string }];
     let any = false;
     for (const { lineId, packs, lot, expiresOn } of arrived) {
       if (packs === 0) continue;
@@ -358,14 +451,35 @@ export async function receiveOrder(
       if (!line) throw new Refusal(422, "line", "This line is not on the order. Load the page again.");
       const open = line.packs - line.receivedPacks;
       if (packs > open)
-        throw new Refusal(422, `packs-${lineId}`, `Of ${line.itemName} only ${open} were still to come. Book what is beyond as received without an order.`);
-      if (expiresOn !== null && lot === null) throw new Refusal(422, `lot-${lineId}`, `Give the lot of ${line.itemName} that expires then.`);
+        throw new Refusal(
+          422,
+          `packs-${lineId}`,
+          `Of ${line.itemName} only ${open} were still to come. Book what is beyond as received without an order.`,
+        );
+      if (expiresOn !== null && lot === null)
+        throw new Refusal(422, `lot-${lineId}`, `Give the lot of ${line.itemName} that expires then.`);
       const lotId = lot === null ? null : await lotOf(line.itemId, lot, expiresOn, tx);
       await postMoves(
-        [{ itemId: line.itemId, placeId, lotId, kind: "receive", qty: packs * line.packSize, at: now, onDay: on, by: actor.id, orderLineId: lineId }],
+        [
+          {
+            itemId: line.itemId,
+            placeId,
+            lotId,
+            kind: "receive",
+            qty: packs * line.packSize,
+            at: now,
+            onDay: on,
+            by: actor.id,
+            orderLineId: lineId,
+          },
+        ],
         tx,
       );
-      await db.run("UPDATE order_lines SET received_packs = received_packs + :packs WHERE id = :lineId", { packs, lineId }, tx);
+      await db.run(
+        "UPDATE order_lines SET received_packs = received_packs + :packs WHERE id = :lineId",
+        { packs, lineId },
+        tx,
+      );
       any = true;
     }
     if (!any) throw new Refusal(422, "nothing", "Say how many packs have arrived.");
@@ -381,7 +495,16 @@ export async function orderCsv(orderId: string): Promise<string> {
   const { lines } = await getOrder(orderId);
   return csvText(
     ["order_code", "item", "packs", "pack", "unit_quantity", "unit", "model", "serial"],
-    lines.map((line) => [line.orderCode, line.itemName, line.packs, line.packName, line.packs * line.packSize, line.unit, line.model ?? "", line.serial ?? ""]),
+    lines.map((line) => [
+      line.orderCode,
+      line.itemName,
+      line.packs,
+      line.packName,
+      line.packs * line.packSize,
+      line.unit,
+      line.model ?? "",
+      line.serial ?? "",
+    ]),
   );
 }
 

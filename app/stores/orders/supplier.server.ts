@@ -1,5 +1,5 @@
-import { logError } from "~/kit/log.server";
 import { DAY } from "~/kit/day-pattern";
+import { logError } from "~/kit/log.server";
 
 /** What a supplier answered to an order. */
 export type SupplierAnswer =
@@ -50,7 +50,12 @@ export async function sendToSupplier(order: SupplierOrder): Promise<SupplierAnsw
   } catch (error) {
     const slow = (error as Error).name === "TimeoutError";
     logError(`Supplier: ${(error as Error).message}`);
-    return { kind: "unclear", fault: slow ? "The supplier did not answer in time." : "The supplier could not be reached, or the connection broke." };
+    return {
+      kind: "unclear",
+      fault: slow
+        ? "The supplier did not answer in time."
+        : "The supplier could not be reached, or the connection broke.",
+    };
   }
 }
 
@@ -59,11 +64,22 @@ function takenOf(body: unknown, order: SupplierOrder): SupplierAnswer | null {
   if (typeof ref !== "string" || ref === "" || !Array.isArray(lines)) return null;
   const promised: Record<string, number> = {};
   for (const line of lines as { code?: unknown; promised?: unknown }[]) {
-    if (typeof line.code !== "string" || typeof line.promised !== "number" || !Number.isInteger(line.promised) || line.promised < 0) return null;
+    if (
+      typeof line.code !== "string" ||
+      typeof line.promised !== "number" ||
+      !Number.isInteger(line.promised) ||
+      line.promised < 0
+    )
+      return null;
     promised[line.code] = line.promised;
   }
   if (order.lines.some((line) => promised[line.code] === undefined)) return null;
-  return { kind: "taken", ref: ref.slice(0, 80), expectedOn: typeof expectedOn === "string" && DAY.test(expectedOn) ? expectedOn : null, promised };
+  return {
+    kind: "taken",
+    ref: ref.slice(0, 80),
+    expectedOn: typeof expectedOn === "string" && DAY.test(expectedOn) ? expectedOn : null,
+    promised,
+  };
 }
 
 function refusalOf(body: unknown): SupplierAnswer {
@@ -72,7 +88,11 @@ function refusalOf(body: unknown): SupplierAnswer {
   if (Array.isArray(lines))
     for (const line of lines as { code?: unknown; fault?: unknown }[])
       if (typeof line.code === "string" && typeof line.fault === "string") faults[line.code] = line.fault.slice(0, 300);
-  return { kind: "refused", fault: typeof fault === "string" ? fault.slice(0, 500) : "The supplier refused the order without saying why.", lines: faults };
+  return {
+    kind: "refused",
+    fault: typeof fault === "string" ? fault.slice(0, 500) : "The supplier refused the order without saying why.",
+    lines: faults,
+  };
 }
 
 /** What a supplier has and asks for it; null when it cannot be had now. */
@@ -85,7 +105,11 @@ export async function supplierCatalogue(): Promise<SupplierItem[] | null> {
     const { items } = (await response.json()) as { items?: unknown };
     if (!Array.isArray(items)) return null;
     return (items as SupplierItem[]).filter(
-      (one) => typeof one.code === "string" && Number.isInteger(one.packPriceCents) && Number.isInteger(one.stock) && Number.isInteger(one.leadDays),
+      (one) =>
+        typeof one.code === "string" &&
+        Number.isInteger(one.packPriceCents) &&
+        Number.isInteger(one.stock) &&
+        Number.isInteger(one.leadDays),
     );
   } catch {
     return null;

@@ -4,7 +4,8 @@ export interface Tour {
   points: [number, number][];
 }
 
-const points = (text: string): [number, number][] => text.split(";").map((one) => one.trim().split(" ").map(Number) as [number, number]);
+const points = (text: string): [number, number][] =>
+  text.split(";").map((one) => one.trim().split(" ").map(Number) as [number, number]);
 
 /**
  * Tours of the public library TSPLIB (G. Reinelt, ORSA Journal on Computing 3, 1991) with their published optimal lengths;

@@ -3,10 +3,11 @@
  * (RFC 5545 recurrence on the Temporal API), as JSON. Run under several server time zones by the grid test.
  */
 import * as polyfill from "temporal-polyfill";
+
 import { assessDue } from "../assess-due";
 import { projectDue } from "../project-due";
-import { dueInput, every } from "./inputs";
 import type { Unit } from "../types";
+import { dueInput, every } from "./inputs";
 
 Object.assign(globalThis, { Temporal: polyfill.Temporal });
 const { RRuleTemporal } = await import("rrule-temporal");
@@ -18,7 +19,11 @@ export function rruleDays(startOn: string, count: number, unit: Unit, occurrence
   const [, month, day] = startOn.split("-").map(Number) as [number, number, number];
   const monthEnd =
     (unit === "month" || unit === "year") && day > 28
-      ? { byMonthDay: Array.from({ length: day - 27 }, (_, i) => 28 + i), bySetPos: [-1], ...(unit === "year" ? { byMonth: [month] } : {}) }
+      ? {
+          byMonthDay: Array.from({ length: day - 27 }, (_, i) => 28 + i),
+          bySetPos: [-1],
+          ...(unit === "year" ? { byMonth: [month] } : {}),
+        }
       : {};
   const rule = new RRuleTemporal({
     freq: FREQ[unit],
@@ -52,10 +57,18 @@ function ourDays(startOn: string, count: number, unit: Unit, occurrences: number
 if (process.argv[2] === "print") {
   const starts = ["2023-12-31", "2024-01-30", "2024-02-29", "2026-01-01", "2026-03-29", "2026-08-31", "2026-10-25"];
   const units: Unit[] = ["day", "week", "month", "year"];
-  const cases = starts.flatMap((start) => units.flatMap((unit) => [1, 2, 3, 5, 14].map((count) => ({ start, unit, count }))));
+  const cases = starts.flatMap((start) =>
+    units.flatMap((unit) => [1, 2, 3, 5, 14].map((count) => ({ start, unit, count }))),
+  );
   const rows = cases.map(({ start, unit, count }) => {
     const occurrences = unit === "year" ? Math.floor(28 / count) : 12;
-    return { start, unit, count, ours: ourDays(start, count, unit, occurrences), theirs: rruleDays(start, count, unit, occurrences) };
+    return {
+      start,
+      unit,
+      count,
+      ours: ourDays(start, count, unit, occurrences),
+      theirs: rruleDays(start, count, unit, occurrences),
+    };
   });
   process.stdout.write(JSON.stringify({ zone: Intl.DateTimeFormat().resolvedOptions().timeZone, rows }));
 }

@@ -3,7 +3,10 @@ import type { DueInput, Plan, Trigger } from "../types";
 export type CalendarTrigger = Extract<Trigger, { kind: "calendar" }>;
 
 /** A due input with everything empty but what a test is about. */
-export function dueInput(plan: Partial<Plan> & { triggers: Trigger[] }, rest: Partial<Omit<DueInput, "plan">> = {}): DueInput {
+export function dueInput(
+  plan: Partial<Plan> & { triggers: Trigger[] },
+  rest: Partial<Omit<DueInput, "plan">> = {},
+): DueInput {
   return {
     plan: { id: "p", startOn: "2026-01-01", ...plan },
     completions: [],
@@ -15,9 +18,17 @@ export function dueInput(plan: Partial<Plan> & { triggers: Trigger[] }, rest: Pa
   };
 }
 
-export const done = (on: string, meters?: Record<string, number>) => ({ planId: "p", on, ...(meters ? { meters } : {}) });
+export const done = (on: string, meters?: Record<string, number>) => ({
+  planId: "p",
+  on,
+  ...(meters ? { meters } : {}),
+});
 
-export const every = (count: number, unit: CalendarTrigger["unit"], rest: Partial<CalendarTrigger> = {}): CalendarTrigger => ({
+export const every = (
+  count: number,
+  unit: CalendarTrigger["unit"],
+  rest: Partial<CalendarTrigger> = {},
+): CalendarTrigger => ({
   kind: "calendar",
   every: count,
   unit,

@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
+
 import type { Procedure } from "../procedure";
 import type { RunEvent, RunEventBody } from "../run-event";
 
@@ -48,6 +49,12 @@ export class TestLog {
     return this.add({ type: "part-fitted", step, round: 1, item, slot, qty: 1 });
   }
   sign(): RunEvent {
-    return this.add({ type: "signed", role: "technician", name: "Ada", method: "password", eventCount: this.events.length });
+    return this.add({
+      type: "signed",
+      role: "technician",
+      name: "Ada",
+      method: "password",
+      eventCount: this.events.length,
+    });
   }
 }

@@ -10,7 +10,8 @@ export function liveThrough(input: { onHand: number; lots: Lot[]; demand: Demand
   const shelf: (string | null)[] = [];
   for (const { qty, expires } of input.lots) for (let i = 0; i < qty; i++) shelf.push(expires ?? null);
   // Units of the lots that were used without being written down came from what expires first.
-  const byExpiry = (a: string | null, b: string | null): number => (a === null ? (b === null ? 0 : 1) : b === null ? -1 : a < b ? -1 : a > b ? 1 : 0);
+  const byExpiry = (a: string | null, b: string | null): number =>
+    a === null ? (b === null ? 0 : 1) : b === null ? -1 : a < b ? -1 : a > b ? 1 : 0;
   shelf.sort(byExpiry);
   while (shelf.length > Math.max(0, input.onHand)) shelf.shift();
   while (shelf.length < input.onHand) shelf.push(null);
@@ -41,7 +42,11 @@ export function liveThrough(input: { onHand: number; lots: Lot[]; demand: Demand
       thrown.set(day, (thrown.get(day) ?? 0) + 1);
     }
   }
-  return { runsOutOn, unmet, thrownAway: [...thrown].sort((a, b) => (a[0] < b[0] ? -1 : 1)).map(([on, qty]) => ({ on, qty })) };
+  return {
+    runsOutOn,
+    unmet,
+    thrownAway: [...thrown].sort((a, b) => (a[0] < b[0] ? -1 : 1)).map(([on, qty]) => ({ on, qty })),
+  };
 }
 
 /** Services done from a kit one after the other until one lacks something. */

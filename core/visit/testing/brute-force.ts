@@ -12,7 +12,8 @@ export function bruteForce(problem: VisitProblem, latest: number): number | null
   const placed: PackedPhase[] = [];
   let best: number | null = null;
 
-  const endOfLast = (): number => placed.reduce((most, one, i) => (flat[i]!.phase.kind === "hands" ? Math.max(most, one.end) : most), 0);
+  const endOfLast = (): number =>
+    placed.reduce((most, one, i) => (flat[i]!.phase.kind === "hands" ? Math.max(most, one.end) : most), 0);
 
   function place(i: number): void {
     const makespan = endOfLast();
@@ -38,10 +39,17 @@ export function bruteForce(problem: VisitProblem, latest: number): number | null
         if (length < wait.minutes || length > (wait.maxMinutes ?? Infinity)) continue;
         before!.end = start;
       } else if (before && start < before.end) continue;
-      const technicians = phase.kind === "hands" ? Array.from({ length: problem.technicians }, (_, t) => t) : [undefined];
+      const technicians =
+        phase.kind === "hands" ? Array.from({ length: problem.technicians }, (_, t) => t) : [undefined];
       for (const technician of technicians) {
         if (technician !== undefined && clash(technician, start, start + phase.minutes)) continue;
-        placed.push({ job: job.id, index, start, end: start + phase.minutes, ...(technician === undefined ? {} : { technician }) });
+        placed.push({
+          job: job.id,
+          index,
+          start,
+          end: start + phase.minutes,
+          ...(technician === undefined ? {} : { technician }),
+        });
         place(i + 1);
         placed.pop();
       }
@@ -49,7 +57,10 @@ export function bruteForce(problem: VisitProblem, latest: number): number | null
   }
 
   function clash(technician: number, start: number, end: number): boolean {
-    return placed.some((one) => one.technician === technician && one.end > one.start && end > start && one.start < end && one.end > start);
+    return placed.some(
+      (one) =>
+        one.technician === technician && one.end > one.start && end > start && one.start < end && one.end > start,
+    );
   }
 
   place(0);

@@ -55,5 +55,9 @@ export function jobShop(name: keyof typeof JOB_SHOPS): VisitProblem {
     }));
     return { id: `job ${j}`, phases };
   });
-  return { technicians: jobs.length, jobs, resources: Array.from({ length: jobs[0]!.phases.length }, (_, i) => ({ id: `m${i}`, capacity: 1 })) };
+  return {
+    technicians: jobs.length,
+    jobs,
+    resources: Array.from({ length: jobs[0]!.phases.length }, (_, i) => ({ id: `m${i}`, capacity: 1 })),
+  };
 }

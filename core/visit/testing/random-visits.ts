@@ -16,7 +16,12 @@ export function randomVisit(random: () => number, small: boolean): VisitProblem 
   const phase = (last: boolean): Phase => {
     const minutes = chance(0.08) ? 0 : whole(1, longest);
     if (chance(0.55)) return { kind: "hands", minutes, ...uses() };
-    return { kind: "wait", minutes, ...(!last && chance(0.5) ? { maxMinutes: minutes + whole(0, longest) } : {}), ...uses() };
+    return {
+      kind: "wait",
+      minutes,
+      ...(!last && chance(0.5) ? { maxMinutes: minutes + whole(0, longest) } : {}),
+      ...uses(),
+    };
   };
   const span = (): [number, number] => {
     const from = whole(0, latest);
@@ -41,9 +46,20 @@ export function randomVisit(random: () => number, small: boolean): VisitProblem 
     technicians,
     jobs,
     ...(resources.length > 0 ? { resources } : {}),
-    ...(chance(0.15) ? { technicianHours: Array.from({ length: technicians }, () => Array.from({ length: whole(1, 2) }, span)) } : {}),
+    ...(chance(0.15)
+      ? { technicianHours: Array.from({ length: technicians }, () => Array.from({ length: whole(1, 2) }, span)) }
+      : {}),
     ...(begun
-      ? { fixed: [{ job: first!.id, index: 0, start: hands ? whole(0, 3) : 0, ...(hands && chance(0.5) ? { technician: whole(0, technicians - 1) } : {}) }] }
+      ? {
+          fixed: [
+            {
+              job: first!.id,
+              index: 0,
+              start: hands ? whole(0, 3) : 0,
+              ...(hands && chance(0.5) ? { technician: whole(0, technicians - 1) } : {}),
+            },
+          ],
+        }
       : {}),
   };
 }
