@@ -100,11 +100,14 @@ export async function action({ request, context }: Route.ActionArgs) {
     if (personId !== actor.id && actor.role !== "lead")
       throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
     switch (intent) {
-      case "plan": {
-        const order = textOf(formData, "order", 4000);
-        await planAndKeep(actor, personId, on, order ? order.split(" ") : null, now);
+      case "plan":
+        await planAndKeep(actor, personId, on, null, now);
         return back();
-      }
+      // What the browser's search found is kept behind the scenes: it leads nowhere, so that what a person has opened
+      // meanwhile stays open.
+      case "keep-plan":
+        await planAndKeep(actor, personId, on, textOf(formData, "order", 4000).split(" ").filter(Boolean), now);
+        return data({ intent, message: null, result: null });
       case "propose": {
         const person = await actorById(personId);
         const added = await proposeAndPut(actor, person, on, now);
@@ -189,7 +192,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   const keep = useFetcher();
   const { planning, start, take } = useDayPlanner(
     (plan) =>
-      void keep.submit({ intent: "plan", order: plan.stops.map((stop) => stop.site).join(" ") }, { method: "post" }),
+      void keep.submit({ intent: "keep-plan", order: plan.stops.map((stop) => stop.site).join(" ") }, { method: "post" }),
   );
   // A day whose work has changed is planned anew without being asked, once.
   const wanted =
@@ -229,7 +232,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   const query = (change: Record<string, string>): string =>
     `/round/day?${new URLSearchParams({ on, ...(own ? {} : { for: view.person.id }), ...change })}`;
   return (
-    <div aria-busy={busy || planning.status === "searching"}>
+    <div aria-busy={busy || wanted || planning.status === "searching" || keep.state !== "idle"}>
       <p className="no-print text-sm">
         <Link to="/round">Round</Link>
       </p>
