@@ -5,8 +5,8 @@ import { isbot } from "isbot";
 import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, isRouteErrorResponse, type RouterContextProvider, ServerRouter } from "react-router";
 
-import { logError } from "~/kit/log.server";
-import { nonceContext } from "~/kit/request-context";
+import { logError } from "~/kit/server/log.server";
+import { nonceContext } from "~/kit/server/request-context";
 
 export const streamTimeout = 5000;
 

@@ -43,7 +43,7 @@ export default [
   route("tags.pdf", "machines/tags.route.ts"),
   route("t/:tag", "machines/tag.route.ts"),
   route("o/:token", "outside/operator.route.tsx"),
-  route("photos/:photoId", "kit/photo.route.ts"),
+  route("photos/:photoId", "kit/server/photo.route.ts"),
   route("stores", "stores/items/stores.route.tsx"),
   route("stores.csv", "stores/ledger/stock-csv.route.ts"),
   route("stores/find", "stores/items/find-item.route.ts"),

@@ -3,8 +3,8 @@ import { randomBytes } from "node:crypto";
 
 import { v7 as uuidv7 } from "uuid";
 
-import { addPersonSchema } from "../app/kit/form-schemas";
 import { hashPassword } from "../app/people/passwords.server";
+import { addPersonSchema } from "../app/people/people-schemas";
 import { getDb } from "../db/index";
 
 const [name, signIn] = process.argv.slice(2);

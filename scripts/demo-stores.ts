@@ -2,8 +2,8 @@
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "../app/kit/actor";
-import { firmDay } from "../app/kit/firm-day.server";
-import { dayInZone } from "../app/kit/site-day";
+import { firmDay } from "../app/kit/days/firm-day.server";
+import { dayInZone } from "../app/kit/days/site-day";
 import type { PastSheet } from "../app/sheet/log/history.server";
 import { getItem, saveItem } from "../app/stores/items/catalogue.server";
 import { refreshOutlook } from "../app/stores/items/outlook.server";

@@ -2,7 +2,7 @@
  * What packing saves on the demo firm's coming week: every duty that a technician owes by its end, each site visited once on
  * a day on which it lets people in, packed against one machine after another. Reads only. `DATABASE_URL` names the database.
  */
-import { firmDay } from "../app/kit/firm-day.server";
+import { firmDay } from "../app/kit/days/firm-day.server";
 import { buildDay } from "../app/round/day/day-problem.server";
 import { addDays, packVisit } from "../core/index";
 import { getDb } from "../db/index";

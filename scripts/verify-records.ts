@@ -1,5 +1,5 @@
 /** Recomputes the chain of records from what the tables hold now: one line a fault, exit code 1 when there is any. */
-import { verifyChain } from "../app/kit/record-chain.server";
+import { verifyChain } from "../app/kit/server/record-chain.server";
 import { getDb } from "../db/index";
 
 const { entries, faults } = await verifyChain();

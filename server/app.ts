@@ -3,7 +3,7 @@ import express from "express";
 import helmet from "helmet";
 import { RouterContextProvider } from "react-router";
 
-import { addressContext, nonceContext } from "~/kit/request-context";
+import { addressContext, nonceContext } from "~/kit/server/request-context";
 
 import { crossSiteGuard } from "./cross-site-guard";
 import { health } from "./health";

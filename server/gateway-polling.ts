@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 
-import { dropLease, takeLease } from "~/kit/leases.server";
-import { logError } from "~/kit/log.server";
+import { dropLease, takeLease } from "~/kit/server/leases.server";
+import { logError } from "~/kit/server/log.server";
 import { pollGateway } from "~/outside/gateway.server";
 
 const LEASE = "gateway-poll";

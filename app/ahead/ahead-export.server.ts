@@ -1,8 +1,8 @@
 import { getDb } from "@db";
 import { stringify } from "csv-stringify/sync";
 
-import { guardText } from "~/kit/csv-table.server";
-import { likeText } from "~/kit/like-text.server";
+import { guardText } from "~/kit/server/csv-table.server";
+import { likeText } from "~/kit/server/like-text.server";
 
 import type { AheadFilter } from "./ahead.server";
 

@@ -1,29 +1,58 @@
 import * as yup from "yup";
 
-const id = yup.string().length(36, "This choice is not valid any more. Load the page again.");
-const day = yup.string().matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day.");
+import { isDay } from "~/kit/days/is-day";
+import { day as dayField, GONE, id as idField, text, UUID } from "~/kit/forms/fields";
+
+const id = idField();
+const day = dayField("Choose a day.");
 
 /** Ids come as one text, so that a form with two hundred of them stays one field. */
 const ids = yup
-  .array(id.required())
+  .array(id.required(GONE))
   .transform((_, raw: unknown) => (typeof raw === "string" ? raw.split(",").filter((one) => one !== "") : raw))
   .min(1, "Choose at least one duty.")
   .max(200, "Put at most 200 duties on a day in one go.")
-  .required();
+  .required("Choose at least one duty.");
 
 export const putOnDaySchema = yup.object({ planIds: ids, on: day.required("Choose a day."), personId: id });
 export const takeOffSchema = yup.object({ planIds: ids });
-export const undoPlanSchema = yup.object({
-  before: yup
-    .array(yup.object({ planId: id.required(), on: day.nullable().defined(), personId: id.nullable().defined() }))
-    .max(200)
-    .required(),
-});
+
+/** Where duties were before, as the answer to the change said it, sent back as one text. */
+const before = yup
+  .array(
+    yup.object({
+      planId: id.required(GONE),
+      on: yup
+        .string()
+        .nullable()
+        .defined()
+        .test("day", GONE, (value) => value === null || isDay(value)),
+      personId: yup
+        .string()
+        .nullable()
+        .defined()
+        .test("id", GONE, (value) => value === null || UUID.test(value)),
+    }),
+  )
+  .transform((value: unknown, raw: unknown) => {
+    if (typeof raw !== "string") return value;
+    try {
+      return JSON.parse(raw) as unknown;
+    } catch {
+      return null;
+    }
+  })
+  .max(200, GONE)
+  .typeError(GONE)
+  .required(GONE)
+  .meta({ hidden: true });
+
+export const undoSchema = yup.object({ before });
 export const saveViewSchema = yup.object({
-  name: yup.string().trim().required("Give the view a name.").max(80, "Keep the name under 80 characters."),
-  query: yup.string().max(1000).defined().default(""),
+  name: text(80).required("Give the view a name."),
+  query: text(1000).default(""),
 });
-export const dropViewSchema = yup.object({ view: id.required() });
+export const dropViewSchema = yup.object({ view: id.required(GONE) });
 
 const WHO = ["operator", "technician", "licensed"] as const;
 
@@ -38,6 +67,7 @@ export function aheadFilter(params: URLSearchParams) {
     family: text("family"),
     who: WHO.find((one) => one === who) ?? null,
     personId: text("for"),
-    after: after !== null && /^\d{4}-\d{2}-\d{2}_[0-9a-f-]{36}$/.test(after) ? after : null,
+    after:
+      after !== null && isDay(after.slice(0, 10)) && UUID.test(after.slice(11)) && after[10] === "_" ? after : null,
   };
 }

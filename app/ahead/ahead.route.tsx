@@ -1,9 +1,10 @@
 import { useMemo, useState } from "react";
-import { data, Form, Link, useFetcher, useNavigation, useSearchParams } from "react-router";
+import { Form, Link, useFetcher, useNavigation, useSearchParams } from "react-router";
 
-import { textOf } from "~/kit/form-text";
-import { parseWithYup } from "~/kit/parse-form";
-import { Refusal } from "~/kit/refusal";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import type { FormAnswer } from "~/kit/forms/form-answer";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { listFamilies } from "~/machines/machines.server";
 import { listWorkers } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
@@ -20,7 +21,7 @@ import {
   putOnDaySchema,
   saveViewSchema,
   takeOffSchema,
-  undoPlanSchema,
+  undoSchema,
 } from "./ahead-schemas";
 import { AheadStrips } from "./ahead-strips";
 import { AheadTable } from "./ahead-table";
@@ -30,92 +31,56 @@ import { SelectionPanel } from "./selection-panel";
 
 export const meta: Route.MetaFunction = () => [{ title: "Ahead – Humble Hound" }];
 
-export async function loader({ request, context }: Route.LoaderArgs) {
-  const params = new URL(request.url).searchParams;
-  const filter = aheadFilter(params);
-  const [page, families, people, views] = await Promise.all([
-    aheadPage(filter, new Date()),
-    listFamilies(),
-    listWorkers(),
-    listViews(actorOf(context), "ahead"),
-  ]);
-  return { ...page, filter, families, people, views, asTable: params.get("as") === "table" };
+export function loader({ request, context }: Route.LoaderArgs) {
+  return served(async () => {
+    const params = new URL(request.url).searchParams;
+    const filter = aheadFilter(params);
+    const [page, families, people, views] = await Promise.all([
+      aheadPage(filter, new Date()),
+      listFamilies(),
+      listWorkers(),
+      listViews(actorOf(context), "ahead"),
+    ]);
+    return { ...page, filter, families, people, views, asTable: params.get("as") === "table" };
+  });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const formData = await request.formData();
-  const now = new Date();
-  const wrong = (submission: { error?: Record<string, string[] | null> | null }) =>
-    data(
-      {
-        error:
-          Object.values(submission.error ?? {})
-            .flat()
-            .filter(Boolean)
-            .join(" ") || "That was not understood. Load the page again.",
-      },
-      { status: 422 },
-    );
-  try {
-    switch (formData.get("intent")) {
-      case "put": {
-        const submission = parseWithYup(formData, { schema: putOnDaySchema });
-        if (submission.status !== "success") return wrong(submission);
-        const { planIds, on, personId } = submission.value;
-        return {
-          before: await putOnDay(actor, planIds, { on, personId: personId ?? null }, now),
-          did: `${planIds.length} put on ${on}`,
-        };
-      }
-      case "take-off": {
-        const submission = parseWithYup(formData, { schema: takeOffSchema });
-        if (submission.status !== "success") return wrong(submission);
-        const { planIds } = submission.value;
-        return {
-          before: await putOnDay(actor, planIds, { on: null, personId: null }, now),
-          did: `${planIds.length} taken off`,
-        };
-      }
-      case "undo": {
-        const { before } = await undoPlanSchema.validate({
-          before: JSON.parse(textOf(formData, "before", 100_000)) as unknown,
-        });
-        for (const one of before) await putOnDay(actor, [one.planId], { on: one.on, personId: one.personId }, now);
-        return { did: "Undone" };
-      }
-      case "save-view": {
-        const submission = parseWithYup(formData, { schema: saveViewSchema });
-        if (submission.status !== "success") return wrong(submission);
-        await saveView(actor, "ahead", submission.value.name, submission.value.query, now);
-        return { did: `View "${submission.value.name}" saved` };
-      }
-      case "drop-view": {
-        const submission = parseWithYup(formData, { schema: dropViewSchema });
-        if (submission.status !== "success") return wrong(submission);
-        await dropView(actor, submission.value.view);
-        return { did: "View removed" };
-      }
-      default:
-        return wrong({});
-    }
-  } catch (error) {
-    if (error instanceof Refusal) return data({ error: error.message }, { status: error.status });
-    throw error;
-  }
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    put: form(putOnDaySchema, async ({ planIds, on, personId }, who, now) => ({
+      result: await putOnDay(who, planIds, { on, personId: personId ?? null }, now),
+      said: `${planIds.length} put on ${on}`,
+    })),
+    "take-off": form(takeOffSchema, async ({ planIds }, who, now) => ({
+      result: await putOnDay(who, planIds, { on: null, personId: null }, now),
+      said: `${planIds.length} taken off`,
+    })),
+    undo: form(undoSchema, async ({ before }, who, now) => {
+      for (const one of before) await putOnDay(who, [one.planId], { on: one.on, personId: one.personId }, now);
+      return "Undone";
+    }),
+    "save-view": form(saveViewSchema, async ({ name, query }, who, now) => {
+      await saveView(who, "ahead", name, query, now);
+      return `View "${name}" saved`;
+    }),
+    "drop-view": form(dropViewSchema, async ({ view }, who) => {
+      await dropView(who, view);
+      return "View removed";
+    }),
+  });
 }
 
-interface Answer {
-  error?: string;
-  did?: string;
-  before?: { planId: string; on: string | null; personId: string | null }[];
-}
+/** What a change of days is answered with: where each duty was before. */
+type Answer = FormAnswer<{ planId: string; on: string | null; personId: string | null }[]>;
 
 export default function Ahead({ loaderData }: Route.ComponentProps) {
   const { sites, totalSites, next, takes, filter, people, asTable } = loaderData;
   const [params] = useSearchParams();
   const busy = useNavigation().state === "loading";
   const fetcher = useFetcher<Answer>();
+  const said = fetcher.data?.said;
+  const before = fetcher.data?.result;
+  const problem = fetcher.data ? allFaults(answerTo(fetcher.data, fetcher.data.form)) : null;
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const names = useMemo(() => new Map(people.map((person) => [person.id, person.name])), [people]);
   const chosen = sites.flatMap((site) =>
@@ -186,19 +151,16 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
 
       <Filters key={params.toString()} loaderData={loaderData} query={params.toString()} fetcher={fetcher} />
 
-      {fetcher.data?.did && (
+      {said && (
         <div className="mb-3">
           <Notice>
-            {fetcher.data.did}.{" "}
-            {fetcher.data.before && (
+            {said}.{" "}
+            {before && (
               <button
                 type="button"
                 className="min-h-11 underline underline-offset-4"
                 onClick={() =>
-                  void fetcher.submit(
-                    { intent: "undo", before: JSON.stringify(fetcher.data!.before) },
-                    { method: "post" },
-                  )
+                  void fetcher.submit({ intent: "undo", before: JSON.stringify(before) }, { method: "post" })
                 }
               >
                 Undo
@@ -207,9 +169,9 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
           </Notice>
         </div>
       )}
-      {fetcher.data?.error && chosen.length === 0 && (
+      {problem && chosen.length === 0 && (
         <div className="mb-3">
-          <Notice tone="problem">{fetcher.data.error}</Notice>
+          <Notice tone="problem">{problem}</Notice>
         </div>
       )}
 

@@ -3,8 +3,8 @@ import { getDb, type PlanRow } from "@db";
 
 import { dueNow } from "~/duties/due.server";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
-import { likeText } from "~/kit/like-text.server";
-import { dayInZone } from "~/kit/site-day";
+import { dayInZone } from "~/kit/days/site-day";
+import { likeText } from "~/kit/server/like-text.server";
 import { type ProcedureTakes, procedureTakes } from "~/procedures/procedures.server";
 
 export interface AheadFilter {

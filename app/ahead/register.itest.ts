@@ -5,8 +5,8 @@ import sharp from "sharp";
 import { addDuty, changePlan, OWN_DUTY, planForEdit } from "~/duties/plans.server";
 import { repeatsAfter } from "~/duties/repeats.server";
 import type { Actor } from "~/kit/actor";
-import { findLink, makeLink } from "~/kit/links.server";
-import { readPhoto } from "~/kit/photos.server";
+import { findLink, makeLink } from "~/kit/server/links.server";
+import { readPhoto } from "~/kit/server/photos.server";
 import {
   type BulkChange,
   changeMachine,

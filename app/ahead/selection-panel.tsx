@@ -1,6 +1,8 @@
 import { useState } from "react";
 import { Link, type useFetcher } from "react-router";
 
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import type { FormAnswer } from "~/kit/forms/form-answer";
 import { Notice } from "~/ui/notice";
 
 import type { AheadDuty, AheadPage } from "./ahead.server";
@@ -24,12 +26,12 @@ export function SelectionPanel({
   people: readonly { id: string; name: string }[];
   today: string;
   onClear: () => void;
-  fetcher: ReturnType<typeof useFetcher<{ error?: string }>>;
+  fetcher: ReturnType<typeof useFetcher<FormAnswer>>;
 }) {
   const [all, setAll] = useState(false);
   const minutes = duties.reduce((sum, one) => sum + one.handsOn, 0);
   const parts = sumOf(duties, takes);
-  const error = fetcher.data?.error;
+  const error = fetcher.data ? allFaults(answerTo(fetcher.data, fetcher.data.form)) : null;
   return (
     <section aria-labelledby="chosen" className="panel no-print mt-4 border-2 border-ink p-4">
       <div className="flex flex-wrap items-baseline justify-between gap-3">

@@ -2,7 +2,7 @@ import { addDays } from "@core";
 import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 
-import { served } from "~/kit/served.server";
+import { served } from "~/kit/server/served.server";
 import { useHydrated } from "~/ui/use-hydrated";
 import { Why } from "~/ui/why";
 
@@ -13,9 +13,11 @@ import { workload } from "./workload.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "52 weeks – Humble Hound" }];
 
-export async function loader({ request }: Route.LoaderArgs) {
-  const params = new URL(request.url).searchParams;
-  return { load: await served(workload(aheadFilter(params), new Date())), query: params.toString() };
+export function loader({ request }: Route.LoaderArgs) {
+  return served(async () => {
+    const params = new URL(request.url).searchParams;
+    return { load: await workload(aheadFilter(params), new Date()), query: params.toString() };
+  });
 }
 
 const Chart = lazy(() => import("./workload-chart"));

@@ -3,10 +3,10 @@ import { getDb, type PlanRow } from "@db";
 
 import { dueNow } from "~/duties/due.server";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
-import { likeText } from "~/kit/like-text.server";
+import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
-import { search } from "~/kit/search.server";
-import { dayInZone } from "~/kit/site-day";
+import { likeText } from "~/kit/server/like-text.server";
+import { search } from "~/kit/server/search.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
 import { type AheadFilter } from "./ahead.server";

@@ -1,7 +1,7 @@
 import { beltTime } from "@core";
 import { useEffect, useRef, useState } from "react";
 
-import { toNumber } from "~/kit/to-number";
+import { toNumber } from "~/kit/forms/to-number";
 
 import { figure } from "./calculator-why";
 import { attempt, FigureField, Result } from "./fields";

@@ -2,7 +2,7 @@ import { clsx } from "clsx";
 import { type ReactNode, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 
-import { toNumber } from "~/kit/to-number";
+import { toNumber } from "~/kit/forms/to-number";
 import { StepFigure } from "~/ui/figure";
 
 import type { Route } from "./+types/bench.route";

@@ -1,7 +1,7 @@
 import { ewmaChart } from "@core";
 import { lazy, Suspense, useState } from "react";
 
-import { toNumber } from "~/kit/to-number";
+import { toNumber } from "~/kit/forms/to-number";
 
 import { attempt, FigureField, Result } from "./fields";
 

@@ -1,7 +1,7 @@
 import { dilute, ppmPerPercent, toMl } from "@core";
 import { useState } from "react";
 
-import { toNumber } from "~/kit/to-number";
+import { toNumber } from "~/kit/forms/to-number";
 
 import { bothVolumes, whyDilution } from "./calculator-why";
 import { attempt, FigureField, Result } from "./fields";

@@ -1,6 +1,6 @@
 import { type ReactNode, useId } from "react";
 
-import { toNumber } from "~/kit/to-number";
+import { toNumber } from "~/kit/forms/to-number";
 import { Why } from "~/ui/why";
 
 /** A figure with its unit beside it, typed with a point or a comma. */

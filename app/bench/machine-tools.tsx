@@ -1,7 +1,7 @@
 import { bristleAdvice, hydrometer, orderChecks, strainerDrop } from "@core";
 import { useState } from "react";
 
-import { toNumber } from "~/kit/to-number";
+import { toNumber } from "~/kit/forms/to-number";
 
 import { figure } from "./calculator-why";
 import { attempt, FigureField, Result } from "./fields";

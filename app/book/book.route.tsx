@@ -1,6 +1,9 @@
 import { Link } from "react-router";
 
+import { pageSchema } from "~/kit/forms/search-schemas";
 import { outcomeName } from "~/kit/outcomes";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 
 import type { Route } from "./+types/book.route";
@@ -9,7 +12,9 @@ import { listRecords } from "./records.server";
 export const meta: Route.MetaFunction = () => [{ title: "Book – Humble Hound" }];
 
 export function loader({ request }: Route.LoaderArgs) {
-  return listRecords(new URL(request.url).searchParams.get("after"));
+  return served(async () => {
+    return listRecords(readQuery(request, pageSchema).after ?? null);
+  });
 }
 
 export default function Book({ loaderData }: Route.ComponentProps) {

@@ -1,45 +1,47 @@
-import { useForm } from "@conform-to/react";
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
-import { instrumentSchema } from "~/kit/form-schemas";
-import { changesOf } from "~/kit/machine-access.server";
-import { parseWithYup } from "~/kit/parse-form";
-import { Refusal } from "~/kit/refusal";
-import { actorOf } from "~/people/session.server";
+import type { FormAnswer } from "~/kit/forms/form-answer";
+import { editSchema } from "~/kit/forms/search-schemas";
+import { changesOf } from "~/kit/server/audit.server";
+import { formAction, leadForm } from "~/kit/server/form-action.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 import { addInstrument, changeInstrument, listInstruments } from "~/sheet/instruments.server";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/instruments.route";
+import { instrumentSchema } from "./book-schemas";
 
 export const meta: Route.MetaFunction = () => [{ title: "Instruments – Humble Hound" }];
 
-export async function loader({ request }: Route.LoaderArgs) {
-  const edit = new URL(request.url).searchParams.get("edit");
-  return {
-    instruments: await listInstruments(),
-    edit,
-    changes: edit ? await changesOf("instrument", [edit]) : [],
-    today: new Date().toISOString().slice(0, 10),
-  };
+export function loader({ request }: Route.LoaderArgs) {
+  return served(async () => {
+    const edit = readQuery(request, editSchema).edit ?? null;
+    return {
+      instruments: await listInstruments(),
+      edit,
+      changes: edit ? await changesOf("instrument", [edit]) : [],
+      today: new Date().toISOString().slice(0, 10),
+    };
+  });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const submission = parseWithYup(await request.formData(), { schema: instrumentSchema });
-  if (actor.role !== "lead") throw new Response("Only a lead changes the register of instruments.", { status: 403 });
-  if (submission.status !== "success") return data(submission.reply(), { status: 422 });
-  const { id, why, retired, code, kind, name, calibrationDue, certificate } = submission.value;
-  const input = { code, kind, name, calibrationDue: calibrationDue ?? null, certificate: certificate ?? "" };
-  try {
-    if (id) await changeInstrument(actor, id, { ...input, retired }, why ?? "", new Date());
-    else await addInstrument(actor, input, new Date());
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data(submission.reply({ fieldErrors: { code: [error.message] } }), { status: error.status });
-  }
-  return redirect("/book/instruments");
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    instrument: leadForm(
+      "Only a lead changes the register of instruments.",
+      instrumentSchema,
+      async ({ id, why, retired, calibrationDue, certificate, ...given }, who, now) => {
+        const input = { ...given, calibrationDue: calibrationDue ?? null, certificate: certificate ?? "" };
+        if (id) await changeInstrument(who, id, { ...input, retired }, why ?? "", now);
+        else await addInstrument(who, input, now);
+        return redirect("/book/instruments");
+      },
+    ),
+  });
 }
 
 export default function Instruments({ loaderData, actionData }: Route.ComponentProps) {
@@ -104,7 +106,7 @@ export default function Instruments({ loaderData, actionData }: Route.ComponentP
           })}
         </ul>
       )}
-      {lead && <InstrumentForm key={edit ?? "new"} edited={edited} lastResult={actionData ?? null} />}
+      {lead && <InstrumentForm key={edit ?? "new"} edited={edited} answer={actionData} />}
       {changes.length > 0 && (
         <section className="mt-5">
           <h2 className="text-lg">Changes</h2>
@@ -135,16 +137,10 @@ function oldDue(details: Record<string, unknown>): string | null {
 
 type Edited = Route.ComponentProps["loaderData"]["instruments"][number];
 
-function InstrumentForm({
-  edited,
-  lastResult,
-}: {
-  edited: Edited | null;
-  lastResult: Route.ComponentProps["actionData"] | null;
-}) {
-  const [form, fields] = useForm({
+function InstrumentForm({ edited, answer }: { edited: Edited | null; answer: FormAnswer | undefined }) {
+  const [form, fields] = useCheckedForm(instrumentSchema, answer, {
+    form: "instrument",
     id: edited ? `change-${edited.id}` : "add-instrument",
-    lastResult: lastResult ?? null,
     ...(edited
       ? {
           defaultValue: {
@@ -157,8 +153,6 @@ function InstrumentForm({
           },
         }
       : {}),
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: instrumentSchema }),
-    shouldValidate: "onSubmit",
   });
   return (
     <section className="panel p-4">

@@ -1,18 +1,22 @@
+import { served } from "~/kit/server/served.server";
+
 import type { Route } from "./+types/record-pdf.route";
 import { recordPdf } from "./record-pdf.server";
 import { loadRecord } from "./records.server";
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const record = await loadRecord(params.runId, new Date());
-  if (record.run.status === "open")
-    throw new Response("This sheet is still open. It has a PDF when it is signed or ended.", { status: 409 });
-  const pdf = await recordPdf(record);
-  const name = `record-${record.machine.tag}-${record.run.doneOn ?? "not-done"}.pdf`;
-  return new Response(new Uint8Array(pdf), {
-    headers: {
-      "Content-Type": "application/pdf",
-      "Content-Disposition": `inline; filename="${name}"`,
-      "Cache-Control": "no-store",
-    },
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    const record = await loadRecord(params.runId, new Date());
+    if (record.run.status === "open")
+      throw new Response("This sheet is still open. It has a PDF when it is signed or ended.", { status: 409 });
+    const pdf = await recordPdf(record);
+    const name = `record-${record.machine.tag}-${record.run.doneOn ?? "not-done"}.pdf`;
+    return new Response(new Uint8Array(pdf), {
+      headers: {
+        "Content-Type": "application/pdf",
+        "Content-Disposition": `inline; filename="${name}"`,
+        "Cache-Control": "no-store",
+      },
+    });
   });
 }

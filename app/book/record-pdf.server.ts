@@ -2,7 +2,7 @@ import { limitWords } from "@core";
 import PDFDocument from "pdfkit";
 
 import { outcomeName } from "~/kit/outcomes";
-import { loadFonts } from "~/kit/pdf-fonts.server";
+import { loadFonts } from "~/kit/server/pdf-fonts.server";
 import { outcomeOf } from "~/sheet/step-outcome";
 import { siteTime } from "~/ui/site-time";
 

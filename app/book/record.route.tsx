@@ -1,13 +1,13 @@
 import { type AppliedCorrection, type Correction, limitWords, type SheetStep } from "@core";
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
 import { LeadMark, leadWords } from "~/duties/lead-mark";
-import { correctionSchema } from "~/kit/form-schemas";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { toNumber } from "~/kit/forms/to-number";
 import { outcomeName } from "~/kit/outcomes";
-import { parseWithYup } from "~/kit/parse-form";
 import { Refusal } from "~/kit/refusal";
-import { toNumber } from "~/kit/to-number";
-import { actorOf } from "~/people/session.server";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { correctFact } from "~/sheet/log/runs.server";
 import { outcomeOf } from "~/sheet/step-outcome";
 import { Notice } from "~/ui/notice";
@@ -15,44 +15,41 @@ import { siteTime } from "~/ui/site-time";
 import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/record.route";
+import { correctionSchema } from "./book-schemas";
 import { loadRecord } from "./records.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `Record: ${loaderData?.procedure.title ?? ""} – Humble Hound` },
 ];
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const { events: _, ...record } = await loadRecord(params.runId, new Date());
-  return record;
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    const { events: _, ...record } = await loadRecord(params.runId, new Date());
+    return record;
+  });
 }
 
 /** Logs a correction; the old value stays readable. */
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const submission = parseWithYup(await request.formData(), { schema: correctionSchema });
-  if (submission.status !== "success")
-    return data({ ref: null, problem: "Say what it should be, and why." }, { status: 422 });
-  const { ref, field, to, why } = submission.value;
+export function action(args: Route.ActionArgs) {
+  const { runId } = args.params;
+  return formAction(args, {
+    correct: form(correctionSchema, async ({ ref, field, to, why }, who, now) => {
+      await correctFact(who, runId, { ref, set: correctionOf(field, to), why }, now);
+      return redirect(`/book/records/${runId}`);
+    }),
+  });
+}
+
+function correctionOf(field: "value" | "qty" | "text" | "lot", to: string): Correction {
+  if (field === "lot") return { lot: to };
+  if (field === "text") return { text: to };
   const number = toNumber(to);
-  if ((field === "value" || field === "qty") && number === null)
-    return data({ ref, problem: "This is no figure. Nothing was changed." }, { status: 422 });
-  const set: Correction =
-    field === "value"
-      ? { value: number! }
-      : field === "qty"
-        ? { qty: number! }
-        : field === "lot"
-          ? { lot: to }
-          : { text: to };
-  try {
-    await correctFact(actorOf(context), params.runId, { ref, set, why }, new Date());
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ ref, problem: error.message }, { status: error.status });
-  }
-  return redirect(`/book/records/${params.runId}`);
+  if (number === null) throw new Refusal(422, "to", "This is no figure. Nothing was changed.");
+  return field === "value" ? { value: number } : { qty: number };
 }
 
 export default function Record({ loaderData, actionData }: Route.ComponentProps) {
+  const problem = allFaults(answerTo(actionData, "correct"));
   const { run, procedure, machine, state, steps, next, persons, timeZone, lateEvents, instruments, chain, photos } =
     loaderData;
   const name = (id: string): string => persons[id] ?? "unknown";
@@ -95,9 +92,9 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
           <Notice title={`${outcomeName(state.outcome.outcome)}: the work was not done`}>{state.outcome.reason}</Notice>
         </div>
       )}
-      {actionData?.problem && (
+      {problem && (
         <div className="mb-4">
-          <Notice tone="problem">{actionData.problem}</Notice>
+          <Notice tone="problem">{problem}</Notice>
         </div>
       )}
       {signature?.missingReason && (

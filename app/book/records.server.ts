@@ -2,7 +2,7 @@ import { allRounds, foldRun, instantMs, type RunState, type SheetStep } from "@c
 import { getDb } from "@db";
 
 import { type DueRow, getDuty } from "~/duties/due.server";
-import { arrivedPhotos } from "~/kit/photos.server";
+import { arrivedPhotos } from "~/kit/server/photos.server";
 import { instrumentNames } from "~/sheet/instruments.server";
 import { loadRun, type RunView } from "~/sheet/log/runs.server";
 

@@ -1,7 +1,7 @@
 import { assessDue, type DueAssessment, type DueInput } from "@core";
 import { getDb, type PlanRow, type Transaction } from "@db";
 
-import { dayInZone } from "~/kit/site-day";
+import { dayInZone } from "~/kit/days/site-day";
 
 import { dueInput, factsOf, type MachineFacts } from "./machine-facts.server";
 

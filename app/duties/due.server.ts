@@ -1,7 +1,7 @@
 import { assessDue, daysBetween, type DueAssessment, type DueState, dueState } from "@core";
 import { getDb, type PlanRow } from "@db";
 
-import { dayInZone, latestDay } from "~/kit/site-day";
+import { dayInZone, latestDay } from "~/kit/days/site-day";
 
 import type { StoredDue } from "./assess.server";
 import { heldAmong } from "./holds.server";

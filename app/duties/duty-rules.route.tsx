@@ -1,13 +1,12 @@
-import { type FieldMetadata, getFormProps, useForm } from "@conform-to/react";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { type FieldMetadata, getFormProps } from "@conform-to/react";
+import { Form, Link, redirect, useNavigation } from "react-router";
 
-import { changesOf } from "~/kit/machine-access.server";
-import { parseWithYup } from "~/kit/parse-form";
-import { Refusal } from "~/kit/refusal";
-import { served } from "~/kit/served.server";
-import { actorOf } from "~/people/session.server";
+import { changesOf } from "~/kit/server/audit.server";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { SelectField, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/duty-rules.route";
 import { LeadMark, leadWords } from "./lead-mark";
@@ -17,14 +16,16 @@ import { changePlan, planForEdit, type PlanSettings, tryPlan } from "./plans.ser
 
 export const meta: Route.MetaFunction = () => [{ title: "Rules of a duty – Humble Hound" }];
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const found = await served(planForEdit(params.planId, new Date()));
-  return {
-    ...found,
-    assessed: await served(tryPlan(params.planId, found.settings, new Date())),
-    names: await served(getMachineNames(found.plan.machineId)),
-    changes: await changesOf("plan", [params.planId]),
-  };
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    const found = await planForEdit(params.planId, new Date());
+    return {
+      ...found,
+      assessed: await tryPlan(params.planId, found.settings, new Date()),
+      names: await getMachineNames(found.plan.machineId),
+      changes: await changesOf("plan", [params.planId]),
+    };
+  });
 }
 
 function settingsOf(form: PlanForm, old: PlanSettings): PlanSettings {
@@ -52,20 +53,19 @@ function settingsOf(form: PlanForm, old: PlanSettings): PlanSettings {
   };
 }
 
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const submission = parseWithYup(await request.formData(), { schema: planSchema });
-  if (submission.status !== "success") return data({ result: submission.reply(), tried: null }, { status: 422 });
-  const { settings } = await served(planForEdit(params.planId, new Date()));
-  const changed = settingsOf(submission.value, settings);
-  try {
-    if (submission.value.intent === "try")
-      return { result: submission.reply(), tried: await tryPlan(params.planId, changed, new Date()) };
-    await changePlan(actorOf(context), params.planId, changed, submission.value.reason ?? "", new Date());
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ result: submission.reply({ formErrors: [error.message] }), tried: null }, { status: error.status });
-  }
-  return redirect(`/duties/${params.planId}`);
+export function action(args: Route.ActionArgs) {
+  const { planId } = args.params;
+  return formAction(args, {
+    try: form(planSchema, async (value, _, now) => {
+      const { settings } = await planForEdit(planId, now);
+      return { result: await tryPlan(planId, settingsOf(value, settings), now) };
+    }),
+    save: form(planSchema, async (value, who, now) => {
+      const { settings } = await planForEdit(planId, now);
+      await changePlan(who, planId, settingsOf(value, settings), value.reason ?? "", now);
+      return redirect(`/duties/${planId}`);
+    }),
+  });
 }
 
 const NONE = ["", "–"] as const;
@@ -94,11 +94,9 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
   const { plan, settings, others, assessed, today, names, changes } = loaderData;
   const { notice, warning, intervalFactor, covers, idleDays, emits, triggers } = settings.rules;
   const busy = useNavigation().state !== "idle";
-  const shown = actionData?.tried ?? assessed;
-  const [form, fields] = useForm({
-    lastResult: actionData?.result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: planSchema }),
-    shouldValidate: "onSubmit",
+  const shown = actionData?.result ?? assessed;
+  const [rulesForm, fields] = useCheckedForm(planSchema, actionData, {
+    form: actionData?.form ?? "save",
     defaultValue: {
       title: settings.title,
       who: settings.who,
@@ -122,7 +120,7 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
   });
   const rules = (fields.triggers as unknown as FieldMetadata<RuleForm[]>).getFieldList();
   const field = (name: keyof PlanForm): FieldMetadata<string> => fields[name] as unknown as FieldMetadata<string>;
-  const { key: _, ...formProps } = { key: undefined, ...getFormProps(form) };
+  const { key: _, ...formProps } = { key: undefined, ...getFormProps(rulesForm) };
   return (
     <>
       <p className="text-sm">
@@ -132,7 +130,7 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
       <h1 className="mt-1 mb-4 text-2xl">When this duty comes due</h1>
       <div className="grid gap-6 lg:grid-cols-[1fr_21rem]">
         <Form method="post" {...formProps} className="min-w-0 space-y-5">
-          {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+          {rulesForm.errors && <Notice tone="problem">{rulesForm.errors.join(" ")}</Notice>}
           <section aria-labelledby="rules" className="space-y-3">
             <h2 id="rules" className="text-lg">
               Rules: the earliest counts
@@ -148,7 +146,7 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
               >
                 {rules.length > 1 && (
                   <button
-                    {...form.remove.getButtonProps({ name: fields.triggers.name, index: i })}
+                    {...rulesForm.remove.getButtonProps({ name: fields.triggers.name, index: i })}
                     className="min-h-11 text-sm underline"
                   >
                     Remove rule {i + 1}
@@ -158,7 +156,7 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
             ))}
             {fields.triggers.errors && <Notice tone="problem">{fields.triggers.errors.join(" ")}</Notice>}
             <button
-              {...form.insert.getButtonProps({
+              {...rulesForm.insert.getButtonProps({
                 name: fields.triggers.name,
                 defaultValue: { kind: "calendar", every: "1", unit: "month", calendarBasis: "completion" },
               })}
@@ -281,7 +279,7 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
         <aside className="min-w-0 space-y-5">
           <section className="panel p-4 lg:sticky lg:top-16" aria-labelledby="comes-to" aria-live="polite">
             <h2 id="comes-to" className="mb-2 text-lg">
-              {actionData?.tried ? "It would come to" : "It comes to"}
+              {actionData?.result ? "It would come to" : "It comes to"}
             </h2>
             <div className="flex items-center gap-3">
               <LeadMark state={shown.state} anchorOn={plan.anchorOn} dueOn={shown.dueOn} today={today} />

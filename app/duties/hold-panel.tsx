@@ -1,16 +1,23 @@
-import { useForm } from "@conform-to/react";
 import { Form, Link } from "react-router";
 
-import { clearHoldSchema } from "~/kit/form-schemas";
-import type { PanelAnswer } from "~/kit/panel-answer";
-import { parseWithYup } from "~/kit/parse-form";
+import type { FormAnswer } from "~/kit/forms/form-answer";
 import { AreaField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
+import { clearHoldSchema } from "./hold-schema";
 import type { HoldView } from "./holds.server";
 
 /** A machine out of service: why, since when, and a lead's signature that returns it. */
-export function HoldPanel({ holds, lead, answer }: { holds: readonly HoldView[]; lead: boolean; answer: PanelAnswer }) {
+export function HoldPanel({
+  holds,
+  lead,
+  answer,
+}: {
+  holds: readonly HoldView[];
+  lead: boolean;
+  answer: FormAnswer | undefined;
+}) {
   const open = holds.filter((hold) => hold.clearedAt === null);
   const cleared = holds.filter((hold) => hold.clearedAt !== null);
   if (holds.length === 0) return null;
@@ -55,12 +62,11 @@ export function HoldPanel({ holds, lead, answer }: { holds: readonly HoldView[];
   );
 }
 
-function ClearForm({ hold, answer }: { hold: HoldView; answer: PanelAnswer }) {
-  const [form, fields] = useForm({
+function ClearForm({ hold, answer }: { hold: HoldView; answer: FormAnswer | undefined }) {
+  const [form, fields] = useCheckedForm(clearHoldSchema, answer, {
+    form: "clear-hold",
     id: `clear-${hold.id}`,
-    lastResult: answer?.result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: clearHoldSchema }),
-    shouldValidate: "onSubmit",
+    row: ["hold", hold.id],
   });
   return (
     <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="mt-2">

@@ -2,9 +2,9 @@ import { getDb, type MachineHoldRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { audit } from "~/kit/machine-access.server";
-import { addToChain } from "~/kit/record-chain.server";
 import { Refusal } from "~/kit/refusal";
+import { audit } from "~/kit/server/audit.server";
+import { addToChain } from "~/kit/server/record-chain.server";
 
 /** A machine out of service, and why. */
 export interface HoldView extends Pick<

@@ -10,7 +10,7 @@ import {
 } from "@core";
 import { getDb, type PlanRow, type Transaction } from "@db";
 
-import { siteCalendar } from "~/kit/site-calendar.server";
+import { siteCalendar } from "~/kit/days/site-calendar.server";
 
 /** Everything of one machine that its duties depend on. */
 export interface MachineFacts {

@@ -5,9 +5,7 @@ import { Refusal } from "~/kit/refusal";
 import { newestProcedures } from "~/procedures/procedures.server";
 
 /** What a machine's own procedures and logs call things: for setting up rules. */
-export async function getMachineNames(
-  machineId: string,
-): Promise<{
+export async function getMachineNames(machineId: string): Promise<{
   machineName: string;
   family: string;
   meters: { id: string; name: string; unit: string }[];

@@ -2,8 +2,8 @@ import { assessDue, hardnessFactor, type Procedure } from "@core";
 import type { MachineRow, PlanRow, PlanRules, SiteRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
-import { siteCalendar } from "~/kit/site-calendar.server";
-import { dayInZone } from "~/kit/site-day";
+import { siteCalendar } from "~/kit/days/site-calendar.server";
+import { dayInZone } from "~/kit/days/site-day";
 
 import { storedDue } from "./assess.server";
 import { dueInput, noFacts } from "./machine-facts.server";

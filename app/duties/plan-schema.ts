@@ -1,17 +1,12 @@
 import type { Lead, Trigger } from "@core";
 import * as yup from "yup";
 
-import { oneOrMany, ticked } from "~/kit/parse-form";
-
-const number = (words: string) => yup.number().typeError(words);
+import { day, key, listOf, number, slug, text, ticked, whole as wholeNumber } from "~/kit/forms/fields";
 
 /** A rule as a form sends it: one flat row, of which its kind decides what counts. */
 const count = number("Type a number.").moreThan(0, "Type a number above zero.").max(1e9, "That is too much.");
 const whole = count.integer("Type a whole number.");
-const name = yup
-  .string()
-  .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "Use small letters, digits and hyphens, such as after-run.")
-  .max(60);
+const name = slug("after-run");
 const unit = yup.string().oneOf(["day", "week", "month", "year"], "Choose a unit.");
 const basis = yup.string().oneOf(["completion", "grid"], "Choose what it counts from.");
 const limit = number("Type a number.");
@@ -49,23 +44,14 @@ const percent = number("Type a percentage.").min(0, "Type zero or more.").max(10
 
 export const planSchema = yup.object({
   intent: yup.string().oneOf(["try", "save"]).required(),
-  title: yup.string().trim().required("Give the duty a title.").max(200, "Keep the title under 200 characters."),
+  title: text(200).required("Give the duty a title."),
   who: yup
     .string()
     .oneOf(["operator", "technician", "licensed"], "Choose who does it.")
     .required("Choose who does it."),
   authorisation: name,
-  minutes: yup
-    .number()
-    .typeError("Type minutes.")
-    .integer("Type whole minutes.")
-    .min(0, "Type zero or more.")
-    .max(10_000, "That is too long.")
-    .required("Type minutes."),
-  startOn: yup
-    .string()
-    .required("Choose a day.")
-    .matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day."),
+  minutes: wholeNumber(0, 10_000, "Type minutes.").required("Type minutes."),
+  startOn: day("Choose a day.").required("Choose a day."),
   hardStop: ticked(),
   active: ticked(),
   triggers: yup
@@ -79,17 +65,13 @@ export const planSchema = yup.object({
   warningDays: days,
   warningPercent: percent,
   idleDays: days.min(1, "Type at least 1."),
-  covers: yup.array(yup.string().max(80).required()).transform(oneOrMany).default([]),
+  covers: listOf(key().required(), 100).default([]),
   emitsEvent: name,
   emitsOn: yup.string().oneOf(["same-day", "next-open-day"]).default("same-day"),
-  reason: yup
-    .string()
-    .trim()
-    .max(500, "Keep the reason under 500 characters.")
-    .when("intent", {
-      is: "save",
-      then: (own) => own.required("Say why: it is kept with the change."),
-    }),
+  reason: text(500).when("intent", {
+    is: "save",
+    then: (own) => own.required("Say why: it is kept with the change."),
+  }),
 });
 
 export type PlanForm = yup.InferType<typeof planSchema>;

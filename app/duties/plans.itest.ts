@@ -3,7 +3,7 @@ import { getDb, type PlanRules } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { changesOf } from "~/kit/machine-access.server";
+import { changesOf } from "~/kit/server/audit.server";
 import { logMachineEvent } from "~/machines/machines.server";
 import { addClosure, cancelClosure, changeSite, getSite, type SiteSettings } from "~/machines/sites/sites.server";
 import { putOnDay } from "~/round/day/put-on-day.server";

@@ -3,9 +3,9 @@ import { getDb, type PauseRow, type PlanRow, type PlanRules } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { audit, zoneOf } from "~/kit/machine-access.server";
+import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
-import { dayInZone } from "~/kit/site-day";
+import { audit, zoneOf } from "~/kit/server/audit.server";
 import { getProcedure, newestProcedures } from "~/procedures/procedures.server";
 
 import { assessMachine } from "./assess.server";

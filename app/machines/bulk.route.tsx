@@ -1,58 +1,48 @@
-import { data, Form, Link } from "react-router";
+import { Form, Link } from "react-router";
 
-import { bulkSchema } from "~/kit/form-schemas";
-import { parseWithYup } from "~/kit/parse-form";
-import { Refusal } from "~/kit/refusal";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { machineSearchSchema } from "~/kit/forms/search-schemas";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { listSites } from "~/machines/sites/sites.server";
-import { actorOf } from "~/people/session.server";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 
 import type { Route } from "./+types/bulk.route";
+import { bulkSchema } from "./machine-schemas";
 import { changeMachines, listMachines } from "./machines.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Change many machines – Humble Hound" }];
 
-export async function loader({ request }: Route.LoaderArgs) {
-  const params = new URL(request.url).searchParams;
-  const filter = {
-    q: params.get("q"),
-    family: params.get("family"),
-    siteId: params.get("site"),
-    after: params.get("after"),
-  };
-  return { ...(await listMachines(filter)), sites: await listSites(), query: params.toString() };
+export function loader({ request }: Route.LoaderArgs) {
+  return served(async () => {
+    const { q = null, family = null, site: siteId = null, after = null } = readQuery(request, machineSearchSchema);
+    const filter = { q, family, siteId, after };
+    return {
+      ...(await listMachines(filter)),
+      sites: await listSites(),
+      query: new URL(request.url).searchParams.toString(),
+    };
+  });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const submission = parseWithYup(await request.formData(), { schema: bulkSchema });
-  if (submission.status !== "success")
-    return data(
-      {
-        problem: Object.values(submission.error ?? {})
-          .flat()
-          .join(" "),
-        done: null,
-      },
-      { status: 422 },
-    );
-  const { ids, area, siteId, addOption, dropOption } = submission.value;
-  try {
-    const change = {
-      area: area ?? null,
-      siteId: siteId ?? null,
-      addOption: addOption ?? null,
-      dropOption: dropOption ?? null,
-    };
-    const done = await changeMachines(actorOf(context), ids, change, new Date());
-    return { problem: null, done };
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ problem: error.message, done: null }, { status: error.status });
-  }
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    change: form(bulkSchema, async ({ ids, area, siteId, addOption, dropOption }, who, now) => {
+      const change = {
+        area: area ?? null,
+        siteId: siteId ?? null,
+        addOption: addOption ?? null,
+        dropOption: dropOption ?? null,
+      };
+      return `${await changeMachines(who, ids, change, now)} changed.`;
+    }),
+  });
 }
 
 export default function MachinesBulk({ loaderData, actionData }: Route.ComponentProps) {
+  const problem = allFaults(answerTo(actionData, "change"));
   const { rows, next, sites, query } = loaderData;
   return (
     <>
@@ -60,8 +50,8 @@ export default function MachinesBulk({ loaderData, actionData }: Route.Component
         <Link to={`/machines?${query}`}>Machines</Link>
       </p>
       <h1 className="mt-1 mb-4 text-2xl">Change many machines</h1>
-      {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
-      {actionData?.done && <Notice title={`${actionData.done} changed.`} />}
+      {problem && <Notice tone="problem">{problem}</Notice>}
+      {actionData?.said && <Notice title={actionData.said} />}
       {rows.length === 0 ? (
         <p className="panel p-6">
           No machine here. <Link to="/machines">Find some first</Link>.

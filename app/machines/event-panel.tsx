@@ -1,12 +1,12 @@
-import { useForm } from "@conform-to/react";
 import { Form } from "react-router";
 
-import { eventSchema } from "~/kit/form-schemas";
-import type { PanelAnswer } from "~/kit/panel-answer";
-import { parseWithYup } from "~/kit/parse-form";
+import type { FormAnswer } from "~/kit/forms/form-answer";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
 import { eventName } from "./event-names";
+import { eventSchema } from "./machine-schemas";
 
 /** Something happened on the machine that makes a duty due. */
 export function EventPanel({
@@ -16,20 +16,16 @@ export function EventPanel({
 }: {
   known: readonly string[];
   events: readonly { event: string; on: string; note: string }[];
-  answer: PanelAnswer;
+  answer: FormAnswer | undefined;
 }) {
-  const [form, fields] = useForm({
-    id: "event-form",
-    lastResult: answer?.result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: eventSchema }),
-    shouldValidate: "onSubmit",
-  });
+  const [form, fields] = useCheckedForm(eventSchema, answer, { form: "event", id: "event-form" });
   return (
     <section aria-labelledby="events" className="panel p-4">
       <h2 id="events" className="mb-2 text-lg">
         Something happened
       </h2>
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
+        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <input type="hidden" name="intent" value="event" />
         <SelectField
           field={fields.event}

@@ -1,34 +1,34 @@
 import { hardnessClass } from "@core";
-import { data, Link, redirect } from "react-router";
+import { Link, redirect } from "react-router";
 
 import { listMachineDuties } from "~/duties/due.server";
 import { DueList } from "~/duties/due-list";
 import { HoldPanel } from "~/duties/hold-panel";
+import { clearHoldSchema } from "~/duties/hold-schema";
 import { clearHold, holdsOf } from "~/duties/holds.server";
 import { getMachineNames } from "~/duties/machine-names.server";
 import { listPauses, pause, resume } from "~/duties/plans.server";
-import {
-  clearHoldSchema,
-  closeReportSchema,
-  eventSchema,
-  meterSchema,
-  pauseSchema,
-  replaceMeterSchema,
-} from "~/kit/form-schemas";
-import { textOf } from "~/kit/form-text";
+import { dayInZone } from "~/kit/days/site-day";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { outcomeName } from "~/kit/outcomes";
-import { parseWithYup } from "~/kit/parse-form";
 import { Refusal } from "~/kit/refusal";
-import { addressContext } from "~/kit/request-context";
-import { served } from "~/kit/served.server";
-import { dayInZone } from "~/kit/site-day";
-import { actorOf } from "~/people/session.server";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { addressContext } from "~/kit/server/request-context";
+import { served } from "~/kit/server/served.server";
 import { confirmPassword } from "~/people/sessions.server";
 import { useIsLead } from "~/people/use-me";
 import { FamilyGlyph, familyName } from "~/ui/family-glyph";
 
 import type { Route } from "./+types/machine.route";
 import { EventPanel } from "./event-panel";
+import {
+  closeReportSchema,
+  eventSchema,
+  meterSchema,
+  pauseSchema,
+  replaceMeterSchema,
+  resumeSchema,
+} from "./machine-schemas";
 import { getMachine, logMachineEvent } from "./machines.server";
 import { MeterPanel } from "./meter-panel";
 import { expectations, logMeterReading, meterQuestion, replaceMeter } from "./meters.server";
@@ -42,116 +42,68 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.machine.name ?? "Machine"} – Humble Hound` },
 ];
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const now = new Date();
-  const view = await served(getMachine(params.machineId));
-  const names = await served(getMachineNames(params.machineId));
-  return {
-    ...view,
-    duties: await listMachineDuties(params.machineId, now),
-    knownMeters: names.meters,
-    knownEvents: names.events,
-    expected: await expectations(
-      params.machineId,
-      names.meters.map((meter) => meter.id),
-      now,
-    ),
-    pauses: await listPauses(params.machineId, dayInZone(now, view.site.timeZone)),
-    holds: await holdsOf(params.machineId),
-    slots: await slotsOfMachine(params.machineId),
-    reports: await reportsOf(params.machineId),
-    ticks: await recentTicks(params.machineId),
-  };
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    const now = new Date();
+    const view = await getMachine(params.machineId);
+    const names = await getMachineNames(params.machineId);
+    return {
+      ...view,
+      duties: await listMachineDuties(params.machineId, now),
+      knownMeters: names.meters,
+      knownEvents: names.events,
+      expected: await expectations(
+        params.machineId,
+        names.meters.map((meter) => meter.id),
+        now,
+      ),
+      pauses: await listPauses(params.machineId, dayInZone(now, view.site.timeZone)),
+      holds: await holdsOf(params.machineId),
+      slots: await slotsOfMachine(params.machineId),
+      reports: await reportsOf(params.machineId),
+      ticks: await recentTicks(params.machineId),
+    };
+  });
 }
 
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const formData = await request.formData();
-  const { machineId } = params;
-  const now = new Date();
-  const form = textOf(formData, "intent", 100_000);
-  const refused = (result: unknown, ask: string | null = null, status = 422) => data({ form, result, ask }, { status });
-  try {
-    switch (form) {
-      case "event": {
-        const submission = parseWithYup(formData, { schema: eventSchema });
-        if (submission.status !== "success") return refused(submission.reply());
-        const { event, on, note } = submission.value;
-        await logMachineEvent(actor, machineId, { event, on: on ?? null, note: note ?? "" }, now);
-        break;
-      }
-      case "replace-meter": {
-        const submission = parseWithYup(formData, { schema: replaceMeterSchema });
-        if (submission.status !== "success") return refused(submission.reply());
-        const { meter, lastValue, startsAt, note } = submission.value;
-        try {
-          await replaceMeter(
-            actor,
-            machineId,
-            { meter, lastValue: lastValue ?? null, startsAt, note: note ?? "" },
-            now,
-          );
-        } catch (error) {
-          if (!(error instanceof Refusal)) throw error;
-          return refused(submission.reply({ fieldErrors: { [error.code]: [error.message] } }));
-        }
-        break;
-      }
-      case "pause": {
-        const submission = parseWithYup(formData, { schema: pauseSchema });
-        if (submission.status !== "success") return refused(submission.reply());
-        const { planId, fromOn, toOn, reason } = submission.value;
-        try {
-          await pause(
-            actor,
-            machineId,
-            { planId: planId ?? null, fromOn: fromOn ?? null, toOn: toOn ?? null, reason },
-            now,
-          );
-        } catch (error) {
-          if (!(error instanceof Refusal)) throw error;
-          return refused(submission.reply({ formErrors: [error.message] }));
-        }
-        break;
-      }
-      case "resume":
-        await resume(actor, textOf(formData, "pause", 36), now);
-        break;
-      case "clear-hold": {
-        const submission = parseWithYup(formData, { schema: clearHoldSchema });
-        if (submission.status !== "success") return refused(submission.reply({ hideFields: ["password"] }));
-        const { hold, note, password } = submission.value;
-        if (!(await confirmPassword(actor.id, password, context.get(addressContext))))
-          return refused(
-            submission.reply({
-              hideFields: ["password"],
-              fieldErrors: { password: ["This is not your password. The machine stays out of service."] },
-            }),
-          );
-        await clearHold(actor, hold, note, now);
-        break;
-      }
-      case "close-report": {
-        const submission = parseWithYup(formData, { schema: closeReportSchema });
-        if (submission.status !== "success") return refused(submission.reply(), "Say what was done about it.");
-        await closeReport(actor, machineId, submission.value.report, submission.value.note, now);
-        break;
-      }
-      default: {
-        const submission = parseWithYup(formData, { schema: meterSchema });
-        if (submission.status !== "success")
-          return data({ form: "meter", result: submission.reply(), ask: null }, { status: 422 });
-        const { meter, value, confirmed } = submission.value;
-        const ask = confirmed ? null : await meterQuestion(machineId, meter, value, now);
-        if (ask) return data({ form: "meter", result: submission.reply(), ask }, { status: 422 });
-        await logMeterReading(actor, machineId, { meter, value }, now);
-      }
-    }
-  } catch (error) {
-    if (error instanceof Refusal) throw new Response(error.message, { status: error.status });
-    throw error;
-  }
-  return redirect(`/machines/${machineId}`);
+export function action(args: Route.ActionArgs) {
+  const { context } = args;
+  const { machineId } = args.params;
+  const back = () => redirect(`/machines/${machineId}`);
+  return formAction(args, {
+    meter: form(meterSchema, async ({ meter, value, confirmed }, who, now) => {
+      const ask = confirmed ? null : await meterQuestion(machineId, meter, value, now);
+      if (ask) return { result: { ask } };
+      await logMeterReading(who, machineId, { meter, value }, now);
+      return back();
+    }),
+    event: form(eventSchema, async ({ event, on, note }, who, now) => {
+      await logMachineEvent(who, machineId, { event, on: on ?? null, note: note ?? "" }, now);
+      return back();
+    }),
+    "replace-meter": form(replaceMeterSchema, async ({ meter, lastValue, startsAt, note }, who, now) => {
+      await replaceMeter(who, machineId, { meter, lastValue: lastValue ?? null, startsAt, note: note ?? "" }, now);
+      return back();
+    }),
+    pause: form(pauseSchema, async ({ planId, fromOn, toOn, reason }, who, now) => {
+      await pause(who, machineId, { planId: planId ?? null, fromOn: fromOn ?? null, toOn: toOn ?? null, reason }, now);
+      return back();
+    }),
+    resume: form(resumeSchema, async (value, who, now) => {
+      await resume(who, value.pause, now);
+      return back();
+    }),
+    "clear-hold": form(clearHoldSchema, async ({ hold, note, password }, who, now) => {
+      if (!(await confirmPassword(who.id, password, context.get(addressContext))))
+        throw new Refusal(422, "password", "This is not your password. The machine stays out of service.");
+      await clearHold(who, hold, note, now);
+      return back();
+    }),
+    "close-report": form(closeReportSchema, async ({ report, note }, who, now) => {
+      await closeReport(who, machineId, report, note, now);
+      return back();
+    }),
+  });
 }
 
 export default function Machine({ loaderData, actionData }: Route.ComponentProps) {
@@ -171,7 +123,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     slots,
   } = loaderData;
   const lead = useIsLead();
-  const answer = actionData ?? null;
+  const answer = actionData;
   const facts: [string, string | null][] = [
     ["Maker", machine.maker],
     ["Model", machine.model],
@@ -215,8 +167,8 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
       </div>
       <div className="grid gap-6 lg:grid-cols-[1fr_20rem]">
         <div className="min-w-0 space-y-7">
-          <HoldPanel holds={holds} lead={lead} answer={answer?.form === "clear-hold" ? answer : null} />
-          <ReportPanel reports={reports} problem={answer?.form === "close-report" ? answer.ask : null} />
+          <HoldPanel holds={holds} lead={lead} answer={answer} />
+          <ReportPanel reports={reports} problem={allFaults(answerTo(answer, "close-report"))} />
           <section aria-labelledby="duties">
             <h2 id="duties" className="mb-2 text-lg">
               Duties
@@ -291,14 +243,10 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             </section>
           )}
           {knownMeters.length > 0 && <MeterPanel known={knownMeters} expected={expected} answer={answer} />}
-          {knownEvents.length > 0 && (
-            <EventPanel known={knownEvents} events={events} answer={answer?.form === "event" ? answer : null} />
-          )}
+          {knownEvents.length > 0 && <EventPanel known={knownEvents} events={events} answer={answer} />}
           <TickPanel ticks={ticks} />
           <SlotPanel slots={slots} />
-          {duties.length > 0 && (
-            <PausePanel pauses={pauses} duties={duties} answer={answer?.form === "pause" ? answer : null} />
-          )}
+          {duties.length > 0 && <PausePanel pauses={pauses} duties={duties} answer={answer} />}
           <section className="panel p-4" aria-labelledby="tag">
             <h2 id="tag" className="mb-1 text-lg">
               Tag

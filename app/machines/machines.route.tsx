@@ -1,5 +1,8 @@
 import { Form, Link, useNavigation } from "react-router";
 
+import { machineSearchSchema } from "~/kit/forms/search-schemas";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 import { FAMILIES, FamilyGlyph, familyName } from "~/ui/family-glyph";
 
@@ -8,15 +11,12 @@ import { countMachines, listFamilies, listMachines } from "./machines.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Machines – Humble Hound" }];
 
-export async function loader({ request }: Route.LoaderArgs) {
-  const params = new URL(request.url).searchParams;
-  const filter = {
-    q: params.get("q"),
-    family: params.get("family"),
-    siteId: params.get("site"),
-    after: params.get("after"),
-  };
-  return { ...(await listMachines(filter)), filter, families: await listFamilies(), total: await countMachines() };
+export function loader({ request }: Route.LoaderArgs) {
+  return served(async () => {
+    const { q = null, family = null, site: siteId = null, after = null } = readQuery(request, machineSearchSchema);
+    const filter = { q, family, siteId, after };
+    return { ...(await listMachines(filter)), filter, families: await listFamilies(), total: await countMachines() };
+  });
 }
 
 export default function Machines({ loaderData }: Route.ComponentProps) {

@@ -3,11 +3,11 @@ import { v7 as uuidv7 } from "uuid";
 
 import { assessMachine, assessMachines } from "~/duties/assess.server";
 import type { Actor } from "~/kit/actor";
-import { likeText } from "~/kit/like-text.server";
-import { audit, zoneOf } from "~/kit/machine-access.server";
-import { storePhoto } from "~/kit/photos.server";
+import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
-import { dayInZone } from "~/kit/site-day";
+import { audit, zoneOf } from "~/kit/server/audit.server";
+import { likeText } from "~/kit/server/like-text.server";
+import { storePhoto } from "~/kit/server/photos.server";
 import { COLUMNS, type MachineRecord, writeMachineCsv, writeMachineJson } from "~/machines/register/machine-csv.server";
 
 export interface MachineListRow {

@@ -1,18 +1,22 @@
-import { useForm } from "@conform-to/react";
 import type { ExpectedRange } from "@core";
 import { Form } from "react-router";
 
-import { meterSchema, replaceMeterSchema } from "~/kit/form-schemas";
-import type { PanelAnswer } from "~/kit/panel-answer";
-import { parseWithYup } from "~/kit/parse-form";
+import { answerTo } from "~/kit/forms/answer-to";
+import type { FormAnswer } from "~/kit/forms/form-answer";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
+
+import { meterSchema, replaceMeterSchema } from "./machine-schemas";
 
 export interface KnownMeter {
   id: string;
   name: string;
   unit: string;
 }
+
+/** A value that looks like a slip is asked about before it is taken. */
+export type MeterAnswer = FormAnswer<{ ask: string }> | undefined;
 
 /** Meters of a machine: the last value, where the next is expected, a new reading, a replaced meter. */
 export function MeterPanel({
@@ -22,7 +26,7 @@ export function MeterPanel({
 }: {
   known: readonly KnownMeter[];
   expected: Record<string, ExpectedRange>;
-  answer: PanelAnswer;
+  answer: MeterAnswer;
 }) {
   return (
     <section aria-labelledby="meters" className="panel p-4">
@@ -59,8 +63,8 @@ export function MeterPanel({
           );
         })}
       </ul>
-      <ReadingForm known={known} answer={answer?.form === "meter" ? answer : null} />
-      <ReplaceForm known={known} answer={answer?.form === "replace-meter" ? answer : null} />
+      <ReadingForm known={known} answer={answer} />
+      <ReplaceForm known={known} answer={answer} />
     </section>
   );
 }
@@ -68,16 +72,16 @@ export function MeterPanel({
 const round = (value: number): number => Math.round(value * 10) / 10;
 const names = (known: readonly KnownMeter[]) => known.map((meter) => [meter.id, meter.name] as const);
 
-function ReadingForm({ known, answer }: { known: readonly KnownMeter[]; answer: PanelAnswer }) {
-  const [form, fields] = useForm({
+function ReadingForm({ known, answer }: { known: readonly KnownMeter[]; answer: MeterAnswer }) {
+  const [form, fields] = useCheckedForm(meterSchema, answer, {
+    form: "meter",
     id: "meter-form",
-    lastResult: answer?.result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: meterSchema }),
-    shouldValidate: "onSubmit",
     defaultValue: { meter: known[0]!.id },
   });
+  const ask = answerTo(answer, "meter").result?.ask;
   return (
     <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
+      {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
       <input type="hidden" name="intent" value="meter" />
       {known.length > 1 ? (
         <SelectField field={fields.meter} label="Meter" options={names(known)} />
@@ -85,9 +89,9 @@ function ReadingForm({ known, answer }: { known: readonly KnownMeter[]; answer: 
         <input type="hidden" name="meter" value={known[0]!.id} />
       )}
       <TextField field={fields.value} label="It shows now" inputMode="decimal" />
-      {answer?.ask && (
+      {ask && (
         <Notice tone="problem">
-          {answer.ask}
+          {ask}
           <label className="mt-2 flex min-h-11 items-center gap-2">
             <input type="checkbox" name="confirmed" value="true" className="size-5" /> Yes, log it as typed
           </label>
@@ -98,16 +102,14 @@ function ReadingForm({ known, answer }: { known: readonly KnownMeter[]; answer: 
   );
 }
 
-function ReplaceForm({ known, answer }: { known: readonly KnownMeter[]; answer: PanelAnswer }) {
-  const [form, fields] = useForm({
+function ReplaceForm({ known, answer }: { known: readonly KnownMeter[]; answer: MeterAnswer }) {
+  const [form, fields] = useCheckedForm(replaceMeterSchema, answer, {
+    form: "replace-meter",
     id: "replace-meter-form",
-    lastResult: answer?.result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: replaceMeterSchema }),
-    shouldValidate: "onSubmit",
     defaultValue: { meter: known[0]!.id, startsAt: "0" },
   });
   return (
-    <details className="mt-3" open={answer !== null}>
+    <details className="mt-3" open={answer?.form === "replace-meter"}>
       <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">
         The meter was replaced
       </summary>

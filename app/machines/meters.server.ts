@@ -4,9 +4,9 @@ import { v7 as uuidv7 } from "uuid";
 
 import { assessMachine } from "~/duties/assess.server";
 import type { Actor } from "~/kit/actor";
-import { audit, zoneOf } from "~/kit/machine-access.server";
+import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
-import { dayInZone } from "~/kit/site-day";
+import { audit, zoneOf } from "~/kit/server/audit.server";
 
 /** Readings the expectation is worked out from: a quarter of daily values and more. */
 const RECENT = 200;

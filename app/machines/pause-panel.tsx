@@ -1,12 +1,12 @@
-import { useForm } from "@conform-to/react";
 import { Form } from "react-router";
 
 import type { PauseView } from "~/duties/plans.server";
-import { pauseSchema } from "~/kit/form-schemas";
-import type { PanelAnswer } from "~/kit/panel-answer";
-import { parseWithYup } from "~/kit/parse-form";
+import type { FormAnswer } from "~/kit/forms/form-answer";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
+
+import { pauseSchema } from "./machine-schemas";
 
 /** Pauses of a machine's duties: those that run, and one to begin. */
 export function PausePanel({
@@ -16,14 +16,9 @@ export function PausePanel({
 }: {
   pauses: readonly PauseView[];
   duties: readonly { planId: string; title: string }[];
-  answer: PanelAnswer;
+  answer: FormAnswer | undefined;
 }) {
-  const [form, fields] = useForm({
-    id: "pause-form",
-    lastResult: answer?.result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: pauseSchema }),
-    shouldValidate: "onSubmit",
-  });
+  const [form, fields] = useCheckedForm(pauseSchema, answer, { form: "pause", id: "pause-form" });
   const titles = new Map(duties.map((duty) => [duty.planId, duty.title]));
   const open = pauses.filter((pause) => pause.open);
   return (
@@ -51,7 +46,7 @@ export function PausePanel({
           </li>
         ))}
       </ul>
-      <details className="mt-1" open={answer !== null}>
+      <details className="mt-1" open={answer?.form === "pause"}>
         <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">
           The machine is stored or the site closes for a season
         </summary>

@@ -1,7 +1,7 @@
 import { getDb, type ProblemReportRow } from "@db";
 
 import type { Actor } from "~/kit/actor";
-import { audit } from "~/kit/machine-access.server";
+import { audit } from "~/kit/server/audit.server";
 
 export type ReportView = Omit<ProblemReportRow, "linkId" | "closedBy"> & {
   machineName: string;

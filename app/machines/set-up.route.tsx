@@ -1,22 +1,21 @@
-import { useForm } from "@conform-to/react";
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
 import { getMachineNames } from "~/duties/machine-names.server";
 import { addDuty, OWN_DUTY, proposedDuties } from "~/duties/plans.server";
-import { addDutySchema, addMeterSchema, machineSchema, parseDocuments } from "~/kit/form-schemas";
-import { textOf } from "~/kit/form-text";
-import { listLinks, makeLink, revokeOwnLink } from "~/kit/links.server";
-import { changesOf } from "~/kit/machine-access.server";
-import { parseWithYup } from "~/kit/parse-form";
-import { MAX_PHOTO_BYTES, preparePhoto } from "~/kit/photos.server";
-import { Refusal } from "~/kit/refusal";
-import { served } from "~/kit/served.server";
-import { actorOf } from "~/people/session.server";
+import type { FormAnswer } from "~/kit/forms/form-answer";
+import { linkSchema } from "~/kit/forms/link-schema";
+import { changesOf } from "~/kit/server/audit.server";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
+import { listLinks, makeLink, revokeOwnLink } from "~/kit/server/links.server";
+import { preparePhoto } from "~/kit/server/photos.server";
+import { served } from "~/kit/server/served.server";
 import { AreaField, SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PhotoField } from "~/ui/photo-field";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/set-up.route";
+import { addDutySchema, addMeterSchema, machineSchema, parseDocuments } from "./machine-schemas";
 import { changeMachine, getMachine } from "./machines.server";
 import { addMeter } from "./meters.server";
 import { operatorQr } from "./tags.server";
@@ -25,98 +24,58 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `Set up ${loaderData?.machine.name ?? "a machine"} – Humble Hound` },
 ];
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const { machine } = await served(getMachine(params.machineId));
-  const { meters } = await served(getMachineNames(params.machineId));
-  return {
-    machine,
-    meters,
-    proposed: await proposedDuties(params.machineId),
-    links: await listLinks(["operator"], params.machineId),
-    changes: await changesOf("machine", [params.machineId], 20),
-    ownDuty: OWN_DUTY,
-  };
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    const { machine } = await getMachine(params.machineId);
+    const { meters } = await getMachineNames(params.machineId);
+    return {
+      machine,
+      meters,
+      proposed: await proposedDuties(params.machineId),
+      links: await listLinks(["operator"], params.machineId),
+      changes: await changesOf("machine", [params.machineId], 20),
+      ownDuty: OWN_DUTY,
+    };
+  });
 }
 
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const { machineId } = params;
-  const now = new Date();
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_PHOTO_BYTES + 100_000) {
-    return data(
-      {
-        form: "machine",
-        result: { error: { "": ["The picture is too large. Nothing was changed."] } },
-        made: null,
-        qr: null,
-      },
-      { status: 413 },
-    );
-  }
-  const formData = await request.formData();
-  const form = textOf(formData, "intent", 100_000);
-  const answer = (result: unknown, status = 422) => data({ form, result, made: null, qr: null }, { status });
-  switch (form) {
-    case "link": {
-      const made = `${new URL(request.url).origin}/o/${await makeLink(actor, "operator", machineId, now)}`;
-      return { form, result: null, made, qr: await operatorQr(made) };
-    }
-    case "revoke":
-      await revokeOwnLink(actor, "operator", machineId, textOf(formData, "link", 36), now);
-      return redirect(`/machines/${machineId}/set-up`);
-    case "duty": {
-      const submission = parseWithYup(formData, { schema: addDutySchema });
-      if (submission.status !== "success") return answer(submission.reply());
-      const { procedureId, title } = submission.value;
-      const planId = await served(addDuty(actor, machineId, { procedureId, title: title ?? null }, now));
-      return redirect(`/duties/${planId}/rules`);
-    }
-    case "meter": {
-      const submission = parseWithYup(formData, { schema: addMeterSchema });
-      if (submission.status !== "success") return answer(submission.reply());
-      try {
-        await addMeter(actor, machineId, { ...submission.value, gatewayRef: submission.value.gatewayRef ?? null }, now);
-      } catch (error) {
-        if (!(error instanceof Refusal)) throw error;
-        return answer(submission.reply({ fieldErrors: { [error.code]: [error.message] } }), error.status);
-      }
-      return redirect(`/machines/${machineId}/set-up`);
-    }
-    default: {
-      const photo = formData.get("photo");
-      formData.delete("photo");
-      const submission = parseWithYup(formData, { schema: machineSchema });
-      if (submission.status !== "success") return answer(submission.reply());
-      const { options, documents, ...rest } = submission.value;
-      try {
-        const prepared =
-          photo instanceof File && photo.size > 0
-            ? await preparePhoto(new Uint8Array(await photo.arrayBuffer()), now)
-            : null;
-        await changeMachine(
-          actor,
-          machineId,
-          { ...rest, options: options.split(/\s+/).filter(Boolean), documents: parseDocuments(documents) },
-          prepared,
-          now,
-        );
-      } catch (error) {
-        if (!(error instanceof Refusal)) throw error;
-        return answer(
-          submission.reply(
-            error.code === "serial" ? { fieldErrors: { serial: [error.message] } } : { formErrors: [error.message] },
-          ),
-          error.status,
-        );
-      }
+export function action(args: Route.ActionArgs) {
+  const { machineId } = args.params;
+  const setUp = `/machines/${machineId}/set-up`;
+  return formAction(args, {
+    machine: form(machineSchema, async ({ options, documents, photo, ...rest }, who, now) => {
+      const prepared = photo ? await preparePhoto(new Uint8Array(await photo.arrayBuffer()), now) : null;
+      const settings = {
+        ...rest,
+        options: options.split(/\s+/).filter(Boolean),
+        documents: parseDocuments(documents),
+      };
+      await changeMachine(who, machineId, settings, prepared, now);
       return redirect(`/machines/${machineId}`);
-    }
-  }
+    }),
+    duty: form(addDutySchema, async ({ procedureId, title }, who, now) => {
+      const planId = await addDuty(who, machineId, { procedureId, title: title ?? null }, now);
+      return redirect(`/duties/${planId}/rules`);
+    }),
+    meter: form(addMeterSchema, async ({ gatewayRef, ...meter }, who, now) => {
+      await addMeter(who, machineId, { ...meter, gatewayRef: gatewayRef ?? null }, now);
+      return redirect(setUp);
+    }),
+    link: form(NOTHING, async (_, who, now) => {
+      const { origin } = new URL(args.request.url);
+      const made = `${origin}/o/${await makeLink(who, "operator", machineId, now)}`;
+      return { result: { made, qr: await operatorQr(made) } };
+    }),
+    revoke: form(linkSchema, async ({ link }, who, now) => {
+      await revokeOwnLink(who, "operator", machineId, link, now);
+      return redirect(setUp);
+    }),
+  });
 }
 
 export default function MachineSetUp({ loaderData, actionData }: Route.ComponentProps) {
   const { machine, links, changes } = loaderData;
-  const resultOf = (form: string): unknown => (actionData?.form === form ? actionData.result : null);
+  const made = actionData?.result ?? null;
   return (
     <>
       <p className="text-sm">
@@ -124,9 +83,9 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
       </p>
       <h1 className="mt-1 mb-4 text-2xl">Set up the machine</h1>
       <div className="grid gap-6 lg:grid-cols-2">
-        <FactsForm machine={machine} result={resultOf("machine")} />
+        <FactsForm machine={machine} answer={actionData} />
         <div className="min-w-0 space-y-6">
-          <DutyForm loaderData={loaderData} result={resultOf("duty")} />
+          <DutyForm loaderData={loaderData} answer={actionData} />
           <section className="panel p-4" aria-labelledby="operator">
             <h2 id="operator" className="text-lg">
               The operator's page
@@ -134,7 +93,7 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
             <p className="text-sm">
               A link without sign-in to tick the operator's duties and report problems. It shows nothing else.
             </p>
-            {actionData?.made && (
+            {made && (
               <div className="mt-2">
                 <Notice title="Copy or print it now: it is shown once.">
                   <label htmlFor="operator-url" className="sr-only">
@@ -144,12 +103,12 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
                     id="operator-url"
                     readOnly
                     className="field figure mt-1 text-sm"
-                    value={actionData.made}
+                    value={made.made}
                     onFocus={(event) => event.currentTarget.select()}
                   />
-                  {actionData.qr && (
+                  {made.qr && (
                     <img
-                      src={actionData.qr}
+                      src={made.qr}
                       alt="QR code of the operator's page"
                       width={180}
                       height={180}
@@ -183,7 +142,7 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
               </button>
             </Form>
           </section>
-          <MeterSetUp meters={loaderData.meters} result={resultOf("meter")} />
+          <MeterSetUp meters={loaderData.meters} answer={actionData} />
           {changes.length > 0 && (
             <section className="panel p-4" aria-labelledby="changes">
               <h2 id="changes" className="mb-1 text-lg">
@@ -205,12 +164,16 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
   );
 }
 
-function FactsForm({ machine, result }: { machine: Route.ComponentProps["loaderData"]["machine"]; result: unknown }) {
-  const [form, fields] = useForm({
+function FactsForm({
+  machine,
+  answer,
+}: {
+  machine: Route.ComponentProps["loaderData"]["machine"];
+  answer: FormAnswer | undefined;
+}) {
+  const [form, fields] = useCheckedForm(machineSchema, answer, {
+    form: "machine",
     id: "facts-form",
-    lastResult: result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: machineSchema }),
-    shouldValidate: "onSubmit",
     defaultValue: {
       ...machine,
       options: machine.options.join(" "),
@@ -257,20 +220,22 @@ function FactsForm({ machine, result }: { machine: Route.ComponentProps["loaderD
   );
 }
 
-function DutyForm({ loaderData, result }: { loaderData: Route.ComponentProps["loaderData"]; result: unknown }) {
+function DutyForm({
+  loaderData,
+  answer,
+}: {
+  loaderData: Route.ComponentProps["loaderData"];
+  answer: FormAnswer | undefined;
+}) {
   const { proposed, ownDuty } = loaderData;
-  const [form, fields] = useForm({
-    id: "duty-form",
-    lastResult: result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: addDutySchema }),
-    shouldValidate: "onSubmit",
-  });
+  const [form, fields] = useCheckedForm(addDutySchema, answer, { form: "duty", id: "duty-form" });
   return (
     <section className="panel p-4" aria-labelledby="add-duty">
       <h2 id="add-duty" className="mb-2 text-lg">
         Add a duty
       </h2>
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
+        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <input type="hidden" name="intent" value="duty" />
         <SelectField
           field={fields.procedureId}
@@ -287,13 +252,14 @@ function DutyForm({ loaderData, result }: { loaderData: Route.ComponentProps["lo
   );
 }
 
-function MeterSetUp({ meters, result }: { meters: Route.ComponentProps["loaderData"]["meters"]; result: unknown }) {
-  const [form, fields] = useForm({
-    id: "meter-set-up",
-    lastResult: result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: addMeterSchema }),
-    shouldValidate: "onSubmit",
-  });
+function MeterSetUp({
+  meters,
+  answer,
+}: {
+  meters: Route.ComponentProps["loaderData"]["meters"];
+  answer: FormAnswer | undefined;
+}) {
+  const [form, fields] = useCheckedForm(addMeterSchema, answer, { form: "meter", id: "meter-set-up" });
   return (
     <section className="panel p-4" aria-labelledby="add-meter">
       <h2 id="add-meter" className="mb-2 text-lg">
@@ -306,6 +272,7 @@ function MeterSetUp({ meters, result }: { meters: Route.ComponentProps["loaderDa
         </p>
       )}
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
+        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <input type="hidden" name="intent" value="meter" />
         <div className="grid gap-x-4 sm:grid-cols-2">
           <TextField field={fields.meter} label="Short name" />

@@ -2,8 +2,8 @@ import { getDb } from "@db";
 import PDFDocument from "pdfkit";
 import QRCode from "qrcode";
 
-import { loadFonts } from "~/kit/pdf-fonts.server";
 import { Refusal } from "~/kit/refusal";
+import { loadFonts } from "~/kit/server/pdf-fonts.server";
 
 export interface TaggedMachine {
   tag: string;

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 
-import { served } from "~/kit/served.server";
+import { served } from "~/kit/server/served.server";
 
 import type { Route } from "./+types/trail.route";
 import { getMachine } from "./machines.server";
@@ -11,14 +11,16 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `Trail of ${loaderData?.machine.name ?? "a machine"} – Humble Hound` },
 ];
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const { machine, site } = await served(getMachine(params.machineId));
-  return {
-    machine: { id: machine.id, name: machine.name, tag: machine.tag },
-    siteName: site.name,
-    trail: await machineTrail(params.machineId),
-    now: Date.now(),
-  };
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    const { machine, site } = await getMachine(params.machineId);
+    return {
+      machine: { id: machine.id, name: machine.name, tag: machine.tag },
+      siteName: site.name,
+      trail: await machineTrail(params.machineId),
+      now: Date.now(),
+    };
+  });
 }
 
 const KIND_NAMES: Record<TrailKind, string> = {

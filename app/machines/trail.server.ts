@@ -1,8 +1,8 @@
 import { getDb } from "@db";
 
-import { zoneOf } from "~/kit/machine-access.server";
+import { dayInZone } from "~/kit/days/site-day";
 import { outcomeName } from "~/kit/outcomes";
-import { dayInZone } from "~/kit/site-day";
+import { zoneOf } from "~/kit/server/audit.server";
 
 export type TrailKind = "service" | "operator" | "part" | "fault" | "meter" | "change";
 

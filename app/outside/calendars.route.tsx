@@ -1,7 +1,9 @@
 import { Link } from "react-router";
 
-import { textOf } from "~/kit/form-text";
-import { listLinks, makeLink, revokeOwnLink } from "~/kit/links.server";
+import { linkSchema } from "~/kit/forms/link-schema";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
+import { listLinks, makeLink, revokeOwnLink } from "~/kit/server/links.server";
+import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 import { CalendarLinks } from "~/ui/calendar-links";
 
@@ -9,20 +11,22 @@ import type { Route } from "./+types/calendars.route";
 
 export const meta: Route.MetaFunction = () => [{ title: "My calendar – Humble Hound" }];
 
-export async function loader({ context }: Route.LoaderArgs) {
-  return { links: await listLinks(["person-calendar"], actorOf(context).id) };
+export function loader({ context }: Route.LoaderArgs) {
+  return served(async () => {
+    return { links: await listLinks(["person-calendar"], actorOf(context).id) };
+  });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const formData = await request.formData();
-  if (formData.get("intent") === "make") {
-    return {
-      made: `${new URL(request.url).origin}/calendar/${await makeLink(actor, "person-calendar", actor.id, new Date())}.ics`,
-    };
-  }
-  await revokeOwnLink(actor, "person-calendar", actor.id, textOf(formData, "link", 36), new Date());
-  return { made: null };
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    make: form(NOTHING, async (_, who, now) => {
+      const { origin } = new URL(args.request.url);
+      return { result: `${origin}/calendar/${await makeLink(who, "person-calendar", who.id, now)}.ics` };
+    }),
+    revoke: form(linkSchema, async ({ link }, who, now) => {
+      await revokeOwnLink(who, "person-calendar", who.id, link, now);
+    }),
+  });
 }
 
 export default function Calendars({ loaderData, actionData }: Route.ComponentProps) {
@@ -37,7 +41,7 @@ export default function Calendars({ loaderData, actionData }: Route.ComponentPro
         moves, moves there too. Sites have calendars of their own, on their pages.
       </p>
       <section className="panel mt-4 p-4" aria-label="Addresses">
-        <CalendarLinks links={loaderData.links} made={actionData?.made ?? null} />
+        <CalendarLinks links={loaderData.links} made={actionData?.result ?? null} />
       </section>
     </div>
   );

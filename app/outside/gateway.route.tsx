@@ -1,29 +1,27 @@
-import { data, Form, Link } from "react-router";
+import { Form, Link } from "react-router";
 
-import { textOf } from "~/kit/form-text";
-import { Refusal } from "~/kit/refusal";
-import { actorOf } from "~/people/session.server";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { Notice } from "~/ui/notice";
 
 import type { Route } from "./+types/gateway.route";
 import { gatewayView, settleParked } from "./gateway.server";
+import { parkedSchema } from "./gateway-schemas";
 
 export const meta: Route.MetaFunction = () => [{ title: "Gateway – Humble Hound" }];
 
-export async function loader() {
-  return { ...(await gatewayView()), configured: Boolean(process.env.GATEWAY_URL) };
+export function loader() {
+  return served(async () => {
+    return { ...(await gatewayView()), configured: Boolean(process.env.GATEWAY_URL) };
+  });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const formData = await request.formData();
-  const as = formData.get("intent") === "taken" ? "taken" : "dropped";
-  try {
-    await settleParked(actorOf(context), textOf(formData, "parked", 36), as, new Date());
-    return { problem: null };
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ problem: error.message }, { status: error.status });
-  }
+export function action(args: Route.ActionArgs) {
+  const settle = (as: "taken" | "dropped") =>
+    form(parkedSchema, async ({ parked }, who, now) => {
+      await settleParked(who, parked, as, now);
+    });
+  return formAction(args, { dropped: settle("dropped"), taken: settle("taken") });
 }
 
 const stamp = (at: Date | null): string =>
@@ -38,7 +36,7 @@ export default function Gateway({ loaderData, actionData }: Route.ComponentProps
       </p>
       <h1 className="mt-1 text-2xl">Gateway</h1>
       <p className="mb-4 text-ink-soft">Readings that machine controllers send by themselves.</p>
-      {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+      {actionData?.message && <Notice tone="problem">{actionData.message}</Notice>}
       {!configured && (
         <Notice title="No gateway is set up on this server">
           Whoever runs the server sets GATEWAY_URL. <code className="figure">npm run standin:gateway</code> starts a

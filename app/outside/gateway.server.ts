@@ -4,9 +4,9 @@ import * as yup from "yup";
 
 import { assessMachine } from "~/duties/assess.server";
 import type { Actor } from "~/kit/actor";
-import { audit } from "~/kit/machine-access.server";
+import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
-import { dayInZone } from "~/kit/site-day";
+import { audit } from "~/kit/server/audit.server";
 import { readingRow, storeOutside } from "~/machines/meters.server";
 
 const NAME = "gateway";

@@ -1,21 +1,17 @@
 import * as yup from "yup";
 
-import { oneOrMany, ticked } from "~/kit/parse-form";
+import { GONE, id, listOf, photo, text, ticked } from "~/kit/forms/fields";
 
-const name = yup.string().trim().required("Type your name or initials.").max(60, "Keep it under 60 characters.");
+const name = text(60).required("Type your name or initials.");
 
 export const tickSchema = yup.object({
   name,
-  planIds: yup
-    .array(yup.string().length(36).required())
-    .transform(oneOrMany)
-    .min(1, "Tick what you did.")
-    .max(50)
-    .required("Tick what you did."),
+  planIds: listOf(id().required(GONE), 50).min(1, "Tick what you did.").required("Tick what you did."),
 });
 
 export const reportSchema = yup.object({
   name,
-  text: yup.string().trim().required("Say what is wrong.").max(2000, "Keep it under 2000 characters."),
+  text: text(2000).required("Say what is wrong."),
   stopped: ticked(),
+  photo: photo(),
 });

@@ -1,14 +1,12 @@
-import { data, Form, useNavigation } from "react-router";
+import { Form, useNavigation } from "react-router";
 
 import { LeadMark, leadWords } from "~/duties/lead-mark";
-import { textOf } from "~/kit/form-text";
-import { findLink } from "~/kit/links.server";
-import { parseWithYup } from "~/kit/parse-form";
-import { MAX_PHOTO_BYTES } from "~/kit/photos.server";
-import { countLinkUse } from "~/kit/rate-limit.server";
-import { Refusal } from "~/kit/refusal";
-import { addressContext } from "~/kit/request-context";
-import { served } from "~/kit/served.server";
+import { allFaults, answerTo, typed } from "~/kit/forms/answer-to";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { findLink } from "~/kit/server/links.server";
+import { countLinkUse } from "~/kit/server/rate-limit.server";
+import { addressContext } from "~/kit/server/request-context";
+import { served } from "~/kit/server/served.server";
 import { Notice } from "~/ui/notice";
 import { PhotoField } from "~/ui/photo-field";
 
@@ -29,55 +27,32 @@ async function linkOf(token: string, address: string) {
   return link;
 }
 
-export async function loader({ params, context }: Route.LoaderArgs) {
-  return served(operatorView(await linkOf(params.token, context.get(addressContext)), new Date()));
+export function loader({ params, context }: Route.LoaderArgs) {
+  return served(async () => {
+    return served(operatorView(await linkOf(params.token, context.get(addressContext)), new Date()));
+  });
 }
 
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const link = await linkOf(params.token, context.get(addressContext));
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_PHOTO_BYTES + 100_000) {
-    return data(
-      {
-        problem: "The picture is too large. Take it again with less resolution.",
-        done: null,
-        form: "report",
-        kept: null,
-      },
-      { status: 413 },
-    );
-  }
-  const formData = await request.formData();
-  const form = textOf(formData, "intent", 100_000);
-  const kept = { name: textOf(formData, "name", 60), text: textOf(formData, "text", 2000) };
-  const schema = form === "report" ? reportSchema : tickSchema;
-  const photo = formData.get("photo");
-  formData.delete("photo");
-  const submission = parseWithYup(formData, { schema: schema as typeof reportSchema });
-  if (submission.status !== "success") {
-    const problem = Object.values(submission.error ?? {})
-      .flat()
-      .join(" ");
-    return data({ problem, done: null, form, kept }, { status: 422 });
-  }
-  try {
-    if (form === "report") {
-      const { name, text, stopped } = submission.value;
-      const bytes = photo instanceof File && photo.size > 0 ? new Uint8Array(await photo.arrayBuffer()) : null;
-      await reportProblem(link, { name, text, stopped, photo: bytes }, new Date());
-      return { problem: null, done: "Reported. Your service firm sees it now.", form, kept: { name, text: "" } };
-    }
-    const { planIds, name } = submission.value as unknown as { planIds: string[]; name: string };
-    await tickDuties(link, { planIds, name }, new Date());
-    return { problem: null, done: "Logged. Thank you.", form, kept: { name, text: "" } };
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ problem: error.message, done: null, form, kept }, { status: error.status });
-  }
+export async function action(args: Route.ActionArgs) {
+  const link = await linkOf(args.params.token, args.context.get(addressContext));
+  return formAction(args, {
+    tick: form(tickSchema, async ({ planIds, name }, _, now) => {
+      await tickDuties(link, { planIds, name }, now);
+      return "Logged. Thank you.";
+    }),
+    report: form(reportSchema, async ({ name, text, stopped, photo }, _, now) => {
+      const bytes = photo ? new Uint8Array(await photo.arrayBuffer()) : null;
+      await reportProblem(link, { name, text, stopped, photo: bytes }, now);
+      return "Reported. Your service firm sees it now.";
+    }),
+  });
 }
 
 export default function Operator({ loaderData, actionData }: Route.ComponentProps) {
   const { machine, duties, today, outOfService } = loaderData;
   const busy = useNavigation().state !== "idle";
+  const problem = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
+  const [tick, report] = [answerTo(actionData, "tick"), answerTo(actionData, "report")];
   const open = duties.filter((duty) => !duty.doneToday);
   return (
     <div className="mx-auto max-w-xl">
@@ -93,14 +68,14 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
           <p className="mt-1">Your service firm says when it may run again.</p>
         </div>
       )}
-      {actionData?.done && (
+      {actionData?.said && (
         <div className="mt-3">
-          <Notice title={actionData.done} />
+          <Notice title={actionData.said} />
         </div>
       )}
-      {actionData?.problem && (
+      {problem && (
         <div className="mt-3">
-          <Notice tone="problem">{actionData.problem}</Notice>
+          <Notice tone="problem">{problem}</Notice>
         </div>
       )}
       <section aria-labelledby="today" className="panel mt-4 p-4">
@@ -150,7 +125,7 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
                 className="field"
                 autoComplete="name"
                 maxLength={60}
-                defaultValue={actionData?.kept?.name ?? ""}
+                defaultValue={typed(tick, "name") ?? ""}
                 required
               />
               <button className="btn btn-main btn-big mt-3 w-full" aria-disabled={busy}>
@@ -160,9 +135,9 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
           )}
         </Form>
       </section>
-      <details className="panel mt-4 p-4" open={actionData?.form === "report" && actionData.problem !== null}>
+      <details className="panel mt-4 p-4" open={report.refused}>
         <summary className="min-h-12 py-2 text-lg font-bold">Report a problem</summary>
-        <Form method="post" encType="multipart/form-data" key={actionData?.done ?? ""}>
+        <Form method="post" encType="multipart/form-data" key={actionData?.said ?? ""}>
           <input type="hidden" name="intent" value="report" />
           <label htmlFor="report-text" className="mt-2 block font-semibold">
             What is wrong?
@@ -174,7 +149,7 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
             className="field"
             maxLength={2000}
             required
-            defaultValue={actionData?.kept?.text ?? ""}
+            defaultValue={typed(report, "text") ?? ""}
           />
           <label className="my-2 flex min-h-12 items-center gap-3">
             <input type="checkbox" name="stopped" className="size-7" /> The machine is stopped
@@ -189,7 +164,7 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
             className="field"
             autoComplete="name"
             maxLength={60}
-            defaultValue={actionData?.kept?.name ?? ""}
+            defaultValue={typed(report, "name") ?? ""}
             required
           />
           <button className="btn btn-main btn-big mt-3 w-full" aria-disabled={busy}>

@@ -6,10 +6,10 @@ import { assessMachine } from "~/duties/assess.server";
 import { listMachineDuties } from "~/duties/due.server";
 import { holdsOf } from "~/duties/holds.server";
 import { OWN_DUTY } from "~/duties/plans.server";
-import { zoneOf } from "~/kit/machine-access.server";
-import { preparePhoto, storePhoto } from "~/kit/photos.server";
+import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
-import { dayInZone } from "~/kit/site-day";
+import { zoneOf } from "~/kit/server/audit.server";
+import { preparePhoto, storePhoto } from "~/kit/server/photos.server";
 
 type OperatorLink = Pick<LinkRow, "id" | "subjectId">;
 

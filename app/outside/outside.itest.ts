@@ -6,8 +6,8 @@ import ICAL from "ical.js";
 import nodeIcal from "node-ical";
 
 import type { Actor } from "~/kit/actor";
-import { dropLease, takeLease } from "~/kit/leases.server";
-import { findLink, listLinks, makeLink, revokeOwnLink } from "~/kit/links.server";
+import { dropLease, takeLease } from "~/kit/server/leases.server";
+import { findLink, listLinks, makeLink, revokeOwnLink } from "~/kit/server/links.server";
 import { addMeter } from "~/machines/meters.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
 import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";

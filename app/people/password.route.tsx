@@ -1,16 +1,16 @@
-import { useForm } from "@conform-to/react";
-import { data, Form, redirect } from "react-router";
+import { Form, redirect } from "react-router";
 
-import { passwordSchema } from "~/kit/form-schemas";
-import { parseWithYup } from "~/kit/parse-form";
 import { Refusal } from "~/kit/refusal";
-import { addressContext } from "~/kit/request-context";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { addressContext } from "~/kit/server/request-context";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/password.route";
 import { changeOwnPassword } from "./people.server";
-import { actorOf, whoIs } from "./session.server";
+import { passwordSchema } from "./people-schemas";
+import { sessionOf, whoIs } from "./session.server";
 import { confirmPassword } from "./sessions.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "New password – Humble Hound" }];
@@ -19,38 +19,32 @@ export function loader({ context }: Route.LoaderArgs) {
   return { must: whoIs(context)?.mustChangePassword ?? false };
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const submission = parseWithYup(await request.formData(), { schema: passwordSchema });
-  const hideFields = ["current", "password", "again"] as ("current" | "password" | "again")[];
-  if (submission.status !== "success") return data({ result: submission.reply({ hideFields }) }, { status: 422 });
-  try {
-    if (!(await confirmPassword(actor.id, submission.value.current, context.get(addressContext)))) {
-      return data(
-        { result: submission.reply({ fieldErrors: { current: ["This is not your present password."] }, hideFields }) },
-        { status: 422 },
-      );
-    }
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ result: submission.reply({ formErrors: [error.message], hideFields }) }, { status: error.status });
-  }
-  await changeOwnPassword(actor, whoIs(context)!.sessionId, submission.value.password, new Date());
-  return redirect("/round");
+export function action(args: Route.ActionArgs) {
+  const { context } = args;
+  return formAction(args, {
+    change: form(passwordSchema, async ({ current, password }, who, now) => {
+      if (!(await confirmPassword(who.id, current, context.get(addressContext))))
+        throw new Refusal(422, "current", "This is not your present password.");
+      await changeOwnPassword(who, sessionOf(context), password, now);
+      return redirect("/round");
+    }),
+  });
 }
 
 export default function Password({ loaderData, actionData }: Route.ComponentProps) {
-  const [form, fields] = useForm({
-    lastResult: actionData?.result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: passwordSchema }),
-    shouldValidate: "onSubmit",
-  });
+  const [passwordForm, fields] = useCheckedForm(passwordSchema, actionData, { form: "change" });
   return (
     <div className="mx-auto max-w-md">
       <h1 className="mb-4 text-2xl">New password</h1>
       {loaderData.must && <Notice>Your password was set by a lead. Choose one of your own before you go on.</Notice>}
-      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="panel mt-4 p-5">
-        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+      <Form
+        method="post"
+        id={passwordForm.id}
+        onSubmit={passwordForm.onSubmit}
+        noValidate={passwordForm.noValidate}
+        className="panel mt-4 p-5"
+      >
+        {passwordForm.errors && <Notice tone="problem">{passwordForm.errors.join(" ")}</Notice>}
         <TextField field={fields.current} label="Present password" type="password" autoComplete="current-password" />
         <TextField
           field={fields.password}

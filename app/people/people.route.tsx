@@ -1,97 +1,60 @@
-import { useForm } from "@conform-to/react";
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
-import { addPersonSchema, changePersonSchema, grantSchema, resetSchema, revokeSchema } from "~/kit/form-schemas";
-import { parseWithYup } from "~/kit/parse-form";
-import { Refusal } from "~/kit/refusal";
+import type { FormAnswer } from "~/kit/forms/form-answer";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/people.route";
 import * as people from "./people.server";
-import { actorOf } from "./session.server";
+import { addPersonSchema, grantSchema, personSchema, resetSchema, revokeSchema } from "./people-schemas";
 
 export const meta: Route.MetaFunction = () => [{ title: "People – Humble Hound" }];
 
-export async function loader() {
-  const now = new Date();
-  return { people: await people.listPeople(now), today: now.toISOString().slice(0, 10) };
+export function loader() {
+  return served(async () => {
+    const now = new Date();
+    return { people: await people.listPeople(now), today: now.toISOString().slice(0, 10) };
+  });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const now = new Date();
-  const formData = await request.formData();
-  const [target, intent] = ["person", "intent"].map((name) => {
-    const value = formData.get(name);
-    return typeof value === "string" ? value : "";
-  }) as [string, string];
-  const schema = schemaFor(intent);
-  if (!schema) throw new Response("This form is not known.", { status: 400 });
-  const submission = parseWithYup(formData, { schema });
-  const answer = (status: number, reply: Parameters<typeof submission.reply>[0]) =>
-    data({ intent, target, result: submission.reply({ ...reply, hideFields: ["password"] as never }) }, { status });
-  if (submission.status !== "success") return answer(422, {});
-  try {
-    await carryOut(actor, submission.value, now);
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return answer(error.status, { formErrors: [error.message] });
-  }
-  return redirect("/book/people");
+export function action(args: Route.ActionArgs) {
+  const back = () => redirect("/book/people");
+  return formAction(args, {
+    add: form(addPersonSchema, async (value, who, now) => {
+      await people.addPerson(who, value, now);
+      return back();
+    }),
+    activate: form(personSchema, async ({ person }, who, now) => {
+      await people.setActive(who, person, true, now);
+      return back();
+    }),
+    deactivate: form(personSchema, async ({ person }, who, now) => {
+      await people.setActive(who, person, false, now);
+      return back();
+    }),
+    "end-sign-ins": form(personSchema, async ({ person }, who, now) => {
+      await people.endSignIns(who, person, now);
+      return back();
+    }),
+    reset: form(resetSchema, async ({ person, password }, who, now) => {
+      await people.resetPassword(who, person, password, now);
+      return back();
+    }),
+    grant: form(grantSchema, async ({ person, kind, expiresOn }, who, now) => {
+      await people.grantAuthorisation(who, person, { kind, expiresOn: expiresOn ?? null }, now);
+      return back();
+    }),
+    revoke: form(revokeSchema, async ({ person, authorisation }, who, now) => {
+      await people.revokeAuthorisation(who, person, authorisation, now);
+      return back();
+    }),
+  });
 }
 
-function schemaFor(intent: string) {
-  switch (intent) {
-    case "add":
-      return addPersonSchema;
-    case "deactivate":
-    case "activate":
-    case "end-sign-ins":
-      return changePersonSchema;
-    case "reset":
-      return resetSchema;
-    case "grant":
-      return grantSchema;
-    case "revoke":
-      return revokeSchema;
-    default:
-      return null;
-  }
-}
-
-type FormValue =
-  | { intent: "add"; name: string; signIn: string; role: "technician" | "lead"; password: string }
-  | { intent: "deactivate" | "activate" | "end-sign-ins"; person: string }
-  | { intent: "reset"; person: string; password: string }
-  | { intent: "grant"; person: string; kind: string; expiresOn?: string }
-  | { intent: "revoke"; person: string; authorisation: string };
-
-async function carryOut(actor: ReturnType<typeof actorOf>, value: FormValue, now: Date): Promise<void> {
-  switch (value.intent) {
-    case "add":
-      await people.addPerson(actor, value, now);
-      return;
-    case "deactivate":
-    case "activate":
-      return people.setActive(actor, value.person, value.intent === "activate", now);
-    case "end-sign-ins":
-      return people.endSignIns(actor, value.person, now);
-    case "reset":
-      return people.resetPassword(actor, value.person, value.password, now);
-    case "grant":
-      return people.grantAuthorisation(
-        actor,
-        value.person,
-        { kind: value.kind, expiresOn: value.expiresOn ?? null },
-        now,
-      );
-    case "revoke":
-      return people.revokeAuthorisation(actor, value.person, value.authorisation, now);
-  }
-}
-
-type Answer = { intent: string; target: string; result: unknown } | undefined;
+type Answer = FormAnswer | undefined;
 
 export default function People({ loaderData, actionData }: Route.ComponentProps) {
   return (
@@ -107,18 +70,19 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
               key={person.id}
               person={person}
               today={loaderData.today}
-              answer={actionData?.target === person.id ? actionData : undefined}
+              answer={actionData?.values.person === person.id ? actionData : undefined}
             />
           ))}
         </ul>
       </div>
-      <AddPerson answer={actionData?.intent === "add" ? actionData : undefined} />
+      <AddPerson answer={actionData} />
     </div>
   );
 }
 
 function PersonCard({ person, today, answer }: { person: people.PersonView; today: string; answer: Answer }) {
-  const plain = (answer?.result as { error?: Record<string, string[]> } | undefined)?.error?.[""];
+  // Forms with fields say it themselves.
+  const plain = answer && answer.form !== "reset" && answer.form !== "grant" ? answer.message : null;
   return (
     <li className="panel p-4">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
@@ -131,7 +95,7 @@ function PersonCard({ person, today, answer }: { person: people.PersonView; toda
       </div>
       {plain && (
         <div className="mt-2">
-          <Notice tone="problem">{plain.join(" ")}</Notice>
+          <Notice tone="problem">{plain}</Notice>
         </div>
       )}
       {person.authorisations.length > 0 && (
@@ -174,8 +138,8 @@ function PersonCard({ person, today, answer }: { person: people.PersonView; toda
               End all sign-ins
             </button>
           </Form>
-          <ResetForm person={person.id} answer={answer?.intent === "reset" ? answer : undefined} />
-          <GrantForm person={person.id} answer={answer?.intent === "grant" ? answer : undefined} />
+          <ResetForm person={person.id} answer={answer} />
+          <GrantForm person={person.id} answer={answer} />
         </div>
       </details>
     </li>
@@ -183,12 +147,7 @@ function PersonCard({ person, today, answer }: { person: people.PersonView; toda
 }
 
 function ResetForm({ person, answer }: { person: string; answer: Answer }) {
-  const [form, fields] = useForm({
-    id: `reset-${person}`,
-    lastResult: answer?.result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: resetSchema }),
-    shouldValidate: "onSubmit",
-  });
+  const [form, fields] = useCheckedForm(resetSchema, answer, { form: "reset", id: `reset-${person}` });
   return (
     <Form
       method="post"
@@ -211,12 +170,7 @@ function ResetForm({ person, answer }: { person: string; answer: Answer }) {
 }
 
 function GrantForm({ person, answer }: { person: string; answer: Answer }) {
-  const [form, fields] = useForm({
-    id: `grant-${person}`,
-    lastResult: answer?.result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: grantSchema }),
-    shouldValidate: "onSubmit",
-  });
+  const [form, fields] = useCheckedForm(grantSchema, answer, { form: "grant", id: `grant-${person}` });
   return (
     <Form
       method="post"
@@ -235,11 +189,9 @@ function GrantForm({ person, answer }: { person: string; answer: Answer }) {
 }
 
 function AddPerson({ answer }: { answer: Answer }) {
-  const [form, fields] = useForm({
+  const [form, fields] = useCheckedForm(addPersonSchema, answer, {
+    form: "add",
     id: "add-person",
-    lastResult: answer?.result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: addPersonSchema }),
-    shouldValidate: "onSubmit",
     defaultValue: { role: "technician" },
   });
   return (

@@ -29,3 +29,10 @@ export function actorOf(context: Readonly<RouterContextProvider>): Actor {
   if (!signedIn) throw new Response("Sign in first.", { status: 401 });
   return signedIn.actor;
 }
+
+/** The session that the request came with. */
+export function sessionOf(context: Readonly<RouterContextProvider>): string {
+  const signedIn = context.get(signedInContext);
+  if (!signedIn) throw new Response("Sign in first.", { status: 401 });
+  return signedIn.sessionId;
+}

@@ -3,8 +3,8 @@ import { createHash, randomBytes } from "node:crypto";
 import { getDb, type Role } from "@db";
 
 import type { Actor } from "~/kit/actor";
-import { countSignIn, forgetSignIns } from "~/kit/rate-limit.server";
 import { Refusal } from "~/kit/refusal";
+import { countSignIn, forgetSignIns } from "~/kit/server/rate-limit.server";
 
 import { passwordMatches, pretendToCheck } from "./passwords.server";
 

@@ -1,15 +1,14 @@
-import { useForm } from "@conform-to/react";
-import { data, Form, redirect, useSearchParams } from "react-router";
+import { Form, redirect, useSearchParams } from "react-router";
 
-import { signInSchema } from "~/kit/form-schemas";
-import { parseWithYup } from "~/kit/parse-form";
-import { Refusal } from "~/kit/refusal";
-import { addressContext } from "~/kit/request-context";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { addressContext } from "~/kit/server/request-context";
 import { SubmitButton, TextField } from "~/ui/form";
 import { HoundMark } from "~/ui/hound-mark";
 import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/sign-in.route";
+import { signInSchema } from "./people-schemas";
 import { sessionCookie, whoIs } from "./session.server";
 import { signIn } from "./sessions.server";
 
@@ -20,37 +19,26 @@ export function loader({ context }: Route.LoaderArgs) {
   return { demo: process.env.HOUND_DEMO === "1" };
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const submission = parseWithYup(await request.formData(), { schema: signInSchema });
-  if (submission.status !== "success")
-    return data({ result: submission.reply({ hideFields: ["password"] }) }, { status: 422 });
-  const { signIn: name, password, next } = submission.value;
-  try {
-    const token = await signIn(
-      { signIn: name, password, device: request.headers.get("user-agent") ?? "", address: context.get(addressContext) },
-      new Date(),
-    );
-    return redirect(safeNext(next), { headers: { "Set-Cookie": await sessionCookie.serialize(token) } });
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data(
-      { result: submission.reply({ formErrors: [error.message], hideFields: ["password"] }) },
-      { status: error.status },
-    );
-  }
+export function action(args: Route.ActionArgs) {
+  const { request, context } = args;
+  return formAction(args, {
+    "sign-in": form(signInSchema, async ({ signIn: name, password, next }, _, now) => {
+      const device = request.headers.get("user-agent") ?? "";
+      const token = await signIn({ signIn: name, password, device, address: context.get(addressContext) }, now);
+      return redirect(safeNext(next), { headers: { "Set-Cookie": await sessionCookie.serialize(token) } });
+    }),
+  });
 }
 
 /** Only a path of this app: never another site, however it is written. */
 function safeNext(next: string | undefined): string {
-  return next && /^\/(?![/\\])[^\\]*$/.test(next) ? next : "/round";
+  return next && /^\/(?![/\\])[\x21-\x5b\x5d-\x7e]*$/.test(next) ? next : "/round";
 }
 
 export default function SignIn({ loaderData, actionData }: Route.ComponentProps) {
   const [params] = useSearchParams();
-  const [form, fields] = useForm({
-    lastResult: actionData?.result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: signInSchema }),
-    shouldValidate: "onSubmit",
+  const [signInForm, fields] = useCheckedForm(signInSchema, actionData, {
+    form: "sign-in",
     defaultValue: { next: params.get("next") ?? "" },
   });
   return (
@@ -62,8 +50,14 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
           <p className="text-ink-soft">What is due, step by step, signed.</p>
         </div>
       </div>
-      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="panel p-5">
-        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+      <Form
+        method="post"
+        id={signInForm.id}
+        onSubmit={signInForm.onSubmit}
+        noValidate={signInForm.noValidate}
+        className="panel p-5"
+      >
+        {signInForm.errors && <Notice tone="problem">{signInForm.errors.join(" ")}</Notice>}
         <div className="mt-2">
           <TextField field={fields.signIn} label="Sign-in name" autoComplete="username" />
           <TextField field={fields.password} label="Password" type="password" autoComplete="current-password" />

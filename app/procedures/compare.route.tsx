@@ -1,26 +1,29 @@
 import { compareProcedures } from "@core";
 import { Link } from "react-router";
 
-import { served } from "~/kit/served.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 
 import type { Route } from "./+types/compare.route";
 import { versionsOf, writtenVersion } from "./drafts.server";
+import { compareSchema } from "./procedure-schemas";
 
 export const meta: Route.MetaFunction = () => [{ title: "What changed – Humble Hound" }];
 
-export async function loader({ params, request }: Route.LoaderArgs) {
-  const search = new URL(request.url).searchParams;
-  const number = (name: string): number => Number(search.get(name) ?? 0) || 0;
-  const before = await served(writtenVersion(params.procedureId, number("from")));
-  const after = await served(writtenVersion(params.procedureId, number("to")));
-  return {
-    id: params.procedureId,
-    title: after.title,
-    from: before.version,
-    to: after.version,
-    change: compareProcedures(before, after),
-    versions: await versionsOf(params.procedureId),
-  };
+export function loader({ params, request }: Route.LoaderArgs) {
+  return served(async () => {
+    const { from = 0, to = 0 } = readQuery(request, compareSchema);
+    const before = await writtenVersion(params.procedureId, from);
+    const after = await writtenVersion(params.procedureId, to);
+    return {
+      id: params.procedureId,
+      title: after.title,
+      from: before.version,
+      to: after.version,
+      change: compareProcedures(before, after),
+      versions: await versionsOf(params.procedureId),
+    };
+  });
 }
 
 const KINDS = { added: "New", removed: "Gone", changed: "Changed", moved: "Moved" } as const;
@@ -71,7 +74,11 @@ function Difference({ field, before, after }: { field: string; before: string; a
       </p>
       <p className="wrap-anywhere">
         <span className="sr-only">after: </span>
-        {after ? <ins className="font-semibold no-underline">{after}</ins> : <span className="text-ink-soft">nothing</span>}
+        {after ? (
+          <ins className="font-semibold no-underline">{after}</ins>
+        ) : (
+          <span className="text-ink-soft">nothing</span>
+        )}
       </p>
     </div>
   );

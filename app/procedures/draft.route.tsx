@@ -1,11 +1,11 @@
 import type { Procedure, Step } from "@core";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { data, Form, Link, redirect, useFetcher } from "react-router";
+import { Form, Link, redirect, useFetcher } from "react-router";
 
-import { textOf } from "~/kit/form-text";
-import { Refusal } from "~/kit/refusal";
-import { served } from "~/kit/served.server";
-import { actorOf } from "~/people/session.server";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import type { FormAnswer } from "~/kit/forms/form-answer";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 import { AboutEditor } from "~/procedures/editor/about-editor";
 import { LintPanel, mendsOf } from "~/procedures/editor/lint-panel";
@@ -16,42 +16,35 @@ import { STEP_KINDS } from "~/procedures/editor/step-words";
 import { Notice } from "~/ui/notice";
 
 import type { Route } from "./+types/draft.route";
-import { dropDraft, getDraft, MAX_DRAFT_LENGTH, publishDraft, saveDraft } from "./drafts.server";
+import { dropDraft, getDraft, publishDraft, saveDraft } from "./drafts.server";
+import { publishSchema, saveDraftSchema } from "./procedure-schemas";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `Draft: ${loaderData?.procedure.title ?? ""} – Humble Hound` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `Draft: ${loaderData?.procedure.title ?? ""} – Humble Hound` },
+];
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const draft = await served(getDraft(params.draftId));
-  return { id: draft.id, procedure: draft.body, revision: draft.revision, baseVersion: draft.baseVersion };
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    const draft = await getDraft(params.draftId);
+    return { id: draft.id, procedure: draft.body, revision: draft.revision, baseVersion: draft.baseVersion };
+  });
 }
 
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const formData = await request.formData();
-  const now = new Date();
-  try {
-    switch (textOf(formData, "intent", 10)) {
-      case "save": {
-        const revision = await saveDraft(actor, params.draftId, textOf(formData, "body", MAX_DRAFT_LENGTH + 1), Number(textOf(formData, "revision", 12)), now);
-        return data({ revision, problem: null });
-      }
-      case "drop":
-        await dropDraft(actor, params.draftId, now);
-        break;
-      case "publish": {
-        const why = textOf(formData, "why", 500).trim();
-        if (why === "") return data({ revision: null, problem: "Say why it changes: the reason stays with the version." }, { status: 422 });
-        const { id } = await publishDraft(actor, params.draftId, why, now);
-        return redirect(`/book/procedures/${id}`);
-      }
-      default:
-        return data({ revision: null, problem: "Nothing was asked for." }, { status: 422 });
-    }
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ revision: null, problem: error.message }, { status: error.status });
-  }
-  return redirect("/book/procedures");
+export function action(args: Route.ActionArgs) {
+  const { draftId } = args.params;
+  return formAction(args, {
+    save: form(saveDraftSchema, async ({ body, revision }, who, now) => ({
+      result: { revision: await saveDraft(who, draftId, body, revision, now) },
+    })),
+    drop: form(NOTHING, async (_, who, now) => {
+      await dropDraft(who, draftId, now);
+      return redirect("/book/procedures");
+    }),
+    publish: form(publishSchema, async ({ why }, who, now) => {
+      const { id } = await publishDraft(who, draftId, why, now);
+      return redirect(`/book/procedures/${id}`);
+    }),
+  });
 }
 
 // A saved draft is what this window has; loading it anew would only disturb the typing.
@@ -62,6 +55,7 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
   const [chosen, setChosen] = useState<string | null>(loaderData.procedure.steps[0]?.id ?? null);
   const [adding, setAdding] = useState<Step["kind"]>("do");
   const lead = useIsLead();
+  const refused = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
   const { saved, problem } = useSaving(loaderData.id, procedure, loaderData.revision);
   const mends = useMemo(() => mendsOf(procedure), [procedure]);
   const step = procedure.steps.find((one) => one.id === chosen) ?? null;
@@ -82,7 +76,8 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
         <div className="min-w-0">
           <h1 className="text-2xl wrap-anywhere">{procedure.title || "(no title)"}</h1>
           <p className="text-ink-soft">
-            Draft of version {procedure.version} <span role="status">{problem ? "" : saved ? "· saved" : "· saving …"}</span>
+            Draft of version {procedure.version}{" "}
+            <span role="status">{problem ? "" : saved ? "· saved" : "· saving …"}</span>
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
@@ -95,14 +90,19 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
         </div>
       </div>
       {problem && <Notice tone="problem">{problem}</Notice>}
-      {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+      {refused && <Notice tone="problem">{refused}</Notice>}
       <div className="grid gap-6 md:grid-cols-[17rem_1fr] xl:grid-cols-[18rem_1fr_17rem]">
         <nav aria-label="Steps">
           <div className="mb-2 flex gap-2">
             <label htmlFor="kind" className="sr-only">
               Kind of the new step
             </label>
-            <select id="kind" className="field" value={adding} onChange={(event) => setAdding(event.target.value as Step["kind"])}>
+            <select
+              id="kind"
+              className="field"
+              value={adding}
+              onChange={(event) => setAdding(event.target.value as Step["kind"])}
+            >
               {Object.entries(STEP_KINDS).map(([kind, name]) => (
                 <option key={kind} value={kind}>
                   {name}
@@ -128,7 +128,11 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
         <section className="panel min-w-0 p-4" aria-label={step ? "Step" : "Everything but steps"}>
           {step ? (
             <>
-              <StepEditor key={step.id} step={step} onChange={(next) => setSteps(procedure.steps.map((one) => (one.id === step.id ? next : one)))} />
+              <StepEditor
+                key={step.id}
+                step={step}
+                onChange={(next) => setSteps(procedure.steps.map((one) => (one.id === step.id ? next : one)))}
+              />
               <div className="mt-4 flex gap-2 border-t border-line pt-4">
                 <button
                   type="button"
@@ -197,23 +201,26 @@ const SAVE_AFTER_MS = 800;
 
 /** Saves a moment after the last change; a save that was refused keeps the text in the window and says why. */
 function useSaving(id: string, procedure: Procedure, revision: number): { saved: boolean; problem: string | null } {
-  const fetcher = useFetcher<{ revision: number | null; problem: string | null }>();
+  const fetcher = useFetcher<FormAnswer<{ revision: number }>>();
   const known = useRef(revision);
   const text = useMemo(() => JSON.stringify(procedure), [procedure]);
   const [savedText, setSavedText] = useState(text);
   const sentText = useRef(text);
   const { state, data: answer, submit } = fetcher;
   useEffect(() => {
-    if (state !== "idle" || !answer || answer.revision === null) return;
-    known.current = answer.revision;
+    if (state !== "idle" || !answer?.result) return;
+    known.current = answer.result.revision;
     setSavedText(sentText.current);
   }, [state, answer]);
-  const problem = state === "idle" ? (answer?.problem ?? null) : null;
+  const problem = state === "idle" && answer ? allFaults(answerTo(answer, "save")) : null;
   useEffect(() => {
     if (text === savedText || state !== "idle" || problem) return;
     const timer = setTimeout(() => {
       sentText.current = text;
-      void submit({ intent: "save", body: text, revision: String(known.current) }, { method: "post", action: `/book/drafts/${id}` });
+      void submit(
+        { intent: "save", body: text, revision: String(known.current) },
+        { method: "post", action: `/book/drafts/${id}` },
+      );
     }, SAVE_AFTER_MS);
     return () => clearTimeout(timer);
   }, [text, savedText, state, problem, submit, id]);

@@ -3,14 +3,14 @@ import { getDb, type ProcedureDraftRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
+import { audit } from "~/kit/server/audit.server";
 
 import { parseProcedure } from "./procedure-schema.server";
+import { MAX_DRAFT_LENGTH } from "./procedure-schemas";
 import { checkedProcedure, publishProcedures, wholeProcedure } from "./procedures.server";
 
 /** Largest draft, in characters of JSON. */
-export const MAX_DRAFT_LENGTH = 400_000;
 
 export interface DraftListRow {
   id: string;
@@ -58,13 +58,20 @@ export async function versionsOf(id: string): Promise<VersionRow[]> {
  *
  * @returns the draft's id
  */
-export async function startDraft(actor: Actor, procedureId: string, copy: { id: string; title: string } | null, now: Date): Promise<string> {
+export async function startDraft(
+  actor: Actor,
+  procedureId: string,
+  copy: { id: string; title: string } | null,
+  now: Date,
+): Promise<string> {
   const base = await writtenVersion(procedureId, null);
   if (copy) {
     const [taken] = await getDb().select("SELECT 1 FROM procedures WHERE id = :id LIMIT 1", { id: copy.id });
     if (taken) throw new Refusal(409, "id", `There is a procedure "${copy.id}" already. Choose another short name.`);
   }
-  const body: Procedure = copy ? { ...base, id: copy.id, title: copy.title, version: 1 } : { ...base, version: base.version + 1 };
+  const body: Procedure = copy
+    ? { ...base, id: copy.id, title: copy.title, version: 1 }
+    : { ...base, version: base.version + 1 };
   const id = uuidv7();
   await getDb().models.ProcedureDraft.create({
     id,
@@ -81,7 +88,8 @@ export async function startDraft(actor: Actor, procedureId: string, copy: { id: 
 
 /** Begins a draft from a procedure in the open format; its version becomes the next free one. */
 export async function importDraft(actor: Actor, raw: string, now: Date): Promise<string> {
-  if (raw.length > MAX_DRAFT_LENGTH) throw new Refusal(413, "too-long", `A procedure holds at most ${MAX_DRAFT_LENGTH / 1000} kB.`);
+  if (raw.length > MAX_DRAFT_LENGTH)
+    throw new Refusal(413, "too-long", `A procedure holds at most ${MAX_DRAFT_LENGTH / 1000} kB.`);
   let parsed: unknown;
   try {
     parsed = JSON.parse(raw);
@@ -89,17 +97,30 @@ export async function importDraft(actor: Actor, raw: string, now: Date): Promise
     throw new Refusal(422, "not-json", "This file is no JSON. Take one that was downloaded from a procedure's page.");
   }
   const procedure = parseProcedure(parsed);
-  const [newest] = await getDb().select<{ version: number | null }>("SELECT MAX(version) AS version FROM procedures WHERE id = :id", { id: procedure.id });
+  const [newest] = await getDb().select<{ version: number | null }>(
+    "SELECT MAX(version) AS version FROM procedures WHERE id = :id",
+    { id: procedure.id },
+  );
   const baseVersion = newest?.version ?? 0;
   const id = uuidv7();
   const body = { ...procedure, version: baseVersion + 1 };
-  await getDb().models.ProcedureDraft.create({ id, procedureId: body.id, baseVersion, body, byPerson: actor.id, madeAt: now, changedAt: now, revision: 1 });
+  await getDb().models.ProcedureDraft.create({
+    id,
+    procedureId: body.id,
+    baseVersion,
+    body,
+    byPerson: actor.id,
+    madeAt: now,
+    changedAt: now,
+    revision: 1,
+  });
   return id;
 }
 
 export async function getDraft(id: string): Promise<ProcedureDraftRow> {
   const draft = await getDb().models.ProcedureDraft.findByPk(id, { raw: true });
-  if (!draft) throw new Refusal(404, "no-such-draft", "This draft does not exist any more: it was published or thrown away.");
+  if (!draft)
+    throw new Refusal(404, "no-such-draft", "This draft does not exist any more: it was published or thrown away.");
   return draft;
 }
 
@@ -110,7 +131,8 @@ export async function getDraft(id: string): Promise<ProcedureDraftRow> {
  * @throws Refusal `newer` when somebody else saved in the meantime: nothing is overwritten
  */
 export async function saveDraft(actor: Actor, id: string, raw: string, revision: number, now: Date): Promise<number> {
-  if (raw.length > MAX_DRAFT_LENGTH) throw new Refusal(413, "too-long", `A procedure holds at most ${MAX_DRAFT_LENGTH / 1000} kB.`);
+  if (raw.length > MAX_DRAFT_LENGTH)
+    throw new Refusal(413, "too-long", `A procedure holds at most ${MAX_DRAFT_LENGTH / 1000} kB.`);
   let body: Procedure;
   try {
     body = JSON.parse(raw) as Procedure;
@@ -120,13 +142,31 @@ export async function saveDraft(actor: Actor, id: string, raw: string, revision:
   if (body === null || typeof body !== "object" || !Array.isArray(body.steps))
     throw new Refusal(422, "not-valid", "The draft has no steps. Nothing was saved.");
   return getDb().transact(async (tx) => {
-    const draft = await getDb().models.ProcedureDraft.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
-    if (!draft) throw new Refusal(404, "no-such-draft", "This draft does not exist any more: it was published or thrown away.");
+    const draft = await getDb().models.ProcedureDraft.findByPk(id, {
+      raw: true,
+      transaction: tx,
+      lock: tx.LOCK.UPDATE,
+    });
+    if (!draft)
+      throw new Refusal(404, "no-such-draft", "This draft does not exist any more: it was published or thrown away.");
     if (draft.revision !== revision)
-      throw new Refusal(409, "newer", "Somebody else saved this draft in the meantime. Your version stays in this window; load the page anew to see theirs.");
+      throw new Refusal(
+        409,
+        "newer",
+        "Somebody else saved this draft in the meantime. Your version stays in this window; load the page anew to see theirs.",
+      );
     // The identity of what is drafted does not change by typing.
-    const kept = { ...body, id: draft.body.id, version: draft.body.version, format: draft.body.format, formatVersion: draft.body.formatVersion };
-    await getDb().models.ProcedureDraft.update({ body: kept, byPerson: actor.id, changedAt: now, revision: revision + 1 }, { where: { id }, transaction: tx });
+    const kept = {
+      ...body,
+      id: draft.body.id,
+      version: draft.body.version,
+      format: draft.body.format,
+      formatVersion: draft.body.formatVersion,
+    };
+    await getDb().models.ProcedureDraft.update(
+      { body: kept, byPerson: actor.id, changedAt: now, revision: revision + 1 },
+      { where: { id }, transaction: tx },
+    );
     return revision + 1;
   });
 }
@@ -141,13 +181,22 @@ export async function dropDraft(actor: Actor, id: string, now: Date): Promise<vo
 }
 
 /** Publishes a draft as the procedure's next version; sheets that are open stay on theirs. */
-export async function publishDraft(actor: Actor, id: string, why: string, now: Date): Promise<{ id: string; version: number }> {
-  if (actor.role !== "lead") throw new Refusal(403, "not-yours", "Only a lead publishes a procedure. Tell one that your draft is ready.");
+export async function publishDraft(
+  actor: Actor,
+  id: string,
+  why: string,
+  now: Date,
+): Promise<{ id: string; version: number }> {
+  if (actor.role !== "lead")
+    throw new Refusal(403, "not-yours", "Only a lead publishes a procedure. Tell one that your draft is ready.");
   const draft = await getDraft(id);
   const procedure = checkedProcedure(draft.body);
   const faults = lintProcedure(await wholeProcedure(procedure)).filter((one) => one.severity === "error");
   if (faults.length > 0) throw new Refusal(422, "lint", `Not published: ${faults.map((one) => one.message).join(" ")}`);
-  const [newest] = await getDb().select<{ version: number | null }>("SELECT MAX(version) AS version FROM procedures WHERE id = :id", { id: procedure.id });
+  const [newest] = await getDb().select<{ version: number | null }>(
+    "SELECT MAX(version) AS version FROM procedures WHERE id = :id",
+    { id: procedure.id },
+  );
   const version = (newest?.version ?? 0) + 1;
   await publishProcedures([{ ...procedure, version }], now, { actor, why });
   await getDb().models.ProcedureDraft.destroy({ where: { id } });

@@ -1,4 +1,3 @@
-
 /** Short word for an item made from its name. */
 export function itemKey(name: string): string {
   return name

@@ -53,9 +53,19 @@ const trigger = byKind({
       weekday: whole.min(1).max(7).optional(),
     })
     .noUnknown(),
-  meter: yup.object({ kind: kind("meter"), meter: slug.required(), every: positive.required(), basis, first: positive.optional() }).noUnknown(),
+  meter: yup
+    .object({
+      kind: kind("meter"),
+      meter: slug.required(),
+      every: positive.required(),
+      basis,
+      first: positive.optional(),
+    })
+    .noUnknown(),
   event: yup.object({ kind: kind("event"), event: slug.required() }).noUnknown(),
-  condition: yup.object({ kind: kind("condition"), reading: slug.required(), above: finite.optional(), below: finite.optional() }).noUnknown(),
+  condition: yup
+    .object({ kind: kind("condition"), reading: slug.required(), above: finite.optional(), below: finite.optional() })
+    .noUnknown(),
 });
 
 const limits = yup
@@ -69,10 +79,12 @@ const condition = yup.lazy((value: unknown) =>
     : yup.object({ step: slug.required(), is: slug.required() }).noUnknown(),
 );
 
-const maybe = (build: (value: unknown) => yup.ISchema<unknown>) => yup.lazy((value: unknown) => build(value)) as unknown as yup.AnySchema;
+const maybe = (build: (value: unknown) => yup.ISchema<unknown>) =>
+  yup.lazy((value: unknown) => build(value)) as unknown as yup.AnySchema;
 const oneOf = (...values: string[]) => yup.string().strict().oneOf(values);
 const labels = yup.array(line.required()).min(1).max(30).required();
-const drawn = (name: string, fields: Record<string, yup.AnySchema>) => yup.object({ kind: kind(name), ...fields }).noUnknown();
+const drawn = (name: string, fields: Record<string, yup.AnySchema>) =>
+  yup.object({ kind: kind(name), ...fields }).noUnknown();
 const figure = byKind({
   tightening: drawn("tightening", { bolts: whole.min(2).max(60).required() }),
   "polish-mark": drawn("polish-mark", { low: positive.required(), high: positive.required(), unit: line.required() }),
@@ -87,14 +99,19 @@ const calculator = byKind({
   hydrometer: drawn("hydrometer", { cells: whole.min(1).max(60).required() }),
   "strainer-drop": drawn("strainer-drop", { cleanDrop: positive.required(), unit: line.required() }),
   "polish-mark": drawn("polish-mark", { lowMm: finite.min(0).required(), highMm: positive.required() }),
-  "control-chart": drawn("control-chart", { target: finite.required(), sd: positive.required(), lambda: positive.max(1).optional() }),
+  "control-chart": drawn("control-chart", {
+    target: finite.required(),
+    sd: positive.required(),
+    lambda: positive.max(1).optional(),
+  }),
 });
 const strength = yup.lazy((value: unknown) =>
   value !== null && typeof value === "object" && "ppm" in value
     ? yup.object({ ppm: positive.required() }).noUnknown().required()
     : yup.object({ percent: positive.required() }).noUnknown().required(),
 ) as unknown as yup.AnySchema;
-const byName = (name: string, fields: Record<string, yup.AnySchema>) => yup.object({ by: kind(name), ...fields }).noUnknown();
+const byName = (name: string, fields: Record<string, yup.AnySchema>) =>
+  yup.object({ by: kind(name), ...fields }).noUnknown();
 const RECIPES: Record<string, yup.AnySchema> = {
   dilution: byName("dilution", { stock: slug.required(), target: strength, finalMl: positive.required() }),
   parts: byName("parts", {
@@ -108,7 +125,9 @@ const RECIPES: Record<string, yup.AnySchema> = {
 };
 const recipe = maybe((value) => {
   const name = (value as { by?: unknown } | null | undefined)?.by;
-  return typeof name === "string" && Object.hasOwn(RECIPES, name) ? RECIPES[name]! : yup.object({ by: oneOf(...Object.keys(RECIPES)).required() }).required();
+  return typeof name === "string" && Object.hasOwn(RECIPES, name)
+    ? RECIPES[name]!
+    : yup.object({ by: oneOf(...Object.keys(RECIPES)).required() }).required();
 });
 
 const common = {
@@ -125,13 +144,27 @@ const common = {
   rinses: yup.boolean().strict().optional(),
   needs: yup.array(slug.required()).optional(),
 };
-const step = (name: string, fields: Record<string, yup.AnySchema>) => yup.object({ ...common, kind: kind(name), ...fields }).noUnknown();
+const step = (name: string, fields: Record<string, yup.AnySchema>) =>
+  yup.object({ ...common, kind: kind(name), ...fields }).noUnknown();
 
 const steps = byKind({
   safety: step("safety", {
     checks: yup.array(line.required()).min(1).required(),
     gates: yup
-      .array(oneOf("lock-out", "tag", "protective", "isolate", "vent", "drain", "park", "cool-down", "stored-energy", "ventilate").required())
+      .array(
+        oneOf(
+          "lock-out",
+          "tag",
+          "protective",
+          "isolate",
+          "vent",
+          "drain",
+          "park",
+          "cool-down",
+          "stored-energy",
+          "ventilate",
+        ).required(),
+      )
       .optional(),
     coolDown: yup
       .object({ belowC: finite.optional(), minutes: positive.optional() })
@@ -141,7 +174,11 @@ const steps = byKind({
       .test("one", "${path} needs belowC or minutes", (value) => value === undefined || Object.keys(value).length > 0),
   }),
   do: step("do", {}),
-  inspect: step("inspect", { asItShouldBe: text.required(), ifNot: text.required(), finding: oneOf("minor", "major", "unsafe").optional() }),
+  inspect: step("inspect", {
+    asItShouldBe: text.required(),
+    ifNot: text.required(),
+    finding: oneOf("minor", "major", "unsafe").optional(),
+  }),
   measure: step("measure", {
     reading: slug.required(),
     unit: yup.string().strict().min(1).max(20).required(),
@@ -245,12 +282,23 @@ const SCHEMA = yup
         scaledByHardness: yup.boolean().strict().optional(),
         idleDays: whole.min(1).max(60).optional(),
         emits: yup
-          .array(yup.object({ event: slug.max(60).required(), on: yup.string().strict().oneOf(["same-day", "next-open-day"]).required() }).noUnknown())
+          .array(
+            yup
+              .object({
+                event: slug.max(60).required(),
+                on: yup.string().strict().oneOf(["same-day", "next-open-day"]).required(),
+              })
+              .noUnknown(),
+          )
           .optional(),
       })
       .noUnknown()
       .required(),
-    hazards: yup.array(yup.object({ kind: yup.string().strict().oneOf(HAZARD_KINDS).required(), text: text.required() }).noUnknown()).required(),
+    hazards: yup
+      .array(
+        yup.object({ kind: yup.string().strict().oneOf(HAZARD_KINDS).required(), text: text.required() }).noUnknown(),
+      )
+      .required(),
     protective: yup.array(line.required()).defined(),
     tools: yup.array(line.required()).defined(),
     materials: yup
@@ -285,7 +333,16 @@ const SCHEMA = yup
       .defined(),
     options: yup.array(yup.object({ id: slug.required(), name: line.required() }).noUnknown()).defined(),
     meters: yup
-      .array(yup.object({ id: slug.required(), name: line.required(), unit: line.required(), service: yup.boolean().strict().optional() }).noUnknown())
+      .array(
+        yup
+          .object({
+            id: slug.required(),
+            name: line.required(),
+            unit: line.required(),
+            service: yup.boolean().strict().optional(),
+          })
+          .noUnknown(),
+      )
       .defined(),
     steps: yup.array(steps).min(1).max(500).required(),
   })
@@ -295,10 +352,13 @@ const SCHEMA = yup
 /** @throws Refusal naming every field that is not as the format wants it */
 export function parseProcedure(raw: unknown): Procedure {
   try {
-    const { $schema: _, ...procedure } = SCHEMA.validateSync(raw, { abortEarly: false }) as unknown as Procedure & { $schema?: string };
+    const { $schema: _, ...procedure } = SCHEMA.validateSync(raw, { abortEarly: false }) as unknown as Procedure & {
+      $schema?: string;
+    };
     return procedure;
   } catch (error) {
-    if (error instanceof yup.ValidationError) throw new Refusal(422, "not-valid", `This is no valid procedure. ${error.errors.slice(0, 10).join("; ")}.`);
+    if (error instanceof yup.ValidationError)
+      throw new Refusal(422, "not-valid", `This is no valid procedure. ${error.errors.slice(0, 10).join("; ")}.`);
     throw error;
   }
 }

@@ -1,46 +1,48 @@
-import { useForm } from "@conform-to/react";
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
-import { copyProcedureSchema } from "~/kit/form-schemas";
-import { textOf } from "~/kit/form-text";
-import { parseWithYup } from "~/kit/parse-form";
-import { Refusal } from "~/kit/refusal";
-import { served } from "~/kit/served.server";
-import { actorOf } from "~/people/session.server";
+import type { FormAnswer } from "~/kit/forms/form-answer";
+import { versionSchema } from "~/kit/forms/search-schemas";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { STEP_KINDS, stepWords, triggerWords, whenWords } from "~/procedures/editor/step-words";
 import { familyName } from "~/ui/family-glyph";
 import { StepFigure } from "~/ui/figure";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { SafetySign } from "~/ui/safety-sign";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/procedure.route";
 import { startDraft, versionsOf } from "./drafts.server";
+import { copyProcedureSchema } from "./procedure-schemas";
 import { getProcedure } from "./procedures.server";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.procedure.title ?? "Procedure"} – Humble Hound` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.procedure.title ?? "Procedure"} – Humble Hound` },
+];
 
-export async function loader({ params, request }: Route.LoaderArgs) {
-  const version = Number(new URL(request.url).searchParams.get("version") ?? 0);
-  return {
-    procedure: await served(getProcedure(params.procedureId, Number.isInteger(version) && version > 0 ? version : null)),
-    versions: await versionsOf(params.procedureId),
-  };
+export function loader({ params, request }: Route.LoaderArgs) {
+  return served(async () => {
+    const { version = null } = readQuery(request, versionSchema);
+    return {
+      procedure: await getProcedure(params.procedureId, version),
+      versions: await versionsOf(params.procedureId),
+    };
+  });
 }
 
 /** Begins a draft: of the next version, or of a copy for a model. */
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const formData = await request.formData();
-  try {
-    if (textOf(formData, "intent", 10) === "edit") throw redirect(`/book/drafts/${await startDraft(actor, params.procedureId, null, new Date())}`);
-    const submission = parseWithYup(formData, { schema: copyProcedureSchema });
-    if (submission.status !== "success") return data(submission.reply(), { status: 422 });
-    throw redirect(`/book/drafts/${await startDraft(actor, params.procedureId, submission.value, new Date())}`);
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data(parseWithYup(formData, { schema: copyProcedureSchema }).reply({ formErrors: [error.message] }), { status: error.status });
-  }
+export function action(args: Route.ActionArgs) {
+  const { procedureId } = args.params;
+  return formAction(args, {
+    edit: form(NOTHING, async (_, who, now) =>
+      redirect(`/book/drafts/${await startDraft(who, procedureId, null, now)}`),
+    ),
+    copy: form(copyProcedureSchema, async (copy, who, now) =>
+      redirect(`/book/drafts/${await startDraft(who, procedureId, copy, now)}`),
+    ),
+  });
 }
 
 export default function ProcedurePage({ loaderData, actionData }: Route.ComponentProps) {
@@ -53,8 +55,8 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
         </p>
         <h1 className="mt-1 text-2xl">{procedure.title}</h1>
         <p className="text-ink-soft">
-          {familyName(procedure.family)}, version <span className="figure">{procedure.version}</span> · {procedure.who} ·{" "}
-          <span className="figure">{procedure.minutes.handsOn} min</span>
+          {familyName(procedure.family)}, version <span className="figure">{procedure.version}</span> · {procedure.who}{" "}
+          · <span className="figure">{procedure.minutes.handsOn} min</span>
           {procedure.minutes.waiting > 0 && (
             <>
               {" "}
@@ -83,7 +85,9 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
             <li key={step.id} className="flex gap-3 px-3 py-2.5">
               <span className="figure w-7 shrink-0 text-right text-ink-soft">{i + 1}</span>
               <div className="min-w-0">
-                {step.area && step.area !== procedure.steps[i - 1]?.area && <p className="text-sm font-bold">{step.area}</p>}
+                {step.area && step.area !== procedure.steps[i - 1]?.area && (
+                  <p className="text-sm font-bold">{step.area}</p>
+                )}
                 <p className="font-semibold wrap-anywhere">{step.title}</p>
                 {step.text && <p>{step.text}</p>}
                 <p className="text-sm text-ink-soft">
@@ -105,7 +109,11 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
           <Link to={`/book/procedures/${procedure.id}/paper`} className="btn w-full">
             Paper sheet
           </Link>
-          <a href={`/book/procedures/${procedure.id}/json?version=${procedure.version}`} className="btn w-full" download>
+          <a
+            href={`/book/procedures/${procedure.id}/json?version=${procedure.version}`}
+            className="btn w-full"
+            download
+          >
             Download as JSON
           </a>
           <Form method="post">
@@ -113,7 +121,7 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
             <button className="btn btn-main w-full">Edit a draft</button>
           </Form>
         </div>
-        <CopyForm title={procedure.title} lastResult={actionData ?? null} />
+        <CopyForm title={procedure.title} answer={actionData} />
         <section aria-labelledby="versions" className="panel p-4">
           <h2 id="versions" className="text-lg">
             Versions
@@ -128,7 +136,11 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
                 {versions[i + 1] && (
                   <>
                     {" · "}
-                    <Link to={`/book/procedures/${procedure.id}/compare?from=${versions[i + 1]!.version}&to=${one.version}`}>what changed</Link>
+                    <Link
+                      to={`/book/procedures/${procedure.id}/compare?from=${versions[i + 1]!.version}&to=${one.version}`}
+                    >
+                      what changed
+                    </Link>
                   </>
                 )}
               </li>
@@ -145,7 +157,12 @@ function Lists({ procedure }: { procedure: Route.ComponentProps["loaderData"]["p
     ["Protective equipment", procedure.protective],
     ["Tools", procedure.tools],
     ["Materials", procedure.materials.map((one) => `${one.name}, ${one.qty} ${one.unit}`)],
-    ["Parts", procedure.parts.map((one) => `${one.name}${one.pair ? " (a pair)" : ""}${one.uses && one.uses > 1 ? ` (${one.uses} uses)` : ""}`)],
+    [
+      "Parts",
+      procedure.parts.map(
+        (one) => `${one.name}${one.pair ? " (a pair)" : ""}${one.uses && one.uses > 1 ? ` (${one.uses} uses)` : ""}`,
+      ),
+    ],
   ];
   return (
     <dl className="mt-4 grid gap-x-6 gap-y-1 sm:grid-cols-[auto_1fr]">
@@ -161,16 +178,14 @@ function Lists({ procedure }: { procedure: Route.ComponentProps["loaderData"]["p
   );
 }
 
-function CopyForm({ title, lastResult }: { title: string; lastResult: Route.ComponentProps["actionData"] | null }) {
-  const [form, fields] = useForm({
+function CopyForm({ title, answer }: { title: string; answer: FormAnswer | undefined }) {
+  const [form, fields] = useCheckedForm(copyProcedureSchema, answer, {
+    form: "copy",
     id: "copy",
-    lastResult: lastResult ?? null,
     defaultValue: { title },
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: copyProcedureSchema }),
-    shouldValidate: "onSubmit",
   });
   return (
-    <details className="panel p-4" open={lastResult != null}>
+    <details className="panel p-4" open={answer?.form === "copy"}>
       <summary className="min-h-8 font-semibold">Duplicate for a model</summary>
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="mt-2">
         {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}

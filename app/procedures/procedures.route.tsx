@@ -1,36 +1,43 @@
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
-import { Refusal } from "~/kit/refusal";
-import { actorOf } from "~/people/session.server";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { fileText } from "~/kit/server/file-text.server";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { FAMILIES, FamilyGlyph, familyName } from "~/ui/family-glyph";
 import { Notice } from "~/ui/notice";
 
 import type { Route } from "./+types/procedures.route";
-import { importDraft, listDrafts, MAX_DRAFT_LENGTH } from "./drafts.server";
+import { importDraft, listDrafts } from "./drafts.server";
+import { librarySchema, procedureFileSchema } from "./procedure-schemas";
 import { listProcedures } from "./procedures.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Procedures – Humble Hound" }];
 
-export async function loader({ request }: Route.LoaderArgs) {
-  const params = new URL(request.url).searchParams;
-  const [q, family] = [params.get("q"), params.get("family")];
-  return { procedures: await listProcedures({ q, family }), drafts: await listDrafts(), q: q ?? "", family: family ?? "" };
+export function loader({ request }: Route.LoaderArgs) {
+  return served(async () => {
+    const { q = null, family = null } = readQuery(request, librarySchema);
+    return {
+      procedures: await listProcedures({ q, family }),
+      drafts: await listDrafts(),
+      q: q ?? "",
+      family: family ?? "",
+    };
+  });
 }
 
 /** Takes a procedure in the open format: it begins as a draft, with the linter beside it. */
-export async function action({ request, context }: Route.ActionArgs) {
-  const file = (await request.formData()).get("file");
-  if (!(file instanceof File) || file.size === 0) return data({ problem: "Choose a procedure's JSON file." }, { status: 422 });
-  if (file.size > MAX_DRAFT_LENGTH * 2) return data({ problem: "This file is too large for a procedure." }, { status: 413 });
-  try {
-    return redirect(`/book/drafts/${await importDraft(actorOf(context), await file.text(), new Date())}`);
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ problem: error.message }, { status: error.status });
-  }
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    "take-in": form(procedureFileSchema, async ({ file }, who, now) =>
+      redirect(`/book/drafts/${await importDraft(who, await fileText(file), now)}`),
+    ),
+  });
 }
 
 export default function Procedures({ loaderData, actionData }: Route.ComponentProps) {
+  const problem = allFaults(answerTo(actionData, "take-in"));
   const { procedures, drafts, q, family } = loaderData;
   return (
     <div className="max-w-4xl">
@@ -49,7 +56,13 @@ export default function Procedures({ loaderData, actionData }: Route.ComponentPr
           <label htmlFor="family" className="block text-sm font-semibold">
             Family
           </label>
-          <select id="family" name="family" defaultValue={family} className="field" onChange={(event) => event.currentTarget.form?.requestSubmit()}>
+          <select
+            id="family"
+            name="family"
+            defaultValue={family}
+            className="field"
+            onChange={(event) => event.currentTarget.form?.requestSubmit()}
+          >
             <option value="">All families</option>
             {Object.entries(FAMILIES).map(([id, name]) => (
               <option key={id} value={id}>
@@ -60,9 +73,11 @@ export default function Procedures({ loaderData, actionData }: Route.ComponentPr
         </div>
         <button className="btn">Show</button>
       </Form>
-      <details className="mb-4" open={actionData?.problem !== undefined}>
-        <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">Take in a procedure as JSON</summary>
-        {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+      <details className="mb-4" open={problem !== null}>
+        <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">
+          Take in a procedure as JSON
+        </summary>
+        {problem && <Notice tone="problem">{problem}</Notice>}
         <Form method="post" encType="multipart/form-data" className="mt-2 flex flex-wrap items-end gap-3">
           <div>
             <label htmlFor="file" className="mb-1 block font-semibold">
@@ -93,14 +108,19 @@ export default function Procedures({ loaderData, actionData }: Route.ComponentPr
         </section>
       )}
       {procedures.length === 0 ? (
-        <p className="panel p-6">{q || family ? "Nothing fits. Try fewer words, or another family." : "None published yet."}</p>
+        <p className="panel p-6">
+          {q || family ? "Nothing fits. Try fewer words, or another family." : "None published yet."}
+        </p>
       ) : (
         <ul className="panel divide-y divide-line">
           {procedures.map((one) => (
             <li key={one.id} className="relative flex items-center gap-4 px-3 py-2.5 hover:bg-sunken">
               <FamilyGlyph family={one.family} />
               <div className="min-w-0 flex-1">
-                <Link to={`/book/procedures/${one.id}`} className="font-semibold wrap-anywhere after:absolute after:inset-0">
+                <Link
+                  to={`/book/procedures/${one.id}`}
+                  className="font-semibold wrap-anywhere after:absolute after:inset-0"
+                >
                   {one.title}
                 </Link>
                 <p className="text-sm text-ink-soft">

@@ -5,9 +5,9 @@ import { checkProcedure, CoreError, expandNested, type Material, type Procedure 
 import { getDb, type Transaction } from "@db";
 
 import type { Actor } from "~/kit/actor";
-import { contentHash } from "~/kit/content-hash.server";
-import { likeText } from "~/kit/like-text.server";
 import { Refusal } from "~/kit/refusal";
+import { contentHash } from "~/kit/server/content-hash.server";
+import { likeText } from "~/kit/server/like-text.server";
 
 import { addItemsOf } from "./items-of-procedures.server";
 import { parseProcedure } from "./procedure-schema.server";
@@ -30,7 +30,8 @@ export function readProcedureFiles(folder: string): Procedure[] {
 export function checkedProcedure(raw: unknown): Procedure {
   const procedure = parseProcedure(raw);
   const faults = checkProcedure(procedure);
-  if (faults.length > 0) throw new Refusal(422, "not-valid", faults.map((fault) => `${fault.path}: ${fault.message}`).join(" "));
+  if (faults.length > 0)
+    throw new Refusal(422, "not-valid", faults.map((fault) => `${fault.path}: ${fault.message}`).join(" "));
   return procedure;
 }
 
@@ -40,7 +41,11 @@ export function checkedProcedure(raw: unknown): Procedure {
  *
  * @returns ids of the new ones
  */
-export async function publishProcedures(procedures: readonly Procedure[], now: Date, by: { actor: Actor; why: string } | null = null): Promise<string[]> {
+export async function publishProcedures(
+  procedures: readonly Procedure[],
+  now: Date,
+  by: { actor: Actor; why: string } | null = null,
+): Promise<string[]> {
   const db = getDb();
   return db.transact(async (tx) => {
     const added: string[] = [];
@@ -80,14 +85,22 @@ export async function publishProcedures(procedures: readonly Procedure[], now: D
 }
 
 /** A procedure with its nested ones expanded; `more` are looked at before the published ones. */
-export async function wholeProcedure(procedure: Procedure, more: readonly Procedure[] = [], tx?: Transaction): Promise<Procedure> {
+export async function wholeProcedure(
+  procedure: Procedure,
+  more: readonly Procedure[] = [],
+  tx?: Transaction,
+): Promise<Procedure> {
   const found = new Map(more.map((one) => [`${one.id}@${one.version}`, one]));
   const fetchNested = async (one: Procedure): Promise<void> => {
     for (const step of one.steps) {
       const key = step.kind === "nested" ? `${step.procedure}@${step.version}` : null;
       if (step.kind !== "nested" || key === null) continue;
       if (!found.has(key)) {
-        const row = await getDb().models.Procedure.findOne({ where: { id: step.procedure, version: step.version }, raw: true, transaction: tx ?? null });
+        const row = await getDb().models.Procedure.findOne({
+          where: { id: step.procedure, version: step.version },
+          raw: true,
+          transaction: tx ?? null,
+        });
         if (!row) continue;
         found.set(key, row.body);
         await fetchNested(row.body);
@@ -95,11 +108,13 @@ export async function wholeProcedure(procedure: Procedure, more: readonly Proced
     }
   };
   await fetchNested(procedure);
-  for (const one of more) if (procedure.steps.some((step) => step.kind === "nested" && step.procedure === one.id)) await fetchNested(one);
+  for (const one of more)
+    if (procedure.steps.some((step) => step.kind === "nested" && step.procedure === one.id)) await fetchNested(one);
   try {
     const whole = expandNested(procedure, (id, version) => found.get(`${id}@${version}`));
     const faults = whole === procedure ? [] : checkProcedure(whole);
-    if (faults.length > 0) throw new Refusal(422, "not-valid", faults.map((fault) => `${fault.path}: ${fault.message}`).join(" "));
+    if (faults.length > 0)
+      throw new Refusal(422, "not-valid", faults.map((fault) => `${fault.path}: ${fault.message}`).join(" "));
     return whole;
   } catch (error) {
     if (error instanceof CoreError) throw new Refusal(422, "not-valid", error.message);
@@ -110,7 +125,9 @@ export async function wholeProcedure(procedure: Procedure, more: readonly Proced
 /** The newest version of each procedure, without bodies. Words are looked for in titles, families and steps; a library has hundreds of rows, not thousands. */
 export async function listProcedures(
   filter: { q?: string | null; family?: string | null } = {},
-): Promise<{ id: string; version: number; family: string; title: string; who: string; handsOn: number; waiting: number }[]> {
+): Promise<
+  { id: string; version: number; family: string; title: string; who: string; handsOn: number; waiting: number }[]
+> {
   const words = (filter.q ?? "").trim().split(/\s+/).filter(Boolean).slice(0, 5);
   const fits = words.map(
     (_, i) =>
@@ -123,7 +140,10 @@ export async function listProcedures(
      JOIN (SELECT id, MAX(version) AS version FROM procedures GROUP BY id) newest ON newest.id = p.id AND newest.version = p.version
      WHERE 1 = 1 ${filter.family ? "AND p.family = :family" : ""} ${fits.join(" ")}
      ORDER BY p.family, p.title LIMIT 500`,
-    { family: filter.family ?? "", ...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${likeText(word.toLowerCase())}%`])) },
+    {
+      family: filter.family ?? "",
+      ...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${likeText(word.toLowerCase())}%`])),
+    },
   );
 }
 
@@ -157,7 +177,10 @@ export async function procedureTakes(ids: readonly string[]): Promise<Map<string
   return new Map(
     rows.map(({ id, handsOn, materials }) => {
       const list = typeof materials === "string" ? (JSON.parse(materials) as Material[]) : materials;
-      return [id, { handsOn: Number(handsOn), materials: list.map(({ item, name, qty, unit }) => ({ item, name, qty, unit })) }];
+      return [
+        id,
+        { handsOn: Number(handsOn), materials: list.map(({ item, name, qty, unit }) => ({ item, name, qty, unit })) },
+      ];
     }),
   );
 }

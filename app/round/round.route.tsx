@@ -4,7 +4,10 @@ import { Form, Link, useNavigation } from "react-router";
 import { listDue } from "~/duties/due.server";
 import { DueList } from "~/duties/due-list";
 import { openHolds } from "~/duties/holds.server";
-import { inHours } from "~/kit/day-time";
+import { inHours } from "~/kit/days/day-time";
+import { machineSearchSchema } from "~/kit/forms/search-schemas";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { countMachines } from "~/machines/machines.server";
 import { openReports } from "~/machines/reports.server";
 import { listSites } from "~/machines/sites/sites.server";
@@ -15,20 +18,21 @@ import type { Route } from "./+types/round.route";
 
 export const meta: Route.MetaFunction = () => [{ title: "Round – Humble Hound" }];
 
-export async function loader({ request, context }: Route.LoaderArgs) {
-  const params = new URL(request.url).searchParams;
-  const siteId = params.get("site");
-  const due = await listDue({ siteId, after: params.get("after") }, new Date());
-  return {
-    ...due,
-    glance: params.get("after") || siteId ? null : await glanceAt(actorOf(context).id, new Date()),
-    lead: actorOf(context).role === "lead",
-    sites: await listSites(),
-    siteId,
-    machines: due.rows.length === 0 ? await countMachines() : null,
-    holds: params.get("after") ? [] : await openHolds(6),
-    reports: params.get("after") ? [] : await openReports(6),
-  };
+export function loader({ request, context }: Route.LoaderArgs) {
+  return served(async () => {
+    const { site: siteId = null, after = null } = readQuery(request, machineSearchSchema);
+    const due = await listDue({ siteId, after }, new Date());
+    return {
+      ...due,
+      glance: after || siteId ? null : await glanceAt(actorOf(context).id, new Date()),
+      lead: actorOf(context).role === "lead",
+      sites: await listSites(),
+      siteId,
+      machines: due.rows.length === 0 ? await countMachines() : null,
+      holds: after ? [] : await openHolds(6),
+      reports: after ? [] : await openReports(6),
+    };
+  });
 }
 
 const GROUPS = [

@@ -1,11 +1,11 @@
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
 import { getDuty } from "~/duties/due.server";
 import { LeadMark, leadWords } from "~/duties/lead-mark";
 import { whyNotWork } from "~/kit/actor";
 import { outcomeName } from "~/kit/outcomes";
-import { Refusal } from "~/kit/refusal";
-import { served } from "~/kit/served.server";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 import { useIsLead } from "~/people/use-me";
 import { getProcedure } from "~/procedures/procedures.server";
@@ -21,20 +21,21 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.row.title ?? "Duty"} – Humble Hound` },
 ];
 
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const duty = await getDuty(params.planId, new Date());
-  if (!duty) throw new Response("This duty does not exist. Go back to the round.", { status: 404 });
-  const procedure = await served(getProcedure(duty.plan.procedureId));
-  return { ...duty, procedure, notAllowed: whyNotWork(actorOf(context), duty.plan, duty.row.today) };
+export function loader({ params, context }: Route.LoaderArgs) {
+  return served(async () => {
+    const duty = await getDuty(params.planId, new Date());
+    if (!duty) throw new Response("This duty does not exist. Go back to the round.", { status: 404 });
+    const procedure = await getProcedure(duty.plan.procedureId);
+    return { ...duty, procedure, notAllowed: whyNotWork(actorOf(context), duty.plan, duty.row.today) };
+  });
 }
 
-export async function action({ params, context }: Route.ActionArgs) {
-  try {
-    return redirect(`/sheet/${await openRun(actorOf(context), params.planId, "browser", new Date())}`);
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ problem: error.message }, { status: error.status });
-  }
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    open: form(NOTHING, async (_, who, now) =>
+      redirect(`/sheet/${await openRun(who, args.params.planId, "browser", now)}`),
+    ),
+  });
 }
 
 export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
@@ -100,9 +101,9 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
             </Notice>
           </div>
         )}
-        {actionData?.problem && (
+        {actionData?.message && (
           <div className="mt-4">
-            <Notice tone="problem">{actionData.problem}</Notice>
+            <Notice tone="problem">{actionData.message}</Notice>
           </div>
         )}
 

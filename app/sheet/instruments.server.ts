@@ -2,8 +2,8 @@ import { ER_DUP_ENTRY, errorNumber, getDb, type InstrumentRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
+import { audit } from "~/kit/server/audit.server";
 
 export type InstrumentInput = Pick<InstrumentRow, "code" | "kind" | "name" | "calibrationDue" | "certificate">;
 

@@ -3,7 +3,8 @@ import { useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 
-import { served } from "~/kit/served.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { getDraft } from "~/procedures/drafts.server";
 import { getProcedure, wholeProcedure } from "~/procedures/procedures.server";
 import { Notice } from "~/ui/notice";
@@ -11,6 +12,7 @@ import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/practice.route";
 import { SheetFactsProvider } from "./sheet-facts";
+import { practiceSchema } from "./sheet-schemas";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
 import { TimerStrip, useNow } from "./timers";
@@ -19,12 +21,14 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `Practice: ${loaderData?.procedure.title ?? ""} – Humble Hound` },
 ];
 
-export async function loader({ params, request }: Route.LoaderArgs) {
-  const draft = new URL(request.url).searchParams.get("draft");
-  const procedure = draft
-    ? await served(wholeProcedure((await served(getDraft(draft))).body))
-    : await served(getProcedure(params.procedureId));
-  return { procedure, draft, today: new Date().toISOString().slice(0, 10) };
+export function loader({ params, request }: Route.LoaderArgs) {
+  return served(async () => {
+    const draft = readQuery(request, practiceSchema).draft ?? null;
+    const procedure = draft
+      ? await wholeProcedure((await getDraft(draft)).body)
+      : await getProcedure(params.procedureId);
+    return { procedure, draft, today: new Date().toISOString().slice(0, 10) };
+  });
 }
 
 const RUN = "practice";

@@ -3,8 +3,8 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useNavigate } from "react-router";
 
 import { holdsOf } from "~/duties/holds.server";
-import { served } from "~/kit/served.server";
-import { dayInZone } from "~/kit/site-day";
+import { dayInZone } from "~/kit/days/site-day";
+import { served } from "~/kit/server/served.server";
 import { colleaguesOf } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
 import { loadRun, recentValues } from "~/sheet/log/runs.server";
@@ -25,28 +25,30 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.procedure.title ?? "Sheet"} – Humble Hound` },
 ];
 
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const view = await served(loadRun(params.runId));
-  if (view.run.status !== "open") throw redirect(`/book/records/${params.runId}`);
-  const me = actorOf(context).id;
-  const kinds = view.procedure.steps.flatMap((step) =>
-    step.kind === "measure" && step.instrument ? [step.instrument] : [],
-  );
-  return {
-    ...view,
-    me,
-    ghosts: await recentValues(view.run.machineId),
-    instruments: (await instrumentsOfKinds([...new Set(kinds)])).map(({ id, code, kind, name, calibrationDue }) => ({
-      id,
-      code,
-      kind,
-      name,
-      calibrationDue,
-    })),
-    colleagues: await colleaguesOf(me),
-    holds: (await holdsOf(view.run.machineId)).filter((hold) => hold.clearedAt === null),
-    today: dayInZone(new Date(), view.timeZone),
-  };
+export function loader({ params, context }: Route.LoaderArgs) {
+  return served(async () => {
+    const view = await loadRun(params.runId);
+    if (view.run.status !== "open") throw redirect(`/book/records/${params.runId}`);
+    const me = actorOf(context).id;
+    const kinds = view.procedure.steps.flatMap((step) =>
+      step.kind === "measure" && step.instrument ? [step.instrument] : [],
+    );
+    return {
+      ...view,
+      me,
+      ghosts: await recentValues(view.run.machineId),
+      instruments: (await instrumentsOfKinds([...new Set(kinds)])).map(({ id, code, kind, name, calibrationDue }) => ({
+        id,
+        code,
+        kind,
+        name,
+        calibrationDue,
+      })),
+      colleagues: await colleaguesOf(me),
+      holds: (await holdsOf(view.run.machineId)).filter((hold) => hold.clearedAt === null),
+      today: dayInZone(new Date(), view.timeZone),
+    };
+  });
 }
 
 const same = (a: StepRef | null, b: StepRef | null): boolean =>

@@ -1,69 +1,62 @@
-import { useForm } from "@conform-to/react";
 import { foldRun, missingSteps } from "@core";
 import { useState, useSyncExternalStore } from "react";
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
-import { signSchema } from "~/kit/form-schemas";
-import { parseWithYup } from "~/kit/parse-form";
 import { Refusal } from "~/kit/refusal";
-import { addressContext } from "~/kit/request-context";
-import { served } from "~/kit/served.server";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { addressContext } from "~/kit/server/request-context";
+import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 import { confirmPassword } from "~/people/sessions.server";
 import { outbox } from "~/sheet/log/outbox";
 import { type CustomerSignature, loadRun, signRun } from "~/sheet/log/runs.server";
 import { AreaField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/sign.route";
+import { type SignForm, signSchema } from "./sheet-schemas";
 import { SignaturePad } from "./signature-pad";
 
 export const meta: Route.MetaFunction = () => [{ title: "Sign – Humble Hound" }];
 
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const { run, procedure, machine, events } = await served(loadRun(params.runId));
-  if (run.status !== "open") throw redirect(`/book/records/${run.id}`);
-  const state = foldRun(procedure, events);
-  return {
-    runId: run.id,
-    title: procedure.title,
-    machine: `${machine.name} ${machine.tag}, ${machine.siteName}`,
-    missing: missingSteps(procedure, state, { options: machine.options }),
-    me: actorOf(context).name,
-  };
+export function loader({ params, context }: Route.LoaderArgs) {
+  return served(async () => {
+    const { run, procedure, machine, events } = await loadRun(params.runId);
+    if (run.status !== "open") throw redirect(`/book/records/${run.id}`);
+    const state = foldRun(procedure, events);
+    return {
+      runId: run.id,
+      title: procedure.title,
+      machine: `${machine.name} ${machine.tag}, ${machine.siteName}`,
+      missing: missingSteps(procedure, state, { options: machine.options }),
+      me: actorOf(context).name,
+    };
+  });
 }
 
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const submission = parseWithYup(await request.formData(), { schema: signSchema });
-  const refuse = (status: number, reply: Parameters<typeof submission.reply>[0]) =>
-    data({ result: submission.reply({ ...reply, hideFields: ["password"] }) }, { status });
-  if (submission.status !== "success") return refuse(422, {});
-  const { value } = submission;
-  try {
-    if (!(await confirmPassword(actor.id, value.password, context.get(addressContext))))
-      return refuse(422, { fieldErrors: { password: ["This is not your password. Nothing is signed yet."] } });
-    const customer: CustomerSignature =
-      value.customer === "drawn"
-        ? { method: "drawn", name: value.customerName!, drawing: value.drawing! }
-        : value.customer === "typed"
-          ? { method: "typed", name: value.customerName! }
-          : { method: "not-present", reason: value.absentReason! };
-    const result = await signRun(
-      actor,
-      params.runId,
-      { customer, missingReason: value.missingReason || null, device: "browser" },
-      new Date(),
-    );
-    if (!result.signed)
-      return refuse(422, {
-        fieldErrors: { missingReason: ["Steps are missing. Do them, or say why you sign without them."] },
-      });
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return refuse(error.status, { formErrors: [error.message] });
-  }
-  return redirect(`/book/records/${params.runId}`);
+export function action(args: Route.ActionArgs) {
+  const { params, context } = args;
+  return formAction(args, {
+    sign: form(signSchema, async (value, who, now) => {
+      if (!(await confirmPassword(who.id, value.password, context.get(addressContext))))
+        throw new Refusal(422, "password", "This is not your password. Nothing is signed yet.");
+      const { missingReason } = value;
+      const signature = { customer: customerOf(value), missingReason: missingReason || null, device: "browser" };
+      const result = await signRun(who, params.runId, signature, now);
+      if (!result.signed)
+        throw new Refusal(422, "missingReason", "Steps are missing. Do them, or say why you sign without them.");
+      return redirect(`/book/records/${params.runId}`);
+    }),
+  });
+}
+
+/** How the customer signs; the schema asks for what each way needs. */
+function customerOf({ customer, customerName = "", drawing = "", absentReason = "" }: SignForm): CustomerSignature {
+  if (customer === "drawn") return { method: "drawn", name: customerName, drawing };
+  return customer === "typed"
+    ? { method: "typed", name: customerName }
+    : { method: "not-present", reason: absentReason };
 }
 
 const WEIGHTS = {
@@ -77,11 +70,9 @@ export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
   const { runId, title, machine, missing, me } = loaderData;
   const { waiting } = useSyncExternalStore(outbox.subscribe, outbox.snapshot, outbox.serverSnapshot);
   const unsent = waiting.filter((event) => event.runId === runId).length;
-  const [form, fields] = useForm({
-    lastResult: actionData?.result ?? null,
+  const [signForm, fields] = useCheckedForm(signSchema, actionData, {
+    form: "sign",
     defaultValue: { customer: "drawn" },
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: signSchema }),
-    shouldValidate: "onSubmit",
   });
   const [method, setMethod] = useState(String(fields.customer.initialValue ?? "drawn"));
   const [drawing, setDrawing] = useState("");
@@ -99,8 +90,14 @@ export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
       )}
 
       {/* A form's data lives in its fields: it works before and without the drawing script. */}
-      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="mt-4 space-y-6">
-        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+      <Form
+        method="post"
+        id={signForm.id}
+        onSubmit={signForm.onSubmit}
+        noValidate={signForm.noValidate}
+        className="mt-4 space-y-6"
+      >
+        {signForm.errors && <Notice tone="problem">{signForm.errors.join(" ")}</Notice>}
         {missing.length > 0 && (
           <section className="panel border-2 border-ink p-4">
             <h2 className="text-lg">

@@ -1,6 +1,6 @@
 import type { Role } from "@db";
 
-import { quantity } from "~/kit/quantity";
+import { quantity } from "~/kit/forms/quantity";
 import { listMachines } from "~/machines/machines.server";
 import { findSites } from "~/machines/sites/sites.server";
 import { listItems } from "~/stores/items/catalogue.server";
@@ -48,14 +48,12 @@ export async function findAnything(text: string, role: Role): Promise<Found[]> {
   const sites = await findSites({ q, after: null });
   const parts = (await listItems({ q, after: null, limit: EACH })).rows;
   return [
-    ...machines.rows
-      .slice(0, EACH)
-      .map((row): Found => ({
-        kind: "Machine",
-        title: row.name,
-        text: `${row.tag} · ${row.siteName}`,
-        href: `/machines/${row.id}`,
-      })),
+    ...machines.rows.slice(0, EACH).map((row): Found => ({
+      kind: "Machine",
+      title: row.name,
+      text: `${row.tag} · ${row.siteName}`,
+      href: `/machines/${row.id}`,
+    })),
     ...sites.rows
       .slice(0, EACH)
       .map((row): Found => ({ kind: "Site", title: row.name, text: row.customerName, href: `/sites/${row.id}` })),

@@ -1,16 +1,25 @@
+import { type MiddlewareFunction, redirect } from "react-router";
+
+import { actorContext } from "~/kit/server/request-context";
 import { sessionCookie, signedInContext } from "~/people/session.server";
 import { findSession } from "~/people/sessions.server";
 
-import { type MiddlewareFunction, redirect } from "../../node_modules/react-router/dist/development/index.d";
 import { allowedFor } from "./access";
 
+/** Most a part of an address can be: an id, a key of 80 signs, a token. */
+const PLAIN = /^[\x21-\x7e]{1,200}$/;
+
 /** Finds out who is calling and asks the access list, before any loader or action. */
-export const guard: MiddlewareFunction<Response> = async ({ request, context }, next) => {
+export const guard: MiddlewareFunction<Response> = async ({ request, context, params }, next) => {
+  // Ids and keys are plain ASCII: what is not cannot name anything.
+  if (Object.values(params).some((part) => part !== undefined && !PLAIN.test(part)))
+    throw new Response("This page does not exist.", { status: 404 });
   const url = new URL(request.url);
   const allowed = allowedFor(url.pathname);
   const token: unknown = await sessionCookie.parse(request.headers.get("cookie"));
   const signedIn = typeof token === "string" ? await findSession(token, new Date()) : null;
   context.set(signedInContext, signedIn);
+  context.set(actorContext, signedIn?.actor ?? null);
   if (allowed === "everyone") return next();
   const isApi = url.pathname.startsWith("/api/");
   if (!signedIn) {

@@ -1,6 +1,6 @@
 import { Form } from "react-router";
 
-import type { LinkView } from "~/kit/links.server";
+import type { LinkView } from "~/kit/server/links.server";
 
 import { Notice } from "./notice";
 

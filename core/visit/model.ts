@@ -272,13 +272,11 @@ function likeJobsInOrder(problem: VisitProblem, firstPhase: Int32Array, startPoi
   return likeJobs(problem).flatMap((jobs) => {
     const firstHands = problem.jobs[jobs[0]!]!.phases.findIndex((phase) => phase.kind === "hands");
     if (firstHands < 0) return [];
-    return jobs
-      .slice(1)
-      .map((j, i) => ({
-        from: startPoint[firstPhase[jobs[i]!]! + firstHands]!,
-        to: startPoint[firstPhase[j]! + firstHands]!,
-        weight: 0,
-      }));
+    return jobs.slice(1).map((j, i) => ({
+      from: startPoint[firstPhase[jobs[i]!]! + firstHands]!,
+      to: startPoint[firstPhase[j]! + firstHands]!,
+      weight: 0,
+    }));
   });
 }
 

@@ -81,7 +81,7 @@ export async function ensureBuild() {
 async function buildSearchWorker(outfile) {
   const { build } = await import("esbuild");
   await build({
-    entryPoints: ["app/kit/search.worker.ts"],
+    entryPoints: ["app/kit/server/search.worker.ts"],
     outfile,
     bundle: true,
     platform: "node",

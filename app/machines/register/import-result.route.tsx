@@ -1,8 +1,10 @@
 import { useEffect } from "react";
-import { data, Form, Link, redirect, useRevalidator } from "react-router";
+import { Form, Link, redirect, useRevalidator } from "react-router";
 
-import { logError } from "~/kit/log.server";
-import { served } from "~/kit/served.server";
+import { Refusal } from "~/kit/refusal";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
+import { logError } from "~/kit/server/log.server";
+import { served } from "~/kit/server/served.server";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 
@@ -14,25 +16,31 @@ export const meta: Route.MetaFunction = () => [{ title: "Import machines – Hum
 const SHOWN_FAULTS = 200;
 const POLL_MS = 400;
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const found = await served(getImport(params.importId));
-  return {
-    ...found,
-    faults: found.faults.slice(0, SHOWN_FAULTS),
-    faultCount: found.faults.length,
-    badRows: new Set(found.faults.map((fault) => fault.line)).size,
-  };
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    const found = await getImport(params.importId);
+    return {
+      ...found,
+      faults: found.faults.slice(0, SHOWN_FAULTS),
+      faultCount: found.faults.length,
+      badRows: new Set(found.faults.map((fault) => fault.line)).size,
+    };
+  });
 }
 
-export async function action({ params }: Route.ActionArgs) {
-  const now = new Date();
-  if (!(await claimImport(params.importId, now)))
-    return data({ problem: "This import is done or running already." }, { status: 409 });
-  // It goes on while the page shows the progress; a failure is noted in the import itself.
-  void applyImport(params.importId, now).catch((error: unknown) =>
-    logError(`Import ${params.importId}: ${(error as Error).message}`),
-  );
-  return redirect(`/machines/import/${params.importId}`);
+export function action(args: Route.ActionArgs) {
+  const { importId } = args.params;
+  return formAction(args, {
+    apply: form(NOTHING, async (_, __, now) => {
+      if (!(await claimImport(importId, now)))
+        throw new Refusal(409, "claimed", "This import is done or running already.");
+      // It goes on while the page shows the progress; a failure is noted in the import itself.
+      void applyImport(importId, now).catch((error: unknown) => {
+        logError(`Import ${importId}: ${error instanceof Error ? error.message : String(error)}`);
+      });
+      return redirect(`/machines/import/${importId}`);
+    }),
+  });
 }
 
 export default function ImportResult({ loaderData, actionData }: Route.ComponentProps) {
@@ -49,7 +57,7 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
         <Link to="/machines">Machines</Link> · <Link to="/machines/import">Import</Link>
       </p>
       <h1 className="mt-1 mb-4 text-2xl wrap-anywhere">{fileName}</h1>
-      {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+      {actionData?.message && <Notice tone="problem">{actionData.message}</Notice>}
       {status === "failed" && (
         <Notice tone="problem" title="The import failed">
           {message} You can try again.

@@ -1,12 +1,15 @@
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { tableSchema } from "~/kit/forms/table-schema";
+import { fileText } from "~/kit/server/file-text.server";
+import { form, formAction } from "~/kit/server/form-action.server";
 import { COLUMNS } from "~/machines/machines.server";
-import { actorOf } from "~/people/session.server";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 
 import type { Route } from "./+types/import.route";
-import { checkImport, MAX_IMPORT_BYTES } from "./imports.server";
+import { checkImport } from "./imports.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Import machines – Humble Hound" }];
 
@@ -14,38 +17,23 @@ export function loader() {
   return { columns: [...COLUMNS] };
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_IMPORT_BYTES) {
-    return data(
-      {
-        problem: `The file is larger than ${MAX_IMPORT_BYTES / 1024 / 1024} MB. Split it, each part with the first line.`,
-      },
-      { status: 413 },
-    );
-  }
-  const file = (await request.formData()).get("file");
-  if (!(file instanceof File) || file.size === 0)
-    return data({ problem: "Choose a CSV file first. Nothing was changed." }, { status: 422 });
-  let content: string;
-  try {
-    content = new TextDecoder("utf-8", { fatal: true }).decode(await file.arrayBuffer());
-  } catch {
-    return data(
-      { problem: "This file is not UTF-8 text. Save it as CSV UTF-8 and choose it again. Nothing was changed." },
-      { status: 422 },
-    );
-  }
-  return redirect(`/machines/import/${await checkImport(actorOf(context), file.name, content, new Date())}`);
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    check: form(tableSchema, async ({ file }, who, now) =>
+      redirect(`/machines/import/${await checkImport(who, file.name, await fileText(file), now)}`),
+    ),
+  });
 }
 
 export default function Import({ loaderData, actionData }: Route.ComponentProps) {
+  const problem = allFaults(answerTo(actionData, "check"));
   return (
     <div className="max-w-3xl">
       <p className="text-sm">
         <Link to="/machines">Machines</Link>
       </p>
       <h1 className="mt-1 mb-4 text-2xl">Import machines</h1>
-      {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+      {problem && <Notice tone="problem">{problem}</Notice>}
       <Form method="post" encType="multipart/form-data" className="panel mt-3 p-5">
         <label htmlFor="file" className="mb-1 block font-semibold">
           CSV file, one line a machine

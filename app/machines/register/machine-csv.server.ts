@@ -1,9 +1,9 @@
 import { stringify } from "csv-stringify/sync";
 import * as yup from "yup";
 
-import { guardText, readTable, type RowFault, unguardText } from "~/kit/csv-table.server";
-import { isHolidayRegion } from "~/kit/site-calendar.server";
-import { isTimeZone } from "~/kit/site-day";
+import { isHolidayRegion } from "~/kit/days/site-calendar.server";
+import { isTimeZone } from "~/kit/days/site-day";
+import { guardText, readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
 
 export type { RowFault };
 

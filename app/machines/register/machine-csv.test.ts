@@ -1,4 +1,4 @@
-import { guardText, unguardText } from "~/kit/csv-table.server";
+import { guardText, unguardText } from "~/kit/server/csv-table.server";
 
 import { parseMachineCsv, parseRegister, writeMachineCsv, writeMachineJson } from "./machine-csv.server";
 

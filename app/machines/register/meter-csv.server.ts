@@ -3,10 +3,10 @@ import { createHash } from "node:crypto";
 import { getDb, type MeterReadingRow } from "@db";
 
 import type { Actor } from "~/kit/actor";
-import { readTable, type RowFault, unguardText } from "~/kit/csv-table.server";
-import { DAY } from "~/kit/day-pattern";
-import { dayInZone } from "~/kit/site-day";
-import { toNumber } from "~/kit/to-number";
+import { DAY } from "~/kit/days/day-pattern";
+import { dayInZone } from "~/kit/days/site-day";
+import { toNumber } from "~/kit/forms/to-number";
+import { readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
 import { readingRow, storeOutside } from "~/machines/meters.server";
 
 export const METER_COLUMNS = ["tag", "meter", "value", "read_at", "note"] as const;

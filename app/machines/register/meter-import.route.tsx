@@ -1,6 +1,9 @@
-import { data, Form, Link } from "react-router";
+import { Form, Link } from "react-router";
 
-import { actorOf } from "~/people/session.server";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { tableSchema } from "~/kit/forms/table-schema";
+import { fileText } from "~/kit/server/file-text.server";
+import { form, formAction } from "~/kit/server/form-action.server";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 
@@ -9,42 +12,31 @@ import { importReadings, METER_COLUMNS } from "./meter-csv.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Meter readings from a file – Humble Hound" }];
 
-const MAX_BYTES = 8 * 1024 * 1024;
 const SHOWN = 200;
 
 export function loader() {
   return { columns: [...METER_COLUMNS] };
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const problem = (text: string, status = 422) => data({ problem: text, result: null }, { status });
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_BYTES)
-    return problem("The file is larger than 8 MB. Split it, each part with the first line.", 413);
-  const formData = await request.formData();
-  const file = formData.get("file");
-  if (!(file instanceof File) || file.size === 0) return problem("Choose a CSV file first. Nothing was changed.");
-  let content: string;
-  try {
-    content = new TextDecoder("utf-8", { fatal: true }).decode(await file.arrayBuffer());
-  } catch {
-    return problem("This file is not UTF-8 text. Save it as CSV UTF-8 and choose it again. Nothing was changed.");
-  }
-  const result = await importReadings(actorOf(context), content, formData.get("takeGood") === "on", new Date());
-  return {
-    problem: null,
-    result: { ...result, faultCount: result.faults.length, faults: result.faults.slice(0, SHOWN) },
-  };
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    take: form(tableSchema, async ({ file, takeGood }, who, now) => {
+      const result = await importReadings(who, await fileText(file), takeGood, now);
+      return { result: { ...result, faultCount: result.faults.length, faults: result.faults.slice(0, SHOWN) } };
+    }),
+  });
 }
 
 export default function MeterImport({ loaderData, actionData }: Route.ComponentProps) {
   const result = actionData?.result;
+  const problem = allFaults(answerTo(actionData, "take"));
   return (
     <div className="max-w-3xl">
       <p className="text-sm">
         <Link to="/machines">Machines</Link>
       </p>
       <h1 className="mt-1 mb-4 text-2xl">Meter readings from a file</h1>
-      {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+      {problem && <Notice tone="problem">{problem}</Notice>}
       {result && (
         <Notice
           tone={result.added === null ? "problem" : "plain"}

@@ -1,9 +1,9 @@
 import { Link } from "react-router";
 
-import { textOf } from "~/kit/form-text";
-import { listLinks, makeLink, revokeOwnLink } from "~/kit/links.server";
-import { served } from "~/kit/served.server";
-import { actorOf } from "~/people/session.server";
+import { linkSchema } from "~/kit/forms/link-schema";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
+import { listLinks, makeLink, revokeOwnLink } from "~/kit/server/links.server";
+import { served } from "~/kit/server/served.server";
 import { CalendarLinks } from "~/ui/calendar-links";
 
 import type { Route } from "./+types/site-calendar.route";
@@ -11,21 +11,24 @@ import { getSite } from "./sites.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Calendar of a site – Humble Hound" }];
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const { site } = await served(getSite(params.siteId, new Date()));
-  return { site: { id: site.id, name: site.name }, links: await listLinks(["site-calendar"], site.id) };
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    const { site } = await getSite(params.siteId, new Date());
+    return { site: { id: site.id, name: site.name }, links: await listLinks(["site-calendar"], site.id) };
+  });
 }
 
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const formData = await request.formData();
-  if (formData.get("intent") === "make") {
-    return {
-      made: `${new URL(request.url).origin}/calendar/${await makeLink(actor, "site-calendar", params.siteId, new Date())}.ics`,
-    };
-  }
-  await revokeOwnLink(actor, "site-calendar", params.siteId, textOf(formData, "link", 36), new Date());
-  return { made: null };
+export function action(args: Route.ActionArgs) {
+  const { siteId } = args.params;
+  return formAction(args, {
+    make: form(NOTHING, async (_, who, now) => {
+      const { origin } = new URL(args.request.url);
+      return { result: `${origin}/calendar/${await makeLink(who, "site-calendar", siteId, now)}.ics` };
+    }),
+    revoke: form(linkSchema, async ({ link }, who, now) => {
+      await revokeOwnLink(who, "site-calendar", siteId, link, now);
+    }),
+  });
 }
 
 export default function SiteCalendar({ loaderData, actionData }: Route.ComponentProps) {
@@ -40,7 +43,7 @@ export default function SiteCalendar({ loaderData, actionData }: Route.Component
         All duties here on the day they are put on, else due: for the customer's own calendar program (iCalendar).
       </p>
       <section className="panel mt-4 p-4" aria-label="Addresses">
-        <CalendarLinks links={links} made={actionData?.made ?? null} />
+        <CalendarLinks links={links} made={actionData?.result ?? null} />
       </section>
     </div>
   );

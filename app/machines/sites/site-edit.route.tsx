@@ -1,12 +1,10 @@
-import { useForm } from "@conform-to/react";
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
-import { parseWithYup } from "~/kit/parse-form";
-import { Refusal } from "~/kit/refusal";
-import { served } from "~/kit/served.server";
-import { actorOf } from "~/people/session.server";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { AreaField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/site-edit.route";
 import { parseContacts, parseSharedPlaces, sharedPlacesText, siteSchema } from "./site-schemas";
@@ -16,41 +14,37 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `Change ${loaderData?.site.name ?? "site"} – Humble Hound` },
 ];
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const { site } = await served(getSite(params.siteId, new Date()));
-  return { site, contacts: contactLines(site.contacts) };
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    const { site } = await getSite(params.siteId, new Date());
+    return { site, contacts: contactLines(site.contacts) };
+  });
 }
 
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const submission = parseWithYup(await request.formData(), { schema: siteSchema });
-  if (submission.status !== "success") return data({ result: submission.reply() }, { status: 422 });
-  const { contacts, latitude, longitude, waterHardness, holidayRegion, sharedPlaces, ...rest } = submission.value;
-  const settings = {
-    ...rest,
-    contacts: parseContacts(contacts),
-    sharedPlaces: parseSharedPlaces(sharedPlaces),
-    latitude: latitude ?? null,
-    longitude: longitude ?? null,
-    waterHardness: waterHardness ?? null,
-    holidayRegion: holidayRegion ?? "",
-  };
-  try {
-    await changeSite(actorOf(context), params.siteId, settings, new Date());
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    const field =
-      error.code in settings ? { fieldErrors: { [error.code]: [error.message] } } : { formErrors: [error.message] };
-    return data({ result: submission.reply(field) }, { status: error.status });
-  }
-  return redirect(`/sites/${params.siteId}`);
+export function action(args: Route.ActionArgs) {
+  const { siteId } = args.params;
+  return formAction(args, {
+    site: form(siteSchema, async (value, who, now) => {
+      const { contacts, latitude, longitude, waterHardness, holidayRegion, sharedPlaces, ...rest } = value;
+      const settings = {
+        ...rest,
+        contacts: parseContacts(contacts),
+        sharedPlaces: parseSharedPlaces(sharedPlaces),
+        latitude: latitude ?? null,
+        longitude: longitude ?? null,
+        waterHardness: waterHardness ?? null,
+        holidayRegion: holidayRegion ?? "",
+      };
+      await changeSite(who, siteId, settings, now);
+      return redirect(`/sites/${siteId}`);
+    }),
+  });
 }
 
 export default function SiteEdit({ loaderData, actionData }: Route.ComponentProps) {
   const { site, contacts } = loaderData;
-  const [form, fields] = useForm({
-    lastResult: actionData?.result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: siteSchema }),
-    shouldValidate: "onSubmit",
+  const [siteForm, fields] = useCheckedForm(siteSchema, actionData, {
+    form: "site",
     defaultValue: {
       ...site,
       contacts,
@@ -66,8 +60,14 @@ export default function SiteEdit({ loaderData, actionData }: Route.ComponentProp
         <Link to={`/sites/${site.id}`}>{site.name}</Link>
       </p>
       <h1 className="mt-1 mb-4 text-2xl">Change the site</h1>
-      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="panel p-4">
-        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+      <Form
+        method="post"
+        id={siteForm.id}
+        onSubmit={siteForm.onSubmit}
+        noValidate={siteForm.noValidate}
+        className="panel p-4"
+      >
+        {siteForm.errors && <Notice tone="problem">{siteForm.errors.join(" ")}</Notice>}
         <TextField field={fields.name} label="Name" />
         <TextField field={fields.address} label="Address" />
         <TextField

@@ -1,7 +1,8 @@
 import * as yup from "yup";
 
-import { parseAccessHours } from "~/kit/access-hours";
-import { isTimeZone } from "~/kit/site-day";
+import { parseAccessHours } from "~/kit/days/access-hours";
+import { day as dayField, hiddenId, number, text, timeZone } from "~/kit/forms/fields";
+import { understood } from "~/kit/forms/understood";
 
 /** Shared places as people write them: `sink 2; hood 1`. A name alone is one of it. */
 export function parseSharedPlaces(text: string): Record<string, number> {
@@ -23,9 +24,6 @@ export function sharedPlacesText(places: Record<string, number>): string {
     .join("; ");
 }
 
-const text = (max: number) => yup.string().trim().max(max, `Keep it under ${max} characters.`).default("");
-const number = (words: string) => yup.number().typeError(words);
-
 /** Contacts are typed one a line: name; role; phone; e-mail. */
 export function parseContacts(lines: string): { name: string; role: string; phone: string; email: string }[] {
   return lines
@@ -36,24 +34,14 @@ export function parseContacts(lines: string): { name: string; role: string; phon
 }
 
 export const siteSchema = yup.object({
-  name: yup.string().trim().required("Give the site a name.").max(160, "Keep the name under 160 characters."),
-  address: text(300),
-  timeZone: yup
-    .string()
-    .required("Give the time zone.")
-    .test("zone", "Use a name such as Europe/Lisbon.", (value) => value === undefined || isTimeZone(value)),
+  name: text(160).required("Give the site a name."),
+  address: text(300).default(""),
+  timeZone: timeZone().required("Give the time zone."),
   latitude: number("Type degrees, such as 38.53.").min(-90, "Latitude is −90 to 90.").max(90, "Latitude is −90 to 90."),
   longitude: number("Type degrees, such as -28.62.")
     .min(-180, "Longitude is −180 to 180.")
     .max(180, "Longitude is −180 to 180."),
-  accessHours: text(200).test("hours", (value, context) => {
-    try {
-      parseAccessHours(value);
-      return true;
-    } catch (error) {
-      return context.createError({ message: (error as Error).message });
-    }
-  }),
+  accessHours: text(200).default("").test("hours", understood(parseAccessHours)),
   waterHardness: number("Type mg/L as calcium carbonate.")
     .min(0, "Hardness is zero or more.")
     .max(2000, "That is more than any water has."),
@@ -65,27 +53,19 @@ export const siteSchema = yup.object({
       message: "Write a country's two letters, such as PT, or with a part of it, PT-30.",
       excludeEmptyString: true,
     }),
-  sharedPlaces: text(300).test("places", (value, context) => {
-    try {
-      parseSharedPlaces(value);
-      return true;
-    } catch (error) {
-      return context.createError({ message: (error as Error).message });
-    }
-  }),
-  drainRules: text(2000),
-  wasteRules: text(2000),
-  contacts: text(4000),
-  notes: text(4000),
+  sharedPlaces: text(300).default("").test("places", understood(parseSharedPlaces)),
+  drainRules: text(2000).default(""),
+  wasteRules: text(2000).default(""),
+  contacts: text(4000).default(""),
+  notes: text(4000).default(""),
 });
 
-const day = yup
-  .string()
-  .required("Choose a day.")
-  .matches(/^\d{4}-\d{2}-\d{2}$/, "Choose a day.");
+const day = dayField("Choose a day.").required("Choose a day.");
 
 export const closureSchema = yup.object({
   fromOn: day,
   toOn: day,
-  reason: yup.string().trim().required("Say why, such as winter break.").max(200, "Keep it under 200 characters."),
+  reason: text(200).required("Say why, such as winter break."),
 });
+
+export const cancelClosureSchema = yup.object({ closure: hiddenId() });

@@ -1,50 +1,47 @@
-import { useForm } from "@conform-to/react";
 import { hardnessClass } from "@core";
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
 import { listDue } from "~/duties/due.server";
 import { DueList } from "~/duties/due-list";
-import { accessLines } from "~/kit/access-hours";
-import { textOf } from "~/kit/form-text";
-import { parseWithYup } from "~/kit/parse-form";
-import { Refusal } from "~/kit/refusal";
-import { served } from "~/kit/served.server";
-import { actorOf } from "~/people/session.server";
+import { accessLines } from "~/kit/days/access-hours";
+import type { FormAnswer } from "~/kit/forms/form-answer";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 import { FamilyGlyph, familyName } from "~/ui/family-glyph";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/site.route";
-import { closureSchema } from "./site-schemas";
+import { cancelClosureSchema, closureSchema } from "./site-schemas";
 import { addClosure, cancelClosure, getSite } from "./sites.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.site.name ?? "Site"} – Humble Hound` },
 ];
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const now = new Date();
-  const view = await served(getSite(params.siteId, now));
-  return { ...view, due: (await listDue({ siteId: params.siteId, limit: 12 }, now)).rows };
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    const now = new Date();
+    const view = await getSite(params.siteId, now);
+    return { ...view, due: (await listDue({ siteId: params.siteId, limit: 12 }, now)).rows };
+  });
 }
 
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const formData = await request.formData();
-  const here = `/sites/${params.siteId}`;
-  if (formData.get("intent") === "cancel-closure") {
-    await served(cancelClosure(actorOf(context), params.siteId, textOf(formData, "closure", 36), new Date()));
-    return redirect(here);
-  }
-  const submission = parseWithYup(formData, { schema: closureSchema });
-  if (submission.status !== "success") return data({ result: submission.reply() }, { status: 422 });
-  try {
-    await addClosure(actorOf(context), params.siteId, submission.value, new Date());
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ result: submission.reply({ formErrors: [error.message] }) }, { status: error.status });
-  }
-  return redirect(here);
+export function action(args: Route.ActionArgs) {
+  const { siteId } = args.params;
+  const here = `/sites/${siteId}`;
+  return formAction(args, {
+    "add-closure": form(closureSchema, async (closure, who, now) => {
+      await addClosure(who, siteId, closure, now);
+      return redirect(here);
+    }),
+    "cancel-closure": form(cancelClosureSchema, async ({ closure }, who, now) => {
+      await cancelClosure(who, siteId, closure, now);
+      return redirect(here);
+    }),
+  });
 }
 
 /** Access hours as understood; as they were typed where they are not. */
@@ -217,7 +214,7 @@ export default function Site({ loaderData, actionData }: Route.ComponentProps) {
                 </li>
               ))}
             </ul>
-            <ClosureForm result={actionData?.result} />
+            <ClosureForm answer={actionData} />
           </section>
         </aside>
       </div>
@@ -234,14 +231,10 @@ function Fact({ name, children }: { name: string; children: React.ReactNode }) {
   );
 }
 
-function ClosureForm({ result }: { result: unknown }) {
-  const [form, fields] = useForm({
-    lastResult: result ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: closureSchema }),
-    shouldValidate: "onSubmit",
-  });
+function ClosureForm({ answer }: { answer: FormAnswer | undefined }) {
+  const [form, fields] = useCheckedForm(closureSchema, answer, { form: "add-closure" });
   return (
-    <details className="mt-2" open={result !== undefined}>
+    <details className="mt-2" open={answer?.form === "add-closure"}>
       <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">
         Add a closure
       </summary>

@@ -1,14 +1,19 @@
 import { Form, Link } from "react-router";
 
+import { wordsSchema } from "~/kit/forms/search-schemas";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
+
 import type { Route } from "./+types/sites.route";
 import { findSites } from "./sites.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Sites – Humble Hound" }];
 
-export async function loader({ request }: Route.LoaderArgs) {
-  const params = new URL(request.url).searchParams;
-  const q = params.get("q")?.trim() || null;
-  return { ...(await findSites({ q, after: params.get("after") })), q };
+export function loader({ request }: Route.LoaderArgs) {
+  return served(async () => {
+    const { q = null, after = null } = readQuery(request, wordsSchema);
+    return { ...(await findSites({ q, after })), q };
+  });
 }
 
 export default function Sites({ loaderData }: Route.ComponentProps) {

@@ -4,11 +4,11 @@ import { v7 as uuidv7 } from "uuid";
 
 import { assessMachines } from "~/duties/assess.server";
 import type { Actor } from "~/kit/actor";
-import { likeText } from "~/kit/like-text.server";
-import { audit } from "~/kit/machine-access.server";
+import { holidaysOf, isHolidayRegion } from "~/kit/days/site-calendar.server";
+import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
-import { holidaysOf, isHolidayRegion } from "~/kit/site-calendar.server";
-import { dayInZone } from "~/kit/site-day";
+import { audit } from "~/kit/server/audit.server";
+import { likeText } from "~/kit/server/like-text.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
 export interface SiteListRow {

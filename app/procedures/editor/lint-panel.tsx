@@ -16,7 +16,9 @@ export function mendsOf(procedure: Procedure): Mend[] {
     return [...faults, ...lintProcedure(procedure)];
   } catch (error) {
     // Half-written JSON of the right name and the wrong shape.
-    return [{ rule: "form", severity: "error", message: `A list is not in the form it needs (${(error as Error).message}).` }];
+    return [
+      { rule: "form", severity: "error", message: `A list is not in the form it needs (${(error as Error).message}).` },
+    ];
   }
 }
 
@@ -33,7 +35,11 @@ export function LintPanel({ mends, onChoose }: { mends: readonly Mend[]; onChoos
             <strong>{one.severity === "error" ? "! " : "Better: "}</strong>
             {one.message}{" "}
             {one.step !== undefined && (
-              <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => onChoose(one.step!)}>
+              <button
+                type="button"
+                className="min-h-8 underline underline-offset-4"
+                onClick={() => onChoose(one.step!)}
+              >
                 Show
               </button>
             )}

@@ -1,7 +1,7 @@
 import type { Step } from "@core";
 import { useState } from "react";
 
-import { COMMON_FIELDS, type FieldSpec,fieldText, fieldValue, KIND_FIELDS, RARE_FIELDS } from "./step-fields";
+import { COMMON_FIELDS, type FieldSpec, fieldText, fieldValue, KIND_FIELDS, RARE_FIELDS } from "./step-fields";
 import { STEP_KINDS } from "./step-words";
 
 /** One step's fields. What cannot be taken yet stays in its field with the reason; the draft keeps its last good value. */
@@ -40,7 +40,17 @@ export function StepEditor({ step, onChange }: { step: Step; onChange: (step: St
   );
 }
 
-function Field({ spec, stepId, value, onValue }: { spec: FieldSpec; stepId: string; value: unknown; onValue: (value: unknown) => void }) {
+function Field({
+  spec,
+  stepId,
+  value,
+  onValue,
+}: {
+  spec: FieldSpec;
+  stepId: string;
+  value: unknown;
+  onValue: (value: unknown) => void;
+}) {
   const { field, label, kind, hint, required } = spec;
   const id = `f-${stepId}-${field}`;
   const [text, setText] = useState(() => fieldText(value, kind));
@@ -95,7 +105,13 @@ function Field({ spec, stepId, value, onValue }: { spec: FieldSpec; stepId: stri
         />
       )}
       <p id={`${id}-says`} className="text-sm text-ink-soft">
-        {fault ? <strong className="text-ink">! {fault}</strong> : kind === "lines" ? `${hint ? `${hint}. ` : ""}One a line.` : hint}
+        {fault ? (
+          <strong className="text-ink">! {fault}</strong>
+        ) : kind === "lines" ? (
+          `${hint ? `${hint}. ` : ""}One a line.`
+        ) : (
+          hint
+        )}
       </p>
     </div>
   );

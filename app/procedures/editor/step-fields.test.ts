@@ -25,7 +25,9 @@ it("every field of every shipped step can be edited, and comes back as it was", 
   ]) {
     const { steps } = JSON.parse(readFileSync(join(folder, `${file}.json`), "utf8")) as Procedure;
     for (const step of steps) {
-      const known = new Map([...COMMON_FIELDS, ...RARE_FIELDS, ...KIND_FIELDS[step.kind]].map((spec) => [spec.field, spec]));
+      const known = new Map(
+        [...COMMON_FIELDS, ...RARE_FIELDS, ...KIND_FIELDS[step.kind]].map((spec) => [spec.field, spec]),
+      );
       for (const [field, value] of Object.entries(step)) {
         if (field === "id" || field === "kind") continue;
         const spec = known.get(field);

@@ -12,7 +12,12 @@ export interface FieldSpec {
   required?: boolean;
 }
 
-const f = (field: string, label: string, kind: FieldKind = "line", more: Partial<FieldSpec> = {}): FieldSpec => ({ field, label, kind, ...more });
+const f = (field: string, label: string, kind: FieldKind = "line", more: Partial<FieldSpec> = {}): FieldSpec => ({
+  field,
+  label,
+  kind,
+  ...more,
+});
 const must = { required: true };
 
 /** Fields that any step may have. */
@@ -25,8 +30,12 @@ export const COMMON_FIELDS: readonly FieldSpec[] = [
 
 /** Fields that any step may have and few need. */
 export const RARE_FIELDS: readonly FieldSpec[] = [
-  f("when", "Only when", "json", { hint: 'For example [{"option":"water-filter","fitted":true}] or [{"step":"bearing-gap","is":"high"}]' }),
-  f("uses", "Uses", "json", { hint: 'For example [{"item":"ice-cleaner","qty":235}]; items stand on the material list.' }),
+  f("when", "Only when", "json", {
+    hint: 'For example [{"option":"water-filter","fitted":true}] or [{"step":"bearing-gap","is":"high"}]',
+  }),
+  f("uses", "Uses", "json", {
+    hint: 'For example [{"item":"ice-cleaner","qty":235}]; items stand on the material list.',
+  }),
   f("removes", "Comes off here", "lines"),
   f("refits", "Goes back on here", "lines"),
   f("rinses", "Rinses away what was applied", "yes"),
@@ -39,14 +48,21 @@ const SLOTS = [f("item", "Part", "line", must), f("slots", "Slots", "lines", mus
 export const KIND_FIELDS: Record<Step["kind"], readonly FieldSpec[]> = {
   safety: [
     f("checks", "Checks", "lines", must),
-    f("gates", "Makes safe by", "lines", { hint: "lock-out, tag, protective, isolate, vent, drain, park, cool-down, stored-energy, ventilate" }),
+    f("gates", "Makes safe by", "lines", {
+      hint: "lock-out, tag, protective, isolate, vent, drain, park, cool-down, stored-energy, ventilate",
+    }),
     f("coolDown", "Cool-down", "json", { hint: 'For example {"belowC":40,"minutes":30}' }),
   ],
   do: [],
   inspect: [
     f("asItShouldBe", "As it should be", "text", must),
     f("ifNot", "If not", "text", must),
-    f("finding", "Logs a finding", { choices: ["minor", "major", "unsafe"] }, { hint: "Unsafe takes the machine out of service." }),
+    f(
+      "finding",
+      "Logs a finding",
+      { choices: ["minor", "major", "unsafe"] },
+      { hint: "Unsafe takes the machine out of service." },
+    ),
   ],
   measure: [
     f("reading", "Name of the reading", "line", { ...must, hint: "Small letters and hyphens; trends go by it." }),
@@ -54,7 +70,9 @@ export const KIND_FIELDS: Record<Step["kind"], readonly FieldSpec[]> = {
     f("points", "Points", "lines"),
     f("trials", "Runs", "number"),
     f("judge", "Judged by", { choices: ["each", "mean", "spread"] }),
-    f("limits", "Limits", "json", { hint: 'For example {"min":0.8,"max":1.6}; below and above do not belong to the band.' }),
+    f("limits", "Limits", "json", {
+      hint: 'For example {"min":0.8,"max":1.6}; below and above do not belong to the band.',
+    }),
     f("target", "Target", "number"),
     f("meter", "Is this meter", "line"),
     f("retest", "Adjust and measure again until within limits", "yes"),
@@ -71,7 +89,12 @@ export const KIND_FIELDS: Record<Step["kind"], readonly FieldSpec[]> = {
     f("ifShort", "When cut short", "text"),
     f("ifLong", "When over the maximum", "text"),
   ],
-  mix: [f("recipe", "Recipe", "json", { ...must, hint: '{"by":"dilution","stock":"bleach","target":{"ppm":200},"finalMl":5000}' })],
+  mix: [
+    f("recipe", "Recipe", "json", {
+      ...must,
+      hint: '{"by":"dilution","stock":"bleach","target":{"ppm":200},"finalMl":5000}',
+    }),
+  ],
   count: [f("times", "Times", "number", must), f("each", "Each is called", "line", must)],
   replace: SLOTS,
   turn: SLOTS,

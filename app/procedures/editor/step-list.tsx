@@ -1,6 +1,19 @@
 import type { LintFinding, Step } from "@core";
-import { closestCenter, DndContext, type DragEndEvent,KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { clsx } from "clsx";
 import { GripVertical } from "lucide-react";
@@ -38,12 +51,15 @@ export function StepList({
       onDragEnd={drop}
       accessibility={{
         screenReaderInstructions: {
-          draggable: "Press space to pick the step up, the arrow keys to move it, space to put it down, escape to leave it where it was.",
+          draggable:
+            "Press space to pick the step up, the arrow keys to move it, space to put it down, escape to leave it where it was.",
         },
         announcements: {
           onDragStart: ({ active }) => `Picked up ${titleOf(active.id)}.`,
-          onDragOver: ({ active, over }) => (over ? `${titleOf(active.id)} is over place ${place(over.id) + 1}.` : undefined),
-          onDragEnd: ({ active, over }) => (over ? `${titleOf(active.id)} put down at place ${place(over.id) + 1}.` : undefined),
+          onDragOver: ({ active, over }) =>
+            over ? `${titleOf(active.id)} is over place ${place(over.id) + 1}.` : undefined,
+          onDragEnd: ({ active, over }) =>
+            over ? `${titleOf(active.id)} put down at place ${place(over.id) + 1}.` : undefined,
           onDragCancel: ({ active }) => `${titleOf(active.id)} stays where it was.`,
         },
       }}
@@ -66,8 +82,22 @@ export function StepList({
   );
 }
 
-function Row({ step, place, chosen, faults, onChoose }: { step: Step; place: number; chosen: boolean; faults: number; onChoose: () => void }) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({ id: step.id });
+function Row({
+  step,
+  place,
+  chosen,
+  faults,
+  onChoose,
+}: {
+  step: Step;
+  place: number;
+  chosen: boolean;
+  faults: number;
+  onChoose: () => void;
+}) {
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
+    id: step.id,
+  });
   return (
     <li
       ref={setNodeRef}
@@ -88,7 +118,12 @@ function Row({ step, place, chosen, faults, onChoose }: { step: Step; place: num
       >
         <GripVertical size={18} aria-hidden="true" />
       </button>
-      <button type="button" aria-current={chosen ? "true" : undefined} onClick={onChoose} className="min-h-11 min-w-0 flex-1 py-1.5 pr-2 text-left text-sm">
+      <button
+        type="button"
+        aria-current={chosen ? "true" : undefined}
+        onClick={onChoose}
+        className="min-h-11 min-w-0 flex-1 py-1.5 pr-2 text-left text-sm"
+      >
         <span className="figure text-ink-soft">{place} </span>
         <span className={clsx("wrap-anywhere", chosen && "font-semibold")}>{step.title || "(no title)"}</span>
         <span className="block text-ink-soft">

@@ -9,7 +9,8 @@ const folder = join(process.cwd(), "procedures");
 const all = readdirSync(folder)
   .filter((file) => file.endsWith(".json"))
   .map((file) => JSON.parse(readFileSync(join(folder, file), "utf8")) as Procedure);
-const step = (id: string, procedure: string): Step => all.find((one) => one.id === procedure)!.steps.find((one) => one.id === id)!;
+const step = (id: string, procedure: string): Step =>
+  all.find((one) => one.id === procedure)!.steps.find((one) => one.id === id)!;
 
 it("says something of every step that has more than its title", () => {
   for (const one of all.flatMap((procedure) => procedure.steps)) {
@@ -41,9 +42,14 @@ it.each([
   ["wash-tunnel-conveyor-half-year", "every 6 months (first after 3 months)"],
   ["card-printer-ribbon", 'at each "ribbon replaced"'],
   ["ride-on-scrubber-brushes", "every 100 on running hours"],
-])("%s comes due %s", (id, words) => expect(triggerWords(all.find((one) => one.id === id)!.plan.triggers[0]!)).toBe(words));
+])("%s comes due %s", (id, words) =>
+  expect(triggerWords(all.find((one) => one.id === id)!.plan.triggers[0]!)).toBe(words),
+);
 
 it("names conditions with their side", () => {
   const [signal, background] = all.find((one) => one.id === "mass-spectrometer-full")!.plan.triggers;
-  expect([triggerWords(signal!), triggerWords(background!)]).toEqual(["when signal check is below 80000", "when background check is above 500"]);
+  expect([triggerWords(signal!), triggerWords(background!)]).toEqual([
+    "when signal check is below 80000",
+    "when background check is above 500",
+  ]);
 });

@@ -20,7 +20,12 @@ export function stepWords(step: Step): string {
   switch (step.kind) {
     case "safety": {
       const cool = step.coolDown;
-      const until = cool ? [cool.belowC === undefined ? null : `below ${cool.belowC} °C`, cool.minutes === undefined ? null : `after ${cool.minutes} min`] : [];
+      const until = cool
+        ? [
+            cool.belowC === undefined ? null : `below ${cool.belowC} °C`,
+            cool.minutes === undefined ? null : `after ${cool.minutes} min`,
+          ]
+        : [];
       return [...step.checks, ...until.filter((part) => part !== null)].join(" · ");
     }
     case "inspect":
@@ -63,7 +68,11 @@ export function whenWords(step: Step, procedure: Pick<Procedure, "options" | "st
   const option = (id: string): string => procedure.options.find((one) => one.id === id)?.name ?? plain(id);
   const title = (id: string): string => procedure.steps.find((one) => one.id === id)?.title ?? plain(id);
   return (step.when ?? [])
-    .map((one) => ("option" in one ? `${one.fitted ? "with" : "without"}: ${option(one.option)}` : `if "${title(one.step)}" is ${plain(one.is)}`))
+    .map((one) =>
+      "option" in one
+        ? `${one.fitted ? "with" : "without"}: ${option(one.option)}`
+        : `if "${title(one.step)}" is ${plain(one.is)}`,
+    )
     .join(", ");
 }
 

@@ -1,9 +1,7 @@
 import { Form, Link } from "react-router";
 
-interface FormResult {
-  intent: string;
-  result: unknown;
-}
+import { answerTo, typed } from "~/kit/forms/answer-to";
+import type { FormAnswer } from "~/kit/forms/form-answer";
 
 /** What can be done with a day: proposed, planned, started, handed over, ended. */
 export function DayTools(props: {
@@ -18,9 +16,10 @@ export function DayTools(props: {
   colleagues: { id: string; name: string }[];
   addHref: string;
   icsHref: string;
-  result: FormResult | null;
+  answer: FormAnswer | undefined;
 }) {
   const { status } = props;
+  const [hours, emergency] = [answerTo(props.answer, "hours"), answerTo(props.answer, "emergency")];
   if (status === "ended") return <p className="panel p-4">This day has ended.</p>;
   return (
     <>
@@ -53,14 +52,14 @@ export function DayTools(props: {
           Hours
         </h2>
         <Form method="post" className="grid grid-cols-3 gap-2">
-          <Small name="start" label="From" defaultValue={props.start} error={errorOf(props.result, "hours", "start")} />
-          <Small name="end" label="Until" defaultValue={props.end} error={errorOf(props.result, "hours", "end")} />
+          <Small name="start" label="From" defaultValue={props.start} error={hours.errors.start} />
+          <Small name="end" label="Until" defaultValue={props.end} error={hours.errors.end} />
           <Small
             name="technicians"
             label="People"
             defaultValue={String(props.technicians)}
             inputMode="numeric"
-            error={errorOf(props.result, "hours", "technicians")}
+            error={hours.errors.technicians}
           />
           <button className="btn col-span-3" name="intent" value="hours">
             Set the hours
@@ -68,17 +67,28 @@ export function DayTools(props: {
         </Form>
       </section>
 
-      <details className="panel p-4" open={props.result?.intent === "emergency" ? true : undefined}>
+      <details className="panel p-4" open={emergency.refused ? true : undefined}>
         <summary className="min-h-8 font-semibold">Emergency call</summary>
         <Form method="post" className="mt-2 space-y-2">
-          <Small name="tag" label="Machine tag" placeholder="HH-…" error={errorOf(props.result, "emergency", "tag")} />
-          <Small name="title" label="What is wrong" error={errorOf(props.result, "emergency", "title")} />
+          <Small
+            name="tag"
+            label="Machine tag"
+            placeholder="HH-…"
+            error={emergency.errors.tag}
+            defaultValue={typed(emergency, "tag")}
+          />
+          <Small
+            name="title"
+            label="What is wrong"
+            error={emergency.errors.title}
+            defaultValue={typed(emergency, "title")}
+          />
           <Small
             name="minutes"
             label="Minutes, about"
             defaultValue="30"
             inputMode="numeric"
-            error={errorOf(props.result, "emergency", "minutes")}
+            error={emergency.errors.minutes}
           />
           <button className="btn w-full" name="intent" value="emergency">
             Put it on the day
@@ -125,7 +135,7 @@ function Small({
   label,
   error,
   ...input
-}: { name: string; label: string; error: string | null } & React.InputHTMLAttributes<HTMLInputElement>) {
+}: { name: string; label: string; error: string[] | undefined } & React.InputHTMLAttributes<HTMLInputElement>) {
   const id = `day-${name}`;
   return (
     <div className="min-w-0">
@@ -142,15 +152,9 @@ function Small({
       />
       {error && (
         <p id={`${id}-error`} className="text-sm font-semibold">
-          {error}
+          {error.join(" ")}
         </p>
       )}
     </div>
   );
-}
-
-function errorOf(result: FormResult | null, intent: string, field: string): string | null {
-  if (result?.intent !== intent || !result.result) return null;
-  const errors = (result.result as { error?: Record<string, string[] | null> }).error;
-  return errors?.[field]?.join(" ") ?? null;
 }

@@ -1,15 +1,14 @@
 import { addDays, clockTime, type DayPlan, leastEnd } from "@core";
 import { useEffect, useRef } from "react";
-import { data, Link, redirect, useFetcher, useNavigation, useRevalidator } from "react-router";
+import { Link, redirect, useFetcher, useNavigation, useRevalidator } from "react-router";
 
 import { listDue } from "~/duties/due.server";
-import { DAY } from "~/kit/day-pattern";
-import { dayInWords, inHours, minutesOf } from "~/kit/day-time";
-import { firmDay } from "~/kit/firm-day.server";
-import { textOf } from "~/kit/form-text";
-import { parseWithYup } from "~/kit/parse-form";
-import { Refusal } from "~/kit/refusal";
-import { served } from "~/kit/served.server";
+import type { Actor } from "~/kit/actor";
+import { dayInWords, inHours, minutesOf } from "~/kit/days/day-time";
+import { firmDay } from "~/kit/days/firm-day.server";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { listSites } from "~/machines/sites/sites.server";
 import { actorById, colleaguesOf } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
@@ -32,10 +31,19 @@ import {
 } from "./day.server";
 import { DayLine } from "./day-line";
 import { DayMap } from "./day-map";
-import { daySettingsSchema, emergencySchema } from "./day-schemas";
+import {
+  daySearchSchema,
+  daySettingsSchema,
+  dutiesSchema,
+  emergencySchema,
+  handOverSchema,
+  orderSchema,
+  siteSchema,
+} from "./day-schemas";
 import { DayTools } from "./day-tools";
 import { Impossible } from "./impossible";
 import { LoadPanel } from "./load-panel";
+import { ownDay } from "./own-day";
 import { pinToDay, putOnDay } from "./put-on-day.server";
 import { StopOrder } from "./stop-order";
 import { StopPanel } from "./stop-panel";
@@ -48,140 +56,122 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 /** Half a minute: a lane moves by a pixel or so. */
 const LOOK_AGAIN_MS = 30_000;
 
-async function whoseDay(
-  request: Request,
-  ownId: string,
-): Promise<{ personId: string; on: string; params: URLSearchParams }> {
-  const params = new URL(request.url).searchParams;
-  const asked = params.get("on");
+/** Whose day the page is about, and which; another person's is a lead's business. */
+async function whoseDay({
+  request,
+  context,
+}: Pick<Route.ActionArgs, "request" | "context">): Promise<{ personId: string; on: string; params: URLSearchParams }> {
+  const { id: ownId } = actorOf(context);
+  const asked = readQuery(request, daySearchSchema);
   return {
-    personId: params.get("for") ?? ownId,
-    on: asked && DAY.test(asked) ? asked : (await firmDay(new Date())).on,
-    params,
+    personId: asked.for ?? ownId,
+    on: asked.on ?? (await firmDay(new Date())).on,
+    params: new URL(request.url).searchParams,
   };
 }
 
-export async function loader({ request, context }: Route.LoaderArgs) {
-  const actor = actorOf(context);
-  const now = new Date();
-  const { personId, on, params } = await whoseDay(request, actor.id);
-  const view = await served(getDayView(personId, on, now));
-  const adding = params.has("add");
-  const siteId = params.get("site");
-  return {
-    view,
-    own: personId === actor.id,
-    mayChange: personId === actor.id || actor.role === "lead",
-    colleagues: await colleaguesOf(personId),
-    load: await loadProgress(personId, on, now),
-    choice: adding
-      ? {
-          rows: (await listDue({ siteId, after: params.get("after") }, now)).rows.filter(
-            (row) => row.plannedOn === null || row.plannedOn < view.today,
-          ),
-          sites: await listSites(),
-          siteId,
-        }
-      : null,
-  };
+export function loader({ request, context }: Route.LoaderArgs) {
+  return served(async () => {
+    const actor = actorOf(context);
+    const now = new Date();
+    const { personId, on, params } = await whoseDay({ request, context });
+    const view = await getDayView(personId, on, now);
+    const adding = params.has("add");
+    const siteId = params.get("site");
+    return {
+      view,
+      own: personId === actor.id,
+      mayChange: personId === actor.id || actor.role === "lead",
+      colleagues: await colleaguesOf(personId),
+      load: await loadProgress(personId, on, now),
+      choice: adding
+        ? {
+            rows: (await listDue({ siteId, after: params.get("after") }, now)).rows.filter(
+              (row) => row.plannedOn === null || row.plannedOn < view.today,
+            ),
+            sites: await listSites(),
+            siteId,
+          }
+        : null,
+    };
+  });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const now = new Date();
-  const { personId, on, params } = await whoseDay(request, actor.id);
-  const formData = await request.formData();
-  const intent = textOf(formData, "intent", 20);
-  const siteId = textOf(formData, "site", 36) || null;
-  const plans = formData.getAll("plan").filter((one): one is string => typeof one === "string");
+export async function action(args: Route.ActionArgs) {
+  const { personId, on, params } = await whoseDay(args);
   params.delete("add");
-  const back = (): Response => redirect(`/round/day?${params}`);
-  try {
-    if (personId !== actor.id && actor.role !== "lead")
-      throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
-    switch (intent) {
-      case "plan":
-        await planAndKeep(actor, personId, on, null, now);
-        return back();
+  const back = () => redirect(`/round/day?${params}`);
+  const planned = async (who: Actor, now: Date): Promise<Response> => {
+    await planAndKeep(who, personId, on, null, now);
+    return back();
+  };
+  const log = (type: "started" | "arrived" | "left" | "skipped") =>
+    form(siteSchema, async ({ site, reason }, who, now) => {
+      await logDay(who, personId, on, type, { siteId: site ?? null, ...(reason ? { reason } : {}) }, now);
+      return planned(who, now);
+    });
+  return formAction(
+    args,
+    {
+      plan: form(NOTHING, (_, who, now) => planned(who, now)),
       // What the browser's search found is kept behind the scenes: it leads nowhere, so that what a person has opened
       // meanwhile stays open.
-      case "keep-plan":
-        await planAndKeep(actor, personId, on, textOf(formData, "order", 4000).split(" ").filter(Boolean), now);
-        return data({ intent, message: null, result: null });
-      case "propose": {
-        const person = await actorById(personId);
-        const added = await proposeAndPut(actor, person, on, now);
-        await planAndKeep(actor, personId, on, null, now);
-        if (added.length === 0)
-          return data({
-            intent,
-            message: "Nothing more fits the day, or nothing is due that nobody has planned.",
-            result: null,
-          });
+      "keep-plan": form(orderSchema, async ({ order }, who, now) => {
+        await planAndKeep(who, personId, on, order, now);
+      }),
+      propose: form(NOTHING, async (_, who, now) => {
+        const added = await proposeAndPut(who, await actorById(personId), on, now);
+        await planAndKeep(who, personId, on, null, now);
+        return added.length === 0 ? "Nothing more fits the day, or nothing is due that nobody has planned." : back();
+      }),
+      hours: form(daySettingsSchema, async ({ start, end, technicians }, who, now) => {
+        const hours = { startMinute: minutesOf(start), endMinute: minutesOf(end), technicians };
+        await changeDay(who, personId, on, hours, now);
+        return planned(who, now);
+      }),
+      order: form(orderSchema, async ({ order }, who, now) => {
+        await fixOrder(who, personId, on, order, now);
+        return planned(who, now);
+      }),
+      "free-order": form(NOTHING, async (_, who, now) => {
+        await fixOrder(who, personId, on, null, now);
+        return planned(who, now);
+      }),
+      pin: form(dutiesSchema, async ({ plan }, who, now) => {
+        await pinToDay(who, plan, true, now);
         return back();
-      }
-      case "hours": {
-        const submission = parseWithYup(formData, { schema: daySettingsSchema });
-        if (submission.status !== "success")
-          return data({ intent, message: null, result: submission.reply() }, { status: 422 });
-        const { start, end, technicians } = submission.value;
-        await changeDay(
-          actor,
-          personId,
-          on,
-          { startMinute: minutesOf(start), endMinute: minutesOf(end), technicians },
-          now,
-        );
-        await planAndKeep(actor, personId, on, null, now);
+      }),
+      unpin: form(dutiesSchema, async ({ plan }, who, now) => {
+        await pinToDay(who, plan, false, now);
         return back();
-      }
-      case "order":
-        await fixOrder(actor, personId, on, textOf(formData, "order", 4000).split(" "), now);
-        await planAndKeep(actor, personId, on, null, now);
+      }),
+      "take-off": form(dutiesSchema, async ({ plan }, who, now) => {
+        await putOnDay(who, plan, { on: null, personId: null }, now);
+        return planned(who, now);
+      }),
+      "put-on": form(dutiesSchema, async ({ plan }, who, now) => {
+        await putOnDay(who, plan, { on, personId }, now);
+        return planned(who, now);
+      }),
+      emergency: form(emergencySchema, async (call, who, now) => {
+        await addEmergency(who, personId, on, call, now);
+        return planned(who, now);
+      }),
+      "hand-over": form(handOverSchema, async ({ to }, who, now) => {
+        await handOver(who, personId, on, to, now);
+        return planned(who, now);
+      }),
+      started: log("started"),
+      arrived: log("arrived"),
+      left: log("left"),
+      skipped: log("skipped"),
+      ended: form(siteSchema, async (_, who, now) => {
+        await logDay(who, personId, on, "ended", { siteId: null }, now);
         return back();
-      case "free-order":
-        await fixOrder(actor, personId, on, null, now);
-        await planAndKeep(actor, personId, on, null, now);
-        return back();
-      case "pin":
-      case "unpin":
-        await pinToDay(actor, plans, intent === "pin", now);
-        return back();
-      case "take-off":
-        await putOnDay(actor, plans, { on: null, personId: null }, now);
-        await planAndKeep(actor, personId, on, null, now);
-        return back();
-      case "put-on":
-        await putOnDay(actor, plans, { on, personId }, now);
-        await planAndKeep(actor, personId, on, null, now);
-        return back();
-      case "emergency": {
-        const submission = parseWithYup(formData, { schema: emergencySchema });
-        if (submission.status !== "success")
-          return data({ intent, message: null, result: submission.reply() }, { status: 422 });
-        await addEmergency(actor, personId, on, submission.value, now);
-        await planAndKeep(actor, personId, on, null, now);
-        return back();
-      }
-      case "hand-over":
-        await handOver(actor, personId, on, textOf(formData, "to", 36), now);
-        await planAndKeep(actor, personId, on, null, now);
-        return back();
-      case "started":
-      case "arrived":
-      case "left":
-      case "skipped":
-      case "ended":
-        await logDay(actor, personId, on, intent, { siteId, reason: textOf(formData, "reason") }, now);
-        if (intent !== "ended") await planAndKeep(actor, personId, on, null, now);
-        return back();
-      default:
-        throw new Refusal(422, "intent", "This form is not known. Load the page again.");
-    }
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ intent, message: error.message, result: null }, { status: error.status });
-  }
+      }),
+    },
+    ownDay(personId),
+  );
 }
 
 export default function RoundDay({ loaderData, actionData }: Route.ComponentProps) {
@@ -192,7 +182,10 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   const keep = useFetcher();
   const { planning, start, take } = useDayPlanner(
     (plan) =>
-      void keep.submit({ intent: "keep-plan", order: plan.stops.map((stop) => stop.site).join(" ") }, { method: "post" }),
+      void keep.submit(
+        { intent: "keep-plan", order: plan.stops.map((stop) => stop.site).join(" ") },
+        { method: "post" },
+      ),
   );
   // A day whose work has changed is planned anew without being asked, once.
   const wanted =
@@ -232,7 +225,11 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   const query = (change: Record<string, string>): string =>
     `/round/day?${new URLSearchParams({ on, ...(own ? {} : { for: view.person.id }), ...change })}`;
   return (
-    <div aria-busy={busy || wanted || planning.status === "searching" || keep.state !== "idle"}>
+    <div
+      aria-busy={
+        busy || (wanted && planning.status === "idle") || planning.status === "searching" || keep.state !== "idle"
+      }
+    >
       <p className="no-print text-sm">
         <Link to="/round">Round</Link>
       </p>
@@ -257,6 +254,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
       </div>
 
       {actionData?.message && <Notice tone="problem">{actionData.message}</Notice>}
+      {actionData?.said && <Notice>{actionData.said}</Notice>}
       {view.notes.map((note) => (
         <Notice key={note} tone="plain">
           {note}
@@ -404,7 +402,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
               colleagues={colleagues}
               addHref={query({ add: "1" })}
               icsHref={query({}).replace("/round/day", "/round/day.ics")}
-              result={actionData ?? null}
+              answer={actionData}
             />
           )}
         </aside>

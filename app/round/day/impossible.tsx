@@ -1,7 +1,7 @@
 import { changeInWords, clockTime, type DayPlan, type DayProblem } from "@core";
 import { Form } from "react-router";
 
-import { inHours } from "~/kit/day-time";
+import { inHours } from "~/kit/days/day-time";
 
 import { useDayChanges } from "./use-day-changes";
 

@@ -1,12 +1,13 @@
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
-import { DAY } from "~/kit/day-pattern";
-import { dayInWords } from "~/kit/day-time";
-import { firmDay } from "~/kit/firm-day.server";
-import { textOf } from "~/kit/form-text";
-import { quantity } from "~/kit/quantity";
+import { dayInWords } from "~/kit/days/day-time";
+import { firmDay } from "~/kit/days/firm-day.server";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { quantity } from "~/kit/forms/quantity";
 import { Refusal } from "~/kit/refusal";
-import { toNumber } from "~/kit/to-number";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 import { refreshOutlook } from "~/stores/items/outlook.server";
 import { reserve } from "~/stores/ledger/stock.server";
@@ -15,97 +16,81 @@ import { LoadGroups } from "~/stores/load/load-groups";
 import { Notice } from "~/ui/notice";
 
 import type { Route } from "./+types/load.route";
+import { daySearchSchema, fetchSchema, postponeSchema } from "./day-schemas";
+import { ownDay } from "./own-day";
 import { putOnDay } from "./put-on-day.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `Load list, ${loaderData ? dayInWords(loaderData.on) : ""} – Humble Hound` },
 ];
 
-async function whose(request: Request, ownId: string): Promise<{ personId: string; on: string; search: string }> {
-  const url = new URL(request.url);
-  const asked = url.searchParams.get("on");
+async function whose({
+  request,
+  context,
+}: Pick<Route.ActionArgs, "request" | "context">): Promise<{ personId: string; on: string; search: string }> {
+  const asked = readQuery(request, daySearchSchema);
   return {
-    personId: url.searchParams.get("for") ?? ownId,
-    on: asked && DAY.test(asked) ? asked : (await firmDay(new Date())).on,
-    search: url.search,
+    personId: asked.for ?? actorOf(context).id,
+    on: asked.on ?? (await firmDay(new Date())).on,
+    search: new URL(request.url).search,
   };
 }
 
-export async function loader({ request, context }: Route.LoaderArgs) {
-  const actor = actorOf(context);
-  const { personId, on, search } = await whose(request, actor.id);
-  return {
-    ...(await loadView(personId, on, new Date())),
-    on,
-    search,
-    personId: personId === actor.id ? null : personId,
-    mayChange: personId === actor.id || actor.role === "lead",
-  };
+export function loader({ request, context }: Route.LoaderArgs) {
+  return served(async () => {
+    const actor = actorOf(context);
+    const { personId, on, search } = await whose({ request, context });
+    return {
+      ...(await loadView(personId, on, new Date())),
+      on,
+      search,
+      personId: personId === actor.id ? null : personId,
+      mayChange: personId === actor.id || actor.role === "lead",
+    };
+  });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const now = new Date();
-  const { personId, on, search } = await whose(request, actor.id);
-  const formData = await request.formData();
-  const itemId = textOf(formData, "item", 80);
-  const qty = toNumber(textOf(formData, "qty", 20)) ?? 0;
-  try {
-    switch (textOf(formData, "intent", 20)) {
-      case "fetch":
-        await fetchForDay(
-          actor,
-          personId,
-          on,
-          { itemId, from: textOf(formData, "from", 36), to: textOf(formData, "to", 36), qty },
-          now,
-        );
-        await refreshOutlook(now, [itemId]);
-        break;
-      case "hold":
-        await reserve(
-          actor,
-          {
-            itemId,
-            placeId: textOf(formData, "from", 36),
-            qty,
-            personId,
-            on,
-            planId: textOf(formData, "plan", 36) || null,
-          },
-          now,
-        );
-        break;
-      case "hold-all": {
-        const { held, gone } = await holdForDay(actor, personId, on, now);
+export async function action(args: Route.ActionArgs) {
+  const { personId, on, search } = await whose(args);
+  const back = () => redirect(`/round/load${search}`);
+  return formAction(
+    args,
+    {
+      fetch: form(fetchSchema, async ({ item, from, to, qty }, who, now) => {
+        if (!to) throw new Refusal(422, "to", "Choose where it goes.");
+        await fetchForDay(who, personId, on, { itemId: item, from, to, qty }, now);
+        await refreshOutlook(now, [item]);
+        return back();
+      }),
+      hold: form(fetchSchema, async ({ item, from, qty, plan }, who, now) => {
+        await reserve(who, { itemId: item, placeId: from, qty, personId, on, planId: plan ?? null }, now);
+        return back();
+      }),
+      "hold-all": form(NOTHING, async (_, who, now) => {
+        const { held, gone } = await holdForDay(who, personId, on, now);
         if (gone > 0)
-          return data(
-            {
-              message: `${held} held. ${gone} were taken by somebody else meanwhile: the list shows where else there is some.`,
-            },
-            { status: 409 },
+          throw new Refusal(
+            409,
+            "gone",
+            `${held} held. ${gone} were taken by somebody else meanwhile: the list shows where else there is some.`,
           );
-        break;
-      }
-      case "give-back":
-        await giveBack(actor, personId, on, now);
-        break;
-      case "postpone":
-        if (personId !== actor.id && actor.role !== "lead")
-          throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
-        await putOnDay(actor, [textOf(formData, "plan", 36)], { on: null, personId: null }, now);
-        break;
-      default:
-        throw new Refusal(422, "intent", "This form is not known. Load the page again.");
-    }
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ message: error.message }, { status: error.status });
-  }
-  return redirect(`/round/load${search}`);
+        return back();
+      }),
+      "give-back": form(NOTHING, async (_, who, now) => {
+        await giveBack(who, personId, on, now);
+        return back();
+      }),
+      postpone: form(postponeSchema, async ({ plan }, who, now) => {
+        await putOnDay(who, [plan], { on: null, personId: null }, now);
+        return back();
+      }),
+    },
+    ownDay(personId),
+  );
 }
 
 export default function RoundLoad({ loaderData, actionData }: Route.ComponentProps) {
+  const problem = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
   const { lines, onSite, solutions, duties, places, van, held, on, search, mayChange, personId } = loaderData;
   const sure = lines.filter((line) => line.chance === 1);
   return (
@@ -121,9 +106,9 @@ export default function RoundLoad({ loaderData, actionData }: Route.ComponentPro
         </span>{" "}
         in the van
       </p>
-      {actionData?.message && (
+      {problem && (
         <div className="mb-4">
-          <Notice tone="problem">{actionData.message}</Notice>
+          <Notice tone="problem">{problem}</Notice>
         </div>
       )}
       {duties.length === 0 ? (

@@ -1,8 +1,8 @@
 import { getDb } from "@db";
 
 import type { Actor } from "~/kit/actor";
-import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
+import { audit } from "~/kit/server/audit.server";
 import { endReservations } from "~/stores/ledger/stock.server";
 
 /** Most duties put on a day in one go. */

@@ -1,7 +1,7 @@
 import { clockTime, type DayProblem, type DayStop } from "@core";
 import clsx from "clsx";
 
-import { inHours } from "~/kit/day-time";
+import { inHours } from "~/kit/days/day-time";
 
 import { Axis, Lane, percent, type Span } from "./axis";
 

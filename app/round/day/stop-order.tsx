@@ -21,7 +21,7 @@ import { ArrowDown, ArrowUp, GripVertical } from "lucide-react";
 import { useState } from "react";
 import { Form } from "react-router";
 
-import { inHours } from "~/kit/day-time";
+import { inHours } from "~/kit/days/day-time";
 
 import { useOrderPlan } from "./use-order-plan";
 

@@ -2,7 +2,7 @@ import { clockTime, type DayProblem, type DayStop } from "@core";
 import { Form, Link } from "react-router";
 
 import { LeadMark } from "~/duties/lead-mark";
-import { inHours } from "~/kit/day-time";
+import { inHours } from "~/kit/days/day-time";
 
 import type { DayDuty, DaySiteFacts } from "./day-problem.server";
 import { Score, type ScoreActual, type ScoreDuty } from "./score";

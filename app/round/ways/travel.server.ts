@@ -2,7 +2,7 @@ import { type Position, roadMinutes, type Timetable } from "@core";
 import { getDb } from "@db";
 import * as yup from "yup";
 
-import { logError } from "~/kit/log.server";
+import { logError } from "~/kit/server/log.server";
 
 export interface Place {
   id: string;

@@ -2,9 +2,9 @@ import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { guardText, readTable, type RowFault, unguardText } from "~/kit/csv-table.server";
-import { depotPlace } from "~/kit/depot.server";
-import { audit } from "~/kit/machine-access.server";
+import { depotPlace } from "~/kit/days/depot.server";
+import { audit } from "~/kit/server/audit.server";
+import { guardText, readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
 
 export const WAY_COLUMNS = ["from", "to", "minutes"] as const;
 const MOST_MINUTES = 1440;

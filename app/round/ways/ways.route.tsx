@@ -1,63 +1,51 @@
-import { useForm } from "@conform-to/react";
-import { data, Form, Link } from "react-router";
+import { Form, Link } from "react-router";
 
-import { depotPlace } from "~/kit/depot.server";
-import { parseWithYup } from "~/kit/parse-form";
-import { actorOf } from "~/people/session.server";
+import { depotPlace } from "~/kit/days/depot.server";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { tableSchema } from "~/kit/forms/table-schema";
+import { fileText } from "~/kit/server/file-text.server";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { depotSchema } from "~/round/day/day-schemas";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/ways.route";
 import { importWays, listWays, saveDepot, WAY_COLUMNS } from "./ways-csv.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Ways – Humble Hound" }];
 
-const MAX_BYTES = 4 * 1024 * 1024;
 const SHOWN = 200;
 
-export async function loader() {
-  const ways = await listWays();
-  return { ways: ways.slice(0, SHOWN), total: ways.length, columns: [...WAY_COLUMNS], depot: await depotPlace() };
+export function loader() {
+  return served(async () => {
+    const ways = await listWays();
+    return { ways: ways.slice(0, SHOWN), total: ways.length, columns: [...WAY_COLUMNS], depot: await depotPlace() };
+  });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const problem = (text: string, status = 422) => data({ problem: text, result: null, depot: null }, { status });
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_BYTES)
-    return problem("The file is larger than 4 MB. Split it, each part with the first line.", 413);
-  const formData = await request.formData();
-  if (formData.get("intent") === "depot") {
-    const submission = parseWithYup(formData, { schema: depotSchema });
-    if (submission.status !== "success")
-      return data({ problem: null, result: null, depot: submission.reply() }, { status: 422 });
-    await saveDepot(actorOf(context), submission.value, new Date());
-    return { problem: null, result: null, depot: submission.reply() as unknown };
-  }
-  const file = formData.get("file");
-  if (!(file instanceof File) || file.size === 0) return problem("Choose a CSV file first. Nothing was changed.");
-  let content: string;
-  try {
-    content = new TextDecoder("utf-8", { fatal: true }).decode(await file.arrayBuffer());
-  } catch {
-    return problem("This file is not UTF-8 text. Save it as CSV UTF-8 and choose it again. Nothing was changed.");
-  }
-  const { faults, written } = await importWays(actorOf(context), content, new Date());
-  return {
-    problem: null,
-    result: { written, count: faults.length, faults: faults.slice(0, SHOWN) },
-    depot: null as unknown,
-  };
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    ways: form(tableSchema, async ({ file }, who, now) => {
+      const { faults, written } = await importWays(who, await fileText(file), now);
+      return { result: { written, count: faults.length, faults: faults.slice(0, SHOWN) } };
+    }),
+    depot: form(depotSchema, async (depot, who, now) => {
+      await saveDepot(who, depot, now);
+      return "The depot is saved.";
+    }),
+  });
 }
 
 export default function Ways({ loaderData, actionData }: Route.ComponentProps) {
   const { ways, total, columns, depot } = loaderData;
   const result = actionData?.result;
-  const [form, fields] = useForm({
+  const problem = allFaults(answerTo(actionData, "ways"));
+  const [depotForm, fields] = useCheckedForm(depotSchema, actionData, {
+    form: "depot",
     id: "depot",
-    lastResult: actionData?.depot ?? null,
-    onValidate: ({ formData }) => parseWithYup(formData, { schema: depotSchema }),
-    shouldValidate: "onSubmit",
-    defaultValue: depot ?? undefined,
+    ...(depot ? { defaultValue: depot } : {}),
   });
   return (
     <div className="max-w-3xl">
@@ -65,8 +53,15 @@ export default function Ways({ loaderData, actionData }: Route.ComponentProps) {
         <Link to="/round/week">The week</Link>
       </p>
       <h1 className="mt-1 text-2xl">Ways</h1>
-      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="panel my-4 p-5">
+      <Form
+        method="post"
+        id={depotForm.id}
+        onSubmit={depotForm.onSubmit}
+        noValidate={depotForm.noValidate}
+        className="panel my-4 p-5"
+      >
         <h2 className="mb-2 text-lg">Where rounds begin and end</h2>
+        {actionData?.said && <Notice>{actionData.said}</Notice>}
         {depot === null && <Notice tone="plain">No depot is set yet: rounds begin at their first site.</Notice>}
         <input type="hidden" name="intent" value="depot" />
         <div className="grid gap-x-4 sm:grid-cols-2">
@@ -82,7 +77,7 @@ export default function Ways({ loaderData, actionData }: Route.ComponentProps) {
         Minutes between places that you know better than any map. Other ways come from the road service, else by the
         direct way.
       </p>
-      {actionData?.problem && <Notice tone="problem">{actionData.problem}</Notice>}
+      {problem && <Notice tone="problem">{problem}</Notice>}
       {result && result.count > 0 && (
         <Notice tone="problem" title="Nothing was written">
           <ul className="list-disc pl-5">

@@ -1,80 +1,52 @@
 import { addDays } from "@core";
 import { Fragment } from "react";
-import { data, Form, Link, useNavigation } from "react-router";
+import { Form, Link, useNavigation } from "react-router";
 
-import { DAY } from "~/kit/day-pattern";
-import { dayInWords, inHours, minutesOf } from "~/kit/day-time";
-import { textOf } from "~/kit/form-text";
-import { Refusal } from "~/kit/refusal";
-import { served } from "~/kit/served.server";
+import { dayInWords, inHours, minutesOf } from "~/kit/days/day-time";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { listFamilies } from "~/machines/machines.server";
-import { actorOf } from "~/people/session.server";
 import { Notice } from "~/ui/notice";
 
 import type { Route } from "./+types/week.route";
 import { changeWorker, proposeWeek, putWeek, weekView } from "./week.server";
+import { parseRoute, putWeekSchema, weekSchema, weekSearchSchema, workerSchema } from "./week-schemas";
 
 export const meta: Route.MetaFunction = () => [{ title: "The week – Humble Hound" }];
 
-const TIME = /^([01]\d|2[0-3]):[0-5]\d$/;
-
-export async function loader({ request }: Route.LoaderArgs) {
-  const from = new URL(request.url).searchParams.get("from");
-  return {
-    ...(await served(weekView(from && DAY.test(from) ? from : null, new Date()))),
-    families: await listFamilies(),
-  };
+export function loader({ request }: Route.LoaderArgs) {
+  return served(async () => {
+    const { from } = readQuery(request, weekSearchSchema);
+    return {
+      ...(await weekView(from ?? null, new Date())),
+      families: await listFamilies(),
+    };
+  });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const now = new Date();
-  const formData = await request.formData();
-  const from = textOf(formData, "from", 10);
-  const nothing = { proposal: null, message: null as string | null };
-  try {
-    if (!DAY.test(from)) throw new Refusal(422, "from", "The week's first day is missing. Load the page again.");
-    switch (formData.get("intent")) {
-      case "propose":
-        return { ...nothing, proposal: await proposeWeek(from, now) };
-      case "put": {
-        const assignments = formData.getAll("route").map((value) => {
-          const [person = "", day = "", ...duties] = (typeof value === "string" ? value : "").split(" ");
-          return { person, day: Number(day), duties };
-        });
-        const { put, meanwhile } = await putWeek(actor, from, assignments, now);
-        return {
-          ...nothing,
-          message: `${put} duties are on people's days now.${meanwhile > 0 ? ` ${meanwhile} had been planned by somebody meanwhile and stay there.` : ""}`,
-        };
-      }
-      case "worker": {
-        const [dayFrom, dayTo] = [textOf(formData, "dayFrom", 5), textOf(formData, "dayTo", 5)];
-        if (!TIME.test(dayFrom) || !TIME.test(dayTo)) throw new Refusal(422, "hours", "Write times such as 07:00.");
-        const list = (name: string): string[] =>
-          formData.getAll(name).filter((one): one is string => typeof one === "string");
-        await changeWorker(
-          actor,
-          textOf(formData, "person", 36),
-          { dayFrom, dayTo, families: list("family"), territory: list("site") },
-          now,
-        );
-        return { ...nothing, message: "Saved." };
-      }
-      default:
-        throw new Refusal(422, "intent", "This form is not known. Load the page again.");
-    }
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ ...nothing, message: error.message }, { status: error.status });
-  }
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    propose: form(weekSchema, async ({ from }, _, now) => ({ result: await proposeWeek(from, now) })),
+    put: form(putWeekSchema, async ({ from, route }, who, now) => {
+      const { put, meanwhile } = await putWeek(who, from, route.map(parseRoute), now);
+      const kept = meanwhile > 0 ? ` ${meanwhile} had been planned by somebody meanwhile and stay there.` : "";
+      return `${put} duties are on people's days now.${kept}`;
+    }),
+    worker: form(workerSchema, async ({ person, dayFrom, dayTo, family, site }, who, now) => {
+      await changeWorker(who, person, { dayFrom, dayTo, families: family, territory: site }, now);
+      return "Saved.";
+    }),
+  });
 }
 
 export default function RoundWeek({ loaderData, actionData }: Route.ComponentProps) {
   const { from, days, people, planned, open, sites, families } = loaderData;
   const navigation = useNavigation();
   const proposing = navigation.state === "submitting" && navigation.formData?.get("intent") === "propose";
-  const proposal = actionData?.proposal ?? null;
+  const problem = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
+  const proposal = actionData?.result ?? null;
   const siteName = new Map(sites.map((site) => [site.id, site.name]));
   return (
     <div aria-busy={navigation.state !== "idle"}>
@@ -101,7 +73,8 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
           </Link>
         </nav>
       </div>
-      {actionData?.message && <Notice tone="plain">{actionData.message}</Notice>}
+      {actionData?.said && <Notice tone="plain">{actionData.said}</Notice>}
+      {problem && <Notice tone="problem">{problem}</Notice>}
       {people.length === 0 && (
         <p className="panel p-5">
           No technicians yet. <Link to="/book/people">Add people</Link> first.

@@ -1,9 +1,9 @@
 import { foldRun, type Procedure, type RunEvent, runResults } from "@core";
 import { getDb, type MachineSlotRow } from "@db";
 
-import { contentHash } from "~/kit/content-hash.server";
-import { addAllToChain, vouchedFor } from "~/kit/record-chain.server";
-import { dayInZone } from "~/kit/site-day";
+import { dayInZone } from "~/kit/days/site-day";
+import { contentHash } from "~/kit/server/content-hash.server";
+import { addAllToChain, vouchedFor } from "~/kit/server/record-chain.server";
 
 import { storeRunMinutes } from "./minutes.server";
 

@@ -1,23 +1,37 @@
 import type { RunEvent, RunEventType } from "@core";
 import * as yup from "yup";
 
-import { DAY } from "~/kit/day-pattern";
+import { isDay, isInstant } from "~/kit/days/is-day";
+import { isPrintable, UUID, UUID_V7 } from "~/kit/forms/fields";
 
-/** UUID version 7: time-ordered, so that ids made on devices sort as they were made. */
-export const UUID_V7 = /^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
-const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}(\.\d{1,3})?(Z|[+-]\d{2}:\d{2})$/;
-
-const text = (max: number) => yup.string().strict().min(1).max(max);
+const text = (max: number) =>
+  yup
+    .string()
+    .strict()
+    .min(1)
+    .max(max)
+    .test("printable", "${path} has signs in it that cannot be kept", (value) => !value || isPrintable(value));
+const day = yup
+  .string()
+  .strict()
+  .test("day", "${path} must be a day that exists, YYYY-MM-DD", (value) => value === undefined || isDay(value));
 const step = text(80).required();
 const round = yup.number().strict().integer().min(1).max(99).required();
+/** More than anything is measured or counted to; beyond it sums lose their last digits. */
+const LARGEST = 1e15;
 const finite = yup
   .number()
   .strict()
-  .test("finite", "${path} must be a finite number", (value) => value === undefined || Number.isFinite(value));
-const quantity = finite.positive();
+  .test(
+    "finite",
+    "${path} must be a finite number",
+    (value) => value === undefined || (Number.isFinite(value) && Math.abs(value) <= LARGEST),
+  );
+/** What the books can hold. */
+const quantity = finite.positive().max(10_000_000);
 const onStep = { step, round };
 const maybeOnStep = { step: text(80).optional(), round: yup.number().strict().integer().min(1).max(99).optional() };
-const lot = { lot: text(60).optional(), expires: yup.string().strict().matches(DAY).optional() };
+const lot = { lot: text(60).optional(), expires: day.optional() };
 const one = <T extends string>(...values: T[]) => yup.string().strict().oneOf(values).required();
 
 /** Fields of each event beside the common ones. What is not listed is refused. */
@@ -38,7 +52,7 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     unit: text(20).required(),
     point: yup.number().strict().integer().min(0).max(99).optional(),
     instrument: text(36).optional(),
-    calibrationDue: yup.string().strict().matches(DAY).optional(),
+    calibrationDue: day.optional(),
     stage: yup.string().strict().oneOf(["as-found", "as-left"]).optional(),
   },
   "timer-started": onStep,
@@ -78,7 +92,7 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     finding: yup.string().strict().matches(UUID_V7).optional(),
     caption: text(400).optional(),
   },
-  "handed-over": { to: text(36).required(), note: text(1000).optional() },
+  "handed-over": { to: yup.string().strict().matches(UUID).required(), note: text(1000).optional() },
   paused: { reason: text(1000).optional() },
   resumed: {},
   undone: { ref: yup.string().strict().matches(UUID_V7).required() },
@@ -127,7 +141,7 @@ const BASE = {
   at: yup
     .string()
     .strict()
-    .matches(INSTANT, "at must be an instant with its offset, such as 2026-02-28T09:30:00Z")
+    .test("instant", "at must be an instant with its offset, such as 2026-02-28T09:30:00Z", isInstant)
     .required(),
   by: text(36).required(),
   device: text(60).required(),

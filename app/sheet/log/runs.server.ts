@@ -18,10 +18,10 @@ import { v7 as uuidv7 } from "uuid";
 import { assessMachine } from "~/duties/assess.server";
 import { holdMachine } from "~/duties/holds.server";
 import { type Actor, whyNotWork } from "~/kit/actor";
-import { contentHash } from "~/kit/content-hash.server";
-import { addToChain, vouchedFor } from "~/kit/record-chain.server";
+import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
-import { dayInZone } from "~/kit/site-day";
+import { contentHash } from "~/kit/server/content-hash.server";
+import { addToChain, vouchedFor } from "~/kit/server/record-chain.server";
 import { personNames } from "~/people/people.server";
 import { settleStock } from "~/stores/ledger/sheet-stock.server";
 

@@ -1,8 +1,10 @@
 import { Link } from "react-router";
 
-import { served } from "~/kit/served.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { getMachine } from "~/machines/machines.server";
 import { getProcedure } from "~/procedures/procedures.server";
+import { machineOfPaperSchema } from "~/sheet/sheet-schemas";
 
 import type { Route } from "./+types/empty-paper.route";
 import { PaperPage } from "./paper-page";
@@ -11,20 +13,22 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `Paper sheet: ${loaderData?.procedure.title ?? ""} – Humble Hound` },
 ];
 
-export async function loader({ params, request }: Route.LoaderArgs) {
-  const machineId = new URL(request.url).searchParams.get("machine");
-  const procedure = await served(getProcedure(params.procedureId));
-  if (!machineId) return { procedure, machine: null };
-  const { machine, site } = await served(getMachine(machineId));
-  const { name, tag, area, serial, options } = machine;
-  // What this machine does not have is no line on its paper.
-  const steps = procedure.steps.filter((step) =>
-    (step.when ?? []).every((one) => !("option" in one) || options.includes(one.option) === one.fitted),
-  );
-  return {
-    procedure: { ...procedure, steps },
-    machine: { name, tag, area, serial, siteName: site.name, tagSrc: `/machines/${machineId}/tag.svg` },
-  };
+export function loader({ params, request }: Route.LoaderArgs) {
+  return served(async () => {
+    const machineId = readQuery(request, machineOfPaperSchema).machine;
+    const procedure = await getProcedure(params.procedureId);
+    if (!machineId) return { procedure, machine: null };
+    const { machine, site } = await getMachine(machineId);
+    const { name, tag, area, serial, options } = machine;
+    // What this machine does not have is no line on its paper.
+    const steps = procedure.steps.filter((step) =>
+      (step.when ?? []).every((one) => !("option" in one) || options.includes(one.option) === one.fitted),
+    );
+    return {
+      procedure: { ...procedure, steps },
+      machine: { name, tag, area, serial, siteName: site.name, tagSrc: `/machines/${machineId}/tag.svg` },
+    };
+  });
 }
 
 export default function Paper({ loaderData }: Route.ComponentProps) {

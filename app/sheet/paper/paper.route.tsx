@@ -2,8 +2,8 @@ import { type Step, timedBounds } from "@core";
 import { type KeyboardEvent, useState } from "react";
 import { Link, redirect, useNavigate } from "react-router";
 
-import { served } from "~/kit/served.server";
-import { toNumber } from "~/kit/to-number";
+import { toNumber } from "~/kit/forms/to-number";
+import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 import { outbox } from "~/sheet/log/outbox";
 import { loadRun } from "~/sheet/log/runs.server";
@@ -15,20 +15,22 @@ import { EMPTY_LINE, paperEvents, type PaperLine } from "./paper-entry";
 
 export const meta: Route.MetaFunction = () => [{ title: "Key in from paper – Humble Hound" }];
 
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const { run, procedure, machine, events } = await served(loadRun(params.runId));
-  if (run.status !== "open") throw redirect(`/book/records/${run.id}`);
-  const { options } = machine;
-  const steps = procedure.steps.filter((step) =>
-    (step.when ?? []).every((one) => !("option" in one) || options.includes(one.option) === one.fitted),
-  );
-  return {
-    runId: run.id,
-    procedure: { ...procedure, steps },
-    machine: `${machine.name} ${machine.tag}`,
-    me: actorOf(context).id,
-    begun: events.length > 1,
-  };
+export function loader({ params, context }: Route.LoaderArgs) {
+  return served(async () => {
+    const { run, procedure, machine, events } = await loadRun(params.runId);
+    if (run.status !== "open") throw redirect(`/book/records/${run.id}`);
+    const { options } = machine;
+    const steps = procedure.steps.filter((step) =>
+      (step.when ?? []).every((one) => !("option" in one) || options.includes(one.option) === one.fitted),
+    );
+    return {
+      runId: run.id,
+      procedure: { ...procedure, steps },
+      machine: `${machine.name} ${machine.tag}`,
+      me: actorOf(context).id,
+      begun: events.length > 1,
+    };
+  });
 }
 
 /** Results from a paper sheet, in one column: Enter goes to the next field, x is "done" or "as it should be", n is "not so". */

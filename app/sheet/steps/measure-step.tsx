@@ -2,7 +2,7 @@ import { type RunEventBody, summaryOf } from "@core";
 import { useState } from "react";
 
 import { figure } from "~/bench/calculator-why";
-import { toNumber } from "~/kit/to-number";
+import { toNumber } from "~/kit/forms/to-number";
 import { LimitRuler } from "~/sheet/limit-ruler";
 
 import { Actions } from "./actions";

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { bothVolumes, figure, whyDilution } from "~/bench/calculator-why";
 import { attempt, FigureField, Result } from "~/bench/fields";
 import { useUnits } from "~/bench/use-units";
-import { toNumber } from "~/kit/to-number";
+import { toNumber } from "~/kit/forms/to-number";
 
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";

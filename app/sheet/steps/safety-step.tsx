@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { toNumber } from "~/kit/to-number";
+import { toNumber } from "~/kit/forms/to-number";
 import { clock } from "~/sheet/timers";
 
 import { Actions } from "./actions";

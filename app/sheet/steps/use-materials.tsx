@@ -1,7 +1,7 @@
 import type { Procedure, RunEventBody, SheetStep } from "@core";
 import { type ReactNode, useState } from "react";
 
-import { toNumber } from "~/kit/to-number";
+import { toNumber } from "~/kit/forms/to-number";
 
 import { at } from "./step-props";
 

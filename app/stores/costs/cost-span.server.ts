@@ -1,17 +1,14 @@
 import { addDays } from "@core";
 
-import { DAY } from "~/kit/day-pattern";
-import { firmDay } from "~/kit/firm-day.server";
+import { firmDay } from "~/kit/days/firm-day.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { costSearchSchema } from "~/stores/items/stores-schemas";
 
 import type { CostBy } from "./costs.server";
 
-const GROUPS: readonly CostBy[] = ["machine", "site", "family"];
-
 /** Span and grouping of a costs view from its address; the last year by site when nothing is said. */
-export async function costSpan(params: URLSearchParams, now: Date): Promise<{ by: CostBy; from: string; to: string }> {
+export async function costSpan(request: Request, now: Date): Promise<{ by: CostBy; from: string; to: string }> {
   const { on: today } = await firmDay(now);
-  const day = (name: string, otherwise: string): string =>
-    DAY.test(params.get(name) ?? "") ? params.get(name)! : otherwise;
-  const to = day("to", today);
-  return { by: GROUPS.find((one) => one === params.get("by")) ?? "site", from: day("from", addDays(to, -365)), to };
+  const { by = "site", to = today, from = addDays(to, -365) } = readQuery(request, costSearchSchema);
+  return { by, from, to };
 }

@@ -1,10 +1,11 @@
 import { lazy, Suspense } from "react";
-import { data, Form, redirect } from "react-router";
+import { Form, redirect } from "react-router";
 
-import { textOf } from "~/kit/form-text";
-import { money } from "~/kit/quantity";
-import { toNumber } from "~/kit/to-number";
+import { money } from "~/kit/forms/quantity";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { StoreNav } from "~/stores/items/store-nav";
+import { rateSchema } from "~/stores/items/stores-schemas";
 import { PlainField } from "~/ui/plain-field";
 import { useHydrated } from "~/ui/use-hydrated";
 import { Why } from "~/ui/why";
@@ -17,17 +18,21 @@ const CostChart = lazy(() => import("./cost-chart"));
 
 export const meta = () => [{ title: "Costs – Humble Hound" }];
 
-export async function loader({ request }: Route.LoaderArgs) {
-  const span = await costSpan(new URL(request.url).searchParams, new Date());
-  return { ...span, rows: await costs(span.by, span.from, span.to), rate: await hourlyRateCents() };
+export function loader({ request }: Route.LoaderArgs) {
+  return served(async () => {
+    const span = await costSpan(request, new Date());
+    return { ...span, rows: await costs(span.by, span.from, span.to), rate: await hourlyRateCents() };
+  });
 }
 
-export async function action({ request }: Route.ActionArgs) {
-  const rate = toNumber(textOf(await request.formData(), "rate", 12));
-  if (rate === null || rate < 0 || rate > 10_000)
-    return data({ rate: ["Type euros for an hour, such as 60."] }, { status: 422 });
-  await setHourlyRate(Math.round(rate * 100));
-  return redirect(new URL(request.url).pathname + new URL(request.url).search);
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    rate: form(rateSchema, async ({ rate }) => {
+      await setHourlyRate(Math.round(rate * 100));
+      const { pathname, search } = new URL(args.request.url);
+      return redirect(pathname + search);
+    }),
+  });
 }
 
 const GROUPS = [
@@ -129,7 +134,7 @@ export default function StoreCosts({ loaderData, actionData }: Route.ComponentPr
           label="Euros for an hour"
           inputMode="decimal"
           defaultValue={(rate / 100).toFixed(2)}
-          answer={actionData?.rate}
+          answer={actionData?.errors.rate}
           className="w-44"
         />
         <button className="btn">Count with it</button>

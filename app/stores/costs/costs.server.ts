@@ -1,7 +1,7 @@
 import { addDays } from "@core";
 import { getDb } from "@db";
 
-import { csvText } from "~/kit/csv-table.server";
+import { csvText } from "~/kit/server/csv-table.server";
 
 export type CostBy = "machine" | "site" | "family";
 

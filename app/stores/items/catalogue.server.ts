@@ -2,9 +2,9 @@ import { getDb, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { likeText } from "~/kit/like-text.server";
-import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
+import { audit } from "~/kit/server/audit.server";
+import { likeText } from "~/kit/server/like-text.server";
 import { itemKey, type ItemKind } from "~/procedures/item-keys";
 
 export interface Item {
@@ -74,6 +74,20 @@ export async function itemMeant(text: string): Promise<Item> {
       ? `Nothing in the catalogue is “${said}”.`
       : `“${said}” is more than one item. Type more of its name.`,
   );
+}
+
+/** The items meant by the lines of a text; what is not understood is said at the field it was typed in. */
+export async function itemsMeant(lines: string, field: string): Promise<string[]> {
+  const found: string[] = [];
+  for (const line of lines.split("\n").map((one) => one.trim())) {
+    if (line === "") continue;
+    try {
+      found.push((await itemMeant(line)).id);
+    } catch (error) {
+      throw error instanceof Refusal ? new Refusal(422, field, error.message) : error;
+    }
+  }
+  return found;
 }
 
 export interface ItemRow extends Item {

@@ -1,12 +1,12 @@
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
-import { readForm, refusalAnswer } from "~/kit/form-answer.server";
-import { served } from "~/kit/served.server";
-import { actorOf } from "~/people/session.server";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
 
 import type { Route } from "./+types/item-edit.route";
-import { getItem, type Item, itemMeant, listSuppliers, saveItem } from "./catalogue.server";
+import { getItem, itemsMeant, saveItem } from "./catalogue.server";
+import { type Item, listSuppliers } from "./catalogue.server";
 import { refreshOutlook } from "./outlook.server";
 import { itemsById } from "./overview.server";
 import { itemSchema } from "./stores-schemas";
@@ -17,58 +17,40 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 const NEW = "new";
 
-export async function loader({ params }: Route.LoaderArgs) {
-  const item = params.itemId === NEW ? null : await served(getItem(params.itemId));
-  const alternatives = [...(await itemsById(item?.alternatives ?? [])).values()].map(({ id, name }) => ({ id, name }));
-  return { item, alternatives, suppliers: await listSuppliers() };
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    const item = params.itemId === NEW ? null : await getItem(params.itemId);
+    const alternatives = [...(await itemsById(item?.alternatives ?? [])).values()].map(({ id, name }) => ({
+      id,
+      name,
+    }));
+    return { item, alternatives, suppliers: await listSuppliers() };
+  });
 }
 
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const now = new Date();
-  const read = readForm("item", await request.formData(), itemSchema);
-  if ("answer" in read) return data(read.answer, { status: 422 });
-  const { price, alternatives, ...values } = read.values;
-  const lines = (alternatives ?? "")
-    .split("\n")
-    .map((line) => line.trim())
-    .filter(Boolean);
-  try {
-    const wanted: string[] = [];
-    for (const line of lines) {
-      try {
-        wanted.push((await itemMeant(line)).id);
-      } catch (error) {
-        return data(
-          { form: "item", errors: { alternatives: [refusalAnswer("item", error).message!] } },
-          { status: 422 },
-        );
-      }
-    }
-    const before = params.itemId === NEW ? null : await getItem(params.itemId);
-    const id = await saveItem(
-      actor,
-      before?.id ?? null,
-      {
+export function action(args: Route.ActionArgs) {
+  const { itemId } = args.params;
+  return formAction(args, {
+    item: form(itemSchema, async ({ price, alternatives, ...values }, who, now) => {
+      const before = itemId === NEW ? null : await getItem(itemId);
+      const settings = {
         ...values,
         packName: values.packName ?? "",
         shelfLifeDays: values.shelfLifeDays ?? null,
         storage: values.storage ?? "",
-        alternatives: wanted,
+        alternatives: await itemsMeant(alternatives ?? "", "alternatives"),
         packPriceCents: price === undefined ? null : Math.round(price * 100),
         supplierId: values.supplierId ?? null,
         orderCode: values.orderCode ?? "",
         leadDays: values.leadDays ?? null,
         scanCode: values.scanCode ?? null,
         active: before?.active ?? true,
-      },
-      now,
-    );
-    await refreshOutlook(now, [id]);
-    return redirect(`/stores/items/${encodeURIComponent(id)}`);
-  } catch (error) {
-    return data(refusalAnswer("item", error), { status: 422 });
-  }
+      };
+      const id = await saveItem(who, before?.id ?? null, settings, now);
+      await refreshOutlook(now, [id]);
+      return redirect(`/stores/items/${encodeURIComponent(id)}`);
+    }),
+  });
 }
 
 const KINDS = (["part", "consumable", "chemical", "tool", "protective"] as const).map((id) => ({

@@ -1,13 +1,11 @@
 import { addDays } from "@core";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { Form, Link, redirect, useNavigation } from "react-router";
 
-import type { FormAnswer } from "~/kit/form-answer";
-import { readForm, refusalAnswer } from "~/kit/form-answer.server";
-import { textOf } from "~/kit/form-text";
-import { changesOf } from "~/kit/machine-access.server";
-import { money, quantity } from "~/kit/quantity";
-import { served } from "~/kit/served.server";
-import { actorOf } from "~/people/session.server";
+import { money, quantity } from "~/kit/forms/quantity";
+import { changesOf } from "~/kit/server/audit.server";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 import { LedgerTable } from "~/stores/ledger/ledger-table";
 import { listPlaces } from "~/stores/ledger/places.server";
@@ -22,70 +20,44 @@ import { refreshOutlook } from "./outlook.server";
 import { itemView } from "./overview.server";
 import { RunOutStrip } from "./run-out-strip";
 import { StoreNav } from "./store-nav";
-import { addLineSchema, moveSchema, receiveSchema, scrapSchema } from "./stores-schemas";
+import { addPacksSchema, beforeSchema, moveSchema, receiveSchema, scrapSchema } from "./stores-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.item.name ?? "Item"} – Humble Hound` },
 ];
 
-export async function loader({ params, request }: Route.LoaderArgs) {
-  const before = Number(new URL(request.url).searchParams.get("before") ?? "");
-  const view = await served(
-    itemView(params.itemId, Number.isSafeInteger(before) && before > 0 ? before : null, new Date()),
-  );
-  return { ...view, allPlaces: await listPlaces(), changes: await changesOf("item", [params.itemId]) };
+export function loader({ params, request }: Route.LoaderArgs) {
+  return served(async () => {
+    const { before } = readQuery(request, beforeSchema);
+    const view = await itemView(params.itemId, before ?? null, new Date());
+    return { ...view, allPlaces: await listPlaces(), changes: await changesOf("item", [params.itemId]) };
+  });
 }
 
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const now = new Date();
-  const formData = await request.formData();
-  const form = textOf(formData, "intent", 20);
-  const { itemId } = params;
-  formData.set("item", itemId);
-  const wrong = (answer: FormAnswer) => data(answer, { status: 422 });
-  try {
-    switch (form) {
-      case "receive": {
-        const read = readForm(form, formData, receiveSchema);
-        if ("answer" in read) return wrong(read.answer);
-        const { place, qty, lot, expiresOn, note } = read.values;
-        await receive(
-          actor,
-          { itemId, placeId: place, qty, lot: lot ?? null, expiresOn: expiresOn ?? null, note: note ?? "" },
-          now,
-        );
-        break;
-      }
-      case "move": {
-        const read = readForm(form, formData, moveSchema);
-        if ("answer" in read) return wrong(read.answer);
-        const { from, to, qty, note } = read.values;
-        await moveStock(actor, { itemId, from, to, qty, note: note ?? "" }, now);
-        break;
-      }
-      case "scrap": {
-        const read = readForm(form, formData, scrapSchema);
-        if ("answer" in read) return wrong(read.answer);
-        const { place, qty, lot, note } = read.values;
-        await scrap(actor, { itemId, placeId: place, qty, lotId: lot ?? null, note }, now);
-        break;
-      }
-      case "order": {
-        const read = readForm(form, formData, addLineSchema);
-        if ("answer" in read) return wrong(read.answer);
-        return redirect(
-          `/stores/orders/${await addToDraft(actor, { itemId, packs: read.values.packs, machineId: null }, now)}`,
-        );
-      }
-      default:
-        return wrong({ form, errors: {}, message: "This form is not known. Load the page again." });
-    }
-  } catch (error) {
-    return wrong(refusalAnswer(form, error));
-  }
-  await refreshOutlook(now, [itemId]);
-  return redirect(`/stores/items/${encodeURIComponent(itemId)}`);
+export function action(args: Route.ActionArgs) {
+  const { itemId } = args.params;
+  const back = async (now: Date): Promise<Response> => {
+    await refreshOutlook(now, [itemId]);
+    return redirect(`/stores/items/${encodeURIComponent(itemId)}`);
+  };
+  return formAction(args, {
+    receive: form(receiveSchema, async ({ place, qty, lot, expiresOn, note }, who, now) => {
+      const what = { itemId, placeId: place, qty, lot: lot ?? null, expiresOn: expiresOn ?? null, note: note ?? "" };
+      await receive(who, what, now);
+      return back(now);
+    }),
+    move: form(moveSchema, async ({ from, to, qty, note }, who, now) => {
+      await moveStock(who, { itemId, from, to, qty, note: note ?? "" }, now);
+      return back(now);
+    }),
+    scrap: form(scrapSchema, async ({ place, qty, lot, note }, who, now) => {
+      await scrap(who, { itemId, placeId: place, qty, lotId: lot ?? null, note }, now);
+      return back(now);
+    }),
+    order: form(addPacksSchema, async ({ packs }, who, now) =>
+      redirect(`/stores/orders/${await addToDraft(who, { itemId, packs, machineId: null }, now)}`),
+    ),
+  });
 }
 
 export default function StoreItem({ loaderData, actionData }: Route.ComponentProps) {

@@ -1,6 +1,9 @@
 import { Form, Link } from "react-router";
 
-import { money, quantity } from "~/kit/quantity";
+import { money, quantity } from "~/kit/forms/quantity";
+import { wordsSchema } from "~/kit/forms/search-schemas";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 
 import type { Route } from "./+types/items.route";
@@ -9,10 +12,11 @@ import { StoreNav } from "./store-nav";
 
 export const meta = () => [{ title: "Items – Humble Hound" }];
 
-export async function loader({ request }: Route.LoaderArgs) {
-  const params = new URL(request.url).searchParams;
-  const q = params.get("q");
-  return { ...(await listItems({ q, after: params.get("after") })), q };
+export function loader({ request }: Route.LoaderArgs) {
+  return served(async () => {
+    const { q = null, after = null } = readQuery(request, wordsSchema);
+    return { ...(await listItems({ q, after })), q };
+  });
 }
 
 export default function StoreItems({ loaderData }: Route.ComponentProps) {

@@ -1,10 +1,14 @@
 import { Form, Link } from "react-router";
 
-import { quantity } from "~/kit/quantity";
+import { UUID } from "~/kit/forms/fields";
+import { quantity } from "~/kit/forms/quantity";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 
 import type { Route } from "./+types/need.route";
 import { spanNeeds } from "./span-needs.server";
 import { StoreNav } from "./store-nav";
+import { needSchema } from "./stores-schemas";
 
 export const meta = () => [{ title: "What a span takes – Humble Hound" }];
 
@@ -12,12 +16,13 @@ const USUAL_DAYS = 30;
 /** Duties that an address may name. */
 const MOST_PLANS = 200;
 
-export async function loader({ request }: Route.LoaderArgs) {
-  const params = new URL(request.url).searchParams;
-  const asked = Number(params.get("days") ?? USUAL_DAYS);
-  const days = Number.isInteger(asked) && asked >= 0 ? asked : USUAL_DAYS;
-  const plans = params.getAll("plan").slice(0, MOST_PLANS);
-  return { ...(await spanNeeds({ days, planIds: plans.length > 0 ? plans : null }, new Date())), days, plans };
+export function loader({ request }: Route.LoaderArgs) {
+  return served(async () => {
+    const days = readQuery(request, needSchema).days ?? USUAL_DAYS;
+    const asked = new URL(request.url).searchParams.getAll("plan");
+    const plans = asked.filter((one) => UUID.test(one)).slice(0, MOST_PLANS);
+    return { ...(await spanNeeds({ days, planIds: plans.length > 0 ? plans : null }, new Date())), days, plans };
+  });
 }
 
 const SPANS = [7, 30, 90, 180, 365];

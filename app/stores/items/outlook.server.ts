@@ -1,8 +1,8 @@
 import { addDays, type Lot, runOut } from "@core";
 import { getDb } from "@db";
 
-import { firmDay } from "~/kit/firm-day.server";
-import { logError } from "~/kit/log.server";
+import { firmDay } from "~/kit/days/firm-day.server";
+import { logError } from "~/kit/server/log.server";
 import { exactQty } from "~/stores/ledger/ledger.server";
 import { endReservations } from "~/stores/ledger/stock.server";
 

@@ -1,7 +1,7 @@
 import { addDays } from "@core";
 import { getDb } from "@db";
 
-import { firmDay } from "~/kit/firm-day.server";
+import { firmDay } from "~/kit/days/firm-day.server";
 import { exactQty } from "~/stores/ledger/ledger.server";
 
 import { demandUntil } from "./needs.server";

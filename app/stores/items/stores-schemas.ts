@@ -1,63 +1,75 @@
 import * as yup from "yup";
 
-import { DAY } from "~/kit/day-pattern";
-import { oneOrMany, ticked } from "~/kit/parse-form";
+import { cursor, day, GONE, hiddenId, id, key, listOf, quantity, text, ticked, whole } from "~/kit/forms/fields";
 
-const item = yup.string().trim().required("Scan or type an item.").max(160, "A name is shorter.");
-const place = yup.string().required("Choose a place.").max(36);
-const qty = yup
-  .number()
-  .transform((value: number, raw: unknown) => (typeof raw === "string" ? Number(raw.trim().replace(",", ".")) : value))
-  .typeError("Type a number.")
-  .max(10_000_000, "That is more than the books can hold.");
-const positive = qty.moreThan(0, "More than nothing.").required("Type how much.");
-const notNegative = qty.min(0, "Not below nothing.").required("Type how much.");
-const lot = yup.string().trim().max(60, "A lot is shorter.");
-const day = yup.string().trim().matches(DAY, "Write the day as YYYY-MM-DD.");
-const note = yup.string().trim().max(300, "Keep it under 300 characters.");
+/** What the forms of the stores may send. */
 
-export const receiveSchema = yup.object({ item, place, qty: positive, lot, expiresOn: day, note });
-export const moveSchema = yup.object({ item, from: place, to: place, qty: positive, note });
+const item = text(160).required("Scan or type an item.");
+const place = id().required("Choose a place.");
+const positive = quantity().moreThan(0, "More than nothing.").required("Type how much.");
+const lot = text(60);
+const note = text(300);
+
+export const receiveSchema = yup.object({ place, qty: positive, lot, expiresOn: day(), note });
+export const moveSchema = yup.object({ from: place, to: place, qty: positive, note });
 export const scrapSchema = yup.object({
-  item,
   place,
   qty: positive,
-  lot: yup.string().max(36),
+  lot: id(),
   note: note.required("Say why it is thrown away."),
 });
-export const countSchema = yup.object({ item, place, note });
-export const countedQty = notNegative;
+export const addPacksSchema = yup.object({ packs: whole(1, 10_000).required("How many packs?") });
+
+/** Addresses of the stores' pages. */
+export const beforeSchema = yup.object({ before: whole(1, Number.MAX_SAFE_INTEGER) });
+export const placeSearchSchema = yup.object({ count: key(), counts: text(5), difference: text(400), after: cursor() });
+export const needSchema = yup.object({ days: whole(0, 366, "Whole days, please.") });
+export const costSearchSchema = yup.object({
+  by: yup.string().oneOf(["machine", "site", "family"] as const),
+  from: day(),
+  to: day(),
+});
+
+export const findItemSchema = yup.object({ item });
+
+/** What was counted, lot by lot; a row without a lot is what lies there without one. */
+export const countSchema = yup.object({
+  itemId: key().required(GONE).meta({ hidden: true }),
+  found: yup
+    .array(yup.object({ lot: id(), qty: quantity().min(0, "Type what is there, 0 for nothing.") }))
+    .max(500, "At most 500 lots in one go.")
+    .required("Type what is there."),
+  note,
+});
+
 export const placeSchema = yup.object({
   kind: yup
     .string()
-    .oneOf(["van", "depot", "shelf"] as const)
+    .oneOf(["van", "depot", "shelf"] as const, "Choose what it is.")
     .required("Choose what it is."),
-  name: yup.string().trim().required("Give it a name.").max(160, "Keep it under 160 characters."),
-  personId: yup.string().max(36),
-  siteId: yup.string().max(36),
+  name: text(160).required("Give it a name."),
+  personId: id(),
+  siteId: id(),
 });
 
-const whole = (least: number): yup.NumberSchema =>
-  yup.number().typeError("Type a whole number.").integer("Whole numbers only.").min(least, `At least ${least}.`);
-
 export const itemSchema = yup.object({
-  name: yup.string().trim().required("Give it a name.").max(160, "Keep it under 160 characters."),
+  name: text(160).required("Give it a name."),
   kind: yup
     .string()
-    .oneOf(["part", "consumable", "chemical", "tool", "protective"] as const)
+    .oneOf(["part", "consumable", "chemical", "tool", "protective"] as const, "Choose what it is.")
     .required("Choose what it is."),
-  unit: yup.string().trim().required("Say what it is counted in: pc, mL, g.").max(16, "A unit is shorter."),
+  unit: text(16).required("Say what it is counted in: pc, mL, g."),
   packSize: positive,
-  packName: yup.string().trim().max(60, "Keep it under 60 characters."),
-  usesPerPiece: whole(1).max(1000).required("At least 1."),
-  shelfLifeDays: whole(1).max(20_000, "At most 20,000 days."),
+  packName: text(60),
+  usesPerPiece: whole(1, 1000).required("At least 1."),
+  shelfLifeDays: whole(1, 20_000),
   storage: note,
-  alternatives: yup.string().trim().max(600),
-  hazards: yup.array(yup.string().required()).transform(oneOrMany).default([]),
-  price: qty.min(0, "Not below nothing."),
-  supplierId: yup.string().max(36),
-  orderCode: yup.string().trim().max(60, "A code is shorter."),
-  leadDays: whole(0).max(1000, "At most 1,000 days."),
+  alternatives: text(600),
+  hazards: listOf(text(60).required(), 40).default([]),
+  price: quantity().min(0, "Not below nothing."),
+  supplierId: id(),
+  orderCode: text(60),
+  leadDays: whole(0, 1000),
   needsSerial: ticked(),
   scanCode: yup
     .string()
@@ -67,25 +79,46 @@ export const itemSchema = yup.object({
 });
 
 export const supplierSchema = yup.object({
-  name: yup.string().trim().required("Give it a name.").max(160, "Keep it under 160 characters."),
-  email: yup.string().trim().email("Write an e-mail address.").max(160, "Keep it under 160 characters."),
-  leadDays: whole(0).max(1000, "At most 1,000 days.").required("How many days until it comes?"),
+  name: text(160).required("Give it a name."),
+  email: text(160).email("Write an e-mail address."),
+  leadDays: whole(0, 1000).required("How many days until it comes?"),
   online: ticked(),
 });
 
-export const addLineSchema = yup.object({
-  item,
-  packs: whole(1).max(10_000, "At most 10,000 packs.").required("How many packs?"),
-  tag: yup.string().trim().uppercase().max(32),
-});
+const tag = yup.string().trim().uppercase().max(32, "A tag is shorter.");
+
+export const addLineSchema = yup.object({ item, packs: whole(1, 10_000).required("How many packs?"), tag });
 export const lineSchema = yup.object({
-  line: yup.string().required().max(36),
-  packs: whole(0).max(10_000, "At most 10,000 packs.").required("How many packs?"),
-  tag: yup.string().trim().uppercase().max(32),
+  line: hiddenId(),
+  packs: whole(0, 10_000).required("How many packs?"),
+  tag,
 });
+
+/** What has arrived of an order's lines. */
+export const arrivedSchema = yup.object({
+  lines: yup
+    .array(
+      yup.object({
+        line: hiddenId(),
+        packs: whole(0, 10_000, "Whole packs, please.").default(0),
+        lot,
+        expiresOn: day(),
+      }),
+    )
+    .max(500, "At most 500 lines in one go.")
+    .required("Say how many packs have arrived."),
+});
+
 export const kitSchema = yup.object({
-  kit: yup.string().max(36),
-  name: yup.string().trim().required("Give it a name.").max(160, "Keep it under 160 characters."),
-  procedureId: yup.string().required("Choose the procedure it is for.").max(80),
-  contents: yup.string().trim().required("One item a line: quantity, then the item.").max(4000),
+  kit: id(),
+  name: text(160).required("Give it a name."),
+  procedureId: key().required("Choose the procedure it is for."),
+  contents: text(4000).required("One item a line: quantity, then the item."),
+});
+
+export const rateSchema = yup.object({
+  rate: quantity()
+    .min(0, "Type euros for an hour, such as 60.")
+    .max(10_000, "Type euros for an hour, such as 60.")
+    .required("Type euros for an hour, such as 60."),
 });

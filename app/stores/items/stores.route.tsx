@@ -1,8 +1,9 @@
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
-import { textOf } from "~/kit/form-text";
-import { quantity } from "~/kit/quantity";
-import { Refusal } from "~/kit/refusal";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { quantity } from "~/kit/forms/quantity";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { listPlaces } from "~/stores/ledger/places.server";
 import { listKits } from "~/stores/load/kits.server";
 import { Notice } from "~/ui/notice";
@@ -14,28 +15,30 @@ import { refreshOutlook } from "./outlook.server";
 import { type OutlookRow, storesHome } from "./overview.server";
 import { RunOutStrip } from "./run-out-strip";
 import { StoreNav } from "./store-nav";
+import { findItemSchema } from "./stores-schemas";
 
 export const meta = () => [{ title: "Stores – Humble Hound" }];
 
-export async function loader() {
-  return { ...(await storesHome(new Date())), places: await listPlaces(), kits: await listKits() };
+export function loader() {
+  return served(async () => {
+    return { ...(await storesHome(new Date())), places: await listPlaces(), kits: await listKits() };
+  });
 }
 
-export async function action({ request }: Route.ActionArgs) {
-  const formData = await request.formData();
-  if (textOf(formData, "intent", 20) === "work-out") {
-    await refreshOutlook(new Date());
-    return redirect("/stores");
-  }
-  try {
-    return redirect(`/stores/items/${encodeURIComponent((await itemMeant(textOf(formData, "item", 160))).id)}`);
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data({ message: error.message }, { status: error.status });
-  }
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    find: form(findItemSchema, async ({ item }) =>
+      redirect(`/stores/items/${encodeURIComponent((await itemMeant(item)).id)}`),
+    ),
+    "work-out": form(NOTHING, async (_, __, now) => {
+      await refreshOutlook(now);
+      return redirect("/stores");
+    }),
+  });
 }
 
 export default function Stores({ loaderData, actionData }: Route.ComponentProps) {
+  const found = answerTo(actionData, "find");
   const { today, workedOutAt, order, expiring, likely, counts, openOrders, places, kits } = loaderData;
   const low = kits.flatMap((kit) =>
     kit.places.flatMap((place) =>
@@ -48,7 +51,11 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
       <StoreNav />
       <Form method="post" className="mb-5 flex flex-wrap items-end gap-3" role="search">
         <div className="w-80 max-w-full">
-          <ItemPicker id="find-item" label="Find an item" answer={actionData ? [actionData.message] : undefined} />
+          <ItemPicker
+            id="find-item"
+            label="Find an item"
+            answer={found.refused ? [allFaults(found) ?? ""] : undefined}
+          />
         </div>
         <button className="btn">Open it</button>
       </Form>

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 
-import { quantity } from "~/kit/quantity";
+import { quantity } from "~/kit/forms/quantity";
 import type { LedgerLine } from "~/stores/items/overview.server";
 
 const KINDS: Record<string, string> = {

@@ -1,18 +1,17 @@
-import { data, Form, Link, redirect } from "react-router";
+import { Fragment } from "react";
+import { Form, Link, redirect } from "react-router";
 
-import { firmDay } from "~/kit/firm-day.server";
-import type { FormAnswer } from "~/kit/form-answer";
-import { refusalAnswer } from "~/kit/form-answer.server";
-import { textOf } from "~/kit/form-text";
-import { quantity } from "~/kit/quantity";
+import { firmDay } from "~/kit/days/firm-day.server";
+import { quantity } from "~/kit/forms/quantity";
 import { Refusal } from "~/kit/refusal";
-import { served } from "~/kit/served.server";
-import { toNumber } from "~/kit/to-number";
-import { actorOf } from "~/people/session.server";
+import { form, formAction } from "~/kit/server/form-action.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { getItem, itemMeant } from "~/stores/items/catalogue.server";
 import { ItemPicker } from "~/stores/items/item-picker";
 import { refreshOutlook } from "~/stores/items/outlook.server";
 import { StoreNav } from "~/stores/items/store-nav";
+import { countSchema, findItemSchema, placeSearchSchema } from "~/stores/items/stores-schemas";
 import { Notice } from "~/ui/notice";
 import { PlainField } from "~/ui/plain-field";
 
@@ -25,58 +24,46 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.place.name ?? "Place"} – Humble Hound` },
 ];
 
-export async function loader({ params, request }: Route.LoaderArgs) {
-  const search = new URL(request.url).searchParams;
-  const place = await served(getPlace(params.placeId));
-  const asked = search.get("count");
-  const { on } = await firmDay(new Date());
-  const item = asked ? await served(getItem(asked)) : null;
-  const stock = await stockAt(place.id, { after: search.get("after"), counts: search.has("counts") });
-  return {
-    place,
-    ...stock,
-    counts: search.has("counts"),
-    counting: item ? { item, lots: await lotsAt(item.id, place.id, on) } : null,
-    difference: search.get("difference"),
-    today: on,
-  };
+export function loader({ params, request }: Route.LoaderArgs) {
+  return served(async () => {
+    const search = readQuery(request, placeSearchSchema);
+    const place = await getPlace(params.placeId);
+    const asked = search.count;
+    const { on } = await firmDay(new Date());
+    const item = asked ? await getItem(asked) : null;
+    const stock = await stockAt(place.id, { after: search.after ?? null, counts: search.counts !== undefined });
+    return {
+      place,
+      ...stock,
+      counts: search.counts !== undefined,
+      counting: item ? { item, lots: await lotsAt(item.id, place.id, on) } : null,
+      difference: search.difference ?? null,
+      today: on,
+    };
+  });
 }
 
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const now = new Date();
-  const formData = await request.formData();
-  const form = textOf(formData, "intent", 20);
-  const { placeId } = params;
-  try {
-    if (form === "choose") {
-      const item = await itemMeant(textOf(formData, "item", 160));
-      return redirect(`/stores/places/${placeId}?count=${encodeURIComponent(item.id)}`);
-    }
-    const itemId = textOf(formData, "itemId", 80);
-    const item = await getItem(itemId);
-    const found: { lotId: string | null; qty: number }[] = [];
-    const errors: FormAnswer["errors"] = {};
-    for (const [name, value] of formData.entries()) {
-      if (!name.startsWith("found-") || typeof value !== "string") continue;
-      const lotId = name.slice(6) || null;
-      const qty = value.trim() === "" && lotId === null ? 0 : toNumber(value);
-      if (qty === null || qty < 0) errors[name] = ["Type what is there, 0 for nothing."];
-      else found.push({ lotId, qty });
-    }
-    if (Object.keys(errors).length > 0)
-      return data({ form, errors } satisfies FormAnswer as FormAnswer, { status: 422 });
-    const difference = await countStock(actor, { itemId, placeId, found, note: textOf(formData, "note", 300) }, now);
-    await refreshOutlook(now, [itemId]);
-    const words =
-      difference === 0
-        ? `${item.name}: as the books said`
-        : `${item.name}: ${quantity(Math.abs(difference), item.unit)} ${difference > 0 ? "more" : "less"} than the books said`;
-    return redirect(`/stores/places/${placeId}?${new URLSearchParams({ difference: words })}`);
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return data(refusalAnswer(form, error), { status: 422 });
-  }
+export function action(args: Route.ActionArgs) {
+  const { placeId } = args.params;
+  return formAction(args, {
+    count: form(countSchema, async ({ itemId, found, note }, who, now) => {
+      const item = await getItem(itemId);
+      // Nothing typed beside a lot is a lot that was not looked at; without lots it is nothing.
+      const missing = found.findIndex((row) => row.lot !== undefined && row.qty === undefined);
+      if (missing >= 0) throw new Refusal(422, `found[${missing}].qty`, "Type what is there, 0 for nothing.");
+      const counted = found.map((row) => ({ lotId: row.lot ?? null, qty: row.qty ?? 0 }));
+      const difference = await countStock(who, { itemId, placeId, found: counted, note: note ?? "" }, now);
+      await refreshOutlook(now, [itemId]);
+      const words =
+        difference === 0
+          ? `${item.name}: as the books said`
+          : `${item.name}: ${quantity(Math.abs(difference), item.unit)} ${difference > 0 ? "more" : "less"} than the books said`;
+      return redirect(`/stores/places/${placeId}?${new URLSearchParams({ difference: words })}`);
+    }),
+    choose: form(findItemSchema, async ({ item }) =>
+      redirect(`/stores/places/${placeId}?count=${encodeURIComponent((await itemMeant(item)).id)}`),
+    ),
+  });
 }
 
 export default function StorePlace({ loaderData, actionData }: Route.ComponentProps) {
@@ -91,6 +78,7 @@ export default function StorePlace({ loaderData, actionData }: Route.ComponentPr
         {place.siteName && ` at ${place.siteName}`}
       </p>
       <StoreNav />
+      {actionData?.message && <Notice tone="problem">{actionData.message}</Notice>}
       {difference && (
         <div className="mb-4">
           <Notice>Counted. {difference}.</Notice>
@@ -104,31 +92,35 @@ export default function StorePlace({ loaderData, actionData }: Route.ComponentPr
           <Form method="post" className="space-y-3" key={counting.item.id}>
             <input type="hidden" name="itemId" value={counting.item.id} />
             <div className="flex flex-wrap gap-4">
-              {counting.lots.map((lot) => (
-                <PlainField
-                  key={lot.lotId ?? ""}
-                  id={`found-${lot.lotId ?? ""}`}
-                  name={`found-${lot.lotId ?? ""}`}
-                  label={
-                    lot.lot === null ? `Without a lot, ${counting.item.unit}` : `Lot ${lot.lot}, ${counting.item.unit}`
-                  }
-                  hint={`The books: ${quantity(lot.qty, counting.item.unit)}${lot.expiresOn ? `, ${lot.expiresOn < today ? "expired" : "until"} ${lot.expiresOn}` : ""}`}
-                  inputMode="decimal"
-                  autoFocus={lot === counting.lots[0]}
-                  autoComplete="off"
-                  answer={errors[`found-${lot.lotId ?? ""}`]}
-                />
+              {counting.lots.map((lot, i) => (
+                <Fragment key={lot.lotId ?? ""}>
+                  {lot.lotId && <input type="hidden" name={`found[${i}].lot`} value={lot.lotId} />}
+                  <PlainField
+                    id={`found-${i}`}
+                    name={`found[${i}].qty`}
+                    label={
+                      lot.lot === null
+                        ? `Without a lot, ${counting.item.unit}`
+                        : `Lot ${lot.lot}, ${counting.item.unit}`
+                    }
+                    hint={`The books: ${quantity(lot.qty, counting.item.unit)}${lot.expiresOn ? `, ${lot.expiresOn < today ? "expired" : "until"} ${lot.expiresOn}` : ""}`}
+                    inputMode="decimal"
+                    autoFocus={lot === counting.lots[0]}
+                    autoComplete="off"
+                    answer={errors[`found[${i}].qty`]}
+                  />
+                </Fragment>
               ))}
               {!counting.lots.some((lot) => lot.lotId === null) && (
                 <PlainField
-                  id="found-"
-                  name="found-"
+                  id={`found-${counting.lots.length}`}
+                  name={`found[${counting.lots.length}].qty`}
                   label={`Without a lot, ${counting.item.unit}`}
                   hint="The books: nothing"
                   inputMode="decimal"
                   autoFocus={counting.lots.length === 0}
                   autoComplete="off"
-                  answer={errors["found-"]}
+                  answer={errors[`found[${counting.lots.length}].qty`]}
                 />
               )}
             </div>

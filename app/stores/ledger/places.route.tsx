@@ -1,9 +1,9 @@
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
-import { readForm, refusalAnswer } from "~/kit/form-answer.server";
+import { formAction, leadForm } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { listSites } from "~/machines/sites/sites.server";
 import { listWorkers } from "~/people/people.server";
-import { actorOf } from "~/people/session.server";
 import { useIsLead } from "~/people/use-me";
 import { StoreNav } from "~/stores/items/store-nav";
 import { placeSchema } from "~/stores/items/stores-schemas";
@@ -14,23 +14,19 @@ import { addPlace, listPlaces } from "./places.server";
 
 export const meta = () => [{ title: "Places – Humble Hound" }];
 
-export async function loader() {
-  return { places: await listPlaces(), people: await listWorkers(), sites: await listSites() };
+export function loader() {
+  return served(async () => {
+    return { places: await listPlaces(), people: await listWorkers(), sites: await listSites() };
+  });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  if (actor.role !== "lead") throw new Response("Only a lead adds places.", { status: 403 });
-  const read = readForm("place", await request.formData(), placeSchema);
-  if ("answer" in read) return data(read.answer, { status: 422 });
-  const { kind, name, personId, siteId } = read.values;
-  try {
-    return redirect(
-      `/stores/places/${await addPlace(actor, { kind, name, personId: personId ?? null, siteId: siteId ?? null }, new Date())}`,
-    );
-  } catch (error) {
-    return data(refusalAnswer("place", error), { status: 422 });
-  }
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    place: leadForm("Only a lead adds places.", placeSchema, async ({ kind, name, personId, siteId }, who, now) => {
+      const place = { kind, name, personId: personId ?? null, siteId: siteId ?? null };
+      return redirect(`/stores/places/${await addPlace(who, place, now)}`);
+    }),
+  });
 }
 
 const KINDS = [

@@ -2,8 +2,8 @@ import { getDb, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
+import { audit } from "~/kit/server/audit.server";
 import { asItem, type Item, ITEM_COLUMNS } from "~/stores/items/catalogue.server";
 
 export interface Place {
@@ -92,15 +92,13 @@ export async function stockAt(
      WHERE k.place_id = :placeId ${filter.after ? "AND k.item_id > :after" : ""} ${filter.counts ? "AND k.count_asked = 1" : ""} ORDER BY k.item_id LIMIT ${PAGE + 1}`,
     { placeId, after: filter.after },
   );
-  const page = rows
-    .slice(0, PAGE)
-    .map((row) =>
-      asItem({
-        ...row,
-        onHand: Number(row.onHand),
-        reserved: Number(row.reserved),
-        countAsked: Boolean(row.countAsked),
-      }),
-    );
+  const page = rows.slice(0, PAGE).map((row) =>
+    asItem({
+      ...row,
+      onHand: Number(row.onHand),
+      reserved: Number(row.reserved),
+      countAsked: Boolean(row.countAsked),
+    }),
+  );
   return { rows: page, next: rows.length > PAGE ? page.at(-1)!.id : null };
 }

@@ -1,7 +1,7 @@
 import { foldRun, type Procedure, type RunEvent, type RunState } from "@core";
 import { getDb, type RunRow, type Transaction } from "@db";
 
-import { dayInZone } from "~/kit/site-day";
+import { dayInZone } from "~/kit/days/site-day";
 import { addItemsOf } from "~/procedures/items-of-procedures.server";
 
 import { exactQty, fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";

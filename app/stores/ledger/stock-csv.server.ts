@@ -1,9 +1,9 @@
 import { getDb } from "@db";
 
 import type { Actor } from "~/kit/actor";
-import { csvText, readTable, type RowFault, unguardText } from "~/kit/csv-table.server";
-import { DAY } from "~/kit/day-pattern";
-import { firmDay } from "~/kit/firm-day.server";
+import { DAY } from "~/kit/days/day-pattern";
+import { firmDay } from "~/kit/days/firm-day.server";
+import { csvText, readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
 
 import { lotOf, type Move, postMoves } from "./ledger.server";
 import { listPlaces } from "./places.server";

@@ -1,6 +1,9 @@
-import { data, Form, Link } from "react-router";
+import { Form, Link } from "react-router";
 
-import { actorOf } from "~/people/session.server";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { tableSchema } from "~/kit/forms/table-schema";
+import { fileText } from "~/kit/server/file-text.server";
+import { form, formAction } from "~/kit/server/form-action.server";
 import { refreshOutlook } from "~/stores/items/outlook.server";
 import { StoreNav } from "~/stores/items/store-nav";
 import { Notice } from "~/ui/notice";
@@ -10,40 +13,36 @@ import { importStock } from "./stock-csv.server";
 
 export const meta = () => [{ title: "Stock from a file – Humble Hound" }];
 
-const MOST_BYTES = 4 * 1024 * 1024;
-
-export async function action({ request, context }: Route.ActionArgs) {
-  const file = (await request.formData()).get("file");
-  if (!(file instanceof File) || file.size === 0)
-    return data({ faults: [{ line: 0, column: "", reason: "Choose a file." }], written: 0 }, { status: 422 });
-  if (file.size > MOST_BYTES)
-    return data(
-      { faults: [{ line: 0, column: "", reason: "The file is larger than 4 MB. Send it in parts." }], written: 0 },
-      { status: 413 },
-    );
-  const now = new Date();
-  const done = await importStock(actorOf(context), await file.text(), now);
-  if (done.written > 0) await refreshOutlook(now);
-  return data(done, { status: done.faults.length > 0 ? 422 : 200 });
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    take: form(tableSchema, async ({ file }, who, now) => {
+      const done = await importStock(who, await fileText(file), now);
+      if (done.written > 0) await refreshOutlook(now);
+      return { result: done };
+    }),
+  });
 }
 
 export default function StockImport({ actionData }: Route.ComponentProps) {
+  const done = actionData?.result ?? null;
+  const problem = allFaults(answerTo(actionData, "take"));
   return (
     <div className="max-w-2xl">
       <h1 className="mb-2 text-2xl">Stock from a file</h1>
       <StoreNav />
-      {actionData && actionData.written > 0 && (
+      {problem && <Notice tone="problem">{problem}</Notice>}
+      {done && done.written > 0 && (
         <div className="mb-4">
           <Notice>
-            {actionData.written} {actionData.written === 1 ? "row is" : "rows are"} on the books.
+            {done.written} {done.written === 1 ? "row is" : "rows are"} on the books.
           </Notice>
         </div>
       )}
-      {actionData && actionData.faults.length > 0 && (
+      {done && done.faults.length > 0 && (
         <div className="mb-4">
           <Notice tone="problem" title="Nothing was taken over. Mend these and send the file again:">
             <ul className="list-disc pl-5">
-              {actionData.faults.slice(0, 50).map((fault, i) => (
+              {done.faults.slice(0, 50).map((fault, i) => (
                 <li key={i}>
                   {fault.line > 0 && `Line ${fault.line}`}
                   {fault.column && `, ${fault.column}`}

@@ -2,7 +2,7 @@ import { getDb, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { firmDay } from "~/kit/firm-day.server";
+import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 
 import { exactQty, fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";

@@ -1,14 +1,19 @@
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
-import { readForm, refusalAnswer } from "~/kit/form-answer.server";
-import { quantity } from "~/kit/quantity";
-import { toNumber } from "~/kit/to-number";
-import { actorOf } from "~/people/session.server";
+import { answerTo } from "~/kit/forms/answer-to";
+import { quantity } from "~/kit/forms/quantity";
+import { editSchema } from "~/kit/forms/search-schemas";
+import { toNumber } from "~/kit/forms/to-number";
+import { Refusal } from "~/kit/refusal";
+import { formAction, leadForm } from "~/kit/server/form-action.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 import { listProcedures } from "~/procedures/procedures.server";
-import { itemMeant } from "~/stores/items/catalogue.server";
+import { itemsMeant } from "~/stores/items/catalogue.server";
 import { StoreNav } from "~/stores/items/store-nav";
 import { kitSchema } from "~/stores/items/stores-schemas";
+import { Notice } from "~/ui/notice";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
 
 import type { Route } from "./+types/kits.route";
@@ -16,51 +21,45 @@ import { listKits, saveKit } from "./kits.server";
 
 export const meta = () => [{ title: "Kits – Humble Hound" }];
 
-export async function loader({ request }: Route.LoaderArgs) {
-  return {
-    kits: await listKits(),
-    procedures: await listProcedures(),
-    edit: new URL(request.url).searchParams.get("edit"),
-  };
+export function loader({ request }: Route.LoaderArgs) {
+  return served(async () => {
+    return {
+      kits: await listKits(),
+      procedures: await listProcedures(),
+      edit: readQuery(request, editSchema).edit ?? null,
+    };
+  });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  if (actor.role !== "lead") throw new Response("Only a lead puts kits together.", { status: 403 });
-  const read = readForm("kit", await request.formData(), kitSchema);
-  if ("answer" in read) return data(read.answer, { status: 422 });
-  const { kit, name, procedureId, contents } = read.values;
-  try {
-    const items: { itemId: string; qty: number }[] = [];
-    for (const line of contents
-      .split("\n")
-      .map((one) => one.trim())
-      .filter(Boolean)) {
-      const [first = "", ...rest] = line.split(/\s+/);
-      const qty = toNumber(first);
-      if (qty === null || qty <= 0 || rest.length === 0)
-        return data(
-          { form: "kit", errors: { contents: [`“${line}”: write a quantity, then the item.`] } },
-          { status: 422 },
-        );
-      try {
-        items.push({ itemId: (await itemMeant(rest.join(" "))).id, qty });
-      } catch (error) {
-        return data({ form: "kit", errors: { contents: [refusalAnswer("kit", error).message!] } }, { status: 422 });
-      }
-    }
-    await saveKit(actor, kit ?? null, { name, procedureId, items }, new Date());
-  } catch (error) {
-    return data(refusalAnswer("kit", error), { status: 422 });
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    kit: leadForm("Only a lead puts kits together.", kitSchema, async ({ kit, contents, ...given }, who, now) => {
+      await saveKit(who, kit ?? null, { ...given, items: await kitItems(contents) }, now);
+      return redirect("/stores/kits");
+    }),
+  });
+}
+
+/** A kit's contents as they are typed: a quantity, then the item, one a line. */
+async function kitItems(contents: string): Promise<{ itemId: string; qty: number }[]> {
+  const items: { itemId: string; qty: number }[] = [];
+  for (const line of contents.split("\n").map((one) => one.trim())) {
+    if (line === "") continue;
+    const [first = "", ...rest] = line.split(/\s+/);
+    const qty = toNumber(first);
+    if (qty === null || qty <= 0 || rest.length === 0)
+      throw new Refusal(422, "contents", `“${line}”: write a quantity, then the item.`);
+    const [itemId = ""] = await itemsMeant(rest.join(" "), "contents");
+    items.push({ itemId, qty });
   }
-  return redirect("/stores/kits");
+  return items;
 }
 
 export default function StoreKits({ loaderData, actionData }: Route.ComponentProps) {
   const { kits, procedures, edit } = loaderData;
   const lead = useIsLead();
   const edited = kits.find((kit) => kit.id === edit) ?? null;
-  const errors: Record<string, string[]> = actionData?.errors ?? {};
+  const { errors, message } = answerTo(actionData, "kit");
   return (
     <div className="max-w-4xl">
       <h1 className="mb-2 text-2xl">Kits</h1>
@@ -162,6 +161,7 @@ export default function StoreKits({ loaderData, actionData }: Route.ComponentPro
       {lead && (
         <Form method="post" className="panel space-y-3 p-4" key={edited?.id ?? "new"}>
           <h2 className="text-lg">{edited ? `Change ${edited.name}` : "Put a kit together"}</h2>
+          {message && <Notice tone="problem">{message}</Notice>}
           {edited && <input type="hidden" name="kit" value={edited.id} />}
           <PlainField
             id="k-name"

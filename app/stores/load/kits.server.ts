@@ -3,8 +3,8 @@ import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { audit } from "~/kit/machine-access.server";
 import { Refusal } from "~/kit/refusal";
+import { audit } from "~/kit/server/audit.server";
 import { proceduresOf } from "~/procedures/procedures.server";
 import { takesOf } from "~/stores/items/needs.server";
 

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Form, Link } from "react-router";
 
-import { quantity } from "~/kit/quantity";
+import { quantity } from "~/kit/forms/quantity";
 import type { Place } from "~/stores/ledger/places.server";
 
 import type { LoadDuty, LoadViewLine } from "./load.server";

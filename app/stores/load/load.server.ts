@@ -11,7 +11,7 @@ import { getDb, type PlanRules } from "@db";
 
 import { containedDuties } from "~/duties/contained-duties";
 import type { Actor } from "~/kit/actor";
-import { firmDay } from "~/kit/firm-day.server";
+import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 import { protectionKey, toolKey } from "~/procedures/item-keys";
 import { proceduresOf } from "~/procedures/procedures.server";

@@ -1,6 +1,9 @@
 import { useState } from "react";
 import { useRevalidator } from "react-router";
 
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import type { FormAnswer } from "~/kit/forms/form-answer";
+
 /**
  * Ticks of a load list: shown at once, sent one by one. What could not be kept, without a connection for one, goes back to
  * what it was and says so.
@@ -23,8 +26,8 @@ export function useTicks(
       for (const [name, value] of Object.entries({ on, for: personId ?? "", line, ticked: ticked ? "yes" : "no" }))
         body.set(name, value);
       const response = await fetch("/round/load/tick", { method: "POST", body });
-      const { message } = (await response.json()) as { message: string | null };
-      return message;
+      const answer = (await response.json()) as FormAnswer;
+      return allFaults(answerTo(answer, answer.form));
     } catch {
       return "No connection: not kept. Try again when there is one.";
     }

@@ -1,19 +1,17 @@
 import { addDays } from "@core";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { Form, Link, redirect, useNavigation } from "react-router";
 
-import { DAY } from "~/kit/day-pattern";
-import type { FormAnswer } from "~/kit/form-answer";
-import { readForm, refusalAnswer } from "~/kit/form-answer.server";
-import { textOf } from "~/kit/form-text";
-import { money, quantity } from "~/kit/quantity";
-import { served } from "~/kit/served.server";
-import { actorOf } from "~/people/session.server";
+import { answerTo } from "~/kit/forms/answer-to";
+import { money, quantity } from "~/kit/forms/quantity";
+import { Refusal } from "~/kit/refusal";
+import { form, formAction, leadForm, NOTHING } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 import { itemMeant } from "~/stores/items/catalogue.server";
 import { ItemPicker } from "~/stores/items/item-picker";
 import { refreshOutlook } from "~/stores/items/outlook.server";
 import { StoreNav } from "~/stores/items/store-nav";
-import { addLineSchema, lineSchema } from "~/stores/items/stores-schemas";
+import { addLineSchema, arrivedSchema, lineSchema } from "~/stores/items/stores-schemas";
 import { Notice } from "~/ui/notice";
 import { PlainField } from "~/ui/plain-field";
 
@@ -25,99 +23,55 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `Order, ${loaderData?.order.supplierName ?? ""} – Humble Hound` },
 ];
 
-export async function loader({ params }: Route.LoaderArgs) {
-  return { ...(await served(getOrder(params.orderId))), today: new Date().toISOString().slice(0, 10) };
+export function loader({ params }: Route.LoaderArgs) {
+  return served(async () => {
+    return { ...(await getOrder(params.orderId)), today: new Date().toISOString().slice(0, 10) };
+  });
 }
 
-const wrong = (answer: FormAnswer) => data(answer, { status: 422 });
-const WHOLE = /^\d{1,5}$/;
-
-export async function action({ params, request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const now = new Date();
-  const formData = await request.formData();
-  const form = textOf(formData, "intent", 20);
-  const { orderId } = params;
+export function action(args: Route.ActionArgs) {
+  const { orderId } = args.params;
   const back = () => redirect(`/stores/orders/${orderId}`);
-  try {
-    switch (form) {
-      case "add": {
-        const read = readForm(form, formData, addLineSchema);
-        if ("answer" in read) return wrong(read.answer);
-        const item = await itemMeant(read.values.item);
-        return redirect(
-          `/stores/orders/${await addToDraft(actor, { itemId: item.id, packs: read.values.packs, machineId: null }, now)}`,
-        );
-      }
-      case "line": {
-        const read = readForm(form, formData, lineSchema);
-        if ("answer" in read) return wrong({ ...read.answer, form: `line-${textOf(formData, "line", 36)}` });
-        try {
-          await changeLine(
-            actor,
-            orderId,
-            read.values.line,
-            { packs: read.values.packs, tag: read.values.tag ?? null },
-            now,
-          );
-        } catch (error) {
-          return wrong(refusalAnswer(`line-${read.values.line}`, error));
-        }
-        return back();
-      }
-      case "send": {
-        if (actor.role !== "lead")
-          return wrong({ form, errors: {}, message: "A lead sends orders. This one waits as it is." });
-        const { status, fault } = await sendOrder(actor, orderId, now);
-        if (status === "sent") return back();
-        return wrong({
-          form,
-          errors: {},
-          message:
-            status === "refused"
-              ? `The supplier refused it: ${fault}`
-              : `${fault} Nobody knows whether the order arrived. Send it again when you like: it stays one order.`,
-        });
-      }
-      case "cancelled":
-      case "draft":
-        await setOrderAside(actor, orderId, form, now);
-        return redirect("/stores/orders");
-      case "receive": {
-        const arrived = [...formData.keys()]
-          .filter((name) => name.startsWith("packs-"))
-          .map((name) => {
-            const lineId = name.slice(6);
-            return {
-              lineId,
-              text: textOf(formData, name, 10).trim(),
-              lot: textOf(formData, `lot-${lineId}`, 60).trim() || null,
-              expiresOn: textOf(formData, `expires-${lineId}`, 10).trim() || null,
-            };
-          });
-        const errors: FormAnswer["errors"] = {};
-        for (const { lineId, text, expiresOn } of arrived) {
-          if (text !== "" && !WHOLE.test(text)) errors[`packs-${lineId}`] = ["Whole packs, please."];
-          if (expiresOn !== null && !DAY.test(expiresOn))
-            errors[`expires-${lineId}`] = ["Write the day as YYYY-MM-DD."];
-        }
-        if (Object.keys(errors).length > 0) return wrong({ form, errors });
-        await receiveOrder(
-          actor,
-          orderId,
-          arrived.map(({ text, ...one }) => ({ ...one, packs: Number(text || 0) })),
-          now,
-        );
-        const { lines } = await getOrder(orderId);
-        await refreshOutlook(now, [...new Set(lines.map((line) => line.itemId))]);
-        return back();
-      }
-      default:
-        return wrong({ form, errors: {}, message: "This form is not known. Load the page again." });
-    }
-  } catch (error) {
-    return wrong(refusalAnswer(form, error));
-  }
+  const setAside = (as: "cancelled" | "draft") =>
+    form(NOTHING, async (_, who, now) => {
+      await setOrderAside(who, orderId, as, now);
+      return redirect("/stores/orders");
+    });
+  return formAction(args, {
+    add: form(addLineSchema, async ({ item, packs }, who, now) => {
+      const { id: itemId } = await itemMeant(item);
+      return redirect(`/stores/orders/${await addToDraft(who, { itemId, packs, machineId: null }, now)}`);
+    }),
+    line: form(lineSchema, async ({ line, packs, tag }, who, now) => {
+      await changeLine(who, orderId, line, { packs, tag: tag ?? null }, now);
+      return back();
+    }),
+    send: leadForm("A lead sends orders. This one waits as it is.", NOTHING, async (_, who, now) => {
+      const { status, fault } = await sendOrder(who, orderId, now);
+      if (status === "sent") return back();
+      throw new Refusal(
+        502,
+        status,
+        status === "refused"
+          ? `The supplier refused it: ${fault ?? ""}`
+          : `${fault ?? ""} Nobody knows whether the order arrived. Send it again when you like: it stays one order.`,
+      );
+    }),
+    cancelled: setAside("cancelled"),
+    draft: setAside("draft"),
+    receive: form(arrivedSchema, async ({ lines }, who, now) => {
+      const arrived = lines.map(({ line, packs, lot, expiresOn }) => ({
+        lineId: line,
+        packs,
+        lot: lot ?? null,
+        expiresOn: expiresOn ?? null,
+      }));
+      await receiveOrder(who, orderId, arrived, now);
+      const after = await getOrder(orderId);
+      await refreshOutlook(now, [...new Set(after.lines.map((line) => line.itemId))]);
+      return back();
+    }),
+  });
 }
 
 export default function StoreOrder({ loaderData, actionData }: Route.ComponentProps) {
@@ -125,7 +79,7 @@ export default function StoreOrder({ loaderData, actionData }: Route.ComponentPr
   const lead = useIsLead();
   const navigation = useNavigation();
   const sending = navigation.state !== "idle" && navigation.formData?.get("intent") === "send";
-  const errors = (form: string): Record<string, string[]> => (actionData?.form === form ? actionData.errors : {});
+  const errors = (name: string): Record<string, string[]> => answerTo(actionData, name).errors;
   const draft = order.status === "draft";
   const arriving = order.status === "sent" || order.status === "partly";
   return (
@@ -155,7 +109,7 @@ export default function StoreOrder({ loaderData, actionData }: Route.ComponentPr
       ) : (
         <ul className="panel mb-4 divide-y divide-line">
           {lines.map((line) => {
-            const wrongs = errors(`line-${line.id}`);
+            const wrongs = answerTo(actionData, "line", ["line", line.id]).errors;
             return (
               <li key={line.id} className="flex flex-wrap items-end justify-between gap-x-5 gap-y-2 px-4 py-3">
                 <div className="min-w-0 flex-1 basis-60">
@@ -281,34 +235,35 @@ export default function StoreOrder({ loaderData, actionData }: Route.ComponentPr
           <h2 className="text-lg">What has arrived</h2>
           {lines
             .filter((line) => line.receivedPacks < line.packs)
-            .map((line) => (
+            .map((line, i) => (
               <fieldset key={line.id} className="border-b border-line pb-3">
                 <legend className="font-semibold wrap-anywhere">
                   {line.itemName}{" "}
                   <span className="text-sm font-normal text-ink-soft">{line.packs - line.receivedPacks} to come</span>
                 </legend>
                 <div className="mt-1 flex flex-wrap items-end gap-3">
+                  <input type="hidden" name={`lines[${i}].line`} value={line.id} />
                   <PlainField
                     id={`packs-${line.id}`}
-                    name={`packs-${line.id}`}
+                    name={`lines[${i}].packs`}
                     label="Packs"
                     className="w-24"
                     inputMode="numeric"
-                    answer={errors("receive")[`packs-${line.id}`]}
+                    answer={errors("receive")[`lines[${i}].packs`]}
                   />
                   <PlainField
                     id={`lot-${line.id}`}
-                    name={`lot-${line.id}`}
+                    name={`lines[${i}].lot`}
                     label="Lot"
                     maxLength={60}
-                    answer={errors("receive")[`lot-${line.id}`]}
+                    answer={errors("receive")[`lines[${i}].lot`]}
                   />
                   <PlainField
                     id={`expires-${line.id}`}
-                    name={`expires-${line.id}`}
+                    name={`lines[${i}].expiresOn`}
                     label="Expires"
                     type="date"
-                    answer={errors("receive")[`expires-${line.id}`]}
+                    answer={errors("receive")[`lines[${i}].expiresOn`]}
                     {...(line.shelfLifeDays ? { hint: `Usually ${addDays(today, line.shelfLifeDays)}` } : {})}
                   />
                 </div>

@@ -1,10 +1,12 @@
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
-import type { FormAnswer } from "~/kit/form-answer";
-import { readForm, refusalAnswer } from "~/kit/form-answer.server";
-import { textOf } from "~/kit/form-text";
-import { money } from "~/kit/quantity";
-import { actorOf } from "~/people/session.server";
+import { answerTo } from "~/kit/forms/answer-to";
+import { money } from "~/kit/forms/quantity";
+import { pageSchema } from "~/kit/forms/search-schemas";
+import { Refusal } from "~/kit/refusal";
+import { form, formAction, leadForm, NOTHING } from "~/kit/server/form-action.server";
+import { readQuery } from "~/kit/server/read-query.server";
+import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 import { addSupplier, itemMeant, listSuppliers } from "~/stores/items/catalogue.server";
 import { ItemPicker } from "~/stores/items/item-picker";
@@ -20,78 +22,59 @@ import { addToDraft, draftOrders, listOrders, takePrices } from "./orders.server
 
 export const meta = () => [{ title: "Orders – Humble Hound" }];
 
-export async function loader({ request }: Route.LoaderArgs) {
-  return { ...(await listOrders(new URL(request.url).searchParams.get("after"))), suppliers: await listSuppliers() };
+export function loader({ request }: Route.LoaderArgs) {
+  return served(async () => {
+    return { ...(await listOrders(readQuery(request, pageSchema).after ?? null)), suppliers: await listSuppliers() };
+  });
 }
 
-const said = (message: string, status = 200) => data<FormAnswer>({ form: "", errors: {}, message }, { status });
-
-export async function action({ request, context }: Route.ActionArgs) {
-  const actor = actorOf(context);
-  const now = new Date();
-  const formData = await request.formData();
-  const form = textOf(formData, "intent", 20);
-  try {
-    switch (form) {
-      case "draft": {
-        await refreshOutlook(now);
-        const { orders, lines, without } = await draftOrders(actor, now);
-        const rest = without.length > 0 ? ` Without a supplier: ${without.slice(0, 8).join(", ")}.` : "";
-        if (orders.length === 1 && without.length === 0) return redirect(`/stores/orders/${orders[0]}`);
-        return said(
-          lines === 0
-            ? `Nothing is to be ordered within a week that is not on order already.${rest}`
-            : `${lines} lines on ${orders.length} drafts.${rest}`,
-        );
-      }
-      case "supplier": {
-        if (actor.role !== "lead") return said("A lead adds suppliers.", 403);
-        const read = readForm(form, formData, supplierSchema);
-        if ("answer" in read) return data(read.answer, { status: 422 });
-        const { name, email, leadDays, online } = read.values;
-        try {
-          await addSupplier(actor, { name, email: email ?? "", leadDays, code: online ? "online" : "" }, now);
-        } catch (error) {
-          return data(refusalAnswer(form, error), { status: 422 });
-        }
-        return said(`${name} is there now: say in the catalogue what comes from it.`);
-      }
-      case "prices": {
-        const taken = await takePrices(actor, now);
-        return taken === null
-          ? said("The supplier's catalogue cannot be had now. The prices stay as they are.", 502)
-          : said(
-              taken.changed === 0
-                ? "Prices and lead times are as they were."
-                : `${taken.changed} items have new prices or lead times.`,
-            );
-      }
-      default: {
-        const read = readForm("add", formData, addLineSchema);
-        if ("answer" in read) return data(read.answer, { status: 422 });
-        const item = await itemMeant(read.values.item);
-        return redirect(
-          `/stores/orders/${await addToDraft(actor, { itemId: item.id, packs: read.values.packs, machineId: null }, now)}`,
-        );
-      }
-    }
-  } catch (error) {
-    return data(refusalAnswer("add", error), { status: 422 });
-  }
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    add: form(addLineSchema, async ({ item, packs }, who, now) => {
+      const { id: itemId } = await itemMeant(item);
+      return redirect(`/stores/orders/${await addToDraft(who, { itemId, packs, machineId: null }, now)}`);
+    }),
+    draft: form(NOTHING, async (_, who, now) => {
+      await refreshOutlook(now);
+      const { orders, lines, without } = await draftOrders(who, now);
+      const rest = without.length > 0 ? ` Without a supplier: ${without.slice(0, 8).join(", ")}.` : "";
+      const [only] = orders;
+      if (only !== undefined && orders.length === 1 && without.length === 0) return redirect(`/stores/orders/${only}`);
+      return lines === 0
+        ? `Nothing is to be ordered within a week that is not on order already.${rest}`
+        : `${lines} lines on ${orders.length} drafts.${rest}`;
+    }),
+    supplier: leadForm(
+      "A lead adds suppliers.",
+      supplierSchema,
+      async ({ name, email, leadDays, online }, who, now) => {
+        await addSupplier(who, { name, email: email ?? "", leadDays, code: online ? "online" : "" }, now);
+        return `${name} is there now: say in the catalogue what comes from it.`;
+      },
+    ),
+    prices: form(NOTHING, async (_, who, now) => {
+      const taken = await takePrices(who, now);
+      if (taken === null)
+        throw new Refusal(502, "supplier", "The supplier's catalogue cannot be had now. The prices stay as they are.");
+      return taken.changed === 0
+        ? "Prices and lead times are as they were."
+        : `${taken.changed} items have new prices or lead times.`;
+    }),
+  });
 }
 
 export default function StoreOrders({ loaderData, actionData }: Route.ComponentProps) {
   const { rows, next, suppliers } = loaderData;
   const lead = useIsLead();
-  const errors: Record<string, string[]> = actionData?.form === "supplier" ? {} : (actionData?.errors ?? {});
-  const wrong: Record<string, string[]> = actionData?.form === "supplier" ? actionData.errors : {};
+  const { errors } = answerTo(actionData, "add");
+  const { errors: wrong } = answerTo(actionData, "supplier");
   return (
     <>
       <h1 className="mb-2 text-2xl">Orders</h1>
       <StoreNav />
-      {actionData?.message && !errors.item && (
+      {(actionData?.message ?? actionData?.said) && (
         <div className="mb-4">
-          <Notice>{actionData.message}</Notice>
+          <Notice tone={actionData?.message ? "problem" : "plain"}>{actionData?.message ?? actionData?.said}</Notice>
         </div>
       )}
       <div className="mb-5 flex flex-wrap items-end gap-3">

@@ -3,10 +3,10 @@ import { getDb, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { csvText } from "~/kit/csv-table.server";
-import { firmDay } from "~/kit/firm-day.server";
-import { audit } from "~/kit/machine-access.server";
+import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
+import { audit } from "~/kit/server/audit.server";
+import { csvText } from "~/kit/server/csv-table.server";
 import { demandUntil } from "~/stores/items/needs.server";
 import { COVER_DAYS, EVERYWHERE } from "~/stores/items/outlook.server";
 import { lotOf, postMoves } from "~/stores/ledger/ledger.server";
@@ -445,7 +445,7 @@ export async function receiveOrder(
       tx,
     )) as [{ placeId: string }];
     let any = false;
-    for (const { lineId, packs, lot, expiresOn } of arrived) {
+    for (const [i, { lineId, packs, lot, expiresOn }] of arrived.entries()) {
       if (packs === 0) continue;
       const line = lines.find((one) => one.id === lineId);
       if (!line) throw new Refusal(422, "line", "This line is not on the order. Load the page again.");
@@ -453,11 +453,11 @@ export async function receiveOrder(
       if (packs > open)
         throw new Refusal(
           422,
-          `packs-${lineId}`,
+          `lines[${i}].packs`,
           `Of ${line.itemName} only ${open} were still to come. Book what is beyond as received without an order.`,
         );
       if (expiresOn !== null && lot === null)
-        throw new Refusal(422, `lot-${lineId}`, `Give the lot of ${line.itemName} that expires then.`);
+        throw new Refusal(422, `lines[${i}].lot`, `Give the lot of ${line.itemName} that expires then.`);
       const lotId = lot === null ? null : await lotOf(line.itemId, lot, expiresOn, tx);
       await postMoves(
         [

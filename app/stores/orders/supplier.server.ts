@@ -1,5 +1,5 @@
-import { DAY } from "~/kit/day-pattern";
-import { logError } from "~/kit/log.server";
+import { DAY } from "~/kit/days/day-pattern";
+import { logError } from "~/kit/server/log.server";
 
 /** What a supplier answered to an order. */
 export type SupplierAnswer =

@@ -1,8 +1,8 @@
 import { getDb, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
-import type { Actor } from "./actor";
-import { Refusal } from "./refusal";
+import type { Actor } from "~/kit/actor";
+import { Refusal } from "~/kit/refusal";
 
 /** The site's time zone of a machine. */
 export async function zoneOf(machineId: string): Promise<string> {

@@ -1,7 +1,7 @@
 import { getDb } from "@db";
 import { RateLimiterMySQL, RateLimiterRes } from "rate-limiter-flexible";
 
-import { Refusal } from "./refusal";
+import { Refusal } from "~/kit/refusal";
 
 interface Limits {
   perName: RateLimiterMySQL;

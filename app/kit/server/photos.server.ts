@@ -2,10 +2,10 @@ import { getDb, type PhotoRow, type Transaction } from "@db";
 import sharp from "sharp";
 import { v7 as uuidv7 } from "uuid";
 
-import { Refusal } from "./refusal";
+import { MAX_PHOTO_BYTES } from "~/kit/forms/fields";
+import { Refusal } from "~/kit/refusal";
 
 /** Largest file taken from a phone. */
-export const MAX_PHOTO_BYTES = 10 * 1024 * 1024;
 const LONGEST_SIDE = 1600;
 const QUALITY = 80;
 /** Pixels a picture may have before it is read at all: a small file can claim to be huge. */

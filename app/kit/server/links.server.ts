@@ -3,8 +3,9 @@ import { createHash, randomBytes } from "node:crypto";
 import { getDb, type LinkRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
-import type { Actor } from "./actor";
-import { audit } from "./machine-access.server";
+import type { Actor } from "~/kit/actor";
+
+import { audit } from "./audit.server";
 
 /** 256 random bits: a link without sign-in cannot be guessed, and says nothing about what it opens. */
 const TOKEN_BYTES = 32;

@@ -1,1 +1,0 @@
-export type PanelAnswer = { form: string; result: unknown; ask: string | null } | null;

@@ -1,0 +1,38 @@
+import * as yup from "yup";
+
+import { clock, day, GONE, hiddenId, id, key, listOf, UUID } from "~/kit/forms/fields";
+
+/** What the forms of the week may send. */
+
+const from = day("The week's first day is missing. Load the page again.")
+  .required("The week's first day is missing. Load the page again.")
+  .meta({ hidden: true });
+
+/** Which week, as the address says. */
+export const weekSearchSchema = yup.object({ from: day() });
+
+export const weekSchema = yup.object({ from });
+
+/** A route as the page sends it: person, number of the day, duties, with spaces between. */
+const ROUTE = /^[0-9a-f-]{36} [0-6]( [0-9a-f-]{36}){0,200}$/;
+
+export const putWeekSchema = yup.object({
+  from,
+  route: listOf(yup.string().matches(ROUTE, GONE).required(), 700)
+    .required("There is no proposal to put on the days. Propose the week first.")
+    .meta({ hidden: true }),
+});
+
+/** A route as it was proposed. */
+export function parseRoute(text: string): { person: string; day: number; duties: string[] } {
+  const [person = "", day = "", ...duties] = text.split(" ");
+  return { person, day: Number(day), duties: duties.filter((one) => UUID.test(one)) };
+}
+
+export const workerSchema = yup.object({
+  person: hiddenId(),
+  dayFrom: clock("07:00").required("Write times such as 07:00."),
+  dayTo: clock("16:00").required("Write times such as 16:00."),
+  family: listOf(key().required(), 100).default([]),
+  site: listOf(id().required(), 2000).default([]),
+});
