@@ -29,7 +29,14 @@ export function connect(url: string, options: { poolSize?: number } = {}): Db {
       queryCount += 1;
     },
     define: { underscored: true, charset: "utf8mb4", timestamps: false },
-    dialectOptions: { dateStrings: ["DATE"], supportBigNumbers: true, bigNumberStrings: false, connectTimeout: 5000 },
+    dialectOptions: {
+      dateStrings: ["DATE"],
+      decimalNumbers: true,
+      supportBigNumbers: true,
+      bigNumberStrings: false,
+      connectTimeout: 5000,
+      typeCast,
+    },
     pool: { max: options.poolSize ?? 10, min: 0, acquire: 15_000, idle: 10_000 },
     isolationLevel: Transaction.ISOLATION_LEVELS.READ_COMMITTED,
     retry: { max: 1 },
@@ -41,13 +48,16 @@ export function connect(url: string, options: { poolSize?: number } = {}): Db {
     async select<Row>(sql: string, values?: Record<string, unknown>, tx?: Transaction) {
       const rows: unknown = await sequelize.query(sql, {
         type: QueryTypes.SELECT,
-        replacements: values ?? {},
+        replacements: withMilliseconds(values ?? {}),
         transaction: tx ?? null,
       });
       return rows as Row[];
     },
     async run(sql, values, tx) {
-      const [, meta] = await sequelize.query(sql, { replacements: values ?? {}, transaction: tx ?? null });
+      const [, meta] = await sequelize.query(sql, {
+        replacements: withMilliseconds(values ?? {}),
+        transaction: tx ?? null,
+      });
       return (meta as { affectedRows?: number }).affectedRows ?? 0;
     },
     async transact(work) {
@@ -68,6 +78,38 @@ export function connect(url: string, options: { poolSize?: number } = {}): Db {
     close: () => sequelize.close(),
   };
   return db;
+}
+
+/** A field as mysql2 hands it over, before it is read. */
+interface Field {
+  type: string;
+  length: number;
+  string(): string | null;
+}
+
+/**
+ * Values as our types name them. Yes and no are kept as TINYINT(1), and what a comparison comes to is an INT(1): both are
+ * booleans. Instants come with their milliseconds and are UTC.
+ */
+function typeCast(field: Field, next: () => unknown): unknown {
+  if ((field.type === "TINY" || field.type === "LONG") && field.length === 1) {
+    const value = field.string();
+    return value === null ? null : value !== "0";
+  }
+  if (field.type === "DATETIME") {
+    const value = field.string();
+    return value === null ? null : new Date(`${value.replace(" ", "T")}Z`);
+  }
+  return next();
+}
+
+/** Dates in statements of our own keep their milliseconds, which Sequelize's escaping drops. */
+function withMilliseconds(values: Record<string, unknown>): Record<string, unknown> {
+  const text = (value: unknown): unknown =>
+    value instanceof Date ? value.toISOString().replace("T", " ").replace("Z", "") : value;
+  return Object.fromEntries(
+    Object.entries(values).map(([name, value]) => [name, Array.isArray(value) ? value.map(text) : text(value)]),
+  );
 }
 
 /** MariaDB's error number behind an error of the connector, 0 when there is none. */

@@ -7,6 +7,7 @@ import { sheetsForReal } from "./migrations/0003-sheets-for-real";
 import { rounds } from "./migrations/0004-rounds";
 import { pinnedDuties } from "./migrations/0005-pinned-duties";
 import { stores } from "./migrations/0006-stores";
+import { plansHaveASite } from "./migrations/0007-plans-have-a-site";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -14,7 +15,7 @@ export interface Migration {
   up(query: (sql: string) => Promise<unknown>): Promise<void>;
 }
 
-const MIGRATIONS: Migration[] = [start, registerAndAhead, sheetsForReal, rounds, pinnedDuties, stores];
+const MIGRATIONS: Migration[] = [start, registerAndAhead, sheetsForReal, rounds, pinnedDuties, stores, plansHaveASite];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {
   return new Umzug({

@@ -5,10 +5,12 @@ import type { Actor } from "~/kit/actor";
 
 /** A person's own filters of a place, by name. */
 export async function listViews(actor: Actor, place: string): Promise<{ id: string; name: string; query: string }[]> {
-  return getDb().select(
-    "SELECT id, name, query FROM saved_views WHERE person_id = :personId AND place = :place ORDER BY name",
-    { personId: actor.id, place },
-  );
+  return getDb().models.SavedView.findAll({
+    attributes: ["id", "name", "query"],
+    where: { personId: actor.id, place },
+    order: ["name"],
+    raw: true,
+  });
 }
 
 /** Keeps a filter under a name; the same name again replaces it. */
@@ -21,5 +23,5 @@ export async function saveView(actor: Actor, place: string, name: string, query:
 }
 
 export async function dropView(actor: Actor, id: string): Promise<void> {
-  await getDb().run("DELETE FROM saved_views WHERE id = :id AND person_id = :personId", { id, personId: actor.id });
+  await getDb().models.SavedView.destroy({ where: { id, personId: actor.id } });
 }

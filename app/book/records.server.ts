@@ -74,8 +74,11 @@ export async function loadRecord(runId: string, now: Date): Promise<RecordView> 
     instruments: await instrumentNames(
       Object.values(state.steps).flatMap((at) => at.readings.flatMap((reading) => reading.instrument ?? [])),
     ),
-    chain: await getDb().select("SELECT seq, kind, hash FROM record_chain WHERE subject_id = :runId ORDER BY seq", {
-      runId,
+    chain: await getDb().models.RecordChain.findAll({
+      attributes: ["seq", "kind", "hash"],
+      where: { subjectId: runId },
+      order: ["seq"],
+      raw: true,
     }),
     photos: await arrivedPhotos(state.photos.map((one) => one.photo)),
   };

@@ -1,5 +1,5 @@
 import { assessDue, type DueAssessment, type DueInput } from "@core";
-import { getDb, type PlanRow, type Transaction } from "@db";
+import { getDb, type PlanRow, type Transaction, Op } from "@db";
 
 import { dayInZone } from "~/kit/days/site-day";
 
@@ -36,11 +36,14 @@ export async function assessMachines(machineIds: readonly string[], now: Date, t
   const changed: (StoredDue & { id: string })[] = [];
   // Two writers on one machine take turns, so that neither stores days without the other's facts.
   if (tx)
-    await getDb().select(
-      "SELECT id FROM machines WHERE id IN (:machineIds) ORDER BY id FOR UPDATE",
-      { machineIds },
-      tx,
-    );
+    await getDb().models.Machine.findAll({
+      attributes: ["id"],
+      where: { id: [...machineIds] },
+      order: ["id"],
+      lock: tx.LOCK.UPDATE,
+      raw: true,
+      transaction: tx,
+    });
   for (const facts of await factsOf(machineIds, tx)) changed.push(...changedPlans(facts, now));
   await storeChanged(changed, now, tx);
   return changed.length;
@@ -111,10 +114,13 @@ export async function assessAll(
   /** The next machines, one lane after the other. */
   const nextIds = (): Promise<string[]> => {
     reading = reading.then(async () => {
-      const rows = await db.select<{ id: string }>(
-        `SELECT id FROM machines WHERE id > :after ORDER BY id LIMIT ${CHUNK}`,
-        { after },
-      );
+      const rows = await db.models.Machine.findAll({
+        attributes: ["id"],
+        where: { id: { [Op.gt]: after } },
+        order: ["id"],
+        limit: CHUNK,
+        raw: true,
+      });
       after = rows[rows.length - 1]?.id ?? after;
       return rows.map((row) => row.id);
     });
@@ -123,7 +129,14 @@ export async function assessAll(
   const lane = async (): Promise<void> => {
     for (let ids = await nextIds(); ids.length > 0; ids = await nextIds()) {
       const [looked, moved] = await db.transact(async (tx): Promise<[number, number]> => {
-        await db.select("SELECT id FROM machines WHERE id IN (:ids) ORDER BY id FOR UPDATE", { ids }, tx);
+        await db.models.Machine.findAll({
+          attributes: ["id"],
+          where: { id: [...ids] },
+          order: ["id"],
+          lock: tx.LOCK.UPDATE,
+          raw: true,
+          transaction: tx,
+        });
         const all = await factsOf(ids, tx);
         const rows = all.flatMap((facts) => changedPlans(facts, now));
         await storeChanged(rows, now, tx);

@@ -1,5 +1,5 @@
 import type { Trigger } from "@core";
-import { getDb, type PlanRules } from "@db";
+import { getDb } from "@db";
 
 import { Refusal } from "~/kit/refusal";
 import { newestProcedures } from "~/procedures/procedures.server";
@@ -13,10 +13,11 @@ export async function getMachineNames(machineId: string): Promise<{
   events: string[];
 }> {
   const db = getDb();
-  const [machine] = await db.select<{ name: string; family: string }>(
-    "SELECT name, family FROM machines WHERE id = :machineId",
-    { machineId },
-  );
+  const [machine] = await db.models.Machine.findAll({
+    attributes: ["name", "family"],
+    where: { id: machineId },
+    raw: true,
+  });
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
   const own = await db.select<{ id: string; name: string; unit: string }>(
     "SELECT meter AS id, name, unit FROM machine_meters WHERE machine_id = :machineId AND basis <> 'light' ORDER BY name",
@@ -35,9 +36,7 @@ export async function getMachineNames(machineId: string): Promise<{
     "SELECT DISTINCT event FROM machine_events WHERE machine_id = :machineId LIMIT 50",
     { machineId },
   );
-  const planned = await db.select<{ rules: PlanRules }>("SELECT rules FROM plans WHERE machine_id = :machineId", {
-    machineId,
-  });
+  const planned = await db.models.Plan.findAll({ attributes: ["rules"], where: { machineId }, raw: true });
   const events = new Set([
     ...procedures.flatMap((procedure) => procedure.plan.triggers).flatMap(eventOf),
     ...planned.flatMap(({ rules }) => [

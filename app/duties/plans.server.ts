@@ -98,9 +98,7 @@ export async function changePlan(
 /** Duties that a machine could have: procedures of its family that it has no plan for. */
 export async function proposedDuties(machineId: string): Promise<{ id: string; title: string }[]> {
   const db = getDb();
-  const [machine] = await db.select<{ family: string }>("SELECT family FROM machines WHERE id = :machineId", {
-    machineId,
-  });
+  const [machine] = await db.models.Machine.findAll({ attributes: ["family"], where: { id: machineId }, raw: true });
   if (!machine) return [];
   const known = new Set(
     (

@@ -1,4 +1,4 @@
-import { getDb, type MachineRow, type PhotoRow, type SiteRow } from "@db";
+import { getDb, type MachineRow, type PhotoRow, type SiteRow, Op } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { assessMachine, assessMachines } from "~/duties/assess.server";
@@ -165,11 +165,13 @@ export async function changeMachine(
     const before = await db.models.Machine.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
     if (!before) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
     if (settings.serial !== "") {
-      const [other] = await db.select<{ tag: string }>(
-        "SELECT tag FROM machines WHERE serial = :serial AND maker = :maker AND model = :model AND id <> :id LIMIT 1",
-        { ...settings, id },
-        tx,
-      );
+      const [other] = await db.models.Machine.findAll({
+        attributes: ["tag"],
+        where: { serial: settings.serial, maker: settings.maker, model: settings.model, id: { [Op.ne]: id } },
+        limit: 1,
+        raw: true,
+        transaction: tx,
+      });
       if (other) throw new Refusal(409, "serial", `Machine ${other.tag} has the same maker, model and serial number.`);
     }
     if (photo) await storePhoto(photo, tx);
@@ -232,7 +234,7 @@ export async function changeMachines(
       );
     }
     if (change.siteId) {
-      await db.run("UPDATE plans SET site_id = :siteId WHERE machine_id IN (:ids)", { siteId: change.siteId, ids }, tx);
+      await db.models.Plan.update({ siteId: change.siteId }, { where: { machineId: [...ids] }, transaction: tx });
       await assessMachines(ids, now, tx);
     }
     return machines.length;

@@ -32,10 +32,9 @@ export async function reportsOf(machineId: string): Promise<ReportView[]> {
 export async function closeReport(actor: Actor, machineId: string, id: string, note: string, now: Date): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {
-    const closed = await db.run(
-      "UPDATE problem_reports SET closed_by = :by, closed_at = :now, closed_note = :note WHERE id = :id AND machine_id = :machineId AND closed_at IS NULL",
-      { id, machineId, by: actor.id, now, note },
-      tx,
+    const [closed] = await db.models.ProblemReport.update(
+      { closedBy: actor.id, closedAt: now, closedNote: note },
+      { where: { id, machineId, closedAt: null }, transaction: tx },
     );
     if (closed === 1) await audit(actor, "machine", machineId, "report closed", { id, note }, now, tx);
   });

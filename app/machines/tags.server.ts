@@ -27,8 +27,10 @@ export async function taggedMachine(machineId: string): Promise<TaggedMachine> {
 
 /** Machine of a tag as it is scanned or typed. */
 export async function machineOfTag(tag: string): Promise<string | null> {
-  const [row] = await getDb().select<{ id: string }>("SELECT id FROM machines WHERE tag = :tag", {
-    tag: tag.trim().slice(0, 32),
+  const [row] = await getDb().models.Machine.findAll({
+    attributes: ["id"],
+    where: { tag: tag.trim().slice(0, 32) },
+    raw: true,
   });
   return row?.id ?? null;
 }

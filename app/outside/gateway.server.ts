@@ -65,12 +65,11 @@ interface GatewayState {
 export async function pollGateway(url: string, now: Date, ask: typeof fetch = fetch): Promise<PollResult> {
   const db = getDb();
   await db.run("INSERT IGNORE INTO gateways (name) VALUES (:name)", { name: NAME });
-  const [state] = (await db.select<GatewayState>(
-    "SELECT read_to AS readTo, failures, next_try_at AS nextTryAt FROM gateways WHERE name = :name",
-    {
-      name: NAME,
-    },
-  )) as [GatewayState];
+  const [state] = (await db.models.Gateway.findAll({
+    attributes: ["readTo", "failures", "nextTryAt"],
+    where: { name: NAME },
+    raw: true,
+  })) as [GatewayState];
   if (state.nextTryAt && state.nextTryAt > now)
     return { outcome: "waiting", taken: 0, parked: 0, more: false, message: "" };
   let answer: GatewayAnswer;
@@ -80,14 +79,9 @@ export async function pollGateway(url: string, now: Date, ask: typeof fetch = fe
     const failures = state.failures + 1;
     const wait = Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** Math.min(10, state.failures));
     const message = `The gateway did not answer rightly: ${(error as Error).message}`.slice(0, 300);
-    await db.run(
-      "UPDATE gateways SET failures = :failures, next_try_at = :next, message = :message WHERE name = :name",
-      {
-        name: NAME,
-        failures,
-        next: new Date(now.getTime() + wait),
-        message,
-      },
+    await db.models.Gateway.update(
+      { failures, nextTryAt: new Date(now.getTime() + wait), message },
+      { where: { name: NAME } },
     );
     return { outcome: "failed", taken: 0, parked: 0, more: false, message };
   }
@@ -182,10 +176,9 @@ async function storeAnswer(
   const taken = (await storeOutside(rows, now, tx)) + (await storeEvents(events, now, tx));
   const parked = await park(bad, now, tx);
   // Two polls over one state would store the same twice over: the place read up to moves only from where it was read.
-  const moved = await db.run(
-    "UPDATE gateways SET read_to = :next, failures = 0, next_try_at = NULL, last_ok_at = :now, message = '' WHERE name = :name AND read_to = :readTo",
-    { name: NAME, next: answer.next, now, readTo },
-    tx,
+  const [moved] = await db.models.Gateway.update(
+    { readTo: answer.next, failures: 0, nextTryAt: null, lastOkAt: now, message: "" },
+    { where: { name: NAME, readTo }, transaction: tx },
   );
   if (moved === 0 && answer.next !== readTo)
     throw new Refusal(409, "read-elsewhere", "Another process reads the gateway.");
@@ -249,11 +242,13 @@ async function storeEvents(
     const at = new Date(stampOf(reading));
     const note = `${reading.text ?? "Light on"} (gateway ${reading.id})`.slice(0, 500);
     const happensOn = dayInZone(at, to.timeZone);
-    const [known] = await db.select(
-      "SELECT id FROM machine_events WHERE machine_id = :machineId AND happens_on = :happensOn AND event = :event AND note = :note LIMIT 1",
-      { machineId: to.machineId, happensOn, event: to.meter, note },
-      tx,
-    );
+    const [known] = await db.models.MachineEvent.findAll({
+      attributes: ["id"],
+      where: { machineId: to.machineId, happensOn, event: to.meter, note },
+      limit: 1,
+      raw: true,
+      transaction: tx,
+    });
     if (known) continue;
     await db.models.MachineEvent.create(
       { id: uuidv7(), machineId: to.machineId, event: to.meter, happensOn, note, byPerson: null, loggedAt: now },
@@ -275,11 +270,13 @@ async function park(
   for (const { reading, reason } of bad) {
     const unknownRef = reason.startsWith("No machine");
     if (unknownRef) {
-      const [known] = await db.select(
-        "SELECT id FROM parked_readings WHERE gateway_ref = :ref AND reason = :reason LIMIT 1",
-        { ref: reading.ref, reason },
-        tx,
-      );
+      const [known] = await db.models.ParkedReading.findAll({
+        attributes: ["id"],
+        where: { gatewayRef: reading.ref, reason },
+        limit: 1,
+        raw: true,
+        transaction: tx,
+      });
       if (known) continue;
     }
     parked += await db.run(
@@ -316,10 +313,11 @@ export interface GatewayView {
 /** How the gateway is doing, and the readings that wait for a person. */
 export async function gatewayView(): Promise<GatewayView> {
   const db = getDb();
-  const [state] = await db.select<NonNullable<GatewayView["state"]>>(
-    "SELECT read_to AS readTo, failures, next_try_at AS nextTryAt, last_ok_at AS lastOkAt, message FROM gateways WHERE name = :name",
-    { name: NAME },
-  );
+  const [state] = await db.models.Gateway.findAll({
+    attributes: ["readTo", "failures", "nextTryAt", "lastOkAt", "message"],
+    where: { name: NAME },
+    raw: true,
+  });
   const parked = await db.select<GatewayView["parked"][number] & { payload: { value: unknown; at: unknown } }>(
     `SELECT x.id, x.gateway_ref AS ref, x.payload, x.reason, x.parked_at AS parkedAt, m.name AS machineName
      FROM parked_readings x LEFT JOIN machine_meters g ON g.gateway_ref = x.gateway_ref LEFT JOIN machines m ON m.id = g.machine_id

@@ -39,10 +39,11 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register any more.");
   const today = dayInZone(now, machine.timeZone);
   const duties = (await listMachineDuties(machineId, now)).filter((duty) => duty.who === "operator");
-  const ticks = await db.select<{ planId: string; name: string }>(
-    "SELECT plan_id AS planId, name FROM operator_ticks WHERE machine_id = :machineId AND done_on = :today",
-    { machineId, today },
-  );
+  const ticks = await db.models.OperatorTick.findAll({
+    attributes: ["planId", "name"],
+    where: { machineId, doneOn: today },
+    raw: true,
+  });
   const steps = await db.select<{ planId: string; steps: { kind: string; title: string }[] }>(
     `SELECT p.id AS planId, JSON_EXTRACT(COALESCE(x.expanded, x.body), '$.steps') AS steps FROM plans p JOIN procedures x ON x.id = p.procedure_id
      WHERE p.machine_id = :machineId AND p.who = 'operator' AND x.id <> :ownDuty ORDER BY x.version`,
@@ -80,7 +81,13 @@ export async function tickDuties(
   const machineId = link.subjectId;
   const today = dayInZone(now, await zoneOf(machineId));
   return db.transact(async (tx) => {
-    await db.select("SELECT id FROM machines WHERE id = :machineId FOR UPDATE", { machineId }, tx);
+    await db.models.Machine.findAll({
+      attributes: ["id"],
+      where: { id: machineId },
+      lock: tx.LOCK.UPDATE,
+      raw: true,
+      transaction: tx,
+    });
     const open = await db.select<{ id: string }>(
       `SELECT p.id FROM plans p WHERE p.id IN (:planIds) AND p.machine_id = :machineId AND p.who = 'operator' AND p.active = 1
          AND NOT EXISTS (SELECT 1 FROM operator_ticks t WHERE t.plan_id = p.id AND t.done_on = :today)`,

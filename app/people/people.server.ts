@@ -6,6 +6,7 @@ import {
   type PersonRow,
   type Role,
   type Transaction,
+  Op,
 } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -81,11 +82,13 @@ export async function setActive(by: Actor, personId: string, active: boolean, no
   const db = getDb();
   await db.transact(async (tx) => {
     // Leads are locked together: two of them deactivating each other must not leave none.
-    const leads = await db.select<{ id: string }>(
-      "SELECT id FROM persons WHERE role = 'lead' AND active = 1 FOR UPDATE",
-      {},
-      tx,
-    );
+    const leads = await db.models.Person.findAll({
+      attributes: ["id"],
+      where: { role: "lead", active: true },
+      lock: tx.LOCK.UPDATE,
+      raw: true,
+      transaction: tx,
+    });
     if (!active && leads.length === 1 && leads[0]!.id === personId) {
       throw new Refusal(422, "last-lead", "This is the last active lead. Make another person a lead first.");
     }
@@ -120,10 +123,9 @@ export async function changeOwnPassword(actor: Actor, sessionId: string, passwor
       { passwordHash, mustChangePassword: false, demo: false },
       { where: { id: actor.id }, transaction: tx },
     );
-    await db.run(
-      "UPDATE sessions SET ended_at = :now WHERE person_id = :id AND id <> :sessionId AND ended_at IS NULL",
-      { now, id: actor.id, sessionId },
-      tx,
+    await db.models.Session.update(
+      { endedAt: now },
+      { where: { personId: actor.id, id: { [Op.ne]: sessionId }, endedAt: null }, transaction: tx },
     );
     await audit(actor, actor.id, "password-changed", {}, now, tx);
   });
@@ -163,10 +165,9 @@ export async function revokeAuthorisation(
 ): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {
-    const changed = await db.run(
-      "UPDATE authorisations SET revoked_by = :by, revoked_at = :now WHERE id = :authorisationId AND person_id = :personId AND revoked_at IS NULL",
-      { by: by.id, now, authorisationId, personId },
-      tx,
+    const [changed] = await db.models.Authorisation.update(
+      { revokedBy: by.id, revokedAt: now },
+      { where: { id: authorisationId, personId, revokedAt: null }, transaction: tx },
     );
     if (changed === 0) throw new Refusal(404, "gone", "This authorisation was revoked already.");
     await audit(by, personId, "authorisation-revoked", { authorisationId }, now, tx);
@@ -174,16 +175,12 @@ export async function revokeAuthorisation(
 }
 
 async function mustExist(personId: string, tx: Transaction): Promise<void> {
-  if (!(await getDb().models.Person.findByPk(personId, { transaction: tx, attributes: ["id"] })))
+  if (!(await getDb().models.Person.findByPk(personId, { attributes: ["id"], raw: true, transaction: tx })))
     throw new Refusal(404, "no-such-person", "This person does not exist.");
 }
 
 async function endSessions(personId: string, now: Date, tx: Transaction): Promise<void> {
-  await getDb().run(
-    "UPDATE sessions SET ended_at = :now WHERE person_id = :personId AND ended_at IS NULL",
-    { now, personId },
-    tx,
-  );
+  await getDb().models.Session.update({ endedAt: now }, { where: { personId, endedAt: null }, transaction: tx });
 }
 
 async function audit(
@@ -218,20 +215,32 @@ export async function actorById(id: string): Promise<Actor> {
 
 /** Active technicians and leads, to put duties on a day for. */
 export async function listWorkers(): Promise<{ id: string; name: string }[]> {
-  return getDb().select("SELECT id, name FROM persons WHERE active = 1 ORDER BY name LIMIT 500");
+  return getDb().models.Person.findAll({
+    attributes: ["id", "name"],
+    where: { active: true },
+    order: ["name"],
+    limit: 500,
+    raw: true,
+  });
 }
 
 /** People a sheet can be handed to. */
 export async function colleaguesOf(personId: string): Promise<{ id: string; name: string }[]> {
-  return getDb().select("SELECT id, name FROM persons WHERE active = 1 AND id <> :personId ORDER BY name LIMIT 200", {
-    personId,
+  return getDb().models.Person.findAll({
+    attributes: ["id", "name"],
+    where: { active: true, id: { [Op.ne]: personId } },
+    order: ["name"],
+    limit: 200,
+    raw: true,
   });
 }
 
 export async function personNames(ids: string[]): Promise<Record<string, string>> {
   if (ids.length === 0) return {};
-  const rows = await getDb().select<{ id: string; name: string }>("SELECT id, name FROM persons WHERE id IN (:ids)", {
-    ids: [...new Set(ids)],
+  const rows = await getDb().models.Person.findAll({
+    attributes: ["id", "name"],
+    where: { id: [...[...new Set(ids)]] },
+    raw: true,
   });
   return Object.fromEntries(rows.map((row) => [row.id, row.name]));
 }

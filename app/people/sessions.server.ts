@@ -81,7 +81,7 @@ export async function findSession(token: string, now: Date): Promise<SignedIn | 
   const [first] = rows;
   if (!first) return null;
   if (now.getTime() - first.lastSeenAt.getTime() > SEEN_EVERY_MS) {
-    await getDb().run("UPDATE sessions SET last_seen_at = :now WHERE id = :id", { now, id });
+    await getDb().models.Session.update({ lastSeenAt: now }, { where: { id } });
   }
   const authorisations = rows.flatMap((row) =>
     row.kind === null ? [] : [{ kind: row.kind, expiresOn: row.expiresOn }],
@@ -94,10 +94,7 @@ export async function findSession(token: string, now: Date): Promise<SignedIn | 
 }
 
 export async function endSession(sessionId: string, now: Date): Promise<void> {
-  await getDb().run("UPDATE sessions SET ended_at = :now WHERE id = :sessionId AND ended_at IS NULL", {
-    now,
-    sessionId,
-  });
+  await getDb().models.Session.update({ endedAt: now }, { where: { id: sessionId, endedAt: null } });
 }
 
 /** Whether this is the signed-in person's password; wrong tries count like those of signing in. */

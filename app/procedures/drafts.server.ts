@@ -66,7 +66,12 @@ export async function startDraft(
 ): Promise<string> {
   const base = await writtenVersion(procedureId, null);
   if (copy) {
-    const [taken] = await getDb().select("SELECT 1 FROM procedures WHERE id = :id LIMIT 1", { id: copy.id });
+    const [taken] = await getDb().models.Procedure.findAll({
+      attributes: ["id"],
+      where: { id: copy.id },
+      limit: 1,
+      raw: true,
+    });
     if (taken) throw new Refusal(409, "id", `There is a procedure "${copy.id}" already. Choose another short name.`);
   }
   const body: Procedure = copy

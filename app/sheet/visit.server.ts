@@ -41,12 +41,12 @@ export async function openSheetsOf(personId: string): Promise<OpenSheet[]> {
     { personId },
   );
   if (runs.length === 0) return [];
-  const rows = await db.select<{ runId: string; body: RunEvent }>(
-    "SELECT run_id AS runId, body FROM run_events WHERE run_id IN (:ids) ORDER BY seq",
-    {
-      ids: runs.map((run) => run.runId),
-    },
-  );
+  const rows = await db.models.RunEvent.findAll({
+    attributes: ["runId", "body"],
+    where: { runId: [...runs.map((run) => run.runId)] },
+    order: ["seq"],
+    raw: true,
+  });
   return runs.reverse().map(({ body, expanded, options, openedBy, ...shown }) => {
     const procedure = expanded ?? body;
     const events = rows.filter((row) => row.runId === shown.runId).map((row) => row.body);

@@ -2,7 +2,7 @@ import { data, type RouterContextProvider } from "react-router";
 import { type AnyObjectSchema, type InferType, object, ValidationError } from "yup";
 
 import type { Actor } from "~/kit/actor";
-import { type FormAnswer,taken } from "~/kit/forms/form-answer";
+import { type FormAnswer, taken } from "~/kit/forms/form-answer";
 import { metaOf, readFields, withoutSecrets } from "~/kit/forms/read-fields";
 import { Refusal } from "~/kit/refusal";
 

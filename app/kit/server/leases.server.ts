@@ -18,13 +18,10 @@ export async function takeLease(name: string, holder: string, ttlMs: number, now
       until: new Date(now.getTime() + ttlMs),
     },
   );
-  const [row] = await db.select<{ holder: string }>("SELECT holder FROM leases WHERE name = :name", { name });
+  const [row] = await db.models.Lease.findAll({ attributes: ["holder"], where: { name }, raw: true });
   return row?.holder === holder;
 }
 
 export async function dropLease(name: string, holder: string): Promise<void> {
-  await getDb().run("UPDATE leases SET held_until = '1970-01-01' WHERE name = :name AND holder = :holder", {
-    name,
-    holder,
-  });
+  await getDb().models.Lease.update({ heldUntil: new Date(0) }, { where: { name, holder } });
 }

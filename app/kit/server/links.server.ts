@@ -51,10 +51,9 @@ export async function revokeOwnLink(
 ): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {
-    const ended = await db.run(
-      "UPDATE links SET revoked_by = :by, revoked_at = :now WHERE id = :id AND kind = :kind AND subject_id = :subjectId AND revoked_at IS NULL",
-      { id, kind, subjectId, by: actor.id, now },
-      tx,
+    const [ended] = await db.models.Link.update(
+      { revokedBy: actor.id, revokedAt: now },
+      { where: { id, kind, subjectId, revokedAt: null }, transaction: tx },
     );
     if (ended === 1) await audit(actor, "link", id, "revoked", {}, now, tx);
   });

@@ -53,7 +53,7 @@ export async function storeRunPhoto(runId: string, photoId: string, bytes: Uint8
 /** Which of these pictures are there already. */
 export async function arrivedPhotos(ids: readonly string[]): Promise<string[]> {
   if (ids.length === 0) return [];
-  return (await getDb().select<{ id: string }>("SELECT id FROM photos WHERE id IN (:ids)", { ids })).map(
+  return (await getDb().models.Photo.findAll({ attributes: ["id"], where: { id: [...ids] }, raw: true })).map(
     (row) => row.id,
   );
 }

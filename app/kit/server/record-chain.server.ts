@@ -41,11 +41,13 @@ export async function addAllToChain(
 ): Promise<void> {
   const db = getDb();
   await db.run("INSERT IGNORE INTO record_chain_end (id, seq, hash) VALUES (1, 0, :hash)", { hash: NOTHING }, tx);
-  const [end] = await db.select<{ seq: number; hash: string }>(
-    "SELECT seq, hash FROM record_chain_end WHERE id = 1 FOR UPDATE",
-    {},
-    tx,
-  );
+  const [end] = await db.models.RecordChainEnd.findAll({
+    attributes: ["seq", "hash"],
+    where: { id: true },
+    lock: tx.LOCK.UPDATE,
+    raw: true,
+    transaction: tx,
+  });
   let last = { seq: Number(end!.seq), hash: end!.hash };
   const rows = entries.map(({ kind, subjectId, content, vouched, at }): RecordChainRow => {
     const entry = {
@@ -60,7 +62,7 @@ export async function addAllToChain(
     return { ...entry, content, hash: last.hash };
   });
   await db.models.RecordChain.bulkCreate(rows, { transaction: tx });
-  await db.run("UPDATE record_chain_end SET seq = :seq, hash = :hash WHERE id = 1", last, tx);
+  await db.models.RecordChainEnd.update({ seq: last.seq, hash: last.hash }, { where: { id: true }, transaction: tx });
 }
 
 /** What a signature vouches for: the version worked on, and every fact of the log. */
@@ -96,7 +98,11 @@ export async function verifyChain(): Promise<{ entries: number; faults: ChainFau
       order: [["seq", "ASC"]],
       raw: true,
     });
-    const [end] = await db.select<{ seq: number; hash: string }>("SELECT seq, hash FROM record_chain_end WHERE id = 1");
+    const [end] = await db.models.RecordChainEnd.findAll({
+      attributes: ["seq", "hash"],
+      where: { id: true },
+      raw: true,
+    });
     if (page.length === 0) {
       if (Number(end?.seq ?? 0) > previous.seq)
         faults.push({
@@ -136,8 +142,10 @@ async function vouchedNow(row: RecordChainRow): Promise<object | null> {
   const ids = (row.content as { events: string[] }).events;
   const run = await db.models.Run.findByPk(row.subjectId, { raw: true });
   const events = (
-    await db.select<{ body: RunEvent }>("SELECT body FROM run_events WHERE id IN (:ids)", {
-      ids: ids.length > 0 ? ids : [""],
+    await db.models.RunEvent.findAll({
+      attributes: ["body"],
+      where: { id: [...(ids.length > 0 ? ids : [""])] },
+      raw: true,
     })
   ).map((one) => one.body);
   return run && events.length === ids.length ? vouchedFor(run, events) : null;

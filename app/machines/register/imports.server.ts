@@ -57,12 +57,11 @@ async function serialFaults(good: { line: number; record: MachineRecord }[]): Pr
   const key = (one: Pick<MachineRow, "maker" | "model" | "serial">): string =>
     `${one.maker}\n${one.model}\n${one.serial}`.toLowerCase();
   for (const part of chunks(withSerial, 1000)) {
-    const rows = await db.select<Pick<MachineRow, "maker" | "model" | "serial" | "tag">>(
-      "SELECT tag, maker, model, serial FROM machines WHERE serial IN (:serials)",
-      {
-        serials: part.map((row) => row.record.serial),
-      },
-    );
+    const rows = await db.models.Machine.findAll({
+      attributes: ["tag", "maker", "model", "serial"],
+      where: { serial: [...part.map((row) => row.record.serial)] },
+      raw: true,
+    });
     for (const row of rows) known.set(key(row), row.tag);
   }
   return withSerial.flatMap(({ line, record }) => {
@@ -82,7 +81,21 @@ async function serialFaults(good: { line: number; record: MachineRecord }[]): Pr
 export type ImportView = Omit<ImportRow, "content">;
 
 export async function getImport(id: string): Promise<ImportView> {
-  const row = await getDb().models.Import.findByPk(id, { raw: true, attributes: { exclude: ["content"] } });
+  const row = await getDb().models.Import.findByPk(id, {
+    attributes: [
+      "id",
+      "byPerson",
+      "fileName",
+      "createdAt",
+      "status",
+      "startedAt",
+      "goodRows",
+      "faults",
+      "rowsDone",
+      "message",
+    ],
+    raw: true,
+  });
   if (!row) throw new Refusal(404, "no-such-import", "This import does not exist. Choose the file again.");
   return row;
 }
@@ -108,18 +121,18 @@ export async function applyImport(id: string, now: Date): Promise<void> {
     const bad = new Set(row!.faults.map((fault) => fault.line));
     const records = good.filter((one) => !bad.has(one.line)).map((one) => one.record);
     await db.transact((tx) => putRecords(db, records, columns, now, tx, (done) => progress(db, id, done)));
-    await db.run("UPDATE imports SET status = 'done', rows_done = :done WHERE id = :id", { id, done: records.length });
+    await db.models.Import.update({ status: "done", rowsDone: records.length }, { where: { id } });
   } catch (error) {
-    await db.run("UPDATE imports SET status = 'failed', message = :message WHERE id = :id", {
-      id,
-      message: `Nothing was written: ${(error as Error).message}`.slice(0, 500),
-    });
+    await db.models.Import.update(
+      { status: "failed", message: `Nothing was written: ${(error as Error).message}`.slice(0, 500) },
+      { where: { id } },
+    );
     throw error;
   }
 }
 
 async function progress(db: Db, id: string, done: number): Promise<void> {
-  await db.run("UPDATE imports SET rows_done = :done WHERE id = :id", { id, done });
+  await db.models.Import.update({ rowsDone: done }, { where: { id } });
 }
 
 async function putRecords(
@@ -137,11 +150,12 @@ async function putRecords(
   for (const part of chunks(records, CHUNK)) {
     const known = new Map(
       (
-        await db.select<{ id: string; tag: string }>(
-          "SELECT id, tag FROM machines WHERE tag IN (:tags)",
-          { tags: part.map((record) => record.tag) },
-          tx,
-        )
+        await db.models.Machine.findAll({
+          attributes: ["id", "tag"],
+          where: { tag: [...part.map((record) => record.tag)] },
+          raw: true,
+          transaction: tx,
+        })
       ).map((row) => [row.tag.toLowerCase(), row.id]),
     );
     const machines = part.map((record) =>
@@ -177,7 +191,7 @@ async function putSites(
   tx: Transaction,
 ): Promise<{ siteOf: (record: MachineRecord) => SiteRow; changed: string[] }> {
   const customers = new Map(
-    (await db.select<{ id: string; name: string }>("SELECT id, name FROM customers", {}, tx)).map((row) => [
+    (await db.models.Customer.findAll({ attributes: ["id", "name"], raw: true, transaction: tx })).map((row) => [
       row.name.toLowerCase(),
       row.id,
     ]),

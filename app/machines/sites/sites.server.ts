@@ -1,5 +1,5 @@
 import { addDays, hardnessFactor } from "@core";
-import { type Contact, getDb, type SiteClosureRow, type SiteRow, type Transaction } from "@db";
+import { type Contact, getDb, type SiteClosureRow, type SiteRow, type Transaction, Op } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { assessMachines } from "~/duties/assess.server";
@@ -69,10 +69,13 @@ export async function getSite(id: string, now: Date): Promise<SiteView> {
      WHERE x.site_id = :id AND x.cancelled_at IS NULL AND x.to_on >= :today ORDER BY x.from_on LIMIT 50`,
     { id, today },
   );
-  const machines = await db.select<SiteView["machines"][number]>(
-    `SELECT id, tag, name, family, area FROM machines WHERE site_id = :id ORDER BY name, id LIMIT ${MACHINES_SHOWN}`,
-    { id },
-  );
+  const machines = await db.models.Machine.findAll({
+    attributes: ["id", "tag", "name", "family", "area"],
+    where: { siteId: id },
+    order: ["name", "id"],
+    limit: MACHINES_SHOWN,
+    raw: true,
+  });
   const [count] = await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM machines WHERE site_id = :id", {
     id,
   });
@@ -107,11 +110,12 @@ export async function changeSite(actor: Actor, id: string, settings: SiteSetting
   await db.transact(async (tx) => {
     const before = await db.models.Site.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
     if (!before) throw new Refusal(404, "no-such-site", "This site is not in the register.");
-    const [other] = await db.select<{ id: string }>(
-      "SELECT id FROM sites WHERE customer_id = :customerId AND name = :name AND id <> :id",
-      { customerId: before.customerId, name: settings.name, id },
-      tx,
-    );
+    const [other] = await db.models.Site.findAll({
+      attributes: ["id"],
+      where: { customerId: before.customerId, name: settings.name, id: { [Op.ne]: id } },
+      raw: true,
+      transaction: tx,
+    });
     if (other) throw new Refusal(409, "name", "This customer has another site of that name.");
     await db.models.Site.update(settings, { where: { id }, transaction: tx });
     await audit(actor, "site", id, "changed", { old: before, new: settings }, now, tx);
@@ -145,7 +149,13 @@ const CHUNK = 200;
 
 export async function assessSite(siteId: string, now: Date, tx: Transaction): Promise<void> {
   const ids = (
-    await getDb().select<{ id: string }>("SELECT id FROM machines WHERE site_id = :siteId ORDER BY id", { siteId }, tx)
+    await getDb().models.Machine.findAll({
+      attributes: ["id"],
+      where: { siteId },
+      order: ["id"],
+      raw: true,
+      transaction: tx,
+    })
   ).map((row) => row.id);
   for (let i = 0; i < ids.length; i += CHUNK) await assessMachines(ids.slice(i, i + CHUNK), now, tx);
 }
@@ -175,10 +185,9 @@ export async function addClosure(
 export async function cancelClosure(actor: Actor, siteId: string, closureId: string, now: Date): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {
-    const ended = await db.run(
-      "UPDATE site_closures SET cancelled_by = :by, cancelled_at = :now WHERE id = :closureId AND site_id = :siteId AND cancelled_at IS NULL",
-      { closureId, siteId, by: actor.id, now },
-      tx,
+    const [ended] = await db.models.SiteClosure.update(
+      { cancelledBy: actor.id, cancelledAt: now },
+      { where: { id: closureId, siteId, cancelledAt: null }, transaction: tx },
     );
     if (ended === 0) return;
     await audit(actor, "site", siteId, "closure cancelled", { closureId }, now, tx);

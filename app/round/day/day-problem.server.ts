@@ -318,12 +318,12 @@ async function openRuns(ids: readonly string[]): Promise<Map<string, { procedure
     "SELECT r.id, x.body, x.expanded FROM runs r JOIN procedures x ON x.id = r.procedure_id AND x.version = r.procedure_version WHERE r.id IN (:ids)",
     { ids },
   );
-  const events = await db.select<{ runId: string; body: RunEvent }>(
-    "SELECT run_id AS runId, body FROM run_events WHERE run_id IN (:ids) ORDER BY seq",
-    {
-      ids,
-    },
-  );
+  const events = await db.models.RunEvent.findAll({
+    attributes: ["runId", "body"],
+    where: { runId: [...ids] },
+    order: ["seq"],
+    raw: true,
+  });
   return new Map(
     runs.map(({ id, body, expanded }) => [
       id,

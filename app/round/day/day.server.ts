@@ -1,4 +1,4 @@
-import { type DayPlan, type DayProblem, type RunEvent } from "@core";
+import { type DayPlan, type DayProblem } from "@core";
 import { type DayEventRow, type DayRow, getDb, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -50,10 +50,11 @@ export interface ActualWork {
 
 export async function getDayView(personId: string, on: string, now: Date): Promise<DayView> {
   const db = getDb();
-  const [person] = await db.select<{ id: string; name: string; dayFrom: string; dayTo: string }>(
-    "SELECT id, name, day_from AS dayFrom, day_to AS dayTo FROM persons WHERE id = :personId AND active = 1",
-    { personId },
-  );
+  const [person] = await db.models.Person.findAll({
+    attributes: ["id", "name", "dayFrom", "dayTo"],
+    where: { id: personId, active: true },
+    raw: true,
+  });
   if (!person) throw new Refusal(404, "no-such-person", "This person does not exist or is not active any more.");
   const day = (await findDay(personId, on)) ?? freshDay(personId, on, person);
   const events = await eventsOf(day.id);
@@ -129,11 +130,12 @@ async function lockedDay(personId: string, on: string, tx: Transaction): Promise
   const db = getDb();
   const found = await findDay(personId, on, tx, true);
   if (found) return found;
-  const [person] = await db.select<{ dayFrom: string; dayTo: string }>(
-    "SELECT day_from AS dayFrom, day_to AS dayTo FROM persons WHERE id = :personId",
-    { personId },
-    tx,
-  );
+  const [person] = await db.models.Person.findAll({
+    attributes: ["dayFrom", "dayTo"],
+    where: { id: personId },
+    raw: true,
+    transaction: tx,
+  });
   if (!person) throw new Refusal(404, "no-such-person", "This person does not exist.");
   const fresh = freshDay(personId, on, person);
   await db.run(
@@ -147,11 +149,12 @@ async function lockedDay(personId: string, on: string, tx: Transaction): Promise
 
 async function eventsOf(dayId: string, tx?: Transaction): Promise<DayEventRow[]> {
   if (!dayId) return [];
-  return getDb().select<DayEventRow>(
-    "SELECT id, day_id AS dayId, at, by_person AS byPerson, type, site_id AS siteId, body FROM day_events WHERE day_id = :dayId ORDER BY seq",
-    { dayId },
-    tx,
-  );
+  return getDb().models.DayEvent.findAll({
+    where: { dayId },
+    order: ["seq"],
+    raw: true,
+    transaction: tx,
+  });
 }
 
 /**
@@ -217,18 +220,17 @@ async function addEvent(
   now: Date,
   tx: Transaction,
 ): Promise<void> {
-  await getDb().run(
-    "INSERT INTO day_events (id, day_id, at, by_person, type, site_id, body) VALUES (:id, :dayId, :at, :by, :type, :siteId, :body)",
+  await getDb().models.DayEvent.create(
     {
       id: uuidv7(),
       dayId,
-      at: now.toISOString().replace("T", " ").replace("Z", ""),
-      by: actor.id,
+      at: now,
+      byPerson: actor.id,
       type,
       siteId,
-      body: JSON.stringify(body),
+      body,
     },
-    tx,
+    { transaction: tx },
   );
 }
 
@@ -248,10 +250,9 @@ export async function changeDay(
   if (settings.endMinute <= settings.startMinute) throw new Refusal(422, "bad-hours", "The day ends before it begins.");
   await getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
-    await getDb().run(
-      "UPDATE days SET start_minute = :startMinute, end_minute = :endMinute, technicians = :technicians WHERE id = :id",
-      { ...settings, id: day.id },
-      tx,
+    await getDb().models.Day.update(
+      { startMinute: settings.startMinute, endMinute: settings.endMinute, technicians: settings.technicians },
+      { where: { id: day.id }, transaction: tx },
     );
     await audit(
       actor,
@@ -275,10 +276,9 @@ export async function fixOrder(
 ): Promise<void> {
   await getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
-    await getDb().run(
-      "UPDATE days SET fixed_order = :order WHERE id = :id",
-      { id: day.id, order: order === null ? null : JSON.stringify(order) },
-      tx,
+    await getDb().models.Day.update(
+      { fixedOrder: order },
+      { where: { id: day.id }, transaction: tx },
     );
     await audit(actor, "day", day.id, "order", { old: day.fixedOrder, new: order }, now, tx);
   });
@@ -335,13 +335,14 @@ export async function logDay(
       tx,
     );
     if (type === "started" || type === "ended")
-      await getDb().run("UPDATE days SET status = :type WHERE id = :id", { id: day.id, type }, tx);
+      await getDb().models.Day.update({ status: type }, { where: { id: day.id }, transaction: tx });
     if (type === "skipped") {
-      const rows = await getDb().select<{ id: string }>(
-        "SELECT id FROM plans WHERE planned_for = :personId AND planned_on = :on AND site_id = :siteId",
-        { personId, on, siteId: input.siteId ?? "" },
-        tx,
-      );
+      const rows = await getDb().models.Plan.findAll({
+        attributes: ["id"],
+        where: { plannedFor: personId, plannedOn: on, siteId: input.siteId ?? "" },
+        raw: true,
+        transaction: tx,
+      });
       left.push(...rows.map((row) => row.id));
     }
   });
@@ -354,12 +355,18 @@ export async function handOver(actor: Actor, personId: string, on: string, to: s
     throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
   const db = getDb();
   if (to === personId) throw new Refusal(422, "to", "Choose somebody else.");
-  const [colleague] = await db.select<{ id: string }>("SELECT id FROM persons WHERE id = :to AND active = 1", { to });
+  const [colleague] = await db.models.Person.findAll({
+    attributes: ["id"],
+    where: { id: to, active: true },
+    raw: true,
+  });
   if (!colleague) throw new Refusal(422, "to", "This colleague does not exist or is not active any more.");
-  const rows = await db.select<{ id: string }>(
-    "SELECT id FROM plans WHERE planned_for = :personId AND planned_on = :on ORDER BY id",
-    { personId, on },
-  );
+  const rows = await db.models.Plan.findAll({
+    attributes: ["id"],
+    where: { plannedFor: personId, plannedOn: on },
+    order: ["id"],
+    raw: true,
+  });
   if (rows.length > 0)
     await putOnDay(
       actor,
@@ -370,7 +377,8 @@ export async function handOver(actor: Actor, personId: string, on: string, to: s
   await db.transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
     await addEvent(day.id, actor, "handed-over", null, { to }, now, tx);
-    if (day.status === "started") await db.run("UPDATE days SET status = 'ended' WHERE id = :id", { id: day.id }, tx);
+    if (day.status === "started")
+      await db.models.Day.update({ status: "ended" }, { where: { id: day.id }, transaction: tx });
   });
   return rows.length;
 }
@@ -405,10 +413,7 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
     .map((row) => row.planId);
   if (allowed.length === 0) return [];
   const already = (
-    await db.select<{ id: string }>("SELECT id FROM plans WHERE planned_for = :personId AND planned_on = :on", {
-      personId: person.id,
-      on,
-    })
+    await db.models.Plan.findAll({ attributes: ["id"], where: { plannedFor: person.id, plannedOn: on }, raw: true })
   ).map((row) => row.id);
   const day = await db.transact((tx) => lockedDay(person.id, on, tx));
   const built = await buildDay({ ...day, fixedOrder: null }, [], null, allowed);
@@ -450,12 +455,12 @@ async function actualWork(personId: string, on: string, timeZone: string, now: D
     { personId, on },
   );
   if (runs.length === 0) return [];
-  const rows = await db.select<{ runId: string; body: RunEvent }>(
-    "SELECT run_id AS runId, body FROM run_events WHERE run_id IN (:ids) ORDER BY seq",
-    {
-      ids: runs.map((run) => run.id),
-    },
-  );
+  const rows = await db.models.RunEvent.findAll({
+    attributes: ["runId", "body"],
+    where: { runId: [...runs.map((run) => run.id)] },
+    order: ["seq"],
+    raw: true,
+  });
   return runs.flatMap((run) => {
     const events = rows.filter((row) => row.runId === run.id).map((row) => row.body);
     const today = events
@@ -543,7 +548,7 @@ export async function glanceAt(personId: string, now: Date): Promise<DayGlance> 
   );
   const ahead = day?.plan?.stops.find((stop) => !seen.has(stop.site));
   const [site] = ahead
-    ? await db.select<{ name: string }>("SELECT name FROM sites WHERE id = :id", { id: ahead.site })
+    ? await db.models.Site.findAll({ attributes: ["name"], where: { id: ahead.site }, raw: true })
     : [];
   return {
     on,

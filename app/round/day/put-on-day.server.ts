@@ -76,11 +76,7 @@ export async function pinToDay(actor: Actor, planIds: readonly string[], pinned:
       tx,
     );
     if (rows.length === 0) return;
-    await db.run(
-      "UPDATE plans SET pinned = :pinned WHERE id IN (:ids)",
-      { pinned, ids: rows.map((row) => row.id) },
-      tx,
-    );
+    await db.models.Plan.update({ pinned }, { where: { id: [...rows.map((row) => row.id)] }, transaction: tx });
     for (const { id, on } of rows) await audit(actor, "plan", id, pinned ? "pinned" : "unpinned", { on }, now, tx);
   });
 }

@@ -66,10 +66,11 @@ export async function travelBetween(places: readonly Place[]): Promise<TravelTab
   const own =
     places.length < 2
       ? []
-      : await getDb().select<{ fromPlace: string; toPlace: string; minutes: number }>(
-          "SELECT from_place AS fromPlace, to_place AS toPlace, minutes FROM travel_minutes WHERE from_place IN (:ids) AND to_place IN (:ids)",
-          { ids: places.map((place) => place.id) },
-        );
+      : await getDb().models.TravelMinutes.findAll({
+          attributes: ["fromPlace", "toPlace", "minutes"],
+          where: { fromPlace: [...places.map((place) => place.id)], toPlace: [...places.map((place) => place.id)] },
+          raw: true,
+        });
   const index = new Map(places.map((place, i) => [place.id, i]));
   for (const row of own) {
     const [from, to] = [index.get(row.fromPlace)!, index.get(row.toPlace)!];

@@ -18,7 +18,7 @@ interface Way {
 
 /** Places by name: the depot and all sites. A name that two customers use stands for neither. */
 async function placesByName(): Promise<Map<string, string | null>> {
-  const rows = await getDb().select<{ id: string; name: string }>("SELECT id, name FROM sites");
+  const rows = await getDb().models.Site.findAll({ attributes: ["id", "name"], raw: true });
   const depot = await depotPlace();
   const places = new Map<string, string | null>();
   for (const { id, name } of [...rows, ...(depot ? [depot] : [])])
@@ -98,11 +98,14 @@ export type Depot = NonNullable<Awaited<ReturnType<typeof depotPlace>>>;
 /** Sets where rounds begin and end. */
 export async function saveDepot(actor: Actor, depot: Omit<Depot, "id">, now: Date): Promise<void> {
   await getDb().transact(async (tx) => {
-    const [before] = await getDb().select<Depot>(
-      "SELECT id, name, time_zone AS timeZone, latitude, longitude FROM depots ORDER BY name LIMIT 1 FOR UPDATE",
-      {},
-      tx,
-    );
+    const [before] = await getDb().models.Depot.findAll({
+      attributes: ["id", "name", "timeZone", "latitude", "longitude"],
+      order: ["name"],
+      limit: 1,
+      lock: tx.LOCK.UPDATE,
+      raw: true,
+      transaction: tx,
+    });
     const id = before?.id ?? uuidv7();
     await getDb().run(
       `INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:id, :name, :timeZone, :latitude, :longitude)

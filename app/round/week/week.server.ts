@@ -53,9 +53,13 @@ export interface WeekView {
 }
 
 async function peopleOf(): Promise<WeekPerson[]> {
-  return getDb().select<WeekPerson>(
-    `SELECT id, name, day_from AS dayFrom, day_to AS dayTo, families, territory FROM persons WHERE active = 1 AND role = 'technician' ORDER BY name, id LIMIT ${MOST_PEOPLE}`,
-  );
+  return getDb().models.Person.findAll({
+    attributes: ["id", "name", "dayFrom", "dayTo", "families", "territory"],
+    where: { active: true, role: "technician" },
+    order: ["name", "id"],
+    limit: MOST_PEOPLE,
+    raw: true,
+  });
 }
 
 /** What is on people's days already, from a first to a last day. */
@@ -91,7 +95,7 @@ export async function weekView(from: string | null, now: Date): Promise<WeekView
     people,
     planned,
     open: Number(open!.total),
-    sites: await db.select("SELECT id, name FROM sites ORDER BY name LIMIT 500"),
+    sites: await db.models.Site.findAll({ attributes: ["id", "name"], order: ["name"], limit: 500, raw: true }),
   };
 }
 
@@ -140,16 +144,12 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
   const sites =
     siteIds.length === 0
       ? []
-      : await db.select<{
-          id: string;
-          name: string;
-          latitude: number | null;
-          longitude: number | null;
-          accessHours: string;
-        }>(
-          "SELECT id, name, latitude, longitude, access_hours AS accessHours FROM sites WHERE id IN (:siteIds) ORDER BY id",
-          { siteIds },
-        );
+      : await db.models.Site.findAll({
+          attributes: ["id", "name", "latitude", "longitude", "accessHours"],
+          where: { id: [...siteIds] },
+          order: ["id"],
+          raw: true,
+        });
   const takes = await procedureTakes([...new Set(duties.map((row) => row.procedureId))]);
   const depot = (await depotPlace()) ?? { id: "depot", name: "Depot", latitude: null, longitude: null };
   const { minutes: travel } = await travelBetween([depot, ...sites]);
@@ -212,10 +212,11 @@ async function actorsOf(people: readonly WeekPerson[]): Promise<Map<string, Acto
   const rows =
     people.length === 0
       ? []
-      : await getDb().select<{ personId: string; kind: string; expiresOn: string | null }>(
-          "SELECT person_id AS personId, kind, expires_on AS expiresOn FROM authorisations WHERE person_id IN (:ids) AND revoked_at IS NULL",
-          { ids: people.map((person) => person.id) },
-        );
+      : await getDb().models.Authorisation.findAll({
+          attributes: ["personId", "kind", "expiresOn"],
+          where: { personId: [...people.map((person) => person.id)], revokedAt: null },
+          raw: true,
+        });
   return new Map(
     people.map(({ id, name }) => [
       id,
@@ -262,21 +263,17 @@ export async function changeWorker(
 ): Promise<void> {
   if (settings.dayTo <= settings.dayFrom) throw new Refusal(422, "dayTo", "The day ends before it begins.");
   await getDb().transact(async (tx) => {
-    const [before] = await getDb().select<WeekPerson>(
-      "SELECT id, name, day_from AS dayFrom, day_to AS dayTo, families, territory FROM persons WHERE id = :personId FOR UPDATE",
-      { personId },
-      tx,
-    );
+    const [before] = await getDb().models.Person.findAll({
+      attributes: ["id", "name", "dayFrom", "dayTo", "families", "territory"],
+      where: { id: personId },
+      lock: tx.LOCK.UPDATE,
+      raw: true,
+      transaction: tx,
+    });
     if (!before) throw new Refusal(404, "no-such-person", "This person does not exist.");
-    await getDb().run(
-      "UPDATE persons SET day_from = :dayFrom, day_to = :dayTo, families = :families, territory = :territory WHERE id = :personId",
-      {
-        ...settings,
-        families: JSON.stringify(settings.families),
-        territory: JSON.stringify(settings.territory),
-        personId,
-      },
-      tx,
+    await getDb().models.Person.update(
+      { dayFrom: settings.dayFrom, dayTo: settings.dayTo, families: settings.families, territory: settings.territory },
+      { where: { id: personId }, transaction: tx },
     );
     await audit(actor, "person", personId, "work", { old: before, new: settings }, now, tx);
   });

@@ -157,11 +157,12 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
     });
     const sites = new Map(
       (
-        await db.select<{ id: string; siteId: string }>(
-          "SELECT id, site_id AS siteId FROM machines WHERE id IN (:ids)",
-          { ids: [...new Set(folded.map((one) => one.machineId))] },
-          tx,
-        )
+        await db.models.Machine.findAll({
+          attributes: ["id", "siteId"],
+          where: { id: [...[...new Set(folded.map((one) => one.machineId))]] },
+          raw: true,
+          transaction: tx,
+        })
       ).map((row) => [row.id, row.siteId]),
     );
     await storeRunMinutes(

@@ -103,11 +103,12 @@ async function storeEvents(actor: Actor, runId: string, events: RunEvent[], now:
         events.length === 0
           ? []
           : (
-              await db.select<{ id: string; contentHash: string }>(
-                "SELECT id, content_hash AS contentHash FROM run_events WHERE id IN (:ids)",
-                { ids: events.map((event) => event.id) },
-                tx,
-              )
+              await db.models.RunEvent.findAll({
+                attributes: ["id", "contentHash"],
+                where: { id: [...events.map((event) => event.id)] },
+                raw: true,
+                transaction: tx,
+              })
             ).map((row) => [row.id, row.contentHash]),
       );
       const accepted: string[] = [];
@@ -231,18 +232,25 @@ async function openOrFind(
   tx: Transaction,
 ): Promise<RunContext> {
   const db = getDb();
-  const [locked] = await db.select<{ id: string }>("SELECT id FROM runs WHERE id = :runId FOR UPDATE", { runId }, tx);
+  const [locked] = await db.models.Run.findAll({
+    attributes: ["id"],
+    where: { id: runId },
+    lock: tx.LOCK.UPDATE,
+    raw: true,
+    transaction: tx,
+  });
   if (!locked) {
     const started = events.find((event) => event.type === "started");
     if (!started) throw new Refusal(404, "no-such-run", "This sheet does not exist. Open it from the duty.");
     const plan = await db.models.Plan.findByPk(started.planId, { raw: true, transaction: tx });
     if (!plan || plan.procedureId !== started.procedureId)
       throw new Refusal(404, "no-such-duty", "This duty does not exist any more. Go back to the round.");
-    const [procedure] = await db.select<{ id: string }>(
-      "SELECT id FROM procedures WHERE id = :id AND version = :version",
-      { id: started.procedureId, version: started.procedureVersion },
-      tx,
-    );
+    const [procedure] = await db.models.Procedure.findAll({
+      attributes: ["id"],
+      where: { id: started.procedureId, version: started.procedureVersion },
+      raw: true,
+      transaction: tx,
+    });
     if (!procedure)
       throw new Refusal(
         404,
@@ -309,11 +317,12 @@ async function whyNotAppend(
   if (event.type === "started" && context.run.openedBy !== actor.id)
     return { code: "already-open", message: "This sheet is open already." };
   if (event.type !== "undone" && event.type !== "corrected") return null;
-  const [target] = await getDb().select<{ byPerson: string; type: string; runId: string }>(
-    "SELECT by_person AS byPerson, type, run_id AS runId FROM run_events WHERE id = :ref",
-    { ref: event.ref },
-    tx,
-  );
+  const [target] = await getDb().models.RunEvent.findAll({
+    attributes: ["byPerson", "type", "runId"],
+    where: { id: event.ref },
+    raw: true,
+    transaction: tx,
+  });
   // The fact it names may still be on its way from another device.
   if (!target) return null;
   if (target.runId !== event.runId)
@@ -326,11 +335,13 @@ async function whyNotAppend(
 }
 
 async function readEvents(runId: string, tx?: Transaction): Promise<RunEvent[]> {
-  const rows = await getDb().select<{ body: RunEvent }>(
-    "SELECT body FROM run_events WHERE run_id = :runId ORDER BY seq",
-    { runId },
-    tx,
-  );
+  const rows = await getDb().models.RunEvent.findAll({
+    attributes: ["body"],
+    where: { runId },
+    order: ["seq"],
+    raw: true,
+    transaction: tx,
+  });
   return rows.map((row) => row.body);
 }
 
@@ -427,10 +438,9 @@ async function fillSlots(
         tx,
       );
     } else {
-      await getDb().run(
-        "UPDATE machine_slots SET uses_left = :usesLeft, changed_at = :at, run_id = :runId WHERE machine_id = :machineId AND slot = :slot",
-        { ...row, usesLeft: one.turnedUsesLeft },
-        tx,
+      await getDb().models.MachineSlot.update(
+        { usesLeft: one.turnedUsesLeft, changedAt: row.at, runId: row.runId },
+        { where: { machineId: row.machineId, slot: row.slot }, transaction: tx },
       );
     }
   }
@@ -455,10 +465,13 @@ export async function slotsOf(machineId: string): Promise<NonNullable<MachineFac
 /** Opens a sheet for a duty: its id. An open sheet of the same duty is gone on with. */
 export async function openRun(actor: Actor, planId: string, device: string, now: Date): Promise<string> {
   const db = getDb();
-  const [open] = await db.select<{ id: string }>(
-    "SELECT id FROM runs WHERE plan_id = :planId AND status = 'open' ORDER BY opened_at DESC LIMIT 1",
-    { planId },
-  );
+  const [open] = await db.models.Run.findAll({
+    attributes: ["id"],
+    where: { planId, status: "open" },
+    order: [["openedAt", "DESC"]],
+    limit: 1,
+    raw: true,
+  });
   if (open) return open.id;
   const plan = await db.models.Plan.findByPk(planId, { raw: true });
   if (!plan) throw new Refusal(404, "no-such-duty", "This duty does not exist. Go back to the round.");

@@ -319,7 +319,7 @@ describe("the chain of records", () => {
     expect(faults.map((fault) => fault.what)).toEqual(
       expect.arrayContaining([`entry ${Number(entry!.seq)} is missing`]),
     );
-    await getDb().models.RecordChain.create(entry);
+    await getDb().models.RecordChain.create(entry!);
     expect((await verifyChain()).faults).toEqual([]);
   });
 

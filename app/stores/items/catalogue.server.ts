@@ -1,4 +1,4 @@
-import { getDb, type Transaction } from "@db";
+import { getDb, type Transaction, Op } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
@@ -158,19 +158,22 @@ export async function saveItem(
       throw new Refusal(422, "name", `There is an item like that already: ${before.name}.`);
     if (itemId !== null && !before) throw new Refusal(404, "no-such-item", "This item is not in the catalogue.");
     if (settings.scanCode !== null) {
-      const [other] = await db.select<{ name: string }>(
-        "SELECT name FROM items WHERE scan_code = :code AND id <> :id",
-        { code: settings.scanCode, id },
-        tx,
-      );
+      const [other] = await db.models.Item.findAll({
+        attributes: ["name"],
+        where: { scanCode: settings.scanCode, id: { [Op.ne]: id } },
+        raw: true,
+        transaction: tx,
+      });
       if (other) throw new Refusal(422, "scanCode", `This code is on ${other.name} already.`);
     }
     if (before && before.unit !== settings.unit) {
-      const [moved] = await db.select<{ id: string }>(
-        "SELECT id FROM stock_moves WHERE item_id = :id LIMIT 1",
-        { id },
-        tx,
-      );
+      const [moved] = await db.models.StockMove.findAll({
+        attributes: ["id"],
+        where: { itemId: id },
+        limit: 1,
+        raw: true,
+        transaction: tx,
+      });
       if (moved)
         throw new Refusal(422, "unit", `It is booked in ${before.unit} already. Add another item for another unit.`);
     }
@@ -213,13 +216,18 @@ export async function addSupplier(
 ): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {
-    const [same] = await db.select<{ id: string }>("SELECT id FROM suppliers WHERE name = :name LIMIT 1", input, tx);
+    const [same] = await db.models.Supplier.findAll({
+      attributes: ["id"],
+      where: { name: input.name },
+      limit: 1,
+      raw: true,
+      transaction: tx,
+    });
     if (same) throw new Refusal(422, "name", "There is a supplier of this name already.");
     const id = uuidv7();
-    await db.run(
-      "INSERT INTO suppliers (id, name, code, email, lead_days) VALUES (:id, :name, :code, :email, :leadDays)",
-      { id, ...input },
-      tx,
+    await db.models.Supplier.create(
+      { id, name: input.name, code: input.code, email: input.email, leadDays: input.leadDays },
+      { transaction: tx },
     );
     await audit(actor, "supplier", id, "added", { new: input }, now, tx);
   });
@@ -228,7 +236,11 @@ export async function addSupplier(
 export async function listSuppliers(): Promise<
   { id: string; name: string; code: string; email: string; leadDays: number }[]
 > {
-  return getDb().select(
-    "SELECT id, name, code, email, lead_days AS leadDays FROM suppliers WHERE active = 1 ORDER BY name LIMIT 500",
-  );
+  return getDb().models.Supplier.findAll({
+    attributes: ["id", "name", "code", "email", "leadDays"],
+    where: { active: true },
+    order: ["name"],
+    limit: 500,
+    raw: true,
+  });
 }

@@ -187,15 +187,16 @@ interface StockOf {
 
 async function stockOf(ids: readonly string[]): Promise<StockOf> {
   const db = getDb();
-  const sums = await db.select<{ itemId: string; placeId: string; onHand: string }>(
-    "SELECT item_id AS itemId, place_id AS placeId, on_hand AS onHand FROM stock WHERE item_id IN (:ids)",
-    { ids },
-  );
-  const lots = await db.select<{ itemId: string; placeId: string; qty: string; expires: string | null }>(
+  const sums = await db.models.Stock.findAll({
+    attributes: ["itemId", "placeId", "onHand"],
+    where: { itemId: [...ids] },
+    raw: true,
+  });
+  const lots = await db.select<{ itemId: string; placeId: string; qty: number; expires: string | null }>(
     "SELECT s.item_id AS itemId, s.place_id AS placeId, s.qty, l.expires_on AS expires FROM stock_lots s JOIN lots l ON l.id = s.lot_id WHERE s.item_id IN (:ids) AND s.qty > 0",
     { ids },
   );
-  const fitted = await db.select<{ itemId: string; uses: string }>(
+  const fitted = await db.select<{ itemId: string; uses: number }>(
     "SELECT item AS itemId, SUM(GREATEST(0, uses_left - 1)) AS uses FROM machine_slots WHERE item IN (:ids) GROUP BY item",
     { ids },
   );
@@ -228,9 +229,12 @@ async function stockOf(ids: readonly string[]): Promise<StockOf> {
 /** Which place a duty's demand falls on. */
 async function placeChooser(itemIds: readonly string[] | undefined): Promise<(one: PlacedDemand) => string | null> {
   const db = getDb();
-  const places = await db.select<{ id: string; kind: string; personId: string | null; siteId: string | null }>(
-    "SELECT id, kind, person_id AS personId, site_id AS siteId FROM places WHERE active = 1 ORDER BY name",
-  );
+  const places = await db.models.Place.findAll({
+    attributes: ["id", "kind", "personId", "siteId"],
+    where: { active: true },
+    order: ["name"],
+    raw: true,
+  });
   const van = new Map(
     places.flatMap((place): [string, string][] =>
       place.kind === "van" && place.personId ? [[place.personId, place.id]] : [],

@@ -133,18 +133,26 @@ export async function itemView(itemId: string, before: number | null, now: Date)
   const db = getDb();
   const item = await getItem(itemId);
   const { on: today } = await firmDay(now);
-  const [supplier] = await db.select<{ name: string; leadDays: number }>(
-    "SELECT name, lead_days AS leadDays FROM suppliers WHERE id = :id",
-    {
-      id: item.supplierId,
-    },
-  );
+  const supplier =
+    item.supplierId === null
+      ? null
+      : await db.models.Supplier.findByPk(item.supplierId, { attributes: ["name", "leadDays"], raw: true });
   const outlook = (
-    await db.select<Outlook>(
-      `SELECT item_id AS itemId, place_id AS placeId, runs_out_on AS runsOutOn, order_by AS orderBy, order_qty AS orderQty, needed, likely, expiring_on AS expiringOn,
-         expiring_qty AS expiringQty FROM stock_outlook WHERE item_id = :itemId`,
-      { itemId },
-    )
+    await db.models.StockOutlook.findAll({
+      attributes: [
+        "itemId",
+        "placeId",
+        "runsOutOn",
+        "orderBy",
+        "orderQty",
+        "needed",
+        "likely",
+        "expiringOn",
+        "expiringQty",
+      ],
+      where: { itemId },
+      raw: true,
+    })
   ).map((row) => ({
     ...row,
     orderQty: Number(row.orderQty),

@@ -243,11 +243,12 @@ export async function lotOf(itemId: string, lot: string, expiresOn: string | nul
     { id: uuidv7(), itemId, lot: lot.slice(0, 60), expiresOn },
     tx,
   );
-  const [row] = await db.select<{ id: string }>(
-    "SELECT id FROM lots WHERE item_id = :itemId AND lot = :lot",
-    { itemId, lot: lot.slice(0, 60) },
-    tx,
-  );
+  const [row] = await db.models.Lot.findAll({
+    attributes: ["id"],
+    where: { itemId, lot: lot.slice(0, 60) },
+    raw: true,
+    transaction: tx,
+  });
   return row!.id;
 }
 

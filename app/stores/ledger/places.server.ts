@@ -53,7 +53,12 @@ export async function addPlace(
   if (input.kind === "shelf" && input.siteId === null)
     throw new Refusal(422, "siteId", "Say at which site the shelf is.");
   return db.transact(async (tx) => {
-    const [same] = await db.select<{ id: string }>("SELECT id FROM places WHERE name = :name", input, tx);
+    const [same] = await db.models.Place.findAll({
+      attributes: ["id"],
+      where: { name: input.name },
+      raw: true,
+      transaction: tx,
+    });
     if (same) throw new Refusal(422, "name", "There is a place of this name already.");
     const id = uuidv7();
     const row = {
@@ -62,10 +67,9 @@ export async function addPlace(
       personId: input.kind === "van" ? input.personId : null,
       siteId: input.kind === "shelf" ? input.siteId : null,
     };
-    await db.run(
-      "INSERT INTO places (id, kind, name, person_id, site_id) VALUES (:id, :kind, :name, :personId, :siteId)",
-      row,
-      tx,
+    await db.models.Place.create(
+      { id: row.id, kind: row.kind, name: row.name, personId: row.personId, siteId: row.siteId },
+      { transaction: tx },
     );
     await audit(actor, "place", id, "added", { new: row }, now, tx);
     return id;

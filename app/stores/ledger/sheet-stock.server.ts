@@ -87,7 +87,7 @@ export async function settleStock(
     itemId: string;
     placeId: string;
     lotId: string | null;
-    qty: string;
+    qty: number;
   }>(
     `SELECT event_id AS eventId, item_id AS itemId, place_id AS placeId, lot_id AS lotId, SUM(qty) AS qty FROM stock_moves
      WHERE run_id = :runId GROUP BY event_id, item_id, place_id, lot_id HAVING SUM(qty) <> 0`,
@@ -165,9 +165,9 @@ async function knownOnly(taken: Taken[], tx: Transaction): Promise<Taken[]> {
   const items = [...new Set(taken.map((one) => one.item))];
   if (items.length === 0) return [];
   const known = new Set(
-    (await getDb().select<{ id: string }>("SELECT id FROM items WHERE id IN (:items)", { items }, tx)).map(
-      (row) => row.id,
-    ),
+    (
+      await getDb().models.Item.findAll({ attributes: ["id"], where: { id: [...items] }, raw: true, transaction: tx })
+    ).map((row) => row.id),
   );
   return taken.filter((one) => known.has(one.item));
 }
@@ -175,10 +175,11 @@ async function knownOnly(taken: Taken[], tx: Transaction): Promise<Taken[]> {
 async function lotNames(booked: readonly { lotId: string | null }[], tx: Transaction): Promise<Map<string, string>> {
   const ids = booked.flatMap((one) => (one.lotId ? [one.lotId] : []));
   if (ids.length === 0) return new Map();
-  const rows = await getDb().select<{ id: string; lot: string }>(
-    "SELECT id, lot FROM lots WHERE id IN (:ids)",
-    { ids },
-    tx,
-  );
+  const rows = await getDb().models.Lot.findAll({
+    attributes: ["id", "lot"],
+    where: { id: [...ids] },
+    raw: true,
+    transaction: tx,
+  });
   return new Map(rows.map((row) => [row.id, row.lot]));
 }

@@ -20,7 +20,7 @@ export async function stockCsv(): Promise<string> {
     name: string;
     lot: string | null;
     expiresOn: string | null;
-    qty: string;
+    qty: number;
     unit: string;
   }>(
     `SELECT p.name AS place, i.id AS item, i.name, l.lot, l.expires_on AS expiresOn, s.qty, i.unit

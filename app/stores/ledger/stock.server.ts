@@ -14,17 +14,19 @@ async function requireKnown(
   tx: Transaction,
 ): Promise<{ name: string; unit: string }> {
   const db = getDb();
-  const [item] = await db.select<{ name: string; unit: string }>(
-    "SELECT name, unit FROM items WHERE id = :itemId",
-    { itemId },
-    tx,
-  );
+  const [item] = await db.models.Item.findAll({
+    attributes: ["name", "unit"],
+    where: { id: itemId },
+    raw: true,
+    transaction: tx,
+  });
   if (!item) throw new Refusal(422, "item", "This item is not in the catalogue.");
-  const places = await db.select<{ id: string }>(
-    "SELECT id FROM places WHERE id IN (:placeIds) AND active = 1",
-    { placeIds: [...placeIds, ""] },
-    tx,
-  );
+  const places = await db.models.Place.findAll({
+    attributes: ["id"],
+    where: { id: [...[...placeIds, ""]], active: true },
+    raw: true,
+    transaction: tx,
+  });
   if (places.length < new Set(placeIds).size) throw new Refusal(422, "place", "Choose a place.");
   return item;
 }
@@ -57,11 +59,14 @@ export async function moveStock(
     const { name, unit } = await requireKnown(input.itemId, [input.from, input.to], tx);
     // Locked in the order of keys, as everybody does.
     const [there] = (
-      await getDb().select<{ placeId: string; onHand: string; reserved: string }>(
-        "SELECT place_id AS placeId, on_hand AS onHand, reserved FROM stock WHERE item_id = :itemId AND place_id IN (:places) ORDER BY place_id FOR UPDATE",
-        { itemId: input.itemId, places: [input.from, input.to] },
-        tx,
-      )
+      await getDb().models.Stock.findAll({
+        attributes: ["placeId", "onHand", "reserved"],
+        where: { itemId: input.itemId, placeId: [...[input.from, input.to]] },
+        order: ["placeId"],
+        lock: tx.LOCK.UPDATE,
+        raw: true,
+        transaction: tx,
+      })
     ).filter((row) => row.placeId === input.from);
     const free = exactQty(Number(there?.onHand ?? 0) - Number(there?.reserved ?? 0));
     if (input.qty > free)
@@ -136,12 +141,14 @@ export async function countStock(
     if (input.found.some((one) => !(one.qty >= 0)))
       throw new Refusal(422, "found", "There cannot be less than nothing. Type what is there.");
     const { itemId, placeId } = input;
-    const [sum] = await getDb().select<{ onHand: string }>(
-      "SELECT on_hand AS onHand FROM stock WHERE item_id = :itemId AND place_id = :placeId FOR UPDATE",
-      { itemId, placeId },
-      tx,
-    );
-    const lots = await getDb().select<{ lotId: string; qty: string }>(
+    const [sum] = await getDb().models.Stock.findAll({
+      attributes: ["onHand"],
+      where: { itemId, placeId },
+      lock: tx.LOCK.UPDATE,
+      raw: true,
+      transaction: tx,
+    });
+    const lots = await getDb().select<{ lotId: string; qty: number }>(
       "SELECT lot_id AS lotId, qty FROM stock_lots WHERE item_id = :itemId AND place_id = :placeId AND qty <> 0",
       { itemId, placeId },
       tx,
@@ -207,11 +214,18 @@ export async function reserve(
         "Not as much is free there any more: somebody else holds it. Look for another place or an alternative.",
       );
     const id = uuidv7();
-    await db.run(
-      `INSERT INTO reservations (id, item_id, place_id, qty, person_id, on_day, plan_id, made_at)
-       VALUES (:id, :itemId, :placeId, :qty, :personId, :on, :planId, :now)`,
-      { ...input, id, qty: exactQty(input.qty), now },
-      tx,
+    await db.models.Reservation.create(
+      {
+        id,
+        itemId: input.itemId,
+        placeId: input.placeId,
+        qty: exactQty(input.qty),
+        personId: input.personId,
+        onDay: input.on,
+        planId: input.planId,
+        madeAt: now,
+      },
+      { transaction: tx },
     );
     return id;
   });
@@ -232,13 +246,13 @@ export async function endReservations(
   tx: Transaction,
 ): Promise<void> {
   const db = getDb();
-  const rows = await db.select<{ id: string; itemId: string; placeId: string; qty: string }>(
+  const rows = await db.select<{ id: string; itemId: string; placeId: string; qty: number }>(
     `SELECT r.id, r.item_id AS itemId, r.place_id AS placeId, r.qty FROM reservations r WHERE ${which} AND r.ended_at IS NULL ORDER BY r.item_id, r.place_id, r.id FOR UPDATE`,
     values,
     tx,
   );
   for (const { id, itemId, placeId, qty } of rows) {
-    await db.run("UPDATE reservations SET ended_at = :now, ended_why = :why WHERE id = :id", { id, why, now }, tx);
+    await db.models.Reservation.update({ endedAt: now, endedWhy: why }, { where: { id }, transaction: tx });
     await db.run(
       "UPDATE stock SET reserved = GREATEST(0, reserved - :qty) WHERE item_id = :itemId AND place_id = :placeId",
       { itemId, placeId, qty: Number(qty) },

@@ -1,5 +1,5 @@
 import { type KitCover, kitCover } from "@core";
-import { getDb } from "@db";
+import { getDb, Op } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
@@ -40,9 +40,13 @@ export interface KitView {
 /** Kits with what each covers at every place that holds something of it: as many services as its scarcest item. */
 export async function listKits(): Promise<KitView[]> {
   const db = getDb();
-  const kits = await db.select<{ id: string; name: string; procedureId: string }>(
-    "SELECT id, name, procedure_id AS procedureId FROM kits WHERE active = 1 ORDER BY name LIMIT 200",
-  );
+  const kits = await db.models.Kit.findAll({
+    attributes: ["id", "name", "procedureId"],
+    where: { active: true },
+    order: ["name"],
+    limit: 200,
+    raw: true,
+  });
   if (kits.length === 0) return [];
   const items = await db.select<{
     kitId: string;
@@ -121,8 +125,10 @@ export async function saveKit(
   const db = getDb();
   const known = new Set(
     (
-      await db.select<{ id: string }>("SELECT id FROM items WHERE id IN (:ids)", {
-        ids: input.items.map((one) => one.itemId),
+      await db.models.Item.findAll({
+        attributes: ["id"],
+        where: { id: [...input.items.map((one) => one.itemId)] },
+        raw: true,
       })
     ).map((row) => row.id),
   );
@@ -130,19 +136,25 @@ export async function saveKit(
   if (unknown) throw new Refusal(422, "items", `“${unknown.itemId}” is not in the catalogue.`);
   return db.transact(async (tx) => {
     const id = kitId ?? uuidv7();
-    const [same] = await db.select<{ id: string }>(
-      "SELECT id FROM kits WHERE name = :name AND id <> :id",
-      { name: input.name, id },
-      tx,
-    );
+    const [same] = await db.models.Kit.findAll({
+      attributes: ["id"],
+      where: { name: input.name, id: { [Op.ne]: id } },
+      raw: true,
+      transaction: tx,
+    });
     if (same) throw new Refusal(422, "name", "There is a kit of this name already.");
-    const before = await db.select("SELECT item_id AS itemId, qty FROM kit_items WHERE kit_id = :id", { id }, tx);
+    const before = await db.models.KitItem.findAll({
+      attributes: ["itemId", "qty"],
+      where: { kitId: id },
+      raw: true,
+      transaction: tx,
+    });
     await db.run(
       "INSERT INTO kits (id, name, procedure_id) VALUES (:id, :name, :procedureId) ON DUPLICATE KEY UPDATE name = VALUES(name), procedure_id = VALUES(procedure_id)",
       { id, ...input },
       tx,
     );
-    await db.run("DELETE FROM kit_items WHERE kit_id = :id", { id }, tx);
+    await db.models.KitItem.destroy({ where: { kitId: id }, transaction: tx });
     for (const { itemId, qty } of input.items)
       await db.run(
         "INSERT INTO kit_items (kit_id, item_id, qty) VALUES (:id, :itemId, :qty) ON DUPLICATE KEY UPDATE qty = qty + VALUES(qty)",

@@ -127,12 +127,9 @@ export async function loadView(personId: string, on: string, now: Date): Promise
     likely,
   });
   const ticks = new Set(
-    (
-      await db.select<{ line: string }>("SELECT line FROM load_ticks WHERE person_id = :personId AND on_day = :on", {
-        personId,
-        on,
-      })
-    ).map((row) => row.line),
+    (await db.models.LoadTick.findAll({ attributes: ["line"], where: { personId, onDay: on }, raw: true })).map(
+      (row) => row.line,
+    ),
   );
   const lines = listed.map((line): LoadViewLine => {
     const known = items.get(line.item);
@@ -299,10 +296,11 @@ function solutionsOf(procedure: Procedure, duty: DutySql): LoadView["solutions"]
 }
 
 async function slotsByMachine(ids: readonly string[]): Promise<Map<string, NonNullable<MachineFacts["slots"]>>> {
-  const rows = await getDb().select<{ machineId: string; slot: string; item: string; usesLeft: number }>(
-    "SELECT machine_id AS machineId, slot, item, uses_left AS usesLeft FROM machine_slots WHERE machine_id IN (:ids)",
-    { ids },
-  );
+  const rows = await getDb().models.MachineSlot.findAll({
+    attributes: ["machineId", "slot", "item", "usesLeft"],
+    where: { machineId: [...ids] },
+    raw: true,
+  });
   const found = new Map<string, NonNullable<MachineFacts["slots"]>>();
   for (const { machineId, slot, item, usesLeft } of rows)
     found.set(machineId, { ...found.get(machineId), [slot]: { item, usesLeft } });
@@ -379,13 +377,12 @@ export async function fetchForDay(
   input: { itemId: string; from: string; to: string; qty: number },
   now: Date,
 ): Promise<void> {
-  const [held] = await getDb().select<{ id: string }>(
-    "SELECT id FROM reservations WHERE person_id = :personId AND on_day = :on AND ended_at IS NULL LIMIT 1",
-    {
-      personId,
-      on,
-    },
-  );
+  const [held] = await getDb().models.Reservation.findAll({
+    attributes: ["id"],
+    where: { personId, onDay: on, endedAt: null },
+    limit: 1,
+    raw: true,
+  });
   if (held) await giveBack(actor, personId, on, now);
   try {
     await moveStock(actor, { ...input, note: `for ${on}` }, now);
@@ -435,5 +432,7 @@ export async function tickLoad(
       values,
     );
   else
-    await getDb().run("DELETE FROM load_ticks WHERE person_id = :personId AND on_day = :on AND line = :line", values);
+    await getDb().models.LoadTick.destroy({
+      where: { personId: values.personId, onDay: values.on, line: values.line },
+    });
 }

@@ -97,11 +97,13 @@ export async function getOrder(orderId: string, tx?: Transaction): Promise<{ ord
 }
 
 async function lockedStatus(orderId: string, tx: Transaction): Promise<OrderStatus> {
-  const [row] = await getDb().select<{ status: OrderStatus }>(
-    "SELECT status FROM orders WHERE id = :orderId FOR UPDATE",
-    { orderId },
-    tx,
-  );
+  const [row] = await getDb().models.Order.findAll({
+    attributes: ["status"],
+    where: { id: orderId },
+    lock: tx.LOCK.UPDATE,
+    raw: true,
+    transaction: tx,
+  });
   if (!row) throw new Refusal(404, "no-such-order", "This order does not exist. Go back to the orders.");
   return row.status;
 }
@@ -129,12 +131,12 @@ export async function draftOrders(
   const wanted = await db.select<{
     itemId: string;
     name: string;
-    qty: string;
-    packSize: string;
+    qty: number;
+    packSize: number;
     price: number | null;
     supplierId: string | null;
     needsSerial: number;
-    onOrder: string | null;
+    onOrder: number | null;
   }>(
     `SELECT o.item_id AS itemId, i.name, o.order_qty AS qty, i.pack_size AS packSize, i.pack_price_cents AS price, i.supplier_id AS supplierId, i.needs_serial AS needsSerial,
        (SELECT SUM((COALESCE(l.promised_packs, l.packs) - l.received_packs) * l.pack_size) FROM order_lines l JOIN orders r ON r.id = l.order_id
@@ -155,9 +157,13 @@ export async function draftOrders(
       a.on < b.on ? -1 : 1,
     ))
       if (!waiting.has(one.item)) waiting.set(one.item, one.machineId);
-  const [place] = await db.select<{ id: string }>(
-    "SELECT id FROM places WHERE kind = 'depot' AND active = 1 ORDER BY name LIMIT 1",
-  );
+  const [place] = await db.models.Place.findAll({
+    attributes: ["id"],
+    where: { kind: "depot", active: true },
+    order: ["name"],
+    limit: 1,
+    raw: true,
+  });
   if (!place) throw new Refusal(409, "no-depot", "There is no depot to deliver to. Add one in the stores first.");
   const touched = new Set<string>();
   let lines = 0;
@@ -165,18 +171,17 @@ export async function draftOrders(
     for (const one of missing) {
       if (one.supplierId === null) continue;
       const orderId = await openDraft(actor, one.supplierId, place.id, now, tx);
-      await db.run(
-        `INSERT INTO order_lines (id, order_id, item_id, packs, pack_size, pack_price_cents, machine_id) VALUES (:id, :orderId, :itemId, :packs, :packSize, :price, :machineId)`,
+      await db.models.OrderLine.create(
         {
           id: uuidv7(),
           orderId,
           itemId: one.itemId,
           packs: one.packs,
           packSize: one.packSize,
-          price: one.price,
+          packPriceCents: one.price,
           machineId: waiting.get(one.itemId) ?? null,
         },
-        tx,
+        { transaction: tx },
       );
       touched.add(orderId);
       lines++;
@@ -197,18 +202,18 @@ async function openDraft(
   tx: Transaction,
 ): Promise<string> {
   const db = getDb();
-  const [open] = await db.select<{ id: string }>(
-    "SELECT id FROM orders WHERE supplier_id = :supplierId AND status = 'draft' AND place_id = :placeId ORDER BY made_at LIMIT 1 FOR UPDATE",
-    { supplierId, placeId },
-    tx,
-  );
+  const [open] = await db.models.Order.findAll({
+    attributes: ["id"],
+    where: { supplierId, status: "draft", placeId },
+    order: ["madeAt"],
+    limit: 1,
+    lock: tx.LOCK.UPDATE,
+    raw: true,
+    transaction: tx,
+  });
   if (open) return open.id;
   const id = uuidv7();
-  await db.run(
-    "INSERT INTO orders (id, supplier_id, place_id, made_by, made_at) VALUES (:id, :supplierId, :placeId, :by, :now)",
-    { id, supplierId, placeId, by: actor.id, now },
-    tx,
-  );
+  await db.models.Order.create({ id, supplierId, placeId, madeBy: actor.id, madeAt: now }, { transaction: tx });
   return id;
 }
 
@@ -220,7 +225,7 @@ export async function addToDraft(
 ): Promise<string> {
   const db = getDb();
   return db.transact(async (tx) => {
-    const [item] = await db.select<{ supplierId: string | null; packSize: string; price: number | null; name: string }>(
+    const [item] = await db.select<{ supplierId: string | null; packSize: number; price: number | null; name: string }>(
       "SELECT supplier_id AS supplierId, pack_size AS packSize, pack_price_cents AS price, name FROM items WHERE id = :itemId",
       input,
       tx,
@@ -228,17 +233,27 @@ export async function addToDraft(
     if (!item) throw new Refusal(422, "item", "This item is not in the catalogue.");
     if (item.supplierId === null)
       throw new Refusal(422, "supplier", `Say in the catalogue who supplies ${item.name} first.`);
-    const [place] = await db.select<{ id: string }>(
-      "SELECT id FROM places WHERE kind = 'depot' AND active = 1 ORDER BY name LIMIT 1",
-      {},
-      tx,
-    );
+    const [place] = await db.models.Place.findAll({
+      attributes: ["id"],
+      where: { kind: "depot", active: true },
+      order: ["name"],
+      limit: 1,
+      raw: true,
+      transaction: tx,
+    });
     if (!place) throw new Refusal(409, "no-depot", "There is no depot to deliver to. Add one in the stores first.");
     const orderId = await openDraft(actor, item.supplierId, place.id, now, tx);
-    await db.run(
-      "INSERT INTO order_lines (id, order_id, item_id, packs, pack_size, pack_price_cents, machine_id) VALUES (:id, :orderId, :itemId, :packs, :packSize, :price, :machineId)",
-      { id: uuidv7(), orderId, ...input, packSize: item.packSize, price: item.price },
-      tx,
+    await db.models.OrderLine.create(
+      {
+        id: uuidv7(),
+        orderId,
+        itemId: input.itemId,
+        packs: input.packs,
+        packSize: item.packSize,
+        packPriceCents: item.price,
+        machineId: input.machineId,
+      },
+      { transaction: tx },
     );
     return orderId;
   });
@@ -257,21 +272,20 @@ export async function changeLine(
     await requireDraft(orderId, tx);
     let machineId: string | null = null;
     if (input.tag) {
-      const [machine] = await db.select<{ id: string }>(
-        "SELECT id FROM machines WHERE tag = :tag",
-        { tag: input.tag },
-        tx,
-      );
+      const [machine] = await db.models.Machine.findAll({
+        attributes: ["id"],
+        where: { tag: input.tag },
+        raw: true,
+        transaction: tx,
+      });
       if (!machine) throw new Refusal(422, "tag", `There is no machine with the tag ${input.tag}.`);
       machineId = machine.id;
     }
-    if (input.packs === 0)
-      await db.run("DELETE FROM order_lines WHERE id = :lineId AND order_id = :orderId", { lineId, orderId }, tx);
+    if (input.packs === 0) await db.models.OrderLine.destroy({ where: { id: lineId, orderId }, transaction: tx });
     else
-      await db.run(
-        "UPDATE order_lines SET packs = :packs, machine_id = :machineId WHERE id = :lineId AND order_id = :orderId",
-        { lineId, orderId, packs: input.packs, machineId },
-        tx,
+      await db.models.OrderLine.update(
+        { packs: input.packs, machineId },
+        { where: { id: lineId, orderId }, transaction: tx },
       );
     await audit(actor, "order", orderId, "line", { lineId, ...input }, now, tx);
   });
@@ -333,17 +347,15 @@ export async function sendOrder(
   }
   await db.transact(async (tx) => {
     if ((await lockedStatus(orderId, tx)) !== "sending") return;
-    await db.run(
-      "UPDATE orders SET fault = :fault, status = :status WHERE id = :orderId",
-      { orderId, fault: answer.fault, status: answer.kind === "refused" ? "refused" : "sending" },
-      tx,
+    await db.models.Order.update(
+      { fault: answer.fault, status: answer.kind === "refused" ? "refused" : "sending" },
+      { where: { id: orderId }, transaction: tx },
     );
     if (answer.kind === "refused")
       for (const line of lines)
-        await db.run(
-          "UPDATE order_lines SET fault = :fault WHERE id = :id",
-          { id: line.id, fault: answer.lines[line.orderCode] ?? null },
-          tx,
+        await db.models.OrderLine.update(
+          { fault: answer.lines[line.orderCode] ?? null },
+          { where: { id: line.id }, transaction: tx },
         );
     await audit(actor, "order", orderId, answer.kind, { fault: answer.fault }, now, tx);
   });
@@ -373,13 +385,12 @@ async function settleSent(
   const db = getDb();
   await db.transact(async (tx) => {
     if ((await lockedStatus(orderId, tx)) !== "sending") return;
-    await db.run(
-      "UPDATE orders SET status = 'sent', supplier_ref = :ref, expected_on = :expectedOn, fault = NULL, sent_at = :now WHERE id = :orderId",
-      { orderId, ref, expectedOn, now },
-      tx,
+    await db.models.Order.update(
+      { status: "sent", supplierRef: ref, expectedOn, fault: null, sentAt: now },
+      { where: { id: orderId }, transaction: tx },
     );
     for (const [id, packs] of Object.entries(promised))
-      await db.run("UPDATE order_lines SET promised_packs = :packs WHERE id = :id", { id, packs }, tx);
+      await db.models.OrderLine.update({ promisedPacks: packs }, { where: { id }, transaction: tx });
     await audit(actor, "order", orderId, "sent", { ref, expectedOn }, now, tx);
   });
 }
@@ -403,7 +414,7 @@ export async function setOrderAside(
       throw new Refusal(409, "gone", "This order has gone out already.");
     // A refused order is nobody's: another try needs a key of its own, so it becomes a new order with the same lines.
     if (to === "cancelled") {
-      await getDb().run("UPDATE orders SET status = 'cancelled' WHERE id = :orderId", { orderId }, tx);
+      await getDb().models.Order.update({ status: "cancelled" }, { where: { id: orderId }, transaction: tx });
       await audit(actor, "order", orderId, "cancelled", {}, now, tx);
       return;
     }
@@ -420,7 +431,7 @@ export async function setOrderAside(
         { fresh: uuidv7(), id, lineId: line.id },
         tx,
       );
-    await getDb().run("UPDATE orders SET status = 'cancelled' WHERE id = :orderId", { orderId }, tx);
+    await getDb().models.Order.update({ status: "cancelled" }, { where: { id: orderId }, transaction: tx });
     await audit(actor, "order", orderId, "again", { as: id }, now, tx);
   });
 }
@@ -439,11 +450,12 @@ export async function receiveOrder(
     if (status !== "sent" && status !== "partly")
       throw new Refusal(409, "not-sent", "Only what has been ordered can arrive. Send the order first.");
     const { lines } = await getOrder(orderId, tx);
-    const [{ placeId }] = (await db.select<{ placeId: string }>(
-      "SELECT place_id AS placeId FROM orders WHERE id = :orderId",
-      { orderId },
-      tx,
-    )) as [{ placeId: string }];
+    const [{ placeId }] = (await db.models.Order.findAll({
+      attributes: ["placeId"],
+      where: { id: orderId },
+      raw: true,
+      transaction: tx,
+    })) as [{ placeId: string }];
     let any = false;
     for (const [i, { lineId, packs, lot, expiresOn }] of arrived.entries()) {
       if (packs === 0) continue;
@@ -485,7 +497,7 @@ export async function receiveOrder(
     if (!any) throw new Refusal(422, "nothing", "Say how many packs have arrived.");
     const after = (await getOrder(orderId, tx)).lines;
     const next: OrderStatus = after.every((line) => line.receivedPacks >= line.packs) ? "received" : "partly";
-    await db.run("UPDATE orders SET status = :next WHERE id = :orderId", { next, orderId }, tx);
+    await db.models.Order.update({ status: next }, { where: { id: orderId }, transaction: tx });
     return next;
   });
 }

@@ -1,0 +1,63 @@
+import type { DayPlan, DayProblem, DayRisk } from "../../core/index";
+import { bigWhole, day, instant, json, real, text, uuid, whole, type RowOf, table } from "../columns";
+
+/** Where rounds begin and end. */
+export const depots = table("depots", {
+  id: uuid().key(),
+  name: text(160),
+  timeZone: text(60),
+  latitude: real(),
+  longitude: real(),
+});
+export type DepotRow = RowOf<typeof depots>;
+
+/** A person's day: how it goes round. What it holds is in the plans put on it. */
+export const days = table("days", {
+  id: uuid().key(),
+  personId: uuid(),
+  onDay: day(),
+  status: text<"open" | "started" | "ended">(7).withDefault("open"),
+  /** Minutes of the day. */
+  startMinute: whole(),
+  endMinute: whole(),
+  technicians: whole().withDefault(1),
+  /** Sites in an order chosen by hand; null = the best one. */
+  fixedOrder: json<string[]>().orNull(),
+  /** As planned last: what from, and what came out. */
+  problem: json<DayProblem>().orNull(),
+  plan: json<DayPlan>().orNull(),
+  risk: json<DayRisk>().orNull(),
+  plannedAt: instant().orNull(),
+  sequence: whole().withDefault(0),
+});
+export type DayRow = RowOf<typeof days>;
+
+export const dayEvents = table("day_events", {
+  seq: bigWhole().key().counted(),
+  id: uuid(),
+  dayId: uuid(),
+  at: instant(),
+  byPerson: uuid(),
+  type: text<"started" | "arrived" | "left" | "skipped" | "replanned" | "handed-over" | "ended">(30),
+  siteId: uuid().orNull(),
+  body: json<{ reason?: string; to?: string; endAt?: number }>(),
+});
+export type DayEventRow = RowOf<typeof dayEvents>;
+
+/** Minutes between places that the firm knows better than any map. */
+export const travelMinutes = table("travel_minutes", {
+  fromPlace: uuid().key(),
+  toPlace: uuid().key(),
+  minutes: whole(),
+});
+export type TravelMinutesRow = RowOf<typeof travelMinutes>;
+
+export const savedViews = table("saved_views", {
+  id: uuid().key(),
+  personId: uuid(),
+  place: text(20),
+  name: text(80),
+  query: text(1000),
+  madeAt: instant(),
+});
+export type SavedViewRow = RowOf<typeof savedViews>;

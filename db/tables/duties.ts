@@ -1,0 +1,94 @@
+import type { Procedure } from "../../core/index";
+import { day, flag, instant, json, text, uuid, whole, type RowOf, table } from "../columns";
+import type { PlanRules } from "../values";
+
+export const procedures = table("procedures", {
+  id: text(80).key(),
+  version: whole().key(),
+  family: text(60),
+  title: text(200),
+  /** As written. */
+  body: json<Procedure>(),
+  createdAt: instant(),
+  /** With its nested procedures' steps in their places; null when nothing is nested. */
+  expanded: json<Procedure>().orNull(),
+  publishedBy: uuid().orNull(),
+  why: text(500).withDefault(""),
+});
+export type ProcedureRow = RowOf<typeof procedures>;
+
+export const procedureDrafts = table("procedure_drafts", {
+  id: uuid().key(),
+  procedureId: text(80),
+  baseVersion: whole(),
+  body: json<Procedure>(),
+  byPerson: uuid(),
+  madeAt: instant(),
+  changedAt: instant(),
+  /** Goes up with each save, so that two editors do not overwrite each other. */
+  revision: whole().withDefault(1),
+});
+export type ProcedureDraftRow = RowOf<typeof procedureDrafts>;
+
+export const plans = table("plans", {
+  id: uuid().key(),
+  machineId: uuid(),
+  procedureId: text(80),
+  title: text(200),
+  who: text<"operator" | "technician" | "licensed">(10),
+  authorisation: text(60).orNull(),
+  /** Hands-on and waiting together. */
+  minutes: whole(),
+  startOn: day(),
+  rules: json<PlanRules>(),
+  hardStop: flag().withDefault(false),
+  active: flag().withDefault(true),
+  dueOn: day().orNull(),
+  warningFrom: day().orNull(),
+  noticeFrom: day().orNull(),
+  /** `dueOn` is a forecast from use: past it, the duty is due, not overdue. */
+  projected: flag().withDefault(false),
+  /** Earliest day that is no forecast. */
+  firmDueOn: day().orNull(),
+  anchorOn: day().orNull(),
+  /** Due days of the triggers that lost the race. */
+  rivals: json<string[]>().withDefault([]),
+  assessedAt: instant().orNull(),
+  /** The machine's site and family, kept here so that one index serves what is ahead. */
+  siteId: uuid(),
+  family: text(60).withDefault(""),
+  /** Day a person put it on, and for whom. */
+  plannedOn: day().orNull(),
+  plannedFor: uuid().orNull(),
+  /** Goes up whenever a calendar should show it elsewhere. */
+  sequence: whole().withDefault(0),
+  /** Stays on its day. */
+  pinned: flag().withDefault(false),
+});
+export type PlanRow = RowOf<typeof plans>;
+
+export const completions = table("completions", {
+  id: uuid().key(),
+  planId: uuid(),
+  machineId: uuid(),
+  doneOn: day(),
+  meters: json<Record<string, number>>(),
+  runId: uuid().orNull(),
+});
+export type CompletionRow = RowOf<typeof completions>;
+
+/** A pause of one duty, or of all of a machine. */
+export const pauses = table("pauses", {
+  id: uuid().key(),
+  machineId: uuid(),
+  planId: uuid().orNull(),
+  fromOn: day(),
+  /** First day that counts again; null = until resumed. */
+  toOn: day().orNull(),
+  reason: text(300),
+  byPerson: uuid(),
+  loggedAt: instant(),
+  resumedBy: uuid().orNull(),
+  resumedAt: instant().orNull(),
+});
+export type PauseRow = RowOf<typeof pauses>;

@@ -1,0 +1,64 @@
+import type { RunEvent } from "../../core/index";
+import { bigWhole, day, instant, json, real, text, uuid, whole, type RowOf, table } from "../columns";
+
+export const runs = table("runs", {
+  id: uuid().key(),
+  planId: uuid(),
+  machineId: uuid(),
+  procedureId: text(80),
+  procedureVersion: whole(),
+  openedBy: uuid(),
+  openedAt: instant(),
+  status: text<"open" | "signed" | "ended">(6).withDefault("open"),
+  closedAt: instant().orNull(),
+  closedBy: uuid().orNull(),
+  doneOn: day().orNull(),
+  outcome: text(20).orNull(),
+  outcomeReason: text(1000).orNull(),
+  /** In whose hands the sheet is. */
+  heldBy: uuid().orNull(),
+});
+export type RunRow = RowOf<typeof runs>;
+
+export const runEvents = table("run_events", {
+  seq: bigWhole().key().counted(),
+  id: uuid(),
+  runId: uuid(),
+  byPerson: uuid(),
+  type: text(30),
+  body: json<RunEvent>(),
+  contentHash: text(64),
+  receivedAt: instant(),
+});
+export type RunEventRow = RowOf<typeof runEvents>;
+
+/** Hands-on minutes that a signed sheet took, from its log. */
+export const runMinutes = table("run_minutes", {
+  runId: uuid().key(),
+  procedureId: text(80),
+  siteId: uuid(),
+  personId: uuid(),
+  doneOn: day(),
+  handsMinutes: real(),
+});
+export type RunMinutesRow = RowOf<typeof runMinutes>;
+
+export const recordChain = table("record_chain", {
+  seq: bigWhole().key(),
+  kind: text<"record" | "addition" | "return-to-service">(17),
+  subjectId: uuid(),
+  at: instant(),
+  content: json<Record<string, unknown>>(),
+  contentHash: text(64),
+  previousHash: text(64),
+  hash: text(64),
+});
+export type RecordChainRow = RowOf<typeof recordChain>;
+
+/** One row, locked while a record is added: two processes cannot both continue from the same end. */
+export const recordChainEnd = table("record_chain_end", {
+  id: whole().key(),
+  seq: bigWhole(),
+  hash: text(64),
+});
+export type RecordChainEndRow = RowOf<typeof recordChainEnd>;

@@ -1,0 +1,26 @@
+import type { Lead, Trigger } from "../core/index";
+
+/** What columns hold that have a shape of their own. */
+
+export type Role = "technician" | "lead";
+
+export interface Contact {
+  name: string;
+  role: string;
+  phone: string;
+  email: string;
+}
+
+/** The machine's own rules for a duty, as the due engine takes them. */
+export interface PlanRules {
+  triggers: Trigger[];
+  notice?: Lead;
+  warning?: Lead;
+  intervalFactor?: number;
+  /** What is contained: ids of procedures with a plan on this machine, or of plans of its own making. */
+  covers?: string[];
+  /** Length of closure, in days, that counts as standing idle for the event `idle-ahead`; 2 when absent. */
+  idleDays?: number;
+  /** Events that a completion of this duty sets off: the second half of a split duty, a part that asks for others. */
+  emits?: { event: string; on: "same-day" | "next-open-day" }[];
+}
