@@ -1,6 +1,6 @@
 /**
  * Imports point one way: core ← db ← the rooms of the app, in the order below, each seeing only what stands before it. By suffix:
- * only `*.server.ts` touches the database, and only routes and server code take more than types from it. Run by
+ * only `*.server.ts` and `*.sql.ts` touch the database, and only routes and server code take more than types from it. Run by
  * `npm run boundaries` and by the tests.
  */
 const ROOMS = [
@@ -65,14 +65,14 @@ module.exports = {
     rule(
       "only-server-code-touches-the-database",
       "Everything else takes at most row types.",
-      { path: "^app/", pathNot: `\\.server\\.ts$|${TEST}` },
+      { path: "^app/", pathNot: `\\.(server|sql)\\.ts$|${TEST}` },
       { path: "^db/", dependencyTypesNot: ["type-only"] },
     ),
     rule(
       "server-code-stays-on-the-server",
       "Components and pure logic take only types from server code; pages and workers of the server may call it.",
-      { path: "^app/", pathNot: `\\.server\\.tsx?$|\\.route\\.tsx?$|^app/root\\.tsx$|\\.worker\\.ts$|${TEST}` },
-      { path: "\\.server\\.tsx?$", dependencyTypesNot: ["type-only"] },
+      { path: "^app/", pathNot: `\\.(server|sql)\\.tsx?$|\\.route\\.tsx?$|^app/root\\.tsx$|\\.worker\\.ts$|${TEST}` },
+      { path: "\\.(server|sql)\\.tsx?$", dependencyTypesNot: ["type-only"] },
     ),
     rule(
       "server-code-knows-no-components",

@@ -9,6 +9,8 @@ import { DataTypes, type ModelAttributeColumnOptions } from "sequelize";
  */
 export interface Column<Value, Given extends boolean = true> {
   readonly options: ModelAttributeColumnOptions;
+  /** How the schema writes it, whole numbers of any size as `int`. */
+  readonly sql: string;
   /** Never there: carry the types. */
   readonly value?: Value;
   readonly given?: Given;
@@ -22,39 +24,44 @@ export interface Column<Value, Given extends boolean = true> {
   withDefault(value: Value): Column<Value, false>;
 }
 
-function column<Value, Given extends boolean = true>(options: ModelAttributeColumnOptions): Column<Value, Given> {
+function column<Value, Given extends boolean = true>(
+  sql: string,
+  options: ModelAttributeColumnOptions,
+): Column<Value, Given> {
   return {
     options,
-    key: () => column({ ...options, primaryKey: true }),
-    counted: () => column({ ...options, autoIncrement: true }),
-    orNull: () => column({ ...options, allowNull: true }),
-    withDefault: (value) => column({ ...options, defaultValue: value }),
+    sql,
+    key: () => column(sql, { ...options, primaryKey: true }),
+    counted: () => column(sql, { ...options, autoIncrement: true }),
+    orNull: () => column(sql, { ...options, allowNull: true }),
+    withDefault: (value) => column(sql, { ...options, defaultValue: value }),
   };
 }
 
 const required = { allowNull: false } as const;
 
 /** UUID in small letters, kept as plain bytes. */
-export const uuid = () => column<string>({ ...required, type: DataTypes.CHAR(36) });
-export const fixedText = (length: number) => column<string>({ ...required, type: DataTypes.CHAR(length) });
+export const uuid = () => column<string>("char(36)", { ...required, type: DataTypes.CHAR(36) });
+export const fixedText = (length: number) =>
+  column<string>(`char(${length})`, { ...required, type: DataTypes.CHAR(length) });
 /** Text up to a number of characters; of a closed list of words, its type names them. */
 export const text = <Words extends string = string>(length: number) =>
-  column<Words>({ ...required, type: DataTypes.STRING(length) });
-export const longText = () => column<string>({ ...required, type: DataTypes.TEXT });
-export const flag = () => column<boolean>({ ...required, type: DataTypes.BOOLEAN });
-export const whole = () => column<number>({ ...required, type: DataTypes.INTEGER });
+  column<Words>(`varchar(${length})`, { ...required, type: DataTypes.STRING(length) });
+export const longText = () => column<string>("text", { ...required, type: DataTypes.TEXT });
+export const flag = () => column<boolean>("tinyint(1)", { ...required, type: DataTypes.BOOLEAN });
+export const whole = () => column<number>("int", { ...required, type: DataTypes.INTEGER });
 /** A number of the database's counting, below 2^53. */
-export const bigWhole = () => column<number>({ ...required, type: DataTypes.BIGINT });
-export const real = () => column<number>({ ...required, type: DataTypes.DOUBLE });
+export const bigWhole = () => column<number>("bigint", { ...required, type: DataTypes.BIGINT });
+export const real = () => column<number>("double", { ...required, type: DataTypes.DOUBLE });
 /** A quantity or an amount with a fixed number of decimals; read as a number, as the core counts with it. */
 export const decimal = (digits: number, decimals: number) =>
-  column<number>({ ...required, type: DataTypes.DECIMAL(digits, decimals) });
+  column<number>(`decimal(${digits},${decimals})`, { ...required, type: DataTypes.DECIMAL(digits, decimals) });
 /** A calendar day, 'YYYY-MM-DD'. */
-export const day = () => column<string>({ ...required, type: DataTypes.DATEONLY });
+export const day = () => column<string>("date", { ...required, type: DataTypes.DATEONLY });
 /** An instant in UTC, to the millisecond. */
-export const instant = () => column<Date>({ ...required, type: DataTypes.DATE(3) });
-export const json = <Value>() => column<Value>({ ...required, type: DataTypes.JSON });
-export const bytes = () => column<Buffer>({ ...required, type: DataTypes.BLOB("medium") });
+export const instant = () => column<Date>("datetime(3)", { ...required, type: DataTypes.DATE(3) });
+export const json = <Value>() => column<Value>("json", { ...required, type: DataTypes.JSON });
+export const bytes = () => column<Buffer>("mediumblob", { ...required, type: DataTypes.BLOB("medium") });
 
 export type Columns = Record<string, Column<unknown, boolean>>;
 

@@ -5,9 +5,9 @@ import { defineModels, type Models } from "./models";
 export interface Db {
   sequelize: Sequelize;
   /** Rows of a SELECT. DATE columns come as 'YYYY-MM-DD', DATETIME as Date (UTC), BOOLEAN as 0/1, JSON parsed. */
-  select<Row>(sql: string, values?: Record<string, unknown>, tx?: Transaction): Promise<Row[]>;
+  select<Row>(sql: string, values?: Record<string, unknown>, tx?: Transaction | null): Promise<Row[]>;
   /** INSERT, UPDATE, DELETE; the number of rows it touched. */
-  run(sql: string, values?: Record<string, unknown>, tx?: Transaction): Promise<number>;
+  run(sql: string, values?: Record<string, unknown>, tx?: Transaction | null): Promise<number>;
   models: Models;
   /** A transaction, tried again when another writer on the same rows won (deadlock, lock wait, certification on a cluster). */
   transact<T>(work: (tx: Transaction) => Promise<T>): Promise<T>;

@@ -1,13 +1,13 @@
 import type { ModelAttributes, Order, Sequelize, Transaction, WhereOptions } from "sequelize";
 
 import type { Columns, NewRowOf, RowOf } from "./columns";
+import * as days from "./tables/days";
+import * as duties from "./tables/duties";
+import * as outside from "./tables/outside";
 import * as people from "./tables/people";
 import * as register from "./tables/register";
-import * as duties from "./tables/duties";
 import * as sheets from "./tables/sheets";
-import * as days from "./tables/days";
 import * as stores from "./tables/stores";
-import * as outside from "./tables/outside";
 
 /** Every table, by the name of its model. */
 export const TABLES = {

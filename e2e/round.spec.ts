@@ -200,22 +200,18 @@ test("a lead gives the week to everybody, sets a person's territory, the depot, 
 
   await page.getByRole("link", { name: "Ways" }).click();
   await expect(page.getByLabel("Name")).toHaveValue("Van yard");
-  await page
-    .getByLabel("CSV file, one line a way")
-    .setInputFiles({
-      name: "ways.csv",
-      mimeType: "text/csv",
-      buffer: Buffer.from("from,to,minutes\nVan yard,Nowhere,5\n"),
-    });
+  await page.getByLabel("CSV file, one line a way").setInputFiles({
+    name: "ways.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("from,to,minutes\nVan yard,Nowhere,5\n"),
+  });
   await tap(page, "Take the ways");
   await expect(page.getByText('There is no depot or site "Nowhere".')).toBeVisible();
-  await page
-    .getByLabel("CSV file, one line a way")
-    .setInputFiles({
-      name: "ways.csv",
-      mimeType: "text/csv",
-      buffer: Buffer.from("from,to,minutes\nVan yard,Boatyard,11\n"),
-    });
+  await page.getByLabel("CSV file, one line a way").setInputFiles({
+    name: "ways.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("from,to,minutes\nVan yard,Boatyard,11\n"),
+  });
   await tap(page, "Take the ways");
   await expect(page.getByText("1 way is in.")).toBeVisible();
   await expect(page.getByRole("cell", { name: "Boatyard" })).toBeVisible();

@@ -227,13 +227,11 @@ test("what runs out is ordered from the supplier once, arrives, and is on the sh
   const stock = await (await page.request.get("/stores.csv")).text();
   expect(stock).toContain("Van yard store,o-ring-kit,O-ring kit");
   await page.goto("/stores/import");
-  await page
-    .getByLabel("CSV file")
-    .setInputFiles({
-      name: "s.csv",
-      mimeType: "text/csv",
-      buffer: Buffer.from("place,item,quantity\nVan 1,no-such,1\n"),
-    });
+  await page.getByLabel("CSV file").setInputFiles({
+    name: "s.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("place,item,quantity\nVan 1,no-such,1\n"),
+  });
   await tap(page, "Take it over");
   await expect(page.getByText("“no-such” is not in the catalogue.")).toBeVisible();
 

@@ -10,7 +10,7 @@ export async function health(_request: Request, response: Response): Promise<voi
     const timeout = new Promise<never>((_, reject) =>
       setTimeout(() => reject(new Error("no answer in time")), LIMIT_MS).unref(),
     );
-    await Promise.race([getDb().select("SELECT 1"), timeout]);
+    await Promise.race([getDb().sequelize.authenticate(), timeout]);
     response.json({
       status: "ok",
       database: "ok",

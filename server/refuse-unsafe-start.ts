@@ -13,12 +13,15 @@ export async function reasonsNotToStart(env: NodeJS.ProcessEnv): Promise<string[
   const pending = await pendingMigrations(getDb().sequelize);
   if (pending.length > 0) return [...reasons, `The schema is behind (${pending.join(", ")}). Run: npm run migrate`];
   if (!demo) {
-    const accounts = await getDb().select<{ name: string }>(
-      "SELECT sign_in AS name FROM persons WHERE demo = 1 AND active = 1 LIMIT 5",
-    );
+    const accounts = await getDb().models.Person.findAll({
+      attributes: ["signIn"],
+      where: { demo: true, active: true },
+      limit: 5,
+      raw: true,
+    });
     if (accounts.length > 0) {
       reasons.push(
-        `Demo accounts with published passwords are active (${accounts.map((one) => one.name).join(", ")}). Deactivate them or set new passwords; only a demo may run with them.`,
+        `Demo accounts with published passwords are active (${accounts.map((one) => one.signIn).join(", ")}). Deactivate them or set new passwords; only a demo may run with them.`,
       );
     }
   }

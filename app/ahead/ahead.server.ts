@@ -7,6 +7,9 @@ import { dayInZone } from "~/kit/days/site-day";
 import { likeText } from "~/kit/server/like-text.server";
 import { type ProcedureTakes, procedureTakes } from "~/procedures/procedures.server";
 
+import * as sql from "./ahead.sql";
+import { EARLIEST, SITES_PER_PAGE } from "./ahead.sql";
+
 export interface AheadFilter {
   /** Beginning of a site's or customer's name. */
   q: string | null;
@@ -61,8 +64,6 @@ export interface AheadPage {
   takes: Record<string, { item: string; name: string; qty: number; unit: string }[]>;
 }
 
-const SITES_PER_PAGE = 12;
-
 interface SitePage {
   ids: string[];
   /** Known where it costs nothing to count. */
@@ -70,66 +71,46 @@ interface SitePage {
   next: string | null;
 }
 
-/** Sites that a search by words may name; more than these and the words are too few. */
-const MAX_NAMED_SITES = 500;
-/** A day before any duty: keeps an index range open at its lower end, past the duties without a day. */
-const EARLIEST = "1000-01-01";
-
 /** Sites in order of their most pressing duty, from where the page before ended. */
 async function findSites(filter: AheadFilter): Promise<SitePage> {
   if (filter.q || filter.siteId || filter.personId) return fewSites(filter);
   return manySites(filter);
 }
 
-const plansWhere = (alias: string, filter: AheadFilter): string =>
-  `${alias}.active = 1 ${filter.who ? `AND ${alias}.who = :who` : ""} ${filter.family ? `AND ${alias}.family = :family` : ""}`;
-
 /**
  * Reads the index of due days from the cursor on and keeps each site's first: a page costs what it shows, however many
  * sites there are.
  */
 async function manySites(filter: AheadFilter): Promise<SitePage> {
-  const db = getDb();
   const [afterDay, afterPlan] = filter.after?.split("_") ?? [];
-  const found = await db.select<{ id: string; first: string; mark: string }>(
-    `SELECT p.site_id AS id, p.due_on AS first, p.id AS mark FROM plans p FORCE INDEX (plans_due)
-     WHERE ${plansWhere("p", filter)} AND p.due_on >= :from ${afterPlan ? "AND (p.due_on > :from OR p.id > :afterPlan)" : ""}
-       AND NOT EXISTS (SELECT 1 FROM plans q FORCE INDEX (plans_site_due)
-         WHERE ${plansWhere("q", filter)} AND q.site_id = p.site_id AND q.due_on >= '${EARLIEST}' AND q.due_on <= p.due_on
-           AND (q.due_on < p.due_on OR q.id < p.id))
-     ORDER BY p.due_on, p.id LIMIT ${SITES_PER_PAGE + 1}`,
+  const found = await sql.plans(
     { ...filter, from: afterDay ?? EARLIEST, afterPlan: afterPlan ?? "" },
+    filter,
+    afterPlan,
   );
-  const [count] =
-    filter.who || filter.family ? [] : await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM sites");
-  return pageOf(found, count ? Number(count.total) : null);
+  const total = filter.who || filter.family ? null : await getDb().models.Site.count();
+  return pageOf(found, total);
 }
 
 /** A search, one site or one person's days: few enough to group. */
 async function fewSites(filter: AheadFilter): Promise<SitePage> {
-  const db = getDb();
   let { siteId } = filter;
   let siteIds: string[] | null = null;
   if (filter.q) {
-    const rows = await db.select<{ id: string }>(
-      `SELECT id FROM sites WHERE name LIKE :like UNION SELECT s.id FROM customers c JOIN sites s ON s.customer_id = c.id WHERE c.name LIKE :like LIMIT ${MAX_NAMED_SITES}`,
-      { like: `${likeText(filter.q)}%` },
-    );
+    const rows = await sql.sites({ like: `${likeText(filter.q)}%` });
     siteIds = rows.map((row) => row.id).filter((id) => siteId === null || id === siteId);
     if (siteIds.length === 0) return { ids: [], total: 0, next: null };
     siteId = null;
   }
   const [afterDay, afterSite] = filter.after?.split("_") ?? [];
-  const found = await db.select<{ id: string; first: string; mark: string; total: number }>(
-    `SELECT id, first, id AS mark, total FROM (
-       SELECT p.site_id AS id, MIN(p.due_on) AS first, COUNT(*) OVER () AS total FROM plans p
-       WHERE ${plansWhere("p", filter)} AND p.due_on >= '${EARLIEST}' ${siteIds ? "AND p.site_id IN (:siteIds)" : ""} ${siteId ? "AND p.site_id = :siteId" : ""}
-         ${filter.personId ? "AND p.planned_for = :personId" : ""}
-       GROUP BY p.site_id
-     ) found ${afterSite ? "WHERE first > :afterDay OR (first = :afterDay AND id > :afterSite)" : ""} ORDER BY first, id LIMIT ${SITES_PER_PAGE + 1}`,
+  const found = await sql.SELECT(
     { ...filter, siteId, siteIds: siteIds ?? [], afterDay: afterDay ?? "", afterSite: afterSite ?? "" },
+    filter,
+    siteIds,
+    siteId,
+    afterSite,
   );
-  return pageOf(found, found[0] ? Number(found[0].total) : filter.after ? null : 0);
+  return pageOf(found, found[0] ? found[0].total : filter.after ? null : 0);
 }
 
 function pageOf(found: readonly { id: string; first: string; mark: string }[], total: number | null): SitePage {
@@ -142,7 +123,7 @@ function pageOf(found: readonly { id: string; first: string; mark: string }[], t
   };
 }
 
-type PlanSql = Pick<
+export type PlanSql = Pick<
   PlanRow,
   | "id"
   | "title"
@@ -161,36 +142,17 @@ type PlanSql = Pick<
   | "plannedFor"
   | "hardStop"
   | "minutes"
-> & { machineName: string; machineTag: string; family: string; held: number };
+> & { machineName: string; machineTag: string; family: string; held: boolean };
 
 async function findPlans(siteIds: readonly string[], filter: AheadFilter): Promise<PlanSql[]> {
-  return getDb().select<PlanSql>(
-    `SELECT p.id, p.title, p.procedure_id AS procedureId, p.machine_id AS machineId, p.who, p.start_on AS startOn, p.rules, p.due_on AS dueOn,
-       p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.projected, p.firm_due_on AS firmDueOn,
-       p.site_id AS siteId, p.planned_on AS plannedOn, p.planned_for AS plannedFor, p.hard_stop AS hardStop, p.minutes,
-       m.name AS machineName, m.tag AS machineTag, p.family,
-       EXISTS (SELECT 1 FROM machine_holds h WHERE h.cleared_at IS NULL AND h.machine_id = m.id) AS held
-     FROM plans p JOIN machines m ON m.id = p.machine_id
-     WHERE p.active = 1 AND p.site_id IN (:siteIds) AND p.due_on IS NOT NULL
-       ${filter.family ? "AND p.family = :family" : ""} ${filter.who ? "AND p.who = :who" : ""} ${filter.personId ? "AND p.planned_for = :personId" : ""}
-     ORDER BY p.due_on, p.id`,
-    { siteIds, ...filter },
-  );
+  return sql.machineHolds({ siteIds, ...filter }, filter);
 }
 
 /** A page of sites with all that comes due there within a year. */
 export async function aheadPage(filter: AheadFilter, now: Date): Promise<AheadPage> {
   const { ids, total, next } = await findSites(filter);
   if (ids.length === 0) return { sites: [], totalSites: total, next, takes: {} };
-  const sites = new Map(
-    (
-      await getDb().select<{ id: string; name: string; customerName: string; accessHours: string; timeZone: string }>(
-        `SELECT s.id, s.name, c.name AS customerName, s.access_hours AS accessHours, s.time_zone AS timeZone
-         FROM sites s JOIN customers c ON c.id = s.customer_id WHERE s.id IN (:ids)`,
-        { ids },
-      )
-    ).map((site) => [site.id, site]),
-  );
+  const sites = new Map((await sql.sitesForAheadPage({ ids })).map((site) => [site.id, site]));
   const plans = await findPlans(ids, filter);
   const meters = await recentMeters(plans, now);
   const procedures = await procedureTakes([...new Set(plans.map((plan) => plan.procedureId))]);
@@ -221,10 +183,7 @@ function placePlans(
   const repeats = AHEAD_CELLS.map(() => ({ count: 0, minutes: 0 }));
   const duties: AheadDuty[] = [];
   for (const plan of plans) {
-    const { state, dueOn } = dueNow(
-      { ...plan, projected: Boolean(plan.projected), hardStop: Boolean(plan.hardStop) },
-      today,
-    );
+    const { state, dueOn } = dueNow({ ...plan, projected: plan.projected, hardStop: plan.hardStop }, today);
     const handsOn = procedures.get(plan.procedureId)?.handsOn ?? plan.minutes;
     const onDay = plan.plannedOn !== null && plan.plannedOn >= today ? aheadCell(plan.plannedOn, today) : -1;
     // Put on a day beyond the scale, it stays where it is due.
@@ -240,9 +199,9 @@ function placePlans(
         who: plan.who,
         state,
         dueOn,
-        projected: Boolean(plan.projected),
-        hardStop: Boolean(plan.hardStop),
-        outOfService: Boolean(plan.held),
+        projected: plan.projected,
+        hardStop: plan.hardStop,
+        outOfService: plan.held,
         plannedOn: plan.plannedOn,
         plannedFor: plan.plannedFor,
         handsOn,

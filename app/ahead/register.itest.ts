@@ -215,10 +215,10 @@ describe("meters", () => {
       { machineId },
     );
     expect(rows).toEqual([
-      { value: 1200, replaced: 0 },
-      { value: 1233, replaced: 0 },
-      { value: 1240, replaced: 0 },
-      { value: 2, replaced: 1 },
+      { value: 1200, replaced: false },
+      { value: 1233, replaced: false },
+      { value: 1240, replaced: false },
+      { value: 2, replaced: true },
     ]);
   });
 
@@ -293,7 +293,7 @@ describe("an operator's link", () => {
       .toBuffer();
     await reportProblem(link, { name: "Kai", text: "Drips", stopped: true, photo: picture }, NOW);
     const [report] = await openReports();
-    expect(report).toMatchObject({ text: "Drips", stopped: 1, machineName: "Ice one" });
+    expect(report).toMatchObject({ text: "Drips", stopped: true, machineName: "Ice one" });
     const { bytes, mime } = await readPhoto(report!.photoId!);
     expect(mime).toBe("image/jpeg");
     const meta = await sharp(bytes).metadata();

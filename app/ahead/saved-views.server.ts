@@ -3,6 +3,8 @@ import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
 
+import * as sql from "./saved-views.sql";
+
 /** A person's own filters of a place, by name. */
 export async function listViews(actor: Actor, place: string): Promise<{ id: string; name: string; query: string }[]> {
   return getDb().models.SavedView.findAll({
@@ -15,11 +17,7 @@ export async function listViews(actor: Actor, place: string): Promise<{ id: stri
 
 /** Keeps a filter under a name; the same name again replaces it. */
 export async function saveView(actor: Actor, place: string, name: string, query: string, now: Date): Promise<void> {
-  await getDb().run(
-    `INSERT INTO saved_views (id, person_id, place, name, query, made_at) VALUES (:id, :personId, :place, :name, :query, :now)
-     ON DUPLICATE KEY UPDATE query = :query, made_at = :now`,
-    { id: uuidv7(), personId: actor.id, place, name, query, now },
-  );
+  await sql.addSavedViews({ id: uuidv7(), personId: actor.id, place, name, query, now });
 }
 
 export async function dropView(actor: Actor, id: string): Promise<void> {

@@ -1,5 +1,5 @@
 import { addDays, daysBetween, type LevelItem, weeklyMinutes } from "@core";
-import { getDb, type PlanRow } from "@db";
+import { type PlanRow } from "@db";
 
 import { dueNow } from "~/duties/due.server";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
@@ -10,10 +10,10 @@ import { search } from "~/kit/server/search.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
 import { type AheadFilter } from "./ahead.server";
+import * as sql from "./workload.sql";
+import { MAX_DUTIES } from "./workload.sql";
 
 export const WEEKS = 52;
-/** Above this many duties the answer takes longer than a person waits; the filter narrows it. */
-const MAX_DUTIES = 20_000;
 /** Seconds the solver may take; the best plan found by then is shown with its bound. */
 const SOLVER_SECONDS = 10;
 /** Work may be done early by this share of its interval, never late (common practice: the notice span). */
@@ -33,7 +33,7 @@ export interface Workload {
   optimal: boolean;
 }
 
-type PlanSql = Pick<
+export type PlanSql = Pick<
   PlanRow,
   | "id"
   | "startOn"
@@ -55,15 +55,7 @@ type PlanSql = Pick<
 /** Hands-on minutes of the next 52 weeks under a filter, as they fall and levelled inside each duty's tolerance. */
 export async function workload(filter: AheadFilter, now: Date): Promise<Workload> {
   const today = dayInZone(now, "UTC");
-  const plans = await getDb().select<PlanSql>(
-    `SELECT p.id, p.procedure_id AS procedureId, p.machine_id AS machineId, p.minutes, p.start_on AS startOn, p.rules, p.due_on AS dueOn, p.warning_from AS warningFrom,
-       p.notice_from AS noticeFrom, p.projected, p.firm_due_on AS firmDueOn, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop
-     FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = p.site_id JOIN customers c ON c.id = s.customer_id
-     WHERE p.active = 1 AND p.due_on IS NOT NULL AND p.who <> 'operator' ${filter.siteId ? "AND p.site_id = :siteId" : ""} ${filter.family ? "AND m.family = :family" : ""}
-       ${filter.who ? "AND p.who = :who" : ""} ${filter.personId ? "AND p.planned_for = :personId" : ""} ${filter.q ? "AND (s.name LIKE :like OR c.name LIKE :like)" : ""}
-     LIMIT ${MAX_DUTIES + 1}`,
-    { ...filter, like: `${likeText(filter.q ?? "")}%` },
-  );
+  const plans = await sql.plans({ ...filter, like: `${likeText(filter.q ?? "")}%` }, filter);
   if (plans.length > MAX_DUTIES) {
     throw new Refusal(
       422,
@@ -98,7 +90,7 @@ async function levelItems(plans: readonly PlanSql[], today: string, now: Date): 
   const until = addDays(today, WEEKS * 7 - 1);
   const week = (on: string): number => Math.floor(daysBetween(today, on) / 7);
   return plans.flatMap((plan) => {
-    const { dueOn } = dueNow({ ...plan, projected: Boolean(plan.projected), hardStop: Boolean(plan.hardStop) }, today);
+    const { dueOn } = dueNow({ ...plan, projected: plan.projected, hardStop: plan.hardStop }, today);
     const first = dueOn! < today ? today : dueOn!;
     if (first > until) return [];
     const days = [first, ...repeatsAfter(plan, first, today, until, meters.get(plan.machineId) ?? {})];
@@ -115,8 +107,6 @@ async function levelItems(plans: readonly PlanSql[], today: string, now: Date): 
 }
 
 async function handsOnMinutes(): Promise<Map<string, number>> {
-  const families = (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM procedures")).map(
-    (row) => row.family,
-  );
+  const families = (await sql.procedures()).map((row) => row.family);
   return new Map((await newestProcedures(families)).map((one) => [one.id, one.minutes.handsOn]));
 }

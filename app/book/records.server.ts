@@ -6,6 +6,9 @@ import { arrivedPhotos } from "~/kit/server/photos.server";
 import { instrumentNames } from "~/sheet/instruments.server";
 import { loadRun, type RunView } from "~/sheet/log/runs.server";
 
+import * as sql from "./records.sql";
+import { PAGE } from "./records.sql";
+
 export interface RecordRow {
   id: string;
   title: string;
@@ -19,21 +22,12 @@ export interface RecordRow {
   personName: string;
 }
 
-const PAGE = 50;
-
 /** Closed sheets, the newest first; one query. */
 export async function listRecords(after: string | null): Promise<{ rows: RecordRow[]; next: string | null }> {
   const [afterMs, afterId] = after?.split("_") ?? [];
   const before =
     afterMs && afterId && Number.isFinite(Number(afterMs)) ? { at: new Date(Number(afterMs)), id: afterId } : null;
-  const rows = await getDb().select<RecordRow>(
-    `SELECT r.id, p.title, r.status, r.outcome, r.closed_at AS closedAt, r.done_on AS doneOn,
-       m.name AS machineName, m.tag AS machineTag, s.name AS siteName, x.name AS personName
-     FROM runs r JOIN plans p ON p.id = r.plan_id JOIN machines m ON m.id = r.machine_id JOIN sites s ON s.id = m.site_id JOIN persons x ON x.id = r.closed_by
-     WHERE r.closed_at IS NOT NULL ${before ? "AND (r.closed_at < :at OR (r.closed_at = :at AND r.id < :id))" : ""}
-     ORDER BY r.closed_at DESC, r.id DESC LIMIT ${PAGE + 1}`,
-    before ?? {},
-  );
+  const rows = await sql.runs(before ?? {}, before);
   const page = rows.slice(0, PAGE);
   const last = page[page.length - 1];
   return { rows: page, next: rows.length > PAGE && last ? `${last.closedAt.getTime()}_${last.id}` : null };

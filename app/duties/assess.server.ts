@@ -1,8 +1,9 @@
 import { assessDue, type DueAssessment, type DueInput } from "@core";
-import { getDb, type PlanRow, type Transaction, Op } from "@db";
+import { getDb, Op, type PlanRow, type Transaction } from "@db";
 
 import { dayInZone } from "~/kit/days/site-day";
 
+import * as sql from "./assess.sql";
 import { dueInput, factsOf, type MachineFacts } from "./machine-facts.server";
 
 export type StoredDue = Pick<
@@ -63,7 +64,7 @@ function isSame(plan: PlanRow, stored: StoredDue): boolean {
     plan.dueOn === stored.dueOn &&
     plan.warningFrom === stored.warningFrom &&
     plan.noticeFrom === stored.noticeFrom &&
-    Boolean(plan.projected) === stored.projected &&
+    plan.projected === stored.projected &&
     plan.firmDueOn === stored.firmDueOn &&
     plan.anchorOn === stored.anchorOn &&
     plan.rivals.join() === stored.rivals.join()
@@ -76,18 +77,7 @@ function isSame(plan: PlanRow, stored: StoredDue): boolean {
  */
 async function storeChanged(rows: readonly (StoredDue & { id: string })[], now: Date, tx?: Transaction): Promise<void> {
   if (rows.length === 0) return;
-  await getDb().run(
-    `UPDATE plans p JOIN JSON_TABLE(:rows, '$[*]' COLUMNS (
-       id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin PATH '$.id',
-       due_on DATE PATH '$.dueOn', warning_from DATE PATH '$.warningFrom', notice_from DATE PATH '$.noticeFrom',
-       projected INT PATH '$.projected', firm_due_on DATE PATH '$.firmDueOn', anchor_on DATE PATH '$.anchorOn',
-       rivals JSON PATH '$.rivals')) v ON v.id = p.id
-     SET p.sequence = p.sequence + (NOT p.due_on <=> v.due_on),
-       p.pinned = IF(p.anchor_on <=> v.anchor_on, p.pinned, 0),
-       p.planned_for = IF(p.anchor_on <=> v.anchor_on, p.planned_for, NULL),
-       p.planned_on = IF(p.anchor_on <=> v.anchor_on, p.planned_on, NULL),
-       p.due_on = v.due_on, p.warning_from = v.warning_from, p.notice_from = v.notice_from, p.projected = v.projected,
-       p.firm_due_on = v.firm_due_on, p.anchor_on = v.anchor_on, p.rivals = COALESCE(v.rivals, '[]'), p.assessed_at = :now`,
+  await sql.changePlans(
     { rows: JSON.stringify(rows.map((row) => ({ ...row, projected: row.projected ? 1 : 0 }))), now },
     tx,
   );

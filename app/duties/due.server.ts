@@ -1,9 +1,10 @@
 import { assessDue, daysBetween, type DueAssessment, type DueState, dueState } from "@core";
-import { getDb, type PlanRow } from "@db";
+import { type PlanRow } from "@db";
 
 import { dayInZone, latestDay } from "~/kit/days/site-day";
 
 import type { StoredDue } from "./assess.server";
+import * as sql from "./due.sql";
 import { heldAmong } from "./holds.server";
 import { dueInput, machineFacts } from "./machine-facts.server";
 
@@ -23,7 +24,7 @@ export function dueNow(stored: Omit<StoredDue, "anchorOn" | "rivals"> & { hardSt
     dueOn = stored.firmDueOn !== null && stored.firmDueOn < today ? stored.firmDueOn : today;
   }
   const state = dueState(
-    { dueOn, warningFrom: stored.warningFrom, noticeFrom: stored.noticeFrom, hardStop: Boolean(stored.hardStop) },
+    { dueOn, warningFrom: stored.warningFrom, noticeFrom: stored.noticeFrom, hardStop: stored.hardStop },
     today,
   );
   return { state, dueOn, daysLeft: dueOn === null ? null : daysBetween(today, dueOn) };
@@ -57,7 +58,7 @@ export interface DueRow extends DueNow {
   lastOutcome: { outcome: string; reason: string; at: string } | null;
 }
 
-interface DueSqlRow extends Omit<
+export interface DueSqlRow extends Omit<
   DueRow,
   "state" | "daysLeft" | "today" | "openRunId" | "lastOutcome" | "outOfService"
 > {
@@ -67,14 +68,6 @@ interface DueSqlRow extends Omit<
   firmDueOn: string | null;
 }
 
-const DUE_COLUMNS = `
-  p.id AS planId, p.title, p.minutes, p.who, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop, p.projected,
-  p.due_on AS dueOn, p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, p.planned_on AS plannedOn, w.name AS plannedForName,
-  m.id AS machineId, m.name AS machineName, m.tag AS machineTag, m.family, m.area,
-  s.id AS siteId, s.name AS siteName, s.time_zone AS timeZone, s.access_hours AS accessHours, c.name AS customerName
-  FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
-  LEFT JOIN persons w ON w.id = p.planned_for`;
-
 /** What needs a technician now, longest due first: 50 a page, a fixed number of queries. Operators' own duties are theirs. */
 export async function listDue(
   filter: { siteId?: string | null; after?: string | null; limit?: number },
@@ -83,16 +76,7 @@ export async function listDue(
   const limit = filter.limit ?? 50;
   const [afterDay, afterId] = filter.after?.split("_") ?? [];
   // The page's ids come from one covering index; only they are joined.
-  const found = await getDb().select<DueSqlRow>(
-    `SELECT ${DUE_COLUMNS}
-     JOIN (
-       SELECT id FROM plans FORCE INDEX (${filter.siteId ? "plans_site_due" : "plans_due"})
-       WHERE active = 1 AND who <> 'operator' AND notice_from <= :latest
-         ${filter.siteId ? "AND site_id = :siteId" : ""}
-         ${afterDay && afterId ? "AND (due_on > :afterDay OR (due_on = :afterDay AND id > :afterId))" : ""}
-       ORDER BY due_on, id LIMIT :fetch
-     ) page ON page.id = p.id
-     ORDER BY p.due_on, p.id`,
+  const found = await sql.plans(
     {
       latest: latestDay(now),
       siteId: filter.siteId ?? "",
@@ -100,6 +84,9 @@ export async function listDue(
       afterId: afterId ?? "",
       fetch: limit + 1,
     },
+    filter,
+    afterDay,
+    afterId,
   );
   const page = found.slice(0, limit);
   const last = page[page.length - 1];
@@ -111,10 +98,7 @@ export async function listDue(
 
 /** The duties of one machine, soonest first. */
 export async function listMachineDuties(machineId: string, now: Date): Promise<DueRow[]> {
-  const found = await getDb().select<DueSqlRow>(
-    `SELECT ${DUE_COLUMNS} WHERE p.machine_id = :machineId AND p.active = 1 ORDER BY p.due_on IS NULL, p.due_on, p.title`,
-    { machineId },
-  );
+  const found = await sql.rows({ machineId });
   return withRuns(found.map((row) => asDueRow(row, now)));
 }
 
@@ -123,7 +107,7 @@ export async function getDuty(
   planId: string,
   now: Date,
 ): Promise<{ row: DueRow; plan: PlanRow; assessed: DueAssessment } | null> {
-  const [found] = await getDb().select<DueSqlRow>(`SELECT ${DUE_COLUMNS} WHERE p.id = :planId`, { planId });
+  const [found] = await sql.rowsForGetDuty({ planId });
   if (!found) return null;
   const facts = (await machineFacts(found.machineId))!;
   const plan = facts.plans.find((one) => one.id === planId)!;
@@ -139,8 +123,8 @@ function asDueRow(row: DueSqlRow, now: Date): DueRow {
     warningFrom,
     noticeFrom,
     firmDueOn,
-    projected: Boolean(row.projected),
-    hardStop: Boolean(row.hardStop),
+    projected: row.projected,
+    hardStop: row.hardStop,
   };
   return {
     ...shown,
@@ -157,20 +141,7 @@ function asDueRow(row: DueSqlRow, now: Date): DueRow {
 /** Adds whether its machine is out of service, each duty's open sheet, and why the last visit left it undone if nothing was completed since. */
 async function withRuns(rows: DueRow[]): Promise<DueRow[]> {
   if (rows.length === 0) return rows;
-  const runs = await getDb().select<{
-    id: string;
-    planId: string;
-    status: string;
-    outcome: string | null;
-    reason: string | null;
-    closedAt: Date | null;
-  }>(
-    // Runs before the running interval say nothing about it any more.
-    `SELECT r.id, r.plan_id AS planId, r.status, r.outcome, r.outcome_reason AS reason, r.closed_at AS closedAt
-     FROM plans p JOIN runs r ON r.plan_id = p.id AND r.opened_at >= p.anchor_on - INTERVAL 1 DAY
-     WHERE p.id IN (:planIds) ORDER BY r.opened_at`,
-    { planIds: rows.map((row) => row.planId) },
-  );
+  const runs = await sql.plansForWithRuns({ planIds: rows.map((row) => row.planId) });
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
   for (const row of rows) row.outOfService = held.has(row.machineId);
   const byPlan = new Map(rows.map((row) => [row.planId, row]));

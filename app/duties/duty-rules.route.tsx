@@ -323,7 +323,7 @@ function changeWords({ action: what, details }: { action: string; details: Recor
     ((settings as PlanSettings | undefined)?.rules?.triggers ?? []).map(triggerWords).join("; ");
   if (what === "changed") return `${String(details.reason)} (was: ${rulesOf(details.old)})`;
   if (what === "added") return `added, ${rulesOf(details.new)}`;
-  if (what === "planned") return `put on ${String((details.new as { on?: string } | undefined)?.on ?? "")}`;
+  if (what === "planned") return `put on ${(details.new as { on?: string } | undefined)?.on ?? ""}`;
   return what;
 }
 

@@ -6,6 +6,8 @@ import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { addToChain } from "~/kit/server/record-chain.server";
 
+import * as sql from "./holds.sql";
+
 /** A machine out of service, and why. */
 export interface HoldView extends Pick<
   MachineHoldRow,
@@ -17,11 +19,6 @@ export interface HoldView extends Pick<
   byName: string;
   clearedByName: string | null;
 }
-
-const HOLD_COLUMNS = `h.id, h.machine_id AS machineId, h.reason, h.run_id AS runId, h.since, h.cleared_at AS clearedAt, h.cleared_note AS clearedNote,
-  m.name AS machineName, m.tag AS machineTag, s.name AS siteName, p.name AS byName, q.name AS clearedByName
-  FROM machine_holds h JOIN machines m ON m.id = h.machine_id JOIN sites s ON s.id = m.site_id
-  JOIN persons p ON p.id = h.by_person LEFT JOIN persons q ON q.id = h.cleared_by`;
 
 /** Takes a machine out of service because of an unsafe finding; the same finding holds it once. */
 export async function holdMachine(
@@ -46,28 +43,22 @@ export async function holdMachine(
 
 /** Machines out of service, longest first. */
 export async function openHolds(limit = 50): Promise<HoldView[]> {
-  return getDb().select<HoldView>(`SELECT ${HOLD_COLUMNS} WHERE h.cleared_at IS NULL ORDER BY h.since LIMIT ${limit}`);
+  return sql.rows(limit);
 }
 
 /** A machine's holds, open ones first. */
 export async function holdsOf(machineId: string): Promise<HoldView[]> {
-  return getDb().select<HoldView>(
-    `SELECT ${HOLD_COLUMNS} WHERE h.machine_id = :machineId ORDER BY h.cleared_at IS NOT NULL, h.since DESC LIMIT 30`,
-    {
-      machineId,
-    },
-  );
+  return sql.rowsForHoldsOf({
+    machineId,
+  });
 }
 
 /** Which of these machines are out of service. */
 export async function heldAmong(machineIds: readonly string[]): Promise<Set<string>> {
   if (machineIds.length === 0) return new Set();
-  const rows = await getDb().select<{ id: string }>(
-    "SELECT DISTINCT machine_id AS id FROM machine_holds WHERE cleared_at IS NULL AND machine_id IN (:machineIds)",
-    {
-      machineIds,
-    },
-  );
+  const rows = await sql.machineHolds({
+    machineIds,
+  });
   return new Set(rows.map((row) => row.id));
 }
 

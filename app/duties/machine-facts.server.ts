@@ -12,6 +12,8 @@ import { getDb, type PlanRow, type Transaction } from "@db";
 
 import { siteCalendar } from "~/kit/days/site-calendar.server";
 
+import * as sql from "./machine-facts.sql";
+
 /** Everything of one machine that its duties depend on. */
 export interface MachineFacts {
   machineId: string;
@@ -42,60 +44,48 @@ interface Dated {
 /** Reads the facts of machines: eight indexed queries, however many machines are asked for. */
 export async function factsOf(machineIds: readonly string[], tx?: Transaction): Promise<MachineFacts[]> {
   if (machineIds.length === 0) return [];
-  const db = getDb();
-  const at = { machineIds };
-  const read = <Row>(sql: string): Promise<Row[]> => db.select<Row>(sql, at, tx);
-  const machines = await read<{
-    id: string;
-    siteId: string;
-    timeZone: string;
-    accessHours: string;
-    holidayRegion: string;
-  }>(
-    `SELECT m.id, m.site_id AS siteId, s.time_zone AS timeZone, s.access_hours AS accessHours, s.holiday_region AS holidayRegion
-     FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id IN (:machineIds)`,
-  );
-  const plans = groupBy(
-    await read<PlanRow>(
-      `SELECT id, machine_id AS machineId, site_id AS siteId, family, procedure_id AS procedureId, title, who, authorisation, minutes, start_on AS startOn, rules,
-         hard_stop AS hardStop, active, due_on AS dueOn, warning_from AS warningFrom, notice_from AS noticeFrom, projected, firm_due_on AS firmDueOn,
-         anchor_on AS anchorOn, rivals, planned_on AS plannedOn, pinned, planned_for AS plannedFor, sequence, assessed_at AS assessedAt
-       FROM plans WHERE machine_id IN (:machineIds)`,
-    ),
-  );
-  const completions = groupBy(
-    await read<{ machineId: string; planId: string; on: string; meters: Record<string, number> | string | null }>(
-      "SELECT machine_id AS machineId, plan_id AS planId, done_on AS `on`, NULLIF(meters, '{}') AS meters FROM completions WHERE machine_id IN (:machineIds) ORDER BY done_on",
-    ),
-  );
+  const { models } = getDb();
+  const options = { where: { machineId: [...machineIds] }, raw: true, transaction: tx } as const;
+  const machines = await sql.machinesWithSites({ machineIds }, tx);
+  const plans = groupBy(await models.Plan.findAll(options));
+  const completions = groupBy(await sql.completions({ machineIds }, tx));
   const meters = groupBy(
-    await read<Dated>(
-      "SELECT machine_id AS machineId, meter AS name, read_on AS `on`, value FROM meter_readings WHERE machine_id IN (:machineIds) ORDER BY read_at, id",
-    ),
+    (
+      await models.MeterReading.findAll({
+        ...options,
+        attributes: ["machineId", "meter", "readOn", "value"],
+        order: ["readAt", "id"],
+      })
+    ).map(({ machineId, meter, readOn, value }): Dated => ({ machineId, name: meter, on: readOn, value })),
   );
   const readings = groupBy(
-    await read<Dated>(
-      "SELECT machine_id AS machineId, reading AS name, read_on AS `on`, value FROM readings WHERE machine_id IN (:machineIds) ORDER BY read_at, id",
-    ),
+    (
+      await models.Reading.findAll({
+        ...options,
+        attributes: ["machineId", "reading", "readOn", "value"],
+        order: ["readAt", "id"],
+      })
+    ).map(({ machineId, reading, readOn, value }): Dated => ({ machineId, name: reading, on: readOn, value })),
   );
   const events = groupBy(
-    await read<{ machineId: string; event: string; on: string }>(
-      "SELECT machine_id AS machineId, event, happens_on AS `on` FROM machine_events WHERE machine_id IN (:machineIds)",
+    (await models.MachineEvent.findAll({ ...options, attributes: ["machineId", "event", "happensOn"] })).map(
+      ({ machineId, event, happensOn }) => ({ machineId, event, on: happensOn }),
     ),
   );
   const pauses = groupBy(
-    await read<{ machineId: string; planId: string | null; from: string; to: string | null; reason: string }>(
-      "SELECT machine_id AS machineId, plan_id AS planId, from_on AS `from`, to_on AS `to`, reason FROM pauses WHERE machine_id IN (:machineIds)",
+    (await models.Pause.findAll({ ...options, attributes: ["machineId", "planId", "fromOn", "toOn", "reason"] })).map(
+      ({ machineId, planId, fromOn, toOn, reason }) => ({ machineId, planId, from: fromOn, to: toOn, reason }),
     ),
   );
   const closures = groupBy(
     (
-      await db.select<{ siteId: string; from: string; to: string }>(
-        "SELECT site_id AS siteId, from_on AS `from`, to_on AS `to` FROM site_closures WHERE site_id IN (:siteIds) AND cancelled_at IS NULL",
-        { siteIds: machines.length === 0 ? [""] : [...new Set(machines.map((machine) => machine.siteId))] },
-        tx,
-      )
-    ).map(({ siteId, from, to }) => ({ machineId: siteId, from, to })),
+      await models.SiteClosure.findAll({
+        attributes: ["siteId", "fromOn", "toOn"],
+        where: { siteId: [...new Set(machines.map((machine) => machine.siteId))], cancelledAt: null },
+        raw: true,
+        transaction: tx,
+      })
+    ).map(({ siteId, fromOn, toOn }) => ({ machineId: siteId, from: fromOn, to: toOn })),
   );
   return machines.map(({ id, siteId, timeZone, accessHours, holidayRegion }) => {
     const own = plans.get(id) ?? [];
@@ -197,7 +187,7 @@ export function dueInput(
       id: plan.id,
       startOn: plan.startOn,
       triggers,
-      hardStop: Boolean(plan.hardStop),
+      hardStop: plan.hardStop,
       ...(notice ? { notice } : {}),
       ...(warning ? { warning } : {}),
       ...(intervalFactor ? { intervalFactor } : {}),

@@ -1,8 +1,10 @@
 import type { Trigger } from "@core";
-import { getDb } from "@db";
+import { getDb, Op } from "@db";
 
 import { Refusal } from "~/kit/refusal";
 import { newestProcedures } from "~/procedures/procedures.server";
+
+import * as sql from "./machine-names.sql";
 
 /** What a machine's own procedures and logs call things: for setting up rules. */
 export async function getMachineNames(machineId: string): Promise<{
@@ -19,10 +21,14 @@ export async function getMachineNames(machineId: string): Promise<{
     raw: true,
   });
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
-  const own = await db.select<{ id: string; name: string; unit: string }>(
-    "SELECT meter AS id, name, unit FROM machine_meters WHERE machine_id = :machineId AND basis <> 'light' ORDER BY name",
-    { machineId },
-  );
+  const own = (
+    await db.models.MachineMeter.findAll({
+      attributes: ["meter", "name", "unit"],
+      where: { machineId, basis: { [Op.ne]: "light" } },
+      order: ["name"],
+      raw: true,
+    })
+  ).map(({ meter, name, unit }) => ({ id: meter, name, unit }));
   const procedures = await newestProcedures([machine.family]);
   const meters = new Map(
     [...procedures.flatMap((procedure) => procedure.meters), ...own].map((meter) => [meter.id, meter]),
@@ -32,10 +38,7 @@ export async function getMachineNames(machineId: string): Promise<{
       .flatMap((procedure) => procedure.steps)
       .flatMap((step) => (step.kind === "measure" && !step.meter ? [step.reading] : [])),
   );
-  const logged = await db.select<{ event: string }>(
-    "SELECT DISTINCT event FROM machine_events WHERE machine_id = :machineId LIMIT 50",
-    { machineId },
-  );
+  const logged = await sql.machineEvents({ machineId });
   const planned = await db.models.Plan.findAll({ attributes: ["rules"], where: { machineId }, raw: true });
   const events = new Set([
     ...procedures.flatMap((procedure) => procedure.plan.triggers).flatMap(eventOf),

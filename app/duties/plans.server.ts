@@ -11,6 +11,7 @@ import { getProcedure, newestProcedures } from "~/procedures/procedures.server";
 import { assessMachine } from "./assess.server";
 import { dueInput, machineFacts } from "./machine-facts.server";
 import { newPlan } from "./new-plan.server";
+import * as sql from "./plans.sql";
 
 /** What of a duty a person may set on a machine. */
 export interface PlanSettings {
@@ -41,8 +42,8 @@ function settingsOf(plan: PlanRow): PlanSettings {
     authorisation,
     minutes,
     startOn,
-    hardStop: Boolean(plan.hardStop),
-    active: Boolean(plan.active),
+    hardStop: plan.hardStop,
+    active: plan.active,
     rules,
   };
 }
@@ -54,10 +55,7 @@ export async function planForEdit(
 ): Promise<{ plan: PlanRow; settings: PlanSettings; today: string; others: { key: string; title: string }[] }> {
   const plan = await findPlan(planId);
   const today = dayInZone(now, await zoneOf(plan.machineId));
-  const others = await getDb().select<{ key: string; title: string }>(
-    "SELECT IF(procedure_id = :ownDuty, id, procedure_id) AS `key`, title FROM plans WHERE machine_id = :machineId AND id <> :planId ORDER BY title",
-    { machineId: plan.machineId, planId, ownDuty: OWN_DUTY },
-  );
+  const others = await sql.plans({ machineId: plan.machineId, planId, ownDuty: OWN_DUTY });
   return { plan, settings: settingsOf(plan), today, others };
 }
 
@@ -101,11 +99,9 @@ export async function proposedDuties(machineId: string): Promise<{ id: string; t
   const [machine] = await db.models.Machine.findAll({ attributes: ["family"], where: { id: machineId }, raw: true });
   if (!machine) return [];
   const known = new Set(
-    (
-      await db.select<{ id: string }>("SELECT procedure_id AS id FROM plans WHERE machine_id = :machineId", {
-        machineId,
-      })
-    ).map((row) => row.id),
+    (await db.models.Plan.findAll({ attributes: ["procedureId"], where: { machineId }, raw: true })).map(
+      (row) => row.procedureId,
+    ),
   );
   return (await newestProcedures([machine.family]))
     .filter((procedure) => !known.has(procedure.id))
@@ -190,11 +186,6 @@ export type PauseView = PauseRow & { by: string; open: boolean };
 
 /** Pauses of a machine, newest first. */
 export async function listPauses(machineId: string, today: string): Promise<PauseView[]> {
-  const rows = await getDb().select<PauseRow & { by: string }>(
-    `SELECT x.id, x.machine_id AS machineId, x.plan_id AS planId, x.from_on AS fromOn, x.to_on AS toOn, x.reason, x.by_person AS byPerson,
-       x.logged_at AS loggedAt, x.resumed_by AS resumedBy, x.resumed_at AS resumedAt, p.name AS \`by\`
-     FROM pauses x JOIN persons p ON p.id = x.by_person WHERE x.machine_id = :machineId ORDER BY x.from_on DESC, x.id DESC LIMIT 20`,
-    { machineId },
-  );
+  const rows = await sql.pauses({ machineId });
   return rows.map((row) => ({ ...row, open: row.resumedAt === null && (row.toOn === null || row.toOn > today) }));
 }

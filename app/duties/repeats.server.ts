@@ -1,5 +1,5 @@
 import { CoreError, type DatedValue, projectDue } from "@core";
-import { getDb, type PlanRow } from "@db";
+import { getDb, Op, type PlanRow } from "@db";
 
 /** Use in the last quarter of the machines whose duties go by a meter, and of no others. */
 export async function recentMeters(
@@ -9,15 +9,17 @@ export async function recentMeters(
   const machineIds = [...new Set(plans.filter(goesByMeter).map((plan) => plan.machineId))];
   const byMachine = new Map<string, Record<string, DatedValue[]>>();
   if (machineIds.length === 0) return byMachine;
-  const rows = await getDb().select<{ machineId: string; meter: string; on: string; value: number }>(
-    `SELECT machine_id AS machineId, meter, read_on AS \`on\`, value FROM meter_readings
-     WHERE machine_id IN (:machineIds) AND read_at > :since ORDER BY read_at, id`,
-    { machineIds, since: new Date(now.getTime() - RATE_DAYS * 86_400_000) },
-  );
-  for (const { machineId, meter, on, value } of rows) {
+  const since = new Date(now.getTime() - RATE_DAYS * 86_400_000);
+  const rows = await getDb().models.MeterReading.findAll({
+    attributes: ["machineId", "meter", "readOn", "value"],
+    where: { machineId: machineIds, readAt: { [Op.gt]: since } },
+    order: ["readAt", "id"],
+    raw: true,
+  });
+  for (const { machineId, meter, readOn, value } of rows) {
     let meters = byMachine.get(machineId);
     if (!meters) byMachine.set(machineId, (meters = {}));
-    (meters[meter] ??= []).push({ on, value });
+    (meters[meter] ??= []).push({ on: readOn, value });
   }
   return byMachine;
 }

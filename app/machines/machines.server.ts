@@ -1,4 +1,4 @@
-import { getDb, type MachineRow, type PhotoRow, type SiteRow, Op } from "@db";
+import { getDb, type MachineRow, Op, type PhotoRow, type SiteRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { assessMachine, assessMachines } from "~/duties/assess.server";
@@ -9,6 +9,9 @@ import { audit, zoneOf } from "~/kit/server/audit.server";
 import { likeText } from "~/kit/server/like-text.server";
 import { storePhoto } from "~/kit/server/photos.server";
 import { COLUMNS, type MachineRecord, writeMachineCsv, writeMachineJson } from "~/machines/register/machine-csv.server";
+
+import * as sql from "./machines.sql";
+import { PAGE } from "./machines.sql";
 
 export interface MachineListRow {
   id: string;
@@ -22,20 +25,6 @@ export interface MachineListRow {
   outOfService: boolean;
 }
 
-const PAGE = 50;
-/** Most machines that one way of finding brings: a word that fits thousands wants another beside it. */
-const FOUND_LIMIT = 300;
-/** Each branch has an index of its own; one WHERE with OR would read the whole register. */
-const FOUND_BY_WORDS = [
-  "SELECT id FROM machines WHERE MATCH (name, tag, serial, maker, model, area) AGAINST (:words IN BOOLEAN MODE)",
-  "SELECT id FROM machines WHERE name LIKE :prefix",
-  "SELECT id FROM machines WHERE tag LIKE :prefix",
-  "SELECT id FROM machines WHERE serial LIKE :prefix",
-  "SELECT x.id FROM sites y JOIN machines x ON x.site_id = y.id WHERE y.name LIKE :prefix",
-]
-  .map((branch) => `(${branch} LIMIT ${FOUND_LIMIT})`)
-  .join(" UNION ");
-
 /** A page of the register, by name; one query. Words are matched by their beginnings, tags and serials too. */
 export async function listMachines(filter: {
   q?: string | null;
@@ -47,16 +36,7 @@ export async function listMachines(filter: {
   const split = filter.after?.lastIndexOf("_") ?? -1;
   const afterName = split > 0 ? filter.after!.slice(0, split) : "";
   const afterId = split > 0 ? filter.after!.slice(split + 1) : "";
-  const rows = await getDb().select<MachineListRow>(
-    `SELECT m.id, m.tag, m.name, m.family, m.area, m.serial, s.name AS siteName, c.name AS customerName,
-       EXISTS (SELECT 1 FROM machine_holds h WHERE h.cleared_at IS NULL AND h.machine_id = m.id) AS outOfService
-     FROM ${(filter.q ?? "").trim() !== "" ? `(${FOUND_BY_WORDS}) found STRAIGHT_JOIN machines m ON m.id = found.id` : "machines m"}
-       JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
-     WHERE 1 = 1
-       ${filter.family ? "AND m.family = :family" : ""}
-       ${filter.siteId ? "AND m.site_id = :siteId" : ""}
-       ${afterId ? "AND (m.name > :afterName OR (m.name = :afterName AND m.id > :afterId))" : ""}
-     ORDER BY m.name, m.id LIMIT ${PAGE + 1}`,
+  const rows = await sql.machineHolds(
     {
       words: words.map((word) => `+${word}*`).join(" "),
       prefix: `${likeText(filter.q ?? "")}%`,
@@ -65,6 +45,8 @@ export async function listMachines(filter: {
       afterName,
       afterId,
     },
+    filter,
+    afterId,
   );
   const page = rows.slice(0, PAGE);
   const last = page[page.length - 1];
@@ -72,15 +54,12 @@ export async function listMachines(filter: {
 }
 
 export async function countMachines(): Promise<number> {
-  const [row] = await getDb().select<{ total: number }>("SELECT COUNT(*) AS total FROM machines");
-  return Number(row?.total ?? 0);
+  return getDb().models.Machine.count();
 }
 
 /** Families in use, for the filter. */
 export async function listFamilies(): Promise<string[]> {
-  return (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM machines ORDER BY family")).map(
-    (row) => row.family,
-  );
+  return (await sql.machines()).map((row) => row.family);
 }
 
 export interface MachineView {
@@ -98,22 +77,20 @@ export async function getMachine(id: string): Promise<MachineView> {
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
   const site = await db.models.Site.findByPk(machine.siteId, { raw: true });
   const customer = await db.models.Customer.findByPk(site!.customerId, { raw: true });
-  const meters = await db.select<MachineView["meters"][number]>(
-    `SELECT r.meter, r.value, r.read_at AS readAt FROM meter_readings r
-     JOIN (SELECT meter, MAX(read_at) AS read_at FROM meter_readings WHERE machine_id = :id GROUP BY meter) last
-       ON last.meter = r.meter AND last.read_at = r.read_at
-     WHERE r.machine_id = :id ORDER BY r.meter, r.id`,
-    { id },
-  );
-  const runs = await db.select<MachineView["runs"][number]>(
-    `SELECT r.id, p.title, r.status, r.outcome, r.closed_at AS closedAt, r.opened_at AS openedAt FROM runs r JOIN plans p ON p.id = r.plan_id
-     WHERE r.machine_id = :id ORDER BY r.opened_at DESC LIMIT 12`,
-    { id },
-  );
-  const events = await db.select<MachineView["events"][number]>(
-    "SELECT event, happens_on AS `on`, note FROM machine_events WHERE machine_id = :id ORDER BY happens_on DESC, id DESC LIMIT 8",
-    { id },
-  );
+  const meters = await sql.meterReadings({ id });
+  const runs = await sql.runs({ id });
+  const events = (
+    await db.models.MachineEvent.findAll({
+      attributes: ["event", "happensOn", "note"],
+      where: { machineId: id },
+      order: [
+        ["happensOn", "DESC"],
+        ["id", "DESC"],
+      ],
+      limit: 8,
+      raw: true,
+    })
+  ).map(({ event, happensOn, note }) => ({ event, on: happensOn, note }));
   // Two values read at the same instant (a counter and its reset): the later id is the last.
   const last = new Map(meters.map((one) => [one.meter, one]));
   return { machine, site: { ...site!, customerName: customer!.name }, meters: [...last.values()], runs, events };
@@ -243,12 +220,7 @@ export async function changeMachines(
 
 /** The whole register. */
 async function readRegister(): Promise<MachineRecord[]> {
-  return getDb().select<MachineRecord>(
-    `SELECT c.name AS customer, s.name AS site, s.address, s.time_zone, s.water_hardness AS water_hardness_mg_l, s.access_hours,
-       m.area, m.tag, m.name, m.family, m.maker, m.model, m.serial, m.commissioned_on, m.duties_from, m.options, m.notes,
-       s.latitude, s.longitude, s.holiday_region, s.drain_rules, s.waste_rules, m.position
-     FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id ORDER BY m.tag`,
-  );
+  return sql.machinesForReadRegister();
 }
 
 export async function exportMachines(form: "csv" | "json" = "csv"): Promise<string> {

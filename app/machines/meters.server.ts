@@ -8,14 +8,10 @@ import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { audit, zoneOf } from "~/kit/server/audit.server";
 
-/** Readings the expectation is worked out from: a quarter of daily values and more. */
-const RECENT = 200;
+import * as sql from "./meters.sql";
 
 async function recentReadings(machineId: string, meter: string): Promise<{ on: string; value: number }[]> {
-  const rows = await getDb().select<{ on: string; value: number }>(
-    `SELECT read_on AS \`on\`, value FROM meter_readings WHERE machine_id = :machineId AND meter = :meter ORDER BY read_at DESC, id DESC LIMIT ${RECENT}`,
-    { machineId, meter },
-  );
+  const rows = await sql.meterReadings({ machineId, meter });
   return rows.reverse();
 }
 
@@ -166,12 +162,13 @@ export async function storeOutside(rows: readonly MeterReadingRow[], now: Date, 
   const db = getDb();
   const known = new Set(
     (
-      await db.select<{ id: string }>(
-        "SELECT external_id AS id FROM meter_readings WHERE external_id IN (:ids)",
-        { ids: rows.map((row) => row.externalId) },
-        tx,
-      )
-    ).map((row) => row.id),
+      await db.models.MeterReading.findAll({
+        attributes: ["externalId"],
+        where: { externalId: rows.flatMap((row) => row.externalId ?? []) },
+        raw: true,
+        transaction: tx,
+      })
+    ).map((row) => row.externalId),
   );
   const fresh = rows.filter(
     (row, i) => !known.has(row.externalId!) && rows.findIndex((one) => one.externalId === row.externalId) === i,

@@ -1,5 +1,6 @@
 import type { Procedure } from "@core";
-import { getDb } from "@db";
+
+import * as sql from "./slots.sql";
 
 export interface SlotView {
   slot: string;
@@ -23,35 +24,13 @@ export interface SlotView {
 
 /** Slots of a machine: what its procedures' parts sit in, and what is there since when and at which meter. */
 export async function slotsOfMachine(machineId: string): Promise<SlotView[]> {
-  const db = getDb();
-  const procedures = await db.select<{ parts: Procedure["parts"] }>(
-    `SELECT JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.parts') AS parts FROM plans x
-       JOIN (SELECT id, MAX(version) AS version FROM procedures GROUP BY id) newest ON newest.id = x.procedure_id JOIN procedures p ON p.id = newest.id AND p.version = newest.version
-     WHERE x.machine_id = :machineId AND x.active = 1`,
-    { machineId },
-  );
-  const fitted = await db.select<{
-    slot: string;
-    item: string;
-    itemName: string | null;
-    usesLeft: number;
-    lot: string | null;
-    on: string;
-    runId: string;
-    meters: Record<string, number>;
-  }>(
-    `SELECT s.slot, s.item, i.name AS itemName, s.uses_left AS usesLeft, s.lot, DATE_FORMAT(s.fitted_at, '%Y-%m-%d') AS \`on\`, s.run_id AS runId, s.meters
-     FROM machine_slots s LEFT JOIN items i ON i.id = s.item WHERE s.machine_id = :machineId ORDER BY s.slot`,
-    { machineId },
-  );
+  const procedures = await sql.plans({ machineId });
+  const fitted = await sql.machineSlots({ machineId });
   const now = new Map(
     (
-      await db.select<{ meter: string; value: number }>(
-        "SELECT meter, MAX(value) AS value FROM meter_readings WHERE machine_id = :machineId GROUP BY meter",
-        {
-          machineId,
-        },
-      )
+      await sql.meterReadings({
+        machineId,
+      })
     ).map((row) => [row.meter, row.value]),
   );
   const views = new Map<string, SlotView>();

@@ -5,6 +5,8 @@ import QRCode from "qrcode";
 import { Refusal } from "~/kit/refusal";
 import { loadFonts } from "~/kit/server/pdf-fonts.server";
 
+import * as sql from "./tags.sql";
+
 export interface TaggedMachine {
   tag: string;
   name: string;
@@ -17,10 +19,7 @@ export function tagUrl(origin: string, tag: string): string {
 }
 
 export async function taggedMachine(machineId: string): Promise<TaggedMachine> {
-  const [row] = await getDb().select<TaggedMachine>(
-    "SELECT m.tag, m.name, s.name AS siteName FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId",
-    { machineId },
-  );
+  const [row] = await sql.machines({ machineId });
   if (!row) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
   return row;
 }
@@ -49,15 +48,10 @@ const COLUMNS = 3;
 const ROWS = 7;
 const LABEL = { width: 70 * MM, height: (297 / ROWS) * MM };
 const QR = 30 * MM;
-const MAX_TAGS = 500;
 
 /** A sheet of tags to print, one label a machine. */
 export async function tagSheet(origin: string, filter: { siteId: string | null }): Promise<Buffer> {
-  const machines = await getDb().select<TaggedMachine>(
-    `SELECT m.tag, m.name, s.name AS siteName FROM machines m JOIN sites s ON s.id = m.site_id
-     ${filter.siteId ? "WHERE m.site_id = :siteId" : ""} ORDER BY s.name, m.name LIMIT ${MAX_TAGS}`,
-    filter,
-  );
+  const machines = await sql.machinesForTagSheet(filter, filter);
   if (machines.length === 0) throw new Refusal(404, "no-machines", "There is no machine to print a tag for.");
   const document = new PDFDocument({ size: "A4", margin: 0, info: { Title: "Machine tags" } });
   const { text, bold } = loadFonts();

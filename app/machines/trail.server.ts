@@ -1,8 +1,8 @@
-import { getDb } from "@db";
-
 import { dayInZone } from "~/kit/days/site-day";
 import { outcomeName } from "~/kit/outcomes";
 import { zoneOf } from "~/kit/server/audit.server";
+
+import * as sql from "./trail.sql";
 
 export type TrailKind = "service" | "operator" | "part" | "fault" | "meter" | "change";
 
@@ -28,11 +28,8 @@ export interface Trail {
   series: TrailSeries[];
 }
 
-const EACH = 400;
-
 /** Everything that is known of one machine, oldest first: nine indexed queries. */
 export async function machineTrail(machineId: string): Promise<Trail> {
-  const db = getDb();
   const at = { machineId };
   const zone = await zoneOf(machineId);
   const item = (kind: TrailKind, when: Date, title: string, text = "", href: string | null = null): TrailItem => ({
@@ -43,72 +40,14 @@ export async function machineTrail(machineId: string): Promise<Trail> {
     text,
     href,
   });
-  const runs = await db.select<{
-    id: string;
-    title: string;
-    status: string;
-    outcome: string | null;
-    reason: string | null;
-    closedAt: Date;
-    by: string;
-  }>(
-    `SELECT r.id, p.title, r.status, r.outcome, r.outcome_reason AS reason, r.closed_at AS closedAt, x.name AS \`by\`
-     FROM runs r JOIN plans p ON p.id = r.plan_id JOIN persons x ON x.id = r.closed_by
-     WHERE r.machine_id = :machineId AND r.closed_at IS NOT NULL ORDER BY r.opened_at DESC LIMIT ${EACH}`,
-    at,
-  );
-  const facts = await db.select<{
-    type: string;
-    body: { at: string; item?: string; slot?: string; lot?: string; text?: string; severity?: string };
-    runId: string;
-  }>(
-    `SELECT e.type, e.body, e.run_id AS runId FROM runs r JOIN run_events e ON e.run_id = r.id
-     WHERE r.machine_id = :machineId AND e.type IN ('part-fitted','part-turned','finding') ORDER BY r.opened_at DESC LIMIT ${EACH}`,
-    at,
-  );
-  const holds = await db.select<{
-    reason: string;
-    since: Date;
-    by: string;
-    clearedAt: Date | null;
-    clearedBy: string | null;
-    note: string;
-  }>(
-    `SELECT h.reason, h.since, p.name AS \`by\`, h.cleared_at AS clearedAt, q.name AS clearedBy, h.cleared_note AS note
-     FROM machine_holds h JOIN persons p ON p.id = h.by_person LEFT JOIN persons q ON q.id = h.cleared_by
-     WHERE h.machine_id = :machineId ORDER BY h.since DESC LIMIT ${EACH}`,
-    at,
-  );
-  const ticks = await db.select<{ title: string; name: string; at: Date }>(
-    `SELECT p.title, t.name, t.logged_at AS at FROM operator_ticks t JOIN plans p ON p.id = t.plan_id
-     WHERE t.machine_id = :machineId ORDER BY t.logged_at DESC LIMIT ${EACH}`,
-    at,
-  );
-  const reports = await db.select<{ text: string; name: string; stopped: number; at: Date }>(
-    `SELECT text, name, stopped, logged_at AS at FROM problem_reports WHERE machine_id = :machineId ORDER BY logged_at DESC LIMIT ${EACH}`,
-    at,
-  );
-  const meters = await db.select<{ meter: string; value: number; at: Date; replaced: number; note: string }>(
-    `SELECT meter, value, read_at AS at, replaced, note FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT ${EACH}`,
-    at,
-  );
-  const readings = await db.select<{ reading: string; unit: string; value: number; at: Date }>(
-    `SELECT reading, unit, value, read_at AS at FROM readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT ${EACH}`,
-    at,
-  );
-  const changes = await db.select<{
-    action: string;
-    details: { reason?: string };
-    title: string | null;
-    at: Date;
-    by: string | null;
-  }>(
-    `SELECT a.action, a.details, p.title, a.at, x.name AS \`by\` FROM plans p JOIN audit_log a ON a.subject = 'plan' AND a.subject_id = p.id
-       LEFT JOIN persons x ON x.id = a.by_person WHERE p.machine_id = :machineId AND a.action IN ('changed','added')
-     UNION ALL SELECT a.action, a.details, NULL, a.at, x.name FROM audit_log a LEFT JOIN persons x ON x.id = a.by_person
-       WHERE a.subject = 'machine' AND a.subject_id = :machineId ORDER BY at DESC LIMIT ${EACH}`,
-    at,
-  );
+  const runs = await sql.runs(at);
+  const facts = await sql.runsForMachineTrail(at);
+  const holds = await sql.machineHolds(at);
+  const ticks = await sql.operatorTicks(at);
+  const reports = await sql.problemReports(at);
+  const meters = await sql.meterReadings(at);
+  const readings = await sql.readings(at);
+  const changes = await sql.plans(at);
 
   const items: TrailItem[] = [
     ...runs.map((run) =>

@@ -1,7 +1,9 @@
-import { getDb, type LinkRow } from "@db";
+import { type LinkRow } from "@db";
 import ical, { ICalCalendarMethod, ICalEventTransparency } from "ical-generator";
 
-interface FeedRow {
+import * as sql from "./calendar-feed.sql";
+
+export interface FeedRow {
   planId: string;
   title: string;
   dueOn: string;
@@ -18,8 +20,6 @@ interface FeedRow {
   latitude: number | null;
   longitude: number | null;
 }
-
-const MAX_EVENTS = 5000;
 const AHEAD_DAYS = 400;
 
 /**
@@ -35,14 +35,9 @@ export async function calendarFeed(
   now: Date,
 ): Promise<string> {
   const forPerson = link.kind === "person-calendar";
-  const rows = await getDb().select<FeedRow>(
-    `SELECT p.id AS planId, p.title, p.due_on AS dueOn, p.planned_on AS plannedOn, p.anchor_on AS anchorOn, p.sequence, p.minutes,
-       p.assessed_at AS assessedAt, m.name AS machineName, m.tag AS machineTag, s.name AS siteName, s.address, s.access_hours AS accessHours,
-       s.latitude, s.longitude
-     FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id
-     WHERE p.active = 1 AND ${forPerson ? "p.planned_for = :id AND p.planned_on IS NOT NULL" : "p.site_id = :id AND p.due_on IS NOT NULL AND p.due_on <= :until"}
-     ORDER BY COALESCE(p.planned_on, p.due_on), p.id LIMIT ${MAX_EVENTS}`,
+  const rows = await sql.plans(
     { id: link.subjectId, until: new Date(now.getTime() + AHEAD_DAYS * 86_400_000).toISOString().slice(0, 10) },
+    forPerson,
   );
   const calendar = ical({
     name: forPerson ? "My duties" : (rows[0]?.siteName ?? "Duties"),

@@ -1,4 +1,4 @@
-import { getDb, type MeterReadingRow, type Transaction } from "@db";
+import { getDb, type MeterReadingRow, Op, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 import * as yup from "yup";
 
@@ -8,6 +8,8 @@ import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { readingRow, storeOutside } from "~/machines/meters.server";
+
+import * as sql from "./gateway.sql";
 
 const NAME = "gateway";
 const BATCH = 500;
@@ -64,7 +66,7 @@ interface GatewayState {
  */
 export async function pollGateway(url: string, now: Date, ask: typeof fetch = fetch): Promise<PollResult> {
   const db = getDb();
-  await db.run("INSERT IGNORE INTO gateways (name) VALUES (:name)", { name: NAME });
+  await sql.addGateways({ name: NAME });
   const [state] = (await db.models.Gateway.findAll({
     attributes: ["readTo", "failures", "nextTryAt"],
     where: { name: NAME },
@@ -106,7 +108,7 @@ async function fetchReadings(url: string, after: string, ask: typeof fetch): Pro
   return answerSchema.validate(raw);
 }
 
-interface Mapped {
+export interface Mapped {
   machineId: string;
   meter: string;
   unit: string;
@@ -122,17 +124,7 @@ async function storeAnswer(
   const db = getDb();
   const readings = answer.readings;
   const refs = [...new Set(readings.map((one) => one.ref))];
-  const mapped = new Map(
-    (refs.length === 0
-      ? []
-      : await db.select<Mapped & { ref: string }>(
-          `SELECT g.gateway_ref AS ref, g.machine_id AS machineId, g.meter, g.unit, s.time_zone AS timeZone
-           FROM machine_meters g JOIN machines m ON m.id = g.machine_id JOIN sites s ON s.id = m.site_id WHERE g.gateway_ref IN (:refs)`,
-          { refs },
-          tx,
-        )
-    ).map((row) => [row.ref, row]),
-  );
+  const mapped = new Map((refs.length === 0 ? [] : await sql.machineMeters({ refs }, tx)).map((row) => [row.ref, row]));
   const last = await lastValues([...mapped.values()], tx);
   const rows: MeterReadingRow[] = [];
   const bad: { reading: GatewayReading; reason: string }[] = [];
@@ -193,14 +185,7 @@ async function lastValues(
 ): Promise<Map<string, { at: Date; value: number }>> {
   const last = new Map<string, { at: Date; value: number }>();
   if (mapped.length === 0) return last;
-  const rows = await getDb().select<{ machineId: string; meter: string; value: number; at: Date }>(
-    `SELECT r.machine_id AS machineId, r.meter, r.value, r.read_at AS at FROM meter_readings r
-     JOIN (SELECT machine_id, meter, MAX(read_at) AS read_at FROM meter_readings WHERE machine_id IN (:ids) GROUP BY machine_id, meter) newest
-       ON newest.machine_id = r.machine_id AND newest.meter = r.meter AND newest.read_at = r.read_at
-     ORDER BY r.id`,
-    { ids: [...new Set(mapped.map((one) => one.machineId))] },
-    tx,
-  );
+  const rows = await sql.meterReadings({ ids: [...new Set(mapped.map((one) => one.machineId))] }, tx);
   for (const { machineId, meter, value, at } of rows) last.set(`${machineId}/${meter}`, { at, value });
   return last;
 }
@@ -279,8 +264,7 @@ async function park(
       });
       if (known) continue;
     }
-    parked += await db.run(
-      `INSERT IGNORE INTO parked_readings (id, external_id, gateway_ref, payload, reason, parked_at) VALUES (:id, :externalId, :ref, :payload, :reason, :now)`,
+    parked += await sql.addParkedReadings(
       {
         id: uuidv7(),
         externalId: `gw:${reading.id}`.slice(0, 80),
@@ -318,19 +302,12 @@ export async function gatewayView(): Promise<GatewayView> {
     where: { name: NAME },
     raw: true,
   });
-  const parked = await db.select<GatewayView["parked"][number] & { payload: { value: unknown; at: unknown } }>(
-    `SELECT x.id, x.gateway_ref AS ref, x.payload, x.reason, x.parked_at AS parkedAt, m.name AS machineName
-     FROM parked_readings x LEFT JOIN machine_meters g ON g.gateway_ref = x.gateway_ref LEFT JOIN machines m ON m.id = g.machine_id
-     WHERE x.settled_at IS NULL ORDER BY x.parked_at DESC LIMIT 100`,
-  );
-  const [count] = await db.select<{ parked: number; meters: number }>(
-    `SELECT (SELECT COUNT(*) FROM parked_readings WHERE settled_at IS NULL) AS parked, (SELECT COUNT(*) FROM machine_meters WHERE gateway_ref IS NOT NULL) AS meters`,
-  );
+  const parked = await sql.parkedReadings();
   return {
     state: state ?? null,
-    meters: Number(count!.meters),
+    meters: await db.models.MachineMeter.count({ where: { gatewayRef: { [Op.not]: null } } }),
     parked: parked.map(({ payload, ...row }) => ({ ...row, value: payload.value, at: payload.at })),
-    parkedCount: Number(count!.parked),
+    parkedCount: await db.models.ParkedReading.count({ where: { settledAt: null } }),
   };
 }
 
@@ -341,12 +318,7 @@ export async function settleParked(actor: Actor, id: string, as: "taken" | "drop
     const row = await db.models.ParkedReading.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
     if (!row || row.settledAt !== null) return;
     if (as === "taken") {
-      const [to] = await db.select<Mapped>(
-        `SELECT g.machine_id AS machineId, g.meter, g.unit, s.time_zone AS timeZone FROM machine_meters g
-         JOIN machines m ON m.id = g.machine_id JOIN sites s ON s.id = m.site_id WHERE g.gateway_ref = :ref`,
-        { ref: row.gatewayRef },
-        tx,
-      );
+      const [to] = await sql.machineMetersForSettleParked({ ref: row.gatewayRef }, tx);
       const { value, at } = row.payload;
       const when = typeof at === "string" ? new Date(at) : new Date(NaN);
       if (!to) throw new Refusal(422, "no-meter", "Give a machine a meter with this gateway name first.");

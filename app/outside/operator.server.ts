@@ -11,6 +11,8 @@ import { Refusal } from "~/kit/refusal";
 import { zoneOf } from "~/kit/server/audit.server";
 import { preparePhoto, storePhoto } from "~/kit/server/photos.server";
 
+import * as sql from "./operator.sql";
+
 type OperatorLink = Pick<LinkRow, "id" | "subjectId">;
 
 export interface OperatorView {
@@ -32,10 +34,7 @@ export interface OperatorView {
 export async function operatorView(link: OperatorLink, now: Date): Promise<OperatorView> {
   const db = getDb();
   const machineId = link.subjectId;
-  const [machine] = await db.select<{ name: string; area: string; siteName: string; timeZone: string }>(
-    "SELECT m.name, m.area, s.name AS siteName, s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId",
-    { machineId },
-  );
+  const [machine] = await sql.machines({ machineId });
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register any more.");
   const today = dayInZone(now, machine.timeZone);
   const duties = (await listMachineDuties(machineId, now)).filter((duty) => duty.who === "operator");
@@ -44,12 +43,7 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
     where: { machineId, doneOn: today },
     raw: true,
   });
-  const steps = await db.select<{ planId: string; steps: { kind: string; title: string }[] }>(
-    `SELECT p.id AS planId, JSON_EXTRACT(COALESCE(x.expanded, x.body), '$.steps') AS steps FROM plans p JOIN procedures x ON x.id = p.procedure_id
-     WHERE p.machine_id = :machineId AND p.who = 'operator' AND x.id <> :ownDuty ORDER BY x.version`,
-    // The general procedure's steps say nothing about this machine.
-    { machineId, ownDuty: OWN_DUTY },
-  );
+  const steps = await sql.plans({ machineId, ownDuty: OWN_DUTY });
   const stepsOf = new Map(
     steps.map((row) => [
       row.planId,
@@ -88,9 +82,7 @@ export async function tickDuties(
       raw: true,
       transaction: tx,
     });
-    const open = await db.select<{ id: string }>(
-      `SELECT p.id FROM plans p WHERE p.id IN (:planIds) AND p.machine_id = :machineId AND p.who = 'operator' AND p.active = 1
-         AND NOT EXISTS (SELECT 1 FROM operator_ticks t WHERE t.plan_id = p.id AND t.done_on = :today)`,
+    const open = await sql.plansForTickDuties(
       { planIds: input.planIds.length > 0 ? input.planIds : [""], machineId, today },
       tx,
     );

@@ -318,7 +318,7 @@ describe("the gateway stand-in", () => {
     await settleParked(lead, "00000000-0000-7000-8000-000000000001", "taken", NOW);
     const rows = await stored();
     expect(rows).toHaveLength(before + 1);
-    expect(rows.find((row) => row.id === "gw:by-hand")).toMatchObject({ replaced: 1 });
+    expect(rows.find((row) => row.id === "gw:by-hand")).toMatchObject({ replaced: true });
   });
 
   it("counts hours that cannot have passed as a lie", async () => {

@@ -3,10 +3,10 @@ import {
   ER_DUP_ENTRY,
   errorNumber,
   getDb,
+  Op,
   type PersonRow,
   type Role,
   type Transaction,
-  Op,
 } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -14,6 +14,7 @@ import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 
 import { hashPassword } from "./passwords.server";
+import * as sql from "./people.sql";
 
 export type PersonView = Pick<PersonRow, "id" | "name" | "signIn" | "role" | "active" | "mustChangePassword"> & {
   openSessions: number;
@@ -23,12 +24,7 @@ export type PersonView = Pick<PersonRow, "id" | "name" | "signIn" | "role" | "ac
 /** Everybody, the active ones first: two queries. */
 export async function listPeople(now: Date): Promise<PersonView[]> {
   const db = getDb();
-  const persons = await db.select<PersonView>(
-    `SELECT p.id, p.name, p.sign_in AS signIn, p.role, p.active, p.must_change_password AS mustChangePassword,
-       (SELECT COUNT(*) FROM sessions s WHERE s.person_id = p.id AND s.ended_at IS NULL AND s.expires_at > :now) AS openSessions
-     FROM persons p ORDER BY p.active DESC, p.name`,
-    { now },
-  );
+  const persons = await sql.sessions({ now });
   const authorisations = await db.models.Authorisation.findAll({
     where: { revokedAt: null as never },
     order: ["kind"],
@@ -36,9 +32,9 @@ export async function listPeople(now: Date): Promise<PersonView[]> {
   });
   return persons.map((person) => ({
     ...person,
-    active: Boolean(person.active),
-    mustChangePassword: Boolean(person.mustChangePassword),
-    openSessions: Number(person.openSessions),
+    active: person.active,
+    mustChangePassword: person.mustChangePassword,
+    openSessions: person.openSessions,
     authorisations: authorisations.filter((one) => one.personId === person.id),
   }));
 }

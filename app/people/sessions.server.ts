@@ -1,12 +1,13 @@
 import { createHash, randomBytes } from "node:crypto";
 
-import { getDb, type Role } from "@db";
+import { getDb, Op } from "@db";
 
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { countSignIn, forgetSignIns } from "~/kit/server/rate-limit.server";
 
 import { passwordMatches, pretendToCheck } from "./passwords.server";
+import * as sql from "./sessions.sql";
 
 export const SESSION_COOKIE = "hound_session";
 /** A working day and the next morning. */
@@ -54,30 +55,16 @@ const KEEP_SESSIONS_MS = 90 * 86_400_000;
 
 /** Removes a few of the rows that mean nothing any more, so that the tables do not grow for ever. */
 async function sweep(now: Date): Promise<void> {
-  await getDb().run("DELETE FROM sessions WHERE expires_at < :before LIMIT 50", {
-    before: new Date(now.getTime() - KEEP_SESSIONS_MS),
-  });
-  await getDb().run("DELETE FROM rate_limits WHERE expire < :now LIMIT 50", { now: now.getTime() });
+  const { models } = getDb();
+  const before = new Date(now.getTime() - KEEP_SESSIONS_MS);
+  await models.Session.destroy({ where: { expiresAt: { [Op.lt]: before } }, limit: 50 });
+  await models.RateLimit.destroy({ where: { expire: { [Op.lt]: now.getTime() } }, limit: 50 });
 }
 
 /** Who a cookie's token belongs to; null when it is unknown, ended, expired, or the person was deactivated. One query. */
 export async function findSession(token: string, now: Date): Promise<SignedIn | null> {
   const id = rowId(token);
-  const rows = await getDb().select<{
-    id: string;
-    name: string;
-    role: Role;
-    mustChange: number;
-    lastSeenAt: Date;
-    kind: string | null;
-    expiresOn: string | null;
-  }>(
-    `SELECT p.id, p.name, p.role, p.must_change_password AS mustChange, s.last_seen_at AS lastSeenAt, a.kind, a.expires_on AS expiresOn
-     FROM sessions s JOIN persons p ON p.id = s.person_id AND p.active = 1
-     LEFT JOIN authorisations a ON a.person_id = p.id AND a.revoked_at IS NULL
-     WHERE s.id = :id AND s.ended_at IS NULL AND s.expires_at > :now`,
-    { id, now },
-  );
+  const rows = await sql.sessions({ id, now });
   const [first] = rows;
   if (!first) return null;
   if (now.getTime() - first.lastSeenAt.getTime() > SEEN_EVERY_MS) {

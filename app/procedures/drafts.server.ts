@@ -6,6 +6,7 @@ import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 
+import * as sql from "./drafts.sql";
 import { parseProcedure } from "./procedure-schema.server";
 import { MAX_DRAFT_LENGTH } from "./procedure-schemas";
 import { checkedProcedure, publishProcedures, wholeProcedure } from "./procedures.server";
@@ -21,18 +22,12 @@ export interface DraftListRow {
 }
 
 export async function listDrafts(): Promise<DraftListRow[]> {
-  return getDb().select(
-    `SELECT d.id, d.procedure_id AS procedureId, JSON_VALUE(d.body, '$.title') AS title, p.name AS byName, d.changed_at AS changedAt
-     FROM procedure_drafts d JOIN persons p ON p.id = d.by_person ORDER BY d.changed_at DESC LIMIT 200`,
-  );
+  return sql.procedureDrafts();
 }
 
 /** A procedure's version as it was written; the newest when none is named. */
 export async function writtenVersion(id: string, version: number | null): Promise<Procedure> {
-  const [row] = await getDb().select<{ body: Procedure }>(
-    `SELECT body FROM procedures WHERE id = :id ${version === null ? "" : "AND version = :version"} ORDER BY version DESC LIMIT 1`,
-    { id, version: version ?? 0 },
-  );
+  const [row] = await sql.procedures({ id, version: version ?? 0 }, version);
   if (!row) throw new Refusal(404, "no-such-procedure", "This procedure does not exist.");
   return row.body;
 }
@@ -46,11 +41,7 @@ export interface VersionRow {
 
 /** Who published which version when, and why, newest first. */
 export async function versionsOf(id: string): Promise<VersionRow[]> {
-  return getDb().select(
-    `SELECT x.version, x.created_at AS createdAt, p.name AS \`by\`, x.why FROM procedures x LEFT JOIN persons p ON p.id = x.published_by
-     WHERE x.id = :id ORDER BY x.version DESC LIMIT 200`,
-    { id },
-  );
+  return sql.proceduresForVersionsOf({ id });
 }
 
 /**
@@ -102,10 +93,7 @@ export async function importDraft(actor: Actor, raw: string, now: Date): Promise
     throw new Refusal(422, "not-json", "This file is no JSON. Take one that was downloaded from a procedure's page.");
   }
   const procedure = parseProcedure(parsed);
-  const [newest] = await getDb().select<{ version: number | null }>(
-    "SELECT MAX(version) AS version FROM procedures WHERE id = :id",
-    { id: procedure.id },
-  );
+  const [newest] = await sql.proceduresForImportDraft({ id: procedure.id });
   const baseVersion = newest?.version ?? 0;
   const id = uuidv7();
   const body = { ...procedure, version: baseVersion + 1 };
@@ -198,10 +186,7 @@ export async function publishDraft(
   const procedure = checkedProcedure(draft.body);
   const faults = lintProcedure(await wholeProcedure(procedure)).filter((one) => one.severity === "error");
   if (faults.length > 0) throw new Refusal(422, "lint", `Not published: ${faults.map((one) => one.message).join(" ")}`);
-  const [newest] = await getDb().select<{ version: number | null }>(
-    "SELECT MAX(version) AS version FROM procedures WHERE id = :id",
-    { id: procedure.id },
-  );
+  const [newest] = await sql.proceduresForPublishDraft({ id: procedure.id });
   const version = (newest?.version ?? 0) + 1;
   await publishProcedures([{ ...procedure, version }], now, { actor, why });
   await getDb().models.ProcedureDraft.destroy({ where: { id } });

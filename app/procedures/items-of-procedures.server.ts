@@ -1,7 +1,8 @@
 import type { Procedure } from "@core";
-import { getDb, type Transaction } from "@db";
+import { type Transaction } from "@db";
 
 import { type ItemKind, protectionKey, toolKey } from "./item-keys";
+import * as sql from "./items-of-procedures.sql";
 
 /** Makes every item that procedures name known to the catalogue; what is there already stays as it is. */
 export async function addItemsOf(procedures: readonly Procedure[], tx?: Transaction): Promise<void> {
@@ -16,9 +17,5 @@ export async function addItemsOf(procedures: readonly Procedure[], tx?: Transact
   }
   const list = [...rows.values()].filter(([id]) => id !== "");
   if (list.length === 0) return;
-  await getDb().run(
-    `INSERT IGNORE INTO items (id, name, kind, unit, uses_per_piece) VALUES ${list.map((_, i) => `(:r${i})`).join(", ")}`,
-    Object.fromEntries(list.map((row, i) => [`r${i}`, row])),
-    tx,
-  );
+  await sql.addItems(Object.fromEntries(list.map((row, i) => [`r${i}`, row])), list, tx);
 }

@@ -11,6 +11,7 @@ import { likeText } from "~/kit/server/like-text.server";
 
 import { addItemsOf } from "./items-of-procedures.server";
 import { parseProcedure } from "./procedure-schema.server";
+import * as sql from "./procedures.sql";
 
 /** Reads every procedure file of a folder; throws with the file's name when one is not valid. */
 export function readProcedureFiles(folder: string): Procedure[] {
@@ -122,40 +123,39 @@ export async function wholeProcedure(
   }
 }
 
+export interface LibraryRow {
+  id: string;
+  version: number;
+  family: string;
+  title: string;
+  who: string;
+  handsOn: number;
+  waiting: number;
+}
+
 /** The newest version of each procedure, without bodies. Words are looked for in titles, families and steps; a library has hundreds of rows, not thousands. */
 export async function listProcedures(
   filter: { q?: string | null; family?: string | null } = {},
-): Promise<
-  { id: string; version: number; family: string; title: string; who: string; handsOn: number; waiting: number }[]
-> {
+): Promise<LibraryRow[]> {
   const words = (filter.q ?? "").trim().split(/\s+/).filter(Boolean).slice(0, 5);
   const fits = words.map(
     (_, i) =>
       `AND (p.title LIKE :w${i} OR p.family LIKE :w${i} OR p.id LIKE :w${i} OR LOWER(JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.steps[*].title')) LIKE :w${i})`,
   );
-  return getDb().select(
-    `SELECT p.id, p.version, p.family, p.title, JSON_VALUE(p.body, '$.who') AS who,
-       JSON_VALUE(p.body, '$.minutes.handsOn') + 0 AS handsOn, JSON_VALUE(p.body, '$.minutes.waiting') + 0 AS waiting
-     FROM procedures p
-     JOIN (SELECT id, MAX(version) AS version FROM procedures GROUP BY id) newest ON newest.id = p.id AND newest.version = p.version
-     WHERE 1 = 1 ${filter.family ? "AND p.family = :family" : ""} ${fits.join(" ")}
-     ORDER BY p.family, p.title LIMIT 500`,
+  return sql.library(
     {
       family: filter.family ?? "",
       ...Object.fromEntries(words.map((word, i) => [`w${i}`, `%${likeText(word.toLowerCase())}%`])),
     },
+    filter,
+    fits,
   );
 }
 
 /** The newest procedures of the given families, with bodies. */
 export async function newestProcedures(families: string[]): Promise<Procedure[]> {
   if (families.length === 0) return [];
-  const rows = await getDb().select<{ body: Procedure; expanded: Procedure | null }>(
-    `SELECT p.body, p.expanded FROM procedures p
-     JOIN (SELECT id, MAX(version) AS version FROM procedures WHERE family IN (:families) GROUP BY id) newest ON newest.id = p.id AND newest.version = p.version
-     ORDER BY p.id`,
-    { families },
-  );
+  const rows = await sql.newestOfFamilies({ families });
   return rows.map((row) => row.expanded ?? row.body);
 }
 
@@ -168,18 +168,13 @@ export interface ProcedureTakes {
 /** What the newest versions of these procedures take, without their steps: bodies are long, and an overview names many. */
 export async function procedureTakes(ids: readonly string[]): Promise<Map<string, ProcedureTakes>> {
   if (ids.length === 0) return new Map();
-  const rows = await getDb().select<{ id: string; handsOn: number; materials: string | Material[] }>(
-    `SELECT p.id, JSON_VALUE(p.body, '$.minutes.handsOn') + 0 AS handsOn, JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.materials') AS materials
-     FROM (SELECT id, MAX(version) AS version FROM procedures WHERE id IN (:ids) GROUP BY id) newest
-     JOIN procedures p ON p.id = newest.id AND p.version = newest.version`,
-    { ids },
-  );
+  const rows = await sql.materialsOf({ ids });
   return new Map(
     rows.map(({ id, handsOn, materials }) => {
       const list = typeof materials === "string" ? (JSON.parse(materials) as Material[]) : materials;
       return [
         id,
-        { handsOn: Number(handsOn), materials: list.map(({ item, name, qty, unit }) => ({ item, name, qty, unit })) },
+        { handsOn: handsOn, materials: list.map(({ item, name, qty, unit }) => ({ item, name, qty, unit })) },
       ];
     }),
   );
@@ -187,10 +182,7 @@ export async function procedureTakes(ids: readonly string[]): Promise<Map<string
 
 /** A procedure with its nested ones expanded: a version of it, or the newest. */
 export async function getProcedure(id: string, version: number | null = null): Promise<Procedure> {
-  const [row] = await getDb().select<{ body: Procedure; expanded: Procedure | null }>(
-    `SELECT body, expanded FROM procedures WHERE id = :id ${version === null ? "" : "AND version = :version"} ORDER BY version DESC LIMIT 1`,
-    { id, version: version ?? 0 },
-  );
+  const [row] = await sql.oneVersion({ id, version: version ?? 0 }, version);
   if (!row) throw new Refusal(404, "no-such-procedure", "This procedure does not exist.");
   return row.expanded ?? row.body;
 }
@@ -203,10 +195,6 @@ export function shippedFolder(): string {
 /** Newest versions of some procedures, nested ones in place. */
 export async function proceduresOf(ids: readonly string[]): Promise<Map<string, Procedure>> {
   if (ids.length === 0) return new Map();
-  const rows = await getDb().select<{ body: Procedure; expanded: Procedure | null }>(
-    `SELECT p.body, p.expanded FROM (SELECT id, MAX(version) AS version FROM procedures WHERE id IN (:ids) GROUP BY id) newest
-     JOIN procedures p ON p.id = newest.id AND p.version = newest.version`,
-    { ids },
-  );
+  const rows = await sql.newestOf({ ids });
   return new Map(rows.map((row) => row.expanded ?? row.body).map((procedure) => [procedure.id, procedure]));
 }

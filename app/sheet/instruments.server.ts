@@ -5,6 +5,8 @@ import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 
+import * as sql from "./instruments.sql";
+
 export type InstrumentInput = Pick<InstrumentRow, "code" | "kind" | "name" | "calibrationDue" | "certificate">;
 
 /** Measuring instruments, those in use first, by kind and code. */
@@ -33,12 +35,9 @@ export async function instrumentsOfKinds(kinds: readonly string[]): Promise<Inst
 /** Number and name of instruments by id. */
 export async function instrumentNames(ids: readonly string[]): Promise<Record<string, string>> {
   if (ids.length === 0) return {};
-  const rows = await getDb().select<{ id: string; name: string }>(
-    "SELECT id, CONCAT(code, ', ', name) AS name FROM instruments WHERE id IN (:ids)",
-    {
-      ids: [...new Set(ids)],
-    },
-  );
+  const rows = await sql.instruments({
+    ids: [...new Set(ids)],
+  });
   return Object.fromEntries(rows.map((row) => [row.id, row.name]));
 }
 

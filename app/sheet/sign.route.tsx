@@ -74,7 +74,7 @@ export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
     form: "sign",
     defaultValue: { customer: "drawn" },
   });
-  const [method, setMethod] = useState(String(fields.customer.initialValue ?? "drawn"));
+  const [method, setMethod] = useState(fields.customer.initialValue ?? "drawn");
   const [drawing, setDrawing] = useState("");
   return (
     <div className="mx-auto max-w-2xl">

@@ -1,5 +1,7 @@
-import { foldRun, type Procedure, type RunEvent, sheetSteps, type TimedBounds, timedBounds } from "@core";
+import { foldRun, type RunEvent, sheetSteps, type TimedBounds, timedBounds } from "@core";
 import { getDb } from "@db";
+
+import * as sql from "./visit.sql";
 
 /** An open sheet in a person's hands: enough to show its clocks and to switch to it. */
 export interface OpenSheet {
@@ -17,29 +19,10 @@ export interface OpenSheet {
   handedBy: string | null;
 }
 
-/** More open sheets than that in one person's hands are a mistake, not a visit. */
-const MOST = 16;
-
 /** The sheets in a person's hands, oldest first: two queries. */
 export async function openSheetsOf(personId: string): Promise<OpenSheet[]> {
   const db = getDb();
-  const runs = await db.select<{
-    runId: string;
-    openedBy: string;
-    body: Procedure;
-    expanded: Procedure | null;
-    options: string[];
-    title: string;
-    machineName: string;
-    machineTag: string;
-    siteName: string;
-  }>(
-    `SELECT r.id AS runId, r.opened_by AS openedBy, x.body, x.expanded, m.options, p.title, m.name AS machineName, m.tag AS machineTag, s.name AS siteName
-     FROM runs r JOIN plans p ON p.id = r.plan_id JOIN procedures x ON x.id = r.procedure_id AND x.version = r.procedure_version
-       JOIN machines m ON m.id = r.machine_id JOIN sites s ON s.id = m.site_id
-     WHERE r.status = 'open' AND r.held_by = :personId ORDER BY r.opened_at DESC, r.id DESC LIMIT ${MOST}`,
-    { personId },
-  );
+  const runs = await sql.runs({ personId });
   if (runs.length === 0) return [];
   const rows = await db.models.RunEvent.findAll({
     attributes: ["runId", "body"],

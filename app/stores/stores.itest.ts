@@ -149,7 +149,7 @@ describe("the catalogue", () => {
     const [{ total }] = (await getDb().select<{ total: number }>(
       "SELECT COUNT(*) AS total FROM items WHERE active = 1",
     )) as [{ total: number }];
-    expect(seen).toHaveLength(Number(total));
+    expect(seen).toHaveLength(total);
     expect(new Set(seen).size).toBe(seen.length);
   });
 

@@ -1,5 +1,5 @@
 import type { DayPlan, DayProblem, DayRisk } from "../../core/index";
-import { bigWhole, day, instant, json, real, text, uuid, whole, type RowOf, table } from "../columns";
+import { bigWhole, day, instant, json, real, type RowOf, table, text, uuid, whole } from "../columns";
 
 /** Where rounds begin and end. */
 export const depots = table("depots", {

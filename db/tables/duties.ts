@@ -1,5 +1,5 @@
 import type { Procedure } from "../../core/index";
-import { day, flag, instant, json, text, uuid, whole, type RowOf, table } from "../columns";
+import { day, flag, instant, json, type RowOf, table, text, uuid, whole } from "../columns";
 import type { PlanRules } from "../values";
 
 export const procedures = table("procedures", {

@@ -1,4 +1,4 @@
-import { day, instant, json, text, uuid, whole, type RowOf, table } from "../columns";
+import { day, fixedText, instant, json, type RowOf, table, text, uuid, whole } from "../columns";
 
 export const links = table("links", {
   id: uuid().key(),
@@ -6,7 +6,7 @@ export const links = table("links", {
   /** Machine, person or site. */
   subjectId: uuid(),
   /** SHA-256 of the token: the table alone opens nothing. */
-  tokenHash: text(64),
+  tokenHash: fixedText(64),
   madeBy: uuid(),
   madeAt: instant(),
   revokedBy: uuid().orNull(),

@@ -1,4 +1,4 @@
-import { bigWhole, day, flag, instant, json, text, uuid, whole, type RowOf, table } from "../columns";
+import { bigWhole, day, fixedText, flag, instant, json, type RowOf, table, text, uuid, whole } from "../columns";
 
 export const persons = table("persons", {
   id: uuid().key(),
@@ -32,7 +32,7 @@ export type AuthorisationRow = RowOf<typeof authorisations>;
 
 export const sessions = table("sessions", {
   /** SHA-256 of the cookie's token: the table alone opens nothing. */
-  id: text(64).key(),
+  id: fixedText(64).key(),
   personId: uuid(),
   device: text(200),
   createdAt: instant(),

@@ -1,4 +1,4 @@
-import { bytes, day, flag, instant, json, longText, real, text, uuid, whole, type RowOf, table } from "../columns";
+import { bytes, day, flag, instant, json, longText, real, type RowOf, table, text, uuid, whole } from "../columns";
 import type { Contact } from "../values";
 
 export const customers = table("customers", {

@@ -1,5 +1,5 @@
 import type { RunEvent } from "../../core/index";
-import { bigWhole, day, instant, json, real, text, uuid, whole, type RowOf, table } from "../columns";
+import { bigWhole, day, fixedText, instant, json, real, type RowOf, table, text, uuid, whole } from "../columns";
 
 export const runs = table("runs", {
   id: uuid().key(),
@@ -27,7 +27,7 @@ export const runEvents = table("run_events", {
   byPerson: uuid(),
   type: text(30),
   body: json<RunEvent>(),
-  contentHash: text(64),
+  contentHash: fixedText(64),
   receivedAt: instant(),
 });
 export type RunEventRow = RowOf<typeof runEvents>;
@@ -49,9 +49,9 @@ export const recordChain = table("record_chain", {
   subjectId: uuid(),
   at: instant(),
   content: json<Record<string, unknown>>(),
-  contentHash: text(64),
-  previousHash: text(64),
-  hash: text(64),
+  contentHash: fixedText(64),
+  previousHash: fixedText(64),
+  hash: fixedText(64),
 });
 export type RecordChainRow = RowOf<typeof recordChain>;
 
@@ -59,6 +59,6 @@ export type RecordChainRow = RowOf<typeof recordChain>;
 export const recordChainEnd = table("record_chain_end", {
   id: whole().key(),
   seq: bigWhole(),
-  hash: text(64),
+  hash: fixedText(64),
 });
 export type RecordChainEndRow = RowOf<typeof recordChainEnd>;

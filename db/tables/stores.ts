@@ -1,4 +1,17 @@
-import { bigWhole, day, decimal, flag, instant, json, text, uuid, whole, type RowOf, table } from "../columns";
+import {
+  bigWhole,
+  day,
+  decimal,
+  fixedText,
+  flag,
+  instant,
+  json,
+  type RowOf,
+  table,
+  text,
+  uuid,
+  whole,
+} from "../columns";
 
 export const suppliers = table("suppliers", {
   id: uuid().key(),
@@ -180,7 +193,7 @@ export type OrderLineRow = RowOf<typeof orderLines>;
 
 /** What machines' uses cost in each month. */
 export const costMonths = table("cost_months", {
-  month: text(7).key(),
+  month: fixedText(7).key(),
   machineId: uuid().key(),
   cents: decimal(16, 4).withDefault(0),
 });

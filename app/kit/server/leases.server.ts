@@ -1,5 +1,7 @@
 import { getDb } from "@db";
 
+import * as sql from "./leases.sql";
+
 /**
  * Takes or renews a lease: of all app processes, also over a cluster, one at a time does the work it names. Named locks
  * of a database server do not span a cluster's nodes; a row does.
@@ -8,16 +10,13 @@ import { getDb } from "@db";
  */
 export async function takeLease(name: string, holder: string, ttlMs: number, now: Date): Promise<boolean> {
   const db = getDb();
-  await db.run("INSERT IGNORE INTO leases (name, holder, held_until) VALUES (:name, '', '1970-01-01')", { name });
-  await db.run(
-    "UPDATE leases SET holder = :holder, held_until = :until WHERE name = :name AND (holder = :holder OR held_until < :now)",
-    {
-      name,
-      holder,
-      now,
-      until: new Date(now.getTime() + ttlMs),
-    },
-  );
+  await sql.addLeases({ name });
+  await sql.changeLeases({
+    name,
+    holder,
+    now,
+    until: new Date(now.getTime() + ttlMs),
+  });
   const [row] = await db.models.Lease.findAll({ attributes: ["holder"], where: { name }, raw: true });
   return row?.holder === holder;
 }

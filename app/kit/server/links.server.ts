@@ -6,6 +6,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Actor } from "~/kit/actor";
 
 import { audit } from "./audit.server";
+import * as sql from "./links.sql";
 
 /** 256 random bits: a link without sign-in cannot be guessed, and says nothing about what it opens. */
 const TOKEN_BYTES = 32;
@@ -70,9 +71,5 @@ export type LinkView = Pick<LinkRow, "id" | "kind" | "subjectId" | "madeAt"> & {
 
 /** Links of a subject that still work. */
 export async function listLinks(kinds: readonly LinkRow["kind"][], subjectId: string): Promise<LinkView[]> {
-  return getDb().select<LinkView>(
-    `SELECT l.id, l.kind, l.subject_id AS subjectId, l.made_at AS madeAt, p.name AS \`by\` FROM links l JOIN persons p ON p.id = l.made_by
-     WHERE l.kind IN (:kinds) AND l.subject_id = :subjectId AND l.revoked_at IS NULL ORDER BY l.made_at DESC LIMIT 50`,
-    { kinds, subjectId },
-  );
+  return sql.links({ kinds, subjectId });
 }

@@ -2,6 +2,7 @@ import type { RunEvent } from "@core";
 import { getDb, type RecordChainRow, type Transaction } from "@db";
 
 import { contentHash } from "./content-hash.server";
+import * as sql from "./record-chain.sql";
 
 /** Where the chain begins. */
 const NOTHING = "0".repeat(64);
@@ -10,7 +11,7 @@ type Entry = Pick<RecordChainRow, "seq" | "kind" | "subjectId" | "at" | "content
 
 /** Hash of an entry: canonical JSON (RFC 8785), SHA-256, the previous entry's hash included. */
 function entryHash({ seq, kind, subjectId, at, contentHash: content, previousHash }: Entry): string {
-  return contentHash({ seq: Number(seq), kind, subjectId, at: at.toISOString(), contentHash: content, previousHash });
+  return contentHash({ seq: seq, kind, subjectId, at: at.toISOString(), contentHash: content, previousHash });
 }
 
 /**
@@ -40,7 +41,7 @@ export async function addAllToChain(
   tx: Transaction,
 ): Promise<void> {
   const db = getDb();
-  await db.run("INSERT IGNORE INTO record_chain_end (id, seq, hash) VALUES (1, 0, :hash)", { hash: NOTHING }, tx);
+  await sql.addRecordChainEnd({ hash: NOTHING }, tx);
   const [end] = await db.models.RecordChainEnd.findAll({
     attributes: ["seq", "hash"],
     where: { id: true },
@@ -48,7 +49,7 @@ export async function addAllToChain(
     raw: true,
     transaction: tx,
   });
-  let last = { seq: Number(end!.seq), hash: end!.hash };
+  let last = { seq: end!.seq, hash: end!.hash };
   const rows = entries.map(({ kind, subjectId, content, vouched, at }): RecordChainRow => {
     const entry = {
       seq: last.seq + 1,
@@ -104,7 +105,7 @@ export async function verifyChain(): Promise<{ entries: number; faults: ChainFau
       raw: true,
     });
     if (page.length === 0) {
-      if (Number(end?.seq ?? 0) > previous.seq)
+      if ((end?.seq ?? 0) > previous.seq)
         faults.push({
           seq: previous.seq + 1,
           subjectId: "",
@@ -116,14 +117,14 @@ export async function verifyChain(): Promise<{ entries: number; faults: ChainFau
     }
     for (const row of page) {
       entries += 1;
-      const fault = (what: string): number => faults.push({ seq: Number(row.seq), subjectId: row.subjectId, what });
-      if (Number(row.seq) !== previous.seq + 1) fault(`entry ${previous.seq + 1} is missing`);
+      const fault = (what: string): number => faults.push({ seq: row.seq, subjectId: row.subjectId, what });
+      if (row.seq !== previous.seq + 1) fault(`entry ${previous.seq + 1} is missing`);
       if (row.previousHash !== previous.hash) fault("it does not continue the entry before it");
       if (entryHash(row) !== row.hash) fault("the entry was changed");
       const now = await vouchedNow(row);
       if (now === null) fault("what it vouches for is not there any more");
       else if (contentHash(now) !== row.contentHash) fault("what it vouches for was changed");
-      previous = { seq: Number(row.seq), hash: row.hash };
+      previous = { seq: row.seq, hash: row.hash };
     }
   }
 }

@@ -29,7 +29,7 @@ afterAll(closeDatabase);
 const line = (n: number): string =>
   `Customer ${n % 40},Site ${n % 200},"Street ${n}, ""Old"" Harbour",Europe/Lisbon,${(n % 200) * 2},07:00-10:00,Room ${n % 7},M-${n},Machine ${n},${["flake-ice-maker", "slide-stainer", "wide-format-printer", "ride-on-sweeper"][n % 4]},side-brooms,`;
 const count = async (table: string): Promise<number> =>
-  Number((await getDb().select<{ total: number }>(`SELECT COUNT(*) AS total FROM ${table}`))[0]!.total);
+  (await getDb().select<{ total: number }>(`SELECT COUNT(*) AS total FROM ${table}`))[0]!.total;
 
 it("takes 5,000 machines with their duties, showing how far it is, and gives the same data back", async () => {
   // A site's address is the same on all its rows.

@@ -7,6 +7,7 @@ import { Refusal } from "~/kit/refusal";
 import { assessSite, rescale } from "~/machines/sites/sites.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
+import * as sql from "./imports.sql";
 import { type MachineRecord, parseRegister, type RowFault } from "./machine-csv.server";
 
 export const MAX_IMPORT_BYTES = 8 * 1024 * 1024;
@@ -102,10 +103,7 @@ export async function getImport(id: string): Promise<ImportView> {
 
 /** Takes the import for this process; false when it is done or running elsewhere. */
 export async function claimImport(id: string, now: Date): Promise<boolean> {
-  const taken = await getDb().run(
-    "UPDATE imports SET status = 'running', started_at = :now, rows_done = 0, message = '' WHERE id = :id AND (status IN ('checked','failed') OR (status = 'running' AND started_at < :stale))",
-    { id, now, stale: new Date(now.getTime() - STALE_MS) },
-  );
+  const taken = await sql.changeImports({ id, now, stale: new Date(now.getTime() - STALE_MS) });
   return taken === 1;
 }
 
@@ -165,11 +163,7 @@ async function putRecords(
     // One statement for new and known machines alike.
     const updated = UPDATED.filter(([, column]) => columns.has(column)).map(([field]) => field);
     await db.models.Machine.bulkCreate(machines, { transaction: tx, updateOnDuplicate: updated });
-    await db.run(
-      "UPDATE plans p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id, p.family = m.family WHERE m.id IN (:ids) AND NOT (p.site_id <=> m.site_id AND p.family = m.family)",
-      { ids: machines.map((machine) => machine.id) },
-      tx,
-    );
+    await sql.changePlans({ ids: machines.map((machine) => machine.id) }, tx);
     const siteById = new Map(part.map((record) => [siteOf(record).id, siteOf(record)]));
     const plans = fresh.flatMap((machine) =>
       procedures

@@ -9,6 +9,8 @@ import { toNumber } from "~/kit/forms/to-number";
 import { readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
 import { readingRow, storeOutside } from "~/machines/meters.server";
 
+import * as sql from "./meter-csv.sql";
+
 export const METER_COLUMNS = ["tag", "meter", "value", "read_at", "note"] as const;
 type Column = (typeof METER_COLUMNS)[number];
 const REQUIRED: Column[] = ["tag", "meter", "value", "read_at"];
@@ -91,10 +93,7 @@ async function machinesByTag(tags: readonly string[]): Promise<Map<string, { id:
   const unique = [...new Set(tags)].filter(Boolean);
   const found = new Map<string, { id: string; timeZone: string }>();
   for (let i = 0; i < unique.length; i += CHUNK) {
-    const rows = await getDb().select<{ id: string; tag: string; timeZone: string }>(
-      "SELECT m.id, m.tag, s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.tag IN (:tags)",
-      { tags: unique.slice(i, i + CHUNK) },
-    );
+    const rows = await sql.machines({ tags: unique.slice(i, i + CHUNK) });
     for (const row of rows) found.set(row.tag.toLowerCase(), row);
   }
   return found;

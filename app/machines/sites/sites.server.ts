@@ -1,5 +1,5 @@
 import { addDays, hardnessFactor } from "@core";
-import { type Contact, getDb, type SiteClosureRow, type SiteRow, type Transaction, Op } from "@db";
+import { type Contact, getDb, Op, type SiteClosureRow, type SiteRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { assessMachines } from "~/duties/assess.server";
@@ -11,6 +11,9 @@ import { audit } from "~/kit/server/audit.server";
 import { likeText } from "~/kit/server/like-text.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
+import * as sql from "./sites.sql";
+import { PAGE } from "./sites.sql";
+
 export interface SiteListRow {
   id: string;
   name: string;
@@ -20,28 +23,22 @@ export interface SiteListRow {
   machines: number;
 }
 
-const PAGE = 50;
-
 /** A page of sites by name; the beginning of a site's or customer's name finds it. */
 export async function findSites(filter: {
   q: string | null;
   after: string | null;
 }): Promise<{ rows: SiteListRow[]; next: string | null }> {
   const split = filter.after?.lastIndexOf("_") ?? -1;
-  const rows = await getDb().select<SiteListRow>(
-    `SELECT s.id, s.name, c.name AS customerName, s.address, s.access_hours AS accessHours,
-       (SELECT COUNT(*) FROM machines m WHERE m.site_id = s.id) AS machines
-     FROM sites s JOIN customers c ON c.id = s.customer_id
-     WHERE 1 = 1 ${filter.q ? "AND (s.name LIKE :like OR c.name LIKE :like)" : ""}
-       ${split > 0 ? "AND (s.name > :afterName OR (s.name = :afterName AND s.id > :afterId))" : ""}
-     ORDER BY s.name, s.id LIMIT ${PAGE + 1}`,
+  const rows = await sql.machines(
     {
       like: `${likeText(filter.q ?? "")}%`,
       afterName: split > 0 ? filter.after!.slice(0, split) : "",
       afterId: split > 0 ? filter.after!.slice(split + 1) : "",
     },
+    filter,
+    split,
   );
-  const page = rows.slice(0, PAGE).map((row) => ({ ...row, machines: Number(row.machines) }));
+  const page = rows.slice(0, PAGE).map((row) => ({ ...row, machines: row.machines }));
   const last = page[page.length - 1];
   return { rows: page, next: rows.length > PAGE && last ? `${last.name}_${last.id}` : null };
 }
@@ -64,11 +61,7 @@ export async function getSite(id: string, now: Date): Promise<SiteView> {
   if (!site) throw new Refusal(404, "no-such-site", "This site is not in the register.");
   const customer = await db.models.Customer.findByPk(site.customerId, { raw: true });
   const today = dayInZone(now, site.timeZone);
-  const closures = await db.select<SiteView["closures"][number]>(
-    `SELECT x.id, x.from_on AS fromOn, x.to_on AS toOn, x.reason, p.name AS \`by\` FROM site_closures x JOIN persons p ON p.id = x.by_person
-     WHERE x.site_id = :id AND x.cancelled_at IS NULL AND x.to_on >= :today ORDER BY x.from_on LIMIT 50`,
-    { id, today },
-  );
+  const closures = await sql.siteClosures({ id, today });
   const machines = await db.models.Machine.findAll({
     attributes: ["id", "tag", "name", "family", "area"],
     where: { siteId: id },
@@ -76,9 +69,7 @@ export async function getSite(id: string, now: Date): Promise<SiteView> {
     limit: MACHINES_SHOWN,
     raw: true,
   });
-  const [count] = await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM machines WHERE site_id = :id", {
-    id,
-  });
+  const machineCount = await db.models.Machine.count({ where: { siteId: id } });
   const year = Number(today.slice(0, 4));
   const holidays = site.holidayRegion
     ? [...holidaysOf(site.holidayRegion, year), ...holidaysOf(site.holidayRegion, year + 1)].filter(
@@ -91,7 +82,7 @@ export async function getSite(id: string, now: Date): Promise<SiteView> {
     closures,
     holidays: holidays.slice(0, 5),
     machines,
-    machineCount: Number(count!.total),
+    machineCount,
   };
 }
 
@@ -128,9 +119,7 @@ export async function changeSite(actor: Actor, id: string, settings: SiteSetting
 export async function rescale(siteId: string, waterHardness: number | null, tx: Transaction): Promise<void> {
   const db = getDb();
   const plans = await db.models.Plan.findAll({ where: { siteId }, raw: true, transaction: tx });
-  const families = (
-    await db.select<{ family: string }>("SELECT DISTINCT family FROM machines WHERE site_id = :siteId", { siteId }, tx)
-  ).map((row) => row.family);
+  const families = (await sql.machinesForRescale({ siteId }, tx)).map((row) => row.family);
   const scaled = new Set(
     (await newestProcedures(families)).filter((one) => one.plan.scaledByHardness).map((one) => one.id),
   );
@@ -201,7 +190,5 @@ export function contactLines(contacts: readonly Contact[]): string {
 }
 
 export async function listSites(): Promise<{ id: string; name: string; customerName: string }[]> {
-  return getDb().select(
-    "SELECT s.id, s.name, c.name AS customerName FROM sites s JOIN customers c ON c.id = s.customer_id ORDER BY s.name LIMIT 500",
-  );
+  return sql.sites();
 }

@@ -12,7 +12,7 @@ import {
   remainingPhases,
   type RunEvent,
 } from "@core";
-import { type DayEventRow, type DayRow, getDb, type PlanRules } from "@db";
+import { type DayEventRow, type DayRow, getDb, Op, type PlanRules } from "@db";
 
 import { containedDuties } from "~/duties/contained-duties";
 import { dueNow } from "~/duties/due.server";
@@ -24,6 +24,8 @@ import { siteCalendar } from "~/kit/days/site-calendar.server";
 import { proceduresOf } from "~/procedures/procedures.server";
 import { type Place, travelBetween } from "~/round/ways/travel.server";
 import { learnedMinutes } from "~/sheet/log/minutes.server";
+
+import * as sql from "./day-problem.sql";
 
 /** Arriving (check-in, meters, a look around) and leaving (tidying up, signature), minutes; common practice. */
 export const ARRIVING_MINUTES = 5;
@@ -68,14 +70,14 @@ export interface BuiltDay {
   notes: string[];
 }
 
-interface DutySql {
+export interface DutySql {
   planId: string;
   procedureId: string;
   title: string;
   minutes: number;
   rules: PlanRules;
-  hardStop: number;
-  projected: number;
+  hardStop: boolean;
+  projected: boolean;
   dueOn: string | null;
   anchorOn: string | null;
   warningFrom: string | null;
@@ -87,7 +89,7 @@ interface DutySql {
   options: string[];
   freeHours: string;
   readyBy: string;
-  pinned: number;
+  pinned: boolean;
   siteId: string;
   runId: string | null;
   runProcedure: string | null;
@@ -106,16 +108,7 @@ export async function buildDay(
   live: Date | null,
   candidates: readonly string[] = [],
 ): Promise<BuiltDay> {
-  const db = getDb();
-  const rows = await db.select<DutySql>(
-    `SELECT p.id AS planId, p.procedure_id AS procedureId, p.title, p.minutes, p.rules, p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn, p.anchor_on AS anchorOn,
-       p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, m.id AS machineId, m.name AS machineName, m.tag AS machineTag,
-       p.pinned, m.options, m.free_hours AS freeHours, m.ready_by AS readyBy, m.site_id AS siteId, r.id AS runId, r.procedure_id AS runProcedure
-     FROM plans p JOIN machines m ON m.id = p.machine_id LEFT JOIN runs r ON r.plan_id = p.id AND r.status = 'open'
-     WHERE ((p.planned_for = :personId AND p.planned_on = :on) ${candidates.length > 0 ? "OR p.id IN (:candidates)" : ""}) AND p.active = 1
-     ORDER BY m.site_id, m.name, p.title, p.id`,
-    { personId: day.personId, on: day.onDay, candidates },
-  );
+  const rows = await sql.plans({ personId: day.personId, on: day.onDay, candidates }, candidates);
   const sites = rows.length === 0 ? [] : await sitesOf([...new Set(rows.map((row) => row.siteId))], day.onDay);
   const depot = (await depotPlace()) ?? {
     ...(sites[0] ?? { id: "", name: "Depot", latitude: null, longitude: null, timeZone: "UTC" }),
@@ -138,7 +131,7 @@ export async function buildDay(
     const procedure = open.get(row.runId ?? "")?.procedure ?? procedures.get(row.procedureId);
     if (!procedure) return;
     const planned = procedurePhases(procedure, { options: row.options }, minutes.minutes);
-    const due = dueNow({ ...row, hardStop: Boolean(row.hardStop), projected: Boolean(row.projected) }, day.onDay);
+    const due = dueNow({ ...row, hardStop: row.hardStop, projected: row.projected }, day.onDay);
     duties.push({
       planId: row.planId,
       title: row.title,
@@ -149,9 +142,9 @@ export async function buildDay(
       state: due.state,
       dueOn: due.dueOn,
       anchorOn: row.anchorOn,
-      hardStop: Boolean(row.hardStop),
+      hardStop: row.hardStop,
       runId: row.runId,
-      pinned: Boolean(row.pinned),
+      pinned: row.pinned,
       learned: minutes,
       typical: typical(row),
       likely: planned.likely.map(({ title, minutes: more }) => ({ title, minutes: more })),
@@ -171,7 +164,7 @@ export async function buildDay(
         phases: left.phases,
         ...(windows ? { windows } : {}),
         ...(row.readyBy ? { readyBy: minutesOf(row.readyBy) } : {}),
-        value: worth(due.state, due.daysLeft, Boolean(row.hardStop)),
+        value: worth(due.state, due.daysLeft, row.hardStop),
         ...(row.pinned ? { pinned: true } : {}),
       },
       fixed: left.waitingSince
@@ -284,21 +277,18 @@ export function worth(state: DueState, daysLeft: number | null, hardStop: boolea
   return (base + Math.min(200, 10 * late)) * (hardStop && state !== "later" ? 2 : 1);
 }
 
-type KnownSite = DaySiteFacts & { sharedPlaces: Record<string, number>; holidayRegion: string; closed: boolean };
+export type KnownSite = DaySiteFacts & { sharedPlaces: Record<string, number>; holidayRegion: string; closed: boolean };
 
 /** Sites with whether they stand still on the day: closed weekday, holiday or closure. */
 async function sitesOf(ids: readonly string[], on: string): Promise<KnownSite[]> {
-  const db = getDb();
-  const sites = await db.select<KnownSite>(
-    `SELECT s.id, s.name, s.latitude, s.longitude, s.access_hours AS accessHours, s.time_zone AS timeZone, s.shared_places AS sharedPlaces,
-       s.holiday_region AS holidayRegion, c.name AS customerName
-     FROM sites s JOIN customers c ON c.id = s.customer_id WHERE s.id IN (:ids) ORDER BY s.name, s.id`,
-    { ids },
-  );
-  const closures = await db.select<{ siteId: string; from: string; to: string }>(
-    "SELECT site_id AS siteId, from_on AS `from`, to_on AS `to` FROM site_closures WHERE site_id IN (:ids) AND cancelled_at IS NULL AND from_on <= :on AND to_on >= :on",
-    { ids, on },
-  );
+  const sites = await sql.sites({ ids });
+  const closures = (
+    await getDb().models.SiteClosure.findAll({
+      attributes: ["siteId", "fromOn", "toOn"],
+      where: { siteId: [...ids], cancelledAt: null, fromOn: { [Op.lte]: on }, toOn: { [Op.gte]: on } },
+      raw: true,
+    })
+  ).map(({ siteId, fromOn, toOn }) => ({ siteId, from: fromOn, to: toOn }));
   const weekday = weekdayOf(on);
   return sites.map((site) => {
     const calendar = siteCalendar({ ...site, closures: closures.filter((one) => one.siteId === site.id) }, on, on);
@@ -314,10 +304,7 @@ async function sitesOf(ids: readonly string[], on: string): Promise<KnownSite[]>
 async function openRuns(ids: readonly string[]): Promise<Map<string, { procedure: Procedure; events: RunEvent[] }>> {
   if (ids.length === 0) return new Map();
   const db = getDb();
-  const runs = await db.select<{ id: string; body: Procedure; expanded: Procedure | null }>(
-    "SELECT r.id, x.body, x.expanded FROM runs r JOIN procedures x ON x.id = r.procedure_id AND x.version = r.procedure_version WHERE r.id IN (:ids)",
-    { ids },
-  );
+  const runs = await sql.runs({ ids });
   const events = await db.models.RunEvent.findAll({
     attributes: ["runId", "body"],
     where: { runId: [...ids] },

@@ -35,7 +35,7 @@ export const daySettingsSchema = yup.object({
   end: time.test(
     "after",
     "The day ends after it begins.",
-    (value, context) => !value || value > String((context.parent as { start?: string }).start ?? ""),
+    (value, context) => !value || value > ((context.parent as { start?: string }).start ?? ""),
   ),
   technicians: whole(1, 4, "Type a number.").required("Type a number."),
 });

@@ -16,6 +16,7 @@ import { contentHash } from "~/kit/server/content-hash.server";
 import { search } from "~/kit/server/search.server";
 import { getProcedure } from "~/procedures/procedures.server";
 
+import * as sql from "./day.sql";
 import { buildDay, type BuiltDay } from "./day-problem.server";
 import { putOnDay } from "./put-on-day.server";
 
@@ -74,15 +75,7 @@ export async function getDayView(personId: string, on: string, now: Date): Promi
     stale: day.problem !== null && fingerprint(day.problem) !== fingerprint(built.problem),
     events: events.map((event) => ({ ...event, minute: minuteOfDay(event.at, built.depot.timeZone) })),
     actual,
-    closed:
-      missing.length === 0
-        ? []
-        : await db.select(
-            `SELECT p.id AS planId, p.title, m.name AS machineName,
-               (SELECT r.outcome FROM runs r WHERE r.plan_id = p.id AND r.status <> 'open' ORDER BY r.closed_at DESC LIMIT 1) AS outcome
-             FROM plans p JOIN machines m ON m.id = p.machine_id WHERE p.id IN (:missing)`,
-            { missing },
-          ),
+    closed: missing.length === 0 ? [] : await sql.closedDuties({ missing }),
   };
 }
 
@@ -97,13 +90,7 @@ function fingerprint({ startAt: _startAt, first: _first, travel, sites, ...rest 
 }
 
 async function findDay(personId: string, on: string, tx?: Transaction, lock = false): Promise<DayRow | null> {
-  const [row] = await getDb().select<DayRow>(
-    `SELECT id, person_id AS personId, on_day AS onDay, status, start_minute AS startMinute, end_minute AS endMinute, technicians, fixed_order AS fixedOrder,
-       problem, plan, risk, planned_at AS plannedAt, sequence
-     FROM days WHERE person_id = :personId AND on_day = :on ${lock ? "FOR UPDATE" : ""}`,
-    { personId, on },
-    tx,
-  );
+  const [row] = await sql.lockDays({ personId, on }, lock, tx);
   return row ?? null;
 }
 
@@ -138,12 +125,7 @@ async function lockedDay(personId: string, on: string, tx: Transaction): Promise
   });
   if (!person) throw new Refusal(404, "no-such-person", "This person does not exist.");
   const fresh = freshDay(personId, on, person);
-  await db.run(
-    `INSERT INTO days (id, person_id, on_day, status, start_minute, end_minute) VALUES (:id, :personId, :on, 'open', :startMinute, :endMinute)
-     ON DUPLICATE KEY UPDATE id = id`,
-    { id: uuidv7(), personId, on, startMinute: fresh.startMinute, endMinute: fresh.endMinute },
-    tx,
-  );
+  await sql.addDays({ id: uuidv7(), personId, on, startMinute: fresh.startMinute, endMinute: fresh.endMinute }, tx);
   return (await findDay(personId, on, tx, true))!;
 }
 
@@ -195,8 +177,7 @@ export async function planAndKeep(
     if (day.status === "ended" && day.plan) return day.plan;
     const live = isLive(day);
     const kept = live && day.plan ? { ...plan, stops: [...doneStops(day.plan, plan, problem), ...plan.stops] } : plan;
-    await getDb().run(
-      "UPDATE days SET problem = :problem, plan = :plan, risk = :risk, planned_at = :now, sequence = sequence + 1 WHERE id = :id",
+    await sql.changeDays(
       { id: day.id, problem: JSON.stringify(problem), plan: JSON.stringify(kept), risk: JSON.stringify(risk), now },
       tx,
     );
@@ -276,10 +257,7 @@ export async function fixOrder(
 ): Promise<void> {
   await getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
-    await getDb().models.Day.update(
-      { fixedOrder: order },
-      { where: { id: day.id }, transaction: tx },
-    );
+    await getDb().models.Day.update({ fixedOrder: order }, { where: { id: day.id }, transaction: tx });
     await audit(actor, "day", day.id, "order", { old: day.fixedOrder, new: order }, now, tx);
   });
 }
@@ -383,9 +361,6 @@ export async function handOver(actor: Actor, personId: string, on: string, to: s
   return rows.length;
 }
 
-/** Candidates looked at for a proposal: the most pressing duties that are on no day to come. */
-const CANDIDATES = 120;
-
 /**
  * Puts the best set of duties for the hours available on a day: what is pressing, what lies on the way, what the person may
  * do and whose machine is not locked away.
@@ -396,17 +371,7 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
   const db = getDb();
   // What was planned for a day that has passed is open again.
   const { on: today } = await firmDay(now);
-  const rows = await db.select<{
-    planId: string;
-    machineId: string;
-    who: "operator" | "technician" | "licensed";
-    authorisation: string | null;
-  }>(
-    `SELECT id AS planId, machine_id AS machineId, who, authorisation FROM plans FORCE INDEX (plans_due)
-     WHERE active = 1 AND who <> 'operator' AND (planned_on IS NULL OR planned_on < :today) AND notice_from <= :on AND due_on IS NOT NULL
-     ORDER BY due_on, id LIMIT ${CANDIDATES}`,
-    { on, today },
-  );
+  const rows = await sql.plans({ on, today });
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
   const allowed = rows
     .filter((row) => !held.has(row.machineId) && whyNotWork(person, row, on) === null)
@@ -431,13 +396,10 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
     found.length === 0
       ? []
       : (
-          await db.select<{ id: string }>(
-            "SELECT id FROM plans WHERE id IN (:found) AND (planned_on IS NULL OR planned_on < :today) ORDER BY id",
-            {
-              found,
-              today,
-            },
-          )
+          await sql.plansForProposeAndPut({
+            found,
+            today,
+          })
         ).map((row) => row.id);
   await db.transact((tx) => audit(actor, "day", day.id, "proposed", { chosen, candidates: allowed.length }, now, tx));
   // A day that has passed holds nothing any more.
@@ -448,12 +410,7 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
 /** What was really worked on the day: from the logs of the person's sheets. */
 async function actualWork(personId: string, on: string, timeZone: string, now: Date): Promise<ActualWork[]> {
   const db = getDb();
-  const runs = await db.select<{ id: string; planId: string; status: string; closedAt: Date | null }>(
-    `SELECT id, plan_id AS planId, status, closed_at AS closedAt FROM runs WHERE held_by = :personId AND status = 'open'
-     UNION ALL SELECT id, plan_id, status, closed_at FROM runs
-       WHERE closed_by = :personId AND closed_at >= :on - INTERVAL 1 DAY AND closed_at < :on + INTERVAL 2 DAY AND status <> 'open'`,
-    { personId, on },
-  );
+  const runs = await sql.runsForActualWork({ personId, on });
   if (runs.length === 0) return [];
   const rows = await db.models.RunEvent.findAll({
     attributes: ["runId", "body"],
@@ -537,10 +494,7 @@ export interface DayGlance {
 export async function glanceAt(personId: string, now: Date): Promise<DayGlance> {
   const db = getDb();
   const { on } = await firmDay(now);
-  const [count] = await db.select<{ duties: number; sites: number }>(
-    "SELECT COUNT(*) AS duties, COUNT(DISTINCT site_id) AS sites FROM plans WHERE planned_for = :personId AND planned_on = :on AND active = 1",
-    { personId, on },
-  );
+  const [count] = await sql.plansForGlanceAt({ personId, on });
   const day = await findDay(personId, on);
   const events = day ? await eventsOf(day.id) : [];
   const seen = new Set(
@@ -553,8 +507,8 @@ export async function glanceAt(personId: string, now: Date): Promise<DayGlance> 
   return {
     on,
     status: day?.status ?? "open",
-    duties: Number(count!.duties),
-    sites: Number(count!.sites),
+    duties: count!.duties,
+    sites: count!.sites,
     endAt: day?.plan?.endAt ?? null,
     next: ahead && site ? { name: site.name, arrive: ahead.arrive } : null,
   };

@@ -151,7 +151,9 @@ describe("a day", () => {
     await putOnDay(mo, [school], { on: null, personId: null }, NOW);
     await pinToDay(mo, [school], true, NOW);
     // What is on no day cannot be pinned.
-    expect(await getDb().select("SELECT pinned FROM plans WHERE id = :school", { school })).toEqual([{ pinned: 0 }]);
+    expect(await getDb().select("SELECT pinned FROM plans WHERE id = :school", { school })).toEqual([
+      { pinned: false },
+    ]);
     await planAndKeep(mo, mo.id, ON, null, NOW);
   });
 

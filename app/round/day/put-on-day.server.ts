@@ -1,9 +1,11 @@
-import { getDb } from "@db";
+import { getDb, Op } from "@db";
 
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { endReservations } from "~/stores/ledger/stock.server";
+
+import * as sql from "./put-on-day.sql";
 
 /** Most duties put on a day in one go. */
 export const MAX_PLANNED = 200;
@@ -23,34 +25,27 @@ export async function putOnDay(
   if (planIds.length === 0) throw new Refusal(422, "none", "Choose at least one duty.");
   const db = getDb();
   return db.transact(async (tx) => {
-    const rows = await db.select<{
-      planId: string;
-      on: string | null;
-      personId: string | null;
-      pinned: number;
-      title: string;
-    }>(
-      "SELECT id AS planId, planned_on AS `on`, planned_for AS personId, pinned, title FROM plans WHERE id IN (:planIds) ORDER BY id FOR UPDATE",
-      { planIds },
-      tx,
-    );
+    const rows = (
+      await db.models.Plan.findAll({
+        attributes: ["id", "plannedOn", "plannedFor", "pinned", "title"],
+        where: { id: [...planIds] },
+        order: ["id"],
+        lock: tx.LOCK.UPDATE,
+        raw: true,
+        transaction: tx,
+      })
+    ).map(({ id, plannedOn, plannedFor, ...row }) => ({ ...row, planId: id, on: plannedOn, personId: plannedFor }));
     const stays = rows.find((row) => row.pinned && row.on !== input.on);
     if (stays && !input.evenPinned)
       throw new Refusal(409, "pinned", `“${stays.title}” is pinned to ${stays.on}. Unpin it there first.`);
     const before = rows.map(({ planId, on, personId }) => ({ planId, on, personId }));
-    await db.run(
-      `UPDATE plans SET pinned = pinned AND planned_on <=> :on,
-         sequence = sequence + (NOT planned_on <=> :on OR NOT planned_for <=> :personId), planned_on = :on, planned_for = :personId
-       WHERE id IN (:planIds)`,
-      { planIds, on: input.on, personId: input.on === null ? null : input.personId },
-      tx,
-    );
+    await sql.changePlans({ planIds, on: input.on, personId: input.on === null ? null : input.personId }, tx);
     const { on, personId } = input;
     // What was held for a duty on that day is free again when it goes elsewhere.
     const moved = rows
       .filter((row) => row.on !== null && (row.on !== on || row.personId !== personId))
       .map((row) => row.planId);
-    if (moved.length > 0) await endReservations("r.plan_id IN (:moved)", { moved }, "released", now, tx);
+    if (moved.length > 0) await endReservations({ planId: moved }, "released", now, tx);
     for (const one of before)
       await audit(
         actor,
@@ -70,13 +65,17 @@ export async function pinToDay(actor: Actor, planIds: readonly string[], pinned:
   if (planIds.length === 0) throw new Refusal(422, "none", "Choose at least one duty.");
   const db = getDb();
   await db.transact(async (tx) => {
-    const rows = await db.select<{ id: string; on: string }>(
-      "SELECT id, planned_on AS `on` FROM plans WHERE id IN (:planIds) AND planned_on IS NOT NULL AND pinned <> :pinned ORDER BY id FOR UPDATE",
-      { planIds, pinned },
-      tx,
-    );
+    const rows = await db.models.Plan.findAll({
+      attributes: ["id", "plannedOn"],
+      where: { id: [...planIds], plannedOn: { [Op.not]: null }, pinned: !pinned },
+      order: ["id"],
+      lock: tx.LOCK.UPDATE,
+      raw: true,
+      transaction: tx,
+    });
     if (rows.length === 0) return;
     await db.models.Plan.update({ pinned }, { where: { id: [...rows.map((row) => row.id)] }, transaction: tx });
-    for (const { id, on } of rows) await audit(actor, "plan", id, pinned ? "pinned" : "unpinned", { on }, now, tx);
+    for (const { id, plannedOn } of rows)
+      await audit(actor, "plan", id, pinned ? "pinned" : "unpinned", { on: plannedOn }, now, tx);
   });
 }

@@ -6,11 +6,13 @@ import { depotPlace } from "~/kit/days/depot.server";
 import { audit } from "~/kit/server/audit.server";
 import { guardText, readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
 
+import * as sql from "./ways-csv.sql";
+
 export const WAY_COLUMNS = ["from", "to", "minutes"] as const;
 const MOST_MINUTES = 1440;
 const CHUNK = 500;
 
-interface Way {
+export interface Way {
   from: string;
   to: string;
   minutes: number;
@@ -29,12 +31,7 @@ async function placesByName(): Promise<Map<string, string | null>> {
 /** The firm's own minutes between places, by name. */
 export async function listWays(): Promise<Way[]> {
   const depot = await depotPlace();
-  return getDb().select<Way>(
-    `SELECT COALESCE(a.name, :depotName) AS \`from\`, COALESCE(b.name, :depotName) AS \`to\`, t.minutes
-     FROM travel_minutes t LEFT JOIN sites a ON a.id = t.from_place LEFT JOIN sites b ON b.id = t.to_place
-     WHERE (a.id IS NOT NULL OR t.from_place = :depotId) AND (b.id IS NOT NULL OR t.to_place = :depotId) ORDER BY 1, 2 LIMIT 100000`,
-    { depotName: depot?.name ?? "", depotId: depot?.id ?? "" },
-  );
+  return sql.travelMinutes({ depotName: depot?.name ?? "", depotId: depot?.id ?? "" });
 }
 
 export async function waysCsv(): Promise<string> {
@@ -79,12 +76,12 @@ export async function importWays(
   await getDb().transact(async (tx) => {
     for (let i = 0; i < ways.length; i += CHUNK) {
       const part = ways.slice(i, i + CHUNK);
-      await getDb().run(
-        `INSERT INTO travel_minutes (from_place, to_place, minutes) VALUES ${part.map((_, k) => `(:f${k}, :t${k}, :m${k})`).join(", ")} ON DUPLICATE KEY UPDATE minutes = VALUES(minutes)`,
+      await sql.addTravelMinutes(
         Object.assign(
           {},
           ...part.map((way, k) => ({ [`f${k}`]: way.from, [`t${k}`]: way.to, [`m${k}`]: way.minutes })),
         ) as Record<string, unknown>,
+        part,
         tx,
       );
     }
@@ -107,12 +104,7 @@ export async function saveDepot(actor: Actor, depot: Omit<Depot, "id">, now: Dat
       transaction: tx,
     });
     const id = before?.id ?? uuidv7();
-    await getDb().run(
-      `INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:id, :name, :timeZone, :latitude, :longitude)
-       ON DUPLICATE KEY UPDATE name = VALUES(name), time_zone = VALUES(time_zone), latitude = VALUES(latitude), longitude = VALUES(longitude)`,
-      { id, ...depot },
-      tx,
-    );
+    await sql.addDepots({ id, ...depot }, tx);
     await audit(actor, "depot", id, "changed", { old: before, new: depot }, now, tx);
   });
 }

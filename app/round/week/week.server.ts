@@ -16,10 +16,11 @@ import { ARRIVING_MINUTES, hoursOn, LEAVING_MINUTES, worth } from "~/round/day/d
 import { putOnDay } from "~/round/day/put-on-day.server";
 import { travelBetween } from "~/round/ways/travel.server";
 
+import * as sql from "./week.sql";
+
 export const WEEK_DAYS = 7;
 /** More people, or more duties, than a lead looks at on one page. */
 const MOST_PEOPLE = 20;
-const MOST_DUTIES = 1500;
 const STEPS = 1200;
 
 export interface WeekPerson {
@@ -65,16 +66,12 @@ async function peopleOf(): Promise<WeekPerson[]> {
 /** What is on people's days already, from a first to a last day. */
 async function plannedCells(people: readonly WeekPerson[], first: string, last: string): Promise<WeekCell[]> {
   if (people.length === 0) return [];
-  const cells = await getDb().select<WeekCell>(
-    `SELECT planned_for AS person, planned_on AS day, COUNT(*) AS duties, COUNT(DISTINCT site_id) AS sites, SUM(minutes) AS minutes
-     FROM plans WHERE planned_for IN (:ids) AND planned_on BETWEEN :first AND :last AND active = 1 GROUP BY planned_for, planned_on`,
-    { ids: people.map((person) => person.id), first, last },
-  );
+  const cells = await sql.plans({ ids: people.map((person) => person.id), first, last });
   return cells.map((cell) => ({
     ...cell,
-    duties: Number(cell.duties),
-    sites: Number(cell.sites),
-    minutes: Number(cell.minutes),
+    duties: cell.duties,
+    sites: cell.sites,
+    minutes: cell.minutes,
   }));
 }
 
@@ -85,16 +82,13 @@ export async function weekView(from: string | null, now: Date): Promise<WeekView
   const days = Array.from({ length: WEEK_DAYS }, (_, i) => addDays(first, i));
   const people = await peopleOf();
   const planned = await plannedCells(people, first, days[WEEK_DAYS - 1]!);
-  const [open] = await db.select<{ total: number }>(
-    "SELECT COUNT(*) AS total FROM plans WHERE active = 1 AND who <> 'operator' AND (planned_on IS NULL OR planned_on < :today) AND due_on <= :last",
-    { last: days[WEEK_DAYS - 1], today },
-  );
+  const [open] = await sql.countPlans({ last: days[WEEK_DAYS - 1], today });
   return {
     from: first,
     days,
     people,
     planned,
-    open: Number(open!.total),
+    open: open!.total,
     sites: await db.models.Site.findAll({ attributes: ["id", "name"], order: ["name"], limit: 500, raw: true }),
   };
 }
@@ -113,31 +107,7 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
   const last = addDays(from, WEEK_DAYS - 1);
   // What was planned for a day that has passed is open again.
   const { on: today } = await firmDay(now);
-  const rows = await db.select<{
-    id: string;
-    title: string;
-    procedureId: string;
-    minutes: number;
-    who: "operator" | "technician" | "licensed";
-    authorisation: string | null;
-    family: string;
-    siteId: string;
-    machineId: string;
-    machineName: string;
-    hardStop: number;
-    projected: number;
-    dueOn: string;
-    warningFrom: string | null;
-    noticeFrom: string | null;
-    firmDueOn: string | null;
-  }>(
-    `SELECT p.id, p.title, p.procedure_id AS procedureId, p.minutes, p.who, p.authorisation, p.family, p.site_id AS siteId, p.machine_id AS machineId, m.name AS machineName,
-       p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn, p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn
-     FROM plans p FORCE INDEX (plans_due) JOIN machines m ON m.id = p.machine_id
-     WHERE p.active = 1 AND p.who <> 'operator' AND (p.planned_on IS NULL OR p.planned_on < :today) AND p.due_on <= :last
-     ORDER BY p.due_on, p.id LIMIT ${MOST_DUTIES}`,
-    { last, today },
-  );
+  const rows = await sql.plansForProposeWeek({ last, today });
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
   const duties = rows.filter((row) => !held.has(row.machineId));
   const siteIds = [...new Set(duties.map((row) => row.siteId))];
@@ -184,7 +154,7 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
       })),
       duties: duties.map((row) => {
         const hands = row.procedureId === OWN_DUTY ? row.minutes : (takes.get(row.procedureId)?.handsOn ?? row.minutes);
-        const due = dueNow({ ...row, hardStop: Boolean(row.hardStop), projected: Boolean(row.projected) }, from);
+        const due = dueNow({ ...row, hardStop: row.hardStop, projected: row.projected }, from);
         const may = people.filter(
           (person) =>
             (person.families.length === 0 || person.families.includes(row.family)) &&
@@ -195,7 +165,7 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
           site: row.siteId,
           hands,
           longest: Math.max(hands, row.minutes),
-          value: worth(due.state, due.daysLeft, Boolean(row.hardStop)),
+          value: worth(due.state, due.daysLeft, row.hardStop),
           due: daysBetween(from, row.dueOn),
           people: may.length === people.length ? null : may.map((person) => person.id),
         };
@@ -238,13 +208,10 @@ export async function putWeek(
   for (const { person, day, duties } of assignments) {
     if (day < 0 || day >= WEEK_DAYS || duties.length === 0) continue;
     const free = (
-      await getDb().select<{ id: string }>(
-        "SELECT id FROM plans WHERE id IN (:duties) AND (planned_on IS NULL OR planned_on < :today) AND active = 1",
-        {
-          duties,
-          today,
-        },
-      )
+      await sql.plansForPutWeek({
+        duties,
+        today,
+      })
     ).map((row) => row.id);
     meanwhile += duties.length - free.length;
     if (free.length === 0) continue;

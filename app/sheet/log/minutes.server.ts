@@ -1,8 +1,7 @@
 import { handsOnMinutes, type LearnedMinutes, learnMinutes, type RunEvent } from "@core";
-import { getDb, type Transaction } from "@db";
+import { type Transaction } from "@db";
 
-/** Services looked back on for one procedure. */
-const LOOK_BACK = 60;
+import * as sql from "./minutes.sql";
 
 export interface RunMinutes {
   runId: string;
@@ -21,9 +20,7 @@ export async function storeRunMinutes(runs: readonly RunMinutes[], tx: Transacti
   });
   if (rows.length === 0) return;
   const places = rows.map((_, i) => `(:r${i}, :q${i}, :s${i}, :p${i}, :d${i}, :m${i})`).join(", ");
-  await getDb().run(
-    `INSERT INTO run_minutes (run_id, procedure_id, site_id, person_id, done_on, hands_minutes) VALUES ${places}
-     ON DUPLICATE KEY UPDATE hands_minutes = VALUES(hands_minutes)`,
+  await sql.addRunMinutes(
     Object.assign(
       {},
       ...rows.map((row, i) => ({
@@ -35,6 +32,7 @@ export async function storeRunMinutes(runs: readonly RunMinutes[], tx: Transacti
         [`m${i}`]: row.minutes,
       })),
     ) as Record<string, unknown>,
+    places,
     tx,
   );
 }
@@ -45,13 +43,7 @@ export async function learnedMinutes(
   personId: string,
 ): Promise<LearnedMinutes[]> {
   if (wanted.length === 0) return [];
-  const rows = await getDb().select<{ procedureId: string; siteId: string; personId: string; minutes: number }>(
-    `SELECT procedure_id AS procedureId, site_id AS siteId, person_id AS personId, hands_minutes AS minutes FROM (
-       SELECT procedure_id, site_id, person_id, hands_minutes, ROW_NUMBER() OVER (PARTITION BY procedure_id ORDER BY done_on DESC) AS place
-       FROM run_minutes WHERE procedure_id IN (:ids)
-     ) recent WHERE place <= ${LOOK_BACK}`,
-    { ids: [...new Set(wanted.map((one) => one.procedureId))] },
-  );
+  const rows = await sql.SELECT({ ids: [...new Set(wanted.map((one) => one.procedureId))] });
   return wanted.map(({ procedureId, siteId, typical }) =>
     learnMinutes(
       Math.max(1, typical),

@@ -27,6 +27,7 @@ import { settleStock } from "~/stores/ledger/sheet-stock.server";
 
 import { storeRunMinutes } from "./minutes.server";
 import { parseRunEvent } from "./run-event-schema";
+import * as sql from "./runs.sql";
 
 /** Most events one batch may hold; a device that was away for long sends several. */
 export const MAX_BATCH_EVENTS = 200;
@@ -284,11 +285,7 @@ async function runContext(runId: string, tx?: Transaction): Promise<RunContext> 
   const run = await db.models.Run.findByPk(runId, { raw: true, transaction });
   if (!run) throw new Refusal(404, "no-such-run", "This sheet does not exist.");
   const plan = await db.models.Plan.findByPk(run.planId, { raw: true, transaction });
-  const [machine] = await db.select<{ timeZone: string; options: string[] }>(
-    "SELECT s.time_zone AS timeZone, m.options FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :id",
-    { id: run.machineId },
-    tx,
-  );
+  const [machine] = await sql.machines({ id: run.machineId }, tx);
   return { run, plan: plan!, timeZone: machine!.timeZone, options: machine!.options };
 }
 
@@ -430,13 +427,7 @@ async function fillSlots(
   for (const one of state.parts) {
     const row = { machineId: run.machineId, slot: one.slot, item: one.item, runId: run.id, at: new Date(one.at) };
     if (one.turnedUsesLeft === null) {
-      await getDb().run(
-        `INSERT INTO machine_slots (machine_id, slot, item, uses_left, lot, fitted_at, changed_at, run_id, meters)
-         VALUES (:machineId, :slot, :item, :usesLeft, :lot, :at, :at, :runId, :meters)
-         ON DUPLICATE KEY UPDATE item = :item, uses_left = :usesLeft, lot = :lot, fitted_at = :at, changed_at = :at, run_id = :runId, meters = :meters`,
-        { ...row, meters, usesLeft: uses.get(one.item) ?? 1, lot: one.lot },
-        tx,
-      );
+      await sql.addMachineSlots({ ...row, meters, usesLeft: uses.get(one.item) ?? 1, lot: one.lot }, tx);
     } else {
       await getDb().models.MachineSlot.update(
         { usesLeft: one.turnedUsesLeft, changedAt: row.at, runId: row.runId },
@@ -448,11 +439,7 @@ async function fillSlots(
 
 /** Face values of a machine's meters, the last of each. */
 async function lastMeters(machineId: string, tx: Transaction): Promise<Record<string, number>> {
-  const rows = await getDb().select<{ meter: string; value: number }>(
-    "SELECT r.meter, r.value FROM meter_readings r JOIN (SELECT meter, MAX(read_at) AS at FROM meter_readings WHERE machine_id = :machineId GROUP BY meter) last ON last.meter = r.meter AND last.at = r.read_at WHERE r.machine_id = :machineId",
-    { machineId },
-    tx,
-  );
+  const rows = await sql.meterReadings({ machineId }, tx);
   return Object.fromEntries(rows.map((row) => [row.meter, row.value]));
 }
 
@@ -475,10 +462,7 @@ export async function openRun(actor: Actor, planId: string, device: string, now:
   if (open) return open.id;
   const plan = await db.models.Plan.findByPk(planId, { raw: true });
   if (!plan) throw new Refusal(404, "no-such-duty", "This duty does not exist. Go back to the round.");
-  const [latest] = await db.select<{ version: number }>(
-    "SELECT MAX(version) AS version FROM procedures WHERE id = :id",
-    { id: plan.procedureId },
-  );
+  const [latest] = await sql.procedures({ id: plan.procedureId });
   const runId = uuidv7();
   const started = event(actor, runId, device, now, {
     type: "started",
@@ -583,13 +567,8 @@ export interface RunView {
 
 /** A sheet with its whole log. */
 export async function loadRun(runId: string): Promise<RunView> {
-  const db = getDb();
   const context = await runContext(runId);
-  const [machine] = await db.select<RunView["machine"]>(
-    `SELECT m.id, m.name, m.tag, m.family, m.area, m.maker, m.model, m.serial, m.options, s.name AS siteName, c.name AS customerName, s.address
-     FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id WHERE m.id = :id`,
-    { id: context.run.machineId },
-  );
+  const [machine] = await sql.machinesForLoadRun({ id: context.run.machineId });
   const events = await readEvents(runId);
   const persons = await personNames([...events.map((one) => one.by), context.run.openedBy]);
   return {
@@ -609,24 +588,14 @@ export async function loadRun(runId: string): Promise<RunView> {
  * numbers do not come in the order of commits.
  */
 export async function eventsUnlessKnown(runId: string, have: number): Promise<RunEvent[] | null> {
-  const [row] = await getDb().select<{ total: number }>(
-    "SELECT COUNT(*) AS total FROM run_events WHERE run_id = :runId",
-    { runId },
-  );
-  return Number(row?.total ?? 0) === have ? null : readEvents(runId);
+  return (await getDb().models.RunEvent.count({ where: { runId } })) === have ? null : readEvents(runId);
 }
 
 export type { RunState };
 
 /** The last few values of every reading and meter of a machine, oldest first: ghosts for the limit ruler. */
 export async function recentValues(machineId: string): Promise<Record<string, number[]>> {
-  const rows = await getDb().select<{ name: string; value: number }>(
-    `(SELECT reading AS name, value, read_at AS at FROM readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 400)
-     UNION ALL
-     (SELECT meter AS name, value, read_at AS at FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 60)
-     ORDER BY at`,
-    { machineId },
-  );
+  const rows = await sql.readings({ machineId });
   const values: Record<string, number[]> = {};
   for (const { name, value } of rows) (values[name] ??= []).push(value);
   return values;

@@ -312,13 +312,11 @@ describe("the chain of records", () => {
       raw: true,
     });
     const shift = (years: number): string =>
-      `UPDATE record_chain SET at = at + INTERVAL ${years} YEAR WHERE seq = ${Number(entry!.seq)}`;
+      `UPDATE record_chain SET at = at + INTERVAL ${years} YEAR WHERE seq = ${entry!.seq}`;
     expect(await faultsAfter(shift(1), shift(-1))).toEqual(["the entry was changed"]);
-    await getDb().run("DELETE FROM record_chain WHERE seq = :seq", { seq: Number(entry!.seq) });
+    await getDb().run("DELETE FROM record_chain WHERE seq = :seq", { seq: entry!.seq });
     const { faults } = await verifyChain();
-    expect(faults.map((fault) => fault.what)).toEqual(
-      expect.arrayContaining([`entry ${Number(entry!.seq)} is missing`]),
-    );
+    expect(faults.map((fault) => fault.what)).toEqual(expect.arrayContaining([`entry ${entry!.seq} is missing`]));
     await getDb().models.RecordChain.create(entry!);
     expect((await verifyChain()).faults).toEqual([]);
   });

@@ -1,7 +1,8 @@
 import { addDays } from "@core";
-import { getDb } from "@db";
 
 import { csvText } from "~/kit/server/csv-table.server";
+
+import * as sql from "./costs.sql";
 
 export type CostBy = "machine" | "site" | "family";
 
@@ -19,19 +20,14 @@ export interface CostRow {
 const USUAL_RATE_CENTS = 6000;
 
 export async function hourlyRateCents(): Promise<number> {
-  const [row] = await getDb().select<{ value: string }>(
-    "SELECT JSON_VALUE(value, '$') AS value FROM settings WHERE name = 'hourly-rate-cents'",
-  );
+  const [row] = await sql.settings();
   return row ? Number(row.value) : USUAL_RATE_CENTS;
 }
 
 export async function setHourlyRate(cents: number): Promise<void> {
-  await getDb().run(
-    "INSERT INTO settings (name, value) VALUES ('hourly-rate-cents', :value) ON DUPLICATE KEY UPDATE value = VALUES(value)",
-    {
-      value: JSON.stringify(cents),
-    },
-  );
+  await sql.addSettings({
+    value: JSON.stringify(cents),
+  });
 }
 
 /** First and last month (YYYY-MM) that lie in a span as a whole; the first is after the last when none does. */
@@ -59,7 +55,6 @@ const MOST = 500;
  * hands-on hours from the sheets' logs at the firm's rate. The dearest first.
  */
 export async function costs(by: CostBy, from: string, to: string): Promise<CostRow[]> {
-  const db = getDb();
   const { key, name } = GROUPS[by];
   const { first, last } = wholeMonths(from, to);
   // Whole months come from their sums, what is left at either end from the ledger's own lines.
@@ -70,11 +65,7 @@ export async function costs(by: CostBy, from: string, to: string): Promise<CostR
           [from, addDays(`${first}-01`, -1)],
           [firstOfNext(last), to],
         ];
-  const parts = await db.select<{ key: string; name: string; cents: string }>(
-    `SELECT ${key} AS \`key\`, MAX(${name}) AS name, SUM(x.cents) AS cents FROM (
-       SELECT machine_id, SUM(cents) AS cents FROM cost_months WHERE month BETWEEN :first AND :last GROUP BY machine_id
-       ${edges.map((_, i) => `UNION ALL SELECT machine_id, SUM(cost_cents) FROM stock_moves WHERE kind = 'use' AND on_day BETWEEN :from${i} AND :to${i} AND machine_id IS NOT NULL GROUP BY machine_id`).join(" ")}) x
-     JOIN machines m ON m.id = x.machine_id JOIN sites s ON s.id = m.site_id GROUP BY ${key}`,
+  const parts = await sql.SELECT(
     {
       first,
       last,
@@ -85,14 +76,11 @@ export async function costs(by: CostBy, from: string, to: string): Promise<CostR
         ]),
       ),
     },
+    key,
+    name,
+    edges,
   );
-  const hours = await db.select<{ key: string; name: string; minutes: string; services: number }>(
-    `SELECT ${key} AS \`key\`, MAX(${name}) AS name, SUM(x.minutes) AS minutes, SUM(x.services) AS services FROM (
-       SELECT r.machine_id, SUM(t.hands_minutes) AS minutes, COUNT(*) AS services FROM run_minutes t JOIN runs r ON r.id = t.run_id
-       WHERE t.done_on BETWEEN :from AND :to GROUP BY r.machine_id) x
-     JOIN machines m ON m.id = x.machine_id JOIN sites s ON s.id = m.site_id GROUP BY ${key}`,
-    { from, to },
-  );
+  const hours = await sql.SELECTForCosts({ from, to }, key, name);
   const rate = await hourlyRateCents();
   const rows = new Map<string, CostRow>();
   const row = (one: { key: string; name: string }): CostRow => {
@@ -107,12 +95,12 @@ export async function costs(by: CostBy, from: string, to: string): Promise<CostR
     rows.set(one.key, found);
     return found;
   };
-  for (const one of parts) row(one).partsCents = Math.round(Number(one.cents ?? 0));
+  for (const one of parts) row(one).partsCents = Math.round(one.cents ?? 0);
   for (const one of hours) {
     const found = row(one);
     found.hours = Math.round((Number(one.minutes) / 60) * 10) / 10;
     found.hoursCents = Math.round((Number(one.minutes) / 60) * rate);
-    found.services = Number(one.services);
+    found.services = one.services;
   }
   return [...rows.values()]
     .sort((a, b) => b.partsCents + b.hoursCents - a.partsCents - a.hoursCents || (a.name < b.name ? -1 : 1))

@@ -1,4 +1,4 @@
-import { getDb, type Transaction, Op } from "@db";
+import { getDb, Op, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
@@ -6,6 +6,8 @@ import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { likeText } from "~/kit/server/like-text.server";
 import { itemKey, type ItemKind } from "~/procedures/item-keys";
+
+import * as sql from "./catalogue.sql";
 
 export interface Item {
   id: string;
@@ -33,17 +35,13 @@ export interface Item {
   active: boolean;
 }
 
-export const ITEM_COLUMNS = `i.id, i.name, i.kind, i.unit, i.pack_size + 0 AS packSize, i.pack_name AS packName, i.uses_per_piece AS usesPerPiece, i.shelf_life_days AS shelfLifeDays,
-  i.hazards, i.storage, i.alternatives, i.pack_price_cents AS packPriceCents, i.supplier_id AS supplierId, i.order_code AS orderCode, i.lead_days AS leadDays,
-  i.needs_serial AS needsSerial, i.scan_code AS scanCode, i.active`;
-
 /** DECIMAL comes as text, BOOLEAN as 0/1. */
 export function asItem<T extends Item>(row: T): T {
-  return { ...row, packSize: Number(row.packSize), needsSerial: Boolean(row.needsSerial), active: Boolean(row.active) };
+  return { ...row, packSize: row.packSize, needsSerial: row.needsSerial, active: row.active };
 }
 
 export async function getItem(itemId: string, tx?: Transaction): Promise<Item> {
-  const [row] = await getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id = :itemId`, { itemId }, tx);
+  const [row] = await sql.items({ itemId }, tx);
   if (!row) throw new Refusal(404, "no-such-item", "This item is not in the catalogue. Go back to the stores.");
   return asItem(row);
 }
@@ -56,12 +54,7 @@ export async function getItem(itemId: string, tx?: Transaction): Promise<Item> {
 export async function itemMeant(text: string): Promise<Item> {
   const said = text.trim();
   if (said === "") throw new Refusal(422, "item", "Scan or type an item.");
-  const db = getDb();
-  const rows = await db.select<Item>(
-    `SELECT ${ITEM_COLUMNS} FROM items i WHERE i.scan_code = :said UNION SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id = :key
-     UNION (SELECT ${ITEM_COLUMNS} FROM items i WHERE i.active = 1 AND i.name = :said LIMIT 2)`,
-    { said: said.slice(0, 160), key: said.toLowerCase().slice(0, 80) },
-  );
+  const rows = await sql.itemsForItemMeant({ said: said.slice(0, 160), key: said.toLowerCase().slice(0, 80) });
   if (rows.length === 1) return asItem(rows[0]!);
   if (rows.length > 1)
     throw new Refusal(422, "item", `“${said}” is more than one item. Scan it, or choose it from the list.`);
@@ -123,15 +116,15 @@ export async function listItems(filter: {
       : q === ""
         ? ""
         : "AND (i.name LIKE :like OR i.id LIKE :like)";
-  const rows = await getDb().select<ItemRow>(
-    `SELECT ${ITEM_COLUMNS}, s.name AS supplierName,
-       (SELECT SUM(k.on_hand) FROM stock k WHERE k.item_id = i.id) AS onHand, (SELECT MAX(k.count_asked) FROM stock k WHERE k.item_id = i.id) AS countAsked
-     FROM items i LEFT JOIN suppliers s ON s.id = i.supplier_id WHERE i.active = 1 ${found} ${after} ORDER BY i.name, i.id LIMIT ${limit + 1}`,
+  const rows = await sql.stock(
     { words: words.map((word) => `+${word}*`).join(" "), like: `${likeText(q)}%`, afterName, afterId },
+    found,
+    after,
+    limit,
   );
   const page = rows
     .slice(0, limit)
-    .map((row) => asItem({ ...row, onHand: Number(row.onHand ?? 0), countAsked: Boolean(row.countAsked) }));
+    .map((row) => asItem({ ...row, onHand: row.onHand ?? 0, countAsked: row.countAsked }));
   const last = page.at(-1);
   return { rows: page, next: rows.length > limit && last ? `${last.name}\u001f${last.id}` : null };
 }
@@ -149,11 +142,7 @@ export async function saveItem(
   const id = itemId ?? itemKey(settings.name);
   if (id === "") throw new Refusal(422, "name", "Give the item a name with letters in it.");
   return db.transact(async (tx) => {
-    const [before] = await db.select<Item>(
-      `SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id = :id FOR UPDATE`,
-      { id },
-      tx,
-    );
+    const [before] = await sql.lockItems({ id }, tx);
     if (itemId === null && before)
       throw new Refusal(422, "name", `There is an item like that already: ${before.name}.`);
     if (itemId !== null && !before) throw new Refusal(404, "no-such-item", "This item is not in the catalogue.");
@@ -183,18 +172,7 @@ export async function saveItem(
       hazards: JSON.stringify(settings.hazards),
       alternatives: JSON.stringify(settings.alternatives),
     };
-    await db.run(
-      `INSERT INTO items (id, name, kind, unit, pack_size, pack_name, uses_per_piece, shelf_life_days, hazards, storage, alternatives, pack_price_cents, supplier_id, order_code,
-         lead_days, needs_serial, scan_code, active)
-       VALUES (:id, :name, :kind, :unit, :packSize, :packName, :usesPerPiece, :shelfLifeDays, :hazards, :storage, :alternatives, :packPriceCents, :supplierId, :orderCode, :leadDays,
-         :needsSerial, :scanCode, :active)
-       ON DUPLICATE KEY UPDATE name = VALUES(name), kind = VALUES(kind), unit = VALUES(unit), pack_size = VALUES(pack_size), pack_name = VALUES(pack_name),
-         uses_per_piece = VALUES(uses_per_piece), shelf_life_days = VALUES(shelf_life_days), hazards = VALUES(hazards), storage = VALUES(storage),
-         alternatives = VALUES(alternatives), pack_price_cents = VALUES(pack_price_cents), supplier_id = VALUES(supplier_id), order_code = VALUES(order_code),
-         lead_days = VALUES(lead_days), needs_serial = VALUES(needs_serial), scan_code = VALUES(scan_code), active = VALUES(active)`,
-      values,
-      tx,
-    );
+    await sql.addItems(values, tx);
     await audit(
       actor,
       "item",

@@ -9,13 +9,16 @@ import {
   type UseShare,
   useShare,
 } from "@core";
-import { getDb, type PlanRow } from "@db";
+import { type PlanRow } from "@db";
 
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
+import * as sql from "./needs.sql";
+import { PAGE } from "./needs.sql";
+
 /** A duty with what is needed to see when it falls due and what it takes. */
-interface PlanSql extends Pick<PlanRow, "id" | "startOn" | "rules" | "dueOn"> {
+export interface PlanSql extends Pick<PlanRow, "id" | "startOn" | "rules" | "dueOn"> {
   procedureId: string;
   machineId: string;
   siteId: string;
@@ -45,9 +48,7 @@ const FEWEST_SERVICES = 3;
 
 /** The newest version of every procedure, by id. */
 export async function proceduresById(): Promise<Map<string, Procedure>> {
-  const families = (await getDb().select<{ family: string }>("SELECT DISTINCT family FROM procedures")).map(
-    (row) => row.family,
-  );
+  const families = (await sql.procedures()).map((row) => row.family);
   return new Map((await newestProcedures(families)).map((one) => [one.id, one]));
 }
 
@@ -68,21 +69,18 @@ export async function pastUse(procedureIds: readonly string[], today: string): P
         `(SELECT procedure_id, run_id FROM run_minutes WHERE procedure_id = :p${i} AND done_on >= :since ORDER BY done_on DESC LIMIT ${PAST_SERVICES})`,
     )
     .join(" UNION ALL ");
-  const rows = await getDb().select<{ procedureId: string; itemId: string | null; total: number }>(
-    `SELECT t.procedure_id AS procedureId, NULL AS itemId, COUNT(*) AS total FROM (${latest}) t GROUP BY t.procedure_id
-     UNION ALL
-     SELECT t.procedure_id, m.item_id, COUNT(DISTINCT m.run_id) FROM (${latest}) t JOIN stock_moves m ON m.run_id = t.run_id JOIN items i ON i.id = m.item_id AND i.kind = 'part'
-     WHERE m.kind = 'use' GROUP BY t.procedure_id, m.item_id`,
+  const rows = await sql.countX(
     { since: addDays(today, -PAST_DAYS), ...Object.fromEntries(procedureIds.map((id, i) => [`p${i}`, id])) },
+    latest,
   );
   return {
     used: new Map(
       rows.flatMap((row): [string, number][] =>
-        row.itemId === null ? [] : [[`${row.procedureId} ${row.itemId}`, Number(row.total)]],
+        row.itemId === null ? [] : [[`${row.procedureId} ${row.itemId}`, row.total]],
       ),
     ),
     services: new Map(
-      rows.flatMap((row): [string, number][] => (row.itemId === null ? [[row.procedureId, Number(row.total)]] : [])),
+      rows.flatMap((row): [string, number][] => (row.itemId === null ? [[row.procedureId, row.total]] : [])),
     ),
   };
 }
@@ -109,9 +107,6 @@ export interface PlacedDemand extends ItemDemand {
   /** Person it is planned for, or who did it last; null when nobody has yet. */
   personId: string | null;
 }
-
-/** Duties read in one go, and those projected before other requests are let through. */
-const PAGE = 2000;
 const BREATH = 100;
 
 /** What all duties that come due take until a day, as a list: for a span, or a few items. See `eachDemand`. */
@@ -162,15 +157,7 @@ export async function eachDemand(
   if (using.length === 0) return;
   const past = await pastUse(using, today);
   for (let after = "", more = true; more;) {
-    const plans = await getDb().select<PlanSql>(
-      `SELECT p.id, p.start_on AS startOn, p.rules, p.due_on AS dueOn, p.procedure_id AS procedureId, p.machine_id AS machineId, p.site_id AS siteId, m.options,
-         IF(p.planned_on >= :today, p.planned_on, NULL) AS plannedOn,
-         COALESCE(IF(p.planned_on >= :today, p.planned_for, NULL), (SELECT r.closed_by FROM runs r WHERE r.plan_id = p.id AND r.status = 'signed' ORDER BY r.closed_at DESC LIMIT 1)) AS plannedFor
-       FROM plans p JOIN machines m ON m.id = p.machine_id
-       WHERE p.id > :after AND p.active = 1 AND p.who <> 'operator' AND p.due_on IS NOT NULL AND p.due_on <= :until AND p.procedure_id IN (:using)
-       ORDER BY p.id LIMIT ${PAGE}`,
-      { after, until, today, using },
-    );
+    const plans = await sql.runs({ after, until, today, using });
     more = plans.length === PAGE;
     after = plans.at(-1)?.id ?? after;
     const meters = await recentMeters(plans, now);

@@ -1,5 +1,5 @@
 import { addDays, type Lot, runOut } from "@core";
-import { getDb } from "@db";
+import { getDb, Op } from "@db";
 
 import { firmDay } from "~/kit/days/firm-day.server";
 import { logError } from "~/kit/server/log.server";
@@ -7,6 +7,7 @@ import { exactQty } from "~/stores/ledger/ledger.server";
 import { endReservations } from "~/stores/ledger/stock.server";
 
 import { eachDemand, type PlacedDemand } from "./needs.server";
+import * as sql from "./outlook.sql";
 
 /** How far demand is looked ahead beyond an item's lead time, days: what is ordered now should last as long (common practice). */
 export const COVER_DAYS = 90;
@@ -17,7 +18,7 @@ const EXPIRING_DAYS = 60;
 /** The firm as a whole, beside its places. */
 export const EVERYWHERE = "";
 
-interface ItemSql {
+export interface ItemSql {
   id: string;
   packSize: number;
   usesPerPiece: number;
@@ -51,27 +52,22 @@ export async function refreshOutlook(now: Date, itemIds?: readonly string[]): Pr
   const db = getDb();
   const { on: today } = await firmDay(now);
   const until = addDays(today, COVER_DAYS + (await longestLead()));
-  if (!itemIds) await db.transact((tx) => endReservations("r.on_day < :today", { today }, "released", now, tx));
+  if (!itemIds) await db.transact((tx) => endReservations({ onDay: { [Op.lt]: today } }, "released", now, tx));
   const placeFor = await placeChooser(itemIds);
   const wants = new Map<string, ItemWants>();
   await eachDemand({ until, today, now, ...(itemIds ? { itemIds } : {}) }, (one) => addWant(wants, one, placeFor(one)));
   const ids = itemIds ?? [...new Set([...wants.keys(), ...(await itemsWithLots())])];
   if (ids.length === 0) return 0;
-  const items = await db.select<ItemSql>(
-    `SELECT i.id, i.pack_size + 0 AS packSize, i.uses_per_piece AS usesPerPiece, i.lead_days AS leadDays, s.lead_days AS supplierLeadDays
-     FROM items i LEFT JOIN suppliers s ON s.id = i.supplier_id WHERE i.id IN (:ids)`,
-    { ids },
-  );
+  const items = await sql.items({ ids });
   const stock = await stockOf(ids);
   const rows = items.flatMap((item) =>
-    outlookOf({ ...item, packSize: Number(item.packSize) }, wants.get(item.id) ?? NO_WANTS, stock, today),
+    outlookOf({ ...item, packSize: item.packSize }, wants.get(item.id) ?? NO_WANTS, stock, today),
   );
   await db.transact(async (tx) => {
-    await db.run(`DELETE FROM stock_outlook ${itemIds ? "WHERE item_id IN (:ids)" : ""}`, { ids }, tx);
+    await sql.deleteStockOutlook({ ids }, itemIds, tx);
     for (let from = 0; from < rows.length; from += 500) {
       const part = rows.slice(from, from + 500);
-      await db.run(
-        `INSERT INTO stock_outlook (item_id, place_id, runs_out_on, order_by, order_qty, needed, likely, expiring_on, expiring_qty) VALUES ${part.map((_, i) => `(:r${i})`).join(", ")}`,
+      await sql.addStockOutlook(
         Object.fromEntries(
           part.map((one, i) => [
             `r${i}`,
@@ -88,24 +84,18 @@ export async function refreshOutlook(now: Date, itemIds?: readonly string[]): Pr
             ],
           ]),
         ),
+        part,
         tx,
       );
     }
-    if (!itemIds)
-      await db.run(
-        "INSERT INTO settings (name, value) VALUES ('outlook-at', :at) ON DUPLICATE KEY UPDATE value = VALUES(value)",
-        { at: JSON.stringify(now.toISOString()) },
-        tx,
-      );
+    if (!itemIds) await sql.addSettings({ at: JSON.stringify(now.toISOString()) }, tx);
   });
   return rows.length;
 }
 
 /** When everything was worked out last. */
 export async function outlookAt(): Promise<Date | null> {
-  const [row] = await getDb().select<{ value: string }>(
-    "SELECT JSON_VALUE(value, '$') AS value FROM settings WHERE name = 'outlook-at'",
-  );
+  const [row] = await sql.settings();
   return row ? new Date(row.value) : null;
 }
 
@@ -192,15 +182,9 @@ async function stockOf(ids: readonly string[]): Promise<StockOf> {
     where: { itemId: [...ids] },
     raw: true,
   });
-  const lots = await db.select<{ itemId: string; placeId: string; qty: number; expires: string | null }>(
-    "SELECT s.item_id AS itemId, s.place_id AS placeId, s.qty, l.expires_on AS expires FROM stock_lots s JOIN lots l ON l.id = s.lot_id WHERE s.item_id IN (:ids) AND s.qty > 0",
-    { ids },
-  );
-  const fitted = await db.select<{ itemId: string; uses: number }>(
-    "SELECT item AS itemId, SUM(GREATEST(0, uses_left - 1)) AS uses FROM machine_slots WHERE item IN (:ids) GROUP BY item",
-    { ids },
-  );
-  const onMachines = new Map(fitted.map((row) => [row.itemId, Number(row.uses)]));
+  const lots = await sql.stockLots({ ids });
+  const fitted = await sql.machineSlots({ ids });
+  const onMachines = new Map(fitted.map((row) => [row.itemId, row.uses]));
   const byKey = new Map<string, { onHand: number; lots: Lot[] }>();
   const entry = (itemId: string, placeId: string): { onHand: number; lots: Lot[] } => {
     const key = `${itemId} ${placeId}`;
@@ -211,12 +195,12 @@ async function stockOf(ids: readonly string[]): Promise<StockOf> {
   const places = new Map<string, string[]>();
   for (const { itemId, placeId, onHand } of sums) {
     // The firm has what is there; a place that is below nothing by the books takes nothing from another.
-    entry(itemId, placeId).onHand += Number(onHand);
-    entry(itemId, EVERYWHERE).onHand += Math.max(0, Number(onHand));
+    entry(itemId, placeId).onHand += onHand;
+    entry(itemId, EVERYWHERE).onHand += Math.max(0, onHand);
     places.set(itemId, [...(places.get(itemId) ?? []), placeId]);
   }
   for (const { itemId, placeId, qty, expires } of lots) {
-    const lot = { qty: Number(qty), ...(expires === null ? {} : { expires }) };
+    const lot = { qty: qty, ...(expires === null ? {} : { expires }) };
     for (const key of [placeId, EVERYWHERE]) entry(itemId, key).lots.push(lot);
   }
   return {
@@ -250,12 +234,7 @@ async function placeChooser(itemIds: readonly string[] | undefined): Promise<(on
   const onShelves = new Set(
     shelves.length === 0
       ? []
-      : (
-          await db.select<{ itemId: string; placeId: string }>(
-            `SELECT item_id AS itemId, place_id AS placeId FROM stock WHERE place_id IN (:shelves) ${itemIds ? "AND item_id IN (:itemIds)" : ""}`,
-            { shelves, itemIds },
-          )
-        ).map((row) => `${row.placeId} ${row.itemId}`),
+      : (await sql.stock({ shelves, itemIds }, itemIds)).map((row) => `${row.placeId} ${row.itemId}`),
   );
   return (one) => {
     const onSite = shelf.get(one.siteId);
@@ -265,15 +244,11 @@ async function placeChooser(itemIds: readonly string[] | undefined): Promise<(on
 }
 
 async function itemsWithLots(): Promise<string[]> {
-  const rows = await getDb().select<{ id: string }>(
-    "SELECT DISTINCT s.item_id AS id FROM stock_lots s JOIN lots l ON l.id = s.lot_id WHERE s.qty > 0 AND l.expires_on IS NOT NULL",
-  );
+  const rows = await sql.stockLotsForItemsWithLots();
   return rows.map((row) => row.id);
 }
 
 async function longestLead(): Promise<number> {
-  const [row] = await getDb().select<{ days: number | null }>(
-    "SELECT GREATEST(COALESCE((SELECT MAX(lead_days) FROM items), 0), COALESCE((SELECT MAX(lead_days) FROM suppliers), 0)) AS days",
-  );
+  const [row] = await sql.itemsForLongestLead();
   return Math.max(USUAL_LEAD_DAYS, row?.days ?? 0);
 }

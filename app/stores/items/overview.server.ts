@@ -4,8 +4,10 @@ import { getDb } from "@db";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { lotsByPlace, type LotStock } from "~/stores/ledger/ledger.server";
 
-import { asItem, getItem, type Item, ITEM_COLUMNS } from "./catalogue.server";
+import { asItem, getItem, type Item } from "./catalogue.server";
 import { COVER_DAYS, EVERYWHERE, freshOutlook, type Outlook, USUAL_LEAD_DAYS } from "./outlook.server";
+import * as sql from "./overview.sql";
+import { LEDGER_PAGE } from "./overview.sql";
 
 export interface OutlookRow {
   itemId: string;
@@ -35,40 +37,24 @@ export interface StoresHome {
   openOrders: number;
 }
 
-const EACH = 12;
-const OUTLOOK = `o.item_id AS itemId, i.name, i.unit, i.pack_size AS packSize, i.pack_name AS packName, s.name AS supplierName,
-  (SELECT SUM(GREATEST(0, k.on_hand)) FROM stock k WHERE k.item_id = o.item_id) AS onHand,
-  (SELECT SUM((COALESCE(l.promised_packs, l.packs) - l.received_packs) * l.pack_size) FROM order_lines l JOIN orders r ON r.id = l.order_id
-    WHERE l.item_id = o.item_id AND r.status IN ('sending','sent','partly')) AS onOrder,
-  o.runs_out_on AS runsOutOn, o.order_by AS orderBy, o.order_qty AS orderQty, o.needed, o.likely, o.expiring_on AS expiringOn, o.expiring_qty AS expiringQty
-  FROM stock_outlook o JOIN items i ON i.id = o.item_id LEFT JOIN suppliers s ON s.id = i.supplier_id`;
-
 const asRow = (row: OutlookRow): OutlookRow => ({
   ...row,
-  packSize: Number(row.packSize),
-  onHand: Number(row.onHand ?? 0),
-  onOrder: Number(row.onOrder ?? 0),
-  orderQty: Number(row.orderQty),
-  needed: Number(row.needed),
-  likely: Number(row.likely),
-  expiringQty: Number(row.expiringQty),
+  packSize: row.packSize,
+  onHand: row.onHand ?? 0,
+  onOrder: row.onOrder ?? 0,
+  orderQty: row.orderQty,
+  needed: row.needed,
+  likely: row.likely,
+  expiringQty: row.expiringQty,
 });
 
 /** What the stores ask for today: a few rows of each list, by index. */
 export async function storesHome(now: Date): Promise<StoresHome> {
-  const db = getDb();
   const workedOutAt = await freshOutlook(now);
   const { on: today } = await firmDay(now);
   const rows = async (where: string, order: string): Promise<OutlookRow[]> =>
-    (
-      await db.select<OutlookRow>(
-        `SELECT ${OUTLOOK} WHERE o.place_id = :everywhere AND ${where} ORDER BY ${order} LIMIT ${EACH}`,
-        { everywhere: EVERYWHERE },
-      )
-    ).map(asRow);
-  const [open] = await db.select<{ total: number }>(
-    "SELECT COUNT(*) AS total FROM orders WHERE status IN ('draft','sending','sent','partly','refused')",
-  );
+    (await sql.rows({ everywhere: EVERYWHERE }, where, order)).map(asRow);
+  const [open] = await sql.countOrders();
   return {
     today,
     workedOutAt,
@@ -77,13 +63,8 @@ export async function storesHome(now: Date): Promise<StoresHome> {
     likely: (await rows("o.likely > 0 AND o.order_by IS NULL", "o.likely DESC, o.item_id")).filter(
       (row) => row.onHand + row.onOrder < row.needed + row.likely,
     ),
-    counts: (
-      await db.select<StoresHome["counts"][number]>(
-        `SELECT k.item_id AS itemId, i.name, i.unit, p.id AS placeId, p.name AS placeName, k.on_hand AS onHand
-         FROM stock k JOIN items i ON i.id = k.item_id JOIN places p ON p.id = k.place_id WHERE k.count_asked = 1 ORDER BY k.place_id, k.item_id LIMIT ${EACH}`,
-      )
-    ).map((row) => ({ ...row, onHand: Number(row.onHand) })),
-    openOrders: Number(open!.total),
+    counts: (await sql.stock()).map((row) => ({ ...row, onHand: row.onHand })),
+    openOrders: open!.total,
   };
 }
 
@@ -126,8 +107,6 @@ export interface ItemView {
   today: string;
 }
 
-const LEDGER_PAGE = 25;
-
 /** One item with what is where, when it runs out, and its ledger from the newest line back. */
 export async function itemView(itemId: string, before: number | null, now: Date): Promise<ItemView> {
   const db = getDb();
@@ -155,29 +134,18 @@ export async function itemView(itemId: string, before: number | null, now: Date)
     })
   ).map((row) => ({
     ...row,
-    orderQty: Number(row.orderQty),
-    needed: Number(row.needed),
-    likely: Number(row.likely),
-    expiringQty: Number(row.expiringQty),
+    orderQty: row.orderQty,
+    needed: row.needed,
+    likely: row.likely,
+    expiringQty: row.expiringQty,
   }));
-  const rows = await db.select<{
-    placeId: string;
-    placeName: string;
-    onHand: string;
-    reserved: string;
-    countAsked: number;
-    countedAt: Date | null;
-  }>(
-    `SELECT p.id AS placeId, p.name AS placeName, k.on_hand AS onHand, k.reserved, k.count_asked AS countAsked, k.counted_at AS countedAt
-     FROM stock k JOIN places p ON p.id = k.place_id WHERE k.item_id = :itemId ORDER BY FIELD(p.kind, 'van', 'depot', 'shelf'), p.name`,
-    { itemId },
-  );
+  const rows = await sql.stockForItemView({ itemId });
   const lots = await lotsByPlace(itemId, today, null);
   const places: ItemView["places"] = rows.map((row) => ({
     ...row,
-    onHand: Number(row.onHand),
-    reserved: Number(row.reserved),
-    countAsked: Boolean(row.countAsked),
+    onHand: row.onHand,
+    reserved: row.reserved,
+    countAsked: row.countAsked,
     lots: lots.get(row.placeId) ?? [],
     outlook: outlook.find((one) => one.placeId === row.placeId) ?? null,
   }));
@@ -191,16 +159,10 @@ export async function itemView(itemId: string, before: number | null, now: Date)
   const ledger =
     rows.length === 0
       ? []
-      : await db.select<LedgerLine>(
-          `SELECT x.seq, x.kind, x.qty, x.on_day AS onDay, w.name AS \`by\`, p.name AS placeName, l.lot, x.note, x.counted, x.run_id AS runId, m.name AS machineName, ol.order_id AS orderId
-     FROM (${newest}) t JOIN stock_moves x ON x.seq = t.seq JOIN persons w ON w.id = x.by_person JOIN places p ON p.id = x.place_id LEFT JOIN lots l ON l.id = x.lot_id
-       LEFT JOIN machines m ON m.id = x.machine_id LEFT JOIN order_lines ol ON ol.id = x.order_line_id
-     ORDER BY x.seq DESC LIMIT ${LEDGER_PAGE + 1}`,
-          { itemId, before, ...Object.fromEntries(rows.map((row, i) => [`p${i}`, row.placeId])) },
-        );
+      : await sql.x({ itemId, before, ...Object.fromEntries(rows.map((row, i) => [`p${i}`, row.placeId])) }, newest);
   const page = ledger
     .slice(0, LEDGER_PAGE)
-    .map((row) => ({ ...row, qty: Number(row.qty), counted: row.counted === null ? null : Number(row.counted) }));
+    .map((row) => ({ ...row, qty: row.qty, counted: row.counted === null ? null : row.counted }));
   const leadDays = item.leadDays ?? supplier?.leadDays ?? USUAL_LEAD_DAYS;
   return {
     item,
@@ -212,19 +174,13 @@ export async function itemView(itemId: string, before: number | null, now: Date)
     alternatives:
       item.alternatives.length === 0
         ? []
-        : (
-            await db.select<{ id: string; name: string; unit: string; onHand: string | null }>(
-              "SELECT i.id, i.name, i.unit, (SELECT SUM(k.on_hand) FROM stock k WHERE k.item_id = i.id) AS onHand FROM items i WHERE i.id IN (:ids) ORDER BY i.name",
-              { ids: item.alternatives },
-            )
-          ).map((row) => ({ ...row, onHand: Number(row.onHand ?? 0) })),
+        : (await sql.stockForItemView2({ ids: item.alternatives })).map((row) => ({
+            ...row,
+            onHand: row.onHand ?? 0,
+          })),
     ledger: page,
     next: ledger.length > LEDGER_PAGE ? page.at(-1)!.seq : null,
-    fitted: await db.select(
-      `SELECT m.id AS machineId, m.name AS machineName, m.tag, s.slot, s.uses_left AS usesLeft, DATE_FORMAT(s.fitted_at, '%Y-%m-%d') AS fittedOn
-       FROM machine_slots s JOIN machines m ON m.id = s.machine_id WHERE s.item = :itemId ORDER BY s.fitted_at LIMIT 50`,
-      { itemId },
-    ),
+    fitted: await sql.machineSlots({ itemId }),
     today,
   };
 }
@@ -232,7 +188,7 @@ export async function itemView(itemId: string, before: number | null, now: Date)
 /** Active items by key, for names beside quantities. */
 export async function itemsById(ids: readonly string[]): Promise<Map<string, Item>> {
   if (ids.length === 0) return new Map();
-  const rows = await getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id IN (:ids)`, {
+  const rows = await sql.items({
     ids: [...new Set(ids)],
   });
   return new Map(rows.map((row) => [row.id, asItem(row)]));

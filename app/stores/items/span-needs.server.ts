@@ -1,11 +1,11 @@
 import { addDays } from "@core";
-import { getDb } from "@db";
 
 import { firmDay } from "~/kit/days/firm-day.server";
 import { exactQty } from "~/stores/ledger/ledger.server";
 
 import { demandUntil } from "./needs.server";
 import { itemsById } from "./overview.server";
+import * as sql from "./span-needs.sql";
 
 export interface SpanNeed {
   itemId: string;
@@ -38,14 +38,7 @@ export async function spanNeeds(
   const demand = (await demandUntil(until, today, now)).filter((one) => wanted === null || wanted.has(one.planId));
   const items = await itemsById([...new Set(demand.map((one) => one.item))]);
   const stock = new Map(
-    items.size === 0
-      ? []
-      : (
-          await getDb().select<{ itemId: string; onHand: string }>(
-            "SELECT item_id AS itemId, SUM(GREATEST(0, on_hand)) AS onHand FROM stock WHERE item_id IN (:ids) GROUP BY item_id",
-            { ids: [...items.keys()] },
-          )
-        ).map((row) => [row.itemId, Number(row.onHand)]),
+    items.size === 0 ? [] : (await sql.stock({ ids: [...items.keys()] })).map((row) => [row.itemId, row.onHand]),
   );
   const sums = new Map<string, { sure: number; likely: number; services: number }>();
   for (const one of demand) {

@@ -6,6 +6,7 @@ import { addItemsOf } from "~/procedures/items-of-procedures.server";
 
 import { exactQty, fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";
 import { placeOf } from "./places.server";
+import * as sql from "./sheet-stock.sql";
 import { endReservations } from "./stock.server";
 
 /** Facts that say what was taken from the stores, or that such a fact was not so. */
@@ -76,24 +77,12 @@ export async function settleStock(
   tx: Transaction,
 ): Promise<void> {
   if (!fresh.some((event) => TAKES.has(event.type) || CHANGES.has(event.type))) return;
-  const db = getDb();
   const events = await log.events();
   if (!events.some((event) => TAKES.has(event.type))) return;
   const procedure = await log.procedure();
   await addItemsOf([procedure], tx);
   const wanted = await knownOnly(takenBy(foldRun(procedure, events), events), tx);
-  const booked = await db.select<{
-    eventId: string;
-    itemId: string;
-    placeId: string;
-    lotId: string | null;
-    qty: number;
-  }>(
-    `SELECT event_id AS eventId, item_id AS itemId, place_id AS placeId, lot_id AS lotId, SUM(qty) AS qty FROM stock_moves
-     WHERE run_id = :runId GROUP BY event_id, item_id, place_id, lot_id HAVING SUM(qty) <> 0`,
-    { runId: run.id },
-    tx,
-  );
+  const booked = await sql.stockMoves({ runId: run.id }, tx);
   const lots = await lotNames(booked, tx);
   const moves: Move[] = [];
   const common = { kind: "use" as const, runId: run.id, machineId: run.machineId };
@@ -105,7 +94,7 @@ export async function settleStock(
     const wants = wanted.filter((one) => `${one.eventId} ${one.item}` === key);
     const before = booked.filter((one) => `${one.eventId} ${one.itemId}` === key);
     const qty = exactQty(wants.reduce((sum, one) => sum + one.qty, 0));
-    const had = exactQty(-before.reduce((sum, one) => sum + Number(one.qty), 0));
+    const had = exactQty(-before.reduce((sum, one) => sum + one.qty, 0));
     const lot = wants[0]?.lot ?? null;
     if (qty === had && (lot === null || before.every((one) => lots.get(one.lotId ?? "") === lot))) continue;
     const last = events.at(-1)!;
@@ -115,7 +104,7 @@ export async function settleStock(
         itemId: one.itemId,
         placeId: one.placeId,
         lotId: one.lotId,
-        qty: -Number(one.qty),
+        qty: -one.qty,
         at: now,
         onDay: dayInZone(now, log.timeZone),
         by: last.by,
@@ -152,8 +141,7 @@ export async function settleStock(
   await postMoves(moves, tx);
   // What was held back for this duty has been used now.
   await endReservations(
-    "r.plan_id = :planId AND r.item_id IN (:items)",
-    { planId: run.planId, items: [...new Set(moves.map((move) => move.itemId))] },
+    { planId: run.planId, itemId: [...new Set(moves.map((move) => move.itemId))] },
     "used",
     now,
     tx,

@@ -7,6 +7,7 @@ import { csvText, readTable, type RowFault, unguardText } from "~/kit/server/csv
 
 import { lotOf, type Move, postMoves } from "./ledger.server";
 import { listPlaces } from "./places.server";
+import * as sql from "./stock-csv.sql";
 
 const COLUMNS = ["place", "item", "name", "lot", "expires_on", "quantity", "unit"] as const;
 /** Rows one file may have. */
@@ -14,27 +15,12 @@ const MOST = 20_000;
 
 /** The whole stock by place, item and lot; what is in no lot stands in a row without one. */
 export async function stockCsv(): Promise<string> {
-  const rows = await getDb().select<{
-    place: string;
-    item: string;
-    name: string;
-    lot: string | null;
-    expiresOn: string | null;
-    qty: number;
-    unit: string;
-  }>(
-    `SELECT p.name AS place, i.id AS item, i.name, l.lot, l.expires_on AS expiresOn, s.qty, i.unit
-       FROM stock_lots s JOIN items i ON i.id = s.item_id JOIN places p ON p.id = s.place_id JOIN lots l ON l.id = s.lot_id WHERE s.qty <> 0
-     UNION ALL
-     SELECT p.name, i.id, i.name, NULL, NULL, k.on_hand - COALESCE((SELECT SUM(s.qty) FROM stock_lots s WHERE s.item_id = k.item_id AND s.place_id = k.place_id), 0), i.unit
-       FROM stock k JOIN items i ON i.id = k.item_id JOIN places p ON p.id = k.place_id
-     ORDER BY 1, 2, 4`,
-  );
+  const rows = await sql.stockLots();
   return csvText(
     COLUMNS,
     rows
-      .filter((row) => Number(row.qty) !== 0)
-      .map((row) => [row.place, row.item, row.name, row.lot ?? "", row.expiresOn ?? "", Number(row.qty), row.unit]),
+      .filter((row) => row.qty !== 0)
+      .map((row) => [row.place, row.item, row.name, row.lot ?? "", row.expiresOn ?? "", row.qty, row.unit]),
   );
 }
 
@@ -58,12 +44,9 @@ export async function importStock(
     named.length === 0
       ? []
       : (
-          await db.select<{ id: string; code: string | null }>(
-            "SELECT id, scan_code AS code FROM items WHERE id IN (:named) OR scan_code IN (:named)",
-            {
-              named,
-            },
-          )
+          await sql.items({
+            named,
+          })
         ).flatMap((row): [string, string][] => [
           [row.id, row.id],
           ...(row.code ? [[row.code, row.id] as [string, string]] : []),

@@ -1,4 +1,4 @@
-import { getDb, type Transaction } from "@db";
+import { getDb, Op, type ReservationRow, type Transaction, type WhereOptions } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
@@ -6,6 +6,7 @@ import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 
 import { exactQty, fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";
+import * as sql from "./stock.sql";
 
 /** Refuses an item or a place that is not known, before anything is written. */
 async function requireKnown(
@@ -68,7 +69,7 @@ export async function moveStock(
         transaction: tx,
       })
     ).filter((row) => row.placeId === input.from);
-    const free = exactQty(Number(there?.onHand ?? 0) - Number(there?.reserved ?? 0));
+    const free = exactQty((there?.onHand ?? 0) - (there?.reserved ?? 0));
     if (input.qty > free)
       throw new Refusal(
         409,
@@ -148,15 +149,16 @@ export async function countStock(
       raw: true,
       transaction: tx,
     });
-    const lots = await getDb().select<{ lotId: string; qty: number }>(
-      "SELECT lot_id AS lotId, qty FROM stock_lots WHERE item_id = :itemId AND place_id = :placeId AND qty <> 0",
-      { itemId, placeId },
-      tx,
-    );
-    const loose = exactQty(Number(sum?.onHand ?? 0) - lots.reduce((total, lot) => total + Number(lot.qty), 0));
+    const lots = await getDb().models.StockLot.findAll({
+      attributes: ["lotId", "qty"],
+      where: { itemId, placeId, qty: { [Op.ne]: 0 } },
+      raw: true,
+      transaction: tx,
+    });
+    const loose = exactQty((sum?.onHand ?? 0) - lots.reduce((total, lot) => total + lot.qty, 0));
     const expected = new Map<string | null, number>([
       [null, loose],
-      ...lots.map((lot): [string, number] => [lot.lotId, Number(lot.qty)]),
+      ...lots.map((lot): [string, number] => [lot.lotId, lot.qty]),
     ]);
     const found = new Map(input.found.map((one) => [one.lotId, one.qty]));
     for (const lotId of found.keys()) if (lotId !== null && !expected.has(lotId)) expected.set(lotId, 0);
@@ -202,11 +204,7 @@ export async function reserve(
     throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
   const db = getDb();
   return db.transact(async (tx) => {
-    const taken = await db.run(
-      "UPDATE stock SET reserved = reserved + :qty WHERE item_id = :itemId AND place_id = :placeId AND on_hand - reserved >= :qty",
-      { ...input, qty: exactQty(input.qty) },
-      tx,
-    );
+    const taken = await sql.changeStock({ ...input, qty: exactQty(input.qty) }, tx);
     if (taken === 0)
       throw new Refusal(
         409,
@@ -234,29 +232,27 @@ export async function reserve(
 /** Gives held pieces back. */
 export async function release(ids: readonly string[], now: Date): Promise<void> {
   if (ids.length === 0) return;
-  await getDb().transact((tx) => endReservations("r.id IN (:ids)", { ids }, "released", now, tx));
+  await getDb().transact((tx) => endReservations({ id: [...ids] }, "released", now, tx));
 }
 
 /** Ends reservations that are still held and match; what they held is free again. */
 export async function endReservations(
-  which: string,
-  values: Record<string, unknown>,
+  which: WhereOptions<ReservationRow>,
   why: "used" | "released",
   now: Date,
   tx: Transaction,
 ): Promise<void> {
   const db = getDb();
-  const rows = await db.select<{ id: string; itemId: string; placeId: string; qty: number }>(
-    `SELECT r.id, r.item_id AS itemId, r.place_id AS placeId, r.qty FROM reservations r WHERE ${which} AND r.ended_at IS NULL ORDER BY r.item_id, r.place_id, r.id FOR UPDATE`,
-    values,
-    tx,
-  );
+  const rows = await db.models.Reservation.findAll({
+    attributes: ["id", "itemId", "placeId", "qty"],
+    where: { ...which, endedAt: null },
+    order: ["itemId", "placeId", "id"],
+    lock: tx.LOCK.UPDATE,
+    raw: true,
+    transaction: tx,
+  });
   for (const { id, itemId, placeId, qty } of rows) {
     await db.models.Reservation.update({ endedAt: now, endedWhy: why }, { where: { id }, transaction: tx });
-    await db.run(
-      "UPDATE stock SET reserved = GREATEST(0, reserved - :qty) WHERE item_id = :itemId AND place_id = :placeId",
-      { itemId, placeId, qty: Number(qty) },
-      tx,
-    );
+    await sql.changeStockForEndReservations({ itemId, placeId, qty: qty }, tx);
   }
 }

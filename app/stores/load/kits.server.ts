@@ -8,6 +8,8 @@ import { audit } from "~/kit/server/audit.server";
 import { proceduresOf } from "~/procedures/procedures.server";
 import { takesOf } from "~/stores/items/needs.server";
 
+import * as sql from "./kits.sql";
+
 export interface KitItem {
   itemId: string;
   name: string;
@@ -48,26 +50,8 @@ export async function listKits(): Promise<KitView[]> {
     raw: true,
   });
   if (kits.length === 0) return [];
-  const items = await db.select<{
-    kitId: string;
-    itemId: string;
-    name: string;
-    unit: string;
-    usesPerPiece: number;
-    full: string;
-  }>(
-    `SELECT k.kit_id AS kitId, k.item_id AS itemId, i.name, i.unit, i.uses_per_piece AS usesPerPiece, k.qty AS full
-     FROM kit_items k JOIN items i ON i.id = k.item_id WHERE k.kit_id IN (:ids) ORDER BY i.name`,
-    { ids: kits.map((kit) => kit.id) },
-  );
-  const stock =
-    items.length === 0
-      ? []
-      : await db.select<{ itemId: string; placeId: string; placeName: string; onHand: string }>(
-          `SELECT k.item_id AS itemId, p.id AS placeId, p.name AS placeName, k.on_hand AS onHand
-           FROM stock k JOIN places p ON p.id = k.place_id AND p.active = 1 AND p.kind <> 'shelf' WHERE k.item_id IN (:ids) ORDER BY p.kind, p.name`,
-          { ids: [...new Set(items.map((one) => one.itemId))] },
-        );
+  const items = await sql.kitItems({ ids: kits.map((kit) => kit.id) });
+  const stock = items.length === 0 ? [] : await sql.stock({ ids: [...new Set(items.map((one) => one.itemId))] });
   const procedures = await proceduresOf([...new Set(kits.map((kit) => kit.procedureId))]);
   return kits.map((kit) => {
     const procedure = procedures.get(kit.procedureId);
@@ -82,11 +66,11 @@ export async function listKits(): Promise<KitView[]> {
     );
     const own = items
       .filter((one) => one.kitId === kit.id)
-      .map(({ kitId: _, ...one }) => ({ ...one, full: Number(one.full), perService: takes.get(one.itemId) ?? 0 }));
+      .map(({ kitId: _, ...one }) => ({ ...one, full: one.full, perService: takes.get(one.itemId) ?? 0 }));
     const places = [...new Map(stock.map((row) => [row.placeId, row.placeName]))].map(
       ([placeId, placeName]): KitAtPlace => {
         const there = (itemId: string): number =>
-          Math.max(0, Number(stock.find((row) => row.placeId === placeId && row.itemId === itemId)?.onHand ?? 0));
+          Math.max(0, stock.find((row) => row.placeId === placeId && row.itemId === itemId)?.onHand ?? 0);
         const perService = Object.fromEntries(own.map((one) => [one.itemId, one.perService]));
         return {
           placeId,
@@ -149,18 +133,9 @@ export async function saveKit(
       raw: true,
       transaction: tx,
     });
-    await db.run(
-      "INSERT INTO kits (id, name, procedure_id) VALUES (:id, :name, :procedureId) ON DUPLICATE KEY UPDATE name = VALUES(name), procedure_id = VALUES(procedure_id)",
-      { id, ...input },
-      tx,
-    );
+    await sql.addKits({ id, ...input }, tx);
     await db.models.KitItem.destroy({ where: { kitId: id }, transaction: tx });
-    for (const { itemId, qty } of input.items)
-      await db.run(
-        "INSERT INTO kit_items (kit_id, item_id, qty) VALUES (:id, :itemId, :qty) ON DUPLICATE KEY UPDATE qty = qty + VALUES(qty)",
-        { id, itemId, qty },
-        tx,
-      );
+    for (const { itemId, qty } of input.items) await sql.addKitItems({ id, itemId, qty }, tx);
     await audit(actor, "kit", id, kitId === null ? "added" : "changed", { old: before, new: input }, now, tx);
     return id;
   });

@@ -15,11 +15,13 @@ import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 import { protectionKey, toolKey } from "~/procedures/item-keys";
 import { proceduresOf } from "~/procedures/procedures.server";
-import { asItem, type Item, ITEM_COLUMNS } from "~/stores/items/catalogue.server";
+import { asItem, type Item } from "~/stores/items/catalogue.server";
 import { type LikelyUse, type PastUse, pastUse, takesOf } from "~/stores/items/needs.server";
 import { exactQty } from "~/stores/ledger/ledger.server";
 import { listPlaces, type Place } from "~/stores/ledger/places.server";
 import { endReservations, moveStock, reserve } from "~/stores/ledger/stock.server";
+
+import * as sql from "./load.sql";
 
 export interface LoadDuty {
   planId: string;
@@ -61,7 +63,7 @@ export interface LoadView {
   held: number;
 }
 
-interface DutySql extends LoadDuty {
+export interface DutySql extends LoadDuty {
   procedureId: string;
   machineId: string;
   siteId: string;
@@ -75,25 +77,17 @@ interface DutySql extends LoadDuty {
  */
 export async function loadView(personId: string, on: string, now: Date): Promise<LoadView> {
   const db = getDb();
-  const rows = await db.select<DutySql>(
-    `SELECT p.id AS planId, p.title, p.procedure_id AS procedureId, p.rules, m.id AS machineId, m.name AS machineName, m.options, m.site_id AS siteId, s.name AS siteName
-     FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id
-     WHERE p.planned_for = :personId AND p.planned_on = :on AND p.active = 1 ORDER BY s.name, m.name, p.title, p.id`,
-    { personId, on },
-  );
+  const rows = await sql.plans({ personId, on });
   const places = await listPlaces();
   const van = places.find((place) => place.kind === "van" && place.personId === personId)?.id ?? null;
   const contained = containedDuties(rows);
   const duties = rows.filter((row) => !contained.has(row.planId));
-  const [held] = await db.select<{ total: number }>(
-    "SELECT COUNT(*) AS total FROM reservations WHERE person_id = :personId AND on_day = :on AND ended_at IS NULL",
-    { personId, on },
-  );
+  const held = await db.models.Reservation.count({ where: { personId, onDay: on, endedAt: null } });
   const base = {
     duties: duties.map(({ planId, title, machineName, siteName }) => ({ planId, title, machineName, siteName })),
     places,
     van,
-    held: Number(held!.total),
+    held,
   };
   if (duties.length === 0) return { ...base, lines: [], onSite: [], solutions: [] };
 
@@ -309,7 +303,7 @@ async function slotsByMachine(ids: readonly string[]): Promise<Map<string, NonNu
 
 async function itemsBy(ids: readonly string[]): Promise<Map<string, Item>> {
   if (ids.length === 0) return new Map();
-  const rows = await getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id IN (:ids)`, {
+  const rows = await sql.items({
     ids: [...new Set(ids)],
   });
   return new Map(rows.map((row) => [row.id, asItem(row)]));
@@ -322,22 +316,11 @@ async function freeStock(
   on: string,
 ): Promise<{ itemId: string; placeId: string; free: number }[]> {
   if (ids.length === 0) return [];
-  const rows = await getDb().select<{
-    itemId: string;
-    placeId: string;
-    onHand: string;
-    reserved: string;
-    own: string | null;
-  }>(
-    `SELECT k.item_id AS itemId, k.place_id AS placeId, k.on_hand AS onHand, k.reserved,
-       (SELECT SUM(r.qty) FROM reservations r WHERE r.item_id = k.item_id AND r.place_id = k.place_id AND r.ended_at IS NULL AND r.person_id = :personId AND r.on_day = :on) AS own
-     FROM stock k WHERE k.item_id IN (:ids)`,
-    { ids: [...new Set(ids)], personId, on },
-  );
+  const rows = await sql.reservations({ ids: [...new Set(ids)], personId, on });
   return rows.map((row) => ({
     itemId: row.itemId,
     placeId: row.placeId,
-    free: exactQty(Math.max(0, Number(row.onHand) - Number(row.reserved) + Number(row.own ?? 0))),
+    free: exactQty(Math.max(0, row.onHand - row.reserved + (row.own ?? 0))),
   }));
 }
 
@@ -395,9 +378,7 @@ export async function fetchForDay(
 export async function giveBack(actor: Actor, personId: string, on: string, now: Date): Promise<void> {
   if (personId !== actor.id && actor.role !== "lead")
     throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
-  await getDb().transact((tx) =>
-    endReservations("r.person_id = :personId AND r.on_day = :on", { personId, on }, "released", now, tx),
-  );
+  await getDb().transact((tx) => endReservations({ personId, onDay: on }, "released", now, tx));
 }
 
 /** How far loading for a day has come: sure lines, those ticked, those of which something is missing. */
@@ -426,11 +407,7 @@ export async function tickLoad(
   if (personId !== actor.id && actor.role !== "lead")
     throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
   const values = { personId, on, line: line.slice(0, 120), by: actor.id, now };
-  if (ticked)
-    await getDb().run(
-      "INSERT INTO load_ticks (person_id, on_day, line, ticked_by, ticked_at) VALUES (:personId, :on, :line, :by, :now) ON DUPLICATE KEY UPDATE line = line",
-      values,
-    );
+  if (ticked) await sql.addLoadTicks(values);
   else
     await getDb().models.LoadTick.destroy({
       where: { personId: values.personId, onDay: values.on, line: values.line },

@@ -11,6 +11,8 @@ import { demandUntil } from "~/stores/items/needs.server";
 import { COVER_DAYS, EVERYWHERE } from "~/stores/items/outlook.server";
 import { lotOf, postMoves } from "~/stores/ledger/ledger.server";
 
+import * as sql from "./orders.sql";
+import { PAGE } from "./orders.sql";
 import { sendToSupplier, supplierCatalogue } from "./supplier.server";
 
 export type OrderStatus = "draft" | "sending" | "sent" | "partly" | "received" | "refused" | "cancelled";
@@ -53,46 +55,29 @@ export interface OrderLine {
   fault: string | null;
 }
 
-const ORDER = `o.id, o.status, o.supplier_id AS supplierId, s.name AS supplierName, s.code <> '' AS online, p.name AS placeName, o.made_at AS madeAt, o.sent_at AS sentAt,
-  o.supplier_ref AS supplierRef, o.expected_on AS expectedOn, o.fault,
-  (SELECT COUNT(*) FROM order_lines l WHERE l.order_id = o.id) AS \`lines\`, (SELECT SUM(l.packs * l.pack_price_cents) FROM order_lines l WHERE l.order_id = o.id) AS cents
-  FROM orders o JOIN suppliers s ON s.id = o.supplier_id JOIN places p ON p.id = o.place_id`;
-const PAGE = 40;
-
 const asOrder = (row: OrderRow): OrderRow => ({
   ...row,
-  online: Boolean(row.online),
-  lines: Number(row.lines),
-  cents: Number(row.cents ?? 0),
+  online: row.online,
+  lines: row.lines,
+  cents: row.cents ?? 0,
 });
 
 /** Orders, the newest first; a cursor is the last row's time and key. */
 export async function listOrders(after: string | null): Promise<{ rows: OrderRow[]; next: string | null }> {
   const [at = "", id = ""] = after?.split(" ") ?? [];
-  const rows = await getDb().select<OrderRow>(
-    `SELECT ${ORDER} ${after ? "WHERE (o.made_at, o.id) < (:at, :id)" : ""} ORDER BY o.made_at DESC, o.id DESC LIMIT ${PAGE + 1}`,
-    { at: at.replace("T", " ").replace("Z", ""), id },
-  );
+  const rows = await sql.rows({ at: at.replace("T", " ").replace("Z", ""), id }, after);
   const page = rows.slice(0, PAGE).map(asOrder);
   const last = page.at(-1);
   return { rows: page, next: rows.length > PAGE && last ? `${last.madeAt.toISOString()} ${last.id}` : null };
 }
 
 export async function getOrder(orderId: string, tx?: Transaction): Promise<{ order: OrderRow; lines: OrderLine[] }> {
-  const db = getDb();
-  const [order] = await db.select<OrderRow>(`SELECT ${ORDER} WHERE o.id = :orderId`, { orderId }, tx);
+  const [order] = await sql.rowsForGetOrder({ orderId }, tx);
   if (!order) throw new Refusal(404, "no-such-order", "This order does not exist. Go back to the orders.");
-  const lines = await db.select<OrderLine>(
-    `SELECT l.id, l.item_id AS itemId, i.name AS itemName, i.order_code AS orderCode, i.unit, l.packs, l.pack_size + 0 AS packSize, i.pack_name AS packName,
-       l.pack_price_cents AS packPriceCents, i.shelf_life_days AS shelfLifeDays, i.needs_serial AS needsSerial, l.machine_id AS machineId, m.name AS machineName, m.model, m.serial,
-       l.promised_packs AS promisedPacks, l.received_packs AS receivedPacks, l.fault
-     FROM order_lines l JOIN items i ON i.id = l.item_id LEFT JOIN machines m ON m.id = l.machine_id WHERE l.order_id = :orderId ORDER BY i.name, l.id`,
-    { orderId },
-    tx,
-  );
+  const lines = await sql.orderLines({ orderId }, tx);
   return {
     order: asOrder(order),
-    lines: lines.map((line) => ({ ...line, packSize: Number(line.packSize), needsSerial: Boolean(line.needsSerial) })),
+    lines: lines.map((line) => ({ ...line, packSize: line.packSize, needsSerial: line.needsSerial })),
   };
 }
 
@@ -128,26 +113,11 @@ export async function draftOrders(
 ): Promise<{ orders: string[]; lines: number; without: string[] }> {
   const db = getDb();
   const { on: today } = await firmDay(now);
-  const wanted = await db.select<{
-    itemId: string;
-    name: string;
-    qty: number;
-    packSize: number;
-    price: number | null;
-    supplierId: string | null;
-    needsSerial: number;
-    onOrder: number | null;
-  }>(
-    `SELECT o.item_id AS itemId, i.name, o.order_qty AS qty, i.pack_size AS packSize, i.pack_price_cents AS price, i.supplier_id AS supplierId, i.needs_serial AS needsSerial,
-       (SELECT SUM((COALESCE(l.promised_packs, l.packs) - l.received_packs) * l.pack_size) FROM order_lines l JOIN orders r ON r.id = l.order_id
-         WHERE l.item_id = o.item_id AND r.status IN ('draft','sending','sent','partly')) AS onOrder
-     FROM stock_outlook o JOIN items i ON i.id = o.item_id WHERE o.place_id = :everywhere AND o.order_by <= :soon AND o.order_qty > 0 ORDER BY o.order_by, i.name LIMIT 500`,
-    { everywhere: EVERYWHERE, soon: addDays(today, SOON_DAYS) },
-  );
+  const wanted = await sql.orderLinesForDraftOrders({ everywhere: EVERYWHERE, soon: addDays(today, SOON_DAYS) });
   const missing = wanted
     .map((one) => ({
       ...one,
-      packs: Math.ceil((Number(one.qty) - Number(one.onOrder ?? 0)) / Number(one.packSize) - 1e-9),
+      packs: Math.ceil((one.qty - (one.onOrder ?? 0)) / one.packSize - 1e-9),
     }))
     .filter((one) => one.packs > 0);
   const serials = missing.filter((one) => one.needsSerial).map((one) => one.itemId);
@@ -225,11 +195,11 @@ export async function addToDraft(
 ): Promise<string> {
   const db = getDb();
   return db.transact(async (tx) => {
-    const [item] = await db.select<{ supplierId: string | null; packSize: number; price: number | null; name: string }>(
-      "SELECT supplier_id AS supplierId, pack_size AS packSize, pack_price_cents AS price, name FROM items WHERE id = :itemId",
-      input,
-      tx,
-    );
+    const item = await db.models.Item.findByPk(input.itemId, {
+      attributes: ["supplierId", "packSize", "packPriceCents", "name"],
+      raw: true,
+      transaction: tx,
+    });
     if (!item) throw new Refusal(422, "item", "This item is not in the catalogue.");
     if (item.supplierId === null)
       throw new Refusal(422, "supplier", `Say in the catalogue who supplies ${item.name} first.`);
@@ -250,7 +220,7 @@ export async function addToDraft(
         itemId: input.itemId,
         packs: input.packs,
         packSize: item.packSize,
-        packPriceCents: item.price,
+        packPriceCents: item.packPriceCents,
         machineId: input.machineId,
       },
       { transaction: tx },
@@ -320,11 +290,7 @@ export async function sendOrder(
   await db.transact(async (tx) => {
     const status = await lockedStatus(orderId, tx);
     if (status !== "draft" && status !== "sending") throw new Refusal(409, "gone", "This order has gone out already.");
-    await db.run(
-      "UPDATE orders SET status = 'sending', attempts = attempts + 1, sent_at = COALESCE(sent_at, :now) WHERE id = :orderId",
-      { orderId, now },
-      tx,
-    );
+    await sql.changeOrders({ orderId, now }, tx);
   });
   if (!order.online) {
     await settleSent(actor, orderId, null, null, {}, now);
@@ -419,18 +385,9 @@ export async function setOrderAside(
       return;
     }
     const id = uuidv7();
-    await getDb().run(
-      "INSERT INTO orders (id, supplier_id, place_id, made_by, made_at) SELECT :id, supplier_id, place_id, :by, :now FROM orders WHERE id = :orderId",
-      { id, orderId, by: actor.id, now },
-      tx,
-    );
+    await sql.addOrders({ id, orderId, by: actor.id, now }, tx);
     for (const line of (await getOrder(orderId, tx)).lines)
-      await getDb().run(
-        `INSERT INTO order_lines (id, order_id, item_id, packs, pack_size, pack_price_cents, machine_id)
-         SELECT :fresh, :id, item_id, packs, pack_size, pack_price_cents, machine_id FROM order_lines WHERE id = :lineId`,
-        { fresh: uuidv7(), id, lineId: line.id },
-        tx,
-      );
+      await sql.addOrderLines({ fresh: uuidv7(), id, lineId: line.id }, tx);
     await getDb().models.Order.update({ status: "cancelled" }, { where: { id: orderId }, transaction: tx });
     await audit(actor, "order", orderId, "again", { as: id }, now, tx);
   });
@@ -487,11 +444,7 @@ export async function receiveOrder(
         ],
         tx,
       );
-      await db.run(
-        "UPDATE order_lines SET received_packs = received_packs + :packs WHERE id = :lineId",
-        { packs, lineId },
-        tx,
-      );
+      await sql.changeOrderLines({ packs, lineId }, tx);
       any = true;
     }
     if (!any) throw new Refusal(422, "nothing", "Say how many packs have arrived.");
@@ -528,12 +481,7 @@ export async function takePrices(actor: Actor, now: Date): Promise<{ changed: nu
   let changed = 0;
   await db.transact(async (tx) => {
     for (const { code, packPriceCents, leadDays } of offered) {
-      changed += await db.run(
-        `UPDATE items i JOIN suppliers s ON s.id = i.supplier_id AND s.code <> '' SET i.pack_price_cents = :price, i.lead_days = :leadDays
-         WHERE i.order_code = :code AND (NOT i.pack_price_cents <=> :price OR NOT i.lead_days <=> :leadDays)`,
-        { code, price: packPriceCents, leadDays },
-        tx,
-      );
+      changed += await sql.changeItems({ code, price: packPriceCents, leadDays }, tx);
     }
     await audit(actor, "supplier", "prices", "taken over", { changed }, now, tx);
   });

@@ -1,0 +1,27 @@
+/** Statements of machine-facts that Sequelize's models cannot say well. */
+import { getDb, type Transaction } from "@db";
+
+/** Joins. */
+export function machinesWithSites(
+  values: { machineIds: readonly string[] },
+  tx?: Transaction,
+): Promise<{ id: string; siteId: string; timeZone: string; accessHours: string; holidayRegion: string }[]> {
+  return getDb().select(
+    `SELECT m.id, m.site_id AS siteId, s.time_zone AS timeZone, s.access_hours AS accessHours, s.holiday_region AS holidayRegion
+     FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id IN (:machineIds)`,
+    values,
+    tx,
+  );
+}
+
+/** NULLIF spares parsing: most completions note no meter, and a register has millions of them. */
+export function completions(
+  values: { machineIds: readonly string[] },
+  tx?: Transaction,
+): Promise<{ machineId: string; planId: string; on: string; meters: Record<string, number> | string | null }[]> {
+  return getDb().select(
+    "SELECT machine_id AS machineId, plan_id AS planId, done_on AS `on`, NULLIF(meters, '{}') AS meters FROM completions WHERE machine_id IN (:machineIds) ORDER BY done_on",
+    values,
+    tx,
+  );
+}

@@ -1,0 +1,76 @@
+/** Statements of machines that Sequelize's models cannot say well. */
+import { getDb } from "@db";
+
+import { type MachineRecord } from "~/machines/register/machine-csv.server";
+
+import type { MachineListRow, MachineView } from "./machines.server";
+
+export const PAGE = 50;
+
+/** Most machines that one way of finding brings: a word that fits thousands wants another beside it. */
+export const FOUND_LIMIT = 300;
+
+/** Each branch has an index of its own; one WHERE with OR would read the whole register. */
+export const FOUND_BY_WORDS = [
+  "SELECT id FROM machines WHERE MATCH (name, tag, serial, maker, model, area) AGAINST (:words IN BOOLEAN MODE)",
+  "SELECT id FROM machines WHERE name LIKE :prefix",
+  "SELECT id FROM machines WHERE tag LIKE :prefix",
+  "SELECT id FROM machines WHERE serial LIKE :prefix",
+  "SELECT x.id FROM sites y JOIN machines x ON x.site_id = y.id WHERE y.name LIKE :prefix",
+]
+  .map((branch) => `(${branch} LIMIT ${FOUND_LIMIT})`)
+  .join(" UNION ");
+
+/** Joins, an index by name, asks for absence. */
+export function machineHolds(
+  values: { words: string; prefix: string; family: string; siteId: string; afterName: string; afterId: string },
+  filter: { q?: string | null; family?: string | null; siteId?: string | null; after?: string | null },
+  afterId: string,
+): Promise<MachineListRow[]> {
+  return getDb().select<MachineListRow>(
+    `SELECT m.id, m.tag, m.name, m.family, m.area, m.serial, s.name AS siteName, c.name AS customerName,
+       EXISTS (SELECT 1 FROM machine_holds h WHERE h.cleared_at IS NULL AND h.machine_id = m.id) AS outOfService
+     FROM ${(filter.q ?? "").trim() !== "" ? `(${FOUND_BY_WORDS}) found STRAIGHT_JOIN machines m ON m.id = found.id` : "machines m"}
+       JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
+     WHERE 1 = 1
+       ${filter.family ? "AND m.family = :family" : ""}
+       ${filter.siteId ? "AND m.site_id = :siteId" : ""}
+       ${afterId ? "AND (m.name > :afterName OR (m.name = :afterName AND m.id > :afterId))" : ""}
+     ORDER BY m.name, m.id LIMIT ${PAGE + 1}`,
+    values,
+  );
+}
+
+/** Each once. */
+export function machines(): Promise<{ family: string }[]> {
+  return getDb().select<{ family: string }>("SELECT DISTINCT family FROM machines ORDER BY family");
+}
+
+/** Joins, sums. */
+export function meterReadings(values: { id: string }): Promise<MachineView["meters"][number][]> {
+  return getDb().select<MachineView["meters"][number]>(
+    `SELECT r.meter, r.value, r.read_at AS readAt FROM meter_readings r
+     JOIN (SELECT meter, MAX(read_at) AS read_at FROM meter_readings WHERE machine_id = :id GROUP BY meter) last
+       ON last.meter = r.meter AND last.read_at = r.read_at
+     WHERE r.machine_id = :id ORDER BY r.meter, r.id`,
+    values,
+  );
+}
+
+/** Joins. */
+export function runs(values: { id: string }): Promise<MachineView["runs"][number][]> {
+  return getDb().select<MachineView["runs"][number]>(
+    `SELECT r.id, p.title, r.status, r.outcome, r.closed_at AS closedAt, r.opened_at AS openedAt FROM runs r JOIN plans p ON p.id = r.plan_id
+     WHERE r.machine_id = :id ORDER BY r.opened_at DESC LIMIT 12`,
+    values,
+  );
+}
+
+/** Joins. */
+export function machinesForReadRegister(): Promise<MachineRecord[]> {
+  return getDb()
+    .select<MachineRecord>(`SELECT c.name AS customer, s.name AS site, s.address, s.time_zone, s.water_hardness AS water_hardness_mg_l, s.access_hours,
+       m.area, m.tag, m.name, m.family, m.maker, m.model, m.serial, m.commissioned_on, m.duties_from, m.options, m.notes,
+       s.latitude, s.longitude, s.holiday_region, s.drain_rules, s.waste_rules, m.position
+     FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id ORDER BY m.tag`);
+}

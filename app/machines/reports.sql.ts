@@ -1,0 +1,34 @@
+/** Statements of reports that Sequelize's models cannot say well. */
+import { getDb } from "@db";
+
+import type { ReportView } from "./reports.server";
+
+export const REPORT_COLUMNS = `r.id, r.machine_id AS machineId, r.name, r.text, r.stopped, r.photo_id AS photoId, r.logged_at AS loggedAt,
+  r.closed_at AS closedAt, r.closed_note AS closedNote, m.name AS machineName, s.name AS siteName, p.name AS closedByName
+  FROM problem_reports r JOIN machines m ON m.id = r.machine_id JOIN sites s ON s.id = m.site_id LEFT JOIN persons p ON p.id = r.closed_by`;
+
+/** Its shape varies. */
+export function rows(limit: number): Promise<ReportView[]> {
+  return getDb().select<ReportView>(
+    `SELECT ${REPORT_COLUMNS} WHERE r.closed_at IS NULL ORDER BY r.stopped DESC, r.logged_at DESC LIMIT ${limit}`,
+  );
+}
+
+/** Its shape varies. */
+export function rowsForReportsOf(values: { machineId: string }): Promise<ReportView[]> {
+  return getDb().select<ReportView>(
+    `SELECT ${REPORT_COLUMNS} WHERE r.machine_id = :machineId ORDER BY r.closed_at IS NOT NULL, r.logged_at DESC LIMIT 10`,
+    values,
+  );
+}
+
+/** Joins. */
+export function operatorTicks(values: {
+  machineId: string;
+}): Promise<{ title: string; doneOn: string; name: string }[]> {
+  return getDb().select<{ title: string; doneOn: string; name: string }>(
+    `SELECT p.title, t.done_on AS doneOn, t.name FROM operator_ticks t JOIN plans p ON p.id = t.plan_id
+     WHERE t.machine_id = :machineId ORDER BY t.logged_at DESC LIMIT 14`,
+    values,
+  );
+}

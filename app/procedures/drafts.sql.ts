@@ -1,0 +1,48 @@
+/** Statements of drafts that Sequelize's models cannot say well. */
+import { type Procedure } from "@core";
+import { getDb } from "@db";
+
+import type { DraftListRow, VersionRow } from "./drafts.server";
+
+/** Joins, reads inside JSON. */
+export function procedureDrafts(): Promise<DraftListRow[]> {
+  return getDb()
+    .select<DraftListRow>(`SELECT d.id, d.procedure_id AS procedureId, JSON_VALUE(d.body, '$.title') AS title, p.name AS byName, d.changed_at AS changedAt
+     FROM procedure_drafts d JOIN persons p ON p.id = d.by_person ORDER BY d.changed_at DESC LIMIT 200`);
+}
+
+/** Its shape varies. */
+export function procedures(
+  values: { id: string; version: number },
+  version: number | null,
+): Promise<{ body: Procedure }[]> {
+  return getDb().select<{ body: Procedure }>(
+    `SELECT body FROM procedures WHERE id = :id ${version === null ? "" : "AND version = :version"} ORDER BY version DESC LIMIT 1`,
+    values,
+  );
+}
+
+/** Joins. */
+export function proceduresForVersionsOf(values: { id: string }): Promise<VersionRow[]> {
+  return getDb().select<VersionRow>(
+    `SELECT x.version, x.created_at AS createdAt, p.name AS \`by\`, x.why FROM procedures x LEFT JOIN persons p ON p.id = x.published_by
+     WHERE x.id = :id ORDER BY x.version DESC LIMIT 200`,
+    values,
+  );
+}
+
+/** Sums. */
+export function proceduresForImportDraft(values: { id: string }): Promise<{ version: number | null }[]> {
+  return getDb().select<{ version: number | null }>(
+    "SELECT MAX(version) AS version FROM procedures WHERE id = :id",
+    values,
+  );
+}
+
+/** Sums. */
+export function proceduresForPublishDraft(values: { id: string }): Promise<{ version: number | null }[]> {
+  return getDb().select<{ version: number | null }>(
+    "SELECT MAX(version) AS version FROM procedures WHERE id = :id",
+    values,
+  );
+}

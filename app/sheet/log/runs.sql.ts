@@ -1,0 +1,64 @@
+/** Statements of runs that Sequelize's models cannot say well. */
+import { getDb, type Transaction } from "@db";
+
+import type { RunView } from "./runs.server";
+
+/** Joins. */
+export function machines(
+  values: { id: string },
+  tx?: Transaction | null,
+): Promise<{ timeZone: string; options: string[] }[]> {
+  return getDb().select<{ timeZone: string; options: string[] }>(
+    "SELECT s.time_zone AS timeZone, m.options FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :id",
+    values,
+    tx,
+  );
+}
+
+/** Adds or brings up to date. */
+export function addMachineSlots(values: Record<string, unknown>, tx?: Transaction): Promise<number> {
+  return getDb().run(
+    `INSERT INTO machine_slots (machine_id, slot, item, uses_left, lot, fitted_at, changed_at, run_id, meters)
+         VALUES (:machineId, :slot, :item, :usesLeft, :lot, :at, :at, :runId, :meters)
+         ON DUPLICATE KEY UPDATE item = :item, uses_left = :usesLeft, lot = :lot, fitted_at = :at, changed_at = :at, run_id = :runId, meters = :meters`,
+    values,
+    tx,
+  );
+}
+
+/** Joins, sums. */
+export function meterReadings(
+  values: { machineId: string },
+  tx?: Transaction,
+): Promise<{ meter: string; value: number }[]> {
+  return getDb().select<{ meter: string; value: number }>(
+    "SELECT r.meter, r.value FROM meter_readings r JOIN (SELECT meter, MAX(read_at) AS at FROM meter_readings WHERE machine_id = :machineId GROUP BY meter) last ON last.meter = r.meter AND last.at = r.read_at WHERE r.machine_id = :machineId",
+    values,
+    tx,
+  );
+}
+
+/** Sums. */
+export function procedures(values: { id: string }): Promise<{ version: number }[]> {
+  return getDb().select<{ version: number }>("SELECT MAX(version) AS version FROM procedures WHERE id = :id", values);
+}
+
+/** Joins. */
+export function machinesForLoadRun(values: { id: string }): Promise<RunView["machine"][]> {
+  return getDb().select<RunView["machine"]>(
+    `SELECT m.id, m.name, m.tag, m.family, m.area, m.maker, m.model, m.serial, m.options, s.name AS siteName, c.name AS customerName, s.address
+     FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id WHERE m.id = :id`,
+    values,
+  );
+}
+
+/** Puts lists together. */
+export function readings(values: { machineId: string }): Promise<{ name: string; value: number }[]> {
+  return getDb().select<{ name: string; value: number }>(
+    `(SELECT reading AS name, value, read_at AS at FROM readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 400)
+     UNION ALL
+     (SELECT meter AS name, value, read_at AS at FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 60)
+     ORDER BY at`,
+    values,
+  );
+}

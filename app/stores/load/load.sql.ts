@@ -1,0 +1,54 @@
+/** Statements of load that Sequelize's models cannot say well. */
+import { getDb } from "@db";
+
+import type { Item } from "~/stores/items/catalogue.server";
+import { ITEM_COLUMNS } from "~/stores/items/catalogue.sql";
+
+import type { DutySql } from "./load.server";
+
+/** Joins. */
+export function plans(values: { personId: string; on: string }): Promise<DutySql[]> {
+  return getDb().select<DutySql>(
+    `SELECT p.id AS planId, p.title, p.procedure_id AS procedureId, p.rules, m.id AS machineId, m.name AS machineName, m.options, m.site_id AS siteId, s.name AS siteName
+     FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id
+     WHERE p.planned_for = :personId AND p.planned_on = :on AND p.active = 1 ORDER BY s.name, m.name, p.title, p.id`,
+    values,
+  );
+}
+
+/** Its shape varies. */
+export function items(values: { ids: string[] }): Promise<Item[]> {
+  return getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id IN (:ids)`, values);
+}
+
+/** Sums. */
+export function reservations(values: { ids: string[]; personId: string; on: string }): Promise<
+  {
+    itemId: string;
+    placeId: string;
+    onHand: number;
+    reserved: number;
+    own: number | null;
+  }[]
+> {
+  return getDb().select<{
+    itemId: string;
+    placeId: string;
+    onHand: number;
+    reserved: number;
+    own: number | null;
+  }>(
+    `SELECT k.item_id AS itemId, k.place_id AS placeId, k.on_hand AS onHand, k.reserved,
+       (SELECT SUM(r.qty) FROM reservations r WHERE r.item_id = k.item_id AND r.place_id = k.place_id AND r.ended_at IS NULL AND r.person_id = :personId AND r.on_day = :on) AS own
+     FROM stock k WHERE k.item_id IN (:ids)`,
+    values,
+  );
+}
+
+/** Adds or brings up to date. */
+export function addLoadTicks(values: Record<string, unknown>): Promise<number> {
+  return getDb().run(
+    "INSERT INTO load_ticks (person_id, on_day, line, ticked_by, ticked_at) VALUES (:personId, :on, :line, :by, :now) ON DUPLICATE KEY UPDATE line = line",
+    values,
+  );
+}
