@@ -70,7 +70,7 @@ export type RowOf<Table> = Table extends { columns: infer Own }
   ? { [Name in keyof Own]: Own[Name] extends Column<infer Value, boolean> ? Value : never }
   : never;
 
-type Needed<Own> = { [Name in keyof Own]: Own[Name] extends Column<unknown, true> ? Name : never }[keyof Own];
+type Needed<Own> = { [Name in keyof Own]: Own[Name] extends Column<unknown> ? Name : never }[keyof Own];
 
 /** What a new row must and may say. */
 export type NewRowOf<Table> = Table extends { columns: infer Own }

@@ -4,7 +4,7 @@ export { connect, errorNumber, ER_DUP_ENTRY, type Db } from "./connect";
 export { emptyTables } from "./empty";
 export { TABLES } from "./models";
 export { migrate, pendingMigrations } from "./migrate";
-export { Op, type Transaction, type WhereOptions } from "sequelize";
+export { Op, type Transaction, type WhereAttributeHash } from "sequelize";
 
 /** Kept on the global object, so that a module reloaded in development does not open a second pool. */
 const holder = globalThis as { houndDb?: Db };

@@ -1,3 +1,4 @@
+import type { Column } from "./columns";
 import { getDb, migrate, TABLES } from "./index";
 
 /** The tables as they are written down, held against the schema that the migrations made. */
@@ -43,7 +44,7 @@ it("every table has a model, every model a table", () => {
 it.each(Object.entries(TABLES))("%s says what its table is", (_, { name, columns }) => {
   const inSchema = new Map(schema.filter((one) => one.tableName === name).map((one) => [one.name, one]));
   expect(Object.keys(columns).map(snake).sort()).toEqual([...inSchema.keys()].sort());
-  for (const [property, { options, sql }] of Object.entries(columns)) {
+  for (const [property, { options, sql }] of Object.entries<Column<unknown, boolean>>(columns)) {
     const found = inSchema.get(snake(property))!;
     const where = `${name}.${property}`;
     // MariaDB keeps JSON as text with a check.

@@ -180,5 +180,5 @@ async function twentyTechnicians(): Promise<void> {
 
 async function eventCount(): Promise<number> {
   const [row] = await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM run_events");
-  return Number(row!.total);
+  return row!.total;
 }

@@ -42,7 +42,9 @@ for (const [name, problem, timeLimitMs] of instances) {
   let provenAt = NaN;
   const ours = packVisit(problem, {
     timeLimitMs,
-    onProgress: (best, bound) => void (best <= bound && (provenAt = performance.now() - began)),
+    onProgress: (best, bound) => {
+      if (best <= bound) provenAt = performance.now() - began;
+    },
   });
   const faults = checkVisit(problem, ours);
   if (faults.length > 0) throw new Error(faults.join(" "));
@@ -104,7 +106,9 @@ function report(problems: VisitProblem[], timeLimitMs: number): void {
     let provenAt = 0;
     const schedule = packVisit(problem, {
       timeLimitMs,
-      onProgress: (best, bound) => void (best <= bound && (provenAt = performance.now() - began)),
+      onProgress: (best, bound) => {
+        if (best <= bound) provenAt = performance.now() - began;
+      },
     });
     if (schedule.status === "optimal") {
       proven++;

@@ -64,7 +64,7 @@ const fresh = process.argv.includes("--fresh");
 const [{ total }] = (await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM persons")) as [
   { total: number },
 ];
-if (Number(total) > 0 && !fresh) {
+if (total > 0 && !fresh) {
   process.stdout.write("Demo data is loaded already.\n");
 } else {
   if (fresh) await emptyTables(db);
@@ -255,7 +255,7 @@ async function loadYear(actors: Map<string, Actor>): Promise<PastSheet[]> {
     const of = rows.filter((row) => row.tag === tag && !told.has(`${tag} ${row.procedureId}`));
     const [first] = of;
     if (!first) continue;
-    const seed = [...tag].reduce((sum, letter) => sum * 31 + letter.charCodeAt(0), 7);
+    const seed = Array.from(tag).reduce((sum, letter) => sum * 31 + letter.charCodeAt(0), 7);
     const plans = of.map((row) => ({
       planId: row.planId,
       procedure: procedures.get(row.procedureId)!,

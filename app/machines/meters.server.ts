@@ -171,7 +171,7 @@ export async function storeOutside(rows: readonly MeterReadingRow[], now: Date, 
     ).map((row) => row.externalId),
   );
   const fresh = rows.filter(
-    (row, i) => !known.has(row.externalId!) && rows.findIndex((one) => one.externalId === row.externalId) === i,
+    (row, i) => !known.has(row.externalId) && rows.findIndex((one) => one.externalId === row.externalId) === i,
   );
   await db.models.MeterReading.bulkCreate(fresh, { transaction: tx });
   for (const machineId of new Set(fresh.map((row) => row.machineId))) await assessMachine(machineId, now, tx);

@@ -44,8 +44,8 @@ describe("signing in", () => {
   });
 
   it("says the same for a wrong name and a wrong password", async () => {
-    const wrong = await enter("ada", "nonsense nonsense").catch((error: Error) => error.message);
-    const unknown = await enter("nobody", "nonsense nonsense").catch((error: Error) => error.message);
+    const wrong = await enter("ada", "nonsense nonsense").catch((error: unknown) => (error as Error).message);
+    const unknown = await enter("nobody", "nonsense nonsense").catch((error: unknown) => (error as Error).message);
     expect(wrong).toBe(unknown);
   });
 

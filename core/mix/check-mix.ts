@@ -124,7 +124,7 @@ export function checkMix(a: string, b: string): MixVerdict {
       throw new CoreError(
         "bad-value",
         path,
-        `"${String(name)}" is no product class this table knows. Do not mix; read the labels. Known: ${chemicalClasses.join(", ")}.`,
+        `"${name}" is no product class this table knows. Do not mix; read the labels. Known: ${chemicalClasses.join(", ")}.`,
       );
     }
   }

@@ -26,7 +26,7 @@ export function toMl(value: number, unit: VolumeUnit): number {
     throw new CoreError(
       "bad-value",
       "unit",
-      `"${String(unit)}" is no unit of volume. Use one of ${Object.keys(millilitresIn).join(", ")}.`,
+      `"${unit}" is no unit of volume. Use one of ${Object.keys(millilitresIn).join(", ")}.`,
     );
   }
   return requireNotNegative(value, "value") * millilitresIn[unit];

@@ -17,8 +17,8 @@ export const SLUG = /^[a-z0-9]+(-[a-z0-9]+)*$/;
 export const KEY = /^[\x21-\x7e]+$/;
 export const CLOCK = /^([01]\d|2[0-3]):[0-5]\d$/;
 /** Control characters but tab and line ends, and halves of characters: no text that a person typed has them. */
-// eslint-disable-next-line no-control-regex -- that is what is looked for
 const UNPRINTABLE =
+  // eslint-disable-next-line no-control-regex -- that is what is looked for
   /[\0-\x08\x0b\x0c\x0e-\x1f\x7f]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/;
 
 export const GONE = "This choice is not valid any more. Load the page again.";

@@ -60,9 +60,8 @@ export function AboutEditor({
           {...spec}
           value={procedure[spec.field]}
           onValue={(value) => {
-            const next: Record<string, unknown> = { ...procedure };
-            if (value === undefined) delete next[spec.field];
-            else next[spec.field] = value;
+            const entries = Object.entries(procedure).filter(([name]) => name !== spec.field);
+            const next = Object.fromEntries(value === undefined ? entries : [...entries, [spec.field, value]]);
             onChange(next as unknown as Procedure);
           }}
         />

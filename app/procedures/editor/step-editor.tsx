@@ -7,9 +7,8 @@ import { STEP_KINDS } from "./step-words";
 /** One step's fields. What cannot be taken yet stays in its field with the reason; the draft keeps its last good value. */
 export function StepEditor({ step, onChange }: { step: Step; onChange: (step: Step) => void }) {
   const set = (field: string, value: unknown): void => {
-    const next: Record<string, unknown> = { ...step };
-    if (value === undefined) delete next[field];
-    else next[field] = value;
+    const entries = Object.entries(step).filter(([name]) => name !== field);
+    const next = Object.fromEntries(value === undefined ? entries : [...entries, [field, value]]);
     onChange(next as unknown as Step);
   };
   const fields = (specs: readonly FieldSpec[]) =>

@@ -1,4 +1,4 @@
-import { getDb, Op, type ReservationRow, type Transaction, type WhereOptions } from "@db";
+import { getDb, Op, type ReservationRow, type Transaction, type WhereAttributeHash } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
@@ -237,7 +237,7 @@ export async function release(ids: readonly string[], now: Date): Promise<void> 
 
 /** Ends reservations that are still held and match; what they held is free again. */
 export async function endReservations(
-  which: WhereOptions<ReservationRow>,
+  which: WhereAttributeHash<ReservationRow>,
   why: "used" | "released",
   now: Date,
   tx: Transaction,
