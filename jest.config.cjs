@@ -34,6 +34,12 @@ module.exports = {
       roots: ["<rootDir>/core", "<rootDir>/db", "<rootDir>/app", "<rootDir>/server", "<rootDir>/schemas"],
       testMatch: ["**/*.test.ts", "**/*.test.tsx"],
     },
-    { ...shared, displayName: "integration", roots: ["<rootDir>/app", "<rootDir>/db"], testMatch: ["**/*.itest.ts"] },
+    {
+      ...shared,
+      displayName: "integration",
+      roots: ["<rootDir>/app", "<rootDir>/db"],
+      testMatch: ["**/*.itest.ts"],
+      setupFiles: ["<rootDir>/app/testing/own-schema.cjs"],
+    },
   ],
 };

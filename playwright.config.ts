@@ -4,6 +4,8 @@ import { defineConfig } from "@playwright/test";
 export default defineConfig({
   testDir: "e2e",
   testMatch: "**/*.spec.ts",
+  // Long and drawn tests are for `npm run soak`.
+  ...(process.env.HOUND_SOAK ? { grep: /@soak/ } : { grepInvert: /@soak/ }),
   // All share one demo firm: in order, one at a time.
   workers: 1,
   fullyParallel: false,

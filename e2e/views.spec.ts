@@ -48,16 +48,24 @@ async function accessibleInBoth(page: Page): Promise<void> {
   await page.emulateMedia({ colorScheme: "light" });
 }
 
-test("axe finds nothing on any view, in both themes", async ({ page }) => {
+for (const themes of ["light", "both"] as const) {
+  const title =
+    themes === "light" ? "axe finds nothing on any view" : "axe finds nothing on any view, in both themes @soak";
+  test(title, async ({ page }) => {
+    await axeOnEveryView(page, themes === "both" ? accessibleInBoth : expectAccessible);
+  });
+}
+
+async function axeOnEveryView(page: Page, accessible: (page: Page) => Promise<void>): Promise<void> {
   // Some eighty pages, each searched whole: minutes on a slow machine.
   test.setTimeout(480_000);
   await page.emulateMedia({ colorScheme: "light" });
   await page.goto("/sign-in");
   await waitUntilReady(page);
-  await accessibleInBoth(page);
+  await accessible(page);
   await tap(page, "Sign in");
   await expect(page.getByText("Type your sign-in name.")).toBeVisible();
-  await accessibleInBoth(page);
+  await accessible(page);
   await signIn(page, "jonas");
   for (const [size, viewport] of Object.entries(SIZES)) {
     await page.setViewportSize(viewport);
@@ -78,60 +86,60 @@ test("axe finds nothing on any view, in both themes", async ({ page }) => {
         await waitUntilReady(page);
         // Between the two others in width, with the structure of one of them.
         if (size === "tablet") await expectNothingSideways(page);
-        else await accessibleInBoth(page);
+        else await accessible(page);
       });
     }
   }
   await page.goto("/machines?q=HH-7001");
   await page.getByRole("link", { name: "Slide stainer clinic" }).click();
   await expect(page.getByRole("heading", { name: "Duties" })).toBeVisible();
-  await accessibleInBoth(page);
+  await accessible(page);
   for (const link of ["Trail", "Set up"]) {
     await page.goto("/t/HH-7001");
     await page.getByRole("link", { name: link, exact: true }).click();
     await expect(
       page.getByRole("heading", { name: link === "Trail" ? /^Trail of/ : "Set up the machine" }),
     ).toBeVisible();
-    await accessibleInBoth(page);
+    await accessible(page);
   }
   await page.getByRole("button", { name: "Make a link" }).click();
   const operatorPage = await page.getByLabel("Address of the operator's page").inputValue();
   await page.goto(operatorPage);
-  await accessibleInBoth(page);
+  await accessible(page);
   await page.goto("/t/HH-7001");
   await page.getByRole("link", { name: "Weekly clean and probe alignment" }).first().click();
   await page.getByRole("link", { name: "Change the rules" }).click();
   await expect(page.getByRole("heading", { name: "When this duty comes due" })).toBeVisible();
-  await accessibleInBoth(page);
+  await accessible(page);
   await page.goto("/sites?q=Research");
   await page.getByRole("link", { name: "Research station" }).click();
   await expect(page.getByRole("heading", { name: "Closed days" })).toBeVisible();
-  await accessibleInBoth(page);
+  await accessible(page);
   await page.getByRole("link", { name: "Change", exact: true }).click();
   await expect(page.getByRole("heading", { name: "Change the site" })).toBeVisible();
-  await accessibleInBoth(page);
+  await accessible(page);
   await page.goto("/book");
   await page.getByRole("link", { name: "Chambers after a run" }).first().click();
   await expect(page.getByRole("heading", { name: "Steps" })).toBeVisible();
-  await accessibleInBoth(page);
+  await accessible(page);
 
   for (const viewport of [SIZES.phone, SIZES.laptop]) {
     await page.setViewportSize(viewport);
     await openSheet(page, "HH-7001", "Weekly clean and probe alignment");
-    await accessibleInBoth(page);
+    await accessible(page);
     await page.getByRole("button", { name: "Note" }).click();
     await expect(page.getByRole("dialog")).toBeVisible();
-    await accessibleInBoth(page);
+    await accessible(page);
     await page.keyboard.press("Escape");
     if (viewport === SIZES.phone) {
       await page.getByRole("button", { name: /steps/ }).click();
-      await accessibleInBoth(page);
+      await accessible(page);
     }
   }
   await page.getByRole("link", { name: "To the signatures" }).click();
   await expect(page.getByRole("heading", { name: /^Sign:/ })).toBeVisible();
-  await accessibleInBoth(page);
-});
+  await accessible(page);
+}
 
 test("the measure step, its ruler and its advice are accessible too", async ({ page }) => {
   await signIn(page);

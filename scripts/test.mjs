@@ -12,12 +12,15 @@ import { checkNode, ensureBuild, ensurePackages, runScript, say } from "./lib/pr
 import { ensureDebianPackages, fail, freePort, isAlive, sleep } from "./lib/system.mjs";
 
 const FOLDER = ".data/test";
+/** Suites on the database at a time, each with a schema of its own. */
+const INTEGRATION_WORKERS = 2;
 const RESULTS = `${FOLDER}/results`;
 const node = process.execPath;
 
 process.chdir(fileURLToPath(new URL("..", import.meta.url)));
 const wanted = process.argv.slice(2);
-const wants = (part) => wanted.length === 0 || wanted.includes(part);
+const soak = wanted.includes("soak");
+const wants = (part) => wanted.length === 0 || wanted.includes(part) || (soak && part === "browser");
 const totals = { passed: 0, failed: 0 };
 
 say("Preparing");
@@ -38,7 +41,9 @@ if (wants("types") || wants("lint"))
   });
 const database = wants("integration") || wants("browser") ? await startMariaDb(FOLDER, 33630, "hound_test") : null;
 try {
-  await Promise.all([lintAndIntegration(), typesAndUnit()]);
+  await Promise.all([lint(), typesAndBoundaries()]);
+  if (wants("unit")) await jest("Unit tests", "unit", ["--maxWorkers=2"], {});
+  if (wants("integration")) await integration();
   if (wants("browser")) await browserTests();
 } finally {
   await database?.stop();
@@ -47,18 +52,21 @@ try {
 say(`\n${totals.passed} passed, ${totals.failed} failed`);
 process.exit(totals.failed > 0 ? 1 : 0);
 
-async function lintAndIntegration() {
+async function lint() {
   if (wants("lint"))
     await runCounted("Lint", [node, "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], {
       quietWhenGood: true,
     });
-  if (wants("integration"))
-    await jest("Integration tests", "integration", ["--runInBand"], {
-      DATABASE_URL: await freshSchema("hound_integration"),
-    });
 }
 
-async function typesAndUnit() {
+async function integration() {
+  for (let worker = 1; worker <= INTEGRATION_WORKERS; worker++) await freshSchema(`hound_integration_${worker}`);
+  await jest("Integration tests", "integration", [`--maxWorkers=${INTEGRATION_WORKERS}`], {
+    DATABASE_URL: database.url("hound_integration"),
+  });
+}
+
+async function typesAndBoundaries() {
   if (wants("types"))
     await runCounted("Types", [node, "node_modules/typescript/bin/tsc", "--noEmit"], { quietWhenGood: true });
   if (wants("boundaries")) {
@@ -78,7 +86,6 @@ async function typesAndUnit() {
       [node, "node_modules/prettier/bin/prettier.cjs", "--check", ".", "--log-level", "warn"],
       { quietWhenGood: true },
     );
-  if (wants("unit")) await jest("Unit tests", "unit", ["--maxWorkers=1"], {});
 }
 
 async function browserTests() {
@@ -120,6 +127,7 @@ async function browserTests() {
     [node, "node_modules/@playwright/test/cli.js", "test", ...(process.env.HOUND_BROWSER_TESTS?.split(" ") ?? [])],
     {
       BASE_URL: baseUrl,
+      ...(soak ? { HOUND_SOAK: "1" } : {}),
       DATABASE_URL: env.DATABASE_URL,
       HOUND_BUILD_DIR: build,
       PLAYWRIGHT_JSON_OUTPUT_FILE: file,

@@ -5,7 +5,7 @@ import { served } from "~/kit/server/served.server";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
 
 import type { Route } from "./+types/item-edit.route";
-import { getItem, type Item, itemsMeant, listSuppliers,saveItem } from "./catalogue.server";
+import { getItem, type Item, itemsMeant, listSuppliers, saveItem } from "./catalogue.server";
 import { refreshOutlook } from "./outlook.server";
 import { itemsById } from "./overview.server";
 import { itemSchema } from "./stores-schemas";
