@@ -6,7 +6,7 @@ import { toNumber } from "~/kit/forms/to-number";
 import { figure } from "./calculator-why";
 import { attempt, FigureField, Result } from "./fields";
 
-/** Belt time by stopwatch: leading edge in to leading edge out, against the dial. Inside a step the runs become its readings. */
+/** How long one place of the belt takes through the oven, against the dial. Inside a step the runs become its readings. */
 export function BeltTime({
   setSeconds,
   tolerancePercent,
@@ -41,7 +41,7 @@ export function BeltTime({
           {seconds.toFixed(1)}
         </p>
         <button type="button" className="btn btn-main btn-big" onClick={press}>
-          {running ? "Leading edge out" : "Leading edge in"}
+          {running ? "The rim comes out" : "The rim goes in"}
         </button>
       </div>
       {runs.length > 0 && (

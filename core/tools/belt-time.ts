@@ -10,7 +10,8 @@ export interface BeltTime {
 }
 
 /**
- * Belt time by stopwatch, leading edge in to leading edge out, against the dial.
+ * How long one place of the belt takes through the oven, by the watch: from a pan's front rim going in to the same rim coming
+ * out, against the dial.
  *
  * @param input.setSeconds dial setting in seconds, above 0
  * @param input.runsSeconds timed runs in seconds, at least one, each above 0
