@@ -235,7 +235,7 @@ export async function personNames(ids: string[]): Promise<Record<string, string>
   if (ids.length === 0) return {};
   const rows = await getDb().models.Person.findAll({
     attributes: ["id", "name"],
-    where: { id: [...[...new Set(ids)]] },
+    where: { id: [...new Set(ids)] },
     raw: true,
   });
   return Object.fromEntries(rows.map((row) => [row.id, row.name]));

@@ -26,7 +26,7 @@ export async function openSheetsOf(personId: string): Promise<OpenSheet[]> {
   if (runs.length === 0) return [];
   const rows = await db.models.RunEvent.findAll({
     attributes: ["runId", "body"],
-    where: { runId: [...runs.map((run) => run.runId)] },
+    where: { runId: runs.map((run) => run.runId) },
     order: ["seq"],
     raw: true,
   });

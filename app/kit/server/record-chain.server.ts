@@ -44,7 +44,7 @@ export async function addAllToChain(
   await sql.addRecordChainEnd({ hash: NOTHING }, tx);
   const [end] = await db.models.RecordChainEnd.findAll({
     attributes: ["seq", "hash"],
-    where: { id: true },
+    where: { id: 1 },
     lock: tx.LOCK.UPDATE,
     raw: true,
     transaction: tx,
@@ -63,7 +63,7 @@ export async function addAllToChain(
     return { ...entry, content, hash: last.hash };
   });
   await db.models.RecordChain.bulkCreate(rows, { transaction: tx });
-  await db.models.RecordChainEnd.update({ seq: last.seq, hash: last.hash }, { where: { id: true }, transaction: tx });
+  await db.models.RecordChainEnd.update({ seq: last.seq, hash: last.hash }, { where: { id: 1 }, transaction: tx });
 }
 
 /** What a signature vouches for: the version worked on, and every fact of the log. */
@@ -101,7 +101,7 @@ export async function verifyChain(): Promise<{ entries: number; faults: ChainFau
     });
     const [end] = await db.models.RecordChainEnd.findAll({
       attributes: ["seq", "hash"],
-      where: { id: true },
+      where: { id: 1 },
       raw: true,
     });
     if (page.length === 0) {
@@ -145,7 +145,7 @@ async function vouchedNow(row: RecordChainRow): Promise<object | null> {
   const events = (
     await db.models.RunEvent.findAll({
       attributes: ["body"],
-      where: { id: [...(ids.length > 0 ? ids : [""])] },
+      where: { id: ids },
       raw: true,
     })
   ).map((one) => one.body);

@@ -60,7 +60,7 @@ async function serialFaults(good: { line: number; record: MachineRecord }[]): Pr
   for (const part of chunks(withSerial, 1000)) {
     const rows = await db.models.Machine.findAll({
       attributes: ["tag", "maker", "model", "serial"],
-      where: { serial: [...part.map((row) => row.record.serial)] },
+      where: { serial: part.map((row) => row.record.serial) },
       raw: true,
     });
     for (const row of rows) known.set(key(row), row.tag);
@@ -150,7 +150,7 @@ async function putRecords(
       (
         await db.models.Machine.findAll({
           attributes: ["id", "tag"],
-          where: { tag: [...part.map((record) => record.tag)] },
+          where: { tag: part.map((record) => record.tag) },
           raw: true,
           transaction: tx,
         })

@@ -414,7 +414,7 @@ async function actualWork(personId: string, on: string, timeZone: string, now: D
   if (runs.length === 0) return [];
   const rows = await db.models.RunEvent.findAll({
     attributes: ["runId", "body"],
-    where: { runId: [...runs.map((run) => run.id)] },
+    where: { runId: runs.map((run) => run.id) },
     order: ["seq"],
     raw: true,
   });

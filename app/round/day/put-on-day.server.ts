@@ -74,7 +74,7 @@ export async function pinToDay(actor: Actor, planIds: readonly string[], pinned:
       transaction: tx,
     });
     if (rows.length === 0) return;
-    await db.models.Plan.update({ pinned }, { where: { id: [...rows.map((row) => row.id)] }, transaction: tx });
+    await db.models.Plan.update({ pinned }, { where: { id: rows.map((row) => row.id) }, transaction: tx });
     for (const { id, plannedOn } of rows)
       await audit(actor, "plan", id, pinned ? "pinned" : "unpinned", { on: plannedOn }, now, tx);
   });

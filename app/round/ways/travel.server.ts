@@ -68,7 +68,7 @@ export async function travelBetween(places: readonly Place[]): Promise<TravelTab
       ? []
       : await getDb().models.TravelMinutes.findAll({
           attributes: ["fromPlace", "toPlace", "minutes"],
-          where: { fromPlace: [...places.map((place) => place.id)], toPlace: [...places.map((place) => place.id)] },
+          where: { fromPlace: places.map((place) => place.id), toPlace: places.map((place) => place.id) },
           raw: true,
         });
   const index = new Map(places.map((place, i) => [place.id, i]));

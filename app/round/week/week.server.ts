@@ -184,7 +184,7 @@ async function actorsOf(people: readonly WeekPerson[]): Promise<Map<string, Acto
       ? []
       : await getDb().models.Authorisation.findAll({
           attributes: ["personId", "kind", "expiresOn"],
-          where: { personId: [...people.map((person) => person.id)], revokedAt: null },
+          where: { personId: people.map((person) => person.id), revokedAt: null },
           raw: true,
         });
   return new Map(

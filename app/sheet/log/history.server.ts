@@ -159,7 +159,7 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
       (
         await db.models.Machine.findAll({
           attributes: ["id", "siteId"],
-          where: { id: [...[...new Set(folded.map((one) => one.machineId))]] },
+          where: { id: [...new Set(folded.map((one) => one.machineId))] },
           raw: true,
           transaction: tx,
         })

@@ -106,7 +106,7 @@ async function storeEvents(actor: Actor, runId: string, events: RunEvent[], now:
           : (
               await db.models.RunEvent.findAll({
                 attributes: ["id", "contentHash"],
-                where: { id: [...events.map((event) => event.id)] },
+                where: { id: events.map((event) => event.id) },
                 raw: true,
                 transaction: tx,
               })

@@ -24,7 +24,7 @@ async function requireKnown(
   if (!item) throw new Refusal(422, "item", "This item is not in the catalogue.");
   const places = await db.models.Place.findAll({
     attributes: ["id"],
-    where: { id: [...[...placeIds, ""]], active: true },
+    where: { id: [...placeIds, ""], active: true },
     raw: true,
     transaction: tx,
   });
@@ -62,7 +62,7 @@ export async function moveStock(
     const [there] = (
       await getDb().models.Stock.findAll({
         attributes: ["placeId", "onHand", "reserved"],
-        where: { itemId: input.itemId, placeId: [...[input.from, input.to]] },
+        where: { itemId: input.itemId, placeId: [input.from, input.to] },
         order: ["placeId"],
         lock: tx.LOCK.UPDATE,
         raw: true,

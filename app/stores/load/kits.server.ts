@@ -111,7 +111,7 @@ export async function saveKit(
     (
       await db.models.Item.findAll({
         attributes: ["id"],
-        where: { id: [...input.items.map((one) => one.itemId)] },
+        where: { id: input.items.map((one) => one.itemId) },
         raw: true,
       })
     ).map((row) => row.id),
