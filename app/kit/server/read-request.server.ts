@@ -8,28 +8,33 @@ const MOST_FIELDS = 2000;
 /** Room for the names and heads of a form's parts beside its file. */
 const FRAME_BYTES = 128 * 1024;
 
+/** More than any page lets a person send: what is longer is not even read to its end. */
+const MOST_READ = 32 * 1024 * 1024;
+
 /**
- * The body of a request, given up as soon as it is too long: nothing oversized is kept in memory, whatever length the
- * sender declares.
+ * The body of a request. What is too long is not kept, whatever length the sender declares, but read to its end: a browser
+ * that is cut off in the middle of sending shows its own error instead of our words.
  *
  * @throws Refusal 413
  */
 export async function readBody(request: Request, maxBytes: number, tooLarge?: string): Promise<Buffer> {
   const refusal = () =>
     new Refusal(413, "too-large", tooLarge ?? `This is more than ${inWords(maxBytes)}. Send it in parts.`);
-  if (Number(request.headers.get("content-length") ?? 0) > maxBytes) throw refusal();
+  if (Number(request.headers.get("content-length") ?? 0) > MOST_READ) throw refusal();
   const chunks: Uint8Array[] = [];
   let size = 0;
   try {
     for await (const chunk of (request.body ?? []) as AsyncIterable<Uint8Array>) {
       size += chunk.byteLength;
-      if (size > maxBytes) throw refusal();
-      chunks.push(chunk);
+      if (size > MOST_READ) throw refusal();
+      if (size <= maxBytes) chunks.push(chunk);
+      else chunks.length = 0;
     }
   } catch (error) {
     if (error instanceof Refusal) throw error;
     throw new Refusal(400, "cut-off", "The request broke off on its way. Send it again.");
   }
+  if (size > maxBytes) throw refusal();
   return Buffer.concat(chunks);
 }
 
