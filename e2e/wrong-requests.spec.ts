@@ -4,7 +4,10 @@ import { expect, test } from "@playwright/test";
 
 import { signIn } from "./helpers/app";
 
-/** Every action of the app, by its path with made-up ids, and the forms it knows. */
+/**
+ * Every action of the app, by its path with made-up ids, and the forms it knows. Its file comes last: a button that sends
+ * nothing is pressed too, and changes the demo firm.
+ */
 const ID = "0198f0aa-1111-7222-8333-444455556666";
 const actions = [...readFileSync("app/routes.ts", "utf8").matchAll(/(?:route|index)\((?:"([^"]*)", )?"([^"]+)"\)/g)]
   .map(([, path = "", file = ""]) => ({ path, source: readFileSync(`app/${file}`, "utf8") }))
