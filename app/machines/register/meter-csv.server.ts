@@ -4,6 +4,7 @@ import { getDb, type MeterReadingRow } from "@db";
 
 import type { Actor } from "~/kit/actor";
 import { DAY } from "~/kit/days/day-pattern";
+import { isDay } from "~/kit/days/is-day";
 import { dayInZone } from "~/kit/days/site-day";
 import { toNumber } from "~/kit/forms/to-number";
 import { readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
@@ -84,9 +85,9 @@ const tagOf = (cell: string | undefined): string =>
 
 /** A plain day counts as noon UTC: the day itself is kept beside it. */
 function instantOf(text: string): Date | null {
-  if (!DAY.test(text) && !INSTANT.test(text)) return null;
-  const at = new Date(DAY.test(text) ? `${text}T12:00:00Z` : text);
-  return Number.isNaN(at.getTime()) || (DAY.test(text) && at.toISOString().slice(0, 10) !== text) ? null : at;
+  if (!isDay(text) && !INSTANT.test(text)) return null;
+  const at = new Date(isDay(text) ? `${text}T12:00:00Z` : text);
+  return Number.isNaN(at.getTime()) || (isDay(text) && at.toISOString().slice(0, 10) !== text) ? null : at;
 }
 
 async function machinesByTag(tags: readonly string[]): Promise<Map<string, { id: string; timeZone: string }>> {

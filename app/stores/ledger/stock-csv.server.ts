@@ -1,7 +1,7 @@
 import { getDb } from "@db";
 
 import type { Actor } from "~/kit/actor";
-import { DAY } from "~/kit/days/day-pattern";
+import { isDay } from "~/kit/days/is-day";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { csvText, readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
 
@@ -63,7 +63,7 @@ export async function importStock(
     if (!placeId) fault("place", `There is no place “${text("place")}”.`);
     if (!itemId) fault("item", `“${text("item")}” is not in the catalogue.`);
     if (text("quantity") === "" || !Number.isFinite(qty) || qty <= 0) fault("quantity", "Write a quantity above zero.");
-    if (expiresOn !== null && !DAY.test(expiresOn)) fault("expires_on", "Write the day as YYYY-MM-DD.");
+    if (expiresOn !== null && !isDay(expiresOn)) fault("expires_on", "Write the day as YYYY-MM-DD.");
     if (expiresOn !== null && lot === null) fault("lot", "Give the lot that expires then.");
     if (placeId && itemId && Number.isFinite(qty)) good.push({ itemId, placeId, qty, lot, expiresOn });
   }

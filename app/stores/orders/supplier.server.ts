@@ -1,4 +1,4 @@
-import { DAY } from "~/kit/days/day-pattern";
+import { isDay } from "~/kit/days/is-day";
 import { logError } from "~/kit/server/log.server";
 
 /** What a supplier answered to an order. */
@@ -77,7 +77,7 @@ function takenOf(body: unknown, order: SupplierOrder): SupplierAnswer | null {
   return {
     kind: "taken",
     ref: ref.slice(0, 80),
-    expectedOn: typeof expectedOn === "string" && DAY.test(expectedOn) ? expectedOn : null,
+    expectedOn: typeof expectedOn === "string" && isDay(expectedOn) ? expectedOn : null,
     promised,
   };
 }
