@@ -1,8 +1,8 @@
 import { getDb } from "@db";
 
 import type { Actor } from "~/kit/actor";
-import { isDay } from "~/kit/days/is-day";
 import { firmDay } from "~/kit/days/firm-day.server";
+import { isDay } from "~/kit/days/is-day";
 import { csvText, readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
 
 import { lotOf, type Move, postMoves } from "./ledger.server";
