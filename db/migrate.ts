@@ -8,6 +8,7 @@ import { rounds } from "./migrations/0004-rounds";
 import { pinnedDuties } from "./migrations/0005-pinned-duties";
 import { stores } from "./migrations/0006-stores";
 import { plansHaveASite } from "./migrations/0007-plans-have-a-site";
+import { words } from "./migrations/0008-words";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -15,7 +16,16 @@ export interface Migration {
   up(query: (sql: string) => Promise<unknown>): Promise<void>;
 }
 
-const MIGRATIONS: Migration[] = [start, registerAndAhead, sheetsForReal, rounds, pinnedDuties, stores, plansHaveASite];
+const MIGRATIONS: Migration[] = [
+  start,
+  registerAndAhead,
+  sheetsForReal,
+  rounds,
+  pinnedDuties,
+  stores,
+  plansHaveASite,
+  words,
+];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {
   return new Umzug({

@@ -1,3 +1,4 @@
+import { must } from "../core/must";
 import type { Column } from "./columns";
 import { getDb, migrate, TABLES } from "./index";
 
@@ -45,7 +46,7 @@ it.each(Object.entries(TABLES))("%s says what its table is", (_, { name, columns
   const inSchema = new Map(schema.filter((one) => one.tableName === name).map((one) => [one.name, one]));
   expect(Object.keys(columns).map(snake).sort()).toEqual([...inSchema.keys()].sort());
   for (const [property, { options, sql }] of Object.entries<Column<unknown, boolean>>(columns)) {
-    const found = inSchema.get(snake(property))!;
+    const found = must(inSchema.get(snake(property)));
     const where = `${name}.${property}`;
     // MariaDB keeps JSON as text with a check.
     const kind = kindOf(found.type);

@@ -12,14 +12,14 @@ export interface Contact {
 }
 
 /** The machine's own rules for a duty, as the due engine takes them. */
-export interface PlanRules {
+export interface DutyRules {
   triggers: Trigger[];
   notice?: Lead;
   warning?: Lead;
   intervalFactor?: number;
-  /** What is contained: ids of procedures with a plan on this machine, or of plans of its own making. */
+  /** What is contained: ids of procedures that are a duty on this machine, or of duties of its own making. */
   covers?: string[];
-  /** Length of closure, in days, that counts as standing idle for the event `idle-ahead`; 2 when absent. */
+  /** Length of closure, in days, that counts as standing idle for the occurrence `idle-ahead`; 2 when absent. */
   idleDays?: number;
   /** Events that a completion of this duty sets off: the second half of a split duty, a part that asks for others. */
   emits?: { event: string; on: "same-day" | "next-open-day" }[];

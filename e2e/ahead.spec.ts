@@ -1,5 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
 
+import { must } from "../core/must";
 import { expectAccessible, signIn } from "./helpers/app";
 
 /** Presses Tab until the element is reached, as a person without a pointer does. */
@@ -22,7 +23,7 @@ test("a handful of duties is planned onto a day by keyboard alone, and undone", 
   await page.keyboard.press("Space");
   const panel = page.getByRole("region", { name: /hands-on/ });
   await expect(panel).toBeVisible();
-  const chosen = Number(/^(\d+) dut/.exec((await panel.getByRole("heading").textContent())!)![1]);
+  const chosen = Number(must(/^(\d+) dut/.exec(must(await panel.getByRole("heading").textContent())))[1]);
   expect(chosen).toBeGreaterThan(1);
   await tabTo(page, "#plan-on");
   await page.keyboard.type("10302027");

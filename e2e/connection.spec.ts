@@ -1,5 +1,6 @@
 import { expect, test } from "@playwright/test";
 
+import { must } from "../core/must";
 import { allSent, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
 
 test("without a connection nothing tapped is lost: kept over a reload, sent when there is one, once", async ({
@@ -8,10 +9,10 @@ test("without a connection nothing tapped is lost: kept over a reload, sent when
 }) => {
   await signIn(page);
   await openSheet(page, "HH-6002", "Walk-round and brooms");
-  const runId = page.url().split("/").pop()!;
+  const sheetId = must(page.url().split("/").pop());
   let cut = true;
   // The page itself still loads: only what is logged does not get through.
-  await context.route("**/api/runs/*/events*", (route) =>
+  await context.route("**/api/sheets/*/entries*", (route) =>
     cut ? route.abort("internetdisconnected") : route.continue(),
   );
   await makeSafe(page);
@@ -30,18 +31,18 @@ test("without a connection nothing tapped is lost: kept over a reload, sent when
   await allSent(page);
   await page.reload();
   await step(page, "Safety functions");
-  const { events } = (await (await page.request.get(`/api/runs/${runId}/events?have=0`)).json()) as {
-    events: { type: string }[];
+  const { entries } = (await (await page.request.get(`/api/sheets/${sheetId}/entries?have=0`)).json()) as {
+    entries: { type: string }[];
   };
-  expect(events.map((event) => event.type)).toEqual(["started", "safety-confirmed", "reading"]);
+  expect(entries.map((entry) => entry.type)).toEqual(["started", "safety-confirmed", "reading"]);
 });
 
 test("an answer that gets lost on its way back leads to no double", async ({ page, context }) => {
   await signIn(page);
   await openSheet(page, "HH-2002", "Walk-round and brooms");
-  const runId = page.url().split("/").pop()!;
+  const sheetId = must(page.url().split("/").pop());
   let losses = 2;
-  await context.route("**/api/runs/*/events*", async (route) => {
+  await context.route("**/api/sheets/*/entries*", async (route) => {
     if (losses === 0) return route.continue();
     // Nor does it hear by asking, as long as answers get lost.
     if (route.request().method() !== "POST") return route.abort("connectionreset");
@@ -53,10 +54,10 @@ test("an answer that gets lost on its way back leads to no double", async ({ pag
   await step(page, "Read the hour meter");
   await allSent(page);
   expect(losses).toBe(0);
-  const { events } = (await (await page.request.get(`/api/runs/${runId}/events?have=0`)).json()) as {
-    events: { type: string }[];
+  const { entries } = (await (await page.request.get(`/api/sheets/${sheetId}/entries?have=0`)).json()) as {
+    entries: { type: string }[];
   };
-  expect(events.map((event) => event.type)).toEqual(["started", "safety-confirmed"]);
+  expect(entries.map((entry) => entry.type)).toEqual(["started", "safety-confirmed"]);
 });
 
 test("a second device sees what the first has logged", async ({ page, browser }) => {

@@ -5,6 +5,7 @@ import { join } from "node:path";
 
 import { expect, test } from "@playwright/test";
 
+import { must } from "../core/must";
 import { startMariaDb } from "../scripts/lib/mariadb.mjs";
 import { freePort, sleep } from "../scripts/lib/system.mjs";
 import { allSent, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
@@ -47,7 +48,7 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
   const page = await browser.newPage({ baseURL });
   const acknowledged: string[] = [];
   page.on("response", (response) => {
-    if (response.request().method() === "POST" && response.url().includes("/api/runs/") && response.ok()) {
+    if (response.request().method() === "POST" && response.url().includes("/api/sheets/") && response.ok()) {
       void response.json().then(
         (answer: { accepted: string[] }) => acknowledged.push(...answer.accepted),
         () => undefined,
@@ -58,7 +59,7 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
     await signIn(page);
     await openSheet(page, "HH-6002", "Walk-round and brooms");
     const sheet = page.url();
-    const runId = sheet.split("/").pop()!;
+    const sheetId = must(sheet.split("/").pop());
     await makeSafe(page);
     await allSent(page);
 
@@ -90,10 +91,10 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
 
     await page.goto(sheet);
     await step(page, "Polish mark of the main broom"); // this machine has no side brooms
-    const { events } = (await (await page.request.get(`/api/runs/${runId}/events?have=0`)).json()) as {
-      events: { id: string }[];
+    const { entries } = (await (await page.request.get(`/api/sheets/${sheetId}/entries?have=0`)).json()) as {
+      entries: { id: string }[];
     };
-    const ids = events.map((event) => event.id);
+    const ids = entries.map((entry) => entry.id);
     expect(new Set(ids).size).toBe(ids.length);
     expect(acknowledged.length).toBeGreaterThanOrEqual(6);
     for (const id of acknowledged) expect(ids).toContain(id);

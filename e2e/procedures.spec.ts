@@ -1,5 +1,6 @@
 import { expect, test } from "@playwright/test";
 
+import { must } from "../core/must";
 import { expectAccessible, makeSafe, signIn, step, tap, waitUntilReady } from "./helpers/app";
 
 test("a technician edits a draft with the linter beside it and tries it; a lead publishes it with a reason", async ({
@@ -53,7 +54,7 @@ test("a technician edits a draft with the linter beside it and tries it; a lead 
   await expect(page.getByText("A machine that does not exist")).toBeVisible();
   await expect(page.getByRole("complementary", { name: "Steps" })).toContainText("Let it dry");
 
-  const draft = new URL(page.url()).searchParams.get("draft")!;
+  const draft = must(new URL(page.url()).searchParams.get("draft"));
   await page.context().clearCookies();
   await signIn(page, "jonas");
   await page.goto(`/book/drafts/${draft}`);

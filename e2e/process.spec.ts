@@ -2,6 +2,7 @@ import { spawn } from "node:child_process";
 
 import { expect, test } from "@playwright/test";
 
+import { must } from "../core/must";
 import { freePort, sleep } from "../scripts/lib/system.mjs";
 
 /** The app's process, over the same database as the other browser tests: several processes over one database is normal. */
@@ -48,7 +49,7 @@ test("a second process serves the same sessions; SIGTERM ends it cleanly, the fi
 
   const second = await startApp({ HOUND_DEMO: "1" });
   await untilHealthy(second.url);
-  const headers = { cookie: `${cookie!.name}=${cookie!.value}` };
+  const headers = { cookie: `${must(cookie).name}=${must(cookie).value}` };
   // A request under way when the signal comes is finished.
   const running = fetch(`${second.url}/round`, { headers });
   await sleep(20);
@@ -56,7 +57,7 @@ test("a second process serves the same sessions; SIGTERM ends it cleanly, the fi
   expect((await running).status).toBe(200);
   expect(await second.exited).toBe(0);
   expect(second.output()).toContain("stopping: no new requests");
-  expect(second.output()).not.toContain(cookie!.value);
+  expect(second.output()).not.toContain(must(cookie).value);
   for (const line of second.output().trim().split("\n")) expect(() => JSON.parse(line) as unknown).not.toThrow();
   expect((await page.request.get(`${baseURL}/round`)).status()).toBe(200);
 });

@@ -1,5 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
 
+import { must } from "../core/must";
 import { allSent, expectAccessible, makeSafe, openSheet, signIn, step, tap, waitUntilReady } from "./helpers/app";
 
 async function putOnMyDay(page: Page, tag: string, duty: string): Promise<void> {
@@ -126,7 +127,7 @@ test("a round is proposed for the hours there are, moved by hand, and handed ove
   await signIn(page, "jonas");
   await page.goto("/round/day");
   const tomorrow = await page.getByRole("link", { name: "Day after" }).getAttribute("href");
-  await page.goto(tomorrow!);
+  await page.goto(must(tomorrow));
   await tap(page, "Propose a round");
   await planned(page);
   const stops = page.getByRole("heading", { level: 2 }).filter({ has: page.getByRole("link") });
@@ -169,11 +170,13 @@ test("a round is proposed for the hours there are, moved by hand, and handed ove
   await expect(page.getByRole("link", { name: chosen }).first()).toBeVisible();
   // What is pinned to the day cannot be taken off it by a slip of the hand.
   const pin = page.getByRole("button", { name: /^Pin .* to this day$/ }).first();
-  const title = (await pin.getAttribute("aria-label"))!.replace(/^Pin (.*), to this day$/, "$1");
+  const title = must(await pin.getAttribute("aria-label")).replace(/^Pin (.*), to this day$/, "$1");
   await pin.click();
   await expect(page.getByRole("button", { name: `Unpin ${title}` })).toBeVisible();
   await expect(page.getByRole("button", { name: `Take ${title}, off the day` })).toHaveCount(0);
-  const file = await page.request.get((await page.getByRole("link", { name: "Calendar file" }).getAttribute("href"))!);
+  const file = await page.request.get(
+    must(await page.getByRole("link", { name: "Calendar file" }).getAttribute("href")),
+  );
   expect(file.headers()["content-type"]).toContain("text/calendar");
   expect(await file.text()).toContain("BEGIN:VEVENT");
   await page.getByText("Hand the rest over").click();

@@ -1,5 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
 
+import { must } from "../core/must";
 import { signIn } from "./helpers/app";
 
 /** Every kind of duty rule is set up in the interface, and its duty stands on the right day with the reason. */
@@ -17,7 +18,7 @@ function plusMonths(months: number): string {
   return new Date(Date.UTC(year, month - 1 + months, Math.min(day, last))).toISOString().slice(0, 10);
 }
 const nextFriday = (): string =>
-  [0, 1, 2, 3, 4, 5, 6].map(plus).find((day) => new Date(`${day}T00:00:00Z`).getUTCDay() === 5)!;
+  must([0, 1, 2, 3, 4, 5, 6].map(plus).find((day) => new Date(`${day}T00:00:00Z`).getUTCDay() === 5));
 
 async function machinePage(page: Page, tag: string): Promise<void> {
   await page.goto(`/t/${tag}`);
@@ -49,7 +50,7 @@ async function fillRule(page: Page, number: number, { kind, fill = {}, choose = 
       typeof value === "string"
         ? value
         : await select.locator("option").filter({ hasText: value }).first().textContent();
-    await select.selectOption({ label: text! });
+    await select.selectOption({ label: must(text) });
   }
 }
 
@@ -216,8 +217,8 @@ test("event rules: after a run, an indicator or monthly, before standing idle", 
     .filter({ hasText: /^\d{4}-\d{2}-\d{2}$/ })
     .first()
     .textContent();
-  expect(due! <= nextFriday() && due! >= today()).toBe(true);
-  await expectDue(page, due!, /At each "idle-ahead"/);
+  expect(must(due) <= nextFriday() && must(due) >= today()).toBe(true);
+  await expectDue(page, must(due), /At each "idle-ahead"/);
 });
 
 test("a reading beyond its limit makes a duty due", async ({ page }) => {
@@ -253,7 +254,7 @@ test("nesting, second halves and what operators do: ticked on a phone in a few t
     });
     await page.getByLabel("Who does it").selectOption({ label: "The operator" });
     await page.getByText("Alerts, water, what it contains and sets off").click();
-    await page.getByLabel("When done, sets off the event").fill("refill");
+    await page.getByLabel("When done, sets off the occurrence").fill("refill");
     await page.getByLabel("… dated to").selectOption({ label: "the site's next open day" });
   });
   await rulesOf("Clean the head", () =>
@@ -269,7 +270,7 @@ test("nesting, second halves and what operators do: ticked on a phone in a few t
     await fillRule(page, 1, { ...daily, fill: { Every: "30" } });
     await page.getByLabel("Who does it").selectOption({ label: "The operator" });
     await page.getByText("Alerts, water, what it contains and sets off").click();
-    await page.getByLabel("When done, sets off the event").fill("ribbon-replaced");
+    await page.getByLabel("When done, sets off the occurrence").fill("ribbon-replaced");
     await page.getByLabel("… dated to").selectOption({ label: "the same day" });
     await page.getByRole("group", { name: "Counts for these duties too" }).getByLabel("Wipe the rail").check();
   });
@@ -319,7 +320,7 @@ test("nesting, second halves and what operators do: ticked on a phone in a few t
   await page.getByRole("link", { name: "Set up" }).click();
   await page.getByRole("button", { name: /End the link made/ }).click();
   await expect(page.getByRole("button", { name: /End the link made/ })).toHaveCount(0);
-  expect((await operator.goto(address))!.status()).toBe(404);
+  expect(must(await operator.goto(address)).status()).toBe(404);
   await phone.close();
 });
 

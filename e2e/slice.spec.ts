@@ -3,6 +3,7 @@ import { readFileSync } from "node:fs";
 
 import { expect, test } from "@playwright/test";
 
+import { must } from "../core/must";
 import {
   allSent,
   drawSignature,
@@ -127,7 +128,7 @@ for (const { name, viewport, tag, next } of [
       link.href = href;
       link.download = "";
       link.click();
-    }, url!);
+    }, must(url));
     const file = await (await download).path();
     expect(readFileSync(file).subarray(0, 5).toString()).toBe("%PDF-");
     const text = execFileSync("pdftotext", ["-layout", file, "-"], { encoding: "utf8" });

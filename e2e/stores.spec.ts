@@ -2,6 +2,7 @@ import { execFileSync } from "node:child_process";
 
 import { expect, type Page, test } from "@playwright/test";
 
+import { must } from "../core/must";
 import { expectAccessible, signIn, tap, waitUntilReady } from "./helpers/app";
 
 async function putOnMyDay(page: Page, tag: string, duty: string): Promise<void> {
@@ -179,7 +180,7 @@ test("what runs out is ordered from the supplier once, arrives, and is on the sh
   await page.setViewportSize({ width: 390, height: 844 });
   await expectAccessible(page);
   await page.setViewportSize({ width: 1280, height: 800 });
-  const file = await page.request.get((await page.getByRole("link", { name: "As a file" }).getAttribute("href"))!);
+  const file = await page.request.get(must(await page.getByRole("link", { name: "As a file" }).getAttribute("href")));
   expect(await file.text()).toContain("HT-O-RING-KIT");
 
   for (const [view, heading] of [

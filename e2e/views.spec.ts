@@ -1,5 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
 
+import { must } from "../core/must";
 import { expectAccessible, expectNothingSideways, openSheet, signIn, step, tap, waitUntilReady } from "./helpers/app";
 
 /** Axe on every main view, in both themes, on a laptop and on a phone. */
@@ -159,40 +160,42 @@ test("what is for leads is closed to technicians, and everything to strangers", 
   await signIn(page, "mira");
   for (const closed of ["/book/people", "/machines/import"]) {
     const response = await page.goto(closed);
-    expect(response!.status()).toBe(403);
+    expect(must(response).status()).toBe(403);
     await expect(page.getByText("This is for leads.")).toBeVisible();
   }
-  expect((await page.goto("/no-such-place"))!.status()).toBe(404);
+  expect(must(await page.goto("/no-such-place")).status()).toBe(404);
 
-  const events = "/api/runs/0190a000-0000-7000-8000-000000000001/events";
-  expect((await request.get(events)).status()).toBe(401);
-  expect((await request.post(events, { data: { events: [] } })).status()).toBe(403); // says neither origin nor site
+  const entries = "/api/sheets/0190a000-0000-7000-8000-000000000001/entries";
+  expect((await request.get(entries)).status()).toBe(401);
+  expect((await request.post(entries, { data: { entries: [] } })).status()).toBe(403); // says neither origin nor site
   expect(
-    (await request.post(events, { data: { events: [] }, headers: { Origin: "https://elsewhere.example" } })).status(),
+    (await request.post(entries, { data: { entries: [] }, headers: { Origin: "https://elsewhere.example" } })).status(),
   ).toBe(403);
-  expect((await request.post(events, { data: { events: [] }, headers: { Origin: baseURL! } })).status()).toBe(401);
-  const own = await page.request.post(events, { data: { events: [] }, headers: { Origin: baseURL! } });
+  expect((await request.post(entries, { data: { entries: [] }, headers: { Origin: must(baseURL) } })).status()).toBe(
+    401,
+  );
+  const own = await page.request.post(entries, { data: { entries: [] }, headers: { Origin: must(baseURL) } });
   expect(own.status()).toBe(404);
   expect(
     (
-      await page.request.post(events, {
+      await page.request.post(entries, {
         data: "x".repeat(300 * 1024),
-        headers: { Origin: baseURL!, "Content-Type": "application/json" },
+        headers: { Origin: must(baseURL), "Content-Type": "application/json" },
       })
     ).status(),
   ).toBe(413);
   expect(
     (
-      await page.request.post(events, {
+      await page.request.post(entries, {
         data: Buffer.from("{"),
-        headers: { Origin: baseURL!, "Content-Type": "application/json" },
+        headers: { Origin: must(baseURL), "Content-Type": "application/json" },
       })
     ).status(),
   ).toBe(400);
   expect((await page.request.post("/sign-out", { headers: { Origin: "https://elsewhere.example" } })).status()).toBe(
     403,
   );
-  expect((await page.goto("/round"))!.ok()).toBe(true);
+  expect(must(await page.goto("/round")).ok()).toBe(true);
 
   const headers = (await request.get("/sign-in")).headers();
   expect(headers["content-security-policy"]).toMatch(/script-src 'self' 'nonce-[0-9a-f]+'/);
@@ -205,7 +208,7 @@ test("signing in sets a cookie that scripts cannot read, and leads nowhere else"
   await page.getByLabel("Password").fill("harbour-demo-1");
   await tap(page, "Sign in");
   await expect(page).toHaveURL(/\/round$/);
-  const cookie = (await page.context().cookies()).find((one) => one.name === "hound_session")!;
+  const cookie = must((await page.context().cookies()).find((one) => one.name === "hound_session"));
   expect(cookie).toMatchObject({ httpOnly: true, sameSite: "Lax" });
   await tap(page, "Sign out");
   await expect(page).toHaveURL(/\/sign-in/);

@@ -7,9 +7,10 @@ import { v7 as uuidv7 } from "uuid";
 
 import { parseMachineCsv } from "~/machines/register/machine-csv.server";
 import { parseProcedure } from "~/procedures/procedure-schema.server";
-import { parseRunEvent } from "~/sheet/log/run-event-schema";
+import { parseLogEntry } from "~/sheet/log/log-entry-schema";
 
-import { simulateRun } from "../db/demo/simulate-run";
+import { must } from "../core/must";
+import { simulateSheet } from "../db/demo/simulate-sheet";
 
 /** The published JSON Schemas, with a general-purpose validator, against what the app itself takes. */
 const ajv = new Ajv2020({ strict: true, allowUnionTypes: true });
@@ -39,10 +40,10 @@ describe("procedures", () => {
     ["an id with spaces", (p) => Object.assign(p, { id: "two words" })],
     ["version 0", (p) => Object.assign(p, { version: 0 })],
     ["half a version", (p) => Object.assign(p, { version: 1.5 })],
-    ["an unknown step kind", (p) => Object.assign(p.steps[0]!, { kind: "dance" })],
-    ["a step without a title", (p) => delete p.steps[0]!.title],
-    ["a gate without checks", (p) => Object.assign(p.steps[0]!, { checks: [] })],
-    ["a step with a field of another kind", (p) => Object.assign(p.steps[0]!, { times: 3 })],
+    ["an unknown step kind", (p) => Object.assign(must(p.steps[0]), { kind: "dance" })],
+    ["a step without a title", (p) => delete must(p.steps[0]).title],
+    ["a gate without checks", (p) => Object.assign(must(p.steps[0]), { checks: [] })],
+    ["a step with a field of another kind", (p) => Object.assign(must(p.steps[0]), { times: 3 })],
     [
       "a trigger every 0",
       (p) => Object.assign(p.plan, { triggers: [{ kind: "calendar", every: 0, unit: "day", basis: "grid" }] }),
@@ -69,10 +70,10 @@ it("every sheet's log is a valid run log, by schema and by the app", () => {
     const procedure = expandNested(parseProcedure(read(file)), (id) => read(`${id}.json`));
     const started = { type: "started", planId: uuidv7(), procedureId: procedure.id, procedureVersion: 1 } as const;
     const options = procedure.options.map((option) => option.id);
-    const log = simulateRun({
+    const log = simulateSheet({
       procedure,
       machine: { options },
-      runId: uuidv7(),
+      sheetId: uuidv7(),
       by: uuidv7(),
       startMs: Date.UTC(2026, 0, 1),
       newId: uuidv7,
@@ -81,8 +82,8 @@ it("every sheet's log is a valid run log, by schema and by the app", () => {
     });
     expect(log.length).toBeGreaterThan(procedure.steps.length / 2);
     expect(isRunLog(log) || isRunLog.errors).toBe(true);
-    for (const event of log) expect(parseRunEvent(event).fault).toBeUndefined();
-    expect(isRunLog([{ ...log[0]!, type: "deleted" }])).toBe(false);
+    for (const entry of log) expect(parseLogEntry(entry).fault).toBeUndefined();
+    expect(isRunLog([{ ...must(log[0]), type: "deleted" }])).toBe(false);
   }
 });
 
@@ -91,5 +92,5 @@ it("the demo's register is valid as CSV and as JSON", () => {
   expect(faults).toEqual([]);
   expect(good).toHaveLength(61);
   expect(isRegister(good.map((row) => row.record)) || isRegister.errors).toBe(true);
-  expect(isRegister([{ ...good[0]!.record, tag: "two words" }])).toBe(false);
+  expect(isRegister([{ ...must(good[0]).record, tag: "two words" }])).toBe(false);
 });

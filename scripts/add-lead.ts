@@ -5,6 +5,7 @@ import { v7 as uuidv7 } from "uuid";
 
 import { hashPassword } from "../app/people/passwords.server";
 import { addPersonSchema } from "../app/people/people-schemas";
+import { must } from "../core/must";
 import { getDb } from "../db/index";
 
 const [name, signIn] = process.argv.slice(2);
@@ -17,8 +18,8 @@ try {
     if (leads > 0) throw new Error("There is a lead already. They add people under Book, People.");
     await db.models.Person.create({
       id: uuidv7(),
-      name: name!,
-      signIn: signIn!.toLowerCase(),
+      name: must(name),
+      signIn: must(signIn).toLowerCase(),
       passwordHash: await hashPassword(password),
       role: "lead",
       active: true,

@@ -10,6 +10,7 @@ import { build } from "esbuild";
 
 import { readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 import { expandNested, type Procedure, type VisitProblem } from "../core/index";
+import { must } from "../core/must";
 import { drawnVisit } from "../db/demo/drawn-visits";
 
 const read = readProcedureFiles(shippedFolder());
@@ -37,7 +38,7 @@ const { outputFiles } = await build({
 });
 const server = createServer((request, response) => {
   response.writeHead(200, { "content-type": request.url === "/worker.js" ? "text/javascript" : "text/html" });
-  response.end(request.url === "/worker.js" ? outputFiles[0]!.text : "<!doctype html><title>Bench</title>");
+  response.end(request.url === "/worker.js" ? must(outputFiles[0]).text : "<!doctype html><title>Bench</title>");
 });
 await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
 const address = server.address() as { port: number };

@@ -10,16 +10,17 @@ import { getSite } from "../app/machines/sites/sites.server";
 import { machineTrail } from "../app/machines/trail.server";
 import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 import { findAnything } from "../app/shell/find.server";
+import { must } from "../core/must";
 import { getDb, migrate } from "../db/index";
 
 const SITES = 5_000;
 const MACHINES = 50_000;
-const PLANS_EACH = 6;
+const DUTIES_EACH = 6;
 const READINGS_EACH = 12;
 
 const print = (name: string, value: string): void => void process.stdout.write(`${name.padEnd(58)} ${value}\n`);
 process.stdout.write(
-  `\nRegister (${SITES.toLocaleString("en")} sites, ${MACHINES.toLocaleString("en")} machines, ${(MACHINES * PLANS_EACH).toLocaleString("en")} duties)\n`,
+  `\nRegister (${SITES.toLocaleString("en")} sites, ${MACHINES.toLocaleString("en")} machines, ${(MACHINES * DUTIES_EACH).toLocaleString("en")} duties)\n`,
 );
 
 const first = getDb();
@@ -27,7 +28,7 @@ await first.run("DROP DATABASE IF EXISTS hound_register");
 await first.run("CREATE DATABASE hound_register CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
 await first.close();
 (globalThis as { houndDb?: unknown }).houndDb = undefined;
-const url = new URL(process.env.DATABASE_URL!);
+const url = new URL(must(process.env.DATABASE_URL));
 url.pathname = "/hound_register";
 process.env.DATABASE_URL = url.toString();
 const db = getDb();
@@ -75,13 +76,13 @@ await db.run(
 );
 for (const [n, rules] of RULES.entries()) {
   await db.run(
-    `INSERT INTO plans (id, machine_id, site_id, family, procedure_id, title, who, minutes, start_on, rules, assessed_at)
-     SELECT ${id(4, `seq * ${PLANS_EACH} + ${n}`)}, ${id(3, "seq")}, ${id(2, `1 + seq MOD ${SITES}`)}, ELT(1 + seq MOD 5, ${FAMILIES.map((family) => `'${family}'`).join(",")}), '${PROCEDURES[n]!}', 'Duty ${n}', 'technician', ${20 + n * 10},
+    `INSERT INTO duties (id, machine_id, site_id, family, procedure_id, title, who, minutes, start_on, rules, assessed_at)
+     SELECT ${id(4, `seq * ${DUTIES_EACH} + ${n}`)}, ${id(3, "seq")}, ${id(2, `1 + seq MOD ${SITES}`)}, ELT(1 + seq MOD 5, ${FAMILIES.map((family) => `'${family}'`).join(",")}), '${must(PROCEDURES[n])}', 'Duty ${n}', 'technician', ${20 + n * 10},
        CURDATE() - INTERVAL (30 + seq MOD 300) DAY, '${JSON.stringify({ triggers: rules })}', NOW() FROM seq_1_to_${MACHINES}`,
   );
   await db.run(
-    `INSERT INTO completions (id, plan_id, machine_id, done_on, meters) SELECT ${id(5, `seq * ${PLANS_EACH} + ${n}`)}, ${id(4, `seq * ${PLANS_EACH} + ${n}`)}, ${id(3, "seq")},
-       CURDATE() - INTERVAL (seq * ${n + 3}) MOD ${[7, 30, 360, 90, 180, 700][n]!} DAY, '{}' FROM seq_1_to_${MACHINES}`,
+    `INSERT INTO completions (id, duty_id, machine_id, done_on, meters) SELECT ${id(5, `seq * ${DUTIES_EACH} + ${n}`)}, ${id(4, `seq * ${DUTIES_EACH} + ${n}`)}, ${id(3, "seq")},
+       CURDATE() - INTERVAL (seq * ${n + 3}) MOD ${must([7, 30, 360, 90, 180, 700][n])} DAY, '{}' FROM seq_1_to_${MACHINES}`,
   );
 }
 await db.run(
@@ -109,10 +110,10 @@ const [{ siteId }] = (await db.select<{ siteId: string }>(
   "SELECT site_id AS siteId FROM machines WHERE id = :machine",
   { machine },
 )) as [{ siteId: string }];
-const [{ planId }] = (await db.select<{ planId: string }>(
-  "SELECT id AS planId FROM plans WHERE machine_id = :machine LIMIT 1",
+const [{ dutyId }] = (await db.select<{ dutyId: string }>(
+  "SELECT id AS dutyId FROM duties WHERE machine_id = :machine LIMIT 1",
   { machine },
-)) as [{ planId: string }];
+)) as [{ dutyId: string }];
 await report("Ahead, first page (12 sites, 720 duties)", () => aheadPage(ALL, now));
 let deep: string | null = null;
 for (let page = 0; page < 100; page++) deep = (await aheadPage({ ...ALL, after: deep }, now)).next;
@@ -137,7 +138,7 @@ await report("a machine's page, all of it", async () => {
   );
   return view;
 });
-await report("a duty with its reasons", () => getDuty(planId, now));
+await report("a duty with its reasons", () => getDuty(dutyId, now));
 await report("a machine's trail", () => machineTrail(machine));
 await report("an event: assess its machine's plans", () => assessMachine(machine, now));
 await db.close();
@@ -157,6 +158,6 @@ async function report(name: string, work: () => Promise<unknown>): Promise<void>
   taken.sort((a, b) => a - b);
   print(
     name,
-    `p50 ${taken[TIMES / 2]!.toFixed(1)} ms, p95 ${taken[Math.floor(TIMES * 0.95)]!.toFixed(1)} ms, ${queries} queries`,
+    `p50 ${must(taken[TIMES / 2]).toFixed(1)} ms, p95 ${must(taken[Math.floor(TIMES * 0.95)]).toFixed(1)} ms, ${queries} queries`,
   );
 }

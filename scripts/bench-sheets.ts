@@ -9,11 +9,12 @@ import type { Actor } from "../app/kit/actor";
 import { applyImport, checkImport, claimImport } from "../app/machines/register/imports.server";
 import { hashPassword } from "../app/people/passwords.server";
 import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
-import { openRun } from "../app/sheet/log/runs.server";
+import { openSheet } from "../app/sheet/log/sheets.server";
 import type { Procedure } from "../core/index";
+import { must } from "../core/must";
 import { getDb, migrate } from "../db/index";
 
-const BASE = process.env.BASE_URL!;
+const BASE = must(process.env.BASE_URL);
 const STEPS = 120;
 const PEOPLE = 20;
 const SECONDS = 60;
@@ -21,7 +22,7 @@ const PASSWORD = "bench password one";
 const db = getDb();
 const print = (name: string, value: string): void => void process.stdout.write(`${name.padEnd(58)} ${value}\n`);
 const quantile = (values: number[], q: number): number =>
-  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.ceil(q * values.length) - 1)]!;
+  must([...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.ceil(q * values.length) - 1)]);
 
 process.stdout.write(`\nSheets (${STEPS} steps; ${PEOPLE} technicians)\n`);
 const now = new Date();
@@ -35,20 +36,20 @@ const csv = [
   "customer,site,time_zone,tag,name,family",
   ...people.map((_, i) => `Co,Site ${i % 5},Europe/Lisbon,B-${i},Machine ${i},bench-machine`),
 ].join("\n");
-const importId = await checkImport(people[0]!, "bench.csv", csv, now);
+const importId = await checkImport(must(people[0]), "bench.csv", csv, now);
 await claimImport(importId, now);
 await applyImport(importId, now);
 const plans = await db.select<{ id: string; tag: string }>(
-  "SELECT p.id, m.tag FROM plans p JOIN machines m ON m.id = p.machine_id WHERE p.procedure_id = 'bench-long' ORDER BY CAST(SUBSTRING(m.tag, 3) AS INT)",
+  "SELECT p.id, m.tag FROM duties p JOIN machines m ON m.id = p.machine_id WHERE p.procedure_id = 'bench-long' ORDER BY CAST(SUBSTRING(m.tag, 3) AS INT)",
 );
-const runs = await Promise.all(people.map((person, i) => openRun(person, plans[i]!.id, "bench", now)));
+const runs = await Promise.all(people.map((person, i) => openSheet(person, must(plans[i]).id, "bench", now)));
 
-await tapTimes(runs[0]!);
+await tapTimes(must(runs[0]));
 await twentyTechnicians();
 await db.close();
 
 function longProcedure(): Procedure {
-  const base = readProcedureFiles(shippedFolder()).find((one) => one.id === "own-duty")!;
+  const base = must(readProcedureFiles(shippedFolder()).find((one) => one.id === "own-duty"));
   const steps = Array.from({ length: STEPS }, (_, i): Procedure["steps"][number] => {
     const common = {
       id: `s-${i}`,
@@ -82,14 +83,14 @@ async function addPeople(): Promise<Actor[]> {
 }
 
 /** From the tap to the next frame that shows its result, by the browser's own Event Timing. */
-async function tapTimes(runId: string): Promise<void> {
+async function tapTimes(sheetId: string): Promise<void> {
   const browser = await chromium.launch({
     executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
     args: ["--no-sandbox", "--disable-gpu"],
   });
   const page = await browser.newPage({ viewport: { width: 390, height: 844 } });
   await signIn(page, "bench0");
-  await page.goto(`${BASE}/sheet/${runId}`);
+  await page.goto(`${BASE}/sheet/${sheetId}`);
   await page.getByRole("button", { name: "Done" }).waitFor();
   await page.waitForTimeout(1500);
   const session = await page.context().newCDPSession(page);
@@ -123,7 +124,7 @@ async function signIn(page: Page, name: string): Promise<void> {
   await page.waitForURL(/\/round/);
 }
 
-/** Each person's own connection and session: one batch with one event a second, evenly shifted against each other. */
+/** Each person's own connection and session: one batch with one entry a second, evenly shifted against each other. */
 async function twentyTechnicians(): Promise<void> {
   const cookies: string[] = [];
   for (let i = 0; i < PEOPLE; i++) {
@@ -135,26 +136,26 @@ async function twentyTechnicians(): Promise<void> {
     });
     const cookie = response.headers.getSetCookie().find((one) => one.startsWith("hound_session="));
     if (!cookie) throw new Error(`bench${i} could not sign in: ${response.status}`);
-    cookies.push(cookie.split(";")[0]!);
+    cookies.push(must(cookie.split(";")[0]));
   }
   const times: number[] = [];
   let failed = 0;
-  const before = await eventCount();
+  const before = await entryCount();
   const tap = async (i: number): Promise<void> => {
     const body = {
       id: uuidv7(),
-      runId: runs[i]!,
+      sheetId: must(runs[i]),
       at: new Date().toISOString(),
-      by: people[i]!.id,
+      by: must(people[i]).id,
       device: "bench",
       type: "note",
       text: "A tap",
     };
     const started = performance.now();
-    const response = await fetch(`${BASE}/api/runs/${runs[i]!}/events`, {
+    const response = await fetch(`${BASE}/api/sheets/${must(runs[i])}/entries`, {
       method: "POST",
-      headers: { "Content-Type": "application/json", Origin: BASE, Cookie: cookies[i]! },
-      body: JSON.stringify({ events: [body] }),
+      headers: { "Content-Type": "application/json", Origin: BASE, Cookie: must(cookies[i]) },
+      body: JSON.stringify({ entries: [body] }),
     });
     const answer = (await response.json()) as { accepted?: string[] };
     times.push(performance.now() - started);
@@ -170,15 +171,15 @@ async function twentyTechnicians(): Promise<void> {
       }
     }),
   );
-  const stored = (await eventCount()) - before;
+  const stored = (await entryCount()) - before;
   print(
     `${PEOPLE} technicians, a tap a second each, ${SECONDS} s`,
     `p50 ${quantile(times, 0.5).toFixed(1)} ms, p95 ${quantile(times, 0.95).toFixed(1)} ms, longest ${Math.max(...times).toFixed(0)} ms`,
   );
-  print("  events sent, refused, stored", `${times.length}, ${failed}, ${stored}`);
+  print("  entries sent, refused, stored", `${times.length}, ${failed}, ${stored}`);
 }
 
-async function eventCount(): Promise<number> {
-  const [row] = await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM run_events");
-  return row!.total;
+async function entryCount(): Promise<number> {
+  const [row] = await db.select<{ total: number }>("SELECT COUNT(*) AS total FROM log_entries");
+  return must(row).total;
 }

@@ -8,6 +8,7 @@ import { spanNeeds } from "../app/stores/items/span-needs.server";
 import { postMoves, verifyStock } from "../app/stores/ledger/ledger.server";
 import { listPlaces, stockAt } from "../app/stores/ledger/places.server";
 import { listOrders } from "../app/stores/orders/orders.server";
+import { must } from "../core/must";
 import { getDb, migrate } from "../db/index";
 
 const ITEMS = 50_000;
@@ -26,7 +27,7 @@ await first.run("DROP DATABASE IF EXISTS hound_stores");
 await first.run("CREATE DATABASE hound_stores CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
 await first.close();
 (globalThis as { houndDb?: unknown }).houndDb = undefined;
-const url = new URL(process.env.DATABASE_URL!);
+const url = new URL(must(process.env.DATABASE_URL));
 url.pathname = "/hound_stores";
 process.env.DATABASE_URL = url.toString();
 const db = getDb();
@@ -49,12 +50,12 @@ await db.run(
    FROM seq_1_to_${MACHINES}`,
 );
 await db.run(
-  `INSERT INTO plans (id, machine_id, site_id, family, procedure_id, title, who, minutes, start_on, rules, due_on, assessed_at)
+  `INSERT INTO duties (id, machine_id, site_id, family, procedure_id, title, who, minutes, start_on, rules, due_on, assessed_at)
    SELECT ${id(4, "seq")}, ${id(3, "seq")}, ${id(2, "1 + seq MOD 50")}, 'flake-ice-maker', ELT(1 + seq MOD 4, 'flake-ice-maker-clean-sanitise', 'slide-stainer-weekly', 'card-printer-ribbon', 'soft-serve-freezer-14-day'),
      'Duty', 'technician', 30, CURDATE() - INTERVAL 100 DAY, '[]', CURDATE() + INTERVAL (seq MOD 60) DAY, NOW() FROM seq_1_to_${MACHINES}`,
 );
 await db.run(
-  `UPDATE plans SET rules = '{"triggers":[{"kind":"calendar","every":2,"unit":"week","basis":"completion"}]}'`,
+  `UPDATE duties SET rules = '{"triggers":[{"kind":"calendar","every":2,"unit":"week","basis":"completion"}]}'`,
 );
 await db.run(`INSERT INTO suppliers (id, name, code) VALUES (${id(5, "1")}, 'Trade', 'T')`);
 await db.run(
@@ -103,7 +104,8 @@ async function time(name: string, work: (n: number) => Promise<unknown>, times =
   }
   const queries = db.takeQueryCount() / times;
   all.sort((a, b) => a - b);
-  const rank = (share: number): string => all[Math.min(all.length - 1, Math.floor(share * all.length))]!.toFixed(1);
+  const rank = (share: number): string =>
+    must(all[Math.min(all.length - 1, Math.floor(share * all.length))]).toFixed(1);
   print(name, `p50 ${rank(0.5)} ms, p95 ${rank(0.95)} ms, ${queries.toFixed(1)} queries`);
 }
 
@@ -119,11 +121,13 @@ await time("Items, by words", (n) => listItems({ q: `gasket ${1000 + n * 37}`, a
 await time("An item scanned", (n) => itemMeant(`S${1 + n * 700}`));
 await time("An item with its ledger", (n) => itemView(`item-${1 + n * 321}`, null, now));
 await time("The busiest item with its ledger", () => itemView(busy, null, now));
-await time("A place, first page", (n) => stockAt(places[n % PLACES]!.id, { after: null }));
-await time("A place, a page in the middle", (n) => stockAt(places[n % PLACES]!.id, { after: `item-${n * 500}` }));
-await time("A place, what asks for a count", (n) => stockAt(places[n % PLACES]!.id, { after: null, counts: true }));
+await time("A place, first page", (n) => stockAt(must(places[n % PLACES]).id, { after: null }));
+await time("A place, a page in the middle", (n) => stockAt(must(places[n % PLACES]).id, { after: `item-${n * 500}` }));
+await time("A place, what asks for a count", (n) =>
+  stockAt(must(places[n % PLACES]).id, { after: null, counts: true }),
+);
 await time("Orders", () => listOrders(null));
-await time("What thirty days take", () => spanNeeds({ days: 30, planIds: null }, now), 20);
+await time("What thirty days take", () => spanNeeds({ days: 30, dutyIds: null }, now), 20);
 await time("Looking ahead for one item", () => refreshOutlook(now, [busy]), 20);
 await time("Booking a use", (n) =>
   db.transact((tx) =>
@@ -131,7 +135,7 @@ await time("Booking a use", (n) =>
       [
         {
           itemId: `item-${1 + n}`,
-          placeId: places[n % PLACES]!.id,
+          placeId: must(places[n % PLACES]).id,
           lotId: null,
           kind: "use",
           qty: -1,

@@ -6,6 +6,7 @@ import highs from "highs";
 
 import { readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 import { checkVisit, expandNested, orderRound, packVisit, type Procedure, type VisitProblem } from "../core/index";
+import { must } from "../core/must";
 import { euclidean, geographical, type Tour, TOURS } from "../core/round/testing/tours";
 import { insertJobs } from "../core/visit/insert-jobs";
 import { buildModel, range } from "../core/visit/model";
@@ -142,13 +143,13 @@ function bySolver(problem: VisitProblem, known: number): { length: number | stri
   const rules: string[] = [];
   for (const { from, to, weight } of model.edges) rules.push(`${term(to)} - ${term(from)} >= ${weight}`);
   for (let p = 0; p < model.phases; p++)
-    if (model.isHands[p]) rules.push(`C - ${term(model.startPoint[p]!)} >= ${model.length[p]}`);
+    if (model.isHands[p]) rules.push(`C - ${term(must(model.startPoint[p]))} >= ${model.length[p]}`);
   const binaries: string[] = [];
   for (let k = 0; k < pairs.count; k++) {
-    if (!(pairs.kind[k]! & NEVER_TOGETHER)) continue;
-    const [p, q] = [pairs.first[k]!, pairs.second[k]!];
+    if (!(must(pairs.kind[k]) & NEVER_TOGETHER)) continue;
+    const [p, q] = [must(pairs.first[k]), must(pairs.second[k])];
     const before = (a: number, b: number, sign: string, constant: number): string =>
-      `${term(model.startPoint[b]!)} - ${term(model.endPoint[a]!)} ${sign} ${most} y${k} >= ${model.endOffset[a]! - model.startOffset[b]! - constant}`;
+      `${term(must(model.startPoint[b]))} - ${term(must(model.endPoint[a]))} ${sign} ${most} y${k} >= ${must(model.endOffset[a]) - must(model.startOffset[b]) - constant}`;
     rules.push(before(p, q, "-", most), before(q, p, "+", 0));
     binaries.push(`y${k}`);
   }

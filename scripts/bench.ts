@@ -9,9 +9,10 @@ import { getDuty, listDue } from "../app/duties/due.server";
 import { exportMachines, getMachine, listMachines } from "../app/machines/machines.server";
 import { applyImport, checkImport, claimImport } from "../app/machines/register/imports.server";
 import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
-import { appendEvents, loadRun, openRun } from "../app/sheet/log/runs.server";
+import { appendEntries, loadSheet, openSheet } from "../app/sheet/log/sheets.server";
 import { assessDue, type DueInput, foldRun, projectDue, type RunEvent } from "../core/index";
-import { simulateRun } from "../db/demo/simulate-run";
+import { must } from "../core/must";
+import { simulateSheet } from "../db/demo/simulate-sheet";
 import { getDb, migrate } from "../db/index";
 
 Object.assign(globalThis, { Temporal: polyfill.Temporal });
@@ -90,19 +91,19 @@ print(
 
 heading("Sheet");
 const [procedure] = readProcedureFiles(shippedFolder()).filter((one) => one.id === "flake-ice-maker-clean-sanitise");
-const log = simulateRun({
-  procedure: procedure!,
+const log = simulateSheet({
+  procedure: must(procedure),
   machine: { options: ["water-filter"] },
-  runId: uuidv7(),
+  sheetId: uuidv7(),
   by: "a",
   startMs: Date.UTC(2026, 0, 1),
   newId: uuidv7,
-  started: { type: "started", planId: "p", procedureId: procedure!.id, procedureVersion: 1 },
+  started: { type: "started", planId: "p", procedureId: must(procedure).id, procedureVersion: 1 },
   script: { rounds: 4 },
 });
 print(
   `fold a log of ${log.length} events`,
-  percentiles(200, () => foldRun(procedure!, log)),
+  percentiles(200, () => foldRun(must(procedure), log)),
 );
 
 heading("Services (5,000 machines)");
@@ -150,21 +151,23 @@ await claimImport(again, now);
 print("import them again (all known)", seconds(await timedAsync(() => applyImport(again, now))));
 
 const [machine] = await bench.select<{ id: string }>("SELECT id FROM machines WHERE tag = 'B-4'");
-const [plan] = await bench.select<{ id: string }>("SELECT id FROM plans WHERE machine_id = :id", { id: machine!.id });
+const [plan] = await bench.select<{ id: string }>("SELECT id FROM duties WHERE machine_id = :id", {
+  id: must(machine).id,
+});
 await report("the round, first 50 of what is due", () => listDue({}, new Date(now.getTime() + 8 * 86_400_000)));
 await report("the register, searched", () => listMachines({ q: "Machine 43" }));
-await report("a machine's page", () => getMachine(machine!.id));
-await report("a duty with its reasons", () => getDuty(plan!.id, now));
-await report("assess one machine's plans", () => assessMachine(machine!.id, now));
-const runId = await openRun(actor, plan!.id, "bench", now);
-await report("log one tap", () => appendEvents(actor, runId, [tap()], new Date()));
-await report("open a sheet", () => loadRun(runId));
+await report("a machine's page", () => getMachine(must(machine).id));
+await report("a duty with its reasons", () => getDuty(must(plan).id, now));
+await report("assess one machine's plans", () => assessMachine(must(machine).id, now));
+const sheetId = await openSheet(actor, must(plan).id, "bench", now);
+await report("log one tap", () => appendEntries(actor, sheetId, [tap()], new Date()));
+await report("open a sheet", () => loadSheet(sheetId));
 await bench.close();
 
 function tap(): RunEvent {
   return {
     id: uuidv7(),
-    runId,
+    runId: sheetId,
     at: new Date().toISOString(),
     by: actor.id,
     device: "bench",
@@ -191,7 +194,7 @@ function seconds(ms: number): string {
 
 function percentiles(times: number, work: () => unknown): string {
   const taken = Array.from({ length: times }, () => timed(() => void work())).sort((a, b) => a - b);
-  return `p50 ${taken[Math.floor(times / 2)]!.toFixed(1)} ms, p95 ${taken[Math.floor(times * 0.95)]!.toFixed(1)} ms`;
+  return `p50 ${must(taken[Math.floor(times / 2)]).toFixed(1)} ms, p95 ${must(taken[Math.floor(times * 0.95)]).toFixed(1)} ms`;
 }
 
 async function report(name: string, work: () => Promise<unknown>): Promise<void> {
@@ -203,5 +206,8 @@ async function report(name: string, work: () => Promise<unknown>): Promise<void>
   const taken: number[] = [];
   for (let i = 0; i < TIMES; i++) taken.push(await timedAsync(work));
   taken.sort((a, b) => a - b);
-  print(name, `p50 ${taken[TIMES / 2]!.toFixed(1)} ms, p95 ${taken[TIMES * 0.95]!.toFixed(1)} ms, ${queries} queries`);
+  print(
+    name,
+    `p50 ${must(taken[TIMES / 2]).toFixed(1)} ms, p95 ${must(taken[TIMES * 0.95]).toFixed(1)} ms, ${queries} queries`,
+  );
 }

@@ -14,6 +14,7 @@ import { countStock, moveStock, receive } from "../app/stores/ledger/stock.serve
 import { saveKit } from "../app/stores/load/kits.server";
 import { addToDraft, getOrder, receiveOrder, sendOrder } from "../app/stores/orders/orders.server";
 import { addDays, foldRun } from "../core/index";
+import { must } from "../core/must";
 import { stockYear, type YearUse } from "../db/demo/stock-year";
 import { COUNTS, ITEMS, KITS, LOW, orderCode, PLACES, SUPPLIERS } from "../db/demo/stores-story";
 import { getDb } from "../db/index";
@@ -34,7 +35,7 @@ export interface DemoStores {
 /** Suppliers, what the catalogue says of each item, and where things lie. */
 export async function setUpStores(actors: ReadonlyMap<string, Actor>): Promise<DemoStores> {
   const db = getDb();
-  const lead = actors.get("jonas")!;
+  const lead = must(actors.get("jonas"));
   const suppliers = new Map<string, string>();
   for (const { key, name, code, email, leadDays } of SUPPLIERS) {
     const id = uuidv7();
@@ -50,7 +51,7 @@ export async function setUpStores(actors: ReadonlyMap<string, Actor>): Promise<D
     const settings = {
       ...known,
       ...more,
-      supplierId: suppliers.get(supplier)!,
+      supplierId: must(suppliers.get(supplier)),
       orderCode: orderCode(id),
       scanCode: `HHS${++number}`,
     };
@@ -60,7 +61,7 @@ export async function setUpStores(actors: ReadonlyMap<string, Actor>): Promise<D
   const vans = new Map<string, string>();
   let depot = "";
   for (const place of PLACES) {
-    const personId = "person" in place ? actors.get(place.person)!.id : null;
+    const personId = "person" in place ? must(actors.get(place.person)).id : null;
     const [site] =
       "site" in place
         ? await db.select<{ id: string }>("SELECT id FROM sites WHERE name = :name", { name: place.site })
@@ -80,15 +81,15 @@ export async function setUpStores(actors: ReadonlyMap<string, Actor>): Promise<D
 /** What the year's sheets used, with the deliveries and refills behind it. */
 export async function stockTheYear(stores: DemoStores, lead: Actor, sheets: readonly PastSheet[]): Promise<void> {
   const uses = sheets.flatMap((sheet): YearUse[] =>
-    takenBy(foldRun(sheet.procedure, sheet.events), sheet.events).map((one) => ({
+    takenBy(foldRun(sheet.procedure, sheet.entries), sheet.entries).map((one) => ({
       place: stores.vans.get(one.by) ?? stores.depot,
       item: one.item,
       qty: one.qty,
       on: dayInZone(new Date(one.at), sheet.timeZone),
       at: new Date(one.at),
       by: one.by,
-      runId: sheet.runId,
-      eventId: one.eventId,
+      sheetId: sheet.sheetId,
+      entryId: one.entryId,
       machineId: sheet.machineId,
     })),
   );
@@ -117,14 +118,14 @@ export async function stockTheYear(stores: DemoStores, lead: Actor, sheets: read
       moves.map(({ item, place, lot, kind, qty, on, use, note }) => ({
         itemId: item,
         placeId: place,
-        lotId: lot === null ? null : lotIds.get(`${item} ${lot}`)!,
+        lotId: lot === null ? null : must(lotIds.get(`${item} ${lot}`)),
         kind,
         qty,
         at: use?.at ?? new Date(`${on}T07:30:00Z`),
         onDay: on,
         by: use?.by ?? lead.id,
-        runId: use?.runId ?? null,
-        eventId: use?.eventId ?? null,
+        sheetId: use?.sheetId ?? null,
+        entryId: use?.entryId ?? null,
         machineId: use?.machineId ?? null,
         ...(note ? { note } : {}),
       })),
@@ -144,17 +145,17 @@ export async function runTheStores(stores: DemoStores, lead: Actor): Promise<voi
     return Number(row?.qty ?? 0);
   };
   for (const { place, item, left } of LOW) {
-    const from = stores.places.get(place)!;
+    const from = must(stores.places.get(place));
     const there = await onHand(item, from);
-    const to = place === "Van 2" ? stores.depot : stores.places.get("Van 2")!;
+    const to = place === "Van 2" ? stores.depot : must(stores.places.get("Van 2"));
     if (there > left)
       await moveStock(lead, { itemId: item, from, to, qty: there - left, note: "lent to a colleague" }, daysAgo(2));
   }
   for (const { place, item, difference, note, daysAgo: days } of COUNTS) {
-    const placeId = stores.places.get(place)!;
+    const placeId = must(stores.places.get(place));
     await countAll(lead, item, placeId, difference, note, daysAgo(days));
   }
-  const shelf = stores.places.get("Clinic shelf")!;
+  const shelf = must(stores.places.get("Clinic shelf"));
   await receive(
     lead,
     {
@@ -178,7 +179,7 @@ export async function runTheStores(stores: DemoStores, lead: Actor): Promise<voi
   await addToDraft(lead, { itemId: "pump-tubing", packs: 4, machineId: null }, daysAgo(6));
   await sendOrder(lead, orderId, daysAgo(6));
   const [first] = (await getOrder(orderId)).lines;
-  await receiveOrder(lead, orderId, [{ lineId: first!.id, packs: 1, lot: null, expiresOn: null }], daysAgo(1));
+  await receiveOrder(lead, orderId, [{ lineId: must(first).id, packs: 1, lot: null, expiresOn: null }], daysAgo(1));
   await refreshOutlook(now);
 }
 
@@ -205,7 +206,7 @@ async function countAll(
     ...lots.map((lot) => ({ lotId: lot.lotId, qty: Number(lot.qty) })),
     { lotId: null, qty: Math.max(0, Number(sum?.qty ?? 0) - inLots) },
   ];
-  const changed = found.find((one) => one.qty + difference >= 0) ?? found[0]!;
+  const changed = found.find((one) => one.qty + difference >= 0) ?? must(found[0]);
   changed.qty += difference;
   await countStock(lead, { itemId, placeId, found, note }, at);
 }

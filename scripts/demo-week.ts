@@ -5,6 +5,7 @@
 import { firmDay } from "../app/kit/days/firm-day.server";
 import { buildDay } from "../app/round/day/day-problem.server";
 import { addDays, packVisit } from "../core/index";
+import { must } from "../core/must";
 import { getDb } from "../db/index";
 
 const db = getDb();
@@ -14,12 +15,19 @@ const [person] = await db.select<{ id: string }>(
   "SELECT id FROM persons WHERE role = 'technician' AND active = 1 ORDER BY name LIMIT 1",
 );
 const due = await db.select<{ id: string }>(
-  "SELECT id FROM plans WHERE active = 1 AND who <> 'operator' AND due_on <= :until ORDER BY id LIMIT 2000",
+  "SELECT id FROM duties WHERE active = 1 AND who <> 'operator' AND due_on <= :until ORDER BY id LIMIT 2000",
   {
     until,
   },
 );
-const day = { personId: person!.id, onDay: today, startMinute: 420, endMinute: 960, technicians: 1, fixedOrder: null };
+const day = {
+  personId: must(person).id,
+  onDay: today,
+  startMinute: 420,
+  endMinute: 960,
+  technicians: 1,
+  fixedOrder: null,
+};
 const { problem, sites } = await buildDay(
   day,
   [],
@@ -47,7 +55,7 @@ for (const site of problem.sites) {
   packedAll += packed.makespan;
   oneByOneAll += minutes();
   line(
-    sites.find((one) => one.id === site.id)!.name,
+    must(sites.find((one) => one.id === site.id)).name,
     site.jobs.length,
     minutes("hands"),
     packed.makespan,

@@ -10,11 +10,11 @@ import { v7 as uuidv7 } from "uuid";
 import { putOnDay } from "~/round/day/put-on-day.server";
 
 import { assessMachine } from "../app/duties/assess.server";
-import { addDuty, changePlan, OWN_DUTY, pause, planForEdit } from "../app/duties/plans.server";
+import { addDuty, changeDuty, dutyForEdit, OWN_DUTY, pause } from "../app/duties/duties.server";
 import type { Actor } from "../app/kit/actor";
 import { firmDay } from "../app/kit/days/firm-day.server";
 import { findLink, makeLink } from "../app/kit/server/links.server";
-import { logMachineEvent } from "../app/machines/machines.server";
+import { logOccurrence } from "../app/machines/machines.server";
 import { addMeter, logMeterReading } from "../app/machines/meters.server";
 import { applyImport, checkImport, claimImport } from "../app/machines/register/imports.server";
 import { addClosure, changeSite } from "../app/machines/sites/sites.server";
@@ -29,8 +29,9 @@ import {
 import { planAndKeep, proposeAndPut } from "../app/round/day/day.server";
 import { addInstrument } from "../app/sheet/instruments.server";
 import { type PastSheet, storePastSheets } from "../app/sheet/log/history.server";
-import { appendEvents, openRun, signRun, slotsOf } from "../app/sheet/log/runs.server";
+import { appendEntries, openSheet, signSheet, slotsOf } from "../app/sheet/log/sheets.server";
 import type { MachineFacts, Procedure } from "../core/index";
+import { must } from "../core/must";
 import { pastYear } from "../db/demo/history";
 import {
   CLOSURES,
@@ -47,8 +48,8 @@ import {
   TODAY,
   UNSAFE,
 } from "../db/demo/register-story";
-import { simulateRun } from "../db/demo/simulate-run";
-import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, RUNS } from "../db/demo/story";
+import { simulateSheet } from "../db/demo/simulate-sheet";
+import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, SHEETS } from "../db/demo/story";
 import { emptyTables, getDb, migrate } from "../db/index";
 import { runTheStores, setUpStores, stockTheYear } from "./demo-stores";
 
@@ -78,7 +79,7 @@ async function load(): Promise<void> {
   await publishProcedures(readProcedureFiles(shippedFolder()), now);
   const start = daysAgo(385);
   const importId = await checkImport(
-    actors.get("jonas")!,
+    must(actors.get("jonas")),
     "machines.csv",
     readFileSync(join(process.cwd(), "db/demo/machines.csv"), "utf8"),
     start,
@@ -93,39 +94,45 @@ async function load(): Promise<void> {
 
   const stores = await setUpStores(actors);
   const sheets = await loadYear(actors);
-  await stockTheYear(stores, actors.get("jonas")!, sheets);
+  await stockTheYear(stores, must(actors.get("jonas")), sheets);
   // In order of time, as it would have happened.
   const story = [
     ...METERS.flatMap(({ tag, meter, readings }) =>
       readings.map(([days, value]) => ({
         days,
-        work: () => logMeterReading(actors.get("mira")!, machines.get(tag)!.id, { meter, value }, daysAgo(days)),
+        work: () =>
+          logMeterReading(must(actors.get("mira")), must(machines.get(tag)).id, { meter, value }, daysAgo(days)),
       })),
     ),
     ...EVENTS.map(({ tag, event, daysAgo: days }) => ({
       days,
       work: () =>
-        logMachineEvent(actors.get("mira")!, machines.get(tag)!.id, { event, on: null, note: "" }, daysAgo(days)),
+        logOccurrence(
+          must(actors.get("mira")),
+          must(machines.get(tag)).id,
+          { event, on: null, note: "" },
+          daysAgo(days),
+        ),
     })),
-    ...RUNS.map((run) => ({
+    ...SHEETS.map((run) => ({
       days: run.daysAgo,
-      work: () => workSheet(actors.get(run.by)!, machines.get(run.tag)!, run),
+      work: () => workSheet(must(actors.get(run.by)), must(machines.get(run.tag)), run),
     })),
     ...OUTCOMES.map((one) => ({
       days: one.daysAgo,
-      work: () => endSheet(actors.get(one.by)!, machines.get(one.tag)!.id, one),
+      work: () => endSheet(must(actors.get(one.by)), must(machines.get(one.tag)).id, one),
     })),
   ].sort((a, b) => b.days - a.days);
   for (const { work } of story) await work();
   await setUpRegister(actors, machines);
   for (const { dueInDays, ...one } of INSTRUMENTS) {
     const calibrationDue = dueInDays === null ? null : daysAgo(-dueInDays).toISOString().slice(0, 10);
-    await addInstrument(actors.get("jonas")!, { ...one, calibrationDue }, daysAgo(200));
+    await addInstrument(must(actors.get("jonas")), { ...one, calibrationDue }, daysAgo(200));
   }
-  await findUnsafe(actors.get(UNSAFE.by)!, machines.get(UNSAFE.tag)!.id);
+  await findUnsafe(must(actors.get(UNSAFE.by)), must(machines.get(UNSAFE.tag)).id);
   for (const machine of machines.values()) await assessMachine(machine.id, now);
-  await runTheStores(stores, actors.get("jonas")!);
-  if (process.argv.includes("--with-day")) await planToday(actors.get("mira")!);
+  await runTheStores(stores, must(actors.get("jonas")));
+  if (process.argv.includes("--with-day")) await planToday(must(actors.get("mira")));
 }
 
 /** A round for today, so that the demo opens on one. */
@@ -133,7 +140,7 @@ async function planToday(person: Actor): Promise<void> {
   const { on } = await firmDay(now);
   for (const { tag, procedure } of TODAY) {
     const machine = await db.models.Machine.findOne({ where: { tag }, raw: true });
-    await putOnDay(person, [await planOf(machine!.id, procedure)], { on, personId: person.id }, now);
+    await putOnDay(person, [await dutyOf(must(machine).id, procedure)], { on, personId: person.id }, now);
   }
   await proposeAndPut(person, person, on, now);
   await planAndKeep(person, person.id, on, null, now);
@@ -157,12 +164,12 @@ async function addPeople(): Promise<Map<string, Actor>> {
     });
     actors.set(person.signIn, { id, name: person.name, role: person.role, authorisations: [] });
   }
-  const lead = actors.get("jonas")!;
+  const lead = must(actors.get("jonas"));
   for (const person of PEOPLE) {
     for (const { kind, inDays } of person.authorisations) {
       await db.models.Authorisation.create({
         id: uuidv7(),
-        personId: actors.get(person.signIn)!.id,
+        personId: must(actors.get(person.signIn)).id,
         kind,
         expiresOn: daysAgo(-inDays).toISOString().slice(0, 10),
         grantedBy: lead.id,
@@ -175,11 +182,11 @@ async function addPeople(): Promise<Map<string, Actor>> {
 
 /** Sites in full, duties of the machines' own, pauses, and what is put on days. */
 async function setUpRegister(actors: Map<string, Actor>, machines: Map<string, { id: string }>): Promise<void> {
-  const lead = actors.get("jonas")!;
+  const lead = must(actors.get("jonas"));
   const day = (inDays: number): string => daysAgo(-inDays).toISOString().slice(0, 10);
   const sites = new Map((await db.models.Site.findAll({ raw: true })).map((site) => [site.name, site]));
   for (const [name, more] of Object.entries(SITES)) {
-    const { id, customerId: _, ...settings } = sites.get(name)!;
+    const { id, customerId: _, ...settings } = must(sites.get(name));
     await changeSite(lead, id, { ...settings, ...more }, daysAgo(60));
   }
   await db.run(
@@ -191,33 +198,46 @@ async function setUpRegister(actors: Map<string, Actor>, machines: Map<string, {
   );
   for (const { tag, ...hours } of MACHINE_HOURS) await db.models.Machine.update(hours, { where: { tag } });
   for (const { site, fromInDays, toInDays, reason } of CLOSURES) {
-    await addClosure(lead, sites.get(site)!.id, { fromOn: day(fromInDays), toOn: day(toInDays), reason }, daysAgo(3));
+    await addClosure(
+      lead,
+      must(sites.get(site)).id,
+      { fromOn: day(fromInDays), toOn: day(toInDays), reason },
+      daysAgo(3),
+    );
   }
-  for (const { tag, ...meter } of GATEWAY_METERS) await addMeter(lead, machines.get(tag)!.id, meter, daysAgo(20));
+  for (const { tag, ...meter } of GATEWAY_METERS) await addMeter(lead, must(machines.get(tag)).id, meter, daysAgo(20));
   for (const duty of OWN_DUTIES) {
     const begun = daysAgo(duty.startDaysAgo);
-    const planId = await addDuty(lead, machines.get(duty.tag)!.id, { procedureId: OWN_DUTY, title: duty.title }, begun);
-    const { settings } = await planForEdit(planId, begun);
+    const dutyId = await addDuty(
+      lead,
+      must(machines.get(duty.tag)).id,
+      { procedureId: OWN_DUTY, title: duty.title },
+      begun,
+    );
+    const { settings } = await dutyForEdit(dutyId, begun);
     const { rules, who = "technician", hardStop = false, minutes } = duty;
-    await changePlan(lead, planId, { ...settings, rules, who, hardStop, minutes }, "Agreed with the customer", begun);
+    await changeDuty(lead, dutyId, { ...settings, rules, who, hardStop, minutes }, "Agreed with the customer", begun);
   }
   for (const { tag, fromDaysAgo, toInDays, reason } of PAUSES) {
     await pause(
       lead,
-      machines.get(tag)!.id,
-      { planId: null, fromOn: day(-fromDaysAgo), toOn: day(toInDays), reason },
+      must(machines.get(tag)).id,
+      { dutyId: null, fromOn: day(-fromDaysAgo), toOn: day(toInDays), reason },
       daysAgo(fromDaysAgo),
     );
   }
   for (const { tag, ...report } of REPORTS) {
-    const link = await findLink(["operator"], await makeLink(lead, "operator", machines.get(tag)!.id, daysAgo(10)));
-    await reportProblem(link!, { ...report, photo: null }, now);
+    const link = await findLink(
+      ["operator"],
+      await makeLink(lead, "operator", must(machines.get(tag)).id, daysAgo(10)),
+    );
+    await reportProblem(must(link), { ...report, photo: null }, now);
   }
   for (const one of PLANNED) {
     await putOnDay(
       lead,
-      [await planOf(machines.get(one.tag)!.id, one.procedure)],
-      { on: day(one.inDays), personId: actors.get(one.for)!.id },
+      [await dutyOf(must(machines.get(one.tag)).id, one.procedure)],
+      { on: day(one.inDays), personId: must(actors.get(one.for)).id },
       daysAgo(1),
     );
   }
@@ -225,9 +245,9 @@ async function setUpRegister(actors: Map<string, Actor>, machines: Map<string, {
 
 /** A year of sheets that the story does not tell one by one, taken over in bulk; operators' duties as ticked off. */
 async function loadYear(actors: Map<string, Actor>): Promise<PastSheet[]> {
-  const told = new Set([...RUNS, ...OUTCOMES].map((one) => `${one.tag} ${one.procedure}`));
+  const told = new Set([...SHEETS, ...OUTCOMES].map((one) => `${one.tag} ${one.procedure}`));
   const rows = await db.select<{
-    planId: string;
+    dutyId: string;
     machineId: string;
     tag: string;
     options: string[];
@@ -235,53 +255,53 @@ async function loadYear(actors: Map<string, Actor>): Promise<PastSheet[]> {
     who: string;
     timeZone: string;
   }>(
-    `SELECT p.id AS planId, m.id AS machineId, m.tag, m.options, p.procedure_id AS procedureId, p.who, s.time_zone AS timeZone
-     FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id ORDER BY m.tag, p.procedure_id`,
+    `SELECT p.id AS dutyId, m.id AS machineId, m.tag, m.options, p.procedure_id AS procedureId, p.who, s.time_zone AS timeZone
+     FROM duties p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id ORDER BY m.tag, p.procedure_id`,
   );
   const procedures = new Map<string, Procedure>();
   for (const { procedureId } of rows)
     if (!procedures.has(procedureId)) procedures.set(procedureId, await getProcedure(procedureId));
-  const hands = [actors.get("mira")!, actors.get("tove")!];
+  const hands = [must(actors.get("mira")), must(actors.get("tove"))];
   const sheets: PastSheet[] = [];
   const ticked: {
     id: string;
-    planId: string;
+    dutyId: string;
     machineId: string;
     doneOn: string;
     meters: Record<string, number>;
-    runId: null;
+    sheetId: null;
   }[] = [];
   for (const tag of new Set(rows.map((row) => row.tag))) {
     const of = rows.filter((row) => row.tag === tag && !told.has(`${tag} ${row.procedureId}`));
     const [first] = of;
     if (!first) continue;
     const seed = Array.from(tag).reduce((sum, letter) => sum * 31 + letter.charCodeAt(0), 7);
-    const plans = of.map((row) => ({
-      planId: row.planId,
-      procedure: procedures.get(row.procedureId)!,
+    const duties = of.map((row) => ({
+      dutyId: row.dutyId,
+      procedure: must(procedures.get(row.procedureId)),
       lastDone: LAST_DONE[`${tag} ${row.procedureId}`],
     }));
     const slots: NonNullable<MachineFacts["slots"]> = {};
     for (const past of pastYear(
       { id: first.machineId, facts: { options: first.options }, seed, told: toldMeters(tag, procedures) },
-      plans,
+      duties,
     )) {
       if (past.procedure.who === "operator") {
         ticked.push({
           id: uuidv7(),
-          planId: past.planId,
+          dutyId: past.dutyId,
           machineId: first.machineId,
           doneOn: daysAgo(past.daysAgo).toISOString().slice(0, 10),
           meters: {},
-          runId: null,
+          sheetId: null,
         });
         continue;
       }
-      const actor = hands[(past.daysAgo + seed) % 2]!;
+      const actor = must(hands[(past.daysAgo + seed) % 2]);
       sheets.push(pastSheet(actor, { ...first, slots }, past));
     }
   }
-  sheets.sort((a, b) => (a.events.at(-1)!.at < b.events.at(-1)!.at ? -1 : 1));
+  sheets.sort((a, b) => (must(a.entries.at(-1)).at < must(b.entries.at(-1)).at ? -1 : 1));
   await storePastSheets(sheets, now);
   await db.models.Completion.bulkCreate(ticked);
   return sheets;
@@ -296,11 +316,11 @@ function toldMeters(
   const add = (meter: string, days: number, value: number): void =>
     void (told[meter] ??= []).push({ daysAgo: days, value });
   for (const one of METERS) if (one.tag === tag) for (const [days, value] of one.readings) add(one.meter, days, value);
-  for (const run of RUNS) {
+  for (const run of SHEETS) {
     if (run.tag !== tag) continue;
     for (const step of procedures.get(run.procedure)?.steps ?? []) {
       const value = step.kind === "measure" && step.meter ? run.script?.readings?.[step.reading]?.[0] : undefined;
-      if (step.kind === "measure" && value !== undefined) add(step.meter!, run.daysAgo, value);
+      if (step.kind === "measure" && value !== undefined) add(must(step.meter), run.daysAgo, value);
     }
   }
   for (const list of Object.values(told)) list.sort((a, b) => b.daysAgo - a.daysAgo);
@@ -313,22 +333,23 @@ function pastSheet(
   machine: { machineId: string; options: string[]; timeZone: string; slots: NonNullable<MachineFacts["slots"]> },
   past: ReturnType<typeof pastYear>[number],
 ): PastSheet {
-  const { procedure, planId, daysAgo: days, script } = past;
-  const runId = uuidv7();
-  const events = simulateRun({
+  const { procedure, dutyId, daysAgo: days, script } = past;
+  const sheetId = uuidv7();
+  const entries = simulateSheet({
     procedure,
     machine,
-    runId,
+    sheetId,
     by: actor.id,
     startMs: daysAgo(days).getTime(),
     newId: uuidv7,
-    started: { type: "started", planId, procedureId: procedure.id, procedureVersion: procedure.version },
+    started: { type: "started", planId: dutyId, procedureId: procedure.id, procedureVersion: procedure.version },
     script,
   });
-  const at = (minutes: number): string => new Date(Date.parse(events.at(-1)!.at) + minutes * 60_000).toISOString();
-  const common = { runId, by: actor.id, device: "demo" };
-  const count = events.length;
-  events.push({
+  const at = (minutes: number): string =>
+    new Date(Date.parse(must(entries.at(-1)).at) + minutes * 60_000).toISOString();
+  const common = { runId: sheetId, by: actor.id, device: "demo" };
+  const count = entries.length;
+  entries.push({
     id: uuidv7(),
     at: at(1),
     ...common,
@@ -337,7 +358,7 @@ function pastSheet(
     method: "typed",
     name: "Site desk",
   });
-  events.push({
+  entries.push({
     id: uuidv7(),
     at: at(1),
     ...common,
@@ -347,36 +368,36 @@ function pastSheet(
     method: "password",
     eventCount: count,
   });
-  for (const event of events) {
-    if (event.type === "part-fitted") {
-      const uses = procedure.parts.find((part) => part.item === event.item)?.uses ?? 1;
-      machine.slots[event.slot] = { item: event.item, usesLeft: uses };
+  for (const entry of entries) {
+    if (entry.type === "part-fitted") {
+      const uses = procedure.parts.find((part) => part.item === entry.item)?.uses ?? 1;
+      machine.slots[entry.slot] = { item: entry.item, usesLeft: uses };
     }
-    if (event.type === "part-turned") machine.slots[event.slot] = { item: event.item, usesLeft: event.usesLeft };
+    if (entry.type === "part-turned") machine.slots[entry.slot] = { item: entry.item, usesLeft: entry.usesLeft };
   }
   return {
-    runId,
-    planId,
+    sheetId,
+    dutyId,
     machineId: machine.machineId,
     options: machine.options,
     timeZone: machine.timeZone,
     procedure,
-    events,
+    entries,
   };
 }
 
 /** A sheet left open with an unsafe finding: the machine is out of service. */
 async function findUnsafe(actor: Actor, machineId: string): Promise<void> {
   const at = daysAgo(UNSAFE.daysAgo);
-  const runId = await openRun(actor, await planOf(machineId, UNSAFE.procedure), "demo", at);
+  const sheetId = await openSheet(actor, await dutyOf(machineId, UNSAFE.procedure), "demo", at);
   const finding = { type: "finding", text: UNSAFE.text, severity: "unsafe" } as const;
-  await appendEvents(
+  await appendEntries(
     actor,
-    runId,
+    sheetId,
     [
       {
         id: uuidv7(),
-        runId,
+        sheetId,
         at: new Date(at.getTime() + 60_000).toISOString(),
         by: actor.id,
         device: "demo",
@@ -387,52 +408,52 @@ async function findUnsafe(actor: Actor, machineId: string): Promise<void> {
   );
 }
 
-async function planOf(machineId: string, procedureId: string): Promise<string> {
-  const plan = await db.models.Plan.findOne({ where: { machineId, procedureId }, raw: true });
-  if (!plan) throw new Error(`No plan for ${procedureId}`);
-  return plan.id;
+async function dutyOf(machineId: string, procedureId: string): Promise<string> {
+  const duty = await db.models.Duty.findOne({ where: { machineId, procedureId }, raw: true });
+  if (!duty) throw new Error(`No plan for ${procedureId}`);
+  return duty.id;
 }
 
 async function workSheet(
   actor: Actor,
   machine: { id: string; options: string[] },
-  run: (typeof RUNS)[number],
+  run: (typeof SHEETS)[number],
 ): Promise<void> {
-  const planId = await planOf(machine.id, run.procedure);
+  const dutyId = await dutyOf(machine.id, run.procedure);
   const procedure = await getProcedure(run.procedure);
-  const runId = uuidv7();
+  const sheetId = uuidv7();
   const begin = daysAgo(run.daysAgo);
-  const events = simulateRun({
+  const entries = simulateSheet({
     procedure,
     machine: { ...machine, slots: await slotsOf(machine.id) },
-    runId,
+    sheetId,
     by: actor.id,
     startMs: begin.getTime(),
     newId: uuidv7,
-    started: { type: "started", planId, procedureId: procedure.id, procedureVersion: procedure.version },
+    started: { type: "started", planId: dutyId, procedureId: procedure.id, procedureVersion: procedure.version },
     ...(run.script ? { script: run.script } : {}),
   });
-  const end = new Date(Date.parse(events.at(-1)!.at) + 60_000);
-  const result = await appendEvents(actor, runId, events, end);
+  const end = new Date(Date.parse(must(entries.at(-1)).at) + 60_000);
+  const result = await appendEntries(actor, sheetId, entries, end);
   if (result.refused.length > 0) throw new Error(JSON.stringify(result.refused[0]));
   const customer =
     run.daysAgo % 2 === 0
       ? ({ method: "typed", name: "Kitchen desk" } as const)
       : ({ method: "not-present", reason: "Before opening, nobody there" } as const);
-  const signed = await signRun(actor, runId, { customer, missingReason: null, device: "demo" }, end);
+  const signed = await signSheet(actor, sheetId, { customer, missingReason: null, device: "demo" }, end);
   if (!signed.signed) throw new Error(`${run.procedure}: ${JSON.stringify(signed.missing)}`);
 }
 
 async function endSheet(actor: Actor, machineId: string, one: (typeof OUTCOMES)[number]): Promise<void> {
   const at = daysAgo(one.daysAgo);
-  const runId = await openRun(actor, await planOf(machineId, one.procedure), "demo", at);
-  await appendEvents(
+  const sheetId = await openSheet(actor, await dutyOf(machineId, one.procedure), "demo", at);
+  await appendEntries(
     actor,
-    runId,
+    sheetId,
     [
       {
         id: uuidv7(),
-        runId,
+        sheetId,
         at: at.toISOString(),
         by: actor.id,
         device: "demo",

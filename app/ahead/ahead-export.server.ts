@@ -21,7 +21,7 @@ const HEADER = [
 
 /** All that comes due under a filter, one row a duty, soonest first, as CSV. */
 export async function aheadCsv(filter: AheadFilter): Promise<string> {
-  const rows = await sql.plans({ ...filter, like: `${likeText(filter.q ?? "")}%` }, filter);
+  const rows = await sql.dutiesForCsv({ ...filter, like: `${likeText(filter.q ?? "")}%` }, filter);
   const table = rows.map((row) =>
     HEADER.map((name) => {
       const value = row[name] ?? "";

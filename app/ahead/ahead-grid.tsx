@@ -1,4 +1,4 @@
-import { AHEAD_CELLS, cellDays } from "@core";
+import { AHEAD_CELLS, cellDays, must } from "@core";
 import { clsx } from "clsx";
 import { type DragEvent, type KeyboardEvent, useRef, useState } from "react";
 import { Link } from "react-router";
@@ -8,15 +8,15 @@ import { cellHead, cellWords, hoursWords, SPAN_NAMES } from "./cell-words";
 
 /** Days that a mark can be dropped on: those that have a cell of their own. */
 const isDay = (cell: number): boolean =>
-  AHEAD_CELLS[cell]!.fromDay !== null && AHEAD_CELLS[cell]!.fromDay === AHEAD_CELLS[cell]!.toDay;
-const startsSpan = (cell: number): boolean => AHEAD_CELLS[cell]!.span !== AHEAD_CELLS[cell - 1]?.span;
+  must(AHEAD_CELLS[cell]).fromDay !== null && must(AHEAD_CELLS[cell]).fromDay === must(AHEAD_CELLS[cell]).toDay;
+const startsSpan = (cell: number): boolean => must(AHEAD_CELLS[cell]).span !== AHEAD_CELLS[cell - 1]?.span;
 const DRAG_TYPE = "application/x-hound-duties";
 
 export interface GridProps {
   sites: readonly AheadSite[];
   selected: ReadonlySet<string>;
   onToggle: (duties: readonly AheadDuty[]) => void;
-  onDropOn: (planIds: string[], day: string) => void;
+  onDropOn: (dutyIds: string[], day: string) => void;
 }
 
 /**
@@ -26,7 +26,7 @@ export interface GridProps {
 export function AheadGrid({ sites, selected, onToggle, onDropOn }: GridProps) {
   const table = useRef<HTMLTableElement>(null);
   const [at, setAt] = useState({ row: 0, cell: 1 });
-  const today = sites[0]!.today;
+  const today = must(sites[0]).today;
   const tallest = Math.max(60, ...sites.flatMap((site) => AHEAD_CELLS.map((_, cell) => minutesIn(site, cell))));
 
   function move(event: KeyboardEvent): void {
@@ -81,7 +81,9 @@ export function AheadGrid({ sites, selected, onToggle, onDropOn }: GridProps) {
                 className="min-h-11 w-full truncate text-left hover:underline"
                 title="Choose all of this span on the page"
                 onClick={() =>
-                  onToggle(sites.flatMap((site) => site.duties.filter((one) => AHEAD_CELLS[one.cell]!.span === span)))
+                  onToggle(
+                    sites.flatMap((site) => site.duties.filter((one) => must(AHEAD_CELLS[one.cell]).span === span)),
+                  )
                 }
               >
                 {SPAN_NAMES[span]}
@@ -167,13 +169,13 @@ function Cell({
 }) {
   const [over, setOver] = useState(false);
   const duties = site.duties.filter((one) => one.cell === cell);
-  const repeats = site.repeats[cell]!;
-  const chosen = duties.length > 0 && duties.every((one) => selected.has(one.planId));
-  const some = duties.some((one) => selected.has(one.planId));
+  const repeats = must(site.repeats[cell]);
+  const chosen = duties.length > 0 && duties.every((one) => selected.has(one.dutyId));
+  const some = duties.some((one) => selected.has(one.dutyId));
   const minutes = duties.reduce((sum, one) => sum + one.handsOn, 0);
   const planned = duties.some((one) => one.plannedOn !== null);
   const locked = duties.some((one) => one.hardStop);
-  const day = isDay(cell) ? cellDays(AHEAD_CELLS[cell]!, site.today).from! : null;
+  const day = isDay(cell) ? must(cellDays(must(AHEAD_CELLS[cell]), site.today).from) : null;
   const what = [
     duties.length > 0
       ? `${duties.length} ${duties.length === 1 ? "duty" : "duties"}, ${hoursWords(minutes)}`
@@ -185,7 +187,7 @@ function Cell({
   const drag = {
     draggable: duties.length > 0,
     onDragStart: (event: DragEvent) => {
-      const ids = (some ? [...selected] : duties.map((one) => one.planId)).join(",");
+      const ids = (some ? [...selected] : duties.map((one) => one.dutyId)).join(",");
       event.dataTransfer.setData(DRAG_TYPE, ids);
       event.dataTransfer.effectAllowed = "move";
     },
@@ -254,7 +256,7 @@ function Column({ share, kind }: { share: number; kind: "solid" | "hatched" }) {
 
 export function minutesIn(site: AheadSite, cell: number): number {
   return Math.max(
-    site.repeats[cell]!.minutes,
+    must(site.repeats[cell]).minutes,
     site.duties.filter((one) => one.cell === cell).reduce((sum, one) => sum + one.handsOn, 0),
   );
 }

@@ -14,14 +14,14 @@ const ids = yup
   .max(200, "Put at most 200 duties on a day in one go.")
   .required("Choose at least one duty.");
 
-export const putOnDaySchema = yup.object({ planIds: ids, on: day.required("Choose a day."), personId: id });
-export const takeOffSchema = yup.object({ planIds: ids });
+export const putOnDaySchema = yup.object({ dutyIds: ids, on: day.required("Choose a day."), personId: id });
+export const takeOffSchema = yup.object({ dutyIds: ids });
 
 /** Where duties were before, as the answer to the change said it, sent back as one text. */
 const before = yup
   .array(
     yup.object({
-      planId: id.required(GONE),
+      dutyId: id.required(GONE),
       on: yup
         .string()
         .nullable()

@@ -1,4 +1,4 @@
-import { AHEAD_CELLS, type SpanName } from "@core";
+import { AHEAD_CELLS, must, type SpanName } from "@core";
 import { clsx } from "clsx";
 import { Link } from "react-router";
 
@@ -27,10 +27,10 @@ export function AheadStrips({
           {site.accessHours && <p className="text-sm text-ink-soft wrap-anywhere">{site.accessHours}</p>}
           <div className="mt-2 grid grid-cols-3 gap-1 sm:grid-cols-6">
             {SPANS.map((span) => {
-              const inSpan = (cell: number): boolean => AHEAD_CELLS[cell]!.span === span;
+              const inSpan = (cell: number): boolean => must(AHEAD_CELLS[cell]).span === span;
               const duties = site.duties.filter((one) => inSpan(one.cell));
               const repeats = site.repeats.reduce((sum, one, cell) => sum + (inSpan(cell) ? one.count : 0), 0);
-              const chosen = duties.length > 0 && duties.every((one) => selected.has(one.planId));
+              const chosen = duties.length > 0 && duties.every((one) => selected.has(one.dutyId));
               return (
                 <button
                   key={span}

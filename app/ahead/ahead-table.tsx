@@ -22,10 +22,10 @@ export function AheadTable({ sites, names }: { sites: readonly AheadSite[]; name
         <tbody>
           {sites.flatMap((site) =>
             site.duties.map((duty) => (
-              <tr key={duty.planId}>
+              <tr key={duty.dutyId}>
                 <td>{site.name}</td>
                 <td>
-                  <Link to={`/duties/${duty.planId}`}>{duty.title}</Link>
+                  <Link to={`/duties/${duty.dutyId}`}>{duty.title}</Link>
                 </td>
                 <td>
                   {duty.machineName} <span className="figure">{duty.machineTag}</span>

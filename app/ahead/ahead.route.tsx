@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { useMemo, useState } from "react";
 import { Form, Link, useFetcher, useNavigation, useSearchParams } from "react-router";
 
@@ -47,16 +48,16 @@ export function loader({ request, context }: Route.LoaderArgs) {
 
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
-    put: form(putOnDaySchema, async ({ planIds, on, personId }, who, now) => ({
-      result: await putOnDay(who, planIds, { on, personId: personId ?? null }, now),
-      said: `${planIds.length} put on ${on}`,
+    put: form(putOnDaySchema, async ({ dutyIds, on, personId }, who, now) => ({
+      result: await putOnDay(who, dutyIds, { on, personId: personId ?? null }, now),
+      said: `${dutyIds.length} put on ${on}`,
     })),
-    "take-off": form(takeOffSchema, async ({ planIds }, who, now) => ({
-      result: await putOnDay(who, planIds, { on: null, personId: null }, now),
-      said: `${planIds.length} taken off`,
+    "take-off": form(takeOffSchema, async ({ dutyIds }, who, now) => ({
+      result: await putOnDay(who, dutyIds, { on: null, personId: null }, now),
+      said: `${dutyIds.length} taken off`,
     })),
     undo: form(undoSchema, async ({ before }, who, now) => {
-      for (const one of before) await putOnDay(who, [one.planId], { on: one.on, personId: one.personId }, now);
+      for (const one of before) await putOnDay(who, [one.dutyId], { on: one.on, personId: one.personId }, now);
       return "Undone";
     }),
     "save-view": form(saveViewSchema, async ({ name, query }, who, now) => {
@@ -71,7 +72,7 @@ export function action(args: Route.ActionArgs) {
 }
 
 /** What a change of days is answered with: where each duty was before. */
-type Answer = FormAnswer<{ planId: string; on: string | null; personId: string | null }[]>;
+type Answer = FormAnswer<{ dutyId: string; on: string | null; personId: string | null }[]>;
 
 export default function Ahead({ loaderData }: Route.ComponentProps) {
   const { sites, totalSites, next, takes, filter, people, asTable } = loaderData;
@@ -84,20 +85,20 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const names = useMemo(() => new Map(people.map((person) => [person.id, person.name])), [people]);
   const chosen = sites.flatMap((site) =>
-    site.duties.filter((one) => selected.has(one.planId)).map((one) => ({ ...one, siteName: site.name })),
+    site.duties.filter((one) => selected.has(one.dutyId)).map((one) => ({ ...one, siteName: site.name })),
   );
 
   function toggle(duties: readonly AheadDuty[]): void {
     const next = new Set(selected);
-    const drop = duties.every((one) => next.has(one.planId));
-    for (const { planId } of duties) {
-      if (drop) next.delete(planId);
-      else next.add(planId);
+    const drop = duties.every((one) => next.has(one.dutyId));
+    for (const { dutyId } of duties) {
+      if (drop) next.delete(dutyId);
+      else next.add(dutyId);
     }
     setSelected(next);
   }
-  const dropOn = (planIds: string[], day: string): void =>
-    void fetcher.submit({ intent: "put", planIds: planIds.join(","), on: day }, { method: "post" });
+  const dropOn = (dutyIds: string[], day: string): void =>
+    void fetcher.submit({ intent: "put", dutyIds: dutyIds.join(","), on: day }, { method: "post" });
   const link = (change: Record<string, string | null>): string => {
     const next = new URLSearchParams(params);
     for (const [name, value] of Object.entries(change)) {
@@ -223,7 +224,7 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
           duties={chosen}
           takes={takes}
           people={people}
-          today={sites[0]!.today}
+          today={must(sites[0]).today}
           onClear={() => setSelected(new Set())}
           fetcher={fetcher}
         />

@@ -1,5 +1,5 @@
-import { addDays, AHEAD_CELLS, AHEAD_DAYS, aheadCell, type DatedValue, type DueState } from "@core";
-import { getDb, type PlanRow } from "@db";
+import { addDays, AHEAD_CELLS, AHEAD_DAYS, aheadCell, type DatedValue, type DueState, must } from "@core";
+import { type DutyRow, getDb } from "@db";
 
 import { dueNow } from "~/duties/due.server";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
@@ -15,7 +15,7 @@ export interface AheadFilter {
   q: string | null;
   siteId: string | null;
   family: string | null;
-  who: PlanRow["who"] | null;
+  who: DutyRow["who"] | null;
   /** Only duties put on a day for this person. */
   personId: string | null;
   /** Where the page before ended: the last site's first due day, and what comes after it on that day. */
@@ -24,13 +24,13 @@ export interface AheadFilter {
 
 /** The next time a duty falls due, as a mark that can be put on a day. */
 export interface AheadDuty {
-  planId: string;
+  dutyId: string;
   title: string;
   procedureId: string;
   machineId: string;
   machineName: string;
   machineTag: string;
-  who: PlanRow["who"];
+  who: DutyRow["who"];
   state: DueState;
   dueOn: string | null;
   projected: boolean;
@@ -82,11 +82,11 @@ async function findSites(filter: AheadFilter): Promise<SitePage> {
  * sites there are.
  */
 async function manySites(filter: AheadFilter): Promise<SitePage> {
-  const [afterDay, afterPlan] = filter.after?.split("_") ?? [];
-  const found = await sql.plans(
-    { ...filter, from: afterDay ?? EARLIEST, afterPlan: afterPlan ?? "" },
+  const [afterDay, afterDuty] = filter.after?.split("_") ?? [];
+  const found = await sql.sitesByFirstDuty(
+    { ...filter, from: afterDay ?? EARLIEST, afterDuty: afterDuty ?? "" },
     filter,
-    afterPlan,
+    afterDuty,
   );
   const total = filter.who || filter.family ? null : await getDb().models.Site.count();
   return pageOf(found, total);
@@ -97,13 +97,13 @@ async function fewSites(filter: AheadFilter): Promise<SitePage> {
   let { siteId } = filter;
   let siteIds: string[] | null = null;
   if (filter.q) {
-    const rows = await sql.sites({ like: `${likeText(filter.q)}%` });
+    const rows = await sql.sitesWithDuties({ like: `${likeText(filter.q)}%` });
     siteIds = rows.map((row) => row.id).filter((id) => siteId === null || id === siteId);
     if (siteIds.length === 0) return { ids: [], total: 0, next: null };
     siteId = null;
   }
   const [afterDay, afterSite] = filter.after?.split("_") ?? [];
-  const found = await sql.SELECT(
+  const found = await sql.countSites(
     { ...filter, siteId, siteIds: siteIds ?? [], afterDay: afterDay ?? "", afterSite: afterSite ?? "" },
     filter,
     siteIds,
@@ -123,8 +123,8 @@ function pageOf(found: readonly { id: string; first: string; mark: string }[], t
   };
 }
 
-export type PlanSql = Pick<
-  PlanRow,
+export type DutySql = Pick<
+  DutyRow,
   | "id"
   | "title"
   | "procedureId"
@@ -144,28 +144,28 @@ export type PlanSql = Pick<
   | "minutes"
 > & { machineName: string; machineTag: string; family: string; held: boolean };
 
-async function findPlans(siteIds: readonly string[], filter: AheadFilter): Promise<PlanSql[]> {
-  return sql.machineHolds({ siteIds, ...filter }, filter);
+async function findDuties(siteIds: readonly string[], filter: AheadFilter): Promise<DutySql[]> {
+  return sql.dutiesOfSites({ siteIds, ...filter }, filter);
 }
 
 /** A page of sites with all that comes due there within a year. */
 export async function aheadPage(filter: AheadFilter, now: Date): Promise<AheadPage> {
   const { ids, total, next } = await findSites(filter);
   if (ids.length === 0) return { sites: [], totalSites: total, next, takes: {} };
-  const sites = new Map((await sql.sitesForAheadPage({ ids })).map((site) => [site.id, site]));
-  const plans = await findPlans(ids, filter);
-  const meters = await recentMeters(plans, now);
-  const procedures = await procedureTakes([...new Set(plans.map((plan) => plan.procedureId))]);
-  const bySite = new Map<string, PlanSql[]>();
-  for (const plan of plans) {
-    const list = bySite.get(plan.siteId);
-    if (list) list.push(plan);
-    else bySite.set(plan.siteId, [plan]);
+  const sites = new Map((await sql.siteNames({ ids })).map((site) => [site.id, site]));
+  const duties = await findDuties(ids, filter);
+  const meters = await recentMeters(duties, now);
+  const procedures = await procedureTakes([...new Set(duties.map((duty) => duty.procedureId))]);
+  const bySite = new Map<string, DutySql[]>();
+  for (const duty of duties) {
+    const list = bySite.get(duty.siteId);
+    if (list) list.push(duty);
+    else bySite.set(duty.siteId, [duty]);
   }
   return {
     sites: ids.map((id) => {
-      const { timeZone, ...site } = sites.get(id)!;
-      return { ...site, ...placePlans(bySite.get(id) ?? [], dayInZone(now, timeZone), procedures, meters) };
+      const { timeZone, ...site } = must(sites.get(id));
+      return { ...site, ...placeDuties(bySite.get(id) ?? [], dayInZone(now, timeZone), procedures, meters) };
     }),
     totalSites: total,
     next,
@@ -173,8 +173,8 @@ export async function aheadPage(filter: AheadFilter, now: Date): Promise<AheadPa
   };
 }
 
-function placePlans(
-  plans: readonly PlanSql[],
+function placeDuties(
+  rows: readonly DutySql[],
   today: string,
   procedures: ReadonlyMap<string, ProcedureTakes>,
   meters: ReadonlyMap<string, Record<string, DatedValue[]>>,
@@ -182,34 +182,34 @@ function placePlans(
   const until = addDays(today, AHEAD_DAYS);
   const repeats = AHEAD_CELLS.map(() => ({ count: 0, minutes: 0 }));
   const duties: AheadDuty[] = [];
-  for (const plan of plans) {
-    const { state, dueOn } = dueNow({ ...plan, projected: plan.projected, hardStop: plan.hardStop }, today);
-    const handsOn = procedures.get(plan.procedureId)?.handsOn ?? plan.minutes;
-    const onDay = plan.plannedOn !== null && plan.plannedOn >= today ? aheadCell(plan.plannedOn, today) : -1;
+  for (const duty of rows) {
+    const { state, dueOn } = dueNow({ ...duty, projected: duty.projected, hardStop: duty.hardStop }, today);
+    const handsOn = procedures.get(duty.procedureId)?.handsOn ?? duty.minutes;
+    const onDay = duty.plannedOn !== null && duty.plannedOn >= today ? aheadCell(duty.plannedOn, today) : -1;
     // Put on a day beyond the scale, it stays where it is due.
-    const cell = onDay >= 0 ? onDay : aheadCell(dueOn!, today);
+    const cell = onDay >= 0 ? onDay : aheadCell(must(dueOn), today);
     if (cell >= 0) {
       duties.push({
-        planId: plan.id,
-        title: plan.title,
-        procedureId: plan.procedureId,
-        machineId: plan.machineId,
-        machineName: plan.machineName,
-        machineTag: plan.machineTag,
-        who: plan.who,
+        dutyId: duty.id,
+        title: duty.title,
+        procedureId: duty.procedureId,
+        machineId: duty.machineId,
+        machineName: duty.machineName,
+        machineTag: duty.machineTag,
+        who: duty.who,
         state,
         dueOn,
-        projected: plan.projected,
-        hardStop: plan.hardStop,
-        outOfService: plan.held,
-        plannedOn: plan.plannedOn,
-        plannedFor: plan.plannedFor,
+        projected: duty.projected,
+        hardStop: duty.hardStop,
+        outOfService: duty.held,
+        plannedOn: duty.plannedOn,
+        plannedFor: duty.plannedFor,
         handsOn,
         cell,
       });
     }
-    const first = dueOn! < today ? today : dueOn!;
-    for (const on of repeatsAfter(plan, first, today, until, meters.get(plan.machineId) ?? {})) {
+    const first = must(dueOn) < today ? today : must(dueOn);
+    for (const on of repeatsAfter(duty, first, today, until, meters.get(duty.machineId) ?? {})) {
       const at = repeats[aheadCell(on, today)];
       if (at) {
         at.count += 1;

@@ -1,4 +1,4 @@
-import { AHEAD_CELLS, cellDays, type SpanName } from "@core";
+import { AHEAD_CELLS, cellDays, must, type SpanName } from "@core";
 
 export const SPAN_NAMES: Record<SpanName, string> = {
   overdue: "Overdue",
@@ -15,22 +15,22 @@ const dateOf = (day: string): Date => new Date(`${day}T00:00:00Z`);
 
 /** Short head of a cell's column. */
 export function cellHead(index: number, today: string): string {
-  const cell = AHEAD_CELLS[index]!;
+  const cell = must(AHEAD_CELLS[index]);
   if (cell.span === "overdue") return "";
   const { from } = cellDays(cell, today);
-  if (cell.span === "today" || cell.span === "week") return dayName.format(dateOf(from!));
-  return monthDay.format(dateOf(from!));
+  if (cell.span === "today" || cell.span === "week") return dayName.format(dateOf(must(from)));
+  return monthDay.format(dateOf(must(from)));
 }
 
 /** A cell's span in words, for screen readers and the panel. */
 export function cellWords(index: number, today: string): string {
-  const cell = AHEAD_CELLS[index]!;
+  const cell = must(AHEAD_CELLS[index]);
   if (cell.span === "overdue") return "overdue";
   const { from, to } = cellDays(cell, today);
   if (cell.span === "today") return "today";
   return from === to
     ? dayName.format(dateOf(from))
-    : `${monthDay.format(dateOf(from!))} to ${monthDay.format(dateOf(to))}`;
+    : `${monthDay.format(dateOf(must(from)))} to ${monthDay.format(dateOf(to))}`;
 }
 
 /** Minutes as hours and minutes. */

@@ -1,8 +1,8 @@
-import { AHEAD_CELLS, projectDue } from "@core";
+import { AHEAD_CELLS, must, projectDue } from "@core";
 import { getDb } from "@db";
 import sharp from "sharp";
 
-import { addDuty, changePlan, OWN_DUTY, planForEdit } from "~/duties/plans.server";
+import { addDuty, changeDuty, dutyForEdit, OWN_DUTY } from "~/duties/duties.server";
 import { repeatsAfter } from "~/duties/repeats.server";
 import type { Actor } from "~/kit/actor";
 import { findLink, makeLink } from "~/kit/server/links.server";
@@ -23,7 +23,7 @@ import { machineTrail } from "~/machines/trail.server";
 import { operatorView, reportProblem, tickDuties } from "~/outside/operator.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
 import { findAnything } from "~/shell/find.server";
-import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
+import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
 import { type AheadFilter, aheadPage } from "./ahead.server";
 import { aheadCsv } from "./ahead-export.server";
@@ -35,7 +35,7 @@ const later = (days: number): Date => new Date(NOW.getTime() + days * 86_400_000
 const ALL: AheadFilter = { q: null, siteId: null, family: null, who: null, personId: null, after: null };
 const NOTHING: BulkChange = { area: null, siteId: null, addOption: null, dropOption: null };
 let lead: Actor;
-const idOf = async (tag: string): Promise<string> => (await machineOfTag(tag))!;
+const idOf = async (tag: string): Promise<string> => must(await machineOfTag(tag));
 
 beforeAll(async () => {
   await freshDatabase();
@@ -59,23 +59,25 @@ describe("ahead", () => {
     const { sites, totalSites, takes } = await aheadPage(ALL, NOW);
     expect(totalSites).toBe(2);
     expect(sites.map((site) => site.name)).toEqual(["Pier", "Quay"]);
-    const sweeper = sites[0]!.duties.find((duty) => duty.machineTag === "R-2")!;
+    const sweeper = must(must(sites[0]).duties.find((duty) => duty.machineTag === "R-2"));
     expect(sweeper).toMatchObject({ state: "overdue", dueOn: "2026-06-09", cell: 0, handsOn: 30 });
     // A daily duty, done today, comes again on each of the next days.
-    const week = AHEAD_CELLS.map((cell, i) => [cell.span, sites[0]!.repeats[i]!.count] as const).filter(
+    const week = AHEAD_CELLS.map((cell, i) => [cell.span, must(must(sites[0]).repeats[i]).count] as const).filter(
       ([span]) => span === "week",
     );
     expect(week.map(([, count]) => count)).toEqual([1, 1, 1, 1, 1, 1]);
-    expect(sites[0]!.repeats.reduce((sum, one) => sum + one.count, 0)).toBeGreaterThan(365);
-    expect(takes["flake-ice-maker-clean-sanitise"]!.length).toBeGreaterThan(0);
+    expect(must(sites[0]).repeats.reduce((sum, one) => sum + one.count, 0)).toBeGreaterThan(365);
+    expect(must(takes["flake-ice-maker-clean-sanitise"]).length).toBeGreaterThan(0);
   });
   it("shows a duty on the day it is put on", async () => {
-    const planId = await planOf("R-3", "ride-on-sweeper-daily");
-    await putOnDay(lead, [planId], { on: "2026-06-12", personId: lead.id }, NOW);
+    const dutyId = await dutyOf("R-3", "ride-on-sweeper-daily");
+    await putOnDay(lead, [dutyId], { on: "2026-06-12", personId: lead.id }, NOW);
     const { sites } = await aheadPage({ ...ALL, personId: lead.id }, NOW);
     expect(
-      sites.map((site) => site.duties.map((duty) => [duty.planId, duty.plannedOn, AHEAD_CELLS[duty.cell]!.fromDay])),
-    ).toEqual([[[planId, "2026-06-12", 2]]]);
+      sites.map((site) =>
+        site.duties.map((duty) => [duty.dutyId, duty.plannedOn, must(AHEAD_CELLS[duty.cell]).fromDay]),
+      ),
+    ).toEqual([[[dutyId, "2026-06-12", 2]]]);
   });
   it("filters by beginning, family and who, in a fixed number of queries", async () => {
     expect((await aheadPage({ ...ALL, q: "Fer" }, NOW)).sites.map((site) => site.name)).toEqual(["Quay"]);
@@ -108,7 +110,7 @@ describe("ahead", () => {
       for (let after: string | null = null; ;) {
         const page: Awaited<ReturnType<typeof aheadPage>> = await aheadPage({ ...filter, after }, NOW);
         seen.push(...page.sites.map((site) => site.name));
-        firsts.push(...page.sites.map((site) => site.duties[0]!.dueOn!));
+        firsts.push(...page.sites.map((site) => must(must(site.duties[0]).dueOn)));
         if (page.next === null) break;
         after = page.next;
       }
@@ -116,7 +118,7 @@ describe("ahead", () => {
       expect(seen.length).toBe(filter.q ? 47 : 49);
       expect(firsts).toEqual([...firsts].sort());
     }
-    await getDb().run("DELETE FROM plans WHERE machine_id IN (SELECT id FROM machines WHERE tag LIKE 'C-%')");
+    await getDb().run("DELETE FROM duties WHERE machine_id IN (SELECT id FROM machines WHERE tag LIKE 'C-%')");
     await getDb().run("DELETE FROM machines WHERE tag LIKE 'C-%'");
   });
   it("repeats as the engine projects", () => {
@@ -134,7 +136,7 @@ describe("ahead", () => {
       today: "2026-02-01",
     };
     const [first, ...rest] = projectDue(input, "2026-12-31").map((one) => one.on);
-    expect(repeatsAfter(plan, first!, "2026-02-01", "2026-12-31", {})).toEqual(rest);
+    expect(repeatsAfter(plan, must(first), "2026-02-01", "2026-12-31", {})).toEqual(rest);
   });
   it("comes as CSV too, formulas guarded", async () => {
     await changeMachine(
@@ -175,9 +177,9 @@ describe("ahead", () => {
     await saveView(lead, "ahead", "Ferry", "q=Ferry", NOW);
     const [view] = await listViews(lead, "ahead");
     expect(view).toMatchObject({ name: "Ferry", query: "q=Ferry" });
-    await dropView(other, view!.id);
+    await dropView(other, must(view).id);
     expect(await listViews(lead, "ahead")).toHaveLength(1);
-    await dropView(lead, view!.id);
+    await dropView(lead, must(view).id);
     expect(await listViews(lead, "ahead")).toEqual([]);
   });
 });
@@ -256,11 +258,11 @@ describe("meters", () => {
 describe("an operator's link", () => {
   it("shows one machine's operator duties, takes ticks once a day, and moves the due day", async () => {
     const machineId = await idOf("R-1");
-    const planId = await addDuty(lead, machineId, { procedureId: OWN_DUTY, title: "Wipe down" }, NOW);
-    const { settings } = await planForEdit(planId, NOW);
-    await changePlan(
+    const dutyId = await addDuty(lead, machineId, { procedureId: OWN_DUTY, title: "Wipe down" }, NOW);
+    const { settings } = await dutyForEdit(dutyId, NOW);
+    await changeDuty(
       lead,
-      planId,
+      dutyId,
       {
         ...settings,
         who: "operator",
@@ -270,15 +272,15 @@ describe("an operator's link", () => {
       "daily",
       NOW,
     );
-    const link = (await findLink(["operator"], await makeLink(lead, "operator", machineId, NOW)))!;
+    const link = must(await findLink(["operator"], await makeLink(lead, "operator", machineId, NOW)));
     const view = await operatorView(link, NOW);
     expect(view.machine).toMatchObject({ name: "Ice one", siteName: "Pier" });
     expect(view.duties.map((duty) => [duty.title, duty.dueOn, duty.doneToday])).toEqual([
       ["Wipe down", "2026-06-10", null],
     ]);
-    const technicians = await planOf("R-1", "flake-ice-maker-clean-sanitise");
-    expect(await tickDuties(link, { planIds: [planId, technicians], name: "Kai" }, NOW)).toBe(1);
-    expect(await tickDuties(link, { planIds: [planId], name: "Kai" }, NOW)).toBe(0);
+    const technicians = await dutyOf("R-1", "flake-ice-maker-clean-sanitise");
+    expect(await tickDuties(link, { dutyIds: [dutyId, technicians], name: "Kai" }, NOW)).toBe(1);
+    expect(await tickDuties(link, { dutyIds: [dutyId], name: "Kai" }, NOW)).toBe(0);
     const after = await operatorView(link, NOW);
     expect(after.duties[0]).toMatchObject({ dueOn: "2026-06-11", doneToday: { name: "Kai" } });
     expect(await recentTicks(machineId)).toEqual([{ title: "Wipe down", doneOn: "2026-06-10", name: "Kai" }]);
@@ -286,7 +288,7 @@ describe("an operator's link", () => {
 
   it("reports a problem with a picture that carries nothing but the picture", async () => {
     const machineId = await idOf("R-1");
-    const link = (await findLink(["operator"], await makeLink(lead, "operator", machineId, NOW)))!;
+    const link = must(await findLink(["operator"], await makeLink(lead, "operator", machineId, NOW)));
     const picture = await sharp({ create: { width: 2400, height: 1200, channels: 3, background: "#888" } })
       .withExif({ IFD0: { ImageDescription: "secret place" } })
       .jpeg()
@@ -294,7 +296,7 @@ describe("an operator's link", () => {
     await reportProblem(link, { name: "Kai", text: "Drips", stopped: true, photo: picture }, NOW);
     const [report] = await openReports();
     expect(report).toMatchObject({ text: "Drips", stopped: true, machineName: "Ice one" });
-    const { bytes, mime } = await readPhoto(report!.photoId!);
+    const { bytes, mime } = await readPhoto(must(must(report).photoId));
     expect(mime).toBe("image/jpeg");
     const meta = await sharp(bytes).metadata();
     expect([meta.width, meta.exif]).toEqual([1600, undefined]);
@@ -303,8 +305,8 @@ describe("an operator's link", () => {
     ).rejects.toMatchObject({
       status: 422,
     });
-    await closeReport(lead, machineId, report!.id, "New seal", NOW);
-    await closeReport(lead, machineId, report!.id, "again", NOW);
+    await closeReport(lead, machineId, must(report).id, "New seal", NOW);
+    await closeReport(lead, machineId, must(report).id, "again", NOW);
     expect(await openReports()).toEqual([]);
     expect((await reportsOf(machineId))[0]).toMatchObject({ closedNote: "New seal", closedByName: "Lea" });
   });
@@ -337,9 +339,9 @@ describe("the register", () => {
         NOW,
       ),
     ).toBe(2);
-    expect((await getMachine(ids[0]!)).machine).toMatchObject({ area: "Hall 2", siteId, options: ["alarm"] });
+    expect((await getMachine(must(ids[0]))).machine).toMatchObject({ area: "Hall 2", siteId, options: ["alarm"] });
     const plans = await getDb().select<{ siteId: string }>(
-      "SELECT DISTINCT site_id AS siteId FROM plans WHERE machine_id IN (:ids)",
+      "SELECT DISTINCT site_id AS siteId FROM duties WHERE machine_id IN (:ids)",
       { ids },
     );
     expect(plans).toEqual([{ siteId }]);
@@ -382,6 +384,6 @@ describe("the register", () => {
     expect(trail.items.map((one) => one.at)).toEqual(trail.items.map((one) => one.at).sort((a, b) => a - b));
     const meters = await machineTrail(await idOf("R-2"));
     expect(meters.items.find((one) => one.kind === "meter")).toMatchObject({ title: "Meter replaced: running hours" });
-    expect(meters.series.find((one) => one.name === "running hours")!.points).toHaveLength(4);
+    expect(must(meters.series.find((one) => one.name === "running hours")).points).toHaveLength(4);
   });
 });

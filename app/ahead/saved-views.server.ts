@@ -17,7 +17,7 @@ export async function listViews(actor: Actor, place: string): Promise<{ id: stri
 
 /** Keeps a filter under a name; the same name again replaces it. */
 export async function saveView(actor: Actor, place: string, name: string, query: string, now: Date): Promise<void> {
-  await sql.addSavedViews({ id: uuidv7(), personId: actor.id, place, name, query, now });
+  await sql.keepView({ id: uuidv7(), personId: actor.id, place, name, query, now });
 }
 
 export async function dropView(actor: Actor, id: string): Promise<void> {

@@ -2,7 +2,7 @@
 import { getDb } from "@db";
 
 /** Adds or brings up to date. */
-export function addSavedViews(values: {
+export function keepView(values: {
   id: string;
   personId: string;
   place: string;

@@ -47,8 +47,8 @@ export function SelectionPanel({
         <div className="min-w-0">
           <ul className="mt-1 text-sm">
             {(all ? duties : duties.slice(0, SHOWN)).map((one) => (
-              <li key={one.planId} className="wrap-anywhere">
-                <Link to={`/duties/${one.planId}`}>{one.title}</Link> · {one.machineName}, {one.siteName}{" "}
+              <li key={one.dutyId} className="wrap-anywhere">
+                <Link to={`/duties/${one.dutyId}`}>{one.title}</Link> · {one.machineName}, {one.siteName}{" "}
                 <span className="figure text-ink-soft">
                   {one.dueOn}
                   {one.plannedOn && ` → ${one.plannedOn}`}
@@ -72,7 +72,7 @@ export function SelectionPanel({
             {duties.length <= MOST_IN_ADDRESS && (
               <p>
                 <Link
-                  to={`/stores/need?${new URLSearchParams([["days", "30"], ...duties.map((one): [string, string] => ["plan", one.planId])])}`}
+                  to={`/stores/need?${new URLSearchParams([["days", "30"], ...duties.map((one): [string, string] => ["duty", one.dutyId])])}`}
                   className="inline-block min-h-8"
                 >
                   What of it is short
@@ -102,7 +102,7 @@ export function SelectionPanel({
             </div>
           )}
           <fetcher.Form method="post" className="mt-2 flex flex-wrap items-end gap-2">
-            <input type="hidden" name="planIds" value={duties.map((one) => one.planId).join(",")} />
+            <input type="hidden" name="dutyIds" value={duties.map((one) => one.dutyId).join(",")} />
             <div>
               <label htmlFor="plan-on" className="block text-sm font-semibold">
                 Day

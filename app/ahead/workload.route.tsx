@@ -1,4 +1,4 @@
-import { addDays } from "@core";
+import { addDays, must } from "@core";
 import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 
@@ -29,7 +29,7 @@ export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
   const weeks = load.before.map((before, i) => ({
     week: addDays(load.today, i * 7).slice(5),
     before: hours(before),
-    after: hours(load.after[i]!),
+    after: hours(must(load.after[i])),
   }));
   // The present week stays as it is.
   const peak = Math.max(...load.before.slice(1));
@@ -86,7 +86,7 @@ export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
               <tr key={i}>
                 <td className="figure">{addDays(load.today, i * 7)}</td>
                 <td className="figure">{hoursWords(before)}</td>
-                <td className="figure">{hoursWords(load.after[i]!)}</td>
+                <td className="figure">{hoursWords(must(load.after[i]))}</td>
               </tr>
             ))}
           </tbody>

@@ -1,5 +1,5 @@
-import { addDays, daysBetween, type LevelItem, weeklyMinutes } from "@core";
-import { type PlanRow } from "@db";
+import { addDays, daysBetween, type LevelItem, must, weeklyMinutes } from "@core";
+import { type DutyRow } from "@db";
 
 import { dueNow } from "~/duties/due.server";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
@@ -33,8 +33,8 @@ export interface Workload {
   optimal: boolean;
 }
 
-export type PlanSql = Pick<
-  PlanRow,
+export type DutySql = Pick<
+  DutyRow,
   | "id"
   | "startOn"
   | "rules"
@@ -55,15 +55,15 @@ export type PlanSql = Pick<
 /** Hands-on minutes of the next 52 weeks under a filter, as they fall and levelled inside each duty's tolerance. */
 export async function workload(filter: AheadFilter, now: Date): Promise<Workload> {
   const today = dayInZone(now, "UTC");
-  const plans = await sql.plans({ ...filter, like: `${likeText(filter.q ?? "")}%` }, filter);
-  if (plans.length > MAX_DUTIES) {
+  const duties = await sql.dutiesToLevel({ ...filter, like: `${likeText(filter.q ?? "")}%` }, filter);
+  if (duties.length > MAX_DUTIES) {
     throw new Refusal(
       422,
       "too-many",
       `That is more than ${MAX_DUTIES.toLocaleString("en")} duties. Choose a customer, a family or a person in Ahead first.`,
     );
   }
-  const items = await levelItems(plans, today, now);
+  const items = await levelItems(duties, today, now);
   const before = weeklyMinutes(items, WEEKS);
   const solved = await search(
     "levelWeeks",
@@ -73,7 +73,7 @@ export async function workload(filter: AheadFilter, now: Date): Promise<Workload
   );
   return {
     today,
-    duties: plans.length,
+    duties: duties.length,
     occurrences: items.length,
     movable: items.filter((item) => item.from < item.to).length,
     moved: items.filter((item) => (solved.chosen.get(item.id) ?? item.week) !== item.week).length,
@@ -84,29 +84,29 @@ export async function workload(filter: AheadFilter, now: Date): Promise<Workload
   };
 }
 
-async function levelItems(plans: readonly PlanSql[], today: string, now: Date): Promise<LevelItem[]> {
+async function levelItems(duties: readonly DutySql[], today: string, now: Date): Promise<LevelItem[]> {
   const handsOn = await handsOnMinutes();
-  const meters = await recentMeters(plans, now);
+  const meters = await recentMeters(duties, now);
   const until = addDays(today, WEEKS * 7 - 1);
   const week = (on: string): number => Math.floor(daysBetween(today, on) / 7);
-  return plans.flatMap((plan) => {
-    const { dueOn } = dueNow({ ...plan, projected: plan.projected, hardStop: plan.hardStop }, today);
-    const first = dueOn! < today ? today : dueOn!;
+  return duties.flatMap((duty) => {
+    const { dueOn } = dueNow({ ...duty, projected: duty.projected, hardStop: duty.hardStop }, today);
+    const first = must(dueOn) < today ? today : must(dueOn);
     if (first > until) return [];
-    const days = [first, ...repeatsAfter(plan, first, today, until, meters.get(plan.machineId) ?? {})];
-    const minutes = handsOn.get(plan.procedureId) ?? plan.minutes;
+    const days = [first, ...repeatsAfter(duty, first, today, until, meters.get(duty.machineId) ?? {})];
+    const minutes = handsOn.get(duty.procedureId) ?? duty.minutes;
     return days.map((on, i): LevelItem => {
-      const before = i > 0 ? days[i - 1]! : (plan.anchorOn ?? today);
+      const before = i > 0 ? must(days[i - 1]) : (duty.anchorOn ?? today);
       const early = Math.floor(EARLY_SHARE * Math.max(0, daysBetween(before, on)));
       const earliest = addDays(on, -early);
       // The present week stays as it is: it has begun, and what is overdue stands in it.
       const from = week(on) === 0 ? 0 : Math.max(1, week(earliest < today ? today : earliest));
-      return { id: `${plan.id}/${on}`, minutes, week: week(on), from, to: week(on) };
+      return { id: `${duty.id}/${on}`, minutes, week: week(on), from, to: week(on) };
     });
   });
 }
 
 async function handsOnMinutes(): Promise<Map<string, number>> {
-  const families = (await sql.procedures()).map((row) => row.family);
+  const families = (await sql.stepsOfNewest()).map((row) => row.family);
   return new Map((await newestProcedures(families)).map((one) => [one.id, one.minutes.handsOn]));
 }

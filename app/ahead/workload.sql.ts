@@ -2,17 +2,17 @@
 import { getDb } from "@db";
 
 import { type AheadFilter } from "./ahead.server";
-import type { PlanSql } from "./workload.server";
+import type { DutySql } from "./workload.server";
 
 /** Above this many duties the answer takes longer than a person waits; the filter narrows it. */
 export const MAX_DUTIES = 20_000;
 
 /** Joins. */
-export function plans(values: Record<string, unknown>, filter: AheadFilter): Promise<PlanSql[]> {
-  return getDb().select<PlanSql>(
+export function dutiesToLevel(values: Record<string, unknown>, filter: AheadFilter): Promise<DutySql[]> {
+  return getDb().select<DutySql>(
     `SELECT p.id, p.procedure_id AS procedureId, p.machine_id AS machineId, p.minutes, p.start_on AS startOn, p.rules, p.due_on AS dueOn, p.warning_from AS warningFrom,
        p.notice_from AS noticeFrom, p.projected, p.firm_due_on AS firmDueOn, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop
-     FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = p.site_id JOIN customers c ON c.id = s.customer_id
+     FROM duties p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = p.site_id JOIN customers c ON c.id = s.customer_id
      WHERE p.active = 1 AND p.due_on IS NOT NULL AND p.who <> 'operator' ${filter.siteId ? "AND p.site_id = :siteId" : ""} ${filter.family ? "AND m.family = :family" : ""}
        ${filter.who ? "AND p.who = :who" : ""} ${filter.personId ? "AND p.planned_for = :personId" : ""} ${filter.q ? "AND (s.name LIKE :like OR c.name LIKE :like)" : ""}
      LIMIT ${MAX_DUTIES + 1}`,
@@ -21,6 +21,6 @@ export function plans(values: Record<string, unknown>, filter: AheadFilter): Pro
 }
 
 /** Each once. */
-export function procedures(): Promise<{ family: string }[]> {
+export function stepsOfNewest(): Promise<{ family: string }[]> {
   return getDb().select<{ family: string }>("SELECT DISTINCT family FROM procedures");
 }

@@ -1,4 +1,4 @@
-import { dilute, millilitresIn, ppmPerPercent, type VolumeUnit } from "@core";
+import { dilute, millilitresIn, must, ppmPerPercent, type VolumeUnit } from "@core";
 
 /** A figure for a sentence: three significant digits are more than any measuring jug has. */
 export function figure(value: number, digits = 3): string {
@@ -23,7 +23,7 @@ const STEPS: Record<UnitSystem, { from: number; unit: VolumeUnit; name: string }
 
 /** A volume in a person's units, in the largest unit that it fills. */
 export function volumeWords(ml: number, system: UnitSystem): string {
-  const step = STEPS[system].find(({ from }) => ml >= from)!;
+  const step = must(STEPS[system].find(({ from }) => ml >= from));
   return `${figure(ml / millilitresIn[step.unit])} ${step.name}`;
 }
 

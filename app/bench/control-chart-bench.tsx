@@ -1,4 +1,4 @@
-import { ewmaChart } from "@core";
+import { ewmaChart, must } from "@core";
 import { lazy, Suspense, useState } from "react";
 
 import { toNumber } from "~/kit/forms/to-number";
@@ -19,7 +19,12 @@ export function ControlChartBench() {
   const figures = { target: toNumber(target), sd: toNumber(sd), lambda: toNumber(lambda) };
   const ready =
     numbers.every((one) => one !== null) && figures.target !== null && figures.sd !== null && figures.lambda !== null;
-  const input = { values: numbers as number[], target: figures.target!, sd: figures.sd!, lambda: figures.lambda! };
+  const input = {
+    values: numbers as number[],
+    target: must(figures.target),
+    sd: must(figures.sd),
+    lambda: must(figures.lambda),
+  };
   const checked = ready ? attempt(() => ewmaChart(input)) : null;
   return (
     <>

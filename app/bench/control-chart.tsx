@@ -1,4 +1,4 @@
-import { ewmaChart, westgard } from "@core";
+import { ewmaChart, must, westgard } from "@core";
 import { useMemo } from "react";
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from "recharts";
 
@@ -44,7 +44,7 @@ export function ControlChart({
     values.length === 0
       ? "No values yet."
       : drifting
-        ? `Drifting: the moving average ${figure(chart.ewma[last]!)} ${unit} is out of its limits.`
+        ? `Drifting: the moving average ${figure(must(chart.ewma[last]))} ${unit} is out of its limits.`
         : now.some((hit) => hit.rule !== "1-2s")
           ? `A control rule is broken: ${now.map((hit) => `${hit.rule}, ${RULE_WORDS[hit.rule]}`).join("; ")}.`
           : "In control.";

@@ -1,4 +1,4 @@
-import { dilute, ppmPerPercent, toMl } from "@core";
+import { dilute, must, ppmPerPercent, toMl } from "@core";
 import { useState } from "react";
 
 import { toNumber } from "~/kit/forms/to-number";
@@ -19,10 +19,10 @@ export function Dilution() {
   const ready = figures.stock !== null && figures.target !== null && figures.volume !== null;
   const made = ready
     ? attempt(() => {
-        const finalMl = toMl(figures.volume!, units === "us" ? "us-gal" : "L");
-        const targetPpm = figures.target! * (targetUnit === "percent" ? ppmPerPercent : 1);
-        const mixed = dilute({ stockPercent: figures.stock!, target: { ppm: targetPpm }, finalMl });
-        return { ...mixed, because: whyDilution({ stockPercent: figures.stock!, targetPpm, finalMl }) };
+        const finalMl = toMl(must(figures.volume), units === "us" ? "us-gal" : "L");
+        const targetPpm = must(figures.target) * (targetUnit === "percent" ? ppmPerPercent : 1);
+        const mixed = dilute({ stockPercent: must(figures.stock), target: { ppm: targetPpm }, finalMl });
+        return { ...mixed, because: whyDilution({ stockPercent: must(figures.stock), targetPpm, finalMl }) };
       })
     : null;
   return (

@@ -1,4 +1,4 @@
-import { bristleAdvice, hydrometer, orderChecks, strainerDrop } from "@core";
+import { bristleAdvice, hydrometer, must, orderChecks, strainerDrop } from "@core";
 import { useState } from "react";
 
 import { toNumber } from "~/kit/forms/to-number";
@@ -65,7 +65,7 @@ export function Hydrometer({ cells, onCorrected }: { cells?: number; onCorrected
                   "Rule: + 0.004 for each 5.56 °C above 26.7 °C (80 °F), − below.",
                   ...made.value.corrected.map(
                     (one, i) =>
-                      `Cell ${i + 1}: ${values[i]} ${one >= values[i]! ? "+" : "−"} ${Math.abs(one - values[i]!).toFixed(4)} = ${one.toFixed(4)}`,
+                      `Cell ${i + 1}: ${values[i]} ${one >= must(values[i]) ? "+" : "−"} ${Math.abs(one - must(values[i])).toFixed(4)} = ${one.toFixed(4)}`,
                   ),
                   `Spread: highest less lowest = ${made.value.spread.toFixed(4)}; from 0.050 on a cell is suspect (common practice).`,
                 ],
@@ -158,7 +158,7 @@ export function PolishMark({ lowMm, highMm, markMm }: { lowMm?: number; highMm?:
                     : `Turn towards ${made.value.turn}. ${made.value.message}`,
                 because: [
                   `Typical band: ${figure(low)} to ${figure(high)} mm (${figure(low / MM_PER_INCH)} to ${figure(high / MM_PER_INCH)} in).`,
-                  `The mark: ${figure(value!)} mm (${figure(value! / MM_PER_INCH)} in). Narrow: the broom hardly touches; wide: it is pressed and wears.`,
+                  `The mark: ${figure(must(value))} mm (${figure(must(value) / MM_PER_INCH)} in). Narrow: the broom hardly touches; wide: it is pressed and wears.`,
                 ],
               }
             : {})}
@@ -186,7 +186,11 @@ export function FaultOrder() {
   const made = numbers.every((one) => one.probability !== null && one.minutes !== null)
     ? attempt(() =>
         orderChecks({
-          causes: numbers.map((one) => ({ id: one.id, probability: one.probability! / 100, minutes: one.minutes! })),
+          causes: numbers.map((one) => ({
+            id: one.id,
+            probability: must(one.probability) / 100,
+            minutes: must(one.minutes),
+          })),
         }),
       )
     : null;

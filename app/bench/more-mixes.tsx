@@ -1,4 +1,4 @@
-import { additive, byParts, checkMix, chemicalClasses, toMl } from "@core";
+import { additive, byParts, checkMix, chemicalClasses, must, toMl } from "@core";
 import { useState } from "react";
 
 import { toNumber } from "~/kit/forms/to-number";
@@ -46,7 +46,7 @@ export function Parts() {
             />
           </div>
           <FigureField label="Parts" value={row.parts} onChange={(parts) => change(i, { parts })} />
-          {made?.value && <p className="figure pb-2 text-lg">{bothVolumes(made.value.ml[`${i}`]!, units)}</p>}
+          {made?.value && <p className="figure pb-2 text-lg">{bothVolumes(must(made.value.ml[`${i}`]), units)}</p>}
         </div>
       ))}
       <div className="flex flex-wrap items-end gap-3">
@@ -67,7 +67,7 @@ export function Parts() {
             made.value
               ? rows.map(
                   (row, i) =>
-                    `${row.name || `Component ${i + 1}`}: ${figure(made.value.finalMl, 6)} mL × ${row.parts} ÷ ${figure(whole)} = ${figure(made.value.ml[`${i}`]!)} mL`,
+                    `${row.name || `Component ${i + 1}`}: ${figure(made.value.finalMl, 6)} mL × ${row.parts} ÷ ${figure(whole)} = ${figure(must(made.value.ml[`${i}`]))} mL`,
                 )
               : []
           }

@@ -6,11 +6,11 @@ import { loadRecord } from "./records.server";
 
 export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
-    const record = await loadRecord(params.runId, new Date());
-    if (record.run.status === "open")
+    const record = await loadRecord(params.sheetId, new Date());
+    if (record.sheet.status === "open")
       throw new Response("This sheet is still open. It has a PDF when it is signed or ended.", { status: 409 });
     const pdf = await recordPdf(record);
-    const name = `record-${record.machine.tag}-${record.run.doneOn ?? "not-done"}.pdf`;
+    const name = `record-${record.machine.tag}-${record.sheet.doneOn ?? "not-done"}.pdf`;
     return new Response(new Uint8Array(pdf), {
       headers: {
         "Content-Type": "application/pdf",

@@ -1,4 +1,4 @@
-import { limitWords } from "@core";
+import { limitWords, must } from "@core";
 import PDFDocument from "pdfkit";
 
 import { outcomeName } from "~/kit/outcomes";
@@ -14,7 +14,7 @@ const SOFT = "#495059";
 
 /** A record as an A4 PDF with selectable text, page numbers and the signatures. */
 export async function recordPdf(record: RecordView): Promise<Buffer> {
-  const { run, procedure, machine, state, steps, persons, timeZone } = record;
+  const { sheet, procedure, machine, state, steps, persons, timeZone } = record;
   const { text, bold, figures } = loadFonts();
   const doc = new PDFDocument({
     size: "A4",
@@ -25,7 +25,7 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
     info: {
       Title: `${procedure.title}: ${machine.name} ${machine.tag}`,
       Author: "Humble Hound",
-      CreationDate: run.closedAt ?? run.openedAt,
+      CreationDate: sheet.closedAt ?? sheet.openedAt,
     },
   });
   const chunks: Buffer[] = [];
@@ -67,7 +67,7 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
   fact("Started", state.startedAt ? `${siteTime(state.startedAt, timeZone)} (${timeZone})` : "");
   fact(
     state.outcome ? "Ended" : "Signed",
-    run.closedAt ? `${siteTime(run.closedAt, timeZone)} by ${persons[run.closedBy ?? ""] ?? "unknown"}` : "",
+    sheet.closedAt ? `${siteTime(sheet.closedAt, timeZone)} by ${persons[sheet.closedBy ?? ""] ?? "unknown"}` : "",
   );
   if (state.outcome) fact("Reason", state.outcome.reason);
   if (state.technicianSignature?.missingReason)
@@ -82,7 +82,7 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
         : "";
     const used = [...new Set((one.state?.readings ?? []).flatMap((reading) => reading.instrument ?? []))].map(
       (id) =>
-        `\nwith ${record.instruments[id] ?? "an unregistered instrument"}${one.state!.readings.some((reading) => reading.instrument === id && reading.instrumentExpired) ? ", calibration expired" : ""}`,
+        `\nwith ${record.instruments[id] ?? "an unregistered instrument"}${must(one.state).readings.some((reading) => reading.instrument === id && reading.instrumentExpired) ? ", calibration expired" : ""}`,
     );
     const result = `${outcomeOf(one) || (one.settled ? "done" : "not settled")}${limits}${used.join("")}`;
     const title = `${one.definition.title}${one.round > 1 ? ` (round ${one.round})` : ""}`;
@@ -213,7 +213,7 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
       .fontSize(7.5)
       .fillColor(SOFT)
       .text(
-        `Sheet ${run.id} · ${procedure.id} v${procedure.version} · page ${page + 1} of ${count}`,
+        `Sheet ${sheet.id} · ${procedure.id} v${procedure.version} · page ${page + 1} of ${count}`,
         MARGIN,
         doc.page.height - 32,
         {

@@ -1,4 +1,4 @@
-import { type AppliedCorrection, type Correction, limitWords, type SheetStep } from "@core";
+import { type AppliedCorrection, type Correction, limitWords, must, type SheetStep } from "@core";
 import { Form, Link, redirect } from "react-router";
 
 import { LeadMark, leadWords } from "~/duties/lead-mark";
@@ -8,7 +8,7 @@ import { outcomeName } from "~/kit/outcomes";
 import { Refusal } from "~/kit/refusal";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
-import { correctFact } from "~/sheet/log/runs.server";
+import { correctFact } from "~/sheet/log/sheets.server";
 import { outcomeOf } from "~/sheet/step-outcome";
 import { Notice } from "~/ui/notice";
 import { siteTime } from "~/ui/site-time";
@@ -24,18 +24,18 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
-    const { events: _, ...record } = await loadRecord(params.runId, new Date());
+    const { entries: _, ...record } = await loadRecord(params.sheetId, new Date());
     return record;
   });
 }
 
 /** Logs a correction; the old value stays readable. */
 export function action(args: Route.ActionArgs) {
-  const { runId } = args.params;
+  const { sheetId } = args.params;
   return formAction(args, {
     correct: form(correctionSchema, async ({ ref, field, to, why }, who, now) => {
-      await correctFact(who, runId, { ref, set: correctionOf(field, to), why }, now);
-      return redirect(`/book/records/${runId}`);
+      await correctFact(who, sheetId, { ref, set: correctionOf(field, to), why }, now);
+      return redirect(`/book/records/${sheetId}`);
     }),
   });
 }
@@ -50,7 +50,7 @@ function correctionOf(field: "value" | "qty" | "text" | "lot", to: string): Corr
 
 export default function Record({ loaderData, actionData }: Route.ComponentProps) {
   const problem = allFaults(answerTo(actionData, "correct"));
-  const { run, procedure, machine, state, steps, next, persons, timeZone, lateEvents, instruments, chain, photos } =
+  const { sheet, procedure, machine, state, steps, next, persons, timeZone, lateEntries, instruments, chain, photos } =
     loaderData;
   const name = (id: string): string => persons[id] ?? "unknown";
   const signature = state.technicianSignature;
@@ -59,10 +59,10 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
     return `${part?.name ?? item}: ${part?.slots.find((one) => one.id === slot)?.name ?? slot}`;
   };
   const materialName = (item: string): string => procedure.materials.find((one) => one.item === item)?.name ?? item;
-  if (run.status === "open") {
+  if (sheet.status === "open") {
     return (
       <Notice title="This sheet is still open">
-        <Link to={`/sheet/${run.id}`}>Go on with it</Link>; it becomes a record when it is signed or ended.
+        <Link to={`/sheet/${sheet.id}`}>Go on with it</Link>; it becomes a record when it is signed or ended.
       </Notice>
     );
   }
@@ -82,7 +82,7 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
             {machine.area && `, ${machine.area}`}
           </p>
         </div>
-        <a href={`/book/records/${run.id}/pdf`} className="btn no-print">
+        <a href={`/book/records/${sheet.id}/pdf`} className="btn no-print">
           PDF
         </a>
       </div>
@@ -150,7 +150,7 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
                     {(one.state?.readings ?? []).map((reading) => (
                       <Correct
                         key={reading.eventId}
-                        eventId={reading.eventId}
+                        entryId={reading.eventId}
                         field="value"
                         was={`${reading.value} ${reading.unit}`}
                       />
@@ -181,7 +181,7 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
                     <span className="text-sm"> (turned, {part.turnedUsesLeft} left)</span>
                   )}
                   {part.lot && <span className="figure text-sm"> lot {part.lot}</span>}
-                  {part.lot && <Correct eventId={part.eventId} field="lot" was={`lot ${part.lot}`} />}
+                  {part.lot && <Correct entryId={part.eventId} field="lot" was={`lot ${part.lot}`} />}
                   <Corrections list={part.corrections} name={name} />
                 </li>
               ))}
@@ -196,7 +196,7 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
                 <li key={used.eventId}>
                   {materialName(used.item)}, <span className="figure">{used.qty}</span> {used.unit}
                   {used.lot && <span className="figure text-sm"> lot {used.lot}</span>}
-                  <Correct eventId={used.eventId} field="qty" was={`${used.qty} ${used.unit}`} />
+                  <Correct entryId={used.eventId} field="qty" was={`${used.qty} ${used.unit}`} />
                   <Corrections list={used.corrections} name={name} />
                 </li>
               ))}
@@ -211,7 +211,7 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
                 <li key={text.eventId}>
                   {text.severity && <strong>{text.severity}: </strong>}
                   {text.text}
-                  <Correct eventId={text.eventId} field="text" was="these words" />
+                  <Correct entryId={text.eventId} field="text" was="these words" />
                   <Corrections list={text.corrections} name={name} />
                 </li>
               ))}
@@ -282,16 +282,18 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
         </div>
         <div className="panel p-4">
           <h2 className="mb-2 text-lg">Technician</h2>
-          <p>{signature ? signature.name : run.closedBy ? name(run.closedBy) : ""}</p>
+          <p>{signature ? signature.name : sheet.closedBy ? name(sheet.closedBy) : ""}</p>
           <p className="text-sm text-ink-soft">
             {signature ? "Signed with password" : "Ended the sheet"}{" "}
-            <span className="figure">{run.closedAt && siteTime(run.closedAt, timeZone)}</span>
+            <span className="figure">{sheet.closedAt && siteTime(sheet.closedAt, timeZone)}</span>
           </p>
-          {lateEvents > 0 && <p className="mt-2 text-sm">{lateEvents} logged before the signature arrived after it.</p>}
+          {lateEntries > 0 && (
+            <p className="mt-2 text-sm">{lateEntries} logged before the signature arrived after it.</p>
+          )}
         </div>
       </section>
       <p className="figure mt-4 text-xs text-ink-soft">
-        Sheet {run.id} · procedure {procedure.id} version {procedure.version}
+        Sheet {sheet.id} · procedure {procedure.id} version {procedure.version}
         {chain.map((entry) => (
           <span key={entry.seq} className="block wrap-anywhere">
             {entry.kind === "record" ? "Record" : "Addition"} no. {entry.seq} of the chain, SHA-256 {entry.hash}
@@ -303,7 +305,7 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
 }
 
 /** A fact that reads otherwise: what it should be, and why. */
-function Correct({ eventId, field, was }: { eventId: string; field: "value" | "qty" | "text" | "lot"; was: string }) {
+function Correct({ entryId, field, was }: { entryId: string; field: "value" | "qty" | "text" | "lot"; was: string }) {
   return (
     <details className="no-print inline-block align-top text-sm">
       <summary
@@ -313,7 +315,7 @@ function Correct({ eventId, field, was }: { eventId: string; field: "value" | "q
         correct
       </summary>
       <Form method="post" className="mt-1 mb-2 max-w-72 space-y-2 border-l-4 border-line pl-2">
-        <input type="hidden" name="ref" value={eventId} />
+        <input type="hidden" name="ref" value={entryId} />
         <input type="hidden" name="field" value={field} />
         <label className="block">
           <span className="block font-semibold">Should be, instead of {was}</span>
@@ -352,11 +354,13 @@ function StepResult({
       {limits && one.definition.kind === "measure" && (
         <span className="block text-sm text-ink-soft">allowed: {limitWords(limits, one.definition.unit)}</span>
       )}
-      {out && one.state!.readings.length > 1 && (
+      {out && must(one.state).readings.length > 1 && (
         <span className="block text-sm text-ink-soft">
           all readings:{" "}
           <span className="figure">
-            {one.state!.readings.map((reading) => `${reading.value}${reading.verdict === "in" ? "" : " !"}`).join(", ")}
+            {must(one.state)
+              .readings.map((reading) => `${reading.value}${reading.verdict === "in" ? "" : " !"}`)
+              .join(", ")}
           </span>
         </span>
       )}
@@ -369,7 +373,7 @@ function StepResult({
       {[...new Set((one.state?.readings ?? []).flatMap((reading) => reading.instrument ?? []))].map((id) => (
         <span key={id} className="block text-sm text-ink-soft">
           with {instruments[id] ?? "an instrument that is not registered"}
-          {one.state!.readings.some((reading) => reading.instrument === id && reading.instrumentExpired) && (
+          {must(one.state).readings.some((reading) => reading.instrument === id && reading.instrumentExpired) && (
             <strong className="text-ink"> ! calibration expired</strong>
           )}
         </span>
@@ -382,8 +386,8 @@ function StepResult({
 }
 
 function stageValues(one: SheetStep, stage: "as-found" | "as-left"): string {
-  return one
-    .state!.readings.filter((reading) => reading.stage === stage)
+  return must(one.state)
+    .readings.filter((reading) => reading.stage === stage)
     .map((reading) => reading.value)
     .join(", ");
 }

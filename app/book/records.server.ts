@@ -4,7 +4,7 @@ import { getDb } from "@db";
 import { type DueRow, getDuty } from "~/duties/due.server";
 import { arrivedPhotos } from "~/kit/server/photos.server";
 import { instrumentNames } from "~/sheet/instruments.server";
-import { loadRun, type RunView } from "~/sheet/log/runs.server";
+import { loadSheet, type SheetView } from "~/sheet/log/sheets.server";
 
 import * as sql from "./records.sql";
 import { PAGE } from "./records.sql";
@@ -27,20 +27,20 @@ export async function listRecords(after: string | null): Promise<{ rows: RecordR
   const [afterMs, afterId] = after?.split("_") ?? [];
   const before =
     afterMs && afterId && Number.isFinite(Number(afterMs)) ? { at: new Date(Number(afterMs)), id: afterId } : null;
-  const rows = await sql.runs(before ?? {}, before);
+  const rows = await sql.closedSheets(before ?? {}, before);
   const page = rows.slice(0, PAGE);
   const last = page[page.length - 1];
   return { rows: page, next: rows.length > PAGE && last ? `${last.closedAt.getTime()}_${last.id}` : null };
 }
 
-export interface RecordView extends RunView {
+export interface RecordView extends SheetView {
   state: RunState;
   /** Every round of a repeat block, in order. */
   steps: SheetStep[];
   /** The same duty as it stands now: its next day and why. */
   next: { row: DueRow; because: string[] } | null;
   /** Events that were on their way when the technician signed. */
-  lateEvents: number;
+  lateEntries: number;
   /** Instruments used, by id. */
   instruments: Record<string, string>;
   /** The record's entries in the chain: its own, then those of what was added later. */
@@ -50,27 +50,27 @@ export interface RecordView extends RunView {
 }
 
 /** A closed sheet as a record: everything in it follows from the log. */
-export async function loadRecord(runId: string, now: Date): Promise<RecordView> {
-  const view = await loadRun(runId);
-  const state = foldRun(view.procedure, view.events);
-  const duty = await getDuty(view.plan.id, now);
+export async function loadRecord(sheetId: string, now: Date): Promise<RecordView> {
+  const view = await loadSheet(sheetId);
+  const state = foldRun(view.procedure, view.entries);
+  const duty = await getDuty(view.duty.id, now);
   const signed = state.technicianSignature;
   // The signature comes after everything it signed: what lies before it and was not counted then arrived later.
   const before = signed
-    ? view.events.filter((event) => instantMs(event.at, "at") < instantMs(signed.at, "at")).length
+    ? view.entries.filter((entry) => instantMs(entry.at, "at") < instantMs(signed.at, "at")).length
     : 0;
   return {
     ...view,
     state,
     steps: allRounds(view.procedure, state, { options: view.machine.options }),
     next: duty ? { row: duty.row, because: duty.assessed.because } : null,
-    lateEvents: signed ? before - signed.eventCount : 0,
+    lateEntries: signed ? before - signed.eventCount : 0,
     instruments: await instrumentNames(
       Object.values(state.steps).flatMap((at) => at.readings.flatMap((reading) => reading.instrument ?? [])),
     ),
     chain: await getDb().models.RecordChain.findAll({
       attributes: ["seq", "kind", "hash"],
-      where: { subjectId: runId },
+      where: { subjectId: sheetId },
       order: ["seq"],
       raw: true,
     }),

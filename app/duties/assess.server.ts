@@ -1,5 +1,5 @@
-import { assessDue, type DueAssessment, type DueInput } from "@core";
-import { getDb, Op, type PlanRow, type Transaction } from "@db";
+import { assessDue, type DueAssessment, type DueInput, must } from "@core";
+import { type DutyRow, getDb, Op, type Transaction } from "@db";
 
 import { dayInZone } from "~/kit/days/site-day";
 
@@ -7,14 +7,14 @@ import * as sql from "./assess.sql";
 import { dueInput, factsOf, type MachineFacts } from "./machine-facts.server";
 
 export type StoredDue = Pick<
-  PlanRow,
+  DutyRow,
   "dueOn" | "warningFrom" | "noticeFrom" | "projected" | "firmDueOn" | "anchorOn" | "rivals"
 >;
 
 /** What of an assessment is stored; the state itself is derived when asked, from these days and the site's own day. */
 export function storedDue(assessed: DueAssessment, input: DueInput): StoredDue {
   const driver = assessed.perTrigger.find((one) => one.trigger === assessed.driver);
-  const firm = assessed.perTrigger.filter((one) => !one.projected && one.dueOn !== null).map((one) => one.dueOn!);
+  const firm = assessed.perTrigger.filter((one) => !one.projected && one.dueOn !== null).map((one) => must(one.dueOn));
   const done = input.completions.filter((one) => one.planId === input.plan.id).map((one) => one.on);
   return {
     dueOn: assessed.dueOn,
@@ -23,16 +23,16 @@ export function storedDue(assessed: DueAssessment, input: DueInput): StoredDue {
     projected: driver?.projected ?? false,
     firmDueOn: firm.length === 0 ? null : firm.reduce((a, b) => (a < b ? a : b)),
     anchorOn: done.length === 0 ? input.plan.startOn : done.reduce((a, b) => (a > b ? a : b)),
-    rivals: assessed.perTrigger.filter((one) => one !== driver && one.dueOn !== null).map((one) => one.dueOn!),
+    rivals: assessed.perTrigger.filter((one) => one !== driver && one.dueOn !== null).map((one) => must(one.dueOn)),
   };
 }
 
-/** Assesses one machine's plans anew and stores what changed. Called by whatever changes a machine's facts. */
+/** Assesses one machine's duties anew and stores what changed. Called by whatever changes a machine's facts. */
 export async function assessMachine(machineId: string, now: Date, tx?: Transaction): Promise<void> {
   await assessMachines([machineId], now, tx);
 }
 
-/** Assesses the plans of some machines; the number of duties whose days changed. */
+/** Assesses the duties of some machines; the number of duties whose days changed. */
 export async function assessMachines(machineIds: readonly string[], now: Date, tx?: Transaction): Promise<number> {
   const changed: (StoredDue & { id: string })[] = [];
   // Two writers on one machine take turns, so that neither stores days without the other's facts.
@@ -45,29 +45,29 @@ export async function assessMachines(machineIds: readonly string[], now: Date, t
       raw: true,
       transaction: tx,
     });
-  for (const facts of await factsOf(machineIds, tx)) changed.push(...changedPlans(facts, now));
+  for (const facts of await factsOf(machineIds, tx)) changed.push(...changedDuties(facts, now));
   await storeChanged(changed, now, tx);
   return changed.length;
 }
 
-function changedPlans(facts: MachineFacts, now: Date): (StoredDue & { id: string })[] {
+function changedDuties(facts: MachineFacts, now: Date): (StoredDue & { id: string })[] {
   const today = dayInZone(now, facts.timeZone);
-  return facts.plans.flatMap((plan) => {
-    const input = dueInput(plan, facts, today);
+  return facts.duties.flatMap((duty) => {
+    const input = dueInput(duty, facts, today);
     const stored = storedDue(assessDue(input), input);
-    return isSame(plan, stored) ? [] : [{ id: plan.id, ...stored }];
+    return isSame(duty, stored) ? [] : [{ id: duty.id, ...stored }];
   });
 }
 
-function isSame(plan: PlanRow, stored: StoredDue): boolean {
+function isSame(duty: DutyRow, stored: StoredDue): boolean {
   return (
-    plan.dueOn === stored.dueOn &&
-    plan.warningFrom === stored.warningFrom &&
-    plan.noticeFrom === stored.noticeFrom &&
-    plan.projected === stored.projected &&
-    plan.firmDueOn === stored.firmDueOn &&
-    plan.anchorOn === stored.anchorOn &&
-    plan.rivals.join() === stored.rivals.join()
+    duty.dueOn === stored.dueOn &&
+    duty.warningFrom === stored.warningFrom &&
+    duty.noticeFrom === stored.noticeFrom &&
+    duty.projected === stored.projected &&
+    duty.firmDueOn === stored.firmDueOn &&
+    duty.anchorOn === stored.anchorOn &&
+    duty.rivals.join() === stored.rivals.join()
   );
 }
 
@@ -77,7 +77,7 @@ function isSame(plan: PlanRow, stored: StoredDue): boolean {
  */
 async function storeChanged(rows: readonly (StoredDue & { id: string })[], now: Date, tx?: Transaction): Promise<void> {
   if (rows.length === 0) return;
-  await sql.changePlans(
+  await sql.storeDue(
     { rows: JSON.stringify(rows.map((row) => ({ ...row, projected: row.projected ? 1 : 0 }))), now },
     tx,
   );
@@ -128,9 +128,9 @@ export async function assessAll(
           transaction: tx,
         });
         const all = await factsOf(ids, tx);
-        const rows = all.flatMap((facts) => changedPlans(facts, now));
+        const rows = all.flatMap((facts) => changedDuties(facts, now));
         await storeChanged(rows, now, tx);
-        return [all.reduce((sum, facts) => sum + facts.plans.length, 0), rows.length];
+        return [all.reduce((sum, facts) => sum + facts.duties.length, 0), rows.length];
       });
       total.machines += ids.length;
       total.duties += looked;

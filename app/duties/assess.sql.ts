@@ -2,9 +2,9 @@
 import { getDb, type Transaction } from "@db";
 
 /** Joins, reads inside JSON, compares in the database. */
-export function changePlans(values: { rows: string; now: Date }, tx?: Transaction | null): Promise<number> {
+export function storeDue(values: { rows: string; now: Date }, tx?: Transaction | null): Promise<number> {
   return getDb().run(
-    `UPDATE plans p JOIN JSON_TABLE(:rows, '$[*]' COLUMNS (
+    `UPDATE duties p JOIN JSON_TABLE(:rows, '$[*]' COLUMNS (
        id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin PATH '$.id',
        due_on DATE PATH '$.dueOn', warning_from DATE PATH '$.warningFrom', notice_from DATE PATH '$.noticeFrom',
        projected INT PATH '$.projected', firm_due_on DATE PATH '$.firmDueOn', anchor_on DATE PATH '$.anchorOn',

@@ -1,15 +1,15 @@
-import type { PlanRules } from "@db";
+import type { DutyRules } from "@db";
 
-/** Duties contained in another one that is on the same day: plan id to the containing duty's title. */
+/** Duties contained in another one that is on the same day: duty's id to the containing duty's title. */
 export function containedDuties(
-  rows: readonly { planId: string; machineId: string; procedureId: string; title: string; rules: PlanRules }[],
+  rows: readonly { dutyId: string; machineId: string; procedureId: string; title: string; rules: DutyRules }[],
 ): Map<string, string> {
   const contained = new Map<string, string>();
   for (const outer of rows) {
     for (const inner of rows) {
       if (inner === outer || inner.machineId !== outer.machineId) continue;
-      if ((outer.rules.covers ?? []).some((id) => id === inner.planId || id === inner.procedureId))
-        contained.set(inner.planId, outer.title);
+      if ((outer.rules.covers ?? []).some((id) => id === inner.dutyId || id === inner.procedureId))
+        contained.set(inner.dutyId, outer.title);
     }
   }
   return contained;

@@ -11,7 +11,7 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
   return (
     <ul className="panel divide-y divide-line">
       {rows.map((row) => (
-        <li key={row.planId} className="relative flex items-center gap-3 px-3 py-3 hover:bg-sunken sm:gap-5">
+        <li key={row.dutyId} className="relative flex items-center gap-3 px-3 py-3 hover:bg-sunken sm:gap-5">
           <div className="w-24 shrink-0 text-center">
             <LeadMark
               state={row.state}
@@ -31,7 +31,7 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
           )}
           <div className="min-w-0 flex-1">
             <p className="font-semibold wrap-anywhere">
-              <Link to={`/duties/${row.planId}`} className="after:absolute after:inset-0">
+              <Link to={`/duties/${row.dutyId}`} className="after:absolute after:inset-0">
                 {row.title}
               </Link>
             </p>
@@ -52,7 +52,7 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
                 <span aria-hidden="true">! </span>Machine out of service
               </p>
             )}
-            {row.openRunId && <p className="text-sm font-semibold">Sheet open: go on with it</p>}
+            {row.openSheetId && <p className="text-sm font-semibold">Sheet open: go on with it</p>}
             {row.lastOutcome && (
               <p className="text-sm wrap-anywhere">
                 <strong>{outcomeName(row.lastOutcome.outcome)}:</strong> {row.lastOutcome.reason}

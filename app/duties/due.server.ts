@@ -1,5 +1,5 @@
-import { assessDue, daysBetween, type DueAssessment, type DueState, dueState } from "@core";
-import { type PlanRow } from "@db";
+import { assessDue, daysBetween, type DueAssessment, type DueState, dueState, must } from "@core";
+import { type DutyRow } from "@db";
 
 import { dayInZone, latestDay } from "~/kit/days/site-day";
 
@@ -31,10 +31,10 @@ export function dueNow(stored: Omit<StoredDue, "anchorOn" | "rivals"> & { hardSt
 }
 
 export interface DueRow extends DueNow {
-  planId: string;
+  dutyId: string;
   title: string;
   minutes: number;
-  who: PlanRow["who"];
+  who: DutyRow["who"];
   anchorOn: string | null;
   rivals: string[];
   hardStop: boolean;
@@ -51,7 +51,7 @@ export interface DueRow extends DueNow {
   today: string;
   plannedOn: string | null;
   plannedForName: string | null;
-  openRunId: string | null;
+  openSheetId: string | null;
   /** The machine must not be used until a lead clears it. */
   outOfService: boolean;
   /** Why the last visit left it undone. */
@@ -76,7 +76,7 @@ export async function listDue(
   const limit = filter.limit ?? 50;
   const [afterDay, afterId] = filter.after?.split("_") ?? [];
   // The page's ids come from one covering index; only they are joined.
-  const found = await sql.plans(
+  const found = await sql.dueDuties(
     {
       latest: latestDay(now),
       siteId: filter.siteId ?? "",
@@ -91,28 +91,28 @@ export async function listDue(
   const page = found.slice(0, limit);
   const last = page[page.length - 1];
   return {
-    rows: (await withRuns(page.map((row) => asDueRow(row, now)))).filter((row) => row.state !== "later"),
-    next: found.length > limit && last ? `${last.dueOn}_${last.planId}` : null,
+    rows: (await withSheets(page.map((row) => asDueRow(row, now)))).filter((row) => row.state !== "later"),
+    next: found.length > limit && last ? `${last.dueOn}_${last.dutyId}` : null,
   };
 }
 
 /** The duties of one machine, soonest first. */
 export async function listMachineDuties(machineId: string, now: Date): Promise<DueRow[]> {
-  const found = await sql.rows({ machineId });
-  return withRuns(found.map((row) => asDueRow(row, now)));
+  const found = await sql.dutiesOfMachine({ machineId });
+  return withSheets(found.map((row) => asDueRow(row, now)));
 }
 
 /** One duty with its live assessment and the reasons. */
 export async function getDuty(
-  planId: string,
+  dutyId: string,
   now: Date,
-): Promise<{ row: DueRow; plan: PlanRow; assessed: DueAssessment } | null> {
-  const [found] = await sql.rowsForGetDuty({ planId });
+): Promise<{ row: DueRow; duty: DutyRow; assessed: DueAssessment } | null> {
+  const [found] = await sql.oneDuty({ dutyId });
   if (!found) return null;
-  const facts = (await machineFacts(found.machineId))!;
-  const plan = facts.plans.find((one) => one.id === planId)!;
-  const [row] = await withRuns([asDueRow(found, now)]);
-  return { row: row!, plan, assessed: assessDue(dueInput(plan, facts, row!.today)) };
+  const facts = must(await machineFacts(found.machineId));
+  const duty = must(facts.duties.find((one) => one.id === dutyId));
+  const [row] = await withSheets([asDueRow(found, now)]);
+  return { row: must(row), duty, assessed: assessDue(dueInput(duty, facts, must(row).today)) };
 }
 
 function asDueRow(row: DueSqlRow, now: Date): DueRow {
@@ -132,26 +132,30 @@ function asDueRow(row: DueSqlRow, now: Date): DueRow {
     hardStop: stored.hardStop,
     ...dueNow(stored, today),
     today,
-    openRunId: null,
+    openSheetId: null,
     lastOutcome: null,
     outOfService: false,
   };
 }
 
 /** Adds whether its machine is out of service, each duty's open sheet, and why the last visit left it undone if nothing was completed since. */
-async function withRuns(rows: DueRow[]): Promise<DueRow[]> {
+async function withSheets(rows: DueRow[]): Promise<DueRow[]> {
   if (rows.length === 0) return rows;
-  const runs = await sql.plansForWithRuns({ planIds: rows.map((row) => row.planId) });
+  const sheets = await sql.latestSheets({ dutyIds: rows.map((row) => row.dutyId) });
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
   for (const row of rows) row.outOfService = held.has(row.machineId);
-  const byPlan = new Map(rows.map((row) => [row.planId, row]));
-  for (const run of runs) {
-    const row = byPlan.get(run.planId)!;
-    if (run.status === "open") row.openRunId = run.id;
+  const byDuty = new Map(rows.map((row) => [row.dutyId, row]));
+  for (const sheet of sheets) {
+    const row = must(byDuty.get(sheet.dutyId));
+    if (sheet.status === "open") row.openSheetId = sheet.id;
     // Runs come in order: a signed one after an outcome settles it.
-    if (run.status === "signed") row.lastOutcome = null;
-    if (run.status === "ended")
-      row.lastOutcome = { outcome: run.outcome ?? "", reason: run.reason ?? "", at: run.closedAt?.toISOString() ?? "" };
+    if (sheet.status === "signed") row.lastOutcome = null;
+    if (sheet.status === "ended")
+      row.lastOutcome = {
+        outcome: sheet.outcome ?? "",
+        reason: sheet.reason ?? "",
+        at: sheet.closedAt?.toISOString() ?? "",
+      };
   }
   return rows;
 }

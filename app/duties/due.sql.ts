@@ -4,15 +4,15 @@ import { getDb } from "@db";
 import type { DueSqlRow } from "./due.server";
 
 export const DUE_COLUMNS = `
-  p.id AS planId, p.title, p.minutes, p.who, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop, p.projected,
+  p.id AS dutyId, p.title, p.minutes, p.who, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop, p.projected,
   p.due_on AS dueOn, p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, p.planned_on AS plannedOn, w.name AS plannedForName,
   m.id AS machineId, m.name AS machineName, m.tag AS machineTag, m.family, m.area,
   s.id AS siteId, s.name AS siteName, s.time_zone AS timeZone, s.access_hours AS accessHours, c.name AS customerName
-  FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
+  FROM duties p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
   LEFT JOIN persons w ON w.id = p.planned_for`;
 
 /** Joins, an index by name. */
-export function plans(
+export function dueDuties(
   values: { latest: string; siteId: string; afterDay: string; afterId: string; fetch: number },
   filter: { siteId?: string | null; after?: string | null; limit?: number },
   afterDay: string | undefined,
@@ -21,7 +21,7 @@ export function plans(
   return getDb().select<DueSqlRow>(
     `SELECT ${DUE_COLUMNS}
      JOIN (
-       SELECT id FROM plans FORCE INDEX (${filter.siteId ? "plans_site_due" : "plans_due"})
+       SELECT id FROM duties FORCE INDEX (${filter.siteId ? "duties_site_due" : "duties_due"})
        WHERE active = 1 AND who <> 'operator' AND notice_from <= :latest
          ${filter.siteId ? "AND site_id = :siteId" : ""}
          ${afterDay && afterId ? "AND (due_on > :afterDay OR (due_on = :afterDay AND id > :afterId))" : ""}
@@ -33,7 +33,7 @@ export function plans(
 }
 
 /** Its shape varies. */
-export function rows(values: { machineId: string }): Promise<DueSqlRow[]> {
+export function dutiesOfMachine(values: { machineId: string }): Promise<DueSqlRow[]> {
   return getDb().select<DueSqlRow>(
     `SELECT ${DUE_COLUMNS} WHERE p.machine_id = :machineId AND p.active = 1 ORDER BY p.due_on IS NULL, p.due_on, p.title`,
     values,
@@ -41,15 +41,15 @@ export function rows(values: { machineId: string }): Promise<DueSqlRow[]> {
 }
 
 /** Its shape varies. */
-export function rowsForGetDuty(values: { planId: string }): Promise<DueSqlRow[]> {
-  return getDb().select<DueSqlRow>(`SELECT ${DUE_COLUMNS} WHERE p.id = :planId`, values);
+export function oneDuty(values: { dutyId: string }): Promise<DueSqlRow[]> {
+  return getDb().select<DueSqlRow>(`SELECT ${DUE_COLUMNS} WHERE p.id = :dutyId`, values);
 }
 
 /** Joins. */
-export function plansForWithRuns(values: { planIds: string[] }): Promise<
+export function latestSheets(values: { dutyIds: string[] }): Promise<
   {
     id: string;
-    planId: string;
+    dutyId: string;
     status: string;
     outcome: string | null;
     reason: string | null;
@@ -58,15 +58,15 @@ export function plansForWithRuns(values: { planIds: string[] }): Promise<
 > {
   return getDb().select<{
     id: string;
-    planId: string;
+    dutyId: string;
     status: string;
     outcome: string | null;
     reason: string | null;
     closedAt: Date | null;
   }>(
-    `SELECT r.id, r.plan_id AS planId, r.status, r.outcome, r.outcome_reason AS reason, r.closed_at AS closedAt
-     FROM plans p JOIN runs r ON r.plan_id = p.id AND r.opened_at >= p.anchor_on - INTERVAL 1 DAY
-     WHERE p.id IN (:planIds) ORDER BY r.opened_at`,
+    `SELECT r.id, r.duty_id AS dutyId, r.status, r.outcome, r.outcome_reason AS reason, r.closed_at AS closedAt
+     FROM duties p JOIN sheets r ON r.duty_id = p.id AND r.opened_at >= p.anchor_on - INTERVAL 1 DAY
+     WHERE p.id IN (:dutyIds) ORDER BY r.opened_at`,
     values,
   );
 }

@@ -9,26 +9,26 @@ import { Notice } from "~/ui/notice";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/duty-rules.route";
+import { changeDuty, dutyForEdit, type DutySettings, tryDuty } from "./duties.server";
+import { type DutyForm, dutySchema, leadOf, rowOf, type RuleForm, triggerOf, triggerWords } from "./duty-schema";
 import { LeadMark, leadWords } from "./lead-mark";
 import { getMachineNames } from "./machine-names.server";
-import { leadOf, type PlanForm, planSchema, rowOf, type RuleForm, triggerOf, triggerWords } from "./plan-schema";
-import { changePlan, planForEdit, type PlanSettings, tryPlan } from "./plans.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Rules of a duty – Humble Hound" }];
 
 export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
-    const found = await planForEdit(params.planId, new Date());
+    const found = await dutyForEdit(params.dutyId, new Date());
     return {
       ...found,
-      assessed: await tryPlan(params.planId, found.settings, new Date()),
-      names: await getMachineNames(found.plan.machineId),
-      changes: await changesOf("plan", [params.planId]),
+      assessed: await tryDuty(params.dutyId, found.settings, new Date()),
+      names: await getMachineNames(found.duty.machineId),
+      changes: await changesOf("duty", [params.dutyId]),
     };
   });
 }
 
-function settingsOf(form: PlanForm, old: PlanSettings): PlanSettings {
+function settingsOf(form: DutyForm, old: DutySettings): DutySettings {
   const notice = leadOf(form.noticeDays, form.noticePercent);
   const warning = leadOf(form.warningDays, form.warningPercent);
   return {
@@ -54,16 +54,16 @@ function settingsOf(form: PlanForm, old: PlanSettings): PlanSettings {
 }
 
 export function action(args: Route.ActionArgs) {
-  const { planId } = args.params;
+  const { dutyId } = args.params;
   return formAction(args, {
-    try: form(planSchema, async (value, _, now) => {
-      const { settings } = await planForEdit(planId, now);
-      return { result: await tryPlan(planId, settingsOf(value, settings), now) };
+    try: form(dutySchema, async (value, _, now) => {
+      const { settings } = await dutyForEdit(dutyId, now);
+      return { result: await tryDuty(dutyId, settingsOf(value, settings), now) };
     }),
-    save: form(planSchema, async (value, who, now) => {
-      const { settings } = await planForEdit(planId, now);
-      await changePlan(who, planId, settingsOf(value, settings), value.reason ?? "", now);
-      return redirect(`/duties/${planId}`);
+    save: form(dutySchema, async (value, who, now) => {
+      const { settings } = await dutyForEdit(dutyId, now);
+      await changeDuty(who, dutyId, settingsOf(value, settings), value.reason ?? "", now);
+      return redirect(`/duties/${dutyId}`);
     }),
   });
 }
@@ -91,11 +91,11 @@ const WEEKDAYS = [
 ] as const;
 
 export default function DutyRules({ loaderData, actionData }: Route.ComponentProps) {
-  const { plan, settings, others, assessed, today, names, changes } = loaderData;
+  const { duty, settings, others, assessed, today, names, changes } = loaderData;
   const { notice, warning, intervalFactor, covers, idleDays, emits, triggers } = settings.rules;
   const busy = useNavigation().state !== "idle";
   const shown = actionData?.result ?? assessed;
-  const [rulesForm, fields] = useCheckedForm(planSchema, actionData, {
+  const [rulesForm, fields] = useCheckedForm(dutySchema, actionData, {
     form: actionData?.form ?? "save",
     defaultValue: {
       title: settings.title,
@@ -119,13 +119,13 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
     },
   });
   const rules = (fields.triggers as unknown as FieldMetadata<RuleForm[]>).getFieldList();
-  const field = (name: keyof PlanForm): FieldMetadata<string> => fields[name] as unknown as FieldMetadata<string>;
+  const field = (name: keyof DutyForm): FieldMetadata<string> => fields[name] as unknown as FieldMetadata<string>;
   const { key: _, ...formProps } = { key: undefined, ...getFormProps(rulesForm) };
   return (
     <>
       <p className="text-sm">
-        <Link to={`/machines/${plan.machineId}`}>{names.machineName}</Link> ·{" "}
-        <Link to={`/duties/${plan.id}`}>{plan.title}</Link>
+        <Link to={`/machines/${duty.machineId}`}>{names.machineName}</Link> ·{" "}
+        <Link to={`/duties/${duty.id}`}>{duty.title}</Link>
       </p>
       <h1 className="mt-1 mb-4 text-2xl">When this duty comes due</h1>
       <div className="grid gap-6 lg:grid-cols-[1fr_21rem]">
@@ -228,11 +228,11 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
                 field={field("idleDays")}
                 label="Idle means closed for, days"
                 inputMode="numeric"
-                hint="For the event idle-ahead. Empty: 2."
+                hint="For the occurrence idle-ahead. Empty: 2."
               />
               <TextField
                 field={field("emitsEvent")}
-                label="When done, sets off the event"
+                label="When done, sets off the occurrence"
                 hint="For a second half, or what follows a replacement."
               />
               <SelectField
@@ -282,7 +282,7 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
               {actionData?.result ? "It would come to" : "It comes to"}
             </h2>
             <div className="flex items-center gap-3">
-              <LeadMark state={shown.state} anchorOn={plan.anchorOn} dueOn={shown.dueOn} today={today} />
+              <LeadMark state={shown.state} anchorOn={duty.anchorOn} dueOn={shown.dueOn} today={today} />
               <p>
                 <span className="figure font-semibold">{shown.dueOn ?? "no day yet"}</span>
                 <br />
@@ -320,7 +320,7 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
 
 function changeWords({ action: what, details }: { action: string; details: Record<string, unknown> }): string {
   const rulesOf = (settings: unknown): string =>
-    ((settings as PlanSettings | undefined)?.rules?.triggers ?? []).map(triggerWords).join("; ");
+    ((settings as DutySettings | undefined)?.rules?.triggers ?? []).map(triggerWords).join("; ");
   if (what === "changed") return `${String(details.reason)} (was: ${rulesOf(details.old)})`;
   if (what === "added") return `added, ${rulesOf(details.new)}`;
   if (what === "planned") return `put on ${(details.new as { on?: string } | undefined)?.on ?? ""}`;

@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { Form, Link } from "react-router";
 
 import type { FormAnswer } from "~/kit/forms/form-answer";
@@ -32,10 +33,10 @@ export function HoldPanel({
             <p className="font-semibold wrap-anywhere">{hold.reason}</p>
             <p className="text-sm text-ink-soft">
               {hold.byName}, <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span>
-              {hold.runId && (
+              {hold.sheetId && (
                 <>
                   {" · "}
-                  <Link to={`/book/records/${hold.runId}`}>the sheet</Link>
+                  <Link to={`/book/records/${hold.sheetId}`}>the sheet</Link>
                 </>
               )}
             </p>
@@ -53,7 +54,8 @@ export function HoldPanel({
             <li key={hold.id} className="wrap-anywhere">
               <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span> {hold.reason}; returned
               to service by {hold.clearedByName} on{" "}
-              <span className="figure">{new Date(hold.clearedAt!).toISOString().slice(0, 10)}</span>: {hold.clearedNote}
+              <span className="figure">{new Date(must(hold.clearedAt)).toISOString().slice(0, 10)}</span>:{" "}
+              {hold.clearedNote}
             </li>
           ))}
         </ul>

@@ -4,14 +4,14 @@ import { v7 as uuidv7 } from "uuid";
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
-import { addToChain } from "~/kit/server/record-chain.server";
+import { addToChain, vouchedReturn } from "~/kit/server/record-chain.server";
 
 import * as sql from "./holds.sql";
 
 /** A machine out of service, and why. */
 export interface HoldView extends Pick<
   MachineHoldRow,
-  "id" | "machineId" | "reason" | "runId" | "since" | "clearedAt" | "clearedNote"
+  "id" | "machineId" | "reason" | "sheetId" | "since" | "clearedAt" | "clearedNote"
 > {
   machineName: string;
   machineTag: string;
@@ -25,8 +25,8 @@ export async function holdMachine(
   hold: {
     machineId: string;
     reason: string;
-    runId: string | null;
-    eventId: string | null;
+    sheetId: string | null;
+    entryId: string | null;
     byPerson: string;
     since: Date;
   },
@@ -43,12 +43,12 @@ export async function holdMachine(
 
 /** Machines out of service, longest first. */
 export async function openHolds(limit = 50): Promise<HoldView[]> {
-  return sql.rows(limit);
+  return sql.openHolds(limit);
 }
 
 /** A machine's holds, open ones first. */
 export async function holdsOf(machineId: string): Promise<HoldView[]> {
-  return sql.rowsForHoldsOf({
+  return sql.holdsOfMachine({
     machineId,
   });
 }
@@ -56,7 +56,7 @@ export async function holdsOf(machineId: string): Promise<HoldView[]> {
 /** Which of these machines are out of service. */
 export async function heldAmong(machineIds: readonly string[]): Promise<Set<string>> {
   if (machineIds.length === 0) return new Set();
-  const rows = await sql.machineHolds({
+  const rows = await sql.heldMachines({
     machineIds,
   });
   return new Set(rows.map((row) => row.id));
@@ -78,9 +78,8 @@ export async function clearHold(actor: Actor, holdId: string, note: string, now:
     if (hold.clearedAt !== null) throw new Refusal(409, "cleared", "This machine was returned to service already.");
     const cleared = { clearedBy: actor.id, clearedAt: now, clearedNote: note };
     await getDb().models.MachineHold.update(cleared, { where: { id: holdId }, transaction: tx });
-    const { clearedBy, clearedNote } = cleared;
-    const signed = { ...hold, since: hold.since.toISOString(), clearedBy, clearedAt: now.toISOString(), clearedNote };
-    await addToChain("return-to-service", holdId, { machineId: hold.machineId }, signed, now, tx);
+    const vouched = vouchedReturn({ ...hold, ...cleared });
+    await addToChain("return-to-service", holdId, { machineId: hold.machineId }, vouched, now, tx);
     await audit(actor, "machine", hold.machineId, "returned to service", { reason: hold.reason, note }, now, tx);
     return hold.machineId;
   });

@@ -3,18 +3,18 @@ import { getDb } from "@db";
 
 import type { HoldView } from "./holds.server";
 
-export const HOLD_COLUMNS = `h.id, h.machine_id AS machineId, h.reason, h.run_id AS runId, h.since, h.cleared_at AS clearedAt, h.cleared_note AS clearedNote,
+export const HOLD_COLUMNS = `h.id, h.machine_id AS machineId, h.reason, h.sheet_id AS sheetId, h.since, h.cleared_at AS clearedAt, h.cleared_note AS clearedNote,
   m.name AS machineName, m.tag AS machineTag, s.name AS siteName, p.name AS byName, q.name AS clearedByName
   FROM machine_holds h JOIN machines m ON m.id = h.machine_id JOIN sites s ON s.id = m.site_id
   JOIN persons p ON p.id = h.by_person LEFT JOIN persons q ON q.id = h.cleared_by`;
 
 /** Its shape varies. */
-export function rows(limit: number): Promise<HoldView[]> {
+export function openHolds(limit: number): Promise<HoldView[]> {
   return getDb().select<HoldView>(`SELECT ${HOLD_COLUMNS} WHERE h.cleared_at IS NULL ORDER BY h.since LIMIT ${limit}`);
 }
 
 /** Its shape varies. */
-export function rowsForHoldsOf(values: { machineId: string }): Promise<HoldView[]> {
+export function holdsOfMachine(values: { machineId: string }): Promise<HoldView[]> {
   return getDb().select<HoldView>(
     `SELECT ${HOLD_COLUMNS} WHERE h.machine_id = :machineId ORDER BY h.cleared_at IS NOT NULL, h.since DESC LIMIT 30`,
     values,
@@ -22,7 +22,7 @@ export function rowsForHoldsOf(values: { machineId: string }): Promise<HoldView[
 }
 
 /** Each once. */
-export function machineHolds(values: { machineIds: readonly string[] }): Promise<{ id: string }[]> {
+export function heldMachines(values: { machineIds: readonly string[] }): Promise<{ id: string }[]> {
   return getDb().select<{ id: string }>(
     "SELECT DISTINCT machine_id AS id FROM machine_holds WHERE cleared_at IS NULL AND machine_id IN (:machineIds)",
     values,

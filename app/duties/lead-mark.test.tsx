@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { renderToStaticMarkup } from "react-dom/server";
 
 import { LeadMark, leadWords } from "./lead-mark";
@@ -7,7 +8,7 @@ const draw = (props: Partial<Parameters<typeof LeadMark>[0]>): string =>
     <LeadMark state="later" anchorOn="2026-01-01" dueOn="2026-01-11" today="2026-01-06" {...props} />,
   );
 /** Where the marker for today stands: the tip of its triangle. */
-const markerAt = (markup: string): number => Number(/M ([\d.]+) 13 L/.exec(markup)![1]);
+const markerAt = (markup: string): number => Number(must(/M ([\d.]+) 13 L/.exec(markup))[1]);
 const POST = 62;
 
 describe("the words", () => {

@@ -8,7 +8,7 @@ import {
   type PauseSpan,
   type SiteCalendar,
 } from "@core";
-import { getDb, type PlanRow, type Transaction } from "@db";
+import { type DutyRow, getDb, type Transaction } from "@db";
 
 import { siteCalendar } from "~/kit/days/site-calendar.server";
 
@@ -19,17 +19,17 @@ export interface MachineFacts {
   machineId: string;
   siteId: string;
   timeZone: string;
-  plans: PlanRow[];
+  duties: DutyRow[];
   completions: Completion[];
   meters: DueInput["meters"];
   readings: DueInput["readings"];
   events: DueInput["events"];
-  pauses: (PauseSpan & { planId: string | null })[];
+  pauses: (PauseSpan & { dutyId: string | null })[];
   /** Closed days of its site, for duties before standing idle and second halves. */
   calendar: (from: string, until: string) => SiteCalendar;
 }
 
-/** The event that closing days set off by themselves. */
+/** The occurrence that closing days set off by themselves. */
 export const IDLE_AHEAD = "idle-ahead";
 /** How far ahead closing days are looked up: beyond any interval between two assessments of a machine that is in use. */
 const CALENDAR_DAYS = 400;
@@ -47,8 +47,8 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
   const { models } = getDb();
   const options = { where: { machineId: [...machineIds] }, raw: true, transaction: tx } as const;
   const machines = await sql.machinesWithSites({ machineIds }, tx);
-  const plans = groupBy(await models.Plan.findAll(options));
-  const completions = groupBy(await sql.completions({ machineIds }, tx));
+  const duties = groupBy(await models.Duty.findAll(options));
+  const completions = groupBy(await sql.recentCompletions({ machineIds }, tx));
   const meters = groupBy(
     (
       await models.MeterReading.findAll({
@@ -68,13 +68,13 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
     ).map(({ machineId, reading, readOn, value }): Dated => ({ machineId, name: reading, on: readOn, value })),
   );
   const events = groupBy(
-    (await models.MachineEvent.findAll({ ...options, attributes: ["machineId", "event", "happensOn"] })).map(
+    (await models.Occurrence.findAll({ ...options, attributes: ["machineId", "event", "happensOn"] })).map(
       ({ machineId, event, happensOn }) => ({ machineId, event, on: happensOn }),
     ),
   );
   const pauses = groupBy(
-    (await models.Pause.findAll({ ...options, attributes: ["machineId", "planId", "fromOn", "toOn", "reason"] })).map(
-      ({ machineId, planId, fromOn, toOn, reason }) => ({ machineId, planId, from: fromOn, to: toOn, reason }),
+    (await models.Pause.findAll({ ...options, attributes: ["machineId", "dutyId", "fromOn", "toOn", "reason"] })).map(
+      ({ machineId, dutyId, fromOn, toOn, reason }) => ({ machineId, dutyId, from: fromOn, to: toOn, reason }),
     ),
   );
   const closures = groupBy(
@@ -88,13 +88,13 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
     ).map(({ siteId, fromOn, toOn }) => ({ machineId: siteId, from: fromOn, to: toOn })),
   );
   return machines.map(({ id, siteId, timeZone, accessHours, holidayRegion }) => {
-    const own = plans.get(id) ?? [];
-    const planOfProcedure = new Map(own.map((plan) => [plan.procedureId, plan.id]));
-    const ids = new Set(own.map((plan) => plan.id));
+    const own = duties.get(id) ?? [];
+    const dutyOfProcedure = new Map(own.map((duty) => [duty.procedureId, duty.id]));
+    const ids = new Set(own.map((duty) => duty.id));
     // A procedure names what it contains by procedure; a machine's own duties, all on one procedure, by themselves.
-    const covering = own.map((plan) => ({
-      id: plan.id,
-      covers: (plan.rules.covers ?? []).flatMap((name) => (ids.has(name) ? name : (planOfProcedure.get(name) ?? []))),
+    const covering = own.map((duty) => ({
+      id: duty.id,
+      covers: (duty.rules.covers ?? []).flatMap((name) => (ids.has(name) ? name : (dutyOfProcedure.get(name) ?? []))),
     }));
     const calendar = (from: string, until: string): SiteCalendar =>
       siteCalendar({ accessHours, holidayRegion, closures: closures.get(siteId) ?? [] }, from, until);
@@ -103,7 +103,7 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
       machineId: id,
       siteId,
       timeZone,
-      plans: own,
+      duties: own,
       completions: credited,
       meters: byName(meters.get(id)),
       readings: byName(readings.get(id)),
@@ -115,10 +115,14 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
 }
 
 /** NULLIF gives the JSON as text; most completions note no meter and cost no parsing. */
-function asCompletion(row: { planId: string; on: string; meters: Record<string, number> | string | null }): Completion {
-  const { planId, on, meters } = row;
-  if (meters === null) return { planId, on };
-  return { planId, on, meters: typeof meters === "string" ? (JSON.parse(meters) as Record<string, number>) : meters };
+function asCompletion(row: { dutyId: string; on: string; meters: Record<string, number> | string | null }): Completion {
+  const { dutyId, on, meters } = row;
+  if (meters === null) return { planId: dutyId, on };
+  return {
+    planId: dutyId,
+    on,
+    meters: typeof meters === "string" ? (JSON.parse(meters) as Record<string, number>) : meters,
+  };
 }
 
 /** The facts of one machine. */
@@ -144,14 +148,14 @@ function byName(rows: readonly Dated[] = []): DueInput["meters"] {
 
 /** Events that completed work sets off: derived, so that a correction of the work takes them along. */
 function emitted(
-  plans: readonly PlanRow[],
+  duties: readonly DutyRow[],
   completions: readonly Completion[],
   calendar: MachineFacts["calendar"],
 ): DueInput["events"] {
-  return plans.flatMap((plan) =>
-    (plan.rules.emits ?? []).flatMap(({ event, on }) =>
+  return duties.flatMap((duty) =>
+    (duty.rules.emits ?? []).flatMap(({ event, on }) =>
       completions
-        .filter((done) => done.planId === plan.id)
+        .filter((done) => done.planId === duty.id)
         .flatMap((done) => {
           const day =
             on === "same-day" ? done.on : nextOpenDay(calendar(done.on, addDays(done.on, CALENDAR_DAYS)), done.on);
@@ -161,9 +165,9 @@ function emitted(
   );
 }
 
-/** The due engine's input for one plan. */
+/** The due engine's input for one duty. */
 export function dueInput(
-  plan: Pick<PlanRow, "id" | "startOn" | "rules" | "hardStop">,
+  plan: Pick<DutyRow, "id" | "startOn" | "rules" | "hardStop">,
   facts: Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar">,
   today: string,
 ): DueInput {
@@ -181,7 +185,7 @@ export function dueInput(
       ...idleAheadDays(facts.calendar(from, until), from, until, idleDays).map((on) => ({ event: IDLE_AHEAD, on })),
     ];
   }
-  const pauses = facts.pauses.filter((pause) => pause.planId === null || pause.planId === plan.id);
+  const pauses = facts.pauses.filter((pause) => pause.dutyId === null || pause.dutyId === plan.id);
   return {
     plan: {
       id: plan.id,

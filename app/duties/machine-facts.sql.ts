@@ -15,12 +15,12 @@ export function machinesWithSites(
 }
 
 /** NULLIF spares parsing: most completions note no meter, and a register has millions of them. */
-export function completions(
+export function recentCompletions(
   values: { machineIds: readonly string[] },
   tx?: Transaction,
-): Promise<{ machineId: string; planId: string; on: string; meters: Record<string, number> | string | null }[]> {
+): Promise<{ machineId: string; dutyId: string; on: string; meters: Record<string, number> | string | null }[]> {
   return getDb().select(
-    "SELECT machine_id AS machineId, plan_id AS planId, done_on AS `on`, NULLIF(meters, '{}') AS meters FROM completions WHERE machine_id IN (:machineIds) ORDER BY done_on",
+    "SELECT machine_id AS machineId, duty_id AS dutyId, done_on AS `on`, NULLIF(meters, '{}') AS meters FROM completions WHERE machine_id IN (:machineIds) ORDER BY done_on",
     values,
     tx,
   );

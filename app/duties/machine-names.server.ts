@@ -38,12 +38,12 @@ export async function getMachineNames(machineId: string): Promise<{
       .flatMap((procedure) => procedure.steps)
       .flatMap((step) => (step.kind === "measure" && !step.meter ? [step.reading] : [])),
   );
-  const logged = await sql.machineEvents({ machineId });
-  const planned = await db.models.Plan.findAll({ attributes: ["rules"], where: { machineId }, raw: true });
+  const logged = await sql.namesUsed({ machineId });
+  const planned = await db.models.Duty.findAll({ attributes: ["rules"], where: { machineId }, raw: true });
   const events = new Set([
-    ...procedures.flatMap((procedure) => procedure.plan.triggers).flatMap(eventOf),
+    ...procedures.flatMap((procedure) => procedure.plan.triggers).flatMap(entryOf),
     ...planned.flatMap(({ rules }) => [
-      ...rules.triggers.flatMap(eventOf),
+      ...rules.triggers.flatMap(entryOf),
       ...(rules.emits ?? []).map((one) => one.event),
     ]),
     ...logged.map((row) => row.event),
@@ -57,4 +57,4 @@ export async function getMachineNames(machineId: string): Promise<{
   };
 }
 
-export const eventOf = (trigger: Trigger): string[] => (trigger.kind === "event" ? [trigger.event] : []);
+export const entryOf = (trigger: Trigger): string[] => (trigger.kind === "event" ? [trigger.event] : []);

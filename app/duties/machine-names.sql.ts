@@ -2,9 +2,9 @@
 import { getDb } from "@db";
 
 /** Each once. */
-export function machineEvents(values: { machineId: string }): Promise<{ event: string }[]> {
+export function namesUsed(values: { machineId: string }): Promise<{ event: string }[]> {
   return getDb().select<{ event: string }>(
-    "SELECT DISTINCT event FROM machine_events WHERE machine_id = :machineId LIMIT 50",
+    "SELECT DISTINCT event FROM occurrences WHERE machine_id = :machineId LIMIT 50",
     values,
   );
 }

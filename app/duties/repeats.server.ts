@@ -1,9 +1,9 @@
 import { CoreError, type DatedValue, projectDue } from "@core";
-import { getDb, Op, type PlanRow } from "@db";
+import { type DutyRow, getDb, Op } from "@db";
 
 /** Use in the last quarter of the machines whose duties go by a meter, and of no others. */
 export async function recentMeters(
-  plans: readonly Pick<PlanRow, "machineId" | "rules">[],
+  plans: readonly Pick<DutyRow, "machineId" | "rules">[],
   now: Date,
 ): Promise<Map<string, Record<string, DatedValue[]>>> {
   const machineIds = [...new Set(plans.filter(goesByMeter).map((plan) => plan.machineId))];
@@ -29,7 +29,7 @@ export async function recentMeters(
  * by themselves count: nobody knows when an event or a reading comes.
  */
 export function repeatsAfter(
-  plan: Pick<PlanRow, "id" | "startOn" | "rules">,
+  plan: Pick<DutyRow, "id" | "startOn" | "rules">,
   first: string,
   today: string,
   until: string,
@@ -57,7 +57,7 @@ export function repeatsAfter(
   }
 }
 
-export const goesByMeter = (plan: Pick<PlanRow, "rules">): boolean =>
+export const goesByMeter = (plan: Pick<DutyRow, "rules">): boolean =>
   plan.rules.triggers.some((trigger) => trigger.kind === "meter");
 
 /** Readings this old say nothing about how a machine is used now. */

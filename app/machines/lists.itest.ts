@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -14,10 +15,10 @@ import {
   readProcedureFiles,
   shippedFolder,
 } from "~/procedures/procedures.server";
-import { appendEvents, openRun, recentValues } from "~/sheet/log/runs.server";
-import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
+import { appendEntries, openSheet, recentValues } from "~/sheet/log/sheets.server";
+import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
-import { getMachine, listFamilies, listMachines, logMachineEvent } from "./machines.server";
+import { getMachine, listFamilies, listMachines, logOccurrence } from "./machines.server";
 import { logMeterReading, meterQuestion } from "./meters.server";
 
 const NOW = new Date("2026-06-10T10:00:00Z");
@@ -63,14 +64,14 @@ describe("pages", () => {
     // Counted from today (n % 10 = 0) a daily duty is due tomorrow and has no notice before its day.
     expect(rows).toHaveLength(MACHINES - MACHINES / 10);
     expect(pages).toBe(3);
-    expect(new Set(rows.map((row) => row.planId)).size).toBe(rows.length);
-    const days = rows.map((row) => row.dueOn!);
+    expect(new Set(rows.map((row) => row.dutyId)).size).toBe(rows.length);
+    const days = rows.map((row) => must(row.dueOn));
     expect([...days].sort()).toEqual(days);
     expect(new Set(rows.map((row) => row.state))).toEqual(new Set(["overdue", "due"]));
   });
 
   it("of the round can be one site's alone", async () => {
-    const site = (await listSites()).find((one) => one.name === "Site 1")!;
+    const site = must((await listSites()).find((one) => one.name === "Site 1"));
     const { rows } = await all((after) => listDue({ siteId: site.id, after }, NOW));
     expect(new Set(rows.map((row) => row.siteName))).toEqual(new Set(["Site 1"]));
     expect(rows.length).toBeGreaterThan(30);
@@ -87,14 +88,14 @@ describe("pages", () => {
   it("of the book hold every record once, the newest first", async () => {
     for (let n = 0; n < 60; n++) {
       const at = new Date(NOW.getTime() + Math.floor(n / 2) * 60_000); // two at a time
-      const runId = await openRun(lead, await planOf(`L-${n}`, "ride-on-sweeper-daily"), "test", at);
-      await appendEvents(
+      const sheetId = await openSheet(lead, await dutyOf(`L-${n}`, "ride-on-sweeper-daily"), "test", at);
+      await appendEntries(
         lead,
-        runId,
+        sheetId,
         [
           {
             id: uuidv7(),
-            runId,
+            runId: sheetId,
             at: at.toISOString(),
             by: lead.id,
             device: "test",
@@ -136,17 +137,17 @@ describe("finding a machine", () => {
 describe("a machine", () => {
   it("has its last meter values, events and sheets", async () => {
     const [row] = (await listMachines({ q: "L-77" })).rows;
-    await logMeterReading(lead, row!.id, { meter: "running-hours", value: 10 }, new Date("2026-06-01T10:00:00Z"));
-    await logMeterReading(lead, row!.id, { meter: "running-hours", value: 25 }, NOW);
-    await logMachineEvent(lead, row!.id, { event: "warning-light", on: "2026-06-12", note: "amber" }, NOW);
-    const view = await getMachine(row!.id);
+    await logMeterReading(lead, must(row).id, { meter: "running-hours", value: 10 }, new Date("2026-06-01T10:00:00Z"));
+    await logMeterReading(lead, must(row).id, { meter: "running-hours", value: 25 }, NOW);
+    await logOccurrence(lead, must(row).id, { event: "warning-light", on: "2026-06-12", note: "amber" }, NOW);
+    const view = await getMachine(must(row).id);
     expect(view.meters).toMatchObject([{ meter: "running-hours", value: 25 }]);
-    expect(view.events).toEqual([{ event: "warning-light", on: "2026-06-12", note: "amber" }]);
+    expect(view.occurrences).toEqual([{ event: "warning-light", on: "2026-06-12", note: "amber" }]);
     expect(view.site).toMatchObject({ customerName: "Co", timeZone: "Europe/Lisbon" });
-    expect(await recentValues(row!.id)).toEqual({ "running-hours": [10, 25] });
+    expect(await recentValues(must(row).id)).toEqual({ "running-hours": [10, 25] });
   });
   it("asks about a value that may be a slip, and about no other", async () => {
-    const id = (await listMachines({ q: "L-77" })).rows[0]!.id; // last value 25
+    const id = must((await listMachines({ q: "L-77" })).rows[0]).id; // last value 25
     const asked = await Promise.all([24, 25, 26, 1000].map((value) => meterQuestion(id, "running-hours", value, NOW)));
     expect(asked.map((question) => question !== null)).toEqual([true, false, false, true]);
     expect(asked[0]).toEqual(
@@ -163,12 +164,12 @@ describe("a machine", () => {
 describe("procedures", () => {
   it("are published once; the same version with other content is refused, a new version is taken", async () => {
     const first = readProcedureFiles(shippedFolder()).find((one) => one.id === "flake-ice-maker-clean-sanitise");
-    expect(await publishProcedures([first!], NOW)).toEqual([]);
-    await expect(publishProcedures([{ ...first!, title: "Other" }], NOW)).rejects.toMatchObject({ status: 409 });
-    expect(await publishProcedures([{ ...first!, version: 9, title: "Second" }], NOW)).toEqual([first!.id]);
-    expect(await getProcedure(first!.id)).toMatchObject({ version: 9, title: "Second" });
-    expect((await listProcedures()).filter((one) => one.id === first!.id)).toMatchObject([{ version: 9 }]);
-    expect((await newestProcedures([first!.family])).filter((one) => one.id === first!.id)).toHaveLength(1);
+    expect(await publishProcedures([must(first)], NOW)).toEqual([]);
+    await expect(publishProcedures([{ ...must(first), title: "Other" }], NOW)).rejects.toMatchObject({ status: 409 });
+    expect(await publishProcedures([{ ...must(first), version: 9, title: "Second" }], NOW)).toEqual([must(first).id]);
+    expect(await getProcedure(must(first).id)).toMatchObject({ version: 9, title: "Second" });
+    expect((await listProcedures()).filter((one) => one.id === must(first).id)).toMatchObject([{ version: 9 }]);
+    expect((await newestProcedures([must(first).family])).filter((one) => one.id === must(first).id)).toHaveLength(1);
     await expect(getProcedure("no-such")).rejects.toMatchObject({ status: 404 });
   });
   it("all or none: a batch with one that is refused publishes nothing", async () => {
@@ -178,14 +179,14 @@ describe("procedures", () => {
     await expect(
       publishProcedures(
         [
-          { ...second!, version: 8 },
-          { ...first!, title: "Other" },
+          { ...must(second), version: 8 },
+          { ...must(first), title: "Other" },
         ],
         NOW,
       ),
     ).rejects.toMatchObject({ status: 409 });
     const [row] = await getDb().select<{ total: number }>("SELECT COUNT(*) AS total FROM procedures WHERE version = 8");
-    expect(row!.total).toBe(0);
+    expect(must(row).total).toBe(0);
   });
   it("with references that do not hold are refused, naming them", () => {
     const first = readProcedureFiles(shippedFolder()).find((one) => one.id === "flake-ice-maker-clean-sanitise");

@@ -28,7 +28,7 @@ export const meterSchema = yup.object({
   confirmed: ticked(),
 });
 
-export const eventSchema = yup.object({
+export const occurrenceSchema = yup.object({
   event: yup.string().required("Choose what happened.").matches(SLUG, "Choose what happened.").max(60),
   on: day(),
   note: text(500),
@@ -42,7 +42,7 @@ export const replaceMeterSchema = yup.object({
 });
 
 export const pauseSchema = yup.object({
-  planId: id(),
+  dutyId: id(),
   fromOn: day(),
   toOn: day(),
   reason: text(300).required("Say why, such as in store for the winter."),

@@ -3,11 +3,11 @@ import { Link, redirect } from "react-router";
 
 import { listMachineDuties } from "~/duties/due.server";
 import { DueList } from "~/duties/due-list";
+import { listPauses, pause, resume } from "~/duties/duties.server";
 import { HoldPanel } from "~/duties/hold-panel";
 import { clearHoldSchema } from "~/duties/hold-schema";
 import { clearHold, holdsOf } from "~/duties/holds.server";
 import { getMachineNames } from "~/duties/machine-names.server";
-import { listPauses, pause, resume } from "~/duties/plans.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { outcomeName } from "~/kit/outcomes";
@@ -20,18 +20,18 @@ import { useIsLead } from "~/people/use-me";
 import { FamilyGlyph, familyName } from "~/ui/family-glyph";
 
 import type { Route } from "./+types/machine.route";
-import { EventPanel } from "./event-panel";
 import {
   closeReportSchema,
-  eventSchema,
   meterSchema,
+  occurrenceSchema,
   pauseSchema,
   replaceMeterSchema,
   resumeSchema,
 } from "./machine-schemas";
-import { getMachine, logMachineEvent } from "./machines.server";
+import { getMachine, logOccurrence } from "./machines.server";
 import { MeterPanel } from "./meter-panel";
 import { expectations, logMeterReading, meterQuestion, replaceMeter } from "./meters.server";
+import { OccurrencePanel } from "./occurrence-panel";
 import { PausePanel } from "./pause-panel";
 import { ReportPanel, TickPanel } from "./report-panel";
 import { closeReport, recentTicks, reportsOf } from "./reports.server";
@@ -51,7 +51,7 @@ export function loader({ params }: Route.LoaderArgs) {
       ...view,
       duties: await listMachineDuties(params.machineId, now),
       knownMeters: names.meters,
-      knownEvents: names.events,
+      knownOccurrences: names.events,
       expected: await expectations(
         params.machineId,
         names.meters.map((meter) => meter.id),
@@ -77,16 +77,16 @@ export function action(args: Route.ActionArgs) {
       await logMeterReading(who, machineId, { meter, value }, now);
       return back();
     }),
-    event: form(eventSchema, async ({ event, on, note }, who, now) => {
-      await logMachineEvent(who, machineId, { event, on: on ?? null, note: note ?? "" }, now);
+    event: form(occurrenceSchema, async ({ event, on, note }, who, now) => {
+      await logOccurrence(who, machineId, { event, on: on ?? null, note: note ?? "" }, now);
       return back();
     }),
     "replace-meter": form(replaceMeterSchema, async ({ meter, lastValue, startsAt, note }, who, now) => {
       await replaceMeter(who, machineId, { meter, lastValue: lastValue ?? null, startsAt, note: note ?? "" }, now);
       return back();
     }),
-    pause: form(pauseSchema, async ({ planId, fromOn, toOn, reason }, who, now) => {
-      await pause(who, machineId, { planId: planId ?? null, fromOn: fromOn ?? null, toOn: toOn ?? null, reason }, now);
+    pause: form(pauseSchema, async ({ dutyId, fromOn, toOn, reason }, who, now) => {
+      await pause(who, machineId, { dutyId: dutyId ?? null, fromOn: fromOn ?? null, toOn: toOn ?? null, reason }, now);
       return back();
     }),
     resume: form(resumeSchema, async (value, who, now) => {
@@ -110,11 +110,11 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
   const {
     machine,
     site,
-    runs,
-    events,
+    sheets,
+    occurrences,
     duties,
     knownMeters,
-    knownEvents,
+    knownOccurrences,
     expected,
     pauses,
     reports,
@@ -183,21 +183,23 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             <h2 id="sheets" className="mb-2 text-lg">
               Latest sheets
             </h2>
-            {runs.length === 0 ? (
+            {sheets.length === 0 ? (
               <p className="panel p-4">None yet. Open one from a duty above.</p>
             ) : (
               <ul className="panel divide-y divide-line">
-                {runs.map((run) => (
-                  <li key={run.id} className="flex flex-wrap justify-between gap-2 px-3 py-2">
-                    <Link to={run.status === "open" ? `/sheet/${run.id}` : `/book/records/${run.id}`}>{run.title}</Link>
+                {sheets.map((sheet) => (
+                  <li key={sheet.id} className="flex flex-wrap justify-between gap-2 px-3 py-2">
+                    <Link to={sheet.status === "open" ? `/sheet/${sheet.id}` : `/book/records/${sheet.id}`}>
+                      {sheet.title}
+                    </Link>
                     <span className="text-sm">
-                      {run.status === "open"
+                      {sheet.status === "open"
                         ? "open"
-                        : run.status === "signed"
+                        : sheet.status === "signed"
                           ? "signed"
-                          : outcomeName(run.outcome ?? "").toLowerCase()}{" "}
+                          : outcomeName(sheet.outcome ?? "").toLowerCase()}{" "}
                       <span className="figure">
-                        {new Date(run.closedAt ?? run.openedAt).toISOString().slice(0, 10)}
+                        {new Date(sheet.closedAt ?? sheet.openedAt).toISOString().slice(0, 10)}
                       </span>
                     </span>
                   </li>
@@ -243,7 +245,9 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             </section>
           )}
           {knownMeters.length > 0 && <MeterPanel known={knownMeters} expected={expected} answer={answer} />}
-          {knownEvents.length > 0 && <EventPanel known={knownEvents} events={events} answer={answer} />}
+          {knownOccurrences.length > 0 && (
+            <OccurrencePanel known={knownOccurrences} occurrences={occurrences} answer={answer} />
+          )}
           <TickPanel ticks={ticks} />
           <SlotPanel slots={slots} />
           {duties.length > 0 && <PausePanel pauses={pauses} duties={duties} answer={answer} />}

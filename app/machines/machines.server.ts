@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { getDb, type MachineRow, Op, type PhotoRow, type SiteRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -34,9 +35,9 @@ export async function listMachines(filter: {
 }): Promise<{ rows: MachineListRow[]; next: string | null }> {
   const words = (filter.q ?? "").match(/[\p{L}\p{N}]+/gu) ?? [];
   const split = filter.after?.lastIndexOf("_") ?? -1;
-  const afterName = split > 0 ? filter.after!.slice(0, split) : "";
-  const afterId = split > 0 ? filter.after!.slice(split + 1) : "";
-  const rows = await sql.machineHolds(
+  const afterName = split > 0 ? must(filter.after).slice(0, split) : "";
+  const afterId = split > 0 ? must(filter.after).slice(split + 1) : "";
+  const rows = await sql.machinePage(
     {
       words: words.map((word) => `+${word}*`).join(" "),
       prefix: `${likeText(filter.q ?? "")}%`,
@@ -59,15 +60,22 @@ export async function countMachines(): Promise<number> {
 
 /** Families in use, for the filter. */
 export async function listFamilies(): Promise<string[]> {
-  return (await sql.machines()).map((row) => row.family);
+  return (await sql.families()).map((row) => row.family);
 }
 
 export interface MachineView {
   machine: MachineRow;
   site: SiteRow & { customerName: string };
   meters: { meter: string; value: number; readAt: Date }[];
-  runs: { id: string; title: string; status: string; outcome: string | null; closedAt: Date | null; openedAt: Date }[];
-  events: { event: string; on: string; note: string }[];
+  sheets: {
+    id: string;
+    title: string;
+    status: string;
+    outcome: string | null;
+    closedAt: Date | null;
+    openedAt: Date;
+  }[];
+  occurrences: { event: string; on: string; note: string }[];
 }
 
 /** A machine with its site, last meter values and latest sheets. */
@@ -76,11 +84,11 @@ export async function getMachine(id: string): Promise<MachineView> {
   const machine = await db.models.Machine.findByPk(id, { raw: true });
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
   const site = await db.models.Site.findByPk(machine.siteId, { raw: true });
-  const customer = await db.models.Customer.findByPk(site!.customerId, { raw: true });
-  const meters = await sql.meterReadings({ id });
-  const runs = await sql.runs({ id });
-  const events = (
-    await db.models.MachineEvent.findAll({
+  const customer = await db.models.Customer.findByPk(must(site).customerId, { raw: true });
+  const meters = await sql.latestMeters({ id });
+  const sheets = await sql.latestSheets({ id });
+  const occurrences = (
+    await db.models.Occurrence.findAll({
       attributes: ["event", "happensOn", "note"],
       where: { machineId: id },
       order: [
@@ -93,11 +101,17 @@ export async function getMachine(id: string): Promise<MachineView> {
   ).map(({ event, happensOn, note }) => ({ event, on: happensOn, note }));
   // Two values read at the same instant (a counter and its reset): the later id is the last.
   const last = new Map(meters.map((one) => [one.meter, one]));
-  return { machine, site: { ...site!, customerName: customer!.name }, meters: [...last.values()], runs, events };
+  return {
+    machine,
+    site: { ...must(site), customerName: must(customer).name },
+    meters: [...last.values()],
+    sheets,
+    occurrences,
+  };
 }
 
-/** Logs that something happened on a machine (a run ended, a light came on) and re-assesses its plans. */
-export async function logMachineEvent(
+/** Logs that something happened on a machine (a run ended, a light came on) and re-assesses its duties. */
+export async function logOccurrence(
   actor: Actor,
   machineId: string,
   input: { event: string; on: string | null; note: string },
@@ -106,7 +120,7 @@ export async function logMachineEvent(
   const db = getDb();
   const happensOn = input.on ?? dayInZone(now, await zoneOf(machineId));
   await db.transact(async (tx) => {
-    await db.models.MachineEvent.create(
+    await db.models.Occurrence.create(
       { id: uuidv7(), machineId, event: input.event, happensOn, note: input.note, byPerson: actor.id, loggedAt: now },
       { transaction: tx },
     );
@@ -211,7 +225,7 @@ export async function changeMachines(
       );
     }
     if (change.siteId) {
-      await db.models.Plan.update({ siteId: change.siteId }, { where: { machineId: [...ids] }, transaction: tx });
+      await db.models.Duty.update({ siteId: change.siteId }, { where: { machineId: [...ids] }, transaction: tx });
       await assessMachines(ids, now, tx);
     }
     return machines.length;
@@ -220,7 +234,7 @@ export async function changeMachines(
 
 /** The whole register. */
 async function readRegister(): Promise<MachineRecord[]> {
-  return sql.machinesForReadRegister();
+  return sql.registerPage();
 }
 
 export async function exportMachines(form: "csv" | "json" = "csv"): Promise<string> {

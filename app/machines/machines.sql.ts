@@ -22,7 +22,7 @@ export const FOUND_BY_WORDS = [
   .join(" UNION ");
 
 /** Joins, an index by name, asks for absence. */
-export function machineHolds(
+export function machinePage(
   values: { words: string; prefix: string; family: string; siteId: string; afterName: string; afterId: string },
   filter: { q?: string | null; family?: string | null; siteId?: string | null; after?: string | null },
   afterId: string,
@@ -42,12 +42,12 @@ export function machineHolds(
 }
 
 /** Each once. */
-export function machines(): Promise<{ family: string }[]> {
+export function families(): Promise<{ family: string }[]> {
   return getDb().select<{ family: string }>("SELECT DISTINCT family FROM machines ORDER BY family");
 }
 
 /** Joins, sums. */
-export function meterReadings(values: { id: string }): Promise<MachineView["meters"][number][]> {
+export function latestMeters(values: { id: string }): Promise<MachineView["meters"][number][]> {
   return getDb().select<MachineView["meters"][number]>(
     `SELECT r.meter, r.value, r.read_at AS readAt FROM meter_readings r
      JOIN (SELECT meter, MAX(read_at) AS read_at FROM meter_readings WHERE machine_id = :id GROUP BY meter) last
@@ -58,16 +58,16 @@ export function meterReadings(values: { id: string }): Promise<MachineView["mete
 }
 
 /** Joins. */
-export function runs(values: { id: string }): Promise<MachineView["runs"][number][]> {
-  return getDb().select<MachineView["runs"][number]>(
-    `SELECT r.id, p.title, r.status, r.outcome, r.closed_at AS closedAt, r.opened_at AS openedAt FROM runs r JOIN plans p ON p.id = r.plan_id
+export function latestSheets(values: { id: string }): Promise<MachineView["sheets"][number][]> {
+  return getDb().select<MachineView["sheets"][number]>(
+    `SELECT r.id, p.title, r.status, r.outcome, r.closed_at AS closedAt, r.opened_at AS openedAt FROM sheets r JOIN duties p ON p.id = r.duty_id
      WHERE r.machine_id = :id ORDER BY r.opened_at DESC LIMIT 12`,
     values,
   );
 }
 
 /** Joins. */
-export function machinesForReadRegister(): Promise<MachineRecord[]> {
+export function registerPage(): Promise<MachineRecord[]> {
   return getDb()
     .select<MachineRecord>(`SELECT c.name AS customer, s.name AS site, s.address, s.time_zone, s.water_hardness AS water_hardness_mg_l, s.access_hours,
        m.area, m.tag, m.name, m.family, m.maker, m.model, m.serial, m.commissioned_on, m.duties_from, m.options, m.notes,

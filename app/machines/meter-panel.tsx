@@ -1,4 +1,5 @@
 import type { ExpectedRange } from "@core";
+import { must } from "@core";
 import { Form } from "react-router";
 
 import { answerTo } from "~/kit/forms/answer-to";
@@ -76,7 +77,7 @@ function ReadingForm({ known, answer }: { known: readonly KnownMeter[]; answer: 
   const [form, fields] = useCheckedForm(meterSchema, answer, {
     form: "meter",
     id: "meter-form",
-    defaultValue: { meter: known[0]!.id },
+    defaultValue: { meter: must(known[0]).id },
   });
   const ask = answerTo(answer, "meter").result?.ask;
   return (
@@ -86,7 +87,7 @@ function ReadingForm({ known, answer }: { known: readonly KnownMeter[]; answer: 
       {known.length > 1 ? (
         <SelectField field={fields.meter} label="Meter" options={names(known)} />
       ) : (
-        <input type="hidden" name="meter" value={known[0]!.id} />
+        <input type="hidden" name="meter" value={must(known[0]).id} />
       )}
       <TextField field={fields.value} label="It shows now" inputMode="decimal" />
       {ask && (
@@ -106,7 +107,7 @@ function ReplaceForm({ known, answer }: { known: readonly KnownMeter[]; answer: 
   const [form, fields] = useCheckedForm(replaceMeterSchema, answer, {
     form: "replace-meter",
     id: "replace-meter-form",
-    defaultValue: { meter: known[0]!.id, startsAt: "0" },
+    defaultValue: { meter: must(known[0]).id, startsAt: "0" },
   });
   return (
     <details className="mt-3" open={answer?.form === "replace-meter"}>

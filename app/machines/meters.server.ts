@@ -11,7 +11,7 @@ import { audit, zoneOf } from "~/kit/server/audit.server";
 import * as sql from "./meters.sql";
 
 async function recentReadings(machineId: string, meter: string): Promise<{ on: string; value: number }[]> {
-  const rows = await sql.meterReadings({ machineId, meter });
+  const rows = await sql.latestReadings({ machineId, meter });
   return rows.reverse();
 }
 
@@ -52,10 +52,10 @@ export function readingRow(
   values: Pick<MeterReadingRow, "machineId" | "meter" | "value" | "readOn" | "readAt" | "byPerson" | "source"> &
     Partial<MeterReadingRow>,
 ): MeterReadingRow {
-  return { id: uuidv7(), runId: null, replaced: false, note: "", externalId: null, ...values };
+  return { id: uuidv7(), sheetId: null, replaced: false, note: "", externalId: null, ...values };
 }
 
-/** Logs a meter reading by hand and re-assesses the machine's plans. */
+/** Logs a meter reading by hand and re-assesses the machine's duties. */
 export async function logMeterReading(
   actor: Actor,
   machineId: string,
@@ -84,7 +84,7 @@ export async function logMeterReading(
 
 /**
  * Logs that a meter was replaced: the old one's last value, if it can still be read, and what the new one starts at.
- * It is an event of its own: nothing that was read before is changed, and use goes on from the old sum.
+ * It is a reading of its own: nothing that was read before is changed, and use goes on from the old sum.
  */
 export async function replaceMeter(
   actor: Actor,

@@ -5,7 +5,7 @@ import { getDb } from "@db";
 export const RECENT = 200;
 
 /** Its shape varies. */
-export function meterReadings(values: { machineId: string; meter: string }): Promise<{ on: string; value: number }[]> {
+export function latestReadings(values: { machineId: string; meter: string }): Promise<{ on: string; value: number }[]> {
   return getDb().select<{ on: string; value: number }>(
     `SELECT read_on AS \`on\`, value FROM meter_readings WHERE machine_id = :machineId AND meter = :meter ORDER BY read_at DESC, id DESC LIMIT ${RECENT}`,
     values,

@@ -1,6 +1,6 @@
 import { Form } from "react-router";
 
-import type { PauseView } from "~/duties/plans.server";
+import type { PauseView } from "~/duties/duties.server";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
@@ -15,11 +15,11 @@ export function PausePanel({
   answer,
 }: {
   pauses: readonly PauseView[];
-  duties: readonly { planId: string; title: string }[];
+  duties: readonly { dutyId: string; title: string }[];
   answer: FormAnswer | undefined;
 }) {
   const [form, fields] = useCheckedForm(pauseSchema, answer, { form: "pause", id: "pause-form" });
-  const titles = new Map(duties.map((duty) => [duty.planId, duty.title]));
+  const titles = new Map(duties.map((duty) => [duty.dutyId, duty.title]));
   const open = pauses.filter((pause) => pause.open);
   return (
     <section aria-labelledby="pauses" className="panel p-4">
@@ -29,7 +29,7 @@ export function PausePanel({
       <ul className="text-sm">
         {open.map((pause) => (
           <li key={pause.id} className="mt-2 border-l-4 border-ink pl-3">
-            {pause.planId ? (titles.get(pause.planId) ?? "One duty") : "All duties"} from{" "}
+            {pause.dutyId ? (titles.get(pause.dutyId) ?? "One duty") : "All duties"} from{" "}
             <span className="figure">{pause.fromOn}</span>
             {pause.toOn && (
               <>
@@ -54,9 +54,9 @@ export function PausePanel({
           {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
           <input type="hidden" name="intent" value="pause" />
           <SelectField
-            field={fields.planId}
+            field={fields.dutyId}
             label="What"
-            options={[["", "All its duties"], ...duties.map((duty) => [duty.planId, duty.title] as const)]}
+            options={[["", "All its duties"], ...duties.map((duty) => [duty.dutyId, duty.title] as const)]}
           />
           <TextField field={fields.fromOn} label="From" type="date" hint="Empty: today." />
           <TextField field={fields.toOn} label="Back on" type="date" hint="Empty: until somebody resumes it." />

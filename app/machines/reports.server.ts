@@ -13,11 +13,11 @@ export type ReportView = Omit<ProblemReportRow, "linkId" | "closedBy"> & {
 
 /** Problems that nobody has closed, machines that stand still first. */
 export async function openReports(limit = 20): Promise<ReportView[]> {
-  return sql.rows(limit);
+  return sql.openReports(limit);
 }
 
 export async function reportsOf(machineId: string): Promise<ReportView[]> {
-  return sql.rowsForReportsOf({
+  return sql.reportsOfMachine({
     machineId,
   });
 }
@@ -35,5 +35,5 @@ export async function closeReport(actor: Actor, machineId: string, id: string, n
 
 /** What operators ticked lately: the technician sees which daily duties were really done. */
 export async function recentTicks(machineId: string): Promise<{ title: string; doneOn: string; name: string }[]> {
-  return sql.operatorTicks({ machineId });
+  return sql.latestTicks({ machineId });
 }

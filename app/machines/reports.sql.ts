@@ -8,14 +8,14 @@ export const REPORT_COLUMNS = `r.id, r.machine_id AS machineId, r.name, r.text, 
   FROM problem_reports r JOIN machines m ON m.id = r.machine_id JOIN sites s ON s.id = m.site_id LEFT JOIN persons p ON p.id = r.closed_by`;
 
 /** Its shape varies. */
-export function rows(limit: number): Promise<ReportView[]> {
+export function openReports(limit: number): Promise<ReportView[]> {
   return getDb().select<ReportView>(
     `SELECT ${REPORT_COLUMNS} WHERE r.closed_at IS NULL ORDER BY r.stopped DESC, r.logged_at DESC LIMIT ${limit}`,
   );
 }
 
 /** Its shape varies. */
-export function rowsForReportsOf(values: { machineId: string }): Promise<ReportView[]> {
+export function reportsOfMachine(values: { machineId: string }): Promise<ReportView[]> {
   return getDb().select<ReportView>(
     `SELECT ${REPORT_COLUMNS} WHERE r.machine_id = :machineId ORDER BY r.closed_at IS NOT NULL, r.logged_at DESC LIMIT 10`,
     values,
@@ -23,11 +23,9 @@ export function rowsForReportsOf(values: { machineId: string }): Promise<ReportV
 }
 
 /** Joins. */
-export function operatorTicks(values: {
-  machineId: string;
-}): Promise<{ title: string; doneOn: string; name: string }[]> {
+export function latestTicks(values: { machineId: string }): Promise<{ title: string; doneOn: string; name: string }[]> {
   return getDb().select<{ title: string; doneOn: string; name: string }>(
-    `SELECT p.title, t.done_on AS doneOn, t.name FROM operator_ticks t JOIN plans p ON p.id = t.plan_id
+    `SELECT p.title, t.done_on AS doneOn, t.name FROM operator_ticks t JOIN duties p ON p.id = t.duty_id
      WHERE t.machine_id = :machineId ORDER BY t.logged_at DESC LIMIT 14`,
     values,
   );

@@ -1,7 +1,7 @@
 import { Form, Link, redirect } from "react-router";
 
+import { addDuty, OWN_DUTY, proposedDuties } from "~/duties/duties.server";
 import { getMachineNames } from "~/duties/machine-names.server";
-import { addDuty, OWN_DUTY, proposedDuties } from "~/duties/plans.server";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { linkSchema } from "~/kit/forms/link-schema";
 import { changesOf } from "~/kit/server/audit.server";
@@ -54,8 +54,8 @@ export function action(args: Route.ActionArgs) {
       return redirect(`/machines/${machineId}`);
     }),
     duty: form(addDutySchema, async ({ procedureId, title }, who, now) => {
-      const planId = await addDuty(who, machineId, { procedureId, title: title ?? null }, now);
-      return redirect(`/duties/${planId}/rules`);
+      const dutyId = await addDuty(who, machineId, { procedureId, title: title ?? null }, now);
+      return redirect(`/duties/${dutyId}/rules`);
     }),
     meter: form(addMeterSchema, async ({ gatewayRef, ...meter }, who, now) => {
       await addMeter(who, machineId, { ...meter, gatewayRef: gatewayRef ?? null }, now);

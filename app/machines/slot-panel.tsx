@@ -22,7 +22,7 @@ export function SlotPanel({ slots }: { slots: SlotView[] }) {
             </p>
             {slot.fitted ? (
               <p className="text-sm text-ink-soft wrap-anywhere">
-                Since <Link to={`/book/records/${slot.fitted.runId}`}>{slot.fitted.on}</Link>
+                Since <Link to={`/book/records/${slot.fitted.sheetId}`}>{slot.fitted.on}</Link>
                 {slot.fitted.lot && <>, lot {slot.fitted.lot}</>}
                 {slot.fitted.meters.map((one) => (
                   <span key={one.meter}>

@@ -1,4 +1,5 @@
 import type { Procedure } from "@core";
+import { must } from "@core";
 
 import * as sql from "./slots.sql";
 
@@ -16,7 +17,7 @@ export interface SlotView {
     usesLeft: number;
     lot: string | null;
     on: string;
-    runId: string;
+    sheetId: string;
     /** Meters then and now, where both are known. */
     meters: { meter: string; then: number; now: number | null }[];
   } | null;
@@ -24,11 +25,11 @@ export interface SlotView {
 
 /** Slots of a machine: what its procedures' parts sit in, and what is there since when and at which meter. */
 export async function slotsOfMachine(machineId: string): Promise<SlotView[]> {
-  const procedures = await sql.plans({ machineId });
-  const fitted = await sql.machineSlots({ machineId });
+  const procedures = await sql.partsOfProcedures({ machineId });
+  const fitted = await sql.fittedParts({ machineId });
   const now = new Map(
     (
-      await sql.meterReadings({
+      await sql.latestMeters({
         machineId,
       })
     ).map((row) => [row.meter, row.value]),
@@ -68,7 +69,7 @@ export async function slotsOfMachine(machineId: string): Promise<SlotView[]> {
         meters: Object.entries(meters).map(([meter, then]) => ({
           meter,
           then,
-          now: (now.get(meter) ?? -1) >= then ? now.get(meter)! : null,
+          now: (now.get(meter) ?? -1) >= then ? must(now.get(meter)) : null,
         })),
       },
     });

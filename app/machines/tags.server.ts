@@ -19,7 +19,7 @@ export function tagUrl(origin: string, tag: string): string {
 }
 
 export async function taggedMachine(machineId: string): Promise<TaggedMachine> {
-  const [row] = await sql.machines({ machineId });
+  const [row] = await sql.taggedMachine({ machineId });
   if (!row) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
   return row;
 }
@@ -51,7 +51,7 @@ const QR = 30 * MM;
 
 /** A sheet of tags to print, one label a machine. */
 export async function tagSheet(origin: string, filter: { siteId: string | null }): Promise<Buffer> {
-  const machines = await sql.machinesForTagSheet(filter, filter);
+  const machines = await sql.machinesToPrint(filter, filter);
   if (machines.length === 0) throw new Refusal(404, "no-machines", "There is no machine to print a tag for.");
   const document = new PDFDocument({ size: "A4", margin: 0, info: { Title: "Machine tags" } });
   const { text, bold } = loadFonts();

@@ -6,7 +6,7 @@ import type { TaggedMachine } from "./tags.server";
 export const MAX_TAGS = 500;
 
 /** Joins. */
-export function machines(values: { machineId: string }): Promise<TaggedMachine[]> {
+export function taggedMachine(values: { machineId: string }): Promise<TaggedMachine[]> {
   return getDb().select<TaggedMachine>(
     "SELECT m.tag, m.name, s.name AS siteName FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId",
     values,
@@ -14,7 +14,7 @@ export function machines(values: { machineId: string }): Promise<TaggedMachine[]
 }
 
 /** Joins. */
-export function machinesForTagSheet(
+export function machinesToPrint(
   values: Record<string, unknown>,
   filter: { siteId: string | null },
 ): Promise<TaggedMachine[]> {

@@ -1,3 +1,5 @@
+import { must } from "@core";
+
 import type { Trail, TrailKind } from "./trail.server";
 
 const LANES: [TrailKind, string][] = [
@@ -66,7 +68,7 @@ export function TrailLine({ trail, now }: { trail: Trail; now: number }) {
         const low = Math.min(...values);
         const span = Math.max(...values) - low || 1;
         const y = (value: number): number => top + SERIES - 16 - ((value - low) / span) * (SERIES - 26);
-        const last = one.points[one.points.length - 1]!;
+        const last = must(one.points[one.points.length - 1]);
         return (
           <g key={one.name}>
             <text x={0} y={top + 22} fontSize="15" fill="currentColor">

@@ -40,40 +40,42 @@ export async function machineTrail(machineId: string): Promise<Trail> {
     text,
     href,
   });
-  const runs = await sql.runs(at);
-  const facts = await sql.runsForMachineTrail(at);
-  const holds = await sql.machineHolds(at);
-  const ticks = await sql.operatorTicks(at);
-  const reports = await sql.problemReports(at);
-  const meters = await sql.meterReadings(at);
-  const readings = await sql.readings(at);
-  const changes = await sql.plans(at);
+  const sheets = await sql.entriesOfMachine(at);
+  const facts = await sql.sheetsOfMachine(at);
+  const holds = await sql.holdsOfMachine(at);
+  const ticks = await sql.ticksOfMachine(at);
+  const reports = await sql.reportsOfMachine(at);
+  const meters = await sql.metersOfMachine(at);
+  const readings = await sql.readingsOfMachine(at);
+  const changes = await sql.changesOfDuties(at);
 
   const items: TrailItem[] = [
-    ...runs.map((run) =>
+    ...sheets.map((sheet) =>
       item(
-        run.status === "signed" ? "service" : "fault",
-        run.closedAt,
-        run.title,
-        run.status === "signed" ? `signed by ${run.by}` : `${outcomeName(run.outcome ?? "")}: ${run.reason ?? ""}`,
-        `/book/records/${run.id}`,
+        sheet.status === "signed" ? "service" : "fault",
+        sheet.closedAt,
+        sheet.title,
+        sheet.status === "signed"
+          ? `signed by ${sheet.by}`
+          : `${outcomeName(sheet.outcome ?? "")}: ${sheet.reason ?? ""}`,
+        `/book/records/${sheet.id}`,
       ),
     ),
-    ...facts.map(({ type, body, runId }) =>
+    ...facts.map(({ type, body, sheetId }) =>
       type !== "finding"
         ? item(
             "part",
             new Date(body.at),
             `${type === "part-fitted" ? "New" : "Turned:"} ${plain(body.item)}`,
             `${plain(body.slot)}${body.lot ? `, lot ${body.lot}` : ""}`,
-            `/book/records/${runId}`,
+            `/book/records/${sheetId}`,
           )
         : item(
             "fault",
             new Date(body.at),
             `Finding, ${body.severity ?? ""}`,
             body.text ?? "",
-            `/book/records/${runId}`,
+            `/book/records/${sheetId}`,
           ),
     ),
     ...holds.flatMap((hold) => [

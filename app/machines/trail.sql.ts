@@ -4,7 +4,7 @@ import { getDb } from "@db";
 export const EACH = 400;
 
 /** Joins. */
-export function runs(values: Record<string, unknown>): Promise<
+export function entriesOfMachine(values: Record<string, unknown>): Promise<
   {
     id: string;
     title: string;
@@ -25,33 +25,33 @@ export function runs(values: Record<string, unknown>): Promise<
     by: string;
   }>(
     `SELECT r.id, p.title, r.status, r.outcome, r.outcome_reason AS reason, r.closed_at AS closedAt, x.name AS \`by\`
-     FROM runs r JOIN plans p ON p.id = r.plan_id JOIN persons x ON x.id = r.closed_by
+     FROM sheets r JOIN duties p ON p.id = r.duty_id JOIN persons x ON x.id = r.closed_by
      WHERE r.machine_id = :machineId AND r.closed_at IS NOT NULL ORDER BY r.opened_at DESC LIMIT ${EACH}`,
     values,
   );
 }
 
 /** Joins. */
-export function runsForMachineTrail(values: Record<string, unknown>): Promise<
+export function sheetsOfMachine(values: Record<string, unknown>): Promise<
   {
     type: string;
     body: { at: string; item?: string; slot?: string; lot?: string; text?: string; severity?: string };
-    runId: string;
+    sheetId: string;
   }[]
 > {
   return getDb().select<{
     type: string;
     body: { at: string; item?: string; slot?: string; lot?: string; text?: string; severity?: string };
-    runId: string;
+    sheetId: string;
   }>(
-    `SELECT e.type, e.body, e.run_id AS runId FROM runs r JOIN run_events e ON e.run_id = r.id
+    `SELECT e.type, e.body, e.sheet_id AS sheetId FROM sheets r JOIN log_entries e ON e.sheet_id = r.id
      WHERE r.machine_id = :machineId AND e.type IN ('part-fitted','part-turned','finding') ORDER BY r.opened_at DESC LIMIT ${EACH}`,
     values,
   );
 }
 
 /** Joins. */
-export function machineHolds(values: Record<string, unknown>): Promise<
+export function holdsOfMachine(values: Record<string, unknown>): Promise<
   {
     reason: string;
     since: Date;
@@ -77,16 +77,16 @@ export function machineHolds(values: Record<string, unknown>): Promise<
 }
 
 /** Joins. */
-export function operatorTicks(values: Record<string, unknown>): Promise<{ title: string; name: string; at: Date }[]> {
+export function ticksOfMachine(values: Record<string, unknown>): Promise<{ title: string; name: string; at: Date }[]> {
   return getDb().select<{ title: string; name: string; at: Date }>(
-    `SELECT p.title, t.name, t.logged_at AS at FROM operator_ticks t JOIN plans p ON p.id = t.plan_id
+    `SELECT p.title, t.name, t.logged_at AS at FROM operator_ticks t JOIN duties p ON p.id = t.duty_id
      WHERE t.machine_id = :machineId ORDER BY t.logged_at DESC LIMIT ${EACH}`,
     values,
   );
 }
 
 /** Its shape varies. */
-export function problemReports(
+export function reportsOfMachine(
   values: Record<string, unknown>,
 ): Promise<{ text: string; name: string; stopped: boolean; at: Date }[]> {
   return getDb().select<{ text: string; name: string; stopped: boolean; at: Date }>(
@@ -96,7 +96,7 @@ export function problemReports(
 }
 
 /** Its shape varies. */
-export function meterReadings(
+export function metersOfMachine(
   values: Record<string, unknown>,
 ): Promise<{ meter: string; value: number; at: Date; replaced: boolean; note: string }[]> {
   return getDb().select<{ meter: string; value: number; at: Date; replaced: boolean; note: string }>(
@@ -106,7 +106,7 @@ export function meterReadings(
 }
 
 /** Its shape varies. */
-export function readings(
+export function readingsOfMachine(
   values: Record<string, unknown>,
 ): Promise<{ reading: string; unit: string; value: number; at: Date }[]> {
   return getDb().select<{ reading: string; unit: string; value: number; at: Date }>(
@@ -116,7 +116,7 @@ export function readings(
 }
 
 /** Joins, puts lists together. */
-export function plans(values: Record<string, unknown>): Promise<
+export function changesOfDuties(values: Record<string, unknown>): Promise<
   {
     action: string;
     details: { reason?: string };
@@ -132,7 +132,7 @@ export function plans(values: Record<string, unknown>): Promise<
     at: Date;
     by: string | null;
   }>(
-    `SELECT a.action, a.details, p.title, a.at, x.name AS \`by\` FROM plans p JOIN audit_log a ON a.subject = 'plan' AND a.subject_id = p.id
+    `SELECT a.action, a.details, p.title, a.at, x.name AS \`by\` FROM duties p JOIN audit_log a ON a.subject = 'duty' AND a.subject_id = p.id
        LEFT JOIN persons x ON x.id = a.by_person WHERE p.machine_id = :machineId AND a.action IN ('changed','added')
      UNION ALL SELECT a.action, a.details, NULL, a.at, x.name FROM audit_log a LEFT JOIN persons x ON x.id = a.by_person
        WHERE a.subject = 'machine' AND a.subject_id = :machineId ORDER BY at DESC LIMIT ${EACH}`,

@@ -4,7 +4,7 @@ import ical, { ICalCalendarMethod, ICalEventTransparency } from "ical-generator"
 import * as sql from "./calendar-feed.sql";
 
 export interface FeedRow {
-  planId: string;
+  dutyId: string;
   title: string;
   dueOn: string;
   plannedOn: string | null;
@@ -35,7 +35,7 @@ export async function calendarFeed(
   now: Date,
 ): Promise<string> {
   const forPerson = link.kind === "person-calendar";
-  const rows = await sql.plans(
+  const rows = await sql.dutiesOfCalendar(
     { id: link.subjectId, until: new Date(now.getTime() + AHEAD_DAYS * 86_400_000).toISOString().slice(0, 10) },
     forPerson,
   );
@@ -48,7 +48,7 @@ export async function calendarFeed(
   for (const row of rows) {
     const day = row.plannedOn ?? row.dueOn;
     const event = calendar.createEvent({
-      id: `${row.planId}-${(row.anchorOn ?? "new").replaceAll("-", "")}@humble-hound`,
+      id: `${row.dutyId}-${(row.anchorOn ?? "new").replaceAll("-", "")}@humble-hound`,
       sequence: row.sequence,
       stamp: row.assessedAt,
       start: new Date(`${day}T00:00:00Z`),
@@ -61,7 +61,7 @@ export async function calendarFeed(
         `About ${row.minutes} min. Due ${row.dueOn ?? "when it happens"}.`,
         ...(row.accessHours ? [`Access ${row.accessHours}`] : []),
       ].join("\n"),
-      url: `${origin}/duties/${row.planId}`,
+      url: `${origin}/duties/${row.dutyId}`,
     });
     if (row.latitude !== null && row.longitude !== null) {
       event.location({ title: row.siteName, address: row.address, geo: { lat: row.latitude, lon: row.longitude } });

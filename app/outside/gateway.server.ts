@@ -66,7 +66,7 @@ interface GatewayState {
  */
 export async function pollGateway(url: string, now: Date, ask: typeof fetch = fetch): Promise<PollResult> {
   const db = getDb();
-  await sql.addGateways({ name: NAME });
+  await sql.knowGateway({ name: NAME });
   const [state] = (await db.models.Gateway.findAll({
     attributes: ["readTo", "failures", "nextTryAt"],
     where: { name: NAME },
@@ -124,7 +124,9 @@ async function storeAnswer(
   const db = getDb();
   const readings = answer.readings;
   const refs = [...new Set(readings.map((one) => one.ref))];
-  const mapped = new Map((refs.length === 0 ? [] : await sql.machineMeters({ refs }, tx)).map((row) => [row.ref, row]));
+  const mapped = new Map(
+    (refs.length === 0 ? [] : await sql.metersByReference({ refs }, tx)).map((row) => [row.ref, row]),
+  );
   const last = await lastValues([...mapped.values()], tx);
   const rows: MeterReadingRow[] = [];
   const bad: { reading: GatewayReading; reason: string }[] = [];
@@ -165,7 +167,7 @@ async function storeAnswer(
       );
     }
   }
-  const taken = (await storeOutside(rows, now, tx)) + (await storeEvents(events, now, tx));
+  const taken = (await storeOutside(rows, now, tx)) + (await storeOccurrences(events, now, tx));
   const parked = await park(bad, now, tx);
   // Two polls over one state would store the same twice over: the place read up to moves only from where it was read.
   const [moved] = await db.models.Gateway.update(
@@ -185,7 +187,7 @@ async function lastValues(
 ): Promise<Map<string, { at: Date; value: number }>> {
   const last = new Map<string, { at: Date; value: number }>();
   if (mapped.length === 0) return last;
-  const rows = await sql.meterReadings({ ids: [...new Set(mapped.map((one) => one.machineId))] }, tx);
+  const rows = await sql.lastValues({ ids: [...new Set(mapped.map((one) => one.machineId))] }, tx);
   for (const { machineId, meter, value, at } of rows) last.set(`${machineId}/${meter}`, { at, value });
   return last;
 }
@@ -214,8 +216,8 @@ function faultOf(
   return null;
 }
 
-/** Lights and alarms are events of the machine, under the name their meter has there. */
-async function storeEvents(
+/** Lights and alarms are occurrences on the machine, under the name their meter has there. */
+async function storeOccurrences(
   events: readonly { reading: GatewayReading; to: Mapped }[],
   now: Date,
   tx: Transaction,
@@ -227,7 +229,7 @@ async function storeEvents(
     const at = new Date(stampOf(reading));
     const note = `${reading.text ?? "Light on"} (gateway ${reading.id})`.slice(0, 500);
     const happensOn = dayInZone(at, to.timeZone);
-    const [known] = await db.models.MachineEvent.findAll({
+    const [known] = await db.models.Occurrence.findAll({
       attributes: ["id"],
       where: { machineId: to.machineId, happensOn, event: to.meter, note },
       limit: 1,
@@ -235,7 +237,7 @@ async function storeEvents(
       transaction: tx,
     });
     if (known) continue;
-    await db.models.MachineEvent.create(
+    await db.models.Occurrence.create(
       { id: uuidv7(), machineId: to.machineId, event: to.meter, happensOn, note, byPerson: null, loggedAt: now },
       { transaction: tx },
     );
@@ -264,7 +266,7 @@ async function park(
       });
       if (known) continue;
     }
-    parked += await sql.addParkedReadings(
+    parked += await sql.parkReadings(
       {
         id: uuidv7(),
         externalId: `gw:${reading.id}`.slice(0, 80),
@@ -302,7 +304,7 @@ export async function gatewayView(): Promise<GatewayView> {
     where: { name: NAME },
     raw: true,
   });
-  const parked = await sql.parkedReadings();
+  const parked = await sql.parkedNames();
   return {
     state: state ?? null,
     meters: await db.models.MachineMeter.count({ where: { gatewayRef: { [Op.not]: null } } }),
@@ -318,7 +320,7 @@ export async function settleParked(actor: Actor, id: string, as: "taken" | "drop
     const row = await db.models.ParkedReading.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
     if (!row || row.settledAt !== null) return;
     if (as === "taken") {
-      const [to] = await sql.machineMetersForSettleParked({ ref: row.gatewayRef }, tx);
+      const [to] = await sql.settledReadings({ ref: row.gatewayRef }, tx);
       const { value, at } = row.payload;
       const when = typeof at === "string" ? new Date(at) : new Date(NaN);
       if (!to) throw new Refusal(422, "no-meter", "Give a machine a meter with this gateway name first.");

@@ -4,12 +4,12 @@ import { getDb, type Transaction } from "@db";
 import type { GatewayView, Mapped } from "./gateway.server";
 
 /** Says whether it was new. */
-export function addGateways(values: { name: string }): Promise<number> {
+export function knowGateway(values: { name: string }): Promise<number> {
   return getDb().run("INSERT IGNORE INTO gateways (name) VALUES (:name)", values);
 }
 
 /** Joins. */
-export function machineMeters(values: { refs: string[] }, tx?: Transaction): Promise<(Mapped & { ref: string })[]> {
+export function metersByReference(values: { refs: string[] }, tx?: Transaction): Promise<(Mapped & { ref: string })[]> {
   return getDb().select<Mapped & { ref: string }>(
     `SELECT g.gateway_ref AS ref, g.machine_id AS machineId, g.meter, g.unit, s.time_zone AS timeZone
            FROM machine_meters g JOIN machines m ON m.id = g.machine_id JOIN sites s ON s.id = m.site_id WHERE g.gateway_ref IN (:refs)`,
@@ -19,7 +19,7 @@ export function machineMeters(values: { refs: string[] }, tx?: Transaction): Pro
 }
 
 /** Joins, sums. */
-export function meterReadings(
+export function lastValues(
   values: { ids: string[] },
   tx?: Transaction,
 ): Promise<{ machineId: string; meter: string; value: number; at: Date }[]> {
@@ -34,7 +34,7 @@ export function meterReadings(
 }
 
 /** Says whether it was new. */
-export function addParkedReadings(
+export function parkReadings(
   values: { id: string; externalId: string; ref: string; payload: string; reason: string; now: Date },
   tx?: Transaction,
 ): Promise<number> {
@@ -46,7 +46,7 @@ export function addParkedReadings(
 }
 
 /** Joins. */
-export function parkedReadings(): Promise<
+export function parkedNames(): Promise<
   (GatewayView["parked"][number] & { payload: { value: unknown; at: unknown } })[]
 > {
   return getDb().select<
@@ -57,7 +57,7 @@ export function parkedReadings(): Promise<
 }
 
 /** Joins. */
-export function machineMetersForSettleParked(values: { ref: string }, tx?: Transaction): Promise<Mapped[]> {
+export function settledReadings(values: { ref: string }, tx?: Transaction): Promise<Mapped[]> {
   return getDb().select<Mapped>(
     `SELECT g.machine_id AS machineId, g.meter, g.unit, s.time_zone AS timeZone FROM machine_meters g
          JOIN machines m ON m.id = g.machine_id JOIN sites s ON s.id = m.site_id WHERE g.gateway_ref = :ref`,

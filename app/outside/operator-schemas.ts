@@ -6,7 +6,7 @@ const name = text(60).required("Type your name or initials.");
 
 export const tickSchema = yup.object({
   name,
-  planIds: listOf(id().required(GONE), 50).min(1, "Tick what you did.").required("Tick what you did."),
+  dutyIds: listOf(id().required(GONE), 50).min(1, "Tick what you did.").required("Tick what you did."),
 });
 
 export const reportSchema = yup.object({

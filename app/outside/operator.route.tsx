@@ -36,8 +36,8 @@ export function loader({ params, context }: Route.LoaderArgs) {
 export async function action(args: Route.ActionArgs) {
   const link = await linkOf(args.params.token, args.context.get(addressContext));
   return formAction(args, {
-    tick: form(tickSchema, async ({ planIds, name }, _, now) => {
-      await tickDuties(link, { planIds, name }, now);
+    tick: form(tickSchema, async ({ dutyIds, name }, _, now) => {
+      await tickDuties(link, { dutyIds, name }, now);
       return "Logged. Thank you.";
     }),
     report: form(reportSchema, async ({ name, text, stopped, photo }, _, now) => {
@@ -90,7 +90,7 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
           <input type="hidden" name="intent" value="tick" />
           <ul className="divide-y divide-line">
             {duties.map((duty) => (
-              <li key={duty.planId} className="py-2">
+              <li key={duty.dutyId} className="py-2">
                 {duty.doneToday ? (
                   <p>
                     <span aria-hidden="true">✓ </span>
@@ -98,7 +98,7 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
                   </p>
                 ) : (
                   <label className="flex min-h-12 items-center gap-3">
-                    <input type="checkbox" name="planIds" value={duty.planId} className="size-7 shrink-0" />
+                    <input type="checkbox" name="dutyIds" value={duty.dutyId} className="size-7 shrink-0" />
                     <span className="min-w-0 flex-1">
                       <span className="font-semibold">{duty.title}</span>
                       {duty.steps.length > 0 && (

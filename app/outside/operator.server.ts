@@ -4,8 +4,8 @@ import { v7 as uuidv7 } from "uuid";
 
 import { assessMachine } from "~/duties/assess.server";
 import { listMachineDuties } from "~/duties/due.server";
+import { OWN_DUTY } from "~/duties/duties.server";
 import { holdsOf } from "~/duties/holds.server";
-import { OWN_DUTY } from "~/duties/plans.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { zoneOf } from "~/kit/server/audit.server";
@@ -21,7 +21,7 @@ export interface OperatorView {
   outOfService: string | null;
   today: string;
   duties: {
-    planId: string;
+    dutyId: string;
     title: string;
     steps: string[];
     state: DueState;
@@ -34,19 +34,19 @@ export interface OperatorView {
 export async function operatorView(link: OperatorLink, now: Date): Promise<OperatorView> {
   const db = getDb();
   const machineId = link.subjectId;
-  const [machine] = await sql.machines({ machineId });
+  const [machine] = await sql.machineOfLink({ machineId });
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register any more.");
   const today = dayInZone(now, machine.timeZone);
   const duties = (await listMachineDuties(machineId, now)).filter((duty) => duty.who === "operator");
   const ticks = await db.models.OperatorTick.findAll({
-    attributes: ["planId", "name"],
+    attributes: ["dutyId", "name"],
     where: { machineId, doneOn: today },
     raw: true,
   });
-  const steps = await sql.plans({ machineId, ownDuty: OWN_DUTY });
+  const steps = await sql.operatorDuties({ machineId, ownDuty: OWN_DUTY });
   const stepsOf = new Map(
     steps.map((row) => [
-      row.planId,
+      row.dutyId,
       typeof row.steps === "string" ? (JSON.parse(row.steps) as typeof row.steps) : row.steps,
     ]),
   );
@@ -54,13 +54,13 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
     machine: { name: machine.name, area: machine.area, siteName: machine.siteName },
     outOfService: (await holdsOf(machineId)).find((hold) => hold.clearedAt === null)?.reason ?? null,
     today,
-    duties: duties.map(({ planId, title, state, dueOn }) => ({
-      planId,
+    duties: duties.map(({ dutyId, title, state, dueOn }) => ({
+      dutyId,
       title,
-      steps: (stepsOf.get(planId) ?? []).map((step) => step.title),
+      steps: (stepsOf.get(dutyId) ?? []).map((step) => step.title),
       state,
       dueOn,
-      doneToday: ticks.find((tick) => tick.planId === planId) ?? null,
+      doneToday: ticks.find((tick) => tick.dutyId === dutyId) ?? null,
     })),
   };
 }
@@ -68,7 +68,7 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
 /** Logs operator duties as done today. Ticked twice on a day they count once. */
 export async function tickDuties(
   link: OperatorLink,
-  input: { planIds: readonly string[]; name: string },
+  input: { dutyIds: readonly string[]; name: string },
   now: Date,
 ): Promise<number> {
   const db = getDb();
@@ -82,18 +82,18 @@ export async function tickDuties(
       raw: true,
       transaction: tx,
     });
-    const open = await sql.plansForTickDuties(
-      { planIds: input.planIds.length > 0 ? input.planIds : [""], machineId, today },
+    const open = await sql.dutiesToTick(
+      { dutyIds: input.dutyIds.length > 0 ? input.dutyIds : [""], machineId, today },
       tx,
     );
-    for (const { id: planId } of open) {
+    for (const { id: dutyId } of open) {
       const id = uuidv7();
       await db.models.OperatorTick.create(
-        { id, linkId: link.id, machineId, planId, doneOn: today, name: input.name, loggedAt: now },
+        { id, linkId: link.id, machineId, dutyId, doneOn: today, name: input.name, loggedAt: now },
         { transaction: tx },
       );
       await db.models.Completion.create(
-        { id, planId, machineId, doneOn: today, meters: {}, runId: null },
+        { id, dutyId, machineId, doneOn: today, meters: {}, sheetId: null },
         { transaction: tx },
       );
     }

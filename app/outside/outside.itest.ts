@@ -1,6 +1,7 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { join } from "node:path";
 
+import { must } from "@core";
 import { getDb } from "@db";
 import ICAL from "ical.js";
 import nodeIcal from "node-ical";
@@ -10,7 +11,7 @@ import { dropLease, takeLease } from "~/kit/server/leases.server";
 import { findLink, listLinks, makeLink, revokeOwnLink } from "~/kit/server/links.server";
 import { addMeter } from "~/machines/meters.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
-import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
+import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
 import { calendarFeed } from "./calendar-feed.server";
 import { gatewayView, pollGateway, type PollResult, settleParked } from "./gateway.server";
@@ -35,8 +36,8 @@ beforeAll(async () => {
   const [machine] = await getDb().select<{ id: string; siteId: string }>(
     "SELECT id, site_id AS siteId FROM machines WHERE tag = 'G-1'",
   );
-  machineId = machine!.id;
-  siteId = machine!.siteId;
+  machineId = must(machine).id;
+  siteId = must(machine).siteId;
 });
 afterAll(closeDatabase);
 
@@ -51,9 +52,9 @@ describe("links without sign-in", () => {
     expect(await findLink(["operator"], token)).toBeNull();
     expect(await findLink(["site-calendar"], `${token.slice(0, 42)}x`)).toBeNull();
     expect(await findLink(["site-calendar"], "' OR 1=1 --")).toBeNull();
-    await revokeOwnLink(lead, "site-calendar", "another", link!.id, NOW);
+    await revokeOwnLink(lead, "site-calendar", "another", must(link).id, NOW);
     expect(await findLink(["site-calendar"], token)).not.toBeNull();
-    await revokeOwnLink(lead, "site-calendar", siteId, link!.id, NOW);
+    await revokeOwnLink(lead, "site-calendar", siteId, must(link).id, NOW);
     expect(await findLink(["site-calendar"], token)).toBeNull();
     expect(await listLinks(["site-calendar"], siteId)).toHaveLength(1);
   });
@@ -105,13 +106,13 @@ describe("the calendar feed", () => {
   });
 
   it("moves an event instead of doubling it, and puts it into its person's own feed", async () => {
-    const planId = await planOf("G-2", "flake-ice-maker-clean-sanitise");
+    const dutyId = await dutyOf("G-2", "flake-ice-maker-clean-sanitise");
     const uidOf = async () =>
-      parsed(await feed("site-calendar", siteId)).find((event) => event.uid.startsWith(planId))!;
+      must(parsed(await feed("site-calendar", siteId)).find((event) => event.uid.startsWith(dutyId)));
     const before = await uidOf();
     expect(parsed(await feed("person-calendar", lead.id))).toEqual([]);
     const on = new Date(NOW.getTime() + 9 * 86_400_000).toISOString().slice(0, 10);
-    await putOnDay(lead, [planId], { on, personId: lead.id }, NOW);
+    await putOnDay(lead, [dutyId], { on, personId: lead.id }, NOW);
     const after = await uidOf();
     expect(after).toMatchObject({ uid: before.uid, day: on, sequence: before.sequence + 1 });
     expect(parsed(await feed("person-calendar", lead.id))).toEqual([after]);
@@ -156,13 +157,13 @@ describe("the gateway stand-in", () => {
       stdio: ["ignore", "pipe", "inherit"],
     });
     const line = await new Promise<string>((resolve) =>
-      gateway!.stdout!.once("data", (chunk: Buffer) => resolve(String(chunk))),
+      must(must(gateway).stdout).once("data", (chunk: Buffer) => resolve(String(chunk))),
     );
-    url = /http:\S+/.exec(line)![0];
+    url = must(/http:\S+/.exec(line))[0];
   }
   async function stop(signal: NodeJS.Signals = "SIGKILL"): Promise<void> {
-    const gone = new Promise((resolve) => gateway!.once("exit", resolve));
-    gateway!.kill(signal);
+    const gone = new Promise((resolve) => must(gateway).once("exit", resolve));
+    must(gateway).kill(signal);
     await gone;
     gateway = null;
   }
@@ -242,7 +243,7 @@ describe("the gateway stand-in", () => {
     expect(rows.map((row) => row.id).sort()).toEqual(await truth());
     expect(rows.filter((row) => row.replaced)).toHaveLength(2);
     expect(await poll()).toMatchObject({ outcome: "ok", taken: 0 });
-    expect(await getDb().select("SELECT id FROM machine_events WHERE event = 'fan-light'")).not.toEqual([]);
+    expect(await getDb().select("SELECT id FROM occurrences WHERE event = 'fan-light'")).not.toEqual([]);
   });
 
   it("asks about a name that no machine has once, not a thousand times", async () => {
@@ -263,7 +264,7 @@ describe("the gateway stand-in", () => {
     const [first] = await getDb().select<{ failures: number; next: Date }>(
       "SELECT failures, next_try_at AS next FROM gateways",
     );
-    expect(await pollGateway(url, new Date(first!.next.getTime() - 1000))).toMatchObject({ outcome: "waiting" });
+    expect(await pollGateway(url, new Date(must(first).next.getTime() - 1000))).toMatchObject({ outcome: "waiting" });
     await start("down");
     expect(await poll()).toMatchObject({ outcome: "failed", message: expect.stringContaining("503") });
     await behave("broken");
@@ -272,7 +273,7 @@ describe("the gateway stand-in", () => {
     const impatient: typeof fetch = (input, init) => fetch(input, { ...init, signal: AbortSignal.timeout(150) });
     expect(await poll(impatient)).toMatchObject({ outcome: "failed" });
     const [last] = await getDb().select<{ failures: number }>("SELECT failures FROM gateways");
-    expect(last!.failures).toBe(first!.failures + 3);
+    expect(must(last).failures).toBe(must(first).failures + 3);
     await behave("ok");
     await drain();
     expect((await stored()).map((row) => row.id).sort()).toEqual(await truth());
@@ -305,7 +306,7 @@ describe("the gateway stand-in", () => {
 
   it("whose parked readings a person takes or drops", async () => {
     const { parked } = await gatewayView();
-    const negative = parked.find((one) => one.reason.includes("negative") && one.machineName)!;
+    const negative = must(parked.find((one) => one.reason.includes("negative") && one.machineName));
     await expect(settleParked(lead, negative.id, "taken", NOW)).rejects.toMatchObject({ status: 422 });
     await settleParked(lead, negative.id, "dropped", NOW);
     expect((await gatewayView()).parked.some((one) => one.id === negative.id)).toBe(false);

@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { getDb } from "@db";
 
 import type { Actor } from "~/kit/actor";
@@ -35,8 +36,8 @@ describe("signing in", () => {
   it("opens a session that a stolen table does not give away", async () => {
     const token = await enter(" Ada ", TEST_PASSWORD);
     const [row] = await getDb().select<{ id: string }>("SELECT id FROM sessions ORDER BY created_at DESC LIMIT 1");
-    expect(row!.id).not.toContain(token);
-    expect(await findSession(row!.id, NOW)).toBeNull();
+    expect(must(row).id).not.toContain(token);
+    expect(await findSession(must(row).id, NOW)).toBeNull();
     expect(await findSession(token, NOW)).toMatchObject({
       actor: { id: ada.id, role: "technician" },
       mustChangePassword: false,
@@ -64,7 +65,7 @@ describe("signing in", () => {
   it("ends with signing out, and after its hours", async () => {
     const token = await enter("ada", TEST_PASSWORD);
     expect(await findSession(token, new Date(Date.now() + 19 * 3_600_000))).toBeNull();
-    const { sessionId } = (await findSession(token, new Date()))!;
+    const { sessionId } = must(await findSession(token, new Date()));
     await endSession(sessionId, new Date());
     expect(await findSession(token, new Date())).toBeNull();
   });
@@ -82,7 +83,7 @@ describe("a lead", () => {
       { name: "New One", signIn: "New.One", password: "first password", role: "technician" },
       NOW,
     );
-    const session = (await findSession(await enter("new.one", "first password"), new Date()))!;
+    const session = must(await findSession(await enter("new.one", "first password"), new Date()));
     expect(session.mustChangePassword).toBe(true);
     await changeOwnPassword(session.actor, session.sessionId, "own password here", new Date());
     expect(await findSession(await enter("new.one", "own password here"), new Date())).toMatchObject({
@@ -119,12 +120,12 @@ describe("a lead", () => {
   it("grants and revokes authorisations, which the session knows at once; all of it is in the audit log", async () => {
     await grantAuthorisation(lead, ada.id, { kind: "licensed-gas", expiresOn: "2030-01-01" }, new Date());
     const token = await enter("ada", "reset password");
-    expect((await findSession(token, new Date()))!.actor.authorisations).toEqual([
+    expect(must(await findSession(token, new Date())).actor.authorisations).toEqual([
       { kind: "licensed-gas", expiresOn: "2030-01-01" },
     ]);
-    const granted = (await listPeople(new Date())).find((person) => person.id === ada.id)!.authorisations[0]!;
+    const granted = must(must((await listPeople(new Date())).find((person) => person.id === ada.id)).authorisations[0]);
     await revokeAuthorisation(lead, ada.id, granted.id, new Date());
-    expect((await findSession(token, new Date()))!.actor.authorisations).toEqual([]);
+    expect(must(await findSession(token, new Date())).actor.authorisations).toEqual([]);
     await expect(revokeAuthorisation(lead, ada.id, granted.id, new Date())).rejects.toMatchObject({ status: 404 });
     const actions = await getDb().select<{ action: string }>(
       "SELECT action FROM audit_log WHERE subject_id = :id ORDER BY at, id",

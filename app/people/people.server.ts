@@ -1,3 +1,4 @@
+import { must } from "@core";
 import {
   type AuthorisationRow,
   ER_DUP_ENTRY,
@@ -24,7 +25,7 @@ export type PersonView = Pick<PersonRow, "id" | "name" | "signIn" | "role" | "ac
 /** Everybody, the active ones first: two queries. */
 export async function listPeople(now: Date): Promise<PersonView[]> {
   const db = getDb();
-  const persons = await sql.sessions({ now });
+  const persons = await sql.peopleWithSessions({ now });
   const authorisations = await db.models.Authorisation.findAll({
     where: { revokedAt: null as never },
     order: ["kind"],
@@ -85,7 +86,7 @@ export async function setActive(by: Actor, personId: string, active: boolean, no
       raw: true,
       transaction: tx,
     });
-    if (!active && leads.length === 1 && leads[0]!.id === personId) {
+    if (!active && leads.length === 1 && must(leads[0]).id === personId) {
       throw new Refusal(422, "last-lead", "This is the last active lead. Make another person a lead first.");
     }
     await mustExist(personId, tx);

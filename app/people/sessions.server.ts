@@ -64,7 +64,7 @@ async function sweep(now: Date): Promise<void> {
 /** Who a cookie's token belongs to; null when it is unknown, ended, expired, or the person was deactivated. One query. */
 export async function findSession(token: string, now: Date): Promise<SignedIn | null> {
   const id = rowId(token);
-  const rows = await sql.sessions({ id, now });
+  const rows = await sql.personOfSession({ id, now });
   const [first] = rows;
   if (!first) return null;
   if (now.getTime() - first.lastSeenAt.getTime() > SEEN_EVERY_MS) {

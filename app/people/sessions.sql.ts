@@ -2,7 +2,7 @@
 import { getDb, type Role } from "@db";
 
 /** Joins. */
-export function sessions(values: { id: string; now: Date }): Promise<
+export function personOfSession(values: { id: string; now: Date }): Promise<
   {
     id: string;
     name: string;

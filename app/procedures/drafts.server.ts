@@ -22,12 +22,12 @@ export interface DraftListRow {
 }
 
 export async function listDrafts(): Promise<DraftListRow[]> {
-  return sql.procedureDrafts();
+  return sql.draftsWithNames();
 }
 
 /** A procedure's version as it was written; the newest when none is named. */
 export async function writtenVersion(id: string, version: number | null): Promise<Procedure> {
-  const [row] = await sql.procedures({ id, version: version ?? 0 }, version);
+  const [row] = await sql.writtenVersion({ id, version: version ?? 0 }, version);
   if (!row) throw new Refusal(404, "no-such-procedure", "This procedure does not exist.");
   return row.body;
 }
@@ -41,7 +41,7 @@ export interface VersionRow {
 
 /** Who published which version when, and why, newest first. */
 export async function versionsOf(id: string): Promise<VersionRow[]> {
-  return sql.proceduresForVersionsOf({ id });
+  return sql.versionsOf({ id });
 }
 
 /**
@@ -93,7 +93,7 @@ export async function importDraft(actor: Actor, raw: string, now: Date): Promise
     throw new Refusal(422, "not-json", "This file is no JSON. Take one that was downloaded from a procedure's page.");
   }
   const procedure = parseProcedure(parsed);
-  const [newest] = await sql.proceduresForImportDraft({ id: procedure.id });
+  const [newest] = await sql.newestVersion({ id: procedure.id });
   const baseVersion = newest?.version ?? 0;
   const id = uuidv7();
   const body = { ...procedure, version: baseVersion + 1 };
@@ -186,7 +186,7 @@ export async function publishDraft(
   const procedure = checkedProcedure(draft.body);
   const faults = lintProcedure(await wholeProcedure(procedure)).filter((one) => one.severity === "error");
   if (faults.length > 0) throw new Refusal(422, "lint", `Not published: ${faults.map((one) => one.message).join(" ")}`);
-  const [newest] = await sql.proceduresForPublishDraft({ id: procedure.id });
+  const [newest] = await sql.lockVersions({ id: procedure.id });
   const version = (newest?.version ?? 0) + 1;
   await publishProcedures([{ ...procedure, version }], now, { actor, why });
   await getDb().models.ProcedureDraft.destroy({ where: { id } });

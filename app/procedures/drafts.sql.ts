@@ -5,14 +5,14 @@ import { getDb } from "@db";
 import type { DraftListRow, VersionRow } from "./drafts.server";
 
 /** Joins, reads inside JSON. */
-export function procedureDrafts(): Promise<DraftListRow[]> {
+export function draftsWithNames(): Promise<DraftListRow[]> {
   return getDb()
     .select<DraftListRow>(`SELECT d.id, d.procedure_id AS procedureId, JSON_VALUE(d.body, '$.title') AS title, p.name AS byName, d.changed_at AS changedAt
      FROM procedure_drafts d JOIN persons p ON p.id = d.by_person ORDER BY d.changed_at DESC LIMIT 200`);
 }
 
 /** Its shape varies. */
-export function procedures(
+export function writtenVersion(
   values: { id: string; version: number },
   version: number | null,
 ): Promise<{ body: Procedure }[]> {
@@ -23,7 +23,7 @@ export function procedures(
 }
 
 /** Joins. */
-export function proceduresForVersionsOf(values: { id: string }): Promise<VersionRow[]> {
+export function versionsOf(values: { id: string }): Promise<VersionRow[]> {
   return getDb().select<VersionRow>(
     `SELECT x.version, x.created_at AS createdAt, p.name AS \`by\`, x.why FROM procedures x LEFT JOIN persons p ON p.id = x.published_by
      WHERE x.id = :id ORDER BY x.version DESC LIMIT 200`,
@@ -32,7 +32,7 @@ export function proceduresForVersionsOf(values: { id: string }): Promise<Version
 }
 
 /** Sums. */
-export function proceduresForImportDraft(values: { id: string }): Promise<{ version: number | null }[]> {
+export function newestVersion(values: { id: string }): Promise<{ version: number | null }[]> {
   return getDb().select<{ version: number | null }>(
     "SELECT MAX(version) AS version FROM procedures WHERE id = :id",
     values,
@@ -40,7 +40,7 @@ export function proceduresForImportDraft(values: { id: string }): Promise<{ vers
 }
 
 /** Sums. */
-export function proceduresForPublishDraft(values: { id: string }): Promise<{ version: number | null }[]> {
+export function lockVersions(values: { id: string }): Promise<{ version: number | null }[]> {
   return getDb().select<{ version: number | null }>(
     "SELECT MAX(version) AS version FROM procedures WHERE id = :id",
     values,

@@ -17,5 +17,5 @@ export async function addItemsOf(procedures: readonly Procedure[], tx?: Transact
   }
   const list = [...rows.values()].filter(([id]) => id !== "");
   if (list.length === 0) return;
-  await sql.addItems(Object.fromEntries(list.map((row, i) => [`r${i}`, row])), list, tx);
+  await sql.addMissingItems(Object.fromEntries(list.map((row, i) => [`r${i}`, row])), list, tx);
 }

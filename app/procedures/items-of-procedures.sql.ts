@@ -4,7 +4,7 @@ import { getDb, type Transaction } from "@db";
 import { type ItemKind } from "./item-keys";
 
 /** Says whether it was new. */
-export function addItems(
+export function addMissingItems(
   values: Record<string, unknown>,
   list: [id: string, name: string, kind: ItemKind, unit: string, uses: number][],
   tx?: Transaction | null,

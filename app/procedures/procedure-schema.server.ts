@@ -1,4 +1,4 @@
-import { chemicalClasses, type Procedure } from "@core";
+import { chemicalClasses, must, type Procedure } from "@core";
 import * as yup from "yup";
 
 import { Refusal } from "~/kit/refusal";
@@ -126,7 +126,7 @@ const RECIPES: Record<string, yup.AnySchema> = {
 const recipe = maybe((value) => {
   const name = (value as { by?: unknown } | null | undefined)?.by;
   return typeof name === "string" && Object.hasOwn(RECIPES, name)
-    ? RECIPES[name]!
+    ? must(RECIPES[name])
     : yup.object({ by: oneOf(...Object.keys(RECIPES)).required() }).required();
 });
 

@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { Form, Link, redirect } from "react-router";
 
 import type { FormAnswer } from "~/kit/forms/form-answer";
@@ -137,7 +138,7 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
                   <>
                     {" · "}
                     <Link
-                      to={`/book/procedures/${procedure.id}/compare?from=${versions[i + 1]!.version}&to=${one.version}`}
+                      to={`/book/procedures/${procedure.id}/compare?from=${must(versions[i + 1]).version}&to=${one.version}`}
                     >
                       what changed
                     </Link>

@@ -9,7 +9,7 @@ import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 import { useIsLead } from "~/people/use-me";
 import { getProcedure } from "~/procedures/procedures.server";
-import { openRun } from "~/sheet/log/runs.server";
+import { openSheet } from "~/sheet/log/sheets.server";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { SafetySign } from "~/ui/safety-sign";
@@ -23,17 +23,17 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 export function loader({ params, context }: Route.LoaderArgs) {
   return served(async () => {
-    const duty = await getDuty(params.planId, new Date());
+    const duty = await getDuty(params.dutyId, new Date());
     if (!duty) throw new Response("This duty does not exist. Go back to the round.", { status: 404 });
-    const procedure = await getProcedure(duty.plan.procedureId);
-    return { ...duty, procedure, notAllowed: whyNotWork(actorOf(context), duty.plan, duty.row.today) };
+    const procedure = await getProcedure(duty.duty.procedureId);
+    return { ...duty, procedure, notAllowed: whyNotWork(actorOf(context), duty.duty, duty.row.today) };
   });
 }
 
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
     open: form(NOTHING, async (_, who, now) =>
-      redirect(`/sheet/${await openRun(who, args.params.planId, "browser", now)}`),
+      redirect(`/sheet/${await openSheet(who, args.params.dutyId, "browser", now)}`),
     ),
   });
 }
@@ -72,7 +72,7 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
           <div className="mt-3 flex flex-wrap items-start justify-between gap-x-5">
             <Why because={assessed.because} summary="Why this day?" />
             {lead && (
-              <Link to={`/duties/${row.planId}/rules`} className="inline-block min-h-8 text-sm">
+              <Link to={`/duties/${row.dutyId}/rules`} className="inline-block min-h-8 text-sm">
                 Change the rules
               </Link>
             )}
@@ -111,13 +111,13 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
           {notAllowed ? (
             <Notice title="Not for you to work">{notAllowed}</Notice>
           ) : (
-            <SubmitButton big>{row.openRunId ? "Go on with the open sheet" : "Open the sheet"}</SubmitButton>
+            <SubmitButton big>{row.openSheetId ? "Go on with the open sheet" : "Open the sheet"}</SubmitButton>
           )}
         </Form>
 
         {row.who !== "operator" && (
           <Form method="post" action="/round/day" className="mt-3">
-            <input type="hidden" name="plan" value={row.planId} />
+            <input type="hidden" name="duty" value={row.dutyId} />
             <button className="btn" name="intent" value="put-on">
               Put it on my day
             </button>

@@ -1,11 +1,12 @@
+import { must } from "@core";
 import { getDb } from "@db";
 
 import { getDuty, listMachineDuties } from "~/duties/due.server";
 import type { Actor } from "~/kit/actor";
-import { logMachineEvent } from "~/machines/machines.server";
+import { logOccurrence } from "~/machines/machines.server";
 import { logMeterReading } from "~/machines/meters.server";
-import { slotsOf } from "~/sheet/log/runs.server";
-import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
+import { slotsOf } from "~/sheet/log/sheets.server";
+import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 import { workAndSign } from "~/testing/sheets";
 
 /** Each of the nineteen families: a sheet worked to the signature, with the rule that is its own. */
@@ -55,7 +56,7 @@ beforeAll(async () => {
 afterAll(closeDatabase);
 
 const duty = async (tag: string, procedureId: string, at = NOW) =>
-  (await getDuty(await planOf(tag, procedureId), at))!.row;
+  must(await getDuty(await dutyOf(tag, procedureId), at)).row;
 const shownSteps = (state: { steps: Record<string, unknown> }): string[] => Object.keys(state.steps);
 
 it("1 chiller: central and portable take different branches; a screen packed solid is replaced; four bolts in passes", async () => {
@@ -64,9 +65,14 @@ it("1 chiller: central and portable take different branches; a screen packed sol
   });
   expect(shownSteps(central.state)).toEqual(expect.arrayContaining(["isolate", "purge", "tighten", "brush"]));
   expect(shownSteps(central.state)).not.toContain("nut-on");
-  expect(central.state.steps.tighten!.counted).toBe(3);
-  const [found, left] = ["drop-before", "drop-after"].map((step) => central.state.steps[step]!.readings[0]!);
-  expect([found!.stage, found!.verdict, left!.stage, left!.verdict]).toEqual(["as-found", "high", "as-left", "in"]);
+  expect(must(central.state.steps.tighten).counted).toBe(3);
+  const [found, left] = ["drop-before", "drop-after"].map((step) => must(must(central.state.steps[step]).readings[0]));
+  expect([must(found).stage, must(found).verdict, must(left).stage, must(left).verdict]).toEqual([
+    "as-found",
+    "high",
+    "as-left",
+    "in",
+  ]);
 
   const portable = await workAndSign(ada, "chiller-portable", "recirculating-chiller-strainer", NOW, {
     answers: { condition: "packed" },
@@ -85,7 +91,7 @@ it("2 mass spectrometer: the full clean has its own list of materials, needs ven
   const items = (state: typeof full.state): string[] => [...new Set(state.consumables.map((one) => one.item))].sort();
   expect(items(routine.state)).toEqual(["methanol", "wipes-lint-free"]);
   expect(items(full.state)).toEqual(["acetonitrile", "detergent-lab", "isopropanol", "methanol", "wipes-lint-free"]);
-  expect(full.state.steps["vent"]!.status).toBe("done");
+  expect(must(full.state.steps["vent"]).status).toBe("done");
   expect(shownSteps(full.state)).toEqual(expect.arrayContaining(["detergent-mix", "hot-rinse", "alcohol"]));
   // Due again a day after the full clean, not after the routine one.
   expect((await duty("mass-spec", "mass-spectrometer-routine", day(1))).dueOn).toBe("2026-06-12");
@@ -106,8 +112,8 @@ it("3 flatbed printer: due before the idle weekend; cleaner is followed by the a
     readings: { "waste-level": [62, 30] },
     notOk: ["lamp-filter"],
   });
-  expect(state.steps.alcohol!.answer).toBe("ipa-91");
-  expect(state.steps["waste-empty"]!.status).toBe("done");
+  expect(must(state.steps.alcohol).answer).toBe("ipa-91");
+  expect(must(state.steps["waste-empty"]).status).toBe("done");
   expect(state.parts.map((part) => part.item)).toEqual(["lamp-filter"]);
   expect((await duty("flatbed", "flatbed-uv-printer-weekly")).dueOn).toBe("2026-06-12");
 });
@@ -118,9 +124,9 @@ it("4 toaster: reflectors on two-lane units only; filters fully dry; the light i
   expect(shownSteps(one.state)).not.toContain("reflectors");
   expect(shownSteps(two.state)).toContain("reflectors");
   const monthly = await workAndSign(ada, "toaster", "conveyor-toaster-monthly", NOW);
-  expect(monthly.state.steps["filters-dry"]!.timer!.verdict).toBe("in");
-  expect(monthly.state.steps.light!.answer).toBe("in");
-  await logMachineEvent(
+  expect(must(must(monthly.state.steps["filters-dry"]).timer).verdict).toBe("in");
+  expect(must(monthly.state.steps.light).answer).toBe("in");
+  await logOccurrence(
     ada,
     (await duty("toaster", "conveyor-toaster-monthly")).machineId,
     { event: "warning-light", on: null, note: "" },
@@ -135,10 +141,10 @@ it("5 scrubber: the fourth edge, then a new blade; brushes in pairs", async () =
     const { state } = await workAndSign(ada, "scrubber", "ride-on-scrubber-brushes", day(n), {
       readings: { "brush-bristle": n === 4 ? [0.45, 0.6] : [0.9, 0.8] },
     });
-    const part = state.parts.find((one) => one.slot === "rear-blade")!;
+    const part = must(state.parts.find((one) => one.slot === "rear-blade"));
     return {
       turned: part.turnedUsesLeft,
-      left: (await slotsOf(machineId))["rear-blade"]!.usesLeft,
+      left: must((await slotsOf(machineId))["rear-blade"]).usesLeft,
       brushes: state.parts.filter((one) => one.item === "scrub-brush").length,
     };
   };
@@ -151,16 +157,16 @@ it("5 scrubber: the fourth edge, then a new blade; brushes in pairs", async () =
 
 it("6 stainer: a soak over twenty minutes is flagged, eight changes of water, due after each run", async () => {
   const { machineId } = await duty("stainer", "slide-stainer-chambers");
-  await logMachineEvent(ada, machineId, { event: "after-run", on: null, note: "" }, NOW);
+  await logOccurrence(ada, machineId, { event: "after-run", on: null, note: "" }, NOW);
   expect((await duty("stainer", "slide-stainer-chambers")).state).toBe("due");
   const { state } = await workAndSign(ada, "stainer", "slide-stainer-chambers", NOW, {
     waited: { "chlorine-soak": 23 },
     strengths: { "bleach-stock": 4 },
   });
-  expect(state.steps["chlorine-soak"]!.timer).toMatchObject({ verdict: "long", minutes: 23 });
-  expect(state.steps["rinse-eight"]!.counted).toBe(8);
+  expect(must(state.steps["chlorine-soak"]).timer).toMatchObject({ verdict: "long", minutes: 23 });
+  expect(must(state.steps["rinse-eight"]).counted).toBe(8);
   // 1 % from a stock of 4 %: a quarter of half a litre.
-  expect(state.steps.bleach!.mixed).toMatchObject({
+  expect(must(state.steps.bleach).mixed).toMatchObject({
     finalMl: 500,
     stockPercent: 4,
     amounts: [
@@ -189,12 +195,12 @@ it("8 wide-format printer: a head stays with its colour slot; the counter is set
   const { state } = await workAndSign(ada, "plotter", "wide-format-printer-periodic", day(1), {
     readings: { "service-counter": [12_400] },
   });
-  expect(state.steps.reset!.readings.map((one) => one.value)).toEqual([0]);
+  expect(must(state.steps.reset).readings.map((one) => one.value)).toEqual([0]);
   const [last] = await getDb().select<{ value: number }>(
     "SELECT value FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 1",
     { machineId },
   );
-  expect(last!.value).toBe(0);
+  expect(must(last).value).toBe(0);
 });
 
 it("9 lathe: duties on several hour bases, wipers as a pair", async () => {
@@ -210,16 +216,16 @@ it("9 lathe: duties on several hour bases, wipers as a pair", async () => {
   const { state } = await workAndSign(ada, "lathe", "cnc-lathe-400h", NOW, { readings: { "running-hours": [2000] } });
   expect(state.parts.map((part) => part.slot)).toEqual(["hydraulic-filter", "wiper-left", "wiper-right"]);
   expect(
-    (await duty("lathe", "cnc-lathe-100h", day(1))).dueOn! > (await duty("lathe", "cnc-lathe-100h", day(1))).today,
+    must((await duty("lathe", "cnc-lathe-100h", day(1))).dueOn) > (await duty("lathe", "cnc-lathe-100h", day(1))).today,
   ).toBe(true);
 });
 
 it("10 prep cabinet: a full pan means a blocked drain; no clearance is wanted where it breathes at the front", async () => {
   const { state } = await workAndSign(ada, "cabinet", "prep-cabinet-monthly", NOW, { notOk: ["pan"] });
-  expect(state.steps.drain!.status).toBe("done");
+  expect(must(state.steps.drain).status).toBe("done");
   const side = await workAndSign(ada, "cabinet", "prep-cabinet-condenser", NOW, { readings: { clearance: [3, 2, 4] } });
   const front = await workAndSign(ada, "cabinet-front", "prep-cabinet-condenser", NOW);
-  expect(side.state.steps.clearance!.answer).toBe("low");
+  expect(must(side.state.steps.clearance).answer).toBe("low");
   expect(shownSteps(front.state)).not.toContain("clearance");
 });
 
@@ -233,18 +239,18 @@ it("11 steriliser: a forbidden disinfectant is left out; weeks count from the la
 });
 
 it("12 analyser: wells dry while the rest goes on; the check fluids prove it; weekly holds daily", async () => {
-  const { state, events } = await workAndSign(ada, "analyser", "chemistry-analyser-weekly", NOW, {
+  const { state, entries } = await workAndSign(ada, "analyser", "chemistry-analyser-weekly", NOW, {
     readings: { "check-fluid-low": [3.1, 2.6] },
   });
-  expect(state.steps["check-low"]!.readings.map((one) => one.verdict)).toEqual(["high", "in"]);
-  expect(events.some((event) => event.type === "timer-started" && event.step === "wells-dry")).toBe(true);
+  expect(must(state.steps["check-low"]).readings.map((one) => one.verdict)).toEqual(["high", "in"]);
+  expect(entries.some((entry) => entry.type === "timer-started" && entry.step === "wells-dry")).toBe(true);
   expect((await duty("analyser", "chemistry-analyser-daily")).dueOn).toBe("2026-06-11");
 });
 
 it("13 ICP: either school for carbon, the burn-out being the default; tubing as a pair; intensity down makes the windows due", async () => {
   const burnt = await workAndSign(ada, "icp", "icp-spectrometer-carbon", NOW);
   const soaked = await workAndSign(ada, "icp", "icp-spectrometer-carbon", day(1), { answers: { school: "acid" } });
-  expect([burnt.state.steps.school!.answer, soaked.state.steps.school!.answer]).toEqual(["burn-out", "acid"]);
+  expect([must(burnt.state.steps.school).answer, must(soaked.state.steps.school).answer]).toEqual(["burn-out", "acid"]);
   expect(shownSteps(burnt.state)).not.toContain("acid-soak");
   expect(shownSteps(soaked.state)).not.toContain("furnace");
   await workAndSign(ada, "icp", "icp-spectrometer-daily", day(2), {
@@ -260,7 +266,7 @@ it("14 oven: the weekly holds the daily's steps, soaks overlap, belt time is the
   });
   expect(shownSteps(state)).toEqual(expect.arrayContaining(["daily-pans", "daily-prove"]));
   // Mean 316 s against 285 to 315, though one of the runs is within.
-  expect(state.steps["belt-time"]!.answer).toBe("high");
+  expect(must(state.steps["belt-time"]).answer).toBe("high");
   expect((await duty("oven", "conveyor-oven-daily")).dueOn).toBe("2026-06-11");
 });
 
@@ -278,11 +284,11 @@ it("16 card printer: a stick serves twice, three strokes, due at each ribbon", a
   const lefts: number[] = [];
   const news: boolean[] = [];
   for (let n = 0; n < 3; n++) {
-    await logMachineEvent(ada, machineId, { event: "ribbon-replaced", on: null, note: "" }, day(n));
+    await logOccurrence(ada, machineId, { event: "ribbon-replaced", on: null, note: "" }, day(n));
     const { state } = await workAndSign(ada, "cards", "card-printer-ribbon", day(n));
-    expect(state.steps.strokes!.counted).toBe(3);
-    news.push(state.parts[0]!.turnedUsesLeft === null);
-    lefts.push((await slotsOf(machineId))["kit-stick"]!.usesLeft);
+    expect(must(state.steps.strokes).counted).toBe(3);
+    news.push(must(state.parts[0]).turnedUsesLeft === null);
+    lefts.push(must((await slotsOf(machineId))["kit-stick"]).usesLeft);
   }
   expect(news).toEqual([true, false, true]);
   expect(lefts).toEqual([2, 1, 2]);
@@ -290,14 +296,14 @@ it("16 card printer: a stick serves twice, three strokes, due at each ribbon", a
 
 it("17 wash tunnel: oil first at three months, then at six; thickness at several points", async () => {
   expect((await duty("tunnel", "wash-tunnel-conveyor-half-year")).dueOn).toBe("2026-09-01");
-  const { runId } = await workAndSign(ada, "tunnel", "wash-tunnel-conveyor-half-year", day(82), {
+  const { sheetId } = await workAndSign(ada, "tunnel", "wash-tunnel-conveyor-half-year", day(82), {
     readings: { "belt-thickness": [9.4, 9.1, 9.3] },
   });
   expect((await duty("tunnel", "wash-tunnel-conveyor-half-year", day(82))).dueOn).toBe("2027-02-28");
   const values = await getDb().select<{ value: number }>(
-    "SELECT value FROM readings WHERE run_id = :runId AND reading = 'belt-thickness' ORDER BY id",
+    "SELECT value FROM readings WHERE sheet_id = :sheetId AND reading = 'belt-thickness' ORDER BY id",
     {
-      runId,
+      sheetId,
     },
   );
   expect(values.map((row) => row.value)).toEqual([9.4, 9.1, 9.3]);
@@ -308,8 +314,8 @@ it("18 sweeper: one side broom worn renews both; the polish mark is adjusted and
     readings: { "side-broom-bristle": [2.4, 3], "polish-mark": [1.9, 0.7, 1.3] },
   });
   expect(state.parts.map((part) => part.slot)).toEqual(["side-left", "side-right"]);
-  expect(state.steps["polish-mark"]!.readings.map((one) => one.verdict)).toEqual(["high", "low", "in"]);
-  expect(state.steps["polish-mark"]!.readings.map((one) => one.stage)).toEqual(["as-found", "as-left", "as-left"]);
+  expect(must(state.steps["polish-mark"]).readings.map((one) => one.verdict)).toEqual(["high", "low", "in"]);
+  expect(must(state.steps["polish-mark"]).readings.map((one) => one.stage)).toEqual(["as-found", "as-left", "as-left"]);
 });
 
 it("19 dental mill: the tank is drained on Friday and refilled on Monday with 75 mL additive", async () => {
@@ -317,7 +323,7 @@ it("19 dental mill: the tank is drained on Friday and refilled on Monday with 75
   await workAndSign(ada, "mill", "dental-mill-drain", friday);
   expect((await duty("mill", "dental-mill-refill", friday)).dueOn).toBe("2026-06-15");
   const { state } = await workAndSign(ada, "mill", "dental-mill-refill", day(5));
-  expect(state.steps.fill!.mixed).toMatchObject({
+  expect(must(state.steps.fill).mixed).toMatchObject({
     amounts: [
       { item: "mill-additive", ml: 75 },
       { item: "water", ml: 2925 },

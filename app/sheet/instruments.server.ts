@@ -35,7 +35,7 @@ export async function instrumentsOfKinds(kinds: readonly string[]): Promise<Inst
 /** Number and name of instruments by id. */
 export async function instrumentNames(ids: readonly string[]): Promise<Record<string, string>> {
   if (ids.length === 0) return {};
-  const rows = await sql.instruments({
+  const rows = await sql.instrumentNames({
     ids: [...new Set(ids)],
   });
   return Object.fromEntries(rows.map((row) => [row.id, row.name]));

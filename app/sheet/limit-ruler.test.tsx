@@ -1,12 +1,13 @@
+import { must } from "@core";
 import { renderToStaticMarkup } from "react-dom/server";
 
 import { LimitRuler } from "./limit-ruler";
 
 const draw = (props: Partial<Parameters<typeof LimitRuler>[0]>): string =>
   renderToStaticMarkup(<LimitRuler limits={{ min: 0.8, max: 1.6 }} unit="in" value={null} ghosts={[]} {...props} />);
-const markerAt = (markup: string): number => Number(/M ([\d.]+) 40 l/.exec(markup)![1]);
+const markerAt = (markup: string): number => Number(must(/M ([\d.]+) 40 l/.exec(markup))[1]);
 const band = (markup: string): { from: number; to: number } => {
-  const [, x, width] = /<rect x="([\d.-]+)" y="26" width="([\d.]+)"/.exec(markup)!;
+  const [, x, width] = must(/<rect x="([\d.-]+)" y="26" width="([\d.]+)"/.exec(markup));
   return { from: Number(x), to: Number(x) + Number(width) };
 };
 

@@ -1,4 +1,4 @@
-import { judgeReading, type Limits, limitWords } from "@core";
+import { judgeReading, type Limits, limitWords, must } from "@core";
 
 const WIDTH = 320;
 const LEFT = 14;
@@ -130,7 +130,7 @@ function rangeOf(low: number | null, high: number | null, target: number | undef
     const width = high - low || Math.abs(high) || 1;
     return [low - width * 0.6, high + width * 0.6];
   }
-  const edge = (low ?? high)!;
+  const edge = must(low ?? high);
   const reach = Math.abs(target !== undefined ? target - edge : edge) || 1;
   return low !== null ? [edge - reach * 0.6, edge + reach] : [Math.min(0, edge - reach), edge + reach * 0.8];
 }

@@ -38,11 +38,11 @@ const NOBODY = new Set<string>();
 export default function Practice({ loaderData }: Route.ComponentProps) {
   const { procedure, draft, today } = loaderData;
   const hydrated = useHydrated();
-  const [events, setEvents] = useState<RunEvent[]>([]);
+  const [entries, setEntries] = useState<RunEvent[]>([]);
   const [ahead, setAhead] = useState(0);
   const [options, setOptions] = useState<string[]>(procedure.options.map((one) => one.id));
   const [chosen, setChosen] = useState<StepRef | null>(null);
-  const state = useMemo(() => foldRun(procedure, events), [procedure, events]);
+  const state = useMemo(() => foldRun(procedure, entries), [procedure, entries]);
   const machine = useMemo(() => ({ options, slots: {} }), [options]);
   const facts = useMemo(() => ({ machine, instruments: [], today }), [machine, today]);
   const steps = useMemo(() => sheetSteps(procedure, state, machine), [procedure, state, machine]);
@@ -55,7 +55,7 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
   const log = useCallback(
     (...bodies: RunEventBody[]) => {
       const at = new Date(Date.now() + ahead).toISOString();
-      setEvents((known) => [
+      setEntries((known) => [
         ...known,
         ...bodies.map((body) => ({ id: uuidv7(), runId: RUN, at, by: RUN, device: RUN, ...body })),
       ]);
@@ -102,12 +102,12 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
           <button
             type="button"
             className="btn"
-            aria-disabled={events.length === 0}
-            onClick={() => setEvents(events.slice(0, -1))}
+            aria-disabled={entries.length === 0}
+            onClick={() => setEntries(entries.slice(0, -1))}
           >
             Undo
           </button>
-          <button type="button" className="btn" onClick={() => setEvents([])}>
+          <button type="button" className="btn" onClick={() => setEntries([])}>
             Begin again
           </button>
         </div>

@@ -1,4 +1,5 @@
 import type { Outcome, RunEvent, RunEventBody, SheetStep } from "@core";
+import { must } from "@core";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
@@ -9,23 +10,23 @@ import { shrinkPhoto } from "~/ui/shrink-photo";
 
 /** What can be done beside the step itself: take back the last tap, skip with a reason, note, finding. */
 export function SheetTools({
-  runId,
+  sheetId,
   colleagues,
   one,
-  events,
+  entries,
   me,
   open,
   log,
 }: {
-  runId: string;
+  sheetId: string;
   colleagues: { id: string; name: string }[];
   one: SheetStep | null;
-  events: RunEvent[];
+  entries: RunEvent[];
   me: string;
   open: boolean;
   log: (...bodies: RunEventBody[]) => void;
 }) {
-  const last = lastUndoable(events, me);
+  const last = lastUndoable(entries, me);
   return (
     <div className="no-print mt-4 flex flex-wrap gap-2">
       <button
@@ -33,10 +34,10 @@ export function SheetTools({
         className="btn"
         aria-disabled={last.length === 0}
         onClick={() =>
-          last.length > 0 && log(...last.map((event): RunEventBody => ({ type: "undone", ref: event.id })))
+          last.length > 0 && log(...last.map((entry): RunEventBody => ({ type: "undone", ref: entry.id })))
         }
       >
-        Undo{last.length > 0 ? `: ${describe(last[last.length - 1]!)}` : ""}
+        Undo{last.length > 0 ? `: ${describe(must(last[last.length - 1]))}` : ""}
       </button>
       {one && open && one.definition.kind !== "safety" && (
         <>
@@ -66,8 +67,8 @@ export function SheetTools({
         confirm="Log the note"
         onConfirm={(text) => log({ type: "note", text, ...(one ? { step: one.step, round: one.round } : {}) })}
       />
-      <FindingDialog runId={runId} one={one} log={log} />
-      <PhotoButton runId={runId} one={one} log={log} />
+      <FindingDialog sheetId={sheetId} one={one} log={log} />
+      <PhotoButton sheetId={sheetId} one={one} log={log} />
       {colleagues.length > 0 && <HandOverDialog colleagues={colleagues} log={log} />}
     </div>
   );
@@ -91,20 +92,20 @@ const TAKES_BACK = new Set<RunEvent["type"]>([
   "note",
 ]);
 
-/** The person's last tap that still stands: all events of one instant, as one tap may log several. */
-function lastUndoable(events: RunEvent[], me: string): RunEvent[] {
-  const undone = new Set(events.flatMap((event) => (event.type === "undone" ? [event.ref] : [])));
-  const mine = events
-    .filter((event) => event.by === me && TAKES_BACK.has(event.type) && !undone.has(event.id))
+/** The person's last tap that still stands: all entries of one instant, as one tap may log several. */
+function lastUndoable(entries: RunEvent[], me: string): RunEvent[] {
+  const undone = new Set(entries.flatMap((entry) => (entry.type === "undone" ? [entry.ref] : [])));
+  const mine = entries
+    .filter((entry) => entry.by === me && TAKES_BACK.has(entry.type) && !undone.has(entry.id))
     .sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : 1));
   const latest = mine[mine.length - 1];
-  return latest ? mine.filter((event) => event.at === latest.at && event.device === latest.device) : [];
+  return latest ? mine.filter((entry) => entry.at === latest.at && entry.device === latest.device) : [];
 }
 
-function describe(event: RunEvent): string {
-  switch (event.type) {
+function describe(entry: RunEvent): string {
+  switch (entry.type) {
     case "reading":
-      return `reading ${event.value}`;
+      return `reading ${entry.value}`;
     case "timer-started":
       return "clock started";
     case "timer-stopped":
@@ -123,7 +124,7 @@ function describe(event: RunEvent): string {
       return "material used";
     case "note":
     case "finding":
-      return event.type;
+      return entry.type;
     default:
       return "last step";
   }
@@ -218,11 +219,11 @@ const SEVERITIES = [
 ] as const;
 
 function FindingDialog({
-  runId,
+  sheetId,
   one,
   log,
 }: {
-  runId: string;
+  sheetId: string;
   one: SheetStep | null;
   log: (...bodies: RunEventBody[]) => void;
 }) {
@@ -251,7 +252,7 @@ function FindingDialog({
             done(finding);
             return;
           }
-          void keepPhoto(runId, photo).then(
+          void keepPhoto(sheetId, photo).then(
             (id) => done(finding, { type: "photo", photo: id, ...on, caption: text.trim().slice(0, 400) }),
             () => setProblem(NO_PICTURE),
           );
@@ -314,19 +315,19 @@ function FindingDialog({
 const NO_PICTURE = "This file is no picture that can be read. Take a JPEG or PNG.";
 
 /** Makes a picture smaller and keeps it until it is sent: its id. Rejects what the browser cannot read as a picture. */
-async function keepPhoto(runId: string, file: File): Promise<string> {
+async function keepPhoto(sheetId: string, file: File): Promise<string> {
   const id = uuidv7();
-  photoOutbox.add({ id, runId, bytes: await shrinkPhoto(file) });
+  photoOutbox.add({ id, sheetId, bytes: await shrinkPhoto(file) });
   return id;
 }
 
 /** A picture of what is in front of you, on the step it belongs to. */
 function PhotoButton({
-  runId,
+  sheetId,
   one,
   log,
 }: {
-  runId: string;
+  sheetId: string;
   one: SheetStep | null;
   log: (...bodies: RunEventBody[]) => void;
 }) {
@@ -344,7 +345,7 @@ function PhotoButton({
             const file = event.target.files?.[0];
             event.target.value = "";
             if (!file) return;
-            void keepPhoto(runId, file).then(
+            void keepPhoto(sheetId, file).then(
               (photo) => {
                 setProblem("");
                 log({ type: "photo", photo, ...(one ? { step: one.step, round: one.round } : {}) });
@@ -372,7 +373,7 @@ function HandOverDialog({
   log: (...bodies: RunEventBody[]) => void;
 }) {
   const [open, setOpen] = useState(false);
-  const [to, setTo] = useState(colleagues[0]!.id);
+  const [to, setTo] = useState(must(colleagues[0]).id);
   const [note, setNote] = useState("");
   return (
     <Modal trigger="Hand over" title="Hand the sheet over" open={open} onOpenChange={setOpen}>

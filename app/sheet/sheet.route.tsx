@@ -1,4 +1,4 @@
-import { nextSteps, type RunEventBody, type SheetStep, sheetSteps, type StepRef } from "@core";
+import { must, nextSteps, type RunEventBody, type SheetStep, sheetSteps, type StepRef } from "@core";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useNavigate } from "react-router";
 
@@ -7,9 +7,9 @@ import { dayInZone } from "~/kit/days/site-day";
 import { served } from "~/kit/server/served.server";
 import { colleaguesOf } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
-import { loadRun, recentValues } from "~/sheet/log/runs.server";
+import { loadSheet, recentValues } from "~/sheet/log/sheets.server";
 import { useClockOffset } from "~/sheet/log/use-clock-offset";
-import { useRunLog } from "~/sheet/log/use-run-log";
+import { useSheetLog } from "~/sheet/log/use-sheet-log";
 import { Notice } from "~/ui/notice";
 import { useHydrated } from "~/ui/use-hydrated";
 
@@ -27,8 +27,8 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 export function loader({ params, context }: Route.LoaderArgs) {
   return served(async () => {
-    const view = await loadRun(params.runId);
-    if (view.run.status !== "open") throw redirect(`/book/records/${params.runId}`);
+    const view = await loadSheet(params.sheetId);
+    if (view.sheet.status !== "open") throw redirect(`/book/records/${params.sheetId}`);
     const me = actorOf(context).id;
     const kinds = view.procedure.steps.flatMap((step) =>
       step.kind === "measure" && step.instrument ? [step.instrument] : [],
@@ -36,7 +36,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
     return {
       ...view,
       me,
-      ghosts: await recentValues(view.run.machineId),
+      ghosts: await recentValues(view.sheet.machineId),
       instruments: (await instrumentsOfKinds([...new Set(kinds)])).map(({ id, code, kind, name, calibrationDue }) => ({
         id,
         code,
@@ -45,7 +45,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
         calibrationDue,
       })),
       colleagues: await colleaguesOf(me),
-      holds: (await holdsOf(view.run.machineId)).filter((hold) => hold.clearedAt === null),
+      holds: (await holdsOf(view.sheet.machineId)).filter((hold) => hold.clearedAt === null),
       today: dayInZone(new Date(), view.timeZone),
     };
   });
@@ -56,10 +56,10 @@ const same = (a: StepRef | null, b: StepRef | null): boolean =>
 
 export default function Sheet({ loaderData }: Route.ComponentProps) {
   const {
-    run,
+    sheet,
     procedure,
     machine,
-    events: loaded,
+    entries: loaded,
     me,
     ghosts,
     slots,
@@ -71,7 +71,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   const clockOffsetMs = useClockOffset();
   const navigate = useNavigate();
   const hydrated = useHydrated();
-  const { state, events, unsent, log } = useRunLog(run.id, procedure, loaded, me, clockOffsetMs);
+  const { state, entries, unsent, log } = useSheetLog(sheet.id, procedure, loaded, me, clockOffsetMs);
   const facts = useMemo(() => ({ options: machine.options, slots }), [machine.options, slots]);
   const sheetFacts = useMemo(() => ({ machine: facts, instruments, today }), [facts, instruments, today]);
   const steps = useMemo(() => sheetSteps(procedure, state, facts), [procedure, state, facts]);
@@ -103,8 +103,8 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   // A sheet closed here or on another device has become a record, as soon as the server has it.
   const closedAndSent = (state.status === "signed" || state.status === "ended") && unsent.size === 0;
   useEffect(() => {
-    if (closedAndSent) void navigate(`/book/records/${run.id}`);
-  }, [closedAndSent, navigate, run.id]);
+    if (closedAndSent) void navigate(`/book/records/${sheet.id}`);
+  }, [closedAndSent, navigate, sheet.id]);
 
   return (
     <SheetFactsProvider value={sheetFacts}>
@@ -133,7 +133,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
         {holds.length > 0 && (
           <div className="mb-3">
             <Notice tone="problem" title="Out of service">
-              {holds[0]!.reason} A lead returns it to service on the machine's page.
+              {must(holds[0]).reason} A lead returns it to service on the machine's page.
             </Notice>
           </div>
         )}
@@ -172,24 +172,24 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                   elapsedMinutes={elapsed}
                 />
                 <SheetTools
-                  runId={run.id}
+                  sheetId={sheet.id}
                   colleagues={colleagues}
                   one={shown}
-                  events={events}
+                  entries={entries}
                   me={me}
                   open={open(shown)}
                   log={logAndGoOn}
                 />
               </>
             ) : (
-              state.status === "working" && <AllDone runId={run.id} unsent={unsent.size} />
+              state.status === "working" && <AllDone sheetId={sheet.id} unsent={unsent.size} />
             )}
             {!shown && (
               <SheetTools
-                runId={run.id}
+                sheetId={sheet.id}
                 colleagues={colleagues}
                 one={null}
-                events={events}
+                entries={entries}
                 me={me}
                 open={false}
                 log={logAndGoOn}
@@ -202,10 +202,10 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
             </p>
             <StepTrail steps={steps} shown={shown} next={next} unsent={unsent} onOpen={choose} />
             <div className="mt-4 space-y-2 border-t border-line pt-4">
-              <Link to={`/sheet/${run.id}/sign`} className="btn w-full">
+              <Link to={`/sheet/${sheet.id}/sign`} className="btn w-full">
                 To the signatures
               </Link>
-              <Link to={`/sheet/${run.id}/paper`} className="btn w-full">
+              <Link to={`/sheet/${sheet.id}/paper`} className="btn w-full">
                 Key in from paper
               </Link>
               <EndSheet log={log} />
@@ -217,14 +217,14 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function AllDone({ runId, unsent }: { runId: string; unsent: number }) {
+function AllDone({ sheetId, unsent }: { sheetId: string; unsent: number }) {
   return (
     <div className="panel p-6">
       <h2 className="text-2xl">Every step is settled.</h2>
       <p className="mt-2 mb-5">
         {unsent > 0 ? "Wait until everything is sent, then sign." : "Now the customer and you sign."}
       </p>
-      <Link to={`/sheet/${runId}/sign`} className="btn btn-main btn-big">
+      <Link to={`/sheet/${sheetId}/sign`} className="btn btn-main btn-big">
         Sign
       </Link>
     </div>

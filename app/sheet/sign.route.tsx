@@ -1,4 +1,4 @@
-import { foldRun, missingSteps } from "@core";
+import { foldRun, missingSteps, must } from "@core";
 import { useState, useSyncExternalStore } from "react";
 import { Form, Link, redirect } from "react-router";
 
@@ -9,7 +9,7 @@ import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 import { confirmPassword } from "~/people/sessions.server";
 import { outbox } from "~/sheet/log/outbox";
-import { type CustomerSignature, loadRun, signRun } from "~/sheet/log/runs.server";
+import { type CustomerSignature, loadSheet, signSheet } from "~/sheet/log/sheets.server";
 import { AreaField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { useCheckedForm } from "~/ui/use-checked-form";
@@ -22,11 +22,11 @@ export const meta: Route.MetaFunction = () => [{ title: "Sign – Humble Hound" 
 
 export function loader({ params, context }: Route.LoaderArgs) {
   return served(async () => {
-    const { run, procedure, machine, events } = await loadRun(params.runId);
-    if (run.status !== "open") throw redirect(`/book/records/${run.id}`);
-    const state = foldRun(procedure, events);
+    const { sheet, procedure, machine, entries } = await loadSheet(params.sheetId);
+    if (sheet.status !== "open") throw redirect(`/book/records/${sheet.id}`);
+    const state = foldRun(procedure, entries);
     return {
-      runId: run.id,
+      sheetId: sheet.id,
       title: procedure.title,
       machine: `${machine.name} ${machine.tag}, ${machine.siteName}`,
       missing: missingSteps(procedure, state, { options: machine.options }),
@@ -43,10 +43,10 @@ export function action(args: Route.ActionArgs) {
         throw new Refusal(422, "password", "This is not your password. Nothing is signed yet.");
       const { missingReason } = value;
       const signature = { customer: customerOf(value), missingReason: missingReason || null, device: "browser" };
-      const result = await signRun(who, params.runId, signature, now);
+      const result = await signSheet(who, params.sheetId, signature, now);
       if (!result.signed)
         throw new Refusal(422, "missingReason", "Steps are missing. Do them, or say why you sign without them.");
-      return redirect(`/book/records/${params.runId}`);
+      return redirect(`/book/records/${params.sheetId}`);
     }),
   });
 }
@@ -67,9 +67,9 @@ const WEIGHTS = {
 } as const;
 
 export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
-  const { runId, title, machine, missing, me } = loaderData;
+  const { sheetId, title, machine, missing, me } = loaderData;
   const { waiting } = useSyncExternalStore(outbox.subscribe, outbox.snapshot, outbox.serverSnapshot);
-  const unsent = waiting.filter((event) => event.runId === runId).length;
+  const unsent = waiting.filter((entry) => entry.runId === sheetId).length;
   const [signForm, fields] = useCheckedForm(signSchema, actionData, {
     form: "sign",
     defaultValue: { customer: "drawn" },
@@ -79,7 +79,7 @@ export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
   return (
     <div className="mx-auto max-w-2xl">
       <p className="text-sm">
-        <Link to={`/sheet/${runId}`}>Back to the sheet</Link>
+        <Link to={`/sheet/${sheetId}`}>Back to the sheet</Link>
       </p>
       <h1 className="mt-1 text-2xl">Sign: {title}</h1>
       <p className="mb-4 text-ink-soft wrap-anywhere">{machine}</p>
@@ -135,7 +135,7 @@ export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
                   value={value}
                   className="size-5 accent-(--fill)"
                   checked={method === value}
-                  onChange={() => setMethod(value!)}
+                  onChange={() => setMethod(must(value))}
                 />
                 {label}
               </label>

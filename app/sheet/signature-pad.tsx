@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { useEffect, useRef } from "react";
 import Pad from "signature_pad";
 
@@ -13,7 +14,7 @@ export function SignaturePad({ onChange }: { onChange: (path: string) => void })
     report.current = onChange;
   }, [onChange]);
   useEffect(() => {
-    const element = canvas.current!;
+    const element = must(canvas.current);
     // The pad draws in the element's own pixels, so the canvas must have as many.
     const { width, height } = element.getBoundingClientRect();
     element.width = width;

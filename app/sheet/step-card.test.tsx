@@ -4,6 +4,7 @@ import { join } from "node:path";
 import {
   expandNested,
   foldRun,
+  must,
   type Procedure,
   type RunEvent,
   type RunEventBody,
@@ -23,9 +24,9 @@ const written = readdirSync(folder)
   .filter((file) => file.endsWith(".json"))
   .map((file) => JSON.parse(readFileSync(join(folder, file), "utf8")) as Procedure);
 const all = written.map((one) => expandNested(one, (id) => written.find((other) => other.id === id)));
-const find = (id: string): Procedure => all.find((one) => one.id === id)!;
+const find = (id: string): Procedure => must(all.find((one) => one.id === id));
 
-/** Every step's markup as it stands before anything is tapped, or after the given events. */
+/** Every step's markup as it stands before anything is tapped, or after the given entries. */
 function markup(
   procedure: Procedure,
   step: string,
@@ -33,7 +34,7 @@ function markup(
   facts: Partial<SheetFacts> = {},
   elapsedMinutes: number | null = null,
 ): string {
-  const events = bodies.map((body, i): RunEvent => ({
+  const entries = bodies.map((body, i): RunEvent => ({
     id: `e${i}`,
     runId: "r",
     at: `2026-06-10T08:${String(i).padStart(2, "0")}:00Z`,
@@ -41,11 +42,11 @@ function markup(
     device: "d",
     ...body,
   }));
-  const state = foldRun(procedure, events);
+  const state = foldRun(procedure, entries);
   const at: StepRef = { step, round: 1 };
   const one = {
     ...at,
-    definition: procedure.steps.find((candidate) => candidate.id === step)!,
+    definition: must(procedure.steps.find((candidate) => candidate.id === step)),
     state: state.steps[step] ?? null,
     settled: false,
   };

@@ -1,4 +1,4 @@
-import { foldRun, sheetSteps } from "@core";
+import { foldRun, must, sheetSteps } from "@core";
 
 import { shipped, TestLog } from "../../core/sheet/testing/runs";
 import { outcomeOf } from "./step-outcome";
@@ -6,9 +6,11 @@ import { outcomeOf } from "./step-outcome";
 const outcome = (procedureId: string, step: string, log: TestLog): string => {
   const procedure = shipped(procedureId);
   return outcomeOf(
-    sheetSteps(procedure, foldRun(procedure, log.events), { options: ["side-brooms"] }).find(
-      (one) => one.step === step,
-    )!,
+    must(
+      sheetSteps(procedure, foldRun(procedure, log.events), { options: ["side-brooms"] }).find(
+        (one) => one.step === step,
+      ),
+    ),
   );
 };
 

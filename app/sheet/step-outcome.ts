@@ -1,4 +1,4 @@
-import { type SheetStep, summaryOf } from "@core";
+import { must, type SheetStep, summaryOf } from "@core";
 
 /** In a few words, what a step came to. */
 export function outcomeOf(one: SheetStep): string {
@@ -24,7 +24,7 @@ export function outcomeOf(one: SheetStep): string {
     const from = stock === undefined ? "" : `${Math.round(stock.ml * 10) / 10} mL in `;
     return `${from}${Math.round(finalMl * 10) / 10} mL${stockPercent === null ? "" : `, stock ${stockPercent} %`}${batch === null ? "" : `, batch ${batch}`}`;
   }
-  if (definition.kind === "safety" && state.readings.length > 0) return `${state.readings.at(-1)!.value} °C`;
+  if (definition.kind === "safety" && state.readings.length > 0) return `${must(state.readings.at(-1)).value} °C`;
   const latest = new Map(state.readings.map((reading) => [reading.point, reading]));
   if (latest.size > 0) {
     const figures = [...latest.entries()]
@@ -39,7 +39,7 @@ export function outcomeOf(one: SheetStep): string {
             ).toPrecision(4),
           )}${state.answer === "low" || state.answer === "high" ? " !" : ""}`
         : "";
-    return `${figures.join(" · ")} ${[...latest.values()][0]!.unit}${summary}${state.reason ? `, left so: ${state.reason}` : ""}`;
+    return `${figures.join(" · ")} ${must([...latest.values()][0]).unit}${summary}${state.reason ? `, left so: ${state.reason}` : ""}`;
   }
   if (definition.kind === "turn" && state.slots.length > 0)
     return state.slots.length === definition.slots.length ? "turned or renewed" : "";

@@ -1,4 +1,5 @@
 import type { SheetStep, StepRef, StepStatus } from "@core";
+import { must } from "@core";
 import { clsx } from "clsx";
 import { memo, useCallback, useEffect, useRef } from "react";
 
@@ -24,7 +25,7 @@ export function StepTrail({
   useEffect(() => {
     latest.current = { steps, onOpen };
   });
-  const open = useCallback((i: number) => latest.current.onOpen(latest.current.steps[i]!), []);
+  const open = useCallback((i: number) => latest.current.onOpen(must(latest.current.steps[i])), []);
   return (
     <ol className="space-y-px">
       {steps.map((one, i) => (

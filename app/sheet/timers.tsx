@@ -5,7 +5,7 @@ import { useHydrated } from "~/ui/use-hydrated";
 
 /** Where the clocks of the sheet that is open are drawn: inside the page's head, which stays in sight. */
 export const CLOCKS_PLACE = "sheet-clocks";
-import { type SheetStep, type TimedBounds, timedBounds, timerNow } from "@core";
+import { must, type SheetStep, type TimedBounds, timedBounds, timerNow } from "@core";
 
 /** The time, by the server's clock, once a second while something runs. */
 export function useNow(running: boolean, clockOffsetMs: number): number | null {
@@ -51,7 +51,7 @@ export function TimerStrip({
           <RunningClock
             title={one.definition.title}
             bounds={timedBounds(one.definition) ?? { minMinutes: 0 }}
-            startedAt={one.state!.timer!.startedAt}
+            startedAt={must(must(one.state).timer).startedAt}
             now={now}
           />
         </button>

@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { getDb } from "@db";
 
 import { getDuty, listDue } from "~/duties/due.server";
@@ -5,10 +6,10 @@ import { heldAmong, openHolds } from "~/duties/holds.server";
 import type { Actor } from "~/kit/actor";
 import { listMachines } from "~/machines/machines.server";
 import { procedureTakes } from "~/procedures/procedures.server";
-import { appendEvents, loadRun, openRun } from "~/sheet/log/runs.server";
-import { openSheetsOf } from "~/sheet/visit.server";
-import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
-import { eventOf } from "~/testing/sheets";
+import { appendEntries, loadSheet, openSheet } from "~/sheet/log/sheets.server";
+import { openSheetsOf } from "~/sheet/open-sheets.server";
+import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
+import { entryOf } from "~/testing/sheets";
 
 /** What a page or a tap costs in queries stays the same however much there is. */
 const NOW = new Date("2026-06-10T09:00:00Z");
@@ -28,7 +29,9 @@ beforeAll(async () => {
     NOW,
   );
   for (let n = 0; n < 12; n++)
-    runs.push(await openRun(ada, await planOf(`Q-${n}`, "conveyor-oven-weekly"), "phone", new Date(NOW.getTime() + n)));
+    runs.push(
+      await openSheet(ada, await dutyOf(`Q-${n}`, "conveyor-oven-weekly"), "phone", new Date(NOW.getTime() + n)),
+    );
 });
 afterAll(closeDatabase);
 
@@ -48,20 +51,22 @@ it("the sheets in one's hands cost two queries, for one or for twelve", async ()
 });
 
 it("a tap costs the same on a long log as on a short one", async () => {
-  const [runId] = runs;
+  const [sheetId] = runs;
   const tap = (minute: number) => [
-    eventOf(ada, runId!, new Date(NOW.getTime() + minute * 60_000), { type: "note", text: "tap" }),
+    entryOf(ada, must(sheetId), new Date(NOW.getTime() + minute * 60_000), { type: "note", text: "tap" }),
   ];
-  const first = await count(() => appendEvents(ada, runId!, tap(1), new Date(NOW.getTime() + 3_600_000)));
-  for (let n = 2; n < 60; n++) await appendEvents(ada, runId!, tap(n), new Date(NOW.getTime() + 3_600_000));
-  expect(await count(() => appendEvents(ada, runId!, tap(60), new Date(NOW.getTime() + 3_700_000)))).toBe(first);
+  const first = await count(() => appendEntries(ada, must(sheetId), tap(1), new Date(NOW.getTime() + 3_600_000)));
+  for (let n = 2; n < 60; n++) await appendEntries(ada, must(sheetId), tap(n), new Date(NOW.getTime() + 3_600_000));
+  expect(await count(() => appendEntries(ada, must(sheetId), tap(60), new Date(NOW.getTime() + 3_700_000)))).toBe(
+    first,
+  );
   expect(first).toBeLessThanOrEqual(10);
 });
 
 it.each([
-  ["a sheet", () => loadRun(runs[0]!), 8],
+  ["a sheet", () => loadSheet(must(runs[0])), 8],
   ["the round", () => listDue({}, NOW), 3],
-  ["a duty", async () => getDuty(await planOf("Q-1", "conveyor-oven-daily"), NOW), 13],
+  ["a duty", async () => getDuty(await dutyOf("Q-1", "conveyor-oven-daily"), NOW), 13],
   ["the register's page", () => listMachines({}), 1],
   ["machines out of service", () => openHolds(), 1],
   ["what procedures take", () => procedureTakes(["conveyor-oven-weekly", "conveyor-oven-daily", "own-duty"]), 1],
@@ -71,7 +76,7 @@ it.each([
 
 /** The plan of a statement reads no whole table of those that grow. */
 it.each([
-  ["sheets in hand", "SELECT id FROM runs WHERE status = 'open' AND held_by = 'x' ORDER BY opened_at DESC LIMIT 16"],
+  ["sheets in hand", "SELECT id FROM sheets WHERE status = 'open' AND held_by = 'x' ORDER BY opened_at DESC LIMIT 16"],
   [
     "holds of machines",
     "SELECT DISTINCT machine_id FROM machine_holds WHERE cleared_at IS NULL AND machine_id IN ('a', 'b')",
@@ -92,10 +97,9 @@ it("nobody held is asked without a query", async () => expect(await count(() => 
 
 it("what procedures take is that of the newest version, nested ones included", async () => {
   const takes = await procedureTakes(["conveyor-oven-weekly"]);
-  expect(takes.get("conveyor-oven-weekly")!.handsOn).toBeGreaterThan(60);
+  expect(must(takes.get("conveyor-oven-weekly")).handsOn).toBeGreaterThan(60);
   expect(
-    takes
-      .get("conveyor-oven-weekly")!
+    must(takes.get("conveyor-oven-weekly"))
       .materials.map((one) => one.item)
       .sort(),
   ).toEqual(["degreaser-mild", "mild-soap"]);

@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import { Form, NavLink, useLocation } from "react-router";
 
 import { OutboxStatus } from "~/sheet/log/outbox-status";
-import { VisitBar } from "~/sheet/visit-bar";
+import { VisitBar } from "~/sheet/open-sheets-bar";
 import { HoundMark } from "~/ui/hound-mark";
 
 import { FindDialog } from "./find-dialog";

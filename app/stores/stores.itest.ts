@@ -1,6 +1,7 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { join } from "node:path";
 
+import { must } from "@core";
 import { getDb } from "@db";
 import fc from "fast-check";
 import { v7 as uuidv7 } from "uuid";
@@ -8,7 +9,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Actor } from "~/kit/actor";
 import { slotsOfMachine } from "~/machines/slots.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
-import { appendEvents, openRun } from "~/sheet/log/runs.server";
+import { appendEntries, openSheet } from "~/sheet/log/sheets.server";
 import { costs, costsCsv } from "~/stores/costs/costs.server";
 import { getItem, itemMeant, listItems, saveItem } from "~/stores/items/catalogue.server";
 import { refreshOutlook } from "~/stores/items/outlook.server";
@@ -32,8 +33,8 @@ import {
   setOrderAside,
   takePrices,
 } from "~/stores/orders/orders.server";
-import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
-import { eventOf, workAndSign } from "~/testing/sheets";
+import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
+import { entryOf, workAndSign } from "~/testing/sheets";
 
 const NOW = new Date("2026-06-10T08:00:00Z");
 const ON = "2026-06-10";
@@ -94,7 +95,7 @@ beforeAll(async () => {
   depot = await addPlace(lead, { kind: "depot", name: "Depot", personId: null, siteId: null }, NOW);
   van = await addPlace(lead, { kind: "van", name: "Van Mo", personId: mo.id, siteId: null }, NOW);
   kimsVan = await addPlace(lead, { kind: "van", name: "Van Kim", personId: kim.id, siteId: null }, NOW);
-  shelf = await addPlace(lead, { kind: "shelf", name: "Lab shelf", personId: null, siteId: lab!.id }, NOW);
+  shelf = await addPlace(lead, { kind: "shelf", name: "Lab shelf", personId: null, siteId: must(lab).id }, NOW);
   supplierId = uuidv7();
   await getDb().run("INSERT INTO suppliers (id, name, code, lead_days) VALUES (:supplierId, 'Trade', 'T', 4)", {
     supplierId,
@@ -196,8 +197,8 @@ describe("the ledger", () => {
   it("explains a count's difference, lot by lot, and asks for the explanation", async () => {
     const lots = await lotsAt("sanitiser-chlorine", van, ON);
     const found = [
-      { lotId: lots[0]!.lotId, qty: 50 },
-      { lotId: lots[1]!.lotId, qty: 60 },
+      { lotId: must(lots[0]).lotId, qty: 50 },
+      { lotId: must(lots[1]).lotId, qty: 60 },
     ];
     const input = { itemId: "sanitiser-chlorine", placeId: van, found, note: "" };
     await expect(countStock(mo, input, NOW)).rejects.toMatchObject({ code: "note" });
@@ -230,13 +231,13 @@ describe("the ledger", () => {
     await fc.assert(
       fc.asyncProperty(fc.array(step, { minLength: 5, maxLength: 20 }), async (steps) => {
         for (const { kind, item, from, to, qty, lot } of steps) {
-          const itemId = items[item]!;
-          const placeId = places[from]!;
+          const itemId = must(items[item]);
+          const placeId = must(places[from]);
           if (kind === "receive") {
             await put(itemId, placeId, qty, lot, lot === null ? null : "2027-01-01");
             books.set(key(item, from), at(item, from) + qty);
           } else if (kind === "move") {
-            const work = moveStock(lead, { itemId, from: placeId, to: places[to]!, qty, note: "" }, NOW);
+            const work = moveStock(lead, { itemId, from: placeId, to: must(places[to]), qty, note: "" }, NOW);
             if (from === to || qty > at(item, from)) await expect(work).rejects.toThrow();
             else {
               await work;
@@ -253,7 +254,7 @@ describe("the ledger", () => {
         }
         for (let item = 0; item < 3; item++)
           for (let place = 0; place < 3; place++)
-            expect(await onHand(items[item]!, places[place]!)).toBe(at(item, place));
+            expect(await onHand(must(items[item]), must(places[place]))).toBe(at(item, place));
         expect(await verifyStock()).toEqual([]);
       }),
       { numRuns: 12, seed: 5 },
@@ -267,7 +268,7 @@ describe("two at once", () => {
     for (let round = 0; round < 5; round++) {
       const tries = await Promise.allSettled(
         [mo, kim].map((who) =>
-          reserve(who, { itemId: "torch", placeId: depot, qty: 1, personId: who.id, on: ON, planId: null }, NOW),
+          reserve(who, { itemId: "torch", placeId: depot, qty: 1, personId: who.id, on: ON, dutyId: null }, NOW),
         ),
       );
       expect(tries.filter((one) => one.status === "fulfilled")).toHaveLength(1);
@@ -282,22 +283,22 @@ describe("two at once", () => {
       );
     }
     await expect(
-      reserve(mo, { itemId: "torch", placeId: depot, qty: 1, personId: kim.id, on: ON, planId: null }, NOW),
+      reserve(mo, { itemId: "torch", placeId: depot, qty: 1, personId: kim.id, on: ON, dutyId: null }, NOW),
     ).rejects.toMatchObject({ status: 403 });
   });
 
   it("using the last piece: both are kept, the stock shows −1 and asks for a count, the service goes on", async () => {
     await put("water-filter-ice", van, 1);
     const runs = await Promise.all([
-      openRun(mo, await planOf("S-1", "flake-ice-maker-clean-sanitise"), "a", NOW),
-      openRun(mo, await planOf("S-2", "card-printer-ribbon"), "b", NOW),
+      openSheet(mo, await dutyOf("S-1", "flake-ice-maker-clean-sanitise"), "a", NOW),
+      openSheet(mo, await dutyOf("S-2", "card-printer-ribbon"), "b", NOW),
     ]);
     const results = await Promise.all(
-      runs.map((runId, i) =>
-        appendEvents(
+      runs.map((sheetId, i) =>
+        appendEntries(
           mo,
-          runId,
-          [eventOf(mo, runId, later(i), { type: "consumable-used", item: "water-filter-ice", qty: 1, unit: "pc" })],
+          sheetId,
+          [entryOf(mo, sheetId, later(i), { type: "consumable-used", item: "water-filter-ice", qty: 1, unit: "pc" })],
           later(5),
         ),
       ),
@@ -322,26 +323,31 @@ describe("two at once", () => {
 describe("a sheet", () => {
   it("takes from the van in the same transaction, by lot; what is taken back or corrected is booked back; sending again books nothing", async () => {
     await put("ice-cleaner", van, 1000, "IC1", "2027-05-01");
-    const runId = await openRun(mo, await planOf("S-1", "flake-ice-maker-clean-sanitise"), "phone", NOW);
-    const used = eventOf(mo, runId, later(10), { type: "consumable-used", item: "ice-cleaner", qty: 470, unit: "mL" });
-    for (let again = 0; again < 2; again++) await appendEvents(mo, runId, [used], later(11));
+    const sheetId = await openSheet(mo, await dutyOf("S-1", "flake-ice-maker-clean-sanitise"), "phone", NOW);
+    const used = entryOf(mo, sheetId, later(10), {
+      type: "consumable-used",
+      item: "ice-cleaner",
+      qty: 470,
+      unit: "mL",
+    });
+    for (let again = 0; again < 2; again++) await appendEntries(mo, sheetId, [used], later(11));
     expect(await onHand("ice-cleaner", van)).toBe(530);
     expect(await lotsAt("ice-cleaner", van, ON)).toMatchObject([{ lot: "IC1", qty: 530 }]);
-    await appendEvents(
+    await appendEntries(
       mo,
-      runId,
-      [eventOf(mo, runId, later(12), { type: "corrected", ref: used.id, set: { qty: 500 }, why: "Read it again" })],
+      sheetId,
+      [entryOf(mo, sheetId, later(12), { type: "corrected", ref: used.id, set: { qty: 500 }, why: "Read it again" })],
       later(12),
     );
     expect(await onHand("ice-cleaner", van)).toBe(500);
-    await appendEvents(mo, runId, [eventOf(mo, runId, later(13), { type: "undone", ref: used.id })], later(13));
+    await appendEntries(mo, sheetId, [entryOf(mo, sheetId, later(13), { type: "undone", ref: used.id })], later(13));
     expect(await onHand("ice-cleaner", van)).toBe(1000);
     // A lot that the books do not know is made known.
-    await appendEvents(
+    await appendEntries(
       mo,
-      runId,
+      sheetId,
       [
-        eventOf(mo, runId, later(14), {
+        entryOf(mo, sheetId, later(14), {
           type: "consumable-used",
           item: "ice-cleaner",
           qty: 10,
@@ -354,33 +360,33 @@ describe("a sheet", () => {
     expect(await onHand("ice-cleaner", van)).toBe(990);
     expect(await verifyStock()).toEqual([]);
     const lines = (await itemView("ice-cleaner", null, later(15))).ledger;
-    expect(lines.every((line) => line.kind !== "use" || line.runId === runId)).toBe(true);
+    expect(lines.every((line) => line.kind !== "use" || line.sheetId === sheetId)).toBe(true);
   });
 
   it("ends what was held for its duty", async () => {
     await put("roller-sleeve", van, 2);
-    const planId = await planOf("S-2", "card-printer-ribbon");
-    await reserve(mo, { itemId: "roller-sleeve", placeId: van, qty: 1, personId: mo.id, on: ON, planId }, NOW);
-    const { runId } = await workAndSign(mo, "S-2", "card-printer-ribbon", later(30));
+    const dutyId = await dutyOf("S-2", "card-printer-ribbon");
+    await reserve(mo, { itemId: "roller-sleeve", placeId: van, qty: 1, personId: mo.id, on: ON, dutyId }, NOW);
+    const { sheetId } = await workAndSign(mo, "S-2", "card-printer-ribbon", later(30));
     const [row] = await getDb().select<{ reserved: string; onHand: string }>(
       "SELECT reserved, on_hand AS onHand FROM stock WHERE item_id = 'roller-sleeve' AND place_id = :van",
       { van },
     );
-    expect([Number(row!.reserved), Number(row!.onHand)]).toEqual([0, 1]);
+    expect([Number(must(row).reserved), Number(must(row).onHand)]).toEqual([0, 1]);
     expect(await verifyStock()).toEqual([]);
     const moves = await getDb().select(
-      "SELECT id FROM stock_moves WHERE run_id = :runId AND item_id = 'lapping-stick'",
-      { runId },
+      "SELECT id FROM stock_moves WHERE sheet_id = :sheetId AND item_id = 'lapping-stick'",
+      { sheetId },
     );
     // Two sides of one stick: the second service turns it and takes none.
-    const { runId: second } = await workAndSign(mo, "S-2", "card-printer-ribbon", later(300));
+    const { sheetId: second } = await workAndSign(mo, "S-2", "card-printer-ribbon", later(300));
     const after = await getDb().select(
-      "SELECT id FROM stock_moves WHERE run_id = :second AND item_id = 'lapping-stick'",
+      "SELECT id FROM stock_moves WHERE sheet_id = :second AND item_id = 'lapping-stick'",
       { second },
     );
     expect([moves.length, after.length]).toEqual([1, 0]);
     const [machine] = await getDb().select<{ id: string }>("SELECT id FROM machines WHERE tag = 'S-2'");
-    expect((await slotsOfMachine(machine!.id)).find((slot) => slot.slot === "kit-stick")).toMatchObject({
+    expect((await slotsOfMachine(must(machine).id)).find((slot) => slot.slot === "kit-stick")).toMatchObject({
       usesPerPiece: 2,
       fitted: { item: "lapping-stick", usesLeft: 1 },
     });
@@ -408,19 +414,19 @@ describe("looking ahead", () => {
     const { outlook } = await itemView("o-ring-kit", null, NOW);
     // Every 14 days from 15 May on, two kits each: late once (today), then the 24th of June, when one is missing of the third pair.
     const days = await getDb().select<{ due: string }>(
-      "SELECT due_on AS due FROM plans WHERE procedure_id = 'soft-serve-freezer-14-day'",
+      "SELECT due_on AS due FROM duties WHERE procedure_id = 'soft-serve-freezer-14-day'",
     );
-    expect(days[0]!.due).toBe("2026-05-15");
+    expect(must(days[0]).due).toBe("2026-05-15");
     expect(outlook).toMatchObject({ runsOutOn: "2026-07-08", orderBy: "2026-06-28" });
-    expect(outlook!.orderQty % 2).toBe(0);
-    const span = await spanNeeds({ days: 30, planIds: null }, NOW);
+    expect(must(outlook).orderQty % 2).toBe(0);
+    const span = await spanNeeds({ days: 30, dutyIds: null }, NOW);
     expect(span.rows.find((row) => row.itemId === "o-ring-kit")).toMatchObject({
       sure: 6,
       onHand: 5,
       short: 1,
       services: 3,
     });
-    const chosen = await spanNeeds({ days: 30, planIds: [await planOf("S-4", "slide-stainer-weekly")] }, NOW);
+    const chosen = await spanNeeds({ days: 30, dutyIds: [await dutyOf("S-4", "slide-stainer-weekly")] }, NOW);
     expect(new Set(chosen.rows.map((row) => row.itemId))).toEqual(new Set(["wipes-lint-free"]));
   });
 
@@ -429,7 +435,7 @@ describe("looking ahead", () => {
     await put("bleach-stock", depot, 5000, "BL", "2026-07-15");
     await refreshOutlook(NOW);
     const wipes = await itemView("wipes-lint-free", null, NOW);
-    expect(wipes.places.find((place) => place.placeId === shelf)!.outlook).toMatchObject({
+    expect(must(wipes.places.find((place) => place.placeId === shelf)).outlook).toMatchObject({
       runsOutOn: expect.any(String) as string,
     });
     expect((await storesHome(NOW)).expiring.map((row) => row.itemId)).toContain("bleach-stock");
@@ -453,7 +459,7 @@ describe("looking ahead", () => {
     await put("roller-sleeve", depot, 5);
     const [kit] = await listKits();
     // One stick has two sides.
-    expect(kit!.places.find((place) => place.placeId === depot)).toMatchObject({
+    expect(must(kit).places.find((place) => place.placeId === depot)).toMatchObject({
       cover: { services: 2, firstOut: ["lapping-stick"] },
       missing: [{ itemId: "lapping-stick", qty: 1 }],
     });
@@ -470,12 +476,12 @@ describe("looking ahead", () => {
 
 describe("the load list", () => {
   it("adds up what is sure, says where it lies and what is missing, and keeps ticks", async () => {
-    const planIds = [
-      await planOf("S-1", "flake-ice-maker-clean-sanitise"),
-      await planOf("S-4", "slide-stainer-weekly"),
-      await planOf("S-3", "ride-on-scrubber-brushes"),
+    const dutyIds = [
+      await dutyOf("S-1", "flake-ice-maker-clean-sanitise"),
+      await dutyOf("S-4", "slide-stainer-weekly"),
+      await dutyOf("S-3", "ride-on-scrubber-brushes"),
     ];
-    await putOnDay(lead, planIds, { on: "2026-06-12", personId: kim.id }, NOW);
+    await putOnDay(lead, dutyIds, { on: "2026-06-12", personId: kim.id }, NOW);
     await put("ice-cleaner", kimsVan, 100);
     await put("ice-cleaner", depot, 9000);
     const view = await loadView(kim.id, "2026-06-12", NOW);
@@ -496,7 +502,7 @@ describe("the load list", () => {
     expect(line("wear-safety-glasses")).toMatchObject({ qty: 1, carried: true, short: 0 });
     await moveStock(kim, { itemId: "ice-cleaner", from: depot, to: kimsVan, qty: 370, note: "" }, NOW);
     expect(
-      (await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")!.from,
+      must((await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")).from,
     ).toEqual([{ placeId: kimsVan, qty: 470 }]);
     await tickLoad(kim, kim.id, "2026-06-12", "ice-cleaner", true, NOW);
     await tickLoad(kim, kim.id, "2026-06-12", "ice-cleaner", true, NOW);
@@ -507,21 +513,21 @@ describe("the load list", () => {
     // Held for the day, nobody else gets it; it is free again when the duties go elsewhere.
     expect(await holdForDay(kim, kim.id, "2026-06-12", NOW)).toMatchObject({ gone: 0 });
     expect(
-      (await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")!.from,
+      must((await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")).from,
     ).toEqual([{ placeId: kimsVan, qty: 470 }]);
     await expect(
-      reserve(mo, { itemId: "ice-cleaner", placeId: kimsVan, qty: 1, personId: mo.id, on: ON, planId: null }, NOW),
+      reserve(mo, { itemId: "ice-cleaner", placeId: kimsVan, qty: 1, personId: mo.id, on: ON, dutyId: null }, NOW),
     ).rejects.toMatchObject({
       status: 409,
     });
-    await putOnDay(lead, planIds, { on: "2026-06-13", personId: kim.id }, NOW);
+    await putOnDay(lead, dutyIds, { on: "2026-06-13", personId: kim.id }, NOW);
     expect((await loadView(kim.id, "2026-06-13", NOW)).held).toBe(0);
-    await putOnDay(lead, planIds, { on: "2026-06-12", personId: kim.id }, NOW);
+    await putOnDay(lead, dutyIds, { on: "2026-06-12", personId: kim.id }, NOW);
     await holdForDay(kim, kim.id, "2026-06-12", NOW);
     await moveStock(lead, { itemId: "ice-cleaner", from: depot, to: van, qty: 1, note: "" }, NOW);
     await fetchForDay(kim, kim.id, "2026-06-12", { itemId: "ice-cleaner", from: kimsVan, to: depot, qty: 100 }, NOW);
     const moved = await loadView(kim.id, "2026-06-12", NOW);
-    expect(moved.lines.find((one) => one.item.id === "ice-cleaner")!.from).toEqual([
+    expect(must(moved.lines.find((one) => one.item.id === "ice-cleaner")).from).toEqual([
       { placeId: kimsVan, qty: 370 },
       { placeId: depot, qty: 100 },
     ]);
@@ -532,11 +538,11 @@ describe("the load list", () => {
     // What another holds is not there to be taken.
     await reserve(
       mo,
-      { itemId: "ice-cleaner", placeId: kimsVan, qty: 470, personId: mo.id, on: "2026-06-12", planId: null },
+      { itemId: "ice-cleaner", placeId: kimsVan, qty: 470, personId: mo.id, on: "2026-06-12", dutyId: null },
       NOW,
     );
     expect(
-      (await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")!.from,
+      must((await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")).from,
     ).toEqual([{ placeId: depot, qty: 470 }]);
   });
 });
@@ -559,7 +565,7 @@ describe("orders", () => {
       stdio: ["ignore", "pipe", "inherit"],
       env: { ...process.env, PORT: "7487", SLOW_MS: "1500" },
     });
-    await new Promise((resolve) => supplier.stdout!.once("data", resolve));
+    await new Promise((resolve) => must(supplier.stdout).once("data", resolve));
     process.env.SUPPLIER_URL = url;
     process.env.SUPPLIER_TIMEOUT_MS = "800";
   });
@@ -580,17 +586,19 @@ describe("orders", () => {
     );
     const first = await draftOrders(lead, NOW);
     expect(first.lines).toBeGreaterThan(0);
-    const line = (await getOrder(first.orders[0]!)).lines.find((one) => one.itemId === "o-ring-kit")!;
+    const line = must((await getOrder(must(first.orders[0]))).lines.find((one) => one.itemId === "o-ring-kit"));
     expect(line).toMatchObject({ serial: "SF-77", needsSerial: true });
     expect((await draftOrders(lead, NOW)).lines).toBe(0);
-    expect(await orderCsv(first.orders[0]!)).toContain("HT-O-RING-KIT");
-    await changeLine(lead, first.orders[0]!, line.id, { packs: 3, tag: null }, NOW);
-    await expect(sendOrder(lead, first.orders[0]!, NOW)).rejects.toMatchObject({ code: "serial" });
-    await changeLine(lead, first.orders[0]!, line.id, { packs: 3, tag: "S-5" }, NOW);
-    await expect(changeLine(lead, first.orders[0]!, line.id, { packs: 3, tag: "S-99" }, NOW)).rejects.toMatchObject({
+    expect(await orderCsv(must(first.orders[0]))).toContain("HT-O-RING-KIT");
+    await changeLine(lead, must(first.orders[0]), line.id, { packs: 3, tag: null }, NOW);
+    await expect(sendOrder(lead, must(first.orders[0]), NOW)).rejects.toMatchObject({ code: "serial" });
+    await changeLine(lead, must(first.orders[0]), line.id, { packs: 3, tag: "S-5" }, NOW);
+    await expect(
+      changeLine(lead, must(first.orders[0]), line.id, { packs: 3, tag: "S-99" }, NOW),
+    ).rejects.toMatchObject({
       code: "tag",
     });
-    await setOrderAside(lead, first.orders[0]!, "cancelled", NOW);
+    await setOrderAside(lead, must(first.orders[0]), "cancelled", NOW);
   });
 
   it.each(["down", "lost", "late-error", "garbage", "slow"])(
@@ -604,7 +612,7 @@ describe("orders", () => {
       // Until it is clear it can be neither changed nor set aside.
       const { order, lines } = await getOrder(orderId);
       if (order.status === "sending") {
-        await expect(changeLine(lead, orderId, lines[0]!.id, { packs: 9, tag: null }, NOW)).rejects.toMatchObject({
+        await expect(changeLine(lead, orderId, must(lines[0]).id, { packs: 9, tag: null }, NOW)).rejects.toMatchObject({
           status: 409,
         });
         await expect(setOrderAside(lead, orderId, "cancelled", NOW)).rejects.toMatchObject({ status: 409 });
@@ -617,7 +625,7 @@ describe("orders", () => {
       expect(orders.filter((one) => one.key === orderId)).toHaveLength(1);
       expect((await getOrder(orderId)).order).toMatchObject({
         status: "sent",
-        supplierRef: orders.find((one) => one.key === orderId)!.ref,
+        supplierRef: must(orders.find((one) => one.key === orderId)).ref,
       });
     },
   );
@@ -637,9 +645,11 @@ describe("orders", () => {
     const unknown = await getItem("gear-oil");
     await saveItem(lead, "gear-oil", { ...unknown, supplierId, orderCode: "NOT-THERE" }, NOW);
     await addToDraft(lead, { itemId: "gear-oil", packs: 1, machineId: null }, NOW);
-    expect(await sendOrder(lead, again!.id, NOW)).toMatchObject({ status: "refused" });
-    expect((await getOrder(again!.id)).lines.find((line) => line.itemId === "gear-oil")!.fault).toContain("catalogue");
-    await setOrderAside(lead, again!.id, "cancelled", NOW);
+    expect(await sendOrder(lead, must(again).id, NOW)).toMatchObject({ status: "refused" });
+    expect(must((await getOrder(must(again).id)).lines.find((line) => line.itemId === "gear-oil")).fault).toContain(
+      "catalogue",
+    );
+    await setOrderAside(lead, must(again).id, "cancelled", NOW);
   });
 
   it("arrive in parts, by lot, and never more than was ordered", async () => {
@@ -651,7 +661,7 @@ describe("orders", () => {
     expect(lines[0]).toMatchObject({ packs: 4, promisedPacks: 2 });
     const before = await onHand("ice-cleaner", depot);
     const arrives = (packs: number, lot: string | null = null, expiresOn: string | null = null) =>
-      receiveOrder(lead, orderId, [{ lineId: lines[0]!.id, packs, lot, expiresOn }], NOW);
+      receiveOrder(lead, orderId, [{ lineId: must(lines[0]).id, packs, lot, expiresOn }], NOW);
     await expect(arrives(5)).rejects.toMatchObject({ code: "lines[0].packs" });
     await expect(arrives(0)).rejects.toMatchObject({ code: "nothing" });
     await expect(arrives(1, null, "2027-01-01")).rejects.toMatchObject({ code: "lines[0].lot" });
@@ -696,12 +706,12 @@ describe("files and costs", () => {
   it("add up what machines cost, in parts at the day's price and hours at the firm's rate", async () => {
     // Two services of the printer, one of the ice maker without a signature: parts count when used, hours when signed.
     const rows = await costs("machine", "2026-06-01", "2026-06-30");
-    const printer = rows.find((row) => row.name.startsWith("Printer"))!;
+    const printer = must(rows.find((row) => row.name.startsWith("Printer")));
     expect(printer.services).toBe(2);
     expect(printer.hours).toBeGreaterThan(0);
     // Hours are shown to a tenth.
     expect(Math.abs(printer.hoursCents - printer.hours * 6000)).toBeLessThanOrEqual(300);
-    const ice = rows.find((row) => row.name.startsWith("Ice"))!;
+    const ice = must(rows.find((row) => row.name.startsWith("Ice")));
     // 10 mL of 3,890 cents for 4,700 mL are left on the sheet: the rest was taken back.
     expect(ice.partsCents).toBe(Math.round((10 * 3890) / 4700));
     expect((await costs("family", "2026-06-01", "2026-06-30")).map((row) => row.name)).toContain("card printer");
@@ -720,7 +730,7 @@ describe("files and costs", () => {
         { from, to },
       );
       const all = (await costs("machine", from, to)).reduce((total, row) => total + row.partsCents, 0);
-      expect(Math.abs(all - Number(sum!.cents ?? 0))).toBeLessThanOrEqual(2);
+      expect(Math.abs(all - Number(must(sum).cents ?? 0))).toBeLessThanOrEqual(2);
     }
     expect(await costsCsv("site", "2026-06-01", "2026-06-30")).toMatch(
       /^site,services,hands_on_hours,hours_cost,parts_cost,cost\r\n/,

@@ -1,5 +1,6 @@
 import { join } from "node:path";
 
+import { must } from "@core";
 import { emptyTables, getDb, migrate, type Role } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -67,10 +68,10 @@ export async function publishShipped(which: "few" | "all" = "few"): Promise<void
   await publishProcedures(which === "all" ? shipped : shipped.filter((one) => FEW.includes(one.id)), new Date());
 }
 
-export async function planOf(tag: string, procedureId: string): Promise<string> {
+export async function dutyOf(tag: string, procedureId: string): Promise<string> {
   const [row] = await getDb().select<{ id: string }>(
-    "SELECT p.id FROM plans p JOIN machines m ON m.id = p.machine_id WHERE m.tag = :tag AND p.procedure_id = :procedureId",
+    "SELECT p.id FROM duties p JOIN machines m ON m.id = p.machine_id WHERE m.tag = :tag AND p.procedure_id = :procedureId",
     { tag, procedureId },
   );
-  return row!.id;
+  return must(row).id;
 }

@@ -1,16 +1,16 @@
-import { foldRun, type RunEvent, type RunEventBody, type RunState } from "@core";
+import { foldRun, must, type RunEvent, type RunEventBody, type RunState } from "@core";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { appendEvents, loadRun, openRun, signRun } from "~/sheet/log/runs.server";
+import { appendEntries, loadSheet, openSheet, signSheet } from "~/sheet/log/sheets.server";
 
-import { type RunScript, simulateRun } from "../../db/demo/simulate-run";
-import { planOf } from "./database";
+import { type SheetScript, simulateSheet } from "../../db/demo/simulate-sheet";
+import { dutyOf } from "./database";
 
 export interface Worked {
-  runId: string;
+  sheetId: string;
   state: RunState;
-  events: RunEvent[];
+  entries: RunEvent[];
 }
 
 /** Opens a duty's sheet, works it as the script says, and signs it. */
@@ -19,34 +19,34 @@ export async function workAndSign(
   tag: string,
   procedureId: string,
   at: Date,
-  script: RunScript = {},
+  script: SheetScript = {},
 ): Promise<Worked> {
-  const runId = await openRun(actor, await planOf(tag, procedureId), "phone", at);
-  const { procedure, machine, plan, slots } = await loadRun(runId);
-  const events = simulateRun({
+  const sheetId = await openSheet(actor, await dutyOf(tag, procedureId), "phone", at);
+  const { procedure, machine, duty, slots } = await loadSheet(sheetId);
+  const entries = simulateSheet({
     procedure,
     machine: { options: machine.options, slots },
-    runId,
+    sheetId,
     by: actor.id,
     startMs: at.getTime(),
     newId: uuidv7,
-    started: { type: "started", planId: plan.id, procedureId, procedureVersion: procedure.version },
+    started: { type: "started", planId: duty.id, procedureId, procedureVersion: procedure.version },
     script,
   }).slice(1);
-  const end = new Date(Date.parse(events.at(-1)!.at) + 60_000);
-  const { refused } = await appendEvents(actor, runId, events, end);
+  const end = new Date(Date.parse(must(entries.at(-1)).at) + 60_000);
+  const { refused } = await appendEntries(actor, sheetId, entries, end);
   if (refused.length > 0) throw new Error(JSON.stringify(refused));
-  const signed = await signRun(
+  const signed = await signSheet(
     actor,
-    runId,
+    sheetId,
     { customer: { method: "typed", name: "Desk" }, missingReason: null, device: "phone" },
     end,
   );
   if (!signed.signed) throw new Error(JSON.stringify(signed.missing));
-  const after = await loadRun(runId);
-  return { runId, state: foldRun(procedure, after.events), events: after.events };
+  const after = await loadSheet(sheetId);
+  return { sheetId, state: foldRun(procedure, after.entries), entries: after.entries };
 }
 
-export function eventOf(actor: Actor, runId: string, at: Date, body: RunEventBody): RunEvent {
-  return { id: uuidv7(), runId, at: at.toISOString(), by: actor.id, device: "phone", ...body };
+export function entryOf(actor: Actor, sheetId: string, at: Date, body: RunEventBody): RunEvent {
+  return { id: uuidv7(), runId: sheetId, at: at.toISOString(), by: actor.id, device: "phone", ...body };
 }

@@ -1,3 +1,4 @@
+import { must } from "../must";
 /** A piece of planned work that may move to other weeks without leaving its tolerance. */
 export interface LevelItem {
   id: string;
@@ -35,7 +36,7 @@ export function levelModel(items: readonly LevelItem[], weeks: number): LevelMod
   const byClass = new Map<string, LevelItem[]>();
   const fixed = new Array<number>(weeks).fill(0);
   for (const item of items) {
-    if (item.from === item.to) fixed[item.week]! += item.minutes;
+    if (item.from === item.to) fixed[item.week] = must(fixed[item.week]) + item.minutes;
     else {
       const key = `${item.minutes}/${item.week}/${item.from}/${item.to}`;
       const list = byClass.get(key);
@@ -45,9 +46,9 @@ export function levelModel(items: readonly LevelItem[], weeks: number): LevelMod
   }
   const classes = [...byClass.values()].map((list, c) => ({
     items: list,
-    variables: Array.from({ length: list[0]!.to - list[0]!.from + 1 }, (_, i) => ({
-      name: `x${c}_${list[0]!.from + i}`,
-      week: list[0]!.from + i,
+    variables: Array.from({ length: must(list[0]).to - must(list[0]).from + 1 }, (_, i) => ({
+      name: `x${c}_${must(list[0]).from + i}`,
+      week: must(list[0]).from + i,
     })),
   }));
   const load: string[][] = Array.from({ length: weeks }, () => []);
@@ -55,9 +56,9 @@ export function levelModel(items: readonly LevelItem[], weeks: number): LevelMod
   const counts: string[] = [];
   const names: string[] = [];
   for (const one of classes) {
-    const { minutes, week } = one.items[0]!;
+    const { minutes, week } = must(one.items[0]);
     for (const variable of one.variables) {
-      load[variable.week]!.push(`${minutes} ${variable.name}`);
+      must(load[variable.week]).push(`${minutes} ${variable.name}`);
       if (variable.week !== week)
         cost.push(`${(MOVE_COST * minutes * Math.abs(variable.week - week)) / 60} ${variable.name}`);
       names.push(variable.name);
@@ -67,12 +68,13 @@ export function levelModel(items: readonly LevelItem[], weeks: number): LevelMod
     );
   }
   const rows = load.map(
-    (terms, week) => ` w${week}: ${terms.length > 0 ? `${terms.join(" + ")} - peak` : "- peak"} <= ${-fixed[week]!}`,
+    (terms, week) =>
+      ` w${week}: ${terms.length > 0 ? `${terms.join(" + ")} - peak` : "- peak"} <= ${-must(fixed[week])}`,
   );
   const mean = items.reduce((sum, item) => sum + item.minutes, 0) / weeks;
   const excess = load.map((terms, week) => {
     cost.push(`${EXCESS_COST} e${week}`);
-    return ` m${week}: ${terms.length > 0 ? `${terms.join(" + ")} - e${week}` : `- e${week}`} <= ${mean - fixed[week]!}`;
+    return ` m${week}: ${terms.length > 0 ? `${terms.join(" + ")} - e${week}` : `- e${week}`} <= ${mean - must(fixed[week])}`;
   });
   const lp = [
     "Minimize",
@@ -97,7 +99,7 @@ export function levelledWeeks(model: LevelModel, value: (variable: string) => nu
     let next = 0;
     for (const { name, week } of variables) {
       for (let left = Math.round(value(name)); left > 0 && next < items.length; left--)
-        chosen.set(items[next++]!.id, week);
+        chosen.set(must(items[next++]).id, week);
     }
   }
   return chosen;
@@ -110,6 +112,7 @@ export function weeklyMinutes(
   chosen?: ReadonlyMap<string, number>,
 ): number[] {
   const minutes = new Array<number>(weeks).fill(0);
-  for (const item of items) minutes[chosen?.get(item.id) ?? item.week]! += item.minutes;
+  for (const item of items)
+    minutes[chosen?.get(item.id) ?? item.week] = must(minutes[chosen?.get(item.id) ?? item.week]) + item.minutes;
   return minutes;
 }

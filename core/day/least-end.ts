@@ -1,3 +1,4 @@
+import { must } from "../must";
 import { clockworkOf } from "../round/clockwork";
 import type { DayProblem, DaySite } from "./types";
 
@@ -15,7 +16,7 @@ export function leastEnd(problem: DayProblem): number {
     timetables: problem.timetables,
   });
   const into = (node: number): number =>
-    Math.min(...travel.flatMap((row, from) => (from === node ? [] : [row[node]!])));
+    Math.min(...travel.flatMap((row, from) => (from === node ? [] : [must(row[node])])));
   const parts = sites.map((site, i) => {
     const here = site.id === first;
     const quickest = quickestVisit(site, problem.technicians) + site.leaving + (here ? 0 : site.arriving);
@@ -26,7 +27,7 @@ export function leastEnd(problem: DayProblem): number {
     const from = Math.max(reached, Number.isFinite(opens) ? opens : reached);
     return { inAll: quickest + (here ? 0 : into(i + 1)), alone: from + quickest };
   });
-  const home = Math.min(...travel.slice(1).map((row) => row[0]!));
+  const home = Math.min(...travel.slice(1).map((row) => must(row[0])));
   const inTurn = parts.reduce((end, part) => end + part.inAll, startAt + home);
   return Math.max(inTurn, ...parts.map((part) => part.alone + home));
 }

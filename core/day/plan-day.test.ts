@@ -1,5 +1,6 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
+import { must } from "../must";
 import { uniform } from "../random";
 import { checkVisit } from "../visit/index";
 import {
@@ -35,7 +36,7 @@ it("goes round once, counts arriving and leaving, and puts the work at times of 
   const plan = planDay(day([site("a", 30), site("b", 20)], line(10, 25)));
   expect(plan).toMatchObject({ travelMinutes: 50, lateMinutes: 0, overtime: 0, endAt: 480 + 50 + 70, conflicts: [] });
   expect(plan.stops[0]).toMatchObject({ site: "a", arrive: 490, begin: 495, leave: 530 });
-  expect(plan.stops[0]!.schedule.phases[0]).toMatchObject({ start: 495, end: 525, technician: 0 });
+  expect(must(plan.stops[0]).schedule.phases[0]).toMatchObject({ start: 495, end: 525, technician: 0 });
 });
 
 it("comes when it is let in, even the long way round", () => {
@@ -43,12 +44,12 @@ it("comes when it is let in, even the long way round", () => {
   const plan = planDay(day(sites, line(5, 20, 60)));
   expect(plan).toMatchObject({ lateMinutes: 0, conflicts: [] });
   // Near first would end the school's work after 9:30, after it has closed.
-  expect(plan.stops[0]!.site).toBe("school");
+  expect(must(plan.stops[0]).site).toBe("school");
 });
 
 it("lets a machine's own hours decide the order of the sites", () => {
   const oven = site("café", 20);
-  oven.jobs[0]!.windows = [[540, 600]];
+  must(oven.jobs[0]).windows = [[540, 600]];
   const plan = planDay(day([oven, site("yard", 60)], line(10, 12)));
   expect(plan.stops.map((stop) => stop.site)).toEqual(["yard", "café"]);
   expect(plan.lateMinutes).toBe(0);
@@ -79,7 +80,7 @@ it("goes on from where one stands, with a soak that is already running", () => {
   });
   const plan = planDay(day([here, site("next", 10)], line(15, 20), { startAt: 600, first: "here" }));
   expect(plan.stops[0]).toMatchObject({ site: "here", arrive: 600, begin: 600, late: 0 });
-  const back = plan.stops[0]!.schedule.phases.find((phase) => phase.job === "soak" && phase.index === 1)!;
+  const back = must(must(plan.stops[0]).schedule.phases.find((phase) => phase.job === "soak" && phase.index === 1));
   expect(back.start).toBeGreaterThanOrEqual(605);
   expect(back.start).toBeLessThanOrEqual(610);
 });
@@ -111,7 +112,7 @@ describe("a day that cannot be", () => {
     const changes = suggestChanges(problem, planDay(problem));
     expect(changes.map((change) => change.kind)).toEqual(["leave-out"]);
     expect(changes[0]).toMatchObject({ job: "school job", site: "school", plan: { lateMinutes: 0, overtime: 0 } });
-    expect(changeInWords(changes[0]!, { job: () => "Oven", site: () => "School" })).toMatch(
+    expect(changeInWords(must(changes[0]), { job: () => "Oven", site: () => "School" })).toMatch(
       /^Leave out Oven at School: back at 09:/,
     );
   });
@@ -126,8 +127,8 @@ describe("a day that cannot be", () => {
     const later = suggestChanges(long, planDay(long));
     expect(later.map((change) => change.kind)).toEqual(["stay-longer", "leave-out", "start-earlier"]);
     expect(later.find((change) => change.kind === "leave-out")).toMatchObject({ plan: { overtime: 0 } });
-    long.sites[0]!.jobs[0]!.pinned = true;
-    long.sites[1]!.jobs[0]!.pinned = true;
+    must(must(long.sites[0]).jobs[0]).pinned = true;
+    must(must(long.sites[1]).jobs[0]).pinned = true;
     expect(suggestChanges(long, planDay(long)).map((change) => change.kind)).toEqual(["stay-longer", "start-earlier"]);
     expect(suggestChanges(long, { ...planDay(long), overtime: 0, lateMinutes: 0 })).toEqual([]);
   });
@@ -198,8 +199,8 @@ describe("the risk", () => {
     expect(plan.lateMinutes).toBe(0);
     expect(dayRisk(tight, plan, () => 0)).toMatchObject({ overtime: 0, closing: [{ chance: 0 }] });
     const risk = dayRisk(tight, plan, () => 0.3);
-    expect(risk.closing[0]!.chance).toBeGreaterThan(0.4);
-    expect(risk.closing[0]!.chance).toBeLessThan(0.6);
+    expect(must(risk.closing[0]).chance).toBeGreaterThan(0.4);
+    expect(must(risk.closing[0]).chance).toBeLessThan(0.6);
     expect(risk.endBy90).toBeGreaterThan(plan.endAt);
     expect(dayRisk(tight, plan, () => 0.3)).toEqual(risk);
   });
@@ -227,14 +228,14 @@ it("packs every visit by the rules, whatever it comes to", () => {
   });
   const problem = day([shared], line(10));
   const plan = planDay(problem);
-  const { schedule } = plan.stops[0]!;
-  const jobs = shared.jobs.map((job) => ({ ...job, release: plan.stops[0]!.begin }));
+  const { schedule } = must(plan.stops[0]);
+  const jobs = shared.jobs.map((job) => ({ ...job, release: must(plan.stops[0]).begin }));
   expect(
     checkVisit(
       { technicians: 1, jobs, resources: shared.resources },
       { ...schedule, makespan: schedule.makespan + 495, lowerBound: 0, status: "feasible" },
     ),
   ).toEqual([]);
-  expect(plan.stops[0]!.oneByOne).toBe(75);
+  expect(must(plan.stops[0]).oneByOne).toBe(75);
   expect(clockTime(1501)).toBe("01:01");
 });

@@ -1,5 +1,6 @@
 import { Effort, type EffortLimits } from "../effort";
 import { CoreError } from "../errors";
+import { must } from "../must";
 import { requireNotNegative } from "../numbers";
 import { clockworkOf } from "../round/clockwork";
 import { orderRound } from "../round/order-round";
@@ -50,12 +51,12 @@ export function planDay(problem: DayProblem, options: DayOptions = {}): DayPlan 
     const key = `${i} ${time}`;
     let found = packed.get(key);
     if (!found) {
-      found = packSite(problem, sites[i]!, time, options.seed ?? 1);
+      found = packSite(problem, must(sites[i]), time, options.seed ?? 1);
       packed.set(key, found);
     }
     return found;
   };
-  const first = problem.first === undefined ? -1 : index.get(problem.first)!;
+  const first = problem.first === undefined ? -1 : must(index.get(problem.first));
 
   const drive = (order: readonly number[]): DayPlan => {
     const stops: DayStop[] = [];
@@ -63,10 +64,10 @@ export function planDay(problem: DayProblem, options: DayOptions = {}): DayPlan 
     let at = 0;
     let travelMinutes = 0;
     for (const i of order) {
-      const site = sites[i]!;
+      const site = must(sites[i]);
       const here = i === first;
       const arrive = here ? time : clock.arrive(at, i + 1, time);
-      if (!here) travelMinutes += clock.travel[at]![i + 1]!;
+      if (!here) travelMinutes += must(must(clock.travel[at])[i + 1]);
       const letIn = here ? arrive : opening(site, arrive);
       const begin = letIn + (here ? 0 : site.arriving);
       const { schedule, late, oneByOne } = packAt(i, begin);
@@ -76,7 +77,7 @@ export function planDay(problem: DayProblem, options: DayOptions = {}): DayPlan 
       at = i + 1;
     }
     if (order.length > 0) {
-      travelMinutes += clock.travel[at]![0]!;
+      travelMinutes += must(must(clock.travel[at])[0]);
       time = clock.arrive(at, 0, time);
     }
     const overtime = Math.max(0, time - problem.endBy);
@@ -92,14 +93,14 @@ export function planDay(problem: DayProblem, options: DayOptions = {}): DayPlan 
   const explained = (plan: DayPlan): DayPlan => ({
     ...plan,
     conflicts: plan.stops.flatMap((stop) => {
-      const site = sites[index.get(stop.site)!]!;
+      const site = must(sites[must(index.get(stop.site))]);
       return stop.late > 0
         ? explainConflicts(visitAt(problem, site, stop.begin, true), (minute) => clockTime(stop.begin + minute))
         : [];
     }),
   });
 
-  if (problem.order) return explained(drive(problem.order.map((id) => index.get(id)!)));
+  if (problem.order) return explained(drive(problem.order.map((id) => must(index.get(id)))));
   let order = firstOrder(problem, packAt, first);
   let best = drive(order);
   if (options.onProgress?.(best) === false) return explained(best);
@@ -204,7 +205,7 @@ function firstOrder(problem: DayProblem, packAt: (i: number, time: number) => Pa
   const { sites } = problem;
   const rest = sites.map((_, i) => i).filter((i) => i !== first);
   const length = (i: number): number => {
-    const site = sites[i]!;
+    const site = must(sites[i]);
     const begin = opening(site, problem.startAt);
     return site.arriving + packAt(i, begin + site.arriving).schedule.makespan + site.leaving;
   };
@@ -212,17 +213,20 @@ function firstOrder(problem: DayProblem, packAt: (i: number, time: number) => Pa
   const leaveFirst =
     first < 0
       ? problem.startAt
-      : problem.startAt + packAt(first, problem.startAt).schedule.makespan + sites[first]!.leaving;
+      : problem.startAt + packAt(first, problem.startAt).schedule.makespan + must(sites[first]).leaving;
   const places = [from, ...rest.map((i) => i + 1)];
   const place = new Map(places.map((node, at) => [node, at]));
-  const travel = places.map((a) => places.map((b, at) => problem.travel[a]![at === 0 ? 0 : b]!));
+  const travel = places.map((a) => places.map((b, at) => must(must(problem.travel[a])[at === 0 ? 0 : b])));
   const timetables = (problem.timetables ?? []).flatMap((one) => {
     const [a, b] = [place.get(one.from), one.to === 0 ? 0 : place.get(one.to)];
     return a === undefined || b === undefined || (first >= 0 && one.from === 0) ? [] : [{ ...one, from: a, to: b }];
   });
   const stops = rest.map((i) => {
     const minutes = length(i);
-    const windows = sites[i]!.access?.map(([open, close]): [number, number] => [open, Math.max(open, close - minutes)]);
+    const windows = must(sites[i]).access?.map(([open, close]): [number, number] => [
+      open,
+      Math.max(open, close - minutes),
+    ]);
     return { id: String(i), minutes, ...(windows ? { windows } : {}) };
   });
   const round = orderRound({ stops, travel, startAt: leaveFirst, timetables }, { nodeLimit: 60_000 });
@@ -236,12 +240,12 @@ function* neighbours(order: readonly number[], first: number): Generator<number[
     for (let k = from; k < order.length; k++) {
       if (i === k) continue;
       const moved = order.filter((_, at) => at !== i);
-      moved.splice(k, 0, order[i]!);
+      moved.splice(k, 0, must(order[i]));
       yield moved;
       if (k <= i + 1) continue;
       yield [...order.slice(0, i), ...order.slice(i, k + 1).reverse(), ...order.slice(k + 1)];
       const swapped = [...order];
-      [swapped[i], swapped[k]] = [swapped[k]!, swapped[i]!];
+      [swapped[i], swapped[k]] = [must(swapped[k]), must(swapped[i])];
       yield swapped;
     }
   }

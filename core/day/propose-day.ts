@@ -1,3 +1,4 @@
+import { must } from "../must";
 import { type DayOptions, planDay } from "./plan-day";
 import { keepJobs } from "./suggest-changes";
 import type { DayJob, DayPlan, DayProblem, DaySite } from "./types";
@@ -34,7 +35,7 @@ export function proposeDay(problem: DayProblem, options: DayOptions = {}): Propo
       const way = tour.includes(node)
         ? 0
         : tourMinutes(problem, inserted(problem, tour, node)) - tourMinutes(problem, tour);
-      const cost = siteMinutes(site, jobs) - lengths.get(site.id)! + way;
+      const cost = siteMinutes(site, jobs) - must(lengths.get(site.id)) + way;
       if (total + cost > room || (site.access && site.access.length === 0)) return;
       const worth = job.value ?? 1;
       const score = (worth >= PRESSING ? 1_000_000 : 0) + worth / Math.max(LEAST_COST, cost);
@@ -43,7 +44,7 @@ export function proposeDay(problem: DayProblem, options: DayOptions = {}): Propo
     if (best === null) break;
     const [{ site, node, job }] = open.splice((best as { at: number }).at, 1) as [(typeof open)[number]];
     chosen.set(site.id, [...(chosen.get(site.id) ?? []), job]);
-    lengths.set(site.id, siteMinutes(site, chosen.get(site.id)!));
+    lengths.set(site.id, siteMinutes(site, must(chosen.get(site.id))));
     if (!tour.includes(node)) tour = inserted(problem, tour, node);
   }
   let jobs = new Set([...chosen.values()].flat().map((job) => job.id));
@@ -73,7 +74,7 @@ function siteMinutes(site: DaySite, jobs: readonly DayJob[]): number {
 
 function tourMinutes({ travel }: DayProblem, tour: readonly number[]): number {
   if (tour.length === 0) return 0;
-  return [0, ...tour].reduce((sum, node, i) => sum + travel[node]![tour[i] ?? 0]!, 0);
+  return [0, ...tour].reduce((sum, node, i) => sum + must(must(travel[node])[tour[i] ?? 0]), 0);
 }
 
 function inserted(problem: DayProblem, tour: readonly number[], node: number): number[] {

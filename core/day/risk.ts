@@ -1,5 +1,6 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
+import { must } from "../must";
 import { uniform } from "../random";
 import type { DayPlan, DayProblem } from "./types";
 
@@ -36,29 +37,29 @@ export function dayRisk(problem: DayProblem, plan: DayPlan, spread: (job: string
   for (let sample = 0; sample < SAMPLES; sample++) {
     let delay = 0;
     plan.stops.forEach((stop, s) => {
-      const site = sites.get(stop.site)!;
+      const site = must(sites.get(stop.site));
       const before = plan.stops[s - 1];
       // Slack on the way (an early arrival, a ferry waited for) swallows delays.
-      const way = problem.travel[before ? place.get(before.site)! : 0]![place.get(stop.site)!]!;
+      const way = must(must(problem.travel[before ? must(place.get(before.site)) : 0])[must(place.get(stop.site))]);
       const slack =
         stop.site === problem.first
           ? 0
           : Math.max(0, stop.begin - site.arriving - (before ? before.leave : problem.startAt) - way);
       const start = stop.begin + Math.max(0, delay - slack);
       const factor = new Map(site.jobs.map((job) => [job.id, Math.exp(spread(job.id) * normal(random))]));
-      const run = workThrough(site.jobs, stop, start, (job) => factor.get(job)!);
+      const run = workThrough(site.jobs, stop, start, (job) => must(factor.get(job)));
       const late = Math.max(
         0,
         ...site.jobs.map(
           (job) =>
-            run.ends.get(job.id)! - Math.min(job.readyBy ?? Infinity, lastEnd(job.windows), lastEnd(site.access)),
+            must(run.ends.get(job.id)) - Math.min(job.readyBy ?? Infinity, lastEnd(job.windows), lastEnd(site.access)),
         ),
       );
       if (late > 0) {
-        closing[s]!.chance += 1 / SAMPLES;
-        closing[s]!.late += late / SAMPLES;
+        must(closing[s]).chance += 1 / SAMPLES;
+        must(closing[s]).late += late / SAMPLES;
       }
-      if (run.soakTooLong) soaks[s]!.chance += 1 / SAMPLES;
+      if (run.soakTooLong) must(soaks[s]).chance += 1 / SAMPLES;
       delay = run.end + site.leaving - stop.leave;
     });
     ends.push(plan.endAt + Math.max(0, delay));
@@ -96,7 +97,7 @@ function workThrough(
     .sort((a, b) => a.phase.start - b.phase.start || a.phase.end - b.phase.end || a.i - b.i);
   const waitFrom = new Map<string, { from: number; most: number }>();
   for (const { phase } of phases) {
-    const kind = byId.get(phase.job)!.phases[phase.index]!;
+    const kind = must(must(byId.get(phase.job)).phases[phase.index]);
     const ready = jobFree.get(phase.job) ?? start;
     if (kind.kind === "wait") {
       waitFrom.set(phase.job, { from: ready, most: kind.maxMinutes ?? Infinity });
@@ -104,7 +105,7 @@ function workThrough(
       ends.set(phase.job, ready + kind.minutes);
       continue;
     }
-    const free = technicianFree.get(phase.technician!) ?? start;
+    const free = technicianFree.get(must(phase.technician)) ?? start;
     // Nobody begins before the plan says so: it may hold a soak back on purpose.
     const begin = Math.max(ready, free, phase.start + shift);
     const wait = waitFrom.get(phase.job);
@@ -112,7 +113,7 @@ function workThrough(
     waitFrom.delete(phase.job);
     const over = begin + kind.minutes * factor(phase.job);
     jobFree.set(phase.job, over);
-    technicianFree.set(phase.technician!, over);
+    technicianFree.set(must(phase.technician), over);
     ends.set(phase.job, over);
     end = Math.max(end, over);
   }

@@ -1,3 +1,4 @@
+import { must } from "../must";
 import { leastEnd } from "./least-end";
 import { clockTime, type DayOptions, planDay } from "./plan-day";
 import type { DayPlan, DayProblem } from "./types";
@@ -70,7 +71,7 @@ export function keepJobs(problem: DayProblem, keeps: (job: string, site: string)
       ...site,
       ...(site.fixed ? { fixed: site.fixed.filter((one) => site.jobs.some((job) => job.id === one.job)) } : {}),
     })),
-    travel: nodes.map((a) => nodes.map((b) => problem.travel[a]![b]!)),
+    travel: nodes.map((a) => nodes.map((b) => must(must(problem.travel[a])[b]))),
     timetables: (problem.timetables ?? []).flatMap((one) => {
       const [from, to] = [place.get(one.from), place.get(one.to)];
       return from === undefined || to === undefined ? [] : [{ ...one, from, to }];

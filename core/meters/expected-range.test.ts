@@ -1,8 +1,9 @@
+import { must } from "../must";
 import { expectedRange } from "./expected-range";
 
 const read = (...pairs: [string, number][]) => pairs.map(([on, value]) => ({ on, value }));
 const asks = (readings: ReturnType<typeof read>, today: string, value: number): boolean => {
-  const range = expectedRange(readings, today)!;
+  const range = must(expectedRange(readings, today));
   return value < range.low || value > range.high;
 };
 const used = read(["2026-01-01", 1200], ["2026-01-12", 1233]); // 3 a day
@@ -27,9 +28,9 @@ it.each([
 ])("%d after 1,233 asks: %s", (value, expected) => expect(asks(used, "2026-01-15", value)).toBe(expected));
 
 it("counts the same day as one, and goes by the value itself while the rate is unknown", () => {
-  expect(expectedRange(used, "2026-01-12")!.high).toBe(1242);
+  expect(must(expectedRange(used, "2026-01-12")).high).toBe(1242);
   expect(expectedRange(read(["2026-01-01", 200]), "2026-01-12")).toMatchObject({ perDay: null, low: 200, high: 1000 });
-  expect(expectedRange(read(["2026-01-01", 0]), "2026-01-12")!.high).toBe(Infinity);
+  expect(must(expectedRange(read(["2026-01-01", 0]), "2026-01-12")).high).toBe(Infinity);
   expect(expectedRange([], "2026-01-12")).toBeNull();
 });
 

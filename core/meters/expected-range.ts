@@ -1,4 +1,5 @@
 import { parseDay } from "../days/parse-day";
+import { must } from "../must";
 import type { DatedValue } from "../schedule/types";
 import { DEFAULT_RATE_WINDOW_DAYS, parseReadings, rateOf } from "../schedule/usage-rate";
 
@@ -40,6 +41,6 @@ export function expectedRange(readings: readonly DatedValue[], today: string): E
       : last.value === 0
         ? Infinity
         : last.value * GROWTH;
-  const lastOn = readings.reduce((latest, one) => (one.on >= latest ? one.on : latest), readings[0]!.on);
+  const lastOn = readings.reduce((latest, one) => (one.on >= latest ? one.on : latest), must(readings[0]).on);
   return { last: last.value, lastOn, perDay, low: last.value, high };
 }

@@ -1,3 +1,4 @@
+import { must } from "../must";
 import { requireNotNegative, requirePositive } from "../numbers";
 
 export interface MinutesSample {
@@ -67,5 +68,5 @@ export function learnMinutes(typical: number, samples: readonly MinutesSample[])
 function quantileSorted(sorted: readonly number[], p: number): number {
   const at = (sorted.length - 1) * p;
   const below = Math.floor(at);
-  return sorted[below]! + (at - below) * ((sorted[below + 1] ?? sorted[below]!) - sorted[below]!);
+  return must(sorted[below]) + (at - below) * ((sorted[below + 1] ?? must(sorted[below])) - must(sorted[below]));
 }

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 
+import { must } from "../must";
 import { ewmaChart } from "./ewma-chart";
 import { westgard } from "./westgard";
 
@@ -19,7 +20,7 @@ describe("EWMA", () => {
   const chart = ewmaChart({ values: nist.values, target: 50, sd: 2.0539, lambda: 0.3 });
 
   it("agrees with the handbook's example", () => {
-    chart.ewma.forEach((z, i) => expect(z).toBeCloseTo(nist.ewma[i]!, 1));
+    chart.ewma.forEach((z, i) => expect(z).toBeCloseTo(must(nist.ewma[i]), 1));
     expect(chart.ewma.map((z) => Math.round(z * 100) / 100)).toEqual(nist.ewma);
     expect(chart.signals).toEqual([]);
     // The handbook's limits are those for a long series.
@@ -27,8 +28,8 @@ describe("EWMA", () => {
     expect(chart.lower.at(-1)).toBeCloseTo(47.4115, 2);
   });
   it("has narrower limits at the beginning: the first is width × sd × λ", () => {
-    expect(chart.upper[0]! - 50).toBeCloseTo(3 * 2.0539 * 0.3, 9);
-    for (let i = 1; i < chart.upper.length; i++) expect(chart.upper[i]!).toBeGreaterThan(chart.upper[i - 1]!);
+    expect(must(chart.upper[0]) - 50).toBeCloseTo(3 * 2.0539 * 0.3, 9);
+    for (let i = 1; i < chart.upper.length; i++) expect(must(chart.upper[i])).toBeGreaterThan(must(chart.upper[i - 1]));
   });
   it("signals a slow drift before any single value is beyond three standard deviations", () => {
     const drift = Array.from({ length: 20 }, (_, i) => 100 + i * 0.25);

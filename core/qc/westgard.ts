@@ -1,3 +1,4 @@
+import { must } from "../must";
 import { requireFinite, requirePositive } from "../numbers";
 
 export type ControlRule = "1-2s" | "1-3s" | "2-2s" | "R-4s" | "4-1s" | "10x";
@@ -9,10 +10,10 @@ export interface RuleHit {
 }
 
 const RULES: readonly { rule: ControlRule; run: number; holds: (z: readonly number[]) => boolean }[] = [
-  { rule: "1-2s", run: 1, holds: ([z]) => Math.abs(z!) > 2 },
-  { rule: "1-3s", run: 1, holds: ([z]) => Math.abs(z!) > 3 },
+  { rule: "1-2s", run: 1, holds: ([z]) => Math.abs(must(z)) > 2 },
+  { rule: "1-3s", run: 1, holds: ([z]) => Math.abs(must(z)) > 3 },
   { rule: "2-2s", run: 2, holds: (z) => sameSideBeyond(z, 2) },
-  { rule: "R-4s", run: 2, holds: ([a, b]) => (a! > 2 && b! < -2) || (a! < -2 && b! > 2) },
+  { rule: "R-4s", run: 2, holds: ([a, b]) => (must(a) > 2 && must(b) < -2) || (must(a) < -2 && must(b) > 2) },
   { rule: "4-1s", run: 4, holds: (z) => sameSideBeyond(z, 1) },
   { rule: "10x", run: 10, holds: (z) => sameSideBeyond(z, 0) },
 ];

@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { must } from "../must";
 import { requireFinite, requireNotNegative } from "../numbers";
 import type { RoundProblem, RoundTimes } from "./types";
 
@@ -87,26 +88,26 @@ export function clockworkOf(problem: RoundProblem): Clockwork {
     travel: minutesUnderWay,
     arrive(from, to, time) {
       const sailing = sailings.size === 0 ? undefined : sailings.get(from * size + to);
-      return (sailing ? nextDeparture(sailing.departures, time) : time) + minutesUnderWay[from]![to]!;
+      return (sailing ? nextDeparture(sailing.departures, time) : time) + must(must(minutesUnderWay[from])[to]);
     },
     open(node, arrival) {
       const spans = windows[node - 1] ?? null;
-      if (spans === null || arrival > lastEnd[node - 1]!) return arrival;
+      if (spans === null || arrival > must(lastEnd[node - 1])) return arrival;
       let start = Infinity;
       for (const [from, to] of spans) if (arrival <= to) start = Math.min(start, Math.max(arrival, from));
       return start;
     },
-    late: (node, start) => Math.max(0, start - lastEnd[node - 1]!),
-    minutes: (node) => stops[node - 1]!.minutes,
+    late: (node, start) => Math.max(0, start - must(lastEnd[node - 1])),
+    minutes: (node) => must(stops[node - 1]).minutes,
   };
 }
 
 /** First departure at or after a time; the table repeats every 24 hours. */
 function nextDeparture(departures: readonly number[], time: number): number {
-  const last = departures[departures.length - 1]!;
+  const last = must(departures[departures.length - 1]);
   const days = time <= last ? 0 : Math.ceil((time - last) / DAY_MINUTES);
   for (const departure of departures) if (departure + days * DAY_MINUTES >= time) return departure + days * DAY_MINUTES;
-  return departures[0]! + (days + 1) * DAY_MINUTES;
+  return must(departures[0]) + (days + 1) * DAY_MINUTES;
 }
 
 /** Times of a round driven in a given order of nodes. */
@@ -121,7 +122,7 @@ export function drive(clock: Clockwork, order: readonly number[]): RoundTimes {
   for (const node of order) {
     const arrival = clock.arrive(at, node, time);
     const begin = clock.open(node, arrival);
-    travelMinutes += clock.travel[at]![node]!;
+    travelMinutes += must(must(clock.travel[at])[node]);
     lateMinutes += clock.late(node, begin);
     time = begin + clock.minutes(node);
     arrive.push(arrival);
@@ -130,7 +131,7 @@ export function drive(clock: Clockwork, order: readonly number[]): RoundTimes {
     at = node;
   }
   if (clock.returnToDepot && order.length > 0) {
-    travelMinutes += clock.travel[at]![0]!;
+    travelMinutes += must(must(clock.travel[at])[0]);
     time = clock.arrive(at, 0, time);
   }
   return { arrive, start, leave, travelMinutes, lateMinutes, endAt: time };

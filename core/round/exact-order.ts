@@ -1,3 +1,4 @@
+import { must } from "../must";
 import { type Clockwork, compareRounds, drive } from "./clockwork";
 import type { RoundTimes } from "./types";
 
@@ -22,13 +23,13 @@ export function exactOrder(
   const full = 2 ** n - 1;
   const cheapestInto = Array.from({ length: n + 1 }, (_, to) => {
     let least = Infinity;
-    for (let from = 0; from <= n; from++) if (from !== to) least = Math.min(least, clock.travel[from]![to]!);
+    for (let from = 0; from <= n; from++) if (from !== to) least = Math.min(least, must(must(clock.travel[from])[to]));
     return least;
   });
   const ahead = new Float64Array(full + 1);
   for (let mask = full; mask >= 0; mask--) {
-    let sum = clock.returnToDepot ? cheapestInto[0]! : 0;
-    for (let i = 0; i < n; i++) if (!(mask & (1 << i))) sum += cheapestInto[i + 1]!;
+    let sum = clock.returnToDepot ? must(cheapestInto[0]) : 0;
+    for (let i = 0; i < n; i++) if (!(mask & (1 << i))) sum += must(cheapestInto[i + 1]);
     ahead[mask] = sum;
   }
 
@@ -43,16 +44,16 @@ export function exactOrder(
   let best = known;
 
   const add = (mask: number, to: number, lateness: number, travel: number, at: number, from: number): void => {
-    const bound = travel + ahead[mask]!;
+    const bound = travel + must(ahead[mask]);
     const beaten = lateness - best.times.lateMinutes;
     if (beaten > 1e-9 || (beaten > -1e-9 && bound > best.times.travelMinutes + 1e-9)) return;
     const state = mask * n + to - 1;
     let previous = -1;
-    for (let l = head[state]!; l >= 0; l = next[l]!) {
-      if (late[l]! <= lateness && travelled[l]! <= travel && time[l]! <= at) return;
-      if (lateness <= late[l]! && travel <= travelled[l]! && at <= time[l]!) {
-        if (previous < 0) head[state] = next[l]!;
-        else next[previous] = next[l]!;
+    for (let l = must(head[state]); l >= 0; l = must(next[l])) {
+      if (must(late[l]) <= lateness && must(travelled[l]) <= travel && must(time[l]) <= at) return;
+      if (lateness <= must(late[l]) && travel <= must(travelled[l]) && at <= must(time[l])) {
+        if (previous < 0) head[state] = must(next[l]);
+        else next[previous] = must(next[l]);
       } else previous = l;
     }
     late.push(lateness);
@@ -60,16 +61,16 @@ export function exactOrder(
     time.push(at);
     cameFrom.push(from);
     node.push(to);
-    next.push(head[state]!);
+    next.push(must(head[state]));
     head[state] = late.length - 1;
   };
   const visit = (mask: number, from: number, label: number): void => {
     for (let i = 0; i < n; i++) {
       if (mask & (1 << i)) continue;
       const to = i + 1;
-      const begin = clock.open(to, clock.arrive(from, to, label < 0 ? clock.startAt : time[label]!));
-      const lateness = (label < 0 ? 0 : late[label]!) + clock.late(to, begin);
-      const travel = (label < 0 ? 0 : travelled[label]!) + clock.travel[from]![to]!;
+      const begin = clock.open(to, clock.arrive(from, to, label < 0 ? clock.startAt : must(time[label])));
+      const lateness = (label < 0 ? 0 : must(late[label])) + clock.late(to, begin);
+      const travel = (label < 0 ? 0 : must(travelled[label])) + must(must(clock.travel[from])[to]);
       add(mask | (1 << i), to, lateness, travel, begin + clock.minutes(to), label);
     }
   };
@@ -77,16 +78,16 @@ export function exactOrder(
   visit(0, 0, -1);
   for (let mask = 1; mask < full; mask++) {
     for (let i = 0; i < n; i++) {
-      for (let l = head[mask * n + i]!; l >= 0; l = next[l]!) {
+      for (let l = must(head[mask * n + i]); l >= 0; l = must(next[l])) {
         if (!step()) return null;
         visit(mask, i + 1, l);
       }
     }
   }
   for (let i = 0; i < n; i++) {
-    for (let l = head[full * n + i]!; l >= 0; l = next[l]!) {
+    for (let l = must(head[full * n + i]); l >= 0; l = must(next[l])) {
       const order: number[] = [];
-      for (let at = l; at >= 0; at = cameFrom[at]!) order.unshift(node[at]!);
+      for (let at = l; at >= 0; at = must(cameFrom[at])) order.unshift(must(node[at]));
       const times = drive(clock, order);
       if (compareRounds(times, best.times) < 0) best = { order, times };
     }

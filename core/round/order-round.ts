@@ -2,6 +2,7 @@ import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
 import { Effort } from "../effort";
 import { CoreError } from "../errors";
+import { must } from "../must";
 import { uniform } from "../random";
 import { clockworkOf, compareRounds, drive } from "./clockwork";
 import { exactOrder, MOST_EXACT } from "./exact-order";
@@ -25,7 +26,7 @@ export function orderRound(problem: RoundProblem, options: RoundOptions = {}): O
   const effort = new Effort(options);
   const random = uniform(xoroshiro128plus(options.seed ?? 1));
   const step = (): boolean => effort.step();
-  const name = (order: readonly number[]): string[] => order.map((node) => problem.stops[node - 1]!.id);
+  const name = (order: readonly number[]): string[] => order.map((node) => must(problem.stops[node - 1]).id);
 
   let best = descend(clock, insertCheapest(clock), step);
   let here = best;

@@ -1,3 +1,4 @@
+import { must } from "../must";
 import { type Clockwork, compareRounds, drive } from "./clockwork";
 import type { RoundTimes } from "./types";
 
@@ -25,14 +26,15 @@ function descendByTravel(clock: Clockwork, from: KnownOrder, step: () => boolean
   const n = clock.stops;
   let order = [0, ...from.order, 0];
   const back = clock.returnToDepot ? 1 : 0;
-  const leg = (a: number, b: number, to: number): number => (to === n + 1 ? back * travel[a]![b]! : travel[a]![b]!);
+  const leg = (a: number, b: number, to: number): number =>
+    to === n + 1 ? back * must(must(travel[a])[b]) : must(must(travel[a])[b]);
   // Legs there and back summed from the beginning: a stretch the other way round costs their difference.
   const there = new Float64Array(n + 2);
   const reverse = new Float64Array(n + 2);
   const sums = (): void => {
     for (let i = 1; i <= n + 1; i++) {
-      there[i] = there[i - 1]! + leg(order[i - 1]!, order[i]!, i);
-      reverse[i] = reverse[i - 1]! + travel[order[i]!]![order[i - 1]!]!;
+      there[i] = must(there[i - 1]) + leg(must(order[i - 1]), must(order[i]), i);
+      reverse[i] = must(reverse[i - 1]) + must(must(travel[must(order[i])])[must(order[i - 1])]);
     }
   };
   sums();
@@ -41,12 +43,12 @@ function descendByTravel(clock: Clockwork, from: KnownOrder, step: () => boolean
     for (let i = 1; i <= n && !improved; i++) {
       for (let k = i + 1; k <= n && !improved; k++) {
         if (!step()) return done();
-        const [a, b, c, d] = [order[i - 1]!, order[i]!, order[k]!, order[k + 1]!];
+        const [a, b, c, d] = [must(order[i - 1]), must(order[i]), must(order[k]), must(order[k + 1])];
         const gain =
           leg(a, b, i) +
           leg(c, d, k + 1) +
-          (there[k]! - there[i]!) -
-          (leg(a, c, i) + leg(b, d, k + 1) + (reverse[k]! - reverse[i]!));
+          (must(there[k]) - must(there[i])) -
+          (leg(a, c, i) + leg(b, d, k + 1) + (must(reverse[k]) - must(reverse[i])));
         if (gain > 1e-9) {
           order = [...order.slice(0, i), ...order.slice(i, k + 1).reverse(), ...order.slice(k + 1)];
           improved = true;
@@ -54,16 +56,16 @@ function descendByTravel(clock: Clockwork, from: KnownOrder, step: () => boolean
       }
       for (let length = 1; length <= CHAIN && i + length - 1 <= n && !improved; length++) {
         const k = i + length - 1;
-        const [a, first, last, d] = [order[i - 1]!, order[i]!, order[k]!, order[k + 1]!];
+        const [a, first, last, d] = [must(order[i - 1]), must(order[i]), must(order[k]), must(order[k + 1])];
         const freed = leg(a, first, i) + leg(last, d, k + 1) - leg(a, d, k + 1);
-        const turned = reverse[k]! - reverse[i]! - (there[k]! - there[i]!);
+        const turned = must(reverse[k]) - must(reverse[i]) - (must(there[k]) - must(there[i]));
         for (let to = 0; to <= n && !improved; to++) {
           if (to >= i - 1 && to <= k) continue;
           if (!step()) return done();
-          const [p, q] = [order[to]!, order[to + 1]!];
+          const [p, q] = [must(order[to]), must(order[to + 1])];
           const removed = leg(p, q, to + 1);
-          const straight = freed + removed - travel[p]![first]! - leg(last, q, to + 1);
-          const flipped = freed + removed - travel[p]![last]! - leg(first, q, to + 1) - turned;
+          const straight = freed + removed - must(must(travel[p])[first]) - leg(last, q, to + 1);
+          const flipped = freed + removed - must(must(travel[p])[last]) - leg(first, q, to + 1) - turned;
           if (Math.max(straight, flipped) <= 1e-9) continue;
           order = moved(order, i, k, to, flipped > straight);
           improved = true;
@@ -126,7 +128,7 @@ function descendByTimes(clock: Clockwork, from: KnownOrder, step: () => boolean)
 /** Puts each stop where it costs least, the farthest from the depot first. */
 export function insertCheapest(clock: Clockwork): KnownOrder {
   const nodes = Array.from({ length: clock.stops }, (_, i) => i + 1).sort(
-    (a, b) => clock.travel[0]![b]! - clock.travel[0]![a]! || a - b,
+    (a, b) => must(must(clock.travel[0])[b]) - must(must(clock.travel[0])[a]) || a - b,
   );
   let best: KnownOrder = { order: [], times: drive(clock, []) };
   for (const node of nodes) {
@@ -136,7 +138,7 @@ export function insertCheapest(clock: Clockwork): KnownOrder {
       const times = drive(clock, order);
       if (chosen === null || compareRounds(times, chosen.times) < 0) chosen = { order, times };
     }
-    best = chosen!;
+    best = must(chosen);
   }
   return best;
 }

@@ -1,4 +1,5 @@
 import { formatDay } from "../days/format-day";
+import { must } from "../must";
 import { plainNumber } from "../numbers";
 import { calendarDue } from "./calendar-due";
 import { dueState } from "./due-state";
@@ -15,7 +16,7 @@ export function assessTriggers(history: PlanHistory): { all: TriggerDue[]; drive
   const all = history.plan.triggers.map((trigger) => triggerDue(trigger, history));
   let driver = -1;
   all.forEach((one, i) => {
-    if (one.due !== null && (driver < 0 || one.due < all[driver]!.due!)) driver = i;
+    if (one.due !== null && (driver < 0 || one.due < must(must(all[driver]).due))) driver = i;
   });
   return { all, driver };
 }
@@ -57,9 +58,9 @@ export function assessDue(input: DueInput): DueAssessment {
   const { all, driver } = assessTriggers(history);
   const because = all.map((one) => one.says());
   const perTrigger = all.map((one, i) => ({
-    trigger: plan.triggers[i]!,
+    trigger: must(plan.triggers[i]),
     dueOn: one.due === null ? null : formatDay(one.due),
-    ...(one.dueAt === undefined ? {} : { dueAt: one.dueAt, left: one.left! }),
+    ...(one.dueAt === undefined ? {} : { dueAt: one.dueAt, left: must(one.left) }),
     projected: one.projected,
   }));
 
@@ -79,8 +80,8 @@ export function assessDue(input: DueInput): DueAssessment {
     };
   }
 
-  const { due, anchor, usedFraction, pausedDays = 0 } = all[driver]!;
-  const dueDay = due!;
+  const { due, anchor, usedFraction, pausedDays = 0 } = must(all[driver]);
+  const dueDay = must(due);
   const interval = anchor === null ? null : dueDay - anchor - pausedDays;
   const warningFrom = dueDay - leadDays(plan.warning ?? DEFAULT_WARNING, interval);
   const noticeFrom = dueDay - leadDays(plan.notice ?? DEFAULT_NOTICE, interval);
@@ -98,7 +99,7 @@ export function assessDue(input: DueInput): DueAssessment {
     dueOn,
     warningFrom: formatDay(warningFrom),
     noticeFrom: formatDay(noticeFrom),
-    driver: plan.triggers[driver]!,
+    driver: must(plan.triggers[driver]),
     usedFraction,
     daysLeft: dueDay - today,
     perTrigger,

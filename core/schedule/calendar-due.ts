@@ -1,6 +1,7 @@
 import { addUnits } from "../days/add-units";
 import { formatDay } from "../days/format-day";
 import { onOrAfterWeekday } from "../days/iso-weekday";
+import { must } from "../must";
 import { floorExact, plainNumber } from "../numbers";
 import type { PlanHistory } from "./history";
 import { extendOverPauses } from "./pauses";
@@ -50,7 +51,7 @@ function fromCompletion(trigger: CalendarTrigger, history: PlanHistory): Trigger
     usedFraction: due === null ? null : usedShare(anchor + pausedDays, due, history.today),
     says: () =>
       `Every ${spanWords(trigger)} from the last completion: ${baseWords(done, anchor)} + ${lengthWords(anchor, span, history.factor)} = ${formatDay(laid)}${extended === null || extended === laid ? "" : `, ${formatDay(extended)} without the paused days`}${
-        due === null ? "" : weekdayWords(extended!, due, trigger)
+        due === null ? "" : weekdayWords(must(extended), due, trigger)
       }.`,
   };
 }

@@ -1,4 +1,5 @@
 import { formatDay } from "../days/format-day";
+import { must } from "../must";
 import { plainNumber } from "../numbers";
 import type { PlanHistory } from "./history";
 import type { TriggerDue } from "./trigger-due";
@@ -30,7 +31,8 @@ export function conditionDue(trigger: Extract<Trigger, { kind: "condition" }>, h
     (trigger.above !== undefined && value > trigger.above) || (trigger.below !== undefined && value < trigger.below);
   let first = readings.length;
   // Readings on the day of the completion are as found, before the work.
-  while (first > 0 && (done === null || readings[first - 1]!.on > done) && beyond(readings[first - 1]!.value)) first--;
+  while (first > 0 && (done === null || must(readings[first - 1]).on > done) && beyond(must(readings[first - 1]).value))
+    first--;
   const start = readings[first];
   return {
     due: start?.on ?? null,

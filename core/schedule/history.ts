@@ -1,5 +1,6 @@
 import { parseDay } from "../days/parse-day";
 import { CoreError } from "../errors";
+import { must } from "../must";
 import { requireFinite, requireNotNegative, requirePositive, requirePositiveWhole } from "../numbers";
 import { parsePauses, type Pause } from "./pauses";
 import type { DueInput, Lead, Plan, Trigger } from "./types";
@@ -41,9 +42,10 @@ export function readHistory(input: DueInput): PlanHistory {
 
   const completions = readCompletions(input, plan.id);
   const meters: Record<string, DayValue[]> = {};
-  for (const name in input.meters) meters[name] = parseReadings(input.meters[name]!, `meters.${name}`, true);
+  for (const name in input.meters) meters[name] = parseReadings(must(input.meters[name]), `meters.${name}`, true);
   const readings: Record<string, DayValue[]> = {};
-  for (const name in input.readings) readings[name] = parseReadings(input.readings[name]!, `readings.${name}`, false);
+  for (const name in input.readings)
+    readings[name] = parseReadings(must(input.readings[name]), `readings.${name}`, false);
   const events = input.events.map((event, i) => ({ name: event.event, on: parseDay(event.on, `events[${i}].on`) }));
 
   return {
@@ -51,11 +53,11 @@ export function readHistory(input: DueInput): PlanHistory {
     startOn,
     factor,
     completions,
-    lastDone: completions.length > 0 ? completions[completions.length - 1]!.on : null,
+    lastDone: completions.length > 0 ? must(completions[completions.length - 1]).on : null,
     today,
     pauses: parsePauses(input.pauses),
-    meter: (name) => (Object.hasOwn(meters, name) ? meters[name]! : []),
-    reading: (name) => (Object.hasOwn(readings, name) ? readings[name]! : []),
+    meter: (name) => (Object.hasOwn(meters, name) ? must(meters[name]) : []),
+    reading: (name) => (Object.hasOwn(readings, name) ? must(readings[name]) : []),
     eventDays: (name) =>
       events
         .filter((event) => event.name === name)
@@ -67,7 +69,7 @@ export function readHistory(input: DueInput): PlanHistory {
 function readCompletions(input: DueInput, planId: string): DayCompletion[] {
   const own: DayCompletion[] = [];
   for (let i = 0; i < input.completions.length; i++) {
-    const completion = input.completions[i]!;
+    const completion = must(input.completions[i]);
     const on = parseDay(completion.on, `completions[${i}].on`);
     for (const name in completion.meters) {
       requireNotNegative(completion.meters[name], `completions[${i}].meters.${name}`);

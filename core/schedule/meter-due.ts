@@ -1,5 +1,6 @@
 import { formatDay } from "../days/format-day";
 import { LAST_DAY } from "../days/parse-day";
+import { must } from "../must";
 import { ceilExact, plainNumber, reached } from "../numbers";
 import type { PlanHistory } from "./history";
 import { type MeterPoint, meterTrack } from "./meter-track";
@@ -25,7 +26,7 @@ export function meterDue(trigger: MeterTrigger, history: PlanHistory): TriggerDu
   const { from, to, next, words } =
     trigger.basis === "completion" ? completionSpan(trigger, history, track) : gridSpan(trigger, history, track);
 
-  const last = track.length > 0 ? track[track.length - 1]! : null;
+  const last = track.length > 0 ? must(track[track.length - 1]) : null;
   const nowTotal = last?.total ?? 0;
   const left = to - nowTotal;
   const anchor = history.lastDone ?? history.startOn;
@@ -34,7 +35,7 @@ export function meterDue(trigger: MeterTrigger, history: PlanHistory): TriggerDu
     `Every ${plainNumber(trigger.every)} on ${trigger.meter}${history.factor === 1 ? "" : ` × site factor ${plainNumber(history.factor)}`}: ${words()}`;
 
   for (let i = next; i < track.length; i++) {
-    const point = track[i]!;
+    const point = must(track[i]);
     if (!reached(point.total, to)) continue;
     const dueAt = point.value - (point.total - to);
     return {
@@ -119,16 +120,16 @@ function gridSpan(trigger: MeterTrigger, history: PlanHistory, track: readonly M
 
 /** Where use counts from after completion `index`: its own value, else the last reading on or before it. */
 function completionBase(history: PlanHistory, track: readonly MeterPoint[], index: number): Base {
-  const on = history.completions[index]!.on;
+  const on = must(history.completions[index]).on;
   const noted = track.findIndex((point) => point.completion === index);
   if (noted >= 0)
     return baseAt(
       track,
       noted,
-      () => `the ${plainNumber(track[noted]!.value)} noted at the completion on ${formatDay(on)}`,
+      () => `the ${plainNumber(must(track[noted]).value)} noted at the completion on ${formatDay(on)}`,
     );
   for (let i = track.length - 1; i >= 0; i--) {
-    const point = track[i]!;
+    const point = must(track[i]);
     if (point.completion < 0 && point.on <= on)
       return baseAt(
         track,
@@ -152,7 +153,7 @@ function startBase(history: PlanHistory, track: readonly MeterPoint[]): Base {
     return baseAt(
       track,
       atStart,
-      () => `the ${plainNumber(track[atStart]!.value)} read at the start on ${formatDay(history.startOn)}`,
+      () => `the ${plainNumber(must(track[atStart]).value)} read at the start on ${formatDay(history.startOn)}`,
     );
   return (
     firstFrom(track, history.startOn) ?? {
@@ -168,9 +169,9 @@ function firstFrom(track: readonly MeterPoint[], day: number): Base | null {
   const i = track.findIndex((point) => point.completion < 0 && point.on > day);
   return i < 0
     ? null
-    : baseAt(track, i, () => `the ${plainNumber(track[i]!.value)} first read on ${formatDay(track[i]!.on)}`);
+    : baseAt(track, i, () => `the ${plainNumber(must(track[i]).value)} first read on ${formatDay(must(track[i]).on)}`);
 }
 
 function baseAt(track: readonly MeterPoint[], index: number, words: () => string): Base {
-  return { total: track[index]!.total, next: index + 1, words };
+  return { total: must(track[index]).total, next: index + 1, words };
 }

@@ -1,3 +1,4 @@
+import { must } from "../must";
 import type { PlanHistory } from "./history";
 import { type DayValue, increase } from "./usage-rate";
 
@@ -35,15 +36,15 @@ export function meterTrack(history: PlanHistory, meter: string): MeterPoint[] {
 
 function cheapestSlot(points: readonly MeterPoint[], on: number, value: number): number {
   let low = points.length;
-  while (low > 0 && points[low - 1]!.on >= on) low--;
+  while (low > 0 && must(points[low - 1]).on >= on) low--;
   let high = low;
-  while (high < points.length && points[high]!.on === on) high++;
+  while (high < points.length && must(points[high]).on === on) high++;
   if (low === high) return low;
   let best = high;
   let bestAdded = Infinity;
   for (let slot = high; slot >= low; slot--) {
-    const before = slot > 0 ? points[slot - 1]!.value : 0;
-    const after = slot < points.length ? points[slot]!.value : null;
+    const before = slot > 0 ? must(points[slot - 1]).value : 0;
+    const after = slot < points.length ? must(points[slot]).value : null;
     const added = increase(before, value) + (after === null ? 0 : increase(value, after) - increase(before, after));
     if (added < bestAdded) {
       best = slot;

@@ -1,3 +1,4 @@
+import { must } from "../must";
 import { assessDue } from "./assess-due";
 import { done, dueInput, hours, read } from "./testing/inputs";
 import { usageRate } from "./usage-rate";
@@ -60,7 +61,7 @@ describe("meter from the last completion", () => {
 
   it("starts without a completion at the reading at the start, else the first after it, else 0", () => {
     const from = (startOn: string) =>
-      assess({ startOn, triggers: [hours(500)] }, { meters: { hours: tenADay } }).perTrigger[0]!.dueAt;
+      must(assess({ startOn, triggers: [hours(500)] }, { meters: { hours: tenADay } }).perTrigger[0]).dueAt;
     expect(from("2026-01-11")).toBe(1600);
     expect(from("2026-01-05")).toBe(1600);
     expect(from("2026-02-11")).toBe(500);
@@ -78,26 +79,28 @@ describe("meter from the last completion", () => {
   it("sees a replacement between a completion's value and the next reading", () => {
     const meters = { hours: read(["2026-01-01", 900], ["2026-01-21", 40]) };
     const result = assess({ triggers: [hours(300)] }, { meters, completions: [done("2026-01-10", { hours: 950 })] });
-    expect(result.perTrigger[0]!.left).toBe(260);
+    expect(must(result.perTrigger[0]).left).toBe(260);
   });
 
   it("places a value noted on a reading's own day where nothing is counted twice", () => {
     const meters = { hours: read(["2026-01-01", 900], ["2026-01-10", 960], ["2026-01-21", 990]) };
     const early = assess({ triggers: [hours(300)] }, { meters, completions: [done("2026-01-10", { hours: 950 })] });
-    expect(early.perTrigger[0]!.left).toBe(260);
+    expect(must(early.perTrigger[0]).left).toBe(260);
     const late = assess({ triggers: [hours(300)] }, { meters, completions: [done("2026-01-10", { hours: 970 })] });
-    expect(late.perTrigger[0]!.left).toBe(280);
+    expect(must(late.perTrigger[0]).left).toBe(280);
   });
 
   it("uses the first interval before the first completion, and multiplies both by the site factor unrounded", () => {
     const meters = { hours: tenADay };
     expect(assess({ triggers: [hours(500, { first: 450 })] }, { meters }).dueOn).toBe("2026-02-15");
     expect(
-      assess({ intervalFactor: 0.9, triggers: [hours(500, { first: 450 })] }, { meters }).perTrigger[0]!.left,
+      must(assess({ intervalFactor: 0.9, triggers: [hours(500, { first: 450 })] }, { meters }).perTrigger[0]).left,
     ).toBe(5);
     expect(
-      assess({ intervalFactor: 0.333, triggers: [hours(500)] }, { meters, completions: [done("2026-02-10")] })
-        .perTrigger[0]!.left,
+      must(
+        assess({ intervalFactor: 0.333, triggers: [hours(500)] }, { meters, completions: [done("2026-02-10")] })
+          .perTrigger[0],
+      ).left,
     ).toBeCloseTo(166.5, 9);
   });
 
@@ -123,7 +126,7 @@ describe("meter on a grid", () => {
   const meters = { hours: read(["2026-01-01", 0], ["2026-01-31", 300]) };
   const grid = { triggers: [hours(250, { basis: "grid" as const })] };
   const dueAt = (completions: ReturnType<typeof done>[]) =>
-    assess(grid, { meters, completions, today: "2026-01-31" }).perTrigger[0]!.dueAt;
+    must(assess(grid, { meters, completions, today: "2026-01-31" }).perTrigger[0]).dueAt;
 
   it("satisfies the nearest point in cumulative use and all before, the start included", () => {
     expect(dueAt([])).toBe(250);
@@ -135,7 +138,9 @@ describe("meter on a grid", () => {
 
   it("has its first point at `first`", () => {
     const plan = { triggers: [hours(250, { basis: "grid" as const, first: 100 })] };
-    expect(assess(plan, { meters }).perTrigger[0]!.dueAt).toBe(100);
-    expect(assess(plan, { meters, completions: [done("2026-01-12", { hours: 110 })] }).perTrigger[0]!.dueAt).toBe(350);
+    expect(must(assess(plan, { meters }).perTrigger[0]).dueAt).toBe(100);
+    expect(must(assess(plan, { meters, completions: [done("2026-01-12", { hours: 110 })] }).perTrigger[0]).dueAt).toBe(
+      350,
+    );
   });
 });

@@ -1,6 +1,7 @@
 import { formatDay } from "../days/format-day";
 import { parseDay } from "../days/parse-day";
 import { CoreError } from "../errors";
+import { must } from "../must";
 import type { PauseSpan } from "./types";
 
 /** A pause as day numbers: `to` is the first day that counts again, null while nobody knows when that is. */
@@ -20,7 +21,7 @@ export function parsePauses(spans: readonly PauseSpan[] | undefined): Pause[] {
       throw new CoreError(
         "bad-value",
         `pauses[${i}].to`,
-        `A pause cannot end on ${span.to!}, before it begins on ${span.from}.`,
+        `A pause cannot end on ${must(span.to)}, before it begins on ${span.from}.`,
       );
     return { from, to, reason: span.reason ?? "" };
   });

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { Temporal } from "temporal-polyfill";
 
+import { must } from "../must";
 import { assessDue } from "./assess-due";
 import { projectDue } from "./project-due";
 import { done, dueInput, every, hours, read } from "./testing/inputs";
@@ -110,15 +111,15 @@ describe("against Temporal and day-by-day reasoning", () => {
             while (moved && at.dayOfWeek !== moved) at = at.add({ days: 1 });
             grid.push(at);
             // Two grid days past the completion are enough to tell the nearest one and the one after it.
-            if (grid.length > 2 && Temporal.PlainDate.compare(grid.at(-2)!, on) > 0) break;
+            if (grid.length > 2 && Temporal.PlainDate.compare(must(grid.at(-2)), on) > 0) break;
           }
           const distance = (at: Temporal.PlainDate) => Math.abs(at.until(on, { largestUnit: "days" }).days);
           let nearest = 0;
           grid.forEach((at, i) => {
-            if (distance(at) < distance(grid[nearest]!)) nearest = i;
+            if (distance(at) < distance(must(grid[nearest]))) nearest = i;
           });
           expect(assessDue(dueInput({ startOn, triggers: [trigger] }, { completions: [done(on)] })).dueOn).toBe(
-            grid[nearest + 1]!.toString(),
+            must(grid[nearest + 1]).toString(),
           );
         },
       ),

@@ -1,5 +1,6 @@
 import { formatDay } from "../days/format-day";
 import { parseDay } from "../days/parse-day";
+import { must } from "../must";
 import { assessTriggers } from "./assess-due";
 import { type DayCompletion, type PlanHistory, readHistory } from "./history";
 import type { DueInput, Trigger } from "./types";
@@ -23,9 +24,9 @@ export function projectDue(input: DueInput, until: string): { on: string; driver
   for (;;) {
     const { all, driver } = assessTriggers(history);
     if (driver < 0) return projections;
-    const on = Math.max(all[driver]!.due!, earliest);
+    const on = Math.max(must(must(all[driver]).due), earliest);
     if (on > end) return projections;
-    projections.push({ on: formatDay(on), driver: history.plan.triggers[driver]! });
+    projections.push({ on: formatDay(on), driver: must(history.plan.triggers[driver]) });
     // One assumed completion is enough: it satisfies all before it. Done today, the duty cannot be due again today.
     const assumed: DayCompletion = { on, meters: Object.fromEntries(meters.flatMap((at) => at(on))) };
     history.completions = [...completions.filter((done) => done.on <= on), assumed];

@@ -1,4 +1,5 @@
 import { dayOrNaN, parseDay } from "../days/parse-day";
+import { must } from "../must";
 import { requireFinite, requireNotNegative, requirePositive } from "../numbers";
 import type { DatedValue } from "./types";
 
@@ -16,7 +17,7 @@ export function parseReadings(readings: readonly DatedValue[], path: string, req
   const parsed: DayValue[] = new Array<DayValue>(readings.length);
   let sorted = true;
   for (let i = 0; i < readings.length; i++) {
-    const reading = readings[i]!;
+    const reading = must(readings[i]);
     const on = dayOrNaN(reading.on);
     const { value } = reading;
     // Field names are built for an error only: this is the hottest loop of the engine.
@@ -25,7 +26,7 @@ export function parseReadings(readings: readonly DatedValue[], path: string, req
     if (!Number.isFinite(value) || (requireMeter && value < 0))
       (requireMeter ? requireNotNegative : requireFinite)(value, `${path}[${i}].value`);
     parsed[i] = { on, value };
-    if (i > 0 && parsed[i - 1]!.on > on) sorted = false;
+    if (i > 0 && must(parsed[i - 1]).on > on) sorted = false;
   }
   return sorted ? parsed : parsed.sort((a, b) => a.on - b.on);
 }

@@ -1,4 +1,5 @@
 import { checkMix, type ChemicalClass } from "../mix/check-mix";
+import { must } from "../must";
 import { sheetSteps } from "./next-steps";
 import { instantMs } from "./order-events";
 import type { MachineFacts, Material, Procedure, Step, StepRef } from "./procedure";
@@ -59,8 +60,8 @@ export function chemicalClash(
         !(at.step === ref.step && at.round === ref.round),
     )
     .map((at) => ({
-      step: procedure.steps.find((one) => one.id === at.step)!,
-      ms: instantMs(at.timer?.startedAt ?? at.at ?? state.startedAt!, "at"),
+      step: must(procedure.steps.find((one) => one.id === at.step)),
+      ms: instantMs(at.timer?.startedAt ?? at.at ?? must(state.startedAt), "at"),
     }))
     .sort((a, b) => a.ms - b.ms);
   let present: { step: Step; chemical: ChemicalClass }[] = [];
@@ -77,8 +78,8 @@ export function chemicalClash(
           afterTitle: one.step.title,
           present: one.chemical,
           brings: chemical,
-          hazard: verdict.hazard!,
-          source: verdict.source!,
+          hazard: must(verdict.hazard),
+          source: must(verdict.source),
         };
     }
   }

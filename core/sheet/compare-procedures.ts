@@ -1,3 +1,4 @@
+import { must } from "../must";
 import type { Procedure } from "./procedure";
 
 export interface StepChange {
@@ -61,11 +62,11 @@ function longestIncreasing(values: readonly number[]): Set<number> {
   values.forEach((value, i) => {
     best[i] = { length: 1, from: -1 };
     for (let j = 0; j < i; j++)
-      if (values[j]! < value && best[j]!.length + 1 > best[i].length)
-        best[i] = { length: best[j]!.length + 1, from: j };
-    if (end < 0 || best[i].length > best[end]!.length) end = i;
+      if (must(values[j]) < value && must(best[j]).length + 1 > best[i].length)
+        best[i] = { length: must(best[j]).length + 1, from: j };
+    if (end < 0 || best[i].length > must(best[end]).length) end = i;
   });
   const chosen = new Set<number>();
-  for (let i = end; i >= 0; i = best[i]!.from) chosen.add(values[i]!);
+  for (let i = end; i >= 0; i = must(best[i]).from) chosen.add(must(values[i]));
   return chosen;
 }

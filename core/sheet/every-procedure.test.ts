@@ -3,7 +3,8 @@ import { join } from "node:path";
 
 import fc from "fast-check";
 
-import { type RunScript, simulateRun } from "../../db/demo/simulate-run";
+import { type SheetScript, simulateSheet } from "../../db/demo/simulate-sheet";
+import { must } from "../must";
 import { allRounds } from "./all-rounds";
 import { expandNested } from "./expand-nested";
 import { foldRun } from "./fold-run";
@@ -36,25 +37,25 @@ const work: fc.Arbitrary<Work> = fc
     usesLeft: fc.integer({ min: 0, max: 4 }),
   })
   .map(({ index, seed, rounds, usesLeft }) => {
-    const procedure = all[index]!;
+    const procedure = must(all[index]);
     const pick = (n: number): boolean => ((seed >> (n % 20)) & 1) === 1;
     const options = procedure.options.map((one) => one.id).filter((_, i) => pick(i));
-    const script: RunScript = { rounds, notOk: [], answers: {}, waited: {} };
+    const script: SheetScript = { rounds, notOk: [], answers: {}, waited: {} };
     procedure.steps.forEach((step, i) => {
-      if (step.kind === "inspect" && pick(i)) script.notOk!.push(step.id);
-      if (step.kind === "choose") script.answers![step.id] = step.schools[seed % step.schools.length]!.id;
-      if (step.kind === "decide") script.answers![step.id] = step.branches[seed % step.branches.length]!.id;
+      if (step.kind === "inspect" && pick(i)) must(script.notOk).push(step.id);
+      if (step.kind === "choose") must(script.answers)[step.id] = must(step.schools[seed % step.schools.length]).id;
+      if (step.kind === "decide") must(script.answers)[step.id] = must(step.branches[seed % step.branches.length]).id;
       if (step.kind === "wait" && step.maxMinutes !== undefined && pick(i))
-        script.waited![step.id] = step.maxMinutes + 5;
+        must(script.waited)[step.id] = step.maxMinutes + 5;
     });
     const slots = Object.fromEntries(
       procedure.parts.flatMap((part) => part.slots.map((slot) => [slot.id, { item: part.item, usesLeft }])),
     );
     let n = 0;
-    const events = simulateRun({
+    const events = simulateSheet({
       procedure,
       machine: { options, slots },
-      runId: "run",
+      sheetId: "run",
       by: "ada",
       startMs: Date.UTC(2026, 5, 10, 8),
       newId: () => `id-${String(++n).padStart(6, "0")}`,
@@ -96,14 +97,14 @@ it("half the log, then the rest, is the same as all at once; what is done stays 
       const half = foldRun(procedure, events.slice(0, Math.floor(events.length * share)));
       const whole = foldRun(procedure, events);
       for (const [key, at] of Object.entries(half.steps))
-        if (at.status === "done" && at.readings.length === 0) expect(whole.steps[key]!.status).toBe("done");
+        if (at.status === "done" && at.readings.length === 0) expect(must(whole.steps[key]).status).toBe("done");
       // What may be done next is always something that is on the sheet and not settled.
       for (const ref of nextSteps(procedure, half, { options })) {
         const one = sheetSteps(procedure, half, { options }).find(
           (step) => step.step === ref.step && step.round === ref.round,
         );
         expect(one).toBeDefined();
-        expect(one!.settled).toBe(false);
+        expect(must(one).settled).toBe(false);
       }
     }),
     { numRuns: 80 },

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 
 import { CoreError } from "../errors";
+import { must } from "../must";
 import { allRounds } from "./all-rounds";
 import { foldRun } from "./fold-run";
 import { missingSteps, nextSteps, sheetSteps } from "./next-steps";
@@ -100,8 +101,8 @@ describe("the flow of a sheet", () => {
     expect(next(iceMaker, log)).toEqual(["rinse"]);
     const state = foldRun(iceMaker, log.events);
     expect(state.rounds).toEqual({ "reservoir-clean": 2 });
-    expect(state.steps["soak-cleaner"]!.timer!.minutes).toBe(17);
-    expect(state.steps["soak-cleaner#2"]!.timer!.minutes).toBe(16);
+    expect(must(must(state.steps["soak-cleaner"]).timer).minutes).toBe(17);
+    expect(must(must(state.steps["soak-cleaner#2"]).timer).minutes).toBe(16);
   });
 
   it.each([
@@ -112,15 +113,15 @@ describe("the flow of a sheet", () => {
   ])("judges a soak of %i minutes as %s", (minutes, verdict) => {
     const log = new TestLog();
     log.soak("chlorine-soak", minutes);
-    expect(foldRun(stainer, log.events).steps["chlorine-soak"]!.timer!.verdict).toBe(verdict);
+    expect(must(must(foldRun(stainer, log.events).steps["chlorine-soak"]).timer).verdict).toBe(verdict);
   });
 
   it("counts repetitions one by one", () => {
     const log = new TestLog();
     log.count("rinse-eight", 7);
-    expect(foldRun(stainer, log.events).steps["rinse-eight"]!.status).toBe("open");
+    expect(must(foldRun(stainer, log.events).steps["rinse-eight"]).status).toBe("open");
     log.count("rinse-eight", 1);
-    expect(foldRun(stainer, log.events).steps["rinse-eight"]!.status).toBe("done");
+    expect(must(foldRun(stainer, log.events).steps["rinse-eight"]).status).toBe("done");
   });
 
   it("keeps an adjustment open until the retest is within limits, or it is left with a reason", () => {
@@ -128,7 +129,7 @@ describe("the flow of a sheet", () => {
     log.read("polish-mark", 0.5, "in");
     expect(foldRun(sweeper, log.events).steps["polish-mark"]).toMatchObject({ status: "open", answer: "low" });
     log.read("polish-mark", 1.2, "in");
-    const state = foldRun(sweeper, log.events).steps["polish-mark"]!;
+    const state = must(foldRun(sweeper, log.events).steps["polish-mark"]);
     expect(state).toMatchObject({ status: "done", answer: "in" });
     expect(state.readings.map((one) => one.verdict)).toEqual(["low", "in"]);
 
@@ -146,7 +147,7 @@ describe("the flow of a sheet", () => {
     const log = new TestLog();
     log.read("main-bristle", 2.4, "in", 0);
     log.read("main-bristle", 1.9, "in", 2);
-    expect(foldRun(sweeper, log.events).steps["main-bristle"]!.status).toBe("open");
+    expect(must(foldRun(sweeper, log.events).steps["main-bristle"]).status).toBe("open");
     log.read("main-bristle", 2.2, "in", 1);
     expect(foldRun(sweeper, log.events).steps["main-bristle"]).toMatchObject({ status: "done", answer: "low" });
   });
@@ -154,10 +155,10 @@ describe("the flow of a sheet", () => {
   it("does not take a counter that was not reset", () => {
     const log = new TestLog();
     log.read("reset", 12400, "prints");
-    expect(foldRun(printer, log.events).steps["reset"]!.status).toBe("open");
+    expect(must(foldRun(printer, log.events).steps["reset"]).status).toBe("open");
     expect(missingSteps(printer, foldRun(printer, log.events), plain).some((one) => one.weight === "reset")).toBe(true);
     log.read("reset", 0, "prints");
-    expect(foldRun(printer, log.events).steps["reset"]!.status).toBe("done");
+    expect(must(foldRun(printer, log.events).steps["reset"]).status).toBe("done");
   });
 });
 
@@ -216,9 +217,9 @@ describe("undo, correction and signature", () => {
     const reading = log.read("bearing-gap", 0.2, "in");
     log.sign();
     log.add({ type: "corrected", ref: reading.id, set: { value: 0.002 }, why: "Typing slip" }, { by: "bo" });
-    const [logged] = foldRun(iceMaker, log.events).steps["bearing-gap"]!.readings;
+    const [logged] = must(foldRun(iceMaker, log.events).steps["bearing-gap"]).readings;
     expect(logged).toMatchObject({ value: 0.002, verdict: "in" });
-    expect(logged!.corrections).toMatchObject([
+    expect(must(logged).corrections).toMatchObject([
       { old: { value: 0.2 }, set: { value: 0.002 }, by: "bo", why: "Typing slip" },
     ]);
   });
@@ -232,7 +233,7 @@ describe("undo, correction and signature", () => {
     log.add({ type: "signed", role: "customer", method: "typed", name: "Kim" });
     const state = foldRun(iceMaker, log.events);
     expect(state.status).toBe("signed");
-    expect(state.steps["make-safe"]!.status).toBe("done");
+    expect(must(state.steps["make-safe"]).status).toBe("done");
     expect(state.steps["look-over"]).toBeUndefined();
     expect(state.afterClosing.map((event) => event.type)).toEqual(["step-done", "undone"]);
     expect(state.customerSignature).toMatchObject({ method: "typed", name: "Kim" });
@@ -323,13 +324,13 @@ describe("the same events give the same sheet", () => {
     const ids = drawn.map((_, i) => `0190a000-0000-7000-8000-${String(i).padStart(12, "0")}`);
     return drawn.map(({ kind, step, round, target, minute, device, value }, i) => {
       const base = {
-        id: ids[i]!,
+        id: must(ids[i]),
         runId: "r",
         at: new Date(Date.UTC(2026, 0, 1, 8, minute)).toISOString(),
         by: device,
         device,
       };
-      const ref = ids[target % ids.length]!;
+      const ref = must(ids[target % ids.length]);
       switch (kind) {
         case "again":
           return { ...base, type: "step-done", step: "reservoir-clean", round, answer: "again" };

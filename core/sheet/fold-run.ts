@@ -1,4 +1,5 @@
 import { assertNotReached } from "../assert-not-reached";
+import { must } from "../must";
 import { coolEnough, judgeReading, judgeWait, limitsOf, minutesBetween, summaryOf, timedBounds } from "./judge";
 import { instantMs, orderEvents, undoneIds } from "./order-events";
 import type { Procedure, Step } from "./procedure";
@@ -112,7 +113,7 @@ class Fold {
         return;
       case "counted": {
         const at = this.#step(event);
-        const step = this.#steps.get(event.step)!;
+        const step = must(this.#steps.get(event.step));
         at.counted += 1;
         at.lastEventId = event.id;
         if (step.kind === "count" && at.counted >= step.times) this.#settle(event, "done", null, null);
@@ -130,7 +131,7 @@ class Fold {
       }
       case "timer-stopped": {
         const at = this.#step(event);
-        const step = this.#steps.get(event.step)!;
+        const step = must(this.#steps.get(event.step));
         const timed = timedBounds(step);
         if (at.timer === null || at.timer.stoppedAt !== null || timed === null) return;
         const minutes = Math.max(0, (instantMs(event.at, "at") - instantMs(at.timer.startedAt, "at")) / 60_000);
@@ -197,7 +198,7 @@ class Fold {
             corrections: [],
           });
         }
-        if (this.#steps.get(event.step)!.kind === "mix") this.#settle(event, "done", null, null);
+        if (must(this.#steps.get(event.step)).kind === "mix") this.#settle(event, "done", null, null);
         return;
       }
       case "consumable-used": {
@@ -299,7 +300,7 @@ class Fold {
 
   /** A cool-down gate opens only when it is cool enough, or its time has passed; any other with the confirmation. */
   #confirmSafety(event: EventOf<"safety-confirmed">): void {
-    const step = this.#steps.get(event.step)!;
+    const step = must(this.#steps.get(event.step));
     const at = this.#step(event);
     at.lastEventId = event.id;
     if (step.kind === "safety" && !coolEnough(step, at, instantMs(event.at, "at"))) return;
@@ -315,7 +316,7 @@ class Fold {
 
   /** A choice has one of its own answers; other steps take what they are given. */
   #mayAnswer(stepId: string, answer: string | null): boolean {
-    const step = this.#steps.get(stepId)!;
+    const step = must(this.#steps.get(stepId));
     if (step.kind === "choose") return step.schools.some((one) => one.id === answer);
     if (step.kind === "decide") return step.branches.some((one) => one.id === answer);
     return true;
@@ -326,13 +327,13 @@ class Fold {
     const at = this.#step(event);
     at.slots = [...new Set([...at.slots, slot])];
     at.lastEventId = event.id;
-    const step = this.#steps.get(event.step)!;
+    const step = must(this.#steps.get(event.step));
     if ((step.kind === "replace" || step.kind === "turn") && step.slots.every((one) => at.slots.includes(one)))
       this.#settle(event, "done", null, null);
   }
 
   #logReading(event: EventOf<"reading">): void {
-    const step = this.#steps.get(event.step)!;
+    const step = must(this.#steps.get(event.step));
     const { value, corrections } = this.#corrected(event, { value: event.value });
     const at = this.#step(event);
     const point = event.point ?? 0;

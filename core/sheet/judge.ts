@@ -1,3 +1,4 @@
+import { must } from "../must";
 import { plainNumber } from "../numbers";
 import { instantMs } from "./order-events";
 import type { Limits, Step } from "./procedure";
@@ -107,7 +108,7 @@ export function timerNow(step: TimedBounds, startedMs: number, nowMs: number): T
           : "ready";
   const says = {
     "before-min": `not before ${plainNumber(step.minMinutes)} min`,
-    ready: toMaxMinutes === null ? "long enough" : `long enough; out by ${plainNumber(step.maxMinutes!)} min`,
+    ready: toMaxMinutes === null ? "long enough" : `long enough; out by ${plainNumber(must(step.maxMinutes))} min`,
     "near-max": `take it out now: at most ${plainNumber(step.maxMinutes ?? 0)} min`,
     "past-max": `past the maximum of ${plainNumber(step.maxMinutes ?? 0)} min`,
   }[phase];

@@ -1,4 +1,5 @@
 import { checkMix, type ChemicalClass } from "../mix/check-mix";
+import { must } from "../must";
 import { chemicalsOf, itemsOf } from "./chemicals";
 import type { Procedure, Step, StepCondition } from "./procedure";
 
@@ -114,7 +115,7 @@ function hotWithoutCoolDown({ hazards, steps }: Procedure): { step?: string; mes
   if (firstCool >= 0 && (firstApart < 0 || firstCool < firstApart)) return [];
   return [
     {
-      ...(firstCool >= 0 ? { step: steps[firstApart]!.id } : {}),
+      ...(firstCool >= 0 ? { step: must(steps[firstApart]).id } : {}),
       message: "The machine is hot: a cool-down gate, to a temperature or for a time, comes before it is touched.",
     },
   ];

@@ -1,3 +1,4 @@
+import { must } from "../must";
 import type { MachineFacts, Procedure, Step, StepCondition, StepRef } from "./procedure";
 import { type RunState, stepKey, type StepState } from "./run-state";
 
@@ -13,7 +14,7 @@ export interface SheetStep extends StepRef {
 export function currentRound(procedure: Procedure, state: RunState, index: number): number {
   const steps = procedure.steps;
   for (let end = index; end < steps.length; end++) {
-    const step = steps[end]!;
+    const step = must(steps[end]);
     if (step.kind !== "repeat") continue;
     const from = steps.findIndex((candidate) => candidate.id === step.from);
     return from >= 0 && from <= index ? (state.rounds[step.id] ?? 1) : 1;

@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { must } from "../must";
 import type { RunEvent } from "./run-event";
 
 const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})$/;
@@ -55,12 +56,12 @@ export function undoneIds(ordered: readonly RunEvent[]): Set<string> {
   const closing = ordered.findIndex(closesRun);
   const voided = new Set<string>();
   for (let i = (closing < 0 ? ordered.length : closing) - 1; i >= 0; i--) {
-    const event = ordered[i]!;
+    const event = must(ordered[i]);
     if (event.type !== "undone" || voided.has(event.id)) continue;
     const at = position.get(event.ref);
     if (at === undefined) continue;
     // Undoing an undo works only backwards, or two of them could void each other.
-    if (ordered[at]!.type === "undone" && at >= i) continue;
+    if (must(ordered[at]).type === "undone" && at >= i) continue;
     if (closing >= 0 && at >= closing) continue;
     voided.add(event.ref);
   }

@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { must } from "../must";
 import { chemicalClash } from "./chemicals";
 import { compareProcedures } from "./compare-procedures";
 import { expandNested } from "./expand-nested";
@@ -44,7 +45,7 @@ describe("a cool-down gate", () => {
     expect(next(procedure, log)).toEqual(["cool"]);
     log.add({ type: "safety-confirmed", step: "cool", round: 1 }, { after: 1 });
     expect(next(procedure, log)).toEqual(["go"]);
-    expect(foldRun(procedure, log.events).steps.cool!.timer).toMatchObject({ minutes: 30, verdict: "in" });
+    expect(must(foldRun(procedure, log.events).steps.cool).timer).toMatchObject({ minutes: 30, verdict: "in" });
   });
   it("takes whichever comes first", () => {
     const procedure = gate({ belowC: 40, minutes: 30 });
@@ -105,16 +106,16 @@ describe("several readings judged together", () => {
     });
   });
   it("go by their spread", () => {
-    expect(foldRun(measure("spread", { max: 0.05 }), log3(1.27, 1.25, 1.26).events).steps.m!.answer).toBe("in");
-    expect(foldRun(measure("spread", { max: 0.05 }), log3(1.27, 1.2, 1.26).events).steps.m!.answer).toBe("high");
+    expect(must(foldRun(measure("spread", { max: 0.05 }), log3(1.27, 1.25, 1.26).events).steps.m).answer).toBe("in");
+    expect(must(foldRun(measure("spread", { max: 0.05 }), log3(1.27, 1.2, 1.26).events).steps.m).answer).toBe("high");
   });
   it("wait for the last of them", () =>
-    expect(foldRun(measure("mean", { max: 63 }), log3(60, 61).events).steps.m!.status).toBe("open"));
+    expect(must(foldRun(measure("mean", { max: 63 }), log3(60, 61).events).steps.m).status).toBe("open"));
   it("are as found first and as left from the retest on", () => {
     const log = log3(62, 64, 66);
     log.read("m", 60, "s", 0);
     expect(
-      foldRun(measure("mean", { min: 57, max: 63 }), log.events).steps.m!.readings.map((one) => one.stage),
+      must(foldRun(measure("mean", { min: 57, max: 63 }), log.events).steps.m).readings.map((one) => one.stage),
     ).toEqual(["as-found", "as-found", "as-found", "as-left"]);
   });
 });
@@ -145,7 +146,11 @@ it("a reading keeps its instrument, and that its calibration was over", () => {
   });
   // The day it is due on still counts; the log is of the 24th.
   expect(
-    foldRun(procedure, log.events).steps.m!.readings.map((one) => [one.instrument, one.instrumentExpired, one.stage]),
+    must(foldRun(procedure, log.events).steps.m).readings.map((one) => [
+      one.instrument,
+      one.instrumentExpired,
+      one.stage,
+    ]),
   ).toEqual([
     ["i-1", false, "as-found"],
     ["i-1", true, "as-found"],
@@ -185,7 +190,7 @@ it("a solution settles its step and is used up, water apart", () => {
     batch: "B7",
   });
   const state = foldRun(procedure, log.events);
-  expect(state.steps.mix!.status).toBe("done");
+  expect(must(state.steps.mix).status).toBe("done");
   expect(state.consumables).toMatchObject([{ item: "additive", qty: 75, unit: "mL", lot: "B7" }]);
 });
 
@@ -262,12 +267,12 @@ describe("nested procedures", () => {
   it("stand in their place under names of their own, conditions and all", () => {
     const whole = expandNested(weekly, find);
     expect(whole.steps.map((step) => step.id)).toEqual(["soak", "part-look", "part-wipe"]);
-    expect(whole.steps[2]!.when).toEqual([
+    expect(must(whole.steps[2]).when).toEqual([
       { option: "lid", fitted: true },
       { step: "part-look", is: "ok" },
     ]);
     expect(whole.steps[0]).toMatchObject({ meanwhile: ["part-look", "part-wipe"] });
-    expect(whole.steps[1]!.area).toBe("Daily part");
+    expect(must(whole.steps[1]).area).toBe("Daily part");
     // The same material twice is needed twice.
     expect(whole.materials).toEqual([{ item: "soap", name: "Soap", qty: 15, unit: "mL" }]);
   });
@@ -285,7 +290,7 @@ describe("nested procedures", () => {
 describe("two versions", () => {
   const before = shipped("flake-ice-maker-monthly");
   const swapped = [...before.steps];
-  [swapped[3], swapped[4]] = [swapped[4]!, swapped[3]!];
+  [swapped[3], swapped[4]] = [must(swapped[4]), must(swapped[3])];
   it("alike differ in nothing", () =>
     expect(compareProcedures(before, { ...before, version: 9 })).toEqual({ fields: [], steps: [] }));
   it("show fields, and steps added, removed, changed and moved", () => {
@@ -296,12 +301,12 @@ describe("two versions", () => {
     const change = compareProcedures(before, after);
     expect(change.fields).toEqual([{ field: "title", before: before.title, after: "Monthly" }]);
     expect(change.steps.map((one) => `${one.kind} ${one.step}`)).toEqual(["changed look", "added new", "removed bin"]);
-    expect(change.steps[0]!.fields).toEqual([{ field: "title", before: "Wires, oil, drips", after: "Look well" }]);
+    expect(must(change.steps[0]).fields).toEqual([{ field: "title", before: "Wires, oil, drips", after: "Look well" }]);
   });
   it("call only the step moved that was moved", () => {
-    const moved = [before.steps[5]!, ...before.steps.filter((_, i) => i !== 5)];
+    const moved = [must(before.steps[5]), ...before.steps.filter((_, i) => i !== 5)];
     expect(compareProcedures(before, { ...before, steps: moved }).steps).toMatchObject([
-      { kind: "moved", step: before.steps[5]!.id },
+      { kind: "moved", step: must(before.steps[5]).id },
     ]);
     expect(compareProcedures(before, { ...before, steps: swapped }).steps).toHaveLength(1);
   });

@@ -1,3 +1,4 @@
+import { must } from "../must";
 import type { MachineFacts, Procedure, Step } from "./procedure";
 
 /**
@@ -31,9 +32,9 @@ function usualAnswer(step: Step): string {
     case "measure":
       return "in";
     case "choose":
-      return step.schools[0]!.id;
+      return must(step.schools[0]).id;
     case "decide":
-      return step.branches[0]!.id;
+      return must(step.branches[0]).id;
     default:
       return "ok";
   }

@@ -1,5 +1,6 @@
 import { parseDay } from "../days/parse-day";
 import { CoreError } from "../errors";
+import { must } from "../must";
 import { requireNotNegative } from "../numbers";
 import type { ItemDemand, ItemUse } from "./types";
 
@@ -30,7 +31,7 @@ export function explodeDemand(input: {
   }
   return input.occurrences.flatMap(({ on, planId }, i) => {
     parseDay(on, `occurrences[${i}].on`);
-    const uses = Object.hasOwn(input.uses, planId) ? input.uses[planId]! : [];
+    const uses = Object.hasOwn(input.uses, planId) ? must(input.uses[planId]) : [];
     return uses.map(({ item, qty, chance }) => ({ on, item, qty, chance: chance ?? 1 }));
   });
 }

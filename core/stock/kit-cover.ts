@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { must } from "../must";
 import { floorExact, requireNotNegative } from "../numbers";
 
 export interface KitCover {
@@ -29,7 +30,7 @@ export function kitCover(input: {
   );
   if (taken.length === 0)
     throw new CoreError("missing", "perService", "A service takes nothing of this kit: say what one service takes.");
-  const held = (item: string): number => (Object.hasOwn(input.kit, item) ? input.kit[item]! : 0);
+  const held = (item: string): number => (Object.hasOwn(input.kit, item) ? must(input.kit[item]) : 0);
   const covers = taken.map(([item, qty]) => ({ item, services: floorExact(held(item) / qty) }));
   const services = Math.min(...covers.map((one) => one.services));
   const perService = new Map(taken);

@@ -1,6 +1,7 @@
 import { formatDay } from "../days/format-day";
 import { parseDay } from "../days/parse-day";
 import { CoreError } from "../errors";
+import { must } from "../must";
 import { ceilExact, requireFinite, requireNotNegative, requirePositive } from "../numbers";
 import type { Demand, Lot } from "./types";
 
@@ -54,7 +55,7 @@ export function runOut(input: {
   for (const [day, qty] of days) {
     let wanted = qty;
     while (next < lots.length && wanted > NOTHING) {
-      const lot = lots[next]!;
+      const lot = must(lots[next]);
       if (lot.expires >= day) {
         const taken = Math.min(wanted, lot.qty);
         lot.qty -= taken;

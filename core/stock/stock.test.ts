@@ -3,6 +3,7 @@ import { join } from "node:path";
 
 import fc from "fast-check";
 
+import { must } from "../must";
 import type { Procedure } from "../sheet/procedure";
 import { explodeDemand, kitCover, loadList, procedureNeeds, useShare } from "./index";
 import { serveFrom } from "./testing/day-by-day";
@@ -215,11 +216,11 @@ describe("what a procedure takes", () => {
 
   it("leaves out what only options need that are not fitted", () => {
     const procedure = shipped("flake-ice-maker-clean-sanitise");
-    const step = procedure.steps.find((one) => one.uses?.some((use) => use.item === "ice-cleaner"))!;
+    const step = must(procedure.steps.find((one) => one.uses?.some((use) => use.item === "ice-cleaner")));
     step.when = [{ option: "second-reservoir", fitted: true }];
     const quantity = (options: string[]): number =>
       procedureNeeds(procedure, { options }).sure.find((one) => one.item === "ice-cleaner")?.qty ?? 0;
-    const used = step.uses!.find((use) => use.item === "ice-cleaner")!.qty;
+    const used = must(must(step.uses).find((use) => use.item === "ice-cleaner")).qty;
     expect(quantity(["second-reservoir"]) - quantity([])).toBe(used);
   });
 });

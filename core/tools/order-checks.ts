@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { must } from "../must";
 import { requireNotNegative } from "../numbers";
 
 /**
@@ -33,7 +34,7 @@ export function orderChecks(input: { causes: { id: string; probability: number; 
   );
   const ordered = causes
     .map((one, i) => ({ one, i }))
-    .sort((a, b) => compare(worth.get(b.one.id)!, worth.get(a.one.id)!) || a.i - b.i);
+    .sort((a, b) => compare(must(worth.get(b.one.id)), must(worth.get(a.one.id))) || a.i - b.i);
   let elapsed = 0;
   let expectedMinutes = 0;
   for (const { one } of ordered) {

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 
+import { must } from "../must";
 import { beltTime } from "./belt-time";
 import { bristleAdvice } from "./bristle-advice";
 import { hydrometer } from "./hydrometer";
@@ -20,10 +21,10 @@ describe("tightening order", () => {
     for (let bolts = 2; bolts <= 120; bolts++) {
       const order = tighteningOrder(bolts);
       expect([...order].sort((a, b) => a - b)).toEqual(Array.from({ length: bolts }, (_, i) => i + 1));
-      if (bolts % 2 === 0) expect(order[1]! - order[0]!).toBe(bolts / 2);
+      if (bolts % 2 === 0) expect(must(order[1]) - must(order[0])).toBe(bolts / 2);
       if (bolts <= 4) continue;
       for (let i = 1; i < bolts; i++) {
-        const apart = Math.abs(order[i]! - order[i - 1]!);
+        const apart = Math.abs(must(order[i]) - must(order[i - 1]));
         expect(Math.min(apart, bolts - apart)).toBeGreaterThan(1);
       }
     }
@@ -111,7 +112,7 @@ describe("order of checks", () => {
         const best = Math.min(...permutations(causes).map(expected));
         const { order, expectedMinutes } = orderChecks({ causes });
         expect(expectedMinutes).toBeCloseTo(best, 6);
-        expect(expected(order.map((id) => causes.find((one) => one.id === id)!))).toBeCloseTo(expectedMinutes, 9);
+        expect(expected(order.map((id) => must(causes.find((one) => one.id === id))))).toBeCloseTo(expectedMinutes, 9);
       }),
     );
   });

@@ -1,5 +1,6 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
+import { must } from "../must";
 import { uniform } from "../random";
 import { assignWeek, type WeekDuty, type WeekPlan, type WeekProblem } from "./assign-week";
 
@@ -39,19 +40,19 @@ function faults(problem: WeekProblem, plan: WeekPlan): string[] {
   )
     found.push("a duty is lost or doubled");
   for (const route of plan.routes) {
-    const person = problem.people.find((one) => one.id === route.person)!;
-    if (route.minutes > person.minutes[route.day]!) found.push(`${route.person} works longer than there`);
+    const person = must(problem.people.find((one) => one.id === route.person));
+    if (route.minutes > must(person.minutes[route.day])) found.push(`${route.person} works longer than there`);
     for (const stop of route.stops) {
-      const site = problem.sites.find((one) => one.id === stop.site)!;
+      const site = must(problem.sites.find((one) => one.id === stop.site));
       if (person.sites && !person.sites.includes(stop.site)) found.push("another territory");
-      const own = stop.duties.map((id) => problem.duties.find((one) => one.id === id)!);
+      const own = stop.duties.map((id) => must(problem.duties.find((one) => one.id === id)));
       if (own.some((one) => one.site !== stop.site || (one.people && !one.people.includes(route.person))))
         found.push("not theirs to do");
       if (
         Math.max(
           own.reduce((sum, one) => sum + one.hands, 0),
           ...own.map((one) => one.longest),
-        ) > site.open[route.day]!
+        ) > must(site.open[route.day])
       )
         found.push("longer than the site is open");
     }
@@ -102,7 +103,7 @@ it("leaves what is worth least when the hours are short, and does late work firs
   const plan = assignWeek(problem, { nodeLimit: 2000 });
   expect(faults(problem, plan)).toEqual([]);
   expect(plan.left).toContain("small");
-  const first = plan.routes.find((route) => route.day === 0)!;
+  const first = must(plan.routes.find((route) => route.day === 0));
   expect(first.stops.flatMap((stop) => stop.duties).sort()).toEqual(["late", "soon"]);
 });
 
@@ -125,7 +126,7 @@ it("keeps every rule and its bound on random weeks, and is the same for the same
       })),
       sites,
       duties: Array.from({ length: whole(40) }, (_, i) =>
-        duty(`d${i}`, sites[whole(sites.length - 1)]!.id, {
+        duty(`d${i}`, must(sites[whole(sites.length - 1)]).id, {
           hands: 5 + whole(60),
           longest: 5 + whole(120),
           value: 1 + whole(300),

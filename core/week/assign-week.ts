@@ -2,6 +2,7 @@ import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
 import { Effort, type EffortLimits } from "../effort";
 import { CoreError } from "../errors";
+import { must } from "../must";
 import { requireNotNegative } from "../numbers";
 import { shuffled, uniform } from "../random";
 
@@ -99,13 +100,13 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
     person.minutes.map((minutes, day) => ({ person: p, day, minutes })).filter((slot) => slot.minutes > 0),
   );
   const allowed = duties.map((duty) => {
-    const site = sites[siteIndex.get(duty.site)!]!;
+    const site = must(sites[must(siteIndex.get(duty.site))]);
     return slots.flatMap((slot, s) => {
-      const person = people[slot.person]!;
+      const person = must(people[slot.person]);
       const may =
         (duty.people === null || duty.people.includes(person.id)) &&
         (person.sites === null || person.sites.includes(duty.site));
-      return may && site.open[slot.day]! > 0 ? [s] : [];
+      return may && must(site.open[slot.day]) > 0 ? [s] : [];
     });
   });
   // Everything by index from here on: a slot holds stops in order, a stop its duties.
@@ -117,8 +118,8 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
     let hands = 0;
     let longest = 0;
     for (const d of stop.duties) {
-      hands += duties[d]!.hands;
-      longest = Math.max(longest, duties[d]!.longest);
+      hands += must(duties[d]).hands;
+      longest = Math.max(longest, must(duties[d]).longest);
     }
     return Math.max(hands, longest);
   };
@@ -126,30 +127,30 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
     let sum = 0;
     let at = 0;
     for (const stop of route) {
-      sum += travel[at]![stop.site + 1]! + sites[stop.site]!.overhead;
+      sum += must(must(travel[at])[stop.site + 1]) + must(sites[stop.site]).overhead;
       at = stop.site + 1;
     }
-    return route.length > 0 ? sum + travel[at]![0]! : 0;
+    return route.length > 0 ? sum + must(must(travel[at])[0]) : 0;
   };
   const minutesOf = (route: readonly Stop[]): number =>
     ways(route) + route.reduce((sum, stop) => sum + stopMinutes(stop), 0);
   const lateness = (d: number, day: number): number =>
-    Math.max(0, day - Math.max(0, duties[d]!.due)) * LATE_COST * duties[d]!.value;
+    Math.max(0, day - Math.max(0, must(duties[d]).due)) * LATE_COST * must(duties[d]).value;
   const costOf = (): number => {
     let cost = 0;
     routes.forEach((route, s) => {
       cost += ways(route);
-      for (const stop of route) for (const d of stop.duties) cost += lateness(d, slots[s]!.day);
+      for (const stop of route) for (const d of stop.duties) cost += lateness(d, must(slots[s]).day);
     });
-    place.forEach((s, d) => (cost += s < 0 ? LEFT_COST * duties[d]!.value : 0));
+    place.forEach((s, d) => (cost += s < 0 ? LEFT_COST * must(duties[d]).value : 0));
     return cost;
   };
 
   /** The route with the duty in it where it costs least; null when it does not fit the hours. */
   const withDuty = (s: number, d: number): { route: Stop[]; added: number } | null => {
-    const route = routes[s]!;
-    const site = siteIndex.get(duties[d]!.site)!;
-    const { minutes, day } = slots[s]!;
+    const route = must(routes[s]);
+    const site = must(siteIndex.get(must(duties[d]).site));
+    const { minutes, day } = must(slots[s]);
     const known = route.findIndex((stop) => stop.site === site);
     const candidates: Stop[][] =
       known >= 0
@@ -165,19 +166,19 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
       const added = ways(candidate) - before + lateness(d, day);
       if (best && added >= best.added) continue;
       if (minutesOf(candidate) > minutes) continue;
-      const own = candidate.find((stop) => stop.site === site)!;
-      if (stopMinutes(own) > sites[site]!.open[day]!) continue;
+      const own = must(candidate.find((stop) => stop.site === site));
+      if (stopMinutes(own) > must(must(sites[site]).open[day])) continue;
       best = { route: candidate, added };
     }
     return best;
   };
   const insert = (d: number, noise: number): void => {
     let chosen: { s: number; route: Stop[]; added: number } | null = null;
-    for (const s of allowed[d]!) {
+    for (const s of must(allowed[d])) {
       const found = withDuty(s, d);
       if (!found) continue;
       const added = found.added * (1 + noise * random());
-      if (added < LEFT_COST * duties[d]!.value && (chosen === null || added < chosen.added))
+      if (added < LEFT_COST * must(duties[d]).value && (chosen === null || added < chosen.added))
         chosen = { s, route: found.route, added };
     }
     if (!chosen) return;
@@ -185,16 +186,17 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
     place[d] = chosen.s;
   };
   const remove = (d: number): void => {
-    const s = place[d]!;
+    const s = must(place[d]);
     if (s < 0) return;
-    routes[s] = routes[s]!.map((stop) => ({ site: stop.site, duties: stop.duties.filter((one) => one !== d) })).filter(
-      (stop) => stop.duties.length > 0,
-    );
+    routes[s] = must(routes[s])
+      .map((stop) => ({ site: stop.site, duties: stop.duties.filter((one) => one !== d) }))
+      .filter((stop) => stop.duties.length > 0);
     place[d] = -1;
   };
 
   const bound = lowerBound(problem, siteIndex, new Set(allowed.flatMap((list, d) => (list.length === 0 ? [d] : []))));
-  for (const d of duties.map((_, i) => i).sort((a, b) => duties[b]!.value - duties[a]!.value || a - b)) insert(d, 0);
+  for (const d of duties.map((_, i) => i).sort((a, b) => must(duties[b]).value - must(duties[a]).value || a - b))
+    insert(d, 0);
   let cost = costOf();
   options.onProgress?.(cost, bound);
   while (duties.length > 0 && slots.length > 0 && cost > bound + 1e-9 && effort.step()) {
@@ -205,7 +207,9 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
     for (const d of out) remove(d);
     const pending = place.flatMap((s, d) => (s < 0 ? [d] : []));
     const order =
-      random() < 0.5 ? shuffled(pending, random) : pending.sort((a, b) => duties[b]!.value - duties[a]!.value || a - b);
+      random() < 0.5
+        ? shuffled(pending, random)
+        : pending.sort((a, b) => must(duties[b]).value - must(duties[a]).value || a - b);
     for (const d of order) insert(d, 0.3);
     const next = costOf();
     if (next > cost + 1e-9) [routes, place] = [oldRoutes, oldPlace];
@@ -221,18 +225,18 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
         ? []
         : [
             {
-              person: people[slots[s]!.person]!.id,
-              day: slots[s]!.day,
+              person: must(people[must(slots[s]).person]).id,
+              day: must(slots[s]).day,
               stops: route.map((stop) => ({
-                site: sites[stop.site]!.id,
-                duties: stop.duties.map((d) => duties[d]!.id),
+                site: must(sites[stop.site]).id,
+                duties: stop.duties.map((d) => must(duties[d]).id),
               })),
               minutes: minutesOf(route),
               overhead: ways(route),
             },
           ],
     ),
-    left: place.flatMap((s, d) => (s < 0 ? [duties[d]!.id] : [])),
+    left: place.flatMap((s, d) => (s < 0 ? [must(duties[d]).id] : [])),
     cost,
     bound,
   };
@@ -244,7 +248,7 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
     const seed = Math.floor(draw() * duties.length);
     const alike =
       pick < 0.4
-        ? all.filter((d) => duties[d]!.site === duties[seed]!.site)
+        ? all.filter((d) => must(duties[d]).site === must(duties[seed]).site)
         : pick < 0.7
           ? all.filter((d) => place[d] === place[seed])
           : shuffled(all, draw);
@@ -265,18 +269,20 @@ function lowerBound(
   const { people, duties, travel, sites, days } = problem;
   const half = LEFT_COST / 2;
   let bound = 0;
-  for (const d of impossible) bound += LEFT_COST * duties[d]!.value;
+  for (const d of impossible) bound += LEFT_COST * must(duties[d]).value;
   const possible = duties.filter((_, d) => !impossible.has(d));
 
-  const room = Array.from({ length: days }, (_, day) => people.reduce((sum, person) => sum + person.minutes[day]!, 0));
+  const room = Array.from({ length: days }, (_, day) =>
+    people.reduce((sum, person) => sum + must(person.minutes[day]), 0),
+  );
   const pressing = possible
     .filter((duty) => duty.due <= 0 && duty.hands > 0)
     .sort((a, b) => b.value / b.hands - a.value / a.hands);
   for (const duty of pressing) {
     let rest = duty.hands;
     for (let day = 0; day < days && rest > 0; day++) {
-      const done = Math.min(rest, room[day]!);
-      room[day]! -= done;
+      const done = Math.min(rest, must(room[day]));
+      room[day] = must(room[day]) - done;
       rest -= done;
       bound += (done / duty.hands) * Math.min(half, day * LATE_COST) * duty.value;
     }
@@ -285,10 +291,10 @@ function lowerBound(
 
   const worth = new Map<number, number>();
   for (const duty of possible)
-    worth.set(siteIndex.get(duty.site)!, (worth.get(siteIndex.get(duty.site)!) ?? 0) + duty.value * half);
+    worth.set(must(siteIndex.get(duty.site)), (worth.get(must(siteIndex.get(duty.site))) ?? 0) + duty.value * half);
   for (const [i, whole] of worth) {
-    const into = Math.min(...travel.map((row, from) => (from === i + 1 ? Infinity : row[i + 1]!)));
-    bound += Math.min(whole, into + sites[i]!.overhead);
+    const into = Math.min(...travel.map((row, from) => (from === i + 1 ? Infinity : must(row[i + 1]))));
+    bound += Math.min(whole, into + must(sites[i]).overhead);
   }
   return bound;
 }

@@ -1,6 +1,7 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
 import { type Procedure, procedurePhases, type VisitJob, type VisitProblem } from "../../core/index";
+import { must } from "../../core/must";
 
 /** A visit to machines drawn by seed, each with a shipped procedure and some of its options fitted. */
 export function drawnVisit(
@@ -16,7 +17,7 @@ export function drawnVisit(
   const jobs: VisitJob[] = [];
   let phases = 0;
   for (let i = 0; i < count; i++) {
-    const procedure = procedures[Math.floor(random() * procedures.length)]!;
+    const procedure = must(procedures[Math.floor(random() * procedures.length)]);
     const options = procedure.options.filter(() => random() < 0.5).map((option) => option.id);
     const own = procedurePhases(procedure, { options }).phases;
     if (phases + own.length > mostPhases) continue;

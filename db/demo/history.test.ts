@@ -2,17 +2,18 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
 import { expandNested, type Procedure } from "../../core/index";
+import { must } from "../../core/must";
 import { pastYear } from "./history";
 
 const folder = join(__dirname, "../../procedures");
 const written = readdirSync(folder)
   .filter((file) => file.endsWith(".json"))
   .map((file) => JSON.parse(readFileSync(join(folder, file), "utf8")) as Procedure);
-const plansOf = (family: string) =>
+const dutiesOf = (family: string) =>
   written
     .filter((one) => one.family === family)
-    .map((one) => ({ planId: one.id, procedure: expandNested(one, (id) => written.find((other) => other.id === id)) }));
-const year = (family: string, seed = 7) => pastYear({ id: "m", facts: { options: [] }, seed }, plansOf(family));
+    .map((one) => ({ dutyId: one.id, procedure: expandNested(one, (id) => written.find((other) => other.id === id)) }));
+const year = (family: string, seed = 7) => pastYear({ id: "m", facts: { options: [] }, seed }, dutiesOf(family));
 
 it("is the same for the same seed and another for another", () => {
   expect(year("icp-spectrometer")).toEqual(year("icp-spectrometer"));
@@ -32,8 +33,8 @@ it("runs from a year ago to yesterday, in order", () => {
 });
 
 it("does a second half on the day after its first", () => {
-  const runs = year("dental-mill");
-  const days = (id: string): number[] => runs.filter((one) => one.procedure.id === id).map((one) => one.daysAgo);
+  const sheets = year("dental-mill");
+  const days = (id: string): number[] => sheets.filter((one) => one.procedure.id === id).map((one) => one.daysAgo);
   expect(days("dental-mill-refill")).toEqual(
     days("dental-mill-drain")
       .map((day) => day - 1)
@@ -45,7 +46,7 @@ it("lets readings creep towards their limit and puts them right when they pass i
   const values = year("wash-tunnel-conveyor").flatMap((one) => one.script.readings?.["wear-plate"]?.[0] ?? []);
   expect(values.length).toBeGreaterThan(8);
   // Wear plates get thinner from one month to the next, but for a new pair.
-  const thinner = values.slice(1).filter((value, i) => value < values[i]! + 0.5).length;
+  const thinner = values.slice(1).filter((value, i) => value < must(values[i]) + 0.5).length;
   expect(thinner).toBeGreaterThan(values.length - 4);
 });
 
@@ -56,9 +57,11 @@ it("keeps meters together with what the story tells of them", () => {
       { daysAgo: 1, value: 1253 },
     ],
   };
-  const runs = pastYear({ id: "m", facts: { options: [] }, seed: 3, told }, plansOf("ride-on-sweeper"));
-  const hours = runs.flatMap((one) =>
-    one.script.readings?.["running-hours"] ? [[one.daysAgo, one.script.readings["running-hours"][0]!] as const] : [],
+  const sheets = pastYear({ id: "m", facts: { options: [] }, seed: 3, told }, dutiesOf("ride-on-sweeper"));
+  const hours = sheets.flatMap((one) =>
+    one.script.readings?.["running-hours"]
+      ? [[one.daysAgo, must(one.script.readings["running-hours"][0])] as const]
+      : [],
   );
   for (const [daysAgo, value] of hours) {
     if (daysAgo >= 26) expect(value).toBeLessThanOrEqual(1232);
@@ -68,12 +71,12 @@ it("keeps meters together with what the story tells of them", () => {
 });
 
 it("lets a duty slip where the story wants it", () => {
-  const plans = plansOf("soft-serve-freezer").map((one) => ({
+  const duties = dutiesOf("soft-serve-freezer").map((one) => ({
     ...one,
-    lastDone: one.planId === "soft-serve-freezer-14-day" ? 17 : undefined,
+    lastDone: one.dutyId === "soft-serve-freezer-14-day" ? 17 : undefined,
   }));
-  const runs = pastYear({ id: "m", facts: { options: [] }, seed: 3 }, plans);
+  const sheets = pastYear({ id: "m", facts: { options: [] }, seed: 3 }, duties);
   expect(
-    Math.min(...runs.filter((one) => one.procedure.id === "soft-serve-freezer-14-day").map((one) => one.daysAgo)),
+    Math.min(...sheets.filter((one) => one.procedure.id === "soft-serve-freezer-14-day").map((one) => one.daysAgo)),
   ).toBe(17);
 });

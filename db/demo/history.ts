@@ -1,17 +1,18 @@
 import type { MachineFacts, Procedure, Step } from "../../core/index";
-import type { RunScript } from "./simulate-run";
+import { must } from "../../core/must";
+import type { SheetScript } from "./simulate-sheet";
 
 /** A sheet of the made-up year, to be worked by the simulation. */
-export interface PastRun {
+export interface PastSheet {
   machineId: string;
-  planId: string;
+  dutyId: string;
   procedure: Procedure;
   daysAgo: number;
-  script: RunScript;
+  script: SheetScript;
 }
 
-export interface HistoryPlan {
-  planId: string;
+export interface HistoryDuty {
+  dutyId: string;
   procedure: Procedure;
   /** Days since it was last done, where the story wants it so. */
   lastDone?: number | undefined;
@@ -34,31 +35,30 @@ export function pastYear(
     /** Meter values that the story tells, with which the year's readings go together. */
     told?: Record<string, { daysAgo: number; value: number }[]>;
   },
-  plans: readonly HistoryPlan[],
-): PastRun[] {
+  duties: readonly HistoryDuty[],
+): PastSheet[] {
   const random = generator(machine.seed);
   const drift = new Drift(random, machine.told ?? {});
-  const days = new Map(plans.map(({ procedure, lastDone }) => [procedure.id, daysOf(procedure, random, lastDone)]));
-  for (const { procedure } of plans) {
+  const days = new Map(duties.map(({ procedure, lastDone }) => [procedure.id, daysOf(procedure, random, lastDone)]));
+  for (const { procedure } of duties) {
     // A second half is done on the day after its first.
-    const firstHalf = plans.find((one) =>
+    const firstHalf = duties.find((one) =>
       (one.procedure.plan.emits ?? []).some(({ event }) => hasEvent(procedure, event)),
     );
     if (firstHalf)
       days.set(
         procedure.id,
-        days
-          .get(firstHalf.procedure.id)!
+        must(days.get(firstHalf.procedure.id))
           .map((daysAgo) => daysAgo - 1)
           .filter((daysAgo) => daysAgo > 0),
       );
   }
-  const runs = plans
-    .flatMap(({ planId, procedure }) => days.get(procedure.id)!.map((daysAgo) => ({ planId, procedure, daysAgo })))
+  const sheets = duties
+    .flatMap(({ dutyId, procedure }) => must(days.get(procedure.id)).map((daysAgo) => ({ dutyId, procedure, daysAgo })))
     .sort((a, b) => b.daysAgo - a.daysAgo);
-  return runs.map(({ planId, procedure, daysAgo }) => ({
+  return sheets.map(({ dutyId, procedure, daysAgo }) => ({
     machineId: machine.id,
-    planId,
+    dutyId,
     procedure,
     daysAgo,
     script: {
@@ -115,7 +115,7 @@ function intervalDays(procedure: Procedure): number | null {
       : trigger.kind === "meter"
         ? Math.round(trigger.every / (PER_DAY[trigger.meter] ?? 3))
         : trigger.kind === "event" && EVENT_DAYS[trigger.event] !== undefined
-          ? EVENT_DAYS[trigger.event]!
+          ? must(EVENT_DAYS[trigger.event])
           : Infinity,
   );
   const shortest = Math.min(...days);
@@ -162,7 +162,7 @@ class Drift {
   #meter(meter: string, day: number): number {
     const told = this.#told[meter];
     if (told && told.length > 0) {
-      const [first, last] = [told[0]!, told[told.length - 1]!];
+      const [first, last] = [must(told[0]), must(told[told.length - 1])];
       const days = first.daysAgo - last.daysAgo;
       const perDay = days > 0 ? Math.max(0, last.value - first.value) / days : 0;
       return Math.max(0, Math.round(last.value - perDay * (YEAR - last.daysAgo - day)));
@@ -195,7 +195,7 @@ class Drift {
 
 /** Where a reading stands when all is well, and the limit that it creeps towards. */
 function rangeOf(step: Measure): { good: number; bad: number } {
-  const { min, max, above, below } = step.limits!;
+  const { min, max, above, below } = must(step.limits);
   const low = min ?? above;
   const high = max ?? below;
   if (low !== undefined && high !== undefined) {
@@ -204,7 +204,7 @@ function rangeOf(step: Measure): { good: number; bad: number } {
     return { good: step.target ?? (low + high) / 2, bad: high };
   }
   if (low !== undefined) return { good: step.target ?? low * 1.6, bad: low };
-  return { good: step.target ?? high! * 0.4, bad: high! };
+  return { good: step.target ?? must(high) * 0.4, bad: must(high) };
 }
 
 function round(value: number, width: number): number {

@@ -1,4 +1,4 @@
-import type { Contact, PlanRules } from "../rows";
+import type { Contact, DutyRules } from "../rows";
 
 /** What the made-up firm set up around its machines: sites in full, duties of their own, pauses, plans for days. All invented. */
 
@@ -58,7 +58,7 @@ export const CLOSURES = [{ site: "Research station", fromInDays: 24, toInDays: 3
 export const OWN_DUTIES: {
   tag: string;
   title: string;
-  rules: PlanRules;
+  rules: DutyRules;
   startDaysAgo: number;
   who?: "operator" | "technician";
   hardStop?: boolean;

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 
 import { addDays } from "../../core/index";
+import { must } from "../../core/must";
 import { stockYear, type YearUse } from "./stock-year";
 
 const FIRST = "2025-06-01";
@@ -29,8 +30,8 @@ it("lives through any year without ever using what is not there or has expired, 
           on,
           at: new Date(`${on}T10:00:00Z`),
           by: "mo",
-          runId: `r${i}`,
-          eventId: String(i).padStart(4, "0"),
+          sheetId: `r${i}`,
+          entryId: String(i).padStart(4, "0"),
           machineId: "m",
         };
       });
@@ -48,12 +49,12 @@ it("lives through any year without ever using what is not there or has expired, 
         const key = `${move.place} ${move.item} ${move.lot ?? ""}`;
         sums.set(key, (sums.get(key) ?? 0) + move.qty);
         if (move.kind === "use" && move.lot !== null)
-          expect(expiry.get(`${move.item} ${move.lot}`)! >= move.on).toBe(true);
+          expect(must(expiry.get(`${move.item} ${move.lot}`)) >= move.on).toBe(true);
       }
       for (const left of sums.values()) expect(left).toBeGreaterThanOrEqual(-1e-9);
       // Every use is booked in full, and nothing is made or lost on the way between places.
       for (const [i, one] of uses.entries()) {
-        const booked = moves.filter((move) => move.use?.runId === `r${i}`).reduce((sum, move) => sum - move.qty, 0);
+        const booked = moves.filter((move) => move.use?.sheetId === `r${i}`).reduce((sum, move) => sum - move.qty, 0);
         expect(booked).toBeCloseTo(one.qty, 6);
       }
       expect(moves.filter((move) => move.kind === "move").reduce((sum, move) => sum + move.qty, 0)).toBeCloseTo(0, 6);

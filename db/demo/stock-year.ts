@@ -1,4 +1,5 @@
 import { addDays } from "../../core/index";
+import { must } from "../../core/must";
 
 /** A year of an invented store: what sheets used, and the deliveries and refills that made it possible. */
 
@@ -9,8 +10,8 @@ export interface YearUse {
   on: string;
   at: Date;
   by: string;
-  runId: string;
-  eventId: string;
+  sheetId: string;
+  entryId: string;
   machineId: string;
 }
 
@@ -64,7 +65,7 @@ export function stockYear(input: {
   const at = (place: string, item: string): Batch[] => {
     const key = `${place} ${item}`;
     if (!stock.has(key)) stock.set(key, []);
-    return stock.get(key)!;
+    return must(stock.get(key));
   };
   const sum = (place: string, item: string): number =>
     round(at(place, item).reduce((total, batch) => total + batch.qty, 0));
@@ -133,7 +134,7 @@ export function stockYear(input: {
   for (const use of input.uses)
     usual.set(`${use.place} ${use.item}`, Math.max(usual.get(`${use.place} ${use.item}`) ?? 0, use.qty));
   for (const item of input.items) deliver(item, 1, first, "opening");
-  const sorted = [...input.uses].sort((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : a.eventId < b.eventId ? -1 : 1));
+  const sorted = [...input.uses].sort((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : a.entryId < b.entryId ? -1 : 1));
   let day = first;
   for (const use of sorted) {
     const item = items.get(use.item);

@@ -1,4 +1,5 @@
-import type { RunScript } from "./simulate-run";
+import { must } from "../../core/must";
+import type { SheetScript } from "./simulate-sheet";
 
 /** The made-up year of the demo firm, in days before today. Names, numbers and events are invented. */
 
@@ -83,7 +84,7 @@ export const EVENTS: { tag: string; event: string; daysAgo: number }[] = [
 ];
 
 /** Sheets worked and signed, oldest first within a machine. */
-export const RUNS: { tag: string; procedure: string; daysAgo: number; by: string; script?: RunScript }[] = [
+export const SHEETS: { tag: string; procedure: string; daysAgo: number; by: string; script?: SheetScript }[] = [
   {
     tag: "HH-1001",
     procedure: "flake-ice-maker-clean-sanitise",
@@ -224,10 +225,10 @@ function sweeperDays(tag: string, by: string, daysAgo: number[], hours: number, 
     script: {
       readings: {
         "running-hours": [hours + i * 7],
-        "main-broom-bristle": [bristle[i]! + 0.05, bristle[i]!, bristle[i]! + 0.1],
+        "main-broom-bristle": [must(bristle[i]) + 0.05, must(bristle[i]), must(bristle[i]) + 0.1],
         "side-broom-bristle": [3.4 - i * 0.05, 3.3 - i * 0.05],
         "polish-mark": i % 3 === 1 ? [0.7, 1.1] : [1.2],
       },
-    } satisfies RunScript,
+    } satisfies SheetScript,
   }));
 }

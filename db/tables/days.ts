@@ -11,7 +11,7 @@ export const depots = table("depots", {
 });
 export type DepotRow = RowOf<typeof depots>;
 
-/** A person's day: how it goes round. What it holds is in the plans put on it. */
+/** A person's day: how it goes round. What it holds is in the duties put on it. */
 export const days = table("days", {
   id: uuid().key(),
   personId: uuid(),

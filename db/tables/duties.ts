@@ -1,6 +1,6 @@
 import type { Procedure } from "../../core/index";
 import { day, flag, instant, json, type RowOf, table, text, uuid, whole } from "../columns";
-import type { PlanRules } from "../values";
+import type { DutyRules } from "../values";
 
 export const procedures = table("procedures", {
   id: text(80).key(),
@@ -30,7 +30,7 @@ export const procedureDrafts = table("procedure_drafts", {
 });
 export type ProcedureDraftRow = RowOf<typeof procedureDrafts>;
 
-export const plans = table("plans", {
+export const duties = table("duties", {
   id: uuid().key(),
   machineId: uuid(),
   procedureId: text(80),
@@ -40,7 +40,7 @@ export const plans = table("plans", {
   /** Hands-on and waiting together. */
   minutes: whole(),
   startOn: day(),
-  rules: json<PlanRules>(),
+  rules: json<DutyRules>(),
   hardStop: flag().withDefault(false),
   active: flag().withDefault(true),
   dueOn: day().orNull(),
@@ -65,15 +65,15 @@ export const plans = table("plans", {
   /** Stays on its day. */
   pinned: flag().withDefault(false),
 });
-export type PlanRow = RowOf<typeof plans>;
+export type DutyRow = RowOf<typeof duties>;
 
 export const completions = table("completions", {
   id: uuid().key(),
-  planId: uuid(),
+  dutyId: uuid(),
   machineId: uuid(),
   doneOn: day(),
   meters: json<Record<string, number>>(),
-  runId: uuid().orNull(),
+  sheetId: uuid().orNull(),
 });
 export type CompletionRow = RowOf<typeof completions>;
 
@@ -81,7 +81,7 @@ export type CompletionRow = RowOf<typeof completions>;
 export const pauses = table("pauses", {
   id: uuid().key(),
   machineId: uuid(),
-  planId: uuid().orNull(),
+  dutyId: uuid().orNull(),
   fromOn: day(),
   /** First day that counts again; null = until resumed. */
   toOn: day().orNull(),

@@ -18,7 +18,7 @@ export const operatorTicks = table("operator_ticks", {
   id: uuid().key(),
   linkId: uuid(),
   machineId: uuid(),
-  planId: uuid(),
+  dutyId: uuid(),
   doneOn: day(),
   name: text(60),
   loggedAt: instant(),

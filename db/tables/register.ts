@@ -92,8 +92,8 @@ export const meterReadings = table("meter_readings", {
   readOn: day(),
   readAt: instant(),
   byPerson: uuid().orNull(),
-  source: text<"run" | "hand" | "import" | "gateway" | "operator">(8),
-  runId: uuid().orNull(),
+  source: text<"sheet" | "hand" | "import" | "gateway" | "operator">(8),
+  sheetId: uuid().orNull(),
   /** First value of a new meter that took the place of the old one. */
   replaced: flag().withDefault(false),
   note: text(500).withDefault(""),
@@ -111,11 +111,11 @@ export const readings = table("readings", {
   readOn: day(),
   readAt: instant(),
   byPerson: uuid().orNull(),
-  runId: uuid().orNull(),
+  sheetId: uuid().orNull(),
 });
 export type ReadingRow = RowOf<typeof readings>;
 
-export const machineEvents = table("machine_events", {
+export const occurrences = table("occurrences", {
   id: uuid().key(),
   machineId: uuid(),
   event: text(60),
@@ -124,15 +124,15 @@ export const machineEvents = table("machine_events", {
   byPerson: uuid().orNull(),
   loggedAt: instant(),
 });
-export type MachineEventRow = RowOf<typeof machineEvents>;
+export type OccurrenceRow = RowOf<typeof occurrences>;
 
 export const machineHolds = table("machine_holds", {
   id: uuid().key(),
   machineId: uuid(),
   reason: text(4000),
-  runId: uuid().orNull(),
+  sheetId: uuid().orNull(),
   /** The finding that caused it. */
-  eventId: uuid().orNull(),
+  entryId: uuid().orNull(),
   byPerson: uuid(),
   since: instant(),
   clearedBy: uuid().orNull(),
@@ -149,7 +149,7 @@ export const machineSlots = table("machine_slots", {
   lot: text(60).orNull(),
   fittedAt: instant(),
   changedAt: instant(),
-  runId: uuid(),
+  sheetId: uuid(),
   /** Face values of the machine's meters when the piece went in. */
   meters: json<Record<string, number>>().withDefault({}),
 });

@@ -1,9 +1,9 @@
 import type { RunEvent } from "../../core/index";
 import { bigWhole, day, fixedText, instant, json, real, type RowOf, table, text, uuid, whole } from "../columns";
 
-export const runs = table("runs", {
+export const sheets = table("sheets", {
   id: uuid().key(),
-  planId: uuid(),
+  dutyId: uuid(),
   machineId: uuid(),
   procedureId: text(80),
   procedureVersion: whole(),
@@ -18,30 +18,30 @@ export const runs = table("runs", {
   /** In whose hands the sheet is. */
   heldBy: uuid().orNull(),
 });
-export type RunRow = RowOf<typeof runs>;
+export type SheetRow = RowOf<typeof sheets>;
 
-export const runEvents = table("run_events", {
+export const logEntries = table("log_entries", {
   seq: bigWhole().key().counted(),
   id: uuid(),
-  runId: uuid(),
+  sheetId: uuid(),
   byPerson: uuid(),
   type: text(30),
   body: json<RunEvent>(),
   contentHash: fixedText(64),
   receivedAt: instant(),
 });
-export type RunEventRow = RowOf<typeof runEvents>;
+export type LogEntryRow = RowOf<typeof logEntries>;
 
 /** Hands-on minutes that a signed sheet took, from its log. */
-export const runMinutes = table("run_minutes", {
-  runId: uuid().key(),
+export const sheetMinutes = table("sheet_minutes", {
+  sheetId: uuid().key(),
   procedureId: text(80),
   siteId: uuid(),
   personId: uuid(),
   doneOn: day(),
   handsMinutes: real(),
 });
-export type RunMinutesRow = RowOf<typeof runMinutes>;
+export type SheetMinutesRow = RowOf<typeof sheetMinutes>;
 
 export const recordChain = table("record_chain", {
   seq: bigWhole().key(),

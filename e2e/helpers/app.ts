@@ -1,6 +1,8 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
 
+import { must } from "../../core/must";
+
 export const PASSWORD = "harbour-demo-1";
 
 export async function signIn(page: Page, name: "mira" | "jonas" | "tove" = "mira"): Promise<void> {
@@ -68,7 +70,7 @@ export async function expectNothingSideways(page: Page): Promise<void> {
 
 /** Signs in the box on the signature page. */
 export async function drawSignature(page: Page): Promise<void> {
-  const box = (await page.getByRole("img", { name: "Signature" }).boundingBox())!;
+  const box = must(await page.getByRole("img", { name: "Signature" }).boundingBox());
   await page.mouse.move(box.x + 30, box.y + box.height / 2);
   await page.mouse.down();
   await page.mouse.move(box.x + 90, box.y + 20, { steps: 5 });

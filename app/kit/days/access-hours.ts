@@ -1,3 +1,4 @@
+import { must } from "@core";
 /** Opening times of one weekday, each from–to as HH:MM. */
 export type DayHours = [from: string, to: string][];
 /** By ISO weekday, 1 = Monday. An empty list: nobody lets us in, though the site may be working; `closed`: it stands still. */
@@ -23,7 +24,7 @@ export function parseAccessHours(text: string): WeekHours | null {
     const split = /^((?:[a-z]+\s*(?:[-–,]\s*[a-z]+\s*)*)\s)?\s*(closed|[\d:,\s–-]+)$/i.exec(part);
     if (!split) throw new Error(`"${part}" is not understood. Write for example Mon-Fri 07:00-15:00; Sat 08:00-12:00.`);
     const days = split[1] ? daysOf(split[1].trim()) : ALL;
-    const hours = split[2]!.toLowerCase() === "closed" ? "closed" : split[2]!.split(",").map(timesOf);
+    const hours = must(split[2]).toLowerCase() === "closed" ? "closed" : must(split[2]).split(",").map(timesOf);
     for (const day of days) week[day] = hours;
   }
   return week;
@@ -44,8 +45,8 @@ function daysOf(text: string): number[] {
 function timesOf(text: string): [string, string] {
   const found = TIMES.exec(text.trim());
   if (!found) throw new Error(`"${text.trim()}" is no span of time. Write for example 07:00-15:00.`);
-  const from = `${found[1]!.padStart(2, "0")}:${found[2]}`;
-  const to = `${found[3]!.padStart(2, "0")}:${found[4]}`;
+  const from = `${must(found[1]).padStart(2, "0")}:${found[2]}`;
+  const to = `${must(found[3]).padStart(2, "0")}:${found[4]}`;
   if (to <= from || to > "24:00") throw new Error(`${from}–${to} ends before it begins.`);
   return [from, to];
 }
@@ -65,7 +66,7 @@ export function accessLines(text: string): string[] {
   const week = parseAccessHours(text);
   if (week === null) return [];
   const words = (day: number): string => {
-    const hours = week[day]!;
+    const hours = must(week[day]);
     if (hours === "closed") return "closed";
     return hours.length === 0 ? "no access" : hours.map(([from, to]) => `${from}–${to}`).join(", ");
   };

@@ -1,3 +1,4 @@
+import { must } from "@core";
 /** Minute of the day, 0 to 1439, that an instant falls on in a time zone (IANA name). */
 export function minuteOfDay(instant: Date, timeZone: string): number {
   const parts = new Intl.DateTimeFormat("en-GB", {
@@ -6,14 +7,14 @@ export function minuteOfDay(instant: Date, timeZone: string): number {
     minute: "2-digit",
     hourCycle: "h23",
   }).formatToParts(instant);
-  const part = (type: string): number => Number(parts.find((one) => one.type === type)!.value);
+  const part = (type: string): number => Number(must(parts.find((one) => one.type === type)).value);
   return part("hour") * 60 + part("minute");
 }
 
 /** HH:MM as minutes of the day. */
 export function minutesOf(clock: string): number {
   const [hours, minutes] = clock.split(":").map(Number);
-  return hours! * 60 + minutes!;
+  return must(hours) * 60 + must(minutes);
 }
 
 /** Minutes as `45 min` or `2 h 05 min`. */

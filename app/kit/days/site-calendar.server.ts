@@ -1,4 +1,5 @@
 import type { SiteCalendar } from "@core";
+import { must } from "@core";
 import Holidays from "date-holidays";
 
 import { closedWeekdays } from "./access-hours";
@@ -18,7 +19,7 @@ export function holidaysOf(region: string, year: number): { on: string; name: st
   let found = known.get(key);
   if (!found) {
     const [country, state] = region.split("-");
-    const rules = state ? new Holidays(country!, state) : new Holidays(country!);
+    const rules = state ? new Holidays(must(country), state) : new Holidays(must(country));
     found = rules
       .getHolidays(year)
       .filter((one) => one.type === "public")

@@ -8,7 +8,7 @@ import * as sql from "./audit.sql";
 
 /** The site's time zone of a machine. */
 export async function zoneOf(machineId: string): Promise<string> {
-  const [row] = await sql.machines({ machineId });
+  const [row] = await sql.zoneOfMachine({ machineId });
   if (!row) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
   return row.timeZone;
 }
@@ -47,5 +47,5 @@ export interface Change {
 /** What was changed about a subject, newest first. */
 export async function changesOf(subject: string, subjectIds: readonly string[], limit = 30): Promise<Change[]> {
   if (subjectIds.length === 0) return [];
-  return sql.auditLog({ subject, subjectIds }, limit);
+  return sql.changesOf({ subject, subjectIds }, limit);
 }

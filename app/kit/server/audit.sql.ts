@@ -4,7 +4,7 @@ import { getDb } from "@db";
 import type { Change } from "./audit.server";
 
 /** Joins. */
-export function machines(values: { machineId: string }): Promise<{ timeZone: string }[]> {
+export function zoneOfMachine(values: { machineId: string }): Promise<{ timeZone: string }[]> {
   return getDb().select<{ timeZone: string }>(
     "SELECT s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId",
     values,
@@ -12,7 +12,10 @@ export function machines(values: { machineId: string }): Promise<{ timeZone: str
 }
 
 /** Joins, compares in the database. */
-export function auditLog(values: { subject: string; subjectIds: readonly string[] }, limit: number): Promise<Change[]> {
+export function changesOf(
+  values: { subject: string; subjectIds: readonly string[] },
+  limit: number,
+): Promise<Change[]> {
   return getDb().select<Change>(
     `SELECT a.at, COALESCE(p.name, '') AS \`by\`, a.action, a.details FROM audit_log a LEFT JOIN persons p ON p.id = a.by_person
      WHERE a.subject = :subject AND a.subject_id IN (:subjectIds) ORDER BY a.at DESC LIMIT ${limit}`,

@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { parse } from "csv-parse/sync";
 import { stringify } from "csv-stringify/sync";
 
@@ -84,7 +85,7 @@ export function readTable<Column extends string>(
     const line = lines(end);
     end = info.bytes;
     if (cells.length === names.length)
-      rows.push({ line, cell: (column) => (position.has(column) ? cells[position.get(column)!] : undefined) });
+      rows.push({ line, cell: (column) => (position.has(column) ? cells[must(position.get(column))] : undefined) });
     else {
       faults.push({
         line,
@@ -124,7 +125,7 @@ function delimiterOf(content: string): string {
   for (const character of content) {
     if (character === '"') quoted = !quoted;
     else if ((character === "\n" || character === "\r") && !quoted) break;
-    else if (!quoted && counts.has(character)) counts.set(character, counts.get(character)! + 1);
+    else if (!quoted && counts.has(character)) counts.set(character, must(counts.get(character)) + 1);
   }
   return [...counts].reduce((best, one) => (one[1] > best[1] ? one : best))[0];
 }

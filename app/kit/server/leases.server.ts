@@ -10,8 +10,8 @@ import * as sql from "./leases.sql";
  */
 export async function takeLease(name: string, holder: string, ttlMs: number, now: Date): Promise<boolean> {
   const db = getDb();
-  await sql.addLeases({ name });
-  await sql.changeLeases({
+  await sql.knowLease({ name });
+  await sql.takeLease({
     name,
     holder,
     now,

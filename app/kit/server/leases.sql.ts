@@ -2,12 +2,12 @@
 import { getDb } from "@db";
 
 /** Says whether it was new. */
-export function addLeases(values: { name: string }): Promise<number> {
+export function knowLease(values: { name: string }): Promise<number> {
   return getDb().run("INSERT IGNORE INTO leases (name, holder, held_until) VALUES (:name, '', '1970-01-01')", values);
 }
 
 /** Its shape varies. */
-export function changeLeases(values: { name: string; holder: string; now: Date; until: Date }): Promise<number> {
+export function takeLease(values: { name: string; holder: string; now: Date; until: Date }): Promise<number> {
   return getDb().run(
     "UPDATE leases SET holder = :holder, held_until = :until WHERE name = :name AND (holder = :holder OR held_until < :now)",
     values,

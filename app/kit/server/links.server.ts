@@ -71,5 +71,5 @@ export type LinkView = Pick<LinkRow, "id" | "kind" | "subjectId" | "madeAt"> & {
 
 /** Links of a subject that still work. */
 export async function listLinks(kinds: readonly LinkRow["kind"][], subjectId: string): Promise<LinkView[]> {
-  return sql.links({ kinds, subjectId });
+  return sql.linksWithNames({ kinds, subjectId });
 }

@@ -4,7 +4,7 @@ import { getDb } from "@db";
 import type { LinkView } from "./links.server";
 
 /** Joins. */
-export function links(values: {
+export function linksWithNames(values: {
   kinds: readonly ("operator" | "person-calendar" | "site-calendar")[];
   subjectId: string;
 }): Promise<LinkView[]> {

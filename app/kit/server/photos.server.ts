@@ -41,9 +41,9 @@ export async function storePhoto(photo: PhotoRow, tx: Transaction): Promise<void
 }
 
 /** Stores a sheet's picture under the id that the device gave it; sent again it changes nothing. */
-export async function storeRunPhoto(runId: string, photoId: string, bytes: Uint8Array, now: Date): Promise<void> {
+export async function storeSheetPhoto(sheetId: string, photoId: string, bytes: Uint8Array, now: Date): Promise<void> {
   const db = getDb();
-  if (!(await db.models.Run.findByPk(runId, { attributes: ["id"], raw: true })))
+  if (!(await db.models.Sheet.findByPk(sheetId, { attributes: ["id"], raw: true })))
     throw new Refusal(404, "no-such-run", "This sheet does not exist.");
   if (await db.models.Photo.findByPk(photoId, { attributes: ["id"], raw: true })) return;
   const photo = await preparePhoto(bytes, now);

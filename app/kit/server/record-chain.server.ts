@@ -1,5 +1,6 @@
 import type { RunEvent } from "@core";
-import { getDb, type RecordChainRow, type Transaction } from "@db";
+import { must } from "@core";
+import { getDb, type MachineHoldRow, type RecordChainRow, type Transaction } from "@db";
 
 import { contentHash } from "./content-hash.server";
 import * as sql from "./record-chain.sql";
@@ -41,7 +42,7 @@ export async function addAllToChain(
   tx: Transaction,
 ): Promise<void> {
   const db = getDb();
-  await sql.addRecordChainEnd({ hash: NOTHING }, tx);
+  await sql.beginChain({ hash: NOTHING }, tx);
   const [end] = await db.models.RecordChainEnd.findAll({
     attributes: ["seq", "hash"],
     where: { id: 1 },
@@ -49,7 +50,7 @@ export async function addAllToChain(
     raw: true,
     transaction: tx,
   });
-  let last = { seq: end!.seq, hash: end!.hash };
+  let last = { seq: must(end).seq, hash: must(end).hash };
   const rows = entries.map(({ kind, subjectId, content, vouched, at }): RecordChainRow => {
     const entry = {
       seq: last.seq + 1,
@@ -66,16 +67,30 @@ export async function addAllToChain(
   await db.models.RecordChainEnd.update({ seq: last.seq, hash: last.hash }, { where: { id: 1 }, transaction: tx });
 }
 
-/** What a signature vouches for: the version worked on, and every fact of the log. */
+/**
+ * What a signature vouches for: the version worked on, and every fact of the log. Its names are part of what is hashed: they
+ * never change, whatever the tables are called.
+ */
 export function vouchedFor(
-  run: { id: string; procedureId: string; procedureVersion: number },
-  events: readonly RunEvent[],
+  sheet: { id: string; procedureId: string; procedureVersion: number },
+  entries: readonly RunEvent[],
 ): object {
   return {
-    runId: run.id,
-    procedureId: run.procedureId,
-    procedureVersion: run.procedureVersion,
-    events: [...events].sort((a, b) => (a.id < b.id ? -1 : 1)),
+    runId: sheet.id,
+    procedureId: sheet.procedureId,
+    procedureVersion: sheet.procedureVersion,
+    events: [...entries].sort((a, b) => (a.id < b.id ? -1 : 1)),
+  };
+}
+
+/** What a lead vouches for who returns a machine to service; its names never change either. */
+export function vouchedReturn({ sheetId, entryId, since, clearedAt, ...hold }: MachineHoldRow): object {
+  return {
+    ...hold,
+    runId: sheetId,
+    eventId: entryId,
+    since: since.toISOString(),
+    clearedAt: clearedAt?.toISOString() ?? null,
   };
 }
 
@@ -109,7 +124,7 @@ export async function verifyChain(): Promise<{ entries: number; faults: ChainFau
         faults.push({
           seq: previous.seq + 1,
           subjectId: "",
-          what: `the chain ends at ${previous.seq}, but ${end!.seq} were written`,
+          what: `the chain ends at ${previous.seq}, but ${must(end).seq} were written`,
         });
       else if (end && end.hash !== previous.hash)
         faults.push({ seq: previous.seq, subjectId: "", what: "the end of the chain is not the last entry" });
@@ -138,16 +153,16 @@ async function vouchedNow(row: RecordChainRow): Promise<object | null> {
   const db = getDb();
   if (row.kind === "return-to-service") {
     const hold = await db.models.MachineHold.findByPk(row.subjectId, { raw: true });
-    return hold && { ...hold, since: hold.since.toISOString(), clearedAt: hold.clearedAt?.toISOString() ?? null };
+    return hold && vouchedReturn(hold);
   }
   const ids = (row.content as { events: string[] }).events;
-  const run = await db.models.Run.findByPk(row.subjectId, { raw: true });
-  const events = (
-    await db.models.RunEvent.findAll({
+  const sheet = await db.models.Sheet.findByPk(row.subjectId, { raw: true });
+  const entries = (
+    await db.models.LogEntry.findAll({
       attributes: ["body"],
       where: { id: ids },
       raw: true,
     })
   ).map((one) => one.body);
-  return run && events.length === ids.length ? vouchedFor(run, events) : null;
+  return sheet && entries.length === ids.length ? vouchedFor(sheet, entries) : null;
 }

@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { getDb } from "@db";
 import fc from "fast-check";
 
@@ -6,10 +7,10 @@ import { exportMachines, listMachines } from "~/machines/machines.server";
 import {
   addActor,
   closeDatabase,
+  dutyOf,
   freshDatabase,
   HEADER,
   importLines,
-  planOf,
   publishShipped,
 } from "~/testing/database";
 
@@ -29,7 +30,7 @@ afterAll(closeDatabase);
 const line = (n: number): string =>
   `Customer ${n % 40},Site ${n % 200},"Street ${n}, ""Old"" Harbour",Europe/Lisbon,${(n % 200) * 2},07:00-10:00,Room ${n % 7},M-${n},Machine ${n},${["flake-ice-maker", "slide-stainer", "wide-format-printer", "ride-on-sweeper"][n % 4]},side-brooms,`;
 const count = async (table: string): Promise<number> =>
-  (await getDb().select<{ total: number }>(`SELECT COUNT(*) AS total FROM ${table}`))[0]!.total;
+  must((await getDb().select<{ total: number }>(`SELECT COUNT(*) AS total FROM ${table}`))[0]).total;
 
 it("takes 5,000 machines with their duties, showing how far it is, and gives the same data back", async () => {
   // A site's address is the same on all its rows.
@@ -46,7 +47,7 @@ it("takes 5,000 machines with their duties, showing how far it is, and gives the
   expect(await getImport(id)).toMatchObject({ status: "done", rowsDone: 5000 });
   expect(seen.size).toBeGreaterThan(2);
   expect(await count("machines")).toBe(5000);
-  expect(await count("plans")).toBe(5000 + 2 * 1250); // the stainers have three each
+  expect(await count("duties")).toBe(5000 + 2 * 1250); // the stainers have three each
 
   const exported = await exportMachines();
   const again = await checkImport(lead, "again.csv", exported, NOW);
@@ -54,7 +55,7 @@ it("takes 5,000 machines with their duties, showing how far it is, and gives the
   await claimImport(again, NOW);
   await applyImport(again, NOW);
   expect(await exportMachines()).toBe(exported);
-  expect(await count("plans")).toBe(7500);
+  expect(await count("duties")).toBe(7500);
 }, 120_000);
 
 it("puts the good rows in, lists the bad ones, and writes nothing of a file that fails half-way", async () => {
@@ -123,7 +124,8 @@ it("brings a known machine up to date, and its scale-related duties to the new w
     `Scale Co,Scale site,,Europe/Lisbon,${water},,,S-1,${name},flake-ice-maker,,2026-06-10`;
   await importLines(lead, [row("50", "Ice")], NOW);
   const due = async () =>
-    (await getDb().models.Plan.findByPk(await planOf("S-1", "flake-ice-maker-clean-sanitise"), { raw: true }))!.dueOn;
+    must(await getDb().models.Duty.findByPk(await dutyOf("S-1", "flake-ice-maker-clean-sanitise"), { raw: true }))
+      .dueOn;
   expect(await due()).toBe("2027-06-10");
   await importLines(lead, [row("320", "Ice renamed")], NOW);
   expect(await due()).toBe("2026-12-09");

@@ -1,7 +1,8 @@
+import { must } from "@core";
 import { type Db, getDb, type ImportRow, type MachineRow, type SiteRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
-import { newPlan } from "~/duties/new-plan.server";
+import { newDuty } from "~/duties/new-duty.server";
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { assessSite, rescale } from "~/machines/sites/sites.server";
@@ -103,7 +104,7 @@ export async function getImport(id: string): Promise<ImportView> {
 
 /** Takes the import for this process; false when it is done or running elsewhere. */
 export async function claimImport(id: string, now: Date): Promise<boolean> {
-  const taken = await sql.changeImports({ id, now, stale: new Date(now.getTime() - STALE_MS) });
+  const taken = await sql.claimImport({ id, now, stale: new Date(now.getTime() - STALE_MS) });
   return taken === 1;
 }
 
@@ -115,8 +116,8 @@ export async function applyImport(id: string, now: Date): Promise<void> {
   const db = getDb();
   try {
     const row = await db.models.Import.findByPk(id, { raw: true });
-    const { good, columns } = parseRegister(row!.content);
-    const bad = new Set(row!.faults.map((fault) => fault.line));
+    const { good, columns } = parseRegister(must(row).content);
+    const bad = new Set(must(row).faults.map((fault) => fault.line));
     const records = good.filter((one) => !bad.has(one.line)).map((one) => one.record);
     await db.transact((tx) => putRecords(db, records, columns, now, tx, (done) => progress(db, id, done)));
     await db.models.Import.update({ status: "done", rowsDone: records.length }, { where: { id } });
@@ -163,14 +164,14 @@ async function putRecords(
     // One statement for new and known machines alike.
     const updated = UPDATED.filter(([, column]) => columns.has(column)).map(([field]) => field);
     await db.models.Machine.bulkCreate(machines, { transaction: tx, updateOnDuplicate: updated });
-    await sql.changePlans({ ids: machines.map((machine) => machine.id) }, tx);
+    await sql.moveDutiesWithMachines({ ids: machines.map((machine) => machine.id) }, tx);
     const siteById = new Map(part.map((record) => [siteOf(record).id, siteOf(record)]));
-    const plans = fresh.flatMap((machine) =>
+    const duties = fresh.flatMap((machine) =>
       procedures
         .filter((one) => one.family === machine.family)
-        .map((procedure) => newPlan(machine, siteById.get(machine.siteId)!, procedure, now)),
+        .map((procedure) => newDuty(machine, must(siteById.get(machine.siteId)), procedure, now)),
     );
-    await db.models.Plan.bulkCreate(plans, { transaction: tx });
+    await db.models.Duty.bulkCreate(duties, { transaction: tx });
     done += part.length;
     await onProgress(done);
   }
@@ -223,7 +224,7 @@ async function putSites(
       ...before,
       ...siteFieldsOf(record, columns),
       id: before?.id ?? uuidv7(),
-      customerId: customers.get(record.customer.toLowerCase())!,
+      customerId: must(customers.get(record.customer.toLowerCase())),
       name: before?.name ?? record.site,
       timeZone: record.time_zone,
       notes: before?.notes ?? "",
@@ -241,7 +242,7 @@ async function putSites(
         changed.push(site.id);
     }
   }
-  return { siteOf: (record) => seen.get(keyOf(record))!, changed };
+  return { siteOf: (record) => must(seen.get(keyOf(record))), changed };
 }
 
 /** A site's fields that the file has a column for; the others stay as they are. */
@@ -285,7 +286,7 @@ function machineRow(record: MachineRecord, siteId: string, id: string, now: Date
 /** A site whose water, zone or hours changed: its scale-related duties get the new factor, and all are assessed anew. */
 async function rescaleSite(db: Db, siteId: string, now: Date, tx: Transaction): Promise<void> {
   const site = await db.models.Site.findByPk(siteId, { raw: true, transaction: tx });
-  await rescale(siteId, site!.waterHardness, tx);
+  await rescale(siteId, must(site).waterHardness, tx);
   await assessSite(siteId, now, tx);
 }
 

@@ -2,7 +2,7 @@
 import { getDb, type Transaction } from "@db";
 
 /** Its shape varies. */
-export function changeImports(values: { id: string; now: Date; stale: Date }): Promise<number> {
+export function claimImport(values: { id: string; now: Date; stale: Date }): Promise<number> {
   return getDb().run(
     "UPDATE imports SET status = 'running', started_at = :now, rows_done = 0, message = '' WHERE id = :id AND (status IN ('checked','failed') OR (status = 'running' AND started_at < :stale))",
     values,
@@ -10,9 +10,9 @@ export function changeImports(values: { id: string; now: Date; stale: Date }): P
 }
 
 /** Joins, compares in the database. */
-export function changePlans(values: { ids: string[] }, tx?: Transaction): Promise<number> {
+export function moveDutiesWithMachines(values: { ids: string[] }, tx?: Transaction): Promise<number> {
   return getDb().run(
-    "UPDATE plans p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id, p.family = m.family WHERE m.id IN (:ids) AND NOT (p.site_id <=> m.site_id AND p.family = m.family)",
+    "UPDATE duties p JOIN machines m ON m.id = p.machine_id SET p.site_id = m.site_id, p.family = m.family WHERE m.id IN (:ids) AND NOT (p.site_id <=> m.site_id AND p.family = m.family)",
     values,
     tx,
   );

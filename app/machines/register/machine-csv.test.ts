@@ -1,3 +1,5 @@
+import { must } from "@core";
+
 import { guardText, unguardText } from "~/kit/server/csv-table.server";
 
 import { parseMachineCsv, parseRegister, writeMachineCsv, writeMachineJson } from "./machine-csv.server";
@@ -19,8 +21,8 @@ describe("what a spreadsheet would run", () => {
   });
   it("never touches numbers", () => {
     const [good] = parseMachineCsv(`${HEAD},water_hardness_mg_l\n${row("A")},80.5`).good;
-    expect(writeMachineCsv([good!.record])).toContain(",80.5,");
-    expect(writeMachineCsv([{ ...good!.record, water_hardness_mg_l: -1 }])).toContain(",-1,");
+    expect(writeMachineCsv([must(good).record])).toContain(",80.5,");
+    expect(writeMachineCsv([{ ...must(good).record, water_hardness_mg_l: -1 }])).toContain(",-1,");
   });
 });
 
@@ -54,7 +56,7 @@ describe("reading", () => {
     expect(parseMachineCsv(`${HEAD}\n${row("A")},more`).faults).toMatchObject([
       { line: 2, reason: expect.stringContaining("7 cells") },
     ]);
-    expect(parseMachineCsv(`${HEAD}\n${row("A", '"open')}`).faults[0]!.reason).toContain("cannot be read");
+    expect(must(parseMachineCsv(`${HEAD}\n${row("A", '"open')}`).faults[0]).reason).toContain("cannot be read");
     expect(parseMachineCsv("").faults).toMatchObject([{ line: 1, reason: expect.stringContaining("empty") }]);
   });
 
@@ -96,18 +98,18 @@ describe("the register as JSON", () => {
     expect(parseRegister(JSON.stringify([{ ...machine, tag: "B B" }])).faults).toMatchObject([
       { line: 1, column: "tag" },
     ]);
-    expect(parseRegister("[{").faults[0]!.reason).toContain("JSON");
+    expect(must(parseRegister("[{").faults[0]).reason).toContain("JSON");
     expect(parseRegister('[{"tag": 7}]').faults.length).toBeGreaterThan(0);
   });
 });
 
 it("leaves what a file has no column for out, so that the register keeps its own", () => {
   const [without] = parseMachineCsv(`${HEAD}\n${row("A")}`).good;
-  expect([without!.record.latitude, without!.record.position, without!.record.holiday_region]).toEqual([
+  expect([must(without).record.latitude, must(without).record.position, must(without).record.holiday_region]).toEqual([
     undefined,
     undefined,
     undefined,
   ]);
   const [empty] = parseMachineCsv(`${HEAD},latitude,position\n${row("A")},,`).good;
-  expect([empty!.record.latitude, empty!.record.position]).toEqual([null, ""]);
+  expect([must(empty).record.latitude, must(empty).record.position]).toEqual([null, ""]);
 });

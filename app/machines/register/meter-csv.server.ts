@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 
+import { must } from "@core";
 import { getDb, type MeterReadingRow } from "@db";
 
 import type { Actor } from "~/kit/actor";
@@ -43,9 +44,9 @@ export async function importReadings(
     const fault = (column: Column, reason: string): number => faults.push({ line, column, reason });
     const before = faults.length;
     const machine = machines.get(tagOf(cell("tag")));
-    const meter = cell("meter")!.trim();
-    const value = toNumber(cell("value")!);
-    const readAt = instantOf(cell("read_at")!.trim());
+    const meter = must(cell("meter")).trim();
+    const value = toNumber(must(cell("value")));
+    const readAt = instantOf(must(cell("read_at")).trim());
     if (!machine) fault("tag", "No machine in the register has this tag.");
     if (!METER_NAME.test(meter) || meter.length > 60)
       fault("meter", "Is no meter's short name, such as running-hours.");
@@ -55,15 +56,20 @@ export async function importReadings(
     if (faults.length > before) continue;
     good.push(
       readingRow({
-        machineId: machine!.id,
+        machineId: must(machine).id,
         meter,
-        value: value!,
-        readOn: DAY.test(cell("read_at")!.trim()) ? cell("read_at")!.trim() : dayInZone(readAt!, machine!.timeZone),
-        readAt: readAt!,
+        value: must(value),
+        readOn: DAY.test(must(cell("read_at")).trim())
+          ? must(cell("read_at")).trim()
+          : dayInZone(must(readAt), must(machine).timeZone),
+        readAt: must(readAt),
         byPerson: actor.id,
         source: "import",
         note: unguardText(cell("note") ?? "").slice(0, 500),
-        externalId: `csv:${createHash("sha256").update(`${machine!.id}|${meter}|${readAt!.toISOString()}|${value}`).digest("hex").slice(0, 60)}`,
+        externalId: `csv:${createHash("sha256")
+          .update(`${must(machine).id}|${meter}|${must(readAt).toISOString()}|${value}`)
+          .digest("hex")
+          .slice(0, 60)}`,
       }),
     );
   }
@@ -94,7 +100,7 @@ async function machinesByTag(tags: readonly string[]): Promise<Map<string, { id:
   const unique = [...new Set(tags)].filter(Boolean);
   const found = new Map<string, { id: string; timeZone: string }>();
   for (let i = 0; i < unique.length; i += CHUNK) {
-    const rows = await sql.machines({ tags: unique.slice(i, i + CHUNK) });
+    const rows = await sql.machinesByTag({ tags: unique.slice(i, i + CHUNK) });
     for (const row of rows) found.set(row.tag.toLowerCase(), row);
   }
   return found;

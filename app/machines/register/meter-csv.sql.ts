@@ -2,7 +2,7 @@
 import { getDb } from "@db";
 
 /** Joins. */
-export function machines(values: { tags: string[] }): Promise<{ id: string; tag: string; timeZone: string }[]> {
+export function machinesByTag(values: { tags: string[] }): Promise<{ id: string; tag: string; timeZone: string }[]> {
   return getDb().select<{ id: string; tag: string; timeZone: string }>(
     "SELECT m.id, m.tag, s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.tag IN (:tags)",
     values,

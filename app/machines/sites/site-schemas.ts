@@ -1,3 +1,4 @@
+import { must } from "@core";
 import * as yup from "yup";
 
 import { parseAccessHours } from "~/kit/days/access-hours";
@@ -13,7 +14,7 @@ export function parseSharedPlaces(text: string): Record<string, number> {
     .filter(Boolean)) {
     const found = /^([a-z][a-z-]{0,39})(?:\s+(\d{1,2}))?$/.exec(part);
     if (!found) throw new Error(`"${part}" is not understood. Write for example: sink 2; hood 1.`);
-    places[found[1]!] = Number(found[2] ?? 1);
+    places[must(found[1])] = Number(found[2] ?? 1);
   }
   return places;
 }

@@ -1,4 +1,4 @@
-import { addDays, hardnessFactor } from "@core";
+import { addDays, hardnessFactor, must } from "@core";
 import { type Contact, getDb, Op, type SiteClosureRow, type SiteRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -29,11 +29,11 @@ export async function findSites(filter: {
   after: string | null;
 }): Promise<{ rows: SiteListRow[]; next: string | null }> {
   const split = filter.after?.lastIndexOf("_") ?? -1;
-  const rows = await sql.machines(
+  const rows = await sql.sitesPage(
     {
       like: `${likeText(filter.q ?? "")}%`,
-      afterName: split > 0 ? filter.after!.slice(0, split) : "",
-      afterId: split > 0 ? filter.after!.slice(split + 1) : "",
+      afterName: split > 0 ? must(filter.after).slice(0, split) : "",
+      afterId: split > 0 ? must(filter.after).slice(split + 1) : "",
     },
     filter,
     split,
@@ -61,7 +61,7 @@ export async function getSite(id: string, now: Date): Promise<SiteView> {
   if (!site) throw new Refusal(404, "no-such-site", "This site is not in the register.");
   const customer = await db.models.Customer.findByPk(site.customerId, { raw: true });
   const today = dayInZone(now, site.timeZone);
-  const closures = await sql.siteClosures({ id, today });
+  const closures = await sql.closuresOf({ id, today });
   const machines = await db.models.Machine.findAll({
     attributes: ["id", "tag", "name", "family", "area"],
     where: { siteId: id },
@@ -77,7 +77,7 @@ export async function getSite(id: string, now: Date): Promise<SiteView> {
       )
     : [];
   return {
-    site: { ...site, customerName: customer!.name },
+    site: { ...site, customerName: must(customer).name },
     today,
     closures,
     holidays: holidays.slice(0, 5),
@@ -118,18 +118,18 @@ export async function changeSite(actor: Actor, id: string, settings: SiteSetting
 /** Scale-related duties of a site get the factor of its water. */
 export async function rescale(siteId: string, waterHardness: number | null, tx: Transaction): Promise<void> {
   const db = getDb();
-  const plans = await db.models.Plan.findAll({ where: { siteId }, raw: true, transaction: tx });
-  const families = (await sql.machinesForRescale({ siteId }, tx)).map((row) => row.family);
+  const duties = await db.models.Duty.findAll({ where: { siteId }, raw: true, transaction: tx });
+  const families = (await sql.machinesToRescale({ siteId }, tx)).map((row) => row.family);
   const scaled = new Set(
     (await newestProcedures(families)).filter((one) => one.plan.scaledByHardness).map((one) => one.id),
   );
   const factor = hardnessFactor(waterHardness);
-  for (const plan of plans) {
-    if (!scaled.has(plan.procedureId)) continue;
-    const { intervalFactor: _, ...rules } = plan.rules;
-    await db.models.Plan.update(
+  for (const duty of duties) {
+    if (!scaled.has(duty.procedureId)) continue;
+    const { intervalFactor: _, ...rules } = duty.rules;
+    await db.models.Duty.update(
       { rules: factor === 1 ? rules : { ...rules, intervalFactor: factor } },
-      { where: { id: plan.id }, transaction: tx },
+      { where: { id: duty.id }, transaction: tx },
     );
   }
 }
@@ -190,5 +190,5 @@ export function contactLines(contacts: readonly Contact[]): string {
 }
 
 export async function listSites(): Promise<{ id: string; name: string; customerName: string }[]> {
-  return sql.sites();
+  return sql.sitesToChoose();
 }

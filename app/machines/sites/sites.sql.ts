@@ -6,7 +6,7 @@ import type { SiteListRow, SiteView } from "./sites.server";
 export const PAGE = 50;
 
 /** Joins, counts. */
-export function machines(
+export function sitesPage(
   values: { like: string; afterName: string; afterId: string },
   filter: { q: string | null; after: string | null },
   split: number,
@@ -23,7 +23,7 @@ export function machines(
 }
 
 /** Joins. */
-export function siteClosures(values: { id: string; today: string }): Promise<SiteView["closures"][number][]> {
+export function closuresOf(values: { id: string; today: string }): Promise<SiteView["closures"][number][]> {
   return getDb().select<SiteView["closures"][number]>(
     `SELECT x.id, x.from_on AS fromOn, x.to_on AS toOn, x.reason, p.name AS \`by\` FROM site_closures x JOIN persons p ON p.id = x.by_person
      WHERE x.site_id = :id AND x.cancelled_at IS NULL AND x.to_on >= :today ORDER BY x.from_on LIMIT 50`,
@@ -32,12 +32,12 @@ export function siteClosures(values: { id: string; today: string }): Promise<Sit
 }
 
 /** Each once. */
-export function machinesForRescale(values: { siteId: string }, tx?: Transaction): Promise<{ family: string }[]> {
+export function machinesToRescale(values: { siteId: string }, tx?: Transaction): Promise<{ family: string }[]> {
   return getDb().select<{ family: string }>("SELECT DISTINCT family FROM machines WHERE site_id = :siteId", values, tx);
 }
 
 /** Joins. */
-export function sites(): Promise<{ id: string; name: string; customerName: string }[]> {
+export function sitesToChoose(): Promise<{ id: string; name: string; customerName: string }[]> {
   return getDb().select<{ id: string; name: string; customerName: string }>(
     "SELECT s.id, s.name, c.name AS customerName FROM sites s JOIN customers c ON c.id = s.customer_id ORDER BY s.name LIMIT 500",
   );

@@ -1,4 +1,4 @@
-import { checkProcedure, type LintFinding, lintProcedure, type Procedure } from "@core";
+import { checkProcedure, type LintFinding, lintProcedure, must, type Procedure } from "@core";
 
 export interface Mend extends LintFinding {
   /** The reference fault's own place, when it is none of the linter's. */
@@ -38,7 +38,7 @@ export function LintPanel({ mends, onChoose }: { mends: readonly Mend[]; onChoos
               <button
                 type="button"
                 className="min-h-8 underline underline-offset-4"
-                onClick={() => onChoose(one.step!)}
+                onClick={() => onChoose(must(one.step))}
               >
                 Show
               </button>

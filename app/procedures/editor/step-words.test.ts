@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
 import type { Procedure, Step } from "@core";
+import { must } from "@core";
 
 import { STEP_KINDS, stepWords, triggerWords, whenWords } from "./step-words";
 
@@ -10,7 +11,7 @@ const all = readdirSync(folder)
   .filter((file) => file.endsWith(".json"))
   .map((file) => JSON.parse(readFileSync(join(folder, file), "utf8")) as Procedure);
 const step = (id: string, procedure: string): Step =>
-  all.find((one) => one.id === procedure)!.steps.find((one) => one.id === id)!;
+  must(must(all.find((one) => one.id === procedure)).steps.find((one) => one.id === id));
 
 it("says something of every step that has more than its title", () => {
   for (const one of all.flatMap((procedure) => procedure.steps)) {
@@ -29,10 +30,7 @@ it.each([
 
 it("says when a step is there, in the procedure's own names", () => {
   const when = (id: string, procedure: string): string =>
-    whenWords(
-      step(id, procedure),
-      all.find((one) => one.id === procedure)!,
-    );
+    whenWords(step(id, procedure), must(all.find((one) => one.id === procedure)));
   expect(when("side-new", "ride-on-sweeper-daily")).toBe('with: Two side brooms, if "Side broom bristle" is low');
   expect(when("nut-off", "recirculating-chiller-strainer")).toBe("without: Central unit with flanged strainer");
   expect(when("prove", "own-duty")).toBe("");
@@ -43,12 +41,12 @@ it.each([
   ["card-printer-ribbon", 'at each "ribbon replaced"'],
   ["ride-on-scrubber-brushes", "every 100 on running hours"],
 ])("%s comes due %s", (id, words) =>
-  expect(triggerWords(all.find((one) => one.id === id)!.plan.triggers[0]!)).toBe(words),
+  expect(triggerWords(must(must(all.find((one) => one.id === id)).plan.triggers[0]))).toBe(words),
 );
 
 it("names conditions with their side", () => {
-  const [signal, background] = all.find((one) => one.id === "mass-spectrometer-full")!.plan.triggers;
-  expect([triggerWords(signal!), triggerWords(background!)]).toEqual([
+  const [signal, background] = must(all.find((one) => one.id === "mass-spectrometer-full")).plan.triggers;
+  expect([triggerWords(must(signal)), triggerWords(must(background))]).toEqual([
     "when signal check is below 80000",
     "when background check is above 500",
   ]);

@@ -61,9 +61,9 @@ export function ChooseWork({
             <Form method="post">
               <ul className="divide-y divide-line border-y border-line">
                 {rows.map((row) => (
-                  <li key={row.planId}>
+                  <li key={row.dutyId}>
                     <label className="flex min-h-12 items-center gap-3 py-2 hover:bg-sunken">
-                      <input type="checkbox" name="plan" value={row.planId} className="size-6 shrink-0" />
+                      <input type="checkbox" name="duty" value={row.dutyId} className="size-6 shrink-0" />
                       <span className="w-20 shrink-0 text-center text-xs leading-tight text-ink-soft">
                         <LeadMark
                           state={row.state}

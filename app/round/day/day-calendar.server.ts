@@ -10,7 +10,7 @@ export function dayCalendar(view: DayView, origin: string): string {
     method: ICalCalendarMethod.PUBLISH,
   });
   const titles = new Map(
-    [...view.duties, ...view.closed].map((duty) => [duty.planId, `${duty.title} – ${duty.machineName}`]),
+    [...view.duties, ...view.closed].map((duty) => [duty.dutyId, `${duty.title} – ${duty.machineName}`]),
   );
   for (const stop of view.day.plan?.stops ?? []) {
     const site = view.sites.find((one) => one.id === stop.site);

@@ -1,3 +1,4 @@
+import { must } from "@core";
 /** Where the sites lie to each other and how the round goes, drawn without map tiles: north is up, distances to scale. */
 export function DayMap({ depot, stops }: { depot: MapPoint; stops: readonly MapPoint[] }) {
   const points = [depot, ...stops].filter(
@@ -15,7 +16,7 @@ export function DayMap({ depot, stops }: { depot: MapPoint; stops: readonly MapP
   const size = Math.max(Math.max(...xs) - left, Math.max(...ys) - top, 1e-4);
   const [width, height] = [320, Math.max(120, Math.min(280, (280 * (Math.max(...ys) - top)) / size + 60))];
   const scale = Math.min((width - 60) / size, (height - 44) / Math.max(Math.max(...ys) - top, size / 4));
-  const at = (i: number): [number, number] => [30 + (xs[i]! - left) * scale, 22 + (ys[i]! - top) * scale];
+  const at = (i: number): [number, number] => [30 + (must(xs[i]) - left) * scale, 22 + (must(ys[i]) - top) * scale];
   const km = (size * 111.2).toFixed(size * 111.2 < 10 ? 1 : 0);
   const path = [...points.map((_, i) => at(i)), at(0)]
     .map(([x, y], i) => `${i === 0 ? "M" : "L"}${x.toFixed(1)} ${y.toFixed(1)}`)

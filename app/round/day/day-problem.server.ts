@@ -7,16 +7,17 @@ import {
   foldRun,
   type LearnedMinutes,
   learnMinutes,
+  must,
   type Procedure,
   procedurePhases,
   remainingPhases,
   type RunEvent,
 } from "@core";
-import { type DayEventRow, type DayRow, getDb, Op, type PlanRules } from "@db";
+import { type DayEventRow, type DayRow, type DutyRules, getDb, Op } from "@db";
 
 import { containedDuties } from "~/duties/contained-duties";
 import { dueNow } from "~/duties/due.server";
-import { OWN_DUTY } from "~/duties/plans.server";
+import { OWN_DUTY } from "~/duties/duties.server";
 import { parseAccessHours } from "~/kit/days/access-hours";
 import { minuteOfDay, minutesOf, weekdayOf } from "~/kit/days/day-time";
 import { depotPlace } from "~/kit/days/depot.server";
@@ -32,7 +33,7 @@ export const ARRIVING_MINUTES = 5;
 export const LEAVING_MINUTES = 5;
 
 export interface DayDuty {
-  planId: string;
+  dutyId: string;
   title: string;
   machineId: string;
   machineName: string;
@@ -43,7 +44,7 @@ export interface DayDuty {
   anchorOn: string | null;
   hardStop: boolean;
   /** Its sheet when one is open. */
-  runId: string | null;
+  sheetId: string | null;
   /** Stays on this day. */
   pinned: boolean;
   learned: LearnedMinutes;
@@ -71,11 +72,11 @@ export interface BuiltDay {
 }
 
 export interface DutySql {
-  planId: string;
+  dutyId: string;
   procedureId: string;
   title: string;
   minutes: number;
-  rules: PlanRules;
+  rules: DutyRules;
   hardStop: boolean;
   projected: boolean;
   dueOn: string | null;
@@ -91,8 +92,8 @@ export interface DutySql {
   readyBy: string;
   pinned: boolean;
   siteId: string;
-  runId: string | null;
-  runProcedure: string | null;
+  sheetId: string | null;
+  sheetProcedure: string | null;
 }
 
 /**
@@ -108,7 +109,7 @@ export async function buildDay(
   live: Date | null,
   candidates: readonly string[] = [],
 ): Promise<BuiltDay> {
-  const rows = await sql.plans({ personId: day.personId, on: day.onDay, candidates }, candidates);
+  const rows = await sql.dutiesOnDay({ personId: day.personId, on: day.onDay, candidates }, candidates);
   const sites = rows.length === 0 ? [] : await sitesOf([...new Set(rows.map((row) => row.siteId))], day.onDay);
   const depot = (await depotPlace()) ?? {
     ...(sites[0] ?? { id: "", name: "Depot", latitude: null, longitude: null, timeZone: "UTC" }),
@@ -119,21 +120,21 @@ export async function buildDay(
     row.procedureId === OWN_DUTY ? row.minutes : (procedures.get(row.procedureId)?.minutes.handsOn ?? row.minutes);
   const own = rows.map((row) => ({ procedureId: row.procedureId, siteId: row.siteId, typical: typical(row) }));
   const learned = await learnedMinutes(own, day.personId);
-  const open = await openRuns(rows.flatMap((row) => (row.runId ? [row.runId] : [])));
+  const open = await openSheets(rows.flatMap((row) => (row.sheetId ? [row.sheetId] : [])));
   const contained = containedDuties(rows);
 
   const duties: DayDuty[] = [];
   const jobs = new Map<string, { job: DayJob; row: DutySql; fixed: FixedPhase[] }>();
   rows.forEach((row, i) => {
-    const site = sites.find((one) => one.id === row.siteId)!;
+    const site = must(sites.find((one) => one.id === row.siteId));
     // Duties of the firm's own making share one general procedure: what others of them took says nothing.
-    const minutes = row.procedureId === OWN_DUTY ? learnMinutes(Math.max(1, row.minutes), []) : learned[i]!;
-    const procedure = open.get(row.runId ?? "")?.procedure ?? procedures.get(row.procedureId);
+    const minutes = row.procedureId === OWN_DUTY ? learnMinutes(Math.max(1, row.minutes), []) : must(learned[i]);
+    const procedure = open.get(row.sheetId ?? "")?.procedure ?? procedures.get(row.procedureId);
     if (!procedure) return;
     const planned = procedurePhases(procedure, { options: row.options }, minutes.minutes);
     const due = dueNow({ ...row, hardStop: row.hardStop, projected: row.projected }, day.onDay);
     duties.push({
-      planId: row.planId,
+      dutyId: row.dutyId,
       title: row.title,
       machineId: row.machineId,
       machineName: row.machineName,
@@ -143,24 +144,24 @@ export async function buildDay(
       dueOn: due.dueOn,
       anchorOn: row.anchorOn,
       hardStop: row.hardStop,
-      runId: row.runId,
+      sheetId: row.sheetId,
       pinned: row.pinned,
       learned: minutes,
       typical: typical(row),
       likely: planned.likely.map(({ title, minutes: more }) => ({ title, minutes: more })),
-      containedIn: contained.get(row.planId) ?? null,
+      containedIn: contained.get(row.dutyId) ?? null,
     });
-    if (contained.has(row.planId)) return;
-    const run = live && row.runId ? open.get(row.runId) : undefined;
+    if (contained.has(row.dutyId)) return;
+    const run = live && row.sheetId ? open.get(row.sheetId) : undefined;
     const left = run
-      ? remainingPhases(procedure, planned, foldRun(procedure, run.events))
+      ? remainingPhases(procedure, planned, foldRun(procedure, run.entries))
       : { phases: planned.phases, waitingSince: null };
     if (left.phases.length === 0) return;
     const windows = hoursOn(row.freeHours, day.onDay);
-    jobs.set(row.planId, {
+    jobs.set(row.dutyId, {
       row,
       job: {
-        id: row.planId,
+        id: row.dutyId,
         phases: left.phases,
         ...(windows ? { windows } : {}),
         ...(row.readyBy ? { readyBy: minutesOf(row.readyBy) } : {}),
@@ -168,7 +169,7 @@ export async function buildDay(
         ...(row.pinned ? { pinned: true } : {}),
       },
       fixed: left.waitingSince
-        ? [{ job: row.planId, index: 0, start: minuteOfDay(new Date(left.waitingSince), site.timeZone) }]
+        ? [{ job: row.dutyId, index: 0, start: minuteOfDay(new Date(left.waitingSince), site.timeZone) }]
         : [],
     });
   });
@@ -184,16 +185,16 @@ export async function buildDay(
   const start: Place = at ?? depot;
   const places = [
     depot,
-    ...daySites.map((site) => sites.find((one) => one.id === site.id)!),
+    ...daySites.map((site) => must(sites.find((one) => one.id === site.id))),
     ...(start === depot ? [] : [start]),
   ];
   const table = await travelBetween(places);
   const from = start === depot ? 0 : places.length - 1;
   const size = daySites.length + 1;
   const travel = Array.from({ length: size }, (_, i) =>
-    Array.from({ length: size }, (_unused, k) => table.minutes[i === 0 ? from : i]![k]!),
+    Array.from({ length: size }, (_unused, k) => must(must(table.minutes[i === 0 ? from : i])[k])),
   );
-  travel[0]![0] = 0;
+  must(travel[0])[0] = 0;
   const timetables = table.timetables.flatMap((one) => {
     if (one.to >= size || (one.from >= size && one.from !== from)) return [];
     if (one.from === from) return from === 0 ? [one] : [{ ...one, from: 0 }, ...(one.from < size ? [one] : [])];
@@ -231,7 +232,7 @@ function daySite(site: KnownSite, jobs: { job: DayJob; row: DutySql; fixed: Fixe
   for (const { row } of jobs) perMachine.set(row.machineId, (perMachine.get(row.machineId) ?? 0) + 1);
   // One service at a time on a machine: each of its duties holds it throughout.
   const locked = jobs.map(({ job, row }) =>
-    perMachine.get(row.machineId)! < 2
+    must(perMachine.get(row.machineId)) < 2
       ? job
       : {
           ...job,
@@ -254,7 +255,7 @@ function daySite(site: KnownSite, jobs: { job: DayJob; row: DutySql; fixed: Fixe
 /** Who is at a site has been let in, whatever its hours say; only its closing still counts. */
 function letIn({ access, ...site }: DaySite, now: number): DaySite {
   const closing = Math.max(0, ...(access ?? []).map((span) => span[1]));
-  return closing > now ? { ...site, access: [[Math.min(now, ...access!.map((span) => span[0])), closing]] } : site;
+  return closing > now ? { ...site, access: [[Math.min(now, ...must(access).map((span) => span[0])), closing]] } : site;
 }
 
 /** Hours of a day in minutes; undefined when nothing is said, [] when nobody is let in. */
@@ -263,7 +264,7 @@ export function hoursOn(text: string, day: string): [number, number][] | undefin
     const week = parseAccessHours(text);
     if (week === null) return undefined;
     const weekday = weekdayOf(day);
-    const hours = week[weekday]!;
+    const hours = must(week[weekday]);
     return hours === "closed" ? [] : hours.map(([from, to]): [number, number] => [minutesOf(from), minutesOf(to)]);
   } catch {
     return undefined;
@@ -281,7 +282,7 @@ export type KnownSite = DaySiteFacts & { sharedPlaces: Record<string, number>; h
 
 /** Sites with whether they stand still on the day: closed weekday, holiday or closure. */
 async function sitesOf(ids: readonly string[], on: string): Promise<KnownSite[]> {
-  const sites = await sql.sites({ ids });
+  const sites = await sql.sitesOnDay({ ids });
   const closures = (
     await getDb().models.SiteClosure.findAll({
       attributes: ["siteId", "fromOn", "toOn"],
@@ -301,20 +302,20 @@ async function sitesOf(ids: readonly string[], on: string): Promise<KnownSite[]>
 }
 
 /** Open sheets with the version they are worked on and their logs. */
-async function openRuns(ids: readonly string[]): Promise<Map<string, { procedure: Procedure; events: RunEvent[] }>> {
+async function openSheets(ids: readonly string[]): Promise<Map<string, { procedure: Procedure; entries: RunEvent[] }>> {
   if (ids.length === 0) return new Map();
   const db = getDb();
-  const runs = await sql.runs({ ids });
-  const events = await db.models.RunEvent.findAll({
-    attributes: ["runId", "body"],
-    where: { runId: [...ids] },
+  const runs = await sql.proceduresOfSheets({ ids });
+  const entries = await db.models.LogEntry.findAll({
+    attributes: ["sheetId", "body"],
+    where: { sheetId: [...ids] },
     order: ["seq"],
     raw: true,
   });
   return new Map(
     runs.map(({ id, body, expanded }) => [
       id,
-      { procedure: expanded ?? body, events: events.filter((one) => one.runId === id).map((one) => one.body) },
+      { procedure: expanded ?? body, entries: entries.filter((one) => one.sheetId === id).map((one) => one.body) },
     ]),
   );
 }

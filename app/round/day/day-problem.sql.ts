@@ -5,15 +5,15 @@ import { getDb } from "@db";
 import type { DutySql, KnownSite } from "./day-problem.server";
 
 /** Joins. */
-export function plans(
+export function dutiesOnDay(
   values: { personId: string; on: string; candidates: readonly string[] },
   candidates: readonly string[],
 ): Promise<DutySql[]> {
   return getDb().select<DutySql>(
-    `SELECT p.id AS planId, p.procedure_id AS procedureId, p.title, p.minutes, p.rules, p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn, p.anchor_on AS anchorOn,
+    `SELECT p.id AS dutyId, p.procedure_id AS procedureId, p.title, p.minutes, p.rules, p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn, p.anchor_on AS anchorOn,
        p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, m.id AS machineId, m.name AS machineName, m.tag AS machineTag,
-       p.pinned, m.options, m.free_hours AS freeHours, m.ready_by AS readyBy, m.site_id AS siteId, r.id AS runId, r.procedure_id AS runProcedure
-     FROM plans p JOIN machines m ON m.id = p.machine_id LEFT JOIN runs r ON r.plan_id = p.id AND r.status = 'open'
+       p.pinned, m.options, m.free_hours AS freeHours, m.ready_by AS readyBy, m.site_id AS siteId, r.id AS sheetId, r.procedure_id AS sheetProcedure
+     FROM duties p JOIN machines m ON m.id = p.machine_id LEFT JOIN sheets r ON r.duty_id = p.id AND r.status = 'open'
      WHERE ((p.planned_for = :personId AND p.planned_on = :on) ${candidates.length > 0 ? "OR p.id IN (:candidates)" : ""}) AND p.active = 1
      ORDER BY m.site_id, m.name, p.title, p.id`,
     values,
@@ -21,7 +21,7 @@ export function plans(
 }
 
 /** Joins. */
-export function sites(values: { ids: readonly string[] }): Promise<KnownSite[]> {
+export function sitesOnDay(values: { ids: readonly string[] }): Promise<KnownSite[]> {
   return getDb().select<KnownSite>(
     `SELECT s.id, s.name, s.latitude, s.longitude, s.access_hours AS accessHours, s.time_zone AS timeZone, s.shared_places AS sharedPlaces,
        s.holiday_region AS holidayRegion, c.name AS customerName
@@ -31,11 +31,11 @@ export function sites(values: { ids: readonly string[] }): Promise<KnownSite[]> 
 }
 
 /** Joins. */
-export function runs(values: {
+export function proceduresOfSheets(values: {
   ids: readonly string[];
 }): Promise<{ id: string; body: Procedure; expanded: Procedure | null }[]> {
   return getDb().select<{ id: string; body: Procedure; expanded: Procedure | null }>(
-    "SELECT r.id, x.body, x.expanded FROM runs r JOIN procedures x ON x.id = r.procedure_id AND x.version = r.procedure_version WHERE r.id IN (:ids)",
+    "SELECT r.id, x.body, x.expanded FROM sheets r JOIN procedures x ON x.id = r.procedure_id AND x.version = r.procedure_version WHERE r.id IN (:ids)",
     values,
   );
 }

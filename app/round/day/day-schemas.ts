@@ -18,7 +18,7 @@ export const orderSchema = yup.object({
 });
 
 export const dutiesSchema = yup.object({
-  plan: listOf(id().required(), 200)
+  duty: listOf(id().required(), 200)
     .min(1, "Choose at least one duty.")
     .required("Choose at least one duty.")
     .meta({ hidden: true }),
@@ -68,10 +68,10 @@ export const fetchSchema = yup.object({
     .moreThan(0, "More than nothing.")
     .max(10_000_000, "That is more than the books can hold.")
     .required("Type how much."),
-  plan: id(),
+  duty: id(),
 });
 
-export const postponeSchema = yup.object({ plan: id().required(GONE) });
+export const postponeSchema = yup.object({ duty: id().required(GONE) });
 
 export const tickSchema = yup.object({
   on: day().required("The day is missing. Load the page again."),

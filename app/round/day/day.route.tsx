@@ -137,20 +137,20 @@ export async function action(args: Route.ActionArgs) {
         await fixOrder(who, personId, on, null, now);
         return planned(who, now);
       }),
-      pin: form(dutiesSchema, async ({ plan }, who, now) => {
-        await pinToDay(who, plan, true, now);
+      pin: form(dutiesSchema, async ({ duty }, who, now) => {
+        await pinToDay(who, duty, true, now);
         return back();
       }),
-      unpin: form(dutiesSchema, async ({ plan }, who, now) => {
-        await pinToDay(who, plan, false, now);
+      unpin: form(dutiesSchema, async ({ duty }, who, now) => {
+        await pinToDay(who, duty, false, now);
         return back();
       }),
-      "take-off": form(dutiesSchema, async ({ plan }, who, now) => {
-        await putOnDay(who, plan, { on: null, personId: null }, now);
+      "take-off": form(dutiesSchema, async ({ duty }, who, now) => {
+        await putOnDay(who, duty, { on: null, personId: null }, now);
         return planned(who, now);
       }),
-      "put-on": form(dutiesSchema, async ({ plan }, who, now) => {
-        await putOnDay(who, plan, { on, personId }, now);
+      "put-on": form(dutiesSchema, async ({ duty }, who, now) => {
+        await putOnDay(who, duty, { on, personId }, now);
         return planned(who, now);
       }),
       emergency: form(emergencySchema, async (call, who, now) => {
@@ -214,7 +214,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   const visited = (id: string): boolean => view.events.some((event) => event.type === "left" && event.siteId === id);
   const names = [...duties, ...view.closed.map((one) => ({ ...one, machineName: one.machineName }))];
   const words = {
-    job: (id: string) => names.find((duty) => duty.planId === id)?.title ?? "a duty",
+    job: (id: string) => names.find((duty) => duty.dutyId === id)?.title ?? "a duty",
     site: siteName,
     inText: (sentence: string) => withNames(sentence, names),
   };
@@ -426,7 +426,7 @@ function Figure({ name, value }: { name: string; value: string }) {
 /** Sentences of the core speak of ids: people read names. */
 function withNames(
   sentence: string,
-  duties: readonly { planId: string; title: string; machineName: string }[],
+  duties: readonly { dutyId: string; title: string; machineName: string }[],
 ): string {
-  return duties.reduce((text, duty) => text.replaceAll(duty.planId, `“${duty.title}” (${duty.machineName})`), sentence);
+  return duties.reduce((text, duty) => text.replaceAll(duty.dutyId, `“${duty.title}” (${duty.machineName})`), sentence);
 }

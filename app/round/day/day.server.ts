@@ -1,11 +1,11 @@
-import { type DayPlan, type DayProblem } from "@core";
+import { type DayPlan, type DayProblem, must } from "@core";
 import { type DayEventRow, type DayRow, getDb, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { assessMachine } from "~/duties/assess.server";
+import { OWN_DUTY } from "~/duties/duties.server";
 import { heldAmong } from "~/duties/holds.server";
-import { newPlan } from "~/duties/new-plan.server";
-import { OWN_DUTY } from "~/duties/plans.server";
+import { newDuty } from "~/duties/new-duty.server";
 import { type Actor, whyNotWork } from "~/kit/actor";
 import { minuteOfDay, minutesOf } from "~/kit/days/day-time";
 import { firmDay } from "~/kit/days/firm-day.server";
@@ -36,13 +36,13 @@ export interface DayView extends BuiltDay {
   events: (DayEventRow & { minute: number })[];
   actual: ActualWork[];
   /** Duties of the plan that are done or ended by now: for their names. */
-  closed: { planId: string; title: string; machineName: string; outcome: string | null }[];
+  closed: { dutyId: string; title: string; machineName: string; outcome: string | null }[];
 }
 
 /** What really happened on one duty, in minutes of the day. */
 export interface ActualWork {
-  planId: string;
-  runId: string;
+  dutyId: string;
+  sheetId: string;
   from: number;
   /** Null while it is open. */
   to: number | null;
@@ -64,7 +64,7 @@ export async function getDayView(personId: string, on: string, now: Date): Promi
   const built = await buildDay(day, events, live ? now : null);
   const actual = await actualWork(personId, on, built.depot.timeZone, now);
   const planned = new Set(day.plan?.stops.flatMap((stop) => stop.schedule.phases.map((phase) => phase.job)) ?? []);
-  const missing = [...planned].filter((id) => !built.duties.some((duty) => duty.planId === id));
+  const missing = [...planned].filter((id) => !built.duties.some((duty) => duty.dutyId === id));
   return {
     ...built,
     person: { id: person.id, name: person.name },
@@ -90,7 +90,7 @@ function fingerprint({ startAt: _startAt, first: _first, travel, sites, ...rest 
 }
 
 async function findDay(personId: string, on: string, tx?: Transaction, lock = false): Promise<DayRow | null> {
-  const [row] = await sql.lockDays({ personId, on }, lock, tx);
+  const [row] = await sql.lockDay({ personId, on }, lock, tx);
   return row ?? null;
 }
 
@@ -125,8 +125,8 @@ async function lockedDay(personId: string, on: string, tx: Transaction): Promise
   });
   if (!person) throw new Refusal(404, "no-such-person", "This person does not exist.");
   const fresh = freshDay(personId, on, person);
-  await sql.addDays({ id: uuidv7(), personId, on, startMinute: fresh.startMinute, endMinute: fresh.endMinute }, tx);
-  return (await findDay(personId, on, tx, true))!;
+  await sql.beginDay({ id: uuidv7(), personId, on, startMinute: fresh.startMinute, endMinute: fresh.endMinute }, tx);
+  return must(await findDay(personId, on, tx, true));
 }
 
 async function eventsOf(dayId: string, tx?: Transaction): Promise<DayEventRow[]> {
@@ -165,7 +165,7 @@ export async function planAndKeep(
     new Set(order).size === ids.length &&
     order.every((id) => ids.includes(id));
   const given = problem.order ?? (usable ? order : undefined);
-  const spread = Object.fromEntries(duties.map((duty) => [duty.planId, duty.learned.spread]));
+  const spread = Object.fromEntries(duties.map((duty) => [duty.dutyId, duty.learned.spread]));
   const { plan, risk } = await search(
     "planDay",
     { ...problem, ...(given ? { order: given } : {}) },
@@ -177,7 +177,7 @@ export async function planAndKeep(
     if (day.status === "ended" && day.plan) return day.plan;
     const live = isLive(day);
     const kept = live && day.plan ? { ...plan, stops: [...doneStops(day.plan, plan, problem), ...plan.stops] } : plan;
-    await sql.changeDays(
+    await sql.keepPlan(
       { id: day.id, problem: JSON.stringify(problem), plan: JSON.stringify(kept), risk: JSON.stringify(risk), now },
       tx,
     );
@@ -315,7 +315,7 @@ export async function logDay(
     if (type === "started" || type === "ended")
       await getDb().models.Day.update({ status: type }, { where: { id: day.id }, transaction: tx });
     if (type === "skipped") {
-      const rows = await getDb().models.Plan.findAll({
+      const rows = await getDb().models.Duty.findAll({
         attributes: ["id"],
         where: { plannedFor: personId, plannedOn: on, siteId: input.siteId ?? "" },
         raw: true,
@@ -339,7 +339,7 @@ export async function handOver(actor: Actor, personId: string, on: string, to: s
     raw: true,
   });
   if (!colleague) throw new Refusal(422, "to", "This colleague does not exist or is not active any more.");
-  const rows = await db.models.Plan.findAll({
+  const rows = await db.models.Duty.findAll({
     attributes: ["id"],
     where: { plannedFor: personId, plannedOn: on },
     order: ["id"],
@@ -371,14 +371,14 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
   const db = getDb();
   // What was planned for a day that has passed is open again.
   const { on: today } = await firmDay(now);
-  const rows = await sql.plans({ on, today });
+  const rows = await sql.dutiesNear({ on, today });
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
   const allowed = rows
     .filter((row) => !held.has(row.machineId) && whyNotWork(person, row, on) === null)
-    .map((row) => row.planId);
+    .map((row) => row.dutyId);
   if (allowed.length === 0) return [];
   const already = (
-    await db.models.Plan.findAll({ attributes: ["id"], where: { plannedFor: person.id, plannedOn: on }, raw: true })
+    await db.models.Duty.findAll({ attributes: ["id"], where: { plannedFor: person.id, plannedOn: on }, raw: true })
   ).map((row) => row.id);
   const day = await db.transact((tx) => lockedDay(person.id, on, tx));
   const built = await buildDay({ ...day, fixedOrder: null }, [], null, allowed);
@@ -396,7 +396,7 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
     found.length === 0
       ? []
       : (
-          await sql.plansForProposeAndPut({
+          await sql.dutiesToPropose({
             found,
             today,
           })
@@ -410,30 +410,34 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
 /** What was really worked on the day: from the logs of the person's sheets. */
 async function actualWork(personId: string, on: string, timeZone: string, now: Date): Promise<ActualWork[]> {
   const db = getDb();
-  const runs = await sql.runsForActualWork({ personId, on });
-  if (runs.length === 0) return [];
-  const rows = await db.models.RunEvent.findAll({
-    attributes: ["runId", "body"],
-    where: { runId: runs.map((run) => run.id) },
+  const sheets = await sql.sheetsOfDuties({ personId, on });
+  if (sheets.length === 0) return [];
+  const rows = await db.models.LogEntry.findAll({
+    attributes: ["sheetId", "body"],
+    where: { sheetId: sheets.map((sheet) => sheet.id) },
     order: ["seq"],
     raw: true,
   });
-  return runs.flatMap((run) => {
-    const events = rows.filter((row) => row.runId === run.id).map((row) => row.body);
-    const today = events
-      .filter((event) => dayInZone(new Date(event.at), timeZone) === on)
+  return sheets.flatMap((sheet) => {
+    const entries = rows.filter((row) => row.sheetId === sheet.id).map((row) => row.body);
+    const today = entries
+      .filter((entry) => dayInZone(new Date(entry.at), timeZone) === on)
       .sort((a, b) => (a.at < b.at ? -1 : 1));
     const minute = (at: string): number => minuteOfDay(new Date(at), timeZone);
     const first = today[0];
     if (!first) return [];
     const waits: [number, number | null][] = [];
-    for (const event of today) {
-      if (event.type === "timer-started") waits.push([minute(event.at), null]);
-      else if (event.type === "timer-stopped" && waits.length > 0) waits[waits.length - 1]![1] = minute(event.at);
+    for (const entry of today) {
+      if (entry.type === "timer-started") waits.push([minute(entry.at), null]);
+      else if (entry.type === "timer-stopped" && waits.length > 0) must(waits[waits.length - 1])[1] = minute(entry.at);
     }
     const to =
-      run.status === "open" ? null : run.closedAt ? minuteOfDay(run.closedAt, timeZone) : minuteOfDay(now, timeZone);
-    return [{ planId: run.planId, runId: run.id, from: minute(first.at), to, waits }];
+      sheet.status === "open"
+        ? null
+        : sheet.closedAt
+          ? minuteOfDay(sheet.closedAt, timeZone)
+          : minuteOfDay(now, timeZone);
+    return [{ dutyId: sheet.dutyId, sheetId: sheet.id, from: minute(first.at), to, waits }];
   });
 }
 
@@ -451,17 +455,17 @@ export async function addEmergency(
   const db = getDb();
   const machine = await db.models.Machine.findOne({ where: { tag: input.tag }, raw: true });
   if (!machine) throw new Refusal(422, "tag", `There is no machine with the tag ${input.tag}.`);
-  const site = (await db.models.Site.findByPk(machine.siteId, { raw: true }))!;
+  const site = must(await db.models.Site.findByPk(machine.siteId, { raw: true }));
   const procedure = await getProcedure(OWN_DUTY);
-  const plan = newPlan({ ...machine, dutiesFrom: null }, site, procedure, now, {
+  const duty = newDuty({ ...machine, dutiesFrom: null }, site, procedure, now, {
     title: input.title,
     rules: { triggers: [{ kind: "event", event: CALLED_OUT }] },
     minutes: input.minutes,
     who: "technician",
   });
   await db.transact(async (tx) => {
-    await db.models.Plan.create(plan, { transaction: tx });
-    await db.models.MachineEvent.create(
+    await db.models.Duty.create(duty, { transaction: tx });
+    await db.models.Occurrence.create(
       {
         id: uuidv7(),
         machineId: machine.id,
@@ -473,11 +477,11 @@ export async function addEmergency(
       },
       { transaction: tx },
     );
-    await audit(actor, "plan", plan.id, "called out", { title: input.title, minutes: input.minutes }, now, tx);
+    await audit(actor, "duty", duty.id, "called out", { title: input.title, minutes: input.minutes }, now, tx);
     await assessMachine(machine.id, now, tx);
   });
-  await putOnDay(actor, [plan.id], { on, personId }, now);
-  return plan.id;
+  await putOnDay(actor, [duty.id], { on, personId }, now);
+  return duty.id;
 }
 
 export interface DayGlance {
@@ -494,7 +498,7 @@ export interface DayGlance {
 export async function glanceAt(personId: string, now: Date): Promise<DayGlance> {
   const db = getDb();
   const { on } = await firmDay(now);
-  const [count] = await sql.plansForGlanceAt({ personId, on });
+  const [count] = await sql.dutiesAtAGlance({ personId, on });
   const day = await findDay(personId, on);
   const events = day ? await eventsOf(day.id) : [];
   const seen = new Set(
@@ -507,8 +511,8 @@ export async function glanceAt(personId: string, now: Date): Promise<DayGlance> 
   return {
     on,
     status: day?.status ?? "open",
-    duties: count!.duties,
-    sites: count!.sites,
+    duties: must(count).duties,
+    sites: must(count).sites,
     endAt: day?.plan?.endAt ?? null,
     next: ahead && site ? { name: site.name, arrive: ahead.arrive } : null,
   };

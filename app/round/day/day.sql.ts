@@ -9,15 +9,15 @@ export const CANDIDATES = 120;
 /** Joins. */
 export function closedDuties(values: { missing: string[] }): Promise<DayView["closed"]> {
   return getDb().select<DayView["closed"][number]>(
-    `SELECT p.id AS planId, p.title, m.name AS machineName,
-               (SELECT r.outcome FROM runs r WHERE r.plan_id = p.id AND r.status <> 'open' ORDER BY r.closed_at DESC LIMIT 1) AS outcome
-             FROM plans p JOIN machines m ON m.id = p.machine_id WHERE p.id IN (:missing)`,
+    `SELECT p.id AS dutyId, p.title, m.name AS machineName,
+               (SELECT r.outcome FROM sheets r WHERE r.duty_id = p.id AND r.status <> 'open' ORDER BY r.closed_at DESC LIMIT 1) AS outcome
+             FROM duties p JOIN machines m ON m.id = p.machine_id WHERE p.id IN (:missing)`,
     values,
   );
 }
 
 /** Its shape varies. */
-export function lockDays(
+export function lockDay(
   values: { personId: string; on: string },
   lock: boolean,
   tx?: Transaction | null,
@@ -32,7 +32,7 @@ export function lockDays(
 }
 
 /** Adds or brings up to date. */
-export function addDays(
+export function beginDay(
   values: { id: string; personId: string; on: string; startMinute: number; endMinute: number },
   tx?: Transaction,
 ): Promise<number> {
@@ -45,7 +45,7 @@ export function addDays(
 }
 
 /** Its shape varies. */
-export function changeDays(
+export function keepPlan(
   values: { id: string; problem: string; plan: string; risk: string; now: Date },
   tx?: Transaction,
 ): Promise<number> {
@@ -57,21 +57,21 @@ export function changeDays(
 }
 
 /** An index by name. */
-export function plans(values: { on: string; today: string }): Promise<
+export function dutiesNear(values: { on: string; today: string }): Promise<
   {
-    planId: string;
+    dutyId: string;
     machineId: string;
     who: "operator" | "technician" | "licensed";
     authorisation: string | null;
   }[]
 > {
   return getDb().select<{
-    planId: string;
+    dutyId: string;
     machineId: string;
     who: "operator" | "technician" | "licensed";
     authorisation: string | null;
   }>(
-    `SELECT id AS planId, machine_id AS machineId, who, authorisation FROM plans FORCE INDEX (plans_due)
+    `SELECT id AS dutyId, machine_id AS machineId, who, authorisation FROM duties FORCE INDEX (duties_due)
      WHERE active = 1 AND who <> 'operator' AND (planned_on IS NULL OR planned_on < :today) AND notice_from <= :on AND due_on IS NOT NULL
      ORDER BY due_on, id LIMIT ${CANDIDATES}`,
     values,
@@ -79,33 +79,33 @@ export function plans(values: { on: string; today: string }): Promise<
 }
 
 /** Its shape varies. */
-export function plansForProposeAndPut(values: { found: string[]; today: string }): Promise<{ id: string }[]> {
+export function dutiesToPropose(values: { found: string[]; today: string }): Promise<{ id: string }[]> {
   return getDb().select<{ id: string }>(
-    "SELECT id FROM plans WHERE id IN (:found) AND (planned_on IS NULL OR planned_on < :today) ORDER BY id",
+    "SELECT id FROM duties WHERE id IN (:found) AND (planned_on IS NULL OR planned_on < :today) ORDER BY id",
     values,
   );
 }
 
 /** Puts lists together. */
-export function runsForActualWork(values: {
+export function sheetsOfDuties(values: {
   personId: string;
   on: string;
-}): Promise<{ id: string; planId: string; status: string; closedAt: Date | null }[]> {
-  return getDb().select<{ id: string; planId: string; status: string; closedAt: Date | null }>(
-    `SELECT id, plan_id AS planId, status, closed_at AS closedAt FROM runs WHERE held_by = :personId AND status = 'open'
-     UNION ALL SELECT id, plan_id, status, closed_at FROM runs
+}): Promise<{ id: string; dutyId: string; status: string; closedAt: Date | null }[]> {
+  return getDb().select<{ id: string; dutyId: string; status: string; closedAt: Date | null }>(
+    `SELECT id, duty_id AS dutyId, status, closed_at AS closedAt FROM sheets WHERE held_by = :personId AND status = 'open'
+     UNION ALL SELECT id, duty_id, status, closed_at FROM sheets
        WHERE closed_by = :personId AND closed_at >= :on - INTERVAL 1 DAY AND closed_at < :on + INTERVAL 2 DAY AND status <> 'open'`,
     values,
   );
 }
 
 /** Counts, each once. */
-export function plansForGlanceAt(values: {
+export function dutiesAtAGlance(values: {
   personId: string;
   on: string;
 }): Promise<{ duties: number; sites: number }[]> {
   return getDb().select<{ duties: number; sites: number }>(
-    "SELECT COUNT(*) AS duties, COUNT(DISTINCT site_id) AS sites FROM plans WHERE planned_for = :personId AND planned_on = :on AND active = 1",
+    "SELECT COUNT(*) AS duties, COUNT(DISTINCT site_id) AS sites FROM duties WHERE planned_for = :personId AND planned_on = :on AND active = 1",
     values,
   );
 }

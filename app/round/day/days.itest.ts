@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { join } from "node:path";
 
-import { checkVisit, suggestChanges } from "@core";
+import { checkVisit, must, suggestChanges } from "@core";
 import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -9,9 +9,9 @@ import type { Actor } from "~/kit/actor";
 import { travelBetween } from "~/round/ways/travel.server";
 import { importWays, listWays, waysCsv } from "~/round/ways/ways-csv.server";
 import { changeWorker, proposeWeek, putWeek, weekView } from "~/round/week/week.server";
-import { appendEvents, openRun } from "~/sheet/log/runs.server";
-import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
-import { eventOf, workAndSign } from "~/testing/sheets";
+import { appendEntries, openSheet } from "~/sheet/log/sheets.server";
+import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
+import { entryOf, workAndSign } from "~/testing/sheets";
 
 import {
   addEmergency,
@@ -68,9 +68,9 @@ beforeAll(async () => {
 afterAll(closeDatabase);
 
 const put = async (tag: string, procedure: string, who = mo): Promise<string> => {
-  const planId = await planOf(tag, procedure);
-  await putOnDay(who, [planId], { on: ON, personId: who.id }, NOW);
-  return planId;
+  const dutyId = await dutyOf(tag, procedure);
+  await putOnDay(who, [dutyId], { on: ON, personId: who.id }, NOW);
+  return dutyId;
 };
 
 describe("a day", () => {
@@ -91,8 +91,8 @@ describe("a day", () => {
       risk: { samples: 400 },
     });
     const [stop] = plan.stops;
-    const { begin, schedule } = stop!;
-    const works = problem.sites[0]!;
+    const { begin, schedule } = must(stop);
+    const works = must(problem.sites[0]);
     // The sink is one, and both the oven's parts and the stainer's chambers soak in it.
     expect(works.resources).toEqual([{ id: "sink", capacity: 1 }]);
     const visit = {
@@ -103,13 +103,13 @@ describe("a day", () => {
     expect(
       checkVisit(visit, { ...schedule, status: "feasible", makespan: schedule.makespan + begin, lowerBound: 0 }),
     ).toEqual([]);
-    expect(schedule.makespan).toBeLessThan(stop!.oneByOne * 0.8);
+    expect(schedule.makespan).toBeLessThan(must(stop).oneByOne * 0.8);
   });
 
   it("goes stale when its work changes, not by what is contained in other work", async () => {
     const daily = await put("D-1", "conveyor-oven-daily");
     const view = await getDayView(mo.id, ON, NOW);
-    expect(view.duties.find((duty) => duty.planId === daily)).toMatchObject({
+    expect(view.duties.find((duty) => duty.dutyId === daily)).toMatchObject({
       containedIn: expect.stringContaining("eekly"),
     });
     expect(view.stale).toBe(false);
@@ -140,7 +140,7 @@ describe("a day", () => {
     await expect(putOnDay(mo, [school], { on: null, personId: null }, NOW)).rejects.toMatchObject({ status: 409 });
     const plan = await planAndKeep(mo, mo.id, ON, null, NOW);
     const { problem, duties } = await getDayView(mo.id, ON, NOW);
-    expect(duties.find((duty) => duty.planId === school)).toMatchObject({ pinned: true });
+    expect(duties.find((duty) => duty.dutyId === school)).toMatchObject({ pinned: true });
     expect(
       suggestChanges(problem, plan).filter((change) => change.kind === "leave-out" && change.job === school),
     ).toEqual([]);
@@ -151,7 +151,7 @@ describe("a day", () => {
     await putOnDay(mo, [school], { on: null, personId: null }, NOW);
     await pinToDay(mo, [school], true, NOW);
     // What is on no day cannot be pinned.
-    expect(await getDb().select("SELECT pinned FROM plans WHERE id = :school", { school })).toEqual([
+    expect(await getDb().select("SELECT pinned FROM duties WHERE id = :school", { school })).toEqual([
       { pinned: false },
     ]);
     await planAndKeep(mo, mo.id, ON, null, NOW);
@@ -188,7 +188,7 @@ describe("a day", () => {
   });
 
   it("goes by what happens: started, arrived, a soak running, an emergency, the rest planned again", async () => {
-    await expect(logDay(mo, mo.id, ON, "arrived", { siteId: site.get("Works")! }, NOW)).rejects.toMatchObject({
+    await expect(logDay(mo, mo.id, ON, "arrived", { siteId: must(site.get("Works")) }, NOW)).rejects.toMatchObject({
       code: "not-now",
     });
     await expect(logDay(kim, mo.id, ON, "started", { siteId: null }, NOW)).rejects.toMatchObject({ status: 403 });
@@ -197,18 +197,18 @@ describe("a day", () => {
     });
     await logDay(mo, mo.id, ON, "started", { siteId: null }, NOW);
     await expect(logDay(mo, mo.id, ON, "started", { siteId: null }, NOW)).rejects.toMatchObject({ code: "not-now" });
-    await logDay(mo, mo.id, ON, "arrived", { siteId: site.get("Works")! }, later(10));
+    await logDay(mo, mo.id, ON, "arrived", { siteId: must(site.get("Works")) }, later(10));
 
-    const planId = await planOf("D-2", "slide-stainer-chambers");
-    const runId = await openRun(mo, planId, "phone", later(12));
+    const dutyId = await dutyOf("D-2", "slide-stainer-chambers");
+    const sheetId = await openSheet(mo, dutyId, "phone", later(12));
     const at = (minute: number, type: "step-done" | "timer-started" | "safety-confirmed", step: string) =>
-      eventOf(mo, runId, later(minute), { type, step, round: 1 });
-    await appendEvents(
+      entryOf(mo, sheetId, later(minute), { type, step, round: 1 });
+    await appendEntries(
       mo,
-      runId,
+      sheetId,
       [
         at(13, "safety-confirmed", "make-safe"),
-        eventOf(mo, runId, later(14), {
+        entryOf(mo, sheetId, later(14), {
           type: "reading",
           step: "runs",
           round: 1,
@@ -224,15 +224,15 @@ describe("a day", () => {
       later(18),
     );
     const rest = await planAndKeep(mo, mo.id, ON, null, later(25));
-    const here = rest.stops[0]!;
+    const here = must(rest.stops[0]);
     expect(here).toMatchObject({ site: site.get("Works"), arrive: 8 * 60 + 25, late: 0 });
     // 08:18 is when the chlorine went in: out again after 15 and before 20 minutes.
-    const soak = here.schedule.phases.filter((phase) => phase.job === planId);
+    const soak = here.schedule.phases.filter((phase) => phase.job === dutyId);
     expect(soak[0]).toMatchObject({ start: 8 * 60 + 18 });
-    expect(soak[1]!.start).toBeGreaterThanOrEqual(8 * 60 + 33);
-    expect(soak[1]!.start).toBeLessThanOrEqual(8 * 60 + 38);
+    expect(must(soak[1]).start).toBeGreaterThanOrEqual(8 * 60 + 33);
+    expect(must(soak[1]).start).toBeLessThanOrEqual(8 * 60 + 38);
     expect((await getDayView(mo.id, ON, later(26))).actual).toEqual([
-      expect.objectContaining({ planId, to: null, waits: [[8 * 60 + 18, null]] }),
+      expect.objectContaining({ dutyId, to: null, waits: [[8 * 60 + 18, null]] }),
     ]);
 
     await expect(
@@ -252,16 +252,18 @@ describe("a day", () => {
     await expect(logDay(mo, mo.id, ON, "ended", { siteId: null }, later(30))).rejects.toMatchObject({
       code: "not-now",
     });
-    await expect(logDay(mo, mo.id, ON, "left", { siteId: site.get("Yard")! }, later(30))).rejects.toMatchObject({
+    await expect(logDay(mo, mo.id, ON, "left", { siteId: must(site.get("Yard")) }, later(30))).rejects.toMatchObject({
       code: "not-now",
     });
-    await logDay(mo, mo.id, ON, "left", { siteId: site.get("Works")! }, later(60));
-    await expect(logDay(mo, mo.id, ON, "skipped", { siteId: site.get("School")! }, later(61))).rejects.toMatchObject({
+    await logDay(mo, mo.id, ON, "left", { siteId: must(site.get("Works")) }, later(60));
+    await expect(
+      logDay(mo, mo.id, ON, "skipped", { siteId: must(site.get("School")) }, later(61)),
+    ).rejects.toMatchObject({
       code: "reason",
     });
-    await logDay(mo, mo.id, ON, "skipped", { siteId: site.get("School")!, reason: "Nobody there" }, later(61));
+    await logDay(mo, mo.id, ON, "skipped", { siteId: must(site.get("School")), reason: "Nobody there" }, later(61));
     const view = await getDayView(mo.id, ON, later(62));
-    expect(view.duties.some((duty) => duty.planId === call)).toBe(false);
+    expect(view.duties.some((duty) => duty.dutyId === call)).toBe(false);
     expect(view.events.map((event) => event.type)).toEqual([
       "started",
       "arrived",
@@ -270,7 +272,7 @@ describe("a day", () => {
       "left",
       "skipped",
     ]);
-    expect(view.events.at(-1)!.body).toEqual({ reason: "Nobody there" });
+    expect(must(view.events.at(-1)).body).toEqual({ reason: "Nobody there" });
   });
 
   it("is handed over with what is left, and ends", async () => {
@@ -302,7 +304,7 @@ it("a round is proposed for the hours there are: pressing work, allowed work, no
   const plan = await planAndKeep(lead, lead.id, "2026-06-12", null, new Date("2026-06-12T06:00:00Z"));
   expect(plan).toMatchObject({ lateMinutes: 0, overtime: 0 });
   const mine = await getDb().select<{ id: string; who: string }>(
-    "SELECT id, who FROM plans WHERE planned_for = :id AND planned_on = '2026-06-12'",
+    "SELECT id, who FROM duties WHERE planned_for = :id AND planned_on = '2026-06-12'",
     {
       id: lead.id,
     },
@@ -322,12 +324,16 @@ it("minutes are learned from signed sheets", async () => {
       new Date(Date.parse("2026-06-14T08:00:00Z") + i * 86_400_000),
     );
   const rows = await getDb().select<{ minutes: number }>(
-    "SELECT hands_minutes AS minutes FROM run_minutes WHERE procedure_id = 'ride-on-sweeper-daily' ORDER BY minutes",
+    "SELECT hands_minutes AS minutes FROM sheet_minutes WHERE procedure_id = 'ride-on-sweeper-daily' ORDER BY minutes",
   );
   expect(rows).toHaveLength(3);
-  await putOnDay(kim, [await planOf("D-5", "ride-on-sweeper-daily")], { on: "2026-06-20", personId: kim.id }, NOW);
+  await putOnDay(kim, [await dutyOf("D-5", "ride-on-sweeper-daily")], { on: "2026-06-20", personId: kim.id }, NOW);
   const { duties } = await getDayView(kim.id, "2026-06-20", NOW);
-  expect(duties[0]!.learned).toMatchObject({ basis: "person-site", n: 3, minutes: Math.round(rows[1]!.minutes) });
+  expect(must(duties[0]).learned).toMatchObject({
+    basis: "person-site",
+    n: 3,
+    minutes: Math.round(must(rows[1]).minutes),
+  });
 });
 
 describe("the week", () => {
@@ -344,7 +350,7 @@ describe("the week", () => {
     await changeWorker(
       lead,
       kim.id,
-      { dayFrom: "08:00", dayTo: "16:00", families: [], territory: [site.get("Yard")!] },
+      { dayFrom: "08:00", dayTo: "16:00", families: [], territory: [must(site.get("Yard"))] },
       monday,
     );
     await expect(
@@ -358,7 +364,7 @@ describe("the week", () => {
     expect(week.considered).toBeLessThanOrEqual(open);
     expect(week.cost).toBeGreaterThanOrEqual(week.bound);
     const rows = await getDb().select<{ id: string; family: string; siteId: string }>(
-      "SELECT id, family, site_id AS siteId FROM plans WHERE id IN (:given)",
+      "SELECT id, family, site_id AS siteId FROM duties WHERE id IN (:given)",
       {
         given,
       },
@@ -368,14 +374,14 @@ describe("the week", () => {
       expect(route.minutes).toBeLessThanOrEqual(480);
       expect(route.day).toBeLessThan(5);
       for (const id of route.stops.flatMap((stop) => stop.duties)) {
-        if (route.person === mo.id) expect(byId.get(id)!.family).toBe("conveyor-oven");
-        else expect(byId.get(id)!.siteId).toBe(site.get("Yard"));
+        if (route.person === mo.id) expect(must(byId.get(id)).family).toBe("conveyor-oven");
+        else expect(must(byId.get(id)).siteId).toBe(site.get("Yard"));
       }
     }
     expect(week.routes.some((route) => route.person === mo.id)).toBe(true);
 
     // One of them is planned by somebody in between: it stays theirs.
-    await putOnDay(lead, [given[0]!], { on: "2026-07-08", personId: lead.id }, monday);
+    await putOnDay(lead, [must(given[0])], { on: "2026-07-08", personId: lead.id }, monday);
     const assignments = week.routes.map(({ person, day, stops }) => ({
       person,
       day,
@@ -403,7 +409,7 @@ describe("ways between places", () => {
       stdio: ["ignore", "pipe", "inherit"],
       env: { ...process.env, PORT: "7497", SLOW_MS: "6000" },
     });
-    await new Promise((resolve) => roads.stdout!.once("data", resolve));
+    await new Promise((resolve) => must(roads.stdout).once("data", resolve));
     process.env.ROADS_URL = url;
   });
   afterAll(() => {
@@ -413,13 +419,13 @@ describe("ways between places", () => {
 
   it("come from the road service with its ferries, unknown places by a round figure", async () => {
     const { minutes, timetables, notes } = await travelBetween(places);
-    expect(minutes[0]![2]).toBeLessThan(15);
+    expect(must(minutes[0])[2]).toBeLessThan(15);
     expect(timetables.find((one) => one.from === 0 && one.to === 1)).toMatchObject({
       departures: expect.arrayContaining([380]),
       minutes: 23,
     });
     expect(timetables.find((one) => one.from === 0 && one.to === 2)).toBeUndefined();
-    expect(minutes[3]![0]).toBe(20);
+    expect(must(minutes[3])[0]).toBe(20);
     expect(notes).toEqual([expect.stringContaining("Nowhere")]);
   });
 
@@ -439,7 +445,7 @@ describe("ways between places", () => {
     await planAndKeep(lead, lead.id, "2026-06-25", null, NOW);
     await putOnDay(
       lead,
-      [await planOf("D-3", "flake-ice-maker-clean-sanitise")],
+      [await dutyOf("D-3", "flake-ice-maker-clean-sanitise")],
       { on: "2026-06-25", personId: lead.id },
       NOW,
     );
@@ -453,11 +459,11 @@ describe("ways between places", () => {
       to,
     });
     const { minutes, timetables } = await travelBetween([
-      { ...places[0]!, id: from },
-      { ...places[1]!, id: to },
+      { ...must(places[0]), id: from },
+      { ...must(places[1]), id: to },
     ]);
-    expect(minutes[0]![1]).toBe(77);
-    expect(minutes[1]![0]).not.toBe(77);
+    expect(must(minutes[0])[1]).toBe(77);
+    expect(must(minutes[1])[0]).not.toBe(77);
     expect(timetables.map((one) => one.from)).toEqual([1]);
   });
 
@@ -468,7 +474,7 @@ describe("ways between places", () => {
       const { minutes, timetables, notes } = await travelBetween(places);
       await behave("ok");
       expect(timetables).toEqual([]);
-      expect(minutes[0]![1]).toBeGreaterThan(5);
+      expect(must(minutes[0])[1]).toBeGreaterThan(5);
       expect(notes[0]).toMatch(/road service does not answer/);
     },
   );

@@ -81,7 +81,7 @@ export function Impossible({
                   )}
                   {change.kind === "leave-out" && mayChange && (
                     <Form method="post">
-                      <input type="hidden" name="plan" value={change.job} />
+                      <input type="hidden" name="duty" value={change.job} />
                       <button className="btn" name="intent" value="take-off">
                         Leave it out
                       </button>

@@ -62,8 +62,8 @@ export async function action(args: Route.ActionArgs) {
         await refreshOutlook(now, [item]);
         return back();
       }),
-      hold: form(fetchSchema, async ({ item, from, qty, plan }, who, now) => {
-        await reserve(who, { itemId: item, placeId: from, qty, personId, on, planId: plan ?? null }, now);
+      hold: form(fetchSchema, async ({ item, from, qty, duty }, who, now) => {
+        await reserve(who, { itemId: item, placeId: from, qty, personId, on, dutyId: duty ?? null }, now);
         return back();
       }),
       "hold-all": form(NOTHING, async (_, who, now) => {
@@ -80,8 +80,8 @@ export async function action(args: Route.ActionArgs) {
         await giveBack(who, personId, on, now);
         return back();
       }),
-      postpone: form(postponeSchema, async ({ plan }, who, now) => {
-        await putOnDay(who, [plan], { on: null, personId: null }, now);
+      postpone: form(postponeSchema, async ({ duty }, who, now) => {
+        await putOnDay(who, [duty], { on: null, personId: null }, now);
         return back();
       }),
     },

@@ -16,41 +16,41 @@ export const MAX_PLANNED = 200;
  */
 export async function putOnDay(
   actor: Actor,
-  planIds: readonly string[],
+  dutyIds: readonly string[],
   input: { on: string | null; personId: string | null; evenPinned?: boolean },
   now: Date,
-): Promise<{ planId: string; on: string | null; personId: string | null }[]> {
-  if (planIds.length > MAX_PLANNED)
+): Promise<{ dutyId: string; on: string | null; personId: string | null }[]> {
+  if (dutyIds.length > MAX_PLANNED)
     throw new Refusal(413, "too-many", `Put at most ${MAX_PLANNED} duties on a day in one go.`);
-  if (planIds.length === 0) throw new Refusal(422, "none", "Choose at least one duty.");
+  if (dutyIds.length === 0) throw new Refusal(422, "none", "Choose at least one duty.");
   const db = getDb();
   return db.transact(async (tx) => {
     const rows = (
-      await db.models.Plan.findAll({
+      await db.models.Duty.findAll({
         attributes: ["id", "plannedOn", "plannedFor", "pinned", "title"],
-        where: { id: [...planIds] },
+        where: { id: [...dutyIds] },
         order: ["id"],
         lock: tx.LOCK.UPDATE,
         raw: true,
         transaction: tx,
       })
-    ).map(({ id, plannedOn, plannedFor, ...row }) => ({ ...row, planId: id, on: plannedOn, personId: plannedFor }));
+    ).map(({ id, plannedOn, plannedFor, ...row }) => ({ ...row, dutyId: id, on: plannedOn, personId: plannedFor }));
     const stays = rows.find((row) => row.pinned && row.on !== input.on);
     if (stays && !input.evenPinned)
       throw new Refusal(409, "pinned", `“${stays.title}” is pinned to ${stays.on}. Unpin it there first.`);
-    const before = rows.map(({ planId, on, personId }) => ({ planId, on, personId }));
-    await sql.changePlans({ planIds, on: input.on, personId: input.on === null ? null : input.personId }, tx);
+    const before = rows.map(({ dutyId, on, personId }) => ({ dutyId, on, personId }));
+    await sql.putOnDay({ dutyIds, on: input.on, personId: input.on === null ? null : input.personId }, tx);
     const { on, personId } = input;
     // What was held for a duty on that day is free again when it goes elsewhere.
     const moved = rows
       .filter((row) => row.on !== null && (row.on !== on || row.personId !== personId))
-      .map((row) => row.planId);
-    if (moved.length > 0) await endReservations({ planId: moved }, "released", now, tx);
+      .map((row) => row.dutyId);
+    if (moved.length > 0) await endReservations({ dutyId: moved }, "released", now, tx);
     for (const one of before)
       await audit(
         actor,
-        "plan",
-        one.planId,
+        "duty",
+        one.dutyId,
         on ? "planned" : "unplanned",
         { old: one, new: { on, personId } },
         now,
@@ -61,21 +61,21 @@ export async function putOnDay(
 }
 
 /** Pins duties to the day they are on, or lets them go again. */
-export async function pinToDay(actor: Actor, planIds: readonly string[], pinned: boolean, now: Date): Promise<void> {
-  if (planIds.length === 0) throw new Refusal(422, "none", "Choose at least one duty.");
+export async function pinToDay(actor: Actor, dutyIds: readonly string[], pinned: boolean, now: Date): Promise<void> {
+  if (dutyIds.length === 0) throw new Refusal(422, "none", "Choose at least one duty.");
   const db = getDb();
   await db.transact(async (tx) => {
-    const rows = await db.models.Plan.findAll({
+    const rows = await db.models.Duty.findAll({
       attributes: ["id", "plannedOn"],
-      where: { id: [...planIds], plannedOn: { [Op.not]: null }, pinned: !pinned },
+      where: { id: [...dutyIds], plannedOn: { [Op.not]: null }, pinned: !pinned },
       order: ["id"],
       lock: tx.LOCK.UPDATE,
       raw: true,
       transaction: tx,
     });
     if (rows.length === 0) return;
-    await db.models.Plan.update({ pinned }, { where: { id: rows.map((row) => row.id) }, transaction: tx });
+    await db.models.Duty.update({ pinned }, { where: { id: rows.map((row) => row.id) }, transaction: tx });
     for (const { id, plannedOn } of rows)
-      await audit(actor, "plan", id, pinned ? "pinned" : "unpinned", { on: plannedOn }, now, tx);
+      await audit(actor, "duty", id, pinned ? "pinned" : "unpinned", { on: plannedOn }, now, tx);
   });
 }

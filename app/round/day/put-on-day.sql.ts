@@ -2,14 +2,14 @@
 import { getDb, type Transaction } from "@db";
 
 /** Compares in the database. */
-export function changePlans(
-  values: { planIds: readonly string[]; on: string | null; personId: string | null },
+export function putOnDay(
+  values: { dutyIds: readonly string[]; on: string | null; personId: string | null },
   tx?: Transaction,
 ): Promise<number> {
   return getDb().run(
-    `UPDATE plans SET pinned = pinned AND planned_on <=> :on,
+    `UPDATE duties SET pinned = pinned AND planned_on <=> :on,
          sequence = sequence + (NOT planned_on <=> :on OR NOT planned_for <=> :personId), planned_on = :on, planned_for = :personId
-       WHERE id IN (:planIds)`,
+       WHERE id IN (:dutyIds)`,
     values,
     tx,
   );

@@ -6,13 +6,13 @@ import { inHours } from "~/kit/days/day-time";
 import { Axis, Lane, percent, type Span } from "./axis";
 
 export interface ScoreDuty {
-  planId: string;
+  dutyId: string;
   title: string;
   machineName: string;
 }
 
 export interface ScoreActual {
-  planId: string;
+  dutyId: string;
   from: number;
   to: number | null;
   waits: [number, number | null][];
@@ -43,10 +43,10 @@ export function Score({
   now: number | null;
   technicians: number;
 }) {
-  const byId = new Map(duties.map((duty) => [duty.planId, duty]));
+  const byId = new Map(duties.map((duty) => [duty.dutyId, duty]));
   const { phases } = stop.schedule;
   const order = [...new Set([...phases].sort((a, b) => a.start - b.start).map((phase) => phase.job))];
-  const mine = actual.filter((one) => order.includes(one.planId));
+  const mine = actual.filter((one) => order.includes(one.dutyId));
   const ends = [stop.leave, ...phases.map((phase) => phase.end), ...mine.map((one) => one.to ?? now ?? one.from)];
   const span: Span = {
     from: Math.min(stop.arrive, ...phases.map((phase) => phase.start), ...mine.map((one) => one.from)),
@@ -85,7 +85,7 @@ export function Score({
           </Lane>
         ))}
         {order.map((job, i) => {
-          const done = mine.find((one) => one.planId === job);
+          const done = mine.find((one) => one.dutyId === job);
           return (
             <Lane
               key={job}

@@ -67,7 +67,7 @@ export function StopPanel(props: {
       {duties.length > 0 && (
         <ul className="mt-3 divide-y divide-line border-t border-line">
           {duties.map((duty) => (
-            <li key={duty.planId} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-2">
+            <li key={duty.dutyId} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-2">
               <LeadMark
                 state={duty.state}
                 anchorOn={duty.anchorOn}
@@ -77,7 +77,7 @@ export function StopPanel(props: {
                 width={72}
               />
               <div className="min-w-0 flex-1 basis-48">
-                <Link to={`/duties/${duty.planId}`} className="font-semibold wrap-anywhere">
+                <Link to={`/duties/${duty.dutyId}`} className="font-semibold wrap-anywhere">
                   {duty.title}
                 </Link>
                 <p className="text-sm text-ink-soft wrap-anywhere">
@@ -87,14 +87,14 @@ export function StopPanel(props: {
                   {duty.pinned && <strong className="text-ink"> · pinned to this day</strong>}
                 </p>
               </div>
-              {duty.runId && (
-                <Link to={`/sheet/${duty.runId}`} className="btn">
+              {duty.sheetId && (
+                <Link to={`/sheet/${duty.sheetId}`} className="btn">
                   Go on with the sheet
                 </Link>
               )}
-              {props.mayChange && !duty.runId && (
+              {props.mayChange && !duty.sheetId && (
                 <Form method="post" className="no-print flex gap-1">
-                  <input type="hidden" name="plan" value={duty.planId} />
+                  <input type="hidden" name="duty" value={duty.dutyId} />
                   <button
                     name="intent"
                     value={duty.pinned ? "unpin" : "pin"}

@@ -1,4 +1,4 @@
-import { type Position, roadMinutes, type Timetable } from "@core";
+import { must, type Position, roadMinutes, type Timetable } from "@core";
 import { getDb } from "@db";
 import * as yup from "yup";
 
@@ -59,7 +59,7 @@ export async function travelBetween(places: readonly Place[]): Promise<TravelTab
     places.map((_place, k) => {
       if (i === k) return 0;
       const [a, b] = [known[i], known[k]];
-      return service?.minutes[i]![k] ?? (a && b ? roadMinutes(a, b, DETOUR_FACTOR, KM_PER_HOUR) : UNKNOWN_MINUTES);
+      return service?.minutes[i]?.[k] ?? (a && b ? roadMinutes(a, b, DETOUR_FACTOR, KM_PER_HOUR) : UNKNOWN_MINUTES);
     }),
   );
   let timetables = service?.timetables ?? [];
@@ -73,8 +73,8 @@ export async function travelBetween(places: readonly Place[]): Promise<TravelTab
         });
   const index = new Map(places.map((place, i) => [place.id, i]));
   for (const row of own) {
-    const [from, to] = [index.get(row.fromPlace)!, index.get(row.toPlace)!];
-    minutes[from]![to] = row.minutes;
+    const [from, to] = [must(index.get(row.fromPlace)), must(index.get(row.toPlace))];
+    must(minutes[from])[to] = row.minutes;
     timetables = timetables.filter((one) => one.from !== from || one.to !== to);
   }
   const lost = places.filter((_, i) => known[i] === null).map((place) => place.name);
@@ -102,10 +102,10 @@ async function askRoads(
     if (table.minutes.length !== at.length || table.minutes.some((row) => row.length !== at.length))
       throw new Error("answered with a table of another size");
     const minutes: (number | undefined)[][] = positions.map(() => positions.map(() => undefined));
-    at.forEach((i, a) => at.forEach((k, b) => (minutes[i]![k] = table.minutes[a]![b])));
+    at.forEach((i, a) => at.forEach((k, b) => (must(minutes[i])[k] = must(table.minutes[a])[b])));
     const timetables = table.ferries
       .filter((ferry) => ferry.from < at.length && ferry.to < at.length)
-      .map((ferry) => ({ ...ferry, from: at[ferry.from]!, to: at[ferry.to]! }));
+      .map((ferry) => ({ ...ferry, from: must(at[ferry.from]), to: must(at[ferry.to]) }));
     return { minutes, timetables };
   } catch (error) {
     logError(`Road service: ${(error as Error).message}`);

@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -31,7 +32,7 @@ async function placesByName(): Promise<Map<string, string | null>> {
 /** The firm's own minutes between places, by name. */
 export async function listWays(): Promise<Way[]> {
   const depot = await depotPlace();
-  return sql.travelMinutes({ depotName: depot?.name ?? "", depotId: depot?.id ?? "" });
+  return sql.waysWithNames({ depotName: depot?.name ?? "", depotId: depot?.id ?? "" });
 }
 
 export async function waysCsv(): Promise<string> {
@@ -56,13 +57,13 @@ export async function importWays(
   const ways: { from: string; to: string; minutes: number }[] = [];
   for (const { line, cell } of rows) {
     const ends = (["from", "to"] as const).map((column) => {
-      const name = unguardText(cell(column)!.trim());
+      const name = unguardText(must(cell(column)).trim());
       const found = places.get(name.toLowerCase());
       if (found === undefined) faults.push({ line, column, reason: `There is no depot or site "${name}".` });
       if (found === null) faults.push({ line, column, reason: `More than one site is called "${name}".` });
       return found ?? null;
     });
-    const text = cell("minutes")!.trim();
+    const text = must(cell("minutes")).trim();
     const minutes = Number(text);
     if (text === "" || !Number.isInteger(minutes) || minutes < 0 || minutes > MOST_MINUTES)
       faults.push({
@@ -76,7 +77,7 @@ export async function importWays(
   await getDb().transact(async (tx) => {
     for (let i = 0; i < ways.length; i += CHUNK) {
       const part = ways.slice(i, i + CHUNK);
-      await sql.addTravelMinutes(
+      await sql.keepWays(
         Object.assign(
           {},
           ...part.map((way, k) => ({ [`f${k}`]: way.from, [`t${k}`]: way.to, [`m${k}`]: way.minutes })),
@@ -104,7 +105,7 @@ export async function saveDepot(actor: Actor, depot: Omit<Depot, "id">, now: Dat
       transaction: tx,
     });
     const id = before?.id ?? uuidv7();
-    await sql.addDepots({ id, ...depot }, tx);
+    await sql.keepDepot({ id, ...depot }, tx);
     await audit(actor, "depot", id, "changed", { old: before, new: depot }, now, tx);
   });
 }

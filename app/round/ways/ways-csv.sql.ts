@@ -4,7 +4,7 @@ import { getDb, type Transaction } from "@db";
 import type { Way } from "./ways-csv.server";
 
 /** Joins, compares in the database. */
-export function travelMinutes(values: { depotName: string; depotId: string }): Promise<Way[]> {
+export function waysWithNames(values: { depotName: string; depotId: string }): Promise<Way[]> {
   return getDb().select<Way>(
     `SELECT COALESCE(a.name, :depotName) AS \`from\`, COALESCE(b.name, :depotName) AS \`to\`, t.minutes
      FROM travel_minutes t LEFT JOIN sites a ON a.id = t.from_place LEFT JOIN sites b ON b.id = t.to_place
@@ -14,7 +14,7 @@ export function travelMinutes(values: { depotName: string; depotId: string }): P
 }
 
 /** Adds or brings up to date. */
-export function addTravelMinutes(
+export function keepWays(
   values: Record<string, unknown>,
   part: { from: string; to: string; minutes: number }[],
   tx?: Transaction,
@@ -27,7 +27,7 @@ export function addTravelMinutes(
 }
 
 /** Adds or brings up to date. */
-export function addDepots(values: Record<string, unknown>, tx?: Transaction): Promise<number> {
+export function keepDepot(values: Record<string, unknown>, tx?: Transaction): Promise<number> {
   return getDb().run(
     `INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:id, :name, :timeZone, :latitude, :longitude)
        ON DUPLICATE KEY UPDATE name = VALUES(name), time_zone = VALUES(time_zone), latitude = VALUES(latitude), longitude = VALUES(longitude)`,

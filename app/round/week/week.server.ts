@@ -1,9 +1,9 @@
-import { addDays, daysBetween, type WeekPlan } from "@core";
+import { addDays, daysBetween, must, type WeekPlan } from "@core";
 import { getDb } from "@db";
 
 import { dueNow } from "~/duties/due.server";
+import { OWN_DUTY } from "~/duties/duties.server";
 import { heldAmong } from "~/duties/holds.server";
-import { OWN_DUTY } from "~/duties/plans.server";
 import { type Actor, whyNotWork } from "~/kit/actor";
 import { minutesOf, weekdayOf } from "~/kit/days/day-time";
 import { depotPlace } from "~/kit/days/depot.server";
@@ -66,7 +66,7 @@ async function peopleOf(): Promise<WeekPerson[]> {
 /** What is on people's days already, from a first to a last day. */
 async function plannedCells(people: readonly WeekPerson[], first: string, last: string): Promise<WeekCell[]> {
   if (people.length === 0) return [];
-  const cells = await sql.plans({ ids: people.map((person) => person.id), first, last });
+  const cells = await sql.plannedDuties({ ids: people.map((person) => person.id), first, last });
   return cells.map((cell) => ({
     ...cell,
     duties: cell.duties,
@@ -81,14 +81,14 @@ export async function weekView(from: string | null, now: Date): Promise<WeekView
   const first = from ?? today;
   const days = Array.from({ length: WEEK_DAYS }, (_, i) => addDays(first, i));
   const people = await peopleOf();
-  const planned = await plannedCells(people, first, days[WEEK_DAYS - 1]!);
-  const [open] = await sql.countPlans({ last: days[WEEK_DAYS - 1], today });
+  const planned = await plannedCells(people, first, must(days[WEEK_DAYS - 1]));
+  const [open] = await sql.countDuties({ last: days[WEEK_DAYS - 1], today });
   return {
     from: first,
     days,
     people,
     planned,
-    open: open!.total,
+    open: must(open).total,
     sites: await db.models.Site.findAll({ attributes: ["id", "name"], order: ["name"], limit: 500, raw: true }),
   };
 }
@@ -107,7 +107,7 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
   const last = addDays(from, WEEK_DAYS - 1);
   // What was planned for a day that has passed is open again.
   const { on: today } = await firmDay(now);
-  const rows = await sql.plansForProposeWeek({ last, today });
+  const rows = await sql.dutiesOfWeek({ last, today });
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
   const duties = rows.filter((row) => !held.has(row.machineId));
   const siteIds = [...new Set(duties.map((row) => row.siteId))];
@@ -158,7 +158,7 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
         const may = people.filter(
           (person) =>
             (person.families.length === 0 || person.families.includes(row.family)) &&
-            whyNotWork(actors.get(person.id)!, row, from) === null,
+            whyNotWork(must(actors.get(person.id)), row, from) === null,
         );
         return {
           id: row.id,
@@ -175,7 +175,7 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
     STEPS,
   );
   const names = new Map(duties.map((row) => [row.id, `${row.title}, ${row.machineName}`]));
-  return { ...plan, from, considered: duties.length, leftNames: plan.left.map((id) => names.get(id)!) };
+  return { ...plan, from, considered: duties.length, leftNames: plan.left.map((id) => must(names.get(id))) };
 }
 
 async function actorsOf(people: readonly WeekPerson[]): Promise<Map<string, Actor>> {
@@ -208,7 +208,7 @@ export async function putWeek(
   for (const { person, day, duties } of assignments) {
     if (day < 0 || day >= WEEK_DAYS || duties.length === 0) continue;
     const free = (
-      await sql.plansForPutWeek({
+      await sql.dutiesToPut({
         duties,
         today,
       })

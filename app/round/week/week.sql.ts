@@ -6,24 +6,24 @@ import type { WeekCell } from "./week.server";
 export const MOST_DUTIES = 1500;
 
 /** Sums, each once. */
-export function plans(values: { ids: string[]; first: string; last: string }): Promise<WeekCell[]> {
+export function plannedDuties(values: { ids: string[]; first: string; last: string }): Promise<WeekCell[]> {
   return getDb().select<WeekCell>(
     `SELECT planned_for AS person, planned_on AS day, COUNT(*) AS duties, COUNT(DISTINCT site_id) AS sites, SUM(minutes) AS minutes
-     FROM plans WHERE planned_for IN (:ids) AND planned_on BETWEEN :first AND :last AND active = 1 GROUP BY planned_for, planned_on`,
+     FROM duties WHERE planned_for IN (:ids) AND planned_on BETWEEN :first AND :last AND active = 1 GROUP BY planned_for, planned_on`,
     values,
   );
 }
 
 /** Counts. */
-export function countPlans(values: { last: string | undefined; today: string }): Promise<{ total: number }[]> {
+export function countDuties(values: { last: string | undefined; today: string }): Promise<{ total: number }[]> {
   return getDb().select<{ total: number }>(
-    "SELECT COUNT(*) AS total FROM plans WHERE active = 1 AND who <> 'operator' AND (planned_on IS NULL OR planned_on < :today) AND due_on <= :last",
+    "SELECT COUNT(*) AS total FROM duties WHERE active = 1 AND who <> 'operator' AND (planned_on IS NULL OR planned_on < :today) AND due_on <= :last",
     values,
   );
 }
 
 /** Joins, an index by name. */
-export function plansForProposeWeek(values: { last: string; today: string }): Promise<
+export function dutiesOfWeek(values: { last: string; today: string }): Promise<
   {
     id: string;
     title: string;
@@ -63,7 +63,7 @@ export function plansForProposeWeek(values: { last: string; today: string }): Pr
   }>(
     `SELECT p.id, p.title, p.procedure_id AS procedureId, p.minutes, p.who, p.authorisation, p.family, p.site_id AS siteId, p.machine_id AS machineId, m.name AS machineName,
        p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn, p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn
-     FROM plans p FORCE INDEX (plans_due) JOIN machines m ON m.id = p.machine_id
+     FROM duties p FORCE INDEX (duties_due) JOIN machines m ON m.id = p.machine_id
      WHERE p.active = 1 AND p.who <> 'operator' AND (p.planned_on IS NULL OR p.planned_on < :today) AND p.due_on <= :last
      ORDER BY p.due_on, p.id LIMIT ${MOST_DUTIES}`,
     values,
@@ -71,9 +71,9 @@ export function plansForProposeWeek(values: { last: string; today: string }): Pr
 }
 
 /** Its shape varies. */
-export function plansForPutWeek(values: { duties: string[]; today: string }): Promise<{ id: string }[]> {
+export function dutiesToPut(values: { duties: string[]; today: string }): Promise<{ id: string }[]> {
   return getDb().select<{ id: string }>(
-    "SELECT id FROM plans WHERE id IN (:duties) AND (planned_on IS NULL OR planned_on < :today) AND active = 1",
+    "SELECT id FROM duties WHERE id IN (:duties) AND (planned_on IS NULL OR planned_on < :today) AND active = 1",
     values,
   );
 }

@@ -1,22 +1,22 @@
-import { foldRun, type Procedure, type RunEvent, runResults } from "@core";
+import { foldRun, must, type Procedure, type RunEvent, runResults } from "@core";
 import { getDb, type MachineSlotRow } from "@db";
 
 import { dayInZone } from "~/kit/days/site-day";
 import { contentHash } from "~/kit/server/content-hash.server";
 import { addAllToChain, vouchedFor } from "~/kit/server/record-chain.server";
 
-import { storeRunMinutes } from "./minutes.server";
+import { storeSheetMinutes } from "./minutes.server";
 
 /** A signed sheet from elsewhere, with everything that its records need. */
 export interface PastSheet {
-  runId: string;
-  planId: string;
+  sheetId: string;
+  dutyId: string;
   machineId: string;
   options: string[];
   timeZone: string;
   /** Expanded, of the version worked on. */
   procedure: Procedure;
-  events: RunEvent[];
+  entries: RunEvent[];
 }
 
 const CHUNK = 100;
@@ -35,9 +35,9 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
   const db = getDb();
   const { models } = db;
   const folded = sheets.map((sheet) => {
-    const state = foldRun(sheet.procedure, sheet.events);
+    const state = foldRun(sheet.procedure, sheet.entries);
     const signature = state.technicianSignature;
-    if (signature === null) throw new Error(`The sheet ${sheet.runId} is not signed.`);
+    if (signature === null) throw new Error(`The sheet ${sheet.sheetId} is not signed.`);
     const closedAt = new Date(signature.at);
     const { id: procedureId, version: procedureVersion } = sheet.procedure;
     return {
@@ -53,10 +53,10 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
   });
   await db.transact(async (tx) => {
     const options = { transaction: tx };
-    await models.Run.bulkCreate(
+    await models.Sheet.bulkCreate(
       folded.map((one) => ({
-        id: one.runId,
-        planId: one.planId,
+        id: one.sheetId,
+        dutyId: one.dutyId,
         machineId: one.machineId,
         procedureId: one.procedureId,
         procedureVersion: one.procedureVersion,
@@ -72,15 +72,15 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
       })),
       options,
     );
-    await models.RunEvent.bulkCreate(
+    await models.LogEntry.bulkCreate(
       folded.flatMap((one) =>
-        one.events.map((event) => ({
-          id: event.id,
-          runId: one.runId,
-          byPerson: event.by,
-          type: event.type,
-          body: event,
-          contentHash: contentHash(event),
+        one.entries.map((entry) => ({
+          id: entry.id,
+          sheetId: one.sheetId,
+          byPerson: entry.by,
+          type: entry.type,
+          body: entry,
+          contentHash: contentHash(entry),
           receivedAt: now,
         })),
       ),
@@ -96,8 +96,8 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
           readOn: dayInZone(new Date(reading.at), one.timeZone),
           readAt: new Date(reading.at),
           byPerson: one.signature.by,
-          source: "run" as const,
-          runId: one.runId,
+          source: "sheet" as const,
+          sheetId: one.sheetId,
         })),
       ),
       options,
@@ -113,19 +113,19 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
           readOn: dayInZone(new Date(reading.at), one.timeZone),
           readAt: new Date(reading.at),
           byPerson: one.signature.by,
-          runId: one.runId,
+          sheetId: one.sheetId,
         })),
       ),
       options,
     );
     await models.Completion.bulkCreate(
       folded.map((one) => ({
-        id: one.runId,
-        planId: one.planId,
+        id: one.sheetId,
+        dutyId: one.dutyId,
         machineId: one.machineId,
         doneOn: one.doneOn,
         meters: one.results.meters,
-        runId: one.runId,
+        sheetId: one.sheetId,
       })),
       options,
     );
@@ -144,16 +144,17 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
           lot: part.lot,
           fittedAt: at,
           changedAt: at,
-          runId: one.runId,
+          sheetId: one.sheetId,
           meters: one.results.meters,
         };
         if (part.turnedUsesLeft === null) slots.set(key, fresh);
-        else slots.set(key, { ...(before ?? fresh), usesLeft: part.turnedUsesLeft, changedAt: at, runId: one.runId });
+        else
+          slots.set(key, { ...(before ?? fresh), usesLeft: part.turnedUsesLeft, changedAt: at, sheetId: one.sheetId });
       }
     }
     await models.MachineSlot.bulkCreate([...slots.values()], {
       ...options,
-      updateOnDuplicate: ["item", "usesLeft", "lot", "fittedAt", "changedAt", "runId", "meters"],
+      updateOnDuplicate: ["item", "usesLeft", "lot", "fittedAt", "changedAt", "sheetId", "meters"],
     });
     const sites = new Map(
       (
@@ -165,25 +166,25 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
         })
       ).map((row) => [row.id, row.siteId]),
     );
-    await storeRunMinutes(
-      folded.map(({ runId, procedureId, machineId, doneOn, signature, events }) => ({
-        runId,
+    await storeSheetMinutes(
+      folded.map(({ sheetId, procedureId, machineId, doneOn, signature, entries }) => ({
+        sheetId,
         procedureId,
-        siteId: sites.get(machineId)!,
+        siteId: must(sites.get(machineId)),
         personId: signature.by,
         doneOn,
-        events,
+        entries,
       })),
       tx,
     );
     await addAllToChain(
       folded.map((one) => ({
         kind: "record" as const,
-        subjectId: one.runId,
-        content: { events: one.events.map((event) => event.id) },
+        subjectId: one.sheetId,
+        content: { events: one.entries.map((entry) => entry.id) },
         vouched: vouchedFor(
-          { id: one.runId, procedureId: one.procedureId, procedureVersion: one.procedureVersion },
-          one.events,
+          { id: one.sheetId, procedureId: one.procedureId, procedureVersion: one.procedureVersion },
+          one.entries,
         ),
         at: one.closedAt,
       })),

@@ -3,28 +3,28 @@ import { type Transaction } from "@db";
 
 import * as sql from "./minutes.sql";
 
-export interface RunMinutes {
-  runId: string;
+export interface SheetMinutes {
+  sheetId: string;
   procedureId: string;
   siteId: string;
   personId: string;
   doneOn: string;
-  events: readonly RunEvent[];
+  entries: readonly RunEvent[];
 }
 
 /** Keeps what signed sheets took: worked out once, from their logs. */
-export async function storeRunMinutes(runs: readonly RunMinutes[], tx: Transaction): Promise<void> {
-  const rows = runs.flatMap(({ events, ...run }) => {
-    const minutes = handsOnMinutes(events);
-    return minutes === null || minutes <= 0 ? [] : [{ ...run, minutes: Math.round(minutes * 10) / 10 }];
+export async function storeSheetMinutes(sheets: readonly SheetMinutes[], tx: Transaction): Promise<void> {
+  const rows = sheets.flatMap(({ entries, ...sheet }) => {
+    const minutes = handsOnMinutes(entries);
+    return minutes === null || minutes <= 0 ? [] : [{ ...sheet, minutes: Math.round(minutes * 10) / 10 }];
   });
   if (rows.length === 0) return;
   const places = rows.map((_, i) => `(:r${i}, :q${i}, :s${i}, :p${i}, :d${i}, :m${i})`).join(", ");
-  await sql.addRunMinutes(
+  await sql.addSheetMinutes(
     Object.assign(
       {},
       ...rows.map((row, i) => ({
-        [`r${i}`]: row.runId,
+        [`r${i}`]: row.sheetId,
         [`q${i}`]: row.procedureId,
         [`s${i}`]: row.siteId,
         [`p${i}`]: row.personId,
@@ -43,7 +43,7 @@ export async function learnedMinutes(
   personId: string,
 ): Promise<LearnedMinutes[]> {
   if (wanted.length === 0) return [];
-  const rows = await sql.SELECT({ ids: [...new Set(wanted.map((one) => one.procedureId))] });
+  const rows = await sql.minutesByProcedure({ ids: [...new Set(wanted.map((one) => one.procedureId))] });
   return wanted.map(({ procedureId, siteId, typical }) =>
     learnMinutes(
       Math.max(1, typical),

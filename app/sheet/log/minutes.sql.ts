@@ -5,9 +5,9 @@ import { getDb, type Transaction } from "@db";
 export const LOOK_BACK = 60;
 
 /** Adds or brings up to date. */
-export function addRunMinutes(values: Record<string, unknown>, places: string, tx?: Transaction): Promise<number> {
+export function addSheetMinutes(values: Record<string, unknown>, places: string, tx?: Transaction): Promise<number> {
   return getDb().run(
-    `INSERT INTO run_minutes (run_id, procedure_id, site_id, person_id, done_on, hands_minutes) VALUES ${places}
+    `INSERT INTO sheet_minutes (sheet_id, procedure_id, site_id, person_id, done_on, hands_minutes) VALUES ${places}
      ON DUPLICATE KEY UPDATE hands_minutes = VALUES(hands_minutes)`,
     values,
     tx,
@@ -15,13 +15,13 @@ export function addRunMinutes(values: Record<string, unknown>, places: string, t
 }
 
 /** Its shape varies. */
-export function SELECT(values: {
+export function minutesByProcedure(values: {
   ids: string[];
 }): Promise<{ procedureId: string; siteId: string; personId: string; minutes: number }[]> {
   return getDb().select<{ procedureId: string; siteId: string; personId: string; minutes: number }>(
     `SELECT procedure_id AS procedureId, site_id AS siteId, person_id AS personId, hands_minutes AS minutes FROM (
        SELECT procedure_id, site_id, person_id, hands_minutes, ROW_NUMBER() OVER (PARTITION BY procedure_id ORDER BY done_on DESC) AS place
-       FROM run_minutes WHERE procedure_id IN (:ids)
+       FROM sheet_minutes WHERE procedure_id IN (:ids)
      ) recent WHERE place <= ${LOOK_BACK}`,
     values,
   );

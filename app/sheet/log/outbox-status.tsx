@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { outbox } from "./outbox";
 import { photoOutbox } from "./photo-outbox";
 
-/** Sends the person's waiting events from whatever page is open, and says how many are not sent yet. */
+/** Sends the person's waiting entries from whatever page is open, and says how many are not sent yet. */
 export function OutboxStatus({ personId }: { personId: string }) {
   const { waiting, refused, trouble } = useSyncExternalStore(outbox.subscribe, outbox.snapshot, outbox.serverSnapshot);
   useEffect(() => {
@@ -17,7 +17,7 @@ export function OutboxStatus({ personId }: { personId: string }) {
   }, [personId]);
 
   const photos = useSyncExternalStore(photoOutbox.subscribe, photoOutbox.snapshot, () => 0);
-  const mine = waiting.filter((event) => event.by === personId).length;
+  const mine = waiting.filter((entry) => entry.by === personId).length;
   const others = waiting.length - mine;
   const slow = useSlow(mine > 0);
   const photosSlow = useSlow(photos > 0);
@@ -62,7 +62,7 @@ export function OutboxStatus({ personId }: { personId: string }) {
         </p>
         {refused.map((entry) => (
           <p key={entry.id} role="alert" className="mt-1">
-            <strong>Not taken:</strong> {entry.event.type.replaceAll("-", " ")}. {entry.refusal}{" "}
+            <strong>Not taken:</strong> {entry.entry.type.replaceAll("-", " ")}. {entry.refusal}{" "}
             <button type="button" className="min-h-8 underline" onClick={() => outbox.dismiss(entry.id)}>
               I have read it
             </button>

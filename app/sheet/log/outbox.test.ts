@@ -1,4 +1,5 @@
 import type { RunEvent } from "@core";
+import { must } from "@core";
 
 /** The outbox in a browser without a database (as in private windows): a fake server answers. */
 type Answer = { status?: number; body?: unknown } | "cut";
@@ -9,9 +10,9 @@ const listeners = new Map<string, () => void>();
 
 const taken = (ids: string[]): Answer => ({ body: { accepted: ids, refused: [] } });
 let count = 0;
-const event = (by = "ada", runId = "run-1"): RunEvent => ({
+const entry = (by = "ada", sheetId = "run-1"): RunEvent => ({
   id: `event-${++count}`,
-  runId,
+  runId: sheetId,
   at: "2026-11-24T09:00:00Z",
   by,
   device: "d",
@@ -35,7 +36,7 @@ beforeEach(async () => {
   };
   Object.assign(globalThis, { window: on, document: on });
   globalThis.fetch = ((_url: string, init: { body: string }) => {
-    const ids = (JSON.parse(init.body) as { events: RunEvent[] }).events.map((one) => one.id);
+    const ids = (JSON.parse(init.body) as { entries: RunEvent[] }).entries.map((one) => one.id);
     posted.push(ids);
     const answer = (answers.shift() ?? taken)(ids);
     if (answer === "cut") return Promise.reject(new TypeError("network"));
@@ -56,7 +57,7 @@ afterEach(() => {
 });
 
 it("sends what is added and lets go of it when it is acknowledged", async () => {
-  const one = event();
+  const one = entry();
   outbox.add([one]);
   expect(outbox.snapshot().waiting).toEqual([one]);
   await settled();
@@ -72,7 +73,7 @@ it.each<[string, Answer]>([
   ["a proxy's page", { status: 404 }],
 ])("keeps everything and tries again after %s, later each time", async (_name, trouble) => {
   answers = [() => trouble, () => trouble];
-  const one = event();
+  const one = entry();
   outbox.add([one]);
   await settled();
   expect(outbox.snapshot()).toMatchObject({ waiting: [one], refused: [], trouble: "offline" });
@@ -87,15 +88,15 @@ it.each<[string, Answer]>([
 
 it("tries at once when the connection is back", async () => {
   answers = [() => "cut"];
-  outbox.add([event()]);
+  outbox.add([entry()]);
   await settled();
-  listeners.get("online")!();
+  must(listeners.get("online"))();
   await settled();
   expect(outbox.snapshot().waiting).toEqual([]);
 });
 
 it("sets apart what is refused in so many words, and takes the rest", async () => {
-  const [good, bad] = [event(), event()];
+  const [good, bad] = [entry(), entry()];
   answers = [
     () => ({
       body: { accepted: [good.id], refused: [{ id: bad.id, code: "id-taken", message: "It is there already." }] },
@@ -115,7 +116,7 @@ it("sets apart what is refused in so many words, and takes the rest", async () =
 });
 
 it("waits for a clock that is ahead instead of giving the tap up", async () => {
-  const one = event();
+  const one = entry();
   answers = [() => ({ body: { accepted: [], refused: [{ id: one.id, code: "clock", message: "ahead" }] } })];
   outbox.add([one]);
   await settled();
@@ -126,7 +127,7 @@ it("waits for a clock that is ahead instead of giving the tap up", async () => {
 
 it("waits for the person to sign in again, and does not hammer the server meanwhile", async () => {
   answers = [() => ({ status: 401, body: { code: "sign-in" } })];
-  outbox.add([event()]);
+  outbox.add([entry()]);
   await settled();
   expect(outbox.snapshot().trouble).toBe("sign-in");
   await jest.advanceTimersByTimeAsync(120_000);
@@ -134,16 +135,16 @@ it("waits for the person to sign in again, and does not hammer the server meanwh
 });
 
 it("never sends what another person logged on this device", async () => {
-  const others = event("bo");
-  outbox.add([others, event("ada")]);
+  const others = entry("bo");
+  outbox.add([others, entry("ada")]);
   await settled();
   expect(posted.flat()).not.toContain(others.id);
   expect(outbox.snapshot().waiting).toEqual([others]);
 });
 
 it("sends one sheet at a time, in parts, in the order logged", async () => {
-  const first = Array.from({ length: 130 }, () => event());
-  const second = [event("ada", "run-2")];
+  const first = Array.from({ length: 130 }, () => entry());
+  const second = [entry("ada", "run-2")];
   outbox.add([...first, ...second]);
   await settled();
   await settled();
@@ -152,7 +153,7 @@ it("sends one sheet at a time, in parts, in the order logged", async () => {
 });
 
 it("learns what other devices sent, once, and keeps the same state when there is nothing new", () => {
-  const other = event("bo");
+  const other = entry("bo");
   outbox.learn([other]);
   const before = outbox.snapshot();
   outbox.learn([other]);

@@ -1,10 +1,11 @@
 import type { RunEvent } from "@core";
+import { must } from "@core";
 import Dexie, { type EntityTable } from "dexie";
 
-/** How an event that is not acknowledged yet stands. */
+/** How an entry that is not acknowledged yet stands. */
 export interface OutboxEntry {
   id: string;
-  event: RunEvent;
+  entry: RunEvent;
   /** Set when the server refused it: the person must read it, it is not sent again by itself. */
   refusal: string | null;
 }
@@ -28,7 +29,7 @@ interface BatchAnswer {
 }
 
 /**
- * Events on their way to the server. They are kept in the browser's database before anything is sent, survive a reload,
+ * Entries on their way to the server. They are kept in the browser's database before anything is sent, survive a reload,
  * and leave it only when the server has acknowledged them. One per page; the shell starts it with the signed-in person.
  */
 class Outbox {
@@ -50,13 +51,13 @@ class Outbox {
   readonly snapshot = (): OutboxState => this.#state;
   readonly serverSnapshot = (): OutboxState => EMPTY;
 
-  /** Loads what an earlier page left and begins to send the person's own events. */
+  /** Loads what an earlier page left and begins to send the person's own entries. */
   async start(personId: string): Promise<void> {
     this.#personId = personId;
     try {
       for (const entry of await this.#database().entries.toArray()) this.#entries.set(entry.id, entry);
     } catch {
-      // A browser without a database (private mode) still sends; it only cannot keep events over a reload.
+      // A browser without a database (private mode) still sends; it only cannot keep entries over a reload.
     }
     this.#publish();
     window.addEventListener("online", this.#sendNow);
@@ -71,26 +72,26 @@ class Outbox {
     if (this.#timer) clearTimeout(this.#timer);
   }
 
-  add(events: readonly RunEvent[]): void {
-    for (const event of events) this.#entries.set(event.id, { id: event.id, event, refusal: null });
+  add(entries: readonly RunEvent[]): void {
+    for (const entry of entries) this.#entries.set(entry.id, { id: entry.id, entry, refusal: null });
     this.#publish();
-    const kept = events.map((event) => ({ id: event.id, event, refusal: null }));
+    const kept = entries.map((entry) => ({ id: entry.id, entry, refusal: null }));
     void this.#database()
       .entries.bulkPut(kept)
       .catch(() => undefined)
       .then(() => this.#send());
   }
 
-  /** Events that another device sent, or a page load brought. */
-  learn(events: readonly RunEvent[]): void {
-    const known = new Set(this.#sent.map((event) => event.id));
-    const fresh = events.filter((event) => !known.has(event.id));
+  /** Entries that another device sent, or a page load brought. */
+  learn(entries: readonly RunEvent[]): void {
+    const known = new Set(this.#sent.map((entry) => entry.id));
+    const fresh = entries.filter((entry) => !known.has(entry.id));
     if (fresh.length === 0) return;
     this.#sent = [...this.#sent, ...fresh];
     this.#publish();
   }
 
-  /** The person has read why an event was refused. */
+  /** The person has read why an entry was refused. */
   dismiss(id: string): void {
     this.#entries.delete(id);
     this.#publish();
@@ -125,21 +126,21 @@ class Outbox {
     }
   }
 
-  /** The oldest waiting events of one run, the person's own alone. */
+  /** The oldest waiting entries of one sheet, the person's own alone. */
   #nextBatch(): RunEvent[] {
     const waiting = [...this.#entries.values()]
-      .filter((entry) => entry.refusal === null && entry.event.by === this.#personId)
-      .map((entry) => entry.event);
-    return waiting.filter((event) => event.runId === waiting[0]!.runId).slice(0, BATCH);
+      .filter((entry) => entry.refusal === null && entry.entry.by === this.#personId)
+      .map((entry) => entry.entry);
+    return waiting.filter((entry) => entry.runId === must(waiting[0]).runId).slice(0, BATCH);
   }
 
   async #post(batch: RunEvent[]): Promise<OutboxState["trouble"]> {
     let response: Response;
     try {
-      response = await fetch(`/api/runs/${batch[0]!.runId}/events`, {
+      response = await fetch(`/api/sheets/${must(batch[0]).runId}/entries`, {
         method: "POST",
         headers: { "Content-Type": "application/json" },
-        body: JSON.stringify({ events: batch }),
+        body: JSON.stringify({ entries: batch }),
         signal: AbortSignal.timeout(20_000),
       });
     } catch {
@@ -154,23 +155,23 @@ class Outbox {
       const message = answer.message ?? `The server refused it (${response.status}).`;
       await this.#settle(
         [],
-        batch.map((event) => ({ id: event.id, message })),
+        batch.map((entry) => ({ id: entry.id, message })),
       );
       return "none";
     }
     const accepted = new Set(answer.accepted);
     await this.#settle(
-      batch.filter((event) => accepted.has(event.id)),
+      batch.filter((entry) => accepted.has(entry.id)),
       answer.refused.flatMap((one) =>
         one.id === null || one.code === "clock" ? [] : [{ id: one.id, message: one.message }],
       ),
     );
-    // A clock that is ahead is put right, or caught up with: the events wait for that.
+    // A clock that is ahead is put right, or caught up with: the entries wait for that.
     return answer.refused.some((one) => one.code === "clock") ? "clock" : "none";
   }
 
   async #settle(accepted: RunEvent[], refused: { id: string; message: string }[]): Promise<void> {
-    for (const event of accepted) this.#entries.delete(event.id);
+    for (const entry of accepted) this.#entries.delete(entry.id);
     this.#sent = [...this.#sent, ...accepted];
     const changed: OutboxEntry[] = [];
     for (const { id, message } of refused) {
@@ -182,7 +183,7 @@ class Outbox {
     }
     this.#publish();
     try {
-      await this.#database().entries.bulkDelete(accepted.map((event) => event.id));
+      await this.#database().entries.bulkDelete(accepted.map((entry) => entry.id));
       await this.#database().entries.bulkPut(changed);
     } catch {
       // Sent again after a reload at worst: the server knows the ids.
@@ -192,7 +193,7 @@ class Outbox {
   #publish(): void {
     const entries = [...this.#entries.values()];
     this.#state = {
-      waiting: entries.filter((entry) => entry.refusal === null).map((entry) => entry.event),
+      waiting: entries.filter((entry) => entry.refusal === null).map((entry) => entry.entry),
       refused: entries.filter((entry) => entry.refusal !== null),
       sent: this.#sent,
       trouble: this.#trouble,

@@ -1,3 +1,4 @@
+import { must } from "@core";
 /** The pictures' queue in a browser without a database: a fake server answers. */
 type Answer = number | "cut";
 let answers: Answer[];
@@ -7,7 +8,7 @@ const listeners = new Map<string, () => void>();
 const settled = async (): Promise<void> => {
   for (let i = 0; i < 40; i++) await jest.advanceTimersByTimeAsync(0);
 };
-const photo = (id: string) => ({ id, runId: "run", bytes: new Blob(["x"]) });
+const photo = (id: string) => ({ id, sheetId: "run", bytes: new Blob(["x"]) });
 
 beforeEach(async () => {
   jest.useFakeTimers();
@@ -39,7 +40,7 @@ it("sends a picture under its own id, once", async () => {
   outbox.add(photo("p1"));
   expect(outbox.snapshot()).toBe(1);
   await settled();
-  expect(posted).toEqual(["/api/runs/run/photos?id=p1"]);
+  expect(posted).toEqual(["/api/sheets/run/photos?id=p1"]);
   expect(outbox.snapshot()).toBe(0);
   await jest.advanceTimersByTimeAsync(60_000);
   expect(posted).toHaveLength(1);
@@ -59,7 +60,7 @@ it("sends at once when the connection is back", async () => {
   answers = ["cut"];
   outbox.add(photo("p1"));
   await settled();
-  listeners.get("online")!();
+  must(listeners.get("online"))();
   await settled();
   expect(outbox.snapshot()).toBe(0);
 });

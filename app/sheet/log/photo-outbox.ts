@@ -2,7 +2,7 @@ import Dexie, { type EntityTable } from "dexie";
 
 interface WaitingPhoto {
   id: string;
-  runId: string;
+  sheetId: string;
   personId: string;
   bytes: Blob;
   /** Set when the server refused it for good. */
@@ -12,7 +12,7 @@ interface WaitingPhoto {
 const RETRY_MS = 15_000;
 
 /**
- * Pictures on their way to the server, kept in the browser's database until they have arrived. Their events go by
+ * Pictures on their way to the server, kept in the browser's database until they have arrived. Their entries go by
  * themselves: a record that knows of a picture which is not there yet says so.
  */
 class PhotoOutbox {
@@ -49,7 +49,7 @@ class PhotoOutbox {
     if (this.#timer) clearTimeout(this.#timer);
   }
 
-  add(photo: { id: string; runId: string; bytes: Blob }): void {
+  add(photo: { id: string; sheetId: string; bytes: Blob }): void {
     const entry = { ...photo, personId: this.#personId ?? "", refusal: null };
     this.#waiting.set(photo.id, entry);
     this.#publish();
@@ -86,7 +86,7 @@ class PhotoOutbox {
   /** Whether it needs no more sending: stored, or no picture at all; null when it must be tried again. */
   async #post(photo: WaitingPhoto): Promise<boolean | null> {
     try {
-      const response = await fetch(`/api/runs/${photo.runId}/photos?id=${photo.id}`, {
+      const response = await fetch(`/api/sheets/${photo.sheetId}/photos?id=${photo.id}`, {
         method: "POST",
         headers: { "Content-Type": "application/octet-stream" },
         body: photo.bytes,

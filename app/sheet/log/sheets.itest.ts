@@ -1,4 +1,5 @@
 import type { RunEvent } from "@core";
+import { must } from "@core";
 import { getDb } from "@db";
 import sharp from "sharp";
 import { v7 as uuidv7 } from "uuid";
@@ -11,7 +12,7 @@ import { clearHold, heldAmong, holdsOf, openHolds } from "~/duties/holds.server"
 import type { Actor } from "~/kit/actor";
 import { changesOf } from "~/kit/server/audit.server";
 import { findLink, makeLink } from "~/kit/server/links.server";
-import { readPhoto, storeRunPhoto } from "~/kit/server/photos.server";
+import { readPhoto, storeSheetPhoto } from "~/kit/server/photos.server";
 import { verifyChain } from "~/kit/server/record-chain.server";
 import { listMachines } from "~/machines/machines.server";
 import { machineTrail } from "~/machines/trail.server";
@@ -29,12 +30,12 @@ import {
 } from "~/procedures/drafts.server";
 import { getProcedure, listProcedures } from "~/procedures/procedures.server";
 import { addInstrument, changeInstrument, instrumentsOfKinds, listInstruments } from "~/sheet/instruments.server";
-import { openSheetsOf } from "~/sheet/visit.server";
-import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
-import { eventOf, workAndSign } from "~/testing/sheets";
+import { openSheetsOf } from "~/sheet/open-sheets.server";
+import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
+import { entryOf, workAndSign } from "~/testing/sheets";
 
 import { storePastSheets } from "./history.server";
-import { appendEvents, correctFact, loadRun, openRun, signRun } from "./runs.server";
+import { appendEntries, correctFact, loadSheet, openSheet, signSheet } from "./sheets.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
 const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);
@@ -61,17 +62,17 @@ beforeAll(async () => {
 afterAll(closeDatabase);
 
 const machineOf = async (tag: string): Promise<string> =>
-  (await getDb().models.Machine.findOne({ where: { tag }, raw: true }))!.id;
-const log = (actor: Actor, runId: string, minutes: number, body: Parameters<typeof eventOf>[3]): RunEvent =>
-  eventOf(actor, runId, later(minutes), body);
+  must(await getDb().models.Machine.findOne({ where: { tag }, raw: true })).id;
+const log = (actor: Actor, sheetId: string, minutes: number, body: Parameters<typeof entryOf>[3]): RunEvent =>
+  entryOf(actor, sheetId, later(minutes), body);
 
 describe("an unsafe finding", () => {
   it("takes the machine out of service at once, everywhere, until a lead clears it", async () => {
     const machineId = await machineOf("sweeper");
-    const runId = await openRun(ada, await planOf("sweeper", "ride-on-sweeper-daily"), "phone", NOW);
-    const finding = log(ada, runId, 1, { type: "finding", text: "Brake does not hold", severity: "unsafe" });
-    await appendEvents(ada, runId, [finding], later(2));
-    await appendEvents(ada, runId, [finding], later(3));
+    const sheetId = await openSheet(ada, await dutyOf("sweeper", "ride-on-sweeper-daily"), "phone", NOW);
+    const finding = log(ada, sheetId, 1, { type: "finding", text: "Brake does not hold", severity: "unsafe" });
+    await appendEntries(ada, sheetId, [finding], later(2));
+    await appendEntries(ada, sheetId, [finding], later(3));
     expect(await openHolds()).toMatchObject([{ machineId, reason: "Brake does not hold", byName: "Ada" }]);
     expect((await listMachineDuties(machineId, NOW)).every((duty) => duty.outOfService)).toBe(true);
     const { rows } = await listDue({}, NOW);
@@ -83,33 +84,33 @@ describe("an unsafe finding", () => {
     );
     expect((await listMachines({})).rows.filter((row) => row.outOfService).map((row) => row.tag)).toEqual(["sweeper"]);
     const link = await findLink(["operator"], await makeLink(lead, "operator", machineId, NOW));
-    expect((await operatorView(link!, NOW)).outOfService).toBe("Brake does not hold");
+    expect((await operatorView(must(link), NOW)).outOfService).toBe("Brake does not hold");
 
     // Taking the tap back is no clearance.
-    await appendEvents(ada, runId, [log(ada, runId, 3, { type: "undone", ref: finding.id })], later(4));
+    await appendEntries(ada, sheetId, [log(ada, sheetId, 3, { type: "undone", ref: finding.id })], later(4));
     expect(await heldAmong([machineId])).toEqual(new Set([machineId]));
     const [hold] = await holdsOf(machineId);
-    await expect(clearHold(ada, hold!.id, "adjusted", later(5))).rejects.toMatchObject({ status: 403 });
-    await clearHold(lead, hold!.id, "Brake adjusted, held on the ramp twice", later(6));
+    await expect(clearHold(ada, must(hold).id, "adjusted", later(5))).rejects.toMatchObject({ status: 403 });
+    await clearHold(lead, must(hold).id, "Brake adjusted, held on the ramp twice", later(6));
     expect(await heldAmong([machineId])).toEqual(new Set());
-    expect((await operatorView(link!, NOW)).outOfService).toBeNull();
+    expect((await operatorView(must(link), NOW)).outOfService).toBeNull();
     expect((await machineTrail(machineId)).items.map((one) => one.title)).toEqual(
       expect.arrayContaining(["Out of service", "Returned to service"]),
     );
     expect(await holdsOf(machineId)).toMatchObject([
       { clearedByName: "Lea", clearedNote: "Brake adjusted, held on the ramp twice" },
     ]);
-    await expect(clearHold(lead, hold!.id, "again", later(7))).rejects.toMatchObject({ status: 409 });
+    await expect(clearHold(lead, must(hold).id, "again", later(7))).rejects.toMatchObject({ status: 409 });
     const [entry] = await getDb().models.RecordChain.findAll({ where: { kind: "return-to-service" }, raw: true });
-    expect(entry!.subjectId).toBe(hold!.id);
+    expect(must(entry).subjectId).toBe(must(hold).id);
   });
 
   it("of lesser weight holds nothing", async () => {
-    const runId = await openRun(ada, await planOf("sweeper-b", "ride-on-sweeper-daily"), "phone", NOW);
-    await appendEvents(
+    const sheetId = await openSheet(ada, await dutyOf("sweeper-b", "ride-on-sweeper-daily"), "phone", NOW);
+    await appendEntries(
       ada,
-      runId,
-      [log(ada, runId, 1, { type: "finding", text: "Skirt torn", severity: "major" })],
+      sheetId,
+      [log(ada, sheetId, 1, { type: "finding", text: "Skirt torn", severity: "major" })],
       later(2),
     );
     expect(await heldAmong([await machineOf("sweeper-b")])).toEqual(new Set());
@@ -118,8 +119,8 @@ describe("an unsafe finding", () => {
 
 describe("several sheets of one visit", () => {
   it("are in a person's hands with their clocks, and change hands in the middle", async () => {
-    const ice = await openRun(ada, await planOf("ice", "flake-ice-maker-clean-sanitise"), "phone", later(10));
-    await appendEvents(
+    const ice = await openSheet(ada, await dutyOf("ice", "flake-ice-maker-clean-sanitise"), "phone", later(10));
+    await appendEntries(
       ada,
       ice,
       [log(ada, ice, 11, { type: "timer-started", step: "soak-cleaner", round: 1 })],
@@ -127,21 +128,21 @@ describe("several sheets of one visit", () => {
     );
     const mine = await openSheetsOf(ada.id);
     expect(mine.map((sheet) => sheet.machineTag)).toEqual(["sweeper", "sweeper-b", "ice"]);
-    const sheet = mine.find((one) => one.runId === ice)!;
+    const sheet = must(mine.find((one) => one.sheetId === ice));
     expect(sheet.clocks["soak-cleaner"]).toEqual({ title: "Let the cleaner stand", minMinutes: 15, maxMinutes: 20 });
-    expect(sheet.clockEvents.map((event) => event.type)).toEqual(["timer-started"]);
+    expect(sheet.clockEntries.map((entry) => entry.type)).toEqual(["timer-started"]);
 
-    const { refused } = await appendEvents(
+    const { refused } = await appendEntries(
       ada,
       ice,
       [log(ada, ice, 13, { type: "handed-over", to: bo.id, note: "Out by 20 min" })],
       later(14),
     );
     expect(refused).toEqual([]);
-    expect((await openSheetsOf(ada.id)).map((one) => one.runId)).not.toContain(ice);
-    expect(await openSheetsOf(bo.id)).toMatchObject([{ runId: ice, handedBy: ada.id }]);
+    expect((await openSheetsOf(ada.id)).map((one) => one.sheetId)).not.toContain(ice);
+    expect(await openSheetsOf(bo.id)).toMatchObject([{ sheetId: ice, handedBy: ada.id }]);
     // The colleague stops the clock that the first one started.
-    const answer = await appendEvents(
+    const answer = await appendEntries(
       bo,
       ice,
       [log(bo, ice, 28, { type: "timer-stopped", step: "soak-cleaner", round: 1 })],
@@ -157,10 +158,10 @@ describe("several sheets of one visit", () => {
 
   it("are not handed to nobody", async () => {
     const [sheet] = await openSheetsOf(bo.id);
-    const { refused } = await appendEvents(
+    const { refused } = await appendEntries(
       bo,
-      sheet!.runId,
-      [log(bo, sheet!.runId, 31, { type: "handed-over", to: uuidv7() })],
+      must(sheet).sheetId,
+      [log(bo, must(sheet).sheetId, 31, { type: "handed-over", to: uuidv7() })],
       later(32),
     );
     expect(refused).toMatchObject([{ code: "no-such-person" }]);
@@ -169,32 +170,32 @@ describe("several sheets of one visit", () => {
 
 describe("pictures", () => {
   it("arrive under their own id, once, without position, and only as pictures", async () => {
-    const runId = await openRun(ada, await planOf("sweeper-b", "ride-on-sweeper-daily"), "phone", NOW);
+    const sheetId = await openSheet(ada, await dutyOf("sweeper-b", "ride-on-sweeper-daily"), "phone", NOW);
     const id = uuidv7();
     const bytes = await sharp({ create: { width: 2400, height: 1200, channels: 3, background: "tan" } })
       .withExif({ IFD0: { Copyright: "somebody" }, IFD3: { GPSLatitudeRef: "N", GPSLatitude: "38/1 32/1 0/1" } })
       .jpeg()
       .toBuffer();
     expect((await sharp(bytes).metadata()).exif).toBeDefined();
-    await storeRunPhoto(runId, id, bytes, NOW);
-    await storeRunPhoto(runId, id, bytes, NOW);
+    await storeSheetPhoto(sheetId, id, bytes, NOW);
+    await storeSheetPhoto(sheetId, id, bytes, NOW);
     const stored = await readPhoto(id);
     const metadata = await sharp(Buffer.from(stored.bytes)).metadata();
     expect([metadata.width, metadata.exif]).toEqual([1600, undefined]);
-    await expect(storeRunPhoto(runId, uuidv7(), Buffer.from("<svg onload=alert(1)>"), NOW)).rejects.toMatchObject({
+    await expect(storeSheetPhoto(sheetId, uuidv7(), Buffer.from("<svg onload=alert(1)>"), NOW)).rejects.toMatchObject({
       status: 422,
     });
-    await expect(storeRunPhoto(uuidv7(), uuidv7(), bytes, NOW)).rejects.toMatchObject({ status: 404 });
-    await appendEvents(
+    await expect(storeSheetPhoto(uuidv7(), uuidv7(), bytes, NOW)).rejects.toMatchObject({ status: 404 });
+    await appendEntries(
       ada,
-      runId,
+      sheetId,
       [
-        log(ada, runId, 2, { type: "photo", photo: id, caption: "Skirt" }),
-        log(ada, runId, 3, { type: "photo", photo: uuidv7() }),
+        log(ada, sheetId, 2, { type: "photo", photo: id, caption: "Skirt" }),
+        log(ada, sheetId, 3, { type: "photo", photo: uuidv7() }),
       ],
       later(4),
     );
-    const record = await loadRecord(runId, later(5));
+    const record = await loadRecord(sheetId, later(5));
     expect(record.state.photos).toHaveLength(2);
     expect(record.photos).toEqual([id]);
   });
@@ -212,12 +213,12 @@ describe("instruments", () => {
     ).rejects.toMatchObject({
       code: "code",
     });
-    const runId = await openRun(ada, await planOf("sweeper-c", "ride-on-sweeper-daily"), "phone", NOW);
-    await appendEvents(
+    const sheetId = await openSheet(ada, await dutyOf("sweeper-c", "ride-on-sweeper-daily"), "phone", NOW);
+    await appendEntries(
       ada,
-      runId,
+      sheetId,
       [
-        log(ada, runId, 1, {
+        log(ada, sheetId, 1, {
           type: "reading",
           step: "polish-mark",
           round: 1,
@@ -243,11 +244,14 @@ describe("instruments", () => {
       "Calibrated",
       later(3),
     );
-    const record = await loadRecord(runId, later(4));
-    expect(record.state.steps["polish-mark"]!.readings[0]).toMatchObject({ instrument: id, instrumentExpired: true });
+    const record = await loadRecord(sheetId, later(4));
+    expect(must(record.state.steps["polish-mark"]).readings[0]).toMatchObject({
+      instrument: id,
+      instrumentExpired: true,
+    });
     expect(record.instruments).toEqual({ [id]: "C-1, Caliper" });
     const [change] = await changesOf("instrument", [id]);
-    expect(change!.details).toMatchObject({
+    expect(must(change).details).toMatchObject({
       why: "Calibrated",
       old: { calibrationDue: "2026-06-01" },
       new: { calibrationDue: "2027-06-01" },
@@ -266,19 +270,19 @@ describe("instruments", () => {
 
 describe("the chain of records", () => {
   it("holds every signature and what is added later; a change anywhere breaks it", async () => {
-    const { runId, events } = await workAndSign(ada, "oven", OVEN, later(60), {
+    const { sheetId, entries } = await workAndSign(ada, "oven", OVEN, later(60), {
       readings: { "belt-time": [300, 301, 299] },
     });
-    const reading = events.find((event) => event.type === "reading" && event.step === "belt-time")!;
+    const reading = must(entries.find((entry) => entry.type === "reading" && entry.step === "belt-time"));
     await correctFact(
       lead,
-      runId,
+      sheetId,
       { ref: reading.id, set: { value: 330 }, why: "Read from the stopwatch again" },
       later(300),
     );
-    const record = await loadRecord(runId, later(301));
+    const record = await loadRecord(sheetId, later(301));
     expect(record.chain.map((entry) => entry.kind)).toEqual(["record", "addition"]);
-    expect(record.state.steps["belt-time"]!.readings[0]).toMatchObject({
+    expect(must(record.state.steps["belt-time"]).readings[0]).toMatchObject({
       value: 330,
       corrections: [{ old: { value: 300 }, why: "Read from the stopwatch again" }],
     });
@@ -286,7 +290,7 @@ describe("the chain of records", () => {
     const [stored] = await getDb().select<{ value: number }>("SELECT value FROM readings WHERE id = :id", {
       id: reading.id,
     });
-    expect(stored!.value).toBe(330);
+    expect(must(stored).value).toBe(330);
     expect((await recordPdf(record)).subarray(0, 5).toString()).toBe("%PDF-");
 
     const whole = await verifyChain();
@@ -294,44 +298,44 @@ describe("the chain of records", () => {
     expect(whole.entries).toBeGreaterThanOrEqual(3);
 
     const faultsAfter = async (sql: string, back: string): Promise<string[]> => {
-      await getDb().run(sql, { id: reading.id, runId });
+      await getDb().run(sql, { id: reading.id, sheetId });
       const { faults } = await verifyChain();
-      await getDb().run(back, { id: reading.id, runId });
+      await getDb().run(back, { id: reading.id, sheetId });
       return faults.map((fault) => fault.what);
     };
     const set = (value: number): string =>
-      `UPDATE run_events SET body = JSON_SET(body, '$.value', ${value}) WHERE id = :id`;
+      `UPDATE log_entries SET body = JSON_SET(body, '$.value', ${value}) WHERE id = :id`;
     expect(await faultsAfter(set(999), set(300))).toEqual(["what it vouches for was changed"]);
-    const move = (from: string, to: string): string => `UPDATE run_events SET id = '${to}' WHERE id = '${from}'`;
+    const move = (from: string, to: string): string => `UPDATE log_entries SET id = '${to}' WHERE id = '${from}'`;
     expect(await faultsAfter(move(reading.id, uuidv7()), "SELECT 1")).toEqual([
       "what it vouches for is not there any more",
     ]);
-    await getDb().run("UPDATE run_events SET id = JSON_VALUE(body, '$.id')", {});
+    await getDb().run("UPDATE log_entries SET id = JSON_VALUE(body, '$.id')", {});
     const [entry] = await getDb().models.RecordChain.findAll({
-      where: { subjectId: runId, kind: "record" },
+      where: { subjectId: sheetId, kind: "record" },
       raw: true,
     });
     const shift = (years: number): string =>
-      `UPDATE record_chain SET at = at + INTERVAL ${years} YEAR WHERE seq = ${entry!.seq}`;
+      `UPDATE record_chain SET at = at + INTERVAL ${years} YEAR WHERE seq = ${must(entry).seq}`;
     expect(await faultsAfter(shift(1), shift(-1))).toEqual(["the entry was changed"]);
-    await getDb().run("DELETE FROM record_chain WHERE seq = :seq", { seq: entry!.seq });
+    await getDb().run("DELETE FROM record_chain WHERE seq = :seq", { seq: must(entry).seq });
     const { faults } = await verifyChain();
-    expect(faults.map((fault) => fault.what)).toEqual(expect.arrayContaining([`entry ${entry!.seq} is missing`]));
-    await getDb().models.RecordChain.create(entry!);
+    expect(faults.map((fault) => fault.what)).toEqual(expect.arrayContaining([`entry ${must(entry).seq} is missing`]));
+    await getDb().models.RecordChain.create(must(entry));
     expect((await verifyChain()).faults).toEqual([]);
   });
 
   it("keeps its order when records are signed at the same time", async () => {
     const runs = await Promise.all(
       ["sweeper-b", "sweeper-c"].map(async (tag) =>
-        openRun(ada, await planOf(tag, "ride-on-sweeper-daily"), "phone", NOW),
+        openSheet(ada, await dutyOf(tag, "ride-on-sweeper-daily"), "phone", NOW),
       ),
     );
     const signed = await Promise.all(
-      runs.map((runId) =>
-        signRun(
+      runs.map((sheetId) =>
+        signSheet(
           ada,
-          runId,
+          sheetId,
           { customer: { method: "typed", name: "Desk" }, missingReason: "half of it", device: "phone" },
           later(400),
         ),
@@ -342,22 +346,24 @@ describe("the chain of records", () => {
   });
 
   it("takes over signed sheets of the past in bulk, and no open ones", async () => {
-    const { run, procedure, machine, events } = await loadRun((await workAndSign(ada, "oven", OVEN, later(500))).runId);
+    const { sheet, procedure, machine, entries } = await loadSheet(
+      (await workAndSign(ada, "oven", OVEN, later(500))).sheetId,
+    );
     const copyId = uuidv7();
-    const copy = events.map((event) => ({ ...event, id: uuidv7(), runId: copyId }));
-    const sheet = {
-      runId: copyId,
-      planId: run.planId,
-      machineId: run.machineId,
+    const copy = entries.map((entry) => ({ ...entry, id: uuidv7(), runId: copyId }));
+    const past = {
+      sheetId: copyId,
+      dutyId: sheet.dutyId,
+      machineId: sheet.machineId,
       options: machine.options,
       timeZone: "Europe/Lisbon",
       procedure,
-      events: copy,
+      entries: copy,
     };
-    await storePastSheets([sheet], later(900));
-    expect((await loadRecord(copyId, later(901))).run).toMatchObject({ status: "signed", doneOn: "2026-06-10" });
+    await storePastSheets([past], later(900));
+    expect((await loadRecord(copyId, later(901))).sheet).toMatchObject({ status: "signed", doneOn: "2026-06-10" });
     expect((await verifyChain()).faults).toEqual([]);
-    await expect(storePastSheets([{ ...sheet, events: copy.slice(0, 3) }], NOW)).rejects.toThrow(/not signed/);
+    await expect(storePastSheets([{ ...past, entries: copy.slice(0, 3) }], NOW)).rejects.toThrow(/not signed/);
   });
 });
 
@@ -378,12 +384,12 @@ describe("drafts", () => {
     await expect(publishDraft(ada, id, "why", later(7))).rejects.toMatchObject({ status: 403 });
 
     // A sheet that is open stays on its version.
-    const open = await openRun(ada, await planOf("ice", "flake-ice-maker-monthly"), "phone", later(8));
+    const open = await openSheet(ada, await dutyOf("ice", "flake-ice-maker-monthly"), "phone", later(8));
     expect(await publishDraft(lead, id, "Shorter title", later(9))).toEqual({
       id: "flake-ice-maker-monthly",
       version: 2,
     });
-    expect((await loadRun(open)).procedure).toMatchObject({ version: 1, title: "Filters, drips and storage" });
+    expect((await loadSheet(open)).procedure).toMatchObject({ version: 1, title: "Filters, drips and storage" });
     expect(await getProcedure("flake-ice-maker-monthly")).toMatchObject({
       version: 2,
       title: "Filters, drips, storage",

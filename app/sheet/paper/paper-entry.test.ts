@@ -1,17 +1,17 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 
-import { foldRun, missingSteps, type Procedure } from "@core";
+import { foldRun, missingSteps, must, type Procedure } from "@core";
 
-import { parseRunEvent } from "~/sheet/log/run-event-schema";
+import { parseLogEntry } from "~/sheet/log/log-entry-schema";
 
-import { EMPTY_LINE, paperEvents, type PaperLine } from "./paper-entry";
+import { EMPTY_LINE, paperEntries, type PaperLine } from "./paper-entry";
 
 const read = (id: string) =>
   JSON.parse(readFileSync(join(process.cwd(), "procedures", `${id}.json`), "utf8")) as Procedure;
 const RUN = "0190a000-0000-7000-8000-000000000001";
 const work = {
-  runId: RUN,
+  sheetId: RUN,
   by: "ada",
   device: "paper",
   fromMs: Date.UTC(2026, 5, 10, 8),
@@ -37,9 +37,9 @@ function filled(procedure: Procedure): Record<string, PaperLine> {
             : step.kind === "reset"
               ? { values: [step.expect] }
               : step.kind === "choose"
-                ? { mark: step.schools[0]!.id }
+                ? { mark: must(step.schools[0]).id }
                 : step.kind === "decide"
-                  ? { mark: step.branches[0]!.id }
+                  ? { mark: must(step.branches[0]).id }
                   : { mark: "ok", ...(step.kind === "safety" && step.coolDown ? { values: [30] } : {}) },
       ),
     ]),
@@ -54,24 +54,27 @@ it.each([
   "wide-format-printer-periodic",
 ])("%s filled in on paper leaves nothing open, in valid events", (id) => {
   const procedure = read(id);
-  const events = paperEvents(procedure, filled(procedure), work);
-  for (const event of events) expect(parseRunEvent(event).fault).toBeUndefined();
-  const state = foldRun(procedure, events);
+  const entries = paperEntries(procedure, filled(procedure), work);
+  for (const entry of entries) expect(parseLogEntry(entry).fault).toBeUndefined();
+  const state = foldRun(procedure, entries);
   expect(missingSteps(procedure, state, { options: procedure.options.map((one) => one.id) })).toEqual([]);
-  expect(state.notes.at(-1)!.text).toMatch(/paper/);
+  expect(must(state.notes.at(-1)).text).toMatch(/paper/);
 });
 
 it("keeps the length of waits, within the time worked when they fit", () => {
   const procedure = read("slide-stainer-chambers");
-  const events = paperEvents(procedure, { ...filled(procedure), "chlorine-soak": line({ minutes: 23 }) }, work);
-  expect(foldRun(procedure, events).steps["chlorine-soak"]!.timer).toMatchObject({ minutes: 23, verdict: "long" });
-  expect(Date.parse(events.at(-1)!.at)).toBeLessThanOrEqual(work.toMs + 1000);
-  expect(events.map((one) => one.at)).toEqual([...events.map((one) => one.at)].sort());
+  const entries = paperEntries(procedure, { ...filled(procedure), "chlorine-soak": line({ minutes: 23 }) }, work);
+  expect(must(foldRun(procedure, entries).steps["chlorine-soak"]).timer).toMatchObject({
+    minutes: 23,
+    verdict: "long",
+  });
+  expect(Date.parse(must(entries.at(-1)).at)).toBeLessThanOrEqual(work.toMs + 1000);
+  expect(entries.map((one) => one.at)).toEqual([...entries.map((one) => one.at)].sort());
 });
 
 it("leaves empty lines open, keeps reasons, and logs a finding for what is not so", () => {
   const procedure = read("ride-on-sweeper-daily");
-  const events = paperEvents(
+  const entries = paperEntries(
     procedure,
     {
       "make-safe": line({ mark: "ok" }),
@@ -80,10 +83,10 @@ it("leaves empty lines open, keeps reasons, and logs a finding for what is not s
     },
     work,
   );
-  const state = foldRun(procedure, events);
+  const state = foldRun(procedure, entries);
   expect(state.steps.hours).toMatchObject({ status: "skipped", reason: "display dark" });
   expect(state.findings).toMatchObject([{ text: "horn silent", severity: "unsafe" }]);
   expect(missingSteps(procedure, state, { options: [] }).map((one) => one.step)).toContain("main-bristle");
 });
 
-it("makes nothing of an empty sheet", () => expect(paperEvents(read("own-duty"), {}, work)).toEqual([]));
+it("makes nothing of an empty sheet", () => expect(paperEntries(read("own-duty"), {}, work)).toEqual([]));

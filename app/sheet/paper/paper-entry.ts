@@ -1,4 +1,4 @@
-import { type Procedure, type RunEvent, type RunEventBody, type Step, timedBounds } from "@core";
+import { must, type Procedure, type RunEvent, type RunEventBody, type Step, timedBounds } from "@core";
 import { v7 as uuidv7 } from "uuid";
 
 /** What was written on paper beside one step. */
@@ -19,25 +19,25 @@ export const EMPTY_LINE: PaperLine = { mark: "", values: [], minutes: null, rema
  * The log that a sheet filled in on paper makes, spread evenly over the time it was worked in. Steps without a mark, a
  * value or a time stay open.
  */
-export function paperEvents(
+export function paperEntries(
   procedure: Procedure,
   lines: Record<string, PaperLine>,
-  work: { runId: string; by: string; device: string; fromMs: number; toMs: number },
+  work: { sheetId: string; by: string; device: string; fromMs: number; toMs: number },
 ): RunEvent[] {
   const bodies = procedure.steps.flatMap((step): RunEventBody[] =>
-    lineEvents(procedure, step, lines[step.id] ?? EMPTY_LINE),
+    lineEntries(procedure, step, lines[step.id] ?? EMPTY_LINE),
   );
   if (bodies.length === 0) return [];
   bodies.push({ type: "note", text: "Keyed in from the paper sheet." });
   const waited = bodies.map((body) => (body.type === "timer-stopped" ? (lines[body.step]?.minutes ?? 0) * 60_000 : 0));
-  // What is left beside the waits is spread over the events; a working time that is too short for the waits is stretched.
+  // What is left beside the waits is spread over the entries; a working time that is too short for the waits is stretched.
   const gap = Math.max(1000, (work.toMs - work.fromMs - waited.reduce((sum, ms) => sum + ms, 0)) / bodies.length);
   let at = work.fromMs;
   return bodies.map((body, i) => {
-    at += waited[i]! > 0 ? waited[i]! : gap;
+    at += must(waited[i]) > 0 ? must(waited[i]) : gap;
     return {
       id: uuidv7(),
-      runId: work.runId,
+      runId: work.sheetId,
       at: new Date(at).toISOString(),
       by: work.by,
       device: work.device,
@@ -46,7 +46,7 @@ export function paperEvents(
   });
 }
 
-function lineEvents(procedure: Procedure, step: Step, line: PaperLine): RunEventBody[] {
+function lineEntries(procedure: Procedure, step: Step, line: PaperLine): RunEventBody[] {
   const at = { step: step.id, round: 1 };
   const remark = line.remark.trim();
   if (line.mark === "skip") return [{ type: "step-skipped", ...at, reason: remark || "Skipped on paper" }];

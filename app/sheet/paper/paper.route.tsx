@@ -6,36 +6,36 @@ import { toNumber } from "~/kit/forms/to-number";
 import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 import { outbox } from "~/sheet/log/outbox";
-import { loadRun } from "~/sheet/log/runs.server";
+import { loadSheet } from "~/sheet/log/sheets.server";
 import { Notice } from "~/ui/notice";
 import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/paper.route";
-import { EMPTY_LINE, paperEvents, type PaperLine } from "./paper-entry";
+import { EMPTY_LINE, paperEntries, type PaperLine } from "./paper-entry";
 
 export const meta: Route.MetaFunction = () => [{ title: "Key in from paper – Humble Hound" }];
 
 export function loader({ params, context }: Route.LoaderArgs) {
   return served(async () => {
-    const { run, procedure, machine, events } = await loadRun(params.runId);
-    if (run.status !== "open") throw redirect(`/book/records/${run.id}`);
+    const { sheet, procedure, machine, entries } = await loadSheet(params.sheetId);
+    if (sheet.status !== "open") throw redirect(`/book/records/${sheet.id}`);
     const { options } = machine;
     const steps = procedure.steps.filter((step) =>
       (step.when ?? []).every((one) => !("option" in one) || options.includes(one.option) === one.fitted),
     );
     return {
-      runId: run.id,
+      sheetId: sheet.id,
       procedure: { ...procedure, steps },
       machine: `${machine.name} ${machine.tag}`,
       me: actorOf(context).id,
-      begun: events.length > 1,
+      begun: entries.length > 1,
     };
   });
 }
 
 /** Results from a paper sheet, in one column: Enter goes to the next field, x is "done" or "as it should be", n is "not so". */
 export default function KeyIn({ loaderData }: Route.ComponentProps) {
-  const { runId, procedure, machine, me, begun } = loaderData;
+  const { sheetId, procedure, machine, me, begun } = loaderData;
   const navigate = useNavigate();
   const hydrated = useHydrated();
   const [lines, setLines] = useState<Record<string, PaperLine>>({});
@@ -54,18 +54,18 @@ export default function KeyIn({ loaderData }: Route.ComponentProps) {
       setProblem("The work ends in the future. Look at the day and the time.");
       return;
     }
-    const events = paperEvents(procedure, lines, { runId, by: me, device: "paper", fromMs, toMs });
-    if (events.length === 0) {
+    const entries = paperEntries(procedure, lines, { sheetId, by: me, device: "paper", fromMs, toMs });
+    if (entries.length === 0) {
       setProblem("Nothing is filled in yet.");
       return;
     }
-    outbox.add(events);
-    void navigate(`/sheet/${runId}`);
+    outbox.add(entries);
+    void navigate(`/sheet/${sheetId}`);
   };
   return (
     <div className="max-w-3xl">
       <p className="text-sm">
-        <Link to={`/sheet/${runId}`}>Back to the sheet</Link>
+        <Link to={`/sheet/${sheetId}`}>Back to the sheet</Link>
       </p>
       <h1 className="mt-1 text-2xl">Key in from paper</h1>
       <p className="text-ink-soft wrap-anywhere">

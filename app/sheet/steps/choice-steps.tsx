@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { useState } from "react";
 
 import { Actions } from "./actions";
@@ -6,7 +7,7 @@ import { at, type StepCardProps } from "./step-props";
 /** Ways that practitioners differ on; the default is ticked, and each says why. */
 export function ChooseStep({ one, open, log }: StepCardProps<"choose">) {
   const { question, schools } = one.definition;
-  const [chosen, setChosen] = useState(one.state?.answer ?? schools[0]!.id);
+  const [chosen, setChosen] = useState(one.state?.answer ?? must(schools[0]).id);
   return (
     <>
       <fieldset className="mb-5" disabled={!open}>

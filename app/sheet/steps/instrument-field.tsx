@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { useState } from "react";
 
 import { type SheetFacts, useSheetFacts } from "~/sheet/sheet-facts";
@@ -10,7 +11,7 @@ interface Instrument {
   chosen: Known | null;
   expired: boolean;
   choose: (id: string) => void;
-  /** Fields for the reading's event. */
+  /** Fields for the reading's entry. */
   logged: () => { instrument?: string; calibrationDue?: string };
 }
 
@@ -59,8 +60,8 @@ export function InstrumentField({ kind, choices, chosen, expired, choose }: Inst
       </select>
       {expired && (
         <p role="alert" className="mt-1 font-semibold">
-          ! Its calibration was due on {chosen!.calibrationDue}. Use another one; if you use it all the same, the record
-          says so.
+          ! Its calibration was due on {must(chosen).calibrationDue}. Use another one; if you use it all the same, the
+          record says so.
         </p>
       )}
     </div>

@@ -155,7 +155,7 @@ export function RepeatStep({ one, open, log }: StepCardProps<"repeat">) {
       <p className="mb-4 text-xl font-semibold">{question}</p>
       {maxRounds !== undefined && one.round >= maxRounds && (
         <p className="mb-4 border-2 border-ink p-3 font-semibold">
-          ! Round {one.round}: still not clean after that many rounds is a finding. Log it and ask.
+          ! Pass {one.round}: still not clean after that many passes is a finding. Log it and ask.
         </p>
       )}
       {open && (

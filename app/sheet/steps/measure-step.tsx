@@ -1,4 +1,4 @@
-import { type RunEventBody, summaryOf } from "@core";
+import { must, type RunEventBody, summaryOf } from "@core";
 import { useState } from "react";
 
 import { figure } from "~/bench/calculator-why";
@@ -74,7 +74,7 @@ export function MeasureStep(props: StepCardProps<"measure">) {
                   disabled={!open}
                   aria-invalid={typed}
                   aria-describedby={`point-${i}-says`}
-                  value={texts[i] ?? (latest.has(i) && !open ? String(latest.get(i)!.value) : "")}
+                  value={texts[i] ?? (latest.has(i) && !open ? String(must(latest.get(i)).value) : "")}
                   onChange={(event) => setTexts({ ...texts, [i]: event.target.value })}
                   onKeyDown={(event) => event.key === "Enter" && log1()}
                 />
@@ -85,7 +85,7 @@ export function MeasureStep(props: StepCardProps<"measure">) {
                   <strong>! This is no figure: digits with a point or a comma.</strong>
                 ) : definition.meter !== undefined && (ghosts[definition.meter]?.length ?? 0) > 0 ? (
                   <>
-                    Last value: <span className="figure">{ghosts[definition.meter]!.at(-1)}</span>
+                    Last value: <span className="figure">{must(ghosts[definition.meter]).at(-1)}</span>
                   </>
                 ) : null}
               </p>

@@ -1,4 +1,4 @@
-import { type MixRecipe, ppmPerPercent, type Procedure, recipeAmounts } from "@core";
+import { type MixRecipe, must, ppmPerPercent, type Procedure, recipeAmounts } from "@core";
 import { useState } from "react";
 
 import { bothVolumes, figure, whyDilution } from "~/bench/calculator-why";
@@ -154,7 +154,7 @@ function make(recipe: MixRecipe, finalMl: number, stockPercent: number | null): 
   return {
     amounts,
     finalMl,
-    stockPercent: stockPercent!,
-    because: whyDilution({ stockPercent: stockPercent!, targetPpm, finalMl }),
+    stockPercent: must(stockPercent),
+    because: whyDilution({ stockPercent: must(stockPercent), targetPpm, finalMl }),
   };
 }

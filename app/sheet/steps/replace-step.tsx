@@ -1,11 +1,12 @@
 import type { RunEventBody } from "@core";
+import { must } from "@core";
 import { useState } from "react";
 
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 
 export function ReplaceStep({ procedure, one, open, log }: StepCardProps<"replace">) {
-  const part = procedure.parts.find((candidate) => candidate.item === one.definition.item)!;
+  const part = must(procedure.parts.find((candidate) => candidate.item === one.definition.item));
   const [lot, setLot] = useState("");
   const fitted = new Set(one.state?.slots ?? []);
   const missing = one.definition.slots.filter((slot) => !fitted.has(slot));

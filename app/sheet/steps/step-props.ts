@@ -10,5 +10,5 @@ export interface StepCardProps<Kind extends Step["kind"] = Step["kind"]> {
   elapsedMinutes: number | null;
 }
 
-/** The step in its round, as every event on it says. */
+/** The step in its pass, as every entry on it says. */
 export const at = (one: SheetStep): StepRef => ({ step: one.step, round: one.round });

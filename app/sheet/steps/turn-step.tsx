@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { useState } from "react";
 
 import { useSheetFacts } from "~/sheet/sheet-facts";
@@ -8,7 +9,7 @@ import { at, type StepCardProps } from "./step-props";
 /** The next edge or side while one is left, then a new piece. */
 export function TurnStep({ procedure, one, open, log }: StepCardProps<"turn">) {
   const { machine } = useSheetFacts();
-  const part = procedure.parts.find((candidate) => candidate.item === one.definition.item)!;
+  const part = must(procedure.parts.find((candidate) => candidate.item === one.definition.item));
   const uses = part.uses ?? 1;
   const [lot, setLot] = useState("");
   const settled = new Set(one.state?.slots ?? []);

@@ -1,4 +1,5 @@
 import type { Procedure, RunEventBody, SheetStep } from "@core";
+import { must } from "@core";
 import { type ReactNode, useState } from "react";
 
 import { toNumber } from "~/kit/forms/to-number";
@@ -8,11 +9,11 @@ import { at } from "./step-props";
 /** Quantities of what a step uses, ready to be logged with it. */
 export function useMaterials({ procedure, one }: { procedure: Procedure; one: SheetStep }): {
   fields: ReactNode;
-  events: () => RunEventBody[];
+  entries: () => RunEventBody[];
 } {
   const uses = (one.definition.uses ?? []).map((use) => ({
     ...use,
-    material: procedure.materials.find((material) => material.item === use.item)!,
+    material: must(procedure.materials.find((material) => material.item === use.item)),
   }));
   const [amounts, setAmounts] = useState<Record<string, string>>({});
   const [lots, setLots] = useState<Record<string, string>>({});
@@ -45,7 +46,7 @@ export function useMaterials({ procedure, one }: { procedure: Procedure; one: Sh
         ))}
       </fieldset>
     );
-  const events = (): RunEventBody[] =>
+  const entries = (): RunEventBody[] =>
     uses.flatMap(({ item, qty, material }): RunEventBody[] => {
       const amount = amounts[item] === undefined ? qty : toNumber(amounts[item]);
       const lot = lots[item]?.trim();
@@ -53,5 +54,5 @@ export function useMaterials({ procedure, one }: { procedure: Procedure; one: Sh
         ? [{ type: "consumable-used", ...at(one), item, qty: amount, unit: material.unit, ...(lot ? { lot } : {}) }]
         : [];
     });
-  return { fields, events };
+  return { fields, entries };
 }

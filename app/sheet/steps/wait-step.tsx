@@ -50,7 +50,7 @@ export function WaitStep(props: StepCardProps<"wait">) {
             <button
               type="button"
               className="btn btn-main btn-big"
-              onClick={() => log(...materials.events(), { type: "timer-started", ...at(one) })}
+              onClick={() => log(...materials.entries(), { type: "timer-started", ...at(one) })}
             >
               Start the clock
             </button>

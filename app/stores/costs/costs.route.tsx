@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { lazy, Suspense } from "react";
 import { Form, redirect } from "react-router";
 
@@ -93,7 +94,7 @@ export default function StoreCosts({ loaderData, actionData }: Route.ComponentPr
             <table className="table-plain w-full min-w-xl">
               <thead>
                 <tr>
-                  <th scope="col">{GROUPS.find(([id]) => id === by)![1]}</th>
+                  <th scope="col">{must(GROUPS.find(([id]) => id === by))[1]}</th>
                   <th scope="col" className="text-right">
                     Services
                   </th>

@@ -20,12 +20,12 @@ export interface CostRow {
 const USUAL_RATE_CENTS = 6000;
 
 export async function hourlyRateCents(): Promise<number> {
-  const [row] = await sql.settings();
+  const [row] = await sql.hourlyRate();
   return row ? Number(row.value) : USUAL_RATE_CENTS;
 }
 
 export async function setHourlyRate(cents: number): Promise<void> {
-  await sql.addSettings({
+  await sql.keepHourlyRate({
     value: JSON.stringify(cents),
   });
 }
@@ -65,7 +65,7 @@ export async function costs(by: CostBy, from: string, to: string): Promise<CostR
           [from, addDays(`${first}-01`, -1)],
           [firstOfNext(last), to],
         ];
-  const parts = await sql.SELECT(
+  const parts = await sql.goodsCosts(
     {
       first,
       last,
@@ -80,7 +80,7 @@ export async function costs(by: CostBy, from: string, to: string): Promise<CostR
     name,
     edges,
   );
-  const hours = await sql.SELECTForCosts({ from, to }, key, name);
+  const hours = await sql.workCosts({ from, to }, key, name);
   const rate = await hourlyRateCents();
   const rows = new Map<string, CostRow>();
   const row = (one: { key: string; name: string }): CostRow => {

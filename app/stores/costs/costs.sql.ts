@@ -2,14 +2,14 @@
 import { getDb } from "@db";
 
 /** Reads inside JSON. */
-export function settings(): Promise<{ value: string }[]> {
+export function hourlyRate(): Promise<{ value: string }[]> {
   return getDb().select<{ value: string }>(
     "SELECT JSON_VALUE(value, '$') AS value FROM settings WHERE name = 'hourly-rate-cents'",
   );
 }
 
 /** Adds or brings up to date. */
-export function addSettings(values: { value: string }): Promise<number> {
+export function keepHourlyRate(values: { value: string }): Promise<number> {
   return getDb().run(
     "INSERT INTO settings (name, value) VALUES ('hourly-rate-cents', :value) ON DUPLICATE KEY UPDATE value = VALUES(value)",
     values,
@@ -17,7 +17,7 @@ export function addSettings(values: { value: string }): Promise<number> {
 }
 
 /** Joins, sums, puts lists together. */
-export function SELECT(
+export function goodsCosts(
   values: Record<string, unknown>,
   key: string,
   name: string,
@@ -33,14 +33,14 @@ export function SELECT(
 }
 
 /** Joins, sums. */
-export function SELECTForCosts(
+export function workCosts(
   values: { from: string; to: string },
   key: string,
   name: string,
 ): Promise<{ key: string; name: string; minutes: string; services: number }[]> {
   return getDb().select<{ key: string; name: string; minutes: string; services: number }>(
     `SELECT ${key} AS \`key\`, MAX(${name}) AS name, SUM(x.minutes) AS minutes, SUM(x.services) AS services FROM (
-       SELECT r.machine_id, SUM(t.hands_minutes) AS minutes, COUNT(*) AS services FROM run_minutes t JOIN runs r ON r.id = t.run_id
+       SELECT r.machine_id, SUM(t.hands_minutes) AS minutes, COUNT(*) AS services FROM sheet_minutes t JOIN sheets r ON r.id = t.sheet_id
        WHERE t.done_on BETWEEN :from AND :to GROUP BY r.machine_id) x
      JOIN machines m ON m.id = x.machine_id JOIN sites s ON s.id = m.site_id GROUP BY ${key}`,
     values,

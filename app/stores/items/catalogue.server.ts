@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { getDb, Op, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -41,7 +42,7 @@ export function asItem<T extends Item>(row: T): T {
 }
 
 export async function getItem(itemId: string, tx?: Transaction): Promise<Item> {
-  const [row] = await sql.items({ itemId }, tx);
+  const [row] = await sql.oneItem({ itemId }, tx);
   if (!row) throw new Refusal(404, "no-such-item", "This item is not in the catalogue. Go back to the stores.");
   return asItem(row);
 }
@@ -54,12 +55,12 @@ export async function getItem(itemId: string, tx?: Transaction): Promise<Item> {
 export async function itemMeant(text: string): Promise<Item> {
   const said = text.trim();
   if (said === "") throw new Refusal(422, "item", "Scan or type an item.");
-  const rows = await sql.itemsForItemMeant({ said: said.slice(0, 160), key: said.toLowerCase().slice(0, 80) });
-  if (rows.length === 1) return asItem(rows[0]!);
+  const rows = await sql.itemsMeant({ said: said.slice(0, 160), key: said.toLowerCase().slice(0, 80) });
+  if (rows.length === 1) return asItem(must(rows[0]));
   if (rows.length > 1)
     throw new Refusal(422, "item", `“${said}” is more than one item. Scan it, or choose it from the list.`);
   const found = await listItems({ q: said, after: null, limit: 2 });
-  if (found.rows.length === 1) return found.rows[0]!;
+  if (found.rows.length === 1) return must(found.rows[0]);
   throw new Refusal(
     422,
     "item",
@@ -116,7 +117,7 @@ export async function listItems(filter: {
       : q === ""
         ? ""
         : "AND (i.name LIKE :like OR i.id LIKE :like)";
-  const rows = await sql.stock(
+  const rows = await sql.itemsPage(
     { words: words.map((word) => `+${word}*`).join(" "), like: `${likeText(q)}%`, afterName, afterId },
     found,
     after,
@@ -142,7 +143,7 @@ export async function saveItem(
   const id = itemId ?? itemKey(settings.name);
   if (id === "") throw new Refusal(422, "name", "Give the item a name with letters in it.");
   return db.transact(async (tx) => {
-    const [before] = await sql.lockItems({ id }, tx);
+    const [before] = await sql.lockItem({ id }, tx);
     if (itemId === null && before)
       throw new Refusal(422, "name", `There is an item like that already: ${before.name}.`);
     if (itemId !== null && !before) throw new Refusal(404, "no-such-item", "This item is not in the catalogue.");
@@ -172,7 +173,7 @@ export async function saveItem(
       hazards: JSON.stringify(settings.hazards),
       alternatives: JSON.stringify(settings.alternatives),
     };
-    await sql.addItems(values, tx);
+    await sql.keepItem(values, tx);
     await audit(
       actor,
       "item",

@@ -8,12 +8,12 @@ export const ITEM_COLUMNS = `i.id, i.name, i.kind, i.unit, i.pack_size + 0 AS pa
   i.needs_serial AS needsSerial, i.scan_code AS scanCode, i.active`;
 
 /** Its shape varies. */
-export function items(values: { itemId: string }, tx?: Transaction | null): Promise<Item[]> {
+export function oneItem(values: { itemId: string }, tx?: Transaction | null): Promise<Item[]> {
   return getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id = :itemId`, values, tx);
 }
 
 /** Puts lists together. */
-export function itemsForItemMeant(values: { said: string; key: string }): Promise<Item[]> {
+export function itemsMeant(values: { said: string; key: string }): Promise<Item[]> {
   return getDb().select<Item>(
     `SELECT ${ITEM_COLUMNS} FROM items i WHERE i.scan_code = :said UNION SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id = :key
      UNION (SELECT ${ITEM_COLUMNS} FROM items i WHERE i.active = 1 AND i.name = :said LIMIT 2)`,
@@ -22,7 +22,7 @@ export function itemsForItemMeant(values: { said: string; key: string }): Promis
 }
 
 /** Joins, sums. */
-export function stock(
+export function itemsPage(
   values: { words: string; like: string; afterName: string; afterId: string },
   found: string,
   after: string,
@@ -37,12 +37,12 @@ export function stock(
 }
 
 /** Its shape varies. */
-export function lockItems(values: { id: string }, tx?: Transaction): Promise<Item[]> {
+export function lockItem(values: { id: string }, tx?: Transaction): Promise<Item[]> {
   return getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id = :id FOR UPDATE`, values, tx);
 }
 
 /** Adds or brings up to date. */
-export function addItems(values: Record<string, unknown>, tx?: Transaction): Promise<number> {
+export function keepItem(values: Record<string, unknown>, tx?: Transaction): Promise<number> {
   return getDb().run(
     `INSERT INTO items (id, name, kind, unit, pack_size, pack_name, uses_per_piece, shelf_life_days, hazards, storage, alternatives, pack_price_cents, supplier_id, order_code,
          lead_days, needs_serial, scan_code, active)

@@ -1,4 +1,4 @@
-import { addDays } from "@core";
+import { addDays, must } from "@core";
 import { Form, Link, redirect, useNavigation } from "react-router";
 
 import { money, quantity } from "~/kit/forms/quantity";
@@ -123,7 +123,7 @@ export default function StoreItem({ loaderData, actionData }: Route.ComponentPro
                 <>
                   Runs out on <strong className="figure">{outlook.runsOutOn}</strong>; order{" "}
                   {quantity(outlook.orderQty, item.unit)} by <strong className="figure">{outlook.orderBy}</strong>
-                  {outlook.orderBy! < today && <strong> ! that day has passed</strong>}.
+                  {must(outlook.orderBy) < today && <strong> ! that day has passed</strong>}.
                 </>
               ) : (
                 <>Lasts at least until {seenUntil}, by what is surely needed.</>

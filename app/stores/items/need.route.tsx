@@ -14,29 +14,29 @@ export const meta = () => [{ title: "What a span takes – Humble Hound" }];
 
 const USUAL_DAYS = 30;
 /** Duties that an address may name. */
-const MOST_PLANS = 200;
+const MOST_DUTIES = 200;
 
 export function loader({ request }: Route.LoaderArgs) {
   return served(async () => {
     const days = readQuery(request, needSchema).days ?? USUAL_DAYS;
-    const asked = new URL(request.url).searchParams.getAll("plan");
-    const plans = asked.filter((one) => UUID.test(one)).slice(0, MOST_PLANS);
-    return { ...(await spanNeeds({ days, planIds: plans.length > 0 ? plans : null }, new Date())), days, plans };
+    const asked = new URL(request.url).searchParams.getAll("duty");
+    const chosen = asked.filter((one) => UUID.test(one)).slice(0, MOST_DUTIES);
+    return { ...(await spanNeeds({ days, dutyIds: chosen.length > 0 ? chosen : null }, new Date())), days, chosen };
   });
 }
 
 const SPANS = [7, 30, 90, 180, 365];
 
 export default function StoreNeed({ loaderData }: Route.ComponentProps) {
-  const { rows, until, days, plans } = loaderData;
+  const { rows, until, days, chosen } = loaderData;
   const short = rows.filter((row) => row.short > 0).length;
   return (
     <>
       <h1 className="mb-2 text-2xl">What a span takes</h1>
       <StoreNav />
       <Form method="get" className="mb-4 flex flex-wrap items-end gap-3">
-        {plans.map((plan) => (
-          <input key={plan} type="hidden" name="plan" value={plan} />
+        {chosen.map((duty) => (
+          <input key={duty} type="hidden" name="duty" value={duty} />
         ))}
         <div>
           <label htmlFor="days" className="mb-1 block font-semibold">
@@ -54,7 +54,7 @@ export default function StoreNeed({ loaderData }: Route.ComponentProps) {
         </div>
         <button className="btn">Show</button>
         <p className="min-w-0 flex-1 basis-64 text-sm text-ink-soft">
-          {plans.length > 0 ? `${plans.length} chosen ${plans.length === 1 ? "duty" : "duties"}` : "Every duty"} that
+          {chosen.length > 0 ? `${chosen.length} chosen ${chosen.length === 1 ? "duty" : "duties"}` : "Every duty"} that
           comes due until <span className="figure">{until}</span>, repeats included; what is late counts once, today.{" "}
           {short > 0 && <strong className="text-ink">! {short} short.</strong>}
         </p>

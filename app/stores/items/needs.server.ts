@@ -4,12 +4,13 @@ import {
   explodeDemand,
   type ItemDemand,
   type ItemUse,
+  must,
   type Procedure,
   procedureNeeds,
   type UseShare,
   useShare,
 } from "@core";
-import { type PlanRow } from "@db";
+import { type DutyRow } from "@db";
 
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { newestProcedures } from "~/procedures/procedures.server";
@@ -18,7 +19,7 @@ import * as sql from "./needs.sql";
 import { PAGE } from "./needs.sql";
 
 /** A duty with what is needed to see when it falls due and what it takes. */
-export interface PlanSql extends Pick<PlanRow, "id" | "startOn" | "rules" | "dueOn"> {
+export interface DutySql extends Pick<DutyRow, "id" | "startOn" | "rules" | "dueOn"> {
   procedureId: string;
   machineId: string;
   siteId: string;
@@ -48,7 +49,7 @@ const FEWEST_SERVICES = 3;
 
 /** The newest version of every procedure, by id. */
 export async function proceduresById(): Promise<Map<string, Procedure>> {
-  const families = (await sql.procedures()).map((row) => row.family);
+  const families = (await sql.newestProcedures()).map((row) => row.family);
   return new Map((await newestProcedures(families)).map((one) => [one.id, one]));
 }
 
@@ -66,10 +67,10 @@ export async function pastUse(procedureIds: readonly string[], today: string): P
   const latest = procedureIds
     .map(
       (_, i) =>
-        `(SELECT procedure_id, run_id FROM run_minutes WHERE procedure_id = :p${i} AND done_on >= :since ORDER BY done_on DESC LIMIT ${PAST_SERVICES})`,
+        `(SELECT procedure_id, sheet_id FROM sheet_minutes WHERE procedure_id = :p${i} AND done_on >= :since ORDER BY done_on DESC LIMIT ${PAST_SERVICES})`,
     )
     .join(" UNION ALL ");
-  const rows = await sql.countX(
+  const rows = await sql.usesInLatestServices(
     { since: addDays(today, -PAST_DAYS), ...Object.fromEntries(procedureIds.map((id, i) => [`p${i}`, id])) },
     latest,
   );
@@ -101,7 +102,7 @@ export function takesOf(procedure: Procedure, options: readonly string[], past: 
 }
 
 export interface PlacedDemand extends ItemDemand {
-  planId: string;
+  dutyId: string;
   siteId: string;
   machineId: string;
   /** Person it is planned for, or who did it last; null when nobody has yet. */
@@ -157,29 +158,29 @@ export async function eachDemand(
   if (using.length === 0) return;
   const past = await pastUse(using, today);
   for (let after = "", more = true; more;) {
-    const plans = await sql.runs({ after, until, today, using });
-    more = plans.length === PAGE;
-    after = plans.at(-1)?.id ?? after;
-    const meters = await recentMeters(plans, now);
-    for (const [i, plan] of plans.entries()) {
+    const duties = await sql.dutiesPage({ after, until, today, using });
+    more = duties.length === PAGE;
+    after = duties.at(-1)?.id ?? after;
+    const meters = await recentMeters(duties, now);
+    for (const [i, duty] of duties.entries()) {
       if (i % BREATH === BREATH - 1) await new Promise(setImmediate);
-      const found = takes(plan.procedureId, plan.options);
+      const found = takes(duty.procedureId, duty.options);
       if (!found || (found.sure.length === 0 && found.likely.length === 0)) continue;
       const uses = {
-        [plan.id]: [
+        [duty.id]: [
           ...found.sure,
           ...found.likely.map(({ item, qty, share }) => ({ item, qty, chance: Math.min(0.999, share.share) })),
         ],
       };
-      const days = occurrences(plan, today, until, meters.get(plan.machineId) ?? {});
-      for (const one of explodeDemand({ occurrences: days.map((on) => ({ on, planId: plan.id })), uses }))
-        visit({ ...one, planId: plan.id, siteId: plan.siteId, machineId: plan.machineId, personId: plan.plannedFor });
+      const days = occurrences(duty, today, until, meters.get(duty.machineId) ?? {});
+      for (const one of explodeDemand({ occurrences: days.map((on) => ({ on, planId: duty.id })), uses }))
+        visit({ ...one, dutyId: duty.id, siteId: duty.siteId, machineId: duty.machineId, personId: duty.plannedFor });
     }
   }
 }
 
-function occurrences(plan: PlanSql, today: string, until: string, meters: Record<string, DatedValue[]>): string[] {
-  const first = plan.plannedOn ?? (plan.dueOn! < today ? today : plan.dueOn!);
+function occurrences(duty: DutySql, today: string, until: string, meters: Record<string, DatedValue[]>): string[] {
+  const first = duty.plannedOn ?? (must(duty.dueOn) < today ? today : must(duty.dueOn));
   if (first > until) return [];
-  return [first, ...repeatsAfter(plan, first, today, until, meters)];
+  return [first, ...repeatsAfter(duty, first, today, until, meters)];
 }

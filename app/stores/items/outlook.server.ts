@@ -58,16 +58,16 @@ export async function refreshOutlook(now: Date, itemIds?: readonly string[]): Pr
   await eachDemand({ until, today, now, ...(itemIds ? { itemIds } : {}) }, (one) => addWant(wants, one, placeFor(one)));
   const ids = itemIds ?? [...new Set([...wants.keys(), ...(await itemsWithLots())])];
   if (ids.length === 0) return 0;
-  const items = await sql.items({ ids });
+  const items = await sql.itemsToLookAhead({ ids });
   const stock = await stockOf(ids);
   const rows = items.flatMap((item) =>
     outlookOf({ ...item, packSize: item.packSize }, wants.get(item.id) ?? NO_WANTS, stock, today),
   );
   await db.transact(async (tx) => {
-    await sql.deleteStockOutlook({ ids }, itemIds, tx);
+    await sql.dropOutlook({ ids }, itemIds, tx);
     for (let from = 0; from < rows.length; from += 500) {
       const part = rows.slice(from, from + 500);
-      await sql.addStockOutlook(
+      await sql.keepOutlook(
         Object.fromEntries(
           part.map((one, i) => [
             `r${i}`,
@@ -88,14 +88,14 @@ export async function refreshOutlook(now: Date, itemIds?: readonly string[]): Pr
         tx,
       );
     }
-    if (!itemIds) await sql.addSettings({ at: JSON.stringify(now.toISOString()) }, tx);
+    if (!itemIds) await sql.keepLookedAt({ at: JSON.stringify(now.toISOString()) }, tx);
   });
   return rows.length;
 }
 
 /** When everything was worked out last. */
 export async function outlookAt(): Promise<Date | null> {
-  const [row] = await sql.settings();
+  const [row] = await sql.lookedAt();
   return row ? new Date(row.value) : null;
 }
 
@@ -182,8 +182,8 @@ async function stockOf(ids: readonly string[]): Promise<StockOf> {
     where: { itemId: [...ids] },
     raw: true,
   });
-  const lots = await sql.stockLots({ ids });
-  const fitted = await sql.machineSlots({ ids });
+  const lots = await sql.lotsOnHand({ ids });
+  const fitted = await sql.mixedOnHand({ ids });
   const onMachines = new Map(fitted.map((row) => [row.itemId, row.uses]));
   const byKey = new Map<string, { onHand: number; lots: Lot[] }>();
   const entry = (itemId: string, placeId: string): { onHand: number; lots: Lot[] } => {
@@ -234,7 +234,7 @@ async function placeChooser(itemIds: readonly string[] | undefined): Promise<(on
   const onShelves = new Set(
     shelves.length === 0
       ? []
-      : (await sql.stock({ shelves, itemIds }, itemIds)).map((row) => `${row.placeId} ${row.itemId}`),
+      : (await sql.stockHeldAt({ shelves, itemIds }, itemIds)).map((row) => `${row.placeId} ${row.itemId}`),
   );
   return (one) => {
     const onSite = shelf.get(one.siteId);
@@ -244,11 +244,11 @@ async function placeChooser(itemIds: readonly string[] | undefined): Promise<(on
 }
 
 async function itemsWithLots(): Promise<string[]> {
-  const rows = await sql.stockLotsForItemsWithLots();
+  const rows = await sql.itemsWithLots();
   return rows.map((row) => row.id);
 }
 
 async function longestLead(): Promise<number> {
-  const [row] = await sql.itemsForLongestLead();
+  const [row] = await sql.longestLead();
   return Math.max(USUAL_LEAD_DAYS, row?.days ?? 0);
 }

@@ -4,7 +4,7 @@ import { getDb, type Transaction } from "@db";
 import type { ItemSql, Outlook } from "./outlook.server";
 
 /** Joins. */
-export function items(values: { ids: readonly string[] }): Promise<ItemSql[]> {
+export function itemsToLookAhead(values: { ids: readonly string[] }): Promise<ItemSql[]> {
   return getDb().select<ItemSql>(
     `SELECT i.id, i.pack_size + 0 AS packSize, i.uses_per_piece AS usesPerPiece, i.lead_days AS leadDays, s.lead_days AS supplierLeadDays
      FROM items i LEFT JOIN suppliers s ON s.id = i.supplier_id WHERE i.id IN (:ids)`,
@@ -13,7 +13,7 @@ export function items(values: { ids: readonly string[] }): Promise<ItemSql[]> {
 }
 
 /** Its shape varies. */
-export function deleteStockOutlook(
+export function dropOutlook(
   values: { ids: readonly string[] },
   itemIds: readonly string[] | undefined,
   tx?: Transaction,
@@ -22,7 +22,7 @@ export function deleteStockOutlook(
 }
 
 /** Its shape varies. */
-export function addStockOutlook(values: Record<string, unknown>, part: Outlook[], tx?: Transaction): Promise<number> {
+export function keepOutlook(values: Record<string, unknown>, part: Outlook[], tx?: Transaction): Promise<number> {
   return getDb().run(
     `INSERT INTO stock_outlook (item_id, place_id, runs_out_on, order_by, order_qty, needed, likely, expiring_on, expiring_qty) VALUES ${part.map((_, i) => `(:r${i})`).join(", ")}`,
     values,
@@ -31,7 +31,7 @@ export function addStockOutlook(values: Record<string, unknown>, part: Outlook[]
 }
 
 /** Adds or brings up to date. */
-export function addSettings(values: { at: string }, tx?: Transaction): Promise<number> {
+export function keepLookedAt(values: { at: string }, tx?: Transaction): Promise<number> {
   return getDb().run(
     "INSERT INTO settings (name, value) VALUES ('outlook-at', :at) ON DUPLICATE KEY UPDATE value = VALUES(value)",
     values,
@@ -40,14 +40,14 @@ export function addSettings(values: { at: string }, tx?: Transaction): Promise<n
 }
 
 /** Reads inside JSON. */
-export function settings(): Promise<{ value: string }[]> {
+export function lookedAt(): Promise<{ value: string }[]> {
   return getDb().select<{ value: string }>(
     "SELECT JSON_VALUE(value, '$') AS value FROM settings WHERE name = 'outlook-at'",
   );
 }
 
 /** Joins. */
-export function stockLots(values: {
+export function lotsOnHand(values: {
   ids: readonly string[];
 }): Promise<{ itemId: string; placeId: string; qty: number; expires: string | null }[]> {
   return getDb().select<{ itemId: string; placeId: string; qty: number; expires: string | null }>(
@@ -57,7 +57,7 @@ export function stockLots(values: {
 }
 
 /** Sums, reckons in place. */
-export function machineSlots(values: { ids: readonly string[] }): Promise<{ itemId: string; uses: number }[]> {
+export function mixedOnHand(values: { ids: readonly string[] }): Promise<{ itemId: string; uses: number }[]> {
   return getDb().select<{ itemId: string; uses: number }>(
     "SELECT item AS itemId, SUM(GREATEST(0, uses_left - 1)) AS uses FROM machine_slots WHERE item IN (:ids) GROUP BY item",
     values,
@@ -65,7 +65,7 @@ export function machineSlots(values: { ids: readonly string[] }): Promise<{ item
 }
 
 /** Its shape varies. */
-export function stock(
+export function stockHeldAt(
   values: { shelves: string[]; itemIds: readonly string[] | undefined },
   itemIds: readonly string[] | undefined,
 ): Promise<{ itemId: string; placeId: string }[]> {
@@ -76,14 +76,14 @@ export function stock(
 }
 
 /** Joins, each once. */
-export function stockLotsForItemsWithLots(): Promise<{ id: string }[]> {
+export function itemsWithLots(): Promise<{ id: string }[]> {
   return getDb().select<{ id: string }>(
     "SELECT DISTINCT s.item_id AS id FROM stock_lots s JOIN lots l ON l.id = s.lot_id WHERE s.qty > 0 AND l.expires_on IS NOT NULL",
   );
 }
 
 /** Sums, reckons in place, compares in the database. */
-export function itemsForLongestLead(): Promise<{ days: number | null }[]> {
+export function longestLead(): Promise<{ days: number | null }[]> {
   return getDb().select<{ days: number | null }>(
     "SELECT GREATEST(COALESCE((SELECT MAX(lead_days) FROM items), 0), COALESCE((SELECT MAX(lead_days) FROM suppliers), 0)) AS days",
   );

@@ -1,4 +1,4 @@
-import { addDays } from "@core";
+import { addDays, must } from "@core";
 import { getDb } from "@db";
 
 import { firmDay } from "~/kit/days/firm-day.server";
@@ -53,7 +53,7 @@ export async function storesHome(now: Date): Promise<StoresHome> {
   const workedOutAt = await freshOutlook(now);
   const { on: today } = await firmDay(now);
   const rows = async (where: string, order: string): Promise<OutlookRow[]> =>
-    (await sql.rows({ everywhere: EVERYWHERE }, where, order)).map(asRow);
+    (await sql.itemsRunningOut({ everywhere: EVERYWHERE }, where, order)).map(asRow);
   const [open] = await sql.countOrders();
   return {
     today,
@@ -63,8 +63,8 @@ export async function storesHome(now: Date): Promise<StoresHome> {
     likely: (await rows("o.likely > 0 AND o.order_by IS NULL", "o.likely DESC, o.item_id")).filter(
       (row) => row.onHand + row.onOrder < row.needed + row.likely,
     ),
-    counts: (await sql.stock()).map((row) => ({ ...row, onHand: row.onHand })),
-    openOrders: open!.total,
+    counts: (await sql.belowNothing()).map((row) => ({ ...row, onHand: row.onHand })),
+    openOrders: must(open).total,
   };
 }
 
@@ -78,7 +78,7 @@ export interface LedgerLine {
   lot: string | null;
   note: string;
   counted: number | null;
-  runId: string | null;
+  sheetId: string | null;
   machineName: string | null;
   orderId: string | null;
 }
@@ -139,7 +139,7 @@ export async function itemView(itemId: string, before: number | null, now: Date)
     likely: row.likely,
     expiringQty: row.expiringQty,
   }));
-  const rows = await sql.stockForItemView({ itemId });
+  const rows = await sql.stockByPlace({ itemId });
   const lots = await lotsByPlace(itemId, today, null);
   const places: ItemView["places"] = rows.map((row) => ({
     ...row,
@@ -159,7 +159,10 @@ export async function itemView(itemId: string, before: number | null, now: Date)
   const ledger =
     rows.length === 0
       ? []
-      : await sql.x({ itemId, before, ...Object.fromEntries(rows.map((row, i) => [`p${i}`, row.placeId])) }, newest);
+      : await sql.newestLines(
+          { itemId, before, ...Object.fromEntries(rows.map((row, i) => [`p${i}`, row.placeId])) },
+          newest,
+        );
   const page = ledger
     .slice(0, LEDGER_PAGE)
     .map((row) => ({ ...row, qty: row.qty, counted: row.counted === null ? null : row.counted }));
@@ -174,13 +177,13 @@ export async function itemView(itemId: string, before: number | null, now: Date)
     alternatives:
       item.alternatives.length === 0
         ? []
-        : (await sql.stockForItemView2({ ids: item.alternatives })).map((row) => ({
+        : (await sql.itemsOnHand({ ids: item.alternatives })).map((row) => ({
             ...row,
             onHand: row.onHand ?? 0,
           })),
     ledger: page,
-    next: ledger.length > LEDGER_PAGE ? page.at(-1)!.seq : null,
-    fitted: await sql.machineSlots({ itemId }),
+    next: ledger.length > LEDGER_PAGE ? must(page.at(-1)).seq : null,
+    fitted: await sql.whereFitted({ itemId }),
     today,
   };
 }
@@ -188,7 +191,7 @@ export async function itemView(itemId: string, before: number | null, now: Date)
 /** Active items by key, for names beside quantities. */
 export async function itemsById(ids: readonly string[]): Promise<Map<string, Item>> {
   if (ids.length === 0) return new Map();
-  const rows = await sql.items({
+  const rows = await sql.itemNames({
     ids: [...new Set(ids)],
   });
   return new Map(rows.map((row) => [row.id, asItem(row)]));

@@ -17,7 +17,7 @@ export const OUTLOOK = `o.item_id AS itemId, i.name, i.unit, i.pack_size AS pack
 export const LEDGER_PAGE = 25;
 
 /** Its shape varies. */
-export function rows(values: { everywhere: string }, where: string, order: string): Promise<OutlookRow[]> {
+export function itemsRunningOut(values: { everywhere: string }, where: string, order: string): Promise<OutlookRow[]> {
   return getDb().select<OutlookRow>(
     `SELECT ${OUTLOOK} WHERE o.place_id = :everywhere AND ${where} ORDER BY ${order} LIMIT ${EACH}`,
     values,
@@ -32,7 +32,7 @@ export function countOrders(): Promise<{ total: number }[]> {
 }
 
 /** Joins. */
-export function stock(): Promise<StoresHome["counts"][number][]> {
+export function belowNothing(): Promise<StoresHome["counts"][number][]> {
   return getDb().select<
     StoresHome["counts"][number]
   >(`SELECT k.item_id AS itemId, i.name, i.unit, p.id AS placeId, p.name AS placeName, k.on_hand AS onHand
@@ -40,7 +40,7 @@ export function stock(): Promise<StoresHome["counts"][number][]> {
 }
 
 /** Joins, compares in the database. */
-export function stockForItemView(values: { itemId: string }): Promise<
+export function stockByPlace(values: { itemId: string }): Promise<
   {
     placeId: string;
     placeName: string;
@@ -65,9 +65,9 @@ export function stockForItemView(values: { itemId: string }): Promise<
 }
 
 /** Joins. */
-export function x(values: Record<string, unknown>, newest: string): Promise<LedgerLine[]> {
+export function newestLines(values: Record<string, unknown>, newest: string): Promise<LedgerLine[]> {
   return getDb().select<LedgerLine>(
-    `SELECT x.seq, x.kind, x.qty, x.on_day AS onDay, w.name AS \`by\`, p.name AS placeName, l.lot, x.note, x.counted, x.run_id AS runId, m.name AS machineName, ol.order_id AS orderId
+    `SELECT x.seq, x.kind, x.qty, x.on_day AS onDay, w.name AS \`by\`, p.name AS placeName, l.lot, x.note, x.counted, x.sheet_id AS sheetId, m.name AS machineName, ol.order_id AS orderId
      FROM (${newest}) t JOIN stock_moves x ON x.seq = t.seq JOIN persons w ON w.id = x.by_person JOIN places p ON p.id = x.place_id LEFT JOIN lots l ON l.id = x.lot_id
        LEFT JOIN machines m ON m.id = x.machine_id LEFT JOIN order_lines ol ON ol.id = x.order_line_id
      ORDER BY x.seq DESC LIMIT ${LEDGER_PAGE + 1}`,
@@ -76,7 +76,7 @@ export function x(values: Record<string, unknown>, newest: string): Promise<Ledg
 }
 
 /** Sums. */
-export function stockForItemView2(values: {
+export function itemsOnHand(values: {
   ids: string[];
 }): Promise<{ id: string; name: string; unit: string; onHand: number | null }[]> {
   return getDb().select<{ id: string; name: string; unit: string; onHand: number | null }>(
@@ -86,7 +86,7 @@ export function stockForItemView2(values: {
 }
 
 /** Joins. */
-export function machineSlots(values: { itemId: string }): Promise<ItemView["fitted"]> {
+export function whereFitted(values: { itemId: string }): Promise<ItemView["fitted"]> {
   return getDb().select<ItemView["fitted"][number]>(
     `SELECT m.id AS machineId, m.name AS machineName, m.tag, s.slot, s.uses_left AS usesLeft, DATE_FORMAT(s.fitted_at, '%Y-%m-%d') AS fittedOn
        FROM machine_slots s JOIN machines m ON m.id = s.machine_id WHERE s.item = :itemId ORDER BY s.fitted_at LIMIT 50`,
@@ -95,6 +95,6 @@ export function machineSlots(values: { itemId: string }): Promise<ItemView["fitt
 }
 
 /** Its shape varies. */
-export function items(values: { ids: string[] }): Promise<Item[]> {
+export function itemNames(values: { ids: string[] }): Promise<Item[]> {
   return getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id IN (:ids)`, values);
 }

@@ -29,16 +29,16 @@ export const MAX_SPAN_DAYS = 366;
  * Parts come in pieces.
  */
 export async function spanNeeds(
-  input: { days: number; planIds: readonly string[] | null },
+  input: { days: number; dutyIds: readonly string[] | null },
   now: Date,
 ): Promise<{ until: string; rows: SpanNeed[] }> {
   const { on: today } = await firmDay(now);
   const until = addDays(today, Math.min(MAX_SPAN_DAYS, Math.max(0, input.days)));
-  const wanted = input.planIds === null ? null : new Set(input.planIds);
-  const demand = (await demandUntil(until, today, now)).filter((one) => wanted === null || wanted.has(one.planId));
+  const wanted = input.dutyIds === null ? null : new Set(input.dutyIds);
+  const demand = (await demandUntil(until, today, now)).filter((one) => wanted === null || wanted.has(one.dutyId));
   const items = await itemsById([...new Set(demand.map((one) => one.item))]);
   const stock = new Map(
-    items.size === 0 ? [] : (await sql.stock({ ids: [...items.keys()] })).map((row) => [row.itemId, row.onHand]),
+    items.size === 0 ? [] : (await sql.onHandAt({ ids: [...items.keys()] })).map((row) => [row.itemId, row.onHand]),
   );
   const sums = new Map<string, { sure: number; likely: number; services: number }>();
   for (const one of demand) {

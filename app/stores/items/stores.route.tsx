@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { Form, Link, redirect } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
@@ -78,7 +79,7 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
               <>
                 <RunOutStrip today={today} runsOutOn={row.runsOutOn} orderBy={row.orderBy} />
                 <p className="min-w-0 flex-1 basis-52 text-sm">
-                  {row.orderBy! < today ? (
+                  {must(row.orderBy) < today ? (
                     <strong>! Order it: it will not come in time. </strong>
                   ) : (
                     <>
@@ -117,7 +118,7 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
             <List title="Will expire unused" empty="" rows={expiring}>
               {(row) => (
                 <p className="min-w-0 flex-1 basis-52 text-sm">
-                  {quantity(row.expiringQty, row.unit)} {row.expiringOn! < today ? "expired on" : "on"}{" "}
+                  {quantity(row.expiringQty, row.unit)} {must(row.expiringOn) < today ? "expired on" : "on"}{" "}
                   <span className="figure">{row.expiringOn}</span>
                 </p>
               )}

@@ -41,10 +41,10 @@ export function LedgerTable({ lines, unit }: { lines: readonly LedgerLine[]; uni
                 {KINDS[line.kind] ?? line.kind}
                 {line.counted !== null && <> {quantity(line.counted, unit)}</>}
                 {line.lot && <span className="text-ink-soft"> lot {line.lot}</span>}
-                {line.runId && (
+                {line.sheetId && (
                   <>
                     {" "}
-                    <Link to={`/book/records/${line.runId}`}>{line.machineName ?? "sheet"}</Link>
+                    <Link to={`/book/records/${line.sheetId}`}>{line.machineName ?? "sheet"}</Link>
                   </>
                 )}
                 {line.orderId && (

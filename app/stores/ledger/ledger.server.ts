@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { getDb, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -15,8 +16,8 @@ export interface Move {
   at: Date;
   onDay: string;
   by: string;
-  runId?: string | null;
-  eventId?: string | null;
+  sheetId?: string | null;
+  entryId?: string | null;
   machineId?: string | null;
   orderLineId?: string | null;
   /** The two lines of one move from place to place share it. */
@@ -51,7 +52,7 @@ export async function postMoves(moves: readonly Move[], tx: Transaction): Promis
   });
   for (let from = 0; from < rows.length; from += CHUNK) {
     const part = rows.slice(from, from + CHUNK);
-    await sql.addStockMoves(
+    await sql.addMoves(
       Object.fromEntries(
         part.map((row, i) => [
           `r${i}`,
@@ -66,8 +67,8 @@ export async function postMoves(moves: readonly Move[], tx: Transaction): Promis
             sqlInstant(row.at),
             row.onDay,
             row.by,
-            row.runId ?? null,
-            row.eventId ?? null,
+            row.sheetId ?? null,
+            row.entryId ?? null,
             row.machineId ?? null,
             row.orderLineId ?? null,
             row.pairId ?? null,
@@ -106,7 +107,7 @@ async function addToSums(rows: readonly (Move & { cost: number | null })[], tx: 
   const inOrder = <T>(map: Map<string, T>): T[] =>
     [...map].sort((a, b) => (a[0] < b[0] ? -1 : 1)).map(([, value]) => value);
   await inChunks(inOrder(sums), (part) =>
-    sql.addStock(
+    sql.addToStock(
       Object.fromEntries(
         part.map((one, i) => [
           `r${i}`,
@@ -124,14 +125,14 @@ async function addToSums(rows: readonly (Move & { cost: number | null })[], tx: 
     ),
   );
   await inChunks(inOrder(lots), (part) =>
-    sql.addStockLots(
+    sql.addToLots(
       Object.fromEntries(part.map((one, i) => [`r${i}`, [one.itemId, one.placeId, one.lotId, exactQty(one.qty)]])),
       part,
       tx,
     ),
   );
   await inChunks(inOrder(months), (part) =>
-    sql.addCostMonths(Object.fromEntries(part.map((row, n) => [`r${n}`, row])), part, tx),
+    sql.addToMonths(Object.fromEntries(part.map((row, n) => [`r${n}`, row])), part, tx),
   );
 }
 
@@ -141,7 +142,7 @@ async function inChunks<T>(list: readonly T[], work: (part: T[]) => Promise<unkn
 
 /** Minor units of currency for one unit of each item, where its price is known. */
 async function unitPrices(itemIds: readonly string[], tx: Transaction): Promise<Map<string, number>> {
-  const rows = await sql.items({ itemIds }, tx);
+  const rows = await sql.pricesOf({ itemIds }, tx);
   return new Map(rows.map((row) => [row.id, row.price]));
 }
 
@@ -175,8 +176,8 @@ export async function lotsByPlace(
   tx?: Transaction,
 ): Promise<Map<string, LotStock[]>> {
   const here = placeId === null ? "" : "AND s.place_id = :placeId";
-  const rows = await sql.stockLots({ itemId, placeId }, here, tx);
-  const sums = await sql.stock({ itemId, placeId }, here, tx);
+  const rows = await sql.lotsAt({ itemId, placeId }, here, tx);
+  const sums = await sql.stockAt({ itemId, placeId }, here, tx);
   return new Map(
     sums.map(({ placeId: at, onHand }) => {
       const lots = rows.filter((row) => row.placeId === at).map(({ placeId: _, ...row }) => ({ ...row, qty: row.qty }));
@@ -212,23 +213,23 @@ export function fromLots(lots: readonly LotStock[], qty: number): { lotId: strin
 /** A lot of an item by what is printed on it; made known when it is new. An expiry that was not known before is kept. */
 export async function lotOf(itemId: string, lot: string, expiresOn: string | null, tx: Transaction): Promise<string> {
   const db = getDb();
-  await sql.addLots({ id: uuidv7(), itemId, lot: lot.slice(0, 60), expiresOn }, tx);
+  await sql.knowLot({ id: uuidv7(), itemId, lot: lot.slice(0, 60), expiresOn }, tx);
   const [row] = await db.models.Lot.findAll({
     attributes: ["id"],
     where: { itemId, lot: lot.slice(0, 60) },
     raw: true,
     transaction: tx,
   });
-  return row!.id;
+  return must(row).id;
 }
 
 /** Months and machines whose kept costs differ from the ledger's. */
 export async function verifyCosts(): Promise<{ month: string; machineId: string }[]> {
-  return sql.SELECT();
+  return sql.monthsThatDiffer();
 }
 
 /** Where the running sums differ from the ledger: empty when all is well. Sums the whole ledger. */
 export async function verifyStock(): Promise<{ itemId: string; placeId: string; ledger: number; sum: number }[]> {
-  const rows = await sql.SELECTForVerifyStock();
+  const rows = await sql.sumsThatDiffer();
   return rows.map((row) => ({ ...row, ledger: row.ledger, sum: row.sum }));
 }

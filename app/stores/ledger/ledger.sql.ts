@@ -4,7 +4,7 @@ import { getDb, type Transaction } from "@db";
 import type { LotStock, MoveKind } from "./ledger.server";
 
 /** Its shape varies. */
-export function addStockMoves(
+export function addMoves(
   values: Record<string, unknown>,
   part: {
     qty: number;
@@ -16,8 +16,8 @@ export function addStockMoves(
     at: Date;
     onDay: string;
     by: string;
-    runId?: string | null;
-    eventId?: string | null;
+    sheetId?: string | null;
+    entryId?: string | null;
     machineId?: string | null;
     orderLineId?: string | null;
     pairId?: string | null;
@@ -27,7 +27,7 @@ export function addStockMoves(
   tx?: Transaction,
 ): Promise<number> {
   return getDb().run(
-    `INSERT INTO stock_moves (id, item_id, place_id, lot_id, kind, qty, cost_cents, at, on_day, by_person, run_id, event_id, machine_id, order_line_id, pair_id, note, counted)
+    `INSERT INTO stock_moves (id, item_id, place_id, lot_id, kind, qty, cost_cents, at, on_day, by_person, sheet_id, entry_id, machine_id, order_line_id, pair_id, note, counted)
        VALUES ${part.map((_, i) => `(:r${i})`).join(", ")}`,
     values,
     tx,
@@ -35,7 +35,7 @@ export function addStockMoves(
 }
 
 /** Adds or brings up to date, compares in the database. */
-export function addStock(
+export function addToStock(
   values: Record<string, unknown>,
   part: { itemId: string; placeId: string; qty: number; countedAt: Date | null }[],
   tx?: Transaction,
@@ -50,7 +50,7 @@ export function addStock(
 }
 
 /** Adds or brings up to date. */
-export function addStockLots(
+export function addToLots(
   values: Record<string, unknown>,
   part: { itemId: string; placeId: string; lotId: string; qty: number }[],
   tx?: Transaction,
@@ -64,7 +64,7 @@ export function addStockLots(
 }
 
 /** Adds or brings up to date. */
-export function addCostMonths(
+export function addToMonths(
   values: Record<string, unknown>,
   part: [month: string, machineId: string, cents: number][],
   tx?: Transaction,
@@ -78,7 +78,7 @@ export function addCostMonths(
 }
 
 /** Its shape varies. */
-export function items(
+export function pricesOf(
   values: { itemIds: readonly string[] },
   tx?: Transaction,
 ): Promise<{ id: string; price: number }[]> {
@@ -90,7 +90,7 @@ export function items(
 }
 
 /** Joins. */
-export function stockLots(
+export function lotsAt(
   values: { itemId: string; placeId: string | null },
   here: string,
   tx?: Transaction | null,
@@ -104,7 +104,7 @@ export function stockLots(
 }
 
 /** Its shape varies. */
-export function stock(
+export function stockAt(
   values: { itemId: string; placeId: string | null },
   here: string,
   tx?: Transaction | null,
@@ -117,7 +117,7 @@ export function stock(
 }
 
 /** Adds or brings up to date, compares in the database. */
-export function addLots(
+export function knowLot(
   values: { id: string; itemId: string; lot: string; expiresOn: string | null },
   tx?: Transaction,
 ): Promise<number> {
@@ -130,7 +130,7 @@ export function addLots(
 }
 
 /** Sums, puts lists together. */
-export function SELECT(): Promise<{ month: string; machineId: string }[]> {
+export function monthsThatDiffer(): Promise<{ month: string; machineId: string }[]> {
   return getDb().select<{ month: string; machineId: string }>(`SELECT month, machine_id AS machineId FROM (
        SELECT LEFT(on_day, 7) AS month, machine_id, cost_cents AS ledger, 0 AS kept FROM stock_moves WHERE kind = 'use' AND machine_id IS NOT NULL AND cost_cents IS NOT NULL
        UNION ALL SELECT month, machine_id, 0, cents FROM cost_months) both_sides
@@ -138,7 +138,7 @@ export function SELECT(): Promise<{ month: string; machineId: string }[]> {
 }
 
 /** Sums, puts lists together. */
-export function SELECTForVerifyStock(): Promise<{ itemId: string; placeId: string; ledger: number; sum: number }[]> {
+export function sumsThatDiffer(): Promise<{ itemId: string; placeId: string; ledger: number; sum: number }[]> {
   return getDb().select<{
     itemId: string;
     placeId: string;

@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { Form, Link, redirect } from "react-router";
 
 import { formAction, leadForm } from "~/kit/server/form-action.server";
@@ -55,7 +56,7 @@ export default function StorePlaces({ loaderData, actionData }: Route.ComponentP
                 {place.name}
               </Link>
               <p className="text-sm text-ink-soft wrap-anywhere">
-                {KINDS.find((kind) => kind.id === place.kind)!.name}
+                {must(KINDS.find((kind) => kind.id === place.kind)).name}
                 {place.personName && ` of ${place.personName}`}
                 {place.siteName && ` at ${place.siteName}`}
               </p>

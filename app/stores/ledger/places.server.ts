@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { getDb, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -21,18 +22,18 @@ export interface Place {
 
 /** Where things lie: vans, then the depot, then customers' shelves. */
 export async function listPlaces(tx?: Transaction): Promise<Place[]> {
-  return sql.rows(tx);
+  return sql.allPlaces(tx);
 }
 
 export async function getPlace(placeId: string): Promise<Place> {
-  const [row] = await sql.rowsForGetPlace({ placeId });
+  const [row] = await sql.onePlace({ placeId });
   if (!row) throw new Refusal(404, "no-such-place", "This place does not exist. Go back to the stores.");
   return row;
 }
 
 /** Where a person takes things from: the own van, else the depot; null when the firm keeps no stores. */
 export async function placeOf(personId: string, tx?: Transaction): Promise<string | null> {
-  const [row] = await sql.places({ personId }, tx);
+  const [row] = await sql.placeOfPerson({ personId }, tx);
   return row?.id ?? null;
 }
 
@@ -80,7 +81,7 @@ export async function stockAt(
   placeId: string,
   filter: { after: string | null; counts?: boolean },
 ): Promise<{ rows: PlaceStock[]; next: string | null }> {
-  const rows = await sql.stock({ placeId, after: filter.after }, filter);
+  const rows = await sql.stockPage({ placeId, after: filter.after }, filter);
   const page = rows.slice(0, PAGE).map((row) =>
     asItem({
       ...row,
@@ -89,5 +90,5 @@ export async function stockAt(
       countAsked: row.countAsked,
     }),
   );
-  return { rows: page, next: rows.length > PAGE ? page.at(-1)!.id : null };
+  return { rows: page, next: rows.length > PAGE ? must(page.at(-1)).id : null };
 }

@@ -11,7 +11,7 @@ export const COLUMNS = `p.id, p.kind, p.name, p.person_id AS personId, w.name AS
 export const PAGE = 60;
 
 /** Compares in the database. */
-export function rows(tx?: Transaction | null): Promise<Place[]> {
+export function allPlaces(tx?: Transaction | null): Promise<Place[]> {
   return getDb().select<Place>(
     `SELECT ${COLUMNS} WHERE p.active = 1 ORDER BY FIELD(p.kind, 'van', 'depot', 'shelf'), p.name LIMIT 500`,
     {},
@@ -20,12 +20,12 @@ export function rows(tx?: Transaction | null): Promise<Place[]> {
 }
 
 /** Its shape varies. */
-export function rowsForGetPlace(values: { placeId: string }): Promise<Place[]> {
+export function onePlace(values: { placeId: string }): Promise<Place[]> {
   return getDb().select<Place>(`SELECT ${COLUMNS} WHERE p.id = :placeId`, values);
 }
 
 /** Compares in the database. */
-export function places(values: { personId: string }, tx?: Transaction | null): Promise<{ id: string }[]> {
+export function placeOfPerson(values: { personId: string }, tx?: Transaction | null): Promise<{ id: string }[]> {
   return getDb().select<{ id: string }>(
     `SELECT id FROM places WHERE active = 1 AND (person_id = :personId OR kind = 'depot') ORDER BY person_id <=> :personId DESC, name LIMIT 1`,
     values,
@@ -34,7 +34,7 @@ export function places(values: { personId: string }, tx?: Transaction | null): P
 }
 
 /** Joins, an index by name. */
-export function stock(
+export function stockPage(
   values: { placeId: string; after: string | null },
   filter: { after: string | null; counts?: boolean },
 ): Promise<PlaceStock[]> {

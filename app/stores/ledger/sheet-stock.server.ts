@@ -1,5 +1,5 @@
-import { foldRun, type Procedure, type RunEvent, type RunState } from "@core";
-import { getDb, type RunRow, type Transaction } from "@db";
+import { foldRun, must, type Procedure, type RunEvent, type RunState } from "@core";
+import { getDb, type SheetRow, type Transaction } from "@db";
 
 import { dayInZone } from "~/kit/days/site-day";
 import { addItemsOf } from "~/procedures/items-of-procedures.server";
@@ -14,7 +14,7 @@ const TAKES = new Set<RunEvent["type"]>(["consumable-used", "part-fitted", "mixe
 const CHANGES = new Set<RunEvent["type"]>(["undone", "corrected"]);
 
 interface Taken {
-  eventId: string;
+  entryId: string;
   item: string;
   qty: number;
   lot: string | null;
@@ -24,9 +24,9 @@ interface Taken {
 }
 
 /** What a sheet has taken from the stores, as its log stands: corrected quantities, without what was taken back. */
-export function takenBy(state: RunState, events: readonly RunEvent[]): Taken[] {
-  const used: Taken[] = state.consumables.map(({ eventId, item, qty, lot, expires, by, at }) => ({
-    eventId,
+export function takenBy(state: RunState, entries: readonly RunEvent[]): Taken[] {
+  const used: Taken[] = state.consumables.map(({ eventId: entryId, item, qty, lot, expires, by, at }) => ({
+    entryId,
     item,
     qty,
     lot,
@@ -37,28 +37,28 @@ export function takenBy(state: RunState, events: readonly RunEvent[]): Taken[] {
   // A piece that is turned to its next edge is on the machine already.
   const fitted = state.parts
     .filter((part) => part.turnedUsesLeft === null)
-    .map(({ eventId, item, qty, lot, expires, by, at }) => ({ eventId, item, qty, lot, expires, by, at }));
-  const undone = new Set(events.flatMap((event) => (event.type === "undone" ? [event.ref] : [])));
-  const mixed = events.flatMap((event): Taken[] => {
-    if (event.type !== "mixed" || undone.has(event.id)) return [];
+    .map(({ eventId: entryId, item, qty, lot, expires, by, at }) => ({ entryId, item, qty, lot, expires, by, at }));
+  const undone = new Set(entries.flatMap((entry) => (entry.type === "undone" ? [entry.ref] : [])));
+  const mixed = entries.flatMap((entry): Taken[] => {
+    if (entry.type !== "mixed" || undone.has(entry.id)) return [];
     return (
-      event.amounts
+      entry.amounts
         .filter(({ item }) => item !== "water")
         // A step may log the same product as a material too: once is enough.
         .filter(
           ({ item }) =>
             !state.consumables.some(
-              (one) => one.item === item && one.step === event.step && (one.round ?? 1) === event.round,
+              (one) => one.item === item && one.step === entry.step && (one.round ?? 1) === entry.round,
             ),
         )
         .map(({ item, ml, lot }) => ({
-          eventId: event.id,
+          entryId: entry.id,
           item,
           qty: ml,
-          lot: lot ?? event.batch ?? null,
+          lot: lot ?? entry.batch ?? null,
           expires: null,
-          by: event.by,
-          at: event.at,
+          by: entry.by,
+          at: entry.at,
         }))
     );
   });
@@ -66,38 +66,38 @@ export function takenBy(state: RunState, events: readonly RunEvent[]): Taken[] {
 }
 
 /**
- * Brings the ledger to what a sheet's log says, in the transaction that stores the events. Lines are only added: what is taken
+ * Brings the ledger to what a sheet's log says, in the transaction that stores the entries. Lines are only added: what is taken
  * back or corrected is booked back and, where needed, booked anew. The same log always comes to the same stock.
  */
 export async function settleStock(
-  run: Pick<RunRow, "id" | "planId" | "machineId">,
+  sheet: Pick<SheetRow, "id" | "dutyId" | "machineId">,
   fresh: readonly RunEvent[],
-  log: { procedure: () => Promise<Procedure>; events: () => Promise<RunEvent[]>; timeZone: string },
+  log: { procedure: () => Promise<Procedure>; entries: () => Promise<RunEvent[]>; timeZone: string },
   now: Date,
   tx: Transaction,
 ): Promise<void> {
-  if (!fresh.some((event) => TAKES.has(event.type) || CHANGES.has(event.type))) return;
-  const events = await log.events();
-  if (!events.some((event) => TAKES.has(event.type))) return;
+  if (!fresh.some((entry) => TAKES.has(entry.type) || CHANGES.has(entry.type))) return;
+  const entries = await log.entries();
+  if (!entries.some((entry) => TAKES.has(entry.type))) return;
   const procedure = await log.procedure();
   await addItemsOf([procedure], tx);
-  const wanted = await knownOnly(takenBy(foldRun(procedure, events), events), tx);
-  const booked = await sql.stockMoves({ runId: run.id }, tx);
+  const wanted = await knownOnly(takenBy(foldRun(procedure, entries), entries), tx);
+  const booked = await sql.bookedForSheet({ sheetId: sheet.id }, tx);
   const lots = await lotNames(booked, tx);
   const moves: Move[] = [];
-  const common = { kind: "use" as const, runId: run.id, machineId: run.machineId };
+  const common = { kind: "use" as const, sheetId: sheet.id, machineId: sheet.machineId };
   const keys = new Set([
-    ...wanted.map((one) => `${one.eventId} ${one.item}`),
-    ...booked.map((one) => `${one.eventId} ${one.itemId}`),
+    ...wanted.map((one) => `${one.entryId} ${one.item}`),
+    ...booked.map((one) => `${one.entryId} ${one.itemId}`),
   ]);
   for (const key of keys) {
-    const wants = wanted.filter((one) => `${one.eventId} ${one.item}` === key);
-    const before = booked.filter((one) => `${one.eventId} ${one.itemId}` === key);
+    const wants = wanted.filter((one) => `${one.entryId} ${one.item}` === key);
+    const before = booked.filter((one) => `${one.entryId} ${one.itemId}` === key);
     const qty = exactQty(wants.reduce((sum, one) => sum + one.qty, 0));
     const had = exactQty(-before.reduce((sum, one) => sum + one.qty, 0));
     const lot = wants[0]?.lot ?? null;
     if (qty === had && (lot === null || before.every((one) => lots.get(one.lotId ?? "") === lot))) continue;
-    const last = events.at(-1)!;
+    const last = must(entries.at(-1));
     for (const one of before) {
       moves.push({
         ...common,
@@ -108,7 +108,7 @@ export async function settleStock(
         at: now,
         onDay: dayInZone(now, log.timeZone),
         by: last.by,
-        eventId: one.eventId,
+        entryId: one.entryId,
         note: "taken back",
       });
     }
@@ -133,7 +133,7 @@ export async function settleStock(
         at,
         onDay,
         by: first.by,
-        eventId: first.eventId,
+        entryId: first.entryId,
       })),
     );
   }
@@ -141,7 +141,7 @@ export async function settleStock(
   await postMoves(moves, tx);
   // What was held back for this duty has been used now.
   await endReservations(
-    { planId: run.planId, itemId: [...new Set(moves.map((move) => move.itemId))] },
+    { dutyId: sheet.dutyId, itemId: [...new Set(moves.map((move) => move.itemId))] },
     "used",
     now,
     tx,

@@ -2,12 +2,12 @@
 import { getDb, type Transaction } from "@db";
 
 /** Sums. */
-export function stockMoves(
-  values: { runId: string },
+export function bookedForSheet(
+  values: { sheetId: string },
   tx?: Transaction,
 ): Promise<
   {
-    eventId: string;
+    entryId: string;
     itemId: string;
     placeId: string;
     lotId: string | null;
@@ -15,14 +15,14 @@ export function stockMoves(
   }[]
 > {
   return getDb().select<{
-    eventId: string;
+    entryId: string;
     itemId: string;
     placeId: string;
     lotId: string | null;
     qty: number;
   }>(
-    `SELECT event_id AS eventId, item_id AS itemId, place_id AS placeId, lot_id AS lotId, SUM(qty) AS qty FROM stock_moves
-     WHERE run_id = :runId GROUP BY event_id, item_id, place_id, lot_id HAVING SUM(qty) <> 0`,
+    `SELECT entry_id AS entryId, item_id AS itemId, place_id AS placeId, lot_id AS lotId, SUM(qty) AS qty FROM stock_moves
+     WHERE sheet_id = :sheetId GROUP BY entry_id, item_id, place_id, lot_id HAVING SUM(qty) <> 0`,
     values,
     tx,
   );

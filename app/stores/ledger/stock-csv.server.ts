@@ -15,7 +15,7 @@ const MOST = 20_000;
 
 /** The whole stock by place, item and lot; what is in no lot stands in a row without one. */
 export async function stockCsv(): Promise<string> {
-  const rows = await sql.stockLots();
+  const rows = await sql.stockForCsv();
   return csvText(
     COLUMNS,
     rows
@@ -44,7 +44,7 @@ export async function importStock(
     named.length === 0
       ? []
       : (
-          await sql.items({
+          await sql.itemsByKeys({
             named,
           })
         ).flatMap((row): [string, string][] => [

@@ -2,7 +2,7 @@
 import { getDb } from "@db";
 
 /** Joins, sums, puts lists together, compares in the database. */
-export function stockLots(): Promise<
+export function stockForCsv(): Promise<
   {
     place: string;
     item: string;
@@ -30,7 +30,7 @@ export function stockLots(): Promise<
 }
 
 /** Its shape varies. */
-export function items(values: { named: string[] }): Promise<{ id: string; code: string | null }[]> {
+export function itemsByKeys(values: { named: string[] }): Promise<{ id: string; code: string | null }[]> {
   return getDb().select<{ id: string; code: string | null }>(
     "SELECT id, scan_code AS code FROM items WHERE id IN (:named) OR scan_code IN (:named)",
     values,

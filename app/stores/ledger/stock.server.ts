@@ -197,14 +197,14 @@ export async function countStock(
  */
 export async function reserve(
   actor: Actor,
-  input: { itemId: string; placeId: string; qty: number; personId: string; on: string; planId: string | null },
+  input: { itemId: string; placeId: string; qty: number; personId: string; on: string; dutyId: string | null },
   now: Date,
 ): Promise<string> {
   if (input.personId !== actor.id && actor.role !== "lead")
     throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
   const db = getDb();
   return db.transact(async (tx) => {
-    const taken = await sql.changeStock({ ...input, qty: exactQty(input.qty) }, tx);
+    const taken = await sql.reserveIfFree({ ...input, qty: exactQty(input.qty) }, tx);
     if (taken === 0)
       throw new Refusal(
         409,
@@ -220,7 +220,7 @@ export async function reserve(
         qty: exactQty(input.qty),
         personId: input.personId,
         onDay: input.on,
-        planId: input.planId,
+        dutyId: input.dutyId,
         madeAt: now,
       },
       { transaction: tx },
@@ -253,6 +253,6 @@ export async function endReservations(
   });
   for (const { id, itemId, placeId, qty } of rows) {
     await db.models.Reservation.update({ endedAt: now, endedWhy: why }, { where: { id }, transaction: tx });
-    await sql.changeStockForEndReservations({ itemId, placeId, qty: qty }, tx);
+    await sql.giveBack({ itemId, placeId, qty: qty }, tx);
   }
 }

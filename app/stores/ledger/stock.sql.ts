@@ -2,7 +2,7 @@
 import { getDb, type Transaction } from "@db";
 
 /** Reckons in place. */
-export function changeStock(values: Record<string, unknown>, tx?: Transaction): Promise<number> {
+export function reserveIfFree(values: Record<string, unknown>, tx?: Transaction): Promise<number> {
   return getDb().run(
     "UPDATE stock SET reserved = reserved + :qty WHERE item_id = :itemId AND place_id = :placeId AND on_hand - reserved >= :qty",
     values,
@@ -11,10 +11,7 @@ export function changeStock(values: Record<string, unknown>, tx?: Transaction): 
 }
 
 /** Reckons in place. */
-export function changeStockForEndReservations(
-  values: { itemId: string; placeId: string; qty: number },
-  tx?: Transaction,
-): Promise<number> {
+export function giveBack(values: { itemId: string; placeId: string; qty: number }, tx?: Transaction): Promise<number> {
   return getDb().run(
     "UPDATE stock SET reserved = GREATEST(0, reserved - :qty) WHERE item_id = :itemId AND place_id = :placeId",
     values,

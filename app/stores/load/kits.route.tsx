@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { Form, Link, redirect } from "react-router";
 
 import { answerTo } from "~/kit/forms/answer-to";
@@ -108,7 +109,7 @@ export default function StoreKits({ loaderData, actionData }: Route.ComponentPro
                         Missing from a full kit:{" "}
                         {place.missing
                           .map(({ itemId, qty }) => {
-                            const item = kit.items.find((one) => one.itemId === itemId)!;
+                            const item = must(kit.items.find((one) => one.itemId === itemId));
                             return `${item.name}, ${quantity(qty, item.unit)}`;
                           })
                           .join("; ")}

@@ -50,8 +50,8 @@ export async function listKits(): Promise<KitView[]> {
     raw: true,
   });
   if (kits.length === 0) return [];
-  const items = await sql.kitItems({ ids: kits.map((kit) => kit.id) });
-  const stock = items.length === 0 ? [] : await sql.stock({ ids: [...new Set(items.map((one) => one.itemId))] });
+  const items = await sql.kitsWithCounts({ ids: kits.map((kit) => kit.id) });
+  const stock = items.length === 0 ? [] : await sql.stockOfKits({ ids: [...new Set(items.map((one) => one.itemId))] });
   const procedures = await proceduresOf([...new Set(kits.map((kit) => kit.procedureId))]);
   return kits.map((kit) => {
     const procedure = procedures.get(kit.procedureId);
@@ -133,9 +133,9 @@ export async function saveKit(
       raw: true,
       transaction: tx,
     });
-    await sql.addKits({ id, ...input }, tx);
+    await sql.keepKit({ id, ...input }, tx);
     await db.models.KitItem.destroy({ where: { kitId: id }, transaction: tx });
-    for (const { itemId, qty } of input.items) await sql.addKitItems({ id, itemId, qty }, tx);
+    for (const { itemId, qty } of input.items) await sql.keepKitItems({ id, itemId, qty }, tx);
     await audit(actor, "kit", id, kitId === null ? "added" : "changed", { old: before, new: input }, now, tx);
     return id;
   });

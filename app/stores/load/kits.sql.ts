@@ -2,7 +2,7 @@
 import { getDb, type Transaction } from "@db";
 
 /** Joins. */
-export function kitItems(values: { ids: string[] }): Promise<
+export function kitsWithCounts(values: { ids: string[] }): Promise<
   {
     kitId: string;
     itemId: string;
@@ -27,7 +27,7 @@ export function kitItems(values: { ids: string[] }): Promise<
 }
 
 /** Joins. */
-export function stock(values: {
+export function stockOfKits(values: {
   ids: string[];
 }): Promise<{ itemId: string; placeId: string; placeName: string; onHand: number }[]> {
   return getDb().select<{ itemId: string; placeId: string; placeName: string; onHand: number }>(
@@ -38,7 +38,7 @@ export function stock(values: {
 }
 
 /** Adds or brings up to date. */
-export function addKits(values: Record<string, unknown>, tx?: Transaction): Promise<number> {
+export function keepKit(values: Record<string, unknown>, tx?: Transaction): Promise<number> {
   return getDb().run(
     "INSERT INTO kits (id, name, procedure_id) VALUES (:id, :name, :procedureId) ON DUPLICATE KEY UPDATE name = VALUES(name), procedure_id = VALUES(procedure_id)",
     values,
@@ -47,7 +47,7 @@ export function addKits(values: Record<string, unknown>, tx?: Transaction): Prom
 }
 
 /** Adds or brings up to date. */
-export function addKitItems(values: { id: string; itemId: string; qty: number }, tx?: Transaction): Promise<number> {
+export function keepKitItems(values: { id: string; itemId: string; qty: number }, tx?: Transaction): Promise<number> {
   return getDb().run(
     "INSERT INTO kit_items (kit_id, item_id, qty) VALUES (:id, :itemId, :qty) ON DUPLICATE KEY UPDATE qty = qty + VALUES(qty)",
     values,

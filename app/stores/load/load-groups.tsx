@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { useState } from "react";
 import { Form, Link } from "react-router";
 
@@ -122,7 +123,7 @@ function Line({
   mayChange: boolean;
 }) {
   const { item } = line;
-  const wanting = line.duties.flatMap((id) => duties.find((duty) => duty.planId === id) ?? []);
+  const wanting = line.duties.flatMap((id) => duties.find((duty) => duty.dutyId === id) ?? []);
   const fetchable = line.from.filter((one) => one.placeId !== van);
   return (
     <li className="py-1.5">
@@ -145,12 +146,12 @@ function Line({
           <details className="text-sm text-ink-soft">
             <summary className="inline-block min-h-6">
               {wanting.length === 1
-                ? `${wanting[0]!.title}, ${wanting[0]!.machineName}`
+                ? `${must(wanting[0]).title}, ${must(wanting[0]).machineName}`
                 : `for ${wanting.length} duties`}
             </summary>
             <ul className="list-disc pl-5">
               {wanting.map((duty) => (
-                <li key={duty.planId} className="wrap-anywhere">
+                <li key={duty.dutyId} className="wrap-anywhere">
                   {duty.title}, {duty.machineName}, {duty.siteName}
                 </li>
               ))}
@@ -211,9 +212,9 @@ function Line({
                 line.chance === 1 &&
                 wanting.map((duty) => (
                   <Act
-                    key={duty.planId}
+                    key={duty.dutyId}
                     intent="postpone"
-                    hidden={{ plan: duty.planId }}
+                    hidden={{ plan: duty.dutyId }}
                     label={`Leave ${duty.title}, ${duty.machineName}, for another day`}
                   >
                     Leave {duty.title}, {duty.machineName}, for another day

@@ -3,11 +3,12 @@ import {
   loadList,
   type LoadNeed,
   type MachineFacts,
+  must,
   type Procedure,
   recipeAmounts,
   usualSteps,
 } from "@core";
-import { getDb, type PlanRules } from "@db";
+import { type DutyRules, getDb } from "@db";
 
 import { containedDuties } from "~/duties/contained-duties";
 import type { Actor } from "~/kit/actor";
@@ -24,7 +25,7 @@ import { endReservations, moveStock, reserve } from "~/stores/ledger/stock.serve
 import * as sql from "./load.sql";
 
 export interface LoadDuty {
-  planId: string;
+  dutyId: string;
   title: string;
   machineName: string;
   siteName: string;
@@ -67,7 +68,7 @@ export interface DutySql extends LoadDuty {
   procedureId: string;
   machineId: string;
   siteId: string;
-  rules: PlanRules;
+  rules: DutyRules;
   options: string[];
 }
 
@@ -77,14 +78,14 @@ export interface DutySql extends LoadDuty {
  */
 export async function loadView(personId: string, on: string, now: Date): Promise<LoadView> {
   const db = getDb();
-  const rows = await sql.plans({ personId, on });
+  const rows = await sql.dutiesOfDay({ personId, on });
   const places = await listPlaces();
   const van = places.find((place) => place.kind === "van" && place.personId === personId)?.id ?? null;
   const contained = containedDuties(rows);
-  const duties = rows.filter((row) => !contained.has(row.planId));
+  const duties = rows.filter((row) => !contained.has(row.dutyId));
   const held = await db.models.Reservation.count({ where: { personId, onDay: on, endedAt: null } });
   const base = {
-    duties: duties.map(({ planId, title, machineName, siteName }) => ({ planId, title, machineName, siteName })),
+    duties: duties.map(({ dutyId, title, machineName, siteName }) => ({ dutyId, title, machineName, siteName })),
     places,
     van,
     held,
@@ -114,8 +115,8 @@ export async function loadView(personId: string, on: string, now: Date): Promise
   );
   const listed = loadList({
     visits: duties.map((duty) => ({
-      id: duty.planId,
-      needs: needs.filter((need) => need.planId === duty.planId && need.qty > 0),
+      id: duty.dutyId,
+      needs: needs.filter((need) => need.dutyId === duty.dutyId && need.qty > 0),
     })),
     stockByPlace,
     likely,
@@ -185,8 +186,8 @@ export async function loadView(personId: string, on: string, now: Date): Promise
   };
 }
 
-type PlacedNeed = LoadNeed & { planId: string; siteId: string };
-type PlacedLikely = LikelyNeed & { planId: string; use: LikelyUse };
+type PlacedNeed = LoadNeed & { dutyId: string; siteId: string };
+type PlacedLikely = LikelyNeed & { dutyId: string; use: LikelyUse };
 
 /** What the duties need one by one, with the solutions that are made up for them. */
 function collectNeeds(
@@ -202,7 +203,7 @@ function collectNeeds(
     const procedure = procedures.get(duty.procedureId);
     if (!procedure) continue;
     const takes = takesOf(procedure, duty.options, past);
-    const at = { why: duty.planId, planId: duty.planId, siteId: duty.siteId };
+    const at = { why: duty.dutyId, dutyId: duty.dutyId, siteId: duty.siteId };
     for (const one of takes.sure) {
       const qty = piecesOf(procedure, one, slots.get(duty.machineId) ?? {});
       if (qty > 0) needs.push({ item: one.item, qty, ...at });
@@ -213,9 +214,9 @@ function collectNeeds(
       likely.push({
         item: use.item,
         qty: pieces(procedure, use),
-        why: duty.planId,
+        why: duty.dutyId,
         chance: use.share.share,
-        planId: duty.planId,
+        dutyId: duty.dutyId,
         use,
       });
     solutions.push(...solutionsOf(procedure, duty));
@@ -240,7 +241,7 @@ function takeFromShelves(
     there.free = exactQty(there.free - taken);
     need.qty = exactQty(need.qty - taken);
     const item = items.get(need.item);
-    const siteName = duties.find((duty) => duty.siteId === need.siteId)!.siteName;
+    const siteName = must(duties.find((duty) => duty.siteId === need.siteId)).siteName;
     onSite.push({ itemName: item?.name ?? need.item, unit: item?.unit ?? "", qty: taken, siteName });
   }
   return onSite;
@@ -263,7 +264,7 @@ function piecesOf(
   const part = procedure.parts.find((one) => one.item === need.item);
   if (!part || (part.uses ?? 1) === 1) return need.qty;
   const left = part.slots.reduce(
-    (sum, slot) => sum + Math.max(0, (slots[slot.id]?.item === need.item ? slots[slot.id]!.usesLeft : 0) - 1),
+    (sum, slot) => sum + Math.max(0, (slots[slot.id]?.item === need.item ? must(slots[slot.id]).usesLeft : 0) - 1),
     0,
   );
   return Math.ceil(Math.max(0, need.qty - left) / (part.uses ?? 1));
@@ -303,7 +304,7 @@ async function slotsByMachine(ids: readonly string[]): Promise<Map<string, NonNu
 
 async function itemsBy(ids: readonly string[]): Promise<Map<string, Item>> {
   if (ids.length === 0) return new Map();
-  const rows = await sql.items({
+  const rows = await sql.itemsByKeys({
     ids: [...new Set(ids)],
   });
   return new Map(rows.map((row) => [row.id, asItem(row)]));
@@ -316,7 +317,7 @@ async function freeStock(
   on: string,
 ): Promise<{ itemId: string; placeId: string; free: number }[]> {
   if (ids.length === 0) return [];
-  const rows = await sql.reservations({ ids: [...new Set(ids)], personId, on });
+  const rows = await sql.freeStock({ ids: [...new Set(ids)], personId, on });
   return rows.map((row) => ({
     itemId: row.itemId,
     placeId: row.placeId,
@@ -341,7 +342,7 @@ export async function holdForDay(
     if (line.chance < 1 || line.carried) continue;
     for (const { placeId, qty } of line.from) {
       try {
-        await reserve(actor, { itemId: line.item.id, placeId, qty, personId, on, planId: line.duties[0] ?? null }, now);
+        await reserve(actor, { itemId: line.item.id, placeId, qty, personId, on, dutyId: line.duties[0] ?? null }, now);
         held++;
       } catch (error) {
         if (!(error instanceof Refusal) || error.status !== 409) throw error;
@@ -407,7 +408,7 @@ export async function tickLoad(
   if (personId !== actor.id && actor.role !== "lead")
     throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
   const values = { personId, on, line: line.slice(0, 120), by: actor.id, now };
-  if (ticked) await sql.addLoadTicks(values);
+  if (ticked) await sql.keepTick(values);
   else
     await getDb().models.LoadTick.destroy({
       where: { personId: values.personId, onDay: values.on, line: values.line },

@@ -7,22 +7,22 @@ import { ITEM_COLUMNS } from "~/stores/items/catalogue.sql";
 import type { DutySql } from "./load.server";
 
 /** Joins. */
-export function plans(values: { personId: string; on: string }): Promise<DutySql[]> {
+export function dutiesOfDay(values: { personId: string; on: string }): Promise<DutySql[]> {
   return getDb().select<DutySql>(
-    `SELECT p.id AS planId, p.title, p.procedure_id AS procedureId, p.rules, m.id AS machineId, m.name AS machineName, m.options, m.site_id AS siteId, s.name AS siteName
-     FROM plans p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id
+    `SELECT p.id AS dutyId, p.title, p.procedure_id AS procedureId, p.rules, m.id AS machineId, m.name AS machineName, m.options, m.site_id AS siteId, s.name AS siteName
+     FROM duties p JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id
      WHERE p.planned_for = :personId AND p.planned_on = :on AND p.active = 1 ORDER BY s.name, m.name, p.title, p.id`,
     values,
   );
 }
 
 /** Its shape varies. */
-export function items(values: { ids: string[] }): Promise<Item[]> {
+export function itemsByKeys(values: { ids: string[] }): Promise<Item[]> {
   return getDb().select<Item>(`SELECT ${ITEM_COLUMNS} FROM items i WHERE i.id IN (:ids)`, values);
 }
 
 /** Sums. */
-export function reservations(values: { ids: string[]; personId: string; on: string }): Promise<
+export function freeStock(values: { ids: string[]; personId: string; on: string }): Promise<
   {
     itemId: string;
     placeId: string;
@@ -46,7 +46,7 @@ export function reservations(values: { ids: string[]; personId: string; on: stri
 }
 
 /** Adds or brings up to date. */
-export function addLoadTicks(values: Record<string, unknown>): Promise<number> {
+export function keepTick(values: Record<string, unknown>): Promise<number> {
   return getDb().run(
     "INSERT INTO load_ticks (person_id, on_day, line, ticked_by, ticked_at) VALUES (:personId, :on, :line, :by, :now) ON DUPLICATE KEY UPDATE line = line",
     values,

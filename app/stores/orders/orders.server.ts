@@ -65,16 +65,16 @@ const asOrder = (row: OrderRow): OrderRow => ({
 /** Orders, the newest first; a cursor is the last row's time and key. */
 export async function listOrders(after: string | null): Promise<{ rows: OrderRow[]; next: string | null }> {
   const [at = "", id = ""] = after?.split(" ") ?? [];
-  const rows = await sql.rows({ at: at.replace("T", " ").replace("Z", ""), id }, after);
+  const rows = await sql.ordersPage({ at: at.replace("T", " ").replace("Z", ""), id }, after);
   const page = rows.slice(0, PAGE).map(asOrder);
   const last = page.at(-1);
   return { rows: page, next: rows.length > PAGE && last ? `${last.madeAt.toISOString()} ${last.id}` : null };
 }
 
 export async function getOrder(orderId: string, tx?: Transaction): Promise<{ order: OrderRow; lines: OrderLine[] }> {
-  const [order] = await sql.rowsForGetOrder({ orderId }, tx);
+  const [order] = await sql.oneOrder({ orderId }, tx);
   if (!order) throw new Refusal(404, "no-such-order", "This order does not exist. Go back to the orders.");
-  const lines = await sql.orderLines({ orderId }, tx);
+  const lines = await sql.linesOfOrder({ orderId }, tx);
   return {
     order: asOrder(order),
     lines: lines.map((line) => ({ ...line, packSize: line.packSize, needsSerial: line.needsSerial })),
@@ -113,7 +113,7 @@ export async function draftOrders(
 ): Promise<{ orders: string[]; lines: number; without: string[] }> {
   const db = getDb();
   const { on: today } = await firmDay(now);
-  const wanted = await sql.orderLinesForDraftOrders({ everywhere: EVERYWHERE, soon: addDays(today, SOON_DAYS) });
+  const wanted = await sql.linesOnTheWay({ everywhere: EVERYWHERE, soon: addDays(today, SOON_DAYS) });
   const missing = wanted
     .map((one) => ({
       ...one,
@@ -290,7 +290,7 @@ export async function sendOrder(
   await db.transact(async (tx) => {
     const status = await lockedStatus(orderId, tx);
     if (status !== "draft" && status !== "sending") throw new Refusal(409, "gone", "This order has gone out already.");
-    await sql.changeOrders({ orderId, now }, tx);
+    await sql.takeForSending({ orderId, now }, tx);
   });
   if (!order.online) {
     await settleSent(actor, orderId, null, null, {}, now);
@@ -385,9 +385,9 @@ export async function setOrderAside(
       return;
     }
     const id = uuidv7();
-    await sql.addOrders({ id, orderId, by: actor.id, now }, tx);
+    await sql.copyOrder({ id, orderId, by: actor.id, now }, tx);
     for (const line of (await getOrder(orderId, tx)).lines)
-      await sql.addOrderLines({ fresh: uuidv7(), id, lineId: line.id }, tx);
+      await sql.copyLines({ fresh: uuidv7(), id, lineId: line.id }, tx);
     await getDb().models.Order.update({ status: "cancelled" }, { where: { id: orderId }, transaction: tx });
     await audit(actor, "order", orderId, "again", { as: id }, now, tx);
   });
@@ -444,7 +444,7 @@ export async function receiveOrder(
         ],
         tx,
       );
-      await sql.changeOrderLines({ packs, lineId }, tx);
+      await sql.addArrived({ packs, lineId }, tx);
       any = true;
     }
     if (!any) throw new Refusal(422, "nothing", "Say how many packs have arrived.");
@@ -481,7 +481,7 @@ export async function takePrices(actor: Actor, now: Date): Promise<{ changed: nu
   let changed = 0;
   await db.transact(async (tx) => {
     for (const { code, packPriceCents, leadDays } of offered) {
-      changed += await sql.changeItems({ code, price: packPriceCents, leadDays }, tx);
+      changed += await sql.takePrices({ code, price: packPriceCents, leadDays }, tx);
     }
     await audit(actor, "supplier", "prices", "taken over", { changed }, now, tx);
   });

@@ -11,7 +11,7 @@ export const ORDER = `o.id, o.status, o.supplier_id AS supplierId, s.name AS sup
 export const PAGE = 40;
 
 /** Its shape varies. */
-export function rows(values: { at: string; id: string }, after: string | null): Promise<OrderRow[]> {
+export function ordersPage(values: { at: string; id: string }, after: string | null): Promise<OrderRow[]> {
   return getDb().select<OrderRow>(
     `SELECT ${ORDER} ${after ? "WHERE (o.made_at, o.id) < (:at, :id)" : ""} ORDER BY o.made_at DESC, o.id DESC LIMIT ${PAGE + 1}`,
     values,
@@ -19,12 +19,12 @@ export function rows(values: { at: string; id: string }, after: string | null): 
 }
 
 /** Its shape varies. */
-export function rowsForGetOrder(values: { orderId: string }, tx?: Transaction | null): Promise<OrderRow[]> {
+export function oneOrder(values: { orderId: string }, tx?: Transaction | null): Promise<OrderRow[]> {
   return getDb().select<OrderRow>(`SELECT ${ORDER} WHERE o.id = :orderId`, values, tx);
 }
 
 /** Joins. */
-export function orderLines(values: { orderId: string }, tx?: Transaction | null): Promise<OrderLine[]> {
+export function linesOfOrder(values: { orderId: string }, tx?: Transaction | null): Promise<OrderLine[]> {
   return getDb().select<OrderLine>(
     `SELECT l.id, l.item_id AS itemId, i.name AS itemName, i.order_code AS orderCode, i.unit, l.packs, l.pack_size + 0 AS packSize, i.pack_name AS packName,
        l.pack_price_cents AS packPriceCents, i.shelf_life_days AS shelfLifeDays, i.needs_serial AS needsSerial, l.machine_id AS machineId, m.name AS machineName, m.model, m.serial,
@@ -36,7 +36,7 @@ export function orderLines(values: { orderId: string }, tx?: Transaction | null)
 }
 
 /** Joins, sums, compares in the database. */
-export function orderLinesForDraftOrders(values: { everywhere: string; soon: string }): Promise<
+export function linesOnTheWay(values: { everywhere: string; soon: string }): Promise<
   {
     itemId: string;
     name: string;
@@ -67,7 +67,7 @@ export function orderLinesForDraftOrders(values: { everywhere: string; soon: str
 }
 
 /** Compares in the database. */
-export function changeOrders(values: { orderId: string; now: Date }, tx?: Transaction): Promise<number> {
+export function takeForSending(values: { orderId: string; now: Date }, tx?: Transaction): Promise<number> {
   return getDb().run(
     "UPDATE orders SET status = 'sending', attempts = attempts + 1, sent_at = COALESCE(sent_at, :now) WHERE id = :orderId",
     values,
@@ -76,7 +76,7 @@ export function changeOrders(values: { orderId: string; now: Date }, tx?: Transa
 }
 
 /** Its shape varies. */
-export function addOrders(
+export function copyOrder(
   values: { id: string; orderId: string; by: string; now: Date },
   tx?: Transaction,
 ): Promise<number> {
@@ -88,10 +88,7 @@ export function addOrders(
 }
 
 /** Its shape varies. */
-export function addOrderLines(
-  values: { fresh: string; id: string; lineId: string },
-  tx?: Transaction,
-): Promise<number> {
+export function copyLines(values: { fresh: string; id: string; lineId: string }, tx?: Transaction): Promise<number> {
   return getDb().run(
     `INSERT INTO order_lines (id, order_id, item_id, packs, pack_size, pack_price_cents, machine_id)
          SELECT :fresh, :id, item_id, packs, pack_size, pack_price_cents, machine_id FROM order_lines WHERE id = :lineId`,
@@ -101,12 +98,12 @@ export function addOrderLines(
 }
 
 /** Reckons in place. */
-export function changeOrderLines(values: { packs: number; lineId: string }, tx?: Transaction): Promise<number> {
+export function addArrived(values: { packs: number; lineId: string }, tx?: Transaction): Promise<number> {
   return getDb().run("UPDATE order_lines SET received_packs = received_packs + :packs WHERE id = :lineId", values, tx);
 }
 
 /** Joins, compares in the database. */
-export function changeItems(
+export function takePrices(
   values: { code: string; price: number; leadDays: number },
   tx?: Transaction,
 ): Promise<number> {

@@ -4,6 +4,7 @@
  */
 import * as polyfill from "temporal-polyfill";
 
+import { must } from "../../must";
 import { assessDue } from "../assess-due";
 import { projectDue } from "../project-due";
 import type { Unit } from "../types";
@@ -47,7 +48,7 @@ function ourDays(startOn: string, count: number, unit: Unit, occurrences: number
     .slice(0, occurrences);
   // Each grid day must also be the due day of a duty last done on the grid day before.
   projected.forEach((on, i) => {
-    const before = i === 0 ? [] : [{ planId: "p", on: projected[i - 1]! }];
+    const before = i === 0 ? [] : [{ planId: "p", on: must(projected[i - 1]) }];
     const assessed = assessDue({ ...input, completions: before }).dueOn;
     if (assessed !== on) throw new Error(`assessDue says ${assessed}, projectDue ${on}`);
   });

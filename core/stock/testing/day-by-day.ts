@@ -1,4 +1,5 @@
 import { addDays } from "../../days/add-days";
+import { must } from "../../must";
 import type { Demand, Lot } from "../types";
 
 /** The same question as `runOut`, lived through one day after the other, one unit after the other. Whole quantities only. */
@@ -58,6 +59,6 @@ export function serveFrom(
   for (let services = 0; ; services++) {
     const lacking = Object.entries(perService).flatMap(([item, qty]) => (qty > (left[item] ?? 0) ? [item] : []));
     if (lacking.length > 0) return { services, lacking, left };
-    for (const [item, qty] of Object.entries(perService)) if (qty > 0) left[item] = left[item]! - qty;
+    for (const [item, qty] of Object.entries(perService)) if (qty > 0) left[item] = must(left[item]) - qty;
   }
 }

@@ -1,8 +1,8 @@
 import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 
-import type { Route } from "./+types/visit.route";
-import { openSheetsOf } from "./visit.server";
+import type { Route } from "./+types/open-sheets.route";
+import { openSheetsOf } from "./open-sheets.server";
 
 /** The sheets in the signed-in person's hands, for the clocks that every page shows. */
 export function loader({ context }: Route.LoaderArgs) {

@@ -6,9 +6,9 @@ import { getDb } from "@db";
 export const MOST = 16;
 
 /** Joins. */
-export function runs(values: { personId: string }): Promise<
+export function openSheets(values: { personId: string }): Promise<
   {
-    runId: string;
+    sheetId: string;
     openedBy: string;
     body: Procedure;
     expanded: Procedure | null;
@@ -20,7 +20,7 @@ export function runs(values: { personId: string }): Promise<
   }[]
 > {
   return getDb().select<{
-    runId: string;
+    sheetId: string;
     openedBy: string;
     body: Procedure;
     expanded: Procedure | null;
@@ -30,8 +30,8 @@ export function runs(values: { personId: string }): Promise<
     machineTag: string;
     siteName: string;
   }>(
-    `SELECT r.id AS runId, r.opened_by AS openedBy, x.body, x.expanded, m.options, p.title, m.name AS machineName, m.tag AS machineTag, s.name AS siteName
-     FROM runs r JOIN plans p ON p.id = r.plan_id JOIN procedures x ON x.id = r.procedure_id AND x.version = r.procedure_version
+    `SELECT r.id AS sheetId, r.opened_by AS openedBy, x.body, x.expanded, m.options, p.title, m.name AS machineName, m.tag AS machineTag, s.name AS siteName
+     FROM sheets r JOIN duties p ON p.id = r.duty_id JOIN procedures x ON x.id = r.procedure_id AND x.version = r.procedure_version
        JOIN machines m ON m.id = r.machine_id JOIN sites s ON s.id = m.site_id
      WHERE r.status = 'open' AND r.held_by = :personId ORDER BY r.opened_at DESC, r.id DESC LIMIT ${MOST}`,
     values,

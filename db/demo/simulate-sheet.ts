@@ -11,9 +11,10 @@ import {
   type RunEventBody,
   type Step,
 } from "../../core/index";
+import { must } from "../../core/must";
 
 /** What the demo wants to come out of a sheet; everything else goes as it should. */
-export interface RunScript {
+export interface SheetScript {
   /** Readings by name; several are given one after another (points, retests). */
   readings?: Record<string, number[]>;
   /** Inspections that are not as they should be. */
@@ -32,32 +33,32 @@ export interface RunScript {
  * Works a sheet from the safety gate to the last step, as a careful technician would, and gives its log without the
  * signatures. Times run on from `startMs`; nothing is random.
  */
-export function simulateRun(input: {
+export function simulateSheet(input: {
   procedure: Procedure;
   machine: MachineFacts;
-  runId: string;
+  sheetId: string;
   by: string;
   startMs: number;
   newId: () => string;
   started: Extract<RunEventBody, { type: "started" }>;
-  script?: RunScript;
+  script?: SheetScript;
 }): RunEvent[] {
-  const { procedure, machine, runId, by, startMs, newId, started, script = {} } = input;
-  const events: RunEvent[] = [];
+  const { procedure, machine, sheetId, by, startMs, newId, started, script = {} } = input;
+  const entries: RunEvent[] = [];
   const given = new Map(Object.entries(script.readings ?? {}).map(([name, values]) => [name, [...values]]));
   let clock = startMs;
   const log = (body: RunEventBody, minutes = 0.5): void => {
     clock += Math.round(minutes * 60_000);
-    events.push({ id: newId(), runId, at: new Date(clock).toISOString(), by, device: "demo", ...body });
+    entries.push({ id: newId(), runId: sheetId, at: new Date(clock).toISOString(), by, device: "demo", ...body });
   };
   log(started, 0);
   for (;;) {
-    const state = foldRun(procedure, events);
+    const state = foldRun(procedure, entries);
     const next = nextSteps(procedure, state, machine)[0];
-    if (!next) return events;
-    const step = procedure.steps.find((one) => one.id === next.step)!;
+    if (!next) return entries;
+    const step = must(procedure.steps.find((one) => one.id === next.step));
     for (const use of step.uses ?? []) {
-      const material = procedure.materials.find((one) => one.item === use.item)!;
+      const material = must(procedure.materials.find((one) => one.item === use.item));
       if (step.kind !== "wait" || state.steps[step.id]?.status !== "running")
         log({ type: "consumable-used", ...next, item: use.item, qty: use.qty, unit: material.unit });
     }
@@ -125,11 +126,11 @@ export function simulateRun(input: {
         return;
       }
       case "choose": {
-        log({ type: "step-done", ...at, answer: script.answers?.[step.id] ?? step.schools[0]!.id }, 1);
+        log({ type: "step-done", ...at, answer: script.answers?.[step.id] ?? must(step.schools[0]).id }, 1);
         return;
       }
       case "decide": {
-        log({ type: "step-done", ...at, answer: script.answers?.[step.id] ?? step.branches[0]!.id }, 1);
+        log({ type: "step-done", ...at, answer: script.answers?.[step.id] ?? must(step.branches[0]).id }, 1);
         return;
       }
       case "nested":

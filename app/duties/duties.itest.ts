@@ -1,28 +1,28 @@
-import { addDays } from "@core";
-import { getDb, type PlanRules } from "@db";
+import { addDays, must } from "@core";
+import { type DutyRules, getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
 import { changesOf } from "~/kit/server/audit.server";
-import { logMachineEvent } from "~/machines/machines.server";
+import { logOccurrence } from "~/machines/machines.server";
 import { addClosure, cancelClosure, changeSite, getSite, type SiteSettings } from "~/machines/sites/sites.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
-import { addActor, closeDatabase, freshDatabase, importLines, planOf, publishShipped } from "~/testing/database";
+import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
 import { assessAll } from "./assess.server";
 import { getDuty } from "./due.server";
 import {
   addDuty,
-  changePlan,
+  changeDuty,
+  dutyForEdit,
+  type DutySettings,
   listPauses,
   OWN_DUTY,
   pause,
-  planForEdit,
-  type PlanSettings,
   proposedDuties,
   resume,
-  tryPlan,
-} from "./plans.server";
+  tryDuty,
+} from "./duties.server";
 
 /** A Wednesday. */
 const NOW = new Date("2026-06-10T10:00:00Z");
@@ -40,21 +40,21 @@ beforeAll(async () => {
   const [machine] = await getDb().select<{ id: string; siteId: string }>(
     "SELECT id, site_id AS siteId FROM machines WHERE tag = 'P-1'",
   );
-  machineId = machine!.id;
-  siteId = machine!.siteId;
+  machineId = must(machine).id;
+  siteId = must(machine).siteId;
   own = await addDuty(lead, machineId, { procedureId: OWN_DUTY, title: "Drain the tank" }, NOW);
 });
 afterAll(closeDatabase);
 
-const setRules = async (planId: string, rules: PlanRules, more: Partial<PlanSettings> = {}): Promise<void> => {
-  const { settings } = await planForEdit(planId, NOW);
-  await changePlan(lead, planId, { ...settings, startOn: "2026-06-01", ...more, rules }, "test", NOW);
+const setRules = async (dutyId: string, rules: DutyRules, more: Partial<DutySettings> = {}): Promise<void> => {
+  const { settings } = await dutyForEdit(dutyId, NOW);
+  await changeDuty(lead, dutyId, { ...settings, startOn: "2026-06-01", ...more, rules }, "test", NOW);
 };
-const dueOn = async (planId: string, now = NOW): Promise<string | null> => (await getDuty(planId, now))!.row.dueOn;
+const dueOn = async (dutyId: string, now = NOW): Promise<string | null> => must(await getDuty(dutyId, now)).row.dueOn;
 /** Done on a day, as a signed sheet would store it. */
-const doneOn = async (planId: string, on: string, now = NOW): Promise<void> => {
-  await getDb().models.Completion.create({ id: uuidv7(), planId, machineId, doneOn: on, meters: {}, runId: null });
-  await logMachineEvent(lead, machineId, { event: "nothing", on, note: "" }, now);
+const doneOn = async (dutyId: string, on: string, now = NOW): Promise<void> => {
+  await getDb().models.Completion.create({ id: uuidv7(), dutyId, machineId, doneOn: on, meters: {}, sheetId: null });
+  await logOccurrence(lead, machineId, { event: "nothing", on, note: "" }, now);
 };
 const siteSettings = async (change: Partial<SiteSettings>): Promise<SiteSettings> => {
   const { id: _, customerId: __, customerName: ___, ...settings } = (await getSite(siteId, NOW)).site;
@@ -62,15 +62,15 @@ const siteSettings = async (change: Partial<SiteSettings>): Promise<SiteSettings
 };
 
 describe("a duty's rules", () => {
-  const weekly: PlanRules = { triggers: [{ kind: "calendar", every: 1, unit: "week", basis: "grid", weekday: 5 }] };
+  const weekly: DutyRules = { triggers: [{ kind: "calendar", every: 1, unit: "week", basis: "grid", weekday: 5 }] };
 
   it("are tried without storing, then changed with the reason, and the old ones stay readable", async () => {
-    const { settings } = await planForEdit(own, NOW);
-    expect((await tryPlan(own, { ...settings, startOn: "2026-06-01", rules: weekly }, NOW)).dueOn).toBe("2026-06-12");
-    expect((await planForEdit(own, NOW)).settings).toEqual(settings);
-    await changePlan(lead, own, { ...settings, startOn: "2026-06-01", rules: weekly }, "Friday suits the clinic", NOW);
+    const { settings } = await dutyForEdit(own, NOW);
+    expect((await tryDuty(own, { ...settings, startOn: "2026-06-01", rules: weekly }, NOW)).dueOn).toBe("2026-06-12");
+    expect((await dutyForEdit(own, NOW)).settings).toEqual(settings);
+    await changeDuty(lead, own, { ...settings, startOn: "2026-06-01", rules: weekly }, "Friday suits the clinic", NOW);
     expect(await dueOn(own)).toBe("2026-06-12");
-    const [change] = await changesOf("plan", [own]);
+    const [change] = await changesOf("duty", [own]);
     expect(change).toMatchObject({
       action: "changed",
       by: "Lea",
@@ -79,7 +79,7 @@ describe("a duty's rules", () => {
   });
 
   it("that the engine refuses change nothing", async () => {
-    const { settings } = await planForEdit(own, NOW);
+    const { settings } = await dutyForEdit(own, NOW);
     const bad = {
       ...settings,
       rules: {
@@ -88,11 +88,11 @@ describe("a duty's rules", () => {
         ],
       },
     };
-    await expect(changePlan(lead, own, bad, "no", NOW)).rejects.toMatchObject({
+    await expect(changeDuty(lead, own, bad, "no", NOW)).rejects.toMatchObject({
       status: 422,
       message: expect.stringContaining("weekday"),
     });
-    expect((await planForEdit(own, NOW)).settings.rules).toEqual(weekly);
+    expect((await dutyForEdit(own, NOW)).settings.rules).toEqual(weekly);
   });
 
   it("can set off a second half on the site's next open day", async () => {
@@ -117,7 +117,7 @@ describe("a duty's rules", () => {
     // The closure of the 15th belongs to the same stretch; the next is the Friday after.
     expect(await dueOn(prime, days(2))).toBe("2026-06-19");
     const { closures } = await getSite(siteId, days(2));
-    await cancelClosure(lead, siteId, closures[0]!.id, days(2));
+    await cancelClosure(lead, siteId, must(closures[0]).id, days(2));
     await setRules(
       prime,
       { triggers: [{ kind: "event", event: "idle-ahead" }], idleDays: 3 },
@@ -135,9 +135,9 @@ describe("a duty's rules", () => {
   it("count for duties of the machine's own that they contain", async () => {
     const small = await addDuty(lead, machineId, { procedureId: OWN_DUTY, title: "Small" }, NOW);
     const large = await addDuty(lead, machineId, { procedureId: OWN_DUTY, title: "Large" }, NOW);
-    const monthly: PlanRules = { triggers: [{ kind: "calendar", every: 1, unit: "month", basis: "completion" }] };
+    const monthly: DutyRules = { triggers: [{ kind: "calendar", every: 1, unit: "month", basis: "completion" }] };
     await setRules(small, monthly);
-    expect((await planForEdit(large, NOW)).others).toContainEqual({ key: small, title: "Small" });
+    expect((await dutyForEdit(large, NOW)).others).toContainEqual({ key: small, title: "Small" });
     await setRules(large, { ...monthly, covers: [small] });
     await doneOn(large, "2026-06-10");
     expect([await dueOn(small), await dueOn(own)]).toEqual(["2026-07-10", expect.not.stringMatching("2026-07-10")]);
@@ -160,26 +160,26 @@ describe("a pause", () => {
       { startOn: "2026-06-01" },
     );
     expect(await dueOn(monthly)).toBe("2026-07-01");
-    await pause(lead, machineId, { planId: null, fromOn: null, toOn: null, reason: "In store" }, NOW);
+    await pause(lead, machineId, { dutyId: null, fromOn: null, toOn: null, reason: "In store" }, NOW);
     expect(await dueOn(monthly)).toBeNull();
     const later = days(100);
     const [open] = await listPauses(machineId, "2026-09-18");
     expect(open).toMatchObject({ fromOn: "2026-06-10", toOn: null, reason: "In store", by: "Lea", open: true });
-    await resume(lead, open!.id, later);
+    await resume(lead, must(open).id, later);
     // 9 of 30 days were used on 10 June: 21 are left from 18 September.
     expect(await dueOn(monthly, later)).toBe("2026-10-09");
     expect((await listPauses(machineId, "2026-09-18"))[0]).toMatchObject({ toOn: "2026-09-18", open: false });
-    await resume(lead, open!.id, days(120));
-    expect((await listPauses(machineId, "2026-09-18"))[0]!.toOn).toBe("2026-09-18");
+    await resume(lead, must(open).id, days(120));
+    expect(must((await listPauses(machineId, "2026-09-18"))[0]).toOn).toBe("2026-09-18");
     const overdue = await getDb().select<{ title: string; dueOn: string }>(
-      "SELECT title, due_on AS dueOn FROM plans WHERE machine_id = :machineId AND due_on < '2026-09-18'",
+      "SELECT title, due_on AS dueOn FROM duties WHERE machine_id = :machineId AND due_on < '2026-09-18'",
       { machineId },
     );
     expect(overdue).toEqual([]);
   });
   it("cannot end before it begins", async () => {
     await expect(
-      pause(lead, machineId, { planId: null, fromOn: "2026-10-02", toOn: "2026-10-01", reason: "x" }, NOW),
+      pause(lead, machineId, { dutyId: null, fromOn: "2026-10-02", toOn: "2026-10-01", reason: "x" }, NOW),
     ).rejects.toMatchObject({ status: 422 });
   });
 });
@@ -187,12 +187,12 @@ describe("a pause", () => {
 describe("a day that a duty is put on", () => {
   it("is kept, undone, numbered for calendars, and given up when the work is done", async () => {
     const plan = await addDuty(lead, machineId, { procedureId: OWN_DUTY, title: "Planned" }, days(130));
-    const read = async () => (await getDb().models.Plan.findByPk(plan, { raw: true }))!;
+    const read = async () => must(await getDb().models.Duty.findByPk(plan, { raw: true }));
     const before = await putOnDay(lead, [plan], { on: "2026-10-20", personId: lead.id }, days(130));
     expect(await read()).toMatchObject({ plannedOn: "2026-10-20", plannedFor: lead.id, sequence: 1 });
     await putOnDay(lead, [plan], { on: "2026-10-20", personId: lead.id }, days(130));
     expect((await read()).sequence).toBe(1);
-    for (const one of before) await putOnDay(lead, [one.planId], { on: one.on, personId: one.personId }, days(130));
+    for (const one of before) await putOnDay(lead, [one.dutyId], { on: one.on, personId: one.personId }, days(130));
     expect(await read()).toMatchObject({ plannedOn: null, plannedFor: null, sequence: 2 });
     await putOnDay(lead, [plan], { on: "2026-10-21", personId: null }, days(130));
     await doneOn(plan, "2026-10-21", days(133));
@@ -218,12 +218,12 @@ describe("due days hold by themselves", () => {
     async (timeZone) => {
       const tag = `Z-${timeZone.length}${timeZone.slice(0, 3)}`;
       await importLines(lead, [`Zones,${timeZone},,${timeZone},,,,${tag},Sweeper,ride-on-sweeper,,2026-06-01`], NOW);
-      const plan = await planOf(tag, "ride-on-sweeper-daily");
+      const plan = await dutyOf(tag, "ride-on-sweeper-daily");
       await setRulesOf(plan, { triggers: [{ kind: "calendar", every: 14, unit: "day", basis: "grid" }] });
       const format = new Intl.DateTimeFormat("sv-SE", { timeZone, dateStyle: "short" });
       for (let hour = 0; hour < 24 * 400; hour += 7) {
         const at = new Date(NOW.getTime() + hour * 3_600_000);
-        const { row } = (await getDutyRow(plan, at))!;
+        const { row } = must(await getDutyRow(plan, at));
         const today = format.format(at);
         expect([row.today, row.dueOn, row.state]).toEqual([
           today,
@@ -238,9 +238,9 @@ describe("due days hold by themselves", () => {
       }
     },
   );
-  const setRulesOf = async (planId: string, rules: PlanRules): Promise<void> => {
-    const { settings } = await planForEdit(planId, NOW);
-    await changePlan(lead, planId, { ...settings, startOn: "2026-06-01", rules }, "test", NOW);
+  const setRulesOf = async (dutyId: string, rules: DutyRules): Promise<void> => {
+    const { settings } = await dutyForEdit(dutyId, NOW);
+    await changeDuty(lead, dutyId, { ...settings, startOn: "2026-06-01", rules }, "test", NOW);
   };
   const getDutyRow = getDuty;
 
@@ -248,7 +248,7 @@ describe("due days hold by themselves", () => {
     const later = days(3);
     await assessAll(later);
     expect(await assessAll(later)).toMatchObject({ changed: 0 });
-    await getDb().run("UPDATE plans SET due_on = '2000-01-01' WHERE id = :own", { own });
+    await getDb().run("UPDATE duties SET due_on = '2000-01-01' WHERE id = :own", { own });
     expect(await assessAll(later)).toMatchObject({ changed: 1 });
     expect(await dueOn(own, later)).not.toBe(addDays("2000-01-01", 0));
   });

@@ -1,5 +1,5 @@
 import { assessDue, hardnessFactor, type Procedure } from "@core";
-import type { MachineRow, PlanRow, PlanRules, SiteRow } from "@db";
+import type { DutyRow, DutyRules, MachineRow, SiteRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { siteCalendar } from "~/kit/days/site-calendar.server";
@@ -12,15 +12,15 @@ import { dueInput, noFacts } from "./machine-facts.server";
  * A machine's new duty from a procedure. It counts from the machine's `duties_from`, else from the day of registration:
  * counting from the commissioning of an old machine would make everything overdue at once.
  */
-export function newPlan(
+export function newDuty(
   machine: Pick<MachineRow, "id" | "siteId" | "family" | "commissionedOn" | "dutiesFrom">,
   site: Pick<SiteRow, "timeZone" | "waterHardness" | "accessHours" | "holidayRegion">,
   procedure: Procedure,
   now: Date,
-  own?: { title: string; rules: PlanRules; minutes: number; who: PlanRow["who"] },
-): PlanRow {
+  own?: { title: string; rules: DutyRules; minutes: number; who: DutyRow["who"] },
+): DutyRow {
   const today = dayInZone(now, site.timeZone);
-  const plan = {
+  const duty = {
     id: uuidv7(),
     machineId: machine.id,
     siteId: machine.siteId,
@@ -32,7 +32,7 @@ export function newPlan(
     minutes: own?.minutes ?? Math.round(procedure.minutes.handsOn + procedure.minutes.waiting),
     startOn:
       machine.dutiesFrom ?? (machine.commissionedOn && machine.commissionedOn > today ? machine.commissionedOn : today),
-    rules: own?.rules ?? planRules(procedure, site.waterHardness),
+    rules: own?.rules ?? dutyRulesOf(procedure, site.waterHardness),
     hardStop: procedure.plan.hardStop ?? false,
     active: true,
     assessedAt: now,
@@ -42,12 +42,12 @@ export function newPlan(
     sequence: 0,
   };
   const facts = noFacts((from, until) => siteCalendar({ ...site, closures: [] }, from, until));
-  const input = dueInput(plan, facts, today);
-  return { ...plan, ...storedDue(assessDue(input), input) };
+  const input = dueInput(duty, facts, today);
+  return { ...duty, ...storedDue(assessDue(input), input) };
 }
 
 /** The rules a procedure proposes, with the site's water taken into account. */
-export function planRules(procedure: Procedure, waterHardness: number | null): PlanRules {
+export function dutyRulesOf(procedure: Procedure, waterHardness: number | null): DutyRules {
   const { triggers, notice, warning, covers, scaledByHardness, idleDays, emits } = procedure.plan;
   const factor = scaledByHardness ? hardnessFactor(waterHardness) : 1;
   return {

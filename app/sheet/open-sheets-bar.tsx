@@ -1,4 +1,4 @@
-import { closesRun, type RunEvent, type TimedBounds } from "@core";
+import { closesRun, must, type RunEvent, type TimedBounds } from "@core";
 import { clsx } from "clsx";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { Link, useLocation } from "react-router";
@@ -6,8 +6,8 @@ import { Link, useLocation } from "react-router";
 import { outbox } from "~/sheet/log/outbox";
 import { useClockOffset } from "~/sheet/log/use-clock-offset";
 
+import type { OpenSheet } from "./open-sheets.server";
 import { CLOCKS_PLACE, RunningClock, useNow } from "./timers";
-import type { OpenSheet } from "./visit.server";
 
 const ASK_MS = 20_000;
 
@@ -24,24 +24,24 @@ export function VisitBar() {
   const record = /^\/book\/records\/([^/]+)/.exec(pathname)?.[1] ?? null;
   // A sheet that was just closed is known here before the next answer leaves it out.
   const sheets = useMemo(() => {
-    const closed = new Set([...sent, ...waiting].filter(closesRun).map((event) => event.runId));
-    return open.filter((sheet) => sheet.runId !== record && !closed.has(sheet.runId));
+    const closed = new Set([...sent, ...waiting].filter(closesRun).map((entry) => entry.runId));
+    return open.filter((sheet) => sheet.sheetId !== record && !closed.has(sheet.sheetId));
   }, [open, record, sent, waiting]);
   const clocks = useMemo(
     () =>
       sheets
         // The sheet that is open shows its own clocks.
-        .filter((sheet) => sheet.runId !== here)
+        .filter((sheet) => sheet.sheetId !== here)
         .flatMap((sheet) =>
           runningClocks(
             sheet.clocks,
-            [...sheet.clockEvents, ...sent, ...waiting].filter((event) => event.runId === sheet.runId),
+            [...sheet.clockEntries, ...sent, ...waiting].filter((entry) => entry.runId === sheet.sheetId),
           ).map((one) => ({ sheet, ...one })),
         ),
     [sheets, here, sent, waiting],
   );
   const now = useNow(clocks.length > 0, clockOffsetMs);
-  const others = sheets.filter((sheet) => sheet.runId !== here);
+  const others = sheets.filter((sheet) => sheet.sheetId !== here);
   const nothing = sheets.length === 0 || (here !== null && others.length === 0);
   return (
     <>
@@ -50,8 +50,8 @@ export function VisitBar() {
         <section aria-label="Sheets in your hands" className="border-t-2 border-ink bg-surface">
           {clocks.map(({ sheet, step, round, bounds, startedAt }) => (
             <Link
-              key={`${sheet.runId}${step}${round}`}
-              to={`/sheet/${sheet.runId}`}
+              key={`${sheet.sheetId}${step}${round}`}
+              to={`/sheet/${sheet.sheetId}`}
               className="block bg-fill text-on-fill no-underline"
             >
               <RunningClock
@@ -64,14 +64,14 @@ export function VisitBar() {
           ))}
           <ul className="mx-auto flex max-w-6xl gap-2 overflow-x-auto px-4 py-1.5">
             {sheets.map((sheet) => (
-              <li key={sheet.runId} className="shrink-0">
+              <li key={sheet.sheetId} className="shrink-0">
                 <Link
-                  to={`/sheet/${sheet.runId}`}
+                  to={`/sheet/${sheet.sheetId}`}
                   prefetch="intent"
-                  aria-current={sheet.runId === here ? "page" : undefined}
+                  aria-current={sheet.sheetId === here ? "page" : undefined}
                   className={clsx(
                     "flex min-h-12 items-center gap-2 border-b-4 px-2 no-underline",
-                    sheet.runId === here ? "border-tan-fill font-bold" : "border-transparent hover:border-line",
+                    sheet.sheetId === here ? "border-tan-fill font-bold" : "border-transparent hover:border-line",
                   )}
                 >
                   <span className="max-w-44 truncate">{sheet.machineName}</span>
@@ -114,19 +114,19 @@ function useOpenSheets(pathname: string): OpenSheet[] {
 /** Clocks that run: started, and neither stopped, confirmed nor undone since. */
 export function runningClocks(
   clocks: OpenSheet["clocks"],
-  events: readonly RunEvent[],
+  entries: readonly RunEvent[],
 ): { step: string; round: number; startedAt: string; bounds: TimedBounds & { title: string } }[] {
-  const once = [...new Map(events.map((event) => [event.id, event])).values()].sort((a, b) =>
+  const once = [...new Map(entries.map((entry) => [entry.id, entry])).values()].sort((a, b) =>
     a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : 1,
   );
-  const undone = new Set(once.flatMap((event) => (event.type === "undone" ? [event.ref] : [])));
+  const undone = new Set(once.flatMap((entry) => (entry.type === "undone" ? [entry.ref] : [])));
   const running = new Map<string, { step: string; round: number; startedAt: string }>();
-  for (const event of once) {
-    if (undone.has(event.id)) continue;
-    if (event.type === "timer-started")
-      running.set(`${event.step}#${event.round}`, { step: event.step, round: event.round, startedAt: event.at });
-    if (event.type === "timer-stopped" || event.type === "safety-confirmed")
-      running.delete(`${event.step}#${event.round}`);
+  for (const entry of once) {
+    if (undone.has(entry.id)) continue;
+    if (entry.type === "timer-started")
+      running.set(`${entry.step}#${entry.round}`, { step: entry.step, round: entry.round, startedAt: entry.at });
+    if (entry.type === "timer-stopped" || entry.type === "safety-confirmed")
+      running.delete(`${entry.step}#${entry.round}`);
   }
-  return [...running.values()].flatMap((one) => (clocks[one.step] ? [{ ...one, bounds: clocks[one.step]! }] : []));
+  return [...running.values()].flatMap((one) => (clocks[one.step] ? [{ ...one, bounds: must(clocks[one.step]) }] : []));
 }

@@ -1,23 +1,23 @@
 import { MAX_PHOTO_BYTES, UUID_V7 } from "~/kit/forms/fields";
 import { Refusal } from "~/kit/refusal";
 import { apiAnswer } from "~/kit/server/api-answer.server";
-import { storeRunPhoto } from "~/kit/server/photos.server";
+import { storeSheetPhoto } from "~/kit/server/photos.server";
 import { readBody } from "~/kit/server/read-request.server";
 
-import type { Route } from "./+types/run-photos.route";
+import type { Route } from "./+types/sheet-photos.route";
 
-/** Takes a picture for a sheet, under the id its event names. */
+/** Takes a picture for a sheet, under the id its entry names. */
 export function action({ params, request }: Route.ActionArgs) {
   return apiAnswer(async () => {
     const id = new URL(request.url).searchParams.get("id") ?? "";
-    if (!UUID_V7.test(id) || !UUID_V7.test(params.runId))
+    if (!UUID_V7.test(id) || !UUID_V7.test(params.sheetId))
       throw new Refusal(422, "not-valid", "The picture needs an id of its own.");
     const bytes = await readBody(
       request,
       MAX_PHOTO_BYTES,
       `A picture holds at most ${MAX_PHOTO_BYTES / 1024 / 1024} MB.`,
     );
-    await storeRunPhoto(params.runId, id, bytes, new Date());
+    await storeSheetPhoto(params.sheetId, id, bytes, new Date());
     return { stored: id };
   });
 }

@@ -1,4 +1,5 @@
 import type { Lead, Trigger } from "@core";
+import { must } from "@core";
 import * as yup from "yup";
 
 import { day, key, listOf, number, slug, text, ticked, whole as wholeNumber } from "~/kit/forms/fields";
@@ -42,7 +43,7 @@ const days = number("Type a number of days.")
   .max(3650, "That is too long.");
 const percent = number("Type a percentage.").min(0, "Type zero or more.").max(100, "Type at most 100.");
 
-export const planSchema = yup.object({
+export const dutySchema = yup.object({
   intent: yup.string().oneOf(["try", "save"]).required(),
   title: text(200).required("Give the duty a title."),
   who: yup
@@ -74,7 +75,7 @@ export const planSchema = yup.object({
   }),
 });
 
-export type PlanForm = yup.InferType<typeof planSchema>;
+export type DutyForm = yup.InferType<typeof dutySchema>;
 
 /** The due engine's rule behind a row of the form. */
 export function triggerOf(row: yup.InferType<typeof ruleSchema>): Trigger {
@@ -82,7 +83,7 @@ export function triggerOf(row: yup.InferType<typeof ruleSchema>): Trigger {
     case "calendar":
       return {
         kind: "calendar",
-        every: row.every!,
+        every: must(row.every),
         unit: row.unit as "day",
         basis: row.calendarBasis as "grid",
         ...(row.firstEvery ? { first: { every: row.firstEvery, unit: (row.firstUnit ?? row.unit) as "day" } } : {}),
@@ -91,17 +92,17 @@ export function triggerOf(row: yup.InferType<typeof ruleSchema>): Trigger {
     case "meter":
       return {
         kind: "meter",
-        meter: row.meter!,
-        every: row.use!,
+        meter: must(row.meter),
+        every: must(row.use),
         basis: row.meterBasis as "grid",
         ...(row.firstUse ? { first: row.firstUse } : {}),
       };
     case "event":
-      return { kind: "event", event: row.event! };
+      return { kind: "event", event: must(row.event) };
     case "condition":
       return {
         kind: "condition",
-        reading: row.reading!,
+        reading: must(row.reading),
         ...(row.above === undefined ? {} : { above: row.above }),
         ...(row.below === undefined ? {} : { below: row.below }),
       };

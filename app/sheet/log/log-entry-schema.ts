@@ -34,7 +34,7 @@ const maybeOnStep = { step: text(80).optional(), round: yup.number().strict().in
 const lot = { lot: text(60).optional(), expires: day.optional() };
 const one = <T extends string>(...values: T[]) => yup.string().strict().oneOf(values).required();
 
-/** Fields of each event beside the common ones. What is not listed is refused. */
+/** Fields of each entry beside the common ones. What is not listed is refused. */
 const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
   started: {
     planId: text(36).required(),
@@ -152,20 +152,20 @@ const SCHEMAS = new Map(
     type,
     yup
       .object({ ...BASE, type: yup.string().strict().oneOf([type]).required(), ...body })
-      .noUnknown("an event of this type has no field ${unknown}")
+      .noUnknown("an entry of this type has no field ${unknown}")
       .strict(),
   ]),
 );
 
-/** One event as it came over the wire: valid, or the field that is not and why. */
-export function parseRunEvent(
+/** One entry as it came over the wire: valid, or the field that is not and why. */
+export function parseLogEntry(
   raw: unknown,
-): { event: RunEvent; fault?: undefined } | { event?: undefined; fault: string } {
+): { entry: RunEvent; fault?: undefined } | { entry?: undefined; fault: string } {
   const type = (raw as { type?: unknown } | null)?.type;
   const schema = typeof type === "string" ? SCHEMAS.get(type) : undefined;
   if (!schema) return { fault: `type "${String(type)}" is not known` };
   try {
-    return { event: schema.validateSync(raw, { abortEarly: true }) as unknown as RunEvent };
+    return { entry: schema.validateSync(raw, { abortEarly: true }) as unknown as RunEvent };
   } catch (error) {
     return { fault: error instanceof yup.ValidationError ? error.errors.join("; ") : String(error) };
   }

@@ -5,8 +5,8 @@ const NAMES: Record<string, string> = {
   "idle-ahead": "It will stand idle",
 };
 
-/** An event's name as people say it. */
-export function eventName(event: string): string {
+/** An occurrence's name as people say it. */
+export function occurrenceName(event: string): string {
   const plain = event.replaceAll("-", " ");
   return NAMES[event] ?? plain.charAt(0).toUpperCase() + plain.slice(1);
 }

@@ -1,11 +1,11 @@
 import { foldRun, type RunEvent, sheetSteps, type TimedBounds, timedBounds } from "@core";
 import { getDb } from "@db";
 
-import * as sql from "./visit.sql";
+import * as sql from "./open-sheets.sql";
 
 /** An open sheet in a person's hands: enough to show its clocks and to switch to it. */
 export interface OpenSheet {
-  runId: string;
+  sheetId: string;
   title: string;
   machineName: string;
   machineTag: string;
@@ -15,25 +15,25 @@ export interface OpenSheet {
   /** Bounds and titles of every step with a clock. */
   clocks: Record<string, TimedBounds & { title: string }>;
   /** Events that start and stop clocks. */
-  clockEvents: RunEvent[];
+  clockEntries: RunEvent[];
   handedBy: string | null;
 }
 
 /** The sheets in a person's hands, oldest first: two queries. */
 export async function openSheetsOf(personId: string): Promise<OpenSheet[]> {
   const db = getDb();
-  const runs = await sql.runs({ personId });
-  if (runs.length === 0) return [];
-  const rows = await db.models.RunEvent.findAll({
-    attributes: ["runId", "body"],
-    where: { runId: runs.map((run) => run.runId) },
+  const sheets = await sql.openSheets({ personId });
+  if (sheets.length === 0) return [];
+  const rows = await db.models.LogEntry.findAll({
+    attributes: ["sheetId", "body"],
+    where: { sheetId: sheets.map((sheet) => sheet.sheetId) },
     order: ["seq"],
     raw: true,
   });
-  return runs.reverse().map(({ body, expanded, options, openedBy, ...shown }) => {
+  return sheets.reverse().map(({ body, expanded, options, openedBy, ...shown }) => {
     const procedure = expanded ?? body;
-    const events = rows.filter((row) => row.runId === shown.runId).map((row) => row.body);
-    const steps = sheetSteps(procedure, foldRun(procedure, events), { options });
+    const entries = rows.filter((row) => row.sheetId === shown.sheetId).map((row) => row.body);
+    const steps = sheetSteps(procedure, foldRun(procedure, entries), { options });
     return {
       ...shown,
       settled: steps.filter((one) => one.settled).length,
@@ -46,10 +46,10 @@ export async function openSheetsOf(personId: string): Promise<OpenSheet[]> {
           return [[step.id, { title: step.title, minMinutes, ...(maxMinutes === undefined ? {} : { maxMinutes }) }]];
         }),
       ),
-      clockEvents: events.filter((event) => CLOCK_EVENTS.has(event.type)),
+      clockEntries: entries.filter((entry) => CLOCK_ENTRIES.has(entry.type)),
       handedBy: openedBy === personId ? null : openedBy,
     };
   });
 }
 
-const CLOCK_EVENTS = new Set<RunEvent["type"]>(["timer-started", "timer-stopped", "safety-confirmed", "undone"]);
+const CLOCK_ENTRIES = new Set<RunEvent["type"]>(["timer-started", "timer-stopped", "safety-confirmed", "undone"]);

@@ -8,49 +8,51 @@ const POLL_MS = 15_000;
 /** What was on its way while this page was being loaded is in neither: neither in what was loaded nor among the waiting. */
 const FIRST_POLL_MS = 1_000;
 
-export interface RunLog {
+export interface SheetLog {
   state: RunState;
-  events: RunEvent[];
+  entries: RunEvent[];
   /** Ids that the server has not acknowledged. */
   unsent: ReadonlySet<string>;
   log: (...bodies: RunEventBody[]) => void;
 }
 
 /**
- * A run's log on this device: what the server had, what was sent since, and what still waits, folded into the sheet by
+ * A sheet's log on this device: what the server had, what was sent since, and what still waits, folded into the sheet by
  * the same function that the server uses.
  *
- * @param clockOffsetMs server time minus this device's: a wrong clock must not put events out of order
+ * @param clockOffsetMs server time minus this device's: a wrong clock must not put entries out of order
  */
-export function useRunLog(
-  runId: string,
+export function useSheetLog(
+  sheetId: string,
   procedure: Procedure,
   loaded: RunEvent[],
   personId: string,
   clockOffsetMs: number,
-): RunLog {
+): SheetLog {
   const { waiting, sent } = useSyncExternalStore(outbox.subscribe, outbox.snapshot, outbox.serverSnapshot);
-  const events = useMemo(() => {
-    const merged = new Map(loaded.map((event) => [event.id, event]));
-    for (const event of [...sent, ...waiting]) if (event.runId === runId) merged.set(event.id, event);
+  const entries = useMemo(() => {
+    const merged = new Map(loaded.map((entry) => [entry.id, entry]));
+    for (const entry of [...sent, ...waiting]) if (entry.runId === sheetId) merged.set(entry.id, entry);
     return [...merged.values()];
-  }, [loaded, sent, waiting, runId]);
-  const unsent = useMemo(() => new Set(waiting.map((event) => event.id)), [waiting]);
-  const state = useMemo(() => foldRun(procedure, events), [procedure, events]);
+  }, [loaded, sent, waiting, sheetId]);
+  const unsent = useMemo(() => new Set(waiting.map((entry) => entry.id)), [waiting]);
+  const state = useMemo(() => foldRun(procedure, entries), [procedure, entries]);
 
   const log = useCallback(
     (...bodies: RunEventBody[]) => {
       const at = new Date(Date.now() + clockOffsetMs).toISOString();
-      outbox.add(bodies.map((body) => ({ id: uuidv7(), runId, at, by: personId, device: deviceName(), ...body })));
+      outbox.add(
+        bodies.map((body) => ({ id: uuidv7(), runId: sheetId, at, by: personId, device: deviceName(), ...body })),
+      );
     },
-    [runId, personId, clockOffsetMs],
+    [sheetId, personId, clockOffsetMs],
   );
-  usePolling(runId, events.length - unsent.size);
-  return { state, events, unsent, log };
+  usePolling(sheetId, entries.length - unsent.size);
+  return { state, entries, unsent, log };
 }
 
 /** Asks now and then whether another device has added to the sheet. */
-function usePolling(runId: string, have: number): void {
+function usePolling(sheetId: string, have: number): void {
   const known = useRef(have);
   useEffect(() => {
     known.current = have;
@@ -59,10 +61,10 @@ function usePolling(runId: string, have: number): void {
     const ask = async (): Promise<void> => {
       if (document.visibilityState !== "visible") return;
       try {
-        const response = await fetch(`/api/runs/${runId}/events?have=${known.current}`, {
+        const response = await fetch(`/api/sheets/${sheetId}/entries?have=${known.current}`, {
           signal: AbortSignal.timeout(10_000),
         });
-        if (response.ok) outbox.learn(((await response.json()) as { events: RunEvent[] }).events);
+        if (response.ok) outbox.learn(((await response.json()) as { entries: RunEvent[] }).entries);
       } catch {
         // No connection: the next round asks again.
       }
@@ -73,7 +75,7 @@ function usePolling(runId: string, have: number): void {
       clearTimeout(soon);
       clearInterval(timer);
     };
-  }, [runId]);
+  }, [sheetId]);
 }
 
 /** A name for this browser, made once. */

@@ -1,4 +1,6 @@
-import { parseRunEvent } from "./run-event-schema";
+import { must } from "@core";
+
+import { parseLogEntry } from "./log-entry-schema";
 
 const base = {
   id: "0190a000-0000-7000-8000-000000000001",
@@ -19,7 +21,7 @@ it.each([
   { type: "signed", role: "customer", method: "drawn", name: "Kim", drawing: "M1 2L3.5 4" },
   { type: "outcome", outcome: "no-access", reason: "locked" },
 ])("takes $type", (body) => {
-  expect(parseRunEvent({ ...base, ...body })).toEqual({ event: { ...base, ...body } });
+  expect(parseLogEntry({ ...base, ...body })).toEqual({ entry: { ...base, ...body } });
 });
 
 it.each<[string, object]>([
@@ -41,11 +43,11 @@ it.each<[string, object]>([
   ["a time without an offset", { type: "resumed", at: "2026-11-24T09:30:00" }],
   ["a note without an end", { type: "note", text: "x".repeat(5000) }],
 ])("refuses %s", (_name, body) => {
-  const { event, fault } = parseRunEvent({ ...base, ...body });
-  expect(event).toBeUndefined();
-  expect(fault!.length).toBeGreaterThan(8);
+  const { entry, fault } = parseLogEntry({ ...base, ...body });
+  expect(entry).toBeUndefined();
+  expect(must(fault).length).toBeGreaterThan(8);
 });
 
 it.each([null, undefined, 5, "x", [], {}])("refuses %j", (raw) => {
-  expect(parseRunEvent(raw).fault).toContain("not known");
+  expect(parseLogEntry(raw).fault).toContain("not known");
 });

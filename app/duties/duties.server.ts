@@ -1,5 +1,5 @@
-import { assessDue, CoreError, type DueAssessment } from "@core";
-import { getDb, type PauseRow, type PlanRow, type PlanRules } from "@db";
+import { assessDue, CoreError, type DueAssessment, must } from "@core";
+import { type DutyRow, type DutyRules, getDb, type PauseRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
@@ -9,54 +9,54 @@ import { audit, zoneOf } from "~/kit/server/audit.server";
 import { getProcedure, newestProcedures } from "~/procedures/procedures.server";
 
 import { assessMachine } from "./assess.server";
+import * as sql from "./duties.sql";
 import { dueInput, machineFacts } from "./machine-facts.server";
-import { newPlan } from "./new-plan.server";
-import * as sql from "./plans.sql";
+import { newDuty } from "./new-duty.server";
 
 /** What of a duty a person may set on a machine. */
-export interface PlanSettings {
+export interface DutySettings {
   title: string;
-  who: PlanRow["who"];
+  who: DutyRow["who"];
   authorisation: string | null;
   minutes: number;
   startOn: string;
   hardStop: boolean;
   active: boolean;
-  rules: PlanRules;
+  rules: DutyRules;
 }
 
 /** General procedure behind duties of a machine's own. */
 export const OWN_DUTY = "own-duty";
 
-async function findPlan(planId: string): Promise<PlanRow> {
-  const plan = await getDb().models.Plan.findByPk(planId, { raw: true });
-  if (!plan) throw new Refusal(404, "no-such-duty", "This duty does not exist. Go back to the machine.");
-  return plan;
+async function findDuty(dutyId: string): Promise<DutyRow> {
+  const duty = await getDb().models.Duty.findByPk(dutyId, { raw: true });
+  if (!duty) throw new Refusal(404, "no-such-duty", "This duty does not exist. Go back to the machine.");
+  return duty;
 }
 
-function settingsOf(plan: PlanRow): PlanSettings {
-  const { title, who, authorisation, minutes, startOn, rules } = plan;
+function settingsOf(duty: DutyRow): DutySettings {
+  const { title, who, authorisation, minutes, startOn, rules } = duty;
   return {
     title,
     who,
     authorisation,
     minutes,
     startOn,
-    hardStop: plan.hardStop,
-    active: plan.active,
+    hardStop: duty.hardStop,
+    active: duty.active,
     rules,
   };
 }
 
 /** A duty as it may be changed, with what its procedure proposes and the machine's names for things. */
-export async function planForEdit(
-  planId: string,
+export async function dutyForEdit(
+  dutyId: string,
   now: Date,
-): Promise<{ plan: PlanRow; settings: PlanSettings; today: string; others: { key: string; title: string }[] }> {
-  const plan = await findPlan(planId);
-  const today = dayInZone(now, await zoneOf(plan.machineId));
-  const others = await sql.plans({ machineId: plan.machineId, planId, ownDuty: OWN_DUTY });
-  return { plan, settings: settingsOf(plan), today, others };
+): Promise<{ duty: DutyRow; settings: DutySettings; today: string; others: { key: string; title: string }[] }> {
+  const duty = await findDuty(dutyId);
+  const today = dayInZone(now, await zoneOf(duty.machineId));
+  const others = await sql.otherDuties({ machineId: duty.machineId, dutyId, ownDuty: OWN_DUTY });
+  return { duty, settings: settingsOf(duty), today, others };
 }
 
 /**
@@ -64,11 +64,11 @@ export async function planForEdit(
  *
  * @throws Refusal with the engine's own words when the rules cannot be assessed
  */
-export async function tryPlan(planId: string, settings: PlanSettings, now: Date): Promise<DueAssessment> {
-  const plan = await findPlan(planId);
-  const facts = (await machineFacts(plan.machineId))!;
+export async function tryDuty(dutyId: string, settings: DutySettings, now: Date): Promise<DueAssessment> {
+  const duty = await findDuty(dutyId);
+  const facts = must(await machineFacts(duty.machineId));
   try {
-    return assessDue(dueInput({ ...plan, ...settings }, facts, dayInZone(now, facts.timeZone)));
+    return assessDue(dueInput({ ...duty, ...settings }, facts, dayInZone(now, facts.timeZone)));
   } catch (error) {
     if (error instanceof CoreError) throw new Refusal(422, "not-valid", error.message);
     throw error;
@@ -76,30 +76,30 @@ export async function tryPlan(planId: string, settings: PlanSettings, now: Date)
 }
 
 /** Changes a duty on one machine, with the reason; old and new settings stay readable. */
-export async function changePlan(
+export async function changeDuty(
   actor: Actor,
-  planId: string,
-  settings: PlanSettings,
+  dutyId: string,
+  settings: DutySettings,
   reason: string,
   now: Date,
 ): Promise<void> {
-  await tryPlan(planId, settings, now);
+  await tryDuty(dutyId, settings, now);
   const db = getDb();
   await db.transact(async (tx) => {
-    const plan = (await db.models.Plan.findByPk(planId, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE }))!;
-    await db.models.Plan.update(settings, { where: { id: planId }, transaction: tx });
-    await audit(actor, "plan", planId, "changed", { reason, old: settingsOf(plan), new: settings }, now, tx);
-    await assessMachine(plan.machineId, now, tx);
+    const duty = must(await db.models.Duty.findByPk(dutyId, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE }));
+    await db.models.Duty.update(settings, { where: { id: dutyId }, transaction: tx });
+    await audit(actor, "duty", dutyId, "changed", { reason, old: settingsOf(duty), new: settings }, now, tx);
+    await assessMachine(duty.machineId, now, tx);
   });
 }
 
-/** Duties that a machine could have: procedures of its family that it has no plan for. */
+/** Duties that a machine could have: procedures of its family that it does not owe yet. */
 export async function proposedDuties(machineId: string): Promise<{ id: string; title: string }[]> {
   const db = getDb();
   const [machine] = await db.models.Machine.findAll({ attributes: ["family"], where: { id: machineId }, raw: true });
   if (!machine) return [];
   const known = new Set(
-    (await db.models.Plan.findAll({ attributes: ["procedureId"], where: { machineId }, raw: true })).map(
+    (await db.models.Duty.findAll({ attributes: ["procedureId"], where: { machineId }, raw: true })).map(
       (row) => row.procedureId,
     ),
   );
@@ -118,25 +118,25 @@ export async function addDuty(
   const db = getDb();
   const machine = await db.models.Machine.findByPk(machineId, { raw: true });
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
-  const site = (await db.models.Site.findByPk(machine.siteId, { raw: true }))!;
+  const site = must(await db.models.Site.findByPk(machine.siteId, { raw: true }));
   const procedure = await getProcedure(input.procedureId);
   if (procedure.id !== OWN_DUTY && procedure.family !== machine.family)
     throw new Refusal(422, "other-family", "This procedure is for another family of machines.");
-  const plan = newPlan({ ...machine, dutiesFrom: null }, site, procedure, now);
-  if (input.title) plan.title = input.title;
+  const duty = newDuty({ ...machine, dutiesFrom: null }, site, procedure, now);
+  if (input.title) duty.title = input.title;
   await db.transact(async (tx) => {
-    await db.models.Plan.create(plan, { transaction: tx });
-    await audit(actor, "plan", plan.id, "added", { new: settingsOf(plan) }, now, tx);
+    await db.models.Duty.create(duty, { transaction: tx });
+    await audit(actor, "duty", duty.id, "added", { new: settingsOf(duty) }, now, tx);
     await assessMachine(machineId, now, tx);
   });
-  return plan.id;
+  return duty.id;
 }
 
 /** Pauses a machine's duties, or one of them, from a day on. */
 export async function pause(
   actor: Actor,
   machineId: string,
-  input: { planId: string | null; fromOn: string | null; toOn: string | null; reason: string },
+  input: { dutyId: string | null; fromOn: string | null; toOn: string | null; reason: string },
   now: Date,
 ): Promise<void> {
   const db = getDb();
@@ -146,7 +146,7 @@ export async function pause(
   const row: PauseRow = {
     id: uuidv7(),
     machineId,
-    planId: input.planId,
+    dutyId: input.dutyId,
     fromOn,
     toOn: input.toOn,
     reason: input.reason,
@@ -169,7 +169,7 @@ export async function resume(actor: Actor, pauseId: string, now: Date): Promise<
   if (!found) throw new Refusal(404, "no-such-pause", "This pause does not exist.");
   const today = dayInZone(now, await zoneOf(found.machineId));
   await db.transact(async (tx) => {
-    const row = (await db.models.Pause.findByPk(pauseId, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE }))!;
+    const row = must(await db.models.Pause.findByPk(pauseId, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE }));
     if (row.resumedAt !== null || (row.toOn !== null && row.toOn <= today)) return;
     // One that has not begun never was: it ends on the day it would begin.
     const toOn = today > row.fromOn ? today : row.fromOn;
@@ -186,6 +186,6 @@ export type PauseView = PauseRow & { by: string; open: boolean };
 
 /** Pauses of a machine, newest first. */
 export async function listPauses(machineId: string, today: string): Promise<PauseView[]> {
-  const rows = await sql.pauses({ machineId });
+  const rows = await sql.pausesOf({ machineId });
   return rows.map((row) => ({ ...row, open: row.resumedAt === null && (row.toOn === null || row.toOn > today) }));
 }

@@ -1,10 +1,10 @@
-/** Statements of runs that Sequelize's models cannot say well. */
+/** Statements of sheets that Sequelize's models cannot say well. */
 import { getDb, type Transaction } from "@db";
 
-import type { RunView } from "./runs.server";
+import type { SheetView } from "./sheets.server";
 
 /** Joins. */
-export function machines(
+export function machineWithSite(
   values: { id: string },
   tx?: Transaction | null,
 ): Promise<{ timeZone: string; options: string[] }[]> {
@@ -16,18 +16,18 @@ export function machines(
 }
 
 /** Adds or brings up to date. */
-export function addMachineSlots(values: Record<string, unknown>, tx?: Transaction): Promise<number> {
+export function fillSlots(values: Record<string, unknown>, tx?: Transaction): Promise<number> {
   return getDb().run(
-    `INSERT INTO machine_slots (machine_id, slot, item, uses_left, lot, fitted_at, changed_at, run_id, meters)
-         VALUES (:machineId, :slot, :item, :usesLeft, :lot, :at, :at, :runId, :meters)
-         ON DUPLICATE KEY UPDATE item = :item, uses_left = :usesLeft, lot = :lot, fitted_at = :at, changed_at = :at, run_id = :runId, meters = :meters`,
+    `INSERT INTO machine_slots (machine_id, slot, item, uses_left, lot, fitted_at, changed_at, sheet_id, meters)
+         VALUES (:machineId, :slot, :item, :usesLeft, :lot, :at, :at, :sheetId, :meters)
+         ON DUPLICATE KEY UPDATE item = :item, uses_left = :usesLeft, lot = :lot, fitted_at = :at, changed_at = :at, sheet_id = :sheetId, meters = :meters`,
     values,
     tx,
   );
 }
 
 /** Joins, sums. */
-export function meterReadings(
+export function lastMeters(
   values: { machineId: string },
   tx?: Transaction,
 ): Promise<{ meter: string; value: number }[]> {
@@ -39,13 +39,13 @@ export function meterReadings(
 }
 
 /** Sums. */
-export function procedures(values: { id: string }): Promise<{ version: number }[]> {
+export function newestVersion(values: { id: string }): Promise<{ version: number }[]> {
   return getDb().select<{ version: number }>("SELECT MAX(version) AS version FROM procedures WHERE id = :id", values);
 }
 
 /** Joins. */
-export function machinesForLoadRun(values: { id: string }): Promise<RunView["machine"][]> {
-  return getDb().select<RunView["machine"]>(
+export function machineOfSheet(values: { id: string }): Promise<SheetView["machine"][]> {
+  return getDb().select<SheetView["machine"]>(
     `SELECT m.id, m.name, m.tag, m.family, m.area, m.maker, m.model, m.serial, m.options, s.name AS siteName, c.name AS customerName, s.address
      FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id WHERE m.id = :id`,
     values,
@@ -53,7 +53,7 @@ export function machinesForLoadRun(values: { id: string }): Promise<RunView["mac
 }
 
 /** Puts lists together. */
-export function readings(values: { machineId: string }): Promise<{ name: string; value: number }[]> {
+export function recentValues(values: { machineId: string }): Promise<{ name: string; value: number }[]> {
   return getDb().select<{ name: string; value: number }>(
     `(SELECT reading AS name, value, read_at AS at FROM readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 400)
      UNION ALL

@@ -1,6 +1,6 @@
 import type { Trigger } from "@core";
 
-import { leadOf, rowOf, ruleSchema, triggerOf, triggerWords } from "./plan-schema";
+import { leadOf, rowOf, ruleSchema, triggerOf, triggerWords } from "./duty-schema";
 
 const TRIGGERS: [Trigger, string][] = [
   [{ kind: "calendar", every: 14, unit: "day", basis: "completion" }, "every 14 days, from the last completion"],

@@ -5,23 +5,23 @@ import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
-import { eventName } from "./event-names";
-import { eventSchema } from "./machine-schemas";
+import { occurrenceSchema } from "./machine-schemas";
+import { occurrenceName } from "./occurrence-names";
 
 /** Something happened on the machine that makes a duty due. */
-export function EventPanel({
+export function OccurrencePanel({
   known,
-  events,
+  occurrences,
   answer,
 }: {
   known: readonly string[];
-  events: readonly { event: string; on: string; note: string }[];
+  occurrences: readonly { event: string; on: string; note: string }[];
   answer: FormAnswer | undefined;
 }) {
-  const [form, fields] = useCheckedForm(eventSchema, answer, { form: "event", id: "event-form" });
+  const [form, fields] = useCheckedForm(occurrenceSchema, answer, { form: "event", id: "event-form" });
   return (
-    <section aria-labelledby="events" className="panel p-4">
-      <h2 id="events" className="mb-2 text-lg">
+    <section aria-labelledby="occurrences" className="panel p-4">
+      <h2 id="occurrences" className="mb-2 text-lg">
         Something happened
       </h2>
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
@@ -30,16 +30,16 @@ export function EventPanel({
         <SelectField
           field={fields.event}
           label="What"
-          options={known.map((event) => [event, eventName(event)] as const)}
+          options={known.map((event) => [event, occurrenceName(event)] as const)}
         />
         <TextField field={fields.on} label="Day" type="date" hint="Empty: today at the site." />
         <SubmitButton>Log it</SubmitButton>
       </Form>
-      {events.length > 0 && (
+      {occurrences.length > 0 && (
         <ul className="mt-3 text-sm text-ink-soft">
-          {events.slice(0, 4).map((event, i) => (
+          {occurrences.slice(0, 4).map((occurrence, i) => (
             <li key={i}>
-              <span className="figure">{event.on}</span> {eventName(event.event)}
+              <span className="figure">{occurrence.on}</span> {occurrenceName(occurrence.event)}
             </li>
           ))}
         </ul>
