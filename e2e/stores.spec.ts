@@ -107,7 +107,7 @@ test("an item is scanned, received by lot, moved, thrown away and counted, each 
   await expect(page.getByRole("heading", { level: 1, name: "Lint-free wipes" })).toBeVisible();
   await page.goto("/stores/items/chuck-grease");
   await waitUntilReady(page);
-  await page.locator("summary", { hasText: "Received" }).click();
+  await page.getByRole("button", { name: "Received", exact: true }).click();
   await page.getByLabel("How much, g").first().fill("400");
   await page.getByLabel("Expires").fill("2031-05-01");
   await tap(page, "Put it there");
@@ -116,7 +116,7 @@ test("an item is scanned, received by lot, moved, thrown away and counted, each 
   await page.getByLabel("Where", { exact: true }).selectOption({ label: "Van yard store" });
   await tap(page, "Put it there");
   await expect(page.getByText("G-7: 400 g until 2031-05-01")).toBeVisible();
-  await page.locator("summary", { hasText: "Move" }).click();
+  await page.getByRole("button", { name: "Move", exact: true }).click();
   await page.getByLabel("From").first().selectOption({ label: "Van yard store" });
   await page.getByLabel("To", { exact: true }).selectOption({ label: "Van 2" });
   await page.getByLabel("How much, g").nth(1).fill("999999");
@@ -156,7 +156,7 @@ test("what runs out is ordered from the supplier once, arrives, and is on the sh
   await page.keyboard.press("Enter");
   await page.getByRole("link", { name: "O-ring kit" }).click();
   await waitUntilReady(page);
-  await page.locator("summary", { hasText: "Order" }).click();
+  await page.getByRole("button", { name: "Order", exact: true }).click();
   await page.getByLabel("Packs of 1 pc").fill("2");
   await tap(page, "Put it on a draft");
   await expect(

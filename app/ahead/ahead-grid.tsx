@@ -66,57 +66,7 @@ export function AheadGrid({ sites, selected, onToggle, onDropOn }: GridProps) {
           />
         ))}
       </colgroup>
-      <thead>
-        <tr>
-          <td />
-          {spans().map(({ span, count }) => (
-            <th
-              key={span}
-              scope="colgroup"
-              colSpan={count}
-              className="border-l-2 border-ink px-1 pb-1 text-left text-sm font-semibold"
-            >
-              <button
-                type="button"
-                className="min-h-11 w-full truncate text-left hover:underline"
-                title="Choose all of this span on the page"
-                onClick={() =>
-                  onToggle(
-                    sites.flatMap((site) => site.duties.filter((one) => must(AHEAD_CELLS[one.cell]).span === span)),
-                  )
-                }
-              >
-                {SPAN_NAMES[span]}
-              </button>
-            </th>
-          ))}
-        </tr>
-        <tr>
-          <td className="border-b-2 border-ink" />
-          {AHEAD_CELLS.map((cell, i) => (
-            <th
-              key={i}
-              scope="col"
-              className={clsx(
-                "h-12 border-b-2 border-ink align-bottom text-xs leading-tight font-normal text-ink-soft",
-                startsSpan(i) && "border-l-2 border-l-ink",
-              )}
-            >
-              <span className="figure block pb-1">
-                {cellHead(i, today)
-                  .replace(" ", "\n")
-                  .split("\n")
-                  .map((word, j) => (
-                    <span key={j} className="block">
-                      {word}
-                    </span>
-                  ))}
-              </span>
-              <span className="sr-only">{cell.span === "overdue" ? "overdue" : ""}</span>
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <GridHead onToggle={onToggle} sites={sites} today={today} />
       <tbody>
         {sites.map((site, row) => (
           <tr key={site.id} className="border-b border-line">
@@ -273,4 +223,69 @@ function spans(): { span: (typeof AHEAD_CELLS)[number]["span"]; count: number }[
 
 function clamp(value: number, max: number): number {
   return Math.max(0, Math.min(max, value));
+}
+
+/** Spans and days; a span opens and closes its days. */
+function GridHead({
+  onToggle,
+  sites,
+  today,
+}: {
+  onToggle: (duties: readonly AheadDuty[]) => void;
+  sites: readonly AheadSite[];
+  today: string;
+}) {
+  return (
+    <thead>
+      <tr>
+        <td />
+        {spans().map(({ span, count }) => (
+          <th
+            key={span}
+            scope="colgroup"
+            colSpan={count}
+            className="border-l-2 border-ink px-1 pb-1 text-left text-sm font-semibold"
+          >
+            <button
+              type="button"
+              className="min-h-11 w-full truncate text-left hover:underline"
+              title="Choose all of this span on the page"
+              onClick={() =>
+                onToggle(
+                  sites.flatMap((site) => site.duties.filter((one) => must(AHEAD_CELLS[one.cell]).span === span)),
+                )
+              }
+            >
+              {SPAN_NAMES[span]}
+            </button>
+          </th>
+        ))}
+      </tr>
+      <tr>
+        <td className="border-b-2 border-ink" />
+        {AHEAD_CELLS.map((cell, i) => (
+          <th
+            key={i}
+            scope="col"
+            className={clsx(
+              "h-12 border-b-2 border-ink align-bottom text-xs leading-tight font-normal text-ink-soft",
+              startsSpan(i) && "border-l-2 border-l-ink",
+            )}
+          >
+            <span className="figure block pb-1">
+              {cellHead(i, today)
+                .replace(" ", "\n")
+                .split("\n")
+                .map((word, j) => (
+                  <span key={j} className="block">
+                    {word}
+                  </span>
+                ))}
+            </span>
+            <span className="sr-only">{cell.span === "overdue" ? "overdue" : ""}</span>
+          </th>
+        ))}
+      </tr>
+    </thead>
+  );
 }

@@ -1,21 +1,20 @@
 import { must } from "@core";
 import { useMemo, useState } from "react";
-import { Form, Link, useFetcher, useNavigation, useSearchParams } from "react-router";
+import { Link, useFetcher, useNavigation, useSearchParams } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
-import type { FormAnswer } from "~/kit/forms/form-answer";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { listFamilies } from "~/machines/machines.server";
 import { listWorkers } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
-import { familyName } from "~/ui/family-glyph";
 import { Notice } from "~/ui/notice";
 
 import type { Route } from "./+types/ahead.route";
 import { type AheadDuty, aheadPage } from "./ahead.server";
 import { AheadGrid } from "./ahead-grid";
+import { AheadHead, type Answer, Filters, Pages, Said } from "./ahead-parts";
 import {
   aheadFilter,
   dropViewSchema,
@@ -26,7 +25,6 @@ import {
 } from "./ahead-schemas";
 import { AheadStrips } from "./ahead-strips";
 import { AheadTable } from "./ahead-table";
-import { hoursWords } from "./cell-words";
 import { dropView, listViews, saveView } from "./saved-views.server";
 import { SelectionPanel } from "./selection-panel";
 
@@ -71,9 +69,6 @@ export function action(args: Route.ActionArgs) {
   });
 }
 
-/** What a change of days is answered with: where each duty was before. */
-type Answer = FormAnswer<{ dutyId: string; on: string | null; personId: string | null }[]>;
-
 export default function Ahead({ loaderData }: Route.ComponentProps) {
   const { sites, totalSites, next, takes, filter, people, asTable } = loaderData;
   const [params] = useSearchParams();
@@ -112,64 +107,11 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
 
   return (
     <div aria-busy={busy}>
-      <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
-        <div>
-          <h1 className="text-2xl">Ahead</h1>
-          <p className="text-ink-soft">
-            {totalSites === null ? (
-              "Sites"
-            ) : (
-              <>
-                <span className="figure">{totalSites.toLocaleString("en")}</span> {totalSites === 1 ? "site" : "sites"}
-              </>
-            )}
-            , the most pressing first
-            {sites.length > 0 && (
-              <>
-                {" "}
-                · here <span className="figure">{overdue}</span> overdue, <span className="figure">{week.length}</span>{" "}
-                within a week (
-                <span className="figure">{hoursWords(week.reduce((sum, one) => sum + one.handsOn, 0))}</span>)
-              </>
-            )}
-          </p>
-        </div>
-        <nav aria-label="Other forms of this" className="no-print flex flex-wrap gap-2">
-          <Link to={link({ as: asTable ? null : "table" })} className="btn">
-            {asTable ? "As a line of time" : "As a table"}
-          </Link>
-          <a href={`/ahead.csv${link({ as: null, after: null })}`} className="btn" download>
-            CSV
-          </a>
-          <Link to={`/ahead/workload${link({ as: null, after: null })}`} className="btn">
-            52 weeks
-          </Link>
-          <Link to="/calendars" className="btn">
-            My calendar
-          </Link>
-        </nav>
-      </div>
+      <AheadHead totalSites={totalSites} sites={sites} overdue={overdue} week={week} link={link} asTable={asTable} />
 
       <Filters key={params.toString()} loaderData={loaderData} query={params.toString()} fetcher={fetcher} />
 
-      {said && (
-        <div className="mb-3">
-          <Notice>
-            {said}.{" "}
-            {before && (
-              <button
-                type="button"
-                className="min-h-11 underline underline-offset-4"
-                onClick={() =>
-                  void fetcher.submit({ intent: "undo", before: JSON.stringify(before) }, { method: "post" })
-                }
-              >
-                Undo
-              </button>
-            )}
-          </Notice>
-        </div>
-      )}
+      <Said said={said} before={before} fetcher={fetcher} />
       {problem && chosen.length === 0 && (
         <div className="mb-3">
           <Notice tone="problem">{problem}</Notice>
@@ -205,20 +147,7 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
           </div>
         </>
       )}
-      {(next !== null || filter.after !== null) && (
-        <nav aria-label="Pages of sites" className="no-print mt-3 flex items-center gap-3">
-          {filter.after !== null && (
-            <Link to={link({ after: null })} className="btn">
-              The most pressing
-            </Link>
-          )}
-          {next !== null && (
-            <Link to={link({ after: next })} className="btn">
-              Less pressing sites
-            </Link>
-          )}
-        </nav>
-      )}
+      <Pages next={next} filter={filter} link={link} />
       {chosen.length > 0 && !asTable && (
         <SelectionPanel
           duties={chosen}
@@ -229,118 +158,6 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
           fetcher={fetcher}
         />
       )}
-    </div>
-  );
-}
-
-function Filters({
-  loaderData,
-  query,
-  fetcher,
-}: {
-  loaderData: Route.ComponentProps["loaderData"];
-  query: string;
-  fetcher: ReturnType<typeof useFetcher<Answer>>;
-}) {
-  const { filter, families, people, views } = loaderData;
-  return (
-    <div className="no-print mb-4 space-y-2">
-      <Form method="get" role="search" className="flex flex-wrap items-end gap-2">
-        <div className="min-w-44 flex-1">
-          <label htmlFor="ahead-q" className="block text-sm font-semibold">
-            Site or customer
-          </label>
-          <input id="ahead-q" name="q" type="search" className="field" defaultValue={filter.q ?? ""} />
-        </div>
-        <button className="btn btn-main">Show</button>
-        <details className="basis-full" open={Boolean(filter.family ?? filter.who ?? filter.personId)}>
-          <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">
-            More filters
-          </summary>
-          <div className="flex flex-wrap gap-2">
-            <Choice
-              name="family"
-              label="Family"
-              value={filter.family}
-              options={[["", "All"], ...families.map((family) => [family, familyName(family)] as const)]}
-            />
-            <Choice
-              name="who"
-              label="Who"
-              value={filter.who}
-              options={[
-                ["", "Anyone"],
-                ["operator", "Operator"],
-                ["technician", "Technician"],
-                ["licensed", "Licensed"],
-              ]}
-            />
-            <Choice
-              name="for"
-              label="On a day for"
-              value={filter.personId}
-              options={[["", "All"], ...people.map((person) => [person.id, person.name] as const)]}
-            />
-          </div>
-        </details>
-      </Form>
-      <details>
-        <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">
-          Saved views ({views.length})
-        </summary>
-        <ul className="flex flex-wrap gap-3">
-          {views.map((view) => (
-            <li key={view.id} className="flex items-center gap-2">
-              <Link to={`/ahead${view.query ? `?${view.query}` : ""}`}>{view.name}</Link>
-              <fetcher.Form method="post">
-                <input type="hidden" name="intent" value="drop-view" />
-                <input type="hidden" name="view" value={view.id} />
-                <button className="min-h-11 text-sm underline" aria-label={`Remove the view ${view.name}`}>
-                  Remove
-                </button>
-              </fetcher.Form>
-            </li>
-          ))}
-        </ul>
-        <fetcher.Form method="post" className="mt-1 flex flex-wrap items-end gap-2">
-          <input type="hidden" name="intent" value="save-view" />
-          <input type="hidden" name="query" value={query} />
-          <div>
-            <label htmlFor="view-name" className="block text-sm font-semibold">
-              Keep this filter as
-            </label>
-            <input id="view-name" name="name" className="field" maxLength={80} required />
-          </div>
-          <button className="btn">Save the view</button>
-        </fetcher.Form>
-      </details>
-    </div>
-  );
-}
-
-function Choice({
-  name,
-  label,
-  value,
-  options,
-}: {
-  name: string;
-  label: string;
-  value: string | null;
-  options: readonly (readonly [string, string])[];
-}) {
-  return (
-    <div>
-      <label htmlFor={`ahead-${name}`} className="block text-sm font-semibold">
-        {label}
-      </label>
-      <select id={`ahead-${name}`} name={name} className="field" defaultValue={value ?? ""}>
-        {options.map(([option, text]) => (
-          <option key={option} value={option}>
-            {text}
-          </option>
-        ))}
-      </select>
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { Link, type useFetcher } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { Disclosure } from "~/ui/disclosure";
 import { Notice } from "~/ui/notice";
 
 import type { AheadDuty, AheadPage } from "./ahead.server";
@@ -65,10 +66,7 @@ export function SelectionPanel({
               {all ? "Show fewer" : `Show all ${duties.length}`}
             </button>
           )}
-          <details className="mt-1 text-sm">
-            <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">
-              What it takes along ({parts.length})
-            </summary>
+          <Disclosure title={<>What it takes along ({parts.length})</>} className="mt-1 text-sm">
             {duties.length <= MOST_IN_ADDRESS && (
               <p>
                 <Link
@@ -93,7 +91,7 @@ export function SelectionPanel({
                 ))}
               </ul>
             )}
-          </details>
+          </Disclosure>
         </div>
         <div>
           {error && (

@@ -3,6 +3,9 @@ import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 
 import { served } from "~/kit/server/served.server";
+import { Disclosure } from "~/ui/disclosure";
+import { PageHead } from "~/ui/page-head";
+import { Section } from "~/ui/section";
 import { useHydrated } from "~/ui/use-hydrated";
 import { Why } from "~/ui/why";
 
@@ -36,19 +39,31 @@ export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
   const levelled = Math.max(...load.after.slice(1));
   return (
     <>
-      <p className="text-sm">
-        <Link to={`/ahead?${query}`}>Ahead</Link>
-      </p>
-      <h1 className="mt-1 text-2xl">The next 52 weeks</h1>
-      <p className="text-ink-soft">
-        <span className="figure">{load.duties}</span> duties come due <span className="figure">{load.occurrences}</span>{" "}
-        times.
-      </p>
-      <section className="panel mt-4 p-4" aria-labelledby="peaks">
-        <h2 id="peaks" className="text-lg">
-          Fullest week from the next one on: <span className="figure">{hoursWords(peak)}</span> as it falls,{" "}
-          <span className="figure">{hoursWords(levelled)}</span> levelled
-        </h2>
+      <PageHead
+        back={
+          <>
+            <Link to={`/ahead?${query}`}>Ahead</Link>
+          </>
+        }
+        title="The next 52 weeks"
+        subtitle={
+          <>
+            <span className="figure">{load.duties}</span> duties come due{" "}
+            <span className="figure">{load.occurrences}</span> times.
+          </>
+        }
+      />
+      <Section
+        id="peaks"
+        title={
+          <>
+            Fullest week from the next one on: <span className="figure">{hoursWords(peak)}</span> as it falls,{" "}
+            <span className="figure">{hoursWords(levelled)}</span> levelled
+          </>
+        }
+        panel
+        className="mt-4"
+      >
         <p className="mt-1">
           {load.moved === 0
             ? "Nothing is gained by moving work."
@@ -69,9 +84,8 @@ export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
             </Suspense>
           )}
         </div>
-      </section>
-      <details className="panel mt-4 p-4">
-        <summary className="min-h-11 py-2 underline decoration-dotted underline-offset-4">The same as a table</summary>
+      </Section>
+      <Disclosure title="The same as a table" className="panel mt-4 p-4">
         <table className="table-plain">
           <caption className="sr-only">Hands-on hours a week</caption>
           <thead>
@@ -91,7 +105,7 @@ export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
             ))}
           </tbody>
         </table>
-      </details>
+      </Disclosure>
     </>
   );
 }

@@ -4,6 +4,7 @@ import { Link, useSearchParams } from "react-router";
 
 import { toNumber } from "~/kit/forms/to-number";
 import { StepFigure } from "~/ui/figure";
+import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/bench.route";
 import { BeltTime } from "./belt-time";
@@ -28,7 +29,7 @@ export default function Bench() {
         <Link to="/book">Book</Link>
       </p>
       <div className="no-print mt-1 mb-4 flex flex-wrap items-end justify-between gap-3">
-        <h1 className="text-2xl">Bench</h1>
+        <PageHead title="Bench" />
         <fieldset className="flex gap-4">
           <legend className="sr-only">Units</legend>
           {(["metric", "us"] as const).map((system) => (

@@ -5,6 +5,7 @@ import { outcomeName } from "~/kit/outcomes";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
+import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/book.route";
 import { listRecords } from "./records.server";
@@ -22,28 +23,22 @@ export default function Book({ loaderData }: Route.ComponentProps) {
   const lead = useIsLead();
   return (
     <>
-      <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
-        <div>
-          <h1 className="text-2xl">Book</h1>
-          <p className="text-ink-soft">Signed and ended sheets, the newest first.</p>
-        </div>
-        <div className="flex flex-wrap gap-2">
-          <Link to="/book/procedures" className="btn">
-            Procedures
+      <PageHead title="Book" subtitle="Signed and ended sheets, the newest first.">
+        <Link to="/book/procedures" className="btn">
+          Procedures
+        </Link>
+        <Link to="/book/bench" className="btn">
+          Bench
+        </Link>
+        <Link to="/book/instruments" className="btn">
+          Instruments
+        </Link>
+        {lead && (
+          <Link to="/book/people" className="btn">
+            People
           </Link>
-          <Link to="/book/bench" className="btn">
-            Bench
-          </Link>
-          <Link to="/book/instruments" className="btn">
-            Instruments
-          </Link>
-          {lead && (
-            <Link to="/book/people" className="btn">
-              People
-            </Link>
-          )}
-        </div>
-      </div>
+        )}
+      </PageHead>
       {rows.length === 0 ? (
         <p className="panel p-6">No records yet. A sheet becomes one when it is signed.</p>
       ) : (

@@ -10,6 +10,7 @@ import { useIsLead } from "~/people/use-me";
 import { addInstrument, changeInstrument, listInstruments } from "~/sheet/instruments.server";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/instruments.route";
@@ -50,13 +51,15 @@ export default function Instruments({ loaderData, actionData }: Route.ComponentP
   const edited = instruments.find((one) => one.id === edit) ?? null;
   return (
     <div className="max-w-4xl">
-      <p className="text-sm">
-        <Link to="/book">Book</Link>
-      </p>
-      <h1 className="mt-1 text-2xl">Instruments</h1>
-      <p className="mb-4 text-ink-soft">
-        What we measure with, and until when it is calibrated. A sheet records the one that was used.
-      </p>
+      <PageHead
+        back={
+          <>
+            <Link to="/book">Book</Link>
+          </>
+        }
+        title="Instruments"
+        subtitle="What we measure with, and until when it is calibrated. A sheet records the one that was used."
+      />
       {instruments.length === 0 ? (
         <p className="panel p-6">None yet. {lead ? "Add the first below." : "A lead adds them."}</p>
       ) : (

@@ -8,6 +8,8 @@ import { served } from "~/kit/server/served.server";
 import { listSites } from "~/machines/sites/sites.server";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
+import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/bulk.route";
 import { bulkSchema } from "./machine-schemas";
@@ -46,10 +48,14 @@ export default function MachinesBulk({ loaderData, actionData }: Route.Component
   const { rows, next, sites, query } = loaderData;
   return (
     <>
-      <p className="text-sm">
-        <Link to={`/machines?${query}`}>Machines</Link>
-      </p>
-      <h1 className="mt-1 mb-4 text-2xl">Change many machines</h1>
+      <PageHead
+        back={
+          <>
+            <Link to={`/machines?${query}`}>Machines</Link>
+          </>
+        }
+        title="Change many machines"
+      />
       {problem && <Notice tone="problem">{problem}</Notice>}
       {actionData?.said && <Notice title={actionData.said} />}
       {rows.length === 0 ? (
@@ -78,10 +84,7 @@ export default function MachinesBulk({ loaderData, actionData }: Route.Component
               ))}
             </ul>
           </fieldset>
-          <section className="panel self-start p-4 lg:sticky lg:top-16" aria-labelledby="change">
-            <h2 id="change" className="mb-2 text-lg">
-              Change the ticked ones
-            </h2>
+          <Section id="change" title="Change the ticked ones" panel className="self-start lg:sticky lg:top-16">
             <p className="mb-2 text-sm">What is left empty stays as it is.</p>
             <Field name="area" label="Area" />
             <label htmlFor="bulk-site" className="mt-2 block font-semibold">
@@ -100,7 +103,7 @@ export default function MachinesBulk({ loaderData, actionData }: Route.Component
             <div className="mt-3">
               <SubmitButton>Change them</SubmitButton>
             </div>
-          </section>
+          </Section>
         </Form>
       )}
       {next && (

@@ -10,7 +10,6 @@ import { clearHold, holdsOf } from "~/duties/holds.server";
 import { getMachineNames } from "~/duties/machine-names.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
-import { outcomeName } from "~/kit/outcomes";
 import { Refusal } from "~/kit/refusal";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { addressContext } from "~/kit/server/request-context";
@@ -18,8 +17,11 @@ import { served } from "~/kit/server/served.server";
 import { confirmPassword } from "~/people/sessions.server";
 import { useIsLead } from "~/people/use-me";
 import { FamilyGlyph, familyName } from "~/ui/family-glyph";
+import { PageHead } from "~/ui/page-head";
+import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/machine.route";
+import { Documents, LatestSheets, Tag } from "./machine-parts";
 import {
   closeReportSchema,
   meterSchema,
@@ -141,72 +143,43 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
   ];
   return (
     <>
-      <p className="text-sm">
-        <Link to="/machines">Machines</Link>
-      </p>
-      <div className="mt-1 mb-5 flex items-start gap-4">
-        <FamilyGlyph family={machine.family} size={56} />
-        <div className="min-w-0 flex-1">
-          <h1 className="text-2xl wrap-anywhere">{machine.name}</h1>
-          <p className="text-ink-soft wrap-anywhere">
+      <PageHead
+        back={
+          <>
+            <Link to="/machines">Machines</Link>
+          </>
+        }
+        mark={<FamilyGlyph family={machine.family} size={56} />}
+        title={machine.name}
+        subtitle={
+          <>
             <span className="figure">{machine.tag}</span> · {familyName(machine.family)} ·{" "}
             <Link to={`/sites/${site.id}`}>{site.name}</Link>
             {machine.area && `, ${machine.area}`}
-          </p>
-        </div>
-        <div className="flex flex-wrap justify-end gap-2">
-          <Link to={`/machines/${machine.id}/trail`} className="btn">
-            Trail
+          </>
+        }
+      >
+        <Link to={`/machines/${machine.id}/trail`} className="btn">
+          Trail
+        </Link>
+        {lead && (
+          <Link to={`/machines/${machine.id}/set-up`} className="btn">
+            Set up
           </Link>
-          {lead && (
-            <Link to={`/machines/${machine.id}/set-up`} className="btn">
-              Set up
-            </Link>
-          )}
-        </div>
-      </div>
+        )}
+      </PageHead>
       <div className="grid gap-6 lg:grid-cols-[1fr_20rem]">
         <div className="min-w-0 space-y-7">
           <HoldPanel holds={holds} lead={lead} answer={answer} />
           <ReportPanel reports={reports} problem={allFaults(answerTo(answer, "close-report"))} />
-          <section aria-labelledby="duties">
-            <h2 id="duties" className="mb-2 text-lg">
-              Duties
-            </h2>
+          <Section id="duties" title="Duties">
             {duties.length > 0 ? (
               <DueList rows={duties} showMachine={false} />
             ) : (
               <p className="panel p-4">No procedure for this family yet, so nothing comes due.</p>
             )}
-          </section>
-          <section aria-labelledby="sheets">
-            <h2 id="sheets" className="mb-2 text-lg">
-              Latest sheets
-            </h2>
-            {sheets.length === 0 ? (
-              <p className="panel p-4">None yet. Open one from a duty above.</p>
-            ) : (
-              <ul className="panel divide-y divide-line">
-                {sheets.map((sheet) => (
-                  <li key={sheet.id} className="flex flex-wrap justify-between gap-2 px-3 py-2">
-                    <Link to={sheet.status === "open" ? `/sheet/${sheet.id}` : `/book/records/${sheet.id}`}>
-                      {sheet.title}
-                    </Link>
-                    <span className="text-sm">
-                      {sheet.status === "open"
-                        ? "open"
-                        : sheet.status === "signed"
-                          ? "signed"
-                          : outcomeName(sheet.outcome ?? "").toLowerCase()}{" "}
-                      <span className="figure">
-                        {new Date(sheet.closedAt ?? sheet.openedAt).toISOString().slice(0, 10)}
-                      </span>
-                    </span>
-                  </li>
-                ))}
-              </ul>
-            )}
-          </section>
+          </Section>
+          <LatestSheets sheets={sheets} />
         </div>
         <aside className="space-y-6">
           <dl className="panel divide-y divide-line px-4 py-1">
@@ -228,22 +201,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
               className="w-full border border-line"
             />
           )}
-          {machine.documents.length > 0 && (
-            <section className="panel p-4" aria-labelledby="documents">
-              <h2 id="documents" className="mb-1 text-lg">
-                Documents
-              </h2>
-              <ul>
-                {machine.documents.map((one) => (
-                  <li key={one.href} className="wrap-anywhere">
-                    <a href={one.href} target="_blank" rel="noreferrer" className="inline-block min-h-8">
-                      {one.title}
-                    </a>
-                  </li>
-                ))}
-              </ul>
-            </section>
-          )}
+          <Documents machine={machine} />
           {knownMeters.length > 0 && <MeterPanel known={knownMeters} expected={expected} answer={answer} />}
           {knownOccurrences.length > 0 && (
             <OccurrencePanel known={knownOccurrences} occurrences={occurrences} answer={answer} />
@@ -251,31 +209,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           <TickPanel ticks={ticks} />
           <SlotPanel slots={slots} />
           {duties.length > 0 && <PausePanel pauses={pauses} duties={duties} answer={answer} />}
-          <section className="panel p-4" aria-labelledby="tag">
-            <h2 id="tag" className="mb-1 text-lg">
-              Tag
-            </h2>
-            <img
-              src={`/machines/${machine.id}/tag.svg`}
-              alt={`QR code of ${machine.tag}`}
-              width={132}
-              height={132}
-              className="bg-white"
-            />
-            <p className="text-sm">
-              <a
-                href={`/machines/${machine.id}/tag.png`}
-                download={`${machine.tag}.png`}
-                className="inline-block min-h-8"
-              >
-                PNG
-              </a>{" "}
-              ·{" "}
-              <a href={`/tags.pdf?site=${site.id}`} className="inline-block min-h-8">
-                A4 sheet of this site
-              </a>
-            </p>
-          </section>
+          <Tag machine={machine} site={site} />
         </aside>
       </div>
     </>

@@ -4,8 +4,10 @@ import { Form } from "react-router";
 
 import { answerTo } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { Disclosure } from "~/ui/disclosure";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { Section } from "~/ui/section";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import { meterSchema, replaceMeterSchema } from "./machine-schemas";
@@ -30,10 +32,7 @@ export function MeterPanel({
   answer: MeterAnswer;
 }) {
   return (
-    <section aria-labelledby="meters" className="panel p-4">
-      <h2 id="meters" className="mb-2 text-lg">
-        Meters
-      </h2>
+    <Section id="meters" title="Meters" panel>
       <ul className="mb-3 divide-y divide-line">
         {known.map((meter) => {
           const range = expected[meter.id];
@@ -66,7 +65,7 @@ export function MeterPanel({
       </ul>
       <ReadingForm known={known} answer={answer} />
       <ReplaceForm known={known} answer={answer} />
-    </section>
+    </Section>
   );
 }
 
@@ -110,10 +109,7 @@ function ReplaceForm({ known, answer }: { known: readonly KnownMeter[]; answer: 
     defaultValue: { meter: must(known[0]).id, startsAt: "0" },
   });
   return (
-    <details className="mt-3" open={answer?.form === "replace-meter"}>
-      <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">
-        The meter was replaced
-      </summary>
+    <Disclosure title="The meter was replaced" open={answer?.form === "replace-meter"} className="mt-3">
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
         {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <input type="hidden" name="intent" value="replace-meter" />
@@ -128,6 +124,6 @@ function ReplaceForm({ known, answer }: { known: readonly KnownMeter[]; answer: 
         <TextField field={fields.note} label="Note" />
         <SubmitButton>Log the replacement</SubmitButton>
       </Form>
-    </details>
+    </Disclosure>
   );
 }

@@ -3,6 +3,7 @@ import { Form } from "react-router";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { Section } from "~/ui/section";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import { occurrenceSchema } from "./machine-schemas";
@@ -20,10 +21,7 @@ export function OccurrencePanel({
 }) {
   const [form, fields] = useCheckedForm(occurrenceSchema, answer, { form: "event", id: "event-form" });
   return (
-    <section aria-labelledby="occurrences" className="panel p-4">
-      <h2 id="occurrences" className="mb-2 text-lg">
-        Something happened
-      </h2>
+    <Section id="occurrences" title="Something happened" panel>
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
         {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <input type="hidden" name="intent" value="event" />
@@ -44,6 +42,6 @@ export function OccurrencePanel({
           ))}
         </ul>
       )}
-    </section>
+    </Section>
   );
 }

@@ -2,8 +2,10 @@ import { Form } from "react-router";
 
 import type { PauseView } from "~/duties/duties.server";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { Disclosure } from "~/ui/disclosure";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { Section } from "~/ui/section";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import { pauseSchema } from "./machine-schemas";
@@ -22,10 +24,7 @@ export function PausePanel({
   const titles = new Map(duties.map((duty) => [duty.dutyId, duty.title]));
   const open = pauses.filter((pause) => pause.open);
   return (
-    <section aria-labelledby="pauses" className="panel p-4">
-      <h2 id="pauses" className="text-lg">
-        {open.length > 0 ? "Paused" : "Pause"}
-      </h2>
+    <Section id="pauses" title={open.length > 0 ? "Paused" : "Pause"} panel>
       <ul className="text-sm">
         {open.map((pause) => (
           <li key={pause.id} className="mt-2 border-l-4 border-ink pl-3">
@@ -46,10 +45,12 @@ export function PausePanel({
           </li>
         ))}
       </ul>
-      <details className="mt-1" open={answer?.form === "pause"}>
-        <summary className="inline-block min-h-11 py-2 text-sm underline decoration-dotted underline-offset-4">
-          The machine is stored or the site closes for a season
-        </summary>
+      <Disclosure
+        title="The machine is stored or the site closes for a season"
+        open={answer?.form === "pause"}
+        className="mt-1"
+        titleClass="text-sm"
+      >
         <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
           {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
           <input type="hidden" name="intent" value="pause" />
@@ -63,7 +64,7 @@ export function PausePanel({
           <TextField field={fields.reason} label="Why" />
           <SubmitButton>Pause</SubmitButton>
         </Form>
-      </details>
-    </section>
+      </Disclosure>
+    </Section>
   );
 }

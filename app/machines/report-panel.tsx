@@ -1,6 +1,7 @@
 import { Form } from "react-router";
 
 import { Notice } from "~/ui/notice";
+import { Section } from "~/ui/section";
 
 import type { ReportView } from "./reports.server";
 
@@ -8,10 +9,7 @@ import type { ReportView } from "./reports.server";
 export function ReportPanel({ reports, problem }: { reports: readonly ReportView[]; problem: string | null }) {
   if (reports.length === 0) return null;
   return (
-    <section aria-labelledby="reports">
-      <h2 id="reports" className="mb-2 text-lg">
-        Reported by operators
-      </h2>
+    <Section id="reports" title="Reported by operators">
       {problem && <Notice tone="problem">{problem}</Notice>}
       <ul className="panel divide-y divide-line">
         {reports.map((report) => (
@@ -53,17 +51,14 @@ export function ReportPanel({ reports, problem }: { reports: readonly ReportView
           </li>
         ))}
       </ul>
-    </section>
+    </Section>
   );
 }
 
 export function TickPanel({ ticks }: { ticks: readonly { title: string; doneOn: string; name: string }[] }) {
   if (ticks.length === 0) return null;
   return (
-    <section aria-labelledby="ticks" className="panel p-4">
-      <h2 id="ticks" className="mb-1 text-lg">
-        Done by operators
-      </h2>
+    <Section id="ticks" title="Done by operators" panel>
       <ul className="text-sm">
         {ticks.map((tick, i) => (
           <li key={i}>
@@ -71,6 +66,6 @@ export function TickPanel({ ticks }: { ticks: readonly { title: string; doneOn: 
           </li>
         ))}
       </ul>
-    </section>
+    </Section>
   );
 }

@@ -11,7 +11,9 @@ import { preparePhoto } from "~/kit/server/photos.server";
 import { served } from "~/kit/server/served.server";
 import { AreaField, SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 import { PhotoField } from "~/ui/photo-field";
+import { Section } from "~/ui/section";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/set-up.route";
@@ -78,18 +80,19 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
   const made = actionData?.result ?? null;
   return (
     <>
-      <p className="text-sm">
-        <Link to={`/machines/${machine.id}`}>{machine.name}</Link>
-      </p>
-      <h1 className="mt-1 mb-4 text-2xl">Set up the machine</h1>
+      <PageHead
+        back={
+          <>
+            <Link to={`/machines/${machine.id}`}>{machine.name}</Link>
+          </>
+        }
+        title="Set up the machine"
+      />
       <div className="grid gap-6 lg:grid-cols-2">
         <FactsForm machine={machine} answer={actionData} />
         <div className="min-w-0 space-y-6">
           <DutyForm loaderData={loaderData} answer={actionData} />
-          <section className="panel p-4" aria-labelledby="operator">
-            <h2 id="operator" className="text-lg">
-              The operator's page
-            </h2>
+          <Section id="operator" title="The operator's page" panel>
             <p className="text-sm">
               A link without sign-in to tick the operator's duties and report problems. It shows nothing else.
             </p>
@@ -141,13 +144,10 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
                 Make a link
               </button>
             </Form>
-          </section>
+          </Section>
           <MeterSetUp meters={loaderData.meters} answer={actionData} />
           {changes.length > 0 && (
-            <section className="panel p-4" aria-labelledby="changes">
-              <h2 id="changes" className="mb-1 text-lg">
-                Changed before
-              </h2>
+            <Section id="changes" title="Changed before" panel>
               <ul className="text-sm">
                 {changes.map((change, i) => (
                   <li key={i}>
@@ -156,7 +156,7 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
                   </li>
                 ))}
               </ul>
-            </section>
+            </Section>
           )}
         </div>
       </div>
@@ -230,10 +230,7 @@ function DutyForm({
   const { proposed, ownDuty } = loaderData;
   const [form, fields] = useCheckedForm(addDutySchema, answer, { form: "duty", id: "duty-form" });
   return (
-    <section className="panel p-4" aria-labelledby="add-duty">
-      <h2 id="add-duty" className="mb-2 text-lg">
-        Add a duty
-      </h2>
+    <Section id="add-duty" title="Add a duty" panel>
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
         {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <input type="hidden" name="intent" value="duty" />
@@ -248,7 +245,7 @@ function DutyForm({
         <TextField field={fields.title} label="Title" hint="Empty: as in the procedure. Its rules come next." />
         <SubmitButton>Add it</SubmitButton>
       </Form>
-    </section>
+    </Section>
   );
 }
 
@@ -261,10 +258,7 @@ function MeterSetUp({
 }) {
   const [form, fields] = useCheckedForm(addMeterSchema, answer, { form: "meter", id: "meter-set-up" });
   return (
-    <section className="panel p-4" aria-labelledby="add-meter">
-      <h2 id="add-meter" className="mb-2 text-lg">
-        Add a meter
-      </h2>
+    <Section id="add-meter" title="Add a meter" panel>
       {meters.length > 0 && (
         <p className="mb-2 text-sm">
           It has: {meters.map((meter) => `${meter.name} (${meter.id})`).join(", ")}. The same short name again changes
@@ -287,6 +281,6 @@ function MeterSetUp({
         />
         <SubmitButton>Save the meter</SubmitButton>
       </Form>
-    </section>
+    </Section>
   );
 }

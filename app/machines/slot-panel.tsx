@@ -1,5 +1,7 @@
 import { Link } from "react-router";
 
+import { Section } from "~/ui/section";
+
 import type { SlotView } from "./slots.server";
 
 const NUMBER = new Intl.NumberFormat("en", { maximumFractionDigits: 1 });
@@ -8,10 +10,7 @@ const NUMBER = new Intl.NumberFormat("en", { maximumFractionDigits: 1 });
 export function SlotPanel({ slots }: { slots: SlotView[] }) {
   if (slots.length === 0) return null;
   return (
-    <section aria-labelledby="slots" className="panel p-4">
-      <h2 id="slots" className="text-lg">
-        Parts in it
-      </h2>
+    <Section id="slots" title="Parts in it" panel>
       <ul className="mt-1 divide-y divide-line">
         {slots.map((slot) => (
           <li key={slot.slot} className="py-2">
@@ -47,7 +46,7 @@ export function SlotPanel({ slots }: { slots: SlotView[] }) {
           </li>
         ))}
       </ul>
-    </section>
+    </Section>
   );
 }
 

@@ -1,6 +1,8 @@
 import { Link } from "react-router";
 
 import { served } from "~/kit/server/served.server";
+import { PageHead } from "~/ui/page-head";
+import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/trail.route";
 import { getMachine } from "./machines.server";
@@ -37,13 +39,19 @@ export default function MachineTrail({ loaderData }: Route.ComponentProps) {
   const newest = [...trail.items].reverse();
   return (
     <>
-      <p className="text-sm">
-        <Link to={`/machines/${machine.id}`}>{machine.name}</Link>
-      </p>
-      <h1 className="mt-1 text-2xl wrap-anywhere">Trail of {machine.name}</h1>
-      <p className="mb-4 text-ink-soft">
-        <span className="figure">{machine.tag}</span>, {siteName}
-      </p>
+      <PageHead
+        back={
+          <>
+            <Link to={`/machines/${machine.id}`}>{machine.name}</Link>
+          </>
+        }
+        title={<>Trail of {machine.name}</>}
+        subtitle={
+          <>
+            <span className="figure">{machine.tag}</span>, {siteName}
+          </>
+        }
+      />
       {trail.items.length === 0 && trail.series.length === 0 ? (
         <p className="panel p-6">Nothing has happened yet. Its first service, reading or part will stand here.</p>
       ) : (
@@ -51,10 +59,7 @@ export default function MachineTrail({ loaderData }: Route.ComponentProps) {
           <div className="panel overflow-x-auto p-4" tabIndex={0} role="region" aria-label="Line of time">
             <TrailLine trail={trail} now={now} />
           </div>
-          <section className="panel mt-5 overflow-x-auto p-4" aria-labelledby="words">
-            <h2 id="words" className="mb-2 text-lg">
-              In words, the newest first
-            </h2>
+          <Section id="words" title="In words, the newest first" panel className="mt-5 overflow-x-auto">
             <table className="table-plain text-sm">
               <thead>
                 <tr>
@@ -76,7 +81,7 @@ export default function MachineTrail({ loaderData }: Route.ComponentProps) {
                 ))}
               </tbody>
             </table>
-          </section>
+          </Section>
         </>
       )}
     </>

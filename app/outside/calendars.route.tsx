@@ -6,6 +6,7 @@ import { listLinks, makeLink, revokeOwnLink } from "~/kit/server/links.server";
 import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 import { CalendarLinks } from "~/ui/calendar-links";
+import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/calendars.route";
 
@@ -32,14 +33,15 @@ export function action(args: Route.ActionArgs) {
 export default function Calendars({ loaderData, actionData }: Route.ComponentProps) {
   return (
     <div className="mx-auto max-w-3xl">
-      <p className="text-sm">
-        <Link to="/ahead">Ahead</Link>
-      </p>
-      <h1 className="mt-1 text-2xl">My calendar</h1>
-      <p className="text-ink-soft">
-        An address that any calendar program can subscribe to (iCalendar): what is put on a day for you. A duty that
-        moves, moves there too. Sites have calendars of their own, on their pages.
-      </p>
+      <PageHead
+        back={
+          <>
+            <Link to="/ahead">Ahead</Link>
+          </>
+        }
+        title="My calendar"
+        subtitle="An address that any calendar program can subscribe to (iCalendar): what is put on a day for you. A duty that moves, moves there too. Sites have calendars of their own, on their pages."
+      />
       <section className="panel mt-4 p-4" aria-label="Addresses">
         <CalendarLinks links={loaderData.links} made={actionData?.result ?? null} />
       </section>

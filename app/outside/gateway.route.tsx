@@ -3,6 +3,8 @@ import { Form, Link } from "react-router";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
+import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/gateway.route";
 import { gatewayView, settleParked } from "./gateway.server";
@@ -31,11 +33,15 @@ export default function Gateway({ loaderData, actionData }: Route.ComponentProps
   const { state, meters, parked, parkedCount, configured } = loaderData;
   return (
     <>
-      <p className="text-sm">
-        <Link to="/machines">Machines</Link>
-      </p>
-      <h1 className="mt-1 text-2xl">Gateway</h1>
-      <p className="mb-4 text-ink-soft">Readings that machine controllers send by themselves.</p>
+      <PageHead
+        back={
+          <>
+            <Link to="/machines">Machines</Link>
+          </>
+        }
+        title="Gateway"
+        subtitle="Readings that machine controllers send by themselves."
+      />
       {actionData?.message && <Notice tone="problem">{actionData.message}</Notice>}
       {!configured && (
         <Notice title="No gateway is set up on this server">
@@ -63,10 +69,15 @@ export default function Gateway({ loaderData, actionData }: Route.ComponentProps
           </div>
         </dl>
       )}
-      <section aria-labelledby="parked" className="mt-6">
-        <h2 id="parked" className="mb-2 text-lg">
-          Parked readings <span className="figure text-sm font-normal text-ink-soft">{parkedCount}</span>
-        </h2>
+      <Section
+        id="parked"
+        title={
+          <>
+            Parked readings <span className="figure text-sm font-normal text-ink-soft">{parkedCount}</span>
+          </>
+        }
+        className="mt-6"
+      >
         {parked.length === 0 ? (
           <p className="panel p-4">None. What cannot be true waits here for you instead of moving a due day.</p>
         ) : (
@@ -95,7 +106,7 @@ export default function Gateway({ loaderData, actionData }: Route.ComponentProps
             ))}
           </ul>
         )}
-      </section>
+      </Section>
     </>
   );
 }

@@ -5,6 +5,7 @@ import { form, formAction } from "~/kit/server/form-action.server";
 import { addressContext } from "~/kit/server/request-context";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/password.route";
@@ -35,7 +36,7 @@ export default function Password({ loaderData, actionData }: Route.ComponentProp
   const [passwordForm, fields] = useCheckedForm(passwordSchema, actionData, { form: "change" });
   return (
     <div className="mx-auto max-w-md">
-      <h1 className="mb-4 text-2xl">New password</h1>
+      <PageHead title="New password" />
       {loaderData.must && <Notice>Your password was set by a lead. Choose one of your own before you go on.</Notice>}
       <Form
         method="post"

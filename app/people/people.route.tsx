@@ -3,8 +3,11 @@ import { Form, Link, redirect } from "react-router";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
+import { Disclosure } from "~/ui/disclosure";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
+import { Section } from "~/ui/section";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/people.route";
@@ -60,10 +63,14 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
   return (
     <div className="grid gap-6 lg:grid-cols-[1fr_21rem]">
       <div className="min-w-0">
-        <p className="text-sm">
-          <Link to="/book">Book</Link>
-        </p>
-        <h1 className="mt-1 mb-4 text-2xl">People</h1>
+        <PageHead
+          back={
+            <>
+              <Link to="/book">Book</Link>
+            </>
+          }
+          title="People"
+        />
         <ul className="space-y-3">
           {loaderData.people.map((person) => (
             <PersonCard
@@ -124,10 +131,15 @@ function PersonCard({ person, today, answer }: { person: people.PersonView; toda
           ))}
         </ul>
       )}
-      <details className="mt-2" open={answer !== undefined}>
-        <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">
-          Change <span className="sr-only">{person.name}</span>
-        </summary>
+      <Disclosure
+        title={
+          <>
+            Change <span className="sr-only">{person.name}</span>
+          </>
+        }
+        open={answer !== undefined}
+        className="mt-2"
+      >
         <div className="mt-2 space-y-4">
           <Form method="post" className="flex flex-wrap gap-2">
             <input type="hidden" name="person" value={person.id} />
@@ -141,7 +153,7 @@ function PersonCard({ person, today, answer }: { person: people.PersonView; toda
           <ResetForm person={person.id} answer={answer} />
           <GrantForm person={person.id} answer={answer} />
         </div>
-      </details>
+      </Disclosure>
     </li>
   );
 }
@@ -195,10 +207,7 @@ function AddPerson({ answer }: { answer: Answer }) {
     defaultValue: { role: "technician" },
   });
   return (
-    <section aria-labelledby="add" className="panel self-start p-4">
-      <h2 id="add" className="mb-3 text-lg">
-        Add a person
-      </h2>
+    <Section id="add" title="Add a person" panel className="self-start">
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
         {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <input type="hidden" name="intent" value="add" />
@@ -220,6 +229,6 @@ function AddPerson({ answer }: { answer: Answer }) {
         />
         <SubmitButton>Add</SubmitButton>
       </Form>
-    </section>
+    </Section>
   );
 }

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
+import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/compare.route";
 import { versionsOf, writtenVersion } from "./drafts.server";
@@ -33,12 +34,18 @@ export default function Compare({ loaderData }: Route.ComponentProps) {
   const reason = versions.find((one) => one.version === to);
   return (
     <div className="max-w-4xl">
-      <p className="text-sm">
-        <Link to="/book/procedures">Procedures</Link> · <Link to={`/book/procedures/${id}`}>{title}</Link>
-      </p>
-      <h1 className="mt-1 text-2xl">
-        From version {from} to {to}
-      </h1>
+      <PageHead
+        back={
+          <>
+            <Link to="/book/procedures">Procedures</Link> · <Link to={`/book/procedures/${id}`}>{title}</Link>
+          </>
+        }
+        title={
+          <>
+            From version {from} to {to}
+          </>
+        }
+      />
       {reason?.why && (
         <p className="mt-1">
           {reason.by}: {reason.why}

@@ -14,6 +14,7 @@ import { emptyStep } from "~/procedures/editor/step-fields";
 import { StepList } from "~/procedures/editor/step-list";
 import { STEP_KINDS } from "~/procedures/editor/step-words";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/draft.route";
 import { dropDraft, getDraft, publishDraft, saveDraft } from "./drafts.server";
@@ -69,26 +70,27 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
   const errors = mends.filter((one) => one.severity === "error").length;
   return (
     <>
-      <p className="text-sm">
-        <Link to="/book/procedures">Procedures</Link>
-      </p>
-      <div className="mt-1 mb-4 flex flex-wrap items-end justify-between gap-3">
-        <div className="min-w-0">
-          <h1 className="text-2xl wrap-anywhere">{procedure.title || "(no title)"}</h1>
-          <p className="text-ink-soft">
+      <PageHead
+        back={
+          <>
+            <Link to="/book/procedures">Procedures</Link>
+          </>
+        }
+        title={procedure.title || "(no title)"}
+        subtitle={
+          <>
             Draft of version {procedure.version}{" "}
             <span role="status">{problem ? "" : saved ? "· saved" : "· saving …"}</span>
-          </p>
-        </div>
-        <div className="flex flex-wrap gap-2">
-          <Link to={`/practice/${procedure.id}?draft=${loaderData.id}`} className="btn">
-            Try it
-          </Link>
-          <button type="button" className="btn" aria-pressed={chosen === null} onClick={() => setChosen(null)}>
-            Everything but steps
-          </button>
-        </div>
-      </div>
+          </>
+        }
+      >
+        <Link to={`/practice/${procedure.id}?draft=${loaderData.id}`} className="btn">
+          Try it
+        </Link>
+        <button type="button" className="btn" aria-pressed={chosen === null} onClick={() => setChosen(null)}>
+          Everything but steps
+        </button>
+      </PageHead>
       {problem && <Notice tone="problem">{problem}</Notice>}
       {refused && <Notice tone="problem">{refused}</Notice>}
       <div className="grid gap-6 md:grid-cols-[17rem_1fr] xl:grid-cols-[18rem_1fr_17rem]">

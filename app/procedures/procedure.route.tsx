@@ -7,11 +7,14 @@ import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { STEP_KINDS, stepWords, triggerWords, whenWords } from "~/procedures/editor/step-words";
+import { Disclosure } from "~/ui/disclosure";
 import { familyName } from "~/ui/family-glyph";
 import { StepFigure } from "~/ui/figure";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 import { SafetySign } from "~/ui/safety-sign";
+import { Section } from "~/ui/section";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/procedure.route";
@@ -51,20 +54,26 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
   return (
     <div className="grid gap-6 lg:grid-cols-[1fr_18rem]">
       <div className="min-w-0">
-        <p className="text-sm">
-          <Link to="/book">Book</Link> · <Link to="/book/procedures">Procedures</Link>
-        </p>
-        <h1 className="mt-1 text-2xl">{procedure.title}</h1>
-        <p className="text-ink-soft">
-          {familyName(procedure.family)}, version <span className="figure">{procedure.version}</span> · {procedure.who}{" "}
-          · <span className="figure">{procedure.minutes.handsOn} min</span>
-          {procedure.minutes.waiting > 0 && (
+        <PageHead
+          back={
             <>
-              {" "}
-              and <span className="figure">{procedure.minutes.waiting} min</span> waiting
+              <Link to="/book">Book</Link> · <Link to="/book/procedures">Procedures</Link>
             </>
-          )}
-        </p>
+          }
+          title={procedure.title}
+          subtitle={
+            <>
+              {familyName(procedure.family)}, version <span className="figure">{procedure.version}</span> ·{" "}
+              {procedure.who} · <span className="figure">{procedure.minutes.handsOn} min</span>
+              {procedure.minutes.waiting > 0 && (
+                <>
+                  {" "}
+                  and <span className="figure">{procedure.minutes.waiting} min</span> waiting
+                </>
+              )}
+            </>
+          }
+        />
         <p className="mt-3">{procedure.summary}</p>
         <p className="mt-3">
           <strong>Comes due:</strong> {procedure.plan.triggers.map(triggerWords).join(", or ")}
@@ -123,10 +132,7 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
           </Form>
         </div>
         <CopyForm title={procedure.title} answer={actionData} />
-        <section aria-labelledby="versions" className="panel p-4">
-          <h2 id="versions" className="text-lg">
-            Versions
-          </h2>
+        <Section id="versions" title="Versions" panel>
           <ul className="mt-1 space-y-2 text-sm">
             {versions.map((one, i) => (
               <li key={one.version} className="wrap-anywhere">
@@ -147,7 +153,7 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
               </li>
             ))}
           </ul>
-        </section>
+        </Section>
       </aside>
     </div>
   );
@@ -186,8 +192,7 @@ function CopyForm({ title, answer }: { title: string; answer: FormAnswer | undef
     defaultValue: { title },
   });
   return (
-    <details className="panel p-4" open={answer?.form === "copy"}>
-      <summary className="min-h-8 font-semibold">Duplicate for a model</summary>
+    <Disclosure title="Duplicate for a model" look="strong" open={answer?.form === "copy"} className="panel p-4">
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate} className="mt-2">
         {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <input type="hidden" name="intent" value="copy" />
@@ -195,6 +200,6 @@ function CopyForm({ title, answer }: { title: string; answer: FormAnswer | undef
         <TextField field={fields.id} label="Short name" hint="Small letters, digits and hyphens." />
         <SubmitButton>Duplicate</SubmitButton>
       </Form>
-    </details>
+    </Disclosure>
   );
 }

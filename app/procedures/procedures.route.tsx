@@ -5,8 +5,11 @@ import { fileText } from "~/kit/server/file-text.server";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
+import { Disclosure } from "~/ui/disclosure";
 import { FAMILIES, FamilyGlyph, familyName } from "~/ui/family-glyph";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
+import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/procedures.route";
 import { importDraft, listDrafts } from "./drafts.server";
@@ -41,10 +44,14 @@ export default function Procedures({ loaderData, actionData }: Route.ComponentPr
   const { procedures, drafts, q, family } = loaderData;
   return (
     <div className="max-w-4xl">
-      <p className="text-sm">
-        <Link to="/book">Book</Link>
-      </p>
-      <h1 className="mt-1 mb-3 text-2xl">Procedures</h1>
+      <PageHead
+        back={
+          <>
+            <Link to="/book">Book</Link>
+          </>
+        }
+        title="Procedures"
+      />
       <Form method="get" className="mb-4 flex flex-wrap items-end gap-3">
         <div className="min-w-52 flex-1">
           <label htmlFor="q" className="block text-sm font-semibold">
@@ -73,10 +80,7 @@ export default function Procedures({ loaderData, actionData }: Route.ComponentPr
         </div>
         <button className="btn">Show</button>
       </Form>
-      <details className="mb-4" open={problem !== null}>
-        <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">
-          Take in a procedure as JSON
-        </summary>
+      <Disclosure title="Take in a procedure as JSON" open={problem !== null} className="mb-4">
         {problem && <Notice tone="problem">{problem}</Notice>}
         <Form method="post" encType="multipart/form-data" className="mt-2 flex flex-wrap items-end gap-3">
           <div>
@@ -87,12 +91,9 @@ export default function Procedures({ loaderData, actionData }: Route.ComponentPr
           </div>
           <button className="btn">Begin a draft with it</button>
         </Form>
-      </details>
+      </Disclosure>
       {drafts.length > 0 && (
-        <section aria-labelledby="drafts" className="mb-5">
-          <h2 id="drafts" className="mb-1 text-lg">
-            Drafts
-          </h2>
+        <Section id="drafts" title="Drafts" className="mb-5">
           <ul className="panel divide-y divide-line border-2 border-ink">
             {drafts.map((draft) => (
               <li key={draft.id} className="relative px-3 py-2.5 hover:bg-sunken">
@@ -105,7 +106,7 @@ export default function Procedures({ loaderData, actionData }: Route.ComponentPr
               </li>
             ))}
           </ul>
-        </section>
+        </Section>
       )}
       {procedures.length === 0 ? (
         <p className="panel p-6">

@@ -1,4 +1,3 @@
-import { clockTime } from "@core";
 import { Form, Link, useNavigation } from "react-router";
 
 import { listDue } from "~/duties/due.server";
@@ -13,8 +12,10 @@ import { openReports } from "~/machines/reports.server";
 import { listSites } from "~/machines/sites/sites.server";
 import { actorOf } from "~/people/session.server";
 import { glanceAt } from "~/round/day/day.server";
+import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/round.route";
+import { Glance, NothingDue, OutOfService, Reported } from "./round-parts";
 
 export const meta: Route.MetaFunction = () => [{ title: "Round – Humble Hound" }];
 
@@ -46,11 +47,7 @@ export default function Round({ loaderData }: Route.ComponentProps) {
   const busy = useNavigation().state === "loading";
   return (
     <div aria-busy={busy}>
-      <div className="mb-5 flex flex-wrap items-end justify-between gap-4">
-        <div>
-          <h1 className="text-2xl">Round</h1>
-          <p className="text-ink-soft">What needs you now, the longest waiting first.</p>
-        </div>
+      <PageHead title="Round" subtitle="What needs you now, the longest waiting first.">
         <Form method="get" className="flex items-end gap-2">
           <div>
             <label htmlFor="site" className="block text-sm font-semibold">
@@ -75,118 +72,15 @@ export default function Round({ loaderData }: Route.ComponentProps) {
             <button className="btn">Show</button>
           </noscript>
         </Form>
-      </div>
+      </PageHead>
 
-      {glance && (
-        <section
-          aria-labelledby="today"
-          className="panel mb-6 flex flex-wrap items-center justify-between gap-x-6 gap-y-3 border-l-8 border-l-tan-fill p-4"
-        >
-          <div className="min-w-0">
-            <h2 id="today" className="text-lg">
-              Today
-            </h2>
-            <p className="wrap-anywhere">
-              {glance.duties === 0 ? (
-                "Nothing is on your day yet."
-              ) : (
-                <>
-                  {glance.duties} {glance.duties === 1 ? "duty" : "duties"} at {glance.sites}{" "}
-                  {glance.sites === 1 ? "site" : "sites"}
-                  {glance.endAt !== null && (
-                    <>
-                      , back at <strong className="figure">{clockTime(glance.endAt)}</strong>
-                    </>
-                  )}
-                  {glance.next && glance.status !== "ended" && (
-                    <>
-                      {" "}
-                      · next {glance.next.name}, <span className="figure">{clockTime(glance.next.arrive)}</span>
-                    </>
-                  )}
-                </>
-              )}
-            </p>
-          </div>
-          {lead && (
-            <Link to="/round/week" className="btn">
-              The week
-            </Link>
-          )}
-          <Link to="/round/day" className="btn btn-main">
-            {glance.duties === 0 ? "Plan the day" : glance.status === "started" ? "Go on with the day" : "Open the day"}
-          </Link>
-        </section>
-      )}
+      <Glance glance={glance} lead={lead} />
 
-      {holds.length > 0 && (
-        <section aria-labelledby="out-of-service" className="mb-6">
-          <h2 id="out-of-service" className="mb-2 text-lg">
-            Out of service
-          </h2>
-          <ul className="panel divide-y divide-line border-2 border-ink">
-            {holds.map((hold) => (
-              <li key={hold.id} className="relative px-3 py-2 hover:bg-sunken">
-                <p className="font-semibold wrap-anywhere">
-                  <span aria-hidden="true">! </span>
-                  {hold.reason}
-                </p>
-                <p className="text-sm text-ink-soft wrap-anywhere">
-                  <Link to={`/machines/${hold.machineId}`} className="after:absolute after:inset-0">
-                    {hold.machineName}
-                  </Link>
-                  , {hold.siteName} · {hold.byName},{" "}
-                  <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span>
-                </p>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      <OutOfService holds={holds} />
 
-      {reports.length > 0 && (
-        <section aria-labelledby="reported" className="mb-6">
-          <h2 id="reported" className="mb-2 text-lg">
-            Reported by operators
-          </h2>
-          <ul className="panel divide-y divide-line border-2 border-ink">
-            {reports.map((report) => (
-              <li key={report.id} className="relative px-3 py-2 hover:bg-sunken">
-                <p className="wrap-anywhere">
-                  {report.stopped ? <strong>Machine stopped: </strong> : null}
-                  {report.text}
-                </p>
-                <p className="text-sm text-ink-soft wrap-anywhere">
-                  <Link to={`/machines/${report.machineId}`} className="after:absolute after:inset-0">
-                    {report.machineName}
-                  </Link>
-                  , {report.siteName} · {report.name},{" "}
-                  <span className="figure">{new Date(report.loggedAt).toISOString().slice(0, 10)}</span>
-                </p>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      <Reported reports={reports} />
 
-      {rows.length === 0 && (
-        <div className="panel p-6">
-          {machines === 0 ? (
-            <>
-              <p className="text-lg font-semibold">No machines yet.</p>
-              <p className="mt-1">Import your machine register first: their duties come from it.</p>
-              <Link to="/machines/import" className="btn btn-main mt-4">
-                Import machines
-              </Link>
-            </>
-          ) : (
-            <>
-              <p className="text-lg font-semibold">Nothing is due{siteId ? " at this site" : ""}.</p>
-              <p className="mt-1">Duties show up here when their notice begins.</p>
-            </>
-          )}
-        </div>
-      )}
+      <NothingDue rows={rows} machines={machines} siteId={siteId} />
 
       {GROUPS.map(({ states, title }) => {
         const group = rows.filter((row) => (states as readonly string[]).includes(row.state));

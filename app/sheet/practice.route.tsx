@@ -1,4 +1,5 @@
 import { foldRun, missingSteps, nextSteps, type RunEvent, type RunEventBody, sheetSteps, type StepRef } from "@core";
+import type { Dispatch, SetStateAction } from "react";
 import { useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { v7 as uuidv7 } from "uuid";
@@ -80,37 +81,15 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
             Nothing here is logged; no stock moves, nothing becomes due.
           </Notice>
         </div>
-        <div className="mb-4 flex flex-wrap items-center gap-x-5">
-          {procedure.options.map((option) => (
-            <label key={option.id} className="flex min-h-11 items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-5 accent-(--fill)"
-                checked={options.includes(option.id)}
-                onChange={(event) =>
-                  setOptions(
-                    event.target.checked ? [...options, option.id] : options.filter((one) => one !== option.id),
-                  )
-                }
-              />
-              {option.name}
-            </label>
-          ))}
-          <button type="button" className="btn" onClick={() => setAhead(ahead + 5 * 60_000)}>
-            Let 5 minutes pass
-          </button>
-          <button
-            type="button"
-            className="btn"
-            aria-disabled={entries.length === 0}
-            onClick={() => setEntries(entries.slice(0, -1))}
-          >
-            Undo
-          </button>
-          <button type="button" className="btn" onClick={() => setEntries([])}>
-            Begin again
-          </button>
-        </div>
+        <PracticeChoices
+          procedure={procedure}
+          options={options}
+          setOptions={setOptions}
+          setAhead={setAhead}
+          ahead={ahead}
+          entries={entries}
+          setEntries={setEntries}
+        />
         <div className="grid gap-6 lg:grid-cols-[1fr_19rem]">
           <div>
             {shown ? (
@@ -162,5 +141,56 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
         </div>
       </div>
     </SheetFactsProvider>
+  );
+}
+
+/** What the invented machine has, and how fast its clocks run. */
+function PracticeChoices({
+  procedure,
+  options,
+  setOptions,
+  setAhead,
+  ahead,
+  entries,
+  setEntries,
+}: {
+  procedure: Route.ComponentProps["loaderData"]["procedure"];
+  options: string[];
+  setOptions: Dispatch<SetStateAction<string[]>>;
+  setAhead: Dispatch<SetStateAction<number>>;
+  ahead: number;
+  entries: RunEvent[];
+  setEntries: Dispatch<SetStateAction<RunEvent[]>>;
+}) {
+  return (
+    <div className="mb-4 flex flex-wrap items-center gap-x-5">
+      {procedure.options.map((option) => (
+        <label key={option.id} className="flex min-h-11 items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-5 accent-(--fill)"
+            checked={options.includes(option.id)}
+            onChange={(event) =>
+              setOptions(event.target.checked ? [...options, option.id] : options.filter((one) => one !== option.id))
+            }
+          />
+          {option.name}
+        </label>
+      ))}
+      <button type="button" className="btn" onClick={() => setAhead(ahead + 5 * 60_000)}>
+        Let 5 minutes pass
+      </button>
+      <button
+        type="button"
+        className="btn"
+        aria-disabled={entries.length === 0}
+        onClick={() => setEntries(entries.slice(0, -1))}
+      >
+        Undo
+      </button>
+      <button type="button" className="btn" onClick={() => setEntries([])}>
+        Begin again
+      </button>
+    </div>
   );
 }

@@ -12,6 +12,7 @@ import { outbox } from "~/sheet/log/outbox";
 import { type CustomerSignature, loadSheet, signSheet } from "~/sheet/log/sheets.server";
 import { AreaField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/sign.route";
@@ -78,11 +79,15 @@ export default function Sign({ loaderData, actionData }: Route.ComponentProps) {
   const [drawing, setDrawing] = useState("");
   return (
     <div className="mx-auto max-w-2xl">
-      <p className="text-sm">
-        <Link to={`/sheet/${sheetId}`}>Back to the sheet</Link>
-      </p>
-      <h1 className="mt-1 text-2xl">Sign: {title}</h1>
-      <p className="mb-4 text-ink-soft wrap-anywhere">{machine}</p>
+      <PageHead
+        back={
+          <>
+            <Link to={`/sheet/${sheetId}`}>Back to the sheet</Link>
+          </>
+        }
+        title={<>Sign: {title}</>}
+        subtitle={machine}
+      />
       {unsent > 0 && (
         <Notice title={`${unsent} not sent yet`}>
           Signing needs everything at the server first. It goes by itself as soon as there is a connection.

@@ -7,6 +7,8 @@ import { logError } from "~/kit/server/log.server";
 import { served } from "~/kit/server/served.server";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
+import { Table } from "~/ui/table";
 
 import type { Route } from "./+types/import-result.route";
 import { applyImport, claimImport, getImport } from "./imports.server";
@@ -53,10 +55,14 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
   }, [status, revalidate]);
   return (
     <div className="max-w-4xl">
-      <p className="text-sm">
-        <Link to="/machines">Machines</Link> · <Link to="/machines/import">Import</Link>
-      </p>
-      <h1 className="mt-1 mb-4 text-2xl wrap-anywhere">{fileName}</h1>
+      <PageHead
+        back={
+          <>
+            <Link to="/machines">Machines</Link> · <Link to="/machines/import">Import</Link>
+          </>
+        }
+        title={fileName}
+      />
       {actionData?.message && <Notice tone="problem">{actionData.message}</Notice>}
       {status === "failed" && (
         <Notice tone="problem" title="The import failed">
@@ -117,26 +123,24 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
               {faultCount > SHOWN_FAULTS ? `first ${SHOWN_FAULTS} of ${faultCount}` : faultCount}
             </span>
           </h2>
-          <div className="panel overflow-x-auto p-3" tabIndex={0} role="region" aria-label="Faults in the file">
-            <table className="table-plain">
-              <thead>
-                <tr>
-                  <th scope="col">Line</th>
-                  <th scope="col">Column</th>
-                  <th scope="col">Reason</th>
+          <Table caption="Faults in the file" panel>
+            <thead>
+              <tr>
+                <th scope="col">Line</th>
+                <th scope="col">Column</th>
+                <th scope="col">Reason</th>
+              </tr>
+            </thead>
+            <tbody>
+              {faults.map((fault, i) => (
+                <tr key={i}>
+                  <td className="figure">{fault.line}</td>
+                  <td className="figure">{fault.column}</td>
+                  <td>{fault.reason}</td>
                 </tr>
-              </thead>
-              <tbody>
-                {faults.map((fault, i) => (
-                  <tr key={i}>
-                    <td className="figure">{fault.line}</td>
-                    <td className="figure">{fault.column}</td>
-                    <td>{fault.reason}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+              ))}
+            </tbody>
+          </Table>
         </section>
       )}
     </div>

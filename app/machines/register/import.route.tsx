@@ -7,6 +7,7 @@ import { form, formAction } from "~/kit/server/form-action.server";
 import { COLUMNS } from "~/machines/machines.server";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/import.route";
 import { checkImport } from "./imports.server";
@@ -29,10 +30,14 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
   const problem = allFaults(answerTo(actionData, "check"));
   return (
     <div className="max-w-3xl">
-      <p className="text-sm">
-        <Link to="/machines">Machines</Link>
-      </p>
-      <h1 className="mt-1 mb-4 text-2xl">Import machines</h1>
+      <PageHead
+        back={
+          <>
+            <Link to="/machines">Machines</Link>
+          </>
+        }
+        title="Import machines"
+      />
       {problem && <Notice tone="problem">{problem}</Notice>}
       <Form method="post" encType="multipart/form-data" className="panel mt-3 p-5">
         <label htmlFor="file" className="mb-1 block font-semibold">

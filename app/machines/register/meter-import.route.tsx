@@ -6,6 +6,8 @@ import { fileText } from "~/kit/server/file-text.server";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
+import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/meter-import.route";
 import { importReadings, METER_COLUMNS } from "./meter-csv.server";
@@ -32,10 +34,14 @@ export default function MeterImport({ loaderData, actionData }: Route.ComponentP
   const problem = allFaults(answerTo(actionData, "take"));
   return (
     <div className="max-w-3xl">
-      <p className="text-sm">
-        <Link to="/machines">Machines</Link>
-      </p>
-      <h1 className="mt-1 mb-4 text-2xl">Meter readings from a file</h1>
+      <PageHead
+        back={
+          <>
+            <Link to="/machines">Machines</Link>
+          </>
+        }
+        title="Meter readings from a file"
+      />
       {problem && <Notice tone="problem">{problem}</Notice>}
       {result && (
         <Notice
@@ -64,10 +70,7 @@ export default function MeterImport({ loaderData, actionData }: Route.ComponentP
         </p>
       </Form>
       {result && result.faults.length > 0 && (
-        <section className="panel mt-4 overflow-x-auto p-4" aria-labelledby="faults">
-          <h2 id="faults" className="mb-2 text-lg">
-            Faults
-          </h2>
+        <Section id="faults" title="Faults" panel className="mt-4 overflow-x-auto">
           <table className="table-plain text-sm">
             <thead>
               <tr>
@@ -86,7 +89,7 @@ export default function MeterImport({ loaderData, actionData }: Route.ComponentP
               ))}
             </tbody>
           </table>
-        </section>
+        </Section>
       )}
     </div>
   );

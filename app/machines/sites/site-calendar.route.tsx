@@ -5,6 +5,7 @@ import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { listLinks, makeLink, revokeOwnLink } from "~/kit/server/links.server";
 import { served } from "~/kit/server/served.server";
 import { CalendarLinks } from "~/ui/calendar-links";
+import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/site-calendar.route";
 import { getSite } from "./sites.server";
@@ -35,13 +36,15 @@ export default function SiteCalendar({ loaderData, actionData }: Route.Component
   const { site, links } = loaderData;
   return (
     <div className="mx-auto max-w-3xl">
-      <p className="text-sm">
-        <Link to={`/sites/${site.id}`}>{site.name}</Link>
-      </p>
-      <h1 className="mt-1 text-2xl">Calendar of the site</h1>
-      <p className="text-ink-soft">
-        All duties here on the day they are put on, else due: for the customer's own calendar program (iCalendar).
-      </p>
+      <PageHead
+        back={
+          <>
+            <Link to={`/sites/${site.id}`}>{site.name}</Link>
+          </>
+        }
+        title="Calendar of the site"
+        subtitle="All duties here on the day they are put on, else due: for the customer's own calendar program (iCalendar)."
+      />
       <section className="panel mt-4 p-4" aria-label="Addresses">
         <CalendarLinks links={links} made={actionData?.result ?? null} />
       </section>

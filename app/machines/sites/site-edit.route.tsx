@@ -4,6 +4,7 @@ import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { AreaField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/site-edit.route";
@@ -56,10 +57,14 @@ export default function SiteEdit({ loaderData, actionData }: Route.ComponentProp
   });
   return (
     <div className="mx-auto max-w-3xl">
-      <p className="text-sm">
-        <Link to={`/sites/${site.id}`}>{site.name}</Link>
-      </p>
-      <h1 className="mt-1 mb-4 text-2xl">Change the site</h1>
+      <PageHead
+        back={
+          <>
+            <Link to={`/sites/${site.id}`}>{site.name}</Link>
+          </>
+        }
+        title="Change the site"
+      />
       <Form
         method="post"
         id={siteForm.id}

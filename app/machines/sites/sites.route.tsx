@@ -3,6 +3,7 @@ import { Form, Link } from "react-router";
 import { wordsSchema } from "~/kit/forms/search-schemas";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
+import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/sites.route";
 import { findSites } from "./sites.server";
@@ -20,10 +21,14 @@ export default function Sites({ loaderData }: Route.ComponentProps) {
   const { rows, next, q } = loaderData;
   return (
     <>
-      <p className="text-sm">
-        <Link to="/machines">Machines</Link>
-      </p>
-      <h1 className="mt-1 mb-4 text-2xl">Sites</h1>
+      <PageHead
+        back={
+          <>
+            <Link to="/machines">Machines</Link>
+          </>
+        }
+        title="Sites"
+      />
       <Form method="get" role="search" className="mb-4 flex items-end gap-2">
         <div className="min-w-52 flex-1">
           <label htmlFor="q" className="block text-sm font-semibold">

@@ -1,5 +1,7 @@
 import { checkProcedure, type LintFinding, lintProcedure, must, type Procedure } from "@core";
 
+import { Section } from "~/ui/section";
+
 export interface Mend extends LintFinding {
   /** The reference fault's own place, when it is none of the linter's. */
   path?: string;
@@ -25,10 +27,7 @@ export function mendsOf(procedure: Procedure): Mend[] {
 /** The linter, live beside the editor. */
 export function LintPanel({ mends, onChoose }: { mends: readonly Mend[]; onChoose: (step: string) => void }) {
   return (
-    <section aria-labelledby="lint" className="panel p-4">
-      <h2 id="lint" className="text-lg">
-        {mends.length === 0 ? "Nothing to mend" : `${mends.length} to mend`}
-      </h2>
+    <Section id="lint" title={mends.length === 0 ? "Nothing to mend" : `${mends.length} to mend`} panel>
       <ul className="mt-1 space-y-2 text-sm" aria-live="polite">
         {mends.map((one, i) => (
           <li key={i} className="border-l-4 border-line pl-2">
@@ -46,6 +45,6 @@ export function LintPanel({ mends, onChoose }: { mends: readonly Mend[]; onChoos
           </li>
         ))}
       </ul>
-    </section>
+    </Section>
   );
 }

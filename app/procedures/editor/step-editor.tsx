@@ -1,6 +1,8 @@
 import type { Step } from "@core";
 import { useState } from "react";
 
+import { Disclosure } from "~/ui/disclosure";
+
 import { COMMON_FIELDS, type FieldSpec, fieldText, fieldValue, KIND_FIELDS, RARE_FIELDS } from "./step-fields";
 import { STEP_KINDS } from "./step-words";
 
@@ -29,12 +31,9 @@ export function StepEditor({ step, onChange }: { step: Step; onChange: (step: St
       </p>
       {fields(COMMON_FIELDS)}
       {fields(KIND_FIELDS[step.kind])}
-      <details open={rare}>
-        <summary className="inline-block min-h-11 py-2 underline decoration-dotted underline-offset-4">
-          Conditions, materials, parts that come off, schematic
-        </summary>
+      <Disclosure title="Conditions, materials, parts that come off, schematic" open={rare}>
         <div className="space-y-3">{fields(RARE_FIELDS)}</div>
-      </details>
+      </Disclosure>
     </div>
   );
 }

@@ -2,6 +2,8 @@ import { Form, Link } from "react-router";
 
 import { answerTo, typed } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { Disclosure } from "~/ui/disclosure";
+import { Section } from "~/ui/section";
 
 /** What can be done with a day: proposed, planned, started, handed over, ended. */
 export function DayTools(props: {
@@ -23,10 +25,7 @@ export function DayTools(props: {
   if (status === "ended") return <p className="panel p-4">This day has ended.</p>;
   return (
     <>
-      <section aria-labelledby="do" className="panel space-y-3 p-4">
-        <h2 id="do" className="text-lg">
-          The day
-        </h2>
+      <Section id="do" title="The day" panel className="space-y-3">
         {status === "open" && props.today && !props.empty && <Act intent="started" label="Start the day" main />}
         {status === "started" && !props.there && <Act intent="ended" label="End the day" />}
         <Act intent="propose" label="Propose a round" main={props.empty} />
@@ -45,12 +44,9 @@ export function DayTools(props: {
             </button>
           </p>
         )}
-      </section>
+      </Section>
 
-      <section aria-labelledby="hours" className="panel p-4">
-        <h2 id="hours" className="mb-2 text-lg">
-          Hours
-        </h2>
+      <Section id="hours" title="Hours" panel>
         <Form method="post" className="grid grid-cols-3 gap-2">
           <Small name="start" label="From" defaultValue={props.start} error={hours.errors.start} />
           <Small name="end" label="Until" defaultValue={props.end} error={hours.errors.end} />
@@ -65,10 +61,14 @@ export function DayTools(props: {
             Set the hours
           </button>
         </Form>
-      </section>
+      </Section>
 
-      <details className="panel p-4" open={emergency.refused ? true : undefined}>
-        <summary className="min-h-8 font-semibold">Emergency call</summary>
+      <Disclosure
+        title="Emergency call"
+        look="strong"
+        open={emergency.refused ? true : undefined}
+        className="panel p-4"
+      >
         <Form method="post" className="mt-2 space-y-2">
           <Small
             name="tag"
@@ -94,11 +94,10 @@ export function DayTools(props: {
             Put it on the day
           </button>
         </Form>
-      </details>
+      </Disclosure>
 
       {!props.empty && props.colleagues.length > 0 && (
-        <details className="panel p-4">
-          <summary className="min-h-8 font-semibold">Hand the rest over</summary>
+        <Disclosure title="Hand the rest over" look="strong" className="panel p-4">
           <Form method="post" className="mt-2 space-y-2">
             <label className="block text-sm font-semibold" htmlFor="to">
               To
@@ -114,7 +113,7 @@ export function DayTools(props: {
               Hand over
             </button>
           </Form>
-        </details>
+        </Disclosure>
       )}
     </>
   );

@@ -14,6 +14,7 @@ import { actorById, colleaguesOf } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
 import { loadProgress } from "~/stores/load/load.server";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 import { useHydrated } from "~/ui/use-hydrated";
 import { Why } from "~/ui/why";
 
@@ -233,25 +234,24 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
       <p className="no-print text-sm">
         <Link to="/round">Round</Link>
       </p>
-      <div className="mt-1 mb-4 flex flex-wrap items-end justify-between gap-3">
-        <div>
-          <h1 className="text-2xl">{dayInWords(on)}</h1>
-          <p className="text-ink-soft wrap-anywhere">
+      <PageHead
+        title={dayInWords(on)}
+        subtitle={
+          <>
             {view.person.name}
             {on === view.today ? ", today" : ""} · <span className="figure">{clockTime(day.startMinute)}</span> to{" "}
             <span className="figure">{clockTime(day.endMinute)}</span>
             {day.technicians > 1 && `, ${day.technicians} people`}
-          </p>
-        </div>
-        <nav aria-label="Days" className="no-print flex gap-2">
-          <Link to={query({ on: addDays(on, -1) })} className="btn">
-            Day before
-          </Link>
-          <Link to={query({ on: addDays(on, 1) })} className="btn">
-            Day after
-          </Link>
-        </nav>
-      </div>
+          </>
+        }
+      >
+        <Link to={query({ on: addDays(on, -1) })} className="btn">
+          Day before
+        </Link>
+        <Link to={query({ on: addDays(on, 1) })} className="btn">
+          Day after
+        </Link>
+      </PageHead>
 
       {actionData?.message && <Notice tone="problem">{actionData.message}</Notice>}
       {actionData?.said && <Notice>{actionData.said}</Notice>}

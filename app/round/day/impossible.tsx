@@ -2,6 +2,7 @@ import { changeInWords, clockTime, type DayPlan, type DayProblem } from "@core";
 import { Form } from "react-router";
 
 import { inHours } from "~/kit/days/day-time";
+import { Section } from "~/ui/section";
 
 import { useDayChanges } from "./use-day-changes";
 
@@ -22,10 +23,16 @@ export function Impossible({
 }) {
   const changes = useDayChanges(problem, plan);
   return (
-    <section aria-labelledby="collides" className="panel mb-5 border-2 border-ink p-4">
-      <h2 id="collides" className="text-lg">
-        <span aria-hidden="true">! </span>This day does not hold
-      </h2>
+    <Section
+      id="collides"
+      title={
+        <>
+          <span aria-hidden="true">! </span>This day does not hold
+        </>
+      }
+      panel
+      className="mb-5 border-2 border-ink"
+    >
       <ul className="mt-1 list-disc pl-5">
         {plan.conflicts.map((sentence) => (
           <li key={sentence} className="wrap-anywhere">
@@ -93,6 +100,6 @@ export function Impossible({
           </>
         )}
       </div>
-    </section>
+    </Section>
   );
 }

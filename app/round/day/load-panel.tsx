@@ -1,5 +1,7 @@
 import { Link } from "react-router";
 
+import { Section } from "~/ui/section";
+
 /** How far loading for the day has come; the list itself has a page of its own. */
 export function LoadPanel({
   lines,
@@ -14,10 +16,7 @@ export function LoadPanel({
 }) {
   if (lines === 0) return null;
   return (
-    <section aria-labelledby="load" className="panel p-4">
-      <h2 id="load" className="text-lg">
-        What to load
-      </h2>
+    <Section id="load" title="What to load" panel>
       <p className="mt-1">
         <span className="figure">{ticked}</span> of <span className="figure">{lines}</span> things are in the van.
         {short > 0 && (
@@ -32,6 +31,6 @@ export function LoadPanel({
       <Link to={href} className="btn mt-2 w-full">
         Open the load list
       </Link>
-    </section>
+    </Section>
   );
 }

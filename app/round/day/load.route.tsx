@@ -14,6 +14,7 @@ import { reserve } from "~/stores/ledger/stock.server";
 import { fetchForDay, giveBack, holdForDay, loadView } from "~/stores/load/load.server";
 import { LoadGroups } from "~/stores/load/load-groups";
 import { Notice } from "~/ui/notice";
+import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/load.route";
 import { daySearchSchema, fetchSchema, postponeSchema } from "./day-schemas";
@@ -140,10 +141,7 @@ export default function RoundLoad({ loaderData, actionData }: Route.ComponentPro
             personId={personId}
           />
           {solutions.length > 0 && (
-            <section aria-labelledby="solutions" className="panel mt-5 p-4">
-              <h2 id="solutions" className="text-lg">
-                Solutions to make up
-              </h2>
+            <Section id="solutions" title="Solutions to make up" panel className="mt-5">
               <p className="text-sm text-ink-soft">
                 Make them up before or on site; what goes into them is in the list above. Gloves and glasses; never two
                 products together.
@@ -157,13 +155,10 @@ export default function RoundLoad({ loaderData, actionData }: Route.ComponentPro
                   </li>
                 ))}
               </ul>
-            </section>
+            </Section>
           )}
           {onSite.length > 0 && (
-            <section aria-labelledby="on-site" className="panel mt-5 p-4">
-              <h2 id="on-site" className="text-lg">
-                Waits at the site
-              </h2>
+            <Section id="on-site" title="Waits at the site" panel className="mt-5">
               <ul className="mt-1 list-disc pl-5">
                 {onSite.map((one, i) => (
                   <li key={i}>
@@ -171,7 +166,7 @@ export default function RoundLoad({ loaderData, actionData }: Route.ComponentPro
                   </li>
                 ))}
               </ul>
-            </section>
+            </Section>
           )}
         </>
       )}

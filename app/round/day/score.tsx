@@ -2,6 +2,7 @@ import { clockTime, type DayProblem, type DayStop } from "@core";
 import clsx from "clsx";
 
 import { inHours } from "~/kit/days/day-time";
+import { Disclosure } from "~/ui/disclosure";
 
 import { Axis, Lane, percent, type Span } from "./axis";
 
@@ -158,12 +159,9 @@ export function Score({
             : `Not proven: no order is shorter than ${inHours(stop.schedule.lowerBound)}.`}
         </span>
       </figcaption>
-      <details className="mt-1">
-        <summary className="inline-block min-h-8 text-sm underline decoration-dotted underline-offset-4">
-          As a list
-        </summary>
+      <Disclosure title="As a list" className="mt-1" titleClass="text-sm">
         <StepTable stop={stop} duties={byId} longest={longest} />
-      </details>
+      </Disclosure>
     </figure>
   );
 }

@@ -22,6 +22,7 @@ import { useState } from "react";
 import { Form } from "react-router";
 
 import { inHours } from "~/kit/days/day-time";
+import { Section } from "~/ui/section";
 
 import { useOrderPlan } from "./use-order-plan";
 
@@ -55,10 +56,7 @@ export function StopOrder({
     if (over && active.id !== over.id) move(order.indexOf(String(active.id)), order.indexOf(String(over.id)));
   };
   return (
-    <section aria-labelledby="order" className="panel p-4">
-      <h2 id="order" className="text-lg">
-        Order of sites
-      </h2>
+    <Section id="order" title="Order of sites" panel>
       <DndContext
         id="stops"
         sensors={sensors}
@@ -112,7 +110,7 @@ export function StopOrder({
           </button>
         </Form>
       )}
-    </section>
+    </Section>
   );
 }
 

@@ -3,6 +3,7 @@ import { Form, Link } from "react-router";
 
 import { LeadMark } from "~/duties/lead-mark";
 import { inHours } from "~/kit/days/day-time";
+import { Disclosure } from "~/ui/disclosure";
 
 import type { DayDuty, DaySiteFacts } from "./day-problem.server";
 import { Score, type ScoreActual, type ScoreDuty } from "./score";
@@ -142,8 +143,7 @@ export function StopPanel(props: {
           </Form>
         )}
         {live && !here && !props.visited && (
-          <details>
-            <summary className="btn">Leave it out today</summary>
+          <Disclosure title="Leave it out today" look="button">
             <Form method="post" className="mt-2 flex flex-wrap items-end gap-2">
               <input type="hidden" name="site" value={stop.site} />
               <div>
@@ -156,7 +156,7 @@ export function StopPanel(props: {
                 Leave {siteName} out
               </button>
             </Form>
-          </details>
+          </Disclosure>
         )}
       </div>
     </section>

@@ -9,6 +9,7 @@ import { served } from "~/kit/server/served.server";
 import { depotSchema } from "~/round/day/day-schemas";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/ways.route";
@@ -49,10 +50,14 @@ export default function Ways({ loaderData, actionData }: Route.ComponentProps) {
   });
   return (
     <div className="max-w-3xl">
-      <p className="text-sm">
-        <Link to="/round/week">The week</Link>
-      </p>
-      <h1 className="mt-1 text-2xl">Ways</h1>
+      <PageHead
+        back={
+          <>
+            <Link to="/round/week">The week</Link>
+          </>
+        }
+        title="Ways"
+      />
       <Form
         method="post"
         id={depotForm.id}

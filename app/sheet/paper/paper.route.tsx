@@ -8,6 +8,7 @@ import { actorOf } from "~/people/session.server";
 import { outbox } from "~/sheet/log/outbox";
 import { loadSheet } from "~/sheet/log/sheets.server";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/paper.route";
@@ -64,13 +65,19 @@ export default function KeyIn({ loaderData }: Route.ComponentProps) {
   };
   return (
     <div className="max-w-3xl">
-      <p className="text-sm">
-        <Link to={`/sheet/${sheetId}`}>Back to the sheet</Link>
-      </p>
-      <h1 className="mt-1 text-2xl">Key in from paper</h1>
-      <p className="text-ink-soft wrap-anywhere">
-        {procedure.title}, {machine}
-      </p>
+      <PageHead
+        back={
+          <>
+            <Link to={`/sheet/${sheetId}`}>Back to the sheet</Link>
+          </>
+        }
+        title="Key in from paper"
+        subtitle={
+          <>
+            {procedure.title}, {machine}
+          </>
+        }
+      />
       <p className="my-3">
         Enter: next field. <kbd className="figure">x</kbd>: done, as it should be. <kbd className="figure">n</kbd>: not
         so. <kbd className="figure">s</kbd>: skipped. Empty lines stay open on the sheet.

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { figure } from "~/bench/calculator-why";
 import { toNumber } from "~/kit/forms/to-number";
 import { LimitRuler } from "~/sheet/limit-ruler";
+import { Disclosure } from "~/ui/disclosure";
 
 import { Actions } from "./actions";
 import { CalculatorInStep } from "./calculator-in-step";
@@ -118,10 +119,12 @@ export function MeasureStep(props: StepCardProps<"measure">) {
         </div>
       )}
       {definition.calculator && (
-        <details className="mb-4 border-2 border-line p-3" open={definition.calculator.kind !== "control-chart"}>
-          <summary className="min-h-11 font-semibold">
-            {definition.calculator.kind === "control-chart" ? "Control chart of the last services" : "Work it out"}
-          </summary>
+        <Disclosure
+          title={definition.calculator.kind === "control-chart" ? "Control chart of the last services" : "Work it out"}
+          look="strong"
+          open={definition.calculator.kind !== "control-chart"}
+          className="mb-4 border-2 border-line p-3"
+        >
           <CalculatorInStep
             calculator={definition.calculator}
             unit={definition.unit}
@@ -135,7 +138,7 @@ export function MeasureStep(props: StepCardProps<"measure">) {
               setTexts(Object.fromEntries(all.slice(0, points.length).map((value, i) => [i, String(value)])))
             }
           />
-        </details>
+        </Disclosure>
       )}
       {open && <InstrumentField {...instrument} />}
       {out && definition.advice?.[out] && (
@@ -162,10 +165,7 @@ export function MeasureStep(props: StepCardProps<"measure">) {
         </fieldset>
       )}
       {out && open && definition.retest && (
-        <details className="mb-4">
-          <summary className="inline-block min-h-11 underline decoration-dotted underline-offset-4">
-            It cannot be brought within limits
-          </summary>
+        <Disclosure title="It cannot be brought within limits" className="mb-4">
           <label htmlFor="leaving" className="mt-1 block font-semibold">
             Why is it left so?
           </label>
@@ -186,7 +186,7 @@ export function MeasureStep(props: StepCardProps<"measure">) {
               Leave it
             </button>
           </div>
-        </details>
+        </Disclosure>
       )}
       {open && (
         <Actions>

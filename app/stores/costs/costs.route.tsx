@@ -7,7 +7,10 @@ import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { StoreNav } from "~/stores/items/store-nav";
 import { rateSchema } from "~/stores/items/stores-schemas";
+import { PageHead } from "~/ui/page-head";
 import { PlainField } from "~/ui/plain-field";
+import { Section } from "~/ui/section";
+import { Table } from "~/ui/table";
 import { useHydrated } from "~/ui/use-hydrated";
 import { Why } from "~/ui/why";
 
@@ -48,7 +51,7 @@ export default function StoreCosts({ loaderData, actionData }: Route.ComponentPr
   const all = rows.reduce((sum, row) => sum + row.partsCents + row.hoursCents, 0);
   return (
     <>
-      <h1 className="mb-2 text-2xl">Costs</h1>
+      <PageHead title="Costs" />
       <StoreNav />
       <Form method="get" className="mb-4 flex flex-wrap items-end gap-3">
         <PlainField id="from" name="from" label="From" type="date" defaultValue={from} key={from} answer={undefined} />
@@ -74,10 +77,16 @@ export default function StoreCosts({ loaderData, actionData }: Route.ComponentPr
         <p className="panel p-5">Nothing was used and no sheet was signed in this span.</p>
       ) : (
         <>
-          <section aria-labelledby="sum" className="panel mb-5 p-4">
-            <h2 id="sum" className="text-lg">
-              <span className="figure">{money(all)}</span> in all
-            </h2>
+          <Section
+            id="sum"
+            title={
+              <>
+                <span className="figure">{money(all)}</span> in all
+              </>
+            }
+            panel
+            className="mb-5"
+          >
             <Why
               because={[
                 "Parts and materials count at the price they had on the day they were used; what has no price in the catalogue counts nothing.",
@@ -89,43 +98,41 @@ export default function StoreCosts({ loaderData, actionData }: Route.ComponentPr
                 <CostChart rows={rows.slice(0, 12)} />
               </Suspense>
             )}
-          </section>
-          <div className="panel overflow-x-auto px-4 py-1" tabIndex={0} role="region" aria-label="Costs">
-            <table className="table-plain w-full min-w-xl">
-              <thead>
-                <tr>
-                  <th scope="col">{must(GROUPS.find(([id]) => id === by))[1]}</th>
-                  <th scope="col" className="text-right">
-                    Services
-                  </th>
-                  <th scope="col" className="text-right">
-                    Hours
-                  </th>
-                  <th scope="col" className="text-right">
-                    Hours cost
-                  </th>
-                  <th scope="col" className="text-right">
-                    Parts cost
-                  </th>
-                  <th scope="col" className="text-right">
-                    In all
-                  </th>
+          </Section>
+          <Table caption="Costs" panel className="min-w-xl">
+            <thead>
+              <tr>
+                <th scope="col">{must(GROUPS.find(([id]) => id === by))[1]}</th>
+                <th scope="col" className="text-right">
+                  Services
+                </th>
+                <th scope="col" className="text-right">
+                  Hours
+                </th>
+                <th scope="col" className="text-right">
+                  Hours cost
+                </th>
+                <th scope="col" className="text-right">
+                  Parts cost
+                </th>
+                <th scope="col" className="text-right">
+                  In all
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row) => (
+                <tr key={row.key}>
+                  <td className="wrap-anywhere">{row.name}</td>
+                  <td className="figure text-right">{row.services}</td>
+                  <td className="figure text-right">{row.hours.toFixed(1)}</td>
+                  <td className="figure text-right">{money(row.hoursCents)}</td>
+                  <td className="figure text-right">{money(row.partsCents)}</td>
+                  <td className="figure text-right font-semibold">{money(row.hoursCents + row.partsCents)}</td>
                 </tr>
-              </thead>
-              <tbody>
-                {rows.map((row) => (
-                  <tr key={row.key}>
-                    <td className="wrap-anywhere">{row.name}</td>
-                    <td className="figure text-right">{row.services}</td>
-                    <td className="figure text-right">{row.hours.toFixed(1)}</td>
-                    <td className="figure text-right">{money(row.hoursCents)}</td>
-                    <td className="figure text-right">{money(row.partsCents)}</td>
-                    <td className="figure text-right font-semibold">{money(row.hoursCents + row.partsCents)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+              ))}
+            </tbody>
+          </Table>
         </>
       )}
       <Form method="post" className="no-print mt-5 flex flex-wrap items-end gap-3">

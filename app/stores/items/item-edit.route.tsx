@@ -2,6 +2,7 @@ import { Form, Link, redirect } from "react-router";
 
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
+import { PageHead } from "~/ui/page-head";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
 
 import type { Route } from "./+types/item-edit.route";
@@ -99,12 +100,16 @@ export default function StoreItemEdit({ loaderData, actionData }: Route.Componen
   );
   return (
     <div className="max-w-2xl">
-      <p className="text-sm">
-        <Link to={loaderData.item ? `/stores/items/${encodeURIComponent(item.id)}` : "/stores/items"}>
-          {loaderData.item ? item.name : "Items"}
-        </Link>
-      </p>
-      <h1 className="mt-1 mb-4 text-2xl">{loaderData.item ? "Change the item" : "Add an item"}</h1>
+      <PageHead
+        back={
+          <>
+            <Link to={loaderData.item ? `/stores/items/${encodeURIComponent(item.id)}` : "/stores/items"}>
+              {loaderData.item ? item.name : "Items"}
+            </Link>
+          </>
+        }
+        title={loaderData.item ? "Change the item" : "Add an item"}
+      />
       <Form method="post" className="panel space-y-4 p-4">
         {text("name", "Name", item.name)}
         <div className="grid gap-4 sm:grid-cols-3">

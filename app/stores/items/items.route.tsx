@@ -5,6 +5,8 @@ import { wordsSchema } from "~/kit/forms/search-schemas";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
+import { PageHead } from "~/ui/page-head";
+import { Table } from "~/ui/table";
 
 import type { Route } from "./+types/items.route";
 import { listItems } from "./catalogue.server";
@@ -24,7 +26,7 @@ export default function StoreItems({ loaderData }: Route.ComponentProps) {
   const lead = useIsLead();
   return (
     <>
-      <h1 className="mb-2 text-2xl">Items</h1>
+      <PageHead title="Items" />
       <StoreNav />
       <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
         <Form method="get" role="search" className="flex items-end gap-2">
@@ -57,47 +59,45 @@ export default function StoreItems({ loaderData }: Route.ComponentProps) {
             : "The catalogue is empty. Items come with procedures, or add the first yourself."}
         </p>
       ) : (
-        <div className="panel overflow-x-auto px-4 py-1" tabIndex={0} role="region" aria-label="Items">
-          <table className="table-plain w-full min-w-md">
-            <thead>
-              <tr>
-                <th scope="col">Item</th>
-                <th scope="col" className="text-right">
-                  In all
-                </th>
-                <th scope="col">Pack</th>
-                <th scope="col">Supplier</th>
+        <Table caption="Items" panel className="min-w-md">
+          <thead>
+            <tr>
+              <th scope="col">Item</th>
+              <th scope="col" className="text-right">
+                In all
+              </th>
+              <th scope="col">Pack</th>
+              <th scope="col">Supplier</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.id}>
+                <td className="wrap-anywhere">
+                  <Link to={`/stores/items/${encodeURIComponent(row.id)}`} className="font-semibold">
+                    {row.name}
+                  </Link>
+                  <span className="block text-sm text-ink-soft">{row.kind}</span>
+                </td>
+                <td className="figure text-right">
+                  {row.countAsked && <strong title="Please count">! </strong>}
+                  {row.kind === "tool" || row.kind === "protective"
+                    ? row.onHand === 0
+                      ? ""
+                      : row.onHand
+                    : quantity(row.onHand, row.unit)}
+                </td>
+                <td className="text-sm">
+                  {row.packName || quantity(row.packSize, row.unit)}
+                  {row.packPriceCents !== null && (
+                    <span className="figure block text-ink-soft">{money(row.packPriceCents)}</span>
+                  )}
+                </td>
+                <td className="text-sm wrap-anywhere">{row.supplierName ?? ""}</td>
               </tr>
-            </thead>
-            <tbody>
-              {rows.map((row) => (
-                <tr key={row.id}>
-                  <td className="wrap-anywhere">
-                    <Link to={`/stores/items/${encodeURIComponent(row.id)}`} className="font-semibold">
-                      {row.name}
-                    </Link>
-                    <span className="block text-sm text-ink-soft">{row.kind}</span>
-                  </td>
-                  <td className="figure text-right">
-                    {row.countAsked && <strong title="Please count">! </strong>}
-                    {row.kind === "tool" || row.kind === "protective"
-                      ? row.onHand === 0
-                        ? ""
-                        : row.onHand
-                      : quantity(row.onHand, row.unit)}
-                  </td>
-                  <td className="text-sm">
-                    {row.packName || quantity(row.packSize, row.unit)}
-                    {row.packPriceCents !== null && (
-                      <span className="figure block text-ink-soft">{money(row.packPriceCents)}</span>
-                    )}
-                  </td>
-                  <td className="text-sm wrap-anywhere">{row.supplierName ?? ""}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+            ))}
+          </tbody>
+        </Table>
       )}
       {next && (
         <p className="mt-3">

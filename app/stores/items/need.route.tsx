@@ -4,6 +4,8 @@ import { UUID } from "~/kit/forms/fields";
 import { quantity } from "~/kit/forms/quantity";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
+import { PageHead } from "~/ui/page-head";
+import { Table } from "~/ui/table";
 
 import type { Route } from "./+types/need.route";
 import { spanNeeds } from "./span-needs.server";
@@ -32,7 +34,7 @@ export default function StoreNeed({ loaderData }: Route.ComponentProps) {
   const short = rows.filter((row) => row.short > 0).length;
   return (
     <>
-      <h1 className="mb-2 text-2xl">What a span takes</h1>
+      <PageHead title="What a span takes" />
       <StoreNav />
       <Form method="get" className="mb-4 flex flex-wrap items-end gap-3">
         {chosen.map((duty) => (
@@ -62,49 +64,47 @@ export default function StoreNeed({ loaderData }: Route.ComponentProps) {
       {rows.length === 0 ? (
         <p className="panel p-5">Nothing that comes due in this span takes anything from the stores.</p>
       ) : (
-        <div className="panel overflow-x-auto px-4 py-1" tabIndex={0} role="region" aria-label="What the span takes">
-          <table className="table-plain w-full min-w-lg">
-            <thead>
-              <tr>
-                <th scope="col">Item</th>
-                <th scope="col" className="text-right">
-                  Surely
-                </th>
-                <th scope="col" className="text-right">
-                  Likely besides
-                </th>
-                <th scope="col" className="text-right">
-                  There
-                </th>
-                <th scope="col" className="text-right">
-                  Short
-                </th>
+        <Table caption="What the span takes" panel className="min-w-lg">
+          <thead>
+            <tr>
+              <th scope="col">Item</th>
+              <th scope="col" className="text-right">
+                Surely
+              </th>
+              <th scope="col" className="text-right">
+                Likely besides
+              </th>
+              <th scope="col" className="text-right">
+                There
+              </th>
+              <th scope="col" className="text-right">
+                Short
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.itemId}>
+                <td className="wrap-anywhere">
+                  <Link to={`/stores/items/${encodeURIComponent(row.itemId)}`}>{row.name}</Link>
+                  {row.services > 0 && (
+                    <span className="block text-sm text-ink-soft">
+                      {row.services} {row.services === 1 ? "service" : "services"}
+                    </span>
+                  )}
+                </td>
+                <td className="figure text-right">{row.sure > 0 ? quantity(row.sure, row.unit) : ""}</td>
+                <td className="figure text-right">
+                  {row.likely > 0 ? quantity(Math.round(row.likely * 10) / 10 || row.likely, row.unit) : ""}
+                </td>
+                <td className="figure text-right">{quantity(row.onHand, row.unit)}</td>
+                <td className="figure text-right">
+                  {row.short > 0 && <strong>! {quantity(row.short, row.unit)}</strong>}
+                </td>
               </tr>
-            </thead>
-            <tbody>
-              {rows.map((row) => (
-                <tr key={row.itemId}>
-                  <td className="wrap-anywhere">
-                    <Link to={`/stores/items/${encodeURIComponent(row.itemId)}`}>{row.name}</Link>
-                    {row.services > 0 && (
-                      <span className="block text-sm text-ink-soft">
-                        {row.services} {row.services === 1 ? "service" : "services"}
-                      </span>
-                    )}
-                  </td>
-                  <td className="figure text-right">{row.sure > 0 ? quantity(row.sure, row.unit) : ""}</td>
-                  <td className="figure text-right">
-                    {row.likely > 0 ? quantity(Math.round(row.likely * 10) / 10 || row.likely, row.unit) : ""}
-                  </td>
-                  <td className="figure text-right">{quantity(row.onHand, row.unit)}</td>
-                  <td className="figure text-right">
-                    {row.short > 0 && <strong>! {quantity(row.short, row.unit)}</strong>}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+            ))}
+          </tbody>
+        </Table>
       )}
     </>
   );

@@ -1,21 +1,20 @@
-import { must } from "@core";
 import { Form, Link, redirect } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
-import { quantity } from "~/kit/forms/quantity";
 import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { listPlaces } from "~/stores/ledger/places.server";
 import { listKits } from "~/stores/load/kits.server";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/stores.route";
 import { itemMeant } from "./catalogue.server";
 import { ItemPicker } from "./item-picker";
 import { refreshOutlook } from "./outlook.server";
-import { type OutlookRow, storesHome } from "./overview.server";
-import { RunOutStrip } from "./run-out-strip";
+import { storesHome } from "./overview.server";
 import { StoreNav } from "./store-nav";
+import { CountsWanted, KitsLow, PlacesList, RunningOut } from "./stores-parts";
 import { findItemSchema } from "./stores-schemas";
 
 export const meta = () => [{ title: "Stores – Humble Hound" }];
@@ -48,7 +47,7 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
   );
   return (
     <>
-      <h1 className="mb-2 text-2xl">Stores</h1>
+      <PageHead title="Stores" />
       <StoreNav />
       <Form method="post" className="mb-5 flex flex-wrap items-end gap-3" role="search">
         <div className="w-80 max-w-full">
@@ -69,133 +68,11 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
         </div>
       )}
       <div className="grid gap-5 lg:grid-cols-[1fr_19rem]">
-        <div className="min-w-0 space-y-5">
-          <List
-            title="To be ordered"
-            empty="Nothing runs out in the next three months by what is surely needed."
-            rows={order}
-          >
-            {(row) => (
-              <>
-                <RunOutStrip today={today} runsOutOn={row.runsOutOn} orderBy={row.orderBy} />
-                <p className="min-w-0 flex-1 basis-52 text-sm">
-                  {must(row.orderBy) < today ? (
-                    <strong>! Order it: it will not come in time. </strong>
-                  ) : (
-                    <>
-                      Order by <span className="figure">{row.orderBy}</span>.{" "}
-                    </>
-                  )}
-                  <span className="text-ink-soft">
-                    {quantity(row.orderQty, row.unit)} are missing from <span className="figure">{row.runsOutOn}</span>{" "}
-                    on
-                    {row.onOrder > 0 && <>; {quantity(row.onOrder, row.unit)} on order</>}
-                  </span>
-                </p>
-              </>
-            )}
-          </List>
-          {order.length > 0 && (
-            <p>
-              <Link to="/stores/orders" className="btn btn-main">
-                Make drafts of orders
-              </Link>
-            </p>
-          )}
-          {likely.length > 0 && (
-            <List title="Likely to be missed" empty="" rows={likely}>
-              {(row) => (
-                <p className="min-w-0 flex-1 basis-52 text-sm text-ink-soft">
-                  By past services about {quantity(Math.round(row.likely * 10) / 10, row.unit)} will turn out to be
-                  needed in three months
-                  {row.needed > 0 && <>, besides {quantity(row.needed, row.unit)} surely</>};{" "}
-                  {quantity(row.onHand, row.unit)} there.
-                </p>
-              )}
-            </List>
-          )}
-          {expiring.length > 0 && (
-            <List title="Will expire unused" empty="" rows={expiring}>
-              {(row) => (
-                <p className="min-w-0 flex-1 basis-52 text-sm">
-                  {quantity(row.expiringQty, row.unit)} {must(row.expiringOn) < today ? "expired on" : "on"}{" "}
-                  <span className="figure">{row.expiringOn}</span>
-                </p>
-              )}
-            </List>
-          )}
-        </div>
+        <RunningOut order={order} today={today} likely={likely} expiring={expiring} />
         <aside className="min-w-0 space-y-5">
-          {counts.length > 0 && (
-            <section aria-labelledby="counts" className="panel p-4">
-              <h2 id="counts" className="text-lg">
-                Please count
-              </h2>
-              <p className="text-sm text-ink-soft">More was used than the books had.</p>
-              <ul className="mt-2 space-y-2">
-                {counts.map((row) => (
-                  <li key={`${row.itemId} ${row.placeId}`}>
-                    <Link
-                      to={`/stores/places/${row.placeId}?count=${encodeURIComponent(row.itemId)}`}
-                      className="wrap-anywhere"
-                    >
-                      {row.name}
-                    </Link>
-                    <span className="block text-sm text-ink-soft">
-                      {row.placeName}: <span className="figure">{quantity(row.onHand, row.unit)}</span>
-                    </span>
-                  </li>
-                ))}
-              </ul>
-            </section>
-          )}
-          {low.length > 0 && (
-            <section aria-labelledby="kits" className="panel p-4">
-              <h2 id="kits" className="text-lg">
-                Kits running low
-              </h2>
-              <ul className="mt-1 space-y-2">
-                {low.map(({ kit, place, cover }) => (
-                  <li key={`${kit.id} ${place.placeId}`}>
-                    <Link to="/stores/kits">{kit.name}</Link>, {place.placeName}
-                    <span className="block text-sm text-ink-soft">
-                      {cover.services === 0
-                        ? "No whole service"
-                        : cover.services === 1
-                          ? "One more service"
-                          : `${cover.services} more services`}
-                      ; first out:{" "}
-                      {cover.firstOut.map((id) => kit.items.find((one) => one.itemId === id)?.name ?? id).join(", ")}
-                    </span>
-                  </li>
-                ))}
-              </ul>
-            </section>
-          )}
-          <section aria-labelledby="places" className="panel p-4">
-            <h2 id="places" className="text-lg">
-              Places
-            </h2>
-            <ul className="mt-1">
-              {places.map((place) => (
-                <li key={place.id}>
-                  <Link to={`/stores/places/${place.id}`} className="inline-block min-h-8 wrap-anywhere">
-                    {place.name}
-                  </Link>
-                  {place.personName && <span className="text-sm text-ink-soft"> {place.personName}</span>}
-                  {place.siteName && <span className="text-sm text-ink-soft"> at {place.siteName}</span>}
-                </li>
-              ))}
-            </ul>
-            <p className="mt-2 flex flex-wrap gap-x-4 text-sm">
-              <Link to="/stores/places" className="inline-block min-h-8">
-                All places
-              </Link>
-              <a href="/stores.csv" className="inline-block min-h-8">
-                Stock as CSV
-              </a>
-            </p>
-          </section>
+          <CountsWanted counts={counts} />
+          <KitsLow low={low} />
+          <PlacesList places={places} />
           <section className="panel p-4">
             <p>
               <Link to="/stores/orders">
@@ -217,43 +94,5 @@ export default function Stores({ loaderData, actionData }: Route.ComponentProps)
         </aside>
       </div>
     </>
-  );
-}
-
-function List({
-  title,
-  empty,
-  rows,
-  children,
-}: {
-  title: string;
-  empty: string;
-  rows: OutlookRow[];
-  children: (row: OutlookRow) => React.ReactNode;
-}) {
-  const id = title.toLowerCase().replaceAll(" ", "-");
-  return (
-    <section aria-labelledby={id} className="panel p-4">
-      <h2 id={id} className="text-lg">
-        {title}
-      </h2>
-      {rows.length === 0 ? (
-        <p className="mt-1">{empty}</p>
-      ) : (
-        <ul className="mt-2 divide-y divide-line border-t border-line">
-          {rows.map((row) => (
-            <li key={row.itemId} className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
-              <div className="min-w-0 basis-48">
-                <Link to={`/stores/items/${encodeURIComponent(row.itemId)}`} className="font-semibold wrap-anywhere">
-                  {row.name}
-                </Link>
-                <p className="figure text-sm text-ink-soft">{quantity(row.onHand, row.unit)} there</p>
-              </div>
-              {children(row)}
-            </li>
-          ))}
-        </ul>
-      )}
-    </section>
   );
 }

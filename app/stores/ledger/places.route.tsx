@@ -8,6 +8,7 @@ import { listWorkers } from "~/people/people.server";
 import { useIsLead } from "~/people/use-me";
 import { StoreNav } from "~/stores/items/store-nav";
 import { placeSchema } from "~/stores/items/stores-schemas";
+import { PageHead } from "~/ui/page-head";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
 
 import type { Route } from "./+types/places.route";
@@ -42,7 +43,7 @@ export default function StorePlaces({ loaderData, actionData }: Route.ComponentP
   const errors = actionData?.errors ?? {};
   return (
     <div className="max-w-3xl">
-      <h1 className="mb-2 text-2xl">Places</h1>
+      <PageHead title="Places" />
       <StoreNav />
       {places.length === 0 ? (
         <p className="panel mb-5 p-5">

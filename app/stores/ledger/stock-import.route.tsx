@@ -7,6 +7,7 @@ import { form, formAction } from "~/kit/server/form-action.server";
 import { refreshOutlook } from "~/stores/items/outlook.server";
 import { StoreNav } from "~/stores/items/store-nav";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/stock-import.route";
 import { importStock } from "./stock-csv.server";
@@ -28,7 +29,7 @@ export default function StockImport({ actionData }: Route.ComponentProps) {
   const problem = allFaults(answerTo(actionData, "take"));
   return (
     <div className="max-w-2xl">
-      <h1 className="mb-2 text-2xl">Stock from a file</h1>
+      <PageHead title="Stock from a file" />
       <StoreNav />
       {problem && <Notice tone="problem">{problem}</Notice>}
       {done && done.written > 0 && (

@@ -4,7 +4,9 @@ import { Form, Link } from "react-router";
 
 import { quantity } from "~/kit/forms/quantity";
 import type { Place } from "~/stores/ledger/places.server";
+import { Disclosure } from "~/ui/disclosure";
 
+import type { Item } from "../items/catalogue.server";
 import type { LoadDuty, LoadViewLine } from "./load.server";
 import { useTicks } from "./use-ticks";
 
@@ -143,12 +145,14 @@ function Line({
             )}
             {line.chance < 1 && <> – in about {Math.round(100 * line.chance)} % of such days</>}
           </p>
-          <details className="text-sm text-ink-soft">
-            <summary className="inline-block min-h-6">
-              {wanting.length === 1
+          <Disclosure
+            title={
+              wanting.length === 1
                 ? `${must(wanting[0]).title}, ${must(wanting[0]).machineName}`
-                : `for ${wanting.length} duties`}
-            </summary>
+                : `for ${wanting.length} duties`
+            }
+            className="text-sm text-ink-soft"
+          >
             <ul className="list-disc pl-5">
               {wanting.map((duty) => (
                 <li key={duty.dutyId} className="wrap-anywhere">
@@ -159,7 +163,7 @@ function Line({
                 <li key={sentence}>{sentence}</li>
               ))}
             </ul>
-          </details>
+          </Disclosure>
           {line.short > 0 && line.chance === 1 && (
             <p className="text-sm font-semibold">
               {quantity(line.short, item.unit)} of {quantity(line.qty, item.unit)} are nowhere in reach.
@@ -178,50 +182,15 @@ function Line({
               {item.storage && `: ${item.storage.toLowerCase()}`}
             </p>
           )}
-          {mayChange && (fetchable.length > 0 || line.instead.length > 0 || (line.short > 0 && line.chance === 1)) && (
-            <div className="no-print mt-1 flex flex-wrap gap-2">
-              {van !== null &&
-                fetchable.map((one) => (
-                  <Act
-                    key={one.placeId}
-                    intent="fetch"
-                    hidden={{ item: item.id, from: one.placeId, to: van, qty: String(one.qty) }}
-                    label={`Move ${quantity(one.qty, item.unit)} of ${item.name} from ${nameOf(one.placeId)}`}
-                  >
-                    Move {quantity(one.qty, item.unit)} from {nameOf(one.placeId)}
-                  </Act>
-                ))}
-              {van !== null &&
-                line.instead.map((one) => (
-                  <Act
-                    key={`${one.id} ${one.placeId}`}
-                    intent={one.placeId === van ? "hold" : "fetch"}
-                    hidden={{
-                      item: one.id,
-                      from: one.placeId,
-                      to: van,
-                      qty: String(line.short),
-                      plan: line.duties[0] ?? "",
-                    }}
-                    label={`Take ${one.name} instead of ${item.name}`}
-                  >
-                    Take {one.name} instead
-                  </Act>
-                ))}
-              {line.short > 0 &&
-                line.chance === 1 &&
-                wanting.map((duty) => (
-                  <Act
-                    key={duty.dutyId}
-                    intent="postpone"
-                    hidden={{ plan: duty.dutyId }}
-                    label={`Leave ${duty.title}, ${duty.machineName}, for another day`}
-                  >
-                    Leave {duty.title}, {duty.machineName}, for another day
-                  </Act>
-                ))}
-            </div>
-          )}
+          <LineActions
+            mayChange={mayChange}
+            fetchable={fetchable}
+            line={line}
+            van={van}
+            item={item}
+            nameOf={nameOf}
+            wanting={wanting}
+          />
         </div>
       </div>
     </li>
@@ -301,5 +270,73 @@ function Tick({ line, ticks, disabled }: { line: LoadViewLine; ticks: Ticks; dis
         </span>
       )}
     </span>
+  );
+}
+
+/** What can be done about a line: fetched from elsewhere, taken instead, left out. */
+function LineActions({
+  mayChange,
+  fetchable,
+  line,
+  van,
+  item,
+  nameOf,
+  wanting,
+}: {
+  mayChange: boolean;
+  fetchable: { placeId: string; qty: number }[];
+  line: LoadViewLine;
+  van: string | null;
+  item: Pick<Item, "id" | "name" | "hazards" | "kind" | "unit" | "usesPerPiece" | "storage" | "scanCode">;
+  nameOf: (id: string) => string;
+  wanting: LoadDuty[];
+}) {
+  return (
+    <>
+      {mayChange && (fetchable.length > 0 || line.instead.length > 0 || (line.short > 0 && line.chance === 1)) && (
+        <div className="no-print mt-1 flex flex-wrap gap-2">
+          {van !== null &&
+            fetchable.map((one) => (
+              <Act
+                key={one.placeId}
+                intent="fetch"
+                hidden={{ item: item.id, from: one.placeId, to: van, qty: String(one.qty) }}
+                label={`Move ${quantity(one.qty, item.unit)} of ${item.name} from ${nameOf(one.placeId)}`}
+              >
+                Move {quantity(one.qty, item.unit)} from {nameOf(one.placeId)}
+              </Act>
+            ))}
+          {van !== null &&
+            line.instead.map((one) => (
+              <Act
+                key={`${one.id} ${one.placeId}`}
+                intent={one.placeId === van ? "hold" : "fetch"}
+                hidden={{
+                  item: one.id,
+                  from: one.placeId,
+                  to: van,
+                  qty: String(line.short),
+                  plan: line.duties[0] ?? "",
+                }}
+                label={`Take ${one.name} instead of ${item.name}`}
+              >
+                Take {one.name} instead
+              </Act>
+            ))}
+          {line.short > 0 &&
+            line.chance === 1 &&
+            wanting.map((duty) => (
+              <Act
+                key={duty.dutyId}
+                intent="postpone"
+                hidden={{ plan: duty.dutyId }}
+                label={`Leave ${duty.title}, ${duty.machineName}, for another day`}
+              >
+                Leave {duty.title}, {duty.machineName}, for another day
+              </Act>
+            ))}
+        </div>
+      )}
+    </>
   );
 }

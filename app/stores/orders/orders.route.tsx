@@ -1,7 +1,6 @@
 import { Form, Link, redirect } from "react-router";
 
 import { answerTo } from "~/kit/forms/answer-to";
-import { money } from "~/kit/forms/quantity";
 import { pageSchema } from "~/kit/forms/search-schemas";
 import { Refusal } from "~/kit/refusal";
 import { form, formAction, leadForm, NOTHING } from "~/kit/server/form-action.server";
@@ -14,11 +13,12 @@ import { refreshOutlook } from "~/stores/items/outlook.server";
 import { StoreNav } from "~/stores/items/store-nav";
 import { addLineSchema, supplierSchema } from "~/stores/items/stores-schemas";
 import { Notice } from "~/ui/notice";
+import { PageHead } from "~/ui/page-head";
 import { PlainField } from "~/ui/plain-field";
 
 import type { Route } from "./+types/orders.route";
-import { ORDER_WORDS } from "./order-words";
 import { addToDraft, draftOrders, listOrders, takePrices } from "./orders.server";
+import { OrderRows, Suppliers } from "./orders-parts";
 
 export const meta = () => [{ title: "Orders – Humble Hound" }];
 
@@ -70,7 +70,7 @@ export default function StoreOrders({ loaderData, actionData }: Route.ComponentP
   const { errors: wrong } = answerTo(actionData, "supplier");
   return (
     <>
-      <h1 className="mb-2 text-2xl">Orders</h1>
+      <PageHead title="Orders" />
       <StoreNav />
       {(actionData?.message ?? actionData?.said) && (
         <div className="mb-4">
@@ -106,82 +106,13 @@ export default function StoreOrders({ loaderData, actionData }: Route.ComponentP
           </button>
         </Form>
       </div>
-      {rows.length === 0 ? (
-        <p className="panel p-5">No orders yet. Drafts are made from what runs out, by supplier.</p>
-      ) : (
-        <ul className="panel divide-y divide-line">
-          {rows.map((order) => (
-            <li key={order.id} className="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1 px-4 py-2.5">
-              <div className="min-w-0">
-                <Link to={`/stores/orders/${order.id}`} className="font-semibold wrap-anywhere">
-                  {order.supplierName}
-                </Link>
-                <span className="text-ink-soft">
-                  {" "}
-                  <span className="figure">{order.madeAt.toISOString().slice(0, 10)}</span>
-                  {order.supplierRef && <span className="figure"> · {order.supplierRef}</span>}
-                </span>
-                {order.fault && <p className="text-sm wrap-anywhere">! {order.fault}</p>}
-              </div>
-              <p className="text-right">
-                <strong>{ORDER_WORDS[order.status]}</strong>
-                {order.expectedOn && (order.status === "sent" || order.status === "partly") && (
-                  <>
-                    , expected <span className="figure">{order.expectedOn}</span>
-                  </>
-                )}
-                <span className="block text-sm text-ink-soft">
-                  {order.lines} {order.lines === 1 ? "line" : "lines"},{" "}
-                  <span className="figure">{money(order.cents)}</span>
-                </span>
-              </p>
-            </li>
-          ))}
-        </ul>
-      )}
+      <OrderRows rows={rows} />
       {next && (
         <Link to={`?after=${encodeURIComponent(next)}`} className="btn mt-3">
           More
         </Link>
       )}
-      <section aria-labelledby="suppliers" className="panel mt-6 p-4">
-        <h2 id="suppliers" className="text-lg">
-          Suppliers
-        </h2>
-        <ul className="mt-1">
-          {suppliers.map((one) => (
-            <li key={one.id} className="wrap-anywhere">
-              {one.name}, {one.leadDays} days{one.code ? ", over the network" : ", by file or mail"}
-              {one.email && <span className="text-ink-soft"> {one.email}</span>}
-            </li>
-          ))}
-        </ul>
-        {suppliers.length === 0 && <p>None yet. {lead ? "Add the first." : "A lead adds them."}</p>}
-        {lead && (
-          <details className="mt-2" open={Object.keys(wrong).length > 0 || undefined}>
-            <summary className="min-h-8 font-semibold">Add a supplier</summary>
-            <Form method="post" className="mt-2 flex flex-wrap items-end gap-3">
-              <PlainField id="s-name" name="name" label="Name" maxLength={160} answer={wrong.name} />
-              <PlainField id="s-email" name="email" label="E-mail" type="email" maxLength={160} answer={wrong.email} />
-              <PlainField
-                id="s-days"
-                name="leadDays"
-                label="Days to come"
-                inputMode="numeric"
-                answer={wrong.leadDays}
-                className="w-32"
-              />
-              <label className="flex min-h-11 items-center gap-2">
-                <input type="checkbox" name="online" className="size-6" />
-                takes orders over the network
-              </label>
-              <button className="btn" name="intent" value="supplier">
-                Add it
-              </button>
-            </Form>
-          </details>
-        )}
-      </section>
+      <Suppliers suppliers={suppliers} lead={lead} wrong={wrong} />
     </>
   );
 }

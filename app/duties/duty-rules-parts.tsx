@@ -1,0 +1,359 @@
+import type { FieldMetadata } from "@conform-to/react";
+
+import { Disclosure } from "~/ui/disclosure";
+import { SelectField, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import { Section } from "~/ui/section";
+import type { useCheckedForm } from "~/ui/use-checked-form";
+
+import type { Route } from "./+types/duty-rules.route";
+import { type DutySettings } from "./duties.server";
+import { type DutyForm, type dutySchema, type RuleForm, triggerWords } from "./duty-schema";
+import { LeadMark, leadWords } from "./lead-mark";
+
+type Data = Route.ComponentProps["loaderData"];
+type DutyRulesForm = ReturnType<typeof useCheckedForm<typeof dutySchema>>;
+type FieldOf = (name: keyof DutyForm) => FieldMetadata<string>;
+
+/** The triggers, of which the earliest counts. */
+export function RuleRows({
+  rules,
+  names,
+  rulesForm,
+  fields,
+}: {
+  rules: FieldMetadata<RuleForm>[];
+  names: Data["names"];
+  rulesForm: DutyRulesForm[0];
+  fields: DutyRulesForm[1];
+}) {
+  return (
+    <Section id="rules" title="Rules: the earliest counts" className="space-y-3">
+      {rules.map((rule, i) => (
+        <RuleRow
+          key={rule.key}
+          rule={rule}
+          index={i}
+          meters={names.meters}
+          readings={names.readings}
+          events={names.events}
+        >
+          {rules.length > 1 && (
+            <button
+              {...rulesForm.remove.getButtonProps({ name: fields.triggers.name, index: i })}
+              className="min-h-11 text-sm underline"
+            >
+              Remove rule {i + 1}
+            </button>
+          )}
+        </RuleRow>
+      ))}
+      {fields.triggers.errors && <Notice tone="problem">{fields.triggers.errors.join(" ")}</Notice>}
+      <button
+        {...rulesForm.insert.getButtonProps({
+          name: fields.triggers.name,
+          defaultValue: { kind: "calendar", every: "1", unit: "month", calendarBasis: "completion" },
+        })}
+        className="btn"
+      >
+        Add a rule
+      </button>
+    </Section>
+  );
+}
+
+/** What the duty is and who does it. */
+export function AboutDuty({ field }: { field: FieldOf }) {
+  return (
+    <Section id="duty" title="The duty" panel>
+      <TextField field={field("title")} label="Title" />
+      <div className="grid gap-x-4 sm:grid-cols-2">
+        <SelectField
+          field={field("who")}
+          label="Who does it"
+          options={[
+            ["operator", "The operator"],
+            ["technician", "A technician"],
+            ["licensed", "Licensed or authorised persons only"],
+          ]}
+        />
+        <TextField
+          field={field("authorisation")}
+          label="Authorisation needed"
+          hint="Such as licensed-refrigeration. Empty: none."
+        />
+        <TextField field={field("minutes")} label="Minutes, waits included" inputMode="numeric" />
+        <TextField
+          field={field("startOn")}
+          label="Counts from"
+          type="date"
+          hint="Until it was done the first time, and for fixed dates."
+        />
+      </div>
+      <Check field={field("hardStop")} label="Hard stop: the machine may not be used once it is missed" />
+      <Check field={field("active")} label="In force on this machine" />
+    </Section>
+  );
+}
+
+/** Alerts, water, what it contains and sets off. */
+export function MoreRules({
+  rules,
+  field,
+  others,
+}: {
+  rules: Data["settings"]["rules"];
+  field: FieldOf;
+  others: Data["others"];
+}) {
+  const { notice, warning, intervalFactor, covers, idleDays, emits } = rules;
+  return (
+    <Disclosure
+      title="Alerts, water, what it contains and sets off"
+      look="head"
+      open={Boolean(notice ?? warning ?? intervalFactor ?? covers ?? idleDays ?? emits)}
+      className="panel p-4"
+    >
+      <div className="grid gap-x-4 sm:grid-cols-2">
+        <TextField
+          field={field("noticeDays")}
+          label="Notice, days before"
+          inputMode="numeric"
+          hint="Empty: 7 days or 25 %, the later."
+        />
+        <TextField field={field("noticePercent")} label="Notice, percent of the interval" inputMode="decimal" />
+        <TextField
+          field={field("warningDays")}
+          label="Warning, days before"
+          inputMode="numeric"
+          hint="Empty: 2 days or 10 %, the later."
+        />
+        <TextField field={field("warningPercent")} label="Warning, percent of the interval" inputMode="decimal" />
+        <TextField
+          field={field("factor")}
+          label="Interval factor"
+          inputMode="decimal"
+          hint="0.5 is twice as often, for example where water is hard."
+        />
+        <TextField
+          field={field("idleDays")}
+          label="Idle means closed for, days"
+          inputMode="numeric"
+          hint="For the occurrence idle-ahead. Empty: 2."
+        />
+        <TextField
+          field={field("emitsEvent")}
+          label="When done, sets off the occurrence"
+          hint="For a second half, or what follows a replacement."
+        />
+        <SelectField
+          field={field("emitsOn")}
+          label="… dated to"
+          options={[
+            ["same-day", "the same day"],
+            ["next-open-day", "the site's next open day"],
+          ]}
+        />
+      </div>
+      {others.length > 0 && (
+        <fieldset className="mt-2">
+          <legend className="font-semibold">Counts for these duties too</legend>
+          {others.map((other) => (
+            <label key={other.key} className="flex min-h-11 items-center gap-2">
+              <input
+                type="checkbox"
+                name="covers"
+                value={other.key}
+                defaultChecked={covers?.includes(other.key)}
+                className="size-5"
+              />
+              {other.title}
+            </label>
+          ))}
+        </fieldset>
+      )}
+    </Disclosure>
+  );
+}
+
+/** What the rules come to, worked out while they are typed, and how they were before. */
+export function ComesTo({
+  actionData,
+  shown,
+  duty,
+  today,
+  changes,
+}: {
+  actionData: Route.ComponentProps["actionData"];
+  shown: Data["assessed"];
+  duty: Data["duty"];
+  today: Data["today"];
+  changes: Data["changes"];
+}) {
+  return (
+    <aside className="min-w-0 space-y-5">
+      <section className="panel p-4 lg:sticky lg:top-16" aria-labelledby="comes-to" aria-live="polite">
+        <h2 id="comes-to" className="mb-2 text-lg">
+          {actionData?.result ? "It would come to" : "It comes to"}
+        </h2>
+        <div className="flex items-center gap-3">
+          <LeadMark state={shown.state} anchorOn={duty.anchorOn} dueOn={shown.dueOn} today={today} />
+          <p>
+            <span className="figure font-semibold">{shown.dueOn ?? "no day yet"}</span>
+            <br />
+            {leadWords(shown.state, shown.dueOn, today)}
+          </p>
+        </div>
+        <ul className="mt-3 list-disc space-y-1 pl-5 text-sm text-ink-soft">
+          {shown.because.map((sentence) => (
+            <li key={sentence} className="wrap-anywhere">
+              {sentence}
+            </li>
+          ))}
+        </ul>
+      </section>
+      {changes.length > 0 && (
+        <Section id="changes" title="Changed before" panel>
+          <ul className="space-y-2 text-sm">
+            {changes.map((change, i) => (
+              <li key={i}>
+                <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}:{" "}
+                {changeWords(change)}
+              </li>
+            ))}
+          </ul>
+        </Section>
+      )}
+    </aside>
+  );
+}
+
+function changeWords({ action: what, details }: { action: string; details: Record<string, unknown> }): string {
+  const rulesOf = (settings: unknown): string =>
+    ((settings as DutySettings | undefined)?.rules.triggers ?? []).map(triggerWords).join("; ");
+  if (what === "changed") return `${String(details.reason)} (was: ${rulesOf(details.old)})`;
+  if (what === "added") return `added, ${rulesOf(details.new)}`;
+  if (what === "planned") return `put on ${(details.new as { on?: string } | undefined)?.on ?? ""}`;
+  return what;
+}
+
+function Check({ field, label }: { field: FieldMetadata<string>; label: string }) {
+  return (
+    <label className="flex min-h-11 items-center gap-2">
+      <input
+        type="checkbox"
+        name={field.name}
+        defaultChecked={field.initialValue === "on" || field.initialValue === ("true" as string)}
+        className="size-5"
+      />
+      {label}
+    </label>
+  );
+}
+
+function RuleRow({
+  rule,
+  index,
+  meters,
+  readings,
+  events,
+  children,
+}: {
+  rule: FieldMetadata<RuleForm>;
+  index: number;
+  meters: readonly { id: string; name: string; unit: string }[];
+  readings: readonly string[];
+  events: readonly string[];
+  children: React.ReactNode;
+}) {
+  const fields = rule.getFieldset();
+  const field = (name: keyof RuleForm): FieldMetadata<string> => fields[name];
+  const kind = field("kind").value ?? "calendar";
+  return (
+    <fieldset className="panel p-4">
+      <legend className="sr-only">Rule {index + 1}</legend>
+      <div className="grid gap-x-4 sm:grid-cols-3">
+        <SelectField
+          field={field("kind")}
+          label={`Rule ${index + 1}`}
+          options={[
+            ["calendar", "By the calendar"],
+            ["meter", "By a meter"],
+            ["event", "When something happens"],
+            ["condition", "When a reading is out"],
+          ]}
+        />
+        {kind === "calendar" && (
+          <>
+            <TextField field={field("every")} label="Every" inputMode="numeric" />
+            <SelectField field={field("unit")} label="Unit" options={UNITS} />
+            <SelectField field={field("calendarBasis")} label="Counted from" options={BASES} />
+            <SelectField field={field("weekday")} label="Moved to" options={WEEKDAYS} hint="With weeks only." />
+            <TextField field={field("firstEvery")} label="First interval" inputMode="numeric" hint="If it differs." />
+            <SelectField field={field("firstUnit")} label="Its unit" options={[NONE, ...UNITS]} />
+          </>
+        )}
+        {kind === "meter" && (
+          <>
+            <SelectField
+              field={field("meter")}
+              label="Meter"
+              options={meters.map((meter) => [meter.id, `${meter.name} (${meter.unit})`] as const)}
+            />
+            <TextField field={field("use")} label="Every" inputMode="decimal" />
+            <SelectField
+              field={field("meterBasis")}
+              label="Counted from"
+              options={[
+                ["completion", "the last completion"],
+                ["grid", "fixed points"],
+              ]}
+            />
+            <TextField field={field("firstUse")} label="First" inputMode="decimal" hint="If it differs." />
+          </>
+        )}
+        {kind === "event" && (
+          <TextField
+            field={field("event")}
+            label="Event"
+            hint={events.length > 0 ? `Known here: ${events.join(", ")}` : "Such as ribbon-replaced."}
+          />
+        )}
+        {kind === "condition" && (
+          <>
+            <TextField
+              field={field("reading")}
+              label="Reading"
+              hint={readings.length > 0 ? `Known here: ${readings.join(", ")}` : "Such as bristle-length."}
+            />
+            <TextField field={field("above")} label="Above" inputMode="decimal" />
+            <TextField field={field("below")} label="Below" inputMode="decimal" />
+          </>
+        )}
+      </div>
+      {children}
+    </fieldset>
+  );
+}
+const UNITS = [
+  ["day", "days"],
+  ["week", "weeks"],
+  ["month", "months"],
+  ["year", "years"],
+] as const;
+
+export const NONE = ["", "–"] as const;
+const WEEKDAYS = [
+  NONE,
+  ["1", "Monday"],
+  ["2", "Tuesday"],
+  ["3", "Wednesday"],
+  ["4", "Thursday"],
+  ["5", "Friday"],
+  ["6", "Saturday"],
+  ["7", "Sunday"],
+] as const;
+const BASES = [
+  ["completion", "the last completion"],
+  ["grid", "fixed dates"],
+] as const;

@@ -1,0 +1,85 @@
+import { Form, Link } from "react-router";
+
+import { FAMILIES, FamilyGlyph, familyName } from "~/ui/family-glyph";
+
+import type { Route } from "./+types/machines.route";
+
+type Data = Route.ComponentProps["loaderData"];
+
+/** Machines found; why there are none. */
+export function MachineRows({ rows, total, lead }: { rows: Data["rows"]; total: Data["total"]; lead: boolean }) {
+  return (
+    <>
+      {rows.length === 0 ? (
+        <div className="panel p-6">
+          {total === 0 ? (
+            <>
+              <p className="text-lg font-semibold">The register is empty.</p>
+              <p className="mt-1">
+                {lead ? "Import a CSV file: one line a machine." : "A lead can import it from a CSV file."}
+              </p>
+            </>
+          ) : (
+            <>
+              <p className="text-lg font-semibold">No machine matches.</p>
+              <p className="mt-1">
+                Try the beginning of a word, or <Link to="/machines">show all</Link>.
+              </p>
+            </>
+          )}
+        </div>
+      ) : (
+        <ul className="panel divide-y divide-line">
+          {rows.map((row) => (
+            <li key={row.id} className="relative flex items-center gap-4 px-3 py-2.5 hover:bg-sunken">
+              <FamilyGlyph family={row.family} />
+              <div className="min-w-0 flex-1">
+                <p className="font-semibold wrap-anywhere">
+                  <Link to={`/machines/${row.id}`} className="after:absolute after:inset-0">
+                    {row.name}
+                  </Link>
+                </p>
+                <p className="text-sm text-ink-soft wrap-anywhere">
+                  {FAMILIES[row.family] ?? familyName(row.family)} · {row.siteName}
+                  {row.area && `, ${row.area}`}
+                </p>
+                {row.outOfService ? <p className="text-sm font-bold">! Out of service</p> : null}
+              </div>
+              <p className="figure text-right text-sm">
+                {row.tag}
+                <span className="block max-w-40 truncate text-xs text-ink-soft">{row.serial}</span>
+              </p>
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+export function MachineSearch({ filter, families }: { filter: Data["filter"]; families: Data["families"] }) {
+  return (
+    <Form method="get" role="search" className="mb-4 flex flex-wrap items-end gap-2">
+      <div className="min-w-52 flex-1">
+        <label htmlFor="q" className="block text-sm font-semibold">
+          Name, tag, serial, maker or site
+        </label>
+        <input id="q" name="q" type="search" className="field" defaultValue={filter.q ?? ""} />
+      </div>
+      <div>
+        <label htmlFor="family" className="block text-sm font-semibold">
+          Family
+        </label>
+        <select id="family" name="family" className="field" defaultValue={filter.family ?? ""}>
+          <option value="">All families</option>
+          {families.map((family) => (
+            <option key={family} value={family}>
+              {familyName(family)}
+            </option>
+          ))}
+        </select>
+      </div>
+      <button className="btn btn-main">Find</button>
+    </Form>
+  );
+}

@@ -1,0 +1,208 @@
+import { hardnessClass } from "@core";
+import { Form, Link } from "react-router";
+
+import { accessLines } from "~/kit/days/access-hours";
+import type { FormAnswer } from "~/kit/forms/form-answer";
+import { Disclosure } from "~/ui/disclosure";
+import { FamilyGlyph, familyName } from "~/ui/family-glyph";
+import { SubmitButton, TextField } from "~/ui/form";
+import { Notice } from "~/ui/notice";
+import { Section } from "~/ui/section";
+import { useCheckedForm } from "~/ui/use-checked-form";
+
+import type { Route } from "./+types/site.route";
+import { closureSchema } from "./site-schemas";
+
+type Data = Route.ComponentProps["loaderData"];
+
+export function SiteMachines({
+  machineCount,
+  machines,
+  site,
+}: {
+  machineCount: Data["machineCount"];
+  machines: Data["machines"];
+  site: Data["site"];
+}) {
+  return (
+    <Section
+      id="machines"
+      title={
+        <>
+          Machines <span className="figure text-sm font-normal text-ink-soft">{machineCount}</span>
+        </>
+      }
+    >
+      <ul className="panel divide-y divide-line">
+        {machines.map((machine) => (
+          <li key={machine.id} className="relative flex items-center gap-3 px-3 py-2 hover:bg-sunken">
+            <FamilyGlyph family={machine.family} />
+            <p className="min-w-0 flex-1 wrap-anywhere">
+              <Link to={`/machines/${machine.id}`} className="font-semibold after:absolute after:inset-0">
+                {machine.name}
+              </Link>
+              <span className="block text-sm text-ink-soft">
+                {familyName(machine.family)}
+                {machine.area && ` · ${machine.area}`}
+              </span>
+            </p>
+            <span className="figure text-sm">{machine.tag}</span>
+          </li>
+        ))}
+      </ul>
+      {machineCount > machines.length && (
+        <p className="mt-2">
+          <Link to={`/machines?site=${site.id}`}>Show all {machineCount}</Link>
+        </p>
+      )}
+    </Section>
+  );
+}
+
+export function SiteFacts({
+  site,
+  today,
+  rules,
+}: {
+  site: Data["site"];
+  today: Data["today"];
+  rules: [string, string][];
+}) {
+  return (
+    <dl className="panel divide-y divide-line px-4 py-1">
+      <Fact name="Access">
+        {hoursLines(site.accessHours).map((line) => (
+          <span key={line} className="block">
+            {line}
+          </span>
+        ))}
+      </Fact>
+      <Fact name="Its own day">
+        <span className="figure">{today}</span> ({site.timeZone})
+      </Fact>
+      {site.waterHardness !== null && (
+        <Fact name="Water">
+          <span className="figure">{site.waterHardness}</span> mg/L as CaCO₃, {hardnessClass(site.waterHardness)}
+        </Fact>
+      )}
+      {site.latitude !== null && site.longitude !== null && (
+        <Fact name="Position">
+          <a className="figure" href={`geo:${site.latitude},${site.longitude}`}>
+            {site.latitude}, {site.longitude}
+          </a>
+        </Fact>
+      )}
+      {rules
+        .filter(([, text]) => text)
+        .map(([name, text]) => (
+          <Fact key={name} name={name}>
+            <span className="whitespace-pre-line">{text}</span>
+          </Fact>
+        ))}
+    </dl>
+  );
+}
+
+export function Contacts({ site }: { site: Data["site"] }) {
+  return (
+    <>
+      {site.contacts.length > 0 && (
+        <Section id="contacts" title="Contacts" panel>
+          <ul className="divide-y divide-line">
+            {site.contacts.map((one) => (
+              <li key={`${one.name}${one.phone}`} className="py-2 wrap-anywhere">
+                {one.name}
+                {one.role && <span className="text-ink-soft">, {one.role}</span>}
+                {one.phone && (
+                  <a className="figure block min-h-11 py-2" href={`tel:${one.phone.replace(/[^+\d]/g, "")}`}>
+                    {one.phone}
+                  </a>
+                )}
+                {one.email && (
+                  <a className="block min-h-11 py-2" href={`mailto:${one.email}`}>
+                    {one.email}
+                  </a>
+                )}
+              </li>
+            ))}
+          </ul>
+        </Section>
+      )}
+    </>
+  );
+}
+
+/** Days on which the site is closed, by hand and by holiday. */
+export function ClosedDays({
+  closures,
+  holidays,
+  actionData,
+}: {
+  closures: Data["closures"];
+  holidays: Data["holidays"];
+  actionData: Route.ComponentProps["actionData"];
+}) {
+  return (
+    <Section id="closed" title="Closed days" panel>
+      {closures.length + holidays.length === 0 && (
+        <p className="text-sm">None are known. Duties before standing idle come from them.</p>
+      )}
+      <ul className="text-sm">
+        {closures.map((one) => (
+          <li key={one.id} className="flex flex-wrap items-center justify-between gap-x-2">
+            <span>
+              <span className="figure">{one.fromOn === one.toOn ? one.fromOn : `${one.fromOn} to ${one.toOn}`}</span>{" "}
+              {one.reason}
+            </span>
+            <Form method="post">
+              <input type="hidden" name="intent" value="cancel-closure" />
+              <input type="hidden" name="closure" value={one.id} />
+              <button className="min-h-11 underline" aria-label={`Cancel the closure from ${one.fromOn}`}>
+                Cancel
+              </button>
+            </Form>
+          </li>
+        ))}
+        {holidays.map((one) => (
+          <li key={one.on} className="py-1">
+            <span className="figure">{one.on}</span> {one.name}
+          </li>
+        ))}
+      </ul>
+      <ClosureForm answer={actionData} />
+    </Section>
+  );
+}
+
+function ClosureForm({ answer }: { answer: FormAnswer | undefined }) {
+  const [form, fields] = useCheckedForm(closureSchema, answer, { form: "add-closure" });
+  return (
+    <Disclosure title="Add a closure" open={answer?.form === "add-closure"} className="mt-2">
+      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
+        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+        <TextField field={fields.fromOn} label="First closed day" type="date" />
+        <TextField field={fields.toOn} label="Last closed day" type="date" />
+        <TextField field={fields.reason} label="Why" />
+        <SubmitButton>Add it</SubmitButton>
+      </Form>
+    </Disclosure>
+  );
+}
+
+/** Access hours as understood; as they were typed where they are not. */
+function hoursLines(text: string): string[] {
+  try {
+    return accessLines(text);
+  } catch {
+    return [text];
+  }
+}
+
+function Fact({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <div className="py-2">
+      <dt className="text-sm text-ink-soft">{name}</dt>
+      <dd className="wrap-anywhere">{children}</dd>
+    </div>
+  );
+}
