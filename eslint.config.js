@@ -33,6 +33,8 @@ export default defineConfig(
       // A callback may answer false and need not answer at all.
       "@typescript-eslint/no-invalid-void-type": "off",
       "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", varsIgnorePattern: "^_" }],
+      // A type out of server code must leave no import behind in the browser's build.
+      "@typescript-eslint/no-import-type-side-effects": "error",
       "@typescript-eslint/consistent-type-imports": ["error", { disallowTypeAnnotations: false }],
     },
   },

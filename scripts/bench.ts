@@ -1,3 +1,4 @@
+import { appendEntries } from "~/sheet/log/append-entries.server";
 /** Run by bench.mjs with its own database. Data is invented here and thrown away with the next run. */
 import { cpus } from "node:os";
 
@@ -9,7 +10,7 @@ import { getDuty, listDue } from "../app/duties/due.server";
 import { exportMachines, getMachine, listMachines } from "../app/machines/machines.server";
 import { applyImport, checkImport, claimImport } from "../app/machines/register/imports.server";
 import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
-import { appendEntries, loadSheet, openSheet } from "../app/sheet/log/sheets.server";
+import { loadSheet, openSheet } from "../app/sheet/log/sheets.server";
 import { assessDue, type DueInput, foldRun, projectDue, type RunEvent } from "../core/index";
 import { must } from "../core/must";
 import { simulateSheet } from "../db/demo/simulate-sheet";

@@ -1,3 +1,6 @@
+import { receiveOrder } from "~/stores/orders/receive-order.server";
+import { sendOrder } from "~/stores/orders/send-order.server";
+import { addToDraft } from "~/stores/orders/order-draft.server";
 /** The demo firm's stores: catalogue, places, a year of movements, counts, kits and an order. Part of loading the demo. */
 import { v7 as uuidv7 } from "uuid";
 
@@ -12,7 +15,7 @@ import { addPlace } from "../app/stores/ledger/places.server";
 import { takenBy } from "../app/stores/ledger/sheet-stock.server";
 import { countStock, moveStock, receive } from "../app/stores/ledger/stock.server";
 import { saveKit } from "../app/stores/load/kits.server";
-import { addToDraft, getOrder, receiveOrder, sendOrder } from "../app/stores/orders/orders.server";
+import { getOrder } from "../app/stores/orders/orders.server";
 import { addDays, foldRun } from "../core/index";
 import { must } from "../core/must";
 import { stockYear, type YearUse } from "../db/demo/stock-year";

@@ -1,3 +1,5 @@
+import { appendEntries } from "~/sheet/log/append-entries.server";
+import { slotsOf } from "~/sheet/log/sheet-context.server";
 /**
  * Loads the demo firm into an empty database: people, register, procedures and a year of sheets, all through the same
  * services that the app uses. Dates are relative to now. `--fresh` empties the database first.
@@ -29,7 +31,7 @@ import {
 import { planAndKeep, proposeAndPut } from "../app/round/day/day.server";
 import { addInstrument } from "../app/sheet/instruments.server";
 import { type PastSheet, storePastSheets } from "../app/sheet/log/history.server";
-import { appendEntries, openSheet, signSheet, slotsOf } from "../app/sheet/log/sheets.server";
+import { openSheet, signSheet } from "../app/sheet/log/sheets.server";
 import type { MachineFacts, Procedure } from "../core/index";
 import { must } from "../core/must";
 import { pastYear } from "../db/demo/history";

@@ -88,7 +88,17 @@ export async function changeDuty(
   await db.transact(async (tx) => {
     const duty = must(await db.models.Duty.findByPk(dutyId, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE }));
     await db.models.Duty.update(settings, { where: { id: dutyId }, transaction: tx });
-    await audit(actor, "duty", dutyId, "changed", { reason, old: settingsOf(duty), new: settings }, now, tx);
+    await audit(
+      {
+        by: actor,
+        subject: "duty",
+        subjectId: dutyId,
+        action: "changed",
+        details: { reason, old: settingsOf(duty), new: settings },
+        now,
+      },
+      tx,
+    );
     await assessMachine(duty.machineId, now, tx);
   });
 }
@@ -126,7 +136,10 @@ export async function addDuty(
   if (input.title) duty.title = input.title;
   await db.transact(async (tx) => {
     await db.models.Duty.create(duty, { transaction: tx });
-    await audit(actor, "duty", duty.id, "added", { new: settingsOf(duty) }, now, tx);
+    await audit(
+      { by: actor, subject: "duty", subjectId: duty.id, action: "added", details: { new: settingsOf(duty) }, now },
+      tx,
+    );
     await assessMachine(machineId, now, tx);
   });
   return duty.id;
@@ -157,7 +170,7 @@ export async function pause(
   };
   await db.transact(async (tx) => {
     await db.models.Pause.create(row, { transaction: tx });
-    await audit(actor, "machine", machineId, "paused", row, now, tx);
+    await audit({ by: actor, subject: "machine", subjectId: machineId, action: "paused", details: row, now }, tx);
     await assessMachine(machineId, now, tx);
   });
 }
@@ -177,7 +190,17 @@ export async function resume(actor: Actor, pauseId: string, now: Date): Promise<
       { toOn, resumedBy: actor.id, resumedAt: now },
       { where: { id: pauseId }, transaction: tx },
     );
-    await audit(actor, "machine", row.machineId, "resumed", { pause: row.id, toOn, plannedTo: row.toOn }, now, tx);
+    await audit(
+      {
+        by: actor,
+        subject: "machine",
+        subjectId: row.machineId,
+        action: "resumed",
+        details: { pause: row.id, toOn, plannedTo: row.toOn },
+        now,
+      },
+      tx,
+    );
     await assessMachine(row.machineId, now, tx);
   });
 }

@@ -7,7 +7,7 @@ import { Section } from "~/ui/section";
 import type { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/duty-rules.route";
-import { type DutySettings } from "./duties.server";
+import type { DutySettings } from "./duties.server";
 import { type DutyForm, type dutySchema, type RuleForm, triggerWords } from "./duty-schema";
 import { LeadMark, leadWords } from "./lead-mark";
 

@@ -79,8 +79,21 @@ export async function clearHold(actor: Actor, holdId: string, note: string, now:
     const cleared = { clearedBy: actor.id, clearedAt: now, clearedNote: note };
     await getDb().models.MachineHold.update(cleared, { where: { id: holdId }, transaction: tx });
     const vouched = vouchedReturn({ ...hold, ...cleared });
-    await addToChain("return-to-service", holdId, { machineId: hold.machineId }, vouched, now, tx);
-    await audit(actor, "machine", hold.machineId, "returned to service", { reason: hold.reason, note }, now, tx);
+    await addToChain(
+      { kind: "return-to-service", subjectId: holdId, content: { machineId: hold.machineId }, vouched, at: now },
+      tx,
+    );
+    await audit(
+      {
+        by: actor,
+        subject: "machine",
+        subjectId: hold.machineId,
+        action: "returned to service",
+        details: { reason: hold.reason, note },
+        now,
+      },
+      tx,
+    );
     return hold.machineId;
   });
 }

@@ -15,7 +15,8 @@ import {
   readProcedureFiles,
   shippedFolder,
 } from "~/procedures/procedures.server";
-import { appendEntries, openSheet, recentValues } from "~/sheet/log/sheets.server";
+import { appendEntries } from "~/sheet/log/append-entries.server";
+import { openSheet, recentValues } from "~/sheet/log/sheets.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
 import { getMachine, listFamilies, listMachines, logOccurrence } from "./machines.server";

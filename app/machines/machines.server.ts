@@ -170,7 +170,17 @@ export async function changeMachine(
       { ...settings, ...(photo ? { photoId: photo.id } : {}) },
       { where: { id }, transaction: tx },
     );
-    await audit(actor, "machine", id, "changed", { old: pick(before, settings), new: settings }, now, tx);
+    await audit(
+      {
+        by: actor,
+        subject: "machine",
+        subjectId: id,
+        action: "changed",
+        details: { old: pick(before, settings), new: settings },
+        now,
+      },
+      tx,
+    );
   });
 }
 
@@ -215,12 +225,14 @@ export async function changeMachines(
       const next = { area: change.area ?? machine.area, siteId: change.siteId ?? machine.siteId, options };
       await db.models.Machine.update(next, { where: { id: machine.id }, transaction: tx });
       await audit(
-        actor,
-        "machine",
-        machine.id,
-        "changed",
-        { old: { area: machine.area, siteId: machine.siteId, options: machine.options }, new: next },
-        now,
+        {
+          by: actor,
+          subject: "machine",
+          subjectId: machine.id,
+          action: "changed",
+          details: { old: { area: machine.area, siteId: machine.siteId, options: machine.options }, new: next },
+          now,
+        },
         tx,
       );
     }

@@ -128,7 +128,10 @@ export async function replaceMeter(
         transaction: tx,
       },
     );
-    await audit(actor, "machine", machineId, "meter replaced", input, now, tx);
+    await audit(
+      { by: actor, subject: "machine", subjectId: machineId, action: "meter replaced", details: input, now },
+      tx,
+    );
     await assessMachine(machineId, now, tx);
   });
 }
@@ -144,7 +147,10 @@ export async function addMeter(
   try {
     await db.transact(async (tx) => {
       await db.models.MachineMeter.upsert({ machineId, ...input }, { transaction: tx });
-      await audit(actor, "machine", machineId, "meter set up", input, now, tx);
+      await audit(
+        { by: actor, subject: "machine", subjectId: machineId, action: "meter set up", details: input, now },
+        tx,
+      );
     });
   } catch (error) {
     if (errorNumber(error) !== ER_DUP_ENTRY) throw error;

@@ -29,7 +29,11 @@ export async function closeReport(actor: Actor, machineId: string, id: string, n
       { closedBy: actor.id, closedAt: now, closedNote: note },
       { where: { id, machineId, closedAt: null }, transaction: tx },
     );
-    if (closed === 1) await audit(actor, "machine", machineId, "report closed", { id, note }, now, tx);
+    if (closed === 1)
+      await audit(
+        { by: actor, subject: "machine", subjectId: machineId, action: "report closed", details: { id, note }, now },
+        tx,
+      );
   });
 }
 

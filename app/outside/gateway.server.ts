@@ -360,6 +360,16 @@ export async function settleParked(actor: Actor, id: string, as: "taken" | "drop
       { settledBy: actor.id, settledAt: now, settledAs: as },
       { where: { id }, transaction: tx },
     );
-    await audit(actor, "gateway", id, as, { ref: row.gatewayRef, reason: row.reason }, now, tx);
+    await audit(
+      {
+        by: actor,
+        subject: "gateway",
+        subjectId: id,
+        action: as,
+        details: { ref: row.gatewayRef, reason: row.reason },
+        now,
+      },
+      tx,
+    );
   });
 }

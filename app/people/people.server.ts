@@ -13,6 +13,7 @@ import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
+import { audit } from "~/kit/server/audit.server";
 
 import { hashPassword } from "./passwords.server";
 import * as sql from "./people.sql";
@@ -64,7 +65,17 @@ export async function addPerson(
         },
         { transaction: tx },
       );
-      await audit(by, id, "person-added", { name: input.name, role: input.role }, now, tx);
+      await audit(
+        {
+          by,
+          subject: "person",
+          subjectId: id,
+          action: "person-added",
+          details: { name: input.name, role: input.role },
+          now,
+        },
+        tx,
+      );
     });
   } catch (error) {
     if (errorNumber(error) === ER_DUP_ENTRY)
@@ -92,7 +103,17 @@ export async function setActive(by: Actor, personId: string, active: boolean, no
     await mustExist(personId, tx);
     await db.models.Person.update({ active }, { where: { id: personId }, transaction: tx });
     if (!active) await endSessions(personId, now, tx);
-    await audit(by, personId, active ? "person-activated" : "person-deactivated", {}, now, tx);
+    await audit(
+      {
+        by,
+        subject: "person",
+        subjectId: personId,
+        action: active ? "person-activated" : "person-deactivated",
+        details: {},
+        now,
+      },
+      tx,
+    );
   });
 }
 
@@ -107,7 +128,7 @@ export async function resetPassword(by: Actor, personId: string, password: strin
       { where: { id: personId }, transaction: tx },
     );
     await endSessions(personId, now, tx);
-    await audit(by, personId, "password-reset", {}, now, tx);
+    await audit({ by, subject: "person", subjectId: personId, action: "password-reset", details: {}, now }, tx);
   });
 }
 
@@ -124,7 +145,10 @@ export async function changeOwnPassword(actor: Actor, sessionId: string, passwor
       { endedAt: now },
       { where: { personId: actor.id, id: { [Op.ne]: sessionId }, endedAt: null }, transaction: tx },
     );
-    await audit(actor, actor.id, "password-changed", {}, now, tx);
+    await audit(
+      { by: actor, subject: "person", subjectId: actor.id, action: "password-changed", details: {}, now },
+      tx,
+    );
   });
 }
 
@@ -133,7 +157,7 @@ export async function endSignIns(by: Actor, personId: string, now: Date): Promis
   await db.transact(async (tx) => {
     await mustExist(personId, tx);
     await endSessions(personId, now, tx);
-    await audit(by, personId, "sign-ins-ended", {}, now, tx);
+    await audit({ by, subject: "person", subjectId: personId, action: "sign-ins-ended", details: {}, now }, tx);
   });
 }
 
@@ -150,7 +174,10 @@ export async function grantAuthorisation(
       { id: uuidv7(), personId, kind: input.kind, expiresOn: input.expiresOn, grantedBy: by.id, grantedAt: now },
       { transaction: tx },
     );
-    await audit(by, personId, "authorisation-granted", input, now, tx);
+    await audit(
+      { by, subject: "person", subjectId: personId, action: "authorisation-granted", details: input, now },
+      tx,
+    );
   });
 }
 
@@ -167,7 +194,17 @@ export async function revokeAuthorisation(
       { where: { id: authorisationId, personId, revokedAt: null }, transaction: tx },
     );
     if (changed === 0) throw new Refusal(404, "gone", "This authorisation was revoked already.");
-    await audit(by, personId, "authorisation-revoked", { authorisationId }, now, tx);
+    await audit(
+      {
+        by,
+        subject: "person",
+        subjectId: personId,
+        action: "authorisation-revoked",
+        details: { authorisationId },
+        now,
+      },
+      tx,
+    );
   });
 }
 
@@ -178,20 +215,6 @@ async function mustExist(personId: string, tx: Transaction): Promise<void> {
 
 async function endSessions(personId: string, now: Date, tx: Transaction): Promise<void> {
   await getDb().models.Session.update({ endedAt: now }, { where: { personId, endedAt: null }, transaction: tx });
-}
-
-async function audit(
-  by: Actor,
-  personId: string,
-  action: string,
-  details: Record<string, unknown>,
-  now: Date,
-  tx: Transaction,
-): Promise<void> {
-  await getDb().models.Audit.create(
-    { id: uuidv7(), at: now, byPerson: by.id, subject: "person", subjectId: personId, action, details },
-    { transaction: tx },
-  );
 }
 
 /** A person with their authorisations, as permissions need to know them. */

@@ -169,7 +169,17 @@ export async function dropDraft(actor: Actor, id: string, now: Date): Promise<vo
     const draft = await getDb().models.ProcedureDraft.findByPk(id, { raw: true, transaction: tx });
     if (!draft) return;
     await getDb().models.ProcedureDraft.destroy({ where: { id }, transaction: tx });
-    await audit(actor, "procedure-draft", id, "thrown away", { draft: draft.body }, now, tx);
+    await audit(
+      {
+        by: actor,
+        subject: "procedure-draft",
+        subjectId: id,
+        action: "thrown away",
+        details: { draft: draft.body },
+        now,
+      },
+      tx,
+    );
   });
 }
 

@@ -5,9 +5,10 @@ import { getDuty, listMachineDuties } from "~/duties/due.server";
 import type { Actor } from "~/kit/actor";
 import { logOccurrence } from "~/machines/machines.server";
 import { logMeterReading } from "~/machines/meters.server";
-import { slotsOf } from "~/sheet/log/sheets.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 import { workAndSign } from "~/testing/sheets";
+
+import { slotsOf } from "./log/sheet-context.server";
 
 /** Each of the nineteen families: a sheet worked to the signature, with the rule that is its own. */
 const NOW = new Date("2026-06-10T09:00:00Z"); // a Wednesday

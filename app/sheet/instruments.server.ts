@@ -46,7 +46,7 @@ export async function addInstrument(actor: Actor, input: InstrumentInput, now: D
   await unlessTaken(input.code, () =>
     getDb().transact(async (tx) => {
       await getDb().models.Instrument.create({ id, ...input, retiredAt: null }, { transaction: tx });
-      await audit(actor, "instrument", id, "added", input, now, tx);
+      await audit({ by: actor, subject: "instrument", subjectId: id, action: "added", details: input, now }, tx);
     }),
   );
   return id;
@@ -67,7 +67,17 @@ export async function changeInstrument(
       if (!old) throw new Refusal(404, "no-such-instrument", "This instrument is not in the register.");
       const changed = { ...fields, retiredAt: retired ? (old.retiredAt ?? now) : null };
       await getDb().models.Instrument.update(changed, { where: { id }, transaction: tx });
-      await audit(actor, "instrument", id, "changed", { why, old, new: changed }, now, tx);
+      await audit(
+        {
+          by: actor,
+          subject: "instrument",
+          subjectId: id,
+          action: "changed",
+          details: { why, old, new: changed },
+          now,
+        },
+        tx,
+      );
     }),
   );
 }

@@ -9,7 +9,8 @@ import { v7 as uuidv7 } from "uuid";
 import type { Actor } from "~/kit/actor";
 import { slotsOfMachine } from "~/machines/slots.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
-import { appendEntries, openSheet } from "~/sheet/log/sheets.server";
+import { appendEntries } from "~/sheet/log/append-entries.server";
+import { openSheet } from "~/sheet/log/sheets.server";
 import { costs, costsCsv } from "~/stores/costs/costs.server";
 import { getItem, itemMeant, listItems, saveItem } from "~/stores/items/catalogue.server";
 import { refreshOutlook } from "~/stores/items/outlook.server";
@@ -20,21 +21,15 @@ import { addPlace, stockAt } from "~/stores/ledger/places.server";
 import { countStock, moveStock, receive, release, reserve, scrap } from "~/stores/ledger/stock.server";
 import { importStock, stockCsv } from "~/stores/ledger/stock-csv.server";
 import { listKits, saveKit } from "~/stores/load/kits.server";
-import { fetchForDay, giveBack, holdForDay, loadProgress, loadView, tickLoad } from "~/stores/load/load.server";
-import {
-  addToDraft,
-  changeLine,
-  draftOrders,
-  getOrder,
-  listOrders,
-  orderCsv,
-  receiveOrder,
-  sendOrder,
-  setOrderAside,
-  takePrices,
-} from "~/stores/orders/orders.server";
+import { loadView } from "~/stores/load/load.server";
+import { getOrder, listOrders, orderCsv } from "~/stores/orders/orders.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 import { entryOf, workAndSign } from "~/testing/sheets";
+
+import { fetchForDay, giveBack, holdForDay, loadProgress, tickLoad } from "./load/hold-load.server";
+import { addToDraft, changeLine, draftOrders } from "./orders/order-draft.server";
+import { receiveOrder, takePrices } from "./orders/receive-order.server";
+import { sendOrder, setOrderAside } from "./orders/send-order.server";
 
 const NOW = new Date("2026-06-10T08:00:00Z");
 const ON = "2026-06-10";
@@ -504,12 +499,14 @@ describe("the load list", () => {
     expect(
       must((await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")).from,
     ).toEqual([{ placeId: kimsVan, qty: 470 }]);
-    await tickLoad(kim, kim.id, "2026-06-12", "ice-cleaner", true, NOW);
-    await tickLoad(kim, kim.id, "2026-06-12", "ice-cleaner", true, NOW);
+    await tickLoad(kim, { personId: kim.id, on: "2026-06-12", line: "ice-cleaner", ticked: true }, NOW);
+    await tickLoad(kim, { personId: kim.id, on: "2026-06-12", line: "ice-cleaner", ticked: true }, NOW);
     expect(await loadProgress(kim.id, "2026-06-12", NOW)).toMatchObject({ ticked: 1 });
-    await tickLoad(kim, kim.id, "2026-06-12", "ice-cleaner", false, NOW);
+    await tickLoad(kim, { personId: kim.id, on: "2026-06-12", line: "ice-cleaner", ticked: false }, NOW);
     expect(await loadProgress(kim.id, "2026-06-12", NOW)).toMatchObject({ ticked: 0 });
-    await expect(tickLoad(mo, kim.id, "2026-06-12", "x", true, NOW)).rejects.toMatchObject({ status: 403 });
+    await expect(
+      tickLoad(mo, { personId: kim.id, on: "2026-06-12", line: "x", ticked: true }, NOW),
+    ).rejects.toMatchObject({ status: 403 });
     // Held for the day, nobody else gets it; it is free again when the duties go elsewhere.
     expect(await holdForDay(kim, kim.id, "2026-06-12", NOW)).toMatchObject({ gone: 0 });
     expect(

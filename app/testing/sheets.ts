@@ -2,7 +2,8 @@ import { foldRun, must, type RunEvent, type RunEventBody, type RunState } from "
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
-import { appendEntries, loadSheet, openSheet, signSheet } from "~/sheet/log/sheets.server";
+import { appendEntries } from "~/sheet/log/append-entries.server";
+import { loadSheet, openSheet, signSheet } from "~/sheet/log/sheets.server";
 
 import { type SheetScript, simulateSheet } from "../../db/demo/simulate-sheet";
 import { dutyOf } from "./database";

@@ -15,14 +15,10 @@ export async function zoneOf(machineId: string): Promise<string> {
 
 /** Adds a line to the log of who changed what: old and new values stay readable there. */
 export async function audit(
-  by: Actor | null,
-  subject: string,
-  subjectId: string,
-  action: string,
-  details: object,
-  now: Date,
+  what: { by: Actor | null; subject: string; subjectId: string; action: string; details: object; now: Date },
   tx: Transaction,
 ): Promise<void> {
+  const { by, subject, subjectId, action, details, now } = what;
   await getDb().models.Audit.create(
     {
       id: uuidv7(),

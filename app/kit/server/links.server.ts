@@ -37,7 +37,7 @@ export async function makeLink(actor: Actor, kind: LinkRow["kind"], subjectId: s
       },
       { transaction: tx },
     );
-    await audit(actor, "link", id, "made", { kind, subjectId }, now, tx);
+    await audit({ by: actor, subject: "link", subjectId: id, action: "made", details: { kind, subjectId }, now }, tx);
   });
   return token;
 }
@@ -56,7 +56,8 @@ export async function revokeOwnLink(
       { revokedBy: actor.id, revokedAt: now },
       { where: { id, kind, subjectId, revokedAt: null }, transaction: tx },
     );
-    if (ended === 1) await audit(actor, "link", id, "revoked", {}, now, tx);
+    if (ended === 1)
+      await audit({ by: actor, subject: "link", subjectId: id, action: "revoked", details: {}, now }, tx);
   });
 }
 

@@ -15,32 +15,23 @@ function entryHash({ seq, kind, subjectId, at, contentHash: content, previousHas
   return contentHash({ seq: seq, kind, subjectId, at: at.toISOString(), contentHash: content, previousHash });
 }
 
-/**
- * Adds to the chain of records within the caller's transaction. `content` names what is vouched for; `vouched` is the
- * thing itself, of which the hash is kept.
- */
-export async function addToChain(
-  kind: RecordChainRow["kind"],
-  subjectId: string,
-  content: Record<string, unknown>,
-  vouched: object,
-  at: Date,
-  tx: Transaction,
-): Promise<void> {
-  await addAllToChain([{ kind, subjectId, content, vouched, at }], tx);
+interface NewInChain {
+  kind: RecordChainRow["kind"];
+  subjectId: string;
+  /** Names what is vouched for. */
+  content: Record<string, unknown>;
+  /** The thing itself, of which the hash is kept. */
+  vouched: object;
+  at: Date;
+}
+
+/** Adds to the chain of records within the caller's transaction. */
+export async function addToChain(entry: NewInChain, tx: Transaction): Promise<void> {
+  await addAllToChain([entry], tx);
 }
 
 /** Adds many entries at once, in their order: for a history that is taken over. */
-export async function addAllToChain(
-  entries: readonly {
-    kind: RecordChainRow["kind"];
-    subjectId: string;
-    content: Record<string, unknown>;
-    vouched: object;
-    at: Date;
-  }[],
-  tx: Transaction,
-): Promise<void> {
+export async function addAllToChain(entries: readonly NewInChain[], tx: Transaction): Promise<void> {
   const db = getDb();
   await sql.beginChain({ hash: NOTHING }, tx);
   const [end] = await db.models.RecordChainEnd.findAll({

@@ -119,7 +119,9 @@ export async function applyImport(id: string, now: Date): Promise<void> {
     const { good, columns } = parseRegister(must(row).content);
     const bad = new Set(must(row).faults.map((fault) => fault.line));
     const records = good.filter((one) => !bad.has(one.line)).map((one) => one.record);
-    await db.transact((tx) => putRecords(db, records, columns, now, tx, (done) => progress(db, id, done)));
+    await db.transact((tx) =>
+      putRecords(db, records, { columns, now, onProgress: (done) => progress(db, id, done) }, tx),
+    );
     await db.models.Import.update({ status: "done", rowsDone: records.length }, { where: { id } });
   } catch (error) {
     await db.models.Import.update(
@@ -137,11 +139,10 @@ async function progress(db: Db, id: string, done: number): Promise<void> {
 async function putRecords(
   db: Db,
   records: MachineRecord[],
-  columns: ReadonlySet<string>,
-  now: Date,
+  how: { columns: ReadonlySet<string>; now: Date; onProgress: (done: number) => Promise<void> },
   tx: Transaction,
-  onProgress: (done: number) => Promise<void>,
 ): Promise<void> {
+  const { columns, now, onProgress } = how;
   const { siteOf, changed } = await putSites(db, records, columns, tx);
   const families = [...new Set(records.map((record) => record.family))];
   const procedures = await newestProcedures(families);

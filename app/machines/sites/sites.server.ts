@@ -109,7 +109,10 @@ export async function changeSite(actor: Actor, id: string, settings: SiteSetting
     });
     if (other) throw new Refusal(409, "name", "This customer has another site of that name.");
     await db.models.Site.update(settings, { where: { id }, transaction: tx });
-    await audit(actor, "site", id, "changed", { old: before, new: settings }, now, tx);
+    await audit(
+      { by: actor, subject: "site", subjectId: id, action: "changed", details: { old: before, new: settings }, now },
+      tx,
+    );
     if (before.waterHardness !== settings.waterHardness) await rescale(id, settings.waterHardness, tx);
     await assessSite(id, now, tx);
   });
@@ -166,7 +169,7 @@ export async function addClosure(
       { id, siteId, ...input, byPerson: actor.id, loggedAt: now, cancelledBy: null, cancelledAt: null },
       { transaction: tx },
     );
-    await audit(actor, "site", siteId, "closure added", input, now, tx);
+    await audit({ by: actor, subject: "site", subjectId: siteId, action: "closure added", details: input, now }, tx);
     await assessSite(siteId, now, tx);
   });
 }
@@ -179,7 +182,10 @@ export async function cancelClosure(actor: Actor, siteId: string, closureId: str
       { where: { id: closureId, siteId, cancelledAt: null }, transaction: tx },
     );
     if (ended === 0) return;
-    await audit(actor, "site", siteId, "closure cancelled", { closureId }, now, tx);
+    await audit(
+      { by: actor, subject: "site", subjectId: siteId, action: "closure cancelled", details: { closureId }, now },
+      tx,
+    );
     await assessSite(siteId, now, tx);
   });
 }

@@ -12,7 +12,7 @@ import { served } from "~/kit/server/served.server";
 import { listSites } from "~/machines/sites/sites.server";
 import { actorById, colleaguesOf } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
-import { loadProgress } from "~/stores/load/load.server";
+import { loadProgress } from "~/stores/load/hold-load.server";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { useHydrated } from "~/ui/use-hydrated";
@@ -20,17 +20,9 @@ import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/day.route";
 import { ChooseWork } from "./choose-work";
-import {
-  addEmergency,
-  changeDay,
-  fixOrder,
-  getDayView,
-  handOver,
-  logDay,
-  planAndKeep,
-  proposeAndPut,
-} from "./day.server";
+import { changeDay, fixOrder, getDayView, planAndKeep, proposeAndPut } from "./day.server";
 import { DayLine } from "./day-line";
+import { addEmergency, handOver, logDay } from "./day-log.server";
 import { DayMap } from "./day-map";
 import {
   daySearchSchema,
@@ -108,7 +100,7 @@ export async function action(args: Route.ActionArgs) {
   };
   const log = (type: "started" | "arrived" | "left" | "skipped") =>
     form(siteSchema, async ({ site, reason }, who, now) => {
-      await logDay(who, personId, on, type, { siteId: site ?? null, ...(reason ? { reason } : {}) }, now);
+      await logDay(who, { personId, on, type, siteId: site ?? null, ...(reason ? { reason } : {}) }, now);
       return planned(who, now);
     });
   return formAction(
@@ -167,7 +159,7 @@ export async function action(args: Route.ActionArgs) {
       left: log("left"),
       skipped: log("skipped"),
       ended: form(siteSchema, async (_, who, now) => {
-        await logDay(who, personId, on, "ended", { siteId: null }, now);
+        await logDay(who, { personId, on, type: "ended", siteId: null }, now);
         return back();
       }),
     },

@@ -1,23 +1,19 @@
 import { type DayPlan, type DayProblem, must } from "@core";
-import { type DayEventRow, type DayRow, getDb, type Transaction } from "@db";
-import { v7 as uuidv7 } from "uuid";
+import { type DayEventRow, type DayRow, getDb } from "@db";
 
-import { assessMachine } from "~/duties/assess.server";
-import { OWN_DUTY } from "~/duties/duties.server";
 import { heldAmong } from "~/duties/holds.server";
-import { newDuty } from "~/duties/new-duty.server";
 import { type Actor, whyNotWork } from "~/kit/actor";
-import { minuteOfDay, minutesOf } from "~/kit/days/day-time";
+import { minuteOfDay } from "~/kit/days/day-time";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { contentHash } from "~/kit/server/content-hash.server";
 import { search } from "~/kit/server/search.server";
-import { getProcedure } from "~/procedures/procedures.server";
 
 import * as sql from "./day.sql";
 import { buildDay, type BuiltDay } from "./day-problem.server";
+import { addDayEvent,eventsOf, findDay, freshDay, lockedDay } from "./day-row.server";
 import { putOnDay } from "./put-on-day.server";
 
 /** Steps of the search on the server; the browser's worker goes by time and looks further. */
@@ -89,56 +85,6 @@ function fingerprint({ startAt: _startAt, first: _first, travel, sites, ...rest 
   });
 }
 
-async function findDay(personId: string, on: string, tx?: Transaction, lock = false): Promise<DayRow | null> {
-  const [row] = await sql.lockDay({ personId, on }, lock, tx);
-  return row ?? null;
-}
-
-function freshDay(personId: string, on: string, person: { dayFrom: string; dayTo: string }): DayRow {
-  return {
-    id: "",
-    personId,
-    onDay: on,
-    status: "open",
-    startMinute: minutesOf(person.dayFrom),
-    endMinute: minutesOf(person.dayTo),
-    technicians: 1,
-    fixedOrder: null,
-    problem: null,
-    plan: null,
-    risk: null,
-    plannedAt: null,
-    sequence: 0,
-  };
-}
-
-/** The day's row, made when there is none; locked, so that two changes of one day come one after the other. */
-async function lockedDay(personId: string, on: string, tx: Transaction): Promise<DayRow> {
-  const db = getDb();
-  const found = await findDay(personId, on, tx, true);
-  if (found) return found;
-  const [person] = await db.models.Person.findAll({
-    attributes: ["dayFrom", "dayTo"],
-    where: { id: personId },
-    raw: true,
-    transaction: tx,
-  });
-  if (!person) throw new Refusal(404, "no-such-person", "This person does not exist.");
-  const fresh = freshDay(personId, on, person);
-  await sql.beginDay({ id: uuidv7(), personId, on, startMinute: fresh.startMinute, endMinute: fresh.endMinute }, tx);
-  return must(await findDay(personId, on, tx, true));
-}
-
-async function eventsOf(dayId: string, tx?: Transaction): Promise<DayEventRow[]> {
-  if (!dayId) return [];
-  return getDb().models.DayEvent.findAll({
-    where: { dayId },
-    order: ["seq"],
-    raw: true,
-    transaction: tx,
-  });
-}
-
 /**
  * Plans a day and keeps the plan: in the order given, in the order chosen by hand, or in the best one found.
  *
@@ -181,7 +127,11 @@ export async function planAndKeep(
       { id: day.id, problem: JSON.stringify(problem), plan: JSON.stringify(kept), risk: JSON.stringify(risk), now },
       tx,
     );
-    if (live) await addEvent(day.id, actor, "replanned", null, { endAt: plan.endAt }, now, tx);
+    if (live)
+      await addDayEvent(
+        { dayId: day.id, byPerson: actor.id, type: "replanned", siteId: null, body: { endAt: plan.endAt }, at: now },
+        tx,
+      );
     return kept;
   });
 }
@@ -190,29 +140,6 @@ export async function planAndKeep(
 function doneStops(before: DayPlan, after: DayPlan, problem: DayProblem): DayPlan["stops"] {
   const ahead = new Set(after.stops.map((stop) => stop.site));
   return before.stops.filter((stop) => !ahead.has(stop.site) && stop.arrive < problem.startAt);
-}
-
-async function addEvent(
-  dayId: string,
-  actor: Actor,
-  type: DayEventRow["type"],
-  siteId: string | null,
-  body: DayEventRow["body"],
-  now: Date,
-  tx: Transaction,
-): Promise<void> {
-  await getDb().models.DayEvent.create(
-    {
-      id: uuidv7(),
-      dayId,
-      at: now,
-      byPerson: actor.id,
-      type,
-      siteId,
-      body,
-    },
-    { transaction: tx },
-  );
 }
 
 export interface DaySettings {
@@ -236,12 +163,17 @@ export async function changeDay(
       { where: { id: day.id }, transaction: tx },
     );
     await audit(
-      actor,
-      "day",
-      day.id,
-      "hours",
-      { old: { startMinute: day.startMinute, endMinute: day.endMinute, technicians: day.technicians }, new: settings },
-      now,
+      {
+        by: actor,
+        subject: "day",
+        subjectId: day.id,
+        action: "hours",
+        details: {
+          old: { startMinute: day.startMinute, endMinute: day.endMinute, technicians: day.technicians },
+          new: settings,
+        },
+        now,
+      },
       tx,
     );
   });
@@ -258,107 +190,18 @@ export async function fixOrder(
   await getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
     await getDb().models.Day.update({ fixedOrder: order }, { where: { id: day.id }, transaction: tx });
-    await audit(actor, "day", day.id, "order", { old: day.fixedOrder, new: order }, now, tx);
-  });
-}
-
-const NEXT: Record<
-  "started" | "arrived" | "left" | "skipped" | "ended",
-  (day: DayRow, events: DayEventRow[], siteId: string | null) => string | null
-> = {
-  started: (day) => (day.status === "open" ? null : "This day has been started already."),
-  arrived: (day, events) => notGoing(day) ?? (isAt(events) ? "Leave the site you are at first." : null),
-  left: (day, events, siteId) => notGoing(day) ?? (isAt(events) === siteId ? null : "You are not at this site."),
-  skipped: (day) => notGoing(day),
-  ended: (day, events) => notGoing(day) ?? (isAt(events) ? "Leave the site you are at first." : null),
-};
-
-function notGoing(day: DayRow): string | null {
-  return day.status === "started" ? null : day.status === "open" ? "Start the day first." : "This day has ended.";
-}
-
-function isAt(events: readonly DayEventRow[]): string | null {
-  const last = events.filter((event) => event.type === "arrived" || event.type === "left").at(-1);
-  return last?.type === "arrived" ? last.siteId : null;
-}
-
-/** Logs what happens on the day. A site that is skipped gives its duties back, with the reason kept. */
-export async function logDay(
-  actor: Actor,
-  personId: string,
-  on: string,
-  type: keyof typeof NEXT,
-  input: { siteId: string | null; reason?: string },
-  now: Date,
-): Promise<void> {
-  if (personId !== actor.id && actor.role !== "lead")
-    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
-  const { on: today } = await firmDay(now);
-  if (type === "started" && on !== today) throw new Refusal(409, "other-day", "Only today can be started.");
-  if (type === "skipped" && !input.reason?.trim())
-    throw new Refusal(422, "reason", "Say why the site is left out today.");
-  const left: string[] = [];
-  await getDb().transact(async (tx) => {
-    const day = await lockedDay(personId, on, tx);
-    const events = await eventsOf(day.id, tx);
-    const refusal = NEXT[type](day, events, input.siteId);
-    if (refusal) throw new Refusal(409, "not-now", refusal);
-    await addEvent(
-      day.id,
-      actor,
-      type,
-      input.siteId,
-      input.reason ? { reason: input.reason.trim().slice(0, 500) } : {},
-      now,
+    await audit(
+      {
+        by: actor,
+        subject: "day",
+        subjectId: day.id,
+        action: "order",
+        details: { old: day.fixedOrder, new: order },
+        now,
+      },
       tx,
     );
-    if (type === "started" || type === "ended")
-      await getDb().models.Day.update({ status: type }, { where: { id: day.id }, transaction: tx });
-    if (type === "skipped") {
-      const rows = await getDb().models.Duty.findAll({
-        attributes: ["id"],
-        where: { plannedFor: personId, plannedOn: on, siteId: input.siteId ?? "" },
-        raw: true,
-        transaction: tx,
-      });
-      left.push(...rows.map((row) => row.id));
-    }
   });
-  if (left.length > 0) await putOnDay(actor, left, { on: null, personId: null, evenPinned: true }, now);
-}
-
-/** Hands what is left of a day to a colleague. */
-export async function handOver(actor: Actor, personId: string, on: string, to: string, now: Date): Promise<number> {
-  if (personId !== actor.id && actor.role !== "lead")
-    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
-  const db = getDb();
-  if (to === personId) throw new Refusal(422, "to", "Choose somebody else.");
-  const [colleague] = await db.models.Person.findAll({
-    attributes: ["id"],
-    where: { id: to, active: true },
-    raw: true,
-  });
-  if (!colleague) throw new Refusal(422, "to", "This colleague does not exist or is not active any more.");
-  const rows = await db.models.Duty.findAll({
-    attributes: ["id"],
-    where: { plannedFor: personId, plannedOn: on },
-    order: ["id"],
-    raw: true,
-  });
-  if (rows.length > 0)
-    await putOnDay(
-      actor,
-      rows.map((row) => row.id),
-      { on, personId: to },
-      now,
-    );
-  await db.transact(async (tx) => {
-    const day = await lockedDay(personId, on, tx);
-    await addEvent(day.id, actor, "handed-over", null, { to }, now, tx);
-    if (day.status === "started")
-      await db.models.Day.update({ status: "ended" }, { where: { id: day.id }, transaction: tx });
-  });
-  return rows.length;
 }
 
 /**
@@ -401,7 +244,19 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
             today,
           })
         ).map((row) => row.id);
-  await db.transact((tx) => audit(actor, "day", day.id, "proposed", { chosen, candidates: allowed.length }, now, tx));
+  await db.transact((tx) =>
+    audit(
+      {
+        by: actor,
+        subject: "day",
+        subjectId: day.id,
+        action: "proposed",
+        details: { chosen, candidates: allowed.length },
+        now,
+      },
+      tx,
+    ),
+  );
   // A day that has passed holds nothing any more.
   if (chosen.length > 0) await putOnDay(actor, chosen, { on, personId: person.id, evenPinned: true }, now);
   return chosen;
@@ -439,49 +294,6 @@ async function actualWork(personId: string, on: string, timeZone: string, now: D
           : minuteOfDay(now, timeZone);
     return [{ dutyId: sheet.dutyId, sheetId: sheet.id, from: minute(first.at), to, waits }];
   });
-}
-
-/** Event that sets an emergency call off, and is never set off again by itself. */
-const CALLED_OUT = "called-out";
-
-/** An emergency on the day: a duty of the machine's own that is due today and never again, put on the day at once. */
-export async function addEmergency(
-  actor: Actor,
-  personId: string,
-  on: string,
-  input: { tag: string; title: string; minutes: number },
-  now: Date,
-): Promise<string> {
-  const db = getDb();
-  const machine = await db.models.Machine.findOne({ where: { tag: input.tag }, raw: true });
-  if (!machine) throw new Refusal(422, "tag", `There is no machine with the tag ${input.tag}.`);
-  const site = must(await db.models.Site.findByPk(machine.siteId, { raw: true }));
-  const procedure = await getProcedure(OWN_DUTY);
-  const duty = newDuty({ ...machine, dutiesFrom: null }, site, procedure, now, {
-    title: input.title,
-    rules: { triggers: [{ kind: "event", event: CALLED_OUT }] },
-    minutes: input.minutes,
-    who: "technician",
-  });
-  await db.transact(async (tx) => {
-    await db.models.Duty.create(duty, { transaction: tx });
-    await db.models.Occurrence.create(
-      {
-        id: uuidv7(),
-        machineId: machine.id,
-        event: CALLED_OUT,
-        happensOn: dayInZone(now, site.timeZone),
-        note: input.title,
-        byPerson: actor.id,
-        loggedAt: now,
-      },
-      { transaction: tx },
-    );
-    await audit(actor, "duty", duty.id, "called out", { title: input.title, minutes: input.minutes }, now, tx);
-    await assessMachine(machine.id, now, tx);
-  });
-  await putOnDay(actor, [duty.id], { on, personId }, now);
-  return duty.id;
 }
 
 export interface DayGlance {

@@ -9,22 +9,14 @@ import type { Actor } from "~/kit/actor";
 import { travelBetween } from "~/round/ways/travel.server";
 import { importWays, listWays, waysCsv } from "~/round/ways/ways-csv.server";
 import { changeWorker, proposeWeek, putWeek, weekView } from "~/round/week/week.server";
-import { appendEntries, openSheet } from "~/sheet/log/sheets.server";
+import { appendEntries } from "~/sheet/log/append-entries.server";
+import { openSheet } from "~/sheet/log/sheets.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 import { entryOf, workAndSign } from "~/testing/sheets";
 
-import {
-  addEmergency,
-  changeDay,
-  fixOrder,
-  getDayView,
-  glanceAt,
-  handOver,
-  logDay,
-  planAndKeep,
-  proposeAndPut,
-} from "./day.server";
+import { changeDay, fixOrder, getDayView, glanceAt, planAndKeep, proposeAndPut } from "./day.server";
 import { dayCalendar, instantOf } from "./day-calendar.server";
+import { addEmergency, handOver, logDay } from "./day-log.server";
 import { pinToDay, putOnDay } from "./put-on-day.server";
 
 /** A Wednesday, early. */
@@ -188,16 +180,24 @@ describe("a day", () => {
   });
 
   it("goes by what happens: started, arrived, a soak running, an emergency, the rest planned again", async () => {
-    await expect(logDay(mo, mo.id, ON, "arrived", { siteId: must(site.get("Works")) }, NOW)).rejects.toMatchObject({
+    await expect(
+      logDay(mo, { personId: mo.id, on: ON, type: "arrived", siteId: must(site.get("Works")) }, NOW),
+    ).rejects.toMatchObject({
       code: "not-now",
     });
-    await expect(logDay(kim, mo.id, ON, "started", { siteId: null }, NOW)).rejects.toMatchObject({ status: 403 });
-    await expect(logDay(mo, mo.id, "2026-06-11", "started", { siteId: null }, NOW)).rejects.toMatchObject({
+    await expect(logDay(kim, { personId: mo.id, on: ON, type: "started", siteId: null }, NOW)).rejects.toMatchObject({
+      status: 403,
+    });
+    await expect(
+      logDay(mo, { personId: mo.id, on: "2026-06-11", type: "started", siteId: null }, NOW),
+    ).rejects.toMatchObject({
       code: "other-day",
     });
-    await logDay(mo, mo.id, ON, "started", { siteId: null }, NOW);
-    await expect(logDay(mo, mo.id, ON, "started", { siteId: null }, NOW)).rejects.toMatchObject({ code: "not-now" });
-    await logDay(mo, mo.id, ON, "arrived", { siteId: must(site.get("Works")) }, later(10));
+    await logDay(mo, { personId: mo.id, on: ON, type: "started", siteId: null }, NOW);
+    await expect(logDay(mo, { personId: mo.id, on: ON, type: "started", siteId: null }, NOW)).rejects.toMatchObject({
+      code: "not-now",
+    });
+    await logDay(mo, { personId: mo.id, on: ON, type: "arrived", siteId: must(site.get("Works")) }, later(10));
 
     const dutyId = await dutyOf("D-2", "slide-stainer-chambers");
     const sheetId = await openSheet(mo, dutyId, "phone", later(12));
@@ -249,19 +249,27 @@ describe("a day", () => {
     expect(replanned.stops.flatMap((stop) => stop.schedule.phases.map((phase) => phase.job))).toContain(call);
     expect(await glanceAt(mo.id, later(28))).toMatchObject({ status: "started", next: { name: expect.any(String) } });
 
-    await expect(logDay(mo, mo.id, ON, "ended", { siteId: null }, later(30))).rejects.toMatchObject({
-      code: "not-now",
-    });
-    await expect(logDay(mo, mo.id, ON, "left", { siteId: must(site.get("Yard")) }, later(30))).rejects.toMatchObject({
-      code: "not-now",
-    });
-    await logDay(mo, mo.id, ON, "left", { siteId: must(site.get("Works")) }, later(60));
+    await expect(logDay(mo, { personId: mo.id, on: ON, type: "ended", siteId: null }, later(30))).rejects.toMatchObject(
+      {
+        code: "not-now",
+      },
+    );
     await expect(
-      logDay(mo, mo.id, ON, "skipped", { siteId: must(site.get("School")) }, later(61)),
+      logDay(mo, { personId: mo.id, on: ON, type: "left", siteId: must(site.get("Yard")) }, later(30)),
+    ).rejects.toMatchObject({
+      code: "not-now",
+    });
+    await logDay(mo, { personId: mo.id, on: ON, type: "left", siteId: must(site.get("Works")) }, later(60));
+    await expect(
+      logDay(mo, { personId: mo.id, on: ON, type: "skipped", siteId: must(site.get("School")) }, later(61)),
     ).rejects.toMatchObject({
       code: "reason",
     });
-    await logDay(mo, mo.id, ON, "skipped", { siteId: must(site.get("School")), reason: "Nobody there" }, later(61));
+    await logDay(
+      mo,
+      { personId: mo.id, on: ON, type: "skipped", siteId: must(site.get("School")), reason: "Nobody there" },
+      later(61),
+    );
     const view = await getDayView(mo.id, ON, later(62));
     expect(view.duties.some((duty) => duty.dutyId === call)).toBe(false);
     expect(view.events.map((event) => event.type)).toEqual([

@@ -1,5 +1,5 @@
 import { form, formAction } from "~/kit/server/form-action.server";
-import { tickLoad } from "~/stores/load/load.server";
+import { tickLoad } from "~/stores/load/hold-load.server";
 
 import type { Route } from "./+types/load-tick.route";
 import { tickSchema } from "./day-schemas";
@@ -8,7 +8,7 @@ import { tickSchema } from "./day-schemas";
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
     tick: form(tickSchema, async ({ on, for: personId, line, ticked }, who, now) => {
-      await tickLoad(who, personId ?? who.id, on, line, ticked === "yes", now);
+      await tickLoad(who, { personId: personId ?? who.id, on, line, ticked: ticked === "yes" }, now);
     }),
   });
 }

@@ -48,12 +48,14 @@ export async function putOnDay(
     if (moved.length > 0) await endReservations({ dutyId: moved }, "released", now, tx);
     for (const one of before)
       await audit(
-        actor,
-        "duty",
-        one.dutyId,
-        on ? "planned" : "unplanned",
-        { old: one, new: { on, personId } },
-        now,
+        {
+          by: actor,
+          subject: "duty",
+          subjectId: one.dutyId,
+          action: on ? "planned" : "unplanned",
+          details: { old: one, new: { on, personId } },
+          now,
+        },
         tx,
       );
     return before;
@@ -76,6 +78,16 @@ export async function pinToDay(actor: Actor, dutyIds: readonly string[], pinned:
     if (rows.length === 0) return;
     await db.models.Duty.update({ pinned }, { where: { id: rows.map((row) => row.id) }, transaction: tx });
     for (const { id, plannedOn } of rows)
-      await audit(actor, "duty", id, pinned ? "pinned" : "unpinned", { on: plannedOn }, now, tx);
+      await audit(
+        {
+          by: actor,
+          subject: "duty",
+          subjectId: id,
+          action: pinned ? "pinned" : "unpinned",
+          details: { on: plannedOn },
+          now,
+        },
+        tx,
+      );
   });
 }

@@ -86,7 +86,10 @@ export async function importWays(
         tx,
       );
     }
-    await audit(actor, "ways", actor.id, "imported", { rows: ways.length }, now, tx);
+    await audit(
+      { by: actor, subject: "ways", subjectId: actor.id, action: "imported", details: { rows: ways.length }, now },
+      tx,
+    );
   });
   return { faults, written: ways.length };
 }
@@ -106,6 +109,9 @@ export async function saveDepot(actor: Actor, depot: Omit<Depot, "id">, now: Dat
     });
     const id = before?.id ?? uuidv7();
     await sql.keepDepot({ id, ...depot }, tx);
-    await audit(actor, "depot", id, "changed", { old: before, new: depot }, now, tx);
+    await audit(
+      { by: actor, subject: "depot", subjectId: id, action: "changed", details: { old: before, new: depot }, now },
+      tx,
+    );
   });
 }

@@ -242,6 +242,16 @@ export async function changeWorker(
       { dayFrom: settings.dayFrom, dayTo: settings.dayTo, families: settings.families, territory: settings.territory },
       { where: { id: personId }, transaction: tx },
     );
-    await audit(actor, "person", personId, "work", { old: before, new: settings }, now, tx);
+    await audit(
+      {
+        by: actor,
+        subject: "person",
+        subjectId: personId,
+        action: "work",
+        details: { old: before, new: settings },
+        now,
+      },
+      tx,
+    );
   });
 }

@@ -7,7 +7,8 @@ import { readBody, readJson } from "~/kit/server/read-request.server";
 import { actorOf } from "~/people/session.server";
 
 import type { Route } from "./+types/log-entries.route";
-import { appendEntries, entriesUnlessKnown, MAX_BATCH_BYTES } from "./sheets.server";
+import { appendEntries, MAX_BATCH_BYTES } from "./append-entries.server";
+import { entriesUnlessKnown } from "./sheets.server";
 
 const batchSchema = yup
   .object({ entries: yup.array().of(yup.mixed().defined()).strict().required() })

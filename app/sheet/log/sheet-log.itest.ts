@@ -12,7 +12,8 @@ import { logMeterReading } from "~/machines/meters.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
 import { simulateSheet } from "../../../db/demo/simulate-sheet";
-import { appendEntries, loadSheet, MAX_BATCH_ENTRIES, openSheet, signSheet } from "./sheets.server";
+import { appendEntries, MAX_BATCH_ENTRIES } from "./append-entries.server";
+import { loadSheet, openSheet, signSheet } from "./sheets.server";
 
 const NOW = new Date("2026-06-10T10:00:00Z");
 const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);

@@ -34,8 +34,9 @@ import { openSheetsOf } from "~/sheet/open-sheets.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 import { entryOf, workAndSign } from "~/testing/sheets";
 
+import { appendEntries } from "./append-entries.server";
 import { storePastSheets } from "./history.server";
-import { appendEntries, correctFact, loadSheet, openSheet, signSheet } from "./sheets.server";
+import { correctFact, loadSheet, openSheet, signSheet } from "./sheets.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
 const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);

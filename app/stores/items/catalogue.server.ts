@@ -175,12 +175,14 @@ export async function saveItem(
     };
     await sql.keepItem(values, tx);
     await audit(
-      actor,
-      "item",
-      id,
-      before ? "changed" : "added",
-      { old: before ? asItem(before) : null, new: settings },
-      now,
+      {
+        by: actor,
+        subject: "item",
+        subjectId: id,
+        action: before ? "changed" : "added",
+        details: { old: before ? asItem(before) : null, new: settings },
+        now,
+      },
       tx,
     );
     return id;
@@ -208,7 +210,7 @@ export async function addSupplier(
       { id, name: input.name, code: input.code, email: input.email, leadDays: input.leadDays },
       { transaction: tx },
     );
-    await audit(actor, "supplier", id, "added", { new: input }, now, tx);
+    await audit({ by: actor, subject: "supplier", subjectId: id, action: "added", details: { new: input }, now }, tx);
   });
 }
 

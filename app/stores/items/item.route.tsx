@@ -8,7 +8,7 @@ import { useIsLead } from "~/people/use-me";
 import { LedgerTable } from "~/stores/ledger/ledger-table";
 import { listPlaces } from "~/stores/ledger/places.server";
 import { moveStock, receive, scrap } from "~/stores/ledger/stock.server";
-import { addToDraft } from "~/stores/orders/orders.server";
+import { addToDraft } from "~/stores/orders/order-draft.server";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";

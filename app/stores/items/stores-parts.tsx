@@ -5,7 +5,7 @@ import { quantity } from "~/kit/forms/quantity";
 import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/stores.route";
-import { type OutlookRow } from "./overview.server";
+import type { OutlookRow } from "./overview.server";
 import { RunOutStrip } from "./run-out-strip";
 
 type Data = Route.ComponentProps["loaderData"];

@@ -64,7 +64,7 @@ export async function addPlace(
       { id: row.id, kind: row.kind, name: row.name, personId: row.personId, siteId: row.siteId },
       { transaction: tx },
     );
-    await audit(actor, "place", id, "added", { new: row }, now, tx);
+    await audit({ by: actor, subject: "place", subjectId: id, action: "added", details: { new: row }, now }, tx);
     return id;
   });
 }

@@ -136,7 +136,17 @@ export async function saveKit(
     await sql.keepKit({ id, ...input }, tx);
     await db.models.KitItem.destroy({ where: { kitId: id }, transaction: tx });
     for (const { itemId, qty } of input.items) await sql.keepKitItems({ id, itemId, qty }, tx);
-    await audit(actor, "kit", id, kitId === null ? "added" : "changed", { old: before, new: input }, now, tx);
+    await audit(
+      {
+        by: actor,
+        subject: "kit",
+        subjectId: id,
+        action: kitId === null ? "added" : "changed",
+        details: { old: before, new: input },
+        now,
+      },
+      tx,
+    );
     return id;
   });
 }

@@ -11,16 +11,13 @@ import {
 import { type DutyRules, getDb } from "@db";
 
 import { containedDuties } from "~/duties/contained-duties";
-import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/days/firm-day.server";
-import { Refusal } from "~/kit/refusal";
 import { protectionKey, toolKey } from "~/procedures/item-keys";
 import { proceduresOf } from "~/procedures/procedures.server";
 import { asItem, type Item } from "~/stores/items/catalogue.server";
 import { type LikelyUse, type PastUse, pastUse, takesOf } from "~/stores/items/needs.server";
 import { exactQty } from "~/stores/ledger/ledger.server";
 import { listPlaces, type Place } from "~/stores/ledger/places.server";
-import { endReservations, moveStock, reserve } from "~/stores/ledger/stock.server";
 
 import * as sql from "./load.sql";
 
@@ -323,94 +320,4 @@ async function freeStock(
     placeId: row.placeId,
     free: exactQty(Math.max(0, row.onHand - row.reserved + (row.own ?? 0))),
   }));
-}
-
-/**
- * Holds everything sure that lies in reach back for the day, so that nobody else takes it; what was held before is held anew.
- *
- * @returns things held, and those that somebody else got first
- */
-export async function holdForDay(
-  actor: Actor,
-  personId: string,
-  on: string,
-  now: Date,
-): Promise<{ held: number; gone: number }> {
-  await giveBack(actor, personId, on, now);
-  let [held, gone] = [0, 0];
-  for (const line of (await loadView(personId, on, now)).lines) {
-    if (line.chance < 1 || line.carried) continue;
-    for (const { placeId, qty } of line.from) {
-      try {
-        await reserve(actor, { itemId: line.item.id, placeId, qty, personId, on, dutyId: line.duties[0] ?? null }, now);
-        held++;
-      } catch (error) {
-        if (!(error instanceof Refusal) || error.status !== 409) throw error;
-        gone++;
-      }
-    }
-  }
-  return { held, gone };
-}
-
-/** Moves something into the van for a day; what is held for the day is held there from then on. */
-export async function fetchForDay(
-  actor: Actor,
-  personId: string,
-  on: string,
-  input: { itemId: string; from: string; to: string; qty: number },
-  now: Date,
-): Promise<void> {
-  const [held] = await getDb().models.Reservation.findAll({
-    attributes: ["id"],
-    where: { personId, onDay: on, endedAt: null },
-    limit: 1,
-    raw: true,
-  });
-  if (held) await giveBack(actor, personId, on, now);
-  try {
-    await moveStock(actor, { ...input, note: `for ${on}` }, now);
-  } finally {
-    if (held) await holdForDay(actor, personId, on, now);
-  }
-}
-
-/** Lets go of everything that is held for a person's day. */
-export async function giveBack(actor: Actor, personId: string, on: string, now: Date): Promise<void> {
-  if (personId !== actor.id && actor.role !== "lead")
-    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
-  await getDb().transact((tx) => endReservations({ personId, onDay: on }, "released", now, tx));
-}
-
-/** How far loading for a day has come: sure lines, those ticked, those of which something is missing. */
-export async function loadProgress(
-  personId: string,
-  on: string,
-  now: Date,
-): Promise<{ lines: number; ticked: number; short: number }> {
-  const lines = (await loadView(personId, on, now)).lines.filter((line) => line.chance === 1);
-  return {
-    lines: lines.length,
-    ticked: lines.filter((line) => line.ticked).length,
-    short: lines.filter((line) => line.short > 0).length,
-  };
-}
-
-/** Ticks a line as loaded, or takes the tick away. */
-export async function tickLoad(
-  actor: Actor,
-  personId: string,
-  on: string,
-  line: string,
-  ticked: boolean,
-  now: Date,
-): Promise<void> {
-  if (personId !== actor.id && actor.role !== "lead")
-    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
-  const values = { personId, on, line: line.slice(0, 120), by: actor.id, now };
-  if (ticked) await sql.keepTick(values);
-  else
-    await getDb().models.LoadTick.destroy({
-      where: { personId: values.personId, onDay: values.on, line: values.line },
-    });
 }

@@ -12,9 +12,12 @@ import { addLineSchema, arrivedSchema, lineSchema } from "~/stores/items/stores-
 import { Notice } from "~/ui/notice";
 
 import type { Route } from "./+types/order.route";
+import { addToDraft, changeLine } from "./order-draft.server";
 import { AddLine, Arrival, OrderActions, OrderLines } from "./order-parts";
 import { ORDER_WORDS } from "./order-words";
-import { addToDraft, changeLine, getOrder, receiveOrder, sendOrder, setOrderAside } from "./orders.server";
+import { getOrder } from "./orders.server";
+import { receiveOrder } from "./receive-order.server";
+import { sendOrder, setOrderAside } from "./send-order.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `Order, ${loaderData?.order.supplierName ?? ""} – Humble Hound` },

@@ -17,8 +17,10 @@ import { PageHead } from "~/ui/page-head";
 import { PlainField } from "~/ui/plain-field";
 
 import type { Route } from "./+types/orders.route";
-import { addToDraft, draftOrders, listOrders, takePrices } from "./orders.server";
+import { addToDraft, draftOrders } from "./order-draft.server";
+import { listOrders } from "./orders.server";
 import { OrderRows, Suppliers } from "./orders-parts";
+import { takePrices } from "./receive-order.server";
 
 export const meta = () => [{ title: "Orders – Humble Hound" }];
 

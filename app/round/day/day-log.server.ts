@@ -1,0 +1,171 @@
+import { must } from "@core";
+import { type DayEventRow, type DayRow, getDb } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
+import { assessMachine } from "~/duties/assess.server";
+import { OWN_DUTY } from "~/duties/duties.server";
+import { newDuty } from "~/duties/new-duty.server";
+import type { Actor } from "~/kit/actor";
+import { firmDay } from "~/kit/days/firm-day.server";
+import { dayInZone } from "~/kit/days/site-day";
+import { Refusal } from "~/kit/refusal";
+import { audit } from "~/kit/server/audit.server";
+import { getProcedure } from "~/procedures/procedures.server";
+
+import { addDayEvent,eventsOf, lockedDay } from "./day-row.server";
+import { putOnDay } from "./put-on-day.server";
+
+const NEXT: Record<
+  "started" | "arrived" | "left" | "skipped" | "ended",
+  (day: DayRow, events: DayEventRow[], siteId: string | null) => string | null
+> = {
+  started: (day) => (day.status === "open" ? null : "This day has been started already."),
+  arrived: (day, events) => notGoing(day) ?? (isAt(events) ? "Leave the site you are at first." : null),
+  left: (day, events, siteId) => notGoing(day) ?? (isAt(events) === siteId ? null : "You are not at this site."),
+  skipped: (day) => notGoing(day),
+  ended: (day, events) => notGoing(day) ?? (isAt(events) ? "Leave the site you are at first." : null),
+};
+
+function notGoing(day: DayRow): string | null {
+  return day.status === "started" ? null : day.status === "open" ? "Start the day first." : "This day has ended.";
+}
+
+function isAt(events: readonly DayEventRow[]): string | null {
+  const last = events.filter((event) => event.type === "arrived" || event.type === "left").at(-1);
+  return last?.type === "arrived" ? last.siteId : null;
+}
+
+/** Logs what happens on the day. A site that is skipped gives its duties back, with the reason kept. */
+export async function logDay(
+  actor: Actor,
+  input: { personId: string; on: string; type: keyof typeof NEXT; siteId: string | null; reason?: string },
+  now: Date,
+): Promise<void> {
+  const { personId, on, type } = input;
+  if (personId !== actor.id && actor.role !== "lead")
+    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  const { on: today } = await firmDay(now);
+  if (type === "started" && on !== today) throw new Refusal(409, "other-day", "Only today can be started.");
+  if (type === "skipped" && !input.reason?.trim())
+    throw new Refusal(422, "reason", "Say why the site is left out today.");
+  const left: string[] = [];
+  await getDb().transact(async (tx) => {
+    const day = await lockedDay(personId, on, tx);
+    const events = await eventsOf(day.id, tx);
+    const refusal = NEXT[type](day, events, input.siteId);
+    if (refusal) throw new Refusal(409, "not-now", refusal);
+    await addDayEvent(
+      {
+        dayId: day.id,
+        byPerson: actor.id,
+        type,
+        siteId: input.siteId,
+        body: input.reason ? { reason: input.reason.trim().slice(0, 500) } : {},
+        at: now,
+      },
+      tx,
+    );
+    if (type === "started" || type === "ended")
+      await getDb().models.Day.update({ status: type }, { where: { id: day.id }, transaction: tx });
+    if (type === "skipped") {
+      const rows = await getDb().models.Duty.findAll({
+        attributes: ["id"],
+        where: { plannedFor: personId, plannedOn: on, siteId: input.siteId ?? "" },
+        raw: true,
+        transaction: tx,
+      });
+      left.push(...rows.map((row) => row.id));
+    }
+  });
+  if (left.length > 0) await putOnDay(actor, left, { on: null, personId: null, evenPinned: true }, now);
+}
+
+/** Hands what is left of a day to a colleague. */
+export async function handOver(actor: Actor, personId: string, on: string, to: string, now: Date): Promise<number> {
+  if (personId !== actor.id && actor.role !== "lead")
+    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  const db = getDb();
+  if (to === personId) throw new Refusal(422, "to", "Choose somebody else.");
+  const [colleague] = await db.models.Person.findAll({
+    attributes: ["id"],
+    where: { id: to, active: true },
+    raw: true,
+  });
+  if (!colleague) throw new Refusal(422, "to", "This colleague does not exist or is not active any more.");
+  const rows = await db.models.Duty.findAll({
+    attributes: ["id"],
+    where: { plannedFor: personId, plannedOn: on },
+    order: ["id"],
+    raw: true,
+  });
+  if (rows.length > 0)
+    await putOnDay(
+      actor,
+      rows.map((row) => row.id),
+      { on, personId: to },
+      now,
+    );
+  await db.transact(async (tx) => {
+    const day = await lockedDay(personId, on, tx);
+    await addDayEvent(
+      { dayId: day.id, byPerson: actor.id, type: "handed-over", siteId: null, body: { to }, at: now },
+      tx,
+    );
+    if (day.status === "started")
+      await db.models.Day.update({ status: "ended" }, { where: { id: day.id }, transaction: tx });
+  });
+  return rows.length;
+}
+
+/** Event that sets an emergency call off, and is never set off again by itself. */
+const CALLED_OUT = "called-out";
+
+/** An emergency on the day: a duty of the machine's own that is due today and never again, put on the day at once. */
+export async function addEmergency(
+  actor: Actor,
+  personId: string,
+  on: string,
+  input: { tag: string; title: string; minutes: number },
+  now: Date,
+): Promise<string> {
+  const db = getDb();
+  const machine = await db.models.Machine.findOne({ where: { tag: input.tag }, raw: true });
+  if (!machine) throw new Refusal(422, "tag", `There is no machine with the tag ${input.tag}.`);
+  const site = must(await db.models.Site.findByPk(machine.siteId, { raw: true }));
+  const procedure = await getProcedure(OWN_DUTY);
+  const duty = newDuty({ ...machine, dutiesFrom: null }, site, procedure, now, {
+    title: input.title,
+    rules: { triggers: [{ kind: "event", event: CALLED_OUT }] },
+    minutes: input.minutes,
+    who: "technician",
+  });
+  await db.transact(async (tx) => {
+    await db.models.Duty.create(duty, { transaction: tx });
+    await db.models.Occurrence.create(
+      {
+        id: uuidv7(),
+        machineId: machine.id,
+        event: CALLED_OUT,
+        happensOn: dayInZone(now, site.timeZone),
+        note: input.title,
+        byPerson: actor.id,
+        loggedAt: now,
+      },
+      { transaction: tx },
+    );
+    await audit(
+      {
+        by: actor,
+        subject: "duty",
+        subjectId: duty.id,
+        action: "called out",
+        details: { title: input.title, minutes: input.minutes },
+        now,
+      },
+      tx,
+    );
+    await assessMachine(machine.id, now, tx);
+  });
+  await putOnDay(actor, [duty.id], { on, personId }, now);
+  return duty.id;
+}

@@ -1,0 +1,122 @@
+import { foldRun, must, type Procedure, runResults, type RunState } from "@core";
+import { getDb, type SheetRow, type Transaction } from "@db";
+
+import { assessMachine } from "~/duties/assess.server";
+import { dayInZone } from "~/kit/days/site-day";
+
+import { storeSheetMinutes } from "./minutes.server";
+import { lastMeters,procedureOf, readEntries, type SheetContext } from "./sheet-context.server";
+import * as sql from "./sheets.sql";
+
+/** Brings everything that follows from a closed sheet up to date: its row, completion, readings, and the machine's due days. */
+export async function settleSheet(context: SheetContext, now: Date, tx: Transaction): Promise<void> {
+  const db = getDb();
+  const { sheet, duty, timeZone, options } = context;
+  const procedure = await procedureOf(sheet, tx);
+  const entries = await readEntries(sheet.id, tx);
+  const state = foldRun(procedure, entries);
+  if (state.status !== "signed" && state.status !== "ended") return;
+  const closing = state.technicianSignature ?? must(state.outcome);
+  const closedAt = new Date(closing.at);
+  const doneOn = dayInZone(closedAt, timeZone);
+  sheet.status = state.status;
+  await db.models.Sheet.update(
+    {
+      status: state.status,
+      closedAt,
+      closedBy: closing.by,
+      doneOn: state.status === "signed" ? doneOn : null,
+      outcome: state.outcome?.outcome ?? null,
+      outcomeReason: state.outcome?.reason ?? null,
+    },
+    { where: { id: sheet.id }, transaction: tx },
+  );
+  const results = runResults(procedure, state, { options });
+  const common = { machineId: sheet.machineId, byPerson: closing.by, sheetId: sheet.id };
+  // A reading's id is its entry's id: settling again adds what came later, and takes over what was corrected. The value as
+  // it was first logged stays in the log.
+  await db.models.MeterReading.bulkCreate(
+    results.meterReadings.map((one) => ({
+      ...common,
+      id: one.eventId,
+      meter: one.meter,
+      value: one.value,
+      readOn: dayInZone(new Date(one.at), timeZone),
+      readAt: new Date(one.at),
+      source: "sheet" as const,
+    })),
+    { transaction: tx, updateOnDuplicate: ["value"] },
+  );
+  await db.models.Reading.bulkCreate(
+    results.readings.map((one) => ({
+      ...common,
+      id: one.eventId,
+      reading: one.reading,
+      value: one.value,
+      unit: one.unit,
+      readOn: dayInZone(new Date(one.at), timeZone),
+      readAt: new Date(one.at),
+    })),
+    { transaction: tx, updateOnDuplicate: ["value"] },
+  );
+  if (state.status === "signed") {
+    await fillSlots(sheet, procedure, state, results.meters, tx);
+    await storeSheetMinutes(
+      [
+        {
+          sheetId: sheet.id,
+          procedureId: sheet.procedureId,
+          siteId: duty.siteId,
+          personId: closing.by,
+          doneOn,
+          entries,
+        },
+      ],
+      tx,
+    );
+    await db.models.Completion.bulkCreate(
+      [
+        {
+          id: sheet.id,
+          dutyId: duty.id,
+          machineId: sheet.machineId,
+          doneOn,
+          meters: results.meters,
+          sheetId: sheet.id,
+        },
+      ],
+      {
+        transaction: tx,
+        updateOnDuplicate: ["meters"],
+      },
+    );
+  }
+  await assessMachine(sheet.machineId, now, tx);
+}
+
+/** Brings the machine's slots up to what the sheet fitted and turned. */
+async function fillSlots(
+  sheet: SheetRow,
+  procedure: Procedure,
+  state: RunState,
+  read: Record<string, number>,
+  tx: Transaction,
+): Promise<void> {
+  const meters = JSON.stringify(
+    state.parts.some((part) => part.turnedUsesLeft === null)
+      ? { ...(await lastMeters(sheet.machineId, tx)), ...read }
+      : {},
+  );
+  const uses = new Map(procedure.parts.map((part) => [part.item, part.uses ?? 1]));
+  for (const one of state.parts) {
+    const row = { machineId: sheet.machineId, slot: one.slot, item: one.item, sheetId: sheet.id, at: new Date(one.at) };
+    if (one.turnedUsesLeft === null) {
+      await sql.fillSlots({ ...row, meters, usesLeft: uses.get(one.item) ?? 1, lot: one.lot }, tx);
+    } else {
+      await getDb().models.MachineSlot.update(
+        { usesLeft: one.turnedUsesLeft, changedAt: row.at, sheetId: row.sheetId },
+        { where: { machineId: row.machineId, slot: row.slot }, transaction: tx },
+      );
+    }
+  }
+}

@@ -1,0 +1,53 @@
+import { type MachineFacts, must, type Procedure, type RunEvent } from "@core";
+import { type DutyRow, getDb, type SheetRow, type Transaction } from "@db";
+
+import { Refusal } from "~/kit/refusal";
+
+import * as sql from "./sheets.sql";
+
+export interface SheetContext {
+  sheet: SheetRow;
+  duty: DutyRow;
+  timeZone: string;
+  options: string[];
+}
+
+export async function sheetContext(sheetId: string, tx?: Transaction): Promise<SheetContext> {
+  const db = getDb();
+  const transaction = tx ?? null;
+  const sheet = await db.models.Sheet.findByPk(sheetId, { raw: true, transaction });
+  if (!sheet) throw new Refusal(404, "no-such-run", "This sheet does not exist.");
+  const duty = await db.models.Duty.findByPk(sheet.dutyId, { raw: true, transaction });
+  const [machine] = await sql.machineWithSite({ id: sheet.machineId }, tx);
+  return { sheet, duty: must(duty), timeZone: must(machine).timeZone, options: must(machine).options };
+}
+
+/** The version that the sheet is bound to. Not part of the context: a tap does not need it. */
+export async function procedureOf(sheet: SheetRow, tx?: Transaction): Promise<Procedure> {
+  const { procedureId: id, procedureVersion: version } = sheet;
+  const row = await getDb().models.Procedure.findOne({ where: { id, version }, raw: true, transaction: tx ?? null });
+  return must(row).expanded ?? must(row).body;
+}
+
+export async function readEntries(sheetId: string, tx?: Transaction): Promise<RunEvent[]> {
+  const rows = await getDb().models.LogEntry.findAll({
+    attributes: ["body"],
+    where: { sheetId },
+    order: ["seq"],
+    raw: true,
+    transaction: tx,
+  });
+  return rows.map((row) => row.body);
+}
+
+/** Face values of a machine's meters, the last of each. */
+export async function lastMeters(machineId: string, tx: Transaction): Promise<Record<string, number>> {
+  const rows = await sql.lastMeters({ machineId }, tx);
+  return Object.fromEntries(rows.map((row) => [row.meter, row.value]));
+}
+
+/** What is in a machine's slots, as a sheet asks for it. */
+export async function slotsOf(machineId: string): Promise<NonNullable<MachineFacts["slots"]>> {
+  const rows = await getDb().models.MachineSlot.findAll({ where: { machineId }, raw: true });
+  return Object.fromEntries(rows.map(({ slot, item, usesLeft }) => [slot, { item, usesLeft }]));
+}
