@@ -1,4 +1,4 @@
-import { limitWords, must } from "@core";
+import { limitWords } from "@core";
 import PDFDocument from "pdfkit";
 
 import { outcomeName } from "~/kit/outcomes";
@@ -14,7 +14,7 @@ const SOFT = "#495059";
 
 /** A record as an A4 PDF with selectable text, page numbers and the signatures. */
 export async function recordPdf(record: RecordView): Promise<Buffer> {
-  const { sheet, procedure, machine, state, steps, persons, timeZone } = record;
+  const { sheet, procedure, machine } = record;
   const { text, bold, figures } = loadFonts();
   const doc = new PDFDocument({
     size: "A4",
@@ -32,118 +32,144 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
   doc.on("data", (chunk: Buffer) => chunks.push(chunk));
   const finished = new Promise<void>((resolve) => doc.on("end", resolve));
   doc.registerFont("text", text).registerFont("bold", bold).registerFont("figures", figures);
-  const width = doc.page.width - 2 * MARGIN;
+  const page = new Page(doc);
+  writeHead(page, record);
+  page.heading("Steps");
+  for (const one of record.steps) page.row(stepColumns(record, one));
+  for (const [title, lines] of listsOf(record)) page.list(title, lines);
+  writeSignatures(page, record);
+  page.footers(`Sheet ${sheet.id} · ${procedure.id} v${procedure.version}`);
+  doc.end();
+  await finished;
+  return Buffer.concat(chunks);
+}
 
-  const heading = (words: string): void => {
-    if (doc.y > doc.page.height - 140) doc.addPage();
-    doc.moveDown(0.8).font("bold").fontSize(13).fillColor(INK).text(words, MARGIN).moveDown(0.2);
-  };
-  const fact = (name: string, value: string): void => {
-    if (value !== "")
-      doc
-        .font("bold")
-        .fontSize(10)
-        .fillColor(INK)
-        .text(`${name}: `, MARGIN, doc.y, { continued: true, width })
-        .font("text")
-        .text(value);
-  };
+/** What is drawn again and again, from the top of the page down. */
+class Page {
+  readonly doc: PDFKit.PDFDocument;
+  readonly width: number;
 
-  doc.font("bold").fontSize(20).fillColor(INK).text(procedure.title, MARGIN, MARGIN, { width });
-  doc
-    .font("text")
-    .fontSize(10)
-    .fillColor(SOFT)
-    .text(state.outcome ? `Visit record: ${outcomeName(state.outcome.outcome)}, work not done` : "Service record");
-  doc
-    .moveTo(MARGIN, doc.y + 4)
-    .lineTo(MARGIN + width, doc.y + 4)
-    .lineWidth(1.5)
-    .stroke(INK);
-  doc.moveDown(0.8);
-  fact("Machine", `${machine.name}, tag ${machine.tag}`);
-  fact("Maker, model, serial", [machine.maker, machine.model, machine.serial].filter(Boolean).join(", "));
-  fact("Site", [machine.customerName, machine.siteName, machine.area, machine.address].filter(Boolean).join(", "));
-  fact("Started", state.startedAt ? `${siteTime(state.startedAt, timeZone)} (${timeZone})` : "");
-  fact(
-    state.outcome ? "Ended" : "Signed",
-    sheet.closedAt ? `${siteTime(sheet.closedAt, timeZone)} by ${persons[sheet.closedBy ?? ""] ?? "unknown"}` : "",
-  );
-  if (state.outcome) fact("Reason", state.outcome.reason);
-  if (state.technicianSignature?.missingReason)
-    fact("Signed with steps missing", state.technicianSignature.missingReason);
-  if (record.next) fact(state.outcome ? "Still due" : "Next due", record.next.row.dueOn ?? "no day yet");
+  constructor(doc: PDFKit.PDFDocument) {
+    this.doc = doc;
+    this.width = doc.page.width - 2 * MARGIN;
+  }
 
-  heading("Steps");
-  for (const one of steps) {
-    const limits =
-      one.definition.kind === "measure" && one.definition.limits
-        ? ` (allowed ${limitWords(one.definition.limits, one.definition.unit)})`
-        : "";
-    const used = [...new Set((one.state?.readings ?? []).flatMap((reading) => reading.instrument ?? []))].map(
-      (id) =>
-        `\nwith ${record.instruments[id] ?? "an unregistered instrument"}${must(one.state).readings.some((reading) => reading.instrument === id && reading.instrumentExpired) ? ", calibration expired" : ""}`,
-    );
-    const result = `${outcomeOf(one) || (one.settled ? "done" : "not settled")}${limits}${used.join("")}`;
-    const title = `${one.definition.title}${one.round > 1 ? ` (round ${one.round})` : ""}`;
-    const columns = [width * 0.4, width * 0.36, width * 0.24] as const;
-    const by =
-      one.state?.by && one.state.at ? `${persons[one.state.by] ?? "unknown"}\n${siteTime(one.state.at, timeZone)}` : "";
-    doc.fontSize(9.5);
+  text(font: "text" | "bold" | "figures", size: number, colour = INK): PDFKit.PDFDocument {
+    return this.doc.font(font).fontSize(size).fillColor(colour);
+  }
+
+  line(y: number, weight: number, colour = INK, from = MARGIN, to = MARGIN + this.width): void {
+    this.doc.moveTo(from, y).lineTo(to, y).lineWidth(weight).stroke(colour);
+  }
+
+  /** Begins a page where less than this is left. */
+  keepFree(points: number): void {
+    if (this.doc.y > this.doc.page.height - points) this.doc.addPage();
+  }
+
+  heading(words: string): void {
+    this.keepFree(140);
+    this.doc.moveDown(0.8);
+    this.text("bold", 13).text(words, MARGIN).moveDown(0.2);
+  }
+
+  fact(name: string, value: string): void {
+    if (value === "") return;
+    this.text("bold", 10).text(`${name}: `, MARGIN, this.doc.y, { continued: true, width: this.width });
+    this.doc.font("text").text(value);
+  }
+
+  list(title: string, lines: readonly string[]): void {
+    if (lines.length === 0) return;
+    this.heading(title);
+    for (const line of lines) this.text("text", 10).text(`– ${line}`, MARGIN, this.doc.y, { width: this.width });
+  }
+
+  /** A step in three columns: its title, what it came to, who and when. */
+  row([title, result, by]: readonly [string, string, string]): void {
+    const { doc, width } = this;
+    const [first, second, third] = [width * 0.4, width * 0.36, width * 0.24];
+    const tall = (font: "text" | "figures", size: number, words: string, wide: number): number =>
+      doc.font(font).fontSize(size).heightOfString(words || " ", { width: wide });
     const height =
       Math.max(
-        doc.font("text").heightOfString(title, { width: columns[0] - 8 }),
-        doc.heightOfString(result, { width: columns[1] - 8 }),
-        doc
-          .font("figures")
-          .fontSize(8)
-          .heightOfString(by || " ", { width: columns[2] }),
+        tall("text", 9.5, title, first - 8),
+        tall("text", 9.5, result, second - 8),
+        tall("figures", 8, by, third),
       ) + 6;
-    if (doc.y + height > doc.page.height - MARGIN - 20) doc.addPage();
+    this.keepFree(height + MARGIN + 20);
     const top = doc.y;
-    doc
-      .font("text")
-      .fontSize(9.5)
-      .fillColor(INK)
-      .text(title, MARGIN, top + 2, { width: columns[0] - 8 });
-    doc.text(result, MARGIN + columns[0], top + 2, { width: columns[1] - 8 });
-    doc
-      .font("figures")
-      .fontSize(8)
-      .fillColor(SOFT)
-      .text(by, MARGIN + columns[0] + columns[1], top + 2, { width: columns[2] });
-    doc
-      .moveTo(MARGIN, top + height)
-      .lineTo(MARGIN + width, top + height)
-      .lineWidth(0.4)
-      .stroke(SOFT);
+    this.text("text", 9.5).text(title, MARGIN, top + 2, { width: first - 8 });
+    doc.text(result, MARGIN + first, top + 2, { width: second - 8 });
+    this.text("figures", 8, SOFT).text(by, MARGIN + first + second, top + 2, { width: third });
+    this.line(top + height, 0.4, SOFT);
     doc.y = top + height;
   }
 
-  const list = (title: string, lines: string[]): void => {
-    if (lines.length === 0) return;
-    heading(title);
-    for (const line of lines) doc.font("text").fontSize(10).fillColor(INK).text(`– ${line}`, MARGIN, doc.y, { width });
-  };
-  const partOf = (item: string) => procedure.parts.find((part) => part.item === item);
-  list(
-    "Parts fitted",
-    state.parts.map(
-      (part) =>
-        `${partOf(part.item)?.name ?? part.item}: ${partOf(part.item)?.slots.find((slot) => slot.id === part.slot)?.name ?? part.slot}${part.lot ? `, lot ${part.lot}` : ""}`,
-    ),
+  footers(words: string): void {
+    const { doc, width } = this;
+    const { count } = doc.bufferedPageRange();
+    for (let page = 0; page < count; page++) {
+      doc.switchToPage(page);
+      // Text below the margin would otherwise start a page of its own.
+      doc.page.margins.bottom = 0;
+      this.text("figures", 7.5, SOFT).text(`${words} · page ${page + 1} of ${count}`, MARGIN, doc.page.height - 32, {
+        width,
+        align: "center",
+        lineBreak: false,
+      });
+    }
+  }
+}
+
+const nameOf = ({ persons }: RecordView, id: string | null): string => persons[id ?? ""] ?? "unknown";
+
+function writeHead(page: Page, record: RecordView): void {
+  const { sheet, procedure, machine, state, timeZone, next } = record;
+  const { outcome } = state;
+  page.text("bold", 20).text(procedure.title, MARGIN, MARGIN, { width: page.width });
+  page
+    .text("text", 10, SOFT)
+    .text(outcome ? `Visit record: ${outcomeName(outcome.outcome)}, work not done` : "Service record");
+  page.line(page.doc.y + 4, 1.5);
+  page.doc.moveDown(0.8);
+  page.fact("Machine", `${machine.name}, tag ${machine.tag}`);
+  page.fact("Maker, model, serial", [machine.maker, machine.model, machine.serial].filter(Boolean).join(", "));
+  page.fact("Site", [machine.customerName, machine.siteName, machine.area, machine.address].filter(Boolean).join(", "));
+  page.fact("Started", state.startedAt ? `${siteTime(state.startedAt, timeZone)} (${timeZone})` : "");
+  page.fact(
+    outcome ? "Ended" : "Signed",
+    sheet.closedAt ? `${siteTime(sheet.closedAt, timeZone)} by ${nameOf(record, sheet.closedBy)}` : "",
   );
-  list(
-    "Materials used",
-    state.consumables.map(
-      (used) =>
-        `${procedure.materials.find((material) => material.item === used.item)?.name ?? used.item}, ${used.qty} ${used.unit}${used.lot ? `, lot ${used.lot}` : ""}`,
-    ),
-  );
-  list(
-    "Findings and notes",
-    [...state.findings, ...state.notes].map((one) => `${one.severity ? `${one.severity}: ` : ""}${one.text}`),
-  );
+  page.fact("Reason", outcome?.reason ?? "");
+  page.fact("Signed with steps missing", state.technicianSignature?.missingReason ?? "");
+  if (next) page.fact(outcome ? "Still due" : "Next due", next.row.dueOn ?? "no day yet");
+}
+
+function stepColumns(record: RecordView, one: RecordView["steps"][number]): [string, string, string] {
+  const { definition, state } = one;
+  const limits =
+    definition.kind === "measure" && definition.limits
+      ? ` (allowed ${limitWords(definition.limits, definition.unit)})`
+      : "";
+  const readings = state?.readings ?? [];
+  const used = [...new Set(readings.flatMap((reading) => reading.instrument ?? []))].map((id) => {
+    const expired = readings.some((reading) => reading.instrument === id && reading.instrumentExpired);
+    return `\nwith ${record.instruments[id] ?? "an unregistered instrument"}${expired ? ", calibration expired" : ""}`;
+  });
+  return [
+    `${definition.title}${one.round > 1 ? ` (pass ${one.round})` : ""}`,
+    `${outcomeOf(one) || (one.settled ? "done" : "not settled")}${limits}${used.join("")}`,
+    state?.by && state.at ? `${nameOf(record, state.by)}\n${siteTime(state.at, record.timeZone)}` : "",
+  ];
+}
+
+/** What was fitted, used, found and corrected, a line each. */
+function listsOf(record: RecordView): [title: string, lines: string[]][] {
+  const { procedure, state, timeZone } = record;
+  const lot = (one: { lot?: string | null }): string => (one.lot ? `, lot ${one.lot}` : "");
+  const part = (item: string) => procedure.parts.find((one) => one.item === item);
+  const material = (item: string): string => procedure.materials.find((one) => one.item === item)?.name ?? item;
   const corrections = [
     ...Object.values(state.steps).flatMap((at) => at.readings),
     ...state.parts,
@@ -151,20 +177,47 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
     ...state.findings,
     ...state.notes,
   ].flatMap((one) => one.corrections);
-  list(
-    "Corrections",
-    corrections.map(
-      (one) =>
-        `${persons[one.by] ?? "unknown"}, ${siteTime(one.at, timeZone)}: ${Object.values(one.old).join(", ")} became ${Object.values(one.set).join(", ")}; ${one.why}`,
-    ),
-  );
+  return [
+    [
+      "Parts fitted",
+      state.parts.map((one) => {
+        const slot = part(one.item)?.slots.find((candidate) => candidate.id === one.slot)?.name ?? one.slot;
+        return `${part(one.item)?.name ?? one.item}: ${slot}${lot(one)}`;
+      }),
+    ],
+    [
+      "Materials used",
+      state.consumables.map((used) => `${material(used.item)}, ${used.qty} ${used.unit}${lot(used)}`),
+    ],
+    [
+      "Findings and notes",
+      [...state.findings, ...state.notes].map((one) => `${one.severity ? `${one.severity}: ` : ""}${one.text}`),
+    ],
+    [
+      "Corrections",
+      corrections.map(
+        (one) =>
+          `${nameOf(record, one.by)}, ${siteTime(one.at, timeZone)}: ${Object.values(one.old).join(", ")} became ${Object.values(one.set).join(", ")}; ${one.why}`,
+      ),
+    ],
+  ];
+}
 
-  if (doc.y > doc.page.height - 210) doc.addPage();
-  heading("Signatures");
+function customerWords({ state: { customerSignature: customer } }: RecordView): string {
+  if (customer === null) return "Customer: did not sign";
+  if (customer.method === "not-present") return `Customer not present: ${customer.reason}`;
+  return `Customer: ${customer.name}${customer.method === "typed" ? " (typed)" : ""}`;
+}
+
+function writeSignatures(page: Page, record: RecordView): void {
+  const { doc, width } = page;
+  const { customerSignature: customer, technicianSignature } = record.state;
+  page.keepFree(210);
+  page.heading("Signatures");
   const top = doc.y + 4;
   const half = width / 2 - 10;
-  const customer = state.customerSignature;
-  if (customer?.method === "drawn") {
+  const right = MARGIN + half + 20;
+  if (customer?.method === "drawn")
     doc
       .save()
       .translate(MARGIN, top)
@@ -174,56 +227,16 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
       .lineCap("round")
       .stroke(INK)
       .restore();
-  }
   const lineY = top + 85;
-  doc
-    .moveTo(MARGIN, lineY)
-    .lineTo(MARGIN + half, lineY)
-    .moveTo(MARGIN + half + 20, lineY)
-    .lineTo(MARGIN + width, lineY)
-    .lineWidth(0.7)
-    .stroke(INK);
-  const customerWords =
-    customer === null
-      ? "Customer: did not sign"
-      : customer.method === "not-present"
-        ? `Customer not present: ${customer.reason}`
-        : `Customer: ${customer.name}${customer.method === "typed" ? " (typed)" : ""}`;
-  doc
-    .font("text")
-    .fontSize(10)
-    .fillColor(INK)
-    .text(customerWords, MARGIN, lineY + 4, { width: half });
+  page.line(lineY, 0.7, INK, MARGIN, MARGIN + half);
+  page.line(lineY, 0.7, INK, right, MARGIN + width);
+  page.text("text", 10).text(customerWords(record), MARGIN, lineY + 4, { width: half });
   doc.text(
-    state.technicianSignature
-      ? `Technician: ${state.technicianSignature.name}, signed with password`
+    technicianSignature
+      ? `Technician: ${technicianSignature.name}, signed with password`
       : "Technician: ended the sheet",
-    MARGIN + half + 20,
+    right,
     lineY + 4,
     { width: half },
   );
-
-  const { count } = doc.bufferedPageRange();
-  for (let page = 0; page < count; page++) {
-    doc.switchToPage(page);
-    // Text below the margin would otherwise start a page of its own.
-    doc.page.margins.bottom = 0;
-    doc
-      .font("figures")
-      .fontSize(7.5)
-      .fillColor(SOFT)
-      .text(
-        `Sheet ${sheet.id} · ${procedure.id} v${procedure.version} · page ${page + 1} of ${count}`,
-        MARGIN,
-        doc.page.height - 32,
-        {
-          width,
-          align: "center",
-          lineBreak: false,
-        },
-      );
-  }
-  doc.end();
-  await finished;
-  return Buffer.concat(chunks);
 }

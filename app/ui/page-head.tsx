@@ -21,7 +21,7 @@ export function PageHead({
 }) {
   return (
     <>
-      {back && <p className="text-sm">{back}</p>}
+      {back && <p className="text-sm [&_a]:inline-block [&_a]:min-h-6">{back}</p>}
       <div
         className={clsx("mb-4 flex flex-wrap items-start justify-between gap-3", Boolean(back) && "mt-1", className)}
       >

@@ -43,14 +43,13 @@ export function exactOrder(
   const head = new Int32Array((full + 1) * n).fill(-1);
   let best = known;
 
-  const add = (mask: number, to: number, lateness: number, travel: number, at: number, from: number): void => {
-    const bound = travel + must(ahead[mask]);
+  const add = (state: number, ahead: number, lateness: number, travel: number, at: number): boolean => {
+    const bound = travel + ahead;
     const beaten = lateness - best.times.lateMinutes;
-    if (beaten > 1e-9 || (beaten > -1e-9 && bound > best.times.travelMinutes + 1e-9)) return;
-    const state = mask * n + to - 1;
+    if (beaten > 1e-9 || (beaten > -1e-9 && bound > best.times.travelMinutes + 1e-9)) return false;
     let previous = -1;
     for (let l = must(head[state]); l >= 0; l = must(next[l])) {
-      if (must(late[l]) <= lateness && must(travelled[l]) <= travel && must(time[l]) <= at) return;
+      if (must(late[l]) <= lateness && must(travelled[l]) <= travel && must(time[l]) <= at) return false;
       if (lateness <= must(late[l]) && travel <= must(travelled[l]) && at <= must(time[l])) {
         if (previous < 0) head[state] = must(next[l]);
         else next[previous] = must(next[l]);
@@ -59,10 +58,9 @@ export function exactOrder(
     late.push(lateness);
     travelled.push(travel);
     time.push(at);
-    cameFrom.push(from);
-    node.push(to);
     next.push(must(head[state]));
     head[state] = late.length - 1;
+    return true;
   };
   const visit = (mask: number, from: number, label: number): void => {
     for (let i = 0; i < n; i++) {
@@ -71,7 +69,10 @@ export function exactOrder(
       const begin = clock.open(to, clock.arrive(from, to, label < 0 ? clock.startAt : must(time[label])));
       const lateness = (label < 0 ? 0 : must(late[label])) + clock.late(to, begin);
       const travel = (label < 0 ? 0 : must(travelled[label])) + must(must(clock.travel[from])[to]);
-      add(mask | (1 << i), to, lateness, travel, begin + clock.minutes(to), label);
+      const reached = mask | (1 << i);
+      if (!add(reached * n + i, must(ahead[reached]), lateness, travel, begin + clock.minutes(to))) continue;
+      cameFrom.push(label);
+      node.push(to);
     }
   };
 

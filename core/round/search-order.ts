@@ -38,39 +38,51 @@ function descendByTravel(clock: Clockwork, from: KnownOrder, step: () => boolean
     }
   };
   sums();
+  /** Turns a stretch that begins at i round where that is shorter; null = no steps left. */
+  const turn = (i: number): boolean | null => {
+    for (let k = i + 1; k <= n; k++) {
+      if (!step()) return null;
+      const [a, b, c, d] = [must(order[i - 1]), must(order[i]), must(order[k]), must(order[k + 1])];
+      const gain =
+        leg(a, b, i) +
+        leg(c, d, k + 1) +
+        (must(there[k]) - must(there[i])) -
+        (leg(a, c, i) + leg(b, d, k + 1) + (must(reverse[k]) - must(reverse[i])));
+      if (gain <= 1e-9) continue;
+      order = [...order.slice(0, i), ...order.slice(i, k + 1).reverse(), ...order.slice(k + 1)];
+      return true;
+    }
+    return false;
+  };
+  /** Puts the chain from i to k elsewhere, turned round or not, where that is shorter; null = no steps left. */
+  const move = (i: number, k: number): boolean | null => {
+    const [a, first, last, d] = [must(order[i - 1]), must(order[i]), must(order[k]), must(order[k + 1])];
+    const freed = leg(a, first, i) + leg(last, d, k + 1) - leg(a, d, k + 1);
+    const turned = must(reverse[k]) - must(reverse[i]) - (must(there[k]) - must(there[i]));
+    for (let to = 0; to <= n; to++) {
+      if (to >= i - 1 && to <= k) continue;
+      if (!step()) return null;
+      const [p, q] = [must(order[to]), must(order[to + 1])];
+      const removed = leg(p, q, to + 1);
+      const straight = freed + removed - must(must(travel[p])[first]) - leg(last, q, to + 1);
+      const flipped = freed + removed - must(must(travel[p])[last]) - leg(first, q, to + 1) - turned;
+      if (Math.max(straight, flipped) <= 1e-9) continue;
+      order = moved(order, i, k, to, flipped > straight);
+      return true;
+    }
+    return false;
+  };
+  const better = (i: number): boolean | null => {
+    let found = turn(i);
+    for (let k = i; found === false && k < i + CHAIN && k <= n; k++) found = move(i, k);
+    return found;
+  };
   for (let improved = true; improved;) {
     improved = false;
     for (let i = 1; i <= n && !improved; i++) {
-      for (let k = i + 1; k <= n && !improved; k++) {
-        if (!step()) return done();
-        const [a, b, c, d] = [must(order[i - 1]), must(order[i]), must(order[k]), must(order[k + 1])];
-        const gain =
-          leg(a, b, i) +
-          leg(c, d, k + 1) +
-          (must(there[k]) - must(there[i])) -
-          (leg(a, c, i) + leg(b, d, k + 1) + (must(reverse[k]) - must(reverse[i])));
-        if (gain > 1e-9) {
-          order = [...order.slice(0, i), ...order.slice(i, k + 1).reverse(), ...order.slice(k + 1)];
-          improved = true;
-        }
-      }
-      for (let length = 1; length <= CHAIN && i + length - 1 <= n && !improved; length++) {
-        const k = i + length - 1;
-        const [a, first, last, d] = [must(order[i - 1]), must(order[i]), must(order[k]), must(order[k + 1])];
-        const freed = leg(a, first, i) + leg(last, d, k + 1) - leg(a, d, k + 1);
-        const turned = must(reverse[k]) - must(reverse[i]) - (must(there[k]) - must(there[i]));
-        for (let to = 0; to <= n && !improved; to++) {
-          if (to >= i - 1 && to <= k) continue;
-          if (!step()) return done();
-          const [p, q] = [must(order[to]), must(order[to + 1])];
-          const removed = leg(p, q, to + 1);
-          const straight = freed + removed - must(must(travel[p])[first]) - leg(last, q, to + 1);
-          const flipped = freed + removed - must(must(travel[p])[last]) - leg(first, q, to + 1) - turned;
-          if (Math.max(straight, flipped) <= 1e-9) continue;
-          order = moved(order, i, k, to, flipped > straight);
-          improved = true;
-        }
-      }
+      const found = better(i);
+      if (found === null) return done();
+      improved = found;
     }
     if (improved) sums();
   }
@@ -100,25 +112,32 @@ function descendByTimes(clock: Clockwork, from: KnownOrder, step: () => boolean)
     best = { order, times };
     return true;
   };
+  /** Changes that begin with the stretch from i to k: turned round where it is, or put elsewhere; null = no steps left. */
+  const better = (i: number, k: number): boolean | null => {
+    const { order } = best;
+    const [head, chain, tail] = [order.slice(0, i), order.slice(i, k + 1), order.slice(k + 1)];
+    const turned = [...chain].reverse();
+    if (k > i) {
+      if (!step()) return null;
+      if (tryOrder([...head, ...turned, ...tail])) return true;
+    }
+    if (k - i >= CHAIN) return false;
+    const rest = [...head, ...tail];
+    for (let at = 0; at <= rest.length; at++) {
+      if (at === i) continue;
+      if (!step()) return null;
+      const put = (what: number[]): number[] => [...rest.slice(0, at), ...what, ...rest.slice(at)];
+      if (tryOrder(put(chain)) || (chain.length > 1 && tryOrder(put(turned)))) return true;
+    }
+    return false;
+  };
   for (let improved = true; improved;) {
     improved = false;
     for (let i = 0; i < n && !improved; i++) {
       for (let k = i; k < n && !improved; k++) {
-        const { order } = best;
-        if (k > i) {
-          if (!step()) return best;
-          improved = tryOrder([...order.slice(0, i), ...order.slice(i, k + 1).reverse(), ...order.slice(k + 1)]);
-        }
-        if (improved || k - i >= CHAIN) continue;
-        const chain = order.slice(i, k + 1);
-        const rest = [...order.slice(0, i), ...order.slice(k + 1)];
-        for (let at = 0; at <= rest.length && !improved; at++) {
-          if (at === i) continue;
-          if (!step()) return best;
-          improved = tryOrder([...rest.slice(0, at), ...chain, ...rest.slice(at)]);
-          if (!improved && chain.length > 1)
-            improved = tryOrder([...rest.slice(0, at), ...[...chain].reverse(), ...rest.slice(at)]);
-        }
+        const found = better(i, k);
+        if (found === null) return best;
+        improved = found;
       }
     }
   }

@@ -1,4 +1,4 @@
-import type { Procedure } from "./procedure";
+import type { Procedure, Step } from "./procedure";
 
 export interface ProcedureFault {
   path: string;
@@ -13,93 +13,124 @@ export interface ProcedureFault {
  */
 export function checkProcedure(procedure: Procedure): ProcedureFault[] {
   const faults: ProcedureFault[] = [];
-  const fault = (path: string, message: string): number => faults.push({ path, message });
   const position = new Map<string, number>();
   procedure.steps.forEach((step, i) => {
     if (position.has(step.id))
-      fault(`steps[${i}].id`, `Step "${step.id}" stands twice; every step needs an id of its own.`);
+      faults.push({
+        path: `steps[${i}].id`,
+        message: `Step "${step.id}" stands twice; every step needs an id of its own.`,
+      });
     else position.set(step.id, i);
   });
-  const materials = new Set(procedure.materials.map((one) => one.item));
-  const options = new Set(procedure.options.map((one) => one.id));
-  const meters = new Set(procedure.meters.map((one) => one.id));
-  const isBefore = (id: string, i: number): boolean => (position.get(id) ?? Infinity) < i;
-
+  const known: Known = {
+    procedure,
+    position,
+    materials: new Set(procedure.materials.map((one) => one.item)),
+    options: new Set(procedure.options.map((one) => one.id)),
+    meters: new Set(procedure.meters.map((one) => one.id)),
+  };
   procedure.steps.forEach((step, i) => {
-    const path = `steps[${i}]`;
-    for (const use of step.uses ?? []) {
-      if (!materials.has(use.item))
-        fault(`${path}.uses`, `"${step.id}" uses "${use.item}", which is not on the material list.`);
-    }
-    for (const condition of step.when ?? []) {
-      if ("option" in condition ? !options.has(condition.option) : !isBefore(condition.step, i)) {
-        const name = "option" in condition ? `option "${condition.option}"` : `earlier step "${condition.step}"`;
-        fault(`${path}.when`, `"${step.id}" depends on the ${name}, which does not exist.`);
-      }
-    }
-    switch (step.kind) {
-      case "wait":
-        if (step.maxMinutes !== undefined && step.maxMinutes < step.minMinutes)
-          fault(`${path}.maxMinutes`, `"${step.id}" has a maximum below its minimum.`);
-        for (const id of step.meanwhile ?? []) {
-          if ((position.get(id) ?? -1) <= i)
-            fault(`${path}.meanwhile`, `"${step.id}" names "${id}" as work for meanwhile, which is no later step.`);
-        }
-        break;
-      case "measure":
-        if (step.points !== undefined && step.trials !== undefined)
-          fault(`${path}.trials`, `"${step.id}" has points and trials; it can have one of them.`);
-        if (step.meter !== undefined && !meters.has(step.meter))
-          fault(`${path}.meter`, `"${step.id}" reads the meter "${step.meter}", which is not on the meter list.`);
-        break;
-      case "reset":
-        if (!meters.has(step.meter))
-          fault(`${path}.meter`, `"${step.id}" resets the meter "${step.meter}", which is not on the meter list.`);
-        break;
-      case "mix":
-        for (const item of step.recipe.by === "dilution"
-          ? [step.recipe.stock]
-          : step.recipe.by === "additive"
-            ? [step.recipe.item]
-            : step.recipe.parts.map((one) => one.item)) {
-          if (item !== "water" && !materials.has(item))
-            fault(`${path}.recipe`, `"${step.id}" mixes "${item}", which is not on the material list.`);
-        }
-        break;
-      case "choose":
-      case "decide": {
-        const answers = (step.kind === "choose" ? step.schools : step.branches).map((one) => one.id);
-        if (new Set(answers).size < answers.length) fault(path, `"${step.id}" offers the same answer twice.`);
-        break;
-      }
-      case "nested":
-        if (step.procedure === procedure.id)
-          fault(`${path}.procedure`, `"${step.id}" holds the procedure it stands in.`);
-        break;
-      case "turn":
-      case "replace": {
-        const part = procedure.parts.find((one) => one.item === step.item);
-        if (part === undefined) {
-          fault(`${path}.item`, `"${step.id}" replaces "${step.item}", which is not on the part list.`);
-          break;
-        }
-        for (const slot of step.slots) {
-          if (!part.slots.some((one) => one.id === slot))
-            fault(`${path}.slots`, `"${step.id}" names the slot "${slot}", which "${part.item}" does not have.`);
-        }
-        if (part.pair && part.slots.some((slot) => !step.slots.includes(slot.id)))
-          fault(`${path}.slots`, `"${step.id}" replaces only one of a pair.`);
-        break;
-      }
-      case "repeat":
-        if (!isBefore(step.from, i))
-          fault(`${path}.from`, `"${step.id}" goes back to "${step.from}", which is no earlier step.`);
-        else if (procedure.steps.slice(position.get(step.from), i).some((inner) => inner.kind === "repeat"))
-          fault(`${path}.from`, `"${step.id}" holds another repeat; blocks cannot be nested.`);
-        break;
-      default:
-        break;
-    }
+    const fault = (field: string, message: string): void => {
+      faults.push({ path: `steps[${i}]${field && `.${field}`}`, message: `"${step.id}" ${message}` });
+    };
+    checkEvery(step, i, known, fault);
+    checkKind(step, i, known, fault);
   });
   return faults;
+}
+
+interface Known {
+  procedure: Procedure;
+  /** First place of each step's id. */
+  position: ReadonlyMap<string, number>;
+  materials: ReadonlySet<string>;
+  options: ReadonlySet<string>;
+  meters: ReadonlySet<string>;
+}
+
+type Fault = (field: string, message: string) => void;
+type StepOf<Kind extends Step["kind"]> = Extract<Step, { kind: Kind }>;
+
+const isBefore = ({ position }: Known, id: string, i: number): boolean => (position.get(id) ?? Infinity) < i;
+
+/** What any step may name: materials, options, answers of earlier steps. */
+function checkEvery(step: Step, i: number, known: Known, fault: Fault): void {
+  for (const use of step.uses ?? [])
+    if (!known.materials.has(use.item)) fault("uses", `uses "${use.item}", which is not on the material list.`);
+  for (const condition of step.when ?? []) {
+    const exists =
+      "option" in condition ? known.options.has(condition.option) : isBefore(known, condition.step, i);
+    const name = "option" in condition ? `option "${condition.option}"` : `earlier step "${condition.step}"`;
+    if (!exists) fault("when", `depends on the ${name}, which does not exist.`);
+  }
+}
+
+function checkKind(step: Step, i: number, known: Known, fault: Fault): void {
+  switch (step.kind) {
+    case "wait":
+      if (step.maxMinutes !== undefined && step.maxMinutes < step.minMinutes)
+        fault("maxMinutes", "has a maximum below its minimum.");
+      for (const id of step.meanwhile ?? [])
+        if ((known.position.get(id) ?? -1) <= i)
+          fault("meanwhile", `names "${id}" as work for meanwhile, which is no later step.`);
+      break;
+    case "measure":
+      if (step.points !== undefined && step.trials !== undefined)
+        fault("trials", "has points and trials; it can have one of them.");
+      if (step.meter !== undefined && !known.meters.has(step.meter))
+        fault("meter", `reads the meter "${step.meter}", which is not on the meter list.`);
+      break;
+    case "reset":
+      if (!known.meters.has(step.meter))
+        fault("meter", `resets the meter "${step.meter}", which is not on the meter list.`);
+      break;
+    case "mix":
+      for (const item of mixedItems(step))
+        if (item !== "water" && !known.materials.has(item))
+          fault("recipe", `mixes "${item}", which is not on the material list.`);
+      break;
+    case "choose":
+    case "decide": {
+      const answers = (step.kind === "choose" ? step.schools : step.branches).map((one) => one.id);
+      if (new Set(answers).size < answers.length) fault("", "offers the same answer twice.");
+      break;
+    }
+    case "nested":
+      if (step.procedure === known.procedure.id) fault("procedure", "holds the procedure it stands in.");
+      break;
+    case "turn":
+    case "replace":
+      checkPart(step, known, fault);
+      break;
+    case "repeat":
+      checkRepeat(step, i, known, fault);
+      break;
+    default:
+      break;
+  }
+}
+
+function mixedItems({ recipe }: StepOf<"mix">): string[] {
+  if (recipe.by === "dilution") return [recipe.stock];
+  return recipe.by === "additive" ? [recipe.item] : recipe.parts.map((one) => one.item);
+}
+
+function checkPart(step: StepOf<"turn" | "replace">, { procedure }: Known, fault: Fault): void {
+  const part = procedure.parts.find((one) => one.item === step.item);
+  if (part === undefined) {
+    fault("item", `replaces "${step.item}", which is not on the part list.`);
+    return;
+  }
+  for (const slot of step.slots)
+    if (!part.slots.some((one) => one.id === slot))
+      fault("slots", `names the slot "${slot}", which "${part.item}" does not have.`);
+  if (part.pair && part.slots.some((slot) => !step.slots.includes(slot.id)))
+    fault("slots", "replaces only one of a pair.");
+}
+
+function checkRepeat(step: StepOf<"repeat">, i: number, known: Known, fault: Fault): void {
+  const { procedure, position } = known;
+  if (!isBefore(known, step.from, i)) fault("from", `goes back to "${step.from}", which is no earlier step.`);
+  else if (procedure.steps.slice(position.get(step.from), i).some((inner) => inner.kind === "repeat"))
+    fault("from", "holds another repeat; blocks cannot be nested.");
 }

@@ -22,6 +22,27 @@ export function foldRun(procedure: Procedure, events: readonly RunEvent[]): RunS
   return fold.finish();
 }
 
+/** What is logged on a step, and changes the step. */
+type StepEvent = EventOf<
+  | "safety-confirmed"
+  | "step-done"
+  | "step-skipped"
+  | "step-not-applicable"
+  | "counted"
+  | "reading"
+  | "timer-started"
+  | "timer-stopped"
+  | "part-fitted"
+  | "part-turned"
+  | "mixed"
+>;
+
+type JudgedTogether = Extract<Step, { kind: "measure" }> & { judge: "mean" | "spread" };
+
+/** Whether the readings of a step are judged by their mean or spread, none by itself. */
+const judgedTogether = (step: Step): step is JudgedTogether =>
+  step.kind === "measure" && step.judge !== undefined && step.judge !== "each";
+
 class Fold {
   readonly #steps: Map<string, Step>;
   readonly #corrections = new Map<string, EventOf<"corrected">[]>();
@@ -93,131 +114,6 @@ class Fold {
         state.startedBy = event.by;
         state.planId = event.planId;
         return;
-      case "safety-confirmed":
-        this.#confirmSafety(event);
-        return;
-      case "step-done": {
-        const answer = this.#corrected(event, { answer: event.answer }).value.answer ?? null;
-        if (!this.#mayAnswer(event.step, answer)) {
-          state.unknown.push(event);
-          return;
-        }
-        this.#settle(event, "done", answer, event.reason ?? null);
-        return;
-      }
-      case "step-skipped":
-        this.#settle(event, "skipped", null, event.reason);
-        return;
-      case "step-not-applicable":
-        this.#settle(event, "not-applicable", null, event.reason);
-        return;
-      case "counted": {
-        const at = this.#step(event);
-        const step = must(this.#steps.get(event.step));
-        at.counted += 1;
-        at.lastEventId = event.id;
-        if (step.kind === "count" && at.counted >= step.times) this.#settle(event, "done", null, null);
-        return;
-      }
-      case "reading":
-        this.#logReading(event);
-        return;
-      case "timer-started": {
-        const at = this.#step(event);
-        at.timer = { startedAt: event.at, startedBy: event.by, stoppedAt: null, minutes: null, verdict: null };
-        if (at.status === "open") at.status = "running";
-        at.lastEventId = event.id;
-        return;
-      }
-      case "timer-stopped": {
-        const at = this.#step(event);
-        const step = must(this.#steps.get(event.step));
-        const timed = timedBounds(step);
-        if (at.timer === null || at.timer.stoppedAt !== null || timed === null) return;
-        const minutes = Math.max(0, (instantMs(event.at, "at") - instantMs(at.timer.startedAt, "at")) / 60_000);
-        at.timer = { ...at.timer, stoppedAt: event.at, minutes, verdict: judgeWait(minutes, timed) };
-        if (step.kind === "wait") this.#settle(event, "done", at.timer.verdict, null);
-        else at.status = "open";
-        at.lastEventId = event.id;
-        return;
-      }
-      case "part-fitted": {
-        const { value, corrections } = this.#corrected(event, { qty: event.qty, lot: event.lot, slot: event.slot });
-        state.parts.push({
-          eventId: event.id,
-          item: event.item,
-          slot: value.slot ?? event.slot,
-          turnedUsesLeft: null,
-          qty: value.qty ?? event.qty,
-          lot: value.lot ?? null,
-          expires: event.expires ?? null,
-          by: event.by,
-          at: event.at,
-          corrections,
-        });
-        this.#fillSlot(event, value.slot ?? event.slot);
-        return;
-      }
-      case "part-turned": {
-        state.parts.push({
-          eventId: event.id,
-          item: event.item,
-          slot: event.slot,
-          turnedUsesLeft: event.usesLeft,
-          qty: 0,
-          lot: null,
-          expires: null,
-          by: event.by,
-          at: event.at,
-          corrections: [],
-        });
-        this.#fillSlot(event, event.slot);
-        return;
-      }
-      case "mixed": {
-        const at = this.#step(event);
-        at.mixed = {
-          eventId: event.id,
-          amounts: event.amounts,
-          finalMl: event.finalMl,
-          stockPercent: event.stockPercent ?? null,
-          batch: event.batch ?? null,
-        };
-        for (const amount of event.amounts) {
-          if (amount.item === "water") continue;
-          const { ml: qty, item, lot } = amount;
-          const on = { step: event.step, round: event.round, by: event.by, at: event.at };
-          state.consumables.push({
-            eventId: event.id,
-            ...on,
-            item,
-            qty,
-            unit: "mL",
-            lot: lot ?? event.batch ?? null,
-            expires: null,
-            corrections: [],
-          });
-        }
-        if (must(this.#steps.get(event.step)).kind === "mix") this.#settle(event, "done", null, null);
-        return;
-      }
-      case "consumable-used": {
-        const { value, corrections } = this.#corrected(event, { qty: event.qty, lot: event.lot });
-        state.consumables.push({
-          eventId: event.id,
-          step: event.step ?? null,
-          round: event.round ?? null,
-          item: event.item,
-          qty: value.qty ?? event.qty,
-          unit: event.unit,
-          lot: value.lot ?? null,
-          expires: event.expires ?? null,
-          by: event.by,
-          at: event.at,
-          corrections,
-        });
-        return;
-      }
       case "note":
         state.notes.push(this.#text(event, null));
         return;
@@ -225,15 +121,10 @@ class Fold {
         state.findings.push(this.#text(event, event.severity));
         return;
       case "photo":
-        state.photos.push({
-          eventId: event.id,
-          photo: event.photo,
-          step: event.step ?? null,
-          finding: event.finding ?? null,
-          caption: event.caption ?? null,
-          by: event.by,
-          at: event.at,
-        });
+        this.#addPhoto(event);
+        return;
+      case "consumable-used":
+        this.#use(event);
         return;
       case "handed-over":
         state.handedTo = event.to;
@@ -260,8 +151,150 @@ class Fold {
       case "corrected":
         return; // taken into account where the event they name is applied
       default:
+        this.#reduceStep(event);
+    }
+  }
+
+  /** What is logged on a step. */
+  #reduceStep(event: StepEvent): void {
+    switch (event.type) {
+      case "safety-confirmed":
+        this.#confirmSafety(event);
+        return;
+      case "step-done":
+        this.#answer(event);
+        return;
+      case "step-skipped":
+        this.#settle(event, "skipped", null, event.reason);
+        return;
+      case "step-not-applicable":
+        this.#settle(event, "not-applicable", null, event.reason);
+        return;
+      case "counted":
+        this.#count(event);
+        return;
+      case "reading":
+        this.#logReading(event);
+        return;
+      case "timer-started":
+        this.#startTimer(event);
+        return;
+      case "timer-stopped":
+        this.#stopTimer(event);
+        return;
+      case "part-fitted":
+      case "part-turned":
+        this.#putIn(event);
+        return;
+      case "mixed":
+        this.#mix(event);
+        return;
+      default:
         assertNotReached(event);
     }
+  }
+
+  #answer(event: EventOf<"step-done">): void {
+    const answer = this.#corrected(event, { answer: event.answer }).value.answer ?? null;
+    if (this.#mayAnswer(event.step, answer)) this.#settle(event, "done", answer, event.reason ?? null);
+    else this.#state.unknown.push(event);
+  }
+
+  #count(event: EventOf<"counted">): void {
+    const at = this.#step(event);
+    const step = must(this.#steps.get(event.step));
+    at.counted += 1;
+    at.lastEventId = event.id;
+    if (step.kind === "count" && at.counted >= step.times) this.#settle(event, "done", null, null);
+  }
+
+  #startTimer(event: EventOf<"timer-started">): void {
+    const at = this.#step(event);
+    at.timer = { startedAt: event.at, startedBy: event.by, stoppedAt: null, minutes: null, verdict: null };
+    if (at.status === "open") at.status = "running";
+    at.lastEventId = event.id;
+  }
+
+  #stopTimer(event: EventOf<"timer-stopped">): void {
+    const at = this.#step(event);
+    const step = must(this.#steps.get(event.step));
+    const timed = timedBounds(step);
+    if (at.timer === null || at.timer.stoppedAt !== null || timed === null) return;
+    const minutes = Math.max(0, (instantMs(event.at, "at") - instantMs(at.timer.startedAt, "at")) / 60_000);
+    at.timer = { ...at.timer, stoppedAt: event.at, minutes, verdict: judgeWait(minutes, timed) };
+    if (step.kind === "wait") this.#settle(event, "done", at.timer.verdict, null);
+    else at.status = "open";
+    at.lastEventId = event.id;
+  }
+
+  /** A new piece in its slot, or the one that is there turned. */
+  #putIn(event: EventOf<"part-fitted"> | EventOf<"part-turned">): void {
+    const fitted = event.type === "part-fitted" ? event : null;
+    const { value, corrections } = fitted
+      ? this.#corrected(event, { qty: fitted.qty, lot: fitted.lot, slot: fitted.slot })
+      : { value: {} as Correction, corrections: [] };
+    const slot = value.slot ?? event.slot;
+    this.#state.parts.push({
+      eventId: event.id,
+      item: event.item,
+      slot,
+      turnedUsesLeft: event.type === "part-turned" ? event.usesLeft : null,
+      qty: value.qty ?? fitted?.qty ?? 0,
+      lot: value.lot ?? null,
+      expires: fitted?.expires ?? null,
+      by: event.by,
+      at: event.at,
+      corrections,
+    });
+    this.#fillSlot(event, slot);
+  }
+
+  /** What was mixed, and what it took of everything but water. */
+  #mix(event: EventOf<"mixed">): void {
+    const { step, round, by, at } = event;
+    this.#step(event).mixed = {
+      eventId: event.id,
+      amounts: event.amounts,
+      finalMl: event.finalMl,
+      stockPercent: event.stockPercent ?? null,
+      batch: event.batch ?? null,
+    };
+    for (const { item, ml: qty, lot: own } of event.amounts) {
+      if (item === "water") continue;
+      const lot = own ?? event.batch ?? null;
+      const one = { eventId: event.id, step, round, by, at, item, qty, unit: "mL", lot, expires: null, corrections: [] };
+      this.#state.consumables.push(one);
+    }
+    if (must(this.#steps.get(step)).kind === "mix") this.#settle(event, "done", null, null);
+  }
+
+  #use(event: EventOf<"consumable-used">): void {
+    const { value, corrections } = this.#corrected(event, { qty: event.qty, lot: event.lot });
+    this.#state.consumables.push({
+      eventId: event.id,
+      step: event.step ?? null,
+      round: event.round ?? null,
+      item: event.item,
+      qty: value.qty ?? event.qty,
+      unit: event.unit,
+      lot: value.lot ?? null,
+      expires: event.expires ?? null,
+      by: event.by,
+      at: event.at,
+      corrections,
+    });
+  }
+
+  #addPhoto(event: EventOf<"photo">): void {
+    this.#state.photos.push({
+      eventId: event.id,
+      photo: event.photo,
+      step: event.step ?? null,
+      finding: event.finding ?? null,
+      caption: event.caption ?? null,
+      by: event.by,
+      at: event.at,
+    });
   }
 
   #step(event: { step: string; round: number }): StepState {
@@ -337,8 +370,6 @@ class Fold {
     const { value, corrections } = this.#corrected(event, { value: event.value });
     const at = this.#step(event);
     const point = event.point ?? 0;
-    const limits = limitsOf(step);
-    const together = step.kind === "measure" && step.judge !== undefined && step.judge !== "each";
     const stage = step.kind === "measure" ? step.stage : undefined;
     at.readings.push({
       eventId: event.id,
@@ -347,7 +378,7 @@ class Fold {
       point,
       value: value.value ?? event.value,
       unit: event.unit,
-      verdict: together ? "in" : judgeReading(value.value ?? event.value, limits),
+      verdict: judgedTogether(step) ? "in" : judgeReading(value.value ?? event.value, limitsOf(step)),
       stage: event.stage ?? stage ?? (at.readings.some((reading) => reading.point === point) ? "as-left" : "as-found"),
       instrument: event.instrument ?? null,
       instrumentExpired: event.calibrationDue !== undefined && event.calibrationDue < event.at.slice(0, 10),
@@ -359,18 +390,23 @@ class Fold {
     if (at.status === "skipped" || at.status === "not-applicable") at.status = "open";
     if (step.kind === "safety") return;
 
+    this.#judgeAll(event, step, at);
+  }
+
+  /** Once every point has its reading: the verdict on all of them, and whether the step is settled by it. */
+  #judgeAll(event: EventOf<"reading">, step: Step, at: StepState): void {
     const points = step.kind === "measure" ? (step.points?.length ?? step.trials ?? 1) : 1;
-    const latest = new Map(at.readings.map((reading) => [reading.point, reading]));
-    if (latest.size < points) return;
-    if (together) {
-      const summary = summaryOf(
-        step.judge as "mean" | "spread",
-        [...latest.values()].map((reading) => reading.value),
-      );
-      at.answer = judgeReading(summary, limits);
-    } else {
-      at.answer = [...latest.values()].find((reading) => reading.verdict !== "in")?.verdict ?? "in";
-    }
+    const latest = [...new Map(at.readings.map((reading) => [reading.point, reading])).values()];
+    if (latest.length < points) return;
+    at.answer = judgedTogether(step)
+      ? judgeReading(
+          summaryOf(
+            step.judge,
+            latest.map((reading) => reading.value),
+          ),
+          limitsOf(step),
+        )
+      : (latest.find((reading) => reading.verdict !== "in")?.verdict ?? "in");
     const mustPass = (step.kind === "measure" && step.retest === true) || step.kind === "reset";
     if (!mustPass || at.answer === "in") this.#settle(event, "done", at.answer, null);
     else at.status = "open";

@@ -62,50 +62,62 @@ function place(problem: VisitProblem, schedule: VisitSchedule, faults: string[])
 function checkJob(problem: VisitProblem, job: VisitJob, placed: PackedPhase[], faults: string[]): void {
   const begun = new Map((problem.fixed ?? []).filter((one) => one.job === job.id).map((one) => [one.index, one.start]));
   job.phases.forEach((phase, p) => {
-    const { start, end, technician } = placed[p]!;
+    const { start, end } = placed[p]!;
     const name = `${job.id}, phase ${p},`;
-    const before = placed[p - 1];
-    const last = p === job.phases.length - 1;
-    if (phase.kind === "hands") {
-      if (end - start !== phase.minutes)
-        faults.push(`${name} takes ${end - start} minutes instead of ${phase.minutes}.`);
-      if (before && start < before.end)
-        faults.push(`${name} starts at ${start}, before phase ${p - 1} ends at ${before.end}.`);
-      if (before && job.phases[p - 1]!.kind === "wait" && start !== before.end)
-        faults.push(`${name} starts at ${start}, but the wait before it ends at ${before.end}.`);
-      if (
-        technician === undefined ||
-        !Number.isInteger(technician) ||
-        technician < 0 ||
-        technician >= problem.technicians
-      )
-        faults.push(`${name} has no technician.`);
-      if (job.windows && !job.windows.some(([from, to]) => start >= from && end <= to))
-        faults.push(`${name} at ${start}–${end} lies in none of its windows.`);
-    } else {
-      const due = before ? before.end : (begun.get(0) ?? job.release ?? 0);
-      if (start !== due) faults.push(`${name} waits from ${start}, but what comes before it ends at ${due}.`);
-      if (technician !== undefined) faults.push(`${name} is a wait and takes no technician.`);
-      if (last) {
-        if (end - start !== phase.minutes)
-          faults.push(`${name} at the end lasts ${end - start} minutes instead of ${phase.minutes}.`);
-      } else {
-        if (end !== placed[p + 1]!.start)
-          faults.push(`${name} ends at ${end}, but the next phase starts at ${placed[p + 1]!.start}.`);
-        if (end - start < phase.minutes)
-          faults.push(`${name} lasts ${end - start} minutes, less than ${phase.minutes}.`);
-        if (phase.maxMinutes !== undefined && end - start > phase.maxMinutes)
-          faults.push(`${name} lasts ${end - start} minutes, more than ${phase.maxMinutes}.`);
-      }
-    }
+    const fault = (what: string): number => faults.push(`${name} ${what}`);
+    if (phase.kind === "hands") checkHands(problem, job, placed, p, fault);
+    else checkWait(job, placed, p, begun.get(0) ?? job.release ?? 0, fault);
     // Work that had begun before minute 0 is where it is.
     const earliest =
       job.release ??
       (begun.size > 0 ? Math.min(0, ...begun.values(), start < 0 && p < Math.max(...begun.keys()) ? start : 0) : 0);
-    if (start < earliest) faults.push(`${name} starts at ${start}, before ${earliest}.`);
-    if (job.deadline !== undefined && end > job.deadline)
-      faults.push(`${name} ends at ${end}, after the deadline ${job.deadline}.`);
+    if (start < earliest) fault(`starts at ${start}, before ${earliest}.`);
+    if (job.deadline !== undefined && end > job.deadline) fault(`ends at ${end}, after the deadline ${job.deadline}.`);
   });
+}
+
+function checkHands(
+  problem: VisitProblem,
+  job: VisitJob,
+  placed: PackedPhase[],
+  p: number,
+  fault: (what: string) => void,
+): void {
+  const { start, end, technician } = placed[p]!;
+  const before = placed[p - 1];
+  const minutes = job.phases[p]!.minutes;
+  if (end - start !== minutes) fault(`takes ${end - start} minutes instead of ${minutes}.`);
+  if (before && start < before.end) fault(`starts at ${start}, before phase ${p - 1} ends at ${before.end}.`);
+  if (before && job.phases[p - 1]!.kind === "wait" && start !== before.end)
+    fault(`starts at ${start}, but the wait before it ends at ${before.end}.`);
+  if (technician === undefined || !Number.isInteger(technician) || technician < 0 || technician >= problem.technicians)
+    fault("has no technician.");
+  if (job.windows && !job.windows.some(([from, to]) => start >= from && end <= to))
+    fault(`at ${start}–${end} lies in none of its windows.`);
+}
+
+function checkWait(
+  job: VisitJob,
+  placed: PackedPhase[],
+  p: number,
+  first: number,
+  fault: (what: string) => void,
+): void {
+  const { start, end, technician } = placed[p]!;
+  const phase = job.phases[p]!;
+  const due = placed[p - 1]?.end ?? first;
+  const next = placed[p + 1];
+  const lasts = end - start;
+  if (start !== due) fault(`waits from ${start}, but what comes before it ends at ${due}.`);
+  if (technician !== undefined) fault("is a wait and takes no technician.");
+  if (!next) {
+    if (lasts !== phase.minutes) fault(`at the end lasts ${lasts} minutes instead of ${phase.minutes}.`);
+    return;
+  }
+  if (end !== next.start) fault(`ends at ${end}, but the next phase starts at ${next.start}.`);
+  if (lasts < phase.minutes) fault(`lasts ${lasts} minutes, less than ${phase.minutes}.`);
+  if (phase.kind === "wait" && phase.maxMinutes !== undefined && lasts > phase.maxMinutes)
+    fault(`lasts ${lasts} minutes, more than ${phase.maxMinutes}.`);
 }
 
 function checkTechnicians(problem: VisitProblem, placed: PackedPhase[][], faults: string[]): void {

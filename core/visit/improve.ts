@@ -19,9 +19,7 @@ const FAILS = 80;
 export function improveOnce(
   network: Network,
   best: Placement,
-  by: "makespan" | "sum",
-  share: number,
-  random: () => number,
+  { by, share, random }: { by: "makespan" | "sum"; share: number; random: () => number },
   effort: Effort,
 ): Placement | null {
   const free = neighbourhood(network, best, share, random);

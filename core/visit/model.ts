@@ -1,4 +1,6 @@
-import type { VisitProblem } from "./types";
+import type { FixedPhase, VisitJob, VisitProblem } from "./types";
+
+type VisitPhase = VisitJob["phases"][number];
 
 /** "No latest time": far beyond any horizon, small enough for sums in 32 bits. */
 export const FAR = 100_000_000;
@@ -52,166 +54,209 @@ export interface ResourceGroup {
 }
 
 export function buildModel(problem: VisitProblem): VisitModel {
-  const { jobs, technicians } = problem;
-  const phases = jobs.reduce((sum, job) => sum + job.phases.length, 0);
-  const ints = (): Int32Array => new Int32Array(phases);
-  const [jobOf, length, startPoint, startOffset, endPoint, endOffset, mayDo] = [
-    ints(),
-    ints(),
-    ints(),
-    ints(),
-    ints(),
-    ints(),
-    ints(),
-  ] as const;
-  const firstPhase = new Int32Array(jobs.length + 1);
-  const isHands = new Uint8Array(phases);
-  const earliest: number[] = [];
-  const latest: number[] = [];
-  const handsOf: number[] = [];
-  const edges: VisitModel["edges"] = [];
-  const mayStart: VisitModel["mayStart"] = [];
-  const conflicts: string[] = [];
-  const maybeEmpty: number[] = [];
-  const fixed = new Map((problem.fixed ?? []).map((one) => [`${one.index} ${one.job}`, one]));
-  const distinct =
-    problem.technicianHours !== undefined || (problem.fixed ?? []).some((one) => one.technician !== undefined);
-  const everybody = distinct ? 2 ** technicians - 1 : 1;
+  return new ModelBuilder(problem).build();
+}
 
-  const newPoint = (hands: number, from: number, to: number): number => {
-    earliest.push(from);
-    latest.push(to);
-    handsOf.push(hands);
-    return earliest.length - 1;
-  };
+/** Reads a visit phase by phase into flat arrays. */
+class ModelBuilder {
+  readonly #problem: VisitProblem;
+  readonly #phases: number;
+  readonly #jobOf: Int32Array;
+  readonly #length: Int32Array;
+  readonly #startPoint: Int32Array;
+  readonly #startOffset: Int32Array;
+  readonly #endPoint: Int32Array;
+  readonly #endOffset: Int32Array;
+  readonly #mayDo: Int32Array;
+  readonly #isHands: Uint8Array;
+  readonly #firstPhase: Int32Array;
+  readonly #earliest: number[] = [];
+  readonly #latest: number[] = [];
+  readonly #handsOf: number[] = [];
+  readonly #edges: VisitModel["edges"] = [];
+  readonly #mayStart: VisitModel["mayStart"] = [];
+  readonly #conflicts: string[] = [];
+  readonly #maybeEmpty = new Set<number>();
+  readonly #fixed: Map<string, FixedPhase>;
+  readonly #distinct: boolean;
 
-  let p = 0;
-  jobs.forEach((job, j) => {
-    firstPhase[j] = p;
-    const release = job.release ?? 0;
-    job.phases.forEach((phase, index) => {
-      jobOf[p] = j;
-      length[p] = phase.minutes;
-      mayStart.push([]);
-      const begun = fixed.get(`${index} ${job.id}`);
-      if (phase.kind === "hands") {
-        isHands[p] = 1;
-        startPoint[p] = newPoint(p, release, FAR);
-        endPoint[p] = startPoint[p]!;
-        endOffset[p] = phase.minutes;
-        mayDo[p] = begun?.technician === undefined ? everybody : 1 << begun.technician;
-        mayStart[p] = allowedStarts(problem, job.windows, phase.minutes, distinct);
-      } else if (index === 0) {
-        const start = begun && job.release === undefined ? begun.start : release;
-        startPoint[p] = newPoint(-1, start, start);
-      } else if (isHands[p - 1]) {
-        startPoint[p] = startPoint[p - 1]!;
-        startOffset[p] = length[p - 1]!;
-      } else {
-        startPoint[p] = newPoint(-1, release, FAR);
-      }
-      if (begun) {
-        const point = startPoint[p]!;
-        const at = begun.start - startOffset[p]!;
-        if (job.release !== undefined && begun.start < job.release) {
-          conflicts.push(
-            `${job.id}: phase ${index} is said to have begun at ${begun.start}, but nothing of it may start before ${job.release}.`,
-          );
-        }
-        if (at < latest[point]!) latest[point] = at;
-        if (at > earliest[point]! || job.release === undefined) earliest[point] = at;
-      }
-      p++;
+  constructor(problem: VisitProblem) {
+    const { jobs } = problem;
+    const phases = jobs.reduce((sum, job) => sum + job.phases.length, 0);
+    this.#problem = problem;
+    this.#phases = phases;
+    this.#jobOf = new Int32Array(phases);
+    this.#length = new Int32Array(phases);
+    this.#startPoint = new Int32Array(phases);
+    this.#startOffset = new Int32Array(phases);
+    this.#endPoint = new Int32Array(phases);
+    this.#endOffset = new Int32Array(phases);
+    this.#mayDo = new Int32Array(phases);
+    this.#isHands = new Uint8Array(phases);
+    this.#firstPhase = new Int32Array(jobs.length + 1);
+    const fixed = problem.fixed ?? [];
+    this.#fixed = new Map(fixed.map((one) => [`${one.index} ${one.job}`, one]));
+    this.#distinct = problem.technicianHours !== undefined || fixed.some((one) => one.technician !== undefined);
+  }
+
+  build(): VisitModel {
+    const { jobs } = this.#problem;
+    jobs.forEach((job, j) => {
+      this.#readJob(job, j);
     });
-    firstPhase[j + 1] = p;
-    // What came before work that has begun may lie before minute 0.
-    if (job.release === undefined) letPastBePast(firstPhase[j], p);
-    for (let q = firstPhase[j]; q < p; q++) {
-      if (isHands[q]) {
-        if (q + 1 < p && isHands[q + 1])
-          edges.push({ from: startPoint[q]!, to: startPoint[q + 1]!, weight: length[q]! });
-        continue;
-      }
-      const phase = job.phases[q - firstPhase[j]]!;
-      if (q + 1 === p) {
-        endPoint[q] = startPoint[q]!;
-        endOffset[q] = startOffset[q]! + length[q]!;
-        continue;
-      }
-      endPoint[q] = startPoint[q + 1]!;
-      endOffset[q] = startOffset[q + 1]!;
-      edges.push({ from: startPoint[q]!, to: endPoint[q]!, weight: startOffset[q]! - endOffset[q]! + length[q]! });
-      if (phase.kind === "wait" && phase.maxMinutes !== undefined) {
-        edges.push({
-          from: endPoint[q]!,
-          to: startPoint[q]!,
-          weight: endOffset[q]! - startOffset[q]! - phase.maxMinutes,
-        });
-      }
-    }
-    if (job.deadline !== undefined) {
-      for (let q = firstPhase[j]; q < p; q++)
-        latest[endPoint[q]!] = Math.min(latest[endPoint[q]!]!, job.deadline - endOffset[q]!);
-    }
-  });
+    const groups = this.#groups();
+    return {
+      problem: this.#problem,
+      points: this.#earliest.length,
+      earliest: Int32Array.from(this.#earliest),
+      latest: Int32Array.from(this.#latest),
+      edges: [...this.#edges, ...likeJobsInOrder(this.#problem, this.#firstPhase, this.#startPoint)],
+      phases: this.#phases,
+      jobOf: this.#jobOf,
+      firstPhase: this.#firstPhase,
+      isHands: this.#isHands,
+      length: this.#length,
+      startPoint: this.#startPoint,
+      startOffset: this.#startOffset,
+      endPoint: this.#endPoint,
+      endOffset: this.#endOffset,
+      handsOf: Int32Array.from(this.#handsOf),
+      mayStart: this.#mayStart,
+      distinct: this.#distinct,
+      mayDo: this.#mayDo,
+      groups,
+      maybeEmpty: [...this.#maybeEmpty],
+      horizon: horizonOf(this.#problem),
+      conflicts: this.#conflicts,
+    };
+  }
 
-  function letPastBePast(from: number, to: number): void {
+  #readJob(job: VisitJob, j: number): void {
+    const from = this.#firstPhase[j]!;
+    const to = from + job.phases.length;
+    this.#firstPhase[j + 1] = to;
+    job.phases.forEach((phase, index) => {
+      this.#jobOf[from + index] = j;
+      this.#readPhase(job, phase, from + index, index);
+    });
+    // What came before work that has begun may lie before minute 0.
+    if (job.release === undefined) this.#letPastBePast(from, to);
+    for (let q = from; q < to; q++) this.#link(job.phases[q - from]!, q, to);
+    if (job.deadline === undefined) return;
+    for (let q = from; q < to; q++) {
+      const point = this.#endPoint[q]!;
+      this.#latest[point] = Math.min(this.#latest[point]!, job.deadline - this.#endOffset[q]!);
+    }
+  }
+
+  #newPoint(hands: number, from: number, to: number): number {
+    this.#earliest.push(from);
+    this.#latest.push(to);
+    this.#handsOf.push(hands);
+    return this.#earliest.length - 1;
+  }
+
+  #readPhase(job: VisitJob, phase: VisitPhase, p: number, index: number): void {
+    const release = job.release ?? 0;
+    const begun = this.#fixed.get(`${index} ${job.id}`);
+    this.#length[p] = phase.minutes;
+    this.#mayStart.push([]);
+    if (phase.kind === "hands") {
+      const everybody = this.#distinct ? 2 ** this.#problem.technicians - 1 : 1;
+      this.#isHands[p] = 1;
+      this.#startPoint[p] = this.#newPoint(p, release, FAR);
+      this.#endPoint[p] = this.#startPoint[p]!;
+      this.#endOffset[p] = phase.minutes;
+      this.#mayDo[p] = begun?.technician === undefined ? everybody : 1 << begun.technician;
+      this.#mayStart[p] = allowedStarts(this.#problem, job.windows, phase.minutes, this.#distinct);
+    } else if (index === 0) {
+      const start = begun && job.release === undefined ? begun.start : release;
+      this.#startPoint[p] = this.#newPoint(-1, start, start);
+    } else if (this.#isHands[p - 1]) {
+      this.#startPoint[p] = this.#startPoint[p - 1]!;
+      this.#startOffset[p] = this.#length[p - 1]!;
+    } else {
+      this.#startPoint[p] = this.#newPoint(-1, release, FAR);
+    }
+    if (begun) this.#fix(job, begun, p);
+  }
+
+  /** Work that has begun is where it began. */
+  #fix(job: VisitJob, begun: FixedPhase, p: number): void {
+    const point = this.#startPoint[p]!;
+    const at = begun.start - this.#startOffset[p]!;
+    if (job.release !== undefined && begun.start < job.release)
+      this.#conflicts.push(
+        `${job.id}: phase ${begun.index} is said to have begun at ${begun.start}, but nothing of it may start before ${job.release}.`,
+      );
+    if (at < this.#latest[point]!) this.#latest[point] = at;
+    if (at > this.#earliest[point]! || job.release === undefined) this.#earliest[point] = at;
+  }
+
+  #letPastBePast(from: number, to: number): void {
     let upper = FAR;
     for (let q = to - 1; q >= from; q--) {
-      const point = startPoint[q]!;
-      upper = Math.min(latest[point]! + startOffset[q]!, upper - (length[q] ?? 0));
-      if (upper < earliest[point]! + startOffset[q]!) earliest[point] = Math.min(earliest[point]!, -FAR / 2);
+      const point = this.#startPoint[q]!;
+      const offset = this.#startOffset[q]!;
+      upper = Math.min(this.#latest[point]! + offset, upper - this.#length[q]!);
+      if (upper < this.#earliest[point]! + offset) this.#earliest[point] = Math.min(this.#earliest[point]!, -FAR / 2);
     }
   }
 
-  const groups: ResourceGroup[] = [];
-  const working = range(phases).filter((q) => isHands[q] && length[q]! > 0);
-  // With as many technicians as jobs nobody ever waits for one: a job has one pair of hands on it at a time.
-  if (technicians < jobs.length || distinct)
-    groups.push({ id: "technicians", capacity: technicians, tasks: working, demand: working.map(() => 1) });
-  for (const { id, capacity } of problem.resources ?? []) {
-    const group: ResourceGroup = { id, capacity, tasks: [], demand: [] };
-    for (let q = 0; q < phases; q++) {
-      const phase = jobs[jobOf[q]!]!.phases[q - firstPhase[jobOf[q]!]!]!;
-      const count = (phase.uses ?? []).filter((one) => one === id).length;
-      if (count === 0 || (isHands[q] && length[q] === 0)) continue;
-      const trailing = endPoint[q] === startPoint[q];
-      if (length[q] === 0 && trailing) continue;
-      if (length[q] === 0) maybeEmpty.push(q);
-      group.tasks.push(q);
-      group.demand.push(count);
-      if (count > capacity && length[q]! > 0) {
-        conflicts.push(
-          `${jobs[jobOf[q]!]!.id}: phase ${q - firstPhase[jobOf[q]!]!} takes ${count} of ${id}, of which there ${capacity === 1 ? "is" : "are"} only ${capacity}.`,
-        );
-      }
+  /** Ties a phase to the next one of its job; `to` is the first phase of the next job. */
+  #link(phase: VisitPhase, q: number, to: number): void {
+    const start = this.#startPoint[q]!;
+    const next = q + 1;
+    if (this.#isHands[q]) {
+      if (next < to && this.#isHands[next])
+        this.#edges.push({ from: start, to: this.#startPoint[next]!, weight: this.#length[q]! });
+      return;
     }
-    if (group.tasks.length > 0) groups.push(group);
+    if (next === to) {
+      this.#endPoint[q] = start;
+      this.#endOffset[q] = this.#startOffset[q]! + this.#length[q]!;
+      return;
+    }
+    const end = this.#startPoint[next]!;
+    this.#endPoint[q] = end;
+    this.#endOffset[q] = this.#startOffset[next]!;
+    const apart = this.#startOffset[q]! - this.#endOffset[q]!;
+    this.#edges.push({ from: start, to: end, weight: apart + this.#length[q]! });
+    if (phase.kind === "wait" && phase.maxMinutes !== undefined)
+      this.#edges.push({ from: end, to: start, weight: -apart - phase.maxMinutes });
   }
-  return {
-    problem,
-    points: earliest.length,
-    earliest: Int32Array.from(earliest),
-    latest: Int32Array.from(latest),
-    edges: [...edges, ...likeJobsInOrder(problem, firstPhase, startPoint)],
-    phases,
-    jobOf,
-    firstPhase,
-    isHands,
-    length,
-    startPoint,
-    startOffset,
-    endPoint,
-    endOffset,
-    handsOf: Int32Array.from(handsOf),
-    mayStart,
-    distinct,
-    mayDo,
-    groups,
-    maybeEmpty: [...new Set(maybeEmpty)],
-    horizon: horizonOf(problem),
-    conflicts,
-  };
+
+  #groups(): ResourceGroup[] {
+    const { jobs, technicians, resources } = this.#problem;
+    const groups: ResourceGroup[] = [];
+    const working = range(this.#phases).filter((q) => this.#isHands[q] && this.#length[q]! > 0);
+    // With as many technicians as jobs nobody ever waits for one: a job has one pair of hands on it at a time.
+    if (technicians < jobs.length || this.#distinct)
+      groups.push({ id: "technicians", capacity: technicians, tasks: working, demand: working.map(() => 1) });
+    for (const { id, capacity } of resources ?? []) {
+      const group: ResourceGroup = { id, capacity, tasks: [], demand: [] };
+      for (let q = 0; q < this.#phases; q++) this.#addUse(group, q);
+      if (group.tasks.length > 0) groups.push(group);
+    }
+    return groups;
+  }
+
+  /** What a phase takes of a resource, in the resource's group. */
+  #addUse(group: ResourceGroup, q: number): void {
+    const job = this.#problem.jobs[this.#jobOf[q]!]!;
+    const index = q - this.#firstPhase[this.#jobOf[q]!]!;
+    const count = (job.phases[index]!.uses ?? []).filter((one) => one === group.id).length;
+    const empty = this.#length[q] === 0;
+    const trailing = this.#endPoint[q] === this.#startPoint[q];
+    if (count === 0 || (empty && (this.#isHands[q] || trailing))) return;
+    if (empty) this.#maybeEmpty.add(q);
+    group.tasks.push(q);
+    group.demand.push(count);
+    if (count > group.capacity && !empty)
+      this.#conflicts.push(
+        `${job.id}: phase ${index} takes ${count} of ${group.id}, of which there ${group.capacity === 1 ? "is" : "are"} only ${group.capacity}.`,
+      );
+  }
 }
 
 /** Windows of the job within each technician's hours (one list when they are alike), less the minutes the work takes. */

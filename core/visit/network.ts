@@ -1,4 +1,5 @@
-import { FAR, type VisitModel } from "./model";
+import { nextStart, previousStart } from "./starts";
+import type { VisitModel } from "./model";
 import { buildPairs, NEVER_TOGETHER, type PairTable, SAME_TECHNICIAN } from "./pairs";
 import { pushCumulative } from "./push-cumulative";
 import { pushDisjunctive, type Tasks } from "./push-disjunctive";
@@ -263,7 +264,7 @@ export class Network {
   setEarliest(v: number, time: number, pair: number): boolean {
     if (time <= this.state[v]!) return true;
     const hands = this.model.handsOf[v]!;
-    const at = hands < 0 ? time : this.nextStart(hands, time);
+    const at = hands < 0 ? time : nextStart(this.model.mayStart[hands]!, this.mayDo(hands), time);
     if (at > this.state[this.latestAt + v]!) {
       this.culpritPair = pair;
       return false;
@@ -276,7 +277,7 @@ export class Network {
   setLatest(v: number, time: number, pair: number): boolean {
     if (time >= this.state[this.latestAt + v]!) return true;
     const hands = this.model.handsOf[v]!;
-    const at = hands < 0 ? time : this.previousStart(hands, time);
+    const at = hands < 0 ? time : previousStart(this.model.mayStart[hands]!, this.mayDo(hands), time);
     if (at < this.state[v]!) {
       this.culpritPair = pair;
       return false;
@@ -371,8 +372,10 @@ export class Network {
 
   /** Moves a start's bounds to where one of its technicians may begin it. */
   private fitStart(v: number, hands: number): boolean {
-    const from = this.nextStart(hands, this.state[v]!);
-    const to = this.previousStart(hands, this.state[this.latestAt + v]!);
+    const lists = this.model.mayStart[hands]!;
+    const bits = this.mayDo(hands);
+    const from = nextStart(lists, bits, this.state[v]!);
+    const to = previousStart(lists, bits, this.state[this.latestAt + v]!);
     if (from > to) return false;
     if (from !== this.state[v]) {
       this.save(v, from);
@@ -383,40 +386,6 @@ export class Network {
       this.changed(v);
     }
     return true;
-  }
-
-  private nextStart(hands: number, time: number): number {
-    const lists = this.model.mayStart[hands]!;
-    const bits = this.mayDo(hands);
-    let best = FAR;
-    for (let t = 0; t < lists.length; t++) {
-      if (!(bits & (1 << t))) continue;
-      const spans = lists[t]!;
-      if (spans === null) return time;
-      for (let i = 0; i < spans.length; i += 2) {
-        if (time > spans[i + 1]!) continue;
-        best = Math.min(best, Math.max(time, spans[i]!));
-        break;
-      }
-    }
-    return best;
-  }
-
-  private previousStart(hands: number, time: number): number {
-    const lists = this.model.mayStart[hands]!;
-    const bits = this.mayDo(hands);
-    let best = -FAR;
-    for (let t = 0; t < lists.length; t++) {
-      if (!(bits & (1 << t))) continue;
-      const spans = lists[t]!;
-      if (spans === null) return time;
-      for (let i = spans.length - 2; i >= 0; i -= 2) {
-        if (time < spans[i]!) continue;
-        best = Math.max(best, Math.min(time, spans[i + 1]!));
-        break;
-      }
-    }
-    return best;
   }
 
   private lookAtGroup(g: number): boolean {

@@ -48,78 +48,128 @@ export function pack(
 ): VisitSchedule {
   checkVisitProblem(problem);
   const effort = new Effort(options);
-  const random = uniform(xoroshiro128plus(options.seed ?? 1));
   const model = buildModel(problem);
   if (model.conflicts.length > 0) return infeasible(model.conflicts);
   const network = new Network(model);
   if (!network.start(model.horizon)) return infeasible(explain(problem));
 
-  let best: Placement | null = null;
-  let bound = network.makespan();
-  const report = (): void => {
-    if (best && options.onProgress?.(best.makespan, bound) === false) effort.stop();
-  };
-  const take = (found: Placement | null): boolean => {
-    if (!found || !isBetter(found, best)) return false;
-    const shorter = best === null || found.makespan < best.makespan;
-    best = inOrder(model, found);
-    if (shorter) report();
-    return true;
-  };
-  const current = (): Placement | null => best;
+  return new Packing(model, network, options, effort).run() ?? infeasible(explain(problem));
+}
 
-  for (let i = 0; i < FIRST_ORDERS && effort.step(model.problem.jobs.length); i++) {
-    take(insertJobs(model, i === 0 ? byLength(model) : shuffled(range(model.problem.jobs.length), random)));
-    if (best && current()!.makespan === bound && i >= 8) break;
+/** One search for the best schedule of a visit: what it has, what it has proven, and how hard it tries. */
+class Packing {
+  readonly #model: VisitModel;
+  readonly #network: Network;
+  readonly #options: PackOptions;
+  readonly #effort: Effort;
+  readonly #random: () => number;
+  #best: Placement | null = null;
+  #bound: number;
+  #fails = FIRST_FAILS;
+  #share = 0.3;
+
+  constructor(model: VisitModel, network: Network, options: PackOptions, effort: Effort) {
+    this.#model = model;
+    this.#network = network;
+    this.#options = options;
+    this.#effort = effort;
+    this.#random = uniform(xoroshiro128plus(options.seed ?? 1));
+    this.#bound = network.makespan();
   }
-  const raiseBound = (to: number): void => {
-    if (to <= bound) return;
-    bound = to;
-    report();
-  };
-  if (best) raiseBound(refuted(network, bound, current()!.makespan));
 
-  let fails = FIRST_FAILS;
-  let share = 0.3;
-  for (let round = 0; !effort.stopped; round++) {
-    const known = current();
-    if (known !== null && known.makespan <= bound) break;
-    if (known !== null) {
-      for (let i = 0; i < ATTEMPTS && !effort.stopped && current()!.makespan > bound; i++) {
-        // Successes narrow what is set free, failures widen it.
-        const better = take(improveOnce(network, current()!, "makespan", share, random, effort));
-        share = Math.min(0.9, Math.max(0.1, better ? share : share * 1.03 > 0.9 ? 0.15 : share * 1.03));
-        if (!effort.step()) break;
-      }
-      if (effort.stopped || current()!.makespan <= bound) continue;
+  /** @returns null when it is proven that there is no schedule */
+  run(): VisitSchedule | null {
+    this.#insert();
+    if (this.#best) this.#raiseBound(refuted(this.#network, this.#bound, this.#best.makespan));
+    for (let round = 0; !this.#effort.stopped && !this.#proven(); round++) {
+      if (this.#best !== null) this.#improve();
+      if (this.#effort.stopped || this.#proven()) continue;
+      if (!this.#search(round)) return null;
     }
+    if (!this.#best) return { status: "unknown", makespan: 0, lowerBound: this.#bound, phases: [] };
+    const optimal = this.#proven();
+    if (optimal) this.#shortenSum();
+    return {
+      status: optimal ? "optimal" : "feasible",
+      makespan: this.#best.makespan,
+      lowerBound: this.#bound,
+      phases: toPhases(this.#model, this.#best),
+    };
+  }
+
+  #proven(): boolean {
+    return this.#best !== null && this.#best.makespan <= this.#bound;
+  }
+
+  #report(): void {
+    if (this.#best && this.#options.onProgress?.(this.#best.makespan, this.#bound) === false) this.#effort.stop();
+  }
+
+  #take(found: Placement | null): boolean {
+    if (!found || !isBetter(found, this.#best)) return false;
+    const shorter = this.#best === null || found.makespan < this.#best.makespan;
+    this.#best = inOrder(this.#model, found);
+    if (shorter) this.#report();
+    return true;
+  }
+
+  #raiseBound(to: number): void {
+    if (to <= this.#bound) return;
+    this.#bound = to;
+    this.#report();
+  }
+
+  /** First schedules: the longest jobs first, then any order. */
+  #insert(): void {
+    const { jobs } = this.#model.problem;
+    for (let i = 0; i < FIRST_ORDERS && this.#effort.step(jobs.length); i++) {
+      const order = i === 0 ? byLength(this.#model) : shuffled(range(jobs.length), this.#random);
+      this.#take(insertJobs(this.#model, order));
+      if (this.#best?.makespan === this.#bound && i >= 8) break;
+    }
+  }
+
+  #improve(): void {
+    const effort = this.#effort;
+    for (let i = 0; i < ATTEMPTS && !effort.stopped && !this.#proven(); i++) {
+      const how = { by: "makespan" as const, share: this.#share, random: this.#random };
+      const better = this.#take(improveOnce(this.#network, this.#best!, how, effort));
+      // Successes narrow what is set free, failures widen it.
+      const next = better ? this.#share : this.#share * 1.03 > 0.9 ? 0.15 : this.#share * 1.03;
+      this.#share = Math.min(0.9, Math.max(0.1, next));
+      if (!effort.step()) break;
+    }
+  }
+
+  /** A search from the top. @returns false when there is provably no schedule at all */
+  #search(round: number): boolean {
+    const network = this.#network;
+    const top = this.#best?.makespan ?? null;
     // Every other search asks for half the gap at once: refuted, it lifts the bound by as much.
-    const top = current()?.makespan ?? null;
-    const limit = top === null ? model.horizon : round % 2 === 1 ? Math.floor((bound + top - 1) / 2) : top - 1;
+    const half = top !== null && round % 2 === 1 ? Math.floor((this.#bound + top - 1) / 2) : null;
+    const limit = half ?? (top === null ? this.#model.horizon : top - 1);
     network.mark();
     const outcome = network.limitMakespan(limit)
-      ? searchBelow(network, { fails, guide: current() }, effort)
+      ? searchBelow(network, { fails: this.#fails, guide: this.#best }, this.#effort)
       : "exhausted";
     network.undo();
-    if (typeof outcome === "object") take(outcome.found);
-    else if (outcome === "exhausted") {
-      if (top === null) return infeasible(explain(problem));
-      raiseBound(limit + 1);
-    } else fails = Math.ceil(fails * MORE_FAILS);
+    if (typeof outcome === "object") this.#take(outcome.found);
+    else if (outcome !== "exhausted") this.#fails = Math.ceil(this.#fails * MORE_FAILS);
+    else if (top === null) return false;
+    else this.#raiseBound(limit + 1);
+    return true;
   }
-  if (!best) return { status: "unknown", makespan: 0, lowerBound: bound, phases: [] };
-  const optimal = current()!.makespan <= bound;
-  const steps = effort.nodes;
-  effort.shorten(SUM_SHARE);
-  for (let misses = 0; optimal && misses < SUM_ATTEMPTS && effort.nodes < steps + SUM_STEPS && effort.step();) {
-    misses = take(improveOnce(network, current()!, "sum", 0.2 + 0.6 * random(), random, effort)) ? 0 : misses + 1;
+
+  /** With the least makespan known, jobs are ended earlier where that costs nothing. */
+  #shortenSum(): void {
+    const effort = this.#effort;
+    const steps = effort.nodes;
+    effort.shorten(SUM_SHARE);
+    for (let misses = 0; misses < SUM_ATTEMPTS && effort.nodes < steps + SUM_STEPS && effort.step();) {
+      const how = { by: "sum" as const, share: 0.2 + 0.6 * this.#random(), random: this.#random };
+      misses = this.#take(improveOnce(this.#network, this.#best!, how, effort)) ? 0 : misses + 1;
+    }
   }
-  return {
-    status: optimal ? "optimal" : "feasible",
-    makespan: current()!.makespan,
-    lowerBound: bound,
-    phases: toPhases(model, current()!),
-  };
 }
 
 /** The least end that propagation alone does not refute. */

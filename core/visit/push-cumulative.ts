@@ -38,6 +38,13 @@ export function pushCumulative(
   }
   for (let c = 0; c < cuts.length; c++) if (taken[c]! > capacity) return false;
   for (let i = 0; i < n; i++) {
+    const [start, end] = outOfFull(i);
+    if ((start !== est[i] || end !== lct[i]) && !raise(phase[i]!, start, end)) return false;
+  }
+  return true;
+
+  /** The task's earliest start and latest end outside moments that the others fill. */
+  function outOfFull(i: number): [number, number] {
     let start = est[i]!;
     let end = lct[i]!;
     const full = (c: number): boolean => {
@@ -48,9 +55,8 @@ export function pushCumulative(
       if (start < cuts[c + 1]! && start + length[i]! > cuts[c]! && full(c)) start = cuts[c + 1]!;
     for (let c = cuts.length - 2; c >= 0; c--)
       if (end > cuts[c]! && end - length[i]! < cuts[c + 1]! && full(c)) end = cuts[c]!;
-    if ((start !== est[i] || end !== lct[i]) && !raise(phase[i]!, start, end)) return false;
+    return [start, end];
   }
-  return true;
 }
 
 function hasRoom({ count: n, est, lct, length, demand }: Tasks, capacity: number): boolean {

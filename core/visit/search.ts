@@ -151,7 +151,7 @@ function undecidedWait(network: Network): Decision | null {
 
 /** A moment at which more is taken than there is: one of those at work then has to end before another begins. */
 function overfull(network: Network, guide: Placement | null): Decision | null {
-  const { model, pairs } = network;
+  const { model } = network;
   for (const group of model.groups) {
     if (group.capacity === 1 && group.demand.every((one) => one === 1)) continue;
     const tasks = group.tasks
@@ -161,32 +161,44 @@ function overfull(network: Network, guide: Placement | null): Decision | null {
     for (const { start } of tasks) {
       const now = tasks.filter((task) => task.start <= start && task.end > start);
       if (now.reduce((sum, task) => sum + task.demand, 0) <= group.capacity) continue;
-      let best: { k: number; bit: number; otherwise: number } | null = null;
-      let most = -Infinity;
-      for (const one of now) {
-        for (const k of pairs.of[one.p]!) {
-          const [first, second] = [pairs.first[k]!, pairs.second[k]!];
-          if (first !== one.p || !now.some((task) => task.p === second)) continue;
-          const decided = network.pairState(k);
-          if (decided & (FIRST_BEFORE | SECOND_BEFORE)) continue;
-          for (const [p, q, bit, not] of [
-            [first, second, FIRST_BEFORE, NOT_FIRST_BEFORE],
-            [second, first, SECOND_BEFORE, NOT_SECOND_BEFORE],
-          ] as const) {
-            if (decided & not || network.earliestEnd(p) > network.latestStart(q)) continue;
-            const guided = guide && guide.end[p]! <= guide.start[q]! ? 1_000_000 : 0;
-            const score = guided + network.latestStart(q) - network.earliestEnd(p);
-            if (score > most) {
-              most = score;
-              best = { k, bit, otherwise: not };
-            }
-          }
-        }
-      }
+      const best = roomiest(
+        network,
+        now.map((one) => one.p),
+        guide,
+      );
       return best ? { kind: "pair", ...best } : { kind: "dead end" };
     }
   }
   return null;
+}
+
+/** Of the orders still open between phases at work at once, the one that leaves most room; the guide's before all. */
+function roomiest(
+  network: Network,
+  now: readonly number[],
+  guide: Placement | null,
+): { k: number; bit: number; otherwise: number } | null {
+  const { pairs } = network;
+  let best: { k: number; bit: number; otherwise: number } | null = null;
+  let most = -Infinity;
+  const consider = (k: number, p: number, q: number, bit: number, not: number): void => {
+    if (network.pairState(k) & not || network.earliestEnd(p) > network.latestStart(q)) return;
+    const guided = guide && guide.end[p]! <= guide.start[q]! ? 1_000_000 : 0;
+    const score = guided + network.latestStart(q) - network.earliestEnd(p);
+    if (score <= most) return;
+    most = score;
+    best = { k, bit, otherwise: not };
+  };
+  for (const one of now) {
+    for (const k of pairs.of[one]!) {
+      const [first, second] = [pairs.first[k]!, pairs.second[k]!];
+      if (first !== one || !now.includes(second)) continue;
+      if (network.pairState(k) & (FIRST_BEFORE | SECOND_BEFORE)) continue;
+      consider(k, first, second, FIRST_BEFORE, NOT_FIRST_BEFORE);
+      consider(k, second, first, SECOND_BEFORE, NOT_SECOND_BEFORE);
+    }
+  }
+  return best;
 }
 
 /** The earliest work that is nobody's yet, to whoever is free then, or had it in the guide. */

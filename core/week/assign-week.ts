@@ -74,7 +74,11 @@ const MOST_OUT = 40;
  * @throws CoreError for a malformed week
  */
 export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): WeekPlan {
-  const { people, sites, duties, travel, days } = problem;
+  requireWeek(problem);
+  return new Week(problem, options).assign();
+}
+
+function requireWeek({ people, sites, duties, travel, days }: WeekProblem): void {
   const size = sites.length + 1;
   if (travel.length !== size || travel.some((row) => row.length !== size))
     throw new CoreError(
@@ -83,9 +87,9 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
       `For ${sites.length} sites travel needs ${size} rows of ${size} minutes, the depot first.`,
     );
   travel.forEach((row, i) => row.forEach((minutes, k) => requireNotNegative(minutes, `travel[${i}][${k}]`)));
-  const siteIndex = new Map(sites.map((site, i) => [site.id, i]));
+  const known = new Set(sites.map((site) => site.id));
   duties.forEach((duty, i) => {
-    if (!siteIndex.has(duty.site))
+    if (!known.has(duty.site))
       throw new CoreError("unknown-reference", `duties[${i}].site`, `There is no site ${duty.site}.`);
     requireNotNegative(duty.hands, `duties[${i}].hands`);
     requireNotNegative(duty.value, `duties[${i}].value`);
@@ -94,36 +98,93 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
     if (person.minutes.length !== days)
       throw new CoreError("bad-value", `people[${i}].minutes`, `Give minutes for each of the ${days} days.`);
   });
-  const effort = new Effort(options);
-  const random = uniform(xoroshiro128plus(options.seed ?? 1));
-  const slots = people.flatMap((person, p) =>
-    person.minutes.map((minutes, day) => ({ person: p, day, minutes })).filter((slot) => slot.minutes > 0),
-  );
-  const allowed = duties.map((duty) => {
-    const site = must(sites[must(siteIndex.get(duty.site))]);
-    return slots.flatMap((slot, s) => {
-      const person = must(people[slot.person]);
+}
+
+/** A stop of a route: a site with duties, all by index. */
+interface Stop {
+  site: number;
+  duties: number[];
+}
+
+/** The search: everything by index, a slot (a person's day) holds stops in order, a stop its duties. */
+class Week {
+  readonly #problem: WeekProblem;
+  readonly #options: WeekOptions;
+  readonly #siteIndex: ReadonlyMap<string, number>;
+  readonly #slots: { person: number; day: number; minutes: number }[];
+  /** Slots that may do a duty. */
+  readonly #allowed: number[][];
+  readonly #random: () => number;
+  #routes: Stop[][];
+  /** Slot of each duty; -1 = left. */
+  #place: number[];
+
+  constructor(problem: WeekProblem, options: WeekOptions) {
+    this.#problem = problem;
+    this.#options = options;
+    this.#siteIndex = new Map(problem.sites.map((site, i) => [site.id, i]));
+    this.#slots = problem.people.flatMap((person, p) =>
+      person.minutes.map((minutes, day) => ({ person: p, day, minutes })).filter((slot) => slot.minutes > 0),
+    );
+    this.#allowed = problem.duties.map((duty) => this.#slotsFor(duty));
+    this.#random = uniform(xoroshiro128plus(options.seed ?? 1));
+    this.#routes = this.#slots.map(() => []);
+    this.#place = problem.duties.map(() => -1);
+  }
+
+  assign(): WeekPlan {
+    const { duties } = this.#problem;
+    const effort = new Effort(this.#options);
+    const impossible = new Set(this.#allowed.flatMap((list, d) => (list.length === 0 ? [d] : [])));
+    const bound = lowerBound(this.#problem, this.#siteIndex, impossible);
+    for (const d of this.#byValue(duties.map((_, i) => i))) this.#insert(d, 0);
+    let cost = this.#cost();
+    this.#options.onProgress?.(cost, bound);
+    while (duties.length > 0 && this.#slots.length > 0 && cost > bound + 1e-9 && effort.step()) {
+      const [oldRoutes, oldPlace] = [this.#routes, this.#place];
+      this.#routes = [...this.#routes];
+      this.#place = [...this.#place];
+      this.#shake();
+      const next = this.#cost();
+      if (next > cost + 1e-9) [this.#routes, this.#place] = [oldRoutes, oldPlace];
+      else {
+        if (next < cost - 1e-9 && this.#options.onProgress?.(next, bound) === false) effort.stop();
+        cost = next;
+      }
+    }
+    return { ...this.#result(), cost, bound };
+  }
+
+  #slotsFor(duty: WeekDuty): number[] {
+    const site = must(this.#problem.sites[must(this.#siteIndex.get(duty.site))]);
+    return this.#slots.flatMap((slot, s) => {
+      const person = must(this.#problem.people[slot.person]);
       const may =
         (duty.people === null || duty.people.includes(person.id)) &&
         (person.sites === null || person.sites.includes(duty.site));
       return may && must(site.open[slot.day]) > 0 ? [s] : [];
     });
-  });
-  // Everything by index from here on: a slot holds stops in order, a stop its duties.
-  type Stop = { site: number; duties: number[] };
-  let routes: Stop[][] = slots.map(() => []);
-  let place: number[] = duties.map(() => -1);
+  }
 
-  const stopMinutes = (stop: Stop): number => {
+  #byValue(list: number[]): number[] {
+    const value = (d: number): number => must(this.#problem.duties[d]).value;
+    return list.sort((a, b) => value(b) - value(a) || a - b);
+  }
+
+  #stopMinutes(stop: Stop): number {
     let hands = 0;
     let longest = 0;
     for (const d of stop.duties) {
-      hands += must(duties[d]).hands;
-      longest = Math.max(longest, must(duties[d]).longest);
+      const duty = must(this.#problem.duties[d]);
+      hands += duty.hands;
+      longest = Math.max(longest, duty.longest);
     }
     return Math.max(hands, longest);
-  };
-  const ways = (route: readonly Stop[]): number => {
+  }
+
+  /** Minutes of a route that are no work: on the way and of getting in. */
+  #ways(route: readonly Stop[]): number {
+    const { travel, sites } = this.#problem;
     let sum = 0;
     let at = 0;
     for (const stop of route) {
@@ -131,26 +192,32 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
       at = stop.site + 1;
     }
     return route.length > 0 ? sum + must(must(travel[at])[0]) : 0;
-  };
-  const minutesOf = (route: readonly Stop[]): number =>
-    ways(route) + route.reduce((sum, stop) => sum + stopMinutes(stop), 0);
-  const lateness = (d: number, day: number): number =>
-    Math.max(0, day - Math.max(0, must(duties[d]).due)) * LATE_COST * must(duties[d]).value;
-  const costOf = (): number => {
+  }
+
+  #minutesOf(route: readonly Stop[]): number {
+    return this.#ways(route) + route.reduce((sum, stop) => sum + this.#stopMinutes(stop), 0);
+  }
+
+  #lateness(d: number, day: number): number {
+    const duty = must(this.#problem.duties[d]);
+    return Math.max(0, day - Math.max(0, duty.due)) * LATE_COST * duty.value;
+  }
+
+  #cost(): number {
     let cost = 0;
-    routes.forEach((route, s) => {
-      cost += ways(route);
-      for (const stop of route) for (const d of stop.duties) cost += lateness(d, must(slots[s]).day);
+    this.#routes.forEach((route, s) => {
+      cost += this.#ways(route);
+      for (const stop of route) for (const d of stop.duties) cost += this.#lateness(d, must(this.#slots[s]).day);
     });
-    place.forEach((s, d) => (cost += s < 0 ? LEFT_COST * must(duties[d]).value : 0));
+    this.#place.forEach((s, d) => (cost += s < 0 ? LEFT_COST * must(this.#problem.duties[d]).value : 0));
     return cost;
-  };
+  }
 
   /** The route with the duty in it where it costs least; null when it does not fit the hours. */
-  const withDuty = (s: number, d: number): { route: Stop[]; added: number } | null => {
-    const route = must(routes[s]);
-    const site = must(siteIndex.get(must(duties[d]).site));
-    const { minutes, day } = must(slots[s]);
+  #withDuty(s: number, d: number): { route: Stop[]; added: number } | null {
+    const route = must(this.#routes[s]);
+    const site = must(this.#siteIndex.get(must(this.#problem.duties[d]).site));
+    const { minutes, day } = must(this.#slots[s]);
     const known = route.findIndex((stop) => stop.site === site);
     const candidates: Stop[][] =
       known >= 0
@@ -161,98 +228,87 @@ export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): Wee
             ...route.slice(at),
           ]);
     let best: { route: Stop[]; added: number } | null = null;
-    const before = ways(route);
+    const before = this.#ways(route);
     for (const candidate of candidates) {
-      const added = ways(candidate) - before + lateness(d, day);
+      const added = this.#ways(candidate) - before + this.#lateness(d, day);
       if (best && added >= best.added) continue;
-      if (minutesOf(candidate) > minutes) continue;
+      if (this.#minutesOf(candidate) > minutes) continue;
       const own = must(candidate.find((stop) => stop.site === site));
-      if (stopMinutes(own) > must(must(sites[site]).open[day])) continue;
+      if (this.#stopMinutes(own) > must(must(this.#problem.sites[site]).open[day])) continue;
       best = { route: candidate, added };
     }
     return best;
-  };
-  const insert = (d: number, noise: number): void => {
-    let chosen: { s: number; route: Stop[]; added: number } | null = null;
-    for (const s of must(allowed[d])) {
-      const found = withDuty(s, d);
-      if (!found) continue;
-      const added = found.added * (1 + noise * random());
-      if (added < LEFT_COST * must(duties[d]).value && (chosen === null || added < chosen.added))
-        chosen = { s, route: found.route, added };
-    }
-    if (!chosen) return;
-    routes[chosen.s] = chosen.route;
-    place[d] = chosen.s;
-  };
-  const remove = (d: number): void => {
-    const s = must(place[d]);
-    if (s < 0) return;
-    routes[s] = must(routes[s])
-      .map((stop) => ({ site: stop.site, duties: stop.duties.filter((one) => one !== d) }))
-      .filter((stop) => stop.duties.length > 0);
-    place[d] = -1;
-  };
-
-  const bound = lowerBound(problem, siteIndex, new Set(allowed.flatMap((list, d) => (list.length === 0 ? [d] : []))));
-  for (const d of duties.map((_, i) => i).sort((a, b) => must(duties[b]).value - must(duties[a]).value || a - b))
-    insert(d, 0);
-  let cost = costOf();
-  options.onProgress?.(cost, bound);
-  while (duties.length > 0 && slots.length > 0 && cost > bound + 1e-9 && effort.step()) {
-    const [oldRoutes, oldPlace] = [routes, place];
-    routes = [...routes];
-    place = [...place];
-    const out = related(random);
-    for (const d of out) remove(d);
-    const pending = place.flatMap((s, d) => (s < 0 ? [d] : []));
-    const order =
-      random() < 0.5
-        ? shuffled(pending, random)
-        : pending.sort((a, b) => must(duties[b]).value - must(duties[a]).value || a - b);
-    for (const d of order) insert(d, 0.3);
-    const next = costOf();
-    if (next > cost + 1e-9) [routes, place] = [oldRoutes, oldPlace];
-    else {
-      if (next < cost - 1e-9 && options.onProgress?.(next, bound) === false) effort.stop();
-      cost = next;
-    }
   }
 
-  return {
-    routes: routes.flatMap((route, s) =>
-      route.length === 0
-        ? []
-        : [
-            {
-              person: must(people[must(slots[s]).person]).id,
-              day: must(slots[s]).day,
-              stops: route.map((stop) => ({
-                site: must(sites[stop.site]).id,
-                duties: stop.duties.map((d) => must(duties[d]).id),
-              })),
-              minutes: minutesOf(route),
-              overhead: ways(route),
-            },
-          ],
-    ),
-    left: place.flatMap((s, d) => (s < 0 ? [must(duties[d]).id] : [])),
-    cost,
-    bound,
-  };
+  #insert(d: number, noise: number): void {
+    const worth = LEFT_COST * must(this.#problem.duties[d]).value;
+    let chosen: { s: number; route: Stop[]; added: number } | null = null;
+    for (const s of must(this.#allowed[d])) {
+      const found = this.#withDuty(s, d);
+      if (!found) continue;
+      const added = found.added * (1 + noise * this.#random());
+      if (added < worth && (chosen === null || added < chosen.added)) chosen = { s, route: found.route, added };
+    }
+    if (!chosen) return;
+    this.#routes[chosen.s] = chosen.route;
+    this.#place[d] = chosen.s;
+  }
+
+  #remove(d: number): void {
+    const s = must(this.#place[d]);
+    if (s < 0) return;
+    this.#routes[s] = must(this.#routes[s])
+      .map((stop) => ({ site: stop.site, duties: stop.duties.filter((one) => one !== d) }))
+      .filter((stop) => stop.duties.length > 0);
+    this.#place[d] = -1;
+  }
+
+  /** Takes some duties out and puts everything that is left back in, in another order. */
+  #shake(): void {
+    for (const d of this.#related()) this.#remove(d);
+    const pending = this.#place.flatMap((s, d) => (s < 0 ? [d] : []));
+    const order = this.#random() < 0.5 ? shuffled(pending, this.#random) : this.#byValue(pending);
+    for (const d of order) this.#insert(d, 0.3);
+  }
 
   /** What is taken out: the duties of a site, of a person's day, or any. */
-  function related(draw: () => number): number[] {
+  #related(): number[] {
+    const { duties } = this.#problem;
     const all = duties.map((_, d) => d);
-    const pick = draw();
-    const seed = Math.floor(draw() * duties.length);
+    const pick = this.#random();
+    const seed = Math.floor(this.#random() * duties.length);
     const alike =
       pick < 0.4
         ? all.filter((d) => must(duties[d]).site === must(duties[seed]).site)
         : pick < 0.7
-          ? all.filter((d) => place[d] === place[seed])
-          : shuffled(all, draw);
-    return alike.slice(0, 1 + Math.floor(draw() * MOST_OUT));
+          ? all.filter((d) => this.#place[d] === this.#place[seed])
+          : shuffled(all, this.#random);
+    return alike.slice(0, 1 + Math.floor(this.#random() * MOST_OUT));
+  }
+
+  #result(): Pick<WeekPlan, "routes" | "left"> {
+    const { people, sites, duties } = this.#problem;
+    return {
+      routes: this.#routes.flatMap((route, s) => {
+        const { person, day } = must(this.#slots[s]);
+        const stops = route.map((stop) => ({
+          site: must(sites[stop.site]).id,
+          duties: stop.duties.map((d) => must(duties[d]).id),
+        }));
+        return route.length === 0
+          ? []
+          : [
+              {
+                person: must(people[person]).id,
+                day,
+                stops,
+                minutes: this.#minutesOf(route),
+                overhead: this.#ways(route),
+              },
+            ];
+      }),
+      left: this.#place.flatMap((s, d) => (s < 0 ? [must(duties[d]).id] : [])),
+    };
   }
 }
 

@@ -1,5 +1,5 @@
 import { foldRun, must, type Procedure, type RunEvent, runResults } from "@core";
-import { getDb, type MachineSlotRow } from "@db";
+import { getDb, type MachineSlotRow, type Transaction } from "@db";
 
 import { dayInZone } from "~/kit/days/site-day";
 import { contentHash } from "~/kit/server/content-hash.server";
@@ -31,164 +31,175 @@ export async function storePastSheets(sheets: readonly PastSheet[], now: Date): 
   for (let from = 0; from < sheets.length; from += CHUNK) await storeChunk(sheets.slice(from, from + CHUNK), now);
 }
 
+/** A signed sheet folded, with what follows from it. */
+function folded(sheet: PastSheet) {
+  const state = foldRun(sheet.procedure, sheet.entries);
+  const signature = state.technicianSignature;
+  if (signature === null) throw new Error(`The sheet ${sheet.sheetId} is not signed.`);
+  const closedAt = new Date(signature.at);
+  const { id: procedureId, version: procedureVersion } = sheet.procedure;
+  return {
+    ...sheet,
+    procedureId,
+    procedureVersion,
+    state,
+    signature,
+    closedAt,
+    doneOn: dayInZone(closedAt, sheet.timeZone),
+    results: runResults(sheet.procedure, state, { options: sheet.options }),
+  };
+}
+
+type Folded = ReturnType<typeof folded>;
+
 async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void> {
-  const db = getDb();
-  const { models } = db;
-  const folded = sheets.map((sheet) => {
-    const state = foldRun(sheet.procedure, sheet.entries);
-    const signature = state.technicianSignature;
-    if (signature === null) throw new Error(`The sheet ${sheet.sheetId} is not signed.`);
-    const closedAt = new Date(signature.at);
-    const { id: procedureId, version: procedureVersion } = sheet.procedure;
-    return {
-      ...sheet,
-      procedureId,
-      procedureVersion,
-      state,
-      signature,
-      closedAt,
-      doneOn: dayInZone(closedAt, sheet.timeZone),
-      results: runResults(sheet.procedure, state, { options: sheet.options }),
-    };
-  });
-  await db.transact(async (tx) => {
-    const options = { transaction: tx };
-    await models.Sheet.bulkCreate(
-      folded.map((one) => ({
-        id: one.sheetId,
-        dutyId: one.dutyId,
-        machineId: one.machineId,
-        procedureId: one.procedureId,
-        procedureVersion: one.procedureVersion,
-        openedBy: one.state.startedBy ?? one.signature.by,
-        openedAt: new Date(one.state.startedAt ?? one.signature.at),
-        heldBy: null,
-        status: "signed" as const,
-        closedAt: one.closedAt,
-        closedBy: one.signature.by,
-        doneOn: one.doneOn,
-        outcome: null,
-        outcomeReason: null,
-      })),
-      options,
-    );
-    await models.LogEntry.bulkCreate(
-      folded.flatMap((one) =>
-        one.entries.map((entry) => ({
-          id: entry.id,
-          sheetId: one.sheetId,
-          byPerson: entry.by,
-          type: entry.type,
-          body: entry,
-          contentHash: contentHash(entry),
-          receivedAt: now,
-        })),
-      ),
-      options,
-    );
-    await models.MeterReading.bulkCreate(
-      folded.flatMap((one) =>
-        one.results.meterReadings.map((reading) => ({
-          id: reading.eventId,
-          machineId: one.machineId,
-          meter: reading.meter,
-          value: reading.value,
-          readOn: dayInZone(new Date(reading.at), one.timeZone),
-          readAt: new Date(reading.at),
-          byPerson: one.signature.by,
-          source: "sheet" as const,
-          sheetId: one.sheetId,
-        })),
-      ),
-      options,
-    );
-    await models.Reading.bulkCreate(
-      folded.flatMap((one) =>
-        one.results.readings.map((reading) => ({
-          id: reading.eventId,
-          machineId: one.machineId,
-          reading: reading.reading,
-          value: reading.value,
-          unit: reading.unit,
-          readOn: dayInZone(new Date(reading.at), one.timeZone),
-          readAt: new Date(reading.at),
-          byPerson: one.signature.by,
-          sheetId: one.sheetId,
-        })),
-      ),
-      options,
-    );
-    await models.Completion.bulkCreate(
-      folded.map((one) => ({
-        id: one.sheetId,
-        dutyId: one.dutyId,
-        machineId: one.machineId,
-        doneOn: one.doneOn,
-        meters: one.results.meters,
-        sheetId: one.sheetId,
-      })),
-      options,
-    );
-    const slots = new Map<string, MachineSlotRow>();
-    for (const one of folded) {
-      for (const part of one.state.parts) {
-        const key = `${one.machineId} ${part.slot}`;
-        const at = new Date(part.at);
-        const before = slots.get(key);
-        const uses = one.procedure.parts.find((candidate) => candidate.item === part.item)?.uses ?? 1;
-        const fresh = {
-          machineId: one.machineId,
-          slot: part.slot,
-          item: part.item,
-          usesLeft: uses,
-          lot: part.lot,
-          fittedAt: at,
-          changedAt: at,
-          sheetId: one.sheetId,
-          meters: one.results.meters,
-        };
-        if (part.turnedUsesLeft === null) slots.set(key, fresh);
-        else
-          slots.set(key, { ...(before ?? fresh), usesLeft: part.turnedUsesLeft, changedAt: at, sheetId: one.sheetId });
-      }
-    }
-    await models.MachineSlot.bulkCreate([...slots.values()], {
-      ...options,
-      updateOnDuplicate: ["item", "usesLeft", "lot", "fittedAt", "changedAt", "sheetId", "meters"],
-    });
-    const sites = new Map(
-      (
-        await db.models.Machine.findAll({
-          attributes: ["id", "siteId"],
-          where: { id: [...new Set(folded.map((one) => one.machineId))] },
-          raw: true,
-          transaction: tx,
-        })
-      ).map((row) => [row.id, row.siteId]),
-    );
-    await storeSheetMinutes(
-      folded.map(({ sheetId, procedureId, machineId, doneOn, signature, entries }) => ({
-        sheetId,
-        procedureId,
-        siteId: must(sites.get(machineId)),
-        personId: signature.by,
-        doneOn,
-        entries,
-      })),
-      tx,
-    );
+  const all = sheets.map(folded);
+  await getDb().transact(async (tx) => {
+    await storeLogs(all, now, tx);
+    await storeResults(all, tx);
+    await storeParts(all, tx);
+    await storeMinutes(all, tx);
     await addAllToChain(
-      folded.map((one) => ({
+      all.map((one) => ({
         kind: "record" as const,
         subjectId: one.sheetId,
         content: { events: one.entries.map((entry) => entry.id) },
-        vouched: vouchedFor(
-          { id: one.sheetId, procedureId: one.procedureId, procedureVersion: one.procedureVersion },
-          one.entries,
-        ),
+        vouched: vouchedFor({ id: one.sheetId, ...one }, one.entries),
         at: one.closedAt,
       })),
       tx,
     );
   });
+}
+
+async function storeLogs(all: readonly Folded[], now: Date, transaction: Transaction): Promise<void> {
+  const { models } = getDb();
+  await models.Sheet.bulkCreate(
+    all.map((one) => ({
+      id: one.sheetId,
+      dutyId: one.dutyId,
+      machineId: one.machineId,
+      procedureId: one.procedureId,
+      procedureVersion: one.procedureVersion,
+      openedBy: one.state.startedBy ?? one.signature.by,
+      openedAt: new Date(one.state.startedAt ?? one.signature.at),
+      heldBy: null,
+      status: "signed" as const,
+      closedAt: one.closedAt,
+      closedBy: one.signature.by,
+      doneOn: one.doneOn,
+      outcome: null,
+      outcomeReason: null,
+    })),
+    { transaction },
+  );
+  await models.LogEntry.bulkCreate(
+    all.flatMap((one) =>
+      one.entries.map((entry) => ({
+        id: entry.id,
+        sheetId: one.sheetId,
+        byPerson: entry.by,
+        type: entry.type,
+        body: entry,
+        contentHash: contentHash(entry),
+        receivedAt: now,
+      })),
+    ),
+    { transaction },
+  );
+}
+
+async function storeResults(all: readonly Folded[], transaction: Transaction): Promise<void> {
+  const { models } = getDb();
+  const readAt = (one: Folded, at: string) => ({
+    readOn: dayInZone(new Date(at), one.timeZone),
+    readAt: new Date(at),
+    byPerson: one.signature.by,
+    sheetId: one.sheetId,
+    machineId: one.machineId,
+  });
+  await models.MeterReading.bulkCreate(
+    all.flatMap((one) =>
+      one.results.meterReadings.map(({ eventId, meter, value, at }) => ({
+        id: eventId,
+        meter,
+        value,
+        source: "sheet" as const,
+        ...readAt(one, at),
+      })),
+    ),
+    { transaction },
+  );
+  await models.Reading.bulkCreate(
+    all.flatMap((one) =>
+      one.results.readings.map(({ eventId, reading, value, unit, at }) => ({
+        id: eventId,
+        reading,
+        value,
+        unit,
+        ...readAt(one, at),
+      })),
+    ),
+    { transaction },
+  );
+  await models.Completion.bulkCreate(
+    all.map((one) => ({
+      id: one.sheetId,
+      dutyId: one.dutyId,
+      machineId: one.machineId,
+      doneOn: one.doneOn,
+      meters: one.results.meters,
+      sheetId: one.sheetId,
+    })),
+    { transaction },
+  );
+}
+
+/** What sits in the machines' slots after all of it: the piece fitted last, with the uses it has left. */
+async function storeParts(all: readonly Folded[], transaction: Transaction): Promise<void> {
+  const slots = new Map<string, MachineSlotRow>();
+  for (const one of all) {
+    for (const part of one.state.parts) {
+      const key = `${one.machineId} ${part.slot}`;
+      const at = new Date(part.at);
+      const fresh = {
+        machineId: one.machineId,
+        slot: part.slot,
+        item: part.item,
+        usesLeft: one.procedure.parts.find((candidate) => candidate.item === part.item)?.uses ?? 1,
+        lot: part.lot,
+        fittedAt: at,
+        changedAt: at,
+        sheetId: one.sheetId,
+        meters: one.results.meters,
+      };
+      const turned = { usesLeft: part.turnedUsesLeft ?? 0, changedAt: at, sheetId: one.sheetId };
+      slots.set(key, part.turnedUsesLeft === null ? fresh : { ...(slots.get(key) ?? fresh), ...turned });
+    }
+  }
+  await getDb().models.MachineSlot.bulkCreate([...slots.values()], {
+    transaction,
+    updateOnDuplicate: ["item", "usesLeft", "lot", "fittedAt", "changedAt", "sheetId", "meters"],
+  });
+}
+
+async function storeMinutes(all: readonly Folded[], tx: Transaction): Promise<void> {
+  const machines = await getDb().models.Machine.findAll({
+    attributes: ["id", "siteId"],
+    where: { id: [...new Set(all.map((one) => one.machineId))] },
+    raw: true,
+    transaction: tx,
+  });
+  const sites = new Map(machines.map((row) => [row.id, row.siteId]));
+  await storeSheetMinutes(
+    all.map(({ sheetId, procedureId, machineId, doneOn, signature, entries }) => ({
+      sheetId,
+      procedureId,
+      siteId: must(sites.get(machineId)),
+      personId: signature.by,
+      doneOn,
+      entries,
+    })),
+    tx,
+  );
 }

@@ -30,30 +30,35 @@ export function bruteForce(problem: VisitProblem, latest: number): number | null
     const from = before ? (afterWait || phase.kind === "hands" ? before.start : before.end) : (job.release ?? 0);
     for (let start = Math.min(from, begun?.start ?? from); start <= latest; start++) {
       if (begun && start !== begun.start) continue;
-      // Waits start where the phase before them ends; a wait's end is the start of the next.
-      if (phase.kind === "wait" && !before && !begun && start !== (job.release ?? 0)) continue;
-      if (phase.kind === "wait" && before && !afterWait && start !== before.end) continue;
-      if (afterWait) {
-        const wait = flat[i - 1]!.phase as { minutes: number; maxMinutes?: number };
-        const length = start - before!.start;
-        if (length < wait.minutes || length > (wait.maxMinutes ?? Infinity)) continue;
-        before!.end = start;
-      } else if (before && start < before.end) continue;
+      if (phase.kind === "wait" && !waitMayStart(i, start, begun !== undefined)) continue;
+      if (before && !follows(i, start, before)) continue;
       const technicians =
         phase.kind === "hands" ? Array.from({ length: problem.technicians }, (_, t) => t) : [undefined];
       for (const technician of technicians) {
         if (technician !== undefined && clash(technician, start, start + phase.minutes)) continue;
-        placed.push({
-          job: job.id,
-          index,
-          start,
-          end: start + phase.minutes,
-          ...(technician === undefined ? {} : { technician }),
-        });
+        const who = technician === undefined ? {} : { technician };
+        placed.push({ job: job.id, index, start, end: start + phase.minutes, ...who });
         place(i + 1);
         placed.pop();
       }
     }
+  }
+
+  /** Waits start where the phase before them ends; the first of a job where it is released. */
+  function waitMayStart(i: number, start: number, begun: boolean): boolean {
+    const { job, index } = flat[i]!;
+    if (index === 0) return begun || start === (job.release ?? 0);
+    return flat[i - 1]!.phase.kind === "wait" || start === placed[i - 1]!.end;
+  }
+
+  /** Whether a phase may start here after the one before it; a wait's end is the start of the next. */
+  function follows(i: number, start: number, before: PackedPhase): boolean {
+    const { phase } = flat[i - 1]!;
+    if (phase.kind !== "wait") return start >= before.end;
+    const length = start - before.start;
+    if (length < phase.minutes || length > (phase.maxMinutes ?? Infinity)) return false;
+    before.end = start;
+    return true;
   }
 
   function clash(technician: number, start: number, end: number): boolean {
