@@ -1,9 +1,10 @@
-import { appendEntries } from "~/sheet/log/append-entries.server";
 /** Run by bench.mjs with its own database. Data is invented here and thrown away with the next run. */
 import { cpus } from "node:os";
 
 import * as polyfill from "temporal-polyfill";
 import { v7 as uuidv7 } from "uuid";
+
+import { appendEntries } from "~/sheet/log/append-entries.server";
 
 import { assessMachine } from "../app/duties/assess.server";
 import { getDuty, listDue } from "../app/duties/due.server";

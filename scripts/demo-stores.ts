@@ -1,8 +1,9 @@
-import { receiveOrder } from "~/stores/orders/receive-order.server";
-import { sendOrder } from "~/stores/orders/send-order.server";
-import { addToDraft } from "~/stores/orders/order-draft.server";
 /** The demo firm's stores: catalogue, places, a year of movements, counts, kits and an order. Part of loading the demo. */
 import { v7 as uuidv7 } from "uuid";
+
+import { addToDraft } from "~/stores/orders/order-draft.server";
+import { receiveOrder } from "~/stores/orders/receive-order.server";
+import { sendOrder } from "~/stores/orders/send-order.server";
 
 import type { Actor } from "../app/kit/actor";
 import { firmDay } from "../app/kit/days/firm-day.server";
@@ -156,7 +157,7 @@ export async function runTheStores(stores: DemoStores, lead: Actor): Promise<voi
   }
   for (const { place, item, difference, note, daysAgo: days } of COUNTS) {
     const placeId = must(stores.places.get(place));
-    await countAll(lead, item, placeId, difference, note, daysAgo(days));
+    await countAll(lead, { itemId: item, placeId, difference, note }, daysAgo(days));
   }
   const shelf = must(stores.places.get("Clinic shelf"));
   await receive(
@@ -189,10 +190,7 @@ export async function runTheStores(stores: DemoStores, lead: Actor): Promise<voi
 /** Counts every lot as the books have it, what has none by a difference. */
 async function countAll(
   lead: Actor,
-  itemId: string,
-  placeId: string,
-  difference: number,
-  note: string,
+  { itemId, placeId, difference, note }: { itemId: string; placeId: string; difference: number; note: string },
   at: Date,
 ): Promise<void> {
   const db = getDb();

@@ -54,26 +54,21 @@ for (const site of problem.sites) {
     );
   packedAll += packed.makespan;
   oneByOneAll += minutes();
-  line(
-    must(sites.find((one) => one.id === site.id)).name,
+  line(must(sites.find((one) => one.id === site.id)).name, packed.status, [
     site.jobs.length,
     minutes("hands"),
     packed.makespan,
     minutes(),
-    packed.status,
-  );
+  ]);
 }
-line(
-  "All sites",
-  problem.sites.reduce((sum, site) => sum + site.jobs.length, 0),
-  NaN,
-  packedAll,
-  oneByOneAll,
-  "",
-);
+line("All sites", "", [problem.sites.reduce((sum, site) => sum + site.jobs.length, 0), NaN, packedAll, oneByOneAll]);
 await db.close();
 
-function line(name: string, jobs: number, hands: number, packed: number, oneByOne: number, status: string): void {
+function line(
+  name: string,
+  status: string,
+  [jobs, hands, packed, oneByOne]: readonly [number, number, number, number],
+): void {
   const saved = `${((100 * (oneByOne - packed)) / oneByOne).toFixed(1)} %`;
   process.stdout.write(
     `${name.slice(0, 29).padEnd(30)}${String(jobs).padStart(8)}${(Number.isNaN(hands) ? "" : String(hands)).padStart(11)}${String(packed).padStart(9)}${String(oneByOne).padStart(12)}${saved.padStart(8)}  ${status}\n`,

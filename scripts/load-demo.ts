@@ -1,5 +1,3 @@
-import { appendEntries } from "~/sheet/log/append-entries.server";
-import { slotsOf } from "~/sheet/log/sheet-context.server";
 /**
  * Loads the demo firm into an empty database: people, register, procedures and a year of sheets, all through the same
  * services that the app uses. Dates are relative to now. `--fresh` empties the database first.
@@ -10,6 +8,8 @@ import { join } from "node:path";
 import { v7 as uuidv7 } from "uuid";
 
 import { putOnDay } from "~/round/day/put-on-day.server";
+import { appendEntries } from "~/sheet/log/append-entries.server";
+import { slotsOf } from "~/sheet/log/sheet-context.server";
 
 import { assessMachine } from "../app/duties/assess.server";
 import { addDuty, changeDuty, dutyForEdit, OWN_DUTY, pause } from "../app/duties/duties.server";
@@ -53,6 +53,7 @@ import {
 import { simulateSheet } from "../db/demo/simulate-sheet";
 import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, SHEETS } from "../db/demo/story";
 import { emptyTables, getDb, migrate } from "../db/index";
+import { pastSheet, toldMeters } from "./demo-past";
 import { runTheStores, setUpStores, stockTheYear } from "./demo-stores";
 
 const DAY_MS = 86_400_000;
@@ -300,92 +301,13 @@ async function loadYear(actors: Map<string, Actor>): Promise<PastSheet[]> {
         continue;
       }
       const actor = must(hands[(past.daysAgo + seed) % 2]);
-      sheets.push(pastSheet(actor, { ...first, slots }, past));
+      sheets.push(pastSheet(actor, { ...first, slots }, past, daysAgo(past.daysAgo)));
     }
   }
   sheets.sort((a, b) => (must(a.entries.at(-1)).at < must(b.entries.at(-1)).at ? -1 : 1));
   await storePastSheets(sheets, now);
   await db.models.Completion.bulkCreate(ticked);
   return sheets;
-}
-
-/** Meter values that the story tells of a machine, oldest first. */
-function toldMeters(
-  tag: string,
-  procedures: ReadonlyMap<string, Procedure>,
-): Record<string, { daysAgo: number; value: number }[]> {
-  const told: Record<string, { daysAgo: number; value: number }[]> = {};
-  const add = (meter: string, days: number, value: number): void =>
-    void (told[meter] ??= []).push({ daysAgo: days, value });
-  for (const one of METERS) if (one.tag === tag) for (const [days, value] of one.readings) add(one.meter, days, value);
-  for (const run of SHEETS) {
-    if (run.tag !== tag) continue;
-    for (const step of procedures.get(run.procedure)?.steps ?? []) {
-      const value = step.kind === "measure" && step.meter ? run.script?.readings?.[step.reading]?.[0] : undefined;
-      if (step.kind === "measure" && value !== undefined) add(must(step.meter), run.daysAgo, value);
-    }
-  }
-  for (const list of Object.values(told)) list.sort((a, b) => b.daysAgo - a.daysAgo);
-  return told;
-}
-
-/** One sheet of the past, signed; `slots` are brought up to what it fitted. */
-function pastSheet(
-  actor: Actor,
-  machine: { machineId: string; options: string[]; timeZone: string; slots: NonNullable<MachineFacts["slots"]> },
-  past: ReturnType<typeof pastYear>[number],
-): PastSheet {
-  const { procedure, dutyId, daysAgo: days, script } = past;
-  const sheetId = uuidv7();
-  const entries = simulateSheet({
-    procedure,
-    machine,
-    sheetId,
-    by: actor.id,
-    startMs: daysAgo(days).getTime(),
-    newId: uuidv7,
-    started: { type: "started", planId: dutyId, procedureId: procedure.id, procedureVersion: procedure.version },
-    script,
-  });
-  const at = (minutes: number): string =>
-    new Date(Date.parse(must(entries.at(-1)).at) + minutes * 60_000).toISOString();
-  const common = { runId: sheetId, by: actor.id, device: "demo" };
-  const count = entries.length;
-  entries.push({
-    id: uuidv7(),
-    at: at(1),
-    ...common,
-    type: "signed",
-    role: "customer",
-    method: "typed",
-    name: "Site desk",
-  });
-  entries.push({
-    id: uuidv7(),
-    at: at(1),
-    ...common,
-    type: "signed",
-    role: "technician",
-    name: actor.name,
-    method: "password",
-    eventCount: count,
-  });
-  for (const entry of entries) {
-    if (entry.type === "part-fitted") {
-      const uses = procedure.parts.find((part) => part.item === entry.item)?.uses ?? 1;
-      machine.slots[entry.slot] = { item: entry.item, usesLeft: uses };
-    }
-    if (entry.type === "part-turned") machine.slots[entry.slot] = { item: entry.item, usesLeft: entry.usesLeft };
-  }
-  return {
-    sheetId,
-    dutyId,
-    machineId: machine.machineId,
-    options: machine.options,
-    timeZone: machine.timeZone,
-    procedure,
-    entries,
-  };
 }
 
 /** A sheet left open with an unsafe finding: the machine is out of service. */

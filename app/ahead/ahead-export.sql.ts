@@ -1,7 +1,7 @@
 /** Statements of ahead-export that Sequelize's models cannot say well. */
 import { getDb } from "@db";
 
-import { type AheadFilter } from "./ahead.server";
+import type { AheadFilter } from "./ahead.server";
 
 /** Most rows of one file. */
 export const MAX_ROWS = 100_000;

@@ -1,5 +1,5 @@
 import { addDays, daysBetween, type LevelItem, must, weeklyMinutes } from "@core";
-import { type DutyRow } from "@db";
+import type { DutyRow } from "@db";
 
 import { dueNow } from "~/duties/due.server";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
@@ -9,7 +9,7 @@ import { likeText } from "~/kit/server/like-text.server";
 import { search } from "~/kit/server/search.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
-import { type AheadFilter } from "./ahead.server";
+import type { AheadFilter } from "./ahead.server";
 import * as sql from "./workload.sql";
 import { MAX_DUTIES } from "./workload.sql";
 

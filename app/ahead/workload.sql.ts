@@ -1,7 +1,7 @@
 /** Statements of workload that Sequelize's models cannot say well. */
 import { getDb } from "@db";
 
-import { type AheadFilter } from "./ahead.server";
+import type { AheadFilter } from "./ahead.server";
 import type { DutySql } from "./workload.server";
 
 /** Above this many duties the answer takes longer than a person waits; the filter narrows it. */

@@ -1,4 +1,4 @@
-import { type Correction } from "@core";
+import type { Correction } from "@core";
 import { Link, redirect } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
@@ -9,6 +9,7 @@ import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { correctFact } from "~/sheet/log/sheets.server";
 import { Notice } from "~/ui/notice";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/record.route";
 import { correctionSchema } from "./book-schemas";
@@ -16,7 +17,7 @@ import { NextDue, RecordHead, RecordPhotos, RecordSteps, RecordUses, Signatures 
 import { loadRecord } from "./records.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `Record: ${loaderData?.procedure.title ?? ""} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => `Record: ${data.procedure.title}`, "Record") },
 ];
 
 export function loader({ params }: Route.LoaderArgs) {

@@ -1,5 +1,5 @@
 import { assessDue, daysBetween, type DueAssessment, type DueState, dueState, must } from "@core";
-import { type DutyRow } from "@db";
+import type { DutyRow } from "@db";
 
 import { dayInZone, latestDay } from "~/kit/days/site-day";
 

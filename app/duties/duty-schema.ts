@@ -112,8 +112,10 @@ export function triggerOf(row: yup.InferType<typeof ruleSchema>): Trigger {
 /** A rule as a row of the form. */
 export function rowOf(trigger: Trigger): RuleForm {
   const text = (value: number | undefined): string | undefined => (value === undefined ? undefined : String(value));
-  const row = (fields: Record<string, string | undefined>): RuleForm =>
-    Object.fromEntries(Object.entries({ kind: trigger.kind, ...fields }).filter(([, value]) => value !== undefined));
+  const row = (fields: Record<string, string | undefined>): RuleForm => ({
+    kind: trigger.kind,
+    ...Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)),
+  });
   switch (trigger.kind) {
     case "calendar":
       return row({

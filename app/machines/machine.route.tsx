@@ -19,6 +19,7 @@ import { useIsLead } from "~/people/use-me";
 import { FamilyGlyph, familyName } from "~/ui/family-glyph";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/machine.route";
 import { Documents, LatestSheets, Tag } from "./machine-parts";
@@ -41,7 +42,7 @@ import { SlotPanel } from "./slot-panel";
 import { slotsOfMachine } from "./slots.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData?.machine.name ?? "Machine"} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => data.machine.name, "Machine") },
 ];
 
 export function loader({ params }: Route.LoaderArgs) {

@@ -1,7 +1,7 @@
 /** Statements of machines that Sequelize's models cannot say well. */
 import { getDb } from "@db";
 
-import { type MachineRecord } from "~/machines/register/machine-csv.server";
+import type { MachineRecord } from "~/machines/register/machine-csv.server";
 
 import type { MachineListRow, MachineView } from "./machines.server";
 

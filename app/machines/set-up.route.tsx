@@ -14,6 +14,7 @@ import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { PhotoField } from "~/ui/photo-field";
 import { Section } from "~/ui/section";
+import { titleOf } from "~/ui/title-of";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/set-up.route";
@@ -23,7 +24,7 @@ import { addMeter } from "./meters.server";
 import { operatorQr } from "./tags.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `Set up ${loaderData?.machine.name ?? "a machine"} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => `Set up ${data.machine.name}`, "Set up a machine") },
 ];
 
 export function loader({ params }: Route.LoaderArgs) {

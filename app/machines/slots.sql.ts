@@ -1,5 +1,5 @@
 /** Statements of slots that Sequelize's models cannot say well. */
-import { type Procedure } from "@core";
+import type { Procedure } from "@core";
 import { getDb } from "@db";
 
 /** Joins, sums, reads inside JSON, compares in the database. */

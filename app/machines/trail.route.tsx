@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { served } from "~/kit/server/served.server";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/trail.route";
 import { getMachine } from "./machines.server";
@@ -10,7 +11,7 @@ import { machineTrail, type TrailKind } from "./trail.server";
 import { TrailLine } from "./trail-line";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `Trail of ${loaderData?.machine.name ?? "a machine"} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => `Trail of ${data.machine.name}`, "Trail of a machine") },
 ];
 
 export function loader({ params }: Route.LoaderArgs) {

@@ -1,4 +1,4 @@
-import { type LinkRow } from "@db";
+import type { LinkRow } from "@db";
 import ical, { ICalCalendarMethod, ICalEventTransparency } from "ical-generator";
 
 import * as sql from "./calendar-feed.sql";
@@ -58,7 +58,7 @@ export async function calendarFeed(
       summary: `${row.title} – ${row.machineName}`,
       description: [
         `${row.machineName} (${row.machineTag}), ${row.siteName}`,
-        `About ${row.minutes} min. Due ${row.dueOn ?? "when it happens"}.`,
+        `About ${row.minutes} min. Due ${row.dueOn}.`,
         ...(row.accessHours ? [`Access ${row.accessHours}`] : []),
       ].join("\n"),
       url: `${origin}/duties/${row.dutyId}`,

@@ -205,7 +205,7 @@ function faultOf(
   if (reading.kind !== "meter") return null;
   const { value } = reading;
   if (typeof value !== "number" || !Number.isFinite(value))
-    return `Its value is no number: ${JSON.stringify(value)?.slice(0, 60) ?? "none"}.`;
+    return `Its value is no number: ${(JSON.stringify(value) as string | undefined)?.slice(0, 60) ?? "none"}.`;
   if (value < 0) return `Its value is negative: ${value}.`;
   if (!last || at < last.at.getTime()) return null;
   if (value < last.value && reading.restarted !== true)

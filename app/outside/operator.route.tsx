@@ -7,6 +7,7 @@ import { countLinkUse } from "~/kit/server/rate-limit.server";
 import { addressContext } from "~/kit/server/request-context";
 import { served } from "~/kit/server/served.server";
 import { Notice } from "~/ui/notice";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/operator.route";
 import { operatorView, reportProblem, tickDuties } from "./operator.server";
@@ -14,7 +15,7 @@ import { OperatorDuties, ReportForm } from "./operator-parts";
 import { reportSchema, tickSchema } from "./operator-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData?.machine.name ?? "Machine"} – operator` },
+  { title: titleOf(loaderData, (data) => `${data.machine.name}, operator`, "Operator") },
   { name: "robots", content: "noindex" },
 ];
 

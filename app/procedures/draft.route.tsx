@@ -15,13 +15,14 @@ import { StepList } from "~/procedures/editor/step-list";
 import { STEP_KINDS } from "~/procedures/editor/step-words";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/draft.route";
 import { dropDraft, getDraft, publishDraft, saveDraft } from "./drafts.server";
 import { publishSchema, saveDraftSchema } from "./procedure-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `Draft: ${loaderData?.procedure.title ?? ""} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => `Draft: ${data.procedure.title}`, "Draft") },
 ];
 
 export function loader({ params }: Route.LoaderArgs) {

@@ -132,7 +132,7 @@ export async function saveDraft(actor: Actor, id: string, raw: string, revision:
   } catch {
     throw new Refusal(422, "not-json", "The draft is no JSON. Nothing was saved.");
   }
-  if (body === null || typeof body !== "object" || !Array.isArray(body.steps))
+  if (!Array.isArray((body as Partial<Procedure> | null)?.steps))
     throw new Refusal(422, "not-valid", "The draft has no steps. Nothing was saved.");
   return getDb().transact(async (tx) => {
     const draft = await getDb().models.ProcedureDraft.findByPk(id, {

@@ -1,5 +1,5 @@
 /** Statements of drafts that Sequelize's models cannot say well. */
-import { type Procedure } from "@core";
+import type { Procedure } from "@core";
 import { getDb } from "@db";
 
 import type { DraftListRow, VersionRow } from "./drafts.server";

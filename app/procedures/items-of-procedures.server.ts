@@ -1,5 +1,5 @@
 import type { Procedure } from "@core";
-import { type Transaction } from "@db";
+import type { Transaction } from "@db";
 
 import { type ItemKind, protectionKey, toolKey } from "./item-keys";
 import * as sql from "./items-of-procedures.sql";

@@ -1,7 +1,7 @@
 /** Statements of items-of-procedures that Sequelize's models cannot say well. */
 import { getDb, type Transaction } from "@db";
 
-import { type ItemKind } from "./item-keys";
+import type { ItemKind } from "./item-keys";
 
 /** Says whether it was new. */
 export function addMissingItems(

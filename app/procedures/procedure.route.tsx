@@ -15,6 +15,7 @@ import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { SafetySign } from "~/ui/safety-sign";
 import { Section } from "~/ui/section";
+import { titleOf } from "~/ui/title-of";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/procedure.route";
@@ -23,7 +24,7 @@ import { copyProcedureSchema } from "./procedure-schemas";
 import { getProcedure } from "./procedures.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData?.procedure.title ?? "Procedure"} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => data.procedure.title, "Procedure") },
 ];
 
 export function loader({ params, request }: Route.LoaderArgs) {

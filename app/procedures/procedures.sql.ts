@@ -1,5 +1,5 @@
 /** Statements of procedures that Sequelize's models cannot say well. */
-import { type Material, type Procedure } from "@core";
+import type { Material, Procedure } from "@core";
 import { getDb } from "@db";
 
 import type { LibraryRow } from "./procedures.server";

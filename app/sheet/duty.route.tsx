@@ -12,12 +12,13 @@ import { openSheet } from "~/sheet/log/sheets.server";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/duty.route";
 import { BeforeBeginning, WhenDue } from "./duty-parts";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData?.row.title ?? "Duty"} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => data.row.title, "Duty") },
 ];
 
 export function loader({ params, context }: Route.LoaderArgs) {

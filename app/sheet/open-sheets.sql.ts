@@ -1,5 +1,5 @@
 /** Statements of visit that Sequelize's models cannot say well. */
-import { type Procedure } from "@core";
+import type { Procedure } from "@core";
 import { getDb } from "@db";
 
 /** More open sheets than that in one person's hands are a mistake, not a visit. */

@@ -9,6 +9,7 @@ import { served } from "~/kit/server/served.server";
 import { getDraft } from "~/procedures/drafts.server";
 import { getProcedure, wholeProcedure } from "~/procedures/procedures.server";
 import { Notice } from "~/ui/notice";
+import { titleOf } from "~/ui/title-of";
 import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/practice.route";
@@ -19,7 +20,7 @@ import { StepTrail } from "./step-trail";
 import { TimerStrip, useNow } from "./timers";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `Practice: ${loaderData?.procedure.title ?? ""} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => `Practice: ${data.procedure.title}`, "Practice") },
 ];
 
 export function loader({ params, request }: Route.LoaderArgs) {

@@ -11,6 +11,7 @@ import { loadSheet, recentValues } from "~/sheet/log/sheets.server";
 import { useClockOffset } from "~/sheet/log/use-clock-offset";
 import { useSheetLog } from "~/sheet/log/use-sheet-log";
 import { Notice } from "~/ui/notice";
+import { titleOf } from "~/ui/title-of";
 import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/sheet.route";
@@ -22,7 +23,7 @@ import { StepTrail } from "./step-trail";
 import { TimerStrip, useNow } from "./timers";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData?.procedure.title ?? "Sheet"} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => data.procedure.title, "Sheet") },
 ];
 
 export function loader({ params, context }: Route.LoaderArgs) {

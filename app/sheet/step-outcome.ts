@@ -1,55 +1,84 @@
 import { must, type SheetStep, summaryOf } from "@core";
 
+type State = NonNullable<SheetStep["state"]>;
+
 /** In a few words, what a step came to. */
 export function outcomeOf(one: SheetStep): string {
   const { state, definition } = one;
   if (!state) return "";
-  if (state.status === "skipped" || state.status === "not-applicable")
-    return `${state.status === "skipped" ? "Skipped" : "Not applicable"}: ${state.reason}`;
-  if (state.timer?.minutes != null) {
-    const minutes = Math.floor(state.timer.minutes * 10) / 10;
-    return state.timer.verdict === "in"
-      ? `${minutes} min`
-      : state.timer.verdict === "short"
-        ? `! cut short: ${minutes} min`
-        : `! over the maximum: ${minutes} min`;
+  if (state.status === "skipped") return `Skipped: ${state.reason}`;
+  if (state.status === "not-applicable") return `Not applicable: ${state.reason}`;
+  return (
+    timerWords(state) ??
+    choiceWords(one, state) ??
+    mixWords(state) ??
+    (definition.kind === "safety" ? gateWords(state) : readingWords(one, state)) ??
+    partWords(one, state) ??
+    answerWords(one, state) ??
+    ""
+  );
+}
+
+function timerWords({ timer }: State): string | null {
+  if (timer?.minutes == null) return null;
+  const minutes = Math.floor(timer.minutes * 10) / 10;
+  if (timer.verdict === "in") return `${minutes} min`;
+  return timer.verdict === "short" ? `! cut short: ${minutes} min` : `! over the maximum: ${minutes} min`;
+}
+
+function choiceWords({ definition }: SheetStep, { answer }: State): string | null {
+  if (answer === null) return null;
+  if (definition.kind === "choose") return definition.schools.find((one) => one.id === answer)?.name ?? answer;
+  if (definition.kind === "decide") return definition.branches.find((one) => one.id === answer)?.name ?? answer;
+  return null;
+}
+
+const tenths = (ml: number): number => Math.round(ml * 10) / 10;
+
+function mixWords({ mixed }: State): string | null {
+  if (!mixed) return null;
+  const { amounts, finalMl, stockPercent, batch } = mixed;
+  const stock = amounts.find((one) => one.item !== "water");
+  const from = stock === undefined ? "" : `${tenths(stock.ml)} mL in `;
+  const strength = stockPercent === null ? "" : `, stock ${stockPercent} %`;
+  return `${from}${tenths(finalMl)} mL${strength}${batch === null ? "" : `, batch ${batch}`}`;
+}
+
+function gateWords({ readings }: State): string | null {
+  return readings.length > 0 ? `${must(readings.at(-1)).value} °C` : null;
+}
+
+/** The latest reading of each point; their mean or spread where that is what is judged. */
+function readingWords({ definition }: SheetStep, state: State): string | null {
+  const latest = [...new Map(state.readings.map((reading) => [reading.point, reading])).values()].sort(
+    (a, b) => a.point - b.point,
+  );
+  if (latest.length === 0) return null;
+  const figures = latest.map((reading) => `${reading.value}${reading.verdict === "in" ? "" : " !"}`);
+  let summary = "";
+  if (definition.kind === "measure" && definition.judge !== undefined && definition.judge !== "each") {
+    const value = summaryOf(
+      definition.judge,
+      latest.map((one) => one.value),
+    );
+    const out = state.answer === "low" || state.answer === "high" ? " !" : "";
+    summary = `, ${definition.judge} ${Number(value.toPrecision(4))}${out}`;
   }
-  if (definition.kind === "choose" && state.answer !== null)
-    return definition.schools.find((one) => one.id === state.answer)?.name ?? state.answer;
-  if (definition.kind === "decide" && state.answer !== null)
-    return definition.branches.find((one) => one.id === state.answer)?.name ?? state.answer;
-  if (state.mixed) {
-    const { amounts, finalMl, stockPercent, batch } = state.mixed;
-    const stock = amounts.find((one) => one.item !== "water");
-    const from = stock === undefined ? "" : `${Math.round(stock.ml * 10) / 10} mL in `;
-    return `${from}${Math.round(finalMl * 10) / 10} mL${stockPercent === null ? "" : `, stock ${stockPercent} %`}${batch === null ? "" : `, batch ${batch}`}`;
-  }
-  if (definition.kind === "safety" && state.readings.length > 0) return `${must(state.readings.at(-1)).value} °C`;
-  const latest = new Map(state.readings.map((reading) => [reading.point, reading]));
-  if (latest.size > 0) {
-    const figures = [...latest.entries()]
-      .sort(([a], [b]) => a - b)
-      .map(([, reading]) => `${reading.value}${reading.verdict === "in" ? "" : " !"}`);
-    const summary =
-      definition.kind === "measure" && definition.judge !== undefined && definition.judge !== "each"
-        ? `, ${definition.judge} ${Number(
-            summaryOf(
-              definition.judge,
-              [...latest.values()].map((one) => one.value),
-            ).toPrecision(4),
-          )}${state.answer === "low" || state.answer === "high" ? " !" : ""}`
-        : "";
-    return `${figures.join(" · ")} ${must([...latest.values()][0]).unit}${summary}${state.reason ? `, left so: ${state.reason}` : ""}`;
-  }
-  if (definition.kind === "turn" && state.slots.length > 0)
-    return state.slots.length === definition.slots.length ? "turned or renewed" : "";
-  if (definition.kind === "replace" && state.slots.length > 0)
-    return `${state.slots.length} of ${definition.slots.length} new`;
+  const left = state.reason ? `, left so: ${state.reason}` : "";
+  return `${figures.join(" · ")} ${must(latest[0]).unit}${summary}${left}`;
+}
+
+function partWords({ definition }: SheetStep, { slots }: State): string | null {
+  if (slots.length === 0) return null;
+  if (definition.kind === "turn") return slots.length === definition.slots.length ? "turned or renewed" : "";
+  return definition.kind === "replace" ? `${slots.length} of ${definition.slots.length} new` : null;
+}
+
+function answerWords({ definition }: SheetStep, state: State): string | null {
   if (definition.kind === "count" && state.status === "open") return `${state.counted} of ${definition.times}`;
   if (definition.kind === "repeat" && state.answer !== null)
     return state.answer === "clean" ? definition.clean : definition.again;
   if (definition.kind === "prove" && state.answer === "ok") return "as expected";
   if (state.answer === "ok") return "as it should be";
-  if (state.answer === "not-ok") return "! not as it should be";
-  return "";
+  return state.answer === "not-ok" ? "! not as it should be" : null;
 }

@@ -108,7 +108,7 @@ export function RunningClock({
 
 /** Sound and vibration, as far as the device allows them. */
 function alertPerson(times: number): void {
-  navigator.vibrate?.(Array.from({ length: times * 2 - 1 }, (_, i) => (i % 2 ? 150 : 400)));
+  if ("vibrate" in navigator) navigator.vibrate(Array.from({ length: times * 2 - 1 }, (_, i) => (i % 2 ? 150 : 400)));
   try {
     const audio = new AudioContext();
     for (let i = 0; i < times; i++) {

@@ -41,8 +41,9 @@ export function proposeDay(problem: DayProblem, options: DayOptions = {}): Propo
       const score = (worth >= PRESSING ? 1_000_000 : 0) + worth / Math.max(LEAST_COST, cost);
       if (best === null || score > best.score) best = { at, cost, score };
     });
-    if (best === null) break;
-    const [{ site, node, job }] = open.splice((best as { at: number }).at, 1) as [(typeof open)[number]];
+    const at = (best as { at: number } | null)?.at;
+    if (at === undefined) break;
+    const { site, node, job } = must(open.splice(at, 1)[0]);
     chosen.set(site.id, [...(chosen.get(site.id) ?? []), job]);
     lengths.set(site.id, siteMinutes(site, must(chosen.get(site.id))));
     if (!tour.includes(node)) tour = inserted(problem, tour, node);

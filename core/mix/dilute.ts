@@ -28,7 +28,7 @@ export function dilute(input: {
   const stockPercent = requirePositive(input.stockPercent, "stockPercent");
   const finalMl = requirePositive(input.finalMl, "finalMl");
   const { target } = input;
-  if (target === null || typeof target !== "object" || "percent" in target === "ppm" in target) {
+  if ((target as unknown) === null || typeof target !== "object" || "percent" in target === "ppm" in target) {
     throw new CoreError("bad-value", "target", "Give the target either in percent or in ppm.");
   }
   const targetPpm =

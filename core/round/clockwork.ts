@@ -32,7 +32,7 @@ export function clockworkOf(problem: RoundProblem): Clockwork {
     requireNotNegative(stop.minutes, `stops[${i}].minutes`);
     stop.windows?.forEach((span, w) => {
       const path = `stops[${i}].windows[${w}]`;
-      if (!Array.isArray(span) || span.length !== 2)
+      if (!Array.isArray(span) || (span as unknown[]).length !== 2)
         throw new CoreError("bad-value", path, `${path} must be [from, to].`);
       if (requireFinite(span[1], `${path}[1]`) < requireFinite(span[0], `${path}[0]`)) {
         throw new CoreError("out-of-range", path, `${path} ends (${span[1]}) before it begins (${span[0]}).`);

@@ -58,8 +58,7 @@ function checkEvery(step: Step, i: number, known: Known, fault: Fault): void {
   for (const use of step.uses ?? [])
     if (!known.materials.has(use.item)) fault("uses", `uses "${use.item}", which is not on the material list.`);
   for (const condition of step.when ?? []) {
-    const exists =
-      "option" in condition ? known.options.has(condition.option) : isBefore(known, condition.step, i);
+    const exists = "option" in condition ? known.options.has(condition.option) : isBefore(known, condition.step, i);
     const name = "option" in condition ? `option "${condition.option}"` : `earlier step "${condition.step}"`;
     if (!exists) fault("when", `depends on the ${name}, which does not exist.`);
   }
@@ -68,17 +67,10 @@ function checkEvery(step: Step, i: number, known: Known, fault: Fault): void {
 function checkKind(step: Step, i: number, known: Known, fault: Fault): void {
   switch (step.kind) {
     case "wait":
-      if (step.maxMinutes !== undefined && step.maxMinutes < step.minMinutes)
-        fault("maxMinutes", "has a maximum below its minimum.");
-      for (const id of step.meanwhile ?? [])
-        if ((known.position.get(id) ?? -1) <= i)
-          fault("meanwhile", `names "${id}" as work for meanwhile, which is no later step.`);
+      checkWait(step, i, known, fault);
       break;
     case "measure":
-      if (step.points !== undefined && step.trials !== undefined)
-        fault("trials", "has points and trials; it can have one of them.");
-      if (step.meter !== undefined && !known.meters.has(step.meter))
-        fault("meter", `reads the meter "${step.meter}", which is not on the meter list.`);
+      checkMeasure(step, known, fault);
       break;
     case "reset":
       if (!known.meters.has(step.meter))
@@ -108,6 +100,21 @@ function checkKind(step: Step, i: number, known: Known, fault: Fault): void {
     default:
       break;
   }
+}
+
+function checkWait(step: StepOf<"wait">, i: number, { position }: Known, fault: Fault): void {
+  if (step.maxMinutes !== undefined && step.maxMinutes < step.minMinutes)
+    fault("maxMinutes", "has a maximum below its minimum.");
+  for (const id of step.meanwhile ?? [])
+    if ((position.get(id) ?? -1) <= i)
+      fault("meanwhile", `names "${id}" as work for meanwhile, which is no later step.`);
+}
+
+function checkMeasure(step: StepOf<"measure">, { meters }: Known, fault: Fault): void {
+  if (step.points !== undefined && step.trials !== undefined)
+    fault("trials", "has points and trials; it can have one of them.");
+  if (step.meter !== undefined && !meters.has(step.meter))
+    fault("meter", `reads the meter "${step.meter}", which is not on the meter list.`);
 }
 
 function mixedItems({ recipe }: StepOf<"mix">): string[] {

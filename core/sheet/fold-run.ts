@@ -1,10 +1,20 @@
 import { assertNotReached } from "../assert-not-reached";
 import { must } from "../must";
-import { coolEnough, judgeReading, judgeWait, limitsOf, minutesBetween, summaryOf, timedBounds } from "./judge";
+import {
+  coolEnough,
+  judgedTogether,
+  judgeReading,
+  judgeWait,
+  limitsOf,
+  minutesBetween,
+  summaryOf,
+  timedBounds,
+} from "./judge";
+import { applyCorrections, type Corrected, partOf, photoOf, usedOf } from "./logged-facts";
 import { instantMs, orderEvents, undoneIds } from "./order-events";
 import type { Procedure, Step } from "./procedure";
-import type { Correction, EventOf, RunEvent } from "./run-event";
-import { type AppliedCorrection, type LoggedText, type RunState, stepKey, type StepState } from "./run-state";
+import type { Correction, EventOf, RunEvent, StepEvent } from "./run-event";
+import { emptyState, type LoggedText, type RunState, stepKey, type StepState } from "./run-state";
 
 /**
  * The state of a sheet from its log. Browser and server fold with this same function.
@@ -22,27 +32,6 @@ export function foldRun(procedure: Procedure, events: readonly RunEvent[]): RunS
   return fold.finish();
 }
 
-/** What is logged on a step, and changes the step. */
-type StepEvent = EventOf<
-  | "safety-confirmed"
-  | "step-done"
-  | "step-skipped"
-  | "step-not-applicable"
-  | "counted"
-  | "reading"
-  | "timer-started"
-  | "timer-stopped"
-  | "part-fitted"
-  | "part-turned"
-  | "mixed"
->;
-
-type JudgedTogether = Extract<Step, { kind: "measure" }> & { judge: "mean" | "spread" };
-
-/** Whether the readings of a step are judged by their mean or spread, none by itself. */
-const judgedTogether = (step: Step): step is JudgedTogether =>
-  step.kind === "measure" && step.judge !== undefined && step.judge !== "each";
-
 class Fold {
   readonly #steps: Map<string, Step>;
   readonly #corrections = new Map<string, EventOf<"corrected">[]>();
@@ -56,24 +45,7 @@ class Fold {
       this.#corrections.set(event.ref, [...(this.#corrections.get(event.ref) ?? []), event]);
     }
     this.#state = {
-      runId: null,
-      status: "empty",
-      startedAt: null,
-      startedBy: null,
-      planId: null,
-      steps: {},
-      rounds: {},
-      parts: [],
-      consumables: [],
-      notes: [],
-      findings: [],
-      photos: [],
-      handedTo: null,
-      technicianSignature: null,
-      customerSignature: null,
-      outcome: null,
-      applied: 0,
-      afterClosing: [],
+      ...emptyState(),
       unknown: ordered.filter(
         (event) => (event.type === "undone" || event.type === "corrected") && !known.has(event.ref),
       ),
@@ -121,10 +93,10 @@ class Fold {
         state.findings.push(this.#text(event, event.severity));
         return;
       case "photo":
-        this.#addPhoto(event);
+        state.photos.push(photoOf(event));
         return;
       case "consumable-used":
-        this.#use(event);
+        state.consumables.push(usedOf(event, this.#corrected(event, { qty: event.qty, lot: event.lot })));
         return;
       case "handed-over":
         state.handedTo = event.to;
@@ -230,22 +202,11 @@ class Fold {
   /** A new piece in its slot, or the one that is there turned. */
   #putIn(event: EventOf<"part-fitted"> | EventOf<"part-turned">): void {
     const fitted = event.type === "part-fitted" ? event : null;
-    const { value, corrections } = fitted
+    const { value, corrections }: Corrected = fitted
       ? this.#corrected(event, { qty: fitted.qty, lot: fitted.lot, slot: fitted.slot })
-      : { value: {} as Correction, corrections: [] };
+      : { value: {}, corrections: [] };
     const slot = value.slot ?? event.slot;
-    this.#state.parts.push({
-      eventId: event.id,
-      item: event.item,
-      slot,
-      turnedUsesLeft: event.type === "part-turned" ? event.usesLeft : null,
-      qty: value.qty ?? fitted?.qty ?? 0,
-      lot: value.lot ?? null,
-      expires: fitted?.expires ?? null,
-      by: event.by,
-      at: event.at,
-      corrections,
-    });
+    this.#state.parts.push(partOf(event, { value, corrections }));
     this.#fillSlot(event, slot);
   }
 
@@ -262,39 +223,22 @@ class Fold {
     for (const { item, ml: qty, lot: own } of event.amounts) {
       if (item === "water") continue;
       const lot = own ?? event.batch ?? null;
-      const one = { eventId: event.id, step, round, by, at, item, qty, unit: "mL", lot, expires: null, corrections: [] };
+      const one = {
+        eventId: event.id,
+        step,
+        round,
+        by,
+        at,
+        item,
+        qty,
+        unit: "mL",
+        lot,
+        expires: null,
+        corrections: [],
+      };
       this.#state.consumables.push(one);
     }
     if (must(this.#steps.get(step)).kind === "mix") this.#settle(event, "done", null, null);
-  }
-
-  #use(event: EventOf<"consumable-used">): void {
-    const { value, corrections } = this.#corrected(event, { qty: event.qty, lot: event.lot });
-    this.#state.consumables.push({
-      eventId: event.id,
-      step: event.step ?? null,
-      round: event.round ?? null,
-      item: event.item,
-      qty: value.qty ?? event.qty,
-      unit: event.unit,
-      lot: value.lot ?? null,
-      expires: event.expires ?? null,
-      by: event.by,
-      at: event.at,
-      corrections,
-    });
-  }
-
-  #addPhoto(event: EventOf<"photo">): void {
-    this.#state.photos.push({
-      eventId: event.id,
-      photo: event.photo,
-      step: event.step ?? null,
-      finding: event.finding ?? null,
-      caption: event.caption ?? null,
-      by: event.by,
-      at: event.at,
-    });
   }
 
   #step(event: { step: string; round: number }): StepState {
@@ -425,24 +369,8 @@ class Fold {
     };
   }
 
-  /** A fact's fields with its corrections applied in order, and what each of them changed. */
-  #corrected(event: RunEvent, original: Correction): { value: Correction; corrections: AppliedCorrection[] } {
-    let value = original;
-    const corrections = (this.#corrections.get(event.id) ?? []).map((correction) => {
-      const old: Correction = {};
-      for (const field of Object.keys(correction.set) as (keyof Correction)[])
-        Object.assign(old, { [field]: value[field] });
-      value = { ...value, ...correction.set };
-      return {
-        eventId: correction.id,
-        by: correction.by,
-        at: correction.at,
-        why: correction.why,
-        old,
-        set: correction.set,
-      };
-    });
-    return { value, corrections };
+  #corrected(event: RunEvent, original: Correction): Corrected {
+    return applyCorrections(original, this.#corrections.get(event.id) ?? []);
   }
 
   /** A block is in the round after its unbroken run of "again" answers. */

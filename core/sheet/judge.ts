@@ -114,3 +114,9 @@ export function timerNow(step: TimedBounds, startedMs: number, nowMs: number): T
   }[phase];
   return { phase, elapsedMinutes, toMinMinutes, toMaxMinutes, says };
 }
+
+type JudgedTogether = Extract<Step, { kind: "measure" }> & { judge: "mean" | "spread" };
+
+/** Whether the readings of a step are judged by their mean or spread, none by itself. */
+export const judgedTogether = (step: Step): step is JudgedTogether =>
+  step.kind === "measure" && step.judge !== undefined && step.judge !== "each";

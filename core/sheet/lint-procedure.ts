@@ -225,7 +225,7 @@ function limitsWithoutUnit({ steps }: Procedure): { step: string; message: strin
       (step) =>
         step.kind === "measure" &&
         (step.limits !== undefined || step.target !== undefined) &&
-        !(step.unit ?? "").trim(),
+        !((step.unit as string | undefined) ?? "").trim(),
     )
     .map((step) => ({ step: step.id, message: `"${step.title}" has a limit without a unit.` }));
 }

@@ -97,3 +97,18 @@ export interface Correction {
 export type RunEvent = EventBase & RunEventBody;
 export type RunEventType = RunEvent["type"];
 export type EventOf<Type extends RunEventType> = Extract<RunEvent, { type: Type }>;
+
+/** What is logged on a step, and changes the step. */
+export type StepEvent = EventOf<
+  | "safety-confirmed"
+  | "step-done"
+  | "step-skipped"
+  | "step-not-applicable"
+  | "counted"
+  | "reading"
+  | "timer-started"
+  | "timer-stopped"
+  | "part-fitted"
+  | "part-turned"
+  | "mixed"
+>;

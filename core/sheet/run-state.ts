@@ -155,3 +155,27 @@ export interface RunState {
 export function stepKey(step: string, round: number): string {
   return round === 1 ? step : `${step}#${round}`;
 }
+
+/** A sheet on which nothing has been logged. */
+export const emptyState = (): RunState => ({
+  runId: null,
+  status: "empty",
+  startedAt: null,
+  startedBy: null,
+  planId: null,
+  steps: {},
+  rounds: {},
+  parts: [],
+  consumables: [],
+  notes: [],
+  findings: [],
+  photos: [],
+  handedTo: null,
+  technicianSignature: null,
+  customerSignature: null,
+  outcome: null,
+  applied: 0,
+  afterClosing: [],
+  unknown: [],
+  undone: [],
+});

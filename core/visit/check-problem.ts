@@ -44,7 +44,7 @@ export function checkVisitProblem(problem: VisitProblem): void {
           throw new CoreError("unknown-reference", `${path}.uses[${u}]`, `There is no resource ${id}.`);
       });
       if (phase.kind === "hands") return;
-      if (phase.kind !== "wait")
+      if ((phase.kind as string) !== "wait")
         throw new CoreError(
           "bad-value",
           `${path}.kind`,

@@ -61,30 +61,28 @@ function neighbourhood(network: Network, best: Placement, share: number, random:
 
 function keepOrder(network: Network, best: Placement, free: Uint8Array): boolean {
   const { model } = network;
-  let possible = true;
-  const before = (p: number, q: number): void => {
-    if (possible && model.jobOf[p] !== model.jobOf[q]) possible = network.keepBefore(p, q);
-  };
-  model.groups.forEach((group, g) => {
-    const kept = group.tasks
+  const before = (p: number, q: number): boolean => model.jobOf[p] === model.jobOf[q] || network.keepBefore(p, q);
+  const kept = model.groups.every((group, g) => {
+    const tasks = group.tasks
       .filter((p) => !free[p] && best.end[p]! > best.start[p]!)
       .sort((p, q) => best.start[p]! - best.start[q]!);
-    if (group.capacity === 1) {
-      for (let i = 0; i + 1 < kept.length; i++) before(kept[i]!, kept[i + 1]!);
-      return;
-    }
-    for (const p of kept) {
-      for (const q of kept) {
+    if (group.capacity === 1) return tasks.every((p, i) => i === 0 || before(tasks[i - 1]!, p));
+    return tasks.every((p) =>
+      tasks.every((q) => {
         // Of alike technicians any may take the next; of others only what one does keeps its order.
-        if (model.distinct && g === 0 && best.technician[p] !== best.technician[q]) continue;
-        if (best.end[p]! <= best.start[q]!) before(p, q);
-      }
-    }
+        if (model.distinct && g === 0 && best.technician[p] !== best.technician[q]) return true;
+        return best.end[p]! > best.start[q]! || before(p, q);
+      }),
+    );
   });
-  if (possible && model.distinct) {
-    for (let p = 0; p < model.phases && possible; p++) {
-      if (model.isHands[p] && !free[p]) possible = network.decideTechnician(p, 1 << best.technician[p]!, true);
-    }
+  return kept && (!model.distinct || keepTechnicians(network, best, free));
+}
+
+/** What is not set free stays with whom it was. */
+function keepTechnicians(network: Network, best: Placement, free: Uint8Array): boolean {
+  const { phases, isHands } = network.model;
+  for (let p = 0; p < phases; p++) {
+    if (isHands[p] && !free[p] && !network.decideTechnician(p, 1 << best.technician[p]!, true)) return false;
   }
-  return possible;
+  return true;
 }

@@ -220,7 +220,7 @@ class ModelBuilder {
     const end = this.#startPoint[next]!;
     this.#endPoint[q] = end;
     this.#endOffset[q] = this.#startOffset[next]!;
-    const apart = this.#startOffset[q]! - this.#endOffset[q]!;
+    const apart = this.#startOffset[q]! - this.#endOffset[q];
     this.#edges.push({ from: start, to: end, weight: apart + this.#length[q]! });
     if (phase.kind === "wait" && phase.maxMinutes !== undefined)
       this.#edges.push({ from: end, to: start, weight: -apart - phase.maxMinutes });

@@ -1,20 +1,10 @@
-import { nextStart, previousStart } from "./starts";
+import { EMPTY, FIRST_BEFORE, HOLDS, NOT_FIRST_BEFORE, NOT_SECOND_BEFORE, SECOND_BEFORE, UNDECIDED } from "./decided";
+import { groupsOfPhases, phasesOfPoints, roomForTasks } from "./lookups";
 import type { VisitModel } from "./model";
 import { buildPairs, NEVER_TOGETHER, type PairTable, SAME_TECHNICIAN } from "./pairs";
 import { pushCumulative } from "./push-cumulative";
 import { pushDisjunctive, type Tasks } from "./push-disjunctive";
-
-/** What is decided of a pair, as bits of its state. */
-export const FIRST_BEFORE = 1;
-export const SECOND_BEFORE = 2;
-/** The first does not end before the second starts. */
-export const NOT_FIRST_BEFORE = 4;
-export const NOT_SECOND_BEFORE = 8;
-
-/** A wait of no least length that holds something. */
-const UNDECIDED = 0;
-export const HOLDS = 1;
-export const EMPTY = 2;
+import { nextStart, previousStart } from "./starts";
 
 /**
  * Earliest and latest times of every point, kept consistent with all bounds and with what is decided so far, and undone in
@@ -72,25 +62,10 @@ export class Network {
     this.headIn = new Int32Array(points).fill(-1);
     this.queued = new Uint8Array(points);
     this.isTouched = new Uint8Array(phases);
-    this.groupsOf = Array.from({ length: phases }, (_, p) =>
-      Int32Array.from(model.groups.flatMap((group, g) => (group.tasks.includes(p) ? [g] : []))),
-    );
+    this.groupsOf = groupsOfPhases(model);
     this.groupDirty = new Uint8Array(model.groups.length);
-    const ofPoint: Set<number>[] = Array.from({ length: points }, () => new Set());
-    for (let p = 0; p < phases; p++) {
-      ofPoint[model.startPoint[p]!]!.add(p);
-      ofPoint[model.endPoint[p]!]!.add(p);
-    }
-    this.tasksOfPoint = ofPoint.map((set) => Int32Array.from(set));
-    const most = Math.max(1, ...model.groups.map((group) => group.tasks.length));
-    this.tasks = {
-      count: 0,
-      phase: new Int32Array(most),
-      est: new Int32Array(most),
-      lct: new Int32Array(most),
-      length: new Int32Array(most),
-      demand: new Int32Array(most),
-    };
+    this.tasksOfPoint = phasesOfPoints(model);
+    this.tasks = roomForTasks(model);
   }
 
   /** Puts the visit's own bounds and the horizon in force. False: nothing is possible. */
@@ -134,15 +109,6 @@ export class Network {
     let end = 0;
     for (let p = 0; p < this.model.phases; p++) if (this.model.isHands[p]) end = Math.max(end, this.earliestEnd(p));
     return end;
-  }
-
-  /** Sum of the jobs' ends in the earliest times. */
-  sumOfEnds(): number {
-    let sum = 0;
-    const { firstPhase } = this.model;
-    for (let j = 0; j + 1 < firstPhase.length; j++)
-      if (firstPhase[j + 1]! > firstPhase[j]!) sum += this.earliestEnd(firstPhase[j + 1]! - 1);
-    return sum;
   }
 
   /** Whether one of the two has to end before the other starts, as far as is decided. */

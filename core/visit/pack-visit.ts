@@ -81,10 +81,9 @@ class Packing {
   run(): VisitSchedule | null {
     this.#insert();
     if (this.#best) this.#raiseBound(refuted(this.#network, this.#bound, this.#best.makespan));
-    for (let round = 0; !this.#effort.stopped && !this.#proven(); round++) {
+    for (let round = 0; this.#goesOn(); round++) {
       if (this.#best !== null) this.#improve();
-      if (this.#effort.stopped || this.#proven()) continue;
-      if (!this.#search(round)) return null;
+      if (this.#goesOn() && !this.#search(round)) return null;
     }
     if (!this.#best) return { status: "unknown", makespan: 0, lowerBound: this.#bound, phases: [] };
     const optimal = this.#proven();
@@ -95,6 +94,10 @@ class Packing {
       lowerBound: this.#bound,
       phases: toPhases(this.#model, this.#best),
     };
+  }
+
+  #goesOn(): boolean {
+    return !this.#effort.stopped && !this.#proven();
   }
 
   #proven(): boolean {

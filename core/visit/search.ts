@@ -1,14 +1,7 @@
 import type { Effort } from "../effort";
+import { EMPTY, FIRST_BEFORE, HOLDS, NOT_FIRST_BEFORE, NOT_SECOND_BEFORE, SECOND_BEFORE } from "./decided";
 import type { VisitModel } from "./model";
-import {
-  EMPTY,
-  FIRST_BEFORE,
-  HOLDS,
-  type Network,
-  NOT_FIRST_BEFORE,
-  NOT_SECOND_BEFORE,
-  SECOND_BEFORE,
-} from "./network";
+import type { Network } from "./network";
 import { SAME_TECHNICIAN } from "./pairs";
 import { measure, type Placement, shareOut } from "./placement";
 
@@ -43,7 +36,7 @@ type Decision =
 export function searchBelow(network: Network, limits: SearchLimits, effort: Effort): SearchOutcome {
   const stack: { decision: Decision; second: boolean }[] = [];
   let fails = 0;
-  const fits = (): boolean => limits.sumBelow === undefined || network.sumOfEnds() < limits.sumBelow;
+  const fits = (): boolean => limits.sumBelow === undefined || sumOfEnds(network) < limits.sumBelow;
   const leave = (outcome: SearchOutcome): SearchOutcome => {
     for (let i = 0; i < stack.length; i++) network.undo();
     return outcome;
@@ -127,6 +120,15 @@ function tightestPair(network: Network, guide: Placement | null): Decision | nul
   return firstFirst
     ? { kind: "pair", k: best, bit: FIRST_BEFORE, otherwise: SECOND_BEFORE }
     : { kind: "pair", k: best, bit: SECOND_BEFORE, otherwise: FIRST_BEFORE };
+}
+
+/** Sum of the jobs' ends in the earliest times. */
+function sumOfEnds(network: Network): number {
+  let sum = 0;
+  const { firstPhase } = network.model;
+  for (let j = 0; j + 1 < firstPhase.length; j++)
+    if (firstPhase[j + 1]! > firstPhase[j]!) sum += network.earliestEnd(firstPhase[j + 1]! - 1);
+  return sum;
 }
 
 /** As in the guide; without one, the way round that leaves more room. */

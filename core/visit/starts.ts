@@ -8,7 +8,7 @@ export function nextStart(lists: Starts, bits: number, time: number): number {
   let best = FAR;
   for (let t = 0; t < lists.length; t++) {
     if (!(bits & (1 << t))) continue;
-    const spans = lists[t]!;
+    const spans = lists[t] as Int32Array | null;
     if (spans === null) return time;
     for (let i = 0; i < spans.length; i += 2) {
       if (time > spans[i + 1]!) continue;
@@ -24,7 +24,7 @@ export function previousStart(lists: Starts, bits: number, time: number): number
   let best = -FAR;
   for (let t = 0; t < lists.length; t++) {
     if (!(bits & (1 << t))) continue;
-    const spans = lists[t]!;
+    const spans = lists[t] as Int32Array | null;
     if (spans === null) return time;
     for (let i = spans.length - 2; i >= 0; i -= 2) {
       if (time < spans[i]!) continue;

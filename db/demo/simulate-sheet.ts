@@ -33,7 +33,11 @@ export interface SheetScript {
  * Works a sheet from the safety gate to the last step, as a careful technician would, and gives its log without the
  * signatures. Times run on from `startMs`; nothing is random.
  */
-export function simulateSheet(input: {
+export function simulateSheet(input: Simulated): RunEvent[] {
+  return new Worker(input).work();
+}
+
+interface Simulated {
   procedure: Procedure;
   machine: MachineFacts;
   sheetId: string;
@@ -42,153 +46,160 @@ export function simulateSheet(input: {
   newId: () => string;
   started: Extract<RunEventBody, { type: "started" }>;
   script?: SheetScript;
-}): RunEvent[] {
-  const { procedure, machine, sheetId, by, startMs, newId, started, script = {} } = input;
-  const entries: RunEvent[] = [];
-  const given = new Map(Object.entries(script.readings ?? {}).map(([name, values]) => [name, [...values]]));
-  let clock = startMs;
-  const log = (body: RunEventBody, minutes = 0.5): void => {
-    clock += Math.round(minutes * 60_000);
-    entries.push({ id: newId(), runId: sheetId, at: new Date(clock).toISOString(), by, device: "demo", ...body });
-  };
-  log(started, 0);
-  for (;;) {
-    const state = foldRun(procedure, entries);
-    const next = nextSteps(procedure, state, machine)[0];
-    if (!next) return entries;
-    const step = must(procedure.steps.find((one) => one.id === next.step));
-    for (const use of step.uses ?? []) {
-      const material = must(procedure.materials.find((one) => one.item === use.item));
-      if (step.kind !== "wait" || state.steps[step.id]?.status !== "running")
-        log({ type: "consumable-used", ...next, item: use.item, qty: use.qty, unit: material.unit });
-    }
-    work(step, next, state.steps[step.id]?.status === "running");
+}
+
+type At = { step: string; round: number };
+type StepOf<Kind extends Step["kind"]> = Extract<Step, { kind: Kind }>;
+
+class Worker {
+  readonly #input: Simulated;
+  readonly #script: SheetScript;
+  readonly #given: Map<string, number[]>;
+  readonly #entries: RunEvent[] = [];
+  #clock: number;
+
+  constructor(input: Simulated) {
+    this.#input = input;
+    this.#script = input.script ?? {};
+    this.#given = new Map(Object.entries(this.#script.readings ?? {}).map(([name, values]) => [name, [...values]]));
+    this.#clock = input.startMs;
   }
 
-  function work(step: Step, at: { step: string; round: number }, running: boolean): void {
+  work(): RunEvent[] {
+    const { procedure, machine, started } = this.#input;
+    this.#log(started, 0);
+    for (;;) {
+      const state = foldRun(procedure, this.#entries);
+      const next = nextSteps(procedure, state, machine)[0];
+      if (!next) return this.#entries;
+      const step = must(procedure.steps.find((one) => one.id === next.step));
+      const running = state.steps[step.id]?.status === "running";
+      if (step.kind !== "wait" || !running) this.#use(step, next);
+      if (isPartStep(step)) this.#fit(step, next);
+      else this.#workStep(step, next, running);
+    }
+  }
+
+  #log(body: RunEventBody, minutes = 0.5): void {
+    const { newId, sheetId: runId, by } = this.#input;
+    this.#clock += Math.round(minutes * 60_000);
+    this.#entries.push({ id: newId(), runId, at: new Date(this.#clock).toISOString(), by, device: "demo", ...body });
+  }
+
+  #use(step: Step, at: At): void {
+    for (const use of step.uses ?? []) {
+      const material = must(this.#input.procedure.materials.find((one) => one.item === use.item));
+      this.#log({ type: "consumable-used", ...at, item: use.item, qty: use.qty, unit: material.unit });
+    }
+  }
+
+  #done(at: At, minutes: number, answer?: string): void {
+    this.#log({ type: "step-done", ...at, ...(answer === undefined ? {} : { answer }) }, minutes);
+  }
+
+  #workStep(step: Exclude<Step, StepOf<"replace" | "turn">>, at: At, running: boolean): void {
+    const script = this.#script;
     switch (step.kind) {
       case "safety":
-        if (step.coolDown?.belowC !== undefined)
-          log({ type: "reading", ...at, value: Math.round(step.coolDown.belowC * 0.8), unit: "°C" }, 20);
-        else if (step.coolDown?.minutes !== undefined) {
-          log({ type: "timer-started", ...at }, 1);
-          clock += step.coolDown.minutes * 60_000;
-        }
-        {
-          log({ type: "safety-confirmed", ...at }, step.minutes ?? 3);
-          return;
-        }
-      case "inspect": {
-        const ok = !script.notOk?.includes(step.id);
-        log({ type: "step-done", ...at, answer: ok ? "ok" : "not-ok" }, step.minutes ?? 2);
-        if (!ok && step.finding) log({ type: "finding", ...at, text: step.ifNot, severity: step.finding }, 1);
+        this.#makeSafe(step, at);
         return;
-      }
+      case "inspect":
+        this.#inspect(step, at);
+        return;
       case "measure":
-        for (let point = 0; point < (step.points?.length ?? step.trials ?? 1); point++) {
-          log(
-            {
-              type: "reading",
-              ...at,
-              value: valueFor(step),
-              unit: step.unit,
-              ...(step.points || step.trials ? { point } : {}),
-            },
-            1.5,
-          );
-        }
+        this.#measure(step, at);
         return;
-      case "reset": {
-        log({ type: "reading", ...at, value: step.expect, unit: "count" }, 1);
+      case "reset":
+        this.#log({ type: "reading", ...at, value: step.expect, unit: "count" }, 1);
         return;
-      }
-      case "wait": {
-        if (!running) log({ type: "timer-started", ...at });
-        // The demo does not work meanwhile: it comes back one minute after the minimum.
-        log({ type: "timer-stopped", ...at }, script.waited?.[step.id] ?? step.minMinutes + 1);
+      case "wait":
+        this.#wait(step, at, running);
         return;
-      }
       case "count":
-        for (let i = 0; i < step.times; i++) log({ type: "counted", ...at }, 0.7);
+        for (let i = 0; i < step.times; i++) this.#log({ type: "counted", ...at }, 0.7);
         return;
-      case "replace":
-        for (const slot of step.slots) log({ type: "part-fitted", ...at, item: step.item, slot, qty: 1 }, 6);
+      case "mix":
+        this.#log({ type: "mixed", ...at, ...this.#mixture(step.recipe) }, step.minutes ?? 4);
         return;
-      case "turn":
-        for (const slot of step.slots) {
-          const left = machine.slots?.[slot]?.usesLeft ?? 0;
-          if (left > 1) log({ type: "part-turned", ...at, item: step.item, slot, usesLeft: left - 1 }, 4);
-          else log({ type: "part-fitted", ...at, item: step.item, slot, qty: 1 }, 6);
-        }
-        return;
-      case "mix": {
-        log({ type: "mixed", ...at, ...mixture(step.recipe) }, step.minutes ?? 4);
-        return;
-      }
-      case "choose": {
-        log({ type: "step-done", ...at, answer: script.answers?.[step.id] ?? must(step.schools[0]).id }, 1);
-        return;
-      }
+      case "choose":
       case "decide": {
-        log({ type: "step-done", ...at, answer: script.answers?.[step.id] ?? must(step.branches[0]).id }, 1);
+        const first = must((step.kind === "choose" ? step.schools : step.branches)[0]).id;
+        this.#done(at, 1, script.answers?.[step.id] ?? first);
         return;
       }
       case "nested":
         throw new Error(`"${step.id}" must be expanded before the sheet is worked.`);
-      case "repeat": {
-        log({ type: "step-done", ...at, answer: at.round < (script.rounds ?? 1) ? "again" : "clean" }, 1);
+      case "repeat":
+        this.#done(at, 1, at.round >= (script.rounds ?? 1) ? "clean" : "again");
         return;
-      }
-      case "prove": {
-        log({ type: "step-done", ...at, answer: "ok" }, 4);
+      case "prove":
+        this.#done(at, 4, "ok");
         return;
-      }
       case "do":
-      case "hand-off": {
-        log({ type: "step-done", ...at }, step.minutes ?? 4);
-        return;
-      }
+      case "hand-off":
+        this.#done(at, step.minutes ?? 4);
     }
   }
 
-  function mixture(
-    recipe: MixRecipe,
-  ): Pick<Extract<RunEventBody, { type: "mixed" }>, "amounts" | "finalMl" | "stockPercent"> {
+  /** The demo does not work meanwhile: it comes back one minute after the minimum. */
+  #wait(step: StepOf<"wait">, at: At, running: boolean): void {
+    if (!running) this.#log({ type: "timer-started", ...at });
+    this.#log({ type: "timer-stopped", ...at }, this.#script.waited?.[step.id] ?? step.minMinutes + 1);
+  }
+
+  #makeSafe(step: StepOf<"safety">, at: At): void {
+    const { belowC, minutes } = step.coolDown ?? {};
+    if (belowC !== undefined) this.#log({ type: "reading", ...at, value: Math.round(belowC * 0.8), unit: "°C" }, 20);
+    else if (minutes !== undefined) {
+      this.#log({ type: "timer-started", ...at }, 1);
+      this.#clock += minutes * 60_000;
+    }
+    this.#log({ type: "safety-confirmed", ...at }, step.minutes ?? 3);
+  }
+
+  #inspect(step: StepOf<"inspect">, at: At): void {
+    const ok = !this.#script.notOk?.includes(step.id);
+    this.#done(at, step.minutes ?? 2, ok ? "ok" : "not-ok");
+    if (!ok && step.finding) this.#log({ type: "finding", ...at, text: step.ifNot, severity: step.finding }, 1);
+  }
+
+  #measure(step: StepOf<"measure">, at: At): void {
+    const points = step.points?.length ?? step.trials ?? 1;
+    for (let point = 0; point < points; point++) {
+      const which = step.points || step.trials ? { point } : {};
+      this.#log({ type: "reading", ...at, value: this.#valueFor(step), unit: step.unit, ...which }, 1.5);
+    }
+  }
+
+  #fit(step: StepOf<"replace" | "turn">, at: At): void {
+    for (const slot of step.slots) {
+      const left = step.kind === "turn" ? (this.#input.machine.slots?.[slot]?.usesLeft ?? 0) : 0;
+      if (left > 1) this.#log({ type: "part-turned", ...at, item: step.item, slot, usesLeft: left - 1 }, 4);
+      else this.#log({ type: "part-fitted", ...at, item: step.item, slot, qty: 1 }, 6);
+    }
+  }
+
+  #mixture(recipe: MixRecipe): Pick<Extract<RunEventBody, { type: "mixed" }>, "amounts" | "finalMl" | "stockPercent"> {
     if (recipe.by === "parts") {
-      const ml = byParts({
-        parts: Object.fromEntries(recipe.parts.map((one) => [one.item, one.parts])),
-        finalMl: recipe.finalMl,
-      });
+      const parts = Object.fromEntries(recipe.parts.map((one) => [one.item, one.parts]));
+      const ml = byParts({ parts, finalMl: recipe.finalMl });
       return { amounts: Object.entries(ml).map(([item, amount]) => ({ item, ml: amount })), finalMl: recipe.finalMl };
     }
     if (recipe.by === "additive") {
       const { additiveMl, waterMl } = additive(recipe);
-      return {
-        amounts: [
-          { item: recipe.item, ml: additiveMl },
-          { item: "water", ml: waterMl },
-        ],
-        finalMl: recipe.tankMl,
-      };
+      return { amounts: [{ item: recipe.item, ml: additiveMl }, water(waterMl)], finalMl: recipe.tankMl };
     }
     const stockPercent =
-      script.strengths?.[recipe.stock] ??
-      procedure.materials.find((one) => one.item === recipe.stock)?.stockPercent ??
+      this.#script.strengths?.[recipe.stock] ??
+      this.#input.procedure.materials.find((one) => one.item === recipe.stock)?.stockPercent ??
       5;
     const { stockMl, waterMl } = dilute({ stockPercent, target: recipe.target, finalMl: recipe.finalMl });
-    return {
-      amounts: [
-        { item: recipe.stock, ml: stockMl },
-        { item: "water", ml: waterMl },
-      ],
-      finalMl: recipe.finalMl,
-      stockPercent,
-    };
+    return { amounts: [{ item: recipe.stock, ml: stockMl }, water(waterMl)], finalMl: recipe.finalMl, stockPercent };
   }
 
-  function valueFor(step: Extract<Step, { kind: "measure" }>): number {
+  #valueFor(step: StepOf<"measure">): number {
     // When the script has no more values, what is measured is as it should be: a retest comes to an end.
-    const scripted = given.get(step.reading)?.shift();
+    const scripted = this.#given.get(step.reading)?.shift();
     if (scripted !== undefined) return scripted;
     if (step.target !== undefined) return step.target;
     const { min, max, above, below } = step.limits ?? {};
@@ -198,3 +209,7 @@ export function simulateSheet(input: {
     return low === undefined ? (high ?? 0) * 0.5 : low * 1.2;
   }
 }
+
+const isPartStep = (step: Step): step is StepOf<"replace" | "turn"> => step.kind === "replace" || step.kind === "turn";
+
+const water = (ml: number): { item: string; ml: number } => ({ item: "water", ml });

@@ -124,7 +124,7 @@ const SCHEMA = yup.object({
   site: required(160),
   address: max(300),
   time_zone: required(60).test("zone", "is no time zone; write a name such as Europe/Lisbon", (value) =>
-    isTimeZone(value ?? ""),
+    isTimeZone(value),
   ),
   water_hardness_mg_l: yup
     .number()

@@ -5,6 +5,7 @@ import { served } from "~/kit/server/served.server";
 import { AreaField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
+import { titleOf } from "~/ui/title-of";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/site-edit.route";
@@ -12,7 +13,7 @@ import { parseContacts, parseSharedPlaces, sharedPlacesText, siteSchema } from "
 import { changeSite, contactLines, getSite } from "./sites.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `Change ${loaderData?.site.name ?? "site"} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => `Change ${data.site.name}`, "Change site") },
 ];
 
 export function loader({ params }: Route.LoaderArgs) {

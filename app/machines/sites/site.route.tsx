@@ -7,6 +7,7 @@ import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/site.route";
 import { ClosedDays, Contacts, SiteFacts, SiteMachines } from "./site-parts";
@@ -14,7 +15,7 @@ import { cancelClosureSchema, closureSchema } from "./site-schemas";
 import { addClosure, cancelClosure, getSite } from "./sites.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData?.site.name ?? "Site"} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => data.site.name, "Site") },
 ];
 
 export function loader({ params }: Route.LoaderArgs) {

@@ -15,26 +15,28 @@ export function triggerWords(trigger: Trigger): string {
   }
 }
 
+function gateWords({ checks, coolDown }: Extract<Step, { kind: "safety" }>): string {
+  const until: string[] = [];
+  if (coolDown?.belowC !== undefined) until.push(`below ${coolDown.belowC} °C`);
+  if (coolDown?.minutes !== undefined) until.push(`after ${coolDown.minutes} min`);
+  return [...checks, ...until].join(" · ");
+}
+
+function measureWords(step: Extract<Step, { kind: "measure" }>): string {
+  const times = step.points ? `, ${step.points.length} points` : step.trials ? `, ${step.trials} runs` : "";
+  const judged = step.judge && step.judge !== "each" ? ` (${step.judge})` : "";
+  return `Measured in ${step.unit}${times}${judged}${step.limits ? `, ${limitWords(step.limits, step.unit)}` : ""}`;
+}
+
 /** What a step wants, in a line. */
 export function stepWords(step: Step): string {
   switch (step.kind) {
-    case "safety": {
-      const cool = step.coolDown;
-      const until = cool
-        ? [
-            cool.belowC === undefined ? null : `below ${cool.belowC} °C`,
-            cool.minutes === undefined ? null : `after ${cool.minutes} min`,
-          ]
-        : [];
-      return [...step.checks, ...until.filter((part) => part !== null)].join(" · ");
-    }
+    case "safety":
+      return gateWords(step);
     case "inspect":
       return `As it should be: ${step.asItShouldBe}. If not: ${step.ifNot}`;
-    case "measure": {
-      const times = step.points ? `, ${step.points.length} points` : step.trials ? `, ${step.trials} runs` : "";
-      const judged = step.judge && step.judge !== "each" ? ` (${step.judge})` : "";
-      return `Measured in ${step.unit}${times}${judged}${step.limits ? `, ${limitWords(step.limits, step.unit)}` : ""}`;
-    }
+    case "measure":
+      return measureWords(step);
     case "wait":
       return `${step.minMinutes}${step.maxMinutes === undefined ? "" : ` to ${step.maxMinutes}`} minutes${step.maxMinutes === undefined ? " or more" : ""}`;
     case "count":

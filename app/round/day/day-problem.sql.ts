@@ -1,5 +1,5 @@
 /** Statements of day-problem that Sequelize's models cannot say well. */
-import { type Procedure } from "@core";
+import type { Procedure } from "@core";
 import { getDb } from "@db";
 
 import type { DutySql, KnownSite } from "./day-problem.server";

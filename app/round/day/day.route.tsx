@@ -15,6 +15,7 @@ import { actorOf } from "~/people/session.server";
 import { loadProgress } from "~/stores/load/hold-load.server";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
+import { titleOf } from "~/ui/title-of";
 import { useHydrated } from "~/ui/use-hydrated";
 import { Why } from "~/ui/why";
 
@@ -43,7 +44,7 @@ import { StopPanel } from "./stop-panel";
 import { useDayPlanner } from "./use-day-planner";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData ? dayInWords(loaderData.view.on) : "Day"} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => dayInWords(data.view.on), "Day") },
 ];
 
 /** Half a minute: a lane moves by a pixel or so. */

@@ -16,6 +16,7 @@ import { loadView } from "~/stores/load/load.server";
 import { LoadGroups } from "~/stores/load/load-groups";
 import { Notice } from "~/ui/notice";
 import { Section } from "~/ui/section";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/load.route";
 import { daySearchSchema, fetchSchema, postponeSchema } from "./day-schemas";
@@ -23,7 +24,7 @@ import { ownDay } from "./own-day";
 import { putOnDay } from "./put-on-day.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `Load list, ${loaderData ? dayInWords(loaderData.on) : ""} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => `Load list, ${dayInWords(data.on)}`, "Load list") },
 ];
 
 async function whose({

@@ -1,5 +1,5 @@
 import { handsOnMinutes, type LearnedMinutes, learnMinutes, type RunEvent } from "@core";
-import { type Transaction } from "@db";
+import type { Transaction } from "@db";
 
 import * as sql from "./minutes.sql";
 

@@ -5,12 +5,13 @@ import { served } from "~/kit/server/served.server";
 import { getMachine } from "~/machines/machines.server";
 import { getProcedure } from "~/procedures/procedures.server";
 import { machineOfPaperSchema } from "~/sheet/sheet-schemas";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/empty-paper.route";
 import { PaperPage } from "./paper-page";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `Paper sheet: ${loaderData?.procedure.title ?? ""} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => `Paper sheet: ${data.procedure.title}`, "Paper sheet") },
 ];
 
 export function loader({ params, request }: Route.LoaderArgs) {

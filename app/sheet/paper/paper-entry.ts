@@ -51,66 +51,95 @@ function lineEntries(procedure: Procedure, step: Step, line: PaperLine): RunEven
   const remark = line.remark.trim();
   if (line.mark === "skip") return [{ type: "step-skipped", ...at, reason: remark || "Skipped on paper" }];
   const note: RunEventBody[] = remark === "" ? [] : [{ type: "note", ...at, text: remark }];
-  const used = (step.uses ?? []).map((use): RunEventBody => {
-    const unit = procedure.materials.find((one) => one.item === use.item)?.unit ?? "pc";
-    return { type: "consumable-used", ...at, item: use.item, qty: use.qty, unit };
-  });
-  const readings = (unit: string): RunEventBody[] =>
-    line.values.flatMap((value, point): RunEventBody[] =>
-      value === null ? [] : [{ type: "reading", ...at, value, unit, ...(line.values.length > 1 ? { point } : {}) }],
-    );
+  const done = (answer?: string): RunEventBody => ({ type: "step-done", ...at, ...(answer ? { answer } : {}) });
+  if (WANTS_TICK.has(step.kind) && line.mark !== "ok") return [];
   switch (step.kind) {
-    case "safety": {
-      if (line.mark !== "ok") return [];
-      const clock: RunEventBody[] =
-        timedBounds(step) && line.minutes !== null
-          ? [
-              { type: "timer-started", ...at },
-              { type: "timer-stopped", ...at },
-            ]
-          : [];
-      return [...clock, ...readings("°C"), { type: "safety-confirmed", ...at }, ...note];
-    }
+    case "safety":
+      return [...gateClock(step, line), ...readings(step, line, "°C"), { type: "safety-confirmed", ...at }, ...note];
     case "measure":
-      return [...readings(step.unit), ...note];
+      return [...readings(step, line, step.unit), ...note];
     case "reset":
-      return [...readings(procedure.meters.find((one) => one.id === step.meter)?.unit ?? "count"), ...note];
+      return [...readings(step, line, meterUnit(procedure, step.meter)), ...note];
     case "wait":
-      return line.minutes === null
-        ? []
-        : [...used, { type: "timer-started", ...at }, { type: "timer-stopped", ...at }, ...note];
+      return line.minutes === null ? [] : [...used(procedure, step), ...clock(step), ...note];
     case "count":
-      return line.mark === "ok"
-        ? [...used, ...Array.from({ length: step.times }, (): RunEventBody => ({ type: "counted", ...at })), ...note]
-        : [];
+      return [...used(procedure, step), ...counts(step), ...note];
     case "replace":
     case "turn":
-      return line.mark === "ok"
-        ? [
-            ...step.slots.map((slot): RunEventBody => ({ type: "part-fitted", ...at, item: step.item, slot, qty: 1 })),
-            ...note,
-          ]
-        : [];
-    case "inspect": {
-      if (line.mark !== "ok" && line.mark !== "no") return [];
-      const finding: RunEventBody[] =
-        line.mark === "no" && step.finding
-          ? [{ type: "finding", ...at, text: remark || step.ifNot, severity: step.finding }]
-          : note;
-      return [{ type: "step-done", ...at, answer: line.mark === "ok" ? "ok" : "not-ok" }, ...finding];
-    }
+      return [...fitted(step), ...note];
+    case "inspect":
+      return inspected(step, line, note);
     case "repeat":
-      return line.mark === "ok" ? [{ type: "step-done", ...at, answer: "clean" }, ...note] : [];
     case "prove":
-      return line.mark === "ok" ? [{ type: "step-done", ...at, answer: "ok" }, ...note] : [];
+      return [done(step.kind === "repeat" ? "clean" : "ok"), ...note];
     case "choose":
     case "decide":
-      return line.mark === "" ? [] : [{ type: "step-done", ...at, answer: line.mark }, ...note];
+      return line.mark === "" ? [] : [done(line.mark), ...note];
     case "do":
     case "mix":
     case "hand-off":
-      return line.mark === "ok" ? [...used, { type: "step-done", ...at }, ...note] : [];
+      return [...used(procedure, step), done(), ...note];
     case "nested":
       return [];
   }
+}
+
+/** Steps of which a tick is all that paper says. */
+const WANTS_TICK = new Set<Step["kind"]>([
+  "safety",
+  "count",
+  "replace",
+  "turn",
+  "repeat",
+  "prove",
+  "do",
+  "mix",
+  "hand-off",
+]);
+
+function used(procedure: Procedure, step: Step): RunEventBody[] {
+  return (step.uses ?? []).map((use) => {
+    const unit = procedure.materials.find((one) => one.item === use.item)?.unit ?? "pc";
+    return { type: "consumable-used", step: step.id, round: 1, item: use.item, qty: use.qty, unit };
+  });
+}
+
+const counts = (step: Extract<Step, { kind: "count" }>): RunEventBody[] =>
+  Array.from({ length: step.times }, () => ({ type: "counted", step: step.id, round: 1 }));
+
+const fitted = ({ id, item, slots }: Extract<Step, { kind: "replace" | "turn" }>): RunEventBody[] =>
+  slots.map((slot) => ({ type: "part-fitted", step: id, round: 1, item, slot, qty: 1 }));
+
+const meterUnit = (procedure: Procedure, meter: string): string =>
+  procedure.meters.find((one) => one.id === meter)?.unit ?? "count";
+
+function readings(step: Step, { values }: PaperLine, unit: string): RunEventBody[] {
+  return values.flatMap((value, point): RunEventBody[] =>
+    value === null
+      ? []
+      : [{ type: "reading", step: step.id, round: 1, value, unit, ...(values.length > 1 ? { point } : {}) }],
+  );
+}
+
+const clock = (step: Step): RunEventBody[] => [
+  { type: "timer-started", step: step.id, round: 1 },
+  { type: "timer-stopped", step: step.id, round: 1 },
+];
+
+const gateClock = (step: Step, { minutes }: PaperLine): RunEventBody[] =>
+  timedBounds(step) && minutes !== null ? clock(step) : [];
+
+/** As it should be or not; what is not, with the finding that the step makes of it. */
+function inspected(
+  step: Extract<Step, { kind: "inspect" }>,
+  { mark, remark }: PaperLine,
+  note: RunEventBody[],
+): RunEventBody[] {
+  if (mark !== "ok" && mark !== "no") return [];
+  const at = { step: step.id, round: 1 };
+  const finding: RunEventBody[] =
+    mark === "no" && step.finding
+      ? [{ type: "finding", ...at, text: remark.trim() || step.ifNot, severity: step.finding }]
+      : note;
+  return [{ type: "step-done", ...at, answer: mark === "ok" ? "ok" : "not-ok" }, ...finding];
 }

@@ -95,7 +95,7 @@ export async function costs(by: CostBy, from: string, to: string): Promise<CostR
     rows.set(one.key, found);
     return found;
   };
-  for (const one of parts) row(one).partsCents = Math.round(one.cents ?? 0);
+  for (const one of parts) row(one).partsCents = Math.round(one.cents);
   for (const one of hours) {
     const found = row(one);
     found.hours = Math.round((Number(one.minutes) / 60) * 10) / 10;

@@ -24,7 +24,7 @@ export function goodsCosts(
   edges: string[][],
 ): Promise<{ key: string; name: string; cents: number }[]> {
   return getDb().select<{ key: string; name: string; cents: number }>(
-    `SELECT ${key} AS \`key\`, MAX(${name}) AS name, SUM(x.cents) AS cents FROM (
+    `SELECT ${key} AS \`key\`, MAX(${name}) AS name, COALESCE(SUM(x.cents), 0) AS cents FROM (
        SELECT machine_id, SUM(cents) AS cents FROM cost_months WHERE month BETWEEN :first AND :last GROUP BY machine_id
        ${edges.map((_, i) => `UNION ALL SELECT machine_id, SUM(cost_cents) FROM stock_moves WHERE kind = 'use' AND on_day BETWEEN :from${i} AND :to${i} AND machine_id IS NOT NULL GROUP BY machine_id`).join(" ")}) x
      JOIN machines m ON m.id = x.machine_id JOIN sites s ON s.id = m.site_id GROUP BY ${key}`,

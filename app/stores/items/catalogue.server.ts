@@ -123,9 +123,7 @@ export async function listItems(filter: {
     after,
     limit,
   );
-  const page = rows
-    .slice(0, limit)
-    .map((row) => asItem({ ...row, onHand: row.onHand ?? 0, countAsked: row.countAsked }));
+  const page = rows.slice(0, limit).map(asItem);
   const last = page.at(-1);
   return { rows: page, next: rows.length > limit && last ? `${last.name}\u001f${last.id}` : null };
 }

@@ -4,6 +4,7 @@ import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { PageHead } from "~/ui/page-head";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/item-edit.route";
 import { getItem, type Item, itemsMeant, listSuppliers, saveItem } from "./catalogue.server";
@@ -12,7 +13,7 @@ import { itemsById } from "./overview.server";
 import { itemSchema } from "./stores-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData?.item ? `Change ${loaderData.item.name}` : "Add an item"} – Humble Hound` },
+  { title: titleOf(loaderData, ({ item }) => (item ? `Change ${item.name}` : "Add an item"), "Item") },
 ];
 
 const NEW = "new";

@@ -12,6 +12,7 @@ import { addToDraft } from "~/stores/orders/order-draft.server";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/item.route";
 import { Bookings, ItemFacts, OnHand } from "./item-parts";
@@ -21,7 +22,7 @@ import { StoreNav } from "./store-nav";
 import { addPacksSchema, beforeSchema, moveSchema, receiveSchema, scrapSchema } from "./stores-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData?.item.name ?? "Item"} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => data.item.name, "Item") },
 ];
 
 export function loader({ params, request }: Route.LoaderArgs) {

@@ -10,7 +10,7 @@ import {
   type UseShare,
   useShare,
 } from "@core";
-import { type DutyRow } from "@db";
+import type { DutyRow } from "@db";
 
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { newestProcedures } from "~/procedures/procedures.server";

@@ -40,8 +40,6 @@ export interface StoresHome {
 const asRow = (row: OutlookRow): OutlookRow => ({
   ...row,
   packSize: row.packSize,
-  onHand: row.onHand ?? 0,
-  onOrder: row.onOrder ?? 0,
   orderQty: row.orderQty,
   needed: row.needed,
   likely: row.likely,
@@ -179,7 +177,6 @@ export async function itemView(itemId: string, before: number | null, now: Date)
         ? []
         : (await sql.itemsOnHand({ ids: item.alternatives })).map((row) => ({
             ...row,
-            onHand: row.onHand ?? 0,
           })),
     ledger: page,
     next: ledger.length > LEDGER_PAGE ? must(page.at(-1)).seq : null,

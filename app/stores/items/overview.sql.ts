@@ -8,7 +8,7 @@ import type { ItemView, LedgerLine, OutlookRow, StoresHome } from "./overview.se
 export const EACH = 12;
 
 export const OUTLOOK = `o.item_id AS itemId, i.name, i.unit, i.pack_size AS packSize, i.pack_name AS packName, s.name AS supplierName,
-  (SELECT SUM(GREATEST(0, k.on_hand)) FROM stock k WHERE k.item_id = o.item_id) AS onHand,
+  (SELECT COALESCE(SUM(GREATEST(0, k.on_hand)), 0) FROM stock k WHERE k.item_id = o.item_id) AS onHand,
   (SELECT SUM((COALESCE(l.promised_packs, l.packs) - l.received_packs) * l.pack_size) FROM order_lines l JOIN orders r ON r.id = l.order_id
     WHERE l.item_id = o.item_id AND r.status IN ('sending','sent','partly')) AS onOrder,
   o.runs_out_on AS runsOutOn, o.order_by AS orderBy, o.order_qty AS orderQty, o.needed, o.likely, o.expiring_on AS expiringOn, o.expiring_qty AS expiringQty
@@ -78,9 +78,9 @@ export function newestLines(values: Record<string, unknown>, newest: string): Pr
 /** Sums. */
 export function itemsOnHand(values: {
   ids: string[];
-}): Promise<{ id: string; name: string; unit: string; onHand: number | null }[]> {
-  return getDb().select<{ id: string; name: string; unit: string; onHand: number | null }>(
-    "SELECT i.id, i.name, i.unit, (SELECT SUM(k.on_hand) FROM stock k WHERE k.item_id = i.id) AS onHand FROM items i WHERE i.id IN (:ids) ORDER BY i.name",
+}): Promise<{ id: string; name: string; unit: string; onHand: number }[]> {
+  return getDb().select<{ id: string; name: string; unit: string; onHand: number }>(
+    "SELECT i.id, i.name, i.unit, (SELECT COALESCE(SUM(k.on_hand), 0) FROM stock k WHERE k.item_id = i.id) AS onHand FROM items i WHERE i.id IN (:ids) ORDER BY i.name",
     values,
   );
 }

@@ -12,6 +12,7 @@ import { StoreNav } from "~/stores/items/store-nav";
 import { countSchema, findItemSchema, placeSearchSchema } from "~/stores/items/stores-schemas";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/place.route";
 import { lotsAt } from "./ledger.server";
@@ -20,7 +21,7 @@ import { getPlace, stockAt } from "./places.server";
 import { countStock } from "./stock.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData?.place.name ?? "Place"} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => data.place.name, "Place") },
 ];
 
 export function loader({ params, request }: Route.LoaderArgs) {

@@ -10,6 +10,7 @@ import { refreshOutlook } from "~/stores/items/outlook.server";
 import { StoreNav } from "~/stores/items/store-nav";
 import { addLineSchema, arrivedSchema, lineSchema } from "~/stores/items/stores-schemas";
 import { Notice } from "~/ui/notice";
+import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/order.route";
 import { addToDraft, changeLine } from "./order-draft.server";
@@ -20,7 +21,7 @@ import { receiveOrder } from "./receive-order.server";
 import { sendOrder, setOrderAside } from "./send-order.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `Order, ${loaderData?.order.supplierName ?? ""} – Humble Hound` },
+  { title: titleOf(loaderData, (data) => `Order, ${data.order.supplierName}`, "Order") },
 ];
 
 export function loader({ params }: Route.LoaderArgs) {

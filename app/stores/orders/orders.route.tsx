@@ -76,7 +76,7 @@ export default function StoreOrders({ loaderData, actionData }: Route.ComponentP
       <StoreNav />
       {(actionData?.message ?? actionData?.said) && (
         <div className="mb-4">
-          <Notice tone={actionData?.message ? "problem" : "plain"}>{actionData?.message ?? actionData?.said}</Notice>
+          <Notice tone={actionData.message ? "problem" : "plain"}>{actionData.message ?? actionData.said}</Notice>
         </div>
       )}
       <div className="mb-5 flex flex-wrap items-end gap-3">

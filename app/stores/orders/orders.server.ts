@@ -48,9 +48,6 @@ export interface OrderLine {
 
 const asOrder = (row: OrderRow): OrderRow => ({
   ...row,
-  online: row.online,
-  lines: row.lines,
-  cents: row.cents ?? 0,
 });
 
 /** Orders, the newest first; a cursor is the last row's time and key. */

@@ -5,7 +5,7 @@ import type { OrderLine, OrderRow } from "./orders.server";
 
 export const ORDER = `o.id, o.status, o.supplier_id AS supplierId, s.name AS supplierName, s.code <> '' AS online, p.name AS placeName, o.made_at AS madeAt, o.sent_at AS sentAt,
   o.supplier_ref AS supplierRef, o.expected_on AS expectedOn, o.fault,
-  (SELECT COUNT(*) FROM order_lines l WHERE l.order_id = o.id) AS \`lines\`, (SELECT SUM(l.packs * l.pack_price_cents) FROM order_lines l WHERE l.order_id = o.id) AS cents
+  (SELECT COUNT(*) FROM order_lines l WHERE l.order_id = o.id) AS \`lines\`, (SELECT COALESCE(SUM(l.packs * l.pack_price_cents), 0) FROM order_lines l WHERE l.order_id = o.id) AS cents
   FROM orders o JOIN suppliers s ON s.id = o.supplier_id JOIN places p ON p.id = o.place_id`;
 
 export const PAGE = 40;

@@ -28,8 +28,8 @@ export function bruteForce(problem: VisitProblem, latest: number): number | null
     const afterWait = index > 0 && flat[i - 1]!.phase.kind === "wait";
     const begun = problem.fixed?.find((one) => one.job === job.id && one.index === index);
     const from = before ? (afterWait || phase.kind === "hands" ? before.start : before.end) : (job.release ?? 0);
-    for (let start = Math.min(from, begun?.start ?? from); start <= latest; start++) {
-      if (begun && start !== begun.start) continue;
+    const first = begun ? begun.start : from;
+    for (let start = first; start <= (begun ? Math.min(first, latest) : latest); start++) {
       if (phase.kind === "wait" && !waitMayStart(i, start, begun !== undefined)) continue;
       if (before && !follows(i, start, before)) continue;
       const technicians =
