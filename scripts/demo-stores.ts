@@ -1,3 +1,4 @@
+import { takenBy } from "~/stores/ledger/taken-by";
 /** The demo firm's stores: catalogue, places, a year of movements, counts, kits and an order. Part of loading the demo. */
 import { v7 as uuidv7 } from "uuid";
 
@@ -13,7 +14,6 @@ import { getItem, saveItem } from "../app/stores/items/catalogue.server";
 import { refreshOutlook } from "../app/stores/items/outlook.server";
 import { postMoves } from "../app/stores/ledger/ledger.server";
 import { addPlace } from "../app/stores/ledger/places.server";
-import { takenBy } from "../app/stores/ledger/sheet-stock.server";
 import { countStock, moveStock, receive } from "../app/stores/ledger/stock.server";
 import { saveKit } from "../app/stores/load/kits.server";
 import { getOrder } from "../app/stores/orders/orders.server";

@@ -182,6 +182,23 @@ describe("a pause", () => {
       pause(lead, machineId, { dutyId: null, fromOn: "2026-10-02", toOn: "2026-10-01", reason: "x" }, NOW),
     ).rejects.toMatchObject({ status: 422 });
   });
+
+  it("that is taken back before it begins never was: nothing moves, and it has no days", async () => {
+    await setRules(own, { triggers: [{ kind: "calendar", every: 3, unit: "month", basis: "grid" }] });
+    const before = await dueOn(own);
+    await pause(lead, machineId, { dutyId: own, fromOn: "2026-07-01", toOn: "2026-08-01", reason: "Holidays" }, NOW);
+    const planned = (await listPauses(machineId, "2026-06-10")).find((one) => one.reason === "Holidays");
+    await resume(lead, must(planned).id, NOW);
+    const row = must(await getDb().models.Pause.findByPk(must(planned).id, { raw: true }));
+    // It ends on the day it would have begun, not today, before it.
+    expect([row.fromOn, row.toOn]).toEqual(["2026-07-01", "2026-07-01"]);
+    expect(await dueOn(own)).toBe(before);
+    const after = (await listPauses(machineId, "2026-06-10")).find((one) => one.reason === "Holidays");
+    expect(must(after).open).toBe(false);
+    // Pressing it again changes nothing.
+    await resume(lead, must(planned).id, days(40));
+    expect(must(await getDb().models.Pause.findByPk(must(planned).id, { raw: true })).toOn).toBe("2026-07-01");
+  });
 });
 
 describe("a day that a duty is put on", () => {

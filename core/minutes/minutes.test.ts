@@ -91,3 +91,30 @@ describe("learned minutes", () => {
     expect(() => learnMinutes(0, [])).toThrow(/greater than zero/);
   });
 });
+
+describe("a cool-down", () => {
+  const gate = (last: number, type = "safety-confirmed", step = "cool"): RunEvent[] => [
+    at(0, "started"),
+    at(2, "timer-started", { step: "cool" }),
+    at(last, type, { step }),
+    at(last + 1, "step-done", { step: "a" }),
+  ];
+
+  it("ends with the confirmation of its own gate: the time is a wait, not work", () => {
+    expect(handsOnMinutes(gate(17))).toBe(2 + 1);
+  });
+
+  it("is worked through when another gate is confirmed meanwhile", () => {
+    expect(handsOnMinutes(gate(17, "safety-confirmed", "other"))).toBe(2 + 15 + 1);
+  });
+
+  it("is over with its confirmation: what comes after counts again", () => {
+    const log = [...gate(17), at(30, "timer-stopped", { step: "cool" })];
+    expect(handsOnMinutes(log)).toBe(2 + 1 + 12);
+  });
+
+  it("leaves corrections out, which come days later", () => {
+    const log = [...gate(17), at(58, "corrected", { ref: "e0018" })];
+    expect(handsOnMinutes(log)).toBe(3);
+  });
+});

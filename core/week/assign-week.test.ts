@@ -148,3 +148,42 @@ it("refuses a week that is malformed", () => {
   expect(() => assignWeek(week({ duties: [duty("a", "nowhere")] }))).toThrow(/no site nowhere/);
   expect(() => assignWeek(week({ people: [{ id: "ann", minutes: [1], sites: null }] }))).toThrow(/each of the 2 days/);
 });
+
+describe("late work", () => {
+  const one = (due: number): WeekProblem =>
+    week({
+      people: [{ id: "ann", minutes: [300, 300], sites: null }],
+      duties: [duty("now", "x", { due }), duty("then", "y", { due: 4, value: 100 })],
+      sites: ["x", "y"].map((id) => ({ id, overhead: 10, open: [600, 600] })),
+    });
+
+  it("comes on the first day, whatever else would save a way", () => {
+    const plan = assignWeek(one(-3), { nodeLimit: 200 });
+    const first = plan.routes.find((route) => route.stops.some((stop) => stop.duties.includes("now")));
+    expect(first?.day).toBe(0);
+    expect(plan.left).toEqual([]);
+  });
+
+  it("costs more the later it is done: with room on one day only, the later one is chosen for what is not due", () => {
+    const problem = week({
+      people: [{ id: "ann", minutes: [140, 140], sites: null }],
+      duties: [duty("late", "x", { due: -5 }), duty("early", "y", { due: 1 })],
+    });
+    const plan = assignWeek(problem, { nodeLimit: 500 });
+    const dayOf = (id: string) =>
+      plan.routes.find((route) => route.stops.some((stop) => stop.duties.includes(id)))?.day;
+    expect([dayOf("late"), dayOf("early")]).toEqual([0, 1]);
+  });
+
+  it("is no dearer for having been late longer: a day later is a day later", () => {
+    const cost = (due: number): number => {
+      const problem = week({
+        people: [{ id: "ann", minutes: [0, 300], sites: null }],
+        duties: [duty("d", "x", { due })],
+      });
+      return assignWeek(problem, { nodeLimit: 50 }).cost;
+    };
+    expect(cost(-20)).toBe(cost(0));
+    expect(cost(0)).toBeGreaterThan(cost(1));
+  });
+});

@@ -35,7 +35,7 @@ export function isHolidayRegion(region: string): boolean {
   const [country, state] = region.split("-");
   const countries = rules.getCountries();
   if (!country || !Object.hasOwn(countries, country)) return false;
-  return state === undefined || Object.hasOwn(rules.getStates(country) ?? {}, state);
+  return state === undefined || Object.hasOwn({ ...rules.getStates(country) }, state);
 }
 
 /** Closed days of a site over a span of years. */

@@ -1,5 +1,5 @@
 import { must } from "@core";
-import { type DayEventRow, type DayRow, getDb } from "@db";
+import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { assessMachine } from "~/duties/assess.server";
@@ -12,28 +12,9 @@ import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { getProcedure } from "~/procedures/procedures.server";
 
-import { addDayEvent,eventsOf, lockedDay } from "./day-row.server";
+import { addDayEvent, eventsOf, lockedDay } from "./day-row.server";
+import { NEXT } from "./day-steps";
 import { putOnDay } from "./put-on-day.server";
-
-const NEXT: Record<
-  "started" | "arrived" | "left" | "skipped" | "ended",
-  (day: DayRow, events: DayEventRow[], siteId: string | null) => string | null
-> = {
-  started: (day) => (day.status === "open" ? null : "This day has been started already."),
-  arrived: (day, events) => notGoing(day) ?? (isAt(events) ? "Leave the site you are at first." : null),
-  left: (day, events, siteId) => notGoing(day) ?? (isAt(events) === siteId ? null : "You are not at this site."),
-  skipped: (day) => notGoing(day),
-  ended: (day, events) => notGoing(day) ?? (isAt(events) ? "Leave the site you are at first." : null),
-};
-
-function notGoing(day: DayRow): string | null {
-  return day.status === "started" ? null : day.status === "open" ? "Start the day first." : "This day has ended.";
-}
-
-function isAt(events: readonly DayEventRow[]): string | null {
-  const last = events.filter((event) => event.type === "arrived" || event.type === "left").at(-1);
-  return last?.type === "arrived" ? last.siteId : null;
-}
 
 /** Logs what happens on the day. A site that is skipped gives its duties back, with the reason kept. */
 export async function logDay(

@@ -224,10 +224,12 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
         busy || (wanted && planning.status === "idle") || planning.status === "searching" || keep.state !== "idle"
       }
     >
-      <p className="no-print text-sm">
-        <Link to="/round">Round</Link>
-      </p>
       <PageHead
+        back={
+          <>
+            <Link to="/round">Round</Link>
+          </>
+        }
         title={dayInWords(on)}
         subtitle={
           <>

@@ -13,7 +13,8 @@ import { search } from "~/kit/server/search.server";
 
 import * as sql from "./day.sql";
 import { buildDay, type BuiltDay } from "./day-problem.server";
-import { addDayEvent,eventsOf, findDay, freshDay, lockedDay } from "./day-row.server";
+import { addDayEvent, eventsOf, findDay, freshDay, lockedDay } from "./day-row.server";
+import { doneStops } from "./done-stops";
 import { putOnDay } from "./put-on-day.server";
 
 /** Steps of the search on the server; the browser's worker goes by time and looks further. */
@@ -134,12 +135,6 @@ export async function planAndKeep(
       );
     return kept;
   });
-}
-
-/** Stops that are behind: they stay in the plan as they were planned. */
-function doneStops(before: DayPlan, after: DayPlan, problem: DayProblem): DayPlan["stops"] {
-  const ahead = new Set(after.stops.map((stop) => stop.site));
-  return before.stops.filter((stop) => !ahead.has(stop.site) && stop.arrive < problem.startAt);
 }
 
 export interface DaySettings {

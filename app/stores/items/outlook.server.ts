@@ -3,7 +3,7 @@ import { getDb, Op } from "@db";
 
 import { firmDay } from "~/kit/days/firm-day.server";
 import { logError } from "~/kit/server/log.server";
-import { exactQty } from "~/stores/ledger/ledger.server";
+import { exactQty } from "~/stores/ledger/exact-qty";
 import { endReservations } from "~/stores/ledger/stock.server";
 
 import { eachDemand, type PlacedDemand } from "./needs.server";

@@ -1,7 +1,7 @@
 import { addDays } from "@core";
 
 import { firmDay } from "~/kit/days/firm-day.server";
-import { exactQty } from "~/stores/ledger/ledger.server";
+import { exactQty } from "~/stores/ledger/exact-qty";
 
 import { demandUntil } from "./needs.server";
 import { itemsById } from "./overview.server";

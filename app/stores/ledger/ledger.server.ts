@@ -2,6 +2,7 @@ import { must } from "@core";
 import { getDb, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
+import { exactQty } from "./exact-qty";
 import * as sql from "./ledger.sql";
 
 export type MoveKind = "opening" | "receive" | "move" | "use" | "scrap" | "count";
@@ -29,11 +30,6 @@ export interface Move {
 
 /** Rows sent in one statement. */
 const CHUNK = 500;
-
-/** A quantity as the columns keep it: thousandths. */
-export function exactQty(qty: number): number {
-  return Math.round(qty * 1000) / 1000;
-}
 
 /**
  * Adds lines to the ledger and brings the running sums along, in the caller's transaction. What falls below nothing is kept

@@ -1,69 +1,19 @@
-import { foldRun, must, type Procedure, type RunEvent, type RunState } from "@core";
+import { foldRun, must, type Procedure, type RunEvent } from "@core";
 import { getDb, type SheetRow, type Transaction } from "@db";
 
 import { dayInZone } from "~/kit/days/site-day";
 import { addItemsOf } from "~/procedures/items-of-procedures.server";
 
-import { exactQty, fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";
+import { exactQty } from "./exact-qty";
+import { fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";
 import { placeOf } from "./places.server";
 import * as sql from "./sheet-stock.sql";
 import { endReservations } from "./stock.server";
+import { type Taken,takenBy } from "./taken-by";
 
 /** Facts that say what was taken from the stores, or that such a fact was not so. */
 const TAKES = new Set<RunEvent["type"]>(["consumable-used", "part-fitted", "mixed"]);
 const CHANGES = new Set<RunEvent["type"]>(["undone", "corrected"]);
-
-interface Taken {
-  entryId: string;
-  item: string;
-  qty: number;
-  lot: string | null;
-  expires: string | null;
-  by: string;
-  at: string;
-}
-
-/** What a sheet has taken from the stores, as its log stands: corrected quantities, without what was taken back. */
-export function takenBy(state: RunState, entries: readonly RunEvent[]): Taken[] {
-  const used: Taken[] = state.consumables.map(({ eventId: entryId, item, qty, lot, expires, by, at }) => ({
-    entryId,
-    item,
-    qty,
-    lot,
-    expires,
-    by,
-    at,
-  }));
-  // A piece that is turned to its next edge is on the machine already.
-  const fitted = state.parts
-    .filter((part) => part.turnedUsesLeft === null)
-    .map(({ eventId: entryId, item, qty, lot, expires, by, at }) => ({ entryId, item, qty, lot, expires, by, at }));
-  const undone = new Set(entries.flatMap((entry) => (entry.type === "undone" ? [entry.ref] : [])));
-  const mixed = entries.flatMap((entry): Taken[] => {
-    if (entry.type !== "mixed" || undone.has(entry.id)) return [];
-    return (
-      entry.amounts
-        .filter(({ item }) => item !== "water")
-        // A step may log the same product as a material too: once is enough.
-        .filter(
-          ({ item }) =>
-            !state.consumables.some(
-              (one) => one.item === item && one.step === entry.step && (one.round ?? 1) === entry.round,
-            ),
-        )
-        .map(({ item, ml, lot }) => ({
-          entryId: entry.id,
-          item,
-          qty: ml,
-          lot: lot ?? entry.batch ?? null,
-          expires: null,
-          by: entry.by,
-          at: entry.at,
-        }))
-    );
-  });
-  return [...used, ...fitted, ...mixed].filter((one) => one.qty > 0);
-}
 
 /**
  * Brings the ledger to what a sheet's log says, in the transaction that stores the entries. Lines are only added: what is taken

@@ -5,7 +5,8 @@ import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 
-import { exactQty, fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";
+import { exactQty } from "./exact-qty";
+import { fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";
 import * as sql from "./stock.sql";
 
 /** Refuses an item or a place that is not known, before anything is written. */

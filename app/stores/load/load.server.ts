@@ -3,7 +3,6 @@ import {
   loadList,
   type LoadNeed,
   type MachineFacts,
-  must,
   type Procedure,
   recipeAmounts,
   usualSteps,
@@ -16,10 +15,12 @@ import { protectionKey, toolKey } from "~/procedures/item-keys";
 import { proceduresOf } from "~/procedures/procedures.server";
 import { asItem, type Item } from "~/stores/items/catalogue.server";
 import { type LikelyUse, type PastUse, pastUse, takesOf } from "~/stores/items/needs.server";
-import { exactQty } from "~/stores/ledger/ledger.server";
+import { exactQty } from "~/stores/ledger/exact-qty";
 import { listPlaces, type Place } from "~/stores/ledger/places.server";
 
 import * as sql from "./load.sql";
+import { pieces,piecesOf } from "./pieces";
+import { takeFromShelves } from "./take-from-shelves";
 
 export interface LoadDuty {
   dutyId: string;
@@ -183,7 +184,7 @@ export async function loadView(personId: string, on: string, now: Date): Promise
   };
 }
 
-type PlacedNeed = LoadNeed & { dutyId: string; siteId: string };
+export type PlacedNeed = LoadNeed & { dutyId: string; siteId: string };
 type PlacedLikely = LikelyNeed & { dutyId: string; use: LikelyUse };
 
 /** What the duties need one by one, with the solutions that are made up for them. */
@@ -221,51 +222,7 @@ function collectNeeds(
   return { needs, likely, solutions };
 }
 
-/** A customer's shelf serves its own site: what lies there is taken off the needs and off the stock that is free. */
-function takeFromShelves(
-  needs: PlacedNeed[],
-  duties: readonly DutySql[],
-  places: readonly Place[],
-  stock: { itemId: string; placeId: string; free: number }[],
-  items: ReadonlyMap<string, Item>,
-): LoadView["onSite"] {
-  const onSite: LoadView["onSite"] = [];
-  for (const need of needs) {
-    const shelf = places.find((place) => place.kind === "shelf" && place.siteId === need.siteId);
-    const there = shelf && stock.find((row) => row.placeId === shelf.id && row.itemId === need.item);
-    if (!there || there.free <= 0) continue;
-    const taken = Math.min(there.free, need.qty);
-    there.free = exactQty(there.free - taken);
-    need.qty = exactQty(need.qty - taken);
-    const item = items.get(need.item);
-    const siteName = must(duties.find((duty) => duty.siteId === need.siteId)).siteName;
-    onSite.push({ itemName: item?.name ?? need.item, unit: item?.unit ?? "", qty: taken, siteName });
-  }
-  return onSite;
-}
-
 const percent = (share: number): string => `${Math.round(100 * share)} %`;
-
-/** Whole pieces of a part, its material's quantity as it is. */
-function pieces(procedure: Procedure, { item, qty }: { item: string; qty: number }): number {
-  const uses = procedure.parts.find((part) => part.item === item)?.uses ?? 1;
-  return uses === 1 ? qty : Math.ceil(qty / uses);
-}
-
-/** A piece on the machine that still has an edge or side is turned: none is taken along for it. */
-function piecesOf(
-  procedure: Procedure,
-  need: { item: string; qty: number },
-  slots: NonNullable<MachineFacts["slots"]>,
-): number {
-  const part = procedure.parts.find((one) => one.item === need.item);
-  if (!part || (part.uses ?? 1) === 1) return need.qty;
-  const left = part.slots.reduce(
-    (sum, slot) => sum + Math.max(0, (slots[slot.id]?.item === need.item ? must(slots[slot.id]).usesLeft : 0) - 1),
-    0,
-  );
-  return Math.ceil(Math.max(0, need.qty - left) / (part.uses ?? 1));
-}
 
 function solutionsOf(procedure: Procedure, duty: DutySql): LoadView["solutions"] {
   return usualSteps(procedure, duty).steps.flatMap((step) => {

@@ -6,7 +6,7 @@ import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { lotOf, postMoves } from "~/stores/ledger/ledger.server";
 
-import { getOrder,lockedStatus, type OrderStatus } from "./orders.server";
+import { getOrder, lockedStatus, type OrderStatus } from "./orders.server";
 import * as sql from "./orders.sql";
 import { supplierCatalogue } from "./supplier.server";
 

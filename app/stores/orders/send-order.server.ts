@@ -5,8 +5,9 @@ import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 
-import { getOrder, lockedStatus, type OrderLine,type OrderStatus } from "./orders.server";
+import { getOrder, lockedStatus, type OrderStatus } from "./orders.server";
 import * as sql from "./orders.sql";
+import { sharedOut } from "./shared-out";
 import { sendToSupplier } from "./supplier.server";
 
 /**
@@ -77,18 +78,6 @@ export async function sendOrder(
     );
   });
   return { status: answer.kind === "refused" ? "refused" : "sending", fault: answer.fault };
-}
-
-/** What is promised of a code, on the lines that ask for it, the first ones first. */
-function sharedOut(lines: readonly OrderLine[], promised: Readonly<Record<string, number>>): Record<string, number> {
-  const left = { ...promised };
-  return Object.fromEntries(
-    lines.map((line) => {
-      const packs = Math.min(line.packs, left[line.orderCode] ?? 0);
-      left[line.orderCode] = (left[line.orderCode] ?? 0) - packs;
-      return [line.id, packs];
-    }),
-  );
 }
 
 async function settleSent(
