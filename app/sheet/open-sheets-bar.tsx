@@ -1,4 +1,4 @@
-import { closesRun, must, type RunEvent, type TimedBounds } from "@core";
+import { closesRun, must, orderEvents, type RunEvent, type TimedBounds, undoneIds } from "@core";
 import { clsx } from "clsx";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { Link, useLocation } from "react-router";
@@ -116,12 +116,10 @@ export function runningClocks(
   clocks: OpenSheet["clocks"],
   entries: readonly RunEvent[],
 ): { step: string; round: number; startedAt: string; bounds: TimedBounds & { title: string } }[] {
-  const once = [...new Map(entries.map((entry) => [entry.id, entry])).values()].sort((a, b) =>
-    a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : 1,
-  );
-  const undone = new Set(once.flatMap((entry) => (entry.type === "undone" ? [entry.ref] : [])));
+  const ordered = orderEvents(entries);
+  const undone = undoneIds(ordered);
   const running = new Map<string, { step: string; round: number; startedAt: string }>();
-  for (const entry of once) {
+  for (const entry of ordered) {
     if (undone.has(entry.id)) continue;
     if (entry.type === "timer-started")
       running.set(`${entry.step}#${entry.round}`, { step: entry.step, round: entry.round, startedAt: entry.at });

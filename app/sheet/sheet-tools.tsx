@@ -8,6 +8,8 @@ import { OUTCOMES } from "~/kit/outcomes";
 import { photoOutbox } from "~/sheet/log/photo-outbox";
 import { shrinkPhoto } from "~/ui/shrink-photo";
 
+import { lastUndoable, tapWords } from "./last-tap";
+
 /** What can be done beside the step itself: take back the last tap, skip with a reason, note, finding. */
 export function SheetTools({
   sheetId,
@@ -37,7 +39,7 @@ export function SheetTools({
           last.length > 0 && log(...last.map((entry): RunEventBody => ({ type: "undone", ref: entry.id })))
         }
       >
-        Undo{last.length > 0 ? `: ${describe(must(last[last.length - 1]))}` : ""}
+        Undo{last.length > 0 ? `: ${tapWords(must(last[last.length - 1]))}` : ""}
       </button>
       {one && open && one.definition.kind !== "safety" && (
         <>
@@ -72,62 +74,6 @@ export function SheetTools({
       {colleagues.length > 0 && <HandOverDialog colleagues={colleagues} log={log} />}
     </div>
   );
-}
-
-const TAKES_BACK = new Set<RunEvent["type"]>([
-  "safety-confirmed",
-  "step-done",
-  "step-skipped",
-  "step-not-applicable",
-  "counted",
-  "reading",
-  "timer-started",
-  "timer-stopped",
-  "part-fitted",
-  "part-turned",
-  "mixed",
-  "photo",
-  "consumable-used",
-  "finding",
-  "note",
-]);
-
-/** The person's last tap that still stands: all entries of one instant, as one tap may log several. */
-function lastUndoable(entries: RunEvent[], me: string): RunEvent[] {
-  const undone = new Set(entries.flatMap((entry) => (entry.type === "undone" ? [entry.ref] : [])));
-  const mine = entries
-    .filter((entry) => entry.by === me && TAKES_BACK.has(entry.type) && !undone.has(entry.id))
-    .sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : 1));
-  const latest = mine[mine.length - 1];
-  return latest ? mine.filter((entry) => entry.at === latest.at && entry.device === latest.device) : [];
-}
-
-function describe(entry: RunEvent): string {
-  switch (entry.type) {
-    case "reading":
-      return `reading ${entry.value}`;
-    case "timer-started":
-      return "clock started";
-    case "timer-stopped":
-      return "clock stopped";
-    case "counted":
-      return "one count";
-    case "part-fitted":
-      return "part fitted";
-    case "part-turned":
-      return "part turned";
-    case "mixed":
-      return "solution";
-    case "photo":
-      return "picture";
-    case "consumable-used":
-      return "material used";
-    case "note":
-    case "finding":
-      return entry.type;
-    default:
-      return "last step";
-  }
 }
 
 function Modal({

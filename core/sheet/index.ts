@@ -21,7 +21,7 @@ export {
 } from "./judge";
 export { lintProcedure, lintRules, type LintFinding } from "./lint-procedure";
 export { missingSteps, nextSteps, sheetSteps, type MissingStep, type SheetStep } from "./next-steps";
-export { closesRun, instantMs, orderEvents } from "./order-events";
+export { closesRun, instantMs, orderEvents, undoneIds } from "./order-events";
 export type {
   Calculator,
   Figure,
