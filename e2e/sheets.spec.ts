@@ -172,7 +172,10 @@ test("an expired instrument is flagged, a finding has its picture, and the recor
   await expect(page.getByText("with T-02, Probe thermometer, van 2")).toBeVisible();
   await expect(page.getByText("calibration expired")).toBeVisible();
   await expect(page.getByRole("img", { name: "Door seal split at the hinge" })).toBeVisible();
-  await page.getByRole("button", { name: /^Correct / }).first().click();
+  await page
+    .getByRole("button", { name: /^Correct / })
+    .first()
+    .click();
   await page
     .getByLabel(/Should be, instead of/)
     .first()

@@ -1,7 +1,7 @@
-import { takenBy } from "~/stores/ledger/taken-by";
 /** The demo firm's stores: catalogue, places, a year of movements, counts, kits and an order. Part of loading the demo. */
 import { v7 as uuidv7 } from "uuid";
 
+import { takenBy } from "~/stores/ledger/taken-by";
 import { addToDraft } from "~/stores/orders/order-draft.server";
 import { receiveOrder } from "~/stores/orders/receive-order.server";
 import { sendOrder } from "~/stores/orders/send-order.server";

@@ -90,7 +90,10 @@ class Page {
     const { doc, width } = this;
     const [first, second, third] = [width * 0.4, width * 0.36, width * 0.24];
     const tall = (font: "text" | "figures", size: number, words: string, wide: number): number =>
-      doc.font(font).fontSize(size).heightOfString(words || " ", { width: wide });
+      doc
+        .font(font)
+        .fontSize(size)
+        .heightOfString(words || " ", { width: wide });
     const height =
       Math.max(
         tall("text", 9.5, title, first - 8),
@@ -185,10 +188,7 @@ function listsOf(record: RecordView): [title: string, lines: string[]][] {
         return `${part(one.item)?.name ?? one.item}: ${slot}${lot(one)}`;
       }),
     ],
-    [
-      "Materials used",
-      state.consumables.map((used) => `${material(used.item)}, ${used.qty} ${used.unit}${lot(used)}`),
-    ],
+    ["Materials used", state.consumables.map((used) => `${material(used.item)}, ${used.qty} ${used.unit}${lot(used)}`)],
     [
       "Findings and notes",
       [...state.findings, ...state.notes].map((one) => `${one.severity ? `${one.severity}: ` : ""}${one.text}`),

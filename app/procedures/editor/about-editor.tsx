@@ -21,7 +21,12 @@ const FIELDS: readonly { field: keyof Procedure; label: string; kind: FieldKind;
   { field: "protective", label: "Protective equipment", kind: "lines" },
   { field: "tools", label: "Tools", kind: "lines" },
   { field: "minutes", label: "Minutes", kind: "json" },
-  { field: "plan", label: "Comes due", kind: "json", hint: "Triggers, notice, what it covers, occurrences it sets off." },
+  {
+    field: "plan",
+    label: "Comes due",
+    kind: "json",
+    hint: "Triggers, notice, what it covers, occurrences it sets off.",
+  },
   {
     field: "hazards",
     label: "Hazards",

@@ -5,7 +5,7 @@ import { assessMachine } from "~/duties/assess.server";
 import { dayInZone } from "~/kit/days/site-day";
 
 import { storeSheetMinutes } from "./minutes.server";
-import { lastMeters,procedureOf, readEntries, type SheetContext } from "./sheet-context.server";
+import { lastMeters, procedureOf, readEntries, type SheetContext } from "./sheet-context.server";
 import * as sql from "./sheets.sql";
 
 /** Brings everything that follows from a closed sheet up to date: its row, completion, readings, and the machine's due days. */

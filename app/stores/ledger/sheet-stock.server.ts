@@ -9,7 +9,7 @@ import { fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";
 import { placeOf } from "./places.server";
 import * as sql from "./sheet-stock.sql";
 import { endReservations } from "./stock.server";
-import { type Taken,takenBy } from "./taken-by";
+import { type Taken, takenBy } from "./taken-by";
 
 /** Facts that say what was taken from the stores, or that such a fact was not so. */
 const TAKES = new Set<RunEvent["type"]>(["consumable-used", "part-fitted", "mixed"]);

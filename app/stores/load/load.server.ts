@@ -19,7 +19,7 @@ import { exactQty } from "~/stores/ledger/exact-qty";
 import { listPlaces, type Place } from "~/stores/ledger/places.server";
 
 import * as sql from "./load.sql";
-import { pieces,piecesOf } from "./pieces";
+import { pieces, piecesOf } from "./pieces";
 import { takeFromShelves } from "./take-from-shelves";
 
 export interface LoadDuty {

@@ -12,8 +12,13 @@ const places = [
   { id: "shelf", kind: "shelf", siteId: "lab" },
   { id: "van", kind: "van", siteId: null },
 ] as unknown as Place[];
-const need = (item: string, qty: number, siteId = "lab"): PlacedNeed =>
-  ({ item, qty, siteId, dutyId: siteId === "lab" ? "d1" : "d2", why: "" });
+const need = (item: string, qty: number, siteId = "lab"): PlacedNeed => ({
+  item,
+  qty,
+  siteId,
+  dutyId: siteId === "lab" ? "d1" : "d2",
+  why: "",
+});
 const items = new Map([["wipes", { name: "Wipes", unit: "pc" } as Item]]);
 
 describe("a customer's shelf", () => {

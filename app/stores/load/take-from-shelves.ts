@@ -4,7 +4,7 @@ import type { Item } from "~/stores/items/catalogue.server";
 import { exactQty } from "~/stores/ledger/exact-qty";
 import type { Place } from "~/stores/ledger/places.server";
 
-import type { DutySql, LoadView,PlacedNeed } from "./load.server";
+import type { DutySql, LoadView, PlacedNeed } from "./load.server";
 
 /** A customer's shelf serves its own site: what lies there is taken off the needs and off the stock that is free. */
 export function takeFromShelves(
