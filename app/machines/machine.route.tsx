@@ -16,6 +16,7 @@ import { addressContext } from "~/kit/server/request-context";
 import { served } from "~/kit/server/served.server";
 import { confirmPassword } from "~/people/sessions.server";
 import { useIsLead } from "~/people/use-me";
+import { FactList } from "~/ui/fact-list";
 import { FamilyGlyph, familyName } from "~/ui/family-glyph";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
@@ -127,10 +128,10 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
   } = loaderData;
   const lead = useIsLead();
   const answer = actionData;
-  const facts: [string, string | null][] = [
+  const facts: [name: string, value: string | null, figure?: boolean][] = [
     ["Maker", machine.maker],
-    ["Model", machine.model],
-    ["Serial", machine.serial],
+    ["Model", machine.model, true],
+    ["Serial", machine.serial, true],
     ["Stands", machine.position],
     ["Commissioned", machine.commissionedOn],
     ["Options", machine.options.join(", ")],
@@ -183,18 +184,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           <LatestSheets sheets={sheets} />
         </div>
         <aside className="space-y-6">
-          <dl className="panel divide-y divide-line px-4 py-1">
-            {facts
-              .filter(([, value]) => value)
-              .map(([name, value]) => (
-                <div key={name} className="py-2">
-                  <dt className="text-sm text-ink-soft">{name}</dt>
-                  <dd className={name === "Serial" || name === "Model" ? "figure wrap-anywhere" : "wrap-anywhere"}>
-                    {value}
-                  </dd>
-                </div>
-              ))}
-          </dl>
+          <FactList facts={facts} />
           {machine.photoId && (
             <img
               src={`/photos/${machine.photoId}`}

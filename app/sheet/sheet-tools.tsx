@@ -1,11 +1,11 @@
 import type { Outcome, RunEvent, RunEventBody, SheetStep } from "@core";
 import { must } from "@core";
-import { Dialog } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 
 import { OUTCOMES } from "~/kit/outcomes";
 import { photoOutbox } from "~/sheet/log/photo-outbox";
+import { Modal, ModalClose } from "~/ui/modal";
 import { shrinkPhoto } from "~/ui/shrink-photo";
 
 import { lastUndoable, tapWords } from "./last-tap";
@@ -76,36 +76,6 @@ export function SheetTools({
   );
 }
 
-function Modal({
-  trigger,
-  title,
-  children,
-  open,
-  onOpenChange,
-}: {
-  trigger: string;
-  title: string;
-  children: ReactNode;
-  open: boolean;
-  onOpenChange: (open: boolean) => void;
-}) {
-  return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      <Dialog.Trigger className="btn">{trigger}</Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed inset-x-3 bottom-3 z-50 mx-auto max-w-lg border-2 border-ink bg-surface p-5 sm:top-1/4 sm:bottom-auto"
-        >
-          <Dialog.Title className="mb-3 text-xl font-bold wrap-anywhere">{title}</Dialog.Title>
-          {children}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
-  );
-}
-
 function ReasonDialog({
   trigger,
   title,
@@ -151,7 +121,7 @@ function ReasonDialog({
           <button type="submit" className="btn btn-main" aria-disabled={!ready}>
             {confirm}
           </button>
-          <Dialog.Close className="btn">Back</Dialog.Close>
+          <ModalClose>Back</ModalClose>
         </div>
       </form>
     </Modal>
@@ -251,7 +221,7 @@ function FindingDialog({
           <button type="submit" className="btn btn-main" aria-disabled={!ready}>
             Log the finding
           </button>
-          <Dialog.Close className="btn">Back</Dialog.Close>
+          <ModalClose>Back</ModalClose>
         </div>
       </form>
     </Modal>
@@ -356,7 +326,7 @@ function HandOverDialog({
           <button type="submit" className="btn btn-main">
             Hand over
           </button>
-          <Dialog.Close className="btn">Back</Dialog.Close>
+          <ModalClose>Back</ModalClose>
         </div>
       </form>
     </Modal>
@@ -410,7 +380,7 @@ export function EndSheet({ log }: { log: (...bodies: RunEventBody[]) => void }) 
           <button type="submit" className="btn btn-main" aria-disabled={!ready}>
             End the sheet
           </button>
-          <Dialog.Close className="btn">Back</Dialog.Close>
+          <ModalClose>Back</ModalClose>
         </div>
       </form>
     </Modal>

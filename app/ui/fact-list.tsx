@@ -9,7 +9,7 @@ export function FactList({
   return (
     <dl className="panel divide-y divide-line px-4 py-1">
       {facts
-        .filter(([, value]) => value !== null && value !== undefined && value !== "")
+        .filter(([, value]) => value !== null && value !== undefined && value !== false && value !== "")
         .map(([name, value, figure]) => (
           <div key={name} className="py-2">
             <dt className="text-sm text-ink-soft">{name}</dt>

@@ -4,6 +4,7 @@ import { Form, Link } from "react-router";
 import { accessLines } from "~/kit/days/access-hours";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { Disclosure } from "~/ui/disclosure";
+import { FactList } from "~/ui/fact-list";
 import { FamilyGlyph, familyName } from "~/ui/family-glyph";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
@@ -59,47 +60,47 @@ export function SiteMachines({
   );
 }
 
-export function SiteFacts({
-  site,
-  today,
-  rules,
-}: {
-  site: Data["site"];
-  today: Data["today"];
-  rules: [string, string][];
-}) {
+export function SiteFacts({ site, today }: { site: Data["site"]; today: Data["today"] }) {
+  const { latitude, longitude, waterHardness } = site;
+  const text = (words: string) => words && <span className="whitespace-pre-line">{words}</span>;
   return (
-    <dl className="panel divide-y divide-line px-4 py-1">
-      <Fact name="Access">
-        {hoursLines(site.accessHours).map((line) => (
-          <span key={line} className="block">
-            {line}
-          </span>
-        ))}
-      </Fact>
-      <Fact name="Its own day">
-        <span className="figure">{today}</span> ({site.timeZone})
-      </Fact>
-      {site.waterHardness !== null && (
-        <Fact name="Water">
-          <span className="figure">{site.waterHardness}</span> mg/L as CaCO₃, {hardnessClass(site.waterHardness)}
-        </Fact>
-      )}
-      {site.latitude !== null && site.longitude !== null && (
-        <Fact name="Position">
-          <a className="figure" href={`geo:${site.latitude},${site.longitude}`}>
-            {site.latitude}, {site.longitude}
-          </a>
-        </Fact>
-      )}
-      {rules
-        .filter(([, text]) => text)
-        .map(([name, text]) => (
-          <Fact key={name} name={name}>
-            <span className="whitespace-pre-line">{text}</span>
-          </Fact>
-        ))}
-    </dl>
+    <FactList
+      facts={[
+        [
+          "Access",
+          hoursLines(site.accessHours).map((line) => (
+            <span key={line} className="block">
+              {line}
+            </span>
+          )),
+        ],
+        [
+          "Its own day",
+          <>
+            <span className="figure">{today}</span> ({site.timeZone})
+          </>,
+        ],
+        [
+          "Water",
+          waterHardness !== null && (
+            <>
+              <span className="figure">{waterHardness}</span> mg/L as CaCO₃, {hardnessClass(waterHardness)}
+            </>
+          ),
+        ],
+        [
+          "Position",
+          latitude !== null && longitude !== null && (
+            <a className="figure" href={`geo:${latitude},${longitude}`}>
+              {latitude}, {longitude}
+            </a>
+          ),
+        ],
+        ["Draining", text(site.drainRules)],
+        ["Waste", text(site.wasteRules)],
+        ["Notes", text(site.notes)],
+      ]}
+    />
   );
 }
 
@@ -196,13 +197,4 @@ function hoursLines(text: string): string[] {
   } catch {
     return [text];
   }
-}
-
-function Fact({ name, children }: { name: string; children: React.ReactNode }) {
-  return (
-    <div className="py-2">
-      <dt className="text-sm text-ink-soft">{name}</dt>
-      <dd className="wrap-anywhere">{children}</dd>
-    </div>
-  );
 }

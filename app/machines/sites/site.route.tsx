@@ -44,11 +44,6 @@ export function action(args: Route.ActionArgs) {
 export default function Site({ loaderData, actionData }: Route.ComponentProps) {
   const { site, today, closures, holidays, machines, machineCount, due } = loaderData;
   const lead = useIsLead();
-  const rules: [string, string][] = [
-    ["Draining", site.drainRules],
-    ["Waste", site.wasteRules],
-    ["Notes", site.notes],
-  ];
   return (
     <>
       <PageHead
@@ -87,7 +82,7 @@ export default function Site({ loaderData, actionData }: Route.ComponentProps) {
           <SiteMachines machineCount={machineCount} machines={machines} site={site} />
         </div>
         <aside className="space-y-6">
-          <SiteFacts site={site} today={today} rules={rules} />
+          <SiteFacts site={site} today={today} />
           <Contacts site={site} />
           <ClosedDays closures={closures} holidays={holidays} actionData={actionData} />
         </aside>
