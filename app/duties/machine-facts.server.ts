@@ -47,45 +47,57 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
   const { models } = getDb();
   const options = { where: { machineId: [...machineIds] }, raw: true, transaction: tx } as const;
   const machines = await sql.machinesWithSites({ machineIds }, tx);
-  const duties = groupBy(await models.Duty.findAll(options));
-  const completions = groupBy(await sql.recentCompletions({ machineIds }, tx));
+  // Side by side: none needs another, and together they wait for the database once. In a transaction they queue on its
+  // connection.
+  const [dutyRows, completionRows, meterRows, readingRows, occurrenceRows, pauseRows, closureRows] = await Promise.all([
+    models.Duty.findAll(options),
+    sql.recentCompletions({ machineIds }, tx),
+    models.MeterReading.findAll({
+      ...options,
+      attributes: ["machineId", "meter", "readOn", "value"],
+      order: ["readAt", "id"],
+    }),
+    models.Reading.findAll({
+      ...options,
+      attributes: ["machineId", "reading", "readOn", "value"],
+      order: ["readAt", "id"],
+    }),
+    models.Occurrence.findAll({ ...options, attributes: ["machineId", "event", "happensOn"] }),
+    models.Pause.findAll({ ...options, attributes: ["machineId", "dutyId", "fromOn", "toOn", "reason"] }),
+    models.SiteClosure.findAll({
+      attributes: ["siteId", "fromOn", "toOn"],
+      where: { siteId: [...new Set(machines.map((machine) => machine.siteId))], cancelledAt: null },
+      raw: true,
+      transaction: tx,
+    }),
+  ]);
+  const duties = groupBy(dutyRows);
+  const completions = groupBy(completionRows);
   const meters = groupBy(
-    (
-      await models.MeterReading.findAll({
-        ...options,
-        attributes: ["machineId", "meter", "readOn", "value"],
-        order: ["readAt", "id"],
-      })
-    ).map(({ machineId, meter, readOn, value }): Dated => ({ machineId, name: meter, on: readOn, value })),
+    meterRows.map(({ machineId, meter, readOn, value }): Dated => ({ machineId, name: meter, on: readOn, value })),
   );
   const readings = groupBy(
-    (
-      await models.Reading.findAll({
-        ...options,
-        attributes: ["machineId", "reading", "readOn", "value"],
-        order: ["readAt", "id"],
-      })
-    ).map(({ machineId, reading, readOn, value }): Dated => ({ machineId, name: reading, on: readOn, value })),
+    readingRows.map(({ machineId, reading, readOn, value }): Dated => ({
+      machineId,
+      name: reading,
+      on: readOn,
+      value,
+    })),
   );
   const events = groupBy(
-    (await models.Occurrence.findAll({ ...options, attributes: ["machineId", "event", "happensOn"] })).map(
-      ({ machineId, event, happensOn }) => ({ machineId, event, on: happensOn }),
-    ),
+    occurrenceRows.map(({ machineId, event, happensOn }) => ({ machineId, event, on: happensOn })),
   );
   const pauses = groupBy(
-    (await models.Pause.findAll({ ...options, attributes: ["machineId", "dutyId", "fromOn", "toOn", "reason"] })).map(
-      ({ machineId, dutyId, fromOn, toOn, reason }) => ({ machineId, dutyId, from: fromOn, to: toOn, reason }),
-    ),
+    pauseRows.map(({ machineId, dutyId, fromOn, toOn, reason }) => ({
+      machineId,
+      dutyId,
+      from: fromOn,
+      to: toOn,
+      reason,
+    })),
   );
   const closures = groupBy(
-    (
-      await models.SiteClosure.findAll({
-        attributes: ["siteId", "fromOn", "toOn"],
-        where: { siteId: [...new Set(machines.map((machine) => machine.siteId))], cancelledAt: null },
-        raw: true,
-        transaction: tx,
-      })
-    ).map(({ siteId, fromOn, toOn }) => ({ machineId: siteId, from: fromOn, to: toOn })),
+    closureRows.map(({ siteId, fromOn, toOn }) => ({ machineId: siteId, from: fromOn, to: toOn })),
   );
   return machines.map(({ id, siteId, timeZone, accessHours, holidayRegion }) => {
     const own = duties.get(id) ?? [];
