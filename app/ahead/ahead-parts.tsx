@@ -79,27 +79,22 @@ export function Said({
   before: Answer["result"] | undefined;
   fetcher: FetcherWithComponents<Answer>;
 }) {
+  if (!said) return null;
   return (
-    <>
-      {said && (
-        <div className="mb-3">
-          <Notice>
-            {said}.{" "}
-            {before && (
-              <button
-                type="button"
-                className="min-h-11 underline underline-offset-4"
-                onClick={() =>
-                  void fetcher.submit({ intent: "undo", before: JSON.stringify(before) }, { method: "post" })
-                }
-              >
-                Undo
-              </button>
-            )}
-          </Notice>
-        </div>
-      )}
-    </>
+    <div className="mb-3">
+      <Notice>
+        {said}.{" "}
+        {before && (
+          <button
+            type="button"
+            className="min-h-11 underline underline-offset-4"
+            onClick={() => void fetcher.submit({ intent: "undo", before: JSON.stringify(before) }, { method: "post" })}
+          >
+            Undo
+          </button>
+        )}
+      </Notice>
+    </div>
   );
 }
 
@@ -112,23 +107,20 @@ export function Pages({
   filter: Data["filter"];
   link: (change: Record<string, string | null>) => string;
 }) {
+  if (!(next !== null || filter.after !== null)) return null;
   return (
-    <>
-      {(next !== null || filter.after !== null) && (
-        <nav aria-label="Pages of sites" className="no-print mt-3 flex items-center gap-3">
-          {filter.after !== null && (
-            <Link to={link({ after: null })} className="btn">
-              The most pressing
-            </Link>
-          )}
-          {next !== null && (
-            <Link to={link({ after: next })} className="btn">
-              Less pressing sites
-            </Link>
-          )}
-        </nav>
+    <nav aria-label="Pages of sites" className="no-print mt-3 flex items-center gap-3">
+      {filter.after !== null && (
+        <Link to={link({ after: null })} className="btn">
+          The most pressing
+        </Link>
       )}
-    </>
+      {next !== null && (
+        <Link to={link({ after: next })} className="btn">
+          Less pressing sites
+        </Link>
+      )}
+    </nav>
   );
 }
 

@@ -46,32 +46,29 @@ export function RecordHead({
 
 /** When this duty comes due again. */
 export function NextDue({ next, state }: { next: Data["next"]; state: Data["state"] }) {
+  if (!next) return null;
   return (
-    <>
-      {next && (
-        <section className="panel mb-5 p-4">
-          <div className="flex flex-wrap items-center gap-4">
-            <LeadMark
-              state={next.row.state}
-              anchorOn={next.row.anchorOn}
-              dueOn={next.row.dueOn}
-              today={next.row.today}
-              rivals={next.row.rivals}
-              hardStop={next.row.hardStop}
-              width={140}
-            />
-            <p>
-              <strong>{state.outcome ? "Still due" : "Next time"}:</strong>{" "}
-              <span className="figure">{next.row.dueOn ?? "no day yet"}</span>,{" "}
-              {leadWords(next.row.state, next.row.dueOn, next.row.today)}
-            </p>
-          </div>
-          <div className="no-print mt-2">
-            <Why because={next.because} summary="Why this day?" />
-          </div>
-        </section>
-      )}
-    </>
+    <section className="panel mb-5 p-4">
+      <div className="flex flex-wrap items-center gap-4">
+        <LeadMark
+          state={next.row.state}
+          anchorOn={next.row.anchorOn}
+          dueOn={next.row.dueOn}
+          today={next.row.today}
+          rivals={next.row.rivals}
+          hardStop={next.row.hardStop}
+          width={140}
+        />
+        <p>
+          <strong>{state.outcome ? "Still due" : "Next time"}:</strong>{" "}
+          <span className="figure">{next.row.dueOn ?? "no day yet"}</span>,{" "}
+          {leadWords(next.row.state, next.row.dueOn, next.row.today)}
+        </p>
+      </div>
+      <div className="no-print mt-2">
+        <Why because={next.because} summary="Why this day?" />
+      </div>
+    </section>
   );
 }
 
@@ -203,35 +200,32 @@ export function RecordPhotos({
   photos: Data["photos"];
   name: (id: string) => string;
 }) {
+  if (state.photos.length === 0) return null;
   return (
-    <>
-      {state.photos.length > 0 && (
-        <section className="mb-6">
-          <h2 className="mb-2 text-lg">Pictures</h2>
-          <ul className="flex flex-wrap gap-3">
-            {state.photos.map((one) => (
-              <li key={one.eventId} className="max-w-60">
-                {photos.includes(one.photo) ? (
-                  <a href={`/photos/${one.photo}`}>
-                    <img
-                      src={`/photos/${one.photo}`}
-                      alt={one.caption ?? "Picture of the work"}
-                      className="max-h-48 border border-line"
-                      loading="lazy"
-                    />
-                  </a>
-                ) : (
-                  <p className="panel p-3 text-sm">
-                    A picture that has not arrived yet: it is still on the device of {name(one.by)}.
-                  </p>
-                )}
-                {one.caption && <p className="text-sm wrap-anywhere">{one.caption}</p>}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-    </>
+    <section className="mb-6">
+      <h2 className="mb-2 text-lg">Pictures</h2>
+      <ul className="flex flex-wrap gap-3">
+        {state.photos.map((one) => (
+          <li key={one.eventId} className="max-w-60">
+            {photos.includes(one.photo) ? (
+              <a href={`/photos/${one.photo}`}>
+                <img
+                  src={`/photos/${one.photo}`}
+                  alt={one.caption ?? "Picture of the work"}
+                  className="max-h-48 border border-line"
+                  loading="lazy"
+                />
+              </a>
+            ) : (
+              <p className="panel p-3 text-sm">
+                A picture that has not arrived yet: it is still on the device of {name(one.by)}.
+              </p>
+            )}
+            {one.caption && <p className="text-sm wrap-anywhere">{one.caption}</p>}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

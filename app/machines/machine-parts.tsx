@@ -36,22 +36,19 @@ export function LatestSheets({ sheets }: { sheets: Data["sheets"] }) {
 }
 
 export function Documents({ machine }: { machine: Data["machine"] }) {
+  if (machine.documents.length === 0) return null;
   return (
-    <>
-      {machine.documents.length > 0 && (
-        <Section id="documents" title="Documents" panel>
-          <ul>
-            {machine.documents.map((one) => (
-              <li key={one.href} className="wrap-anywhere">
-                <a href={one.href} target="_blank" rel="noreferrer" className="inline-block min-h-8">
-                  {one.title}
-                </a>
-              </li>
-            ))}
-          </ul>
-        </Section>
-      )}
-    </>
+    <Section id="documents" title="Documents" panel>
+      <ul>
+        {machine.documents.map((one) => (
+          <li key={one.href} className="wrap-anywhere">
+            <a href={one.href} target="_blank" rel="noreferrer" className="inline-block min-h-8">
+              {one.title}
+            </a>
+          </li>
+        ))}
+      </ul>
+    </Section>
   );
 }
 

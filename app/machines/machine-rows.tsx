@@ -8,52 +8,48 @@ type Data = Route.ComponentProps["loaderData"];
 
 /** Machines found; why there are none. */
 export function MachineRows({ rows, total, lead }: { rows: Data["rows"]; total: Data["total"]; lead: boolean }) {
-  return (
-    <>
-      {rows.length === 0 ? (
-        <div className="panel p-6">
-          {total === 0 ? (
-            <>
-              <p className="text-lg font-semibold">The register is empty.</p>
-              <p className="mt-1">
-                {lead ? "Import a CSV file: one line a machine." : "A lead can import it from a CSV file."}
-              </p>
-            </>
-          ) : (
-            <>
-              <p className="text-lg font-semibold">No machine matches.</p>
-              <p className="mt-1">
-                Try the beginning of a word, or <Link to="/machines">show all</Link>.
-              </p>
-            </>
-          )}
-        </div>
+  return rows.length === 0 ? (
+    <div className="panel p-6">
+      {total === 0 ? (
+        <>
+          <p className="text-lg font-semibold">The register is empty.</p>
+          <p className="mt-1">
+            {lead ? "Import a CSV file: one line a machine." : "A lead can import it from a CSV file."}
+          </p>
+        </>
       ) : (
-        <ul className="panel divide-y divide-line">
-          {rows.map((row) => (
-            <li key={row.id} className="relative flex items-center gap-4 px-3 py-2.5 hover:bg-sunken">
-              <FamilyGlyph family={row.family} />
-              <div className="min-w-0 flex-1">
-                <p className="font-semibold wrap-anywhere">
-                  <Link to={`/machines/${row.id}`} className="after:absolute after:inset-0">
-                    {row.name}
-                  </Link>
-                </p>
-                <p className="text-sm text-ink-soft wrap-anywhere">
-                  {FAMILIES[row.family] ?? familyName(row.family)} · {row.siteName}
-                  {row.area && `, ${row.area}`}
-                </p>
-                {row.outOfService ? <p className="text-sm font-bold">! Out of service</p> : null}
-              </div>
-              <p className="figure text-right text-sm">
-                {row.tag}
-                <span className="block max-w-40 truncate text-xs text-ink-soft">{row.serial}</span>
-              </p>
-            </li>
-          ))}
-        </ul>
+        <>
+          <p className="text-lg font-semibold">No machine matches.</p>
+          <p className="mt-1">
+            Try the beginning of a word, or <Link to="/machines">show all</Link>.
+          </p>
+        </>
       )}
-    </>
+    </div>
+  ) : (
+    <ul className="panel divide-y divide-line">
+      {rows.map((row) => (
+        <li key={row.id} className="relative flex items-center gap-4 px-3 py-2.5 hover:bg-sunken">
+          <FamilyGlyph family={row.family} />
+          <div className="min-w-0 flex-1">
+            <p className="font-semibold wrap-anywhere">
+              <Link to={`/machines/${row.id}`} className="after:absolute after:inset-0">
+                {row.name}
+              </Link>
+            </p>
+            <p className="text-sm text-ink-soft wrap-anywhere">
+              {FAMILIES[row.family] ?? familyName(row.family)} · {row.siteName}
+              {row.area && `, ${row.area}`}
+            </p>
+            {row.outOfService ? <p className="text-sm font-bold">! Out of service</p> : null}
+          </div>
+          <p className="figure text-right text-sm">
+            {row.tag}
+            <span className="block max-w-40 truncate text-xs text-ink-soft">{row.serial}</span>
+          </p>
+        </li>
+      ))}
+    </ul>
   );
 }
 

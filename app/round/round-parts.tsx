@@ -9,106 +9,97 @@ type Data = Route.ComponentProps["loaderData"];
 
 /** The person's day, in a line. */
 export function Glance({ glance, lead }: { glance: Data["glance"]; lead: Data["lead"] }) {
+  if (!glance) return null;
   return (
-    <>
-      {glance && (
-        <section
-          aria-labelledby="today"
-          className="panel mb-6 flex flex-wrap items-center justify-between gap-x-6 gap-y-3 border-l-8 border-l-tan-fill p-4"
-        >
-          <div className="min-w-0">
-            <h2 id="today" className="text-lg">
-              Today
-            </h2>
-            <p className="wrap-anywhere">
-              {glance.duties === 0 ? (
-                "Nothing is on your day yet."
-              ) : (
+    <section
+      aria-labelledby="today"
+      className="panel mb-6 flex flex-wrap items-center justify-between gap-x-6 gap-y-3 border-l-8 border-l-tan-fill p-4"
+    >
+      <div className="min-w-0">
+        <h2 id="today" className="text-lg">
+          Today
+        </h2>
+        <p className="wrap-anywhere">
+          {glance.duties === 0 ? (
+            "Nothing is on your day yet."
+          ) : (
+            <>
+              {glance.duties} {glance.duties === 1 ? "duty" : "duties"} at {glance.sites}{" "}
+              {glance.sites === 1 ? "site" : "sites"}
+              {glance.endAt !== null && (
                 <>
-                  {glance.duties} {glance.duties === 1 ? "duty" : "duties"} at {glance.sites}{" "}
-                  {glance.sites === 1 ? "site" : "sites"}
-                  {glance.endAt !== null && (
-                    <>
-                      , back at <strong className="figure">{clockTime(glance.endAt)}</strong>
-                    </>
-                  )}
-                  {glance.next && glance.status !== "ended" && (
-                    <>
-                      {" "}
-                      · next {glance.next.name}, <span className="figure">{clockTime(glance.next.arrive)}</span>
-                    </>
-                  )}
+                  , back at <strong className="figure">{clockTime(glance.endAt)}</strong>
                 </>
               )}
-            </p>
-          </div>
-          {lead && (
-            <Link to="/round/week" className="btn">
-              The week
-            </Link>
+              {glance.next && glance.status !== "ended" && (
+                <>
+                  {" "}
+                  · next {glance.next.name}, <span className="figure">{clockTime(glance.next.arrive)}</span>
+                </>
+              )}
+            </>
           )}
-          <Link to="/round/day" className="btn btn-main">
-            {glance.duties === 0 ? "Plan the day" : glance.status === "started" ? "Go on with the day" : "Open the day"}
-          </Link>
-        </section>
+        </p>
+      </div>
+      {lead && (
+        <Link to="/round/week" className="btn">
+          The week
+        </Link>
       )}
-    </>
+      <Link to="/round/day" className="btn btn-main">
+        {glance.duties === 0 ? "Plan the day" : glance.status === "started" ? "Go on with the day" : "Open the day"}
+      </Link>
+    </section>
   );
 }
 
 export function OutOfService({ holds }: { holds: Data["holds"] }) {
+  if (holds.length === 0) return null;
   return (
-    <>
-      {holds.length > 0 && (
-        <Section id="out-of-service" title="Out of service" className="mb-6">
-          <ul className="panel divide-y divide-line border-2 border-ink">
-            {holds.map((hold) => (
-              <li key={hold.id} className="relative px-3 py-2 hover:bg-sunken">
-                <p className="font-semibold wrap-anywhere">
-                  <span aria-hidden="true">! </span>
-                  {hold.reason}
-                </p>
-                <p className="text-sm text-ink-soft wrap-anywhere">
-                  <Link to={`/machines/${hold.machineId}`} className="after:absolute after:inset-0">
-                    {hold.machineName}
-                  </Link>
-                  , {hold.siteName} · {hold.byName},{" "}
-                  <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span>
-                </p>
-              </li>
-            ))}
-          </ul>
-        </Section>
-      )}
-    </>
+    <Section id="out-of-service" title="Out of service" className="mb-6">
+      <ul className="panel divide-y divide-line border-2 border-ink">
+        {holds.map((hold) => (
+          <li key={hold.id} className="relative px-3 py-2 hover:bg-sunken">
+            <p className="font-semibold wrap-anywhere">
+              <span aria-hidden="true">! </span>
+              {hold.reason}
+            </p>
+            <p className="text-sm text-ink-soft wrap-anywhere">
+              <Link to={`/machines/${hold.machineId}`} className="after:absolute after:inset-0">
+                {hold.machineName}
+              </Link>
+              , {hold.siteName} · {hold.byName},{" "}
+              <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span>
+            </p>
+          </li>
+        ))}
+      </ul>
+    </Section>
   );
 }
 
 export function Reported({ reports }: { reports: Data["reports"] }) {
+  if (reports.length === 0) return null;
   return (
-    <>
-      {reports.length > 0 && (
-        <Section id="reported" title="Reported by operators" className="mb-6">
-          <ul className="panel divide-y divide-line border-2 border-ink">
-            {reports.map((report) => (
-              <li key={report.id} className="relative px-3 py-2 hover:bg-sunken">
-                <p className="wrap-anywhere">
-                  {report.stopped ? <strong>Machine stopped: </strong> : null}
-                  {report.text}
-                </p>
-                <p className="text-sm text-ink-soft wrap-anywhere">
-                  <Link to={`/machines/${report.machineId}`} className="after:absolute after:inset-0">
-                    {report.machineName}
-                  </Link>
-                  , {report.siteName} · {report.name},{" "}
-                  <span className="figure">{new Date(report.loggedAt).toISOString().slice(0, 10)}</span>
-                </p>
-              </li>
-            ))}
-          </ul>
-        </Section>
-      )}
-    </>
+    <Section id="reported" title="Reported by operators" className="mb-6">
+      <ul className="panel divide-y divide-line border-2 border-ink">
+        {reports.map((report) => (
+          <li key={report.id} className="relative px-3 py-2 hover:bg-sunken">
+            <p className="wrap-anywhere">
+              {report.stopped ? <strong>Machine stopped: </strong> : null}
+              {report.text}
+            </p>
+            <p className="text-sm text-ink-soft wrap-anywhere">
+              <Link to={`/machines/${report.machineId}`} className="after:absolute after:inset-0">
+                {report.machineName}
+              </Link>
+              , {report.siteName} · {report.name},{" "}
+              <span className="figure">{new Date(report.loggedAt).toISOString().slice(0, 10)}</span>
+            </p>
+          </li>
+        ))}
+      </ul>
+    </Section>
   );
 }
 
@@ -121,26 +112,23 @@ export function NothingDue({
   machines: Data["machines"];
   siteId: Data["siteId"];
 }) {
+  if (!(rows.length === 0)) return null;
   return (
-    <>
-      {rows.length === 0 && (
-        <div className="panel p-6">
-          {machines === 0 ? (
-            <>
-              <p className="text-lg font-semibold">No machines yet.</p>
-              <p className="mt-1">Import your machine register first: their duties come from it.</p>
-              <Link to="/machines/import" className="btn btn-main mt-4">
-                Import machines
-              </Link>
-            </>
-          ) : (
-            <>
-              <p className="text-lg font-semibold">Nothing is due{siteId ? " at this site" : ""}.</p>
-              <p className="mt-1">Duties show up here when their notice begins.</p>
-            </>
-          )}
-        </div>
+    <div className="panel p-6">
+      {machines === 0 ? (
+        <>
+          <p className="text-lg font-semibold">No machines yet.</p>
+          <p className="mt-1">Import your machine register first: their duties come from it.</p>
+          <Link to="/machines/import" className="btn btn-main mt-4">
+            Import machines
+          </Link>
+        </>
+      ) : (
+        <>
+          <p className="text-lg font-semibold">Nothing is due{siteId ? " at this site" : ""}.</p>
+          <p className="mt-1">Duties show up here when their notice begins.</p>
+        </>
       )}
-    </>
+    </div>
   );
 }

@@ -105,31 +105,28 @@ export function SiteFacts({ site, today }: { site: Data["site"]; today: Data["to
 }
 
 export function Contacts({ site }: { site: Data["site"] }) {
+  if (site.contacts.length === 0) return null;
   return (
-    <>
-      {site.contacts.length > 0 && (
-        <Section id="contacts" title="Contacts" panel>
-          <ul className="divide-y divide-line">
-            {site.contacts.map((one) => (
-              <li key={`${one.name}${one.phone}`} className="py-2 wrap-anywhere">
-                {one.name}
-                {one.role && <span className="text-ink-soft">, {one.role}</span>}
-                {one.phone && (
-                  <a className="figure block min-h-11 py-2" href={`tel:${one.phone.replace(/[^+\d]/g, "")}`}>
-                    {one.phone}
-                  </a>
-                )}
-                {one.email && (
-                  <a className="block min-h-11 py-2" href={`mailto:${one.email}`}>
-                    {one.email}
-                  </a>
-                )}
-              </li>
-            ))}
-          </ul>
-        </Section>
-      )}
-    </>
+    <Section id="contacts" title="Contacts" panel>
+      <ul className="divide-y divide-line">
+        {site.contacts.map((one) => (
+          <li key={`${one.name}${one.phone}`} className="py-2 wrap-anywhere">
+            {one.name}
+            {one.role && <span className="text-ink-soft">, {one.role}</span>}
+            {one.phone && (
+              <a className="figure block min-h-11 py-2" href={`tel:${one.phone.replace(/[^+\d]/g, "")}`}>
+                {one.phone}
+              </a>
+            )}
+            {one.email && (
+              <a className="block min-h-11 py-2" href={`mailto:${one.email}`}>
+                {one.email}
+              </a>
+            )}
+          </li>
+        ))}
+      </ul>
+    </Section>
   );
 }
 

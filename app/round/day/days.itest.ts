@@ -1,12 +1,11 @@
 import { checkVisit, must, suggestChanges } from "@core";
 import { getDb } from "@db";
-import { v7 as uuidv7 } from "uuid";
 
-import type { Actor } from "~/kit/actor";
 import { changeWorker, proposeWeek, putWeek, weekView } from "~/round/week/week.server";
 import { appendEntries } from "~/sheet/log/append-entries.server";
 import { openSheet } from "~/sheet/log/sheets.server";
-import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
+import { closeDatabase, dutyOf } from "~/testing/database";
+import { beginRound, kim, later, lead, mo, NOW, ON, site } from "~/testing/round";
 import { entryOf, workAndSign } from "~/testing/sheets";
 
 import { changeDay, fixOrder, getDayView, glanceAt, planAndKeep, proposeAndPut } from "./day.server";
@@ -14,44 +13,7 @@ import { dayCalendar, instantOf } from "./day-calendar.server";
 import { addEmergency, handOver, logDay } from "./day-log.server";
 import { pinToDay, putOnDay } from "./put-on-day.server";
 
-/** A Wednesday, early. */
-const NOW = new Date("2026-06-10T07:00:00Z");
-const ON = "2026-06-10";
-const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);
-let mo: Actor;
-let kim: Actor;
-let lead: Actor;
-let depot: string;
-const site = new Map<string, string>();
-
-beforeAll(async () => {
-  await freshDatabase();
-  await publishShipped("all");
-  mo = await addActor("Mo");
-  kim = await addActor("Kim");
-  lead = await addActor("Lea", "lead");
-  await importLines(
-    lead,
-    [
-      "Co,Works,,Europe/Lisbon,,06:00-20:00,Hall,D-1,Oven,conveyor-oven,,2026-05-01",
-      "Co,Works,,Europe/Lisbon,,06:00-20:00,Hall,D-2,Stainer,slide-stainer,,2026-05-01",
-      "Co,Works,,Europe/Lisbon,,06:00-20:00,Hall,D-3,Ice,flake-ice-maker,,2025-05-01",
-      "Co,School,,Europe/Lisbon,,Mon-Fri 08:00-09:00; Sat closed; Sun closed,Kitchen,D-4,School ice,flake-ice-maker,,2025-05-01",
-      "Co,Yard,,Europe/Lisbon,,,Hall,D-5,Sweeper,ride-on-sweeper,,2026-06-01",
-    ],
-    new Date("2026-05-01T10:00:00Z"),
-  );
-  for (const row of await getDb().select<{ id: string; name: string }>("SELECT id, name FROM sites"))
-    site.set(row.name, row.id);
-  depot = uuidv7();
-  await getDb().run(
-    "INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:depot, 'Yard gate', 'Europe/Lisbon', 38.53, -28.63)",
-    { depot },
-  );
-  await getDb().run(
-    "UPDATE sites SET latitude = 38.53 + CASE name WHEN 'Works' THEN 0.01 WHEN 'School' THEN 0.02 ELSE 0.03 END, longitude = -28.63",
-  );
-});
+beforeAll(beginRound);
 afterAll(closeDatabase);
 
 const put = async (tag: string, procedure: string, who = mo): Promise<string> => {

@@ -5,45 +5,14 @@ import { must } from "@core";
 import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
-import type { Actor } from "~/kit/actor";
 import { planAndKeep } from "~/round/day/day.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
 import { travelBetween } from "~/round/ways/travel.server";
 import { importWays, listWays, waysCsv } from "~/round/ways/ways-csv.server";
-import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
+import { closeDatabase, dutyOf } from "~/testing/database";
+import { beginRound, lead, NOW } from "~/testing/round";
 
-/** A Wednesday, early. */
-const NOW = new Date("2026-06-10T07:00:00Z");
-let lead: Actor;
-let depot: string;
-const site = new Map<string, string>();
-
-beforeAll(async () => {
-  await freshDatabase();
-  await publishShipped("all");
-  lead = await addActor("Lea", "lead");
-  await importLines(
-    lead,
-    [
-      "Co,Works,,Europe/Lisbon,,06:00-20:00,Hall,D-1,Oven,conveyor-oven,,2026-05-01",
-      "Co,Works,,Europe/Lisbon,,06:00-20:00,Hall,D-2,Stainer,slide-stainer,,2026-05-01",
-      "Co,Works,,Europe/Lisbon,,06:00-20:00,Hall,D-3,Ice,flake-ice-maker,,2025-05-01",
-      "Co,School,,Europe/Lisbon,,Mon-Fri 08:00-09:00; Sat closed; Sun closed,Kitchen,D-4,School ice,flake-ice-maker,,2025-05-01",
-      "Co,Yard,,Europe/Lisbon,,,Hall,D-5,Sweeper,ride-on-sweeper,,2026-06-01",
-    ],
-    new Date("2026-05-01T10:00:00Z"),
-  );
-  for (const row of await getDb().select<{ id: string; name: string }>("SELECT id, name FROM sites"))
-    site.set(row.name, row.id);
-  depot = uuidv7();
-  await getDb().run(
-    "INSERT INTO depots (id, name, time_zone, latitude, longitude) VALUES (:depot, 'Yard gate', 'Europe/Lisbon', 38.53, -28.63)",
-    { depot },
-  );
-  await getDb().run(
-    "UPDATE sites SET latitude = 38.53 + CASE name WHEN 'Works' THEN 0.01 WHEN 'School' THEN 0.02 ELSE 0.03 END, longitude = -28.63",
-  );
-});
+beforeAll(beginRound);
 afterAll(closeDatabase);
 
 describe("ways between places", () => {

@@ -21,39 +21,36 @@ export function ProposalBar({
   proposing: boolean;
   proposal: WeekProposal | null;
 }) {
+  if (people.length === 0) return null;
   return (
-    <>
-      {people.length > 0 && (
-        <Form method="post" className="mb-4 flex flex-wrap items-center gap-3">
-          <input type="hidden" name="from" value={from} />
-          <button className="btn btn-main" name="intent" value="propose" disabled={proposing}>
-            {proposing ? "Looking for the best week…" : "Propose the week"}
+    <Form method="post" className="mb-4 flex flex-wrap items-center gap-3">
+      <input type="hidden" name="from" value={from} />
+      <button className="btn btn-main" name="intent" value="propose" disabled={proposing}>
+        {proposing ? "Looking for the best week…" : "Propose the week"}
+      </button>
+      {proposal && (
+        <>
+          {proposal.routes.map((route) => (
+            <input
+              key={`${route.person} ${route.day}`}
+              type="hidden"
+              name="route"
+              value={[route.person, route.day, ...route.stops.flatMap((stop) => stop.duties)].join(" ")}
+            />
+          ))}
+          <button className="btn" name="intent" value="put">
+            Put it on the days
           </button>
-          {proposal && (
-            <>
-              {proposal.routes.map((route) => (
-                <input
-                  key={`${route.person} ${route.day}`}
-                  type="hidden"
-                  name="route"
-                  value={[route.person, route.day, ...route.stops.flatMap((stop) => stop.duties)].join(" ")}
-                />
-              ))}
-              <button className="btn" name="intent" value="put">
-                Put it on the days
-              </button>
-              <p role="status" className="text-sm">
-                {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place. At most{" "}
-                <span className="figure">
-                  {proposal.cost > 0 ? Math.ceil((100 * (proposal.cost - proposal.bound)) / proposal.cost) : 0}
-                </span>{" "}
-                % of what it costs (work late or left, minutes on the way) could be saved by any other week.
-              </p>
-            </>
-          )}
-        </Form>
+          <p role="status" className="text-sm">
+            {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place. At most{" "}
+            <span className="figure">
+              {proposal.cost > 0 ? Math.ceil((100 * (proposal.cost - proposal.bound)) / proposal.cost) : 0}
+            </span>{" "}
+            % of what it costs (work late or left, minutes on the way) could be saved by any other week.
+          </p>
+        </>
       )}
-    </>
+    </Form>
   );
 }
 

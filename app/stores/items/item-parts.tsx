@@ -145,85 +145,82 @@ export function Bookings({
   places: Data["places"];
   outlook: Data["outlook"];
 }) {
+  if (allPlaces.length === 0) return null;
   return (
     <>
-      {allPlaces.length > 0 && (
-        <>
-          <Act title="Received" open={known("receive")}>
-            <PlainSelect id="r-place" name="place" label="Where" options={allPlaces} answer={errors("receive").place} />
-            <PlainField
-              id="r-qty"
-              name="qty"
-              label={`How much, ${item.unit}`}
-              inputMode="decimal"
-              defaultValue={String(item.packSize)}
-              answer={errors("receive").qty}
-            />
-            <div className="grid grid-cols-2 gap-2">
-              <PlainField id="r-lot" name="lot" label="Lot" maxLength={60} answer={errors("receive").lot} />
-              <PlainField
-                id="r-expires"
-                name="expiresOn"
-                label="Expires"
-                type="date"
-                answer={errors("receive").expiresOn}
-                {...(item.shelfLifeDays ? { hint: `Usually ${addDays(today, item.shelfLifeDays)}` } : {})}
-              />
-            </div>
-            <button className="btn btn-main w-full" name="intent" value="receive">
-              Put it there
-            </button>
-          </Act>
-          <Act title="Move" open={known("move")}>
-            <PlainSelect
-              id="m-from"
-              name="from"
-              label="From"
-              options={allPlaces}
-              answer={errors("move").from}
-              defaultValue={places.find((one) => one.onHand > 0)?.placeId}
-            />
-            <PlainSelect id="m-to" name="to" label="To" options={allPlaces} answer={errors("move").to} />
-            <PlainField
-              id="m-qty"
-              name="qty"
-              label={`How much, ${item.unit}`}
-              inputMode="decimal"
-              answer={errors("move").qty}
-            />
-            <button className="btn btn-main w-full" name="intent" value="move">
-              Move it
-            </button>
-          </Act>
-          <Act title="Thrown away" open={known("scrap")}>
-            <PlainSelect id="s-place" name="place" label="From" options={allPlaces} answer={errors("scrap").place} />
-            <PlainField
-              id="s-qty"
-              name="qty"
-              label={`How much, ${item.unit}`}
-              inputMode="decimal"
-              answer={errors("scrap").qty}
-            />
-            <PlainField id="s-note" name="note" label="Why" maxLength={300} answer={errors("scrap").note} />
-            <button className="btn btn-main w-full" name="intent" value="scrap">
-              Take it off the books
-            </button>
-          </Act>
-          <Act title="Order" open={known("order")}>
-            <PlainField
-              id="o-packs"
-              name="packs"
-              label={`Packs of ${quantity(item.packSize, item.unit)}`}
-              inputMode="numeric"
-              defaultValue={String(outlook && outlook.orderQty > 0 ? Math.ceil(outlook.orderQty / item.packSize) : 1)}
-              answer={errors("order").packs}
-            />
-            <button className="btn btn-main w-full" name="intent" value="order">
-              Put it on a draft
-            </button>
-          </Act>
-        </>
-      )}
+      <Act title="Received" open={known("receive")}>
+        <PlainSelect id="r-place" name="place" label="Where" options={allPlaces} answer={errors("receive").place} />
+        <PlainField
+          id="r-qty"
+          name="qty"
+          label={`How much, ${item.unit}`}
+          inputMode="decimal"
+          defaultValue={String(item.packSize)}
+          answer={errors("receive").qty}
+        />
+        <div className="grid grid-cols-2 gap-2">
+          <PlainField id="r-lot" name="lot" label="Lot" maxLength={60} answer={errors("receive").lot} />
+          <PlainField
+            id="r-expires"
+            name="expiresOn"
+            label="Expires"
+            type="date"
+            answer={errors("receive").expiresOn}
+            {...(item.shelfLifeDays ? { hint: `Usually ${addDays(today, item.shelfLifeDays)}` } : {})}
+          />
+        </div>
+        <button className="btn btn-main w-full" name="intent" value="receive">
+          Put it there
+        </button>
+      </Act>
+      <Act title="Move" open={known("move")}>
+        <PlainSelect
+          id="m-from"
+          name="from"
+          label="From"
+          options={allPlaces}
+          answer={errors("move").from}
+          defaultValue={places.find((one) => one.onHand > 0)?.placeId}
+        />
+        <PlainSelect id="m-to" name="to" label="To" options={allPlaces} answer={errors("move").to} />
+        <PlainField
+          id="m-qty"
+          name="qty"
+          label={`How much, ${item.unit}`}
+          inputMode="decimal"
+          answer={errors("move").qty}
+        />
+        <button className="btn btn-main w-full" name="intent" value="move">
+          Move it
+        </button>
+      </Act>
+      <Act title="Thrown away" open={known("scrap")}>
+        <PlainSelect id="s-place" name="place" label="From" options={allPlaces} answer={errors("scrap").place} />
+        <PlainField
+          id="s-qty"
+          name="qty"
+          label={`How much, ${item.unit}`}
+          inputMode="decimal"
+          answer={errors("scrap").qty}
+        />
+        <PlainField id="s-note" name="note" label="Why" maxLength={300} answer={errors("scrap").note} />
+        <button className="btn btn-main w-full" name="intent" value="scrap">
+          Take it off the books
+        </button>
+      </Act>
+      <Act title="Order" open={known("order")}>
+        <PlainField
+          id="o-packs"
+          name="packs"
+          label={`Packs of ${quantity(item.packSize, item.unit)}`}
+          inputMode="numeric"
+          defaultValue={String(outlook && outlook.orderQty > 0 ? Math.ceil(outlook.orderQty / item.packSize) : 1)}
+          answer={errors("order").packs}
+        />
+        <button className="btn btn-main w-full" name="intent" value="order">
+          Put it on a draft
+        </button>
+      </Act>
     </>
   );
 }

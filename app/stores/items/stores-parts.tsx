@@ -82,29 +82,26 @@ export function RunningOut({
 }
 
 export function CountsWanted({ counts }: { counts: Data["counts"] }) {
+  if (counts.length === 0) return null;
   return (
-    <>
-      {counts.length > 0 && (
-        <Section id="counts" title="Please count" panel>
-          <p className="text-sm text-ink-soft">More was used than the books had.</p>
-          <ul className="mt-2 space-y-2">
-            {counts.map((row) => (
-              <li key={`${row.itemId} ${row.placeId}`}>
-                <Link
-                  to={`/stores/places/${row.placeId}?count=${encodeURIComponent(row.itemId)}`}
-                  className="wrap-anywhere"
-                >
-                  {row.name}
-                </Link>
-                <span className="block text-sm text-ink-soft">
-                  {row.placeName}: <span className="figure">{quantity(row.onHand, row.unit)}</span>
-                </span>
-              </li>
-            ))}
-          </ul>
-        </Section>
-      )}
-    </>
+    <Section id="counts" title="Please count" panel>
+      <p className="text-sm text-ink-soft">More was used than the books had.</p>
+      <ul className="mt-2 space-y-2">
+        {counts.map((row) => (
+          <li key={`${row.itemId} ${row.placeId}`}>
+            <Link
+              to={`/stores/places/${row.placeId}?count=${encodeURIComponent(row.itemId)}`}
+              className="wrap-anywhere"
+            >
+              {row.name}
+            </Link>
+            <span className="block text-sm text-ink-soft">
+              {row.placeName}: <span className="figure">{quantity(row.onHand, row.unit)}</span>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Section>
   );
 }
 
@@ -134,29 +131,26 @@ export function KitsLow({
     cover: { services: number; firstOut: string[]; leftover: Record<string, number> };
   }[];
 }) {
+  if (low.length === 0) return null;
   return (
-    <>
-      {low.length > 0 && (
-        <Section id="kits" title="Kits running low" panel>
-          <ul className="mt-1 space-y-2">
-            {low.map(({ kit, place, cover }) => (
-              <li key={`${kit.id} ${place.placeId}`}>
-                <Link to="/stores/kits">{kit.name}</Link>, {place.placeName}
-                <span className="block text-sm text-ink-soft">
-                  {cover.services === 0
-                    ? "No whole service"
-                    : cover.services === 1
-                      ? "One more service"
-                      : `${cover.services} more services`}
-                  ; first out:{" "}
-                  {cover.firstOut.map((id) => kit.items.find((one) => one.itemId === id)?.name ?? id).join(", ")}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </Section>
-      )}
-    </>
+    <Section id="kits" title="Kits running low" panel>
+      <ul className="mt-1 space-y-2">
+        {low.map(({ kit, place, cover }) => (
+          <li key={`${kit.id} ${place.placeId}`}>
+            <Link to="/stores/kits">{kit.name}</Link>, {place.placeName}
+            <span className="block text-sm text-ink-soft">
+              {cover.services === 0
+                ? "No whole service"
+                : cover.services === 1
+                  ? "One more service"
+                  : `${cover.services} more services`}
+              ; first out:{" "}
+              {cover.firstOut.map((id) => kit.items.find((one) => one.itemId === id)?.name ?? id).join(", ")}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Section>
   );
 }
 

@@ -93,41 +93,37 @@ export function CountForm({
 
 /** What the place holds, page by page. */
 export function Holds({ rows, counts }: { rows: Data["rows"]; counts: Data["counts"] }) {
-  return (
-    <>
-      {rows.length === 0 ? (
-        <p className="panel p-5">
-          {counts
-            ? "Nothing asks for a count here."
-            : "Nothing yet. Open an item and say what was received, or move something here."}
-        </p>
-      ) : (
-        <ul className="panel divide-y divide-line">
-          {rows.map((row) => (
-            <li key={row.id} className="flex flex-wrap items-baseline justify-between gap-x-4 px-4 py-2">
-              <Link to={`/stores/items/${encodeURIComponent(row.id)}`} className="min-w-0 wrap-anywhere">
-                {row.name}
+  return rows.length === 0 ? (
+    <p className="panel p-5">
+      {counts
+        ? "Nothing asks for a count here."
+        : "Nothing yet. Open an item and say what was received, or move something here."}
+    </p>
+  ) : (
+    <ul className="panel divide-y divide-line">
+      {rows.map((row) => (
+        <li key={row.id} className="flex flex-wrap items-baseline justify-between gap-x-4 px-4 py-2">
+          <Link to={`/stores/items/${encodeURIComponent(row.id)}`} className="min-w-0 wrap-anywhere">
+            {row.name}
+          </Link>
+          <span className="text-right">
+            {row.countAsked && (
+              <Link to={`?count=${encodeURIComponent(row.id)}`} className="mr-3">
+                ! Please count<span className="sr-only"> {row.name}</span>
               </Link>
-              <span className="text-right">
-                {row.countAsked && (
-                  <Link to={`?count=${encodeURIComponent(row.id)}`} className="mr-3">
-                    ! Please count<span className="sr-only"> {row.name}</span>
-                  </Link>
-                )}
-                <span className="figure">{quantity(row.onHand, row.unit)}</span>
-                {row.reserved > 0 && (
-                  <span className="text-sm text-ink-soft">, {quantity(row.reserved, row.unit)} held</span>
-                )}
-                {row.runsOutOn && (
-                  <span className="block text-sm text-ink-soft">
-                    until <span className="figure">{row.runsOutOn}</span>
-                  </span>
-                )}
+            )}
+            <span className="figure">{quantity(row.onHand, row.unit)}</span>
+            {row.reserved > 0 && (
+              <span className="text-sm text-ink-soft">, {quantity(row.reserved, row.unit)} held</span>
+            )}
+            {row.runsOutOn && (
+              <span className="block text-sm text-ink-soft">
+                until <span className="figure">{row.runsOutOn}</span>
               </span>
-            </li>
-          ))}
-        </ul>
-      )}
-    </>
+            )}
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -109,51 +109,48 @@ export function KitForm({
   errors: Record<string, string[]>;
   procedures: Route.ComponentProps["loaderData"]["procedures"];
 }) {
+  if (!lead) return null;
   return (
-    <>
-      {lead && (
-        <Form method="post" className="panel space-y-3 p-4" key={edited?.id ?? "new"}>
-          <h2 className="text-lg">{edited ? `Change ${edited.name}` : "Put a kit together"}</h2>
-          {message && <Notice tone="problem">{message}</Notice>}
-          {edited && <input type="hidden" name="kit" value={edited.id} />}
-          <PlainField
-            id="k-name"
-            name="name"
-            label="Name"
-            maxLength={160}
-            defaultValue={edited?.name}
-            answer={errors.name}
-          />
-          <PlainSelect
-            id="k-procedure"
-            name="procedureId"
-            label="For the procedure"
-            options={procedures.map((one) => ({
-              id: one.id,
-              name: `${one.title} (${one.family.replaceAll("-", " ")})`,
-            }))}
-            {...(edited ? { defaultValue: edited.procedureId } : {})}
-            answer={errors.procedureId}
-          />
-          <PlainField
-            id="k-contents"
-            label="Contents"
-            hint="One item a line: quantity, then its name or code. A scanner types the code."
-            answer={errors.contents}
-          >
-            <textarea
-              id="k-contents"
-              name="contents"
-              rows={6}
-              className="field"
-              aria-describedby={`k-contents-hint${errors.contents ? " k-contents-error" : ""}`}
-              defaultValue={edited?.items.map((item) => `${item.full} ${item.name}`).join("\n")}
-              placeholder="5 Roller sleeve"
-            />
-          </PlainField>
-          <button className="btn btn-main">Save the kit</button>
-        </Form>
-      )}
-    </>
+    <Form method="post" className="panel space-y-3 p-4" key={edited?.id ?? "new"}>
+      <h2 className="text-lg">{edited ? `Change ${edited.name}` : "Put a kit together"}</h2>
+      {message && <Notice tone="problem">{message}</Notice>}
+      {edited && <input type="hidden" name="kit" value={edited.id} />}
+      <PlainField
+        id="k-name"
+        name="name"
+        label="Name"
+        maxLength={160}
+        defaultValue={edited?.name}
+        answer={errors.name}
+      />
+      <PlainSelect
+        id="k-procedure"
+        name="procedureId"
+        label="For the procedure"
+        options={procedures.map((one) => ({
+          id: one.id,
+          name: `${one.title} (${one.family.replaceAll("-", " ")})`,
+        }))}
+        {...(edited ? { defaultValue: edited.procedureId } : {})}
+        answer={errors.procedureId}
+      />
+      <PlainField
+        id="k-contents"
+        label="Contents"
+        hint="One item a line: quantity, then its name or code. A scanner types the code."
+        answer={errors.contents}
+      >
+        <textarea
+          id="k-contents"
+          name="contents"
+          rows={6}
+          className="field"
+          aria-describedby={`k-contents-hint${errors.contents ? " k-contents-error" : ""}`}
+          defaultValue={edited?.items.map((item) => `${item.full} ${item.name}`).join("\n")}
+          placeholder="5 Roller sleeve"
+        />
+      </PlainField>
+      <button className="btn btn-main">Save the kit</button>
+    </Form>
   );
 }

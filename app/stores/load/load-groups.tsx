@@ -291,52 +291,50 @@ function LineActions({
   nameOf: (id: string) => string;
   wanting: LoadDuty[];
 }) {
+  if (!(mayChange && (fetchable.length > 0 || line.instead.length > 0 || (line.short > 0 && line.chance === 1))))
+    return null;
   return (
-    <>
-      {mayChange && (fetchable.length > 0 || line.instead.length > 0 || (line.short > 0 && line.chance === 1)) && (
-        <div className="no-print mt-1 flex flex-wrap gap-2">
-          {van !== null &&
-            fetchable.map((one) => (
-              <Act
-                key={one.placeId}
-                intent="fetch"
-                hidden={{ item: item.id, from: one.placeId, to: van, qty: String(one.qty) }}
-                label={`Move ${quantity(one.qty, item.unit)} of ${item.name} from ${nameOf(one.placeId)}`}
-              >
-                Move {quantity(one.qty, item.unit)} from {nameOf(one.placeId)}
-              </Act>
-            ))}
-          {van !== null &&
-            line.instead.map((one) => (
-              <Act
-                key={`${one.id} ${one.placeId}`}
-                intent={one.placeId === van ? "hold" : "fetch"}
-                hidden={{
-                  item: one.id,
-                  from: one.placeId,
-                  to: van,
-                  qty: String(line.short),
-                  plan: line.duties[0] ?? "",
-                }}
-                label={`Take ${one.name} instead of ${item.name}`}
-              >
-                Take {one.name} instead
-              </Act>
-            ))}
-          {line.short > 0 &&
-            line.chance === 1 &&
-            wanting.map((duty) => (
-              <Act
-                key={duty.dutyId}
-                intent="postpone"
-                hidden={{ plan: duty.dutyId }}
-                label={`Leave ${duty.title}, ${duty.machineName}, for another day`}
-              >
-                Leave {duty.title}, {duty.machineName}, for another day
-              </Act>
-            ))}
-        </div>
-      )}
-    </>
+    <div className="no-print mt-1 flex flex-wrap gap-2">
+      {van !== null &&
+        fetchable.map((one) => (
+          <Act
+            key={one.placeId}
+            intent="fetch"
+            hidden={{ item: item.id, from: one.placeId, to: van, qty: String(one.qty) }}
+            label={`Move ${quantity(one.qty, item.unit)} of ${item.name} from ${nameOf(one.placeId)}`}
+          >
+            Move {quantity(one.qty, item.unit)} from {nameOf(one.placeId)}
+          </Act>
+        ))}
+      {van !== null &&
+        line.instead.map((one) => (
+          <Act
+            key={`${one.id} ${one.placeId}`}
+            intent={one.placeId === van ? "hold" : "fetch"}
+            hidden={{
+              item: one.id,
+              from: one.placeId,
+              to: van,
+              qty: String(line.short),
+              plan: line.duties[0] ?? "",
+            }}
+            label={`Take ${one.name} instead of ${item.name}`}
+          >
+            Take {one.name} instead
+          </Act>
+        ))}
+      {line.short > 0 &&
+        line.chance === 1 &&
+        wanting.map((duty) => (
+          <Act
+            key={duty.dutyId}
+            intent="postpone"
+            hidden={{ plan: duty.dutyId }}
+            label={`Leave ${duty.title}, ${duty.machineName}, for another day`}
+          >
+            Leave {duty.title}, {duty.machineName}, for another day
+          </Act>
+        ))}
+    </div>
   );
 }

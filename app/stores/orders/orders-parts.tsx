@@ -9,42 +9,37 @@ import type { Route } from "./+types/orders.route";
 import { ORDER_WORDS } from "./order-words";
 
 export function OrderRows({ rows }: { rows: Route.ComponentProps["loaderData"]["rows"] }) {
-  return (
-    <>
-      {rows.length === 0 ? (
-        <p className="panel p-5">No orders yet. Drafts are made from what runs out, by supplier.</p>
-      ) : (
-        <ul className="panel divide-y divide-line">
-          {rows.map((order) => (
-            <li key={order.id} className="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1 px-4 py-2.5">
-              <div className="min-w-0">
-                <Link to={`/stores/orders/${order.id}`} className="font-semibold wrap-anywhere">
-                  {order.supplierName}
-                </Link>
-                <span className="text-ink-soft">
-                  {" "}
-                  <span className="figure">{order.madeAt.toISOString().slice(0, 10)}</span>
-                  {order.supplierRef && <span className="figure"> · {order.supplierRef}</span>}
-                </span>
-                {order.fault && <p className="text-sm wrap-anywhere">! {order.fault}</p>}
-              </div>
-              <p className="text-right">
-                <strong>{ORDER_WORDS[order.status]}</strong>
-                {order.expectedOn && (order.status === "sent" || order.status === "partly") && (
-                  <>
-                    , expected <span className="figure">{order.expectedOn}</span>
-                  </>
-                )}
-                <span className="block text-sm text-ink-soft">
-                  {order.lines} {order.lines === 1 ? "line" : "lines"},{" "}
-                  <span className="figure">{money(order.cents)}</span>
-                </span>
-              </p>
-            </li>
-          ))}
-        </ul>
-      )}
-    </>
+  return rows.length === 0 ? (
+    <p className="panel p-5">No orders yet. Drafts are made from what runs out, by supplier.</p>
+  ) : (
+    <ul className="panel divide-y divide-line">
+      {rows.map((order) => (
+        <li key={order.id} className="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1 px-4 py-2.5">
+          <div className="min-w-0">
+            <Link to={`/stores/orders/${order.id}`} className="font-semibold wrap-anywhere">
+              {order.supplierName}
+            </Link>
+            <span className="text-ink-soft">
+              {" "}
+              <span className="figure">{order.madeAt.toISOString().slice(0, 10)}</span>
+              {order.supplierRef && <span className="figure"> · {order.supplierRef}</span>}
+            </span>
+            {order.fault && <p className="text-sm wrap-anywhere">! {order.fault}</p>}
+          </div>
+          <p className="text-right">
+            <strong>{ORDER_WORDS[order.status]}</strong>
+            {order.expectedOn && (order.status === "sent" || order.status === "partly") && (
+              <>
+                , expected <span className="figure">{order.expectedOn}</span>
+              </>
+            )}
+            <span className="block text-sm text-ink-soft">
+              {order.lines} {order.lines === 1 ? "line" : "lines"}, <span className="figure">{money(order.cents)}</span>
+            </span>
+          </p>
+        </li>
+      ))}
+    </ul>
   );
 }
 
