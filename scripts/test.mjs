@@ -79,6 +79,7 @@ async function typesAndBoundaries() {
     await runCounted("Import boundaries", [...cruiser, "core", "db", "app", "server", "standins", "scripts"], {
       quietWhenGood: true,
     });
+    await runCounted("Unused code", [node, "node_modules/knip/bin/knip.js"], { quietWhenGood: true });
   }
   if (wants("lint"))
     await runCounted(

@@ -5,8 +5,6 @@ import { hash, verify } from "@node-rs/argon2";
 const ARGON2ID = 2;
 const OPTIONS = { algorithm: ARGON2ID, memoryCost: 19_456, timeCost: 2, parallelism: 1 };
 
-export const MIN_PASSWORD_LENGTH = 10;
-
 export function hashPassword(password: string): Promise<string> {
   return hash(password, OPTIONS);
 }

@@ -38,11 +38,3 @@ export type SignForm = yup.InferType<typeof signSchema>;
 /** Addresses of empty papers and of practice. */
 export const machineOfPaperSchema = yup.object({ machine: id() });
 export const practiceSchema = yup.object({ draft: id() });
-
-export const outcomeSchema = yup.object({
-  outcome: yup
-    .string()
-    .oneOf(["no-access", "refused", "part-missing"] as const, "Choose what happened.")
-    .required("Choose what happened."),
-  reason: reason.required("Say in a few words why; the next visit needs it."),
-});

@@ -26,7 +26,7 @@ export function PageHead({
         className={clsx("mb-4 flex flex-wrap items-start justify-between gap-3", Boolean(back) && "mt-1", className)}
       >
         {mark}
-        <div className={clsx("min-w-0", Boolean(mark) && "flex-1")}>
+        <div className={clsx("min-w-0", Boolean(mark) && "flex-1 basis-48")}>
           <h1 className="text-2xl wrap-anywhere">{title}</h1>
           {subtitle && <div className="text-ink-soft wrap-anywhere">{subtitle}</div>}
         </div>

@@ -64,7 +64,7 @@ export function PlainSelect({
   /** Words for choosing nothing. */
   empty?: string;
   answer: string[] | undefined;
-  defaultValue?: string;
+  defaultValue?: string | undefined;
 }) {
   return (
     <PlainField id={id} label={label} answer={answer}>

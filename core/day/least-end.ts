@@ -13,7 +13,7 @@ export function leastEnd(problem: DayProblem): number {
   const { travel } = clockworkOf({
     stops: sites.map(({ id }) => ({ id, minutes: 0 })),
     travel: problem.travel,
-    timetables: problem.timetables,
+    ...(problem.timetables && { timetables: problem.timetables }),
   });
   const into = (node: number): number =>
     Math.min(...travel.flatMap((row, from) => (from === node ? [] : [must(row[node])])));

@@ -57,7 +57,7 @@ it("lets a machine's own hours decide the order of the sites", () => {
 
 it("keeps an order chosen by hand, and says what it costs", () => {
   const sites = [site("a", 10), site("b", 10)];
-  const free = planDay(day(sites, line(10, 20), { order: undefined }));
+  const free = planDay(day(sites, line(10, 20)));
   const byHand = planDay(day(sites, line(10, 20), { order: ["b", "a"] }));
   expect(byHand.stops.map((stop) => stop.site)).toEqual(["b", "a"]);
   expect(byHand.endAt).toBeGreaterThanOrEqual(free.endAt);

@@ -44,7 +44,7 @@ export function planDay(problem: DayProblem, options: DayOptions = {}): DayPlan 
     stops: sites.map((site) => ({ id: site.id, minutes: 0 })),
     travel: problem.travel,
     startAt: problem.startAt,
-    timetables: problem.timetables,
+    ...(problem.timetables && { timetables: problem.timetables }),
   });
   const packed = new Map<string, Packed>();
   const packAt = (i: number, time: number): Packed => {

@@ -65,8 +65,9 @@ export function keepJobs(problem: DayProblem, keeps: (job: string, site: string)
   const nodes = [0, ...kept.map(({ node }) => node)];
   const place = new Map(nodes.map((node, i) => [node, i]));
   const ids = new Set(kept.map(({ site }) => site.id));
+  const { order, first, ...rest } = problem;
   return {
-    ...problem,
+    ...rest,
     sites: kept.map(({ site }) => ({
       ...site,
       ...(site.fixed ? { fixed: site.fixed.filter((one) => site.jobs.some((job) => job.id === one.job)) } : {}),
@@ -76,8 +77,8 @@ export function keepJobs(problem: DayProblem, keeps: (job: string, site: string)
       const [from, to] = [place.get(one.from), place.get(one.to)];
       return from === undefined || to === undefined ? [] : [{ ...one, from, to }];
     }),
-    order: problem.order?.filter((id) => ids.has(id)),
-    first: problem.first !== undefined && ids.has(problem.first) ? problem.first : undefined,
+    ...(order && { order: order.filter((id) => ids.has(id)) }),
+    ...(first !== undefined && ids.has(first) && { first }),
   };
 }
 

@@ -1,6 +1,6 @@
 export { additive } from "./additive";
 export { byParts } from "./by-parts";
-export { checkMix, chemicalClasses, type ChemicalClass, type MixVerdict } from "./check-mix";
-export { dilute, ppmPerPercent, type Dilution } from "./dilute";
+export { checkMix, chemicalClasses } from "./check-mix";
+export { dilute, ppmPerPercent } from "./dilute";
 export { recipeAmounts } from "./recipe-amounts";
 export { millilitresIn, toMl, type VolumeUnit } from "./to-ml";

@@ -1,2 +1,2 @@
-export { ewmaChart, type EwmaChart } from "./ewma-chart";
-export { westgard, type ControlRule, type RuleHit } from "./westgard";
+export { ewmaChart } from "./ewma-chart";
+export { westgard } from "./westgard";

@@ -1,2 +1,2 @@
-export { driveRound, orderRound } from "./order-round";
-export type { OrderedRound, RoundOptions, RoundProblem, RoundStop, RoundTimes, Timetable } from "./types";
+export { orderRound } from "./order-round";
+export type { RoundProblem, Timetable } from "./types";

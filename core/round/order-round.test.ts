@@ -3,8 +3,9 @@ import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 import type { CoreError } from "../errors";
 import { must } from "../must";
 import { uniform } from "../random";
-import { driveRound, orderRound, type RoundProblem } from "./index";
+import { driveRound, orderRound } from "./order-round";
 import { euclidean, geographical, type Tour, TOURS } from "./testing/tours";
+import type { RoundProblem } from "./types";
 
 const stop = (id: string, minutes = 10, ...windows: [number, number][]) => ({
   id,

@@ -13,6 +13,5 @@ export type {
   PauseSpan,
   Plan,
   Trigger,
-  TriggerAssessment,
   Unit,
 } from "./types";

@@ -258,8 +258,6 @@ export type MixRecipe =
   | { by: "parts"; parts: { item: string; parts: number }[]; finalMl: number }
   | { by: "additive"; item: string; additiveMl: number; tankMl: number };
 
-export type StepKind = Step["kind"];
-
 /** A step in one round of its repeat block; round 1 outside such a block. */
 export interface StepRef {
   step: string;

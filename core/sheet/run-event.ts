@@ -86,12 +86,12 @@ export type Outcome = "no-access" | "refused" | "part-missing";
 
 /** Fields a correction may set. */
 export interface Correction {
-  value?: number;
-  qty?: number;
-  text?: string;
-  answer?: string;
-  lot?: string;
-  slot?: string;
+  value?: number | undefined;
+  qty?: number | undefined;
+  text?: string | undefined;
+  answer?: string | undefined;
+  lot?: string | undefined;
+  slot?: string | undefined;
 }
 
 export type RunEvent = EventBase & RunEventBody;

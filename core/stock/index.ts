@@ -1,7 +1,7 @@
 export { explodeDemand } from "./explode-demand";
 export { kitCover, type KitCover } from "./kit-cover";
-export { loadList, type LikelyNeed, type LoadLine, type LoadNeed } from "./load-list";
-export { procedureNeeds, type NeededItem, type ProcedureNeeds } from "./procedure-needs";
-export { runOut, type RunOut } from "./run-out";
+export { loadList, type LikelyNeed, type LoadNeed } from "./load-list";
+export { procedureNeeds } from "./procedure-needs";
+export { runOut } from "./run-out";
 export type { Demand, ItemDemand, ItemUse, Lot } from "./types";
 export { useShare, type UseShare } from "./use-share";

@@ -1,6 +1,6 @@
-export { beltTime, type BeltTime } from "./belt-time";
-export { bristleAdvice, type BristleAdvice } from "./bristle-advice";
-export { hydrometer, type HydrometerVerdict } from "./hydrometer";
+export { beltTime } from "./belt-time";
+export { bristleAdvice } from "./bristle-advice";
+export { hydrometer } from "./hydrometer";
 export { orderChecks } from "./order-checks";
-export { strainerDrop, type StrainerVerdict } from "./strainer-drop";
+export { strainerDrop } from "./strainer-drop";
 export { tighteningOrder } from "./tightening-order";

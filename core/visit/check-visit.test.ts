@@ -39,7 +39,9 @@ const good: VisitSchedule = {
     { job: "b", index: 1, start: 19, end: 21, technician: 0 },
   ],
 };
-const changed = (...changes: [number, Partial<VisitSchedule["phases"][number]>][]): VisitSchedule => ({
+type Packed = VisitSchedule["phases"][number];
+type Change = { [Key in keyof Packed]?: Packed[Key] | undefined };
+const changed = (...changes: [number, Change][]): VisitSchedule => ({
   ...good,
   phases: good.phases.map(
     (phase, i) =>

@@ -45,19 +45,21 @@ export function only(problem: VisitProblem, jobs: VisitJob[]): VisitProblem {
 
 function reasonAlone(problem: VisitProblem, job: VisitJob, time: TimeWords): string {
   const own = only(problem, [job]);
-  const without = (change: Partial<VisitJob>): VisitProblem => ({ ...own, jobs: [{ ...job, ...change }] });
+  const { deadline: _deadline, ...withoutDeadline } = job;
+  const { windows: _windows, ...withoutWindows } = job;
+  const { technicianHours: _hours, ...atAllHours } = own;
   const possible = (changed: VisitProblem): boolean => !proveImpossible(changed, NODES);
-  if (job.deadline !== undefined && possible(without({ deadline: undefined }))) {
-    return `${job.id} can end at ${time(earliestEnd(without({ deadline: undefined })))} at the earliest, after its deadline ${time(job.deadline)}.`;
+  if (job.deadline !== undefined && possible({ ...own, jobs: [withoutDeadline] })) {
+    return `${job.id} can end at ${time(earliestEnd({ ...own, jobs: [withoutDeadline] }))} at the earliest, after its deadline ${time(job.deadline)}.`;
   }
-  if (job.windows !== undefined && possible(without({ windows: undefined }))) {
+  if (job.windows !== undefined && possible({ ...own, jobs: [withoutWindows] })) {
     const longest = Math.max(0, ...job.phases.map((phase) => (phase.kind === "hands" ? phase.minutes : 0)));
     const spans = job.windows.map(([from, to]) => `${time(from)}–${time(to)}`).join(", ");
     return job.windows.length === 0
       ? `${job.id} has work to be done but no window to do it in.`
       : `${job.id} does not fit its windows ${spans}: its work (up to ${longest} minutes at a stretch) and the waits between do not fall into them.`;
   }
-  if (problem.technicianHours !== undefined && possible({ ...own, technicianHours: undefined }))
+  if (problem.technicianHours !== undefined && possible(atAllHours))
     return `${job.id} does not fit the hours of any technician.`;
   if ((own.fixed ?? []).length > 0 && possible({ ...own, fixed: [] }))
     return `${job.id}: what has begun does not go with the rest of it, as a longest wait or a deadline has passed.`;

@@ -126,7 +126,7 @@ function handsMinutes(step: Step): number {
   return (step.minutes ?? 0) + (step.attended ? step.minMinutes : 0);
 }
 
-function waitOf(step: Step): { minMinutes: number; maxMinutes?: number } | null {
+function waitOf(step: Step): { minMinutes: number; maxMinutes?: number | undefined } | null {
   if (step.kind === "wait" && !step.attended) return { minMinutes: step.minMinutes, maxMinutes: step.maxMinutes };
   if (step.kind === "safety" && step.coolDown?.minutes !== undefined) return { minMinutes: step.coolDown.minutes };
   return null;

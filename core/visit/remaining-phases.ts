@@ -47,8 +47,10 @@ export function remainingPhases(procedure: Procedure, planned: ProcedurePhases, 
       phases.push({ ...phase, minutes: Math.max(1, Math.round((phase.minutes * open.length) / steps.length)) });
   });
   const last = phases[phases.length - 1];
-  if (last?.kind === "wait" && last.maxMinutes !== undefined)
-    phases[phases.length - 1] = { ...last, maxMinutes: undefined };
+  if (last?.kind === "wait") {
+    const { maxMinutes: _longest, ...open } = last;
+    phases[phases.length - 1] = open;
+  }
   return { phases: phases.map(({ ...phase }) => phase), waitingSince };
 }
 

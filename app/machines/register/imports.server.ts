@@ -11,7 +11,6 @@ import { newestProcedures } from "~/procedures/procedures.server";
 import * as sql from "./imports.sql";
 import { type MachineRecord, parseRegister, type RowFault } from "./machine-csv.server";
 
-export const MAX_IMPORT_BYTES = 8 * 1024 * 1024;
 const CHUNK = 250;
 /** A running import that has not finished by then died with its process; its transaction is gone with it. */
 const STALE_MS = 5 * 60_000;

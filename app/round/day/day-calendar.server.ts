@@ -17,7 +17,7 @@ export function dayCalendar(view: DayView, origin: string): string {
     const event = calendar.createEvent({
       id: `${view.day.id}-${stop.site}@humble-hound`,
       sequence: view.day.sequence,
-      stamp: view.day.plannedAt ?? undefined,
+      ...(view.day.plannedAt && { stamp: view.day.plannedAt }),
       start: instantOf(view.on, stop.arrive, view.depot.timeZone),
       end: instantOf(view.on, stop.leave, view.depot.timeZone),
       summary: site?.name ?? "Site",

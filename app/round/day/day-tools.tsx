@@ -66,7 +66,7 @@ export function DayTools(props: {
       <Disclosure
         title="Emergency call"
         look="strong"
-        open={emergency.refused ? true : undefined}
+        open={Boolean(emergency.refused)}
         className="panel p-4"
       >
         <Form method="post" className="mt-2 space-y-2">

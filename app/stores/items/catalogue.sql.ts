@@ -30,7 +30,7 @@ export function itemsPage(
 ): Promise<ItemRow[]> {
   return getDb().select<ItemRow>(
     `SELECT ${ITEM_COLUMNS}, s.name AS supplierName,
-       (SELECT COALESCE(SUM(k.on_hand), 0) FROM stock k WHERE k.item_id = i.id) AS onHand, (SELECT COALESCE(MAX(k.count_asked), 0) FROM stock k WHERE k.item_id = i.id) AS countAsked
+       (SELECT COALESCE(SUM(k.on_hand), 0) FROM stock k WHERE k.item_id = i.id) AS onHand, EXISTS (SELECT 1 FROM stock k WHERE k.item_id = i.id AND k.count_asked = 1) AS countAsked
      FROM items i LEFT JOIN suppliers s ON s.id = i.supplier_id WHERE i.active = 1 ${found} ${after} ORDER BY i.name, i.id LIMIT ${limit + 1}`,
     values,
   );

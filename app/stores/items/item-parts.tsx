@@ -314,7 +314,7 @@ function Fact({ name, children }: { name: string; children: React.ReactNode }) {
 
 function Act({ title, open, children }: { title: string; open: boolean; children: React.ReactNode }) {
   return (
-    <Disclosure title={title} look="strong" open={open || undefined} className="panel p-4">
+    <Disclosure title={title} look="strong" open={open} className="panel p-4">
       <Form method="post" className="mt-2 space-y-2">
         {children}
       </Form>

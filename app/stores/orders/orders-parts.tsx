@@ -67,7 +67,7 @@ export function Suppliers({
         <Disclosure
           title="Add a supplier"
           look="strong"
-          open={Object.keys(wrong).length > 0 || undefined}
+          open={Object.keys(wrong).length > 0}
           className="mt-2"
         >
           <Form method="post" className="mt-2 flex flex-wrap items-end gap-3">
