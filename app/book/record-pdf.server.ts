@@ -2,7 +2,7 @@ import { limitWords } from "@core";
 import PDFDocument from "pdfkit";
 
 import { outcomeName } from "~/kit/outcomes";
-import { loadFonts } from "~/kit/server/pdf-fonts.server";
+import { setFace, type Typeface } from "~/kit/server/pdf-fonts.server";
 import { outcomeOf } from "~/sheet/step-outcome";
 import { siteTime } from "~/ui/site-time";
 
@@ -15,7 +15,6 @@ const SOFT = "#495059";
 /** A record as an A4 PDF with selectable text, page numbers and the signatures. */
 export async function recordPdf(record: RecordView): Promise<Buffer> {
   const { sheet, procedure, machine } = record;
-  const { text, bold, figures } = loadFonts();
   const doc = new PDFDocument({
     size: "A4",
     margin: MARGIN,
@@ -31,7 +30,6 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
   const chunks: Buffer[] = [];
   doc.on("data", (chunk: Buffer) => chunks.push(chunk));
   const finished = new Promise<void>((resolve) => doc.on("end", resolve));
-  doc.registerFont("text", text).registerFont("bold", bold).registerFont("figures", figures);
   const page = new Page(doc);
   writeHead(page, record);
   page.heading("Steps");
@@ -54,8 +52,18 @@ class Page {
     this.width = doc.page.width - 2 * MARGIN;
   }
 
-  text(font: "text" | "bold" | "figures", size: number, colour = INK): PDFKit.PDFDocument {
-    return this.doc.font(font).fontSize(size).fillColor(colour);
+  /** Words where the last ended, or at a place. */
+  write(
+    look: { face: Typeface; size: number; colour?: string },
+    words: string,
+    { x = MARGIN, y = this.doc.y, ...options }: PDFKit.Mixins.TextOptions & { x?: number; y?: number } = {},
+  ): void {
+    const { doc } = this;
+    const printed = setFace(doc, look.face, words);
+    doc
+      .fontSize(look.size)
+      .fillColor(look.colour ?? INK)
+      .text(printed, x, y, options);
   }
 
   line(y: number, weight: number, colour = INK, from = MARGIN, to = MARGIN + this.width): void {
@@ -70,30 +78,30 @@ class Page {
   heading(words: string): void {
     this.keepFree(140);
     this.doc.moveDown(0.8);
-    this.text("bold", 13).text(words, MARGIN).moveDown(0.2);
+    this.write({ face: "bold", size: 13 }, words);
+    this.doc.moveDown(0.2);
   }
 
   fact(name: string, value: string): void {
     if (value === "") return;
-    this.text("bold", 10).text(`${name}: `, MARGIN, this.doc.y, { continued: true, width: this.width });
-    this.doc.font("text").text(value);
+    this.write({ face: "bold", size: 10 }, `${name}: `, { continued: true, width: this.width });
+    this.doc.text(setFace(this.doc, "text", value));
   }
 
   list(title: string, lines: readonly string[]): void {
     if (lines.length === 0) return;
     this.heading(title);
-    for (const line of lines) this.text("text", 10).text(`– ${line}`, MARGIN, this.doc.y, { width: this.width });
+    for (const line of lines) this.write({ face: "text", size: 10 }, `– ${line}`, { width: this.width });
   }
 
   /** A step in three columns: its title, what it came to, who and when. */
   row([title, result, by]: readonly [string, string, string]): void {
     const { doc, width } = this;
     const [first, second, third] = [width * 0.4, width * 0.36, width * 0.24];
-    const tall = (font: "text" | "figures", size: number, words: string, wide: number): number =>
-      doc
-        .font(font)
-        .fontSize(size)
-        .heightOfString(words || " ", { width: wide });
+    const tall = (face: Typeface, size: number, words: string, wide: number): number => {
+      const printed = setFace(doc, face, words || " ");
+      return doc.fontSize(size).heightOfString(printed, { width: wide });
+    };
     const height =
       Math.max(
         tall("text", 9.5, title, first - 8),
@@ -102,9 +110,14 @@ class Page {
       ) + 6;
     this.keepFree(height + MARGIN + 20);
     const top = doc.y;
-    this.text("text", 9.5).text(title, MARGIN, top + 2, { width: first - 8 });
-    doc.text(result, MARGIN + first, top + 2, { width: second - 8 });
-    this.text("figures", 8, SOFT).text(by, MARGIN + first + second, top + 2, { width: third });
+    const words = { face: "text", size: 9.5 } as const;
+    this.write(words, title, { y: top + 2, width: first - 8 });
+    this.write(words, result, { x: MARGIN + first, y: top + 2, width: second - 8 });
+    this.write({ face: "figures", size: 8, colour: SOFT }, by, {
+      x: MARGIN + first + second,
+      y: top + 2,
+      width: third,
+    });
     this.line(top + height, 0.4, SOFT);
     doc.y = top + height;
   }
@@ -116,7 +129,8 @@ class Page {
       doc.switchToPage(page);
       // Text below the margin would otherwise start a page of its own.
       doc.page.margins.bottom = 0;
-      this.text("figures", 7.5, SOFT).text(`${words} · page ${page + 1} of ${count}`, MARGIN, doc.page.height - 32, {
+      this.write({ face: "figures", size: 7.5, colour: SOFT }, `${words} · page ${page + 1} of ${count}`, {
+        y: doc.page.height - 32,
         width,
         align: "center",
         lineBreak: false,
@@ -130,10 +144,11 @@ const nameOf = ({ persons }: RecordView, id: string | null): string => persons[i
 function writeHead(page: Page, record: RecordView): void {
   const { sheet, procedure, machine, state, timeZone, next } = record;
   const { outcome } = state;
-  page.text("bold", 20).text(procedure.title, MARGIN, MARGIN, { width: page.width });
-  page
-    .text("text", 10, SOFT)
-    .text(outcome ? `Visit record: ${outcomeName(outcome.outcome)}, work not done` : "Service record");
+  page.write({ face: "bold", size: 20 }, procedure.title, { y: MARGIN, width: page.width });
+  page.write(
+    { face: "text", size: 10, colour: SOFT },
+    outcome ? `Visit record: ${outcomeName(outcome.outcome)}, work not done` : "Service record",
+  );
   page.line(page.doc.y + 4, 1.5);
   page.doc.moveDown(0.8);
   page.fact("Machine", `${machine.name}, tag ${machine.tag}`);
@@ -230,13 +245,13 @@ function writeSignatures(page: Page, record: RecordView): void {
   const lineY = top + 85;
   page.line(lineY, 0.7, INK, MARGIN, MARGIN + half);
   page.line(lineY, 0.7, INK, right, MARGIN + width);
-  page.text("text", 10).text(customerWords(record), MARGIN, lineY + 4, { width: half });
-  doc.text(
+  const words = { face: "text", size: 10 } as const;
+  page.write(words, customerWords(record), { y: lineY + 4, width: half });
+  page.write(
+    words,
     technicianSignature
       ? `Technician: ${technicianSignature.name}, signed with password`
       : "Technician: ended the sheet",
-    right,
-    lineY + 4,
-    { width: half },
+    { x: right, y: lineY + 4, width: half },
   );
 }

@@ -3,7 +3,7 @@ import PDFDocument from "pdfkit";
 import QRCode from "qrcode";
 
 import { Refusal } from "~/kit/refusal";
-import { loadFonts } from "~/kit/server/pdf-fonts.server";
+import { setFace } from "~/kit/server/pdf-fonts.server";
 
 import * as sql from "./tags.sql";
 
@@ -54,9 +54,6 @@ export async function tagSheet(origin: string, filter: { siteId: string | null }
   const machines = await sql.machinesToPrint(filter, filter);
   if (machines.length === 0) throw new Refusal(404, "no-machines", "There is no machine to print a tag for.");
   const document = new PDFDocument({ size: "A4", margin: 0, info: { Title: "Machine tags" } });
-  const { text, bold } = loadFonts();
-  document.registerFont("text", text);
-  document.registerFont("bold", bold);
   const chunks: Buffer[] = [];
   const done = new Promise<Buffer>((resolve) =>
     document.on("data", (chunk: Buffer) => chunks.push(chunk)).on("end", () => resolve(Buffer.concat(chunks))),
@@ -69,15 +66,12 @@ export async function tagSheet(origin: string, filter: { siteId: string | null }
     drawQr(document, tagUrl(origin, machine.tag), x + 4 * MM, y + (LABEL.height - QR) / 2, QR);
     const left = x + QR + 7 * MM;
     const width = LABEL.width - QR - 9 * MM;
-    document
-      .font("bold")
-      .fontSize(13)
-      .text(machine.tag, left, y + 8 * MM, { width, height: 16, ellipsis: true });
-    document
-      .font("text")
-      .fontSize(9)
-      .text(machine.name, left, y + 15 * MM, { width, height: 34, ellipsis: true });
-    document.text(machine.siteName, left, y + 28 * MM, { width, height: 24, ellipsis: true });
+    const tag = setFace(document, "bold", machine.tag);
+    document.fontSize(13).text(tag, left, y + 8 * MM, { width, height: 16, ellipsis: true });
+    const name = setFace(document, "text", machine.name);
+    document.fontSize(9).text(name, left, y + 15 * MM, { width, height: 34, ellipsis: true });
+    const site = setFace(document, "text", machine.siteName);
+    document.text(site, left, y + 28 * MM, { width, height: 24, ellipsis: true });
   }
   document.end();
   return done;

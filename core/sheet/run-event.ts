@@ -55,7 +55,7 @@ export type RunEventBody =
     })
   | {
       type: "consumable-used";
-      step?: string;
+      step?: string | undefined;
       round?: number;
       item: string;
       qty: number;
@@ -63,10 +63,10 @@ export type RunEventBody =
       lot?: string;
       expires?: string;
     }
-  | { type: "note"; text: string; step?: string; round?: number }
-  | { type: "finding"; text: string; severity: "minor" | "major" | "unsafe"; step?: string; round?: number }
+  | { type: "note"; text: string; step?: string | undefined; round?: number }
+  | { type: "finding"; text: string; severity: "minor" | "major" | "unsafe"; step?: string | undefined; round?: number }
   /** The picture itself is stored apart; `finding` names the finding it belongs to. */
-  | { type: "photo"; photo: string; step?: string; round?: number; finding?: string; caption?: string }
+  | { type: "photo"; photo: string; step?: string | undefined; round?: number; finding?: string; caption?: string }
   /** Another person goes on with the sheet. */
   | { type: "handed-over"; to: string; note?: string }
   | { type: "paused"; reason?: string }

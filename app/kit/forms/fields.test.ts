@@ -18,7 +18,6 @@ import {
   whole,
 } from "./fields";
 import { parseWithYup } from "./parse-form";
-import { metaOf, readFields, withoutSecrets } from "./read-fields";
 
 const takes = (schema: yup.AnySchema, value: unknown): boolean => schema.isValidSync(value);
 
@@ -85,41 +84,6 @@ const schema = yup.object({
   box: ticked(),
   rows: yup.array(yup.object({ every: number(), note: text(9) })),
 });
-const read = (...entries: [string, string][]) => readFields(entries, schema).values;
-
-describe("the fields of a form", () => {
-  it("are nested as their names say, without those left empty", () => {
-    expect(read(["name", "x"], ["rows[1].every", "3"], ["rows[0].note", "n"], ["rows[0].every", ""])).toEqual({
-      name: "x",
-      rows: [{ note: "n" }, { every: "3" }],
-    });
-  });
-
-  it("are those of the schema, and of names that a browser sends", () => {
-    expect(
-      read(["nobody", "x"], ["__proto__", "x"], ["constructor", "y"], ["rows.__proto__.x", "1"], ["a[100000000]", "x"]),
-    ).toEqual({});
-    expect(Object.getPrototypeOf(read(["__proto__[x]", "1"]))).toBe(Object.prototype);
-  });
-
-  it("have a limit on rows", () => {
-    expect(() => read(["rows[500].every", "1"])).toThrow("at most 500 rows");
-    expect(read(["rows[1000].every", "1"])).toEqual({});
-  });
-
-  it("come once, lists apart", () => {
-    expect(() => read(["name", "a"], ["name", "b"])).toThrow("came twice");
-    expect(read(["ids", "a"], ["ids", "b"], ["ids", "c"])).toEqual({ ids: ["a", "b", "c"] });
-  });
-
-  it("go back without passwords", () => {
-    expect(withoutSecrets({ name: "x", password: "secret" }, schema)).toEqual({ name: "x" });
-    expect(metaOf(schema, "password").secret).toBe(true);
-    expect(metaOf(schema, "thing").hidden).toBe(true);
-    expect(metaOf(schema, "toString")).toEqual({});
-  });
-});
-
 it("the browser takes empty optional fields for not given, and reads ticks and lists alike", () => {
   const form = new FormData();
   for (const [name, value] of [

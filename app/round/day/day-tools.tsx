@@ -63,12 +63,7 @@ export function DayTools(props: {
         </Form>
       </Section>
 
-      <Disclosure
-        title="Emergency call"
-        look="strong"
-        open={Boolean(emergency.refused)}
-        className="panel p-4"
-      >
+      <Disclosure title="Emergency call" look="strong" open={emergency.refused} className="panel p-4">
         <Form method="post" className="mt-2 space-y-2">
           <Small
             name="tag"

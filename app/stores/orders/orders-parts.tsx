@@ -64,12 +64,7 @@ export function Suppliers({
       </ul>
       {suppliers.length === 0 && <p>None yet. {lead ? "Add the first." : "A lead adds them."}</p>}
       {lead && (
-        <Disclosure
-          title="Add a supplier"
-          look="strong"
-          open={Object.keys(wrong).length > 0}
-          className="mt-2"
-        >
+        <Disclosure title="Add a supplier" look="strong" open={Object.keys(wrong).length > 0} className="mt-2">
           <Form method="post" className="mt-2 flex flex-wrap items-end gap-3">
             <PlainField id="s-name" name="name" label="Name" maxLength={160} answer={wrong.name} />
             <PlainField id="s-email" name="email" label="E-mail" type="email" maxLength={160} answer={wrong.email} />
