@@ -3,7 +3,6 @@ import { object } from "yup";
 
 import type { Actor } from "~/kit/actor";
 import { hiddenId, number, password, text, whole } from "~/kit/forms/fields";
-import type { FormAnswer } from "~/kit/forms/form-answer";
 import { Refusal } from "~/kit/refusal";
 
 import { form, formAction, leadForm, NOTHING } from "./form-action.server";
@@ -35,7 +34,7 @@ async function answered(body: string | FormData, forms: Forms, who: Actor | null
   const answer = await formAction(args(body, who), forms);
   if (answer instanceof Response) throw new Error(`led to ${answer.headers.get("Location")}`);
   return {
-    ...(answer.data),
+    ...answer.data,
     status: answer.init?.status ?? 200,
     headers: new Headers(answer.init?.headers),
   };

@@ -1,0 +1,35 @@
+import { faultOf, sent } from "~/testing/sent";
+
+import { parseRoute, putWeekSchema, workerSchema } from "./week-schemas";
+
+const A = "0198f0aa-1111-7222-8333-444455556666";
+const B = "0198f0aa-1111-7222-8333-444455557777";
+const GONE = "This choice is not valid any more. Load the page again.";
+
+describe("the week", () => {
+  it("puts routes on days as they were proposed: person, day, duties", () => {
+    const route = `${A} 6 ${B} ${A}`;
+    expect(sent(putWeekSchema, { from: "2026-11-27", route }).value).toEqual({ from: "2026-11-27", route: [route] });
+    expect(parseRoute(route)).toEqual({ person: A, day: 6, duties: [B, A] });
+    expect(parseRoute(`${A} 0`)).toEqual({ person: A, day: 0, duties: [] });
+  });
+
+  it.each([`${A} 7`, `${A}`, `x 0 ${B}`, `${A} 0 duty`, `${A} 0  ${B}`])("does not take %j for a route", (route) => {
+    expect(sent(putWeekSchema, { from: "2026-11-27", route }).faults).toEqual({ "route[0]": GONE });
+  });
+
+  it("without a proposal has nothing to put anywhere", () => {
+    expect(sent(putWeekSchema, { from: "2026-11-27" }).faults.route).toMatch(/no proposal/);
+    expect(sent(putWeekSchema, { route: `${A} 0` }).faults.from).toMatch(/first day is missing/);
+  });
+
+  it("knows who does what where: all families and sites unless some are named", () => {
+    const right = { person: A, dayFrom: "07:00", dayTo: "16:00" };
+    expect(sent(workerSchema, right).value).toEqual({ ...right, family: [], site: [] });
+    expect(sent(workerSchema, { ...right, family: "toaster", site: [A, B] }).value).toMatchObject({
+      family: ["toaster"],
+      site: [A, B],
+    });
+    expect(faultOf(workerSchema, right, "dayFrom", "7")).toBe("Write a time such as 07:00.");
+  });
+});
