@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { checkProcedure } from "./check-procedure";
 import type { Procedure, Step } from "./procedure";
 import { shipped } from "./testing/runs";
+import { doing, sample } from "./testing/sample";
 
 const files = readdirSync(join(__dirname, "../../procedures")).filter((file) => file.endsWith(".json"));
 const base = shipped("flake-ice-maker-clean-sanitise");
@@ -54,4 +55,124 @@ it.each<[string, Partial<Step> & { id: string; kind: string }, string]>([
   ],
 ])("%s is found", (_name, step, path) => {
   expect(paths(withStep(step))).toEqual(path === "nothing" ? [] : [path]);
+});
+
+describe("a fault says what is wrong where", () => {
+  const parts = [
+    {
+      item: "blade",
+      name: "Blade",
+      pair: true,
+      slots: [
+        { id: "l", name: "Left" },
+        { id: "r", name: "Right" },
+      ],
+    },
+  ];
+  const meters = [{ id: "hours", name: "Hours", unit: "h" }];
+  const materials = [{ item: "acid", name: "Acid", qty: 1, unit: "mL" }];
+  const whole = (step: object, before: Step[] = []): Procedure =>
+    sample([...before, doing("it", step)], { parts, meters, materials });
+  const faults = (step: object, before: Step[] = []): string[] =>
+    checkProcedure(whole(step, before)).map(({ path, message }) => `${path}: ${message}`);
+
+  it.each<[object, string]>([
+    [{ id: "gate" }, 'steps[1].id: Step "gate" stands twice; every step needs an id of its own.'],
+    [{ uses: [{ item: "soap", qty: 1 }] }, 'steps[1].uses: "it" uses "soap", which is not on the material list.'],
+    [
+      { when: [{ option: "lid", fitted: true }] },
+      'steps[1].when: "it" depends on the option "lid", which does not exist.',
+    ],
+    [
+      { when: [{ step: "proof", is: "ok" }] },
+      'steps[1].when: "it" depends on the earlier step "proof", which does not exist.',
+    ],
+    [{ kind: "wait", minMinutes: 9, maxMinutes: 8.9 }, 'steps[1].maxMinutes: "it" has a maximum below its minimum.'],
+    [
+      { kind: "wait", minMinutes: 9, meanwhile: ["it"] },
+      'steps[1].meanwhile: "it" names "it" as work for meanwhile, which is no later step.',
+    ],
+    [
+      { kind: "measure", reading: "x", unit: "h", points: ["a"], trials: 2 },
+      'steps[1].trials: "it" has points and trials; it can have one of them.',
+    ],
+    [
+      { kind: "measure", reading: "x", unit: "h", meter: "prints" },
+      'steps[1].meter: "it" reads the meter "prints", which is not on the meter list.',
+    ],
+    [
+      { kind: "reset", meter: "prints", expect: 0 },
+      'steps[1].meter: "it" resets the meter "prints", which is not on the meter list.',
+    ],
+    [
+      { kind: "mix", recipe: { by: "dilution", stock: "bleach", target: { ppm: 200 }, finalMl: 5000 } },
+      'steps[1].recipe: "it" mixes "bleach", which is not on the material list.',
+    ],
+    [
+      { kind: "mix", recipe: { by: "additive", item: "dye", additiveMl: 1, tankMl: 100 } },
+      'steps[1].recipe: "it" mixes "dye", which is not on the material list.',
+    ],
+    [
+      {
+        kind: "mix",
+        recipe: {
+          by: "parts",
+          parts: [
+            { item: "acid", parts: 1 },
+            { item: "salt", parts: 1 },
+            { item: "water", parts: 9 },
+          ],
+          finalMl: 100,
+        },
+      },
+      'steps[1].recipe: "it" mixes "salt", which is not on the material list.',
+    ],
+    [
+      { kind: "choose", question: "?", schools: [{ id: "a" }, { id: "b" }, { id: "a" }] },
+      'steps[1]: "it" offers the same answer twice.',
+    ],
+    [
+      { kind: "decide", question: "?", branches: [{ id: "a" }, { id: "a" }] },
+      'steps[1]: "it" offers the same answer twice.',
+    ],
+    [{ kind: "nested", procedure: "sample", version: 1 }, 'steps[1].procedure: "it" holds the procedure it stands in.'],
+    [
+      { kind: "turn", item: "knife", slots: ["l"] },
+      'steps[1].item: "it" replaces "knife", which is not on the part list.',
+    ],
+    [
+      { kind: "replace", item: "blade", slots: ["l", "r", "middle"] },
+      'steps[1].slots: "it" names the slot "middle", which "blade" does not have.',
+    ],
+    [{ kind: "turn", item: "blade", slots: ["l"] }, 'steps[1].slots: "it" replaces only one of a pair.'],
+    [
+      { kind: "repeat", from: "proof", question: "?", clean: "y", again: "n" },
+      'steps[1].from: "it" goes back to "proof", which is no earlier step.',
+    ],
+  ])("%j", (step, words) => {
+    expect(faults(step)).toEqual([words]);
+  });
+
+  it.each<[string, object]>([
+    ["a maximum equal to the minimum", { kind: "wait", minMinutes: 9, maxMinutes: 9, meanwhile: ["proof"] }],
+    ["trials alone", { kind: "measure", reading: "x", unit: "h", trials: 2, meter: "hours" }],
+    [
+      "a mixture of what is listed",
+      { kind: "mix", recipe: { by: "additive", item: "acid", additiveMl: 1, tankMl: 9 } },
+    ],
+    ["another procedure", { kind: "nested", procedure: "other", version: 1 }],
+    ["both of a pair", { kind: "replace", item: "blade", slots: ["r", "l"] }],
+    ["a repeat back to the gate", { kind: "repeat", from: "gate", question: "?", clean: "y", again: "n" }],
+  ])("but not of %s", (_name, step) => {
+    expect(faults(step)).toEqual([]);
+  });
+
+  it("and of every fault, in the order of the steps", () => {
+    const twice = doing("first", { uses: [{ item: "soap", qty: 1 }], when: [{ option: "lid", fitted: true }] });
+    expect(faults({ kind: "reset", meter: "prints", expect: 0 }, [twice]).map((one) => one.split(":")[0])).toEqual([
+      "steps[1].uses",
+      "steps[1].when",
+      "steps[2].meter",
+    ]);
+  });
 });

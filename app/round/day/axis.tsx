@@ -1,28 +1,11 @@
 import { clockTime } from "@core";
 import type { ReactNode } from "react";
 
-export interface Span {
-  from: number;
-  to: number;
-}
-
-/** Place on the axis, percent. */
-export function percent(minute: number, { from, to }: Span): number {
-  return (100 * (minute - from)) / Math.max(1, to - from);
-}
-
-/** Minutes between marks, so that there are half a dozen: they fit a phone. */
-function step(minutes: number): number {
-  return [5, 10, 15, 30, 60, 120].find((one) => minutes / one <= 6) ?? 240;
-}
+import { axisMarks, percent, type Span } from "./score-layout";
 
 /** Times above a strip or lanes. */
 export function Axis({ span, now }: { span: Span; now: number | null }) {
-  const every = step(span.to - span.from);
-  const marks = Array.from(
-    { length: Math.ceil((span.to - span.from) / every) + 1 },
-    (_, i) => Math.ceil(span.from / every) * every + i * every,
-  ).filter((minute) => minute <= span.to);
+  const marks = axisMarks(span);
   return (
     <div className="relative h-6 text-xs text-ink-soft" aria-hidden="true">
       {marks.map((minute, i) => {

@@ -1,6 +1,7 @@
 import { clockTime, type DayPlan } from "@core";
 
-import { Axis, percent, type Span } from "./axis";
+import { Axis } from "./axis";
+import { percent, type Span } from "./score-layout";
 
 /** The whole day on one line: ways thin, sites thick, the end wished for as a post. */
 export function DayLine({

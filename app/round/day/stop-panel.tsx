@@ -6,7 +6,8 @@ import { inHours } from "~/kit/days/day-time";
 import { Disclosure } from "~/ui/disclosure";
 
 import type { DayDuty, DaySiteFacts } from "./day-problem.server";
-import { Score, type ScoreActual, type ScoreDuty } from "./score";
+import { Score, type ScoreDuty } from "./score";
+import type { ScoreActual } from "./score-layout";
 
 /** One site of the round: when, its score, its duties, and what can be done there now. */
 export function StopPanel(props: {
