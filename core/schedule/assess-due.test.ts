@@ -166,6 +166,59 @@ describe("bad input", () => {
     ["zero factor", [{ triggers: [every(1, "day")], intervalFactor: 0 }], "plan.intervalFactor"],
     ["unknown kind", [{ triggers: [{ kind: "moon" } as unknown as Trigger] }], "plan.triggers[0].kind"],
     ["beyond the calendar", [{ triggers: [every(9000, "year")] }], "every"],
+    ["an unknown unit", [{ triggers: [every(1, "fortnight" as "week")] }], "plan.triggers[0].unit"],
+    [
+      "an unknown unit of the first interval",
+      [{ triggers: [every(1, "week"), every(1, "week", { first: { every: 1, unit: "moon" as "week" } })] }],
+      "plan.triggers[1].first.unit",
+    ],
+    [
+      "a first interval of nothing",
+      [{ triggers: [every(1, "week", { first: { every: 0, unit: "day" } })] }],
+      "plan.triggers[0].first.every",
+    ],
+    ["an unknown basis", [{ triggers: [every(1, "day", { basis: "moon" as "grid" })] }], "plan.triggers[0].basis"],
+    ["a meter's unknown basis", [{ triggers: [hours(5, { basis: "x" as "grid" })] }], "plan.triggers[0].basis"],
+    ["a meter without a name", [{ triggers: [hours(5, { meter: "" })] }], "plan.triggers[0].meter"],
+    ["an event without a name", [{ triggers: [{ kind: "event", event: "" }] }], "plan.triggers[0].event"],
+    [
+      "a condition without a reading",
+      [{ triggers: [{ kind: "condition", reading: "", above: 1 }] }],
+      "plan.triggers[0].reading",
+    ],
+    [
+      "a limit above that is no number",
+      [{ triggers: [{ kind: "condition", reading: "gap", above: NaN }] }],
+      "plan.triggers[0].above",
+    ],
+    [
+      "a limit below that is no number",
+      [{ triggers: [{ kind: "condition", reading: "gap", above: 1, below: Infinity }] }],
+      "plan.triggers[0].below",
+    ],
+    ["half a weekday", [{ triggers: [every(1, "week", { weekday: 1.5 as 1 })] }], "plan.triggers[0].weekday"],
+    ["weekday 0", [{ triggers: [every(1, "week", { weekday: 0 as 1 })] }], "plan.triggers[0].weekday"],
+    [
+      "a warning of less than nothing",
+      [{ triggers: [every(1, "day")], warning: { fraction: -0.1 } }],
+      "plan.warning.fraction",
+    ],
+    [
+      "a completion's meter below nothing",
+      [{ triggers: [hours(5)] }, { completions: [{ planId: "p", on: "2026-01-02", meters: { hours: -1 } }] }],
+      "completions[0].meters.hours",
+    ],
+    [
+      "an event on no day",
+      [{ triggers: [every(1, "day")] }, { events: [{ event: "moved", on: "2026-04-31" }] }],
+      "events[0].on",
+    ],
+    ["a pause from no day", [{ triggers: [every(1, "day")] }, { pauses: [{ from: "yesterday" }] }], "pauses[0].from"],
+    [
+      "a pause to no day",
+      [{ triggers: [every(1, "day")] }, { pauses: [{ from: "2026-01-01", to: "2026-1-2" }] }],
+      "pauses[0].to",
+    ],
   ];
   it.each(bad)("%s is refused and named", (_name, args, path) => {
     let caught: unknown;
@@ -177,5 +230,36 @@ describe("bad input", () => {
     expect(caught).toBeInstanceOf(CoreError);
     expect((caught as CoreError).path).toBe(path);
     expect((caught as CoreError).message.length).toBeGreaterThan(20);
+  });
+  it("says what it wants instead", () => {
+    const says = (...args: Parameters<typeof dueInput>): string => {
+      try {
+        assess(...args);
+        return "";
+      } catch (error) {
+        return (error as CoreError).message;
+      }
+    };
+    expect(says({ triggers: [every(1, "moon" as "day")] })).toBe(
+      'plan.triggers[0].unit must be day, week, month or year, not "moon".',
+    );
+    expect(says({ triggers: [every(1, "day", { basis: "x" as "grid" })] })).toBe(
+      'plan.triggers[0].basis must be "completion" or "grid", not "x".',
+    );
+    expect(says({ triggers: [hours(5, { meter: "" })] })).toBe("plan.triggers[0].meter needs a name.");
+    expect(says({ triggers: [{ kind: "condition", reading: "gap" }] })).toBe(
+      "plan.triggers[0] needs a limit: above, below or both.",
+    );
+    expect(says({ triggers: [every(1, "month", { weekday: 2 })] })).toBe(
+      'plan.triggers[0].weekday goes only with the unit "week", not with "month".',
+    );
+    expect(says({ triggers: [every(1, "day")], notice: { fraction: 25 } })).toBe(
+      "plan.notice.fraction is a share of the interval, 0 to 1, not 25.",
+    );
+    expect(says({ triggers: [every(1, "day")] }, { pauses: [{ from: "2026-02-01", to: "2026-01-31" }] })).toBe(
+      "A pause cannot end on 2026-01-31, before it begins on 2026-02-01.",
+    );
+    // A share of everything is still one.
+    expect(says({ triggers: [every(1, "day")], notice: { fraction: 1 }, warning: { fraction: 0, days: 0 } })).toBe("");
   });
 });

@@ -1,3 +1,4 @@
+import { dayCount } from "../days/day-count";
 import { formatDay } from "../days/format-day";
 import { must } from "../must";
 import { plainNumber } from "../numbers";
@@ -130,8 +131,4 @@ function stateSentence(state: DueState, today: string, daysLeft: number): string
     case "later":
       return `Today is ${today}: ${dayCount(daysLeft)} left.`;
   }
-}
-
-function dayCount(days: number): string {
-  return `${plainNumber(days)} ${days === 1 ? "day" : "days"}`;
 }

@@ -1,4 +1,5 @@
 import { addUnits } from "../days/add-units";
+import { dayCount } from "../days/day-count";
 import { formatDay } from "../days/format-day";
 import { onOrAfterWeekday } from "../days/iso-weekday";
 import { must } from "../must";
@@ -88,7 +89,7 @@ function fromGrid(trigger: CalendarTrigger, history: PlanHistory): TriggerDue {
             ? `the completion on ${formatDay(done)} is nearest to the start, so no grid day is done yet`
             : `the completion on ${formatDay(done)} counts for ${formatDay(anchor)}, the nearest grid day`;
       const firstWords = trigger.first ? `, the first after ${spanWords(trigger.first)}` : "";
-      const factorWords = factor === 1 ? "" : ` (site factor ${plainNumber(factor)}: steps of ${step.every} days)`;
+      const factorWords = factor === 1 ? "" : ` (site factor ${plainNumber(factor)}: steps of ${dayCount(step.every)})`;
       const weekdayWords = trigger.weekday === undefined ? "" : `, moved forward to ${WEEKDAYS[trigger.weekday - 1]}`;
       return `Fixed dates every ${spanWords(trigger)} from ${formatDay(startOn)}${firstWords}${factorWords}${weekdayWords}: ${satisfiedWords}; next grid day ${formatDay(due)}.`;
     },
@@ -144,7 +145,7 @@ function lengthWords(anchor: number, span: Span, factor: number): string {
   const plain = `${span.every} ${span.unit}${span.every === 1 ? "" : "s"}`;
   if (factor === 1) return plain;
   const days = addUnits(anchor, span.every, span.unit) - anchor;
-  return `${plain} (${days} days) × site factor ${plainNumber(factor)} = ${Math.max(1, floorExact(days * factor))} days`;
+  return `${plain} (${dayCount(days)}) × site factor ${plainNumber(factor)} = ${dayCount(Math.max(1, floorExact(days * factor)))}`;
 }
 
 function weekdayWords(laid: number, due: number, trigger: CalendarTrigger): string {

@@ -121,3 +121,102 @@ it("joins pauses that touch, ignores empty ones and refuses one that ends before
   expect(assess(plan, { ...rest, pauses: split }).dueOn).toBe(assess(plan, { ...rest, pauses: [winter] }).dueOn);
   expect(() => assess(plan, { ...rest, pauses: [{ from: "2026-02-01", to: "2026-01-01" }] })).toThrow("cannot end");
 });
+
+describe("several pauses", () => {
+  const words = (pauses: PauseSpan[]): string[] =>
+    assess({ triggers: [every(1, "year")] }, { pauses, today: "2026-03-12" }).because.filter((one) =>
+      one.startsWith("Paused"),
+    );
+
+  it("that overlap are one, as long as the longest, for both reasons", () => {
+    const long = { from: "2026-01-10", to: "2026-03-10", reason: "winter" };
+    const within = { from: "2026-01-20", to: "2026-02-01", reason: "flood" };
+    expect(words([within, long])).toEqual([
+      "Paused from 2026-01-10 to 2026-03-10 (winter; flood): those days do not count, and what was open waits for the day after.",
+    ]);
+    expect(words([long, { ...within, reason: "winter" }])).toHaveLength(1);
+    expect(words([long, { ...within, reason: "winter" }])[0]).toContain("(winter):");
+    expect(
+      words([
+        { from: "2026-01-10", to: "2026-02-01" },
+        { ...within, to: "2026-02-20" },
+      ])[0],
+    ).toContain("Paused from 2026-01-10 to 2026-02-20 (flood)");
+  });
+
+  it("with a day between them stay two", () => {
+    const two = [
+      { from: "2026-01-10", to: "2026-01-20" },
+      { from: "2026-01-21", to: "2026-02-01" },
+    ];
+    expect(words(two)).toHaveLength(2);
+    // 10 and 11 days.
+    expect(assess({ triggers: [every(30, "day")] }, { pauses: two, today: "2026-02-02" }).dueOn).toBe("2026-02-21");
+  });
+
+  it("of which one has no end have none, whether the end is absent or null", () => {
+    const open = [
+      { from: "2026-01-10", to: "2026-02-01" },
+      { from: "2026-01-15", to: null },
+    ];
+    for (const pauses of [
+      open,
+      [...open].reverse(),
+      [{ from: "2026-01-10" }, { from: "2026-01-12", to: "2026-01-13" }],
+    ])
+      expect(words(pauses)).toEqual(["Paused since 2026-01-10: no due day until it is resumed."]);
+  });
+
+  it("tells only those that touch the interval", () => {
+    const told = (pauses: PauseSpan[]) =>
+      assess(
+        { triggers: [every(10, "day")] },
+        { completions: [done("2026-02-01")], pauses, today: "2026-02-02" },
+      ).because.filter((one) => one.startsWith("Paused")).length;
+    expect(told([{ from: "2026-01-10", to: "2026-02-01" }])).toBe(0);
+    expect(told([{ from: "2026-01-10", to: "2026-02-02" }])).toBe(1);
+    expect(told([{ from: "2026-02-11", to: "2026-02-12" }])).toBe(1);
+    expect(told([{ from: "2026-02-12", to: "2026-02-13" }])).toBe(0);
+  });
+});
+
+describe("the edges of a pause", () => {
+  const grid = (on: string, pause: PauseSpan, today: string) =>
+    assess({ startOn: on, triggers: [every(1, "week", { basis: "grid" })] }, { pauses: [pause], today }).dueOn;
+
+  it("its first day does not count, the day it ends does", () => {
+    // Grid days 8, 15, 22 January.
+    expect(grid("2026-01-01", { from: "2026-01-08", to: "2026-01-15" }, "2026-01-02")).toBe("2026-01-15");
+    expect(grid("2026-01-01", { from: "2026-01-08", to: "2026-01-16" }, "2026-01-02")).toBe("2026-01-22");
+    expect(grid("2026-01-01", { from: "2026-01-09", to: "2026-01-16" }, "2026-01-02")).toBe("2026-01-08");
+    expect(grid("2026-01-01", { from: "2026-01-01", to: "2026-01-08" }, "2026-01-02")).toBe("2026-01-08");
+  });
+
+  it("what was due before waits from its first day on, and only then", () => {
+    const overdue = (today: string) =>
+      assess(
+        { triggers: [{ kind: "event", event: "moved" }] },
+        {
+          events: [{ event: "moved", on: "2026-01-05" }],
+          pauses: [{ from: "2026-01-10", to: "2026-02-01" }],
+          today,
+        },
+      ).dueOn;
+    expect(["2026-01-09", "2026-01-10", "2026-03-01"].map(overdue)).toEqual(["2026-01-05", "2026-02-01", "2026-02-01"]);
+  });
+
+  it("leave the time that was left to long steps alone: a month is short, a quarter long", () => {
+    const pause = { from: "2026-01-20", to: "2026-03-10" };
+    const due = (count: number, unit: "month" | "day", last = "2026-01-01") =>
+      assess(
+        { startOn: "2025-11-01", triggers: [every(count, unit, { basis: "grid" })] },
+        { completions: [done(last)], pauses: [pause], today: "2026-03-12" },
+      ).dueOn;
+    // Monthly: 1 February and 1 March fall out, next is 1 April.
+    expect(due(1, "month")).toBe("2026-04-01");
+    // Every three months from 1 November: 1 February was 12 days off when the pause began; 12 days from its end.
+    expect(due(3, "month", "2025-11-02")).toBe("2026-03-22");
+    // 31 days are no longer than a month: 2 January is done, 2 February and 5 March fall out, 5 April is next.
+    expect(due(31, "day")).toBe("2026-04-05");
+  });
+});

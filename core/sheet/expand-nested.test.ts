@@ -90,7 +90,7 @@ it("renames what steps refer to: the begin of a repeat, and work for meanwhile",
 it("names an area: the step's own, else the nested step's, else its title", () => {
   const inner = sample([doing("x", { area: "Lid" }), doing("y")], { id: "inner" });
   const areas = (step: object) =>
-    expandNested(sample([{ ...nested("n", "inner"), ...step } as never], { id: "top" }), () => inner)
+    expandNested(sample([{ ...nested("n", "inner"), ...step }], { id: "top" }), () => inner)
       .steps.filter((one) => ["n-x", "n-y"].includes(one.id))
       .map((one) => one.area);
   expect(areas({ title: "Daily", area: "Hopper" })).toEqual(["Lid", "Hopper"]);

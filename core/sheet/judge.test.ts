@@ -76,8 +76,8 @@ describe("what a step is held against", () => {
     expect(summaryOf("mean", [300, 301, 305])).toBe(302);
     expect(summaryOf("spread", [300, 301, 305])).toBe(5);
     expect(summaryOf("spread", [7])).toBe(0);
-    expect(judgedTogether({ ...gap, judge: "mean" } as Step)).toBe(true);
-    expect(judgedTogether({ ...gap, judge: "each" } as Step)).toBe(false);
+    expect(judgedTogether({ ...gap, judge: "mean" })).toBe(true);
+    expect(judgedTogether({ ...gap, judge: "each" })).toBe(false);
     expect(judgedTogether(gap)).toBe(false);
     expect(judgedTogether(reset)).toBe(false);
   });
@@ -91,7 +91,7 @@ describe("a clock", () => {
     expect(timedBounds({ ...gate, coolDown: { minutes: 30 } } as unknown as Step)).toEqual({ minMinutes: 30 });
     expect(timedBounds({ ...gate, coolDown: { belowC: 50 } } as unknown as Step)).toBeNull();
     expect(timedBounds({ ...gate } as unknown as Step)).toBeNull();
-    expect(timedBounds({ id: "d", kind: "do", title: "Do" } as Step)).toBeNull();
+    expect(timedBounds({ id: "d", kind: "do", title: "Do" })).toBeNull();
   });
 
   it("is judged with both ends in the band", () => {

@@ -1,7 +1,7 @@
 import type { Procedure, Step } from "../procedure";
 
-export const GATE: Step = { id: "gate", kind: "safety", title: "Make it safe", checks: ["Off"] };
-export const PROOF: Step = { id: "proof", kind: "prove", title: "Prove", expect: "Works" };
+export const GATE: Extract<Step, { kind: "safety" }> = { id: "gate", kind: "safety", title: "Make it safe", checks: ["Off"] };
+export const PROOF: Extract<Step, { kind: "prove" }> = { id: "proof", kind: "prove", title: "Prove", expect: "Works" };
 
 /** A sound procedure between a safety gate and a proof. */
 export function sample(inner: readonly Step[] = [], more: Partial<Procedure> = {}): Procedure {
@@ -29,4 +29,4 @@ export function sample(inner: readonly Step[] = [], more: Partial<Procedure> = {
 }
 
 /** A step of work, or of another kind with what that kind needs. */
-export const doing = (id: string, more: object = {}): Step => ({ id, kind: "do", title: id, ...more }) as Step;
+export const doing = (id: string, more: object = {}): Step => ({ id, kind: "do", title: id, ...more });
