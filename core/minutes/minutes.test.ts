@@ -118,3 +118,54 @@ describe("a cool-down", () => {
     expect(handsOnMinutes(log)).toBe(3);
   });
 });
+
+describe("learned minutes rest on services that say something", () => {
+  const sample = (minutes: number, sameSite = true, samePerson = true) => ({ minutes, sameSite, samePerson });
+
+  it("not on those of no minutes, of which there may be many", () => {
+    const nothing = Array.from({ length: 20 }, () => sample(0));
+    expect(learnMinutes(30, nothing)).toEqual({
+      minutes: 30,
+      low: null,
+      high: null,
+      n: 0,
+      basis: "typical",
+      spread: 0.25,
+    });
+    expect(learnMinutes(30, [...nothing, sample(40), sample(41), sample(60)])).toMatchObject({ minutes: 41, n: 3 });
+    expect(learnMinutes(30, [...nothing, sample(40), sample(41)])).toMatchObject({ basis: "typical", n: 0 });
+  });
+
+  it("takes the closest group that has three of them", () => {
+    const basis = (...samples: ReturnType<typeof sample>[]) => learnMinutes(30, samples).basis;
+    const three = (sameSite: boolean, samePerson: boolean) => [1, 2, 3].map((one) => sample(one, sameSite, samePerson));
+    expect(basis(...three(true, true), ...three(false, false))).toBe("person-site");
+    expect(basis(sample(1), ...three(true, false), ...three(false, true))).toBe("site");
+    expect(basis(sample(1), sample(1, true, false), ...three(false, true))).toBe("person");
+    expect(basis(sample(1), sample(1, true, false), sample(1, false, true))).toBe("everybody");
+  });
+
+  it("gives the middle half, a spread that one odd service does not carry, and never less than a minute", () => {
+    const learned = learnMinutes(
+      30,
+      [10, 20, 30, 40, 50].map((one) => sample(one)),
+    );
+    expect(learned).toMatchObject({ minutes: 30, low: 20, high: 40, n: 5 });
+    // The median deviation of the logarithms from ln 30 is ln(30 / 20) or ln(50 / 30): 0.405 and 0.511, 0.288, 1.099.
+    expect(learned.spread).toBeCloseTo(1.4826 * Math.log(30 / 20), 9);
+    expect(
+      learnMinutes(
+        30,
+        [7, 7, 7].map((one) => sample(one)),
+      ).spread,
+    ).toBe(0.05);
+    expect(
+      learnMinutes(
+        30,
+        [0.2, 0.3, 0.4].map((one) => sample(one)),
+      ).minutes,
+    ).toBe(1);
+    expect(() => learnMinutes(0, [])).toThrow(/typical/);
+    expect(() => learnMinutes(30, [sample(5), sample(-1)])).toThrow(/samples\[1\]\.minutes/);
+  });
+});

@@ -5,6 +5,7 @@ import { additive } from "./additive";
 import { byParts } from "./by-parts";
 import { checkMix, chemicalClasses } from "./check-mix";
 import { dilute } from "./dilute";
+import { recipeAmounts } from "./recipe-amounts";
 import { toMl, type VolumeUnit } from "./to-ml";
 
 const code = (work: () => unknown): string => {
@@ -143,4 +144,56 @@ it.each<[number, VolumeUnit, number]>([
 it("refuses a volume that is none", () => {
   expect(code(() => toMl(-1, "L"))).toBe("bad-number value");
   expect(code(() => toMl(1, "pint" as VolumeUnit))).toBe("bad-value unit");
+});
+
+describe("what a recipe takes", () => {
+  it("a dilution goes by the stock's strength today, in percent or ppm", () => {
+    const recipe = { by: "dilution", stock: "bleach", target: { ppm: 200 }, finalMl: 5000 } as const;
+    expect(recipeAmounts(recipe, 5000, 5)).toEqual([
+      { item: "bleach", ml: 20 },
+      { item: "water", ml: 4980 },
+    ]);
+    // Half as strong, twice as much; for another volume in proportion.
+    expect(recipeAmounts(recipe, 10_000, 2.5)).toEqual([
+      { item: "bleach", ml: 80 },
+      { item: "water", ml: 9920 },
+    ]);
+    expect(recipeAmounts({ ...recipe, target: { percent: 0.02 } }, 5000, 5)).toEqual([
+      { item: "bleach", ml: 20 },
+      { item: "water", ml: 4980 },
+    ]);
+    for (const strength of [undefined, null])
+      expect(code(() => recipeAmounts(recipe, 5000, strength))).toBe("missing stockPercent");
+    expect(code(() => recipeAmounts(recipe, 5000, 0.01))).toBe("out-of-range target");
+  });
+
+  it("parts share the volume out, an additive goes into what the tank holds; neither needs a strength", () => {
+    const parts = [
+      { item: "acid", parts: 1 },
+      { item: "water", parts: 3 },
+    ];
+    expect(recipeAmounts({ by: "parts", parts, finalMl: 1 }, 1000)).toEqual([
+      { item: "acid", ml: 250 },
+      { item: "water", ml: 750 },
+    ]);
+    const amounts = recipeAmounts({ by: "additive", item: "dye", additiveMl: 30, tankMl: 1 }, 1000);
+    expect(amounts.map((one) => one.item)).toEqual(["dye", "water"]);
+    expect(amounts[0]?.ml).toBe(30);
+  });
+});
+
+describe("what cannot be mixed", () => {
+  it("is named: a target in both ways or none, a class that nobody knows", () => {
+    const target = (given: unknown) =>
+      code(() => dilute({ stockPercent: 5, target: given as { ppm: number }, finalMl: 1000 }));
+    for (const wrong of [null, "200 ppm", {}, { ppm: 1, percent: 1 }]) expect(target(wrong)).toBe("bad-value target");
+    expect(target({ ppm: 0 })).toBe("bad-number target.ppm");
+    expect(target({ percent: -1 })).toBe("bad-number target.percent");
+    expect(target({ ppm: 50_000 })).toBe("no error");
+    expect(() => checkMix("acid", "holy water")).toThrow(
+      `"holy water" is no product class this table knows. Do not mix; read the labels. Known: ${chemicalClasses.join(", ")}.`,
+    );
+    expect(code(() => checkMix("x", "acid"))).toBe("bad-value a");
+    expect(code(() => checkMix("acid", "x"))).toBe("bad-value b");
+  });
 });

@@ -148,3 +148,116 @@ function permutations<T>(list: T[]): T[][] {
     ? [list]
     : list.flatMap((one, i) => permutations([...list.slice(0, i), ...list.slice(i + 1)]).map((rest) => [one, ...rest]));
 }
+
+describe("what the tools say, and refuse", () => {
+  const fault = (work: () => unknown): unknown => {
+    try {
+      work();
+      return null;
+    } catch (error) {
+      return [(error as { code: string }).code, (error as { path: string }).path];
+    }
+  };
+
+  it("a broom's mark: both ends of the band are good", () => {
+    const says = (markMm: number) => bristleAdvice({ markMm, lowMm: 20, highMm: 40 });
+    expect([19.9, 20, 40, 40.1].map((mark) => says(mark).turn)).toEqual(["lower", "none", "none", "raise"]);
+    expect(says(12).message).toBe(
+      "12 mm is narrower than 20 to 40 mm: lower the broom one step, make a new mark, measure again.",
+    );
+    expect(says(55.5).message).toBe(
+      "55.5 mm is wider than 20 to 40 mm: raise the broom one step, make a new mark, measure again.",
+    );
+    expect(says(30).message).toBe("30 mm is within 20 to 40 mm: leave it.");
+    expect(bristleAdvice({ markMm: 20, lowMm: 20, highMm: 20 }).turn).toBe("none");
+    expect(fault(() => bristleAdvice({ markMm: -1, lowMm: 20, highMm: 40 }))).toEqual(["bad-number", "markMm"]);
+    expect(fault(() => bristleAdvice({ markMm: 1, lowMm: -1, highMm: 40 }))).toEqual(["bad-number", "lowMm"]);
+    expect(fault(() => bristleAdvice({ markMm: 1, lowMm: 1, highMm: NaN }))).toEqual(["bad-number", "highMm"]);
+    expect(fault(() => bristleAdvice({ markMm: 1, lowMm: 41, highMm: 40 }))).toEqual(["out-of-range", "lowMm"]);
+  });
+
+  it("a battery's cells: the one that is apart, else the one that wants charging", () => {
+    const says = (...sg: number[]) => hydrometer({ readings: sg.map((one) => ({ sg: one, tempC: 26.7 })) }).verdict;
+    expect(says(1.27, 1.22, 1.265)).toBe(
+      "Cell 2 is 0.050 below the best: equalise by the maker's manual, read again; still apart, the cell is failing.",
+    );
+    expect(says(1.27, 1.221)).toBe("Lowest cell 1.221: charge fully, let it rest, read again.");
+    expect(says(1.225, 1.23)).toBe("Even (spread 0.005), lowest 1.225: as it should be.");
+    // 10 °F warmer is 0.004 more, colder less.
+    const at = (tempC: number) => must(hydrometer({ readings: [{ sg: 1.25, tempC }] }).corrected[0]);
+    expect(at(26.7 + 5.56)).toBeCloseTo(1.254, 9);
+    expect(at(26.7 - 2 * 5.56)).toBeCloseTo(1.242, 9);
+    expect(fault(() => hydrometer({ readings: [] }))).toEqual(["missing", "readings"]);
+    expect(
+      fault(() =>
+        hydrometer({
+          readings: [
+            { sg: 1.2, tempC: 20 },
+            { sg: 0, tempC: 20 },
+          ],
+        }),
+      ),
+    ).toEqual(["bad-number", "readings[1].sg"]);
+    expect(fault(() => hydrometer({ readings: [{ sg: 1.2, tempC: Infinity }] }))).toEqual([
+      "bad-number",
+      "readings[0].tempC",
+    ]);
+  });
+
+  it("a belt: within its tolerance, or how far off and what to set meanwhile", () => {
+    const says = (...runsSeconds: number[]) => beltTime({ setSeconds: 300, runsSeconds });
+    expect(says(315)).toMatchObject({ within: true, advice: "Within 5 %: leave it as it is." });
+    expect(says(285).within).toBe(true);
+    expect(says(330).advice).toBe(
+      "The belt is 10 % slower than the dial. Set the dial to 272.73 s meanwhile to get 300 s, and have the speed adjusted.",
+    );
+    expect(says(240, 260).advice).toMatch(/^The belt is 16\.67 % faster than the dial\. Set the dial to 360 s/);
+    expect(beltTime({ setSeconds: 300, runsSeconds: [301], tolerancePercent: 0 }).within).toBe(false);
+    expect(fault(() => beltTime({ setSeconds: 300, runsSeconds: [] }))).toEqual(["missing", "runsSeconds"]);
+    expect(fault(() => beltTime({ setSeconds: 300, runsSeconds: [300, 0] }))).toEqual(["bad-number", "runsSeconds[1]"]);
+    expect(fault(() => beltTime({ setSeconds: 0, runsSeconds: [1] }))).toEqual(["bad-number", "setSeconds"]);
+  });
+
+  it("a strainer: by how often the clean drop stands over it", () => {
+    const says = (drop: number) => strainerDrop({ cleanDrop: 20, drop }).verdict;
+    expect(says(19)).toMatch(/^Less than when clean/);
+    expect(says(20)).toBe("Drop 1 times the clean one, about 100 % of the clean flow is left: as it should be.");
+    expect(says(39.9)).toMatch(/as it should be\.$/);
+    expect(says(40)).toMatch(/^Drop has doubled \(2 times\), about 70\.71 % of the clean flow is left: clean/);
+    expect(says(79.9)).toMatch(/^Drop has doubled/);
+    expect(says(80)).toBe(
+      "Drop 4 times the clean one, about 50 % of the clean flow is left: clean or replace the strainer now.",
+    );
+    expect(fault(() => strainerDrop({ cleanDrop: 0, drop: 1 }))).toEqual(["bad-number", "cleanDrop"]);
+    expect(fault(() => strainerDrop({ cleanDrop: 1, drop: 0 }))).toEqual(["bad-number", "drop"]);
+  });
+
+  it("checks: each cause once, chances that add up", () => {
+    const cause = (id: string, probability: number, minutes = 1) => ({ id, probability, minutes });
+    expect(fault(() => orderChecks({ causes: [] }))).toEqual(["missing", "causes"]);
+    expect(fault(() => orderChecks({ causes: [cause("a", 0.5), cause("a", 0.5)] }))).toEqual(["bad-value", "causes"]);
+    expect(fault(() => orderChecks({ causes: [cause("a", 0.5), cause("b", 0.6)] }))).toEqual([
+      "out-of-range",
+      "causes",
+    ]);
+    expect(fault(() => orderChecks({ causes: [cause("a", 1.5), cause("b", -0.5)] }))).toEqual([
+      "bad-number",
+      "causes[1].probability",
+    ]);
+    expect(fault(() => orderChecks({ causes: [cause("a", 1, -1)] }))).toEqual(["bad-number", "causes[0].minutes"]);
+    // What costs nothing comes first, two of them in the order given.
+    expect(orderChecks({ causes: [cause("a", 0.8), cause("b", 0.1, 0), cause("c", 0.1, 0)] })).toEqual({
+      order: ["b", "c", "a"],
+      expectedMinutes: 0.8,
+    });
+  });
+
+  it("bolts: at least two, whole ones", () => {
+    expect(fault(() => tighteningOrder(1))).toEqual(["out-of-range", "bolts"]);
+    expect(fault(() => tighteningOrder(4.5))).toEqual(["bad-number", "bolts"]);
+    expect(tighteningOrder(2)).toEqual([1, 2]);
+    expect(tighteningOrder(3)).toEqual([1, 2, 3]);
+    expect(tighteningOrder(6)).toEqual([1, 4, 2, 5, 3, 6]);
+    expect(tighteningOrder(5)).toEqual([1, 3, 5, 2, 4]);
+  });
+});

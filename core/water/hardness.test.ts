@@ -20,3 +20,8 @@ it("never lengthens an interval, and leaves untested water alone", () => {
 });
 
 it("refuses what is no hardness", () => expect(() => hardnessClass(-1)).toThrow(/negative/));
+
+it("shrinks by class, and refuses water softer than pure", () => {
+  expect([0, 60, 120, 121, 180, 181].map(hardnessFactor)).toEqual([1, 1, 1, 0.75, 0.75, 0.5]);
+  expect(() => hardnessFactor(-1)).toThrow(/mgPerLitre/);
+});
