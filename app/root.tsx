@@ -3,6 +3,7 @@ import "./styles/app.css";
 import type { ReactNode } from "react";
 import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 
+import { firmDay } from "~/kit/days/firm-day.server";
 import { whoIs } from "~/people/session.server";
 import { type RootData, useRootData } from "~/people/use-me";
 import { guard } from "~/shell/guard.server";
@@ -12,10 +13,14 @@ import type { Route } from "./+types/root";
 
 export const middleware: Route.MiddlewareFunction[] = [guard];
 
-export function loader({ context, request }: Route.LoaderArgs): RootData {
+export async function loader({ context, request }: Route.LoaderArgs): Promise<RootData> {
   const theme = /(?:^|;\s*)hound_theme=(light|dark)/.exec(request.headers.get("cookie") ?? "")?.[1] ?? null;
   const actor = whoIs(context)?.actor;
-  return { theme, person: actor ? { id: actor.id, name: actor.name, role: actor.role } : null, serverNow: Date.now() };
+  const person = actor ? { id: actor.id, name: actor.name, role: actor.role } : null;
+  const now = new Date();
+  // Before signing in nobody needs it, and nothing is asked of the database.
+  const timeZone = person ? (await firmDay(now)).timeZone : "UTC";
+  return { theme, person, timeZone, serverNow: now.getTime() };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: "Humble Hound" }];

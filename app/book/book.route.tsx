@@ -5,6 +5,7 @@ import { outcomeName } from "~/kit/outcomes";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
+import { useDay } from "~/ui/day";
 import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/book.route";
@@ -20,6 +21,7 @@ export function loader({ request }: Route.LoaderArgs) {
 
 export default function Book({ loaderData }: Route.ComponentProps) {
   const { rows, next } = loaderData;
+  const day = useDay();
   const lead = useIsLead();
   return (
     <>
@@ -60,9 +62,7 @@ export default function Book({ loaderData }: Route.ComponentProps) {
               </div>
               <p className="text-sm sm:text-right">
                 {row.status === "signed" ? "Signed" : outcomeName(row.outcome ?? "")} by {row.personName}
-                <span className="figure block text-ink-soft">
-                  {row.doneOn ?? new Date(row.closedAt).toISOString().slice(0, 10)}
-                </span>
+                <span className="figure block text-ink-soft">{row.doneOn ?? day(row.closedAt)}</span>
               </p>
             </li>
           ))}

@@ -1,5 +1,6 @@
 import { Form, Link, redirect } from "react-router";
 
+import { firmDay } from "~/kit/days/firm-day.server";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { editSchema } from "~/kit/forms/search-schemas";
 import { changesOf } from "~/kit/server/audit.server";
@@ -8,6 +9,7 @@ import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 import { addInstrument, changeInstrument, listInstruments } from "~/sheet/instruments.server";
+import { Day } from "~/ui/day";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
@@ -25,7 +27,7 @@ export function loader({ request }: Route.LoaderArgs) {
       instruments: await listInstruments(),
       edit,
       changes: edit ? await changesOf("instrument", [edit]) : [],
-      today: new Date().toISOString().slice(0, 10),
+      today: (await firmDay(new Date())).on,
     };
   });
 }
@@ -116,8 +118,7 @@ export default function Instruments({ loaderData, actionData }: Route.ComponentP
           <ul className="text-sm">
             {changes.map((change, i) => (
               <li key={i} className="wrap-anywhere">
-                <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}:{" "}
-                {change.action}
+                <Day at={change.at} /> {change.by}: {change.action}
                 {typeof change.details.why === "string" && `, ${String(change.details.why)}`}
                 {oldDue(change.details) && (
                   <>

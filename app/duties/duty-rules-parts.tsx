@@ -1,5 +1,6 @@
 import type { FieldMetadata } from "@conform-to/react";
 
+import { Day } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { SelectField, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
@@ -217,8 +218,7 @@ export function ComesTo({
           <ul className="space-y-2 text-sm">
             {changes.map((change, i) => (
               <li key={i}>
-                <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}:{" "}
-                {changeWords(change)}
+                <Day at={change.at} /> {change.by}: {changeWords(change)}
               </li>
             ))}
           </ul>

@@ -2,6 +2,7 @@ import { must } from "@core";
 import { Form, Link } from "react-router";
 
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { Day } from "~/ui/day";
 import { AreaField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { useCheckedForm } from "~/ui/use-checked-form";
@@ -32,7 +33,7 @@ export function HoldPanel({
           <li key={hold.id} className="mt-2">
             <p className="font-semibold wrap-anywhere">{hold.reason}</p>
             <p className="text-sm text-ink-soft">
-              {hold.byName}, <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span>
+              {hold.byName}, <Day at={hold.since} />
               {hold.sheetId && (
                 <>
                   {" · "}
@@ -52,10 +53,8 @@ export function HoldPanel({
         <ul className="mt-2 space-y-1 text-sm text-ink-soft">
           {cleared.slice(0, 5).map((hold) => (
             <li key={hold.id} className="wrap-anywhere">
-              <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span> {hold.reason}; returned
-              to service by {hold.clearedByName} on{" "}
-              <span className="figure">{new Date(must(hold.clearedAt)).toISOString().slice(0, 10)}</span>:{" "}
-              {hold.clearedNote}
+              <Day at={hold.since} /> {hold.reason}; returned to service by {hold.clearedByName} on{" "}
+              <Day at={must(hold.clearedAt)} />: {hold.clearedNote}
             </li>
           ))}
         </ul>

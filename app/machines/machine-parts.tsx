@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 
 import { outcomeName } from "~/kit/outcomes";
+import { Day } from "~/ui/day";
 import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/machine.route";
@@ -25,7 +26,7 @@ export function LatestSheets({ sheets }: { sheets: Data["sheets"] }) {
                   : sheet.status === "signed"
                     ? "signed"
                     : outcomeName(sheet.outcome ?? "").toLowerCase()}{" "}
-                <span className="figure">{new Date(sheet.closedAt ?? sheet.openedAt).toISOString().slice(0, 10)}</span>
+                <Day at={sheet.closedAt ?? sheet.openedAt} />
               </span>
             </li>
           ))}

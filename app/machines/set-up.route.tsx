@@ -9,7 +9,9 @@ import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { listLinks, makeLink, revokeOwnLink } from "~/kit/server/links.server";
 import { preparePhoto } from "~/kit/server/photos.server";
 import { served } from "~/kit/server/served.server";
+import { Day } from "~/ui/day";
 import { AreaField, SelectField, SubmitButton, TextField } from "~/ui/form";
+import { MadeLinks, NewLink } from "~/ui/made-links";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { PhotoField } from "~/ui/photo-field";
@@ -98,48 +100,23 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
               A link without sign-in to tick the operator's duties and report problems. It shows nothing else.
             </p>
             {made && (
-              <div className="mt-2">
-                <Notice title="Copy or print it now: it is shown once.">
-                  <label htmlFor="operator-url" className="sr-only">
-                    Address of the operator's page
-                  </label>
-                  <input
-                    id="operator-url"
-                    readOnly
-                    className="field figure mt-1 text-sm"
-                    value={made.made}
-                    onFocus={(event) => event.currentTarget.select()}
+              <NewLink
+                title="Copy or print it now: it is shown once."
+                label="Address of the operator's page"
+                value={made.made}
+              >
+                {made.qr && (
+                  <img
+                    src={made.qr}
+                    alt="QR code of the operator's page"
+                    width={180}
+                    height={180}
+                    className="mt-2 bg-white"
                   />
-                  {made.qr && (
-                    <img
-                      src={made.qr}
-                      alt="QR code of the operator's page"
-                      width={180}
-                      height={180}
-                      className="mt-2 bg-white"
-                    />
-                  )}
-                </Notice>
-              </div>
+                )}
+              </NewLink>
             )}
-            <ul className="mt-2 text-sm">
-              {links.map((link) => (
-                <li key={link.id} className="flex flex-wrap items-center gap-3">
-                  Made {new Date(link.madeAt).toISOString().slice(0, 10)} by {link.by}
-                  <Form method="post">
-                    <input type="hidden" name="link" value={link.id} />
-                    <button
-                      name="intent"
-                      value="revoke"
-                      className="min-h-11 underline"
-                      aria-label={`End the link made ${new Date(link.madeAt).toISOString().slice(0, 10)}`}
-                    >
-                      End it
-                    </button>
-                  </Form>
-                </li>
-              ))}
-            </ul>
+            <MadeLinks links={links} what="link" />
             <Form method="post">
               <button name="intent" value="link" className="btn btn-main mt-2">
                 Make a link
@@ -152,8 +129,7 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
               <ul className="text-sm">
                 {changes.map((change, i) => (
                   <li key={i}>
-                    <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}:{" "}
-                    {change.action}
+                    <Day at={change.at} /> {change.by}: {change.action}
                   </li>
                 ))}
               </ul>

@@ -1,5 +1,6 @@
 import { Form, Link, redirect } from "react-router";
 
+import { firmDay } from "~/kit/days/firm-day.server";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
@@ -19,7 +20,7 @@ export const meta: Route.MetaFunction = () => [{ title: "People – Humble Hound
 export function loader() {
   return served(async () => {
     const now = new Date();
-    return { people: await people.listPeople(now), today: now.toISOString().slice(0, 10) };
+    return { people: await people.listPeople(now), today: (await firmDay(now)).on };
   });
 }
 

@@ -12,6 +12,8 @@ export interface Me {
 export interface RootData {
   theme: string | null;
   person: Me | null;
+  /** Where the firm is. */
+  timeZone: string;
   /** Milliseconds since 1970 on the server's clock when the page was loaded. */
   serverNow: number;
 }

@@ -7,6 +7,7 @@ import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { STEP_KINDS, stepWords, triggerWords, whenWords } from "~/procedures/editor/step-words";
+import { Day } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { familyName } from "~/ui/family-glyph";
 import { StepFigure } from "~/ui/figure";
@@ -137,8 +138,7 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
           <ul className="mt-1 space-y-2 text-sm">
             {versions.map((one, i) => (
               <li key={one.version} className="wrap-anywhere">
-                <Link to={`?version=${one.version}`}>Version {one.version}</Link>,{" "}
-                <span className="figure">{new Date(one.createdAt).toISOString().slice(0, 10)}</span>
+                <Link to={`?version=${one.version}`}>Version {one.version}</Link>, <Day at={one.createdAt} />
                 {one.by && `, ${one.by}`}
                 {one.why && `: ${one.why}`}
                 {versions[i + 1] && (

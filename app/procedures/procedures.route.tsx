@@ -5,6 +5,7 @@ import { fileText } from "~/kit/server/file-text.server";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
+import { Day } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { FAMILIES, FamilyGlyph, familyName } from "~/ui/family-glyph";
 import { Notice } from "~/ui/notice";
@@ -101,7 +102,7 @@ export default function Procedures({ loaderData, actionData }: Route.ComponentPr
                   {draft.title || draft.procedureId}
                 </Link>
                 <p className="text-sm text-ink-soft">
-                  {draft.byName}, <span className="figure">{new Date(draft.changedAt).toISOString().slice(0, 10)}</span>
+                  {draft.byName}, <Day at={draft.changedAt} />
                 </p>
               </li>
             ))}

@@ -1,6 +1,7 @@
 import { clockTime } from "@core";
 import { Link } from "react-router";
 
+import { Day } from "~/ui/day";
 import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/round.route";
@@ -68,8 +69,7 @@ export function OutOfService({ holds }: { holds: Data["holds"] }) {
               <Link to={`/machines/${hold.machineId}`} className="after:absolute after:inset-0">
                 {hold.machineName}
               </Link>
-              , {hold.siteName} · {hold.byName},{" "}
-              <span className="figure">{new Date(hold.since).toISOString().slice(0, 10)}</span>
+              , {hold.siteName} · {hold.byName}, <Day at={hold.since} />
             </p>
           </li>
         ))}
@@ -93,8 +93,7 @@ export function Reported({ reports }: { reports: Data["reports"] }) {
               <Link to={`/machines/${report.machineId}`} className="after:absolute after:inset-0">
                 {report.machineName}
               </Link>
-              , {report.siteName} · {report.name},{" "}
-              <span className="figure">{new Date(report.loggedAt).toISOString().slice(0, 10)}</span>
+              , {report.siteName} · {report.name}, <Day at={report.loggedAt} />
             </p>
           </li>
         ))}

@@ -4,6 +4,7 @@ import { useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 
+import { firmDay } from "~/kit/days/firm-day.server";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { getDraft } from "~/procedures/drafts.server";
@@ -29,7 +30,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     const procedure = draft
       ? await wholeProcedure((await getDraft(draft)).body)
       : await getProcedure(params.procedureId);
-    return { procedure, draft, today: new Date().toISOString().slice(0, 10) };
+    return { procedure, draft, today: (await firmDay(new Date())).on };
   });
 }
 

@@ -1,4 +1,5 @@
 import { timedBounds } from "../sheet/judge";
+import { currentRound } from "../sheet/next-steps";
 import type { Procedure } from "../sheet/procedure";
 import { type RunState, stepKey } from "../sheet/run-state";
 import type { ProcedurePhases } from "./procedure-phases";
@@ -15,16 +16,23 @@ export interface RemainingPhases {
  * its open steps' share, a clock that runs is a wait that has begun.
  */
 export function remainingPhases(procedure: Procedure, planned: ProcedurePhases, state: RunState): RemainingPhases {
+  // Inside a block that is repeated, what was done in a pass before does not settle this one.
+  const now = new Map(
+    procedure.steps.map((step, i) => [
+      step.id,
+      state.steps[stepKey(step.id, currentRound(procedure, state, i))] ?? null,
+    ]),
+  );
   const settled = (id: string): boolean => {
-    const last = lastRound(state, id);
-    return last !== null && last.status !== "open" && last.status !== "running";
+    const at = now.get(id) ?? null;
+    return at !== null && at.status !== "open" && at.status !== "running";
   };
-  const running = procedure.steps.find((step) => lastRound(state, step.id)?.status === "running" && timedBounds(step));
+  const running = procedure.steps.find((step) => now.get(step.id)?.status === "running" && timedBounds(step));
   const phases: Phase[] = [];
   let waitingSince: string | null = null;
   if (running) {
     const { minMinutes, maxMinutes } = timedBounds(running)!;
-    waitingSince = lastRound(state, running.id)!.timer?.startedAt ?? null;
+    waitingSince = now.get(running.id)!.timer?.startedAt ?? null;
     const least = Math.ceil(minMinutes - 1e-9);
     if (waitingSince !== null) {
       phases.push({
@@ -52,10 +60,4 @@ export function remainingPhases(procedure: Procedure, planned: ProcedurePhases, 
     phases[phases.length - 1] = open;
   }
   return { phases: phases.map(({ ...phase }) => phase), waitingSince };
-}
-
-function lastRound(state: RunState, step: string): RunState["steps"][string] | null {
-  return (
-    state.steps[stepKey(step, Math.max(1, ...Object.values(state.rounds)))] ?? state.steps[stepKey(step, 1)] ?? null
-  );
 }

@@ -2,6 +2,7 @@ import { addDays, must } from "@core";
 import { Form, Link } from "react-router";
 
 import { money, quantity } from "~/kit/forms/quantity";
+import { Day } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
 import { Section } from "~/ui/section";
@@ -292,8 +293,7 @@ export function ItemFacts({
           <ul>
             {changes.map((change, i) => (
               <li key={i}>
-                <span className="figure">{new Date(change.at).toISOString().slice(0, 10)}</span> {change.by}:{" "}
-                {change.action}
+                <Day at={change.at} /> {change.by}: {change.action}
               </li>
             ))}
           </ul>

@@ -1,5 +1,6 @@
 import { Link, redirect, useNavigation } from "react-router";
 
+import { firmDay } from "~/kit/days/firm-day.server";
 import { answerTo } from "~/kit/forms/answer-to";
 import { Refusal } from "~/kit/refusal";
 import { form, formAction, leadForm, NOTHING } from "~/kit/server/form-action.server";
@@ -26,7 +27,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
-    return { ...(await getOrder(params.orderId)), today: new Date().toISOString().slice(0, 10) };
+    return { ...(await getOrder(params.orderId)), today: (await firmDay(new Date())).on };
   });
 }
 

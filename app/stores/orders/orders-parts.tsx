@@ -1,6 +1,7 @@
 import { Form, Link } from "react-router";
 
 import { money } from "~/kit/forms/quantity";
+import { Day } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { PlainField } from "~/ui/plain-field";
 import { Section } from "~/ui/section";
@@ -21,7 +22,7 @@ export function OrderRows({ rows }: { rows: Route.ComponentProps["loaderData"]["
             </Link>
             <span className="text-ink-soft">
               {" "}
-              <span className="figure">{order.madeAt.toISOString().slice(0, 10)}</span>
+              <Day at={order.madeAt} />
               {order.supplierRef && <span className="figure"> · {order.supplierRef}</span>}
             </span>
             {order.fault && <p className="text-sm wrap-anywhere">! {order.fault}</p>}
