@@ -60,3 +60,31 @@ describe("what is taken back, in words", () => {
     expect(tapWords(entry(1, body))).toBe(words);
   });
 });
+
+it("every kind of tap that can be taken back has a word of its own", () => {
+  const at = { step: "s", round: 1 };
+  const words: [RunEventBody, string][] = [
+    [{ type: "reading", ...at, value: 2.4, unit: "mm" }, "reading 2.4"],
+    [{ type: "timer-started", ...at }, "clock started"],
+    [{ type: "timer-stopped", ...at }, "clock stopped"],
+    [{ type: "counted", ...at }, "one count"],
+    [{ type: "part-fitted", ...at, item: "x", slot: "l", qty: 1 }, "part fitted"],
+    [{ type: "part-turned", ...at, item: "x", slot: "l", usesLeft: 1 }, "part turned"],
+    [{ type: "mixed", ...at, amounts: [], finalMl: 1 }, "solution"],
+    [{ type: "photo", photo: "p" }, "picture"],
+    [{ type: "consumable-used", item: "x", qty: 1, unit: "pc" }, "material used"],
+    [{ type: "note", text: "x" }, "note"],
+    [{ type: "finding", text: "x", severity: "minor" }, "finding"],
+    [{ type: "safety-confirmed", ...at }, "last step"],
+    [{ type: "step-done", ...at }, "last step"],
+    [{ type: "step-skipped", ...at, reason: "x" }, "last step"],
+    [{ type: "step-not-applicable", ...at, reason: "x" }, "last step"],
+  ];
+  for (const [body, expected] of words) {
+    const tapped = entry(1, body);
+    expect([body.type, tapWords(tapped)]).toEqual([body.type, expected]);
+    expect(ids([tapped])).toEqual([tapped.id]);
+  }
+  const never: RunEventBody[] = [{ type: "resumed" }, { type: "paused" }, { type: "undone", ref: "x" }];
+  for (const body of never) expect(ids([entry(1, body)])).toEqual([]);
+});

@@ -103,7 +103,7 @@ it("counts a cool-down by time as such a clock, one by temperature as hands", ()
   const cooling = (coolDown: object) =>
     sample([], {
       minutes: { handsOn: 4, waiting: 30 },
-      steps: [{ ...GATE, coolDown, minutes: 2 } as never, doing("a", { minutes: 2 })],
+      steps: [{ ...GATE, coolDown, minutes: 2 }, doing("a", { minutes: 2 })],
     });
   const start = (log: TestLog): void => void log.add({ type: "timer-started", step: "gate", round: 1 });
   expect(left(cooling({ minutes: 30 }), start).phases[0]).toEqual({ kind: "wait", minutes: 30 });

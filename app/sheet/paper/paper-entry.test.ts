@@ -5,6 +5,8 @@ import { foldRun, missingSteps, must, type Procedure } from "@core";
 
 import { parseLogEntry } from "~/sheet/log/log-entry-schema";
 
+import { doing, sample } from "../../../core/sheet/testing/sample";
+
 import { EMPTY_LINE, paperEntries, type PaperLine } from "./paper-entry";
 
 const read = (id: string) =>
@@ -90,3 +92,121 @@ it("leaves empty lines open, keeps reasons, and logs a finding for what is not s
 });
 
 it("makes nothing of an empty sheet", () => expect(paperEntries(read("own-duty"), {}, work)).toEqual([]));
+
+describe("what one line of paper makes", () => {
+  const materials = [{ item: "soap", name: "Soap", qty: 5, unit: "mL" }];
+  const meters = [{ id: "hours", name: "Hours", unit: "h" }];
+  /** The entries of one step, without what all have. */
+  const made = (step: object, set: Partial<PaperLine>, extra: object = {}) => {
+    const procedure = sample([doing("it", step)], { materials, meters, ...extra });
+    return paperEntries(procedure, { it: line(set) }, work)
+      .slice(0, -1)
+      .map(({ id: _i, runId: _r, at: _a, by: _b, device: _d, ...body }) => body);
+  };
+  const at = { step: "it", round: 1 };
+  const note = { type: "note", ...at, text: "Stiff" };
+
+  it("work: a tick, what it used, and the remark", () => {
+    expect(made({ uses: [{ item: "soap", qty: 5 }] }, { mark: "ok", remark: " Stiff " })).toEqual([
+      { type: "consumable-used", ...at, item: "soap", qty: 5, unit: "mL" },
+      { type: "step-done", ...at },
+      note,
+    ]);
+    expect(made({ uses: [{ item: "rag", qty: 1 }] }, { mark: "ok" })[0]).toMatchObject({ unit: "pc" });
+  });
+
+  it("nothing without a tick, a value, a time or an answer, though something is remarked", () => {
+    for (const step of [
+      {},
+      { kind: "count", times: 3 },
+      { kind: "replace", item: "blade", slots: ["l"] },
+      { kind: "prove", expect: "Runs" },
+      { kind: "mix", recipe: { by: "parts", parts: [], finalMl: 1 } },
+      { kind: "wait", minMinutes: 5 },
+      { kind: "inspect", asItShouldBe: "x", ifNot: "y" },
+      { kind: "choose", question: "?", schools: [{ id: "a", name: "A" }] },
+      { kind: "decide", question: "?", branches: [{ id: "a", name: "A" }] },
+      { kind: "nested", procedure: "other", version: 1 },
+    ])
+      expect([step, made(step, { remark: "" })]).toEqual([step, []]);
+    expect(made({ kind: "safety", checks: ["Off"] }, { mark: "no" })).toEqual([]);
+  });
+
+  it("what was skipped, with the reason or that paper gave none", () => {
+    expect(made({}, { mark: "skip", remark: "No time" })).toEqual([{ type: "step-skipped", ...at, reason: "No time" }]);
+    expect(made({ kind: "wait", minMinutes: 5 }, { mark: "skip" })).toEqual([
+      { type: "step-skipped", ...at, reason: "Skipped on paper" },
+    ]);
+  });
+
+  it("readings point by point, those that are missing left out", () => {
+    const measure = { kind: "measure", reading: "gap", unit: "mm", points: ["a", "b", "c"] };
+    expect(made(measure, { values: [1, null, 3], remark: "Stiff" })).toEqual([
+      { type: "reading", ...at, value: 1, unit: "mm", point: 0 },
+      { type: "reading", ...at, value: 3, unit: "mm", point: 2 },
+      note,
+    ]);
+    expect(made({ ...measure, points: ["a"] }, { values: [1] })).toEqual([
+      { type: "reading", ...at, value: 1, unit: "mm" },
+    ]);
+  });
+
+  it("a counter in its meter's unit", () => {
+    expect(made({ kind: "reset", meter: "hours", expect: 0 }, { values: [0] })).toEqual([
+      { type: "reading", ...at, value: 0, unit: "h" },
+    ]);
+    expect(made({ kind: "reset", meter: "prints", expect: 0 }, { values: [0] })[0]).toMatchObject({ unit: "count" });
+  });
+
+  it("a gate with its clock only where it has one and a time was written", () => {
+    const gate = { kind: "safety", checks: ["Off"], coolDown: { minutes: 30 } };
+    expect(made(gate, { mark: "ok", minutes: 31, values: [40] }).map((one) => one.type)).toEqual([
+      "timer-started",
+      "timer-stopped",
+      "reading",
+      "safety-confirmed",
+    ]);
+    expect(made(gate, { mark: "ok" }).map((one) => one.type)).toEqual(["safety-confirmed"]);
+    expect(made({ kind: "safety", checks: ["Off"] }, { mark: "ok", minutes: 31 }).map((one) => one.type)).toEqual([
+      "safety-confirmed",
+    ]);
+  });
+
+  it("each repetition, each slot, a block that is clean, a proof", () => {
+    expect(made({ kind: "count", times: 3 }, { mark: "ok" }).map((one) => one.type)).toEqual(Array(3).fill("counted"));
+    expect(made({ kind: "turn", item: "blade", slots: ["l", "r"] }, { mark: "ok" })).toEqual([
+      { type: "part-fitted", ...at, item: "blade", slot: "l", qty: 1 },
+      { type: "part-fitted", ...at, item: "blade", slot: "r", qty: 1 },
+    ]);
+    const repeat = { kind: "repeat", from: "gate", question: "?", clean: "y", again: "n" };
+    expect(made(repeat, { mark: "ok" })).toEqual([{ type: "step-done", ...at, answer: "clean" }]);
+    expect(made({ kind: "prove", expect: "Runs" }, { mark: "ok" })).toEqual([
+      { type: "step-done", ...at, answer: "ok" },
+    ]);
+  });
+
+  it("an inspection: what is not as it should be is found, in the writer's words or the step's", () => {
+    const look = { kind: "inspect", asItShouldBe: "Clean", ifNot: "Dirty", finding: "major" };
+    expect(made(look, { mark: "no", remark: "Stiff" })).toEqual([
+      { type: "step-done", ...at, answer: "not-ok" },
+      { type: "finding", ...at, text: "Stiff", severity: "major" },
+    ]);
+    expect(made(look, { mark: "no" })[1]).toMatchObject({ text: "Dirty" });
+    expect(made(look, { mark: "ok", remark: "Stiff" })).toEqual([{ type: "step-done", ...at, answer: "ok" }, note]);
+    const { finding: _, ...mild } = look;
+    expect(made(mild, { mark: "no", remark: "Stiff" })[1]).toEqual(note);
+    expect(made(look, { mark: "maybe" })).toEqual([]);
+  });
+});
+
+it("spreads the entries over the time that was worked, waits as long as they were, and never turns back", () => {
+  const procedure = sample([doing("a"), doing("soak", { kind: "wait", minMinutes: 20 }), doing("b")]);
+  const lines = { a: line({ mark: "ok" }), soak: line({ minutes: 30 }), b: line({ mark: "ok" }) };
+  const times = (toMs: number) =>
+    paperEntries(procedure, lines, { ...work, toMs }).map((one) => (Date.parse(one.at) - work.fromMs) / 60_000);
+  // a, clock, clock off, b, note: an hour less thirty minutes over five.
+  expect(times(work.fromMs + 60 * 60_000)).toEqual([6, 12, 42, 48, 54]);
+  // Too short for the wait: stretched by a second for each.
+  expect(times(work.fromMs + 10 * 60_000).map((one) => Math.round(one * 60))).toEqual([1, 2, 1802, 1803, 1804]);
+  expect(paperEntries(procedure, {}, work)).toEqual([]);
+});
