@@ -1,5 +1,6 @@
 import type { FieldMetadata } from "@conform-to/react";
 
+import { triggerWords } from "~/procedures/trigger-words";
 import { Day } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { SelectField, TextField } from "~/ui/form";
@@ -9,7 +10,7 @@ import type { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/duty-rules.route";
 import type { DutySettings } from "./duties.server";
-import { type DutyForm, type dutySchema, type RuleForm, triggerWords } from "./duty-schema";
+import type { DutyForm, dutySchema, RuleForm } from "./duty-schema";
 import { LeadMark, leadWords } from "./lead-mark";
 
 type Data = Route.ComponentProps["loaderData"];

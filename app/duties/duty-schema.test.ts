@@ -1,25 +1,19 @@
 import type { Trigger } from "@core";
 
-import { leadOf, rowOf, ruleSchema, triggerOf, triggerWords } from "./duty-schema";
+import { leadOf, rowOf, ruleSchema, triggerOf } from "./duty-schema";
 
-const TRIGGERS: [Trigger, string][] = [
-  [{ kind: "calendar", every: 14, unit: "day", basis: "completion" }, "every 14 days, from the last completion"],
-  [{ kind: "calendar", every: 1, unit: "week", basis: "grid", weekday: 5 }, "every week on Friday, on fixed dates"],
-  [
-    { kind: "calendar", every: 6, unit: "month", basis: "completion", first: { every: 3, unit: "month" } },
-    "every 6 months, from the last completion, the first after 3 months",
-  ],
-  [
-    { kind: "meter", meter: "cutting-hours", every: 100, basis: "grid", first: 50 },
-    "every 100 on cutting hours, at fixed points, the first at 50",
-  ],
-  [{ kind: "event", event: "ribbon-replaced" }, "at each ribbon replaced"],
-  [{ kind: "condition", reading: "bristle", below: 2, above: 9 }, "when bristle is above 9 or below 2"],
-];
-
-it.each(TRIGGERS)("a rule goes through the form unchanged: %j", async (trigger, words) => {
+it.each<Trigger>([
+  { kind: "calendar", every: 14, unit: "day", basis: "completion" },
+  { kind: "calendar", every: 1, unit: "week", basis: "grid", weekday: 5 },
+  { kind: "calendar", every: 6, unit: "month", basis: "completion", first: { every: 3, unit: "month" } },
+  { kind: "meter", meter: "cutting-hours", every: 100, basis: "grid", first: 50 },
+  { kind: "meter", meter: "cutting-hours", every: 0.5, basis: "completion" },
+  { kind: "event", event: "ribbon-replaced" },
+  { kind: "condition", reading: "bristle", below: 2, above: 9 },
+  { kind: "condition", reading: "bristle", above: 9 },
+  { kind: "condition", reading: "bristle", below: 0 },
+])("a rule goes through the form unchanged: %j", async (trigger) => {
   expect(triggerOf(await ruleSchema.validate(rowOf(trigger)))).toEqual(trigger);
-  expect(triggerWords(trigger)).toBe(words);
 });
 
 it.each([

@@ -148,23 +148,3 @@ export function leadOf(leadDays: number | undefined, leadPercent: number | undef
     ...(leadPercent === undefined ? {} : { fraction: leadPercent / 100 }),
   };
 }
-
-/** A trigger in one line, for lists. */
-export function triggerWords(trigger: Trigger): string {
-  const plural = (n: number, word: string): string => (n === 1 ? `every ${word}` : `every ${n} ${word}s`);
-  const weekday = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
-  switch (trigger.kind) {
-    case "calendar":
-      return `${plural(trigger.every, trigger.unit)}${trigger.weekday ? ` on ${weekday[trigger.weekday - 1]}` : ""}, ${
-        trigger.basis === "grid" ? "on fixed dates" : "from the last completion"
-      }${trigger.first ? `, the first after ${trigger.first.every} ${trigger.first.unit}${trigger.first.every === 1 ? "" : "s"}` : ""}`;
-    case "meter":
-      return `every ${trigger.every} on ${trigger.meter.replaceAll("-", " ")}, ${trigger.basis === "grid" ? "at fixed points" : "from the last completion"}${
-        trigger.first ? `, the first at ${trigger.first}` : ""
-      }`;
-    case "event":
-      return `at each ${trigger.event.replaceAll("-", " ")}`;
-    case "condition":
-      return `when ${trigger.reading.replaceAll("-", " ")} is ${[trigger.above === undefined ? "" : `above ${trigger.above}`, trigger.below === undefined ? "" : `below ${trigger.below}`].filter(Boolean).join(" or ")}`;
-  }
-}

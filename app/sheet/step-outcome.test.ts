@@ -68,7 +68,7 @@ describe("in a few words, what a step of each kind came to", () => {
   const parts = [{ item: "blade", name: "Blade", slots: ["l", "r"].map((id) => ({ id, name: id })) }];
   const meters = [{ id: "hours", name: "Hours", unit: "h" }];
   const words = (step: Step, ...bodies: RunEventBody[]): string => {
-    const procedure: Procedure = sample([step], { parts: parts as Procedure["parts"], meters });
+    const procedure: Procedure = sample([step], { parts: parts, meters });
     const log = new TestLog();
     for (const body of bodies) log.add(body);
     const state = foldRun(procedure, log.events);
@@ -135,7 +135,7 @@ describe("in a few words, what a step of each kind came to", () => {
         ],
         finalMl: 5000,
         ...more,
-      }) as RunEventBody;
+      });
     expect(words(mix, mixed({ stockPercent: 5 }))).toBe("20 mL in 5000 mL, stock 5 %");
     expect(words(mix, mixed({ batch: "B-7" }))).toBe("20 mL in 5000 mL, batch B-7");
     expect(words(mix, mixed({ amounts: [{ item: "water", ml: 100.26 }], finalMl: 100.26 }))).toBe("100.3 mL");

@@ -60,3 +60,40 @@ it.each([
 it("a list of the wrong shape is something to mend, not a crash", () => {
   expect(mendsOf({ ...procedure, materials: {} as never })).toMatchObject([{ rule: "form", severity: "error" }]);
 });
+
+describe("a field's text and its value", () => {
+  it.each<[string, Parameters<typeof fieldValue>[1], object]>([
+    ["", "line", {}],
+    ["   ", "number", {}],
+    [" 2,5 ", "number", { value: 2.5 }],
+    ["-0.1", "number", { value: -0.1 }],
+    ["two", "number", { fault: "This is no figure." }],
+    ["1e400", "number", { fault: "This is no figure." }],
+    [" a \n\n b ", "lines", { value: ["a", "b"] }],
+    ["\n \n", "lines", {}],
+    ['{"a":1}', "json", { value: { a: 1 } }],
+    ["{a:1}", "json", { fault: "This is no JSON yet." }],
+  ])("%j as %s", (text, kind, expected) => {
+    expect(fieldValue(text, kind)).toEqual(expected);
+  });
+
+  it("is empty where there is none, and no text for what it cannot show", () => {
+    for (const kind of ["line", "number", "lines", "json"] as const)
+      for (const nothing of [undefined, null]) expect(fieldText(nothing, kind)).toBe("");
+    expect(fieldText(["a", "b"], "lines")).toBe("a\nb");
+    expect(fieldText("a", "lines")).toBe("");
+    expect(fieldText({ a: 1 }, "line")).toBe("");
+    expect([fieldText(0, "number"), fieldText(false, "line"), fieldText("x", "line")]).toEqual(["0", "false", "x"]);
+  });
+});
+
+it("a new step has what its kind must have, empty, and nothing else", () => {
+  expect(emptyStep("do", "a")).toEqual({ id: "a", kind: "do", title: "" });
+  expect(emptyStep("hand-off", "a")).toEqual({ id: "a", kind: "hand-off", title: "", to: "" });
+  expect(emptyStep("count", "a")).toMatchObject({ times: 1, each: "" });
+  expect(emptyStep("replace", "a")).toMatchObject({ item: "", slots: [] });
+  expect(emptyStep("mix", "a")).toMatchObject({ recipe: { by: "dilution", target: { ppm: 100 }, finalMl: 1000 } });
+  expect(emptyStep("decide", "a")).toMatchObject({ branches: [{ id: "yes" }, { id: "no" }] });
+  expect(emptyStep("choose", "a")).toMatchObject({ schools: [{ id: "first" }, { id: "second" }] });
+  expect(emptyStep("wait", "a")).not.toHaveProperty("maxMinutes");
+});

@@ -4,7 +4,8 @@ import { join } from "node:path";
 import type { Procedure, Step } from "@core";
 import { must } from "@core";
 
-import { STEP_KINDS, stepWords, triggerWords, whenWords } from "./step-words";
+import { doing } from "../../../core/sheet/testing/sample";
+import { STEP_KINDS, stepWords, whenWords } from "./step-words";
 
 const folder = join(process.cwd(), "procedures");
 const all = readdirSync(folder)
@@ -36,18 +37,48 @@ it("says when a step is there, in the procedure's own names", () => {
   expect(when("prove", "own-duty")).toBe("");
 });
 
-it.each([
-  ["wash-tunnel-conveyor-half-year", "every 6 months (first after 3 months)"],
-  ["card-printer-ribbon", 'at each "ribbon replaced"'],
-  ["ride-on-scrubber-brushes", "every 100 on running hours"],
-])("%s comes due %s", (id, words) =>
-  expect(triggerWords(must(must(all.find((one) => one.id === id)).plan.triggers[0]))).toBe(words),
-);
+it.each<[object, string]>([
+  [{ kind: "safety", checks: ["Off", "Locked"], coolDown: { minutes: 30 } }, "Off · Locked · after 30 min"],
+  [{ kind: "safety", checks: ["Off"] }, "Off"],
+  [{ kind: "inspect", asItShouldBe: "dry", ifNot: "wipe it" }, "As it should be: dry. If not: wipe it"],
+  [{ kind: "measure", reading: "x", unit: "mm" }, "Measured in mm"],
+  [{ kind: "measure", reading: "x", unit: "mm", points: ["a", "b"], judge: "each" }, "Measured in mm, 2 points"],
+  [
+    { kind: "measure", reading: "x", unit: "mm", trials: 3, judge: "spread", limits: { max: 1 } },
+    "Measured in mm, 3 runs (spread), at most 1 mm",
+  ],
+  [{ kind: "wait", minMinutes: 5 }, "5 minutes or more"],
+  [{ kind: "count", times: 8, each: "Rinse" }, "8 times"],
+  [{ kind: "repeat", clean: "It is clean", again: "Once more" }, "It is clean, or: Once more"],
+  [{ kind: "prove", expect: "Runs" }, "Expected: Runs"],
+  [{ kind: "reset", meter: "hours", expect: 0 }, "Shows 0 afterwards"],
+  [{ kind: "hand-off", to: "the cook" }, "To the cook"],
+  [{ kind: "mix" }, "Made up with the stock's strength as it is"],
+  [{ kind: "turn" }, "Turned while a use is left, then replaced"],
+  [
+    {
+      kind: "choose",
+      schools: [
+        { id: "a", name: "Hot", why: "quicker" },
+        { id: "b", name: "Cold", why: "gentler" },
+      ],
+    },
+    "Hot (default): quicker · Cold: gentler",
+  ],
+  [{ kind: "decide", branches: [{ name: "Yes" }, { name: "No" }] }, "Yes · No"],
+  [{ kind: "nested", procedure: "daily", version: 2 }, "All steps of daily, version 2"],
+  [{ kind: "replace" }, ""],
+  [{ kind: "do" }, ""],
+])("%j wants: %s", (more, words) => {
+  expect(stepWords(doing("it", more))).toBe(words);
+});
 
-it("names conditions with their side", () => {
-  const [signal, background] = must(all.find((one) => one.id === "mass-spectrometer-full")).plan.triggers;
-  expect([triggerWords(must(signal)), triggerWords(must(background))]).toEqual([
-    "when signal check is below 80000",
-    "when background check is above 500",
-  ]);
+it("says ids in words where a draft names what is not there yet", () => {
+  const of = { options: [{ id: "water-filter", name: "Water filter" }], steps: [] };
+  const when = [
+    { option: "water-filter", fitted: true },
+    { option: "side-lid", fitted: false },
+    { step: "look-over", is: "not-ok" },
+  ];
+  expect(whenWords(doing("it", { when }), of)).toBe('with: Water filter, without: side lid, if "look over" is not ok');
 });

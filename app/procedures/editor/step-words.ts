@@ -1,19 +1,4 @@
-import { limitWords, type Procedure, type Step, type Trigger } from "@core";
-
-export function triggerWords(trigger: Trigger): string {
-  switch (trigger.kind) {
-    case "calendar": {
-      const first = trigger.first ? ` (first after ${trigger.first.every} ${trigger.first.unit}s)` : "";
-      return `every ${trigger.every === 1 ? trigger.unit : `${trigger.every} ${trigger.unit}s`}${first}`;
-    }
-    case "meter":
-      return `every ${trigger.every.toLocaleString("en")} on ${trigger.meter.replaceAll("-", " ")}`;
-    case "event":
-      return `at each "${trigger.event.replaceAll("-", " ")}"`;
-    case "condition":
-      return `when ${trigger.reading.replaceAll("-", " ")} is ${trigger.above === undefined ? `below ${trigger.below}` : `above ${trigger.above}`}`;
-  }
-}
+import { limitWords, type Procedure, type Step } from "@core";
 
 function gateWords({ checks, coolDown }: Extract<Step, { kind: "safety" }>): string {
   const until: string[] = [];

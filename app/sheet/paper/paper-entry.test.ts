@@ -6,7 +6,6 @@ import { foldRun, missingSteps, must, type Procedure } from "@core";
 import { parseLogEntry } from "~/sheet/log/log-entry-schema";
 
 import { doing, sample } from "../../../core/sheet/testing/sample";
-
 import { EMPTY_LINE, paperEntries, type PaperLine } from "./paper-entry";
 
 const read = (id: string) =>
