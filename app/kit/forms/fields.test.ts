@@ -3,21 +3,28 @@ import * as yup from "yup";
 import { answerTo } from "./answer-to";
 import {
   clock,
+  csvFile,
   cursor,
   day,
+  file,
   hiddenId,
   id,
   key,
   listOf,
+  meterValue,
   number,
   password,
+  photo,
   quantity,
   slug,
   text,
   ticked,
+  timeZone,
   whole,
 } from "./fields";
 import { parseWithYup } from "./parse-form";
+import { metaOf } from "./read-fields";
+import { understood } from "./understood";
 
 const takes = (schema: yup.AnySchema, value: unknown): boolean => schema.isValidSync(value);
 
@@ -114,4 +121,76 @@ it("an answer belongs to one form, and to one row of several alike", () => {
   expect(answerTo(answer, "line", ["line", "7"]).refused).toBe(true);
   expect(answerTo(answer, "line", ["line", "8"]).refused).toBe(false);
   expect(answerTo(answer, "add").errors).toEqual({});
+});
+
+const fault = (schema: yup.AnySchema, value: unknown): string => {
+  try {
+    schema.validateSync(value);
+    return "";
+  } catch (error) {
+    return (error as Error).message;
+  }
+};
+
+it("time zones are those that there are", () => {
+  expect(fault(timeZone(), "Atlantic/Azores")).toBe("");
+  expect(fault(timeZone(), undefined)).toBe("");
+  expect(fault(timeZone(), "Azores")).toBe("Use a name such as Europe/Lisbon.");
+  expect(fault(timeZone(), `Europe/${"x".repeat(60)}`)).toBe("Use a name such as Europe/Lisbon.");
+});
+
+it("a meter shows from nothing to more than it will ever", () => {
+  expect([0, "0,5", "1000000000000"].map((value) => fault(meterValue(), value))).toEqual(["", "", ""]);
+  expect(fault(meterValue(), "-0.1")).toBe("A meter shows zero or more.");
+  expect(fault(meterValue(), "1000000000001")).toBe("That is more than a meter can show.");
+  expect(fault(meterValue(), "x")).toBe("Type the figure the meter shows.");
+});
+
+it("numbers that are no text are taken as they are, and judged", () => {
+  expect([fault(number(), 7), fault(number(), undefined)]).toEqual(["", ""]);
+  expect(fault(number(), NaN)).toBe("Type a number.");
+  expect(fault(whole(1, 5), 6)).toBe("At most 5.");
+  expect(fault(whole(1, 5000), "5001")).toBe("At most 5,000.");
+});
+
+it("a list of one is a list, and a list stays one", () => {
+  expect(listOf(text(9)).cast("a")).toEqual(["a"]);
+  expect(listOf(text(9)).cast(["a", "b"])).toEqual(["a", "b"]);
+  expect(fault(listOf(text(9), 2), ["a", "b", "c"])).toBe("At most 2 in one go.");
+});
+
+describe("a file", () => {
+  const sized = (bytes: number) => new File([new Uint8Array(bytes)], "a.csv");
+  const MB = 1024 * 1024;
+
+  it("is no larger than said, and says how large it may be", () => {
+    expect(fault(file(2 * MB), sized(2 * MB))).toBe("");
+    expect(fault(file(2 * MB), undefined)).toBe("");
+    expect(fault(file(2 * MB), sized(2 * MB + 1))).toBe(
+      "The file is larger than 2 MB. Split it, each part with the first line.",
+    );
+    expect(fault(file(10, "Too large."), sized(11))).toBe("Too large.");
+    expect(fault(photo(), sized(10 * MB + 1))).toMatch(/The picture is too large/);
+    expect(metaOf(yup.object({ f: file(7) }), "f").maxBytes).toBe(7);
+    expect(metaOf(yup.object({ f: photo() }), "f").maxBytes).toBe(10 * MB);
+  });
+
+  it("is a file, and where a table is needed there is one", () => {
+    expect(fault(file(10), "a.csv")).toBe("Choose a file.");
+    expect(fault(csvFile(), undefined)).toBe("Choose a CSV file first. Nothing was changed.");
+    expect(fault(csvFile(), sized(8 * MB))).toBe("");
+    expect(fault(csvFile(), sized(8 * MB + 1))).toMatch(/larger than 8 MB/);
+  });
+});
+
+it("a text with a reader of its own says what the reader says", () => {
+  const read = (value: string): void => {
+    if (value === "bad") throw new Error("“bad” is not understood.");
+     
+    if (value === "worse") throw "no error";
+  };
+  const schema = yup.string().test("read", understood(read));
+  expect(["", "good", undefined].map((value) => fault(schema, value))).toEqual(["", "", ""]);
+  expect(fault(schema, "bad")).toBe("“bad” is not understood.");
+  expect(fault(schema, "worse")).toBe("no error");
 });
