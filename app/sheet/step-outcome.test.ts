@@ -125,17 +125,16 @@ describe("in a few words, what a step of each kind came to", () => {
       kind: "mix",
       recipe: { by: "dilution", stock: "bleach", target: { ppm: 200 }, finalMl: 5000 },
     });
-    const mixed = (more: object): RunEventBody =>
-      ({
-        type: "mixed",
-        ...at(),
-        amounts: [
-          { item: "water", ml: 4979.96 },
-          { item: "bleach", ml: 20.04 },
-        ],
-        finalMl: 5000,
-        ...more,
-      });
+    const mixed = (more: object): RunEventBody => ({
+      type: "mixed",
+      ...at(),
+      amounts: [
+        { item: "water", ml: 4979.96 },
+        { item: "bleach", ml: 20.04 },
+      ],
+      finalMl: 5000,
+      ...more,
+    });
     expect(words(mix, mixed({ stockPercent: 5 }))).toBe("20 mL in 5000 mL, stock 5 %");
     expect(words(mix, mixed({ batch: "B-7" }))).toBe("20 mL in 5000 mL, batch B-7");
     expect(words(mix, mixed({ amounts: [{ item: "water", ml: 100.26 }], finalMl: 100.26 }))).toBe("100.3 mL");

@@ -3,27 +3,9 @@ import fc from "fast-check";
 import { must } from "../must";
 import { foldRun } from "./fold-run";
 import type { RunEvent } from "./run-event";
-import { shipped, TestLog } from "./testing/runs";
+import { cleanedOnce, shipped } from "./testing/runs";
 
 const iceMaker = shipped("flake-ice-maker-clean-sanitise");
-
-/** The ice maker up to the question whether the reservoir is clean. */
-function cleanedOnce(gap: number): TestLog {
-  const log = new TestLog();
-  log.add({ type: "started", planId: "plan", procedureId: iceMaker.id, procedureVersion: 1 });
-  log.safe();
-  log.done("look-over", "ok");
-  log.read("bearing-gap", gap, "in");
-  if (gap >= 0.02) {
-    log.fit("bearings", "auger-bearing", "bearing-top");
-    log.fit("bearings", "auger-bearing", "bearing-bottom");
-  }
-  log.done("fill-cleaner");
-  log.soak("soak-cleaner", 17);
-  log.done("wipe-outside");
-  log.done("freeze-out-cleaner");
-  return log;
-}
 
 describe("the same events give the same sheet", () => {
   /** Any log of a phone and a tablet on one sheet, with undos and corrections of whatever came before. */

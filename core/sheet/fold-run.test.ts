@@ -5,7 +5,7 @@ import { foldRun } from "./fold-run";
 import { missingSteps, nextSteps, sheetSteps } from "./next-steps";
 import type { MachineFacts } from "./procedure";
 import { runResults } from "./run-results";
-import { shipped, TestLog } from "./testing/runs";
+import { cleanedOnce, shipped, TestLog } from "./testing/runs";
 
 const iceMaker = shipped("flake-ice-maker-clean-sanitise");
 const sweeper = shipped("ride-on-sweeper-daily");
@@ -16,24 +16,6 @@ const next = (procedure: typeof iceMaker, log: TestLog, machine: MachineFacts = 
   nextSteps(procedure, foldRun(procedure, log.events), machine).map((one) =>
     one.round > 1 ? `${one.step}#${one.round}` : one.step,
   );
-
-/** The ice maker up to the question whether the reservoir is clean. */
-function cleanedOnce(gap: number): TestLog {
-  const log = new TestLog();
-  log.add({ type: "started", planId: "plan", procedureId: iceMaker.id, procedureVersion: 1 });
-  log.safe();
-  log.done("look-over", "ok");
-  log.read("bearing-gap", gap, "in");
-  if (gap >= 0.02) {
-    log.fit("bearings", "auger-bearing", "bearing-top");
-    log.fit("bearings", "auger-bearing", "bearing-bottom");
-  }
-  log.done("fill-cleaner");
-  log.soak("soak-cleaner", 17);
-  log.done("wipe-outside");
-  log.done("freeze-out-cleaner");
-  return log;
-}
 
 describe("the flow of a sheet", () => {
   it("starts at the safety gate and lets nothing past it", () => {

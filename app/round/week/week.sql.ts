@@ -22,45 +22,29 @@ export function countDuties(values: { last: string | undefined; today: string })
   );
 }
 
+/** A duty that could be done in the week. */
+export interface WeekDutyRow {
+  id: string;
+  title: string;
+  procedureId: string;
+  minutes: number;
+  who: "operator" | "technician" | "licensed";
+  authorisation: string | null;
+  family: string;
+  siteId: string;
+  machineId: string;
+  machineName: string;
+  hardStop: boolean;
+  projected: boolean;
+  dueOn: string;
+  warningFrom: string | null;
+  noticeFrom: string | null;
+  firmDueOn: string | null;
+}
+
 /** Joins, an index by name. */
-export function dutiesOfWeek(values: { last: string; today: string }): Promise<
-  {
-    id: string;
-    title: string;
-    procedureId: string;
-    minutes: number;
-    who: "operator" | "technician" | "licensed";
-    authorisation: string | null;
-    family: string;
-    siteId: string;
-    machineId: string;
-    machineName: string;
-    hardStop: boolean;
-    projected: boolean;
-    dueOn: string;
-    warningFrom: string | null;
-    noticeFrom: string | null;
-    firmDueOn: string | null;
-  }[]
-> {
-  return getDb().select<{
-    id: string;
-    title: string;
-    procedureId: string;
-    minutes: number;
-    who: "operator" | "technician" | "licensed";
-    authorisation: string | null;
-    family: string;
-    siteId: string;
-    machineId: string;
-    machineName: string;
-    hardStop: boolean;
-    projected: boolean;
-    dueOn: string;
-    warningFrom: string | null;
-    noticeFrom: string | null;
-    firmDueOn: string | null;
-  }>(
+export function dutiesOfWeek(values: { last: string; today: string }): Promise<WeekDutyRow[]> {
+  return getDb().select<WeekDutyRow>(
     `SELECT p.id, p.title, p.procedure_id AS procedureId, p.minutes, p.who, p.authorisation, p.family, p.site_id AS siteId, p.machine_id AS machineId, m.name AS machineName,
        p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn, p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn
      FROM duties p FORCE INDEX (duties_due) JOIN machines m ON m.id = p.machine_id

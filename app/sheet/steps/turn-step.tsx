@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useSheetFacts } from "~/sheet/sheet-facts";
 import { StepFigure } from "~/ui/figure";
 
+import { fitted, LotField } from "./new-part";
 import { at, type StepCardProps } from "./step-props";
 
 /** The next edge or side while one is left, then a new piece. */
@@ -49,16 +50,7 @@ export function TurnStep({ procedure, one, open, log }: StepCardProps<"turn">) {
                   <button
                     type="button"
                     className={canTurn ? "btn btn-big" : "btn btn-main btn-big"}
-                    onClick={() =>
-                      log({
-                        type: "part-fitted",
-                        ...at(one),
-                        item: part.item,
-                        slot,
-                        qty: 1,
-                        ...(lot.trim() ? { lot: lot.trim() } : {}),
-                      })
-                    }
+                    onClick={() => log(fitted(one, { item: part.item, slot, lot }))}
                   >
                     New one fitted
                   </button>
@@ -68,20 +60,7 @@ export function TurnStep({ procedure, one, open, log }: StepCardProps<"turn">) {
           );
         })}
       </ul>
-      {open && (
-        <div>
-          <label htmlFor="lot" className="mb-1 block font-semibold">
-            Lot or serial of a new one, if it has one
-          </label>
-          <input
-            id="lot"
-            className="field figure max-w-60"
-            value={lot}
-            onChange={(event) => setLot(event.target.value)}
-            maxLength={60}
-          />
-        </div>
-      )}
+      {open && <LotField label="Lot or serial of a new one, if it has one" value={lot} onChange={setLot} />}
     </>
   );
 }

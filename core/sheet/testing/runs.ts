@@ -58,3 +58,22 @@ export class TestLog {
     });
   }
 }
+
+/** The ice maker up to the question whether the reservoir is clean. */
+export function cleanedOnce(gap: number): TestLog {
+  const iceMaker = shipped("flake-ice-maker-clean-sanitise");
+  const log = new TestLog();
+  log.add({ type: "started", planId: "plan", procedureId: iceMaker.id, procedureVersion: 1 });
+  log.safe();
+  log.done("look-over", "ok");
+  log.read("bearing-gap", gap, "in");
+  if (gap >= 0.02) {
+    log.fit("bearings", "auger-bearing", "bearing-top");
+    log.fit("bearings", "auger-bearing", "bearing-bottom");
+  }
+  log.done("fill-cleaner");
+  log.soak("soak-cleaner", 17);
+  log.done("wipe-outside");
+  log.done("freeze-out-cleaner");
+  return log;
+}

@@ -1,6 +1,11 @@
 import type { Procedure, Step } from "../procedure";
 
-export const GATE: Extract<Step, { kind: "safety" }> = { id: "gate", kind: "safety", title: "Make it safe", checks: ["Off"] };
+export const GATE: Extract<Step, { kind: "safety" }> = {
+  id: "gate",
+  kind: "safety",
+  title: "Make it safe",
+  checks: ["Off"],
+};
 export const PROOF: Extract<Step, { kind: "prove" }> = { id: "proof", kind: "prove", title: "Prove", expect: "Works" };
 
 /** A sound procedure between a safety gate and a proof. */
