@@ -6,7 +6,7 @@ export default defineConfig({
   testMatch: "**/*.spec.ts",
   // Long and drawn tests are for `npm run soak`.
   ...(process.env.HOUND_SOAK ? { grep: /@soak/ } : { grepInvert: /@soak/ }),
-  // All share one demo firm: in order, one at a time.
+  // All specs of a run share one demo firm: in order, one at a time.
   workers: 1,
   fullyParallel: false,
   retries: 0,
@@ -15,7 +15,7 @@ export default defineConfig({
   expect: { timeout: 20_000 },
   forbidOnly: true,
   reporter: [["list"], ["json"]],
-  outputDir: "test-results",
+  outputDir: process.env.HOUND_TEST_OUTPUT ?? "test-results",
   use: {
     baseURL: process.env.BASE_URL ?? "http://127.0.0.1:7420",
     viewport: { width: 1280, height: 800 },

@@ -4,7 +4,7 @@
  * `npm test -- unit` (or types, lint, boundaries, integration, browser) runs a part.
  */
 import { spawn } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 
 import { startMariaDb } from "./lib/mariadb.mjs";
@@ -33,16 +33,15 @@ await ensureDebianPackages({
 });
 await ensurePackages();
 
-// The linter asks for types, the routes' among them. After those two lanes go side by side, about as long as each other; the
-// browser tests have the machine to themselves.
+// The linter asks for types, the routes' among them. After those, what is independent goes side by side: the linter beside
+// types and unit tests, then two suites on the database, then two firms in two browsers.
 if (wants("types") || wants("lint"))
   await runCounted("Types: route types", [node, "node_modules/@react-router/dev/bin.js", "typegen"], {
     quietWhenGood: true,
   });
 const database = wants("integration") || wants("browser") ? await startMariaDb(FOLDER, 33630, "hound_test") : null;
 try {
-  await Promise.all([lint(), typesAndBoundaries()]);
-  if (wants("unit")) await jest("Unit tests", "unit", ["--maxWorkers=2"], {});
+  await Promise.all([lint(), typesAndBoundaries().then(unit)]);
   if (wants("integration")) await integration();
   if (wants("browser")) await browserTests();
 } finally {
@@ -57,6 +56,10 @@ async function lint() {
     await runCounted("Lint", [node, "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], {
       quietWhenGood: true,
     });
+}
+
+async function unit() {
+  if (wants("unit")) await jest("Unit tests", "unit", [`--maxWorkers=${wants("lint") ? 1 : 2}`], {});
 }
 
 async function integration() {
@@ -91,30 +94,50 @@ async function typesAndBoundaries() {
 
 async function browserTests() {
   const build = await ensureBuild();
-  const port = await freePort(7430);
-  const env = {
+  const supplierPort = await freePort(7485);
+  const roadsPort = await freePort(7495);
+  const outside = [
+    ["standins/supplier.mjs", supplierPort],
+    ["standins/roads.mjs", roadsPort],
+  ].map(([script, port]) => spawn(node, [script], { stdio: "ignore", env: { ...process.env, PORT: String(port) } }));
+  const shared = {
     HOUND_DEMO: "1",
-    DATABASE_URL: await freshSchema("hound_browser"),
     HOUND_BUILD_DIR: build,
-    PORT: String(port),
+    SUPPLIER_URL: `http://127.0.0.1:${supplierPort}`,
+    ROADS_URL: `http://127.0.0.1:${roadsPort}`,
     LOG_LEVEL: "warn",
     // One machine plays everybody.
     SIGN_IN_PER_ADDRESS: "100000",
     // Browser tests move a device's clock on instead of waiting out a soak.
     HOUND_CLOCK_SLACK_MIN: "600",
   };
-  const supplierPort = await freePort(7485);
-  env.SUPPLIER_URL = `http://127.0.0.1:${supplierPort}`;
-  const supplier = spawn(node, ["standins/supplier.mjs"], {
-    stdio: "ignore",
-    env: { ...process.env, PORT: String(supplierPort) },
-  });
-  const roadsPort = await freePort(7495);
-  env.ROADS_URL = `http://127.0.0.1:${roadsPort}`;
-  const roads = spawn(node, ["standins/roads.mjs"], {
-    stdio: "ignore",
-    env: { ...process.env, PORT: String(roadsPort) },
-  });
+  const only = process.env.HOUND_BROWSER_TESTS?.split(" ");
+  const lanes = soak || only ? { all: only ?? [] } : browserLanes();
+  const ready = [];
+  // Ports and demo data one after the other, the tests side by side.
+  for (const [name, specs] of Object.entries(lanes)) ready.push(await startFirm(name, specs, shared));
+  await Promise.all(ready.map(browserLane));
+  for (const one of outside) one.kill("SIGTERM");
+}
+
+/**
+ * Two firms of their own, each with a browser that walks through its tests in order: about as long as each other. A new
+ * spec goes with the first.
+ */
+function browserLanes() {
+  const second = ["people", "procedures", "register", "stores", "views", "wrong-requests"].map(
+    (one) => `${one}.spec.ts`,
+  );
+  const all = readdirSync("e2e").filter((file) => file.endsWith(".spec.ts"));
+  return {
+    a: all.filter((file) => !second.includes(file)).map((file) => `e2e/${file}`),
+    b: second.map((file) => `e2e/${file}`),
+  };
+}
+
+async function startFirm(name, specs, shared) {
+  const port = await freePort(7430);
+  const env = { ...shared, DATABASE_URL: await freshSchema(`hound_browser_${name}`), PORT: String(port) };
   runScript("scripts/load-demo.ts", [], env);
   const app = spawn(node, ["server.js"], { stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env } });
   const baseUrl = `http://127.0.0.1:${port}`;
@@ -122,28 +145,28 @@ async function browserTests() {
     if (waited > 60_000 || !isAlive(app.pid)) fail("the app did not come up for the browser tests.");
     await sleep(100);
   }
-  const file = `${RESULTS}/browser.json`;
+  return { name, specs, app, baseUrl, env };
+}
+
+async function browserLane({ name, specs, app, baseUrl, env }) {
+  const file = `${RESULTS}/browser-${name}.json`;
   rmSync(file, { force: true });
-  const code = await run(
-    [node, "node_modules/@playwright/test/cli.js", "test", ...(process.env.HOUND_BROWSER_TESTS?.split(" ") ?? [])],
-    {
-      BASE_URL: baseUrl,
-      ...(soak ? { HOUND_SOAK: "1" } : {}),
-      DATABASE_URL: env.DATABASE_URL,
-      HOUND_BUILD_DIR: build,
-      PLAYWRIGHT_JSON_OUTPUT_FILE: file,
-    },
-  );
+  const code = await run([node, "node_modules/@playwright/test/cli.js", "test", ...specs], {
+    BASE_URL: baseUrl,
+    ...(soak ? { HOUND_SOAK: "1" } : {}),
+    DATABASE_URL: env.DATABASE_URL,
+    HOUND_BUILD_DIR: env.HOUND_BUILD_DIR,
+    HOUND_TEST_OUTPUT: `test-results/${name}`,
+    PLAYWRIGHT_JSON_OUTPUT_FILE: file,
+  });
   if (existsSync(file)) {
     const { stats } = JSON.parse(readFileSync(file, "utf8"));
-    add("Browser tests", stats.expected, stats.unexpected + stats.flaky + stats.skipped);
+    add(`Browser tests (${name})`, stats.expected, stats.unexpected + stats.flaky + stats.skipped);
     if (code !== 0 && stats.unexpected + stats.flaky + stats.skipped === 0) add("Browser tests' runner", 0, 1);
-  } else add("Browser tests", 0, 1);
+  } else add(`Browser tests (${name})`, 0, 1);
   const gone = new Promise((resolve) => app.once("exit", resolve));
   app.kill("SIGTERM");
   await gone;
-  roads.kill("SIGTERM");
-  supplier.kill("SIGTERM");
 }
 
 async function jest(label, project, more, env) {
