@@ -16,8 +16,11 @@ const job = (id: string, phases: VisitJob["phases"], more: Partial<VisitJob> = {
   phases,
   ...more,
 });
-const visit = (more: object = {}): VisitProblem =>
-  ({ technicians: 1, jobs: [job("a", [hands(5), wait(9, 20), hands(3)])], ...more });
+const visit = (more: object = {}): VisitProblem => ({
+  technicians: 1,
+  jobs: [job("a", [hands(5), wait(9, 20), hands(3)])],
+  ...more,
+});
 const told = (problem: VisitProblem): string => {
   try {
     checkVisitProblem(problem);

@@ -186,7 +186,7 @@ describe("a file", () => {
 it("a text with a reader of its own says what the reader says", () => {
   const read = (value: string): void => {
     if (value === "bad") throw new Error("“bad” is not understood.");
-     
+
     if (value === "worse") throw "no error";
   };
   const schema = yup.string().test("read", understood(read));
