@@ -14,7 +14,7 @@ import { allSent, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
 test("kill -9 of the app and of the database in the middle of a sheet loses nothing that was acknowledged", async ({
   browser,
 }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(480_000);
   const folder = mkdtempSync(join(tmpdir(), "hound-crash-"));
   let database = await startMariaDb(folder, 33680);
   const port = await freePort(7480);
