@@ -1,6 +1,6 @@
 import type { Trigger } from "@core";
 
-const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+import { WEEKDAY_NAMES } from "~/kit/days/access-hours";
 
 const plain = (id: string): string => id.replaceAll("-", " ");
 const figure = (value: number): string => value.toLocaleString("en", { maximumFractionDigits: 6 });
@@ -8,7 +8,7 @@ const figure = (value: number): string => value.toLocaleString("en", { maximumFr
 function calendarWords(trigger: Extract<Trigger, { kind: "calendar" }>): string {
   const { every, unit, weekday, basis, first } = trigger;
   const often = every === 1 ? `every ${unit}` : `every ${every} ${unit}s`;
-  const on = weekday ? ` on ${WEEKDAYS[weekday - 1]}` : "";
+  const on = weekday ? ` on ${WEEKDAY_NAMES[weekday - 1]}` : "";
   const from = basis === "grid" ? "on fixed dates" : "from the last completion";
   return `${often}${on}, ${from}${first ? `, the first after ${first.every} ${first.unit}${first.every === 1 ? "" : "s"}` : ""}`;
 }

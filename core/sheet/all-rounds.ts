@@ -1,6 +1,6 @@
 import { type SheetStep, sheetSteps } from "./next-steps";
 import type { MachineFacts, Procedure } from "./procedure";
-import { type RunState, stepKey } from "./run-state";
+import { isSettled, type RunState, stepKey } from "./run-state";
 
 /**
  * The sheet's steps for a record: as {@link sheetSteps}, and before the last round of a repeat block everything that was
@@ -24,7 +24,7 @@ export function allRounds(procedure: Procedure, state: RunState, machine: Machin
             round,
             definition: inner,
             state: at,
-            settled: at.status !== "open" && at.status !== "running",
+            settled: isSettled(at),
           });
       }
     }

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { checkProcedure } from "./check-procedure";
 import type { Procedure, Step } from "./procedure";
 import { shipped } from "./testing/runs";
-import { doing, sample } from "./testing/sample";
+import { BLADES, doing, sample } from "./testing/sample";
 
 const files = readdirSync(join(__dirname, "../../procedures")).filter((file) => file.endsWith(".json"));
 const base = shipped("flake-ice-maker-clean-sanitise");
@@ -58,17 +58,7 @@ it.each<[string, Partial<Step> & { id: string; kind: string }, string]>([
 });
 
 describe("a fault says what is wrong where", () => {
-  const parts = [
-    {
-      item: "blade",
-      name: "Blade",
-      pair: true,
-      slots: [
-        { id: "l", name: "Left" },
-        { id: "r", name: "Right" },
-      ],
-    },
-  ];
+  const parts = [BLADES];
   const meters = [{ id: "hours", name: "Hours", unit: "h" }];
   const materials = [{ item: "acid", name: "Acid", qty: 1, unit: "mL" }];
   const whole = (step: object, before: Step[] = []): Procedure =>

@@ -6,7 +6,7 @@ import { expandNested } from "./expand-nested";
 import { lintProcedure, lintRules } from "./lint-procedure";
 import type { Procedure, Step } from "./procedure";
 import { shipped } from "./testing/runs";
-import { doing, GATE, PROOF, sample } from "./testing/sample";
+import { BLADES, doing, GATE, PROOF, sample } from "./testing/sample";
 
 const files = readdirSync(join(__dirname, "../../procedures")).filter((file) => file.endsWith(".json"));
 const all = files.map((file) => shipped(file.replace(".json", "")));
@@ -35,15 +35,6 @@ const base = sample();
 const steps = (...inner: Step[]): Partial<Procedure> => ({ steps: [GATE, ...inner, PROOF] });
 const acid = { item: "descaler", name: "Descaler", qty: 1, unit: "mL", chemical: "acid" } as const;
 const bleach = { item: "bleach", name: "Bleach", qty: 1, unit: "mL", chemical: "hypochlorite" } as const;
-const blade = {
-  item: "blade",
-  name: "Blade",
-  pair: true,
-  slots: [
-    { id: "l", name: "Left" },
-    { id: "r", name: "Right" },
-  ],
-};
 const counter = { id: "counter", name: "Counter", unit: "h", service: true };
 const acidFirst = doing("acid", { uses: [{ item: "descaler", qty: 1 }] });
 const bleachNext = doing("chlorine", { uses: [{ item: "bleach", qty: 1 }] });
@@ -216,8 +207,8 @@ const CASES: [rule: string, name: string, trips: Partial<Procedure>, clean: Part
   [
     "pair",
     "one of a pair",
-    { parts: [blade], ...steps({ id: "b", kind: "replace", title: "New", item: "blade", slots: ["l"] }) },
-    { parts: [blade], ...steps({ id: "b", kind: "replace", title: "New", item: "blade", slots: ["l", "r"] }) },
+    { parts: [BLADES], ...steps({ id: "b", kind: "replace", title: "New", item: "blade", slots: ["l"] }) },
+    { parts: [BLADES], ...steps({ id: "b", kind: "replace", title: "New", item: "blade", slots: ["l", "r"] }) },
   ],
   [
     "counter-reset",

@@ -1,6 +1,6 @@
 import { must } from "../must";
 import type { MachineFacts, Procedure, Step, StepCondition, StepRef } from "./procedure";
-import { type RunState, stepKey, type StepState } from "./run-state";
+import { isSettled, type RunState, stepKey, type StepState } from "./run-state";
 
 /** A step of the sheet as it stands for this machine and this run. */
 export interface SheetStep extends StepRef {
@@ -35,8 +35,7 @@ export function sheetSteps(procedure: Procedure, state: RunState, machine: Machi
     const holds = (definition.when ?? []).every((condition) => conditionHolds(condition, latest, machine));
     if (!holds) return;
     latest.set(definition.id, at);
-    const settled = at !== null && at.status !== "open" && at.status !== "running";
-    shown.push({ step: definition.id, round, definition, state: at, settled });
+    shown.push({ step: definition.id, round, definition, state: at, settled: isSettled(at) });
   });
   return shown;
 }

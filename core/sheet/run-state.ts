@@ -151,6 +151,11 @@ export interface RunState {
   undone: string[];
 }
 
+/** Whether nothing is left to do on a step, as far as its log goes; one of which nothing was logged is open. */
+export function isSettled(at: StepState | null): boolean {
+  return at !== null && at.status !== "open" && at.status !== "running";
+}
+
 /** Key of a step's state. */
 export function stepKey(step: string, round: number): string {
   return round === 1 ? step : `${step}#${round}`;

@@ -45,14 +45,15 @@ export function only(problem: VisitProblem, jobs: VisitJob[]): VisitProblem {
 
 function reasonAlone(problem: VisitProblem, job: VisitJob, time: TimeWords): string {
   const own = only(problem, [job]);
-  const { deadline: _deadline, ...withoutDeadline } = job;
-  const { windows: _windows, ...withoutWindows } = job;
+  const { deadline: _deadline, ...endless } = job;
+  const { windows: _windows, ...atAnyTime } = job;
   const { technicianHours: _hours, ...atAllHours } = own;
+  const withoutDeadline: VisitProblem = { ...own, jobs: [endless] };
   const possible = (changed: VisitProblem): boolean => !proveImpossible(changed, NODES);
-  if (job.deadline !== undefined && possible({ ...own, jobs: [withoutDeadline] })) {
-    return `${job.id} can end at ${time(earliestEnd({ ...own, jobs: [withoutDeadline] }))} at the earliest, after its deadline ${time(job.deadline)}.`;
+  if (job.deadline !== undefined && possible(withoutDeadline)) {
+    return `${job.id} can end at ${time(earliestEnd(withoutDeadline))} at the earliest, after its deadline ${time(job.deadline)}.`;
   }
-  if (job.windows !== undefined && possible({ ...own, jobs: [withoutWindows] })) {
+  if (job.windows !== undefined && possible({ ...own, jobs: [atAnyTime] })) {
     const longest = Math.max(0, ...job.phases.map((phase) => (phase.kind === "hands" ? phase.minutes : 0)));
     const spans = job.windows.map(([from, to]) => `${time(from)}–${time(to)}`).join(", ");
     return job.windows.length === 0

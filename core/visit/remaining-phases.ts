@@ -1,7 +1,7 @@
 import { timedBounds } from "../sheet/judge";
 import { currentRound } from "../sheet/next-steps";
 import type { Procedure } from "../sheet/procedure";
-import { type RunState, stepKey } from "../sheet/run-state";
+import { isSettled, type RunState, stepKey } from "../sheet/run-state";
 import type { ProcedurePhases } from "./procedure-phases";
 import type { Phase } from "./types";
 
@@ -23,10 +23,7 @@ export function remainingPhases(procedure: Procedure, planned: ProcedurePhases, 
       state.steps[stepKey(step.id, currentRound(procedure, state, i))] ?? null,
     ]),
   );
-  const settled = (id: string): boolean => {
-    const at = now.get(id) ?? null;
-    return at !== null && at.status !== "open" && at.status !== "running";
-  };
+  const settled = (id: string): boolean => isSettled(now.get(id) ?? null);
   const running = procedure.steps.find((step) => now.get(step.id)?.status === "running" && timedBounds(step));
   const phases: Phase[] = [];
   let waitingSince: string | null = null;

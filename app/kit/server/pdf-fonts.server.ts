@@ -47,10 +47,12 @@ const UNKNOWN = "□";
  */
 export function printable(typeface: Typeface, words: string): { words: string; font: string; bytes: Buffer } {
   const [own, wide] = FILES[typeface];
-  const letters = Array.from(words);
+  // Forms send line ends as two signs and keep tabs: they are room, not letters. A letter with its accent apart is one.
+  const letters = Array.from(words.replace(/\r\n?/g, "\n").replaceAll("\t", " ").normalize("NFC"));
   const has = ({ font }: Face, letter: string): boolean =>
     letter === "\n" || font.hasGlyphForCodePoint(letter.codePointAt(0) ?? 0);
-  if (letters.every((letter) => has(face(own), letter))) return { words, font: own, bytes: face(own).bytes };
+  if (letters.every((letter) => has(face(own), letter)))
+    return { words: letters.join(""), font: own, bytes: face(own).bytes };
   const known = letters.map((letter) => (has(face(wide), letter) ? letter : UNKNOWN)).join("");
   return { words: known, font: wide, bytes: face(wide).bytes };
 }

@@ -7,6 +7,7 @@ import { useUnits } from "~/bench/use-units";
 import { toNumber } from "~/kit/forms/to-number";
 
 import { Actions } from "./actions";
+import { LotField } from "./new-part";
 import { at, type StepCardProps } from "./step-props";
 
 interface Made {
@@ -87,20 +88,7 @@ export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
           caution="Gloves and glasses. Never two products together; the label's own figures come first."
         />
       )}
-      {open && (
-        <div className="my-4">
-          <label htmlFor="batch" className="mb-1 block font-semibold">
-            Lot of the product, or batch for the label
-          </label>
-          <input
-            id="batch"
-            className="field figure max-w-60"
-            value={lot}
-            onChange={(event) => setLot(event.target.value)}
-            maxLength={60}
-          />
-        </div>
-      )}
+      {open && <LotField label="Lot of the product, or batch for the label" value={lot} onChange={setLot} />}
       {open && (
         <Actions>
           <button

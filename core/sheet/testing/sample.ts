@@ -8,6 +8,17 @@ export const GATE: Extract<Step, { kind: "safety" }> = {
 };
 export const PROOF: Extract<Step, { kind: "prove" }> = { id: "proof", kind: "prove", title: "Prove", expect: "Works" };
 
+/** A part that is renewed in both its places. */
+export const BLADES = {
+  item: "blade",
+  name: "Blade",
+  pair: true,
+  slots: [
+    { id: "l", name: "Left" },
+    { id: "r", name: "Right" },
+  ],
+};
+
 /** A sound procedure between a safety gate and a proof. */
 export function sample(inner: readonly Step[] = [], more: Partial<Procedure> = {}): Procedure {
   return {
