@@ -1,7 +1,6 @@
-import { expect, test } from "@playwright/test";
-
 import { must } from "../core/must";
 import { allSent, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
+import { expect, test } from "./helpers/test";
 
 test("without a connection nothing tapped is lost: kept over a reload, sent when there is one, once", async ({
   page,

@@ -1,9 +1,8 @@
 import { spawn } from "node:child_process";
 
-import { expect, test } from "@playwright/test";
-
 import { must } from "../core/must";
 import { freePort, sleep } from "../scripts/lib/system.mjs";
+import { expect, test } from "./helpers/test";
 
 /** The app's process, over the same database as the other browser tests: several processes over one database is normal. */
 async function startApp(env: Record<string, string>) {

@@ -1,7 +1,6 @@
-import { expect, type Page, test } from "@playwright/test";
-
 import { must } from "../core/must";
 import { signIn } from "./helpers/app";
+import { expect, type Page, test } from "./helpers/test";
 
 /** Every kind of duty rule is set up in the interface, and its duty stands on the right day with the reason. */
 

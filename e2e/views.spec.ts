@@ -1,12 +1,10 @@
-import { expect, type Page, test } from "@playwright/test";
-
 import { must } from "../core/must";
 import { expectAccessible, expectNothingSideways, openSheet, signIn, step, tap, waitUntilReady } from "./helpers/app";
+import { expect, type Page, test } from "./helpers/test";
 
-/** Axe on every main view, in both themes, on a laptop and on a phone. */
-const VIEWS = [
-  "/round",
-  "/ahead",
+/** Those that a day is worked with: looked at in the dark and on a phone in every run. */
+const WORKED_WITH = ["/round", "/ahead", "/machines", "/stores", "/stores/items", "/book", "/book/people"];
+const OTHERS = [
   "/ahead?as=table",
   "/ahead/workload",
   "/calendars",
@@ -14,24 +12,22 @@ const VIEWS = [
   "/machines/readings",
   "/machines/gateway",
   "/machines/change",
-  "/machines",
   "/machines?q=nothing-like-this",
   "/machines/import",
-  "/stores",
-  "/book",
   "/book/procedures",
   "/book/procedures?q=nothing-like-this",
   "/book/procedures/recirculating-chiller-strainer",
+  "/book/procedures/ride-on-sweeper-daily",
   "/book/procedures/ride-on-sweeper-daily/paper",
   "/book/procedures/ride-on-sweeper-daily/compare?from=2&to=2",
   "/practice/slide-stainer-chambers",
   "/book/instruments",
   "/book/bench",
+  "/book/bench?tool=dilution",
   "/book/bench?tool=compatibility",
   "/book/bench?tool=tightening",
   "/book/bench?tool=battery",
   "/book/bench?tool=control-chart",
-  "/book/people",
   "/password",
   "/no-such-place",
 ];
@@ -41,6 +37,10 @@ const SIZES = {
   tablet: { width: 820, height: 1180 },
 };
 
+async function accessibleInLight(page: Page): Promise<void> {
+  await expectAccessible(page, "all");
+}
+
 /** The structure is the same in both themes: the dark one is looked at for what it can change. */
 async function accessibleInBoth(page: Page): Promise<void> {
   await expectAccessible(page, "all");
@@ -49,44 +49,58 @@ async function accessibleInBoth(page: Page): Promise<void> {
   await page.emulateMedia({ colorScheme: "light" });
 }
 
-test("axe finds nothing on any view, in both themes", async ({ page }) => {
-  await axeOnEveryView(page, accessibleInBoth);
+test("axe finds nothing on any view, nor in the dark and on a phone on those a day is worked with", async ({
+  page,
+}) => {
+  await startAtTheDoor(page);
+  await axeOn(page, WORKED_WITH, "laptop", accessibleInBoth);
+  await axeOn(page, OTHERS, "laptop", accessibleInLight);
+  await axeOn(page, WORKED_WITH, "phone", accessibleInLight);
+  await axeOn(page, OTHERS, "phone", expectNothingSideways);
+  // Between the two others in width, with the structure of one of them.
+  await axeOn(page, WORKED_WITH, "tablet", expectNothingSideways);
+  await axeOnTheWayIn(page, accessibleInLight);
 });
 
-async function axeOnEveryView(page: Page, accessible: (page: Page) => Promise<void>): Promise<void> {
+test("axe finds nothing on any view, in both themes, on a laptop and on a phone @soak", async ({ page }) => {
+  await startAtTheDoor(page);
+  for (const size of ["laptop", "phone"] as const)
+    await axeOn(page, [...WORKED_WITH, ...OTHERS], size, accessibleInBoth);
+  await axeOn(page, [...WORKED_WITH, ...OTHERS], "tablet", expectNothingSideways);
+  await axeOnTheWayIn(page, accessibleInBoth);
+});
+
+async function axeOn(
+  page: Page,
+  views: string[],
+  size: keyof typeof SIZES,
+  accessible: (page: Page) => Promise<void>,
+): Promise<void> {
+  await page.setViewportSize(SIZES[size]);
+  for (const view of views)
+    await test.step(`${view}, ${size}`, async () => {
+      await page.goto(view);
+      await waitUntilReady(page);
+      await accessible(page);
+    });
+}
+
+async function startAtTheDoor(page: Page): Promise<void> {
   // Some eighty pages, each searched whole: minutes on a slow machine.
-  test.setTimeout(480_000);
+  test.setTimeout(1_200_000);
   await page.emulateMedia({ colorScheme: "light" });
   await page.goto("/sign-in");
   await waitUntilReady(page);
-  await accessible(page);
+  await accessibleInBoth(page);
   await tap(page, "Sign in");
   await expect(page.getByText("Type your sign-in name.")).toBeVisible();
-  await accessible(page);
+  await accessibleInBoth(page);
   await signIn(page, "jonas");
-  for (const [size, viewport] of Object.entries(SIZES)) {
-    await page.setViewportSize(viewport);
-    for (const view of size === "laptop"
-      ? VIEWS
-      : [
-          "/round",
-          "/ahead",
-          "/machines",
-          "/stores",
-          "/stores/items",
-          "/book/people",
-          "/book/bench?tool=dilution",
-          "/book/procedures/ride-on-sweeper-daily",
-        ]) {
-      await test.step(`${view}, ${size}`, async () => {
-        await page.goto(view);
-        await waitUntilReady(page);
-        // Between the two others in width, with the structure of one of them.
-        if (size === "tablet") await expectNothingSideways(page);
-        else await accessible(page);
-      });
-    }
-  }
+}
+
+/** What is reached from another page: a machine, its trail, an operator's page, a site, a record, a sheet. */
+async function axeOnTheWayIn(page: Page, accessible: (page: Page) => Promise<void>): Promise<void> {
+  await page.setViewportSize(SIZES.laptop);
   await page.goto("/machines?q=HH-7001");
   await page.getByRole("link", { name: "Slide stainer clinic" }).click();
   await expect(page.getByRole("heading", { name: "Duties" })).toBeVisible();
@@ -123,19 +137,19 @@ async function axeOnEveryView(page: Page, accessible: (page: Page) => Promise<vo
   for (const viewport of [SIZES.phone, SIZES.laptop]) {
     await page.setViewportSize(viewport);
     await openSheet(page, "HH-7001", "Weekly clean and probe alignment");
-    await accessible(page);
+    await accessibleInBoth(page);
     await page.getByRole("button", { name: "Note" }).click();
     await expect(page.getByRole("dialog")).toBeVisible();
-    await accessible(page);
+    await accessibleInBoth(page);
     await page.keyboard.press("Escape");
     if (viewport === SIZES.phone) {
       await page.getByRole("button", { name: /steps/ }).click();
-      await accessible(page);
+      await accessibleInBoth(page);
     }
   }
   await page.getByRole("link", { name: "To the signatures" }).click();
   await expect(page.getByRole("heading", { name: /^Sign:/ })).toBeVisible();
-  await accessible(page);
+  await accessibleInBoth(page);
 }
 
 test("the measure step, its ruler and its advice are accessible too", async ({ page }) => {

@@ -7,7 +7,7 @@ import { spawn } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 
-import { startMariaDb } from "./lib/mariadb.mjs";
+import { readSchema, startMariaDb, writeSchema } from "./lib/mariadb.mjs";
 import { checkNode, ensureBuild, ensurePackages, runScript, say } from "./lib/prepare.mjs";
 import { ensureDebianPackages, fail, freePort, isAlive, sleep } from "./lib/system.mjs";
 
@@ -15,12 +15,16 @@ const FOLDER = ".data/test";
 /** Suites on the database at a time, each with a schema of its own. */
 const INTEGRATION_WORKERS = 2;
 const RESULTS = `${FOLDER}/results`;
+/** The demo firm as it was loaded for the first lane of browser tests: the others read it, instead of living through its year. */
+const DEMO = `${FOLDER}/demo.sql`;
 const node = process.execPath;
 
 process.chdir(fileURLToPath(new URL("..", import.meta.url)));
 const wanted = process.argv.slice(2);
 const soak = wanted.includes("soak");
-const wants = (part) => wanted.length === 0 || wanted.includes(part) || (soak && part === "browser");
+const wants = (part) => wanted.length === 0 || wanted.includes(part) || (soak && ["unit", "browser"].includes(part));
+/** Told to drawn tests, which then draw more, and to the browser's, which then are the long ones. */
+const SOAK = soak ? { HOUND_SOAK: "1" } : {};
 const totals = { passed: 0, failed: 0 };
 
 say("Preparing");
@@ -59,7 +63,7 @@ async function lint() {
 }
 
 async function unit() {
-  if (wants("unit")) await jest("Unit tests", "unit", [`--maxWorkers=${wants("lint") ? 1 : 2}`], {});
+  if (wants("unit")) await jest("Unit tests", "unit", [`--maxWorkers=${wants("lint") ? 1 : 2}`], SOAK);
 }
 
 async function integration() {
@@ -114,6 +118,7 @@ async function browserTests() {
   const only = process.env.HOUND_BROWSER_TESTS?.split(" ");
   const lanes = soak || only ? { all: only ?? [] } : browserLanes();
   const ready = [];
+  rmSync(DEMO, { force: true });
   // Ports and demo data one after the other, the tests side by side.
   for (const [name, specs] of Object.entries(lanes)) ready.push(await startFirm(name, specs, shared));
   await Promise.all(ready.map(browserLane));
@@ -138,7 +143,11 @@ function browserLanes() {
 async function startFirm(name, specs, shared) {
   const port = await freePort(7430);
   const env = { ...shared, DATABASE_URL: await freshSchema(`hound_browser_${name}`), PORT: String(port) };
-  runScript("scripts/load-demo.ts", [], env);
+  if (existsSync(DEMO)) readSchema(env.DATABASE_URL, DEMO);
+  else {
+    runScript("scripts/load-demo.ts", [], env);
+    writeSchema(env.DATABASE_URL, DEMO);
+  }
   const app = spawn(node, ["server.js"], { stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env } });
   const baseUrl = `http://127.0.0.1:${port}`;
   for (let waited = 0; !(await healthy(baseUrl)); waited += 100) {
@@ -153,9 +162,10 @@ async function browserLane({ name, specs, app, baseUrl, env }) {
   rmSync(file, { force: true });
   const code = await run([node, "node_modules/@playwright/test/cli.js", "test", ...specs], {
     BASE_URL: baseUrl,
-    ...(soak ? { HOUND_SOAK: "1" } : {}),
+    ...SOAK,
     DATABASE_URL: env.DATABASE_URL,
     HOUND_BUILD_DIR: env.HOUND_BUILD_DIR,
+    HOUND_DEMO_SQL: DEMO,
     HOUND_TEST_OUTPUT: `test-results/${name}`,
     PLAYWRIGHT_JSON_OUTPUT_FILE: file,
   });

@@ -2,6 +2,7 @@ import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
 import type { CoreError } from "../errors";
 import { uniform } from "../random";
+import { draws } from "../testing/draws";
 import { checkVisit, packVisit, type Phase, type VisitProblem } from "./index";
 import { bruteForce } from "./testing/brute-force";
 import { JOB_SHOPS, jobShop } from "./testing/job-shops";
@@ -235,7 +236,7 @@ describe("published job shops", () => {
 describe("random visits", () => {
   it("agree with trying everything, when small", () => {
     let compared = 0;
-    for (let seed = 0; compared < 600; seed++) {
+    for (let seed = 0; compared < draws(300, 6_000); seed++) {
       const problem = randomVisit(uniform(xoroshiro128plus(seed)), true);
       const given = problem.jobs.flatMap((one) => [one.release ?? 0, ...(one.windows ?? []).map(([from]) => from)]);
       const hours = (problem.technicianHours ?? []).flatMap((spans) => spans.map(([from]) => from));
@@ -256,18 +257,19 @@ describe("random visits", () => {
         makespan: schedule.makespan,
       });
     }
-  });
+  }, 300_000);
 
-  it("break no rule, ten thousand of them", () => {
+  it("break no rule, thousands of them", () => {
+    const drawn = draws(2_000, 10_000);
     const outcomes: Record<string, number> = {};
-    for (let seed = 0; seed < 10_000; seed++) {
+    for (let seed = 0; seed < drawn; seed++) {
       const problem = randomVisit(uniform(xoroshiro128plus(seed + 1_000_000)), seed % 4 !== 0);
       const schedule = packVisit(problem, { nodeLimit: 120, seed });
       outcomes[schedule.status] = (outcomes[schedule.status] ?? 0) + 1;
       const faults = checkVisit(problem, schedule);
       if (faults.length > 0) throw new Error(`Seed ${seed}: ${faults.join(" ")}`);
     }
-    expect(outcomes.optimal).toBeGreaterThan(5_000);
-    expect(outcomes.infeasible).toBeGreaterThan(500);
+    expect(outcomes.optimal).toBeGreaterThan(drawn * 0.5);
+    expect(outcomes.infeasible).toBeGreaterThan(drawn * 0.05);
   }, 120_000);
 });

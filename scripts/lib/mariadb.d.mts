@@ -5,3 +5,4 @@ export interface RunningDatabase {
   stop(): Promise<void>;
 }
 export function startMariaDb(folder: string, wantedPort: number, database?: string): Promise<RunningDatabase>;
+export function readSchema(url: string, file: string): void;

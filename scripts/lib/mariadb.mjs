@@ -1,5 +1,5 @@
 /** A private MariaDB on loopback with its data in a folder of the project. Nothing of the system's own server is touched. */
-import { spawn } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { randomBytes } from "node:crypto";
 import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createConnection } from "node:net";
@@ -127,4 +127,28 @@ function answers(port) {
     socket.once("error", () => finish(false));
     socket.once("timeout", () => finish(false));
   });
+}
+
+/** Writes a whole schema into a file of SQL, to be read into another by `readSchema`. */
+export function writeSchema(url, file) {
+  const output = openSync(file, "w", 0o600);
+  client("mariadb-dump", url, ["--single-transaction"], ["ignore", output, "inherit"]);
+  closeSync(output);
+}
+
+export function readSchema(url, file) {
+  const input = openSync(file, "r");
+  client("mariadb", url, [], [input, "inherit", "inherit"]);
+  closeSync(input);
+}
+
+function client(program, url, args, stdio) {
+  const { port, username, password, pathname } = new URL(url);
+  const { status } = spawnSync(
+    findProgram(program),
+    ["--no-defaults", "--host=127.0.0.1", `--port=${port}`, `--user=${username}`, ...args, pathname.slice(1)],
+    // Not among the arguments, where every user of the machine could read it.
+    { stdio, env: { ...process.env, MYSQL_PWD: password } },
+  );
+  if (status !== 0) fail(`${program} failed. See the output above.`);
 }
