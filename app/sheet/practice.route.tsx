@@ -165,7 +165,7 @@ function PracticeChoices({
   setEntries: Dispatch<SetStateAction<RunEvent[]>>;
 }) {
   return (
-    <div className="mb-4 flex flex-wrap items-center gap-x-5">
+    <div className="mb-4 flex flex-wrap items-center gap-x-5 gap-y-2">
       {procedure.options.map((option) => (
         <label key={option.id} className="flex min-h-11 items-center gap-2">
           <input
