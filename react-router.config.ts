@@ -4,6 +4,8 @@ export default {
   ssr: true,
   // A build has a folder of its own, named after its sources, so that a new one never changes what a running app serves.
   buildDirectory: process.env.HOUND_BUILD_DIR ?? "build/dev",
+  // Every page is known from the start: without a connection the router would leave the page to ask for it.
+  routeDiscovery: { mode: "initial" },
   future: {
     v8_middleware: true,
     v8_splitRouteModules: true,

@@ -20,6 +20,8 @@ const log = pino({
 // The built app logs through the same logger.
 globalThis.houndLog = log;
 const dev = process.env.HOUND_DEV === "1";
+// Scripts may wait as long as a statement takes; whoever looks at a page may not.
+process.env.DB_SILENCE_S ??= "15";
 const port = Number(process.env.PORT ?? 3000);
 const host = process.env.HOST ?? "127.0.0.1";
 
@@ -47,11 +49,11 @@ if (dev) {
   root.use(
     pinoHttp({
       logger: log,
-      autoLogging: { ignore: (request) => request.url === "/healthz" },
+      autoLogging: { ignore: (request) => request.url === "/healthz" || request.url === "/readyz" },
       serializers: { req: shortRequest, res: (response) => ({ status: response.statusCode }) },
     }),
   );
-  const { app, reasonsNotToStart, startGatewayPolling } = await import(
+  const { app, endWhenUnreadyForLong, reasonsNotToStart, startGatewayPolling } = await import(
     pathToFileURL(join(build, "server/index.js")).href
   );
   const reasons = await reasonsNotToStart(process.env).catch((error) => [
@@ -63,6 +65,10 @@ if (dev) {
   }
   root.use(app);
   if (process.env.GATEWAY_URL) stopPolling = startGatewayPolling(process.env.GATEWAY_URL);
+  endWhenUnreadyForLong(process.env, (reason) => {
+    log.fatal(reason);
+    process.exit(1);
+  });
 }
 
 server.listen(port, host, () => log.info({ port: server.address().port }, "listening"));

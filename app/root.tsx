@@ -1,11 +1,12 @@
 import "./styles/app.css";
 
 import type { ReactNode } from "react";
-import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
+import { Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 
 import { firmDay } from "~/kit/days/firm-day.server";
 import { whoIs } from "~/people/session.server";
 import { type RootData, useRootData } from "~/people/use-me";
+import { ErrorPage } from "~/shell/error-page";
 import { guard } from "~/shell/guard.server";
 import { Shell } from "~/shell/shell";
 
@@ -55,28 +56,9 @@ export default function App({ loaderData }: Route.ComponentProps) {
 }
 
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
-  const data = useRootData();
-  const known = isRouteErrorResponse(error);
   return (
-    <Shell person={data?.person ?? null}>
-      <title>Something went wrong – Humble Hound</title>
-      <h1 className="text-2xl">
-        {known && error.status === 404
-          ? "Not found"
-          : known && error.status === 403
-            ? "Not for you"
-            : "Something went wrong"}
-      </h1>
-      <p className="mt-3 max-w-prose">
-        {known
-          ? String(error.data || error.statusText)
-          : "The app could not show this page. What you logged is kept. Try again in a moment; if it stays, tell a lead."}
-      </p>
-      <p className="mt-5">
-        <a className="btn" href="/round">
-          To the round
-        </a>
-      </p>
+    <Shell person={useRootData()?.person ?? null}>
+      <ErrorPage error={error} />
     </Shell>
   );
 }

@@ -9,6 +9,9 @@ import { pinnedDuties } from "./migrations/0005-pinned-duties";
 import { stores } from "./migrations/0006-stores";
 import { plansHaveASite } from "./migrations/0007-plans-have-a-site";
 import { words } from "./migrations/0008-words";
+import { lateEntries } from "./migrations/0009-late-entries";
+import { oneOpenSheet } from "./migrations/0010-one-open-sheet";
+import { submissions } from "./migrations/0011-submissions";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -25,6 +28,9 @@ const MIGRATIONS: Migration[] = [
   stores,
   plansHaveASite,
   words,
+  lateEntries,
+  oneOpenSheet,
+  submissions,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

@@ -16,6 +16,7 @@ export const TABLES = {
   Session: people.sessions,
   RateLimit: people.rateLimits,
   Audit: people.auditLog,
+  Submission: people.submissions,
   Customer: register.customers,
   Site: register.sites,
   SiteClosure: register.siteClosures,

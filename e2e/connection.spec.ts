@@ -1,5 +1,16 @@
 import { must } from "../core/must";
-import { allSent, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
+import {
+  allSent,
+  drawSignature,
+  expectAccessible,
+  makeSafe,
+  openSheet,
+  PASSWORD,
+  signIn,
+  step,
+  tap,
+  waitUntilReady,
+} from "./helpers/app";
 import { expect, test } from "./helpers/test";
 
 test("without a connection nothing tapped is lost: kept over a reload, sent when there is one, once", async ({
@@ -89,4 +100,92 @@ test("a session that ends in the middle keeps the taps until the person is back"
   await page.goto(sheet);
   await allSent(page);
   await step(page, "Make it safe");
+});
+
+test("a link pressed without a connection leaves the page as it is, and opens when there is one", async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  await openSheet(page, "HH-6002", "Walk-round and brooms");
+  await context.setOffline(true);
+  await page.getByRole("link", { name: "Humble Hound, to the round" }).click();
+  await expect(page.getByTestId("held")).toContainText("No answer from the server.");
+  // The sheet, the person's name and what is not sent yet are all still there.
+  await expect(page.getByText("Mira Holt")).toBeVisible();
+  await expect(page.getByTestId("outbox")).toBeAttached();
+  await expect(page.getByRole("article").getByRole("heading", { level: 2 })).toBeVisible();
+  await expectAccessible(page);
+  await context.setOffline(false);
+  await tap(page, "Try now");
+  await expect(page.getByRole("heading", { name: "Round", level: 1 })).toBeVisible();
+  await expect(page.getByTestId("held")).toBeEmpty();
+});
+
+test("a page that fails leaves the frame: the name, what is not sent, and the way on", async ({ page }) => {
+  await signIn(page);
+  await page.goto("/no-such-place");
+  await expect(page.getByRole("heading", { name: "Not found" })).toBeVisible();
+  await expect(page.getByText("Mira Holt")).toBeVisible();
+  await expect(page.getByTestId("outbox")).toBeAttached();
+  await page.getByRole("link", { name: "Machines", exact: true }).first().click();
+  await expect(page.getByRole("heading", { name: "Machines", level: 1 })).toBeVisible();
+});
+
+for (const how of ["Send again", "Put it there"])
+  test(`a receipt whose answer got lost is booked once: ${how}`, async ({ page, context }) => {
+    await signIn(page, "tove");
+    await page.goto("/stores/items/chuck-grease");
+    await waitUntilReady(page);
+    const receipts = () => page.getByRole("cell", { name: /^Received 777 g/ });
+    const before = await receipts().count();
+    let lost = 0;
+    await context.route("**/stores/items/chuck-grease.data*", async (route) => {
+      if (route.request().method() !== "POST" || lost > 0) return route.continue();
+      lost += 1;
+      await route.fetch(); // it was booked …
+      return route.abort("connectionreset"); // … and nobody heard of it
+    });
+    await page.getByRole("button", { name: "Received", exact: true }).click();
+    await page.getByLabel("How much, g").first().fill("777");
+    await page.getByLabel("Where", { exact: true }).selectOption({ label: "Van yard store" });
+    await tap(page, "Put it there");
+    await expect(page.getByTestId("held")).toContainText("What you typed is still here.");
+    await expect(page.getByLabel("How much, g").first()).toHaveValue("777");
+    if (how === "Send again") await tap(page, how);
+    else {
+      // Reloaded, typed and pressed again: it is the same all the same.
+      await page.reload();
+      await waitUntilReady(page);
+      expect(await receipts().count()).toBe(before + 1);
+      await page.getByRole("button", { name: "Received", exact: true }).click();
+      await page.getByLabel("How much, g").first().fill("777");
+      await page.getByLabel("Where", { exact: true }).selectOption({ label: "Van yard store" });
+      await tap(page, how);
+    }
+    await expect(page.getByTestId("held")).toBeEmpty();
+    expect(lost).toBe(1);
+    await page.goto("/stores/items/chuck-grease");
+    await expect(receipts().first()).toBeVisible();
+    expect(await receipts().count()).toBe(before + 1);
+  });
+
+test("a drawn signature outlives a connection that is gone", async ({ page, context }) => {
+  await signIn(page);
+  await openSheet(page, "HH-2002", "Walk-round and brooms");
+  const sheet = new URL(page.url()).pathname;
+  await page.goto(`${sheet}/sign`);
+  await waitUntilReady(page);
+  await page.getByLabel("Customer's name").fill("Kim Desk");
+  await drawSignature(page);
+  await page.getByLabel("Why do you sign without them?").fill("Only half of it");
+  await page.getByLabel("Your password").fill(PASSWORD);
+  await context.setOffline(true);
+  await tap(page, "Sign the sheet");
+  await expect(page.getByTestId("held")).toContainText("What you typed is still here.");
+  await expect(page.getByLabel("Customer's name")).toHaveValue("Kim Desk");
+  await context.setOffline(false);
+  await tap(page, "Send again");
+  await expect(page).toHaveURL(/\/book\/records\//);
+  await expect(page.getByRole("img", { name: "Signature of Kim Desk" })).toBeVisible();
 });

@@ -32,7 +32,7 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
     const child = spawn(process.execPath, ["server.js"], { env, stdio: "ignore" });
     for (let i = 0; i < 300; i++) {
       if (
-        await fetch(`${baseURL}/healthz`).then(
+        await fetch(`${baseURL}/readyz`).then(
           (response) => response.ok,
           () => false,
         )
@@ -82,7 +82,7 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
       await page.getByLabel(point, { exact: true }).fill(value);
     await tap(page, "Log the readings");
     await expect(page.getByTestId("outbox")).toContainText("3 not sent yet");
-    expect((await page.request.get("/healthz")).status()).toBe(503);
+    expect((await page.request.get("/readyz")).status()).toBe(503);
     await sleep(300);
     database = await startMariaDb(folder, database.port);
     await allSent(page);

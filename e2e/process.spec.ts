@@ -19,7 +19,7 @@ async function startApp(env: Record<string, string>) {
 
 async function untilHealthy(url: string): Promise<void> {
   for (let i = 0; i < 200; i++) {
-    const ok = await fetch(`${url}/healthz`).then(
+    const ok = await fetch(`${url}/readyz`).then(
       (response) => response.ok,
       () => false,
     );

@@ -10,7 +10,7 @@ import { applyImport, checkImport, claimImport } from "../app/machines/register/
 import { hashPassword } from "../app/people/passwords.server";
 import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 import { openSheet } from "../app/sheet/log/sheets.server";
-import type { Procedure } from "../core/index";
+import type { Procedure, RunEvent } from "../core/index";
 import { must } from "../core/must";
 import { getDb, migrate } from "../db/index";
 
@@ -142,9 +142,9 @@ async function twentyTechnicians(): Promise<void> {
   let failed = 0;
   const before = await entryCount();
   const tap = async (i: number): Promise<void> => {
-    const body = {
+    const body: RunEvent = {
       id: uuidv7(),
-      sheetId: must(runs[i]),
+      runId: must(runs[i]),
       at: new Date().toISOString(),
       by: must(people[i]).id,
       device: "bench",

@@ -53,7 +53,7 @@ async function withApp(env, work) {
     env: { ...process.env, ...app },
   });
   const answers = () =>
-    fetch(`${url}/healthz`).then(
+    fetch(`${url}/readyz`).then(
       (response) => response.ok,
       () => false,
     );

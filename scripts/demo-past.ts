@@ -69,6 +69,7 @@ export function pastSheet(
     name: actor.name,
     method: "password",
     eventCount: count,
+    entries: entries.map((one) => one.id),
   });
   for (const entry of entries) {
     if (entry.type === "part-fitted") {

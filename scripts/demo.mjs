@@ -117,7 +117,7 @@ function startApp() {
 
 async function waitUntilHealthy() {
   for (let waited = 0; waited < 60_000; waited += 100) {
-    const ok = await fetch(`${address}/healthz`).then(
+    const ok = await fetch(`${address}/readyz`).then(
       (response) => response.ok,
       () => false,
     );

@@ -225,7 +225,7 @@ function run(command, env, quietWhenGood = false) {
 }
 
 async function healthy(baseUrl) {
-  return fetch(`${baseUrl}/healthz`).then(
+  return fetch(`${baseUrl}/readyz`).then(
     (response) => response.ok,
     () => false,
   );

@@ -6,8 +6,9 @@ import { RouterContextProvider } from "react-router";
 import { addressContext, nonceContext } from "~/kit/server/request-context";
 
 import { crossSiteGuard } from "./cross-site-guard";
-import { health } from "./health";
+import { health, ready } from "./health";
 
+export { endWhenUnreadyForLong } from "./health";
 export { startGatewayPolling } from "./gateway-polling";
 export { reasonsNotToStart } from "./refuse-unsafe-start";
 
@@ -19,6 +20,7 @@ app.disable("x-powered-by");
 if (process.env.TRUST_PROXY) app.set("trust proxy", Number(process.env.TRUST_PROXY));
 
 app.get("/healthz", health);
+app.get("/readyz", ready);
 
 const production = process.env.NODE_ENV === "production";
 

@@ -235,14 +235,12 @@ export function Signatures({
   sheet,
   name,
   timeZone,
-  lateEntries,
 }: {
   state: Data["state"];
   signature: Data["state"]["technicianSignature"];
   sheet: Data["sheet"];
   name: (id: string) => string;
   timeZone: Data["timeZone"];
-  lateEntries: Data["lateEntries"];
 }) {
   return (
     <section className="grid gap-4 sm:grid-cols-2">
@@ -285,7 +283,6 @@ export function Signatures({
           {signature ? "Signed with password" : "Ended the sheet"}{" "}
           <span className="figure">{sheet.closedAt && siteTime(sheet.closedAt, timeZone)}</span>
         </p>
-        {lateEntries > 0 && <p className="mt-2 text-sm">{lateEntries} logged before the signature arrived after it.</p>}
       </div>
     </section>
   );

@@ -13,6 +13,7 @@ import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/record.route";
 import { correctionSchema } from "./book-schemas";
+import { CameLate } from "./came-late";
 import { NextDue, RecordHead, RecordPhotos, RecordSteps, RecordUses, Signatures } from "./record-parts";
 import { loadRecord } from "./records.server";
 
@@ -22,7 +23,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
-    const { entries: _, ...record } = await loadRecord(params.sheetId, new Date());
+    const { entries: _, late: __, ...record } = await loadRecord(params.sheetId, new Date());
     return record;
   });
 }
@@ -48,7 +49,7 @@ function correctionOf(field: "value" | "qty" | "text" | "lot", to: string): Corr
 
 export default function Record({ loaderData, actionData }: Route.ComponentProps) {
   const problem = allFaults(answerTo(actionData, "correct"));
-  const { sheet, procedure, machine, state, steps, next, persons, timeZone, lateEntries, instruments, chain, photos } =
+  const { sheet, procedure, machine, state, steps, next, persons, timeZone, cameLate, instruments, chain, photos } =
     loaderData;
   const name = (id: string): string => persons[id] ?? "unknown";
   const signature = state.technicianSignature;
@@ -95,14 +96,10 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
 
       <RecordPhotos state={state} photos={photos} name={name} />
 
-      <Signatures
-        state={state}
-        signature={signature}
-        sheet={sheet}
-        name={name}
-        timeZone={timeZone}
-        lateEntries={lateEntries}
-      />
+      <Signatures state={state} signature={signature} sheet={sheet} name={name} timeZone={timeZone} />
+
+      <CameLate list={cameLate} name={name} timeZone={timeZone} signed={signature !== null} />
+
       <p className="figure mt-4 text-xs text-ink-soft">
         Sheet {sheet.id} · procedure {procedure.id} version {procedure.version}
         {chain.map((entry) => (

@@ -163,12 +163,13 @@ describe("a record", () => {
     const refused = await signSheet(ada, sheetId, { customer, missingReason: null, device: "phone" }, later(1001));
     expect(refused).toMatchObject({ signed: false });
     await signSheet(ada, sheetId, { customer, missingReason: "Rain", device: "phone" }, later(1001));
-    expect((await loadRecord(sheetId, later(1002))).lateEntries).toBe(0);
+    expect((await loadRecord(sheetId, later(1002))).cameLate).toEqual([]);
     // On its way when the sheet was signed: it arrives later and stands apart.
     const late = entryOf(ada, sheetId, later(1000.5), { type: "note", text: "Left brush worn" });
     expect((await appendEntries(ada, sheetId, [late], later(1010))).refused).toEqual([]);
     const record = await loadRecord(sheetId, later(1011));
-    expect(record.lateEntries).toBe(1);
+    expect(record.cameLate).toMatchObject([{ words: "Left brush worn", by: ada.id }]);
+    expect(record.state.notes).toEqual([]);
     const { text } = await printed(sheetId);
     for (const words of ["Signed with steps missing: Rain", "Customer not present: Gone home", "not settled"])
       expect(text).toContain(words);

@@ -1,4 +1,4 @@
-import { allRounds, foldRun, instantMs, type RunState, type SheetStep } from "@core";
+import { allRounds, foldRun, orderEvents, type RunState, type SheetStep } from "@core";
 import { getDb } from "@db";
 
 import { type DueRow, getDuty } from "~/duties/due.server";
@@ -6,6 +6,7 @@ import { arrivedPhotos } from "~/kit/server/photos.server";
 import { instrumentNames } from "~/sheet/instruments.server";
 import { loadSheet, type SheetView } from "~/sheet/log/sheets.server";
 
+import { entryWords } from "./entry-words";
 import * as sql from "./records.sql";
 import { PAGE } from "./records.sql";
 
@@ -39,8 +40,8 @@ export interface RecordView extends SheetView {
   steps: SheetStep[];
   /** The same duty as it stands now: its next day and why. */
   next: { row: DueRow; because: string[] } | null;
-  /** Events that were on their way when the technician signed. */
-  lateEntries: number;
+  /** What came when it was closed: kept beside it, changing nothing in it. */
+  cameLate: { id: string; at: string; by: string; words: string }[];
   /** Instruments used, by id. */
   instruments: Record<string, string>;
   /** The record's entries in the chain: its own, then those of what was added later. */
@@ -54,17 +55,17 @@ export async function loadRecord(sheetId: string, now: Date): Promise<RecordView
   const view = await loadSheet(sheetId);
   const state = foldRun(view.procedure, view.entries);
   const duty = await getDuty(view.duty.id, now);
-  const signed = state.technicianSignature;
-  // The signature comes after everything it signed: what lies before it and was not counted then arrived later.
-  const before = signed
-    ? view.entries.filter((entry) => instantMs(entry.at, "at") < instantMs(signed.at, "at")).length
-    : 0;
   return {
     ...view,
     state,
     steps: allRounds(view.procedure, state, { options: view.machine.options }),
     next: duty ? { row: duty.row, because: duty.assessed.because } : null,
-    lateEntries: signed ? before - signed.eventCount : 0,
+    cameLate: orderEvents([...view.late, ...state.afterClosing]).map((entry) => ({
+      id: entry.id,
+      at: entry.at,
+      by: entry.by,
+      words: entryWords(entry, view.procedure),
+    })),
     instruments: await instrumentNames(
       Object.values(state.steps).flatMap((at) => at.readings.flatMap((reading) => reading.instrument ?? [])),
     ),

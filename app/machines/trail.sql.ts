@@ -45,7 +45,7 @@ export function sheetsOfMachine(values: Record<string, unknown>): Promise<
     sheetId: string;
   }>(
     `SELECT e.type, e.body, e.sheet_id AS sheetId FROM sheets r JOIN log_entries e ON e.sheet_id = r.id
-     WHERE r.machine_id = :machineId AND e.type IN ('part-fitted','part-turned','finding') ORDER BY r.opened_at DESC LIMIT ${EACH}`,
+     WHERE r.machine_id = :machineId AND e.late = 0 AND e.type IN ('part-fitted','part-turned','finding') ORDER BY r.opened_at DESC LIMIT ${EACH}`,
     values,
   );
 }

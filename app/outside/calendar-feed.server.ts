@@ -1,5 +1,7 @@
-import type { LinkRow } from "@db";
+import { getDb, type LinkRow } from "@db";
 import ical, { ICalCalendarMethod, ICalEventTransparency } from "ical-generator";
+
+import { Refusal } from "~/kit/refusal";
 
 import * as sql from "./calendar-feed.sql";
 
@@ -35,6 +37,9 @@ export async function calendarFeed(
   now: Date,
 ): Promise<string> {
   const forPerson = link.kind === "person-calendar";
+  // Who has left the firm reads nothing of it any more.
+  if (forPerson && !(await getDb().models.Person.findOne({ where: { id: link.subjectId, active: true }, raw: true })))
+    throw new Refusal(404, "no-such-calendar", "This calendar does not exist or was ended.");
   const rows = await sql.dutiesOfCalendar(
     { id: link.subjectId, until: new Date(now.getTime() + AHEAD_DAYS * 86_400_000).toISOString().slice(0, 10) },
     forPerson,

@@ -50,16 +50,26 @@ describe("signing in", () => {
     expect(wrong).toBe(unknown);
   });
 
-  it("stops counting up guesses for a name, whoever counts, and forgets them after success", async () => {
+  it("stops guesses of a name from an address, and forgets them after success", async () => {
     for (let i = 0; i < 7; i++)
-      await expect(enter("ada", "nonsense nonsense", `10.0.1.${i}`)).rejects.toMatchObject({ status: 401 });
-    await enter("ada", TEST_PASSWORD);
+      await expect(enter("ada", "nonsense nonsense", "10.0.2.1")).rejects.toMatchObject({ status: 401 });
+    await enter("ada", TEST_PASSWORD, "10.0.2.1");
     for (let i = 0; i < 8; i++)
-      await expect(enter("ada", "nonsense nonsense", `10.0.2.${i}`)).rejects.toMatchObject({ status: 401 });
-    await expect(enter("ada", TEST_PASSWORD)).rejects.toMatchObject({
+      await expect(enter(i % 2 ? "ada" : " ADA ", "nonsense nonsense", "10.0.2.1")).rejects.toMatchObject({
+        status: 401,
+      });
+    await expect(enter("ada", TEST_PASSWORD, "10.0.2.1")).rejects.toMatchObject({
       status: 429,
       message: expect.stringMatching(/Wait \d+ minutes/),
     });
+    // A stranger locks out the stranger: the person signs in from where they are, and signs sheets.
+    expect(await findSession(await enter("ada", TEST_PASSWORD, "10.0.2.2"), new Date())).not.toBeNull();
+    expect(await confirmPassword(ada.id, TEST_PASSWORD, "10.0.2.2")).toBe(true);
+  });
+
+  it("is for the name as it is written: accents and full-width letters name nobody", async () => {
+    for (const other of ["ádá", "ａｄａ", "ada\u200b"])
+      await expect(enter(other, TEST_PASSWORD, "10.0.3.1")).rejects.toMatchObject({ status: 401 });
   });
 
   it("ends with signing out, and after its hours", async () => {
@@ -77,6 +87,19 @@ describe("signing in", () => {
 });
 
 describe("a lead", () => {
+  it("lifts the wait of a person by setting the password anew", async () => {
+    const id = await addPerson(
+      lead,
+      { name: "Locked Out", signIn: "locked", password: "first password", role: "technician" },
+      NOW,
+    );
+    for (let i = 0; i < 8; i++)
+      await expect(enter("locked", "nonsense nonsense", "10.0.4.1")).rejects.toMatchObject({ status: 401 });
+    await expect(enter("locked", "first password", "10.0.4.1")).rejects.toMatchObject({ status: 429 });
+    await resetPassword(lead, id, "second password", NOW);
+    expect(await enter("locked", "second password", "10.0.4.1")).toBeTruthy();
+  });
+
   it("adds a person who must choose an own password, once per sign-in name", async () => {
     const id = await addPerson(
       lead,

@@ -14,6 +14,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
+import { forgetAllSignIns } from "~/kit/server/rate-limit.server";
 
 import { hashPassword } from "./passwords.server";
 import * as sql from "./people.sql";
@@ -130,6 +131,8 @@ export async function resetPassword(by: Actor, personId: string, password: strin
     await endSessions(personId, now, tx);
     await audit({ by, subject: "person", subjectId: personId, action: "password-reset", details: {}, now }, tx);
   });
+  const person = await db.models.Person.findByPk(personId, { attributes: ["signIn"], raw: true });
+  if (person) await forgetAllSignIns(person.signIn);
 }
 
 /** A person's own new password; other sign-ins of theirs end, this one stays. */

@@ -4,6 +4,8 @@ import { getDb, Op } from "@db";
 
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
+import { logError } from "~/kit/server/log.server";
+import { sweepSubmissions } from "~/kit/server/once.server";
 import { countSignIn, forgetSignIns } from "~/kit/server/rate-limit.server";
 
 import { passwordMatches, pretendToCheck } from "./passwords.server";
@@ -31,13 +33,16 @@ export async function signIn(
   now: Date,
 ): Promise<string> {
   const db = getDb();
-  await countSignIn(input.signIn, input.address);
-  const person = await db.models.Person.findOne({ where: { signIn: input.signIn.trim().toLowerCase() }, raw: true });
+  const name = input.signIn.trim().toLowerCase();
+  await countSignIn(name, input.address);
+  const found = await db.models.Person.findOne({ where: { signIn: name }, raw: true });
+  // The database takes letters with and without accents for the same: here they are other names.
+  const person = found?.signIn === name ? found : null;
   if (!person) await pretendToCheck(input.password);
   if (!person || !person.active || !(await passwordMatches(person.passwordHash, input.password))) {
     throw new Refusal(401, "wrong", "Name or password is wrong. After 8 wrong tries you have to wait 15 minutes.");
   }
-  await forgetSignIns(input.signIn);
+  await forgetSignIns(name, input.address);
   await sweep(now);
   const token = randomBytes(32).toString("base64url");
   await db.models.Session.create({
@@ -59,6 +64,7 @@ async function sweep(now: Date): Promise<void> {
   const before = new Date(now.getTime() - KEEP_SESSIONS_MS);
   await models.Session.destroy({ where: { expiresAt: { [Op.lt]: before } }, limit: 50 });
   await models.RateLimit.destroy({ where: { expire: { [Op.lt]: now.getTime() } }, limit: 50 });
+  await sweepSubmissions(now);
 }
 
 /** Who a cookie's token belongs to; null when it is unknown, ended, expired, or the person was deactivated. One query. */
@@ -68,7 +74,10 @@ export async function findSession(token: string, now: Date): Promise<SignedIn | 
   const [first] = rows;
   if (!first) return null;
   if (now.getTime() - first.lastSeenAt.getTime() > SEEN_EVERY_MS) {
-    await getDb().models.Session.update({ lastSeenAt: now }, { where: { id } });
+    // A note for leads: where it cannot be written the page is shown all the same.
+    await getDb()
+      .models.Session.update({ lastSeenAt: now }, { where: { id } })
+      .catch((error: unknown) => logError(`last seen was not noted: ${(error as Error).message}`));
   }
   const authorisations = rows.flatMap((row) =>
     row.kind === null ? [] : [{ kind: row.kind, expiresOn: row.expiresOn }],
@@ -90,6 +99,6 @@ export async function confirmPassword(personId: string, password: string, addres
   if (!person) return false;
   await countSignIn(person.signIn, address);
   if (!(await passwordMatches(person.passwordHash, password))) return false;
-  await forgetSignIns(person.signIn);
+  await forgetSignIns(person.signIn, address);
   return true;
 }

@@ -1,14 +1,12 @@
 import type { Role } from "@db";
-import { matchPath } from "react-router";
-
 export type Allowed = "everyone" | readonly Role[];
 
 const STAFF: readonly Role[] = ["technician", "lead"];
 const LEADS: readonly Role[] = ["lead"];
 
 /**
- * Who may call what: every page and resource route, the first match counts, and what is not listed is for nobody. The
- * root middleware asks here before any loader or action runs; a test holds this list against the routes.
+ * Who may call what: every page and resource route by its pattern, and what is not listed is for nobody. The root middleware
+ * asks here before any loader or action runs; a test holds this list against the routes.
  */
 export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] = [
   ["/", STAFF],
@@ -91,8 +89,13 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/api/visit", STAFF],
 ];
 
-/** Who may call a path; null when it is listed nowhere. */
-export function allowedFor(pathname: string): Allowed | null {
-  const path = pathname === "/_root.data" ? "/" : pathname.replace(/\.data$/, "").replace(/(.)\/$/, "$1");
-  return ACCESS.find(([pattern]) => matchPath({ path: pattern, end: true }, path))?.[1] ?? null;
+const BY_PATTERN = new Map(ACCESS);
+
+/**
+ * Who may call a route; null when it is listed nowhere.
+ *
+ * @param pattern as the router matched it, never the address: `/machines/%69mport` is another address for the same page
+ */
+export function allowedFor(pattern: string): Allowed | null {
+  return BY_PATTERN.get(pattern) ?? null;
 }

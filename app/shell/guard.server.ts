@@ -10,18 +10,19 @@ import { allowedFor } from "./access";
 const PLAIN = /^[\x21-\x7e]{1,200}$/;
 
 /** Finds out who is calling and asks the access list, before any loader or action. */
-export const guard: MiddlewareFunction<Response> = async ({ request, context, params }, next) => {
+export const guard: MiddlewareFunction<Response> = async ({ request, context, params, pattern }, next) => {
   // Ids and keys are plain ASCII: what is not cannot name anything.
   if (Object.values(params).some((part) => part !== undefined && !PLAIN.test(part)))
     throw new Response("This page does not exist.", { status: 404 });
   const url = new URL(request.url);
-  const allowed = allowedFor(url.pathname);
+  const route = `/${pattern.replace(/^\//, "")}`;
+  const allowed = allowedFor(route);
   const token: unknown = await sessionCookie.parse(request.headers.get("cookie"));
   const signedIn = typeof token === "string" ? await findSession(token, new Date()) : null;
   context.set(signedInContext, signedIn);
   context.set(actorContext, signedIn?.actor ?? null);
   if (allowed === "everyone") return next();
-  const isApi = url.pathname.startsWith("/api/");
+  const isApi = route.startsWith("/api/");
   if (!signedIn) {
     if (isApi)
       return Response.json({ code: "sign-in", message: "Sign in again to go on. Nothing is lost." }, { status: 401 });
@@ -31,6 +32,13 @@ export const guard: MiddlewareFunction<Response> = async ({ request, context, pa
   if (allowed === null) throw new Response("This page does not exist.", { status: 404 });
   if (!allowed.includes(signedIn.actor.role))
     throw new Response("This is for leads. Ask one of them to do it or to change your role.", { status: 403 });
-  if (signedIn.mustChangePassword && !isApi && !url.pathname.startsWith("/password")) throw redirect("/password");
+  if (signedIn.mustChangePassword && route !== "/password") {
+    if (isApi)
+      return Response.json(
+        { code: "sign-in", message: "Choose a password of your own first. Nothing is lost." },
+        { status: 401 },
+      );
+    throw redirect("/password");
+  }
   return next();
 };

@@ -6,6 +6,7 @@ import { VisitBar } from "~/sheet/open-sheets-bar";
 import { HoundMark } from "~/ui/hound-mark";
 
 import { FindDialog } from "./find-dialog";
+import { HeldBar } from "./held-bar";
 import { ThemeSwitch } from "./theme-switch";
 
 const PLACES = [
@@ -59,6 +60,7 @@ export function Shell({ person, children }: { person: { id: string; name: string
           )}
         </div>
         {person && <VisitBar />}
+        <HeldBar />
       </header>
       {person && <OutboxStatus personId={person.id} />}
       <main id="main" className="mx-auto max-w-6xl px-4 pt-5 pb-28 sm:pb-12">

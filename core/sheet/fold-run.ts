@@ -11,7 +11,7 @@ import {
   timedBounds,
 } from "./judge";
 import { applyCorrections, type Corrected, partOf, photoOf, usedOf } from "./logged-facts";
-import { instantMs, orderEvents, undoneIds } from "./order-events";
+import { instantMs, orderEvents, splitAtSignature, undoneIds } from "./order-events";
 import type { Procedure, Step } from "./procedure";
 import type { Correction, EventOf, RunEvent, StepEvent } from "./run-event";
 import { emptyState, type LoggedText, type RunState, stepKey, type StepState } from "./run-state";
@@ -20,16 +20,17 @@ import { emptyState, type LoggedText, type RunState, stepKey, type StepState } f
  * The state of a sheet from its log. Browser and server fold with this same function.
  *
  * The result is the same for any order and any repetition of the same events: they are put in the order (`at`, `id`)
- * and counted once. Undo and correction name the event they refer to.
+ * and counted once. Undo and correction name the event they refer to. Once signed, what the signature lists counts, and
+ * what corrects it; the rest is in `afterClosing`.
  *
  * @throws CoreError `bad-instant` when an event's `at` is not an instant with offset
  */
 export function foldRun(procedure: Procedure, events: readonly RunEvent[]): RunState {
-  const ordered = orderEvents(events);
-  const undone = undoneIds(ordered);
-  const fold = new Fold(procedure, ordered, undone);
-  for (const event of ordered) if (!undone.has(event.id)) fold.apply(event);
-  return fold.finish();
+  const { counted, late } = splitAtSignature(orderEvents(events));
+  const undone = undoneIds(counted);
+  const fold = new Fold(procedure, counted, undone);
+  for (const event of counted) if (!undone.has(event.id)) fold.apply(event);
+  return fold.finish(late);
 }
 
 class Fold {
@@ -72,8 +73,9 @@ class Fold {
     this.#reduce(event);
   }
 
-  finish(): RunState {
+  finish(late: readonly RunEvent[]): RunState {
     this.#countRounds();
+    this.#state.afterClosing = [...this.#state.afterClosing, ...late];
     return this.#state;
   }
 

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 
 import { must } from "../must";
-import { closesRun, instantMs, orderEvents, undoneIds } from "./order-events";
+import { closesRun, instantMs, orderEvents, splitAtSignature, undoneIds } from "./order-events";
 import type { RunEvent, RunEventBody } from "./run-event";
 
 const event = (id: string, minute: number, body: RunEventBody): RunEvent => ({
@@ -110,5 +110,66 @@ describe("what is taken back", () => {
     expect(closesRun(customer)).toBe(false);
     expect(undone(note("a", 1), customer, undo("u", 6, "a"))).toEqual(["a"]);
     expect(undone(note("a", 1), customer, undo("u", 6, "c"))).toEqual(["c"]);
+  });
+});
+
+describe("what a signature that lists its entries saw", () => {
+  const correct = (id: string, minute: number, ref: string): RunEvent =>
+    event(id, minute, { type: "corrected", ref, set: { text: id }, why: "slip" });
+  const sign = (minute: number, ...entries: string[]): RunEvent =>
+    event("sign", minute, {
+      type: "signed",
+      role: "technician",
+      name: "Ada",
+      method: "password",
+      eventCount: entries.length,
+      entries,
+    });
+  const split = (...events: RunEvent[]): { counted: string[]; late: string[] } => {
+    const { counted, late } = splitAtSignature(orderEvents(events));
+    return { counted: counted.map((one) => one.id), late: late.map((one) => one.id) };
+  };
+
+  it("counts whatever their times say; what it did not see is late, though dated before it", () => {
+    expect(split(note("a", 1), note("slipped", 2), sign(5, "a", "ahead"), note("ahead", 9), note("after", 10))).toEqual(
+      {
+        counted: ["a", "ahead", "sign"],
+        late: ["slipped", "after"],
+      },
+    );
+  });
+
+  it("is not taken back, ended or signed anew afterwards", () => {
+    const end = event("end", 2, { type: "outcome", outcome: "no-access", reason: "Shut" });
+    const customer = event("c", 3, { type: "signed", role: "customer", method: "typed", name: "Kim" });
+    const again = { ...sign(8, "a", "slipped"), id: "again" };
+    expect(split(note("a", 1), undo("u", 2, "a"), end, customer, sign(5, "a"), again)).toEqual({
+      counted: ["a", "sign"],
+      late: ["end", "u", "c", "again"],
+    });
+  });
+
+  it("is corrected, and so is a correction; what is no part of it is not", () => {
+    expect(
+      split(
+        note("a", 1),
+        correct("first", 6, "a"),
+        correct("second", 7, "first"),
+        correct("other", 7, "slipped"),
+        correct("circle", 8, "round"),
+        correct("round", 8, "circle"),
+        correct("early", 0, "gone"),
+        note("slipped", 2),
+        sign(5, "a"),
+      ),
+    ).toEqual({
+      counted: ["a", "sign", "early", "first", "second"],
+      late: ["slipped", "other", "circle", "round"],
+    });
+  });
+
+  it("is all there is where no signature lists anything", () => {
+    const plain = event("s", 5, { type: "signed", role: "technician", name: "Ada", method: "password", eventCount: 1 });
+    expect(split(note("a", 1), plain, note("b", 9))).toEqual({ counted: ["a", "s", "b"], late: [] });
   });
 });

@@ -39,6 +39,48 @@ export function orderEvents(events: readonly RunEvent[]): RunEvent[] {
     .map(({ event }) => event);
 }
 
+/**
+ * What of a log counts, once a signature lists what it saw: those entries, whatever their times say, then the signature, and
+ * corrections of any of it. All else came late: it is kept beside the record and changes nothing in it. A log without such a
+ * signature counts whole.
+ *
+ * @param ordered events in the order of {@link orderEvents}
+ */
+export function splitAtSignature(ordered: readonly RunEvent[]): { counted: RunEvent[]; late: RunEvent[] } {
+  const signature = ordered.find((event) => event.type === "signed" && event.role === "technician" && event.entries);
+  if (signature?.type !== "signed" || signature.role !== "technician" || !signature.entries)
+    return { counted: [...ordered], late: [] };
+  const seen = new Set([...signature.entries, signature.id]);
+  const known = new Set(ordered.map((event) => event.id));
+  const corrections = new Map(
+    ordered.flatMap((event) => (event.type === "corrected" && !seen.has(event.id) ? [[event.id, event] as const] : [])),
+  );
+  /** What each correction is about in the end: a correction may correct a correction. */
+  const about = new Map<string, string>();
+  for (const { id } of corrections.values()) {
+    const path = new Set<string>();
+    let ref = id;
+    for (let next = corrections.get(ref); next && !path.has(ref); next = corrections.get(ref)) {
+      path.add(ref);
+      ref = about.get(ref) ?? next.ref;
+    }
+    for (const passed of path) about.set(passed, ref);
+  }
+  // What corrects something that has not arrived may yet turn out to correct what was seen.
+  const corrects = (event: RunEvent): boolean => {
+    const ref = about.get(event.id);
+    return ref !== undefined && (seen.has(ref) || !known.has(ref));
+  };
+  return {
+    counted: [
+      ...ordered.filter((event) => seen.has(event.id) && event !== signature),
+      signature,
+      ...ordered.filter(corrects),
+    ],
+    late: ordered.filter((event) => !seen.has(event.id) && !corrects(event)),
+  };
+}
+
 /** Whether an event closes the sheet: the technician's signature, or an outcome without the work. */
 export function closesRun(event: RunEvent): boolean {
   return event.type === "outcome" || (event.type === "signed" && event.role === "technician");

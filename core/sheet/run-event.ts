@@ -75,7 +75,16 @@ export type RunEventBody =
   | { type: "undone"; ref: string }
   /** Fields of the event `ref` read otherwise from now on; the old values stay readable. */
   | { type: "corrected"; ref: string; set: Correction; why: string }
-  | { type: "signed"; role: "technician"; name: string; method: "password"; eventCount: number; missingReason?: string }
+  /** `entries` names what the signature saw, the customer's included: that is what it signs, whatever their times say. */
+  | {
+      type: "signed";
+      role: "technician";
+      name: string;
+      method: "password";
+      eventCount: number;
+      entries?: string[];
+      missingReason?: string;
+    }
   | { type: "signed"; role: "customer"; method: "drawn"; name: string; drawing: string }
   | { type: "signed"; role: "customer"; method: "typed"; name: string }
   | { type: "signed"; role: "customer"; method: "not-present"; reason: string }

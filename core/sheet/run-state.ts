@@ -143,7 +143,7 @@ export interface RunState {
   outcome: { outcome: Outcome; reason: string; by: string; at: string } | null;
   /** Events that count, in order. */
   applied: number;
-  /** Logged on a sheet that was already signed or ended, so not part of it. */
+  /** What the signature did not see, or was logged on a sheet that was signed or ended: kept beside it, not part of it. */
   afterClosing: RunEvent[];
   /** Events naming a step or an event that this procedure version or run does not have. */
   unknown: RunEvent[];

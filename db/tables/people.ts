@@ -60,3 +60,13 @@ export const auditLog = table("audit_log", {
   details: json<Record<string, unknown>>(),
 });
 export type AuditRow = RowOf<typeof auditLog>;
+
+/** What was sent by a form, by the key that came with it. */
+export const submissions = table("submissions", {
+  id: uuid().key(),
+  personId: uuid().orNull(),
+  at: instant(),
+  /** Null until it is known, and where nothing but that it was done is to be kept. */
+  answer: json<{ said: string | null; redirect: string | null }>().orNull(),
+});
+export type SubmissionRow = RowOf<typeof submissions>;

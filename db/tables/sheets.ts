@@ -1,5 +1,5 @@
 import type { RunEvent } from "../../core/index";
-import { bigWhole, day, fixedText, instant, json, real, type RowOf, table, text, uuid, whole } from "../columns";
+import { bigWhole, day, fixedText, flag, instant, json, real, type RowOf, table, text, uuid, whole } from "../columns";
 
 export const sheets = table("sheets", {
   id: uuid().key(),
@@ -15,6 +15,8 @@ export const sheets = table("sheets", {
   doneOn: day().orNull(),
   outcome: text(20).orNull(),
   outcomeReason: text(1000).orNull(),
+  /** Its duty while this is the sheet that is gone on with: one at a time. */
+  openDutyId: uuid().orNull(),
   /** In whose hands the sheet is. */
   heldBy: uuid().orNull(),
 });
@@ -29,6 +31,8 @@ export const logEntries = table("log_entries", {
   body: json<RunEvent>(),
   contentHash: fixedText(64),
   receivedAt: instant(),
+  /** Came when the sheet was closed: kept beside the record, counted nowhere. */
+  late: flag().withDefault(false),
 });
 export type LogEntryRow = RowOf<typeof logEntries>;
 

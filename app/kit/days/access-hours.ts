@@ -6,6 +6,8 @@ export type WeekHours = Record<number, DayHours | "closed">;
 
 const NAMES = ["mo", "tu", "we", "th", "fr", "sa", "su"];
 export const WEEKDAY_NAMES = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+/** More than any firm's week takes. */
+const LONGEST = 1000;
 const ALL = [1, 2, 3, 4, 5, 6, 7];
 const TIMES = /^([01]?\d|2[0-4]):([0-5]\d)\s*[-–]\s*([01]?\d|2[0-4]):([0-5]\d)$/;
 
@@ -16,7 +18,10 @@ const TIMES = /^([01]?\d|2[0-4]):([0-5]\d)\s*[-–]\s*([01]?\d|2[0-4]):([0-5]\d)
  * @returns null for an empty text: nothing is known, nothing is closed
  * @throws Error with what is not understood
  */
-export function parseAccessHours(text: string): WeekHours | null {
+export function parseAccessHours(typed: string): WeekHours | null {
+  if (typed.length > LONGEST) throw new Error(`Hours of more than ${LONGEST} signs are not understood.`);
+  // Many blanks are one: how long reading takes may not depend on them.
+  const text = typed.replaceAll(/\s+/g, " ");
   if (text.trim() === "") return null;
   const week: WeekHours = Object.fromEntries(ALL.map((day) => [day, []]));
   for (const part of text.split(";").map((one) => one.trim())) {

@@ -1,4 +1,4 @@
-import { data, type RouterContextProvider } from "react-router";
+import { data, redirect, type RouterContextProvider } from "react-router";
 import { type AnyObjectSchema, type InferType, object, ValidationError } from "yup";
 
 import type { Actor } from "~/kit/actor";
@@ -7,6 +7,7 @@ import { metaOf, readFields, withoutSecrets } from "~/kit/forms/read-fields";
 import { Refusal } from "~/kit/refusal";
 
 import { asRefusal } from "./database-refusal.server";
+import { type KeptAnswer, once, submissionKey } from "./once.server";
 import { readForm } from "./read-request.server";
 import { actorContext } from "./request-context";
 
@@ -88,7 +89,8 @@ export async function formAction<Forms extends Record<string, Form<unknown>>>(
       { ...fields.values, ...fields.files },
       { abortEarly: false, stripUnknown: true },
     );
-    const outcome = await chosen.work(value as never, who, new Date());
+    const work = () => chosen.work(value as never, who, new Date());
+    const outcome = await onceOnly(request, schema, who, work);
     if (outcome instanceof Response) return outcome;
     if (typeof outcome === "object")
       return data({ ...taken(name, outcome.said ?? null, outcome.result as ResultOf<Forms>), values });
@@ -101,6 +103,31 @@ export async function formAction<Forms extends Record<string, Form<unknown>>>(
     // The rest of an oversized body is not read, so the connection cannot be used again.
     return refusal.status === 413 ? data(answer.data, { status: 413, headers: { Connection: "close" } }) : answer;
   }
+}
+
+const DONE_BEFORE = "This was done already, when it was sent the first time.";
+
+/** What with a password in it signs in, or shows something once: never kept, never answered again. */
+const hasSecrets = (schema: AnyObjectSchema): boolean =>
+  Object.keys(schema.fields).some((name) => metaOf(schema, name).secret);
+
+/** The work's outcome, or what was said the first time when it is sent again. */
+async function onceOnly(
+  request: Request,
+  schema: AnyObjectSchema,
+  who: Actor,
+  work: () => Promise<Outcome>,
+): Promise<Outcome> {
+  const key = hasSecrets(schema) ? null : submissionKey(request);
+  if (!key) return work();
+  const done = await once({ key, personId: who.id || null, now: new Date() }, work, keptOf);
+  if (!("before" in done)) return done.outcome;
+  return done.answer?.redirect ? redirect(done.answer.redirect) : (done.answer?.said ?? DONE_BEFORE);
+}
+
+function keptOf(outcome: Outcome): KeptAnswer | null {
+  if (outcome instanceof Response) return { said: null, redirect: outcome.headers.get("Location") };
+  return { said: (typeof outcome === "object" ? outcome.said : outcome) ?? null, redirect: null };
 }
 
 /** A refusal whose code is a field that the form shows, `lines[2].lot` for one, stands beside that field. */

@@ -1,4 +1,4 @@
-import { getDb } from "@db";
+import { getDb, Op } from "@db";
 import { RateLimiterMySQL, RateLimiterRes } from "rate-limiter-flexible";
 
 import { Refusal } from "~/kit/refusal";
@@ -35,12 +35,18 @@ function limits(): Limits {
   return holder.houndLimits;
 }
 
-/** Counts an attempt; refuses when there were too many for this name or from this address. */
+/**
+ * Tries count for a name from an address: a stranger's wrong tries lock out the stranger, not the person. Full-width letters
+ * and accents are other names.
+ */
+const keyOf = (signIn: string, address: string): string => `${signIn.slice(0, 120)}|${address}`;
+
+/** Counts an attempt; refuses when there were too many for this name from this address, or from this address. */
 export async function countSignIn(signIn: string, address: string): Promise<void> {
   const { perName, perAddress } = limits();
   try {
     await perAddress.consume(address);
-    await perName.consume(signIn.toLowerCase().slice(0, 120));
+    await perName.consume(keyOf(signIn, address));
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error;
     const minutes = Math.max(1, Math.ceil(error.msBeforeNext / 60_000));
@@ -52,8 +58,13 @@ export async function countSignIn(signIn: string, address: string): Promise<void
   }
 }
 
-export async function forgetSignIns(signIn: string): Promise<void> {
-  await limits().perName.delete(signIn.toLowerCase().slice(0, 120));
+export async function forgetSignIns(signIn: string, address: string): Promise<void> {
+  await limits().perName.delete(keyOf(signIn, address));
+}
+
+/** Forgets a person's wrong tries, wherever they came from: after a lead has set the password anew. */
+export async function forgetAllSignIns(signIn: string): Promise<void> {
+  await getDb().models.RateLimit.destroy({ where: { key: { [Op.startsWith]: `name:${signIn.slice(0, 120)}|` } } });
 }
 
 /** Counts a request to a link without sign-in; refuses when one address sends too many. */

@@ -119,7 +119,7 @@ export async function verifyChain(): Promise<{ entries: number; faults: ChainFau
         });
       else if (end && end.hash !== previous.hash)
         faults.push({ seq: previous.seq, subjectId: "", what: "the end of the chain is not the last entry" });
-      return { entries, faults };
+      return { entries, faults: [...faults, ...(await besideTheChain())] };
     }
     for (const row of page) {
       entries += 1;
@@ -129,6 +129,7 @@ export async function verifyChain(): Promise<{ entries: number; faults: ChainFau
       if (entryHash(row) !== row.hash) fault("the entry was changed");
       const now = await vouchedNow(row);
       if (now === null) fault("what it vouches for is not there any more");
+      else if (now === "set aside") fault("what it vouches for was set aside, as if it had come late");
       else if (contentHash(now) !== row.contentHash) fault("what it vouches for was changed");
       previous = { seq: row.seq, hash: row.hash };
     }
@@ -139,8 +140,17 @@ function range(from: number, to: number): number[] {
   return Array.from({ length: to - from + 1 }, (_, i) => from + i);
 }
 
+/** Logs of signed sheets that hold what no record and no addition vouches for, or less. */
+async function besideTheChain(): Promise<ChainFault[]> {
+  return (await sql.sheetsBesideTheChain()).map(({ sheetId, entries, vouched }) => ({
+    seq: 0,
+    subjectId: sheetId,
+    what: `the log holds ${entries} entries, the chain vouches for ${vouched}`,
+  }));
+}
+
 /** What an entry vouches for, as the tables hold it now; null when some of it is gone. */
-async function vouchedNow(row: RecordChainRow): Promise<object | null> {
+async function vouchedNow(row: RecordChainRow): Promise<object | "set aside" | null> {
   const db = getDb();
   if (row.kind === "return-to-service") {
     const hold = await db.models.MachineHold.findByPk(row.subjectId, { raw: true });
@@ -148,12 +158,11 @@ async function vouchedNow(row: RecordChainRow): Promise<object | null> {
   }
   const ids = (row.content as { events: string[] }).events;
   const sheet = await db.models.Sheet.findByPk(row.subjectId, { raw: true });
-  const entries = (
-    await db.models.LogEntry.findAll({
-      attributes: ["body"],
-      where: { id: ids },
-      raw: true,
-    })
-  ).map((one) => one.body);
-  return sheet && entries.length === ids.length ? vouchedFor(sheet, entries) : null;
+  const entries = await db.models.LogEntry.findAll({ attributes: ["body", "late"], where: { id: ids }, raw: true });
+  if (!sheet || entries.length !== ids.length) return null;
+  if (row.kind === "record" && entries.some((one) => one.late)) return "set aside";
+  return vouchedFor(
+    sheet,
+    entries.map((one) => one.body),
+  );
 }

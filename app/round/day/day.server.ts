@@ -264,7 +264,7 @@ async function actualWork(personId: string, on: string, timeZone: string, now: D
   if (sheets.length === 0) return [];
   const rows = await db.models.LogEntry.findAll({
     attributes: ["sheetId", "body"],
-    where: { sheetId: sheets.map((sheet) => sheet.id) },
+    where: { sheetId: sheets.map((sheet) => sheet.id), late: false },
     order: ["seq"],
     raw: true,
   });

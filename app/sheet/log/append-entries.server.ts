@@ -83,39 +83,46 @@ function whyNotTake(
   return null;
 }
 
+/** Refused: another sheet of the duty was opened at the same time. */
+export const OPEN_ALREADY = "open-already";
+
 /** Stores valid entries in one transaction and, when they close the sheet, what follows from it. */
-export async function storeEntries(
+export function storeEntries(actor: Actor, sheetId: string, entries: RunEvent[], now: Date): Promise<BatchResult> {
+  return onSheet(actor, sheetId, { entries, now }, (log) => log.take(entries));
+}
+
+/** Works on a sheet's log in one transaction that holds its row: what is looked at there is so until what is added is stored. */
+export async function onSheet<T>(
   actor: Actor,
   sheetId: string,
-  entries: RunEvent[],
-  now: Date,
-): Promise<BatchResult> {
-  const work = (): Promise<BatchResult> =>
-    getDb().transact(async (tx) => {
-      const context = await openOrFind(actor, sheetId, entries, now, tx);
-      return new SheetLog(actor, context, now, tx).take(entries);
-    });
+  { entries, now, alone = false }: { entries: RunEvent[]; now: Date; alone?: boolean },
+  work: (log: SheetLog) => Promise<T>,
+): Promise<T> {
+  const inOne = (): Promise<T> =>
+    getDb().transact(async (tx) =>
+      work(new SheetLog(actor, await openOrFind(actor, sheetId, { entries, now, alone }, tx), now, tx)),
+    );
   try {
-    return await work();
+    return await inOne();
   } catch (error) {
     // Another request stored one of these entries between our look and our insert: look again, it is known now.
-    if (errorNumber(error) === ER_DUP_ENTRY) return work();
+    if (errorNumber(error) === ER_DUP_ENTRY) return inOne();
     throw error;
   }
 }
 
 /** One sheet's log within one transaction that holds its row: what is new is added, and what follows from it is done. */
-class SheetLog {
+export class SheetLog {
+  readonly context: SheetContext;
+  readonly tx: Transaction;
   readonly #actor: Actor;
-  readonly #context: SheetContext;
   readonly #now: Date;
-  readonly #tx: Transaction;
 
   constructor(actor: Actor, context: SheetContext, now: Date, tx: Transaction) {
+    this.context = context;
+    this.tx = tx;
     this.#actor = actor;
-    this.#context = context;
     this.#now = now;
-    this.#tx = tx;
   }
 
   async take(entries: readonly RunEvent[]): Promise<BatchResult> {
@@ -128,7 +135,7 @@ class SheetLog {
       const before = known.get(entry.id);
       const refusal =
         before === undefined
-          ? await whyNotAppend(entry, this.#actor, this.#context, this.#tx)
+          ? await whyNotAppend(entry, this.#actor, this.context, this.tx)
           : before === hash
             ? null
             : ID_TAKEN;
@@ -145,7 +152,7 @@ class SheetLog {
       await this.#add(fresh);
       await this.#followUp(fresh.map(({ entry }) => entry));
     }
-    return { accepted, refused, status: this.#context.sheet.status };
+    return { accepted, refused, status: this.context.sheet.status };
   }
 
   async #hashesOf(entries: readonly RunEvent[]): Promise<Map<string, string>> {
@@ -154,30 +161,33 @@ class SheetLog {
       attributes: ["id", "contentHash"],
       where: { id: entries.map((entry) => entry.id) },
       raw: true,
-      transaction: this.#tx,
+      transaction: this.tx,
     });
     return new Map(rows.map((row) => [row.id, row.contentHash]));
   }
 
   async #add(fresh: readonly { entry: RunEvent; hash: string }[]): Promise<void> {
+    const closed = this.context.sheet.status !== "open";
     await getDb().models.LogEntry.bulkCreate(
       fresh.map(({ entry, hash }) => ({
         id: entry.id,
-        sheetId: this.#context.sheet.id,
+        sheetId: this.context.sheet.id,
         byPerson: this.#actor.id,
         type: entry.type,
         body: entry,
         contentHash: hash,
         receivedAt: this.#now,
+        // A record changes by corrections alone, whatever times the entries name.
+        late: closed && entry.type !== "corrected",
       })),
-      { transaction: this.#tx },
+      { transaction: this.tx },
     );
   }
 
-  /** Holds, hands, stock, and once the sheet is closed its record: the whole of it, then each addition. */
+  /** Holds, hands, stock, and once the sheet is closed its record: the whole of it, then each addition and what came late. */
   async #followUp(entries: RunEvent[]): Promise<void> {
-    const tx = this.#tx;
-    const { sheet, timeZone } = this.#context;
+    const tx = this.tx;
+    const { sheet, timeZone } = this.context;
     await takeEffect(sheet, entries, tx);
     const readAll = (): Promise<RunEvent[]> => readEntries(sheet.id, tx);
     await settleStock(
@@ -188,16 +198,16 @@ class SheetLog {
       tx,
     );
     const wasOpen = sheet.status === "open";
-    if (!wasOpen || entries.some(closesRun)) await settleSheet(this.#context, this.#now, tx);
+    if (!wasOpen || entries.some(closesRun)) await settleSheet(this.context, this.#now, tx);
     if (!wasOpen) await this.#vouch("addition", entries);
-    else if (this.#context.sheet.status === "signed") await this.#vouch("record", await readAll());
+    else if (this.context.sheet.status === "signed") await this.#vouch("record", await readAll());
   }
 
   async #vouch(kind: "record" | "addition", entries: RunEvent[]): Promise<void> {
-    const { sheet } = this.#context;
+    const { sheet } = this.context;
     const content = { events: entries.map((entry) => entry.id) };
     const vouched = vouchedFor(sheet, entries);
-    await addToChain({ kind, subjectId: sheet.id, content, vouched, at: this.#now }, this.#tx);
+    await addToChain({ kind, subjectId: sheet.id, content, vouched, at: this.#now }, this.tx);
   }
 }
 
@@ -228,12 +238,14 @@ async function takeEffect(sheet: SheetRow, entries: RunEvent[], tx: Transaction)
   }
 }
 
-/** The sheet, locked; opened by a `started` entry when it is new. */
+/**
+ * The sheet, locked; opened by a `started` entry when it is new. Where another sheet of the duty is open, a device that was
+ * away still keeps what it logged, in a second one; `alone` refuses.
+ */
 async function openOrFind(
   actor: Actor,
   sheetId: string,
-  entries: RunEvent[],
-  now: Date,
+  { entries, now, alone }: { entries: RunEvent[]; now: Date; alone: boolean },
   tx: Transaction,
 ): Promise<SheetContext> {
   const db = getDb();
@@ -262,6 +274,14 @@ async function openOrFind(
         "no-such-procedure",
         `Version ${started.procedureVersion} of this procedure does not exist.`,
       );
+    const other = await db.models.Sheet.findOne({
+      attributes: ["id"],
+      where: { openDutyId: duty.id },
+      raw: true,
+      transaction: tx,
+    });
+    if (other && alone) throw new Refusal(409, OPEN_ALREADY, "A sheet of this duty is open already: go on with it.");
+    // Two at once: the second is refused by the database, looks again, and finds the first.
     await db.models.Sheet.create(
       {
         id: sheetId,
@@ -273,6 +293,7 @@ async function openOrFind(
         heldBy: actor.id,
         openedAt: new Date(started.at),
         status: "open",
+        openDutyId: other ? null : duty.id,
       },
       { transaction: tx },
     );

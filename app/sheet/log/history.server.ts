@@ -84,6 +84,7 @@ async function storeLogs(all: readonly Folded[], now: Date, transaction: Transac
       openedBy: one.state.startedBy ?? one.signature.by,
       openedAt: new Date(one.state.startedAt ?? one.signature.at),
       heldBy: null,
+      openDutyId: null,
       status: "signed" as const,
       closedAt: one.closedAt,
       closedBy: one.signature.by,

@@ -130,6 +130,7 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
       otherwise: (schema) => schema.optional(),
     }),
     eventCount: yup.number().strict().integer().min(0).optional(),
+    entries: yup.array().of(yup.string().strict().matches(UUID_V7).required()).optional(),
     missingReason: text(1000).optional(),
   },
   outcome: { outcome: one("no-access", "refused", "part-missing"), reason: text(1000).required() },

@@ -16,13 +16,18 @@ export function OutboxStatus({ personId }: { personId: string }) {
     };
   }, [personId]);
 
-  const photos = useSyncExternalStore(photoOutbox.subscribe, photoOutbox.snapshot, () => 0);
+  const pictures = useSyncExternalStore(photoOutbox.subscribe, photoOutbox.snapshot, photoOutbox.serverSnapshot);
+  const photos = pictures.waiting;
   const mine = waiting.filter((entry) => entry.by === personId).length;
   const others = waiting.length - mine;
   const slow = useSlow(mine > 0);
   const photosSlow = useSlow(photos > 0);
   const shown =
-    refused.length > 0 || others > 0 || (mine > 0 && (slow || trouble !== "none")) || (photos > 0 && photosSlow);
+    refused.length > 0 ||
+    pictures.refused.length > 0 ||
+    others > 0 ||
+    (mine > 0 && (slow || trouble !== "none")) ||
+    (photos > 0 && photosSlow);
   // Over the page, never in it: a bar that pushes the page down moves a button away from under the thumb.
   return (
     <div
@@ -60,6 +65,14 @@ export function OutboxStatus({ personId }: { personId: string }) {
           )}
           {others > 0 && ` ${others} logged by another person wait for them to sign in on this device.`}
         </p>
+        {pictures.refused.map((one) => (
+          <p key={one.id} role="alert" className="mt-1">
+            <strong>Picture not taken:</strong> {one.refusal}{" "}
+            <button type="button" className="min-h-8 underline" onClick={() => photoOutbox.dismiss(one.id)}>
+              I have read it
+            </button>
+          </p>
+        ))}
         {refused.map((entry) => (
           <p key={entry.id} role="alert" className="mt-1">
             <strong>Not taken:</strong> {entry.entry.type.replaceAll("-", " ")}. {entry.refusal}{" "}

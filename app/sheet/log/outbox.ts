@@ -108,12 +108,19 @@ class Outbox {
   async #send(): Promise<void> {
     if (this.#sending || this.#personId === null) return;
     this.#sending = true;
+    // A sheet whose entries have to wait holds up no other's.
+    const held = new Set<string>();
     try {
-      for (let batch = this.#nextBatch(); batch.length > 0; batch = this.#nextBatch()) {
+      this.#trouble = "none";
+      for (let batch = this.#nextBatch(held); batch.length > 0; batch = this.#nextBatch(held)) {
         const verdict = await this.#post(batch);
-        this.#trouble = verdict;
-        if (verdict !== "none") break;
-        this.#retryMs = FIRST_RETRY_MS;
+        if (verdict === "none") {
+          this.#retryMs = FIRST_RETRY_MS;
+          continue;
+        }
+        this.#trouble = verdict === "unreachable" ? "offline" : verdict;
+        if (verdict === "unreachable" || verdict === "sign-in") break;
+        held.add(must(batch[0]).runId);
       }
     } finally {
       this.#sending = false;
@@ -126,15 +133,16 @@ class Outbox {
     }
   }
 
-  /** The oldest waiting entries of one sheet, the person's own alone. */
-  #nextBatch(): RunEvent[] {
+  /** The oldest waiting entries of one sheet that is not held, the person's own alone. */
+  #nextBatch(held: ReadonlySet<string>): RunEvent[] {
     const waiting = [...this.#entries.values()]
-      .filter((entry) => entry.refusal === null && entry.entry.by === this.#personId)
+      .filter((entry) => entry.refusal === null && entry.entry.by === this.#personId && !held.has(entry.entry.runId))
       .map((entry) => entry.entry);
     return waiting.filter((entry) => entry.runId === must(waiting[0]).runId).slice(0, BATCH);
   }
 
-  async #post(batch: RunEvent[]): Promise<OutboxState["trouble"]> {
+  /** `unreachable`: not sent at all; anything else that is not `none` is about this sheet. */
+  async #post(batch: RunEvent[]): Promise<OutboxState["trouble"] | "unreachable"> {
     let response: Response;
     try {
       response = await fetch(`/api/sheets/${must(batch[0]).runId}/entries`, {
@@ -144,7 +152,7 @@ class Outbox {
         signal: AbortSignal.timeout(20_000),
       });
     } catch {
-      return "offline";
+      return "unreachable";
     }
     if (response.status === 401) return "sign-in";
     const answer = (await response.json().catch(() => null)) as

@@ -25,7 +25,11 @@ beforeEach(async () => {
     const answer = answers.shift() ?? 200;
     return answer === "cut"
       ? Promise.reject(new TypeError("network"))
-      : Promise.resolve({ ok: answer < 400, status: answer });
+      : Promise.resolve({
+          ok: answer < 400,
+          status: answer,
+          json: () => Promise.resolve(answer < 500 ? { message: `No: ${answer}` } : null),
+        });
   }) as never;
   ({ photoOutbox: outbox } = await import("./photo-outbox"));
   await outbox.start("ada");
@@ -38,10 +42,10 @@ afterEach(() => {
 
 it("sends a picture under its own id, once", async () => {
   outbox.add(photo("p1"));
-  expect(outbox.snapshot()).toBe(1);
+  expect(outbox.snapshot().waiting).toBe(1);
   await settled();
   expect(posted).toEqual(["/api/sheets/run/photos?id=p1"]);
-  expect(outbox.snapshot()).toBe(0);
+  expect(outbox.snapshot().waiting).toBe(0);
   await jest.advanceTimersByTimeAsync(60_000);
   expect(posted).toHaveLength(1);
 });
@@ -50,10 +54,10 @@ it.each(["cut", 500, 503, 401] as const)("keeps it after %s and tries again", as
   answers = [answer];
   outbox.add(photo("p1"));
   await settled();
-  expect(outbox.snapshot()).toBe(1);
+  expect(outbox.snapshot().waiting).toBe(1);
   await jest.advanceTimersByTimeAsync(16_000);
   expect(posted).toHaveLength(2);
-  expect(outbox.snapshot()).toBe(0);
+  expect(outbox.snapshot().waiting).toBe(0);
 });
 
 it("sends at once when the connection is back", async () => {
@@ -62,16 +66,34 @@ it("sends at once when the connection is back", async () => {
   await settled();
   must(listeners.get("online"))();
   await settled();
-  expect(outbox.snapshot()).toBe(0);
+  expect(outbox.snapshot().waiting).toBe(0);
 });
 
-it.each([413, 422])("does not send again what the server says is no picture (%d)", async (answer) => {
+it.each([403, 413, 422])(
+  "keeps what is not taken (%d) until the person has read why, and sends the others",
+  async (answer) => {
+    answers = [answer];
+    outbox.add(photo("p1"));
+    outbox.add(photo("p2"));
+    await settled();
+    expect(posted).toHaveLength(2);
+    expect(outbox.snapshot()).toEqual({ waiting: 0, refused: [{ id: "p1", refusal: `No: ${answer}` }] });
+    await jest.advanceTimersByTimeAsync(60_000);
+    expect(posted).toHaveLength(2);
+    outbox.dismiss("p1");
+    expect(outbox.snapshot()).toEqual({ waiting: 0, refused: [] });
+  },
+);
+
+it.each([404, 425])("lets nothing wait behind a picture whose sheet or entry is not there yet (%d)", async (answer) => {
   answers = [answer];
   outbox.add(photo("p1"));
   outbox.add(photo("p2"));
   await settled();
-  expect(posted).toHaveLength(2);
-  expect(outbox.snapshot()).toBe(0);
+  expect(posted.map((url) => url.slice(-2))).toEqual(["p1", "p2"]);
+  expect(outbox.snapshot()).toEqual({ waiting: 1, refused: [] });
+  await jest.advanceTimersByTimeAsync(16_000);
+  expect(outbox.snapshot().waiting).toBe(0);
 });
 
 it("leaves another person's pictures alone", async () => {
@@ -82,12 +104,12 @@ it("leaves another person's pictures alone", async () => {
   await outbox.start("bo");
   await settled();
   expect(posted).toHaveLength(1);
-  expect(outbox.snapshot()).toBe(1);
+  expect(outbox.snapshot().waiting).toBe(1);
 });
 
 it("tells who listens", async () => {
   const seen: number[] = [];
-  const stop = outbox.subscribe(() => seen.push(outbox.snapshot()));
+  const stop = outbox.subscribe(() => seen.push(outbox.snapshot().waiting));
   outbox.add(photo("p1"));
   await settled();
   stop();

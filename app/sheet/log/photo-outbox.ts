@@ -9,7 +9,16 @@ interface WaitingPhoto {
   refusal: string | null;
 }
 
+/** How many pictures are not sent yet, and those that were not taken, with the reason. */
+export interface PhotoOutboxState {
+  waiting: number;
+  refused: readonly { id: string; refusal: string }[];
+}
+
+const EMPTY: PhotoOutboxState = { waiting: 0, refused: [] };
 const RETRY_MS = 15_000;
+/** Not what may be different soon: the sheet, or the entry that names the picture, may still be on its way. */
+const REFUSED = new Set([403, 413, 422]);
 
 /**
  * Pictures on their way to the server, kept in the browser's database until they have arrived. Their entries go by
@@ -20,7 +29,7 @@ class PhotoOutbox {
   #waiting = new Map<string, WaitingPhoto>();
   #personId: string | null = null;
   #sending = false;
-  #count = 0;
+  #state: PhotoOutboxState = EMPTY;
   #listeners = new Set<() => void>();
   #timer: ReturnType<typeof setTimeout> | null = null;
 
@@ -28,8 +37,8 @@ class PhotoOutbox {
     this.#listeners.add(listener);
     return () => this.#listeners.delete(listener);
   };
-  /** How many pictures are not sent yet. */
-  readonly snapshot = (): number => this.#count;
+  readonly snapshot = (): PhotoOutboxState => this.#state;
+  readonly serverSnapshot = (): PhotoOutboxState => EMPTY;
 
   async start(personId: string): Promise<void> {
     this.#personId = personId;
@@ -64,27 +73,46 @@ class PhotoOutbox {
   async #send(): Promise<void> {
     if (this.#sending || this.#personId === null) return;
     this.#sending = true;
-    let lost = false;
+    if (this.#timer) clearTimeout(this.#timer);
+    let left = false;
     for (const photo of [...this.#waiting.values()].filter(
       (one) => one.personId === this.#personId && one.refusal === null,
     )) {
-      const arrived = await this.#post(photo);
-      if (arrived === null) {
-        lost = true;
-        break;
-      }
-      this.#waiting.delete(photo.id);
-      await this.#database()
-        .photos.delete(photo.id)
-        .catch(() => undefined);
-      this.#publish();
+      const fate = await this.#post(photo);
+      if (fate === "stored") await this.#drop(photo.id);
+      else if (typeof fate === "object") await this.#refuse({ ...photo, refusal: fate.refusal });
+      else left = true;
+      // Without a connection none of the others gets through; what is wrong with one is no matter of the others.
+      if (fate === "unreachable") break;
     }
     this.#sending = false;
-    if (lost) this.#timer = setTimeout(() => void this.#send(), RETRY_MS);
+    if (left) this.#timer = setTimeout(() => void this.#send(), RETRY_MS);
   }
 
-  /** Whether it needs no more sending: stored, or no picture at all; null when it must be tried again. */
-  async #post(photo: WaitingPhoto): Promise<boolean | null> {
+  /** The person has read why a picture was not taken. */
+  dismiss(id: string): void {
+    void this.#drop(id);
+  }
+
+  async #drop(id: string): Promise<void> {
+    this.#waiting.delete(id);
+    this.#publish();
+    await this.#database()
+      .photos.delete(id)
+      .catch(() => undefined);
+  }
+
+  /** It is kept on the device until the person has read why. */
+  async #refuse(photo: WaitingPhoto): Promise<void> {
+    this.#waiting.set(photo.id, photo);
+    this.#publish();
+    await this.#database()
+      .photos.put(photo)
+      .catch(() => undefined);
+  }
+
+  /** `later`: this one is tried again by itself, after the others. */
+  async #post(photo: WaitingPhoto): Promise<"stored" | "later" | "unreachable" | { refusal: string }> {
     try {
       const response = await fetch(`/api/sheets/${photo.sheetId}/photos?id=${photo.id}`, {
         method: "POST",
@@ -92,14 +120,22 @@ class PhotoOutbox {
         body: photo.bytes,
         signal: AbortSignal.timeout(60_000),
       });
-      return response.ok || response.status === 413 || response.status === 422 ? response.ok : null;
+      if (response.ok) return "stored";
+      if (!REFUSED.has(response.status)) return "later";
+      const answer = (await response.json().catch(() => null)) as { message?: string } | null;
+      // Only a refusal in so many words counts as one.
+      return answer?.message ? { refusal: answer.message } : "later";
     } catch {
-      return null;
+      return "unreachable";
     }
   }
 
   #publish(): void {
-    this.#count = this.#waiting.size;
+    const all = [...this.#waiting.values()];
+    this.#state = {
+      waiting: all.filter((one) => one.refusal === null).length,
+      refused: all.flatMap(({ id, refusal }) => (refusal === null ? [] : [{ id, refusal }])),
+    };
     for (const listener of this.#listeners) listener();
   }
 

@@ -23,6 +23,7 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
   await db.models.Sheet.update(
     {
       status: state.status,
+      openDutyId: null,
       closedAt,
       closedBy: closing.by,
       doneOn: state.status === "signed" ? doneOn : null,

@@ -29,10 +29,11 @@ export async function procedureOf(sheet: SheetRow, tx?: Transaction): Promise<Pr
   return must(row).expanded ?? must(row).body;
 }
 
-export async function readEntries(sheetId: string, tx?: Transaction): Promise<RunEvent[]> {
+/** The log, without what came when the sheet was closed; `late` gives that. */
+export async function readEntries(sheetId: string, tx?: Transaction, late = false): Promise<RunEvent[]> {
   const rows = await getDb().models.LogEntry.findAll({
     attributes: ["body"],
-    where: { sheetId },
+    where: { sheetId, late },
     order: ["seq"],
     raw: true,
     transaction: tx,

@@ -311,7 +311,7 @@ describe("from sheet to record", () => {
       { customer: { method: "typed", name: "Kim" }, missingReason: null, device: "phone" },
       end,
     );
-    expect((await loadRecord(sheetId, end)).lateEntries).toBe(0);
+    expect((await loadRecord(sheetId, end)).cameLate).toEqual([]);
     const reading = must(entries.find((one) => one.type === "reading"));
     await appendEntries(
       ada,
@@ -319,9 +319,9 @@ describe("from sheet to record", () => {
       [entry(ada, sheetId, { type: "corrected", ref: reading.id, set: { value: 0.2 }, why: "slip" }, 120)],
       later(120),
     );
-    expect((await loadRecord(sheetId, end)).lateEntries).toBe(0);
+    expect((await loadRecord(sheetId, end)).cameLate).toEqual([]);
     await appendEntries(ada, sheetId, [late], later(120));
-    expect((await loadRecord(sheetId, end)).lateEntries).toBe(1);
+    expect((await loadRecord(sheetId, end)).cameLate).toMatchObject([{ id: late.id, words: "From the tablet" }]);
   });
 
   it("leaves a duty due when a visit ends without the work, and says why", async () => {

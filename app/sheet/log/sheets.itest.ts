@@ -166,24 +166,30 @@ describe("pictures", () => {
       .jpeg()
       .toBuffer();
     expect((await sharp(bytes).metadata()).exif).toBeDefined();
-    await storeSheetPhoto(sheetId, id, bytes, NOW);
-    await storeSheetPhoto(sheetId, id, bytes, NOW);
-    const stored = await readPhoto(id);
-    const metadata = await sharp(Buffer.from(stored.bytes)).metadata();
-    expect([metadata.width, metadata.exif]).toEqual([1600, undefined]);
-    await expect(storeSheetPhoto(sheetId, uuidv7(), Buffer.from("<svg onload=alert(1)>"), NOW)).rejects.toMatchObject({
-      status: 422,
-    });
-    await expect(storeSheetPhoto(uuidv7(), uuidv7(), bytes, NOW)).rejects.toMatchObject({ status: 404 });
+    const send = (what: Buffer, { photo = id, sheet = sheetId, who = ada } = {}) =>
+      storeSheetPhoto(who, sheet, photo, what, NOW);
+    // Its id belongs to the entry that names it: none comes before, and nobody else's.
+    await expect(send(bytes)).rejects.toMatchObject({ status: 425 });
+    const other = uuidv7();
     await appendEntries(
       ada,
       sheetId,
       [
         log(ada, sheetId, 2, { type: "photo", photo: id, caption: "Skirt" }),
-        log(ada, sheetId, 3, { type: "photo", photo: uuidv7() }),
+        log(ada, sheetId, 3, { type: "photo", photo: other }),
       ],
       later(4),
     );
+    await expect(send(bytes, { who: lead })).rejects.toMatchObject({ status: 403 });
+    await expect(send(bytes, { sheet: uuidv7() })).rejects.toMatchObject({ status: 404 });
+    await send(bytes);
+    await send(bytes);
+    const stored = await readPhoto(id);
+    const metadata = await sharp(Buffer.from(stored.bytes)).metadata();
+    expect([metadata.width, metadata.exif]).toEqual([1600, undefined]);
+    const drawing = '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>';
+    for (const none of [drawing, "GIF89a", "%PDF-1.7", "", "RIFF....AVI "])
+      await expect(send(Buffer.from(none), { photo: other })).rejects.toMatchObject({ status: 422 });
     const record = await loadRecord(sheetId, later(5));
     expect(record.state.photos).toHaveLength(2);
     expect(record.photos).toEqual([id]);

@@ -18,20 +18,25 @@ import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { personNames } from "~/people/people.server";
 
-import { storeEntries } from "./append-entries.server";
+import { onSheet, OPEN_ALREADY, type SheetLog, storeEntries } from "./append-entries.server";
 import { procedureOf, readEntries, sheetContext, slotsOf } from "./sheet-context.server";
 import * as sql from "./sheets.sql";
 
 /** Opens a sheet for a duty: its id. An open sheet of the same duty is gone on with. */
 export async function openSheet(actor: Actor, dutyId: string, device: string, now: Date): Promise<string> {
   const db = getDb();
-  const [open] = await db.models.Sheet.findAll({
-    attributes: ["id"],
-    where: { dutyId, status: "open" },
-    order: [["openedAt", "DESC"]],
-    limit: 1,
-    raw: true,
-  });
+  const findOpen = () =>
+    db.models.Sheet.findOne({
+      attributes: ["id"],
+      where: { dutyId, status: "open" },
+      // The one that is gone on with before any that a device opened while it was away.
+      order: [
+        ["openDutyId", "DESC"],
+        ["openedAt", "DESC"],
+      ],
+      raw: true,
+    });
+  const open = await findOpen();
   if (open) return open.id;
   const duty = await db.models.Duty.findByPk(dutyId, { raw: true });
   if (!duty) throw new Refusal(404, "no-such-duty", "This duty does not exist. Go back to the round.");
@@ -43,7 +48,13 @@ export async function openSheet(actor: Actor, dutyId: string, device: string, no
     procedureId: duty.procedureId,
     procedureVersion: must(latest).version,
   });
-  await storeEntries(actor, sheetId, [started], now);
+  try {
+    await onSheet(actor, sheetId, { entries: [started], now, alone: true }, (log) => log.take([started]));
+  } catch (error) {
+    const other = error instanceof Refusal && error.code === OPEN_ALREADY ? await findOpen() : null;
+    if (!other) throw error;
+    return other.id;
+  }
   return sheetId;
 }
 
@@ -86,9 +97,20 @@ export async function signSheet(
   input: { customer: CustomerSignature; missingReason: string | null; device: string },
   now: Date,
 ): Promise<{ signed: true } | { signed: false; missing: MissingStep[] }> {
-  const context = await sheetContext(sheetId);
-  const procedure = await procedureOf(context.sheet);
-  const entries = await readEntries(sheetId);
+  return onSheet(actor, sheetId, { entries: [], now }, (log) => signLocked(actor, log, input, now));
+}
+
+/** Two who sign at once sign one after the other: the second finds it signed. */
+async function signLocked(
+  actor: Actor,
+  log: SheetLog,
+  input: { customer: CustomerSignature; missingReason: string | null; device: string },
+  now: Date,
+): Promise<{ signed: true } | { signed: false; missing: MissingStep[] }> {
+  const { context, tx } = log;
+  const sheetId = context.sheet.id;
+  const procedure = await procedureOf(context.sheet, tx);
+  const entries = await readEntries(sheetId, tx);
   const state = foldRun(procedure, entries);
   if (state.status === "signed") return { signed: true };
   if (state.status === "ended")
@@ -98,18 +120,17 @@ export async function signSheet(
 
   // A device's clock may be ahead: the signature still comes after everything it signs.
   const at = new Date(Math.max(now.getTime(), ...entries.map((one) => instantMs(one.at, "at") + 1)));
-  const signatures = [
-    entry(actor, sheetId, input.device, at, { type: "signed", role: "customer", ...input.customer }),
-    entry(actor, sheetId, input.device, at, {
-      type: "signed",
-      role: "technician",
-      name: actor.name,
-      method: "password",
-      eventCount: entries.length,
-      ...(missing.length > 0 && input.missingReason ? { missingReason: input.missingReason } : {}),
-    }),
-  ];
-  await storeEntries(actor, sheetId, signatures, now);
+  const customer = entry(actor, sheetId, input.device, at, { type: "signed", role: "customer", ...input.customer });
+  const technician = entry(actor, sheetId, input.device, at, {
+    type: "signed",
+    role: "technician",
+    name: actor.name,
+    method: "password",
+    eventCount: entries.length,
+    entries: [...entries.map((one) => one.id), customer.id],
+    ...(missing.length > 0 && input.missingReason ? { missingReason: input.missingReason } : {}),
+  });
+  await log.take([customer, technician]);
   return { signed: true };
 }
 
@@ -135,6 +156,8 @@ export interface SheetView {
   /** What is in the machine's slots now. */
   slots: NonNullable<MachineFacts["slots"]>;
   entries: RunEvent[];
+  /** What came when the sheet was closed. */
+  late: RunEvent[];
   persons: Record<string, string>;
 }
 
@@ -143,7 +166,8 @@ export async function loadSheet(sheetId: string): Promise<SheetView> {
   const context = await sheetContext(sheetId);
   const [machine] = await sql.machineOfSheet({ id: context.sheet.machineId });
   const entries = await readEntries(sheetId);
-  const persons = await personNames([...entries.map((one) => one.by), context.sheet.openedBy]);
+  const late = context.sheet.status === "open" ? [] : await readEntries(sheetId, undefined, true);
+  const persons = await personNames([...[...entries, ...late].map((one) => one.by), context.sheet.openedBy]);
   return {
     sheet: context.sheet,
     duty: context.duty,
@@ -152,6 +176,7 @@ export async function loadSheet(sheetId: string): Promise<SheetView> {
     machine: must(machine),
     slots: await slotsOf(context.sheet.machineId),
     entries,
+    late,
     persons,
   };
 }
@@ -161,7 +186,9 @@ export async function loadSheet(sheetId: string): Promise<SheetView> {
  * numbers do not come in the order of commits.
  */
 export async function entriesUnlessKnown(sheetId: string, have: number): Promise<RunEvent[] | null> {
-  return (await getDb().models.LogEntry.count({ where: { sheetId } })) === have ? null : readEntries(sheetId);
+  return (await getDb().models.LogEntry.count({ where: { sheetId, late: false } })) === have
+    ? null
+    : readEntries(sheetId);
 }
 
 export type { RunState };

@@ -1,0 +1,49 @@
+import type { Procedure, RunEvent } from "@core";
+
+import { outcomeName } from "~/kit/outcomes";
+
+/** An entry by itself, in words: what was logged, on which step. */
+export function entryWords(entry: RunEvent, procedure: Pick<Procedure, "steps">): string {
+  const id = "step" in entry ? entry.step : undefined;
+  const title = id && (procedure.steps.find((one) => one.id === id)?.title ?? id);
+  return title ? `${title}: ${said(entry)}` : capital(said(entry));
+}
+
+function said(entry: RunEvent): string {
+  switch (entry.type) {
+    case "started":
+      return "sheet opened";
+    case "reading":
+      return `${entry.value} ${entry.unit}`.trim();
+    case "step-done":
+      return ["done", entry.answer, entry.reason].filter(Boolean).join(", ");
+    case "step-skipped":
+      return `skipped, ${entry.reason}`;
+    case "step-not-applicable":
+      return `does not apply, ${entry.reason}`;
+    case "part-fitted":
+      return `fitted ${entry.item} in ${entry.slot}`;
+    case "part-turned":
+      return `turned ${entry.item} in ${entry.slot}`;
+    case "consumable-used":
+      return `used ${entry.qty} ${entry.unit} of ${entry.item}`;
+    case "mixed":
+      return `made up ${entry.finalMl} mL`;
+    case "note":
+      return entry.text;
+    case "finding":
+      return `${entry.severity}: ${entry.text}`;
+    case "photo":
+      return entry.caption ? `picture, ${entry.caption}` : "picture";
+    case "signed":
+      return "name" in entry ? `signature of ${entry.name}` : `nobody to sign: ${entry.reason}`;
+    case "outcome":
+      return `${outcomeName(entry.outcome)}, ${entry.reason}`;
+    case "undone":
+      return "an entry taken back";
+    default:
+      return entry.type.replaceAll("-", " ");
+  }
+}
+
+const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
