@@ -78,5 +78,7 @@ export default [
     route("api/sheets/:sheetId/entries", "sheet/log/log-entries.route.ts"),
     route("api/sheets/:sheetId/photos", "sheet/log/sheet-photos.route.ts"),
     route("api/visit", "sheet/open-sheets.route.ts"),
+    // Last: an address that is none keeps the frame, too.
+    route("*", "shell/no-page.route.tsx"),
   ]),
 ] satisfies RouteConfig;

@@ -39,21 +39,24 @@ for (const tag of ["", " @soak"])
       VARIANTS.filter((_, i) => tag || i === 0 || (allowed !== "everyone" && !allowed.includes("technician"))).flatMap(
         ([variant, change]) =>
           ["GET", "POST"].flatMap((method) =>
-            [...cookies.keys()].map((who) => ({
-              path: change(pattern.replace(/:(\w+)/g, ID)),
-              variant,
-              method,
-              who,
-              may:
-                allowed === "everyone" ||
-                (who === "jonas" && allowed.includes("lead")) ||
-                (who === "mira" && allowed.includes("technician")),
-              plain: variant === "as it is",
-            })),
+            // Whom everything is open to has each page rendered: in the long run alone.
+            [...cookies.keys()]
+              .filter((who) => tag || who !== "jonas")
+              .map((who) => ({
+                path: change(pattern.replace(/:(\w+)/g, ID).replace("*", "no-such-place")),
+                variant,
+                method,
+                who,
+                may:
+                  allowed === "everyone" ||
+                  (who === "jonas" && allowed.includes("lead")) ||
+                  (who === "mira" && allowed.includes("technician")),
+                plain: variant === "as it is",
+              })),
           ),
       ),
     );
-    expect(asked.length).toBeGreaterThan(700);
+    expect(asked.length).toBeGreaterThan(500);
     const wrong: string[] = [];
     const ask = async ({ path, variant, method, who, may, plain }: (typeof asked)[number]): Promise<void> => {
       const answer = await fetch(origin + path, {

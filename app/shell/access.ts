@@ -87,6 +87,8 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/api/sheets/:sheetId/entries", STAFF],
   ["/api/sheets/:sheetId/photos", STAFF],
   ["/api/visit", STAFF],
+  // What is no page: strangers are asked to sign in, as everywhere.
+  ["/*", STAFF],
 ];
 
 const BY_PATTERN = new Map(ACCESS);

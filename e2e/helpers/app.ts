@@ -75,7 +75,9 @@ export async function expectNothingSideways(page: Page): Promise<void> {
 
 /** Signs in the box on the signature page. */
 export async function drawSignature(page: Page): Promise<void> {
-  const box = must(await page.getByRole("img", { name: "Signature" }).boundingBox());
+  const pad = page.getByRole("img", { name: "Signature" });
+  await pad.scrollIntoViewIfNeeded();
+  const box = must(await pad.boundingBox());
   await page.mouse.move(box.x + 30, box.y + box.height / 2);
   await page.mouse.down();
   await page.mouse.move(box.x + 90, box.y + 20, { steps: 5 });
