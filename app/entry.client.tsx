@@ -2,10 +2,11 @@ import { startTransition, StrictMode } from "react";
 import { hydrateRoot } from "react-dom/client";
 import { HydratedRouter } from "react-router/dom";
 
+import { hearTime } from "~/sheet/log/server-clock";
 import { holdRequests } from "~/shell/held-requests";
 import { keepPagesAtHand } from "~/shell/pages-at-hand";
 
-window.fetch = holdRequests(window.fetch.bind(window));
+window.fetch = holdRequests(hearTime(window.fetch.bind(window)));
 
 startTransition(() => {
   hydrateRoot(

@@ -1,33 +1,7 @@
-import { spawn } from "node:child_process";
-
 import { must } from "../core/must";
-import { freePort, sleep } from "../scripts/lib/system.mjs";
+import { sleep } from "../scripts/lib/system.mjs";
+import { startApp, untilReady } from "./helpers/own-app";
 import { expect, test } from "./helpers/test";
-
-/** The app's process, over the same database as the other browser tests: several processes over one database is normal. */
-async function startApp(env: Record<string, string>) {
-  const port = await freePort(7490);
-  const child = spawn(process.execPath, ["server.js"], {
-    env: { ...process.env, PORT: String(port), LOG_LEVEL: "info", ...env },
-  });
-  let output = "";
-  child.stdout.on("data", (chunk: Buffer) => (output += chunk.toString()));
-  child.stderr.on("data", (chunk: Buffer) => (output += chunk.toString()));
-  const exited = new Promise<number | null>((resolve) => child.once("exit", resolve));
-  return { child, exited, url: `http://127.0.0.1:${port}`, output: () => output };
-}
-
-async function untilHealthy(url: string): Promise<void> {
-  for (let i = 0; i < 200; i++) {
-    const ok = await fetch(`${url}/readyz`).then(
-      (response) => response.ok,
-      () => false,
-    );
-    if (ok) return;
-    await sleep(100);
-  }
-  throw new Error("the app did not come up");
-}
 
 test("production refuses to start with demo accounts, and says which", async () => {
   const app = await startApp({ HOUND_DEMO: "0" });
@@ -47,7 +21,7 @@ test("a second process serves the same sessions; SIGTERM ends it cleanly, the fi
   const [cookie] = (await page.context().cookies()).filter((one) => one.name === "hound_session");
 
   const second = await startApp({ HOUND_DEMO: "1" });
-  await untilHealthy(second.url);
+  await untilReady(second.url);
   const headers = { cookie: `${must(cookie).name}=${must(cookie).value}` };
   // A request under way when the signal comes is finished.
   const running = fetch(`${second.url}/round`, { headers });

@@ -114,6 +114,7 @@ async function browserTests() {
     SIGN_IN_PER_ADDRESS: "100000",
     // Browser tests move a device's clock on instead of waiting out a soak.
     HOUND_CLOCK_SLACK_MIN: "600",
+    HOUND_SAY_TIME: "0",
   };
   const only = process.env.HOUND_BROWSER_TESTS?.split(" ");
   const lanes = soak || only ? { all: only ?? [] } : browserLanes();

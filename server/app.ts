@@ -19,10 +19,17 @@ app.disable("x-powered-by");
 // Behind a proxy that ends TLS, its word on protocol and address counts.
 if (process.env.TRUST_PROXY) app.set("trust proxy", Number(process.env.TRUST_PROXY));
 
+const production = process.env.NODE_ENV === "production";
+
+// Every answer tells the time, by which devices put theirs right. Tests that move a device's clock on do without.
+const saysTime = process.env.HOUND_SAY_TIME !== "0";
+app.use((_request, response, next) => {
+  if (saysTime) response.set("X-Server-Time", String(Date.now()));
+  next();
+});
+
 app.get("/healthz", health);
 app.get("/readyz", ready);
-
-const production = process.env.NODE_ENV === "production";
 
 app.use((request, response, next) => {
   response.locals.nonce = production ? crypto.randomUUID().replaceAll("-", "") : undefined;

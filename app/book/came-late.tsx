@@ -32,3 +32,39 @@ export function CameLate({
     </section>
   );
 }
+
+/** Entries whose times nobody can vouch for, with what the device's clock said where that is known. */
+export function UncertainTimes({
+  list,
+  name,
+  timeZone,
+}: {
+  list: RecordView["uncertain"];
+  name: (id: string) => string;
+  timeZone: string;
+}) {
+  if (list.length === 0) return null;
+  return (
+    <section className="panel mt-4 p-4">
+      <h2 className="mb-2 text-lg">Times that are not certain</h2>
+      <p className="mb-2 text-sm text-ink-soft">
+        The device&rsquo;s clock was set or wrong: these are the best that is known.
+      </p>
+      <ul className="space-y-1">
+        {list.map((one) => (
+          <li key={one.id} className="wrap-anywhere">
+            {one.words}{" "}
+            <span className="text-sm text-ink-soft">
+              {name(one.by)} <span className="figure">{siteTime(one.at, timeZone)}</span>
+              {one.deviceAt && (
+                <>
+                  , the device said <span className="figure">{siteTime(one.deviceAt, timeZone)}</span>
+                </>
+              )}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

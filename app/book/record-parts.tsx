@@ -1,7 +1,9 @@
 import { type AppliedCorrection, limitWords, must, type SheetStep } from "@core";
-import { Form, Link } from "react-router";
+import { useEffect, useRef, useSyncExternalStore } from "react";
+import { Form, Link, useRevalidator } from "react-router";
 
 import { LeadMark, leadWords } from "~/duties/lead-mark";
+import { photoOutbox } from "~/sheet/log/photo-outbox";
 import { outcomeOf } from "~/sheet/step-outcome";
 import { Disclosure } from "~/ui/disclosure";
 import { PageHead } from "~/ui/page-head";
@@ -200,6 +202,7 @@ export function RecordPhotos({
   photos: Data["photos"];
   name: (id: string) => string;
 }) {
+  useWhenSent();
   if (state.photos.length === 0) return null;
   return (
     <section className="mb-6">
@@ -227,6 +230,17 @@ export function RecordPhotos({
       </ul>
     </section>
   );
+}
+
+/** Loads the record again when this device's pictures have gone. */
+function useWhenSent(): void {
+  const { waiting } = useSyncExternalStore(photoOutbox.subscribe, photoOutbox.snapshot, photoOutbox.serverSnapshot);
+  const { revalidate } = useRevalidator();
+  const before = useRef(waiting);
+  useEffect(() => {
+    if (waiting < before.current) void revalidate();
+    before.current = waiting;
+  }, [waiting, revalidate]);
 }
 
 export function Signatures({

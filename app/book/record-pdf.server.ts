@@ -209,6 +209,10 @@ function listsOf(record: RecordView): [title: string, lines: string[]][] {
       [...state.findings, ...state.notes].map((one) => `${one.severity ? `${one.severity}: ` : ""}${one.text}`),
     ],
     [
+      "Times that are not certain, as the device's clock was set or wrong",
+      record.uncertain.map((one) => `${one.words} (${nameOf(record, one.by)}, ${siteTime(one.at, timeZone)})`),
+    ],
+    [
       "Came after it was closed, no part of the record",
       record.cameLate.map((one) => `${one.words} (${nameOf(record, one.by)}, ${siteTime(one.at, timeZone)})`),
     ],

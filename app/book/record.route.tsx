@@ -13,7 +13,7 @@ import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/record.route";
 import { correctionSchema } from "./book-schemas";
-import { CameLate } from "./came-late";
+import { CameLate, UncertainTimes } from "./came-late";
 import { NextDue, RecordHead, RecordPhotos, RecordSteps, RecordUses, Signatures } from "./record-parts";
 import { loadRecord } from "./records.server";
 
@@ -49,8 +49,21 @@ function correctionOf(field: "value" | "qty" | "text" | "lot", to: string): Corr
 
 export default function Record({ loaderData, actionData }: Route.ComponentProps) {
   const problem = allFaults(answerTo(actionData, "correct"));
-  const { sheet, procedure, machine, state, steps, next, persons, timeZone, cameLate, instruments, chain, photos } =
-    loaderData;
+  const {
+    sheet,
+    procedure,
+    machine,
+    state,
+    steps,
+    next,
+    persons,
+    timeZone,
+    cameLate,
+    uncertain,
+    instruments,
+    chain,
+    photos,
+  } = loaderData;
   const name = (id: string): string => persons[id] ?? "unknown";
   const signature = state.technicianSignature;
   const partName = (item: string, slot: string): string => {
@@ -97,6 +110,8 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
       <RecordPhotos state={state} photos={photos} name={name} />
 
       <Signatures state={state} signature={signature} sheet={sheet} name={name} timeZone={timeZone} />
+
+      <UncertainTimes list={uncertain} name={name} timeZone={timeZone} />
 
       <CameLate list={cameLate} name={name} timeZone={timeZone} signed={signature !== null} />
 

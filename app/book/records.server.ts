@@ -1,4 +1,4 @@
-import { allRounds, foldRun, orderEvents, type RunState, type SheetStep } from "@core";
+import { allRounds, foldRun, orderEvents, type RunEvent, type RunState, type SheetStep } from "@core";
 import { getDb } from "@db";
 
 import { type DueRow, getDuty } from "~/duties/due.server";
@@ -34,6 +34,13 @@ export async function listRecords(after: string | null): Promise<{ rows: RecordR
   return { rows: page, next: rows.length > PAGE && last ? `${last.closedAt.getTime()}_${last.id}` : null };
 }
 
+interface NamedEntry {
+  id: string;
+  at: string;
+  by: string;
+  words: string;
+}
+
 export interface RecordView extends SheetView {
   state: RunState;
   /** Every round of a repeat block, in order. */
@@ -41,7 +48,9 @@ export interface RecordView extends SheetView {
   /** The same duty as it stands now: its next day and why. */
   next: { row: DueRow; because: string[] } | null;
   /** What came when it was closed: kept beside it, changing nothing in it. */
-  cameLate: { id: string; at: string; by: string; words: string }[];
+  cameLate: NamedEntry[];
+  /** Logged while the device's clock was set or wrong: their times are the best that is known. */
+  uncertain: (NamedEntry & { deviceAt: string | null })[];
   /** Instruments used, by id. */
   instruments: Record<string, string>;
   /** The record's entries in the chain: its own, then those of what was added later. */
@@ -54,18 +63,22 @@ export interface RecordView extends SheetView {
 export async function loadRecord(sheetId: string, now: Date): Promise<RecordView> {
   const view = await loadSheet(sheetId);
   const state = foldRun(view.procedure, view.entries);
+  const named = (entry: RunEvent): NamedEntry => ({
+    id: entry.id,
+    at: entry.at,
+    by: entry.by,
+    words: entryWords(entry, view.procedure),
+  });
   const duty = await getDuty(view.duty.id, now);
   return {
     ...view,
     state,
     steps: allRounds(view.procedure, state, { options: view.machine.options }),
     next: duty ? { row: duty.row, because: duty.assessed.because } : null,
-    cameLate: orderEvents([...view.late, ...state.afterClosing]).map((entry) => ({
-      id: entry.id,
-      at: entry.at,
-      by: entry.by,
-      words: entryWords(entry, view.procedure),
-    })),
+    cameLate: orderEvents([...view.late, ...state.afterClosing]).map(named),
+    uncertain: orderEvents(view.entries)
+      .filter((entry) => entry.uncertain)
+      .map((entry) => ({ ...named(entry), deviceAt: entry.deviceAt ?? null })),
     instruments: await instrumentNames(
       Object.values(state.steps).flatMap((at) => at.readings.flatMap((reading) => reading.instrument ?? [])),
     ),

@@ -3,7 +3,7 @@ export class Refusal extends Error {
   readonly status: number;
   readonly code: string;
 
-  constructor(status: 400 | 401 | 403 | 404 | 409 | 413 | 415 | 422 | 425 | 429 | 502, code: string, message: string) {
+  constructor(status: 400 | 401 | 403 | 404 | 409 | 413 | 415 | 422 | 429 | 502, code: string, message: string) {
     super(message);
     this.name = "Refusal";
     this.status = status;

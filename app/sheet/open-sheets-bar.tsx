@@ -4,7 +4,6 @@ import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { Link, useLocation } from "react-router";
 
 import { outbox } from "~/sheet/log/outbox";
-import { useClockOffset } from "~/sheet/log/use-clock-offset";
 
 import type { OpenSheet } from "./open-sheets.server";
 import { CLOCKS_PLACE, RunningClock, useNow } from "./timers";
@@ -16,7 +15,6 @@ const ASK_MS = 20_000;
  * What this device has logged counts at once, before the server has it.
  */
 export function VisitBar() {
-  const clockOffsetMs = useClockOffset();
   const { pathname } = useLocation();
   const open = useOpenSheets(pathname);
   const { waiting, sent } = useSyncExternalStore(outbox.subscribe, outbox.snapshot, outbox.serverSnapshot);
@@ -40,7 +38,7 @@ export function VisitBar() {
         ),
     [sheets, here, sent, waiting],
   );
-  const now = useNow(clocks.length > 0, clockOffsetMs);
+  const now = useNow(clocks.length > 0);
   const others = sheets.filter((sheet) => sheet.sheetId !== here);
   const nothing = sheets.length === 0 || (here !== null && others.length === 0);
   return (

@@ -14,6 +14,7 @@ import { titleOf } from "~/ui/title-of";
 import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/practice.route";
+import { serverClock } from "./log/server-clock";
 import { SheetFactsProvider } from "./sheet-facts";
 import { practiceSchema } from "./sheet-schemas";
 import { StepCard } from "./step-card";
@@ -57,7 +58,7 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
   const isOpen = (ref: StepRef): boolean => next.some((one) => one.step === ref.step && one.round === ref.round);
   const log = useCallback(
     (...bodies: RunEventBody[]) => {
-      const at = new Date(Date.now() + ahead).toISOString();
+      const at = new Date(serverClock.now().at + ahead).toISOString();
       setEntries((known) => [
         ...known,
         ...bodies.map((body) => ({ id: uuidv7(), runId: RUN, at, by: RUN, device: RUN, ...body })),

@@ -8,7 +8,6 @@ import { served } from "~/kit/server/served.server";
 import { colleaguesOf } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
 import { loadSheet, recentValues } from "~/sheet/log/sheets.server";
-import { useClockOffset } from "~/sheet/log/use-clock-offset";
 import { useSheetLog } from "~/sheet/log/use-sheet-log";
 import { Notice } from "~/ui/notice";
 import { titleOf } from "~/ui/title-of";
@@ -69,10 +68,9 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     holds,
     today,
   } = loaderData;
-  const clockOffsetMs = useClockOffset();
   const navigate = useNavigate();
   const hydrated = useHydrated();
-  const { state, entries, unsent, log } = useSheetLog(sheet.id, procedure, loaded, me, clockOffsetMs);
+  const { state, entries, unsent, log } = useSheetLog(sheet.id, procedure, loaded, me);
   const facts = useMemo(() => ({ options: machine.options, slots }), [machine.options, slots]);
   const sheetFacts = useMemo(() => ({ machine: facts, instruments, today }), [facts, instruments, today]);
   const steps = useMemo(() => sheetSteps(procedure, state, facts), [procedure, state, facts]);
@@ -83,7 +81,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   const shownRef = chosen ?? next[0] ?? null;
   const shown = steps.find((one) => same(one, shownRef)) ?? null;
   const running = steps.some((one) => one.state?.timer != null && one.state.timer.stoppedAt === null && !one.settled);
-  const now = useNow(running, clockOffsetMs);
+  const now = useNow(running);
   const settled = steps.filter((one) => one.settled).length;
   const open = (one: StepRef): boolean => next.some((ref) => same(ref, one));
   const elapsed = shown?.state?.timer && now !== null ? (now - Date.parse(shown.state.timer.startedAt)) / 60_000 : null;

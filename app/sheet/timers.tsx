@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 
+import { useServerClock } from "~/sheet/log/use-server-clock";
 import { useHydrated } from "~/ui/use-hydrated";
 
 /** Where the clocks of the sheet that is open are drawn: inside the page's head, which stays in sight. */
@@ -8,15 +9,16 @@ export const CLOCKS_PLACE = "sheet-clocks";
 import { must, type SheetStep, type TimedBounds, timedBounds, timerNow } from "@core";
 
 /** The time, by the server's clock, once a second while something runs. */
-export function useNow(running: boolean, clockOffsetMs: number): number | null {
+export function useNow(running: boolean, aheadMs = 0): number | null {
+  const serverClock = useServerClock();
   const [now, setNow] = useState<number | null>(null);
   useEffect(() => {
     if (!running) return;
-    const tick = (): void => setNow(Date.now() + clockOffsetMs);
+    const tick = (): void => setNow(serverClock.now().at + aheadMs);
     tick();
     const timer = setInterval(tick, 1000);
     return () => clearInterval(timer);
-  }, [running, clockOffsetMs]);
+  }, [running, serverClock, aheadMs]);
   return now;
 }
 

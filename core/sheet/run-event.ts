@@ -6,8 +6,11 @@ interface EventBase {
   /** UUIDv7. */
   id: string;
   runId: string;
-  /** ISO 8601 instant with offset, by the device's clock. */
+  /** ISO 8601 instant with offset, by the server's clock as far as the device knew it. */
   at: string;
+  /** The device's clock was set or wrong: `at` is the best that is known, `deviceAt` what the device said first. */
+  uncertain?: boolean | undefined;
+  deviceAt?: string | undefined;
   /** Id of the person. */
   by: string;
   device: string;

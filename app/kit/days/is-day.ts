@@ -23,9 +23,14 @@ export function isDay(text: unknown): text is string {
 
 /** Whether a text names an instant with its offset, such as 2026-02-28T09:30:00Z, on a day that exists. */
 export function isInstant(text: unknown): text is string {
-  if (typeof text !== "string") return false;
-  const found = INSTANT.exec(text);
-  if (!found || !isDay(found[1])) return false;
+  if (!isClockTime(text)) return false;
   const at = Date.parse(text);
   return at >= FIRST_INSTANT && at <= LAST_INSTANT;
+}
+
+/** Whether a text is what some clock may show, right or wrong: one that has lost its time says 1970. */
+export function isClockTime(text: unknown): text is string {
+  if (typeof text !== "string") return false;
+  const found = INSTANT.exec(text);
+  return found !== null && isDay(found[1]);
 }

@@ -76,7 +76,7 @@ export async function storeSheetPhoto(
     raw: true,
   });
   const named = entries.find(({ body }) => body.type === "photo" && body.photo === photoId);
-  if (!named) throw new Refusal(425, "entry-first", "No entry names this picture yet. It is sent again by itself.");
+  if (!named) throw new Refusal(409, "entry-first", "No entry names this picture yet. It is sent again by itself.");
   if (named.byPerson !== who.id)
     throw new Refusal(
       403,

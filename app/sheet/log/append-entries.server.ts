@@ -3,6 +3,7 @@ import { ER_DUP_ENTRY, errorNumber, getDb, type SheetRow, type Transaction } fro
 
 import { holdMachine } from "~/duties/holds.server";
 import { type Actor, whyNotWork } from "~/kit/actor";
+import { isClockTime, isInstant } from "~/kit/days/is-day";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { contentHash } from "~/kit/server/content-hash.server";
@@ -21,11 +22,16 @@ export const MAX_BATCH_BYTES = 256 * 1024;
 
 /** A device's clock may be this far ahead of the server's. */
 const CLOCK_SLACK_MS = Number(process.env.HOUND_CLOCK_SLACK_MIN ?? 10) * 60_000;
+/** A device may have been away for this long. */
+const LONGEST_AWAY_MS = 60 * 86_400_000;
+/** What is keyed in from paper was worked before its sheet was opened here. */
+const FROM_PAPER = "paper";
 
 export interface BatchResult {
   /** Ids that are in the log now, those that were there before included. */
   accepted: string[];
-  refused: { id: string | null; code: string; message: string }[];
+  /** `clock`: its time cannot be; it may be sent again with another, not before `notBefore`. */
+  refused: { id: string | null; code: string; message: string; notBefore?: string }[];
   status: SheetRow["status"];
 }
 
@@ -50,12 +56,27 @@ export async function appendEntries(
   const entries: RunEvent[] = [];
   for (const raw of rawEntries) {
     const { entry, fault } = parseLogEntry(raw);
-    const refusal = fault ? { code: "not-valid", message: fault } : whyNotTake(must(entry), actor, sheetId, now);
+    const refusal = saysNoTime(raw)
+      ? CLOCK_FAR_OFF
+      : fault
+        ? { code: "not-valid", message: fault }
+        : whyNotTake(must(entry), actor, sheetId, now);
     if (refusal) refused.push({ id: (raw as { id?: string } | null)?.id ?? null, ...refusal });
     else entries.push(must(entry));
   }
-  const result = await storeEntries(actor, sheetId, entries, now);
+  const result = await onSheet(actor, sheetId, { entries, now }, (log) => log.take(entries, { fromDevice: true }));
   return { ...result, refused: [...refused, ...result.refused] };
+}
+
+const CLOCK_FAR_OFF = {
+  code: "clock",
+  message: "This device's clock is far off the server's. Set the clock; nothing logged is lost.",
+};
+
+/** A clock that has lost its time says 1970: what was logged by it is sent again with the right one. */
+function saysNoTime(raw: unknown): boolean {
+  const at = (raw as { at?: unknown } | null)?.at;
+  return isClockTime(at) && !isInstant(at);
 }
 
 /** What can be judged from the entry alone. */
@@ -77,6 +98,7 @@ function whyNotTake(
       message: "This device's clock is ahead of the server's. Set the clock; nothing logged is lost.",
     };
   }
+  if (Date.parse(entry.at) < now.getTime() - LONGEST_AWAY_MS) return CLOCK_FAR_OFF;
   if (entry.type === "signed" && entry.role === "technician") {
     return { code: "not-this-way", message: "A technician signs on the sheet's own page, with the password." };
   }
@@ -125,7 +147,8 @@ export class SheetLog {
     this.#now = now;
   }
 
-  async take(entries: readonly RunEvent[]): Promise<BatchResult> {
+  async take(entries: readonly RunEvent[], { fromDevice = false } = {}): Promise<BatchResult> {
+    const opened = this.context.sheet.openedAt.getTime();
     const known = await this.#hashesOf(entries);
     const accepted: string[] = [];
     const refused: BatchResult["refused"] = [];
@@ -135,7 +158,8 @@ export class SheetLog {
       const before = known.get(entry.id);
       const refusal =
         before === undefined
-          ? await whyNotAppend(entry, this.#actor, this.context, this.tx)
+          ? ((fromDevice ? beforeItsSheet(entry, opened) : null) ??
+            (await whyNotAppend(entry, this.#actor, this.context, this.tx)))
           : before === hash
             ? null
             : ID_TAKEN;
@@ -209,6 +233,19 @@ export class SheetLog {
     const vouched = vouchedFor(sheet, entries);
     await addToChain({ kind, subjectId: sheet.id, content, vouched, at: this.#now }, this.tx);
   }
+}
+
+/** Nothing is logged on a sheet before it is there, but for what comes from paper. */
+function beforeItsSheet(
+  entry: RunEvent,
+  openedMs: number,
+): { code: string; message: string; notBefore: string } | null {
+  if (entry.device === FROM_PAPER || Date.parse(entry.at) >= openedMs - CLOCK_SLACK_MS) return null;
+  return {
+    code: "clock",
+    message: "Its time is before its sheet was opened: the device's clock is wrong. Set it; nothing logged is lost.",
+    notBefore: new Date(openedMs).toISOString(),
+  };
 }
 
 const ID_TAKEN = {

@@ -102,6 +102,7 @@ describe("a signed record", () => {
       expect.arrayContaining(["No access, Never was there", "All was fine", "Signature of Somebody else"]),
     );
     expect((await recordPdf(record)).subarray(0, 5).toString()).toBe("%PDF-");
+    expect(record.uncertain).toEqual([]);
     expect((await verifyChain()).faults).toEqual([]);
   });
 

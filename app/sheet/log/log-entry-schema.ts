@@ -1,7 +1,7 @@
 import type { RunEvent, RunEventType } from "@core";
 import * as yup from "yup";
 
-import { isDay, isInstant } from "~/kit/days/is-day";
+import { isClockTime, isDay, isInstant } from "~/kit/days/is-day";
 import { isPrintable, UUID, UUID_V7 } from "~/kit/forms/fields";
 
 const text = (max: number) =>
@@ -146,6 +146,15 @@ const BASE = {
     .required(),
   by: text(36).required(),
   device: text(60).required(),
+  uncertain: yup.boolean().strict().optional(),
+  deviceAt: yup
+    .string()
+    .strict()
+    .test(
+      "instant",
+      "deviceAt must be an instant with its offset",
+      (value) => value === undefined || isClockTime(value),
+    ),
 };
 
 const SCHEMAS = new Map(

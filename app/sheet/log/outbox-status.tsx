@@ -52,7 +52,7 @@ export function OutboxStatus({ personId }: { personId: string }) {
               <span className="figure">{mine}</span> not sent yet.{" "}
               {trouble === "offline" && "No connection: they are kept on this device and sent as soon as there is one."}
               {trouble === "clock" &&
-                "This device's clock is ahead of the server's. Set it; what you logged is kept and sent then."}
+                "This device's clock does not agree with the server's. Set it; what you logged is kept and sent then."}
               {trouble === "sign-in" && (
                 <>
                   <Link to="/sign-in" reloadDocument>

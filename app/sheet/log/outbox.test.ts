@@ -115,14 +115,49 @@ it("sets apart what is refused in so many words, and takes the rest", async () =
   expect(outbox.snapshot().refused).toEqual([]);
 });
 
-it("waits for a clock that is ahead instead of giving the tap up", async () => {
+const clockRefusal = (ids: string[], notBefore?: string): Answer => ({
+  body: { accepted: [], refused: ids.map((id) => ({ id, code: "clock", message: "ahead", notBefore })) },
+});
+
+it("puts a time right that the server does not take, sends it again at once, and keeps what was told first", async () => {
   const one = entry();
-  answers = [() => ({ body: { accepted: [], refused: [{ id: one.id, code: "clock", message: "ahead" }] } })];
-  outbox.add([one]);
+  answers = [clockRefusal];
+  outbox.add([one], { wall: Date.now(), steady: performance.now(), page: "another" });
   await settled();
-  expect(outbox.snapshot()).toMatchObject({ waiting: [one], refused: [], trouble: "clock" });
+  const [sent] = outbox.snapshot().sent;
+  expect(posted).toHaveLength(2);
+  expect(sent).toMatchObject({ id: one.id, uncertain: true, deviceAt: one.at });
+  expect(Math.abs(Date.parse(must(sent).at) - Date.now())).toBeLessThan(60_000);
+  expect(outbox.snapshot()).toMatchObject({ waiting: [], refused: [], trouble: "none" });
+});
+
+it("gives it no time before its sheet was opened", async () => {
+  const notBefore = new Date(Date.now() + 3_600_000).toISOString();
+  answers = [(ids) => clockRefusal(ids, notBefore)];
+  outbox.add([entry()]);
+  await settled();
+  expect(must(outbox.snapshot().sent[0]).at).toBe(notBefore);
+});
+
+it("waits for the clock where its time is the right one, and lets no other sheet wait behind it", async () => {
+  const now = { ...entry(), at: new Date().toISOString() };
+  const other = entry("ada", "run-2");
+  answers = [clockRefusal];
+  outbox.add([now], { wall: Date.now(), steady: performance.now(), page: "another" });
+  outbox.add([other]);
+  await settled();
+  expect(outbox.snapshot()).toMatchObject({ waiting: [now], sent: [other], refused: [], trouble: "clock" });
   await jest.advanceTimersByTimeAsync(1000);
   expect(outbox.snapshot()).toMatchObject({ waiting: [], trouble: "none" });
+});
+
+it("lets no sheet wait behind one that the server cannot take", async () => {
+  const [broken, other] = [entry(), entry("ada", "run-2")];
+  answers = [() => ({ status: 500, body: null })];
+  outbox.add([broken]);
+  outbox.add([other]);
+  await settled();
+  expect(outbox.snapshot()).toMatchObject({ waiting: [broken], sent: [other], trouble: "offline" });
 });
 
 it("waits for the person to sign in again, and does not hammer the server meanwhile", async () => {

@@ -2,12 +2,18 @@ import type { RunEvent } from "@core";
 import { must } from "@core";
 import Dexie, { type EntityTable } from "dexie";
 
+import { restamped } from "./entry-time";
+import { photoOutbox } from "./photo-outbox";
+import { serverClock, type Stamp } from "./server-clock";
+
 /** How an entry that is not acknowledged yet stands. */
 export interface OutboxEntry {
   id: string;
   entry: RunEvent;
   /** Set when the server refused it: the person must read it, it is not sent again by itself. */
   refusal: string | null;
+  /** When it was logged, by the device's clocks. */
+  stamp?: Stamp | undefined;
 }
 
 export interface OutboxState {
@@ -25,7 +31,7 @@ const LONGEST_RETRY_MS = 30_000;
 
 interface BatchAnswer {
   accepted: string[];
-  refused: { id: string | null; code: string; message: string }[];
+  refused: { id: string | null; code: string; message: string; notBefore?: string }[];
 }
 
 /**
@@ -72,10 +78,10 @@ class Outbox {
     if (this.#timer) clearTimeout(this.#timer);
   }
 
-  add(entries: readonly RunEvent[]): void {
-    for (const entry of entries) this.#entries.set(entry.id, { id: entry.id, entry, refusal: null });
+  add(entries: readonly RunEvent[], stamp?: Stamp): void {
+    const kept = entries.map((entry): OutboxEntry => ({ id: entry.id, entry, refusal: null, stamp }));
+    for (const one of kept) this.#entries.set(one.id, one);
     this.#publish();
-    const kept = entries.map((entry) => ({ id: entry.id, entry, refusal: null }));
     void this.#database()
       .entries.bulkPut(kept)
       .catch(() => undefined)
@@ -174,12 +180,35 @@ class Outbox {
         one.id === null || one.code === "clock" ? [] : [{ id: one.id, message: one.message }],
       ),
     );
-    // A clock that is ahead is put right, or caught up with: the entries wait for that.
-    return answer.refused.some((one) => one.code === "clock") ? "clock" : "none";
+    const times = answer.refused.filter((one) => one.code === "clock");
+    if (times.length === 0) return "none";
+    // What has the right time now is sent again at once; else the clock is put right, or caught up with.
+    return (await this.#restamp(times)) ? "none" : "clock";
+  }
+
+  /** Gives entries whose time was not taken the server's; false when one of them has it already. */
+  async #restamp(refused: BatchAnswer["refused"]): Promise<boolean> {
+    const changed: OutboxEntry[] = [];
+    let all = true;
+    for (const { id, notBefore } of refused) {
+      const known = id === null ? undefined : this.#entries.get(id);
+      if (!known) continue;
+      const told = known.stamp ? serverClock.timeOf(known.stamp) : serverClock.now().at;
+      const entry = restamped(known.entry, Math.max(told, notBefore ? Date.parse(notBefore) : 0));
+      if (entry) changed.push({ ...known, entry });
+      else all = false;
+    }
+    for (const one of changed) this.#entries.set(one.id, one);
+    this.#publish();
+    await this.#database()
+      .entries.bulkPut(changed)
+      .catch(() => undefined);
+    return all;
   }
 
   async #settle(accepted: RunEvent[], refused: { id: string; message: string }[]): Promise<void> {
     for (const entry of accepted) this.#entries.delete(entry.id);
+    if (accepted.some((entry) => entry.type === "photo")) photoOutbox.sendNow();
     this.#sent = [...this.#sent, ...accepted];
     const changed: OutboxEntry[] = [];
     for (const { id, message } of refused) {

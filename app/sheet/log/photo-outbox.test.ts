@@ -85,7 +85,7 @@ it.each([403, 413, 422])(
   },
 );
 
-it.each([404, 425])("lets nothing wait behind a picture whose sheet or entry is not there yet (%d)", async (answer) => {
+it.each([404, 409])("lets nothing wait behind a picture whose sheet or entry is not there yet (%d)", async (answer) => {
   answers = [answer];
   outbox.add(photo("p1"));
   outbox.add(photo("p2"));

@@ -16,7 +16,8 @@ export interface PhotoOutboxState {
 }
 
 const EMPTY: PhotoOutboxState = { waiting: 0, refused: [] };
-const RETRY_MS = 15_000;
+const FIRST_RETRY_MS = 1_000;
+const LONGEST_RETRY_MS = 15_000;
 /** Not what may be different soon: the sheet, or the entry that names the picture, may still be on its way. */
 const REFUSED = new Set([403, 413, 422]);
 
@@ -29,6 +30,7 @@ class PhotoOutbox {
   #waiting = new Map<string, WaitingPhoto>();
   #personId: string | null = null;
   #sending = false;
+  #retryMs = FIRST_RETRY_MS;
   #state: PhotoOutboxState = EMPTY;
   #listeners = new Set<() => void>();
   #timer: ReturnType<typeof setTimeout> | null = null;
@@ -68,6 +70,11 @@ class PhotoOutbox {
       .then(() => this.#send());
   }
 
+  /** The entry of a picture has arrived: it need not wait for its turn. */
+  sendNow(): void {
+    void this.#send();
+  }
+
   readonly #now = (): void => void this.#send();
 
   async #send(): Promise<void> {
@@ -86,7 +93,11 @@ class PhotoOutbox {
       if (fate === "unreachable") break;
     }
     this.#sending = false;
-    if (left) this.#timer = setTimeout(() => void this.#send(), RETRY_MS);
+    if (left) {
+      // The entry that names a picture comes by another way, and mostly a moment later.
+      this.#timer = setTimeout(() => void this.#send(), this.#retryMs);
+      this.#retryMs = Math.min(LONGEST_RETRY_MS, 2 * this.#retryMs);
+    } else this.#retryMs = FIRST_RETRY_MS;
   }
 
   /** The person has read why a picture was not taken. */

@@ -169,7 +169,7 @@ describe("pictures", () => {
     const send = (what: Buffer, { photo = id, sheet = sheetId, who = ada } = {}) =>
       storeSheetPhoto(who, sheet, photo, what, NOW);
     // Its id belongs to the entry that names it: none comes before, and nobody else's.
-    await expect(send(bytes)).rejects.toMatchObject({ status: 425 });
+    await expect(send(bytes)).rejects.toMatchObject({ status: 409 });
     const other = uuidv7();
     await appendEntries(
       ada,

@@ -6,9 +6,10 @@ import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShi
 import { entryOf } from "~/testing/sheets";
 
 import { appendEntries } from "./append-entries.server";
-import { loadSheet } from "./sheets.server";
+import { loadSheet, openSheet } from "./sheets.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
+const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);
 let bo: Actor;
 
 beforeAll(async () => {
@@ -45,5 +46,32 @@ describe("two devices at once", () => {
         new Set([started.id, ...notes.map((note) => note.id)]),
       );
     }
+  });
+});
+
+describe("a wrong clock", () => {
+  it("takes no time before its sheet was opened, nor one long gone, but from paper", async () => {
+    const sheetId = await openSheet(bo, await dutyOf("T-5", "ride-on-sweeper-daily"), "phone", NOW);
+    const note = (minutes: number, device = "phone") => ({
+      ...entryOf(bo, sheetId, later(minutes), { type: "note", text: "x" }),
+      device,
+    });
+    const long = 60 * 24 * 60 + 1;
+    const { accepted, refused } = await appendEntries(
+      bo,
+      sheetId,
+      [note(-11), note(-9), note(-24 * 60, "paper"), note(-long, "paper"), { ...note(0), at: "1970-01-01T00:00:00Z" }],
+      NOW,
+    );
+    expect(accepted).toHaveLength(2);
+    // Far off by itself twice, then the one before its sheet.
+    expect(refused.map((one) => [one.code, one.notBefore])).toEqual([
+      ["clock", undefined],
+      ["clock", undefined],
+      ["clock", NOW.toISOString()],
+    ]);
+    const right = { ...note(1), uncertain: true, deviceAt: "1970-01-01T00:00:00Z" };
+    expect((await appendEntries(bo, sheetId, [right], later(2))).refused).toEqual([]);
+    expect((await loadSheet(sheetId)).entries.at(-1)).toEqual(right);
   });
 });

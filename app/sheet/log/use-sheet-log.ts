@@ -2,7 +2,9 @@ import { foldRun, type Procedure, type RunEvent, type RunEventBody, type RunStat
 import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from "react";
 import { v7 as uuidv7 } from "uuid";
 
+import { timeBehind } from "./entry-time";
 import { outbox } from "./outbox";
+import { useServerClock } from "./use-server-clock";
 
 const POLL_MS = 15_000;
 /** What was on its way while this page was being loaded is in neither: neither in what was loaded nor among the waiting. */
@@ -19,16 +21,9 @@ export interface SheetLog {
 /**
  * A sheet's log on this device: what the server had, what was sent since, and what still waits, folded into the sheet by
  * the same function that the server uses.
- *
- * @param clockOffsetMs server time minus this device's: a wrong clock must not put entries out of order
  */
-export function useSheetLog(
-  sheetId: string,
-  procedure: Procedure,
-  loaded: RunEvent[],
-  personId: string,
-  clockOffsetMs: number,
-): SheetLog {
+export function useSheetLog(sheetId: string, procedure: Procedure, loaded: RunEvent[], personId: string): SheetLog {
+  const serverClock = useServerClock();
   const { waiting, sent } = useSyncExternalStore(outbox.subscribe, outbox.snapshot, outbox.serverSnapshot);
   const entries = useMemo(() => {
     const merged = new Map(loaded.map((entry) => [entry.id, entry]));
@@ -38,14 +33,20 @@ export function useSheetLog(
   const unsent = useMemo(() => new Set(waiting.map((entry) => entry.id)), [waiting]);
   const state = useMemo(() => foldRun(procedure, entries), [procedure, entries]);
 
+  const last = useRef(0);
+  useEffect(() => {
+    last.current = entries.reduce((latest, entry) => Math.max(latest, Date.parse(entry.at)), 0);
+  }, [entries]);
+
   const log = useCallback(
     (...bodies: RunEventBody[]) => {
-      const at = new Date(Date.now() + clockOffsetMs).toISOString();
+      const time = timeBehind(serverClock.now(), last.current);
       outbox.add(
-        bodies.map((body) => ({ id: uuidv7(), runId: sheetId, at, by: personId, device: deviceName(), ...body })),
+        bodies.map((body) => ({ id: uuidv7(), runId: sheetId, ...time, by: personId, device: deviceName(), ...body })),
+        serverClock.stamp(),
       );
     },
-    [sheetId, personId, clockOffsetMs],
+    [sheetId, personId, serverClock],
   );
   usePolling(sheetId, entries.length - unsent.size);
   return { state, entries, unsent, log };

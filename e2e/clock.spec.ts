@@ -1,0 +1,103 @@
+import { must } from "../core/must";
+import { allSent, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
+import { startApp, untilReady } from "./helpers/own-app";
+import { expect, type Page, test } from "./helpers/test";
+
+const HOUR = 3_600_000;
+
+/** As when somebody sets the clock in the device's settings, or it sets itself: the steady clock runs on. */
+async function setClock(page: Page, byMs: number): Promise<void> {
+  await page.evaluate((by) => {
+    const told = Date.now.bind(Date);
+    Date.now = () => told() + by;
+  }, byMs);
+}
+
+/** Nothing but what is logged asks the server, and hears the time in its answer. */
+async function onlyEntries(page: Page): Promise<void> {
+  await page.route("**/*", (route) => (route.request().method() === "GET" ? route.abort() : route.continue()));
+}
+
+interface Logged {
+  type: string;
+  at: string;
+  uncertain?: boolean;
+}
+
+for (const [way, by] of [
+  ["five hours on", 5 * HOUR],
+  ["a year back", -365 * 24 * HOUR],
+] as const)
+  test(`a clock that is set ${way} while the page is open holds nothing up, and every entry has its time`, async ({
+    browser,
+  }) => {
+    // A server that tells the time and takes no other, as in production.
+    const app = await startApp({ HOUND_DEMO: "1", HOUND_SAY_TIME: "1", HOUND_CLOCK_SLACK_MIN: "10" });
+    await untilReady(app.url);
+    const page = await browser.newPage({ baseURL: app.url });
+    try {
+      await signIn(page, "tove");
+      const started = Date.now();
+      await openSheet(page, by > 0 ? "HH-2002" : "HH-6002", "Walk-round and brooms");
+      const sheetId = must(page.url().split("/").pop());
+      await onlyEntries(page);
+      await setClock(page, by);
+      await makeSafe(page);
+      await step(page, "Read the hour meter");
+      await page.getByLabel("Reading").fill(by > 0 ? "1300" : "701");
+      await tap(page, "Log the reading");
+      await allSent(page);
+      // The server's answers have told the time meanwhile: it is certain again.
+      await tap(page, "As it should be");
+      await allSent(page);
+      await page.unrouteAll({ behavior: "ignoreErrors" });
+      const { entries } = (await (await page.request.get(`/api/sheets/${sheetId}/entries?have=0`)).json()) as {
+        entries: Logged[];
+      };
+      const own = entries.slice(-3);
+      expect(own.map((one) => one.type)).toEqual(["safety-confirmed", "reading", "step-done"]);
+      for (const { at } of own) {
+        expect(Date.parse(at)).toBeGreaterThanOrEqual(started - 15_000);
+        expect(Date.parse(at)).toBeLessThanOrEqual(Date.now() + 15_000);
+      }
+      expect(own.map((one) => Date.parse(one.at))).toEqual(own.map((one) => Date.parse(one.at)).sort((a, b) => a - b));
+      expect(must(own.at(0)).uncertain).toBe(true);
+      expect(must(own.at(-1)).uncertain).toBeUndefined();
+    } finally {
+      await page.close();
+      app.child.kill("SIGTERM");
+      await app.exited;
+    }
+  });
+
+test("what was logged by a wrong clock without a connection is put right when there is one", async ({ browser }) => {
+  const app = await startApp({ HOUND_DEMO: "1", HOUND_SAY_TIME: "1", HOUND_CLOCK_SLACK_MIN: "10" });
+  await untilReady(app.url);
+  const page = await browser.newPage({ baseURL: app.url });
+  try {
+    await signIn(page, "jonas");
+    await openSheet(page, "HH-2003", "Battery water after the charge");
+    const sheetId = must(page.url().split("/").pop());
+    await onlyEntries(page);
+    // Out of sight, a jump looks like a sleep: it is believed, and found out by the server.
+    await page.evaluate(() => {
+      Object.defineProperty(document, "visibilityState", { value: "hidden", configurable: true });
+      document.dispatchEvent(new Event("visibilitychange"));
+    });
+    await setClock(page, 5 * HOUR);
+    await makeSafe(page);
+    await allSent(page);
+    await page.unrouteAll({ behavior: "ignoreErrors" });
+    const { entries } = (await (await page.request.get(`/api/sheets/${sheetId}/entries?have=0`)).json()) as {
+      entries: (Logged & { deviceAt?: string })[];
+    };
+    const told = must(entries.at(-1));
+    expect(told).toMatchObject({ type: "safety-confirmed", uncertain: true });
+    expect(Math.abs(Date.parse(told.at) - Date.now())).toBeLessThan(60_000);
+    expect(Date.parse(must(told.deviceAt)) - Date.now()).toBeGreaterThan(4 * HOUR);
+  } finally {
+    await page.close();
+    app.child.kill("SIGTERM");
+    await app.exited;
+  }
+});
