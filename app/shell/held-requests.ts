@@ -52,7 +52,8 @@ export function holdRequests(plainFetch: typeof fetch): typeof fetch {
     for (let wait = FIRST_AGAIN_MS; ; wait = Math.min(2 * wait, LONGEST_AGAIN_MS)) {
       const answer = await ask(plainFetch, input, { ...init, headers }, left);
       if (answer) {
-        if (name) forget(name);
+        // After a fault nobody knows whether it was done: sent again, it is the same.
+        if (name && answer.status < 500) forget(name);
         return answer;
       }
       await untilAgain(form ? null : wait, left);
