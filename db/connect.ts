@@ -23,6 +23,9 @@ export interface Db {
  * was done.
  */
 export interface Claim {
+  /** A transaction has taken it upon itself. */
+  taken: boolean;
+  /** It is written for good. */
   done: boolean;
   write: (tx: Transaction) => Promise<void>;
 }
@@ -115,9 +118,12 @@ export function connect(url: string, options: ConnectOptions = {}): Db {
       return (meta as { affectedRows?: number }).affectedRows ?? 0;
     },
     async transact(work) {
-      const claim = claims.getStore();
+      const open = claims.getStore();
+      // The first transaction alone writes it: another within the first would wait for it for ever.
+      const claim = open && !open.taken ? open : null;
+      if (claim) claim.taken = true;
       const claiming = async (tx: Transaction) => {
-        if (claim?.done === false) await claim.write(tx);
+        await claim?.write(tx);
         return work(tx);
       };
       for (let attempt = 1; ; attempt++) {
@@ -126,7 +132,10 @@ export function connect(url: string, options: ConnectOptions = {}): Db {
           if (claim) claim.done = true;
           return result;
         } catch (error) {
-          if (attempt >= MAX_TRIES || !RETRY_CODES.has(errorNumber(error))) throw error;
+          if (attempt >= MAX_TRIES || !RETRY_CODES.has(errorNumber(error))) {
+            if (claim) claim.taken = false;
+            throw error;
+          }
           await new Promise((resolve) => setTimeout(resolve, 20 * attempt * attempt));
         }
       }

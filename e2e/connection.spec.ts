@@ -1,3 +1,5 @@
+import { expect, test } from "@playwright/test";
+
 import { must } from "../core/must";
 import {
   allSent,
@@ -11,7 +13,6 @@ import {
   tap,
   waitUntilReady,
 } from "./helpers/app";
-import { expect, test } from "./helpers/test";
 
 test("without a connection nothing tapped is lost: kept over a reload, sent when there is one, once", async ({
   page,

@@ -1,13 +1,15 @@
-import { type ChildProcess, spawn } from "node:child_process";
+import type { ChildProcess } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+
+import { expect, test } from "@playwright/test";
 
 import { must } from "../core/must";
 import { readSchema, startMariaDb } from "../scripts/lib/mariadb.mjs";
 import { freePort, sleep } from "../scripts/lib/system.mjs";
 import { allSent, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
-import { expect, test } from "./helpers/test";
+import { startApp, untilReady } from "./helpers/own-app";
 
 /** A database and an app of its own, to be killed without warning. */
 test("kill -9 of the app and of the database in the middle of a sheet loses nothing that was acknowledged", async ({
@@ -19,30 +21,19 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
   const port = await freePort(7480);
   const baseURL = `http://127.0.0.1:${port}`;
   const env = {
-    ...process.env,
     DATABASE_URL: database.url(),
     HOUND_DEMO: "1",
-    PORT: String(port),
     LOG_LEVEL: "fatal",
     SIGN_IN_PER_ADDRESS: "1000",
   };
   readSchema(env.DATABASE_URL, must(process.env["HOUND_DEMO_SQL"]));
 
-  const startApp = async (): Promise<ChildProcess> => {
-    const child = spawn(process.execPath, ["server.js"], { env, stdio: "ignore" });
-    for (let i = 0; i < 300; i++) {
-      if (
-        await fetch(`${baseURL}/readyz`).then(
-          (response) => response.ok,
-          () => false,
-        )
-      )
-        return child;
-      await sleep(100);
-    }
-    throw new Error("the app did not come up");
+  const startReady = async (): Promise<ChildProcess> => {
+    const started = await startApp(env, port);
+    await untilReady(started.url);
+    return started.child;
   };
-  let app = await startApp();
+  let app = await startReady();
   const page = await browser.newPage({ baseURL });
   const acknowledged: string[] = [];
   page.on("response", (response) => {
@@ -67,7 +58,7 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
     await page.getByLabel("Reading").fill("700");
     await tap(page, "Log the reading");
     await expect(page.getByTestId("outbox")).toContainText("1 not sent yet");
-    app = await startApp();
+    app = await startReady();
     await allSent(page);
     await tap(page, "As it should be");
     await step(page, "Main broom bristle");

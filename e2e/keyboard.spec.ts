@@ -1,5 +1,6 @@
+import { expect, type Page, test } from "@playwright/test";
+
 import { allSent, PASSWORD, step, waitUntilReady } from "./helpers/app";
-import { expect, type Page, test } from "./helpers/test";
 
 /** Tabs on until the focus is on something with this name, then presses a key. No pointer anywhere. */
 async function reach(page: Page, name: RegExp, key: string | null = "Enter"): Promise<void> {

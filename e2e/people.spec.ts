@@ -1,5 +1,6 @@
+import { expect, test } from "@playwright/test";
+
 import { signIn, tap } from "./helpers/app";
-import { expect, test } from "./helpers/test";
 
 test("a lead adds a person, who chooses an own password; then ends their sign-ins and deactivates them", async ({
   page,

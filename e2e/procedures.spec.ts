@@ -1,6 +1,7 @@
+import { expect, test } from "@playwright/test";
+
 import { must } from "../core/must";
 import { expectAccessible, makeSafe, signIn, step, tap, waitUntilReady } from "./helpers/app";
-import { expect, test } from "./helpers/test";
 
 test("a technician edits a draft with the linter beside it and tries it; a lead publishes it with a reason", async ({
   page,

@@ -1,7 +1,8 @@
+import { expect, test } from "@playwright/test";
+
 import { must } from "../core/must";
 import { sleep } from "../scripts/lib/system.mjs";
 import { startApp, untilReady } from "./helpers/own-app";
-import { expect, test } from "./helpers/test";
 
 test("production refuses to start with demo accounts, and says which", async () => {
   const app = await startApp({ HOUND_DEMO: "0" });

@@ -1,6 +1,7 @@
+import { expect, type Page, test } from "@playwright/test";
+
 import { must } from "../core/must";
 import { allSent, expectAccessible, makeSafe, openSheet, signIn, step, tap, waitUntilReady } from "./helpers/app";
-import { expect, type Page, test } from "./helpers/test";
 
 async function putOnMyDay(page: Page, tag: string, duty: string): Promise<void> {
   await page.goto(`/machines?q=${tag}`);

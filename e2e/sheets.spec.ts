@@ -1,3 +1,4 @@
+import { expect, type Page, test } from "@playwright/test";
 import sharp from "sharp";
 
 import {
@@ -11,7 +12,6 @@ import {
   tap,
   waitUntilReady,
 } from "./helpers/app";
-import { expect, type Page, test } from "./helpers/test";
 
 /** The ice maker's sheet up to the rinse between acid and chlorine. */
 async function cleanedWithAcid(page: Page, tag: string, filter: boolean): Promise<void> {

@@ -1,6 +1,8 @@
 import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 
+import { expect, test } from "@playwright/test";
+
 import { must } from "../core/must";
 import {
   allSent,
@@ -13,7 +15,6 @@ import {
   step,
   tap,
 } from "./helpers/app";
-import { expect, test } from "./helpers/test";
 
 /**
  * From what is due to a signed record, on a laptop and on a phone. Soaks take a quarter of an hour in life: the browser's

@@ -1,8 +1,9 @@
 import { execFileSync } from "node:child_process";
 
+import { expect, type Page, test } from "@playwright/test";
+
 import { must } from "../core/must";
 import { expectAccessible, signIn, tap, waitUntilReady } from "./helpers/app";
-import { expect, type Page, test } from "./helpers/test";
 
 async function putOnMyDay(page: Page, tag: string, duty: string): Promise<void> {
   await page.goto(`/t/${tag}`);

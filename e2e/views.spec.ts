@@ -1,6 +1,7 @@
+import { expect, type Page, test } from "@playwright/test";
+
 import { must } from "../core/must";
 import { expectAccessible, expectNothingSideways, openSheet, signIn, step, tap, waitUntilReady } from "./helpers/app";
-import { expect, type Page, test } from "./helpers/test";
 
 /** Those that a day is worked with: looked at in the dark and on a phone in every run. */
 const WORKED_WITH = ["/round", "/ahead", "/machines", "/stores", "/stores/items", "/book", "/book/people"];

@@ -1,7 +1,8 @@
 import { readFileSync } from "node:fs";
 
+import { expect, test } from "@playwright/test";
+
 import { signIn } from "./helpers/app";
-import { expect, test } from "./helpers/test";
 
 /**
  * Every action of the app, by its path with made-up ids, and the forms it knows. Its file comes last: a button that sends

@@ -25,6 +25,8 @@ const soak = wanted.includes("soak");
 const wants = (part) => wanted.length === 0 || wanted.includes(part) || (soak && ["unit", "browser"].includes(part));
 /** Told to drawn tests, which then draw more, and to the browser's, which then are the long ones. */
 const SOAK = soak ? { HOUND_SOAK: "1" } : {};
+/** The day of its loading, by UTC: what stands in it is so many days before. */
+let demoDay = "";
 const totals = { passed: 0, failed: 0 };
 
 say("Preparing");
@@ -32,6 +34,7 @@ checkNode();
 mkdirSync(RESULTS, { recursive: true });
 await ensureDebianPackages({
   mariadbd: "mariadb-server",
+  "mariadb-dump": "mariadb-client",
   chromium: "chromium fonts-dejavu-core",
   pdftotext: "poppler-utils",
 });
@@ -146,6 +149,7 @@ async function startFirm(name, specs, shared) {
   const env = { ...shared, DATABASE_URL: await freshSchema(`hound_browser_${name}`), PORT: String(port) };
   if (existsSync(DEMO)) readSchema(env.DATABASE_URL, DEMO);
   else {
+    demoDay = new Date().toISOString().slice(0, 10);
     runScript("scripts/load-demo.ts", [], env);
     writeSchema(env.DATABASE_URL, DEMO);
   }
@@ -167,6 +171,7 @@ async function browserLane({ name, specs, app, baseUrl, env }) {
     DATABASE_URL: env.DATABASE_URL,
     HOUND_BUILD_DIR: env.HOUND_BUILD_DIR,
     HOUND_DEMO_SQL: DEMO,
+    HOUND_DEMO_DAY: demoDay,
     HOUND_TEST_OUTPUT: `test-results/${name}`,
     PLAYWRIGHT_JSON_OUTPUT_FILE: file,
   });

@@ -2,14 +2,16 @@ import type { Procedure, RunEvent } from "@core";
 
 import { outcomeName } from "~/kit/outcomes";
 
+import { materialName, partName } from "./item-names";
+
 /** An entry by itself, in words: what was logged, on which step. */
-export function entryWords(entry: RunEvent, procedure: Pick<Procedure, "steps">): string {
+export function entryWords(entry: RunEvent, procedure: Procedure): string {
   const id = "step" in entry ? entry.step : undefined;
   const title = id && (procedure.steps.find((one) => one.id === id)?.title ?? id);
-  return title ? `${title}: ${said(entry)}` : capital(said(entry));
+  return title ? `${title}: ${said(entry, procedure)}` : capital(said(entry, procedure));
 }
 
-function said(entry: RunEvent): string {
+function said(entry: RunEvent, procedure: Procedure): string {
   switch (entry.type) {
     case "started":
       return "sheet opened";
@@ -22,11 +24,11 @@ function said(entry: RunEvent): string {
     case "step-not-applicable":
       return `does not apply, ${entry.reason}`;
     case "part-fitted":
-      return `fitted ${entry.item} in ${entry.slot}`;
+      return `fitted ${partName(procedure, entry.item, entry.slot)}`;
     case "part-turned":
-      return `turned ${entry.item} in ${entry.slot}`;
+      return `turned ${partName(procedure, entry.item, entry.slot)}`;
     case "consumable-used":
-      return `used ${entry.qty} ${entry.unit} of ${entry.item}`;
+      return `used ${materialName(procedure, entry.item)}, ${entry.qty} ${entry.unit}`;
     case "mixed":
       return `made up ${entry.finalMl} mL`;
     case "note":

@@ -12,6 +12,7 @@ import { Table } from "~/ui/table";
 import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/record.route";
+import { materialName, partName } from "./item-names";
 
 type Data = Route.ComponentProps["loaderData"];
 
@@ -132,14 +133,12 @@ export function RecordSteps({
 /** Parts, consumables, findings and notes. */
 export function RecordUses({
   state,
-  partName,
+  procedure,
   name,
-  materialName,
 }: {
   state: Data["state"];
-  partName: (item: string, slot: string) => string;
+  procedure: Data["procedure"];
   name: (id: string) => string;
-  materialName: (item: string) => string;
 }) {
   return (
     <div className="mb-6 grid gap-6 sm:grid-cols-2">
@@ -149,7 +148,7 @@ export function RecordUses({
           <ul className="list-disc pl-5">
             {state.parts.map((part) => (
               <li key={part.eventId}>
-                {partName(part.item, part.slot)}
+                {partName(procedure, part.item, part.slot)}
                 {part.turnedUsesLeft !== null && <span className="text-sm"> (turned, {part.turnedUsesLeft} left)</span>}
                 {part.lot && <span className="figure text-sm"> lot {part.lot}</span>}
                 {part.lot && <Correct entryId={part.eventId} field="lot" was={`lot ${part.lot}`} />}
@@ -165,7 +164,7 @@ export function RecordUses({
           <ul className="list-disc pl-5">
             {state.consumables.map((used) => (
               <li key={used.eventId}>
-                {materialName(used.item)}, <span className="figure">{used.qty}</span> {used.unit}
+                {materialName(procedure, used.item)}, <span className="figure">{used.qty}</span> {used.unit}
                 {used.lot && <span className="figure text-sm"> lot {used.lot}</span>}
                 <Correct entryId={used.eventId} field="qty" was={`${used.qty} ${used.unit}`} />
                 <Corrections list={used.corrections} name={name} />

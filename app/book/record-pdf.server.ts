@@ -6,6 +6,7 @@ import { setFace, type Typeface } from "~/kit/server/pdf-fonts.server";
 import { outcomeOf } from "~/sheet/step-outcome";
 import { siteTime } from "~/ui/site-time";
 
+import { materialName, partName } from "./item-names";
 import type { RecordView } from "./records.server";
 
 const MARGIN = 50;
@@ -186,8 +187,6 @@ function stepColumns(record: RecordView, one: RecordView["steps"][number]): [str
 function listsOf(record: RecordView): [title: string, lines: string[]][] {
   const { procedure, state, timeZone } = record;
   const lot = (one: { lot?: string | null }): string => (one.lot ? `, lot ${one.lot}` : "");
-  const part = (item: string) => procedure.parts.find((one) => one.item === item);
-  const material = (item: string): string => procedure.materials.find((one) => one.item === item)?.name ?? item;
   const corrections = [
     ...Object.values(state.steps).flatMap((at) => at.readings),
     ...state.parts,
@@ -196,14 +195,11 @@ function listsOf(record: RecordView): [title: string, lines: string[]][] {
     ...state.notes,
   ].flatMap((one) => one.corrections);
   return [
+    ["Parts fitted", state.parts.map((one) => `${partName(procedure, one.item, one.slot)}${lot(one)}`)],
     [
-      "Parts fitted",
-      state.parts.map((one) => {
-        const slot = part(one.item)?.slots.find((candidate) => candidate.id === one.slot)?.name ?? one.slot;
-        return `${part(one.item)?.name ?? one.item}: ${slot}${lot(one)}`;
-      }),
+      "Materials used",
+      state.consumables.map((used) => `${materialName(procedure, used.item)}, ${used.qty} ${used.unit}${lot(used)}`),
     ],
-    ["Materials used", state.consumables.map((used) => `${material(used.item)}, ${used.qty} ${used.unit}${lot(used)}`)],
     [
       "Findings and notes",
       [...state.findings, ...state.notes].map((one) => `${one.severity ? `${one.severity}: ` : ""}${one.text}`),

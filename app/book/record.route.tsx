@@ -13,7 +13,7 @@ import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/record.route";
 import { correctionSchema } from "./book-schemas";
-import { CameLate, UncertainTimes } from "./came-late";
+import { EntriesBeside } from "./entries-beside";
 import { NextDue, RecordHead, RecordPhotos, RecordSteps, RecordUses, Signatures } from "./record-parts";
 import { loadRecord } from "./records.server";
 
@@ -66,11 +66,6 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
   } = loaderData;
   const name = (id: string): string => persons[id] ?? "unknown";
   const signature = state.technicianSignature;
-  const partName = (item: string, slot: string): string => {
-    const part = procedure.parts.find((one) => one.item === item);
-    return `${part?.name ?? item}: ${part?.slots.find((one) => one.id === slot)?.name ?? slot}`;
-  };
-  const materialName = (item: string): string => procedure.materials.find((one) => one.item === item)?.name ?? item;
   if (sheet.status === "open") {
     return (
       <Notice title="This sheet is still open">
@@ -105,15 +100,27 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
 
       <RecordSteps timeZone={timeZone} steps={steps} name={name} instruments={instruments} />
 
-      <RecordUses state={state} partName={partName} name={name} materialName={materialName} />
+      <RecordUses state={state} procedure={procedure} name={name} />
 
       <RecordPhotos state={state} photos={photos} name={name} />
 
       <Signatures state={state} signature={signature} sheet={sheet} name={name} timeZone={timeZone} />
 
-      <UncertainTimes list={uncertain} name={name} timeZone={timeZone} />
+      <EntriesBeside
+        title="Times that are not certain"
+        note="The device’s clock was set or wrong: these are the best that is known."
+        list={uncertain}
+        name={name}
+        timeZone={timeZone}
+      />
 
-      <CameLate list={cameLate} name={name} timeZone={timeZone} signed={signature !== null} />
+      <EntriesBeside
+        title={signature ? "Came after the signature" : "Came after the sheet was ended"}
+        note="Kept beside the record: it changes nothing in it."
+        list={cameLate}
+        name={name}
+        timeZone={timeZone}
+      />
 
       <p className="figure mt-4 text-xs text-ink-soft">
         Sheet {sheet.id} · procedure {procedure.id} version {procedure.version}

@@ -1,5 +1,5 @@
 /** Pages of a technician's day: their scripts are fetched ahead, as a page whose script cannot be fetched is none. */
-const AT_HAND = [
+export const AT_HAND = [
   "round/round.route",
   "round/day/day.route",
   "round/day/load.route",

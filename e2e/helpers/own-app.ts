@@ -3,8 +3,8 @@ import { spawn } from "node:child_process";
 import { freePort, sleep } from "../../scripts/lib/system.mjs";
 
 /** The app's process, over the same database as the other browser tests: several processes over one database is normal. */
-export async function startApp(env: Record<string, string>) {
-  const port = await freePort(7490);
+export async function startApp(env: Record<string, string>, wanted?: number) {
+  const port = wanted ?? (await freePort(7490));
   const child = spawn(process.execPath, ["server.js"], {
     env: { ...process.env, PORT: String(port), LOG_LEVEL: "info", ...env },
   });

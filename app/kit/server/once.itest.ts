@@ -95,3 +95,16 @@ it("keeps nothing of what only asks, and shows nobody another's answer", async (
   expect(await once({ ...sent, personId: BO }, () => book("never"), keep)).toEqual({ before: true, answer: null });
   expect(await booked("never")).toBe(0);
 });
+
+it("is written once by work of several transactions, one within another and side by side", async () => {
+  const [key, note] = [uuidv7(), item()];
+  const sent = { key, personId: ADA, now: NOW };
+  const work = async () => {
+    await getDb().transact(() => book(note));
+    await Promise.all([book(note), book(note)]);
+    return "all of it";
+  };
+  expect(await once(sent, work, keep)).toEqual({ outcome: "all of it" });
+  expect(await once(sent, work, keep)).toEqual({ before: true, answer: { said: "all of it", redirect: null } });
+  expect(await booked(note)).toBe(3);
+});

@@ -1,12 +1,9 @@
-import { type Claim, claims, ER_DUP_ENTRY, errorNumber, getDb, Op } from "@db";
+import { type Claim, claims, ER_DUP_ENTRY, errorNumber, getDb, Op, type SubmissionRow } from "@db";
 
 import { UUID } from "~/kit/forms/fields";
 
 /** What is kept of an answer: never what came out, which may be a secret that is shown once. */
-export interface KeptAnswer {
-  said: string | null;
-  redirect: string | null;
-}
+export type KeptAnswer = NonNullable<SubmissionRow["answer"]>;
 
 /** Longer than anybody presses the same button for. */
 const KEEP_MS = 2 * 86_400_000;
@@ -37,14 +34,13 @@ export async function once<Outcome>(
   // A key of somebody else's is no way to their answer.
   if (known) return { before: true, answer: known.personId === personId ? known.answer : null };
   const claim: Claim = {
+    taken: false,
     done: false,
     write: async (tx) => {
       try {
         await models.Submission.create({ id, personId, at: now, answer: null }, { transaction: tx });
       } catch (error) {
-        if (errorNumber(error) !== ER_DUP_ENTRY) throw error;
-        // Two transactions of this same work side by side: one of them has written it.
-        if (!claim.done) throw new DoneAlready();
+        throw errorNumber(error) === ER_DUP_ENTRY ? new DoneAlready() : error;
       }
     },
   };

@@ -56,11 +56,7 @@ export async function appendEntries(
   const entries: RunEvent[] = [];
   for (const raw of rawEntries) {
     const { entry, fault } = parseLogEntry(raw);
-    const refusal = saysNoTime(raw)
-      ? CLOCK_FAR_OFF
-      : fault
-        ? { code: "not-valid", message: fault }
-        : whyNotTake(must(entry), actor, sheetId, now);
+    const refusal = fault ? notValid(raw, fault) : whyNotTake(must(entry), actor, sheetId, now);
     if (refusal) refused.push({ id: (raw as { id?: string } | null)?.id ?? null, ...refusal });
     else entries.push(must(entry));
   }
@@ -74,9 +70,9 @@ const CLOCK_FAR_OFF = {
 };
 
 /** A clock that has lost its time says 1970: what was logged by it is sent again with the right one. */
-function saysNoTime(raw: unknown): boolean {
+function notValid(raw: unknown, fault: string): { code: string; message: string } {
   const at = (raw as { at?: unknown } | null)?.at;
-  return isClockTime(at) && !isInstant(at);
+  return isClockTime(at) && !isInstant(at) ? CLOCK_FAR_OFF : { code: "not-valid", message: fault };
 }
 
 /** What can be judged from the entry alone. */

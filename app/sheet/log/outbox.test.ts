@@ -139,6 +139,14 @@ it("gives it no time before its sheet was opened", async () => {
   expect(must(outbox.snapshot().sent[0]).at).toBe(notBefore);
 });
 
+it("does not send again at once where the answer names nothing that it knows", async () => {
+  answers = [() => clockRefusal(["another"])];
+  outbox.add([entry()]);
+  await settled();
+  expect(posted).toHaveLength(1);
+  expect(outbox.snapshot().trouble).toBe("clock");
+});
+
 it("waits for the clock where its time is the right one, and lets no other sheet wait behind it", async () => {
   const now = { ...entry(), at: new Date().toISOString() };
   const other = entry("ada", "run-2");

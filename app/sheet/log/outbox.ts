@@ -186,7 +186,7 @@ class Outbox {
     return (await this.#restamp(times)) ? "none" : "clock";
   }
 
-  /** Gives entries whose time was not taken the server's; false when one of them has it already. */
+  /** Gives entries whose time was not taken the server's; false where one of them has it already, or none is known. */
   async #restamp(refused: BatchAnswer["refused"]): Promise<boolean> {
     const changed: OutboxEntry[] = [];
     let all = true;
@@ -203,7 +203,7 @@ class Outbox {
     await this.#database()
       .entries.bulkPut(changed)
       .catch(() => undefined);
-    return all;
+    return all && changed.length > 0;
   }
 
   async #settle(accepted: RunEvent[], refused: { id: string; message: string }[]): Promise<void> {

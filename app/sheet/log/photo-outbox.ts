@@ -50,13 +50,13 @@ class PhotoOutbox {
       // Without a database pictures are sent, but not kept over a reload.
     }
     this.#publish();
-    window.addEventListener("online", this.#now);
+    window.addEventListener("online", this.sendNow);
     void this.#send();
   }
 
   stop(): void {
     this.#personId = null;
-    window.removeEventListener("online", this.#now);
+    window.removeEventListener("online", this.sendNow);
     if (this.#timer) clearTimeout(this.#timer);
   }
 
@@ -71,11 +71,7 @@ class PhotoOutbox {
   }
 
   /** The entry of a picture has arrived: it need not wait for its turn. */
-  sendNow(): void {
-    void this.#send();
-  }
-
-  readonly #now = (): void => void this.#send();
+  readonly sendNow = (): void => void this.#send();
 
   async #send(): Promise<void> {
     if (this.#sending || this.#personId === null) return;

@@ -1,11 +1,11 @@
 import { MAX_PHOTO_BYTES, UUID_V7 } from "~/kit/forms/fields";
 import { Refusal } from "~/kit/refusal";
 import { apiAnswer } from "~/kit/server/api-answer.server";
-import { storeSheetPhoto } from "~/kit/server/photos.server";
 import { readBody } from "~/kit/server/read-request.server";
 import { actorOf } from "~/people/session.server";
 
 import type { Route } from "./+types/sheet-photos.route";
+import { storeSheetPhoto } from "./sheet-photos.server";
 
 /** Takes a picture for a sheet, under the id its entry names. */
 export function action({ params, request, context }: Route.ActionArgs) {

@@ -12,7 +12,7 @@ import { clearHold, heldAmong, holdsOf, openHolds } from "~/duties/holds.server"
 import type { Actor } from "~/kit/actor";
 import { changesOf } from "~/kit/server/audit.server";
 import { findLink, makeLink } from "~/kit/server/links.server";
-import { readPhoto, storeSheetPhoto } from "~/kit/server/photos.server";
+import { readPhoto } from "~/kit/server/photos.server";
 import { verifyChain } from "~/kit/server/record-chain.server";
 import { listMachines } from "~/machines/machines.server";
 import { machineTrail } from "~/machines/trail.server";
@@ -24,6 +24,7 @@ import { entryOf, workAndSign } from "~/testing/sheets";
 
 import { appendEntries } from "./append-entries.server";
 import { storePastSheets } from "./history.server";
+import { storeSheetPhoto } from "./sheet-photos.server";
 import { correctFact, loadSheet, openSheet, signSheet } from "./sheets.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");

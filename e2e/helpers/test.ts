@@ -1,1 +1,0 @@
-export { expect, type Page, test } from "@playwright/test";
