@@ -26,10 +26,10 @@ export function EntriesBeside({
           <li key={one.id} className="wrap-anywhere">
             {one.words}{" "}
             <span className="text-sm text-ink-soft">
-              {name(one.by)} <span className="figure">{siteTime(one.at, timeZone)}</span>
+              {name(one.by)} <span className="figure whitespace-nowrap">{siteTime(one.at, timeZone)}</span>
               {"deviceAt" in one && one.deviceAt && (
                 <>
-                  , the device said <span className="figure">{siteTime(one.deviceAt, timeZone)}</span>
+                  , the device said <span className="figure whitespace-nowrap">{siteTime(one.deviceAt, timeZone)}</span>
                 </>
               )}
             </span>

@@ -107,6 +107,20 @@ it("leaves another person's pictures alone", async () => {
   expect(outbox.snapshot().waiting).toBe(1);
 });
 
+it("shows what was not taken to who took it, and to nobody else", async () => {
+  answers = [422];
+  outbox.add(photo("p1"));
+  await settled();
+  outbox.stop();
+  await outbox.start("bo");
+  await settled();
+  expect(outbox.snapshot().refused).toEqual([]);
+  outbox.stop();
+  await outbox.start("ada");
+  await settled();
+  expect(outbox.snapshot().refused).toEqual([{ id: "p1", refusal: "No: 422" }]);
+});
+
 it("tells who listens", async () => {
   const seen: number[] = [];
   const stop = outbox.subscribe(() => seen.push(outbox.snapshot().waiting));

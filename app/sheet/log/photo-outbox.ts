@@ -141,7 +141,10 @@ class PhotoOutbox {
     const all = [...this.#waiting.values()];
     this.#state = {
       waiting: all.filter((one) => one.refusal === null).length,
-      refused: all.flatMap(({ id, refusal }) => (refusal === null ? [] : [{ id, refusal }])),
+      // Who took it reads why, and nobody else puts it away.
+      refused: all.flatMap(({ id, refusal, personId }) =>
+        refusal === null || personId !== this.#personId ? [] : [{ id, refusal }],
+      ),
     };
     for (const listener of this.#listeners) listener();
   }
