@@ -42,7 +42,7 @@ if (dev) {
   process.env.NODE_ENV = "production";
   const build = buildFolder();
   process.env.HOUND_BUILD = build.split("/").pop();
-  process.env.HOUND_SEARCH_WORKER = join(build, "server/search-worker.js");
+  process.env.HOUND_WORKER = join(build, "server/aside-worker.js");
   root.use(compression());
   root.use("/assets", express.static(join(build, "client/assets"), { immutable: true, maxAge: "1y" }));
   root.use(express.static(join(build, "client"), { maxAge: "1h" }));

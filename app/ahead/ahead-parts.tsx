@@ -2,6 +2,7 @@ import type { FetcherWithComponents, useFetcher } from "react-router";
 import { Form, Link } from "react-router";
 
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import type { PlacedDuty } from "~/round/day/put-on-day.server";
 import { Disclosure } from "~/ui/disclosure";
 import { familyName } from "~/ui/family-glyph";
 import { Notice } from "~/ui/notice";
@@ -72,11 +73,11 @@ export function AheadHead({
 /** What was done, with the way back. */
 export function Said({
   said,
-  before,
+  moved,
   fetcher,
 }: {
   said: string | null | undefined;
-  before: Answer["result"] | undefined;
+  moved: Answer["result"] | undefined;
   fetcher: FetcherWithComponents<Answer>;
 }) {
   if (!said) return null;
@@ -84,11 +85,16 @@ export function Said({
     <div className="mb-3">
       <Notice>
         {said}.{" "}
-        {before && (
+        {moved && (
           <button
             type="button"
             className="min-h-11 underline underline-offset-4"
-            onClick={() => void fetcher.submit({ intent: "undo", before: JSON.stringify(before) }, { method: "post" })}
+            onClick={() =>
+              void fetcher.submit(
+                { intent: "undo", duties: JSON.stringify(moved.duties), before: JSON.stringify(moved.before) },
+                { method: "post" },
+              )
+            }
           >
             Undo
           </button>
@@ -236,4 +242,16 @@ function Choice({
 }
 
 /** What a change of days is answered with: where each duty was before. */
-export type Answer = FormAnswer<{ dutyId: string; on: string | null; personId: string | null }[]>;
+/** Where duties were before a change, and where they are since: what undoes it. */
+export interface Moved {
+  before: PlacedDuty[];
+  duties: PlacedDuty[];
+}
+export type Answer = FormAnswer<Moved>;
+
+/** Duties as a form sends them: each with where the page shows it. */
+export function placesText(duties: readonly { dutyId: string; plannedOn: string | null; plannedFor: string | null }[]) {
+  return JSON.stringify(
+    duties.map((one): PlacedDuty => ({ dutyId: one.dutyId, on: one.plannedOn, personId: one.plannedFor })),
+  );
+}

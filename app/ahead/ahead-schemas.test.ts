@@ -13,30 +13,32 @@ const A = "0198f0aa-1111-7222-8333-444455556666";
 const B = "0198f0aa-1111-7222-8333-444455557777";
 const GONE = "This choice is not valid any more. Load the page again.";
 
+const placed = [
+  { dutyId: A, on: "2026-11-30", personId: B },
+  { dutyId: B, on: null, personId: null },
+];
+
 describe("duties put on a day", () => {
   it("come as one text, so that two hundred of them are one field", () => {
-    expect(sent(putOnDaySchema, { dutyIds: `${A},${B},`, on: "2026-11-30" }).value).toEqual({
-      dutyIds: [A, B],
+    expect(sent(putOnDaySchema, { duties: JSON.stringify(placed), on: "2026-11-30" }).value).toEqual({
+      duties: placed,
       on: "2026-11-30",
     });
-    expect(sent(putOnDaySchema, { dutyIds: "", on: "" }).faults).toEqual({
-      dutyIds: "Choose at least one duty.",
+    expect(sent(putOnDaySchema, { duties: "[]", on: "" }).faults).toEqual({
+      duties: "Choose at least one duty.",
       on: "Choose a day.",
     });
-    const many = Array.from({ length: 201 }, () => A).join(",");
-    expect(sent(takeOffSchema, { dutyIds: many }).faults.dutyIds).toMatch(/at most 200/);
-    expect(sent(takeOffSchema, { dutyIds: `${A},1` }).faults).toEqual({ "dutyIds[1]": GONE });
+    const many = JSON.stringify(Array.from({ length: 100_000 }, () => placed[1]));
+    expect(sent(takeOffSchema, { duties: many }).faults.duties).toMatch(/at most 200/);
+    const odd = JSON.stringify([placed[0], { ...placed[1], dutyId: "1" }]);
+    expect(sent(takeOffSchema, { duties: odd }).faults).toEqual({ "duties[1].dutyId": GONE });
   });
 });
 
 describe("what is taken back", () => {
-  const before = [
-    { dutyId: A, on: "2026-11-30", personId: B },
-    { dutyId: B, on: null, personId: null },
-  ];
-
   it("goes where it was before, no day and nobody included", () => {
-    expect(sent(undoSchema, { before: JSON.stringify(before) }).value).toEqual({ before });
+    const text = JSON.stringify(placed);
+    expect(sent(undoSchema, { duties: text, before: text }).value).toEqual({ duties: placed, before: placed });
   });
 
   it.each([
@@ -44,13 +46,15 @@ describe("what is taken back", () => {
     "{}",
     "7",
     "null",
-    JSON.stringify([{ ...before[0], on: "2026-02-30" }]),
-    JSON.stringify([{ ...before[0], personId: "kim" }]),
-    JSON.stringify([{ ...before[0], dutyId: "x" }]),
+    JSON.stringify([{ ...placed[0], on: "2026-02-30" }]),
+    JSON.stringify([{ ...placed[0], personId: "kim" }]),
+    JSON.stringify([{ ...placed[0], dutyId: "x" }]),
     JSON.stringify([{ dutyId: A }]),
-    JSON.stringify(Array.from({ length: 201 }, () => before[1])),
+    JSON.stringify(Array.from({ length: 201 }, () => placed[1])),
   ])("is not made of %s", (text) => {
-    expect(Object.keys(sent(undoSchema, { before: text }).faults).length).toBeGreaterThan(0);
+    expect(
+      Object.keys(sent(undoSchema, { duties: JSON.stringify(placed), before: text }).faults).length,
+    ).toBeGreaterThan(0);
   });
 });
 

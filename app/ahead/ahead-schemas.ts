@@ -6,48 +6,54 @@ import { day as dayField, GONE, id as idField, text, UUID } from "~/kit/forms/fi
 const id = idField();
 const day = dayField("Choose a day.");
 
-/** Ids come as one text, so that a form with two hundred of them stays one field. */
-const ids = yup
-  .array(id.required(GONE))
-  .transform((_, raw: unknown) => (typeof raw === "string" ? raw.split(",").filter((one) => one !== "") : raw))
-  .min(1, "Choose at least one duty.")
-  .max(200, "Put at most 200 duties on a day in one go.")
-  .required("Choose at least one duty.");
+/** Most duties moved in one go. */
+const MOST = 200;
 
-export const putOnDaySchema = yup.object({ dutyIds: ids, on: day.required("Choose a day."), personId: id });
-export const takeOffSchema = yup.object({ dutyIds: ids });
+/**
+ * Duties, and where each was when the page showed it: one text, so that a form with two hundred of them stays one field, and
+ * what somebody else has moved meanwhile is known.
+ */
+const places = (words: string) =>
+  yup
+    .array(
+      yup.object({
+        dutyId: id.required(GONE),
+        on: yup
+          .string()
+          .nullable()
+          .defined()
+          .test("day", GONE, (value) => value === null || isDay(value)),
+        personId: yup
+          .string()
+          .nullable()
+          .defined()
+          .test("id", GONE, (value) => value === null || UUID.test(value)),
+      }),
+    )
+    .transform((value: unknown, raw: unknown) => {
+      if (typeof raw !== "string") return value;
+      try {
+        const list = JSON.parse(raw) as unknown;
+        // More than are taken are not looked at one by one.
+        return Array.isArray(list) ? list.slice(0, MOST + 1) : null;
+      } catch {
+        return null;
+      }
+    })
+    .typeError(GONE)
+    .min(1, words)
+    .max(MOST, `Put at most ${MOST} duties on a day in one go.`)
+    .required(words);
 
-/** Where duties were before, as the answer to the change said it, sent back as one text. */
-const before = yup
-  .array(
-    yup.object({
-      dutyId: id.required(GONE),
-      on: yup
-        .string()
-        .nullable()
-        .defined()
-        .test("day", GONE, (value) => value === null || isDay(value)),
-      personId: yup
-        .string()
-        .nullable()
-        .defined()
-        .test("id", GONE, (value) => value === null || UUID.test(value)),
-    }),
-  )
-  .transform((value: unknown, raw: unknown) => {
-    if (typeof raw !== "string") return value;
-    try {
-      return JSON.parse(raw) as unknown;
-    } catch {
-      return null;
-    }
-  })
-  .max(200, GONE)
-  .typeError(GONE)
-  .required(GONE)
-  .meta({ hidden: true });
+const duties = places("Choose at least one duty.");
+export const putOnDaySchema = yup.object({ duties, on: day.required("Choose a day."), personId: id });
+export const takeOffSchema = yup.object({ duties });
 
-export const undoSchema = yup.object({ before });
+/** Where duties are since the change, and where they were before it, as its answer said. */
+export const undoSchema = yup.object({
+  duties: places(GONE).meta({ hidden: true }),
+  before: places(GONE).meta({ hidden: true }),
+});
 export const saveViewSchema = yup.object({
   name: text(80).required("Give the view a name."),
   query: text(1000).default(""),

@@ -2,19 +2,20 @@ import { must } from "@core";
 import { useMemo, useState } from "react";
 import { Link, useFetcher, useNavigation, useSearchParams } from "react-router";
 
+import type { Actor } from "~/kit/actor";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { listFamilies } from "~/machines/machines.server";
 import { listWorkers } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
-import { putOnDay } from "~/round/day/put-on-day.server";
+import { moveBack, type Place, type PlacedDuty, putOnDay } from "~/round/day/put-on-day.server";
 import { Notice } from "~/ui/notice";
 
 import type { Route } from "./+types/ahead.route";
 import { type AheadDuty, aheadPage } from "./ahead.server";
 import { AheadGrid } from "./ahead-grid";
-import { AheadHead, type Answer, Filters, Pages, Said } from "./ahead-parts";
+import { AheadHead, type Answer, Filters, type Moved, Pages, placesText, Said } from "./ahead-parts";
 import {
   aheadFilter,
   dropViewSchema,
@@ -46,16 +47,16 @@ export function loader({ request, context }: Route.LoaderArgs) {
 
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
-    put: form(putOnDaySchema, async ({ dutyIds, on, personId }, who, now) => ({
-      result: await putOnDay(who, dutyIds, { on, personId: personId ?? null }, now),
-      said: `${dutyIds.length} put on ${on}`,
+    put: form(putOnDaySchema, async ({ duties, on, personId }, who, now) => ({
+      result: await move(who, duties, { on, personId: personId ?? null }, now),
+      said: `${duties.length} put on ${on}`,
     })),
-    "take-off": form(takeOffSchema, async ({ dutyIds }, who, now) => ({
-      result: await putOnDay(who, dutyIds, { on: null, personId: null }, now),
-      said: `${dutyIds.length} taken off`,
+    "take-off": form(takeOffSchema, async ({ duties }, who, now) => ({
+      result: await move(who, duties, { on: null, personId: null }, now),
+      said: `${duties.length} taken off`,
     })),
-    undo: form(undoSchema, async ({ before }, who, now) => {
-      for (const one of before) await putOnDay(who, [one.dutyId], { on: one.on, personId: one.personId }, now);
+    undo: form(undoSchema, async ({ duties, before }, who, now) => {
+      await moveBack(who, duties, before, now);
       return "Undone";
     }),
     "save-view": form(saveViewSchema, async ({ name, query }, who, now) => {
@@ -69,13 +70,20 @@ export function action(args: Route.ActionArgs) {
   });
 }
 
+/** Moves duties from where they were seen; the answer says what undoes it. */
+async function move(who: Actor, duties: readonly PlacedDuty[], to: Place, now: Date): Promise<Moved> {
+  const ids = duties.map((one) => one.dutyId);
+  const before = await putOnDay(who, ids, { ...to, from: new Map(duties.map((one) => [one.dutyId, one])) }, now);
+  return { before, duties: before.map((one) => ({ dutyId: one.dutyId, ...to })) };
+}
+
 export default function Ahead({ loaderData }: Route.ComponentProps) {
   const { sites, totalSites, next, takes, filter, people, asTable } = loaderData;
   const [params] = useSearchParams();
   const busy = useNavigation().state === "loading";
   const fetcher = useFetcher<Answer>();
   const said = fetcher.data?.said;
-  const before = fetcher.data?.result;
+  const moved = fetcher.data?.result;
   const problem = fetcher.data ? allFaults(answerTo(fetcher.data, fetcher.data.form)) : null;
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const names = useMemo(() => new Map(people.map((person) => [person.id, person.name])), [people]);
@@ -92,8 +100,10 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
     }
     setSelected(next);
   }
-  const dropOn = (dutyIds: string[], day: string): void =>
-    void fetcher.submit({ intent: "put", dutyIds: dutyIds.join(","), on: day }, { method: "post" });
+  const dropOn = (dutyIds: string[], day: string): void => {
+    const dropped = sites.flatMap((site) => site.duties).filter((one) => dutyIds.includes(one.dutyId));
+    void fetcher.submit({ intent: "put", duties: placesText(dropped), on: day }, { method: "post" });
+  };
   const link = (change: Record<string, string | null>): string => {
     const next = new URLSearchParams(params);
     for (const [name, value] of Object.entries(change)) {
@@ -111,7 +121,7 @@ export default function Ahead({ loaderData }: Route.ComponentProps) {
 
       <Filters key={params.toString()} loaderData={loaderData} query={params.toString()} fetcher={fetcher} />
 
-      <Said said={said} before={before} fetcher={fetcher} />
+      <Said said={said} moved={moved} fetcher={fetcher} />
       {problem && chosen.length === 0 && (
         <div className="mb-3">
           <Notice tone="problem">{problem}</Notice>

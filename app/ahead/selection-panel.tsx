@@ -7,6 +7,7 @@ import { Disclosure } from "~/ui/disclosure";
 import { Notice } from "~/ui/notice";
 
 import type { AheadDuty, AheadPage } from "./ahead.server";
+import { placesText } from "./ahead-parts";
 import { hoursWords } from "./cell-words";
 
 /** Duties that fit into an address. */
@@ -100,7 +101,7 @@ export function SelectionPanel({
             </div>
           )}
           <fetcher.Form method="post" className="mt-2 flex flex-wrap items-end gap-2">
-            <input type="hidden" name="dutyIds" value={duties.map((one) => one.dutyId).join(",")} />
+            <input type="hidden" name="duties" value={placesText(duties)} />
             <div>
               <label htmlFor="plan-on" className="block text-sm font-semibold">
                 Day

@@ -5,8 +5,8 @@ import { dueNow } from "~/duties/due.server";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
+import { search } from "~/kit/server/aside.server";
 import { likeText } from "~/kit/server/like-text.server";
-import { search } from "~/kit/server/search.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
 import type { AheadFilter } from "./ahead.server";

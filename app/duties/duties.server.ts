@@ -6,7 +6,9 @@ import type { Actor } from "~/kit/actor";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { audit, zoneOf } from "~/kit/server/audit.server";
+import { type FieldWords, refuseIfChanged } from "~/kit/server/meanwhile.server";
 import { getProcedure, newestProcedures } from "~/procedures/procedures.server";
+import { triggerWords } from "~/procedures/trigger-words";
 
 import { assessMachine } from "./assess.server";
 import * as sql from "./duties.sql";
@@ -23,6 +25,35 @@ export interface DutySettings {
   hardStop: boolean;
   active: boolean;
   rules: DutyRules;
+}
+
+/** The form's fields, for who changes a duty that somebody else has changed. */
+export const DUTY_WORDS: FieldWords<DutySettings> = {
+  rules: ["Rules", ruleLines],
+  title: ["Title"],
+  who: ["Who does it"],
+  authorisation: ["Authorisation"],
+  minutes: ["Minutes"],
+  startOn: ["Counts from"],
+  hardStop: ["Stops the machine when overdue"],
+  active: ["In force"],
+};
+
+function ruleLines(rules: DutyRules): string {
+  const { triggers, notice, warning, intervalFactor, covers, idleDays, emits } = rules;
+  const lead = (name: string, days?: number, fraction?: number): string[] => [
+    ...(days === undefined ? [] : [`${name}: ${days} days before`]),
+    ...(fraction === undefined ? [] : [`${name}: at ${Math.round(fraction * 100)} % left`]),
+  ];
+  return [
+    ...triggers.map(triggerWords),
+    ...lead("notice", notice?.days, notice?.fraction),
+    ...lead("warning", warning?.days, warning?.fraction),
+    ...(intervalFactor === undefined ? [] : [`intervals times ${intervalFactor}`]),
+    ...(covers?.length ? [`covers ${covers.join(", ")}`] : []),
+    ...(idleDays === undefined ? [] : [`before standing still for ${idleDays} days`]),
+    ...(emits ?? []).map(({ event, on }) => `brings about “${event}”, ${on.replaceAll("-", " ")}`),
+  ].join("\n");
 }
 
 /** General procedure behind duties of a machine's own. */
@@ -82,11 +113,16 @@ export async function changeDuty(
   settings: DutySettings,
   reason: string,
   now: Date,
+  seen: string | null = null,
 ): Promise<void> {
   await tryDuty(dutyId, settings, now);
   const db = getDb();
   await db.transact(async (tx) => {
     const duty = must(await db.models.Duty.findByPk(dutyId, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE }));
+    await refuseIfChanged(
+      { subject: "duty", subjectId: dutyId, seen, theirs: settingsOf(duty), yours: settings },
+      DUTY_WORDS,
+    );
     await db.models.Duty.update(settings, { where: { id: dutyId }, transaction: tx });
     await audit(
       {

@@ -3,14 +3,16 @@ import { Form, Link, redirect, useNavigation } from "react-router";
 
 import { changesOf } from "~/kit/server/audit.server";
 import { form, formAction } from "~/kit/server/form-action.server";
+import { seenOf } from "~/kit/server/meanwhile.server";
 import { served } from "~/kit/server/served.server";
 import { TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
+import { Seen } from "~/ui/seen";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/duty-rules.route";
-import { changeDuty, dutyForEdit, type DutySettings, tryDuty } from "./duties.server";
+import { changeDuty, DUTY_WORDS, dutyForEdit, type DutySettings, tryDuty } from "./duties.server";
 import { AboutDuty, ComesTo, MoreRules, RuleRows } from "./duty-rules-parts";
 import { type DutyForm, dutySchema, leadOf, rowOf, type RuleForm, triggerOf } from "./duty-schema";
 import { getMachineNames } from "./machine-names.server";
@@ -22,6 +24,7 @@ export function loader({ params }: Route.LoaderArgs) {
     const found = await dutyForEdit(params.dutyId, new Date());
     return {
       ...found,
+      seen: seenOf(found.settings, DUTY_WORDS),
       assessed: await tryDuty(params.dutyId, found.settings, new Date()),
       names: await getMachineNames(found.duty.machineId),
       changes: await changesOf("duty", [params.dutyId]),
@@ -63,14 +66,14 @@ export function action(args: Route.ActionArgs) {
     }),
     save: form(dutySchema, async (value, who, now) => {
       const { settings } = await dutyForEdit(dutyId, now);
-      await changeDuty(who, dutyId, settingsOf(value, settings), value.reason ?? "", now);
+      await changeDuty(who, dutyId, settingsOf(value, settings), value.reason ?? "", now, value.seen);
       return redirect(`/duties/${dutyId}`);
     }),
   });
 }
 
 export default function DutyRules({ loaderData, actionData }: Route.ComponentProps) {
-  const { duty, settings, others, assessed, today, names, changes } = loaderData;
+  const { duty, settings, others, assessed, today, names, changes, seen } = loaderData;
   const { notice, warning, intervalFactor, covers, idleDays, emits, triggers } = settings.rules;
   const busy = useNavigation().state !== "idle";
   const shown = actionData?.result ?? assessed;
@@ -114,6 +117,7 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
       <div className="grid gap-6 lg:grid-cols-[1fr_21rem]">
         <Form method="post" {...formProps} className="min-w-0 space-y-5">
           {rulesForm.errors && <Notice tone="problem">{rulesForm.errors.join(" ")}</Notice>}
+          <Seen seen={seen} answer={actionData} form="save" />
           <RuleRows rules={rules} names={names} rulesForm={rulesForm} fields={fields} />
 
           <AboutDuty field={field} />

@@ -2,7 +2,7 @@ import type { Lead, Trigger } from "@core";
 import { must } from "@core";
 import * as yup from "yup";
 
-import { day, key, listOf, number, slug, text, ticked, whole as wholeNumber } from "~/kit/forms/fields";
+import { day, GONE, key, listOf, number, seen, slug, text, ticked, whole as wholeNumber } from "~/kit/forms/fields";
 
 /** A rule as a form sends it: one flat row, of which its kind decides what counts. */
 const count = number("Type a number.").moreThan(0, "Type a number above zero.").max(1e9, "That is too much.");
@@ -45,6 +45,7 @@ const percent = number("Type a percentage.").min(0, "Type zero or more.").max(10
 
 export const dutySchema = yup.object({
   intent: yup.string().oneOf(["try", "save"]).required(),
+  seen: seen().required(GONE),
   title: text(200).required("Give the duty a title."),
   who: yup
     .string()

@@ -89,7 +89,13 @@ describe("what happens to a machine", () => {
 });
 
 describe("a machine's own form", () => {
-  const right = { name: "Oven", options: "two-lane  water-filter", freeHours: "05:30-08:00", readyBy: "10:45" };
+  const right = {
+    seen: "0123456789abcdef",
+    name: "Oven",
+    options: "two-lane  water-filter",
+    freeHours: "05:30-08:00",
+    readyBy: "10:45",
+  };
 
   it("is taken with what is left empty as empty", () => {
     expect(sent(machineSchema, right).value).toMatchObject({ ...right, area: "", documents: "", notes: "" });

@@ -11,6 +11,7 @@ import {
   listOf,
   meterValue,
   photo,
+  seen,
   SLUG,
   slug,
   text,
@@ -101,6 +102,7 @@ export function parseDocuments(lines: string): { title: string; href: string }[]
 }
 
 export const machineSchema = yup.object({
+  seen: seen().required(GONE),
   name: text(160).required("Give the machine a name."),
   area: text(120).default(""),
   position: text(200).default(""),

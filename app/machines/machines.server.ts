@@ -8,6 +8,7 @@ import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { audit, zoneOf } from "~/kit/server/audit.server";
 import { likeText } from "~/kit/server/like-text.server";
+import { type FieldWords, refuseIfChanged } from "~/kit/server/meanwhile.server";
 import { storePhoto } from "~/kit/server/photos.server";
 import { COLUMNS, type MachineRecord, writeMachineCsv, writeMachineJson } from "~/machines/register/machine-csv.server";
 
@@ -143,6 +144,21 @@ export type MachineSettings = Pick<
   | "readyBy"
 >;
 
+/** The form's fields, for who changes a machine that somebody else has changed. */
+export const MACHINE_WORDS: FieldWords<MachineSettings> = {
+  name: ["Name"],
+  area: ["Area"],
+  position: ["Where it stands"],
+  freeHours: ["Free for work"],
+  readyBy: ["Ready by"],
+  maker: ["Maker"],
+  model: ["Model"],
+  serial: ["Serial"],
+  options: ["Fitted options"],
+  documents: ["Documents", (documents) => documents.map((one) => `${one.title} ${one.href}`).join("\n")],
+  notes: ["Notes"],
+};
+
 /** Changes a machine's facts; a serial number that stands under another tag is refused. */
 export async function changeMachine(
   actor: Actor,
@@ -150,11 +166,13 @@ export async function changeMachine(
   settings: MachineSettings,
   photo: PhotoRow | null,
   now: Date,
+  seen: string | null = null,
 ): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {
     const before = await db.models.Machine.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
     if (!before) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
+    await refuseIfChanged({ subject: "machine", subjectId: id, seen, theirs: before, yours: settings }, MACHINE_WORDS);
     if (settings.serial !== "") {
       const [other] = await db.models.Machine.findAll({
         attributes: ["tag"],

@@ -7,6 +7,7 @@ import { linkSchema } from "~/kit/forms/link-schema";
 import { changesOf } from "~/kit/server/audit.server";
 import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { listLinks, makeLink, revokeOwnLink } from "~/kit/server/links.server";
+import { seenOf } from "~/kit/server/meanwhile.server";
 import { preparePhoto } from "~/kit/server/photos.server";
 import { served } from "~/kit/server/served.server";
 import { Day } from "~/ui/day";
@@ -16,12 +17,13 @@ import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { PhotoField } from "~/ui/photo-field";
 import { Section } from "~/ui/section";
+import { Seen } from "~/ui/seen";
 import { titleOf } from "~/ui/title-of";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/set-up.route";
 import { addDutySchema, addMeterSchema, machineSchema, parseDocuments } from "./machine-schemas";
-import { changeMachine, getMachine } from "./machines.server";
+import { changeMachine, getMachine, MACHINE_WORDS } from "./machines.server";
 import { addMeter } from "./meters.server";
 import { operatorQr } from "./tags.server";
 
@@ -35,6 +37,7 @@ export function loader({ params }: Route.LoaderArgs) {
     const { meters } = await getMachineNames(params.machineId);
     return {
       machine,
+      seen: seenOf(machine, MACHINE_WORDS),
       meters,
       proposed: await proposedDuties(params.machineId),
       links: await listLinks(["operator"], params.machineId),
@@ -48,14 +51,14 @@ export function action(args: Route.ActionArgs) {
   const { machineId } = args.params;
   const setUp = `/machines/${machineId}/set-up`;
   return formAction(args, {
-    machine: form(machineSchema, async ({ options, documents, photo, ...rest }, who, now) => {
+    machine: form(machineSchema, async ({ seen, options, documents, photo, ...rest }, who, now) => {
       const prepared = photo ? await preparePhoto(new Uint8Array(await photo.arrayBuffer()), now) : null;
       const settings = {
         ...rest,
         options: options.split(/\s+/).filter(Boolean),
         documents: parseDocuments(documents),
       };
-      await changeMachine(who, machineId, settings, prepared, now);
+      await changeMachine(who, machineId, settings, prepared, now, seen);
       return redirect(`/machines/${machineId}`);
     }),
     duty: form(addDutySchema, async ({ procedureId, title }, who, now) => {
@@ -92,7 +95,7 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
         title="Set up the machine"
       />
       <div className="grid gap-6 lg:grid-cols-2">
-        <FactsForm machine={machine} answer={actionData} />
+        <FactsForm machine={machine} seen={loaderData.seen} answer={actionData} />
         <div className="min-w-0 space-y-6">
           <DutyForm loaderData={loaderData} answer={actionData} />
           <Section id="operator" title="The operator's page" panel>
@@ -143,9 +146,11 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
 
 function FactsForm({
   machine,
+  seen,
   answer,
 }: {
   machine: Route.ComponentProps["loaderData"]["machine"];
+  seen: string;
   answer: FormAnswer | undefined;
 }) {
   const [form, fields] = useCheckedForm(machineSchema, answer, {
@@ -168,6 +173,7 @@ function FactsForm({
     >
       {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
       <input type="hidden" name="intent" value="machine" />
+      <Seen seen={seen} answer={answer} form="machine" />
       <TextField field={fields.name} label="Name" />
       <TextField field={fields.area} label="Area" />
       <TextField

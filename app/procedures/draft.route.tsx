@@ -1,5 +1,5 @@
 import type { Procedure, Step } from "@core";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { Form, Link, redirect, useFetcher } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
@@ -18,7 +18,7 @@ import { PageHead } from "~/ui/page-head";
 import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/draft.route";
-import { dropDraft, getDraft, publishDraft, saveDraft } from "./drafts.server";
+import { dropDraft, getDraft, newestVersionOf, publishDraft, saveDraft } from "./drafts.server";
 import { publishSchema, saveDraftSchema } from "./procedure-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -28,7 +28,8 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
     const draft = await getDraft(params.draftId);
-    return { id: draft.id, procedure: draft.body, revision: draft.revision, baseVersion: draft.baseVersion };
+    const { id, body: procedure, revision, baseVersion } = draft;
+    return { id, procedure, revision, baseVersion, newest: await newestVersionOf(procedure.id) };
   });
 }
 
@@ -42,8 +43,8 @@ export function action(args: Route.ActionArgs) {
       await dropDraft(who, draftId, now);
       return redirect("/book/procedures");
     }),
-    publish: form(publishSchema, async ({ why }, who, now) => {
-      const { id } = await publishDraft(who, draftId, why, now);
+    publish: form(publishSchema, async (value, who, now) => {
+      const { id } = await publishDraft(who, draftId, value, now);
       return redirect(`/book/procedures/${id}`);
     }),
   });
@@ -57,8 +58,9 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
   const [chosen, setChosen] = useState<string | null>(loaderData.procedure.steps[0]?.id ?? null);
   const [adding, setAdding] = useState<Step["kind"]>("do");
   const lead = useIsLead();
+  const { newest, baseVersion } = loaderData;
   const refused = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
-  const { saved, problem } = useSaving(loaderData.id, procedure, loaderData.revision);
+  const { saved, problem, revision } = useSaving(loaderData.id, procedure, loaderData.revision);
   const mends = useMemo(() => mendsOf(procedure), [procedure]);
   const step = procedure.steps.find((one) => one.id === chosen) ?? null;
   const setSteps = (steps: Step[]): void => setProcedure({ ...procedure, steps });
@@ -80,8 +82,7 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
         title={procedure.title || "(no title)"}
         subtitle={
           <>
-            Draft of version {procedure.version}{" "}
-            <span role="status">{problem ? "" : saved ? "· saved" : "· saving …"}</span>
+            Draft of version {newest + 1} <span role="status">{problem ? "" : saved ? "· saved" : "· saving …"}</span>
           </>
         }
       >
@@ -94,6 +95,14 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
       </PageHead>
       {problem && <Notice tone="problem">{problem}</Notice>}
       {refused && <Notice tone="problem">{refused}</Notice>}
+      {baseVersion > 0 && newest > baseVersion && (
+        <Notice tone="problem">
+          Version {newest} was published since this draft was begun from version {baseVersion}. What changed there is
+          not in the draft:{" "}
+          <Link to={`/book/procedures/${procedure.id}/compare?from=${baseVersion}&to=${newest}`}>compare</Link> before
+          you publish.
+        </Notice>
+      )}
       <div className="grid gap-6 md:grid-cols-[17rem_1fr] xl:grid-cols-[18rem_1fr_17rem]">
         <nav aria-label="Steps">
           <div className="mb-2 flex gap-2">
@@ -174,6 +183,8 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
             {lead ? (
               <Form method="post" className="mt-2">
                 <input type="hidden" name="intent" value="publish" />
+                <input type="hidden" name="revision" value={revision} />
+                <input type="hidden" name="newest" value={newest} />
                 <label htmlFor="why" className="mb-1 block font-semibold">
                   Why does it change?
                 </label>
@@ -183,7 +194,7 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
                   aria-disabled={errors > 0 || !saved}
                   onClick={(event) => (errors > 0 || !saved) && event.preventDefault()}
                 >
-                  {errors > 0 ? "Mend it first" : `Publish version ${procedure.version}`}
+                  {errors > 0 ? "Mend it first" : `Publish version ${newest + 1}`}
                 </button>
               </Form>
             ) : (
@@ -203,31 +214,36 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
 const SAVE_AFTER_MS = 800;
 
 /** Saves a moment after the last change; a save that was refused keeps the text in the window and says why. */
-function useSaving(id: string, procedure: Procedure, revision: number): { saved: boolean; problem: string | null } {
+function useSaving(
+  id: string,
+  procedure: Procedure,
+  first: number,
+): { saved: boolean; problem: string | null; revision: number } {
   const fetcher = useFetcher<FormAnswer<{ revision: number }>>();
-  const known = useRef(revision);
+  const [revision, setRevision] = useState(first);
   const text = useMemo(() => JSON.stringify(procedure), [procedure]);
   const [savedText, setSavedText] = useState(text);
-  const sentText = useRef(text);
+  const [sentText, setSentText] = useState(text);
+  const [taken, setTaken] = useState<unknown>(null);
   const { state, data: answer, submit } = fetcher;
-  useEffect(() => {
-    if (state !== "idle" || !answer?.result) return;
-    known.current = answer.result.revision;
-    setSavedText(sentText.current);
-  }, [state, answer]);
+  if (state === "idle" && answer?.result && answer !== taken) {
+    setTaken(answer);
+    setRevision(answer.result.revision);
+    setSavedText(sentText);
+  }
   const problem = state === "idle" && answer ? allFaults(answerTo(answer, "save")) : null;
   useEffect(() => {
     if (text === savedText || state !== "idle" || problem) return;
     const timer = setTimeout(() => {
-      sentText.current = text;
+      setSentText(text);
       void submit(
-        { intent: "save", body: text, revision: String(known.current) },
+        { intent: "save", body: text, revision: String(revision) },
         { method: "post", action: `/book/drafts/${id}` },
       );
     }, SAVE_AFTER_MS);
     return () => clearTimeout(timer);
-  }, [text, savedText, state, problem, submit, id]);
-  return { saved: text === savedText, problem };
+  }, [text, savedText, state, problem, submit, id, revision]);
+  return { saved: text === savedText, problem, revision };
 }
 
 function freeId(wanted: string, steps: readonly Step[]): string {

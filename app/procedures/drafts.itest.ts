@@ -37,16 +37,28 @@ describe("drafts", () => {
     expect(await saveDraft(ada, id, JSON.stringify(half), 1, later(1))).toBe(2);
     await expect(saveDraft(bo, id, JSON.stringify(body), 1, later(2))).rejects.toMatchObject({ code: "newer" });
     await expect(saveDraft(bo, id, "{", 2, later(2))).rejects.toMatchObject({ code: "not-json" });
-    await expect(publishDraft(lead, id, "why", later(3))).rejects.toMatchObject({ status: 422 });
+    await expect(publishDraft(lead, id, { why: "why", revision: 2, newest: 1 }, later(3))).rejects.toMatchObject({
+      status: 422,
+    });
     const noProof = { ...body, steps: body.steps.filter((step) => step.kind !== "prove") };
     await saveDraft(ada, id, JSON.stringify(noProof), 2, later(4));
-    await expect(publishDraft(lead, id, "why", later(5))).rejects.toMatchObject({ code: "lint" });
+    await expect(publishDraft(lead, id, { why: "why", revision: 3, newest: 1 }, later(5))).rejects.toMatchObject({
+      code: "lint",
+    });
     await saveDraft(ada, id, JSON.stringify({ ...body, title: "Filters, drips, storage", id: "stolen" }), 3, later(6));
-    await expect(publishDraft(ada, id, "why", later(7))).rejects.toMatchObject({ status: 403 });
+    await expect(publishDraft(ada, id, { why: "why", revision: 4, newest: 1 }, later(7))).rejects.toMatchObject({
+      status: 403,
+    });
 
     // A sheet that is open stays on its version.
     const open = await openSheet(ada, await dutyOf("ice", "flake-ice-maker-monthly"), "phone", later(8));
-    expect(await publishDraft(lead, id, "Shorter title", later(9))).toEqual({
+    const asRead = { why: "Shorter title", revision: 4, newest: 1 };
+    // What somebody has changed since it was read, and what would follow another version, is not published.
+    await expect(publishDraft(lead, id, { ...asRead, revision: 3 }, later(9))).rejects.toMatchObject({ code: "newer" });
+    await expect(publishDraft(lead, id, { ...asRead, newest: 0 }, later(9))).rejects.toMatchObject({
+      code: "published-meanwhile",
+    });
+    expect(await publishDraft(lead, id, asRead, later(9))).toEqual({
       id: "flake-ice-maker-monthly",
       version: 2,
     });

@@ -3,15 +3,17 @@ import { getDb, type ProcedureDraftRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
+import { boundedJson } from "~/kit/forms/bounded-json";
 import { Refusal } from "~/kit/refusal";
+import { aside } from "~/kit/server/aside.server";
 import { audit } from "~/kit/server/audit.server";
 
 import * as sql from "./drafts.sql";
-import { parseProcedure } from "./procedure-schema.server";
+import { MOST_VALUES, parseProcedure } from "./procedure-schema.server";
 import { MAX_DRAFT_LENGTH } from "./procedure-schemas";
-import { checkedProcedure, publishProcedures, wholeProcedure } from "./procedures.server";
+import { checkReferences, publishProcedures, wholeProcedure } from "./procedures.server";
 
-/** Largest draft, in characters of JSON. */
+const DRAFT_GONE = "This draft does not exist any more: it was published or thrown away.";
 
 export interface DraftListRow {
   id: string;
@@ -92,9 +94,8 @@ export async function importDraft(actor: Actor, raw: string, now: Date): Promise
   } catch {
     throw new Refusal(422, "not-json", "This file is no JSON. Take one that was downloaded from a procedure's page.");
   }
-  const procedure = parseProcedure(parsed);
-  const [newest] = await sql.newestVersion({ id: procedure.id });
-  const baseVersion = newest?.version ?? 0;
+  const procedure = await aside("files", "parseProcedure", parseProcedure, parsed);
+  const baseVersion = await newestVersionOf(procedure.id);
   const id = uuidv7();
   const body = { ...procedure, version: baseVersion + 1 };
   await getDb().models.ProcedureDraft.create({
@@ -110,10 +111,19 @@ export async function importDraft(actor: Actor, raw: string, now: Date): Promise
   return id;
 }
 
+/** The number of a procedure's newest version; 0 before the first. */
+export async function newestVersionOf(id: string): Promise<number> {
+  const [newest] = await sql.newestVersion({ id });
+  return newest?.version ?? 0;
+}
+
+/** What the editor can show, finished or not. */
+const isStep = (step: unknown): boolean =>
+  step !== null && typeof step === "object" && "id" in step && typeof step.id === "string" && "kind" in step;
+
 export async function getDraft(id: string): Promise<ProcedureDraftRow> {
   const draft = await getDb().models.ProcedureDraft.findByPk(id, { raw: true });
-  if (!draft)
-    throw new Refusal(404, "no-such-draft", "This draft does not exist any more: it was published or thrown away.");
+  if (!draft) throw new Refusal(404, "no-such-draft", DRAFT_GONE);
   return draft;
 }
 
@@ -132,16 +142,17 @@ export async function saveDraft(actor: Actor, id: string, raw: string, revision:
   } catch {
     throw new Refusal(422, "not-json", "The draft is no JSON. Nothing was saved.");
   }
-  if (!Array.isArray((body as Partial<Procedure> | null)?.steps))
+  const { steps } = (body as { steps?: unknown } | null) ?? {};
+  if (!Array.isArray(steps) || !steps.every(isStep))
     throw new Refusal(422, "not-valid", "The draft has no steps. Nothing was saved.");
+  boundedJson(body, MOST_VALUES);
   return getDb().transact(async (tx) => {
     const draft = await getDb().models.ProcedureDraft.findByPk(id, {
       raw: true,
       transaction: tx,
       lock: tx.LOCK.UPDATE,
     });
-    if (!draft)
-      throw new Refusal(404, "no-such-draft", "This draft does not exist any more: it was published or thrown away.");
+    if (!draft) throw new Refusal(404, "no-such-draft", DRAFT_GONE);
     if (draft.revision !== revision)
       throw new Refusal(
         409,
@@ -183,22 +194,42 @@ export async function dropDraft(actor: Actor, id: string, now: Date): Promise<vo
   });
 }
 
-/** Publishes a draft as the procedure's next version; sheets that are open stay on theirs. */
+/**
+ * Publishes a draft as the procedure's next version; sheets that are open stay on theirs.
+ *
+ * @param input.revision the draft as it was read
+ * @param input.newest the newest version as it was known: one that somebody has published since is told first
+ */
 export async function publishDraft(
   actor: Actor,
   id: string,
-  why: string,
+  input: { why: string; revision: number; newest: number },
   now: Date,
 ): Promise<{ id: string; version: number }> {
   if (actor.role !== "lead")
     throw new Refusal(403, "not-yours", "Only a lead publishes a procedure. Tell one that your draft is ready.");
-  const draft = await getDraft(id);
-  const procedure = checkedProcedure(draft.body);
-  const faults = lintProcedure(await wholeProcedure(procedure)).filter((one) => one.severity === "error");
-  if (faults.length > 0) throw new Refusal(422, "lint", `Not published: ${faults.map((one) => one.message).join(" ")}`);
-  const [newest] = await sql.lockVersions({ id: procedure.id });
-  const version = (newest?.version ?? 0) + 1;
-  await publishProcedures([{ ...procedure, version }], now, { actor, why });
-  await getDb().models.ProcedureDraft.destroy({ where: { id } });
-  return { id: procedure.id, version };
+  const db = getDb();
+  const read = await getDraft(id);
+  const procedure = checkReferences(await aside("files", "parseProcedure", parseProcedure, read.body));
+  return db.transact(async (tx) => {
+    const draft = await db.models.ProcedureDraft.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
+    if (!draft) throw new Refusal(404, "no-such-draft", DRAFT_GONE);
+    if (read.revision !== input.revision || draft.revision !== input.revision)
+      throw new Refusal(409, "newer", "Somebody has changed this draft since you read it. Load the page again.");
+    const [newest] = await sql.lockNewest({ id: procedure.id }, tx);
+    const known = newest?.version ?? 0;
+    if (known !== input.newest)
+      throw new Refusal(
+        409,
+        "published-meanwhile",
+        `${newest?.by ?? "Somebody"} published version ${known} meanwhile. Load the page again and compare before you publish.`,
+      );
+    const faults = lintProcedure(await wholeProcedure(procedure, [], tx)).filter((one) => one.severity === "error");
+    if (faults.length > 0)
+      throw new Refusal(422, "lint", `Not published: ${faults.map((one) => one.message).join(" ")}`);
+    const version = known + 1;
+    await publishProcedures([{ ...procedure, version }], now, { actor, why: input.why }, tx);
+    await db.models.ProcedureDraft.destroy({ where: { id }, transaction: tx });
+    return { id: procedure.id, version };
+  });
 }

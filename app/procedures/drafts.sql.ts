@@ -1,6 +1,6 @@
 /** Statements of drafts that Sequelize's models cannot say well. */
 import type { Procedure } from "@core";
-import { getDb } from "@db";
+import { getDb, type Transaction } from "@db";
 
 import type { DraftListRow, VersionRow } from "./drafts.server";
 
@@ -39,10 +39,12 @@ export function newestVersion(values: { id: string }): Promise<{ version: number
   );
 }
 
-/** Sums. */
-export function lockVersions(values: { id: string }): Promise<{ version: number | null }[]> {
-  return getDb().select<{ version: number | null }>(
-    "SELECT MAX(version) AS version FROM procedures WHERE id = :id",
+/** Locks; the newest alone. */
+export function lockNewest(values: { id: string }, tx: Transaction): Promise<{ version: number; by: string | null }[]> {
+  return getDb().select<{ version: number; by: string | null }>(
+    `SELECT x.version, p.name AS \`by\` FROM procedures x LEFT JOIN persons p ON p.id = x.published_by
+     WHERE x.id = :id ORDER BY x.version DESC LIMIT 1 FOR UPDATE`,
     values,
+    tx,
   );
 }

@@ -1,6 +1,7 @@
 import { chemicalClasses, must, type Procedure } from "@core";
 import * as yup from "yup";
 
+import { boundedJson } from "~/kit/forms/bounded-json";
 import { Refusal } from "~/kit/refusal";
 
 /**
@@ -349,8 +350,12 @@ const SCHEMA = yup
   .noUnknown("a procedure has no field ${unknown}")
   .strict();
 
+/** Values in the largest procedure that is meant: five hundred steps of forty. */
+export const MOST_VALUES = 20_000;
+
 /** @throws Refusal naming every field that is not as the format wants it */
 export function parseProcedure(raw: unknown): Procedure {
+  boundedJson(raw, MOST_VALUES);
   try {
     const { $schema: _, ...procedure } = SCHEMA.validateSync(raw, { abortEarly: false }) as unknown as Procedure & {
       $schema?: string;

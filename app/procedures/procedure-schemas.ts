@@ -1,6 +1,6 @@
 import * as yup from "yup";
 
-import { file, key, slug, text, whole } from "~/kit/forms/fields";
+import { file, GONE, key, slug, text, whole } from "~/kit/forms/fields";
 
 /** Longest draft, in characters of its JSON. */
 export const MAX_DRAFT_LENGTH = 400_000;
@@ -31,5 +31,7 @@ export const saveDraftSchema = yup.object({
 });
 
 export const publishSchema = yup.object({
+  revision: whole(0, 1_000_000_000).required(GONE).meta({ hidden: true }),
+  newest: whole(0, 1_000_000).required(GONE).meta({ hidden: true }),
   why: text(500).required("Say why it changes: the reason stays with the version."),
 });

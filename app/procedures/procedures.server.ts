@@ -29,7 +29,11 @@ export function readProcedureFiles(folder: string): Procedure[] {
 
 /** A procedure from unknown JSON, its form and its inner references checked. */
 export function checkedProcedure(raw: unknown): Procedure {
-  const procedure = parseProcedure(raw);
+  return checkReferences(parseProcedure(raw));
+}
+
+/** @throws Refusal naming what a procedure refers to that it does not have */
+export function checkReferences(procedure: Procedure): Procedure {
   const faults = checkProcedure(procedure);
   if (faults.length > 0)
     throw new Refusal(422, "not-valid", faults.map((fault) => `${fault.path}: ${fault.message}`).join(" "));
@@ -46,9 +50,10 @@ export async function publishProcedures(
   procedures: readonly Procedure[],
   now: Date,
   by: { actor: Actor; why: string } | null = null,
+  within?: Transaction,
 ): Promise<string[]> {
   const db = getDb();
-  return db.transact(async (tx) => {
+  const publish = async (tx: Transaction) => {
     const added: string[] = [];
     for (const procedure of procedures) {
       const { id, version } = procedure;
@@ -82,7 +87,8 @@ export async function publishProcedures(
       added.push(id);
     }
     return added;
-  });
+  };
+  return within ? publish(within) : db.transact(publish);
 }
 
 /** A procedure with its nested ones expanded; `more` are looked at before the published ones. */

@@ -69,7 +69,7 @@ export async function ensureBuild() {
       },
     );
     if (!done) fail("the app could not be built. See the output above.");
-    await buildSearchWorker(join(folder, "server/search-worker.js"));
+    await buildWorker(join(folder, "server/aside-worker.js"));
     writeFileSync(join(folder, "ready"), "");
   }
   writeFileSync("build/latest", folder);
@@ -77,11 +77,11 @@ export async function ensureBuild() {
   return folder;
 }
 
-/** Searches run in worker threads of the server: their code is one file beside it. */
-async function buildSearchWorker(outfile) {
+/** Searches and files are worked on in worker threads of the server: their code is one file beside it. */
+async function buildWorker(outfile) {
   const { build } = await import("esbuild");
   await build({
-    entryPoints: ["app/kit/server/search.worker.ts"],
+    entryPoints: ["app/shell/aside.worker.ts"],
     outfile,
     bundle: true,
     platform: "node",

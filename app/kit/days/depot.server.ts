@@ -2,11 +2,7 @@ import { type DepotRow, getDb, type Transaction } from "@db";
 
 export type Depot = DepotRow;
 
-/** The firm's depot; without one the round begins and ends at the first site. Locked inside a transaction. */
+/** The firm's depot; without one the round begins and ends at the first site. */
 export async function depotPlace(tx?: Transaction): Promise<Depot | null> {
-  return getDb().models.Depot.findOne({
-    order: ["name"],
-    raw: true,
-    ...(tx ? { transaction: tx, lock: tx.LOCK.UPDATE } : {}),
-  });
+  return getDb().models.Depot.findOne({ order: ["name"], raw: true, transaction: tx ?? null });
 }

@@ -17,6 +17,7 @@ describe("what of a page's answer is for one form", () => {
     for (const none of [undefined, null, other])
       expect(answerTo(none, "meter")).toEqual({
         message: null,
+        meanwhile: null,
         said: null,
         errors: {},
         values: {},

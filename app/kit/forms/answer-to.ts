@@ -1,4 +1,4 @@
-import type { FormAnswer } from "./form-answer";
+import type { FormAnswer, Meanwhile } from "./form-answer";
 
 export interface OwnAnswer<Result> {
   message: string | null;
@@ -6,6 +6,7 @@ export interface OwnAnswer<Result> {
   errors: Record<string, string[]>;
   values: FormAnswer["values"];
   result: Result | null;
+  meanwhile: Meanwhile | null;
   /** There was an answer, and it was no. */
   refused: boolean;
 }
@@ -27,6 +28,7 @@ export function answerTo<Result>(
     errors: own?.errors ?? {},
     values: own?.values ?? {},
     result: own?.result ?? null,
+    meanwhile: own?.meanwhile ?? null,
     refused: own !== null && (own.message !== null || Object.keys(own.errors).length > 0),
   };
 }

@@ -57,6 +57,14 @@ export function hiddenId() {
   return id().required(GONE).meta({ hidden: true });
 }
 
+/** What a form was filled from, as the server said it; hidden. */
+export function seen() {
+  return yup
+    .string()
+    .matches(/^[0-9a-f]{16}$/, GONE)
+    .meta({ hidden: true });
+}
+
 /** The key of a procedure or an item. */
 export function key(max = 80) {
   return yup.string().trim().matches(KEY, GONE).max(max, GONE);

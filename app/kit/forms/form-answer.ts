@@ -3,6 +3,16 @@ export interface FormValues {
   [name: string]: string | FormValues | (string | FormValues)[];
 }
 
+/** What somebody else changed while a form was open. */
+export interface Meanwhile {
+  /** Who; empty when it was no person. */
+  by: string;
+  at: Date | null;
+  /** What stands now, as a form says what it was filled from. */
+  seen: string;
+  differ: { what: string; theirs: string; yours: string }[];
+}
+
 /** What every form is answered with, whatever it was about. */
 export interface FormAnswer<Result = unknown> {
   /** Which form of the page. */
@@ -17,6 +27,8 @@ export interface FormAnswer<Result = unknown> {
   values: FormValues;
   /** What came out, of forms that ask something. */
   result: Result | null;
+  /** What is there is not what the form was filled from. */
+  meanwhile?: Meanwhile | null;
 }
 
 /** An answer to a form that was taken. */

@@ -2,6 +2,8 @@ import { must } from "@core";
 import { parse } from "csv-parse/sync";
 import { stringify } from "csv-stringify/sync";
 
+import { aside } from "./aside.server";
+
 export interface RowFault {
   /** Line of the file, the header being line 1. */
   line: number;
@@ -11,8 +13,21 @@ export interface RowFault {
 
 export interface TableRow<Column extends string> {
   line: number;
-  /** The cell as it stands in the file; undefined when the file has no such column. */
-  cell: (column: Column) => string | undefined;
+  /** Cells as they stand in the file; those of columns that the file does not have are not there. */
+  cells: Partial<Record<Column, string>>;
+}
+
+/** Most rows of one file, and most faults that are listed: nobody reads more. */
+export const MOST_ROWS = 50_000;
+export const MOST_FAULTS = 1000;
+
+/** Faults by line; of very many the first, and that there are more. */
+export function listed(faults: readonly RowFault[]): RowFault[] {
+  const sorted = [...faults].sort((a, b) => a.line - b.line);
+  const last = sorted[MOST_FAULTS];
+  if (!last) return sorted;
+  const reason = `${(sorted.length - MOST_FAULTS).toLocaleString("en")} more faults follow. Mend these first.`;
+  return [...sorted.slice(0, MOST_FAULTS), { line: last.line, column: "", reason }];
 }
 
 const SPREADSHEET_FORMULA = /^[=+\-@\t\r']/;
@@ -47,6 +62,8 @@ export function readTable<Column extends string>(
       relax_column_count: true,
       skip_empty_lines: true,
       info: true,
+      // One more than the header and what is taken tells that there are more.
+      to: MOST_ROWS + 2,
     }) as unknown as typeof parsed;
   } catch (error) {
     const at = error as { lines?: number; message: string };
@@ -67,7 +84,8 @@ export function readTable<Column extends string>(
   for (const column of required)
     if (!position.has(column))
       faults.push({ line: 1, column, reason: "This column is missing. The first line must name it." });
-  names.forEach((name, i) => {
+  // A line of nothing but separators names a thousand columns.
+  names.slice(0, MOST_FAULTS).forEach((name, i) => {
     if (!(known as readonly string[]).includes(name))
       faults.push({
         line: 1,
@@ -76,8 +94,13 @@ export function readTable<Column extends string>(
       });
     else if (position.get(name) !== i) faults.push({ line: 1, column: name, reason: "This column stands twice." });
   });
-  if (faults.length > 0) return { rows: [], faults };
+  if (body.length > MOST_ROWS) {
+    const most = MOST_ROWS.toLocaleString("en");
+    faults.push({ line: 1, column: "", reason: `The file has more than ${most} rows. Send it in parts.` });
+  }
+  if (faults.length > 0) return { rows: [], faults: listed(faults) };
 
+  const found = known.filter((column) => position.has(column));
   const rows: TableRow<Column>[] = [];
   const lines = lineCounter(bytes);
   let end = header.info.bytes;
@@ -85,7 +108,12 @@ export function readTable<Column extends string>(
     const line = lines(end);
     end = info.bytes;
     if (cells.length === names.length)
-      rows.push({ line, cell: (column) => (position.has(column) ? cells[must(position.get(column))] : undefined) });
+      rows.push({
+        line,
+        cells: Object.fromEntries(found.map((column) => [column, cells[must(position.get(column))]])) as Partial<
+          Record<Column, string>
+        >,
+      });
     else {
       faults.push({
         line,
@@ -94,7 +122,16 @@ export function readTable<Column extends string>(
       });
     }
   }
-  return { rows, faults };
+  return { rows, faults: listed(faults) };
+}
+
+/** Reads a table in a worker thread. */
+export function tableOf<Column extends string>(
+  content: string,
+  known: readonly Column[],
+  required: readonly Column[],
+): Promise<{ rows: TableRow<Column>[]; faults: RowFault[] }> {
+  return aside("files", "readTable", readTable<Column>, content, known, required);
 }
 
 /**

@@ -1,11 +1,10 @@
 import fc from "fast-check";
 
-import { csvText, readTable } from "./csv-table.server";
+import { csvText, MOST_FAULTS, MOST_ROWS, readTable } from "./csv-table.server";
 
 const COLUMNS = ["tag", "name", "notes"] as const;
 const read = (content: string) => readTable(content, COLUMNS, ["tag"]);
-const cells = (content: string) =>
-  read(content).rows.map((row) => [row.cell("tag"), row.cell("name"), row.cell("notes")]);
+const cells = (content: string) => read(content).rows.map((row) => [row.cells.tag, row.cells.name, row.cells.notes]);
 
 it("reads what a spreadsheet saves: comma, semicolon or tab, any line ends, a byte order mark", () => {
   for (const mark of [",", ";", "\t"])
@@ -45,7 +44,7 @@ it("says that an empty file is empty", () => {
 
 it("counts lines as an editor does, over blank lines and cells of several lines", () => {
   const { rows, faults } = read('tag,name\r\n\r\nA1,"two\r\nlines"\r\nA2,x,y\r\n\r\nA3,z\r\n');
-  expect(rows.map((row) => [row.line, row.cell("tag")])).toEqual([
+  expect(rows.map((row) => [row.line, row.cells.tag])).toEqual([
     [3, "A1"],
     [7, "A3"],
   ]);
@@ -86,11 +85,25 @@ it("reads back what it wrote, whatever a person typed, each row on its line", ()
       const content = csvText(COLUMNS, rows);
       const table = readTable(content, COLUMNS, []);
       expect(table.faults).toEqual([]);
-      const back = table.rows.map((row) => COLUMNS.map((column) => row.cell(column) ?? ""));
+      const back = table.rows.map((row) => COLUMNS.map((column) => row.cells[column] ?? ""));
       expect(back.map((row) => row.map((cell) => (cell.startsWith("'") ? cell.slice(1) : cell)))).toEqual(rows);
       const lines = content.split("\r\n");
       for (const row of table.rows) expect(row.line).toBeGreaterThan(1);
       expect(table.rows.length).toBeLessThan(lines.length);
     }),
   );
+});
+
+it("takes as many rows as a file may have, says that there are more, and lists a thousand faults", () => {
+  const file = (rows: number, row = "T-1,N,") =>
+    ["tag,name,notes", ...Array.from({ length: rows }, () => row)].join("\n");
+  expect(readTable(file(MOST_ROWS), COLUMNS, []).rows).toHaveLength(MOST_ROWS);
+  expect(readTable(file(MOST_ROWS + 1), COLUMNS, [])).toEqual({
+    rows: [],
+    faults: [{ line: 1, column: "", reason: "The file has more than 50,000 rows. Send it in parts." }],
+  });
+  const { rows, faults } = readTable(file(3000, "x"), COLUMNS, []);
+  expect(rows).toEqual([]);
+  expect(faults).toHaveLength(MOST_FAULTS + 1);
+  expect(faults.at(-1)?.reason).toBe("2,000 more faults follow. Mend these first.");
 });

@@ -7,6 +7,7 @@ import { metaOf, readFields, withoutSecrets } from "~/kit/forms/read-fields";
 import { Refusal } from "~/kit/refusal";
 
 import { asRefusal } from "./database-refusal.server";
+import { ChangedMeanwhile } from "./meanwhile.server";
 import { type KeptAnswer, once, submissionKey } from "./once.server";
 import { readForm } from "./read-request.server";
 import { actorContext } from "./request-context";
@@ -99,7 +100,8 @@ export async function formAction<Forms extends Record<string, Form<unknown>>>(
     if (error instanceof ValidationError) return refuse({ values, ...faultsOf(error, schema) }, 422);
     const refusal = asRefusal(error);
     if (!refusal) throw error;
-    const answer = refuse({ values, ...wordsOf(refusal, schema) }, refusal.status);
+    const meanwhile = refusal instanceof ChangedMeanwhile ? refusal.meanwhile : null;
+    const answer = refuse({ values, ...wordsOf(refusal, schema), meanwhile }, refusal.status);
     // The rest of an oversized body is not read, so the connection cannot be used again.
     return refusal.status === 413 ? data(answer.data, { status: 413, headers: { Connection: "close" } }) : answer;
   }

@@ -20,7 +20,7 @@ const POLL_MS = 400;
 
 export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
-    const found = await getImport(params.importId);
+    const found = await getImport(params.importId, new Date());
     return {
       ...found,
       faults: found.faults.slice(0, SHOWN_FAULTS),
@@ -46,13 +46,13 @@ export function action(args: Route.ActionArgs) {
 }
 
 export default function ImportResult({ loaderData, actionData }: Route.ComponentProps) {
-  const { status, goodRows, faults, faultCount, badRows, rowsDone, fileName, message } = loaderData;
+  const { status, goodRows, faults, faultCount, badRows, rowsDone, fileName, message, stopped } = loaderData;
   const { revalidate } = useRevalidator();
   useEffect(() => {
-    if (status !== "running") return;
+    if (status !== "running" || stopped) return;
     const timer = setInterval(() => void revalidate(), POLL_MS);
     return () => clearInterval(timer);
-  }, [status, revalidate]);
+  }, [status, stopped, revalidate]);
   return (
     <div className="max-w-4xl">
       <PageHead
@@ -70,6 +70,12 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
         </Notice>
       )}
 
+      {stopped && (
+        <Notice tone="problem" title="The import stopped">
+          The server that worked on it went down. Nothing of it is in the register; begin again.
+        </Notice>
+      )}
+
       <section className="panel p-5" aria-live="polite">
         {status === "done" ? (
           <>
@@ -83,7 +89,7 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
               </Link>
             </p>
           </>
-        ) : status === "running" ? (
+        ) : status === "running" && !stopped ? (
           <>
             <label htmlFor="progress" className="text-lg font-semibold">
               Going in: <span className="figure">{rowsDone}</span> of <span className="figure">{goodRows}</span>

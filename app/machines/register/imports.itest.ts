@@ -36,22 +36,22 @@ it("takes 5,000 machines with their duties, showing how far it is, and gives the
   // A site's address is the same on all its rows.
   const rows = Array.from({ length: 5000 }, (_, n) => line(n).replace(`Street ${n}`, `Street ${n % 200}`));
   const id = await checkImport(lead, "big.csv", [HEADER, ...rows].join("\r\n"), NOW);
-  expect(await getImport(id)).toMatchObject({ status: "checked", goodRows: 5000, faults: [] });
+  expect(await getImport(id, NOW)).toMatchObject({ status: "checked", goodRows: 5000, faults: [] });
   expect(await count("machines")).toBe(0);
   await claimImport(id, NOW);
   const seen = new Set<number>();
   const work = applyImport(id, NOW);
-  const watch = setInterval(() => void getImport(id).then((one) => seen.add(one.rowsDone)), 100);
+  const watch = setInterval(() => void getImport(id, NOW).then((one) => seen.add(one.rowsDone)), 100);
   await work;
   clearInterval(watch);
-  expect(await getImport(id)).toMatchObject({ status: "done", rowsDone: 5000 });
+  expect(await getImport(id, NOW)).toMatchObject({ status: "done", rowsDone: 5000 });
   expect(seen.size).toBeGreaterThan(2);
   expect(await count("machines")).toBe(5000);
   expect(await count("duties")).toBe(5000 + 2 * 1250); // the stainers have three each
 
   const exported = await exportMachines();
   const again = await checkImport(lead, "again.csv", exported, NOW);
-  expect(await getImport(again)).toMatchObject({ goodRows: 5000, faults: [] });
+  expect(await getImport(again, NOW)).toMatchObject({ goodRows: 5000, faults: [] });
   await claimImport(again, NOW);
   await applyImport(again, NOW);
   expect(await exportMachines()).toBe(exported);
@@ -69,7 +69,7 @@ it("puts the good rows in, lists the bad ones, and writes nothing of a file that
     ].join("\n"),
     NOW,
   );
-  const found = await getImport(id);
+  const found = await getImport(id, NOW);
   expect(found.goodRows).toBe(1);
   expect(found.faults.map((fault) => [fault.line, fault.column]).sort()).toEqual([
     [3, "duties_from"],
@@ -100,7 +100,7 @@ it("puts the good rows in, lists the bad ones, and writes nothing of a file that
   );
   await expect(applyImport(half, NOW)).rejects.toThrow("disk full");
   await getDb().run("DROP TRIGGER refuse_h2");
-  expect(await getImport(half)).toMatchObject({
+  expect(await getImport(half, NOW)).toMatchObject({
     status: "failed",
     message: expect.stringContaining("Nothing was written"),
   });
@@ -138,7 +138,7 @@ it("names the machine that has a serial number already", async () => {
   const first = await checkImport(lead, "a.csv", file("D-1"), NOW);
   await claimImport(first, NOW);
   await applyImport(first, NOW);
-  expect((await getImport(await checkImport(lead, "b.csv", file("D-2"), NOW))).faults).toMatchObject([
+  expect((await getImport(await checkImport(lead, "b.csv", file("D-2"), NOW), NOW)).faults).toMatchObject([
     { line: 2, column: "serial", reason: expect.stringContaining("D-1") },
   ]);
 });

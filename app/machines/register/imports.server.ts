@@ -5,6 +5,8 @@ import { v7 as uuidv7 } from "uuid";
 import { newDuty } from "~/duties/new-duty.server";
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
+import { aside } from "~/kit/server/aside.server";
+import { asRefusal } from "~/kit/server/database-refusal.server";
 import { assessSite, rescale } from "~/machines/sites/sites.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
@@ -12,8 +14,9 @@ import * as sql from "./imports.sql";
 import { type MachineRecord, parseRegister, type RowFault } from "./machine-csv.server";
 
 const CHUNK = 250;
-/** A running import that has not finished by then died with its process; its transaction is gone with it. */
-const STALE_MS = 5 * 60_000;
+/** A running import gives a sign this often; one that gives none for long died with its process, its transaction with it. */
+const SIGN_MS = 5000;
+const STALE_MS = 60_000;
 
 /** What an import brings up to date on a machine that is known, where the file has the column. */
 const UPDATED: [field: keyof MachineRow, column: string][] = [
@@ -33,7 +36,7 @@ const UPDATED: [field: keyof MachineRow, column: string][] = [
 
 /** Checks a file and keeps it with the result; nothing of it is in the register yet. */
 export async function checkImport(actor: Actor, fileName: string, content: string, now: Date): Promise<string> {
-  const { good, faults } = parseRegister(content);
+  const { good, faults } = await aside("files", "parseRegister", parseRegister, content);
   faults.push(...(await serialFaults(good)));
   const bad = new Set(faults.map((fault) => fault.line));
   const id = uuidv7();
@@ -79,9 +82,12 @@ async function serialFaults(good: { line: number; record: MachineRecord }[]): Pr
   });
 }
 
-export type ImportView = Omit<ImportRow, "content">;
+export interface ImportView extends Omit<ImportRow, "content"> {
+  /** Its process died half-way: nothing of it is in the register, and it can be begun again. */
+  stopped: boolean;
+}
 
-export async function getImport(id: string): Promise<ImportView> {
+export async function getImport(id: string, now: Date): Promise<ImportView> {
   const row = await getDb().models.Import.findByPk(id, {
     attributes: [
       "id",
@@ -98,7 +104,8 @@ export async function getImport(id: string): Promise<ImportView> {
     raw: true,
   });
   if (!row) throw new Refusal(404, "no-such-import", "This import does not exist. Choose the file again.");
-  return row;
+  const { status, startedAt } = row;
+  return { ...row, stopped: status === "running" && (startedAt?.getTime() ?? 0) < now.getTime() - STALE_MS };
 }
 
 /** Takes the import for this process; false when it is done or running elsewhere. */
@@ -113,9 +120,13 @@ export async function claimImport(id: string, now: Date): Promise<boolean> {
  */
 export async function applyImport(id: string, now: Date): Promise<void> {
   const db = getDb();
+  const sign = setInterval(() => {
+    const alive = { where: { id, status: "running" } } as const;
+    db.models.Import.update({ startedAt: new Date() }, alive).catch(() => undefined);
+  }, SIGN_MS);
   try {
     const row = await db.models.Import.findByPk(id, { raw: true });
-    const { good, columns } = parseRegister(must(row).content);
+    const { good, columns } = await aside("files", "parseRegister", parseRegister, must(row).content);
     const bad = new Set(must(row).faults.map((fault) => fault.line));
     const records = good.filter((one) => !bad.has(one.line)).map((one) => one.record);
     await db.transact((tx) =>
@@ -124,12 +135,16 @@ export async function applyImport(id: string, now: Date): Promise<void> {
     await db.models.Import.update({ status: "done", rowsDone: records.length }, { where: { id } });
   } catch (error) {
     await db.models.Import.update(
-      { status: "failed", message: `Nothing was written: ${(error as Error).message}`.slice(0, 500) },
+      { status: "failed", message: `Nothing was written: ${whyNot(error)}`.slice(0, 500) },
       { where: { id } },
     );
     throw error;
+  } finally {
+    clearInterval(sign);
   }
 }
+
+const whyNot = (error: unknown): string => asRefusal(error)?.message ?? "the server or its database failed.";
 
 async function progress(db: Db, id: string, done: number): Promise<void> {
   await db.models.Import.update({ rowsDone: done }, { where: { id } });

@@ -3,7 +3,7 @@ import * as yup from "yup";
 
 import { isHolidayRegion } from "~/kit/days/site-calendar.server";
 import { isTimeZone } from "~/kit/days/site-day";
-import { guardText, readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
+import { guardText, listed, MOST_ROWS, readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
 
 export type { RowFault };
 
@@ -170,10 +170,10 @@ const SCHEMA = yup.object({
  */
 export function parseMachineCsv(content: string): ParsedRegister {
   const { rows, faults } = readTable(content, COLUMNS, REQUIRED);
-  const columns = new Set<string>(COLUMNS.filter((column) => rows[0]?.cell(column) !== undefined));
+  const columns = new Set<string>(COLUMNS.filter((column) => rows[0]?.cells[column] !== undefined));
   return {
     ...checkRows(
-      rows.map(({ line, cell }) => ({ line, record: readRow(cell) })),
+      rows.map(({ line, cells }) => ({ line, record: readRow(cells) })),
       faults,
     ),
     columns,
@@ -196,6 +196,10 @@ function parseMachineJson(content: string): ParsedRegister {
       faults: [{ line: 1, column: "", reason: `This is no valid JSON: ${(error as Error).message}` }],
       columns: new Set(),
     };
+  }
+  if ((list as unknown[]).length > MOST_ROWS) {
+    const reason = `The file has more than ${MOST_ROWS.toLocaleString("en")} machines. Send it in parts.`;
+    return { good: [], faults: [{ line: 1, column: "", reason }], columns: new Set() };
   }
   const faults: RowFault[] = [];
   const rows: { line: number; record: Record<string, unknown> }[] = [];
@@ -260,13 +264,13 @@ function checkRows(
     }
     faults.push(...rowFaults);
   }
-  return { good, faults: faults.sort((x, y) => x.line - y.line) };
+  return { good, faults: listed(faults) };
 }
 
-function readRow(cell: (column: Column) => string | undefined): Record<Column, unknown> {
+function readRow(cells: Partial<Record<Column, string>>): Record<Column, unknown> {
   const row = {} as Record<Column, unknown>;
   for (const column of COLUMNS) {
-    const raw = cell(column);
+    const raw = cells[column];
     if (raw === undefined && (OPTIONAL as readonly Column[]).includes(column)) continue;
     const text = raw ?? "";
     row[column] = (NUMBERS as readonly Column[]).includes(column)

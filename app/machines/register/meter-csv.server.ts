@@ -8,7 +8,8 @@ import { DAY } from "~/kit/days/day-pattern";
 import { isDay } from "~/kit/days/is-day";
 import { dayInZone } from "~/kit/days/site-day";
 import { toNumber } from "~/kit/forms/to-number";
-import { readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
+import { listed, type RowFault, tableOf, unguardText } from "~/kit/server/csv-table.server";
+import { inSlices } from "~/kit/server/in-slices";
 import { readingRow, storeOutside } from "~/machines/meters.server";
 
 import * as sql from "./meter-csv.sql";
@@ -37,10 +38,11 @@ export async function importReadings(
   takeGood: boolean,
   now: Date,
 ): Promise<MeterImport> {
-  const { rows, faults } = readTable(content, METER_COLUMNS, REQUIRED);
-  const machines = await machinesByTag(rows.map((row) => tagOf(row.cell("tag"))));
+  const { rows, faults } = await tableOf(content, METER_COLUMNS, REQUIRED);
+  const machines = await machinesByTag(rows.map((row) => tagOf(row.cells.tag)));
   const good: MeterReadingRow[] = [];
-  for (const { line, cell } of rows) {
+  await inSlices(rows, ({ line, cells }) => {
+    const cell = (column: Column): string | undefined => cells[column];
     const fault = (column: Column, reason: string): number => faults.push({ line, column, reason });
     const before = faults.length;
     const machine = machines.get(tagOf(cell("tag")));
@@ -53,7 +55,7 @@ export async function importReadings(
     if (value === null || value < 0 || value > 1e12) fault("value", "Must be a number, zero or more.");
     if (!readAt) fault("read_at", "Must be a day (YYYY-MM-DD) or an instant with its offset.");
     else if (readAt.getTime() > now.getTime() + 86_400_000) fault("read_at", "Lies in the future.");
-    if (faults.length > before) continue;
+    if (faults.length > before) return;
     good.push(
       readingRow({
         machineId: must(machine).id,
@@ -72,16 +74,16 @@ export async function importReadings(
           .slice(0, 60)}`,
       }),
     );
-  }
-  faults.sort((a, b) => a.line - b.line);
-  if (good.length === 0 || (faults.length > 0 && !takeGood)) return { good: good.length, added: null, faults };
+  });
+  if (good.length === 0 || (faults.length > 0 && !takeGood))
+    return { good: good.length, added: null, faults: listed(faults) };
   const db = getDb();
   const added = await db.transact(async (tx) => {
     let sum = 0;
     for (let i = 0; i < good.length; i += CHUNK) sum += await storeOutside(good.slice(i, i + CHUNK), now, tx);
     return sum;
   });
-  return { good: good.length, added, faults };
+  return { good: good.length, added, faults: listed(faults) };
 }
 
 const tagOf = (cell: string | undefined): string =>

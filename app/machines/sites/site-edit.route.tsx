@@ -1,16 +1,18 @@
 import { Form, Link, redirect } from "react-router";
 
 import { form, formAction } from "~/kit/server/form-action.server";
+import { seenOf } from "~/kit/server/meanwhile.server";
 import { served } from "~/kit/server/served.server";
 import { AreaField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
+import { Seen } from "~/ui/seen";
 import { titleOf } from "~/ui/title-of";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/site-edit.route";
 import { parseContacts, parseSharedPlaces, sharedPlacesText, siteSchema } from "./site-schemas";
-import { changeSite, contactLines, getSite } from "./sites.server";
+import { changeSite, contactLines, getSite, SITE_WORDS } from "./sites.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => `Change ${data.site.name}`, "Change site") },
@@ -19,14 +21,14 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
     const { site } = await getSite(params.siteId, new Date());
-    return { site, contacts: contactLines(site.contacts) };
+    return { site, contacts: contactLines(site.contacts), seen: seenOf(site, SITE_WORDS) };
   });
 }
 
 export function action(args: Route.ActionArgs) {
   const { siteId } = args.params;
   return formAction(args, {
-    site: form(siteSchema, async (value, who, now) => {
+    site: form(siteSchema, async ({ seen, ...value }, who, now) => {
       const { contacts, latitude, longitude, waterHardness, holidayRegion, sharedPlaces, ...rest } = value;
       const settings = {
         ...rest,
@@ -37,14 +39,14 @@ export function action(args: Route.ActionArgs) {
         waterHardness: waterHardness ?? null,
         holidayRegion: holidayRegion ?? "",
       };
-      await changeSite(who, siteId, settings, now);
+      await changeSite(who, siteId, settings, now, seen);
       return redirect(`/sites/${siteId}`);
     }),
   });
 }
 
 export default function SiteEdit({ loaderData, actionData }: Route.ComponentProps) {
-  const { site, contacts } = loaderData;
+  const { site, contacts, seen } = loaderData;
   const [siteForm, fields] = useCheckedForm(siteSchema, actionData, {
     form: "site",
     defaultValue: {
@@ -74,6 +76,7 @@ export default function SiteEdit({ loaderData, actionData }: Route.ComponentProp
         className="panel p-4"
       >
         {siteForm.errors && <Notice tone="problem">{siteForm.errors.join(" ")}</Notice>}
+        <Seen seen={seen} answer={actionData} form="site" />
         <TextField field={fields.name} label="Name" />
         <TextField field={fields.address} label="Address" />
         <TextField

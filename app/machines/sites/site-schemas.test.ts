@@ -4,11 +4,17 @@ import { faultOf, sent } from "~/testing/sent";
 
 import { closureSchema, parseContacts, parseSharedPlaces, sharedPlacesText, siteSchema } from "./site-schemas";
 
-const right = { name: "Harbour clinic", timeZone: "Atlantic/Azores" };
+const right = { seen: "0123456789abcdef", name: "Harbour clinic", timeZone: "Atlantic/Azores" };
 
 it("a site needs a name and a time zone, all else may come later", () => {
   expect(sent(siteSchema, right).faults).toEqual({});
-  expect(sent(siteSchema, {}).faults).toEqual({ name: "Give the site a name.", timeZone: "Give the time zone." });
+  expect(sent(siteSchema, { seen: "0123456789abcdef" }).faults).toEqual({
+    name: "Give the site a name.",
+    timeZone: "Give the time zone.",
+  });
+  // What it was filled from is always told: nobody's change is undone unseen.
+  for (const seen of ["", "0123456789ABCDEF", "0123456789abcde"])
+    expect(faultOf(siteSchema, right, "seen", seen)).toBe("This choice is not valid any more. Load the page again.");
 });
 
 it.each([

@@ -2,7 +2,7 @@ import { must } from "@core";
 import * as yup from "yup";
 
 import { parseAccessHours } from "~/kit/days/access-hours";
-import { day as dayField, hiddenId, number, text, timeZone } from "~/kit/forms/fields";
+import { day as dayField, GONE, hiddenId, number, seen, text, timeZone } from "~/kit/forms/fields";
 import { understood } from "~/kit/forms/understood";
 
 /** Shared places as people write them: `sink 2; hood 1`. A name alone is one of it. */
@@ -35,6 +35,7 @@ export function parseContacts(lines: string): { name: string; role: string; phon
 }
 
 export const siteSchema = yup.object({
+  seen: seen().required(GONE),
   name: text(160).required("Give the site a name."),
   address: text(300).default(""),
   timeZone: timeZone().required("Give the time zone."),

@@ -9,8 +9,10 @@ import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { likeText } from "~/kit/server/like-text.server";
+import { type FieldWords, refuseIfChanged } from "~/kit/server/meanwhile.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
+import { sharedPlacesText } from "./site-schemas";
 import * as sql from "./sites.sql";
 import { PAGE } from "./sites.sql";
 
@@ -88,8 +90,31 @@ export async function getSite(id: string, now: Date): Promise<SiteView> {
 
 export type SiteSettings = Omit<SiteRow, "id" | "customerId">;
 
+/** The form's fields, for who changes a site that somebody else has changed. */
+export const SITE_WORDS: FieldWords<SiteSettings> = {
+  name: ["Name"],
+  address: ["Address"],
+  accessHours: ["Access"],
+  timeZone: ["Time zone"],
+  holidayRegion: ["Public holidays of"],
+  latitude: ["Latitude"],
+  longitude: ["Longitude"],
+  waterHardness: ["Water hardness"],
+  sharedPlaces: ["Shared by the machines", sharedPlacesText],
+  drainRules: ["Where to drain"],
+  wasteRules: ["Where waste goes"],
+  contacts: ["Contacts", contactLines],
+  notes: ["Notes"],
+};
+
 /** Changes a site; what its duties depend on (zone, water, closed days) is worked out anew for all its machines. */
-export async function changeSite(actor: Actor, id: string, settings: SiteSettings, now: Date): Promise<void> {
+export async function changeSite(
+  actor: Actor,
+  id: string,
+  settings: SiteSettings,
+  now: Date,
+  seen: string | null = null,
+): Promise<void> {
   if (settings.holidayRegion && !isHolidayRegion(settings.holidayRegion)) {
     throw new Refusal(
       422,
@@ -101,6 +126,7 @@ export async function changeSite(actor: Actor, id: string, settings: SiteSetting
   await db.transact(async (tx) => {
     const before = await db.models.Site.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
     if (!before) throw new Refusal(404, "no-such-site", "This site is not in the register.");
+    await refuseIfChanged({ subject: "site", subjectId: id, seen, theirs: before, yours: settings }, SITE_WORDS);
     const [other] = await db.models.Site.findAll({
       attributes: ["id"],
       where: { customerId: before.customerId, name: settings.name, id: { [Op.ne]: id } },

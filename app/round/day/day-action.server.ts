@@ -79,19 +79,19 @@ export async function dayAction(args: Route.ActionArgs) {
         return planned(who, now);
       }),
       pin: form(dutiesSchema, async ({ duty }, who, now) => {
-        await pinToDay(who, duty, true, now);
+        await pinToDay(who, duty, true, { on, personId }, now);
         return back();
       }),
       unpin: form(dutiesSchema, async ({ duty }, who, now) => {
-        await pinToDay(who, duty, false, now);
+        await pinToDay(who, duty, false, { on, personId }, now);
         return back();
       }),
       "take-off": form(dutiesSchema, async ({ duty }, who, now) => {
-        await putOnDay(who, duty, { on: null, personId: null }, now);
+        await putOnDay(who, duty, { on: null, personId: null, from: { on, personId } }, now);
         return planned(who, now);
       }),
       "put-on": form(dutiesSchema, async ({ duty }, who, now) => {
-        await putOnDay(who, duty, { on, personId }, now);
+        await putOnDay(who, duty, { on, personId, from: "nobody" }, now);
         return planned(who, now);
       }),
       emergency: form(emergencySchema, async (call, who, now) => {

@@ -14,7 +14,7 @@ import { getProcedure } from "~/procedures/procedures.server";
 
 import { addDayEvent, eventsOf, lockedDay } from "./day-row.server";
 import { NEXT } from "./day-steps";
-import { putOnDay } from "./put-on-day.server";
+import { MAX_PLANNED, putOnDay } from "./put-on-day.server";
 
 /** Logs what happens on the day. A site that is skipped gives its duties back, with the reason kept. */
 export async function logDay(
@@ -29,7 +29,6 @@ export async function logDay(
   if (type === "started" && on !== today) throw new Refusal(409, "other-day", "Only today can be started.");
   if (type === "skipped" && !input.reason?.trim())
     throw new Refusal(422, "reason", "Say why the site is left out today.");
-  const left: string[] = [];
   await getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
     const events = await eventsOf(day.id, tx);
@@ -55,10 +54,16 @@ export async function logDay(
         raw: true,
         transaction: tx,
       });
-      left.push(...rows.map((row) => row.id));
+      for (const duties of inChunks(rows.map((row) => row.id)))
+        await putOnDay(
+          actor,
+          duties,
+          { on: null, personId: null, evenPinned: true, leaveMoved: true, from: { on, personId } },
+          now,
+          tx,
+        );
     }
   });
-  if (left.length > 0) await putOnDay(actor, left, { on: null, personId: null, evenPinned: true }, now);
 }
 
 /** Hands what is left of a day to a colleague. */
@@ -73,29 +78,38 @@ export async function handOver(actor: Actor, personId: string, on: string, to: s
     raw: true,
   });
   if (!colleague) throw new Refusal(422, "to", "This colleague does not exist or is not active any more.");
-  const rows = await db.models.Duty.findAll({
-    attributes: ["id"],
-    where: { plannedFor: personId, plannedOn: on },
-    order: ["id"],
-    raw: true,
-  });
-  if (rows.length > 0)
-    await putOnDay(
-      actor,
-      rows.map((row) => row.id),
-      { on, personId: to },
-      now,
-    );
-  await db.transact(async (tx) => {
+  return db.transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
+    const rows = await db.models.Duty.findAll({
+      attributes: ["id"],
+      where: { plannedFor: personId, plannedOn: on },
+      order: ["id"],
+      raw: true,
+      transaction: tx,
+    });
+    for (const duties of inChunks(rows.map((row) => row.id)))
+      await putOnDay(
+        actor,
+        duties,
+        { on, personId: to, from: { on, personId }, leaveMoved: true, handedOver: true },
+        now,
+        tx,
+      );
     await addDayEvent(
       { dayId: day.id, byPerson: actor.id, type: "handed-over", siteId: null, body: { to }, at: now },
       tx,
     );
     if (day.status === "started")
       await db.models.Day.update({ status: "ended" }, { where: { id: day.id }, transaction: tx });
+    return rows.length;
   });
-  return rows.length;
+}
+
+/** As many at a time as are put on a day in one go. */
+function inChunks(ids: readonly string[]): string[][] {
+  const chunks: string[][] = [];
+  for (let i = 0; i < ids.length; i += MAX_PLANNED) chunks.push(ids.slice(i, i + MAX_PLANNED));
+  return chunks;
 }
 
 /** Event that sets an emergency call off, and is never set off again by itself. */
@@ -146,7 +160,7 @@ export async function addEmergency(
       tx,
     );
     await assessMachine(machine.id, now, tx);
+    await putOnDay(actor, [duty.id], { on, personId }, now, tx);
   });
-  await putOnDay(actor, [duty.id], { on, personId }, now);
   return duty.id;
 }

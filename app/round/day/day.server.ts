@@ -7,15 +7,15 @@ import { minuteOfDay } from "~/kit/days/day-time";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
+import { search } from "~/kit/server/aside.server";
 import { audit } from "~/kit/server/audit.server";
 import { contentHash } from "~/kit/server/content-hash.server";
-import { search } from "~/kit/server/search.server";
 
 import * as sql from "./day.sql";
 import { buildDay, type BuiltDay } from "./day-problem.server";
 import { addDayEvent, eventsOf, findDay, freshDay, lockedDay } from "./day-row.server";
 import { doneStops } from "./done-stops";
-import { putOnDay } from "./put-on-day.server";
+import { type PutOnDay, putOnDay } from "./put-on-day.server";
 
 /** Steps of the search on the server; the browser's worker goes by time and looks further. */
 const SERVER_STEPS = 4000;
@@ -229,18 +229,11 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
     })),
   };
   const found = (await search("proposeDay", problem)).filter((id) => !must.has(id));
-  // What somebody has planned while it was searched stays theirs.
-  const chosen =
-    found.length === 0
-      ? []
-      : (
-          await sql.dutiesToPropose({
-            found,
-            today,
-          })
-        ).map((row) => row.id);
-  await db.transact((tx) =>
-    audit(
+  return db.transact(async (tx) => {
+    // What somebody has planned while it was searched stays theirs. A day that has passed holds nothing any more.
+    const to: PutOnDay = { on, personId: person.id, evenPinned: true, from: "nobody", leaveMoved: true };
+    const chosen = found.length === 0 ? [] : (await putOnDay(actor, found, to, now, tx)).map((one) => one.dutyId);
+    await audit(
       {
         by: actor,
         subject: "day",
@@ -250,11 +243,9 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
         now,
       },
       tx,
-    ),
-  );
-  // A day that has passed holds nothing any more.
-  if (chosen.length > 0) await putOnDay(actor, chosen, { on, personId: person.id, evenPinned: true }, now);
-  return chosen;
+    );
+    return chosen;
+  });
 }
 
 /** What was really worked on the day: from the logs of the person's sheets. */

@@ -78,14 +78,6 @@ export function dutiesNear(values: { on: string; today: string }): Promise<
   );
 }
 
-/** Its shape varies. */
-export function dutiesToPropose(values: { found: string[]; today: string }): Promise<{ id: string }[]> {
-  return getDb().select<{ id: string }>(
-    "SELECT id FROM duties WHERE id IN (:found) AND (planned_on IS NULL OR planned_on < :today) ORDER BY id",
-    values,
-  );
-}
-
 /** Puts lists together. */
 export function sheetsOfDuties(values: {
   personId: string;

@@ -81,7 +81,7 @@ describe("a day", () => {
 
   it("keeps what is pinned to it against moving, proposals and suggestions, until it is unpinned", async () => {
     const school = await put("D-4", "flake-ice-maker-clean-sanitise");
-    await pinToDay(mo, [school], true, NOW);
+    await pinToDay(mo, [school], true, { on: ON, personId: mo.id }, NOW);
     await expect(putOnDay(mo, [school], { on: "2026-06-11", personId: mo.id }, NOW)).rejects.toMatchObject({
       status: 409,
       message: expect.stringContaining(ON),
@@ -93,12 +93,17 @@ describe("a day", () => {
     expect(
       suggestChanges(problem, plan).filter((change) => change.kind === "leave-out" && change.job === school),
     ).toEqual([]);
-    // A colleague may take it over on the same day.
-    await putOnDay(mo, [school], { on: ON, personId: kim.id }, NOW);
-    await putOnDay(mo, [school], { on: ON, personId: mo.id }, NOW);
-    await pinToDay(mo, [school], false, NOW);
+    // A colleague may take it over on the same day, which a lead decides.
+    await expect(putOnDay(mo, [school], { on: ON, personId: kim.id }, NOW)).rejects.toMatchObject({ status: 403 });
+    await expect(putOnDay(kim, [school], { on: ON, personId: kim.id }, NOW)).rejects.toMatchObject({ status: 403 });
+    await putOnDay(lead, [school], { on: ON, personId: kim.id }, NOW);
+    // Nobody pins what is on another's day by now.
+    await pinToDay(mo, [school], false, { on: ON, personId: mo.id }, NOW);
+    await putOnDay(lead, [school], { on: ON, personId: mo.id }, NOW);
+    await expect(putOnDay(mo, [school], { on: null, personId: null }, NOW)).rejects.toMatchObject({ code: "pinned" });
+    await pinToDay(mo, [school], false, { on: ON, personId: mo.id }, NOW);
     await putOnDay(mo, [school], { on: null, personId: null }, NOW);
-    await pinToDay(mo, [school], true, NOW);
+    await pinToDay(mo, [school], true, { on: ON, personId: mo.id }, NOW);
     // What is on no day cannot be pinned.
     expect(await getDb().select("SELECT pinned FROM duties WHERE id = :school", { school })).toEqual([
       { pinned: false },

@@ -84,7 +84,7 @@ export async function action(args: Route.ActionArgs) {
         return back();
       }),
       postpone: form(postponeSchema, async ({ duty }, who, now) => {
-        await putOnDay(who, [duty], { on: null, personId: null }, now);
+        await putOnDay(who, [duty], { on: null, personId: null, from: { on, personId } }, now);
         return back();
       }),
     },

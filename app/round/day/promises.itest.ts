@@ -42,21 +42,21 @@ describe("a duty that is pinned to its day", () => {
   it("is given up by the day once it is done, pin and all: the next one is free again", async () => {
     const dutyId = await dutyOf("R-1", "conveyor-oven-weekly");
     await putOnDay(mo, [dutyId], { on: "2026-06-10", personId: mo.id }, NOW);
-    await pinToDay(mo, [dutyId], true, NOW);
+    await pinToDay(mo, [dutyId], true, { on: "2026-06-10", personId: mo.id }, NOW);
     expect(await planned(dutyId)).toEqual(["2026-06-10", mo.id, true]);
     await expect(putOnDay(mo, [dutyId], { on: "2026-06-12", personId: mo.id }, NOW)).rejects.toMatchObject({
       code: "pinned",
     });
     await workAndSign(mo, "R-1", "conveyor-oven-weekly", NOW);
     expect(await planned(dutyId)).toEqual([null, null, false]);
-    await putOnDay(mo, [dutyId], { on: "2026-06-17", personId: kim.id }, NOW);
-    await putOnDay(mo, [dutyId], { on: "2026-06-18", personId: kim.id }, NOW);
+    await putOnDay(kim, [dutyId], { on: "2026-06-17", personId: kim.id }, NOW);
+    await putOnDay(kim, [dutyId], { on: "2026-06-18", personId: kim.id }, NOW);
     expect(await planned(dutyId)).toEqual(["2026-06-18", kim.id, false]);
   });
 
   it("keeps its pin while the machine's other duties are done", async () => {
     const dutyId = await dutyOf("R-1", "conveyor-oven-weekly");
-    await pinToDay(mo, [dutyId], true, NOW);
+    await pinToDay(kim, [dutyId], true, { on: "2026-06-18", personId: kim.id }, NOW);
     const other = must(
       (
         await getDb().select<{ procedureId: string }>(

@@ -5,7 +5,8 @@ import { v7 as uuidv7 } from "uuid";
 import type { Actor } from "~/kit/actor";
 import { depotPlace } from "~/kit/days/depot.server";
 import { audit } from "~/kit/server/audit.server";
-import { guardText, readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
+import { guardText, listed, type RowFault, tableOf, unguardText } from "~/kit/server/csv-table.server";
+import { inSlices } from "~/kit/server/in-slices";
 
 import * as sql from "./ways-csv.sql";
 
@@ -52,18 +53,18 @@ export async function importWays(
   content: string,
   now: Date,
 ): Promise<{ faults: RowFault[]; written: number }> {
-  const { rows, faults } = readTable(content, WAY_COLUMNS, WAY_COLUMNS);
+  const { rows, faults } = await tableOf(content, WAY_COLUMNS, WAY_COLUMNS);
   const places = await placesByName();
   const ways: { from: string; to: string; minutes: number }[] = [];
-  for (const { line, cell } of rows) {
+  await inSlices(rows, ({ line, cells }) => {
     const ends = (["from", "to"] as const).map((column) => {
-      const name = unguardText(must(cell(column)).trim());
+      const name = unguardText(must(cells[column]).trim());
       const found = places.get(name.toLowerCase());
       if (found === undefined) faults.push({ line, column, reason: `There is no depot or site "${name}".` });
       if (found === null) faults.push({ line, column, reason: `More than one site is called "${name}".` });
       return found ?? null;
     });
-    const text = must(cell("minutes")).trim();
+    const text = must(cells.minutes).trim();
     const minutes = Number(text);
     if (text === "" || !Number.isInteger(minutes) || minutes < 0 || minutes > MOST_MINUTES)
       faults.push({
@@ -72,8 +73,8 @@ export async function importWays(
         reason: `"${text}" is no whole number of minutes from 0 to ${MOST_MINUTES}.`,
       });
     else if (ends[0] && ends[1]) ways.push({ from: ends[0], to: ends[1], minutes });
-  }
-  if (faults.length > 0 || ways.length === 0) return { faults, written: 0 };
+  });
+  if (faults.length > 0 || ways.length === 0) return { faults: listed(faults), written: 0 };
   await getDb().transact(async (tx) => {
     for (let i = 0; i < ways.length; i += CHUNK) {
       const part = ways.slice(i, i + CHUNK);

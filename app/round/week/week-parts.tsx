@@ -2,7 +2,10 @@ import { Fragment } from "react";
 import { Form, Link } from "react-router";
 
 import { dayInWords, inHours } from "~/kit/days/day-time";
+import { answerTo, typed } from "~/kit/forms/answer-to";
+import type { FormAnswer } from "~/kit/forms/form-answer";
 import { Disclosure } from "~/ui/disclosure";
+import { Seen } from "~/ui/seen";
 
 import type { Route } from "./+types/week.route";
 import type { WeekProposal } from "./week.server";
@@ -125,14 +128,22 @@ export function PersonWays({
   from,
   families,
   sites,
+  answer,
 }: {
   person: Data["people"][number];
   from: Data["from"];
   families: Data["families"];
   sites: Data["sites"];
+  answer: FormAnswer | undefined;
 }) {
+  const own = answerTo(answer, "worker", ["person", person.id]);
+  const ticked = (name: string, kept: string[]): string[] => {
+    const given = own.values[name];
+    return !own.refused ? kept : [given ?? []].flat().filter((one) => typeof one === "string");
+  };
   return (
     <Disclosure
+      open={own.refused}
       title={
         <>
           {person.families.length === 0
@@ -154,15 +165,23 @@ export function PersonWays({
       <Form method="post" className="mt-2 grid gap-3 sm:grid-cols-[8rem_8rem_1fr_1fr]">
         <input type="hidden" name="from" value={from} />
         <input type="hidden" name="person" value={person.id} />
-        <Clock id={`from-${person.id}`} name="dayFrom" label="From" value={person.dayFrom} />
-        <Clock id={`to-${person.id}`} name="dayTo" label="Until" value={person.dayTo} />
+        <div className="sm:col-span-4">
+          <Seen seen={person.seen} answer={answer} form="worker" row={["person", person.id]} />
+        </div>
+        <Clock id={`from-${person.id}`} name="dayFrom" label="From" value={typed(own, "dayFrom") ?? person.dayFrom} />
+        <Clock id={`to-${person.id}`} name="dayTo" label="Until" value={typed(own, "dayTo") ?? person.dayTo} />
         <Ticks
           legend="Works on (none ticked: all)"
           name="family"
           options={families.map((family) => ({ id: family, name: family.replaceAll("-", " ") }))}
-          chosen={person.families}
+          chosen={ticked("family", person.families)}
         />
-        <Ticks legend="Territory (none ticked: all)" name="site" options={sites} chosen={person.territory} />
+        <Ticks
+          legend="Territory (none ticked: all)"
+          name="site"
+          options={sites}
+          chosen={ticked("site", person.territory)}
+        />
         <button className="btn sm:col-span-2" name="intent" value="worker" aria-label={`Save for ${person.name}`}>
           Save
         </button>

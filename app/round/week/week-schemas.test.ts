@@ -24,7 +24,7 @@ describe("the week", () => {
   });
 
   it("knows who does what where: all families and sites unless some are named", () => {
-    const right = { person: A, dayFrom: "07:00", dayTo: "16:00" };
+    const right = { person: A, seen: "0123456789abcdef", dayFrom: "07:00", dayTo: "16:00" };
     expect(sent(workerSchema, right).value).toEqual({ ...right, family: [], site: [] });
     expect(sent(workerSchema, { ...right, family: "toaster", site: [A, B] }).value).toMatchObject({
       family: ["toaster"],

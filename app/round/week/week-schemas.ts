@@ -1,6 +1,6 @@
 import * as yup from "yup";
 
-import { clock, day, GONE, hiddenId, id, key, listOf, UUID } from "~/kit/forms/fields";
+import { clock, day, GONE, hiddenId, id, key, listOf, seen, UUID } from "~/kit/forms/fields";
 
 /** What the forms of the week may send. */
 
@@ -31,6 +31,7 @@ export function parseRoute(text: string): { person: string; day: number; duties:
 
 export const workerSchema = yup.object({
   person: hiddenId(),
+  seen: seen().required(GONE),
   dayFrom: clock("07:00").required("Write times such as 07:00."),
   dayTo: clock("16:00").required("Write times such as 16:00."),
   family: listOf(key().required(), 100).default([]),

@@ -1,5 +1,5 @@
 import { addDays } from "@core";
-import { Link, useNavigation } from "react-router";
+import { Link, useLocation, useNavigation } from "react-router";
 
 import { dayInWords, minutesOf } from "~/kit/days/day-time";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
@@ -36,8 +36,8 @@ export function action(args: Route.ActionArgs) {
       const kept = meanwhile > 0 ? ` ${meanwhile} had been planned by somebody meanwhile and stay there.` : "";
       return `${put} duties are on people's days now.${kept}`;
     }),
-    worker: form(workerSchema, async ({ person, dayFrom, dayTo, family, site }, who, now) => {
-      await changeWorker(who, person, { dayFrom, dayTo, families: family, territory: site }, now);
+    worker: form(workerSchema, async ({ person, seen, dayFrom, dayTo, family, site }, who, now) => {
+      await changeWorker(who, person, { dayFrom, dayTo, families: family, territory: site }, now, seen);
       return "Saved.";
     }),
   });
@@ -46,6 +46,7 @@ export function action(args: Route.ActionArgs) {
 export default function RoundWeek({ loaderData, actionData }: Route.ComponentProps) {
   const { from, days, people, planned, open, sites, families } = loaderData;
   const navigation = useNavigation();
+  const { key } = useLocation();
   const proposing = navigation.state === "submitting" && navigation.formData?.get("intent") === "propose";
   const problem = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
   const proposal = actionData?.result ?? null;
@@ -100,7 +101,15 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
                 room={room}
                 siteName={siteName}
               />
-              <PersonWays person={person} from={from} families={families} sites={sites} />
+              <PersonWays
+                // Each answer begins the form anew: with what was saved, or with what was typed.
+                key={key}
+                person={person}
+                from={from}
+                families={families}
+                sites={sites}
+                answer={actionData}
+              />
             </section>
           );
         })}

@@ -9,11 +9,12 @@ import { minutesOf, weekdayOf } from "~/kit/days/day-time";
 import { depotPlace } from "~/kit/days/depot.server";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
+import { search } from "~/kit/server/aside.server";
 import { audit } from "~/kit/server/audit.server";
-import { search } from "~/kit/server/search.server";
+import { type FieldWords, refuseIfChanged, seenOf } from "~/kit/server/meanwhile.server";
 import { procedureTakes } from "~/procedures/procedures.server";
 import { ARRIVING_MINUTES, hoursOn, LEAVING_MINUTES, worth } from "~/round/day/day-problem.server";
-import { putOnDay } from "~/round/day/put-on-day.server";
+import { type PutOnDay, putOnDay } from "~/round/day/put-on-day.server";
 import { travelBetween } from "~/round/ways/travel.server";
 
 import * as sql from "./week.sql";
@@ -45,7 +46,8 @@ export interface WeekCell {
 export interface WeekView {
   from: string;
   days: string[];
-  people: WeekPerson[];
+  /** `seen`: what each one's form is filled from. */
+  people: (WeekPerson & { seen: string })[];
   /** What is on people's days already. */
   planned: WeekCell[];
   /** Due by the end of the week and on nobody's day. */
@@ -86,7 +88,7 @@ export async function weekView(from: string | null, now: Date): Promise<WeekView
   return {
     from: first,
     days,
-    people,
+    people: people.map((person) => ({ ...person, seen: seenOf(person, WORKER_WORDS) })),
     planned,
     open: must(open).total,
     sites: await db.models.Site.findAll({ attributes: ["id", "name"], order: ["name"], limit: 500, raw: true }),
@@ -202,31 +204,45 @@ export async function putWeek(
   assignments: readonly { person: string; day: number; duties: string[] }[],
   now: Date,
 ): Promise<{ put: number; meanwhile: number }> {
-  const { on: today } = await firmDay(now);
-  let put = 0;
-  let meanwhile = 0;
-  for (const { person, day, duties } of assignments) {
-    if (day < 0 || day >= WEEK_DAYS || duties.length === 0) continue;
-    const free = (
-      await sql.dutiesToPut({
-        duties,
-        today,
-      })
-    ).map((row) => row.id);
-    meanwhile += duties.length - free.length;
-    if (free.length === 0) continue;
-    await putOnDay(actor, free, { on: addDays(from, day), personId: person, evenPinned: true }, now);
-    put += free.length;
-  }
-  return { put, meanwhile };
+  const asked = assignments.filter(({ day, duties }) => day >= 0 && day < WEEK_DAYS && duties.length > 0);
+  // All of the week or nothing of it.
+  const put = await getDb().transact(async (tx) => {
+    let sum = 0;
+    for (const { person, day, duties } of asked) {
+      const to: PutOnDay = {
+        on: addDays(from, day),
+        personId: person,
+        evenPinned: true,
+        from: "nobody",
+        leaveMoved: true,
+      };
+      sum += (await putOnDay(actor, duties, to, now, tx)).length;
+    }
+    return sum;
+  });
+  return { put, meanwhile: asked.reduce((sum, one) => sum + one.duties.length, 0) - put };
 }
+
+export type WorkerSettings = Pick<WeekPerson, "dayFrom" | "dayTo" | "families" | "territory">;
+
+/** The form's fields, for who changes what somebody else has changed. */
+const WORKER_WORDS: FieldWords<WorkerSettings> = {
+  dayFrom: ["From"],
+  dayTo: ["Until"],
+  families: ["Works on", (families) => (families.length === 0 ? "all" : families.join(", "))],
+  territory: [
+    "Territory",
+    (sites) => (sites.length === 0 ? "all" : sites.length === 1 ? "1 site" : `${sites.length} sites`),
+  ],
+};
 
 /** What a person works on, where and when: taken into account by proposals. */
 export async function changeWorker(
   actor: Actor,
   personId: string,
-  settings: Pick<WeekPerson, "dayFrom" | "dayTo" | "families" | "territory">,
+  settings: WorkerSettings,
   now: Date,
+  seen: string | null = null,
 ): Promise<void> {
   if (settings.dayTo <= settings.dayFrom) throw new Refusal(422, "dayTo", "The day ends before it begins.");
   await getDb().transact(async (tx) => {
@@ -238,6 +254,10 @@ export async function changeWorker(
       transaction: tx,
     });
     if (!before) throw new Refusal(404, "no-such-person", "This person does not exist.");
+    await refuseIfChanged(
+      { subject: "person", subjectId: personId, seen, theirs: before, yours: settings },
+      WORKER_WORDS,
+    );
     await getDb().models.Person.update(
       { dayFrom: settings.dayFrom, dayTo: settings.dayTo, families: settings.families, territory: settings.territory },
       { where: { id: personId }, transaction: tx },

@@ -53,11 +53,3 @@ export function dutiesOfWeek(values: { last: string; today: string }): Promise<W
     values,
   );
 }
-
-/** Its shape varies. */
-export function dutiesToPut(values: { duties: string[]; today: string }): Promise<{ id: string }[]> {
-  return getDb().select<{ id: string }>(
-    "SELECT id FROM duties WHERE id IN (:duties) AND (planned_on IS NULL OR planned_on < :today) AND active = 1",
-    values,
-  );
-}

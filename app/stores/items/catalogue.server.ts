@@ -6,6 +6,7 @@ import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { likeText } from "~/kit/server/like-text.server";
+import { type FieldWords, refuseIfChanged } from "~/kit/server/meanwhile.server";
 import { itemKey, type ItemKind } from "~/procedures/item-keys";
 
 import * as sql from "./catalogue.sql";
@@ -130,12 +131,34 @@ export async function listItems(filter: {
 
 export type ItemSettings = Omit<Item, "id">;
 
+/** The form's fields, for who changes an item that somebody else has changed. */
+export const ITEM_WORDS: FieldWords<ItemSettings> = {
+  name: ["Name"],
+  kind: ["What it is"],
+  unit: ["Counted in"],
+  usesPerPiece: ["Uses of a piece"],
+  packSize: ["A pack holds"],
+  packName: ["Pack"],
+  packPriceCents: ["Price of a pack", (cents) => (cents === null ? "–" : (cents / 100).toFixed(2))],
+  supplierId: ["Supplier"],
+  orderCode: ["Supplier's code"],
+  leadDays: ["Days to come"],
+  scanCode: ["Code on it"],
+  shelfLifeDays: ["Keeps, days"],
+  needsSerial: ["Ordered by model and serial"],
+  storage: ["How it is kept"],
+  alternatives: ["What would also do"],
+  hazards: ["Watch out"],
+  active: ["In use"],
+};
+
 /** Adds an item or changes one; old and new settings stay readable. */
 export async function saveItem(
   actor: Actor,
   itemId: string | null,
   settings: ItemSettings,
   now: Date,
+  seen: string | null = null,
 ): Promise<string> {
   const db = getDb();
   const id = itemId ?? itemKey(settings.name);
@@ -145,6 +168,10 @@ export async function saveItem(
     if (itemId === null && before)
       throw new Refusal(422, "name", `There is an item like that already: ${before.name}.`);
     if (itemId !== null && !before) throw new Refusal(404, "no-such-item", "This item is not in the catalogue.");
+    if (before) {
+      const theirs = asItem(before);
+      await refuseIfChanged({ subject: "item", subjectId: id, seen, theirs, yours: settings }, ITEM_WORDS);
+    }
     if (settings.scanCode !== null) {
       const [other] = await db.models.Item.findAll({
         attributes: ["name"],

@@ -1,13 +1,18 @@
 import { Form, Link, redirect } from "react-router";
 
+import { GONE } from "~/kit/forms/fields";
+import { Refusal } from "~/kit/refusal";
 import { form, formAction } from "~/kit/server/form-action.server";
+import { seenOf } from "~/kit/server/meanwhile.server";
 import { served } from "~/kit/server/served.server";
+import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
+import { Seen } from "~/ui/seen";
 import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/item-edit.route";
-import { getItem, type Item, itemsMeant, listSuppliers, saveItem } from "./catalogue.server";
+import { getItem, type Item, ITEM_WORDS, itemsMeant, listSuppliers, saveItem } from "./catalogue.server";
 import { refreshOutlook } from "./outlook.server";
 import { itemsById } from "./overview.server";
 import { itemSchema } from "./stores-schemas";
@@ -25,15 +30,17 @@ export function loader({ params }: Route.LoaderArgs) {
       id,
       name,
     }));
-    return { item, alternatives, suppliers: await listSuppliers() };
+    const seen = item && seenOf(item, ITEM_WORDS);
+    return { item, seen, alternatives, suppliers: await listSuppliers() };
   });
 }
 
 export function action(args: Route.ActionArgs) {
   const { itemId } = args.params;
   return formAction(args, {
-    item: form(itemSchema, async ({ price, alternatives, ...values }, who, now) => {
+    item: form(itemSchema, async ({ seen, price, alternatives, ...values }, who, now) => {
       const before = itemId === NEW ? null : await getItem(itemId);
+      if (before && !seen) throw new Refusal(422, "seen", GONE);
       const settings = {
         ...values,
         packName: values.packName ?? "",
@@ -47,7 +54,7 @@ export function action(args: Route.ActionArgs) {
         scanCode: values.scanCode ?? null,
         active: before?.active ?? true,
       };
-      const id = await saveItem(who, before?.id ?? null, settings, now);
+      const id = await saveItem(who, before?.id ?? null, settings, now, seen ?? null);
       await refreshOutlook(now, [id]);
       return redirect(`/stores/items/${encodeURIComponent(id)}`);
     }),
@@ -112,6 +119,8 @@ export default function StoreItemEdit({ loaderData, actionData }: Route.Componen
         title={loaderData.item ? "Change the item" : "Add an item"}
       />
       <Form method="post" className="panel space-y-4 p-4">
+        {actionData?.message && <Notice tone="problem">{actionData.message}</Notice>}
+        {loaderData.seen && <Seen seen={loaderData.seen} answer={actionData} form="item" />}
         {text("name", "Name", item.name)}
         <div className="grid gap-4 sm:grid-cols-3">
           <PlainSelect
@@ -178,25 +187,31 @@ export default function StoreItemEdit({ loaderData, actionData }: Route.Componen
             aria-describedby={`alternatives-hint${errors.alternatives ? " alternatives-error" : ""}`}
           />
         </PlainField>
-        <fieldset>
-          <legend className="mb-1 font-semibold">Watch out</legend>
-          <div className="flex flex-wrap gap-x-5">
-            {HAZARDS.map((hazard) => (
-              <label key={hazard} className="flex min-h-10 items-center gap-2">
-                <input
-                  type="checkbox"
-                  name="hazards"
-                  value={hazard}
-                  defaultChecked={item.hazards.includes(hazard)}
-                  className="size-5"
-                />
-                {hazard}
-              </label>
-            ))}
-          </div>
-        </fieldset>
+        <Hazards chosen={item.hazards} />
         <button className="btn btn-main">Save the item</button>
       </Form>
     </div>
+  );
+}
+
+function Hazards({ chosen }: { chosen: readonly string[] }) {
+  return (
+    <fieldset>
+      <legend className="mb-1 font-semibold">Watch out</legend>
+      <div className="flex flex-wrap gap-x-5">
+        {HAZARDS.map((hazard) => (
+          <label key={hazard} className="flex min-h-10 items-center gap-2">
+            <input
+              type="checkbox"
+              name="hazards"
+              value={hazard}
+              defaultChecked={chosen.includes(hazard)}
+              className="size-5"
+            />
+            {hazard}
+          </label>
+        ))}
+      </div>
+    </fieldset>
   );
 }

@@ -1,6 +1,6 @@
 import * as yup from "yup";
 
-import { cursor, day, GONE, hiddenId, id, key, listOf, quantity, text, ticked, whole } from "~/kit/forms/fields";
+import { cursor, day, GONE, hiddenId, id, key, listOf, quantity, seen, text, ticked, whole } from "~/kit/forms/fields";
 
 /** What the forms of the stores may send. */
 
@@ -53,6 +53,7 @@ export const placeSchema = yup.object({
 });
 
 export const itemSchema = yup.object({
+  seen: seen(),
   name: text(160).required("Give it a name."),
   kind: yup
     .string()
@@ -111,6 +112,7 @@ export const arrivedSchema = yup.object({
 
 export const kitSchema = yup.object({
   kit: id(),
+  seen: seen(),
   name: text(160).required("Give it a name."),
   procedureId: key().required("Choose the procedure it is for."),
   contents: text(4000).required("One item a line: quantity, then the item."),

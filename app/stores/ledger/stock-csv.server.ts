@@ -3,7 +3,8 @@ import { getDb } from "@db";
 import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { isDay } from "~/kit/days/is-day";
-import { csvText, readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
+import { csvText, listed, type RowFault, tableOf, unguardText } from "~/kit/server/csv-table.server";
+import { inSlices } from "~/kit/server/in-slices";
 
 import { lotOf, type Move, postMoves } from "./ledger.server";
 import { listPlaces } from "./places.server";
@@ -30,7 +31,7 @@ export async function importStock(
   content: string,
   now: Date,
 ): Promise<{ faults: RowFault[]; written: number }> {
-  const { rows, faults } = readTable(content, COLUMNS, ["place", "item", "quantity"]);
+  const { rows, faults } = await tableOf(content, COLUMNS, ["place", "item", "quantity"]);
   if (faults.length > 0) return { faults, written: 0 };
   if (rows.length > MOST)
     return {
@@ -39,7 +40,7 @@ export async function importStock(
     };
   const db = getDb();
   const places = new Map((await listPlaces()).map((place) => [place.name.toLowerCase(), place.id]));
-  const named = [...new Set(rows.map((row) => unguardText(row.cell("item") ?? "").trim()))];
+  const named = [...new Set(rows.map((row) => unguardText(row.cells.item ?? "").trim()))];
   const items = new Map(
     named.length === 0
       ? []
@@ -53,8 +54,8 @@ export async function importStock(
         ]),
   );
   const good: { itemId: string; placeId: string; qty: number; lot: string | null; expiresOn: string | null }[] = [];
-  for (const row of rows) {
-    const text = (column: (typeof COLUMNS)[number]): string => unguardText(row.cell(column) ?? "").trim();
+  await inSlices(rows, (row) => {
+    const text = (column: (typeof COLUMNS)[number]): string => unguardText(row.cells[column] ?? "").trim();
     const fault = (column: string, reason: string): void => void faults.push({ line: row.line, column, reason });
     const placeId = places.get(text("place").toLowerCase());
     const itemId = items.get(text("item"));
@@ -66,8 +67,8 @@ export async function importStock(
     if (expiresOn !== null && !isDay(expiresOn)) fault("expires_on", "Write the day as YYYY-MM-DD.");
     if (expiresOn !== null && lot === null) fault("lot", "Give the lot that expires then.");
     if (placeId && itemId && Number.isFinite(qty)) good.push({ itemId, placeId, qty, lot, expiresOn });
-  }
-  if (faults.length > 0) return { faults: faults.slice(0, 200), written: 0 };
+  });
+  if (faults.length > 0) return { faults: listed(faults), written: 0 };
   const { on } = await firmDay(now);
   await db.transact(async (tx) => {
     const moves: Move[] = [];

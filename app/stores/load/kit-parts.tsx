@@ -1,9 +1,12 @@
 import { must } from "@core";
 import { Form, Link } from "react-router";
 
+import { answerTo } from "~/kit/forms/answer-to";
+import type { FormAnswer } from "~/kit/forms/form-answer";
 import { quantity } from "~/kit/forms/quantity";
 import { Notice } from "~/ui/notice";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
+import { Seen } from "~/ui/seen";
 import { Table } from "~/ui/table";
 
 import type { Route } from "./+types/kits.route";
@@ -99,22 +102,24 @@ export function KitPanel({ kit, lead }: { kit: KitView; lead: boolean }) {
 export function KitForm({
   lead,
   edited,
-  message,
-  errors,
+  seen,
+  answer,
   procedures,
 }: {
   lead: boolean;
   edited: KitView | null;
-  message: string | null;
-  errors: Record<string, string[]>;
+  seen: string | null;
+  answer: FormAnswer | undefined;
   procedures: Route.ComponentProps["loaderData"]["procedures"];
 }) {
   if (!lead) return null;
+  const { errors, message } = answerTo(answer, "kit");
   return (
     <Form method="post" className="panel space-y-3 p-4" key={edited?.id ?? "new"}>
       <h2 className="text-lg">{edited ? `Change ${edited.name}` : "Put a kit together"}</h2>
       {message && <Notice tone="problem">{message}</Notice>}
       {edited && <input type="hidden" name="kit" value={edited.id} />}
+      {seen && <Seen seen={seen} answer={answer} form="kit" />}
       <PlainField
         id="k-name"
         name="name"

@@ -1,10 +1,11 @@
 import { redirect } from "react-router";
 
-import { answerTo } from "~/kit/forms/answer-to";
+import { GONE } from "~/kit/forms/fields";
 import { editSchema } from "~/kit/forms/search-schemas";
 import { toNumber } from "~/kit/forms/to-number";
 import { Refusal } from "~/kit/refusal";
 import { formAction, leadForm } from "~/kit/server/form-action.server";
+import { seenOf } from "~/kit/server/meanwhile.server";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
@@ -16,24 +17,29 @@ import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/kits.route";
 import { KitForm, KitPanel } from "./kit-parts";
-import { listKits, saveKit } from "./kits.server";
+import { KIT_WORDS, kitSettings, listKits, saveKit } from "./kits.server";
 
 export const meta = () => [{ title: "Kits – Humble Hound" }];
 
 export function loader({ request }: Route.LoaderArgs) {
   return served(async () => {
-    return {
-      kits: await listKits(),
-      procedures: await listProcedures(),
-      edit: readQuery(request, editSchema).edit ?? null,
-    };
+    const kits = await listKits();
+    const edited = kits.find((kit) => kit.id === readQuery(request, editSchema).edit) ?? null;
+    const seen =
+      edited &&
+      seenOf(
+        kitSettings({ ...edited, items: edited.items.map(({ itemId, full }) => ({ itemId, qty: full })) }),
+        KIT_WORDS,
+      );
+    return { kits, procedures: await listProcedures(), edited, seen };
   });
 }
 
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
-    kit: leadForm("Only a lead puts kits together.", kitSchema, async ({ kit, contents, ...given }, who, now) => {
-      await saveKit(who, kit ?? null, { ...given, items: await kitItems(contents) }, now);
+    kit: leadForm("Only a lead puts kits together.", kitSchema, async ({ kit, seen, contents, ...given }, who, now) => {
+      if (kit && !seen) throw new Refusal(422, "seen", GONE);
+      await saveKit(who, kit ?? null, { ...given, items: await kitItems(contents) }, now, seen ?? null);
       return redirect("/stores/kits");
     }),
   });
@@ -55,10 +61,8 @@ async function kitItems(contents: string): Promise<{ itemId: string; qty: number
 }
 
 export default function StoreKits({ loaderData, actionData }: Route.ComponentProps) {
-  const { kits, procedures, edit } = loaderData;
+  const { kits, procedures, edited, seen } = loaderData;
   const lead = useIsLead();
-  const edited = kits.find((kit) => kit.id === edit) ?? null;
-  const { errors, message } = answerTo(actionData, "kit");
   return (
     <div className="max-w-4xl">
       <PageHead title="Kits" />
@@ -72,7 +76,7 @@ export default function StoreKits({ loaderData, actionData }: Route.ComponentPro
       {kits.map((kit) => (
         <KitPanel key={kit.id} kit={kit} lead={lead} />
       ))}
-      <KitForm lead={lead} edited={edited} message={message} errors={errors} procedures={procedures} />
+      <KitForm lead={lead} edited={edited} seen={seen} answer={actionData} procedures={procedures} />
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
+import { type FieldWords, refuseIfChanged } from "~/kit/server/meanwhile.server";
 import { proceduresOf } from "~/procedures/procedures.server";
 import { takesOf } from "~/stores/items/needs.server";
 
@@ -98,12 +99,36 @@ export async function listKits(): Promise<KitView[]> {
   });
 }
 
+export interface KitSettings {
+  name: string;
+  procedureId: string;
+  items: { itemId: string; qty: number }[];
+}
+
+/** The form's fields, for who changes a kit that somebody else has changed. */
+export const KIT_WORDS: FieldWords<KitSettings> = {
+  name: ["Name"],
+  procedureId: ["For the procedure"],
+  items: ["Contents", (items) => items.map((one) => `${one.qty} ${one.itemId}`).join("\n")],
+};
+
+/** A kit as its form is filled; contents in the order of their keys. */
+export function kitSettings(kit: {
+  name: string;
+  procedureId: string;
+  items: readonly { itemId: string; qty: number }[];
+}): KitSettings {
+  const items = kit.items.map(({ itemId, qty }) => ({ itemId, qty }));
+  return { name: kit.name, procedureId: kit.procedureId, items: items.sort((a, b) => (a.itemId < b.itemId ? -1 : 1)) };
+}
+
 /** Adds a kit or gives one other contents. */
 export async function saveKit(
   actor: Actor,
   kitId: string | null,
-  input: { name: string; procedureId: string; items: { itemId: string; qty: number }[] },
+  input: KitSettings,
   now: Date,
+  seen: string | null = null,
 ): Promise<string> {
   if (input.items.length === 0) throw new Refusal(422, "items", "Put at least one item into the kit.");
   const db = getDb();
@@ -120,6 +145,8 @@ export async function saveKit(
   if (unknown) throw new Refusal(422, "items", `“${unknown.itemId}” is not in the catalogue.`);
   return db.transact(async (tx) => {
     const id = kitId ?? uuidv7();
+    const kit = await db.models.Kit.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
+    if (kitId !== null && !kit) throw new Refusal(404, "no-such-kit", "This kit is not there any more.");
     const [same] = await db.models.Kit.findAll({
       attributes: ["id"],
       where: { name: input.name, id: { [Op.ne]: id } },
@@ -133,6 +160,10 @@ export async function saveKit(
       raw: true,
       transaction: tx,
     });
+    if (kit) {
+      const theirs = kitSettings({ ...kit, items: before });
+      await refuseIfChanged({ subject: "kit", subjectId: id, seen, theirs, yours: kitSettings(input) }, KIT_WORDS);
+    }
     await sql.keepKit({ id, ...input }, tx);
     await db.models.KitItem.destroy({ where: { kitId: id }, transaction: tx });
     for (const { itemId, qty } of input.items) await sql.keepKitItems({ id, itemId, qty }, tx);
