@@ -219,7 +219,12 @@ async function setUpRegister(actors: Map<string, Actor>, machines: Map<string, {
     );
     const { settings } = await dutyForEdit(dutyId, begun);
     const { rules, who = "technician", hardStop = false, minutes } = duty;
-    await changeDuty(lead, dutyId, { ...settings, rules, who, hardStop, minutes }, "Agreed with the customer", begun);
+    await changeDuty(
+      lead,
+      dutyId,
+      { settings: { ...settings, rules, who, hardStop, minutes }, reason: "Agreed with the customer" },
+      begun,
+    );
   }
   for (const { tag, fromDaysAgo, toInDays, reason } of PAUSES) {
     await pause(

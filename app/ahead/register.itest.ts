@@ -143,19 +143,20 @@ describe("ahead", () => {
       lead,
       await idOf("R-4"),
       {
-        name: "=Printer",
-        area: "",
-        position: "",
-        maker: "",
-        model: "",
-        serial: "",
-        options: [],
-        documents: [],
-        freeHours: "",
-        readyBy: "",
-        notes: "",
+        settings: {
+          name: "=Printer",
+          area: "",
+          position: "",
+          maker: "",
+          model: "",
+          serial: "",
+          options: [],
+          documents: [],
+          freeHours: "",
+          readyBy: "",
+          notes: "",
+        },
       },
-      null,
       NOW,
     );
     const csv = await aheadCsv(ALL);
@@ -264,12 +265,14 @@ describe("an operator's link", () => {
       lead,
       dutyId,
       {
-        ...settings,
-        who: "operator",
-        startOn: "2026-06-09",
-        rules: { triggers: [{ kind: "calendar", every: 1, unit: "day", basis: "completion" }] },
+        reason: "daily",
+        settings: {
+          ...settings,
+          who: "operator",
+          startOn: "2026-06-09",
+          rules: { triggers: [{ kind: "calendar", every: 1, unit: "day", basis: "completion" }] },
+        },
       },
-      "daily",
       NOW,
     );
     const link = must(await findLink(["operator"], await makeLink(lead, "operator", machineId, NOW)));
@@ -361,8 +364,8 @@ describe("the register", () => {
       readyBy: "",
       notes: "",
     };
-    await changeMachine(lead, await idOf("R-1"), facts, null, NOW);
-    await expect(changeMachine(lead, await idOf("R-2"), facts, null, NOW)).rejects.toMatchObject({
+    await changeMachine(lead, await idOf("R-1"), { settings: facts }, NOW);
+    await expect(changeMachine(lead, await idOf("R-2"), { settings: facts }, NOW)).rejects.toMatchObject({
       code: "serial",
       message: expect.stringContaining("R-1"),
     });

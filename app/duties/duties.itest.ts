@@ -48,7 +48,12 @@ afterAll(closeDatabase);
 
 const setRules = async (dutyId: string, rules: DutyRules, more: Partial<DutySettings> = {}): Promise<void> => {
   const { settings } = await dutyForEdit(dutyId, NOW);
-  await changeDuty(lead, dutyId, { ...settings, startOn: "2026-06-01", ...more, rules }, "test", NOW);
+  await changeDuty(
+    lead,
+    dutyId,
+    { settings: { ...settings, startOn: "2026-06-01", ...more, rules }, reason: "test" },
+    NOW,
+  );
 };
 const dueOn = async (dutyId: string, now = NOW): Promise<string | null> => must(await getDuty(dutyId, now)).row.dueOn;
 /** Done on a day, as a signed sheet would store it. */
@@ -68,7 +73,12 @@ describe("a duty's rules", () => {
     const { settings } = await dutyForEdit(own, NOW);
     expect((await tryDuty(own, { ...settings, startOn: "2026-06-01", rules: weekly }, NOW)).dueOn).toBe("2026-06-12");
     expect((await dutyForEdit(own, NOW)).settings).toEqual(settings);
-    await changeDuty(lead, own, { ...settings, startOn: "2026-06-01", rules: weekly }, "Friday suits the clinic", NOW);
+    await changeDuty(
+      lead,
+      own,
+      { settings: { ...settings, startOn: "2026-06-01", rules: weekly }, reason: "Friday suits the clinic" },
+      NOW,
+    );
     expect(await dueOn(own)).toBe("2026-06-12");
     const [change] = await changesOf("duty", [own]);
     expect(change).toMatchObject({
@@ -88,7 +98,7 @@ describe("a duty's rules", () => {
         ],
       },
     };
-    await expect(changeDuty(lead, own, bad, "no", NOW)).rejects.toMatchObject({
+    await expect(changeDuty(lead, own, { settings: bad, reason: "no" }, NOW)).rejects.toMatchObject({
       status: 422,
       message: expect.stringContaining("weekday"),
     });
@@ -257,7 +267,7 @@ describe("due days hold by themselves", () => {
   );
   const setRulesOf = async (dutyId: string, rules: DutyRules): Promise<void> => {
     const { settings } = await dutyForEdit(dutyId, NOW);
-    await changeDuty(lead, dutyId, { ...settings, startOn: "2026-06-01", rules }, "test", NOW);
+    await changeDuty(lead, dutyId, { settings: { ...settings, startOn: "2026-06-01", rules }, reason: "test" }, NOW);
   };
   const getDutyRow = getDuty;
 

@@ -110,10 +110,8 @@ export async function tryDuty(dutyId: string, settings: DutySettings, now: Date)
 export async function changeDuty(
   actor: Actor,
   dutyId: string,
-  settings: DutySettings,
-  reason: string,
+  { settings, reason, seen = null }: { settings: DutySettings; reason: string; seen?: string | null },
   now: Date,
-  seen: string | null = null,
 ): Promise<void> {
   await tryDuty(dutyId, settings, now);
   const db = getDb();

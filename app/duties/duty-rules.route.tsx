@@ -66,7 +66,8 @@ export function action(args: Route.ActionArgs) {
     }),
     save: form(dutySchema, async (value, who, now) => {
       const { settings } = await dutyForEdit(dutyId, now);
-      await changeDuty(who, dutyId, settingsOf(value, settings), value.reason ?? "", now, value.seen);
+      const change = { settings: settingsOf(value, settings), reason: value.reason ?? "", seen: value.seen };
+      await changeDuty(who, dutyId, change, now);
       return redirect(`/duties/${dutyId}`);
     }),
   });

@@ -163,10 +163,8 @@ export const MACHINE_WORDS: FieldWords<MachineSettings> = {
 export async function changeMachine(
   actor: Actor,
   id: string,
-  settings: MachineSettings,
-  photo: PhotoRow | null,
+  { settings, photo = null, seen = null }: { settings: MachineSettings; photo?: PhotoRow | null; seen?: string | null },
   now: Date,
-  seen: string | null = null,
 ): Promise<void> {
   const db = getDb();
   await db.transact(async (tx) => {

@@ -58,7 +58,7 @@ export function action(args: Route.ActionArgs) {
         options: options.split(/\s+/).filter(Boolean),
         documents: parseDocuments(documents),
       };
-      await changeMachine(who, machineId, settings, prepared, now, seen);
+      await changeMachine(who, machineId, { settings, photo: prepared, seen }, now);
       return redirect(`/machines/${machineId}`);
     }),
     duty: form(addDutySchema, async ({ procedureId, title }, who, now) => {

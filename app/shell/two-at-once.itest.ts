@@ -72,7 +72,7 @@ const EDITED: Edited[] = [
       const { machine } = await getMachine(machineId);
       const { name, area, position, maker, model, serial, options, documents, freeHours, readyBy } = machine;
       const settings = { name, area, position, maker, model, serial, options, documents, freeHours, readyBy, notes };
-      await changeMachine(who, machineId, settings, null, NOW, seen);
+      await changeMachine(who, machineId, { settings, seen }, NOW);
     },
   },
   {
@@ -84,7 +84,7 @@ const EDITED: Edited[] = [
     },
     write: async (who, title, seen) => {
       const { settings } = await dutyForEdit(dutyId, NOW);
-      await changeDuty(who, dutyId, { ...settings, title }, "why", NOW, seen);
+      await changeDuty(who, dutyId, { settings: { ...settings, title }, reason: "why", seen }, NOW);
     },
   },
   {

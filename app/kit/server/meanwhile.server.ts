@@ -62,5 +62,5 @@ function sayValue(value: unknown): string {
   if (value === null || value === undefined || value === "") return "–";
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (Array.isArray(value)) return value.length === 0 ? "–" : value.map(sayValue).join(", ");
-  return typeof value === "object" ? JSON.stringify(value) : String(value);
+  return typeof value === "number" ? String(value) : typeof value === "string" ? value : JSON.stringify(value);
 }
