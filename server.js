@@ -25,6 +25,8 @@ process.env.DB_SILENCE_S ??= "15";
 const port = Number(process.env.PORT ?? 3000);
 const host = process.env.HOST ?? "127.0.0.1";
 
+// Before anything asks: in development faults are told with where they happened.
+if (!dev) process.env.NODE_ENV = "production";
 let stopPolling = async () => undefined;
 const root = express();
 root.disable("x-powered-by");
@@ -39,7 +41,6 @@ if (dev) {
     return app(request, response, next);
   });
 } else {
-  process.env.NODE_ENV = "production";
   const build = buildFolder();
   process.env.HOUND_BUILD = build.split("/").pop();
   process.env.HOUND_WORKER = join(build, "server/aside-worker.js");

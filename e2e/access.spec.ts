@@ -23,6 +23,7 @@ const VARIANTS: [name: string, change: (path: string) => string][] = [
   ["up and down again", (path) => `/round/..${path}`],
 ];
 
+const METHODS = ["GET", "POST", "HEAD", "PUT", "PATCH", "DELETE"];
 const hex = (letter: string): string => must(letter.codePointAt(0)).toString(16);
 
 for (const tag of ["", " @soak"])
@@ -39,7 +40,7 @@ for (const tag of ["", " @soak"])
     const asked = ACCESS.filter(([pattern]) => pattern !== "/sign-out").flatMap(([pattern, allowed]) =>
       VARIANTS.filter((_, i) => tag || i === 0 || (allowed !== "everyone" && !allowed.includes("technician"))).flatMap(
         ([variant, change]) =>
-          ["GET", "POST"].flatMap((method) =>
+          METHODS.filter((method) => tag || ["GET", "POST"].includes(method)).flatMap((method) =>
             // Whom everything is open to has each page rendered: in the long run alone.
             [...cookies.keys()]
               .filter((who) => tag || who !== "jonas")

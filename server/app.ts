@@ -7,6 +7,7 @@ import { addressContext, nonceContext } from "~/kit/server/request-context";
 
 import { crossSiteGuard } from "./cross-site-guard";
 import { health, ready } from "./health";
+import { faultInWords, keptByNobody, understoodOnly } from "./requests";
 
 export { endWhenUnreadyForLong } from "./health";
 export { startGatewayPolling } from "./gateway-polling";
@@ -30,6 +31,9 @@ app.use((_request, response, next) => {
 
 app.get("/healthz", health);
 app.get("/readyz", ready);
+
+app.use(understoodOnly);
+app.use(keptByNobody);
 
 app.use((request, response, next) => {
   response.locals.nonce = production ? crypto.randomUUID().replaceAll("-", "") : undefined;
@@ -68,3 +72,4 @@ app.use(
     },
   }),
 );
+app.use(faultInWords);

@@ -3,7 +3,7 @@ import type { DutyRow } from "@db";
 
 import { dueNow } from "~/duties/due.server";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
-import { dayInZone } from "~/kit/days/site-day";
+import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 import { search } from "~/kit/server/aside.server";
 import { likeText } from "~/kit/server/like-text.server";
@@ -54,7 +54,7 @@ export type DutySql = Pick<
 
 /** Hands-on minutes of the next 52 weeks under a filter, as they fall and levelled inside each duty's tolerance. */
 export async function workload(filter: AheadFilter, now: Date): Promise<Workload> {
-  const today = dayInZone(now, "UTC");
+  const { on: today } = await firmDay(now);
   const duties = await sql.dutiesToLevel({ ...filter, like: `${likeText(filter.q ?? "")}%` }, filter);
   if (duties.length > MAX_DUTIES) {
     throw new Refusal(

@@ -32,6 +32,12 @@ export function EntriesBeside({
                   , the device said <span className="figure whitespace-nowrap">{siteTime(one.deviceAt, timeZone)}</span>
                 </>
               )}
+              {"cameAt" in one && one.cameAt && (
+                <>
+                  , came{" "}
+                  <span className="figure whitespace-nowrap">{siteTime(one.cameAt.toISOString(), timeZone)}</span>
+                </>
+              )}
             </span>
           </li>
         ))}

@@ -48,7 +48,7 @@ export interface RecordView extends SheetView {
   /** The same duty as it stands now: its next day and why. */
   next: { row: DueRow; because: string[] } | null;
   /** What came when it was closed: kept beside it, changing nothing in it. */
-  cameLate: NamedEntry[];
+  cameLate: (NamedEntry & { cameAt: Date | null })[];
   /** Logged while the device's clock was set or wrong: their times are the best that is known. */
   uncertain: (NamedEntry & { deviceAt: string | null })[];
   /** Instruments used, by id. */
@@ -57,6 +57,17 @@ export interface RecordView extends SheetView {
   chain: { seq: number; kind: string; hash: string }[];
   /** Pictures that have arrived. */
   photos: string[];
+}
+
+/** When the server heard of each: by its own clock, whatever the device's said. */
+async function arrivals(entries: readonly RunEvent[]): Promise<Map<string, Date>> {
+  if (entries.length === 0) return new Map();
+  const rows = await getDb().models.LogEntry.findAll({
+    attributes: ["id", "receivedAt"],
+    where: { id: entries.map((entry) => entry.id) },
+    raw: true,
+  });
+  return new Map(rows.map((row) => [row.id, row.receivedAt]));
 }
 
 /** A closed sheet as a record: everything in it follows from the log. */
@@ -69,13 +80,15 @@ export async function loadRecord(sheetId: string, now: Date): Promise<RecordView
     by: entry.by,
     words: entryWords(entry, view.procedure),
   });
+  const late = orderEvents([...view.late, ...state.afterClosing]);
+  const cameAt = await arrivals(late);
   const duty = await getDuty(view.duty.id, now);
   return {
     ...view,
     state,
     steps: allRounds(view.procedure, state, { options: view.machine.options }),
     next: duty ? { row: duty.row, because: duty.assessed.because } : null,
-    cameLate: orderEvents([...view.late, ...state.afterClosing]).map(named),
+    cameLate: late.map((entry) => ({ ...named(entry), cameAt: cameAt.get(entry.id) ?? null })),
     uncertain: orderEvents(view.entries)
       .filter((entry) => entry.uncertain)
       .map((entry) => ({ ...named(entry), deviceAt: entry.deviceAt ?? null })),

@@ -8,6 +8,14 @@ import { parseProcedure } from "~/procedures/procedure-schema.server";
 const WORK: Record<AsideWork, unknown> = { ...searches, readTable, parseRegister, parseProcedure };
 
 /** What a worker thread is asked: bundled beside the server by the build. */
-export default function run({ name, args }: { name: AsideWork; args: unknown[] }): Promise<AsideAnswer<unknown>> {
-  return answerAside(() => (WORK[name] as (...all: unknown[]) => unknown)(...args));
+export default function run({
+  name,
+  args,
+  asText,
+}: {
+  name: AsideWork;
+  args: unknown[];
+  asText: boolean;
+}): Promise<AsideAnswer<unknown>> {
+  return answerAside(() => (WORK[name] as (...all: unknown[]) => unknown)(...args), asText);
 }

@@ -216,6 +216,30 @@ describe("two at once", () => {
     ).rejects.toMatchObject({ status: 403 });
   });
 
+  it("nothing, less than nothing, and for a duty that is not on the day, nobody holds back", async () => {
+    const held = { itemId: "torch", placeId: depot, personId: mo.id, on: ON, dutyId: null };
+    for (const qty of [0, -1, 1e-9, Number.NaN])
+      await expect(reserve(mo, { ...held, qty }, NOW)).rejects.toMatchObject({ code: "qty" });
+    const dutyId = await dutyOf("S-2", "card-printer-ribbon");
+    await expect(reserve(mo, { ...held, qty: 1, dutyId }, NOW)).rejects.toMatchObject({ code: "duty" });
+    const [row] = await getDb().select<{ reserved: number }>("SELECT reserved FROM stock WHERE item_id = 'torch'");
+    expect(must(row).reserved).toBe(0);
+  });
+
+  it("throws away and counts lots of its own alone", async () => {
+    await put("torch", depot, 2, "T-1");
+    await put("chain-oil", depot, 2, "C-1");
+    const lots = await getDb().select<{ id: string }>(
+      "SELECT id FROM lots WHERE item_id = 'chain-oil' AND lot = 'C-1'",
+    );
+    const lotId = must(lots[0]).id;
+    const common = { itemId: "torch", placeId: depot, note: "broken" };
+    await expect(scrap(mo, { ...common, qty: 1, lotId }, NOW)).rejects.toMatchObject({ code: "lot" });
+    await expect(countStock(mo, { ...common, found: [{ lotId, qty: 3 }] }, NOW)).rejects.toMatchObject({ code: "lot" });
+    expect(await verifyStock()).toEqual([]);
+    await scrap(mo, { itemId: "chain-oil", placeId: depot, note: "leaked", qty: 1, lotId }, NOW);
+  });
+
   it("using the last piece: both are kept, the stock shows −1 and asks for a count, the service goes on", async () => {
     await put("water-filter-ice", van, 1);
     const runs = await Promise.all([

@@ -90,6 +90,7 @@ describe("a sheet", () => {
   it("ends what was held for its duty", async () => {
     await put("roller-sleeve", van, 2);
     const dutyId = await dutyOf("S-2", "card-printer-ribbon");
+    await putOnDay(mo, [dutyId], { on: ON, personId: mo.id }, NOW);
     await reserve(mo, { itemId: "roller-sleeve", placeId: van, qty: 1, personId: mo.id, on: ON, dutyId }, NOW);
     const { sheetId } = await workAndSign(mo, "S-2", "card-printer-ribbon", later(30));
     const [row] = await getDb().select<{ reserved: string; onHand: string }>(

@@ -64,12 +64,13 @@ export async function aside<Args extends unknown[], Out>(
   if (pool.queueSize >= QUEUES[queue].waiting)
     throw new Refusal(429, "busy", "Too much of this kind is being worked out right now. Try again in a minute.");
   const signal = AbortSignal.timeout(QUEUES[queue].seconds * 1000);
-  const answer = (await pool.run({ name, args }, { signal }).catch((error: unknown) => {
+  const answer = (await pool.run({ name, args, asText: queue === "files" }, { signal }).catch((error: unknown) => {
     throw signal.aborted
       ? new Refusal(422, "too-long", "This takes longer than it may. Send less of it at once.")
       : error;
   })) as AsideAnswer<Out>;
   if ("out" in answer) return answer.out;
+  if ("text" in answer) return JSON.parse(answer.text) as Out;
   const { fault } = answer;
   throw fault.kind === "core"
     ? new CoreError(fault.code, fault.path, fault.message)

@@ -100,7 +100,7 @@ it("takes as many rows as a file may have, says that there are more, and lists a
   expect(readTable(file(MOST_ROWS), COLUMNS, []).rows).toHaveLength(MOST_ROWS);
   expect(readTable(file(MOST_ROWS + 1), COLUMNS, [])).toEqual({
     rows: [],
-    faults: [{ line: 1, column: "", reason: "The file has more than 50,000 rows. Send it in parts." }],
+    faults: [{ line: 1, column: "", reason: "The file has more than 20,000 rows. Send it in parts." }],
   });
   const { rows, faults } = readTable(file(3000, "x"), COLUMNS, []);
   expect(rows).toEqual([]);

@@ -130,7 +130,7 @@ export async function applyImport(id: string, now: Date): Promise<void> {
     const bad = new Set(must(row).faults.map((fault) => fault.line));
     const records = good.filter((one) => !bad.has(one.line)).map((one) => one.record);
     await db.transact((tx) =>
-      putRecords(db, records, { columns, now, onProgress: (done) => progress(db, id, done) }, tx),
+      putRecords(db, records, { columns: new Set(columns), now, onProgress: (done) => progress(db, id, done) }, tx),
     );
     await db.models.Import.update({ status: "done", rowsDone: records.length }, { where: { id } });
   } catch (error) {

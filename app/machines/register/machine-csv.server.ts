@@ -90,7 +90,7 @@ export interface ParsedRegister {
   good: { line: number; record: MachineRecord }[];
   faults: RowFault[];
   /** Columns that the file has: what it has none for stays as the register has it. */
-  columns: Set<string>;
+  columns: string[];
 }
 
 const day = yup
@@ -170,7 +170,7 @@ const SCHEMA = yup.object({
  */
 export function parseMachineCsv(content: string): ParsedRegister {
   const { rows, faults } = readTable(content, COLUMNS, REQUIRED);
-  const columns = new Set<string>(COLUMNS.filter((column) => rows[0]?.cells[column] !== undefined));
+  const columns = COLUMNS.filter((column) => rows[0]?.cells[column] !== undefined);
   return {
     ...checkRows(
       rows.map(({ line, cells }) => ({ line, record: readRow(cells) })),
@@ -194,12 +194,12 @@ function parseMachineJson(content: string): ParsedRegister {
     return {
       good: [],
       faults: [{ line: 1, column: "", reason: `This is no valid JSON: ${(error as Error).message}` }],
-      columns: new Set(),
+      columns: [],
     };
   }
   if ((list as unknown[]).length > MOST_ROWS) {
     const reason = `The file has more than ${MOST_ROWS.toLocaleString("en")} machines. Send it in parts.`;
-    return { good: [], faults: [{ line: 1, column: "", reason }], columns: new Set() };
+    return { good: [], faults: [{ line: 1, column: "", reason }], columns: [] };
   }
   const faults: RowFault[] = [];
   const rows: { line: number; record: Record<string, unknown> }[] = [];
@@ -214,13 +214,12 @@ function parseMachineJson(content: string): ParsedRegister {
       faults.push({ line, column: unknown, reason: `This field is not known. Known are: ${COLUMNS.join(", ")}.` });
     else rows.push({ line, record: { ...EMPTY, ...one } });
   });
-  const columns = new Set(
+  const columns =
     rows.length === 0
       ? []
       : COLUMNS.filter((column) =>
           (list as unknown[]).some((one) => one !== null && typeof one === "object" && column in one),
-        ),
-  );
+        );
   return { ...checkRows(rows, faults), columns };
 }
 

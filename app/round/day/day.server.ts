@@ -1,4 +1,4 @@
-import { type DayPlan, type DayProblem, must } from "@core";
+import { type DayPlan, type DayProblem, must, undoneIds } from "@core";
 import { type DayEventRow, type DayRow, getDb } from "@db";
 
 import { heldAmong } from "~/duties/holds.server";
@@ -261,7 +261,9 @@ async function actualWork(personId: string, on: string, timeZone: string, now: D
   });
   return sheets.flatMap((sheet) => {
     const entries = rows.filter((row) => row.sheetId === sheet.id).map((row) => row.body);
+    const undone = undoneIds(entries);
     const today = entries
+      .filter((entry) => !undone.has(entry.id))
       .filter((entry) => dayInZone(new Date(entry.at), timeZone) === on)
       .sort((a, b) => (a.at < b.at ? -1 : 1));
     const minute = (at: string): number => minuteOfDay(new Date(at), timeZone);

@@ -33,6 +33,14 @@ async function requireKnown(
   return item;
 }
 
+/** Refuses lots of other items. */
+async function requireLots(itemId: string, lotIds: readonly string[], tx: Transaction): Promise<void> {
+  if (lotIds.length === 0) return;
+  const own = await getDb().models.Lot.count({ where: { itemId, id: [...lotIds] }, transaction: tx });
+  if (own < new Set(lotIds).size)
+    throw new Refusal(422, "lot", "This lot is of another item, or is not known. Load the page again.");
+}
+
 /** Puts what has arrived on the shelf. */
 export async function receive(
   actor: Actor,
@@ -107,6 +115,7 @@ export async function scrap(
   const { on } = await firmDay(now);
   await getDb().transact(async (tx) => {
     await requireKnown(input.itemId, [input.placeId], tx);
+    await requireLots(input.itemId, input.lotId === null ? [] : [input.lotId], tx);
     const parts =
       input.lotId === null
         ? fromLots(await lotsAt(input.itemId, input.placeId, on, tx), input.qty)
@@ -143,6 +152,11 @@ export async function countStock(
     if (input.found.some((one) => !(one.qty >= 0)))
       throw new Refusal(422, "found", "There cannot be less than nothing. Type what is there.");
     const { itemId, placeId } = input;
+    await requireLots(
+      itemId,
+      input.found.flatMap((one) => one.lotId ?? []),
+      tx,
+    );
     const [sum] = await getDb().models.Stock.findAll({
       attributes: ["onHand"],
       where: { itemId, placeId },
@@ -194,7 +208,7 @@ export async function countStock(
  * Holds pieces back for a day. In one statement, so that of two who reach for the last piece exactly one gets it, on several
  * processes and cluster nodes too.
  *
- * @throws Refusal 409 when not as much is free
+ * @throws Refusal 409 when not as much is free, or its duty is not on the day any more
  */
 export async function reserve(
   actor: Actor,
@@ -203,9 +217,16 @@ export async function reserve(
 ): Promise<string> {
   if (input.personId !== actor.id && actor.role !== "lead")
     throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  const qty = exactQty(input.qty);
+  if (!(qty > 0)) throw new Refusal(422, "qty", "More than nothing.");
   const db = getDb();
   return db.transact(async (tx) => {
-    const taken = await sql.reserveIfFree({ ...input, qty: exactQty(input.qty) }, tx);
+    if (input.dutyId !== null) {
+      const where = { id: input.dutyId, plannedOn: input.on, plannedFor: input.personId };
+      if ((await db.models.Duty.count({ where, transaction: tx })) === 0)
+        throw new Refusal(409, "duty", "This duty is not on the day any more. Load the page again.");
+    }
+    const taken = await sql.reserveIfFree({ ...input, qty }, tx);
     if (taken === 0)
       throw new Refusal(
         409,
@@ -218,7 +239,7 @@ export async function reserve(
         id,
         itemId: input.itemId,
         placeId: input.placeId,
-        qty: exactQty(input.qty),
+        qty,
         personId: input.personId,
         onDay: input.on,
         dutyId: input.dutyId,
