@@ -1,30 +1,11 @@
-import { readFileSync } from "node:fs";
-
 import { expect, test } from "@playwright/test";
 
+import { draws } from "../core/testing/draws";
 import { signIn } from "./helpers/app";
+import { actions, drawnFrom, malformed, NAMES, showsCode } from "./helpers/malformed";
 
-/**
- * Every action of the app, by its path with made-up ids, and the forms it knows. Its file comes last: a button that sends
- * nothing is pressed too, and changes the demo firm.
- */
-const ID = "0198f0aa-1111-7222-8333-444455556666";
-const actions = [...readFileSync("app/routes.ts", "utf8").matchAll(/(?:route|index)\((?:"([^"]*)", )?"([^"]+)"\)/g)]
-  .map(([, path = "", file = ""]) => ({ path, source: readFileSync(`app/${file}`, "utf8") }))
-  .filter(({ source }) => /export (async )?function action\(/.test(source))
-  .map(({ path, source }) => ({
-    path: `/${path.replace(/:(itemId|procedureId)\b/, "own-duty").replace(/:\w+/g, ID)}`,
-    forms: [...source.matchAll(/^ {4,6}"?([a-z-]+)"?: (?:form|leadForm|log|settle|setAside)\(/gm)].map(
-      ([, name = ""]) => name,
-    ),
-  }));
-
+/** This file comes last: a button that sends nothing is pressed too, and changes the demo firm. */
 const FORM = "application/x-www-form-urlencoded";
-/** Names that forms here use, so that wrong values reach their schemas. */
-const NAMES =
-  "plan name site to on from qty item place day date value meter note reason title tag minutes start end order link file photo planIds ids person kind expiresOn ref field why password customer customerName drawing body revision found[0].qty lines[0].packs triggers[0].every rate".split(
-    " ",
-  );
 const filled = (value: string): string => NAMES.map((name) => `${name}=${encodeURIComponent(value)}`).join("&");
 
 /** What no browser sends, whatever the form: once to each address. */
@@ -102,3 +83,47 @@ for (const tag of ["", " @soak"])
     );
     expect(faults).toEqual([]);
   });
+
+test("requests drawn at random are answered with words, and never with where in the code it was", async ({
+  page,
+  context,
+}) => {
+  await signIn(page, "jonas");
+  const origin = new URL(page.url()).origin;
+  const Cookie = (await context.cookies()).map(({ name, value }) => `${name}=${value}`).join("; ");
+  const machines = await (await page.request.get("/machines.json")).text();
+  const entry = {
+    id: "0198f0aa-1111-7222-8333-444455559999",
+    runId: "0198f0aa-1111-7222-8333-444455556666",
+    at: new Date().toISOString(),
+    by: "0198f0aa-1111-7222-8333-444455558888",
+    device: "phone",
+    type: "note",
+    text: "A note",
+  };
+  const real = { ids: [...machines.matchAll(/[0-9a-f]{8}-[0-9a-f-]{27}/g)].map(([id]) => id).slice(0, 20), entry };
+  const random = drawnFrom(20_261_128);
+  const letters = Array.from({ length: draws(300, 3000) }, () => malformed(random, real)).filter(
+    ({ path }) => !/sign-out/i.test(path),
+  );
+  const faults: string[] = [];
+  const lane = async (): Promise<void> => {
+    for (let letter = letters.pop(); letter; letter = letters.pop()) {
+      const { method, path, headers, body, what } = letter;
+      const ask = () =>
+        fetch(origin + path, {
+          method,
+          redirect: "manual",
+          headers: { Origin: origin, Cookie, ...headers },
+          ...(method === "POST" ? { body } : {}),
+        });
+      // A connection kept from before may just have been closed.
+      const answer = await ask().catch(ask).catch(String);
+      if (typeof answer === "string") faults.push(`${what} ${method} ${path}: ${answer}`);
+      else if ((answer.status >= 500 && answer.status !== 502) || showsCode(await answer.text()))
+        faults.push(`${what} ${method} ${path}: ${answer.status} for ${String(body).slice(0, 200)}`);
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, lane));
+  expect(faults).toEqual([]);
+});

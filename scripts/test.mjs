@@ -1,7 +1,8 @@
 /**
  * `npm test`: the same preparation as the demo with a database and ports of its own, then types, lint, import
  * boundaries, unit, integration (real MariaDB) and browser tests. Ends with "N passed, N failed".
- * `npm test -- unit` (or types, lint, boundaries, integration, browser) runs a part.
+ * `npm test -- unit` (or types, lint, boundaries, integration, browser) runs a part; `npm run soak` runs the drawn and the
+ * browser tests for longer, `npm run soak -- crash` and `-- hostile` trials of minutes.
  */
 import { spawn } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
@@ -22,6 +23,8 @@ const node = process.execPath;
 process.chdir(fileURLToPath(new URL("..", import.meta.url)));
 const wanted = process.argv.slice(2);
 const soak = wanted.includes("soak");
+/** Trials of minutes with an app of their own. */
+const SOAKS = ["crash", "hostile"];
 const wants = (part) => wanted.length === 0 || wanted.includes(part) || (soak && ["unit", "browser"].includes(part));
 /** Told to drawn tests, which then draw more, and to the browser's, which then are the long ones. */
 const SOAK = soak ? { HOUND_SOAK: "1" } : {};
@@ -39,6 +42,11 @@ await ensureDebianPackages({
   pdftotext: "poppler-utils",
 });
 await ensurePackages();
+const long = SOAKS.find((name) => soak && wanted.includes(name));
+if (long)
+  process.exit(
+    await run([node, "--import", "tsx", `scripts/soak/${long}.ts`], { HOUND_BUILD_DIR: await ensureBuild() }),
+  );
 
 // The linter asks for types, the routes' among them. After those, what is independent goes side by side: the linter beside
 // types and unit tests, then two suites on the database, then two firms in two browsers.

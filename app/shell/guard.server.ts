@@ -1,5 +1,6 @@
 import { type MiddlewareFunction, redirect } from "react-router";
 
+import { databaseRefusal } from "~/kit/server/database-refusal.server";
 import { actorContext } from "~/kit/server/request-context";
 import { sessionCookie, signedInContext } from "~/people/session.server";
 import { findSession } from "~/people/sessions.server";
@@ -18,7 +19,15 @@ export const guard: MiddlewareFunction<Response> = async ({ request, context, pa
   const route = `/${pattern.replace(/^\//, "")}`;
   const allowed = allowedFor(route);
   const token: unknown = await sessionCookie.parse(request.headers.get("cookie"));
-  const signedIn = typeof token === "string" ? await findSession(token, new Date()) : null;
+  let signedIn: Awaited<ReturnType<typeof findSession>>;
+  try {
+    signedIn = typeof token === "string" ? await findSession(token, new Date()) : null;
+  } catch (error) {
+    const refusal = databaseRefusal(error);
+    // Nothing of the app can answer: what a page asked for waits for another try.
+    if (refusal) return new Response(refusal.message, { status: refusal.status, headers: { "Retry-After": "5" } });
+    throw error;
+  }
   context.set(signedInContext, signedIn);
   context.set(actorContext, signedIn?.actor ?? null);
   if (allowed === "everyone") return next();

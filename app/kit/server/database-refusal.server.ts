@@ -2,6 +2,8 @@ import { errorNumber } from "@db";
 
 import { Refusal } from "~/kit/refusal";
 
+import { logError } from "./log.server";
+
 const GONE = "Something that this refers to is not there any more. Load the page again.";
 
 /** What the database refuses, in words: the last line behind the schemas, by MariaDB's error numbers. */
@@ -19,8 +21,29 @@ const WORDS: Record<number, [status: 409 | 422, words: string]> = {
   4025: [422, "A value in it is not possible."],
 };
 
-/** A refusal of the database as one of ours; null for everything else, faults of connection among it. */
+/** Full, read-only, overrun, or waited for in vain. */
+const AWAY = new Set([1021, 1037, 1040, 1114, 1203, 1205, 1213, 1226, 1290, 1836, 1927, 1969, 2006, 2013, 3024]);
+const AWAY_CODES = /^(ECONN|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOTFOUND|PROTOCOL_CONNECTION_LOST)/;
+export const DATABASE_AWAY =
+  "The database does not answer, or takes nothing, right now. Nothing that was logged is lost. Try again in a moment.";
+
+/** Whether the database is not there, or can take nothing at all: nothing is wrong with what was sent. */
+export function isDatabaseAway(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const { code, parent } = error as { code?: unknown; parent?: { code?: unknown } };
+  return (
+    AWAY.has(errorNumber(error)) ||
+    /^Sequelize(Connection|Host)/.test(error.name) ||
+    [code, parent?.code].some((one) => typeof one === "string" && AWAY_CODES.test(one))
+  );
+}
+
+/** A refusal of the database as one of ours; null for everything else. */
 export function databaseRefusal(error: unknown): Refusal | null {
+  if (isDatabaseAway(error)) {
+    logError(`The database: ${(error as Error).message}`);
+    return new Refusal(503, "database-away", DATABASE_AWAY);
+  }
   const number = errorNumber(error);
   const known = Object.hasOwn(WORDS, number) ? WORDS[number] : undefined;
   return known ? new Refusal(known[0], `database-${number}`, known[1]) : null;

@@ -62,3 +62,11 @@ export function recentValues(values: { machineId: string }): Promise<{ name: str
     values,
   );
 }
+
+/** Puts lists together. */
+export function sheetsThatTook(): Promise<{ sheetId: string }[]> {
+  return getDb().select<{ sheetId: string }>(
+    `SELECT sheet_id AS sheetId FROM log_entries WHERE type IN ('consumable-used','part-fitted','mixed') AND late = 0
+     UNION SELECT sheet_id FROM stock_moves WHERE sheet_id IS NOT NULL`,
+  );
+}

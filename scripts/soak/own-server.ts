@@ -1,0 +1,88 @@
+import { type ChildProcess, spawn } from "node:child_process";
+
+import { must } from "../../core/must";
+import { freePort, sleep } from "../lib/system.mjs";
+
+/** An app process of a soak's own, started again after each of its ends. */
+export class OwnServer {
+  readonly base: string;
+  readonly #env: NodeJS.ProcessEnv;
+  readonly #flags: readonly string[];
+  #child: ChildProcess | null = null;
+
+  private constructor(port: number, env: Record<string, string>, flags: readonly string[]) {
+    this.base = `http://127.0.0.1:${port}`;
+    this.#env = { ...process.env, PORT: String(port), LOG_LEVEL: "fatal", SIGN_IN_PER_ADDRESS: "1000000", ...env };
+    this.#flags = flags;
+  }
+
+  static async start(env: Record<string, string>, flags: readonly string[] = []): Promise<OwnServer> {
+    const server = new OwnServer(await freePort(7570), env, flags);
+    await server.again();
+    return server;
+  }
+
+  get process(): ChildProcess {
+    return must(this.#child ?? undefined);
+  }
+
+  async again(): Promise<void> {
+    this.#child = spawn(process.execPath, [...this.#flags, "server.js"], {
+      env: this.#env,
+      stdio: ["ignore", "inherit", "inherit", "ipc"],
+    });
+    for (let i = 0; i < 600; i++) {
+      const answer = await fetch(`${this.base}/readyz`).catch(() => null);
+      if (answer?.ok) return;
+      // With its database gone it ends by itself, and is started again.
+      if (this.process.exitCode !== null) return this.again();
+      await sleep(100);
+    }
+    throw new Error("The app did not come up.");
+  }
+
+  /** Ends it without warning, or asks it to end. */
+  async end(signal: "SIGKILL" | "SIGTERM"): Promise<void> {
+    const child = this.process;
+    if (child.exitCode !== null || child.signalCode !== null) return;
+    const gone = new Promise((resolve) => child.once("exit", resolve));
+    child.kill(signal);
+    await gone;
+  }
+}
+
+/** What a page sends, as a signed-in person. */
+export class Visitor {
+  readonly base: string;
+  #cookie = "";
+
+  constructor(base: string) {
+    this.base = base;
+  }
+
+  get cookie(): string {
+    return this.#cookie;
+  }
+
+  async signIn(name: string, password: string): Promise<void> {
+    const answer = await this.post("/sign-in", new URLSearchParams({ signIn: name, password }));
+    const cookie = answer.headers.getSetCookie().find((one) => one.startsWith("hound_session="));
+    if (!cookie) throw new Error(`${name} could not sign in: ${answer.status}`);
+    this.#cookie = must(cookie.split(";")[0]);
+  }
+
+  post(path: string, body: URLSearchParams | string, headers: Record<string, string> = {}): Promise<Response> {
+    return fetch(this.base + path, {
+      method: "POST",
+      redirect: "manual",
+      signal: AbortSignal.timeout(20_000),
+      headers: {
+        Origin: this.base,
+        Cookie: this.#cookie,
+        "Content-Type": typeof body === "string" ? "application/json" : "application/x-www-form-urlencoded",
+        ...headers,
+      },
+      body,
+    });
+  }
+}
