@@ -86,10 +86,25 @@ async function drawn(): Promise<void> {
     Array.from({ length: AT_ONCE }, async (_, lane) => {
       for (let letter = letters.pop(); letter; letter = letters.pop()) {
         await judge(letter, must([technician, lead, lead, technician, lead, new Visitor(server.base)][lane]));
-        if (++sent % 1000 === 0) say(`${sent} sent`);
+        if (++sent % 500 === 0) await stillSignedIn(sent);
       }
     }),
   );
+}
+
+/** What is sent may end sessions too: signed in again, it goes on meaning something. */
+async function stillSignedIn(sent: number): Promise<void> {
+  let anew = 0;
+  for (const [name, who] of [
+    ["mira", technician],
+    ["jonas", lead],
+  ] as const) {
+    const answer = await fetch(`${server.base}/round`, { headers: { Cookie: who.cookie }, redirect: "manual" });
+    if (answer.status === 200) continue;
+    anew += 1;
+    await who.signIn(name, DEMO_PASSWORD);
+  }
+  say(`${sent} sent${anew > 0 ? `, ${anew} signed in anew` : ""}`);
 }
 
 async function judge(letter: Letter, who: Visitor): Promise<void> {
