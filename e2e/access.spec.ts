@@ -75,7 +75,7 @@ for (const tag of ["", " @soak"])
       const sentAway =
         [301, 302, 303, 307, 308].includes(answer.status) ||
         // A data request is told where to go in its body.
-        (answer.status === 202 && body.includes("redirect"));
+        (answer.status === 202 && (method === "HEAD" || body.includes("redirect")));
       const refused = sentAway || [400, 401, 403, 404, 405].includes(answer.status);
       const say = (what: string): void =>
         void wrong.push(`${who} ${method} ${path} (${variant}): ${answer.status}, ${what}`);

@@ -142,7 +142,7 @@ async function browserTests() {
  * spec goes with the first.
  */
 function browserLanes() {
-  const second = ["access", "people", "procedures", "register", "stores", "views", "wrong-requests"].map(
+  const second = ["access", "database", "people", "procedures", "register", "stores", "views", "wrong-requests"].map(
     (one) => `${one}.spec.ts`,
   );
   const all = readdirSync("e2e").filter((file) => file.endsWith(".spec.ts"));

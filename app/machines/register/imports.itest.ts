@@ -58,6 +58,25 @@ it("takes 5,000 machines with their duties, showing how far it is, and gives the
   expect(await count("duties")).toBe(7500);
 }, 120_000);
 
+it("one whose process died says so, and can be begun again by one alone", async () => {
+  const id = await checkImport(
+    lead,
+    "died.csv",
+    [HEADER, "Co,New,,Europe/Lisbon,,,,Z-1,Left,flake-ice-maker,,"].join("\n"),
+    NOW,
+  );
+  const after = (seconds: number): Date => new Date(NOW.getTime() + seconds * 1000);
+  expect(await claimImport(id, NOW)).toBe(true);
+  expect(await getImport(id, after(50))).toMatchObject({ status: "running", stopped: false });
+  expect(await claimImport(id, after(50))).toBe(false);
+  expect(await getImport(id, after(70))).toMatchObject({ status: "running", stopped: true });
+  expect(await Promise.all([claimImport(id, after(70)), claimImport(id, after(70))])).toEqual(
+    expect.arrayContaining([true, false]),
+  );
+  await applyImport(id, after(70));
+  expect(await getImport(id, after(80))).toMatchObject({ status: "done", stopped: false, rowsDone: 1 });
+});
+
 it("puts the good rows in, lists the bad ones, and writes nothing of a file that fails half-way", async () => {
   const id = await checkImport(
     lead,

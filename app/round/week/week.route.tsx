@@ -77,8 +77,11 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
           Week after
         </Link>
       </PageHead>
-      {actionData?.said && <Notice tone="plain">{actionData.said}</Notice>}
-      {problem && <Notice tone="problem">{problem}</Notice>}
+      {(actionData?.said ?? problem) && (
+        <div className="mb-4">
+          <Notice tone={problem ? "problem" : "plain"}>{problem ?? actionData?.said}</Notice>
+        </div>
+      )}
       {people.length === 0 && (
         <p className="panel p-5">
           No technicians yet. <Link to="/book/people">Add people</Link> first.

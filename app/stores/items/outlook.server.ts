@@ -106,7 +106,8 @@ let refreshing: Promise<unknown> | null = null;
 /** Has everything worked out that is older than a quarter of an hour: the first time before answering, later in the background. */
 export async function freshOutlook(now: Date): Promise<Date | null> {
   const at = await outlookAt();
-  if (at !== null && now.getTime() - at.getTime() < STALE_MS) return at;
+  // One by a server whose clock was ahead is no fresher for it.
+  if (at !== null && Math.abs(now.getTime() - at.getTime()) < STALE_MS) return at;
   refreshing ??= refreshOutlook(now).finally(() => (refreshing = null));
   if (at === null) {
     await refreshing;
