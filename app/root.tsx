@@ -6,6 +6,7 @@ import { Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { whoIs } from "~/people/session.server";
 import { type RootData, useRootData } from "~/people/use-me";
+import { type OpenSheetsAtFirst, openSheetsOf } from "~/sheet/open-sheets.server";
 import { ErrorPage } from "~/shell/error-page";
 import { guard } from "~/shell/guard.server";
 import { Shell } from "~/shell/shell";
@@ -14,14 +15,17 @@ import type { Route } from "./+types/root";
 
 export const middleware: Route.MiddlewareFunction[] = [guard];
 
-export async function loader({ context, request }: Route.LoaderArgs): Promise<RootData> {
+export async function loader({ context, request }: Route.LoaderArgs): Promise<RootData & OpenSheetsAtFirst> {
   const theme = /(?:^|;\s*)hound_theme=(light|dark)/.exec(request.headers.get("cookie") ?? "")?.[1] ?? null;
   const actor = whoIs(context)?.actor;
   const person = actor ? { id: actor.id, name: actor.name, role: actor.role } : null;
   const now = new Date();
   // Before signing in nobody needs it, and nothing is asked of the database.
   const timeZone = person ? (await firmDay(now)).timeZone : "UTC";
-  return { theme, person, timeZone, serverNow: now.getTime() };
+  // With the page, so that nothing moves under a finger when the bar comes; later the bar asks by itself.
+  const opened = person !== null && request.headers.get("sec-fetch-dest") === "document";
+  const openSheets = opened ? await openSheetsOf(person.id) : [];
+  return { theme, person, timeZone, serverNow: now.getTime(), openSheets };
 }
 
 export const meta: Route.MetaFunction = () => [{ title: "Humble Hound" }];

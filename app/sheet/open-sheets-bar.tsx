@@ -1,11 +1,11 @@
 import { closesRun, must, orderEvents, type RunEvent, type TimedBounds, undoneIds } from "@core";
 import { clsx } from "clsx";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
-import { Link, useLocation } from "react-router";
+import { Link, useLocation, useRouteLoaderData } from "react-router";
 
 import { outbox } from "~/sheet/log/outbox";
 
-import type { OpenSheet } from "./open-sheets.server";
+import type { OpenSheet, OpenSheetsAtFirst } from "./open-sheets.server";
 import { CLOCKS_PLACE, RunningClock, useNow } from "./timers";
 
 const ASK_MS = 20_000;
@@ -87,7 +87,8 @@ export function VisitBar() {
 }
 
 function useOpenSheets(pathname: string): OpenSheet[] {
-  const [sheets, setSheets] = useState<OpenSheet[]>([]);
+  const first = useRouteLoaderData<OpenSheetsAtFirst>("root")?.openSheets ?? [];
+  const [sheets, setSheets] = useState(first);
   useEffect(() => {
     const control = new AbortController();
     const ask = async (): Promise<void> => {

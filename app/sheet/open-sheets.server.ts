@@ -19,6 +19,11 @@ export interface OpenSheet {
   handedBy: string | null;
 }
 
+/** What the root loader gives with a page that is loaded as a whole. */
+export interface OpenSheetsAtFirst {
+  openSheets: OpenSheet[];
+}
+
 /** The sheets in a person's hands, oldest first: two queries. */
 export async function openSheetsOf(personId: string): Promise<OpenSheet[]> {
   const db = getDb();
