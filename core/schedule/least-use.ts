@@ -6,6 +6,8 @@ export interface FaceValue {
   value: number;
   /** Milliseconds; null when only the day is known. */
   at: number | null;
+  /** Noted when the work was done: where nothing else decides, after what was read that day, as a counter is reset last. */
+  noted?: boolean;
 }
 
 /** Increase from one face value to the next: a lower value is a replaced meter that restarted from zero. */
@@ -16,6 +18,8 @@ export function increase(before: number, after: number): number {
 interface Way<Point> {
   total: number;
   face: number;
+  /** How late in their days the noted values stand. */
+  late: number;
   order: readonly Point[];
   before: Way<Point> | null;
 }
@@ -30,7 +34,7 @@ export function inLeastUse<Point extends FaceValue>(points: Point[]): Point[] {
   let alone = true;
   for (let i = 1; alone && i < points.length; i++) alone = must(points[i]).on !== must(points[i - 1]).on;
   if (alone) return points;
-  let ways: Way<Point>[] = [{ total: 0, face: 0, order: [], before: null }];
+  let ways: Way<Point>[] = [{ total: 0, face: 0, late: 0, order: [], before: null }];
   for (let from = 0; from < points.length;) {
     let to = from + 1;
     while (to < points.length && must(points[to]).on === must(points[from]).on) to++;
@@ -38,7 +42,7 @@ export function inLeastUse<Point extends FaceValue>(points: Point[]): Point[] {
     ways = goOn(ways, orders);
     from = to;
   }
-  const best = ways.reduce((least, way) => (way.total < least.total ? way : least));
+  const best = ways.reduce((best, way) => (isBetter(way, best) ? way : best));
   const days: (readonly Point[])[] = [];
   for (let way: Way<Point> | null = best; way; way = way.before) days.push(way.order);
   return days.reverse().flat();
@@ -49,16 +53,21 @@ function goOn<Point extends FaceValue>(ways: readonly Way<Point>[], orders: read
   const next = new Map<number, Way<Point>>();
   for (const before of ways)
     for (const order of orders) {
-      let { total, face } = before;
-      for (const { value } of order) {
+      let { total, face, late } = before;
+      order.forEach(({ value, noted }, place) => {
         total += increase(face, value);
         face = value;
-      }
+        if (noted) late += place;
+      });
+      const way = { total, face, late, order, before };
       const known = next.get(face);
-      if (!known || total < known.total) next.set(face, { total, face, order, before });
+      if (!known || isBetter(way, known)) next.set(face, way);
     }
   return [...next.values()];
 }
+
+const isBetter = (one: { total: number; late: number }, other: { total: number; late: number }): boolean =>
+  one.total < other.total || (one.total === other.total && one.late > other.late);
 
 /**
  * The orders of one day's values that can count the least: those with instants as these say. Of values without any, a meter

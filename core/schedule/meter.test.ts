@@ -207,6 +207,17 @@ describe("what the line of use says after a completion", () => {
     expect(assess({ startOn: "2026-02-10", triggers: [hours(240)] }, { meters }).dueOn).toBe("2026-02-13");
   });
 
+  it("a counter that was read and reset on the day of the work counts from the reset", () => {
+    const counter = { hours: read(["2026-01-10", 12_110], ["2026-01-20", 6810]) };
+    for (const meters of [counter, { hours: [...read(["2026-01-01", 9000]), ...counter.hours] }]) {
+      const result = assess(
+        { triggers: [hours(12_000)] },
+        { meters, completions: [done("2026-01-10", { hours: 0 })], ...at("2026-01-20") },
+      );
+      expect(result.perTrigger[0]).toMatchObject({ left: 5190, projected: true });
+    }
+  });
+
   it("values of one day count by their instants, else in the order of least use", () => {
     const day = "2026-01-05";
     const first = { on: "2026-01-01", value: 100 };
