@@ -208,8 +208,7 @@ export function dueInput(
       ...(warning ? { warning } : {}),
       ...(intervalFactor ? { intervalFactor } : {}),
     },
-    // Logged by a clock that was ahead, it was done all the same: today at the latest.
-    completions: facts.completions.map((done) => (done.on > today ? { ...done, on: today } : done)),
+    completions: facts.completions,
     meters: facts.meters,
     readings: facts.readings,
     events,

@@ -44,8 +44,7 @@ export function repeatsAfter(
     meters,
     readings: {},
     events: [],
-    // Seen from the day on which it is done.
-    today: first > today ? first : today,
+    today,
   };
   try {
     return projectDue(input, until)
