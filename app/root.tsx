@@ -21,10 +21,12 @@ export async function loader({ context, request }: Route.LoaderArgs): Promise<Ro
   const person = actor ? { id: actor.id, name: actor.name, role: actor.role } : null;
   const now = new Date();
   // Before signing in nobody needs it, and nothing is asked of the database.
-  const timeZone = person ? (await firmDay(now)).timeZone : "UTC";
-  // With the page, so that nothing moves under a finger when the bar comes; later the bar asks by itself.
+  // The sheets come with the page, so that nothing moves under a finger when the bar comes; later the bar asks by itself.
   const opened = person !== null && request.headers.get("sec-fetch-dest") === "document";
-  const openSheets = opened ? await openSheetsOf(person.id) : [];
+  const [timeZone, openSheets] = await Promise.all([
+    person ? firmDay(now).then((day) => day.timeZone) : "UTC",
+    opened ? openSheetsOf(person.id) : null,
+  ]);
   return { theme, person, timeZone, serverNow: now.getTime(), openSheets };
 }
 

@@ -241,7 +241,6 @@ function Choice({
   );
 }
 
-/** What a change of days is answered with: where each duty was before. */
 /** Where duties were before a change, and where they are since: what undoes it. */
 export interface Moved {
   before: PlacedDuty[];

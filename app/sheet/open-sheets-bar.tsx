@@ -1,6 +1,6 @@
 import { closesRun, must, orderEvents, type RunEvent, type TimedBounds, undoneIds } from "@core";
 import { clsx } from "clsx";
-import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { Link, useLocation, useRouteLoaderData } from "react-router";
 
 import { outbox } from "~/sheet/log/outbox";
@@ -87,8 +87,10 @@ export function VisitBar() {
 }
 
 function useOpenSheets(pathname: string): OpenSheet[] {
-  const first = useRouteLoaderData<OpenSheetsAtFirst>("root")?.openSheets ?? [];
-  const [sheets, setSheets] = useState(first);
+  const first = useRouteLoaderData<OpenSheetsAtFirst>("root")?.openSheets ?? null;
+  const [sheets, setSheets] = useState(first ?? []);
+  // What came with the page is not asked for once more.
+  const known = useRef(first !== null);
   useEffect(() => {
     const control = new AbortController();
     const ask = async (): Promise<void> => {
@@ -100,7 +102,8 @@ function useOpenSheets(pathname: string): OpenSheet[] {
         // No connection: what is known stays, its clocks run on.
       }
     };
-    void ask();
+    if (!known.current) void ask();
+    known.current = false;
     const timer = setInterval(() => void ask(), ASK_MS);
     return () => {
       control.abort();

@@ -19,9 +19,9 @@ export interface OpenSheet {
   handedBy: string | null;
 }
 
-/** What the root loader gives with a page that is loaded as a whole. */
+/** What the root loader gives with a page that is loaded as a whole; null with anything less. */
 export interface OpenSheetsAtFirst {
-  openSheets: OpenSheet[];
+  openSheets: OpenSheet[] | null;
 }
 
 /** The sheets in a person's hands, oldest first: two queries. */

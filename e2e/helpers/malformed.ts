@@ -1,5 +1,9 @@
 import { readFileSync } from "node:fs";
 
+import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
+
+import { uniform } from "../../core/random";
+
 /** Requests that no page sends, drawn at random from what the app's addresses, forms and logs are made of. */
 export interface Letter {
   what: string;
@@ -91,17 +95,8 @@ const TYPES = [
   "nonsense",
 ];
 
-/** Numbers from 0 to 1 that a seed decides (mulberry32). */
-export function drawnFrom(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = state;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
+/** Numbers from 0 to below 1 that a seed decides. */
+export const drawnFrom = (seed: number): (() => number) => uniform(xoroshiro128plus(seed));
 
 /**
  * Draws one.

@@ -32,12 +32,11 @@ const pools = new Map<keyof typeof QUEUES, Piscina>();
 function poolOf(queue: keyof typeof QUEUES, filename: string): Piscina {
   const known = pools.get(queue);
   if (known) return known;
-  const { threads, waiting } = QUEUES[queue];
+  const { threads } = QUEUES[queue];
   const pool = new Piscina({
     filename,
     minThreads: 0,
     maxThreads: threads,
-    maxQueue: waiting,
     idleTimeout: IDLE_MS,
     // What grows without end ends its thread, not the process.
     resourceLimits: { maxOldGenerationSizeMb: 1024 },
@@ -66,7 +65,11 @@ export async function aside<Args extends unknown[], Out>(
   const signal = AbortSignal.timeout(QUEUES[queue].seconds * 1000);
   const answer = (await pool.run({ name, args, asText: queue === "files" }, { signal }).catch((error: unknown) => {
     throw signal.aborted
-      ? new Refusal(422, "too-long", "This takes longer than it may. Send less of it at once.")
+      ? new Refusal(
+          422,
+          "too-long",
+          "This takes longer than it may right now. Try again in a minute, or send less of it at once.",
+        )
       : error;
   })) as AsideAnswer<Out>;
   if ("out" in answer) return answer.out;

@@ -101,7 +101,7 @@ export function readTable<Column extends string>(
     const most = MOST_ROWS.toLocaleString("en");
     faults.push({ line: 1, column: "", reason: `The file has more than ${most} rows. Send it in parts.` });
   }
-  if (faults.length > 0) return { rows: [], faults: listed(faults) };
+  if (faults.length > 0) return { rows: [], faults };
 
   const found = known.filter((column) => position.has(column));
   const rows: TableRow<Column>[] = [];
@@ -125,7 +125,7 @@ export function readTable<Column extends string>(
       });
     }
   }
-  return { rows, faults: listed(faults) };
+  return { rows, faults };
 }
 
 /** Reads a table in a worker thread. */

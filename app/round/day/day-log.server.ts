@@ -14,7 +14,7 @@ import { getProcedure } from "~/procedures/procedures.server";
 
 import { addDayEvent, eventsOf, lockedDay } from "./day-row.server";
 import { NEXT } from "./day-steps";
-import { MAX_PLANNED, putOnDay } from "./put-on-day.server";
+import { moveDuties, type PutOnDay, type Within } from "./put-on-day.server";
 
 /** Logs what happens on the day. A site that is skipped gives its duties back, with the reason kept. */
 export async function logDay(
@@ -48,68 +48,63 @@ export async function logDay(
     if (type === "started" || type === "ended")
       await getDb().models.Day.update({ status: type }, { where: { id: day.id }, transaction: tx });
     if (type === "skipped") {
-      const rows = await getDb().models.Duty.findAll({
-        attributes: ["id"],
-        where: { plannedFor: personId, plannedOn: on, siteId: input.siteId ?? "" },
-        raw: true,
-        transaction: tx,
-      });
-      for (const duties of inChunks(rows.map((row) => row.id)))
-        await putOnDay(
-          actor,
-          duties,
-          { on: null, personId: null, evenPinned: true, leaveMoved: true, from: { on, personId } },
-          now,
-          tx,
-        );
+      const off = { on: null, personId: null, evenPinned: true };
+      await passOn(actor, { personId, on, siteId: input.siteId ?? "" }, off, now, { tx, today });
     }
   });
 }
 
 /** Hands what is left of a day to a colleague. */
-export async function handOver(actor: Actor, personId: string, on: string, to: string, now: Date): Promise<number> {
+export async function handOver(
+  actor: Actor,
+  personId: string,
+  on: string,
+  colleagueId: string,
+  now: Date,
+): Promise<number> {
   if (personId !== actor.id && actor.role !== "lead")
     throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
   const db = getDb();
-  if (to === personId) throw new Refusal(422, "to", "Choose somebody else.");
+  if (colleagueId === personId) throw new Refusal(422, "to", "Choose somebody else.");
   const [colleague] = await db.models.Person.findAll({
     attributes: ["id"],
-    where: { id: to, active: true },
+    where: { id: colleagueId, active: true },
     raw: true,
   });
   if (!colleague) throw new Refusal(422, "to", "This colleague does not exist or is not active any more.");
+  const { on: today } = await firmDay(now);
   return db.transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
-    const rows = await db.models.Duty.findAll({
-      attributes: ["id"],
-      where: { plannedFor: personId, plannedOn: on },
-      order: ["id"],
-      raw: true,
-      transaction: tx,
-    });
-    for (const duties of inChunks(rows.map((row) => row.id)))
-      await putOnDay(
-        actor,
-        duties,
-        { on, personId: to, from: { on, personId }, leaveMoved: true, handedOver: true },
-        now,
-        tx,
-      );
+    const to = { on, personId: colleagueId, handedOver: true };
+    const handed = await passOn(actor, { personId, on }, to, now, { tx, today });
     await addDayEvent(
-      { dayId: day.id, byPerson: actor.id, type: "handed-over", siteId: null, body: { to }, at: now },
+      { dayId: day.id, byPerson: actor.id, type: "handed-over", siteId: null, body: { to: colleagueId }, at: now },
       tx,
     );
     if (day.status === "started")
       await db.models.Day.update({ status: "ended" }, { where: { id: day.id }, transaction: tx });
-    return rows.length;
+    return handed;
   });
 }
 
-/** As many at a time as are put on a day in one go. */
-function inChunks(ids: readonly string[]): string[][] {
-  const chunks: string[][] = [];
-  for (let i = 0; i < ids.length; i += MAX_PLANNED) chunks.push(ids.slice(i, i + MAX_PLANNED));
-  return chunks;
+/** Moves what is on a person's day by now, or on it at one site; how many. */
+async function passOn(
+  actor: Actor,
+  { personId, on, siteId }: { personId: string; on: string; siteId?: string },
+  to: Omit<PutOnDay, "from" | "leaveMoved">,
+  now: Date,
+  within: Within,
+): Promise<number> {
+  const rows = await getDb().models.Duty.findAll({
+    attributes: ["id"],
+    where: { plannedFor: personId, plannedOn: on, ...(siteId === undefined ? {} : { siteId }) },
+    order: ["id"],
+    raw: true,
+    transaction: within.tx,
+  });
+  const ids = rows.map((row) => row.id);
+  const moved = await moveDuties(actor, ids, { ...to, from: { on, personId }, leaveMoved: true }, now, within);
+  return moved.length;
 }
 
 /** Event that sets an emergency call off, and is never set off again by itself. */
@@ -128,6 +123,7 @@ export async function addEmergency(
   if (!machine) throw new Refusal(422, "tag", `There is no machine with the tag ${input.tag}.`);
   const site = must(await db.models.Site.findByPk(machine.siteId, { raw: true }));
   const procedure = await getProcedure(OWN_DUTY);
+  const { on: today } = await firmDay(now);
   const duty = newDuty({ ...machine, dutiesFrom: null }, site, procedure, now, {
     title: input.title,
     rules: { triggers: [{ kind: "event", event: CALLED_OUT }] },
@@ -160,7 +156,7 @@ export async function addEmergency(
       tx,
     );
     await assessMachine(machine.id, now, tx);
-    await putOnDay(actor, [duty.id], { on, personId }, now, tx);
+    await moveDuties(actor, [duty.id], { on, personId }, now, { tx, today });
   });
   return duty.id;
 }

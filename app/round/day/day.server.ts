@@ -15,7 +15,7 @@ import * as sql from "./day.sql";
 import { buildDay, type BuiltDay } from "./day-problem.server";
 import { addDayEvent, eventsOf, findDay, freshDay, lockedDay } from "./day-row.server";
 import { doneStops } from "./done-stops";
-import { type PutOnDay, putOnDay } from "./put-on-day.server";
+import { moveDuties, type PutOnDay } from "./put-on-day.server";
 
 /** Steps of the search on the server; the browser's worker goes by time and looks further. */
 const SERVER_STEPS = 4000;
@@ -232,7 +232,7 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
   return db.transact(async (tx) => {
     // What somebody has planned while it was searched stays theirs. A day that has passed holds nothing any more.
     const to: PutOnDay = { on, personId: person.id, evenPinned: true, from: "nobody", leaveMoved: true };
-    const chosen = found.length === 0 ? [] : (await putOnDay(actor, found, to, now, tx)).map((one) => one.dutyId);
+    const chosen = (await moveDuties(actor, found, to, now, { tx, today })).map((one) => one.dutyId);
     await audit(
       {
         by: actor,

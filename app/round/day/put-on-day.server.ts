@@ -41,6 +41,12 @@ interface DutyRow extends PlacedDuty {
   active: boolean;
 }
 
+/** The transaction that a move is part of, and the firm's day. */
+export interface Within {
+  tx: Transaction;
+  today: string;
+}
+
 /**
  * Puts duties on a day, for a person or for whoever goes; null takes them off again. An undo gets what was there before.
  * A duty pinned to a day stays there unless `evenPinned`; another person may take it over on that day. A day's duties are
@@ -53,46 +59,53 @@ export async function putOnDay(
   dutyIds: readonly string[],
   input: PutOnDay,
   now: Date,
-  within?: Transaction,
 ): Promise<PlacedDuty[]> {
   if (dutyIds.length > MAX_PLANNED)
     throw new Refusal(413, "too-many", `Put at most ${MAX_PLANNED} duties on a day in one go.`);
   if (dutyIds.length === 0) throw new Refusal(422, "none", "Choose at least one duty.");
+  const { on: today } = await firmDay(now);
+  return getDb().transact((tx) => moveDuties(actor, dutyIds, input, now, { tx, today }));
+}
+
+/** {@link putOnDay}, as part of more. */
+export async function moveDuties(
+  actor: Actor,
+  dutyIds: readonly string[],
+  input: PutOnDay,
+  now: Date,
+  { tx, today }: Within,
+): Promise<PlacedDuty[]> {
   const { on, personId } = input;
-  const { on: today } = await firmDay(now, within);
-  const work = async (tx: Transaction) => {
-    const found = await placesOf(dutyIds, tx);
-    const gone = found.filter((row) => hasMoved(row, input, today));
-    if (gone[0] && !input.leaveMoved) throw await movedMeanwhile(gone[0], tx);
-    const rows = found.filter((row) => !gone.includes(row));
-    if (rows.length === 0) return [];
-    if (!input.handedOver) refuseOthers(actor, rows, input, today);
-    const stays = rows.find((row) => row.pinned && row.on !== on);
-    if (stays && !input.evenPinned)
-      throw new Refusal(409, "pinned", `“${stays.title}” is pinned to ${stays.on}. Unpin it there first.`);
-    const ids = rows.map((row) => row.dutyId);
-    await sql.putOnDay({ dutyIds: ids, on, personId: on === null ? null : personId }, tx);
-    // What was held for a duty on that day is free again when it goes elsewhere.
-    const moved = rows
-      .filter((row) => row.on !== null && (row.on !== on || row.personId !== personId))
-      .map((row) => row.dutyId);
-    if (moved.length > 0) await endReservations({ dutyId: moved }, "released", now, tx);
-    const before = rows.map((row) => ({ dutyId: row.dutyId, on: row.on, personId: row.personId }));
-    for (const one of before)
-      await audit(
-        {
-          by: actor,
-          subject: "duty",
-          subjectId: one.dutyId,
-          action: on ? "planned" : "unplanned",
-          details: { old: one, new: { on, personId } },
-          now,
-        },
-        tx,
-      );
-    return before;
-  };
-  return within ? work(within) : getDb().transact(work);
+  const found = dutyIds.length === 0 ? [] : await placesOf(dutyIds, tx);
+  const gone = found.filter((row) => hasMoved(row, input, today));
+  if (gone[0] && !input.leaveMoved) throw await movedMeanwhile(gone[0], tx);
+  const rows = found.filter((row) => !gone.includes(row));
+  if (rows.length === 0) return [];
+  if (!input.handedOver) refuseOthers(actor, rows, input, today);
+  const stays = rows.find((row) => row.pinned && row.on !== on);
+  if (stays && !input.evenPinned)
+    throw new Refusal(409, "pinned", `“${stays.title}” is pinned to ${stays.on}. Unpin it there first.`);
+  const ids = rows.map((row) => row.dutyId);
+  await sql.putOnDay({ dutyIds: ids, on, personId: on === null ? null : personId }, tx);
+  // What was held for a duty on that day is free again when it goes elsewhere.
+  const moved = rows
+    .filter((row) => row.on !== null && (row.on !== on || row.personId !== personId))
+    .map((row) => row.dutyId);
+  if (moved.length > 0) await endReservations({ dutyId: moved }, "released", now, tx);
+  const before = rows.map((row) => ({ dutyId: row.dutyId, on: row.on, personId: row.personId }));
+  for (const one of before)
+    await audit(
+      {
+        by: actor,
+        subject: "duty",
+        subjectId: one.dutyId,
+        action: on ? "planned" : "unplanned",
+        details: { old: one, new: { on, personId } },
+        now,
+      },
+      tx,
+    );
+  return before;
 }
 
 /** Puts duties back where they were, all or none, unless somebody has moved one since. */
@@ -103,8 +116,10 @@ export async function moveBack(
   now: Date,
 ): Promise<void> {
   const from = new Map(duties.map((one) => [one.dutyId, one]));
+  const { on: today } = await firmDay(now);
   await getDb().transact(async (tx) => {
-    for (const { dutyId, on, personId } of before) await putOnDay(actor, [dutyId], { on, personId, from }, now, tx);
+    for (const { dutyId, on, personId } of before)
+      await moveDuties(actor, [dutyId], { on, personId, from }, now, { tx, today });
   });
 }
 

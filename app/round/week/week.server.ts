@@ -14,7 +14,7 @@ import { audit } from "~/kit/server/audit.server";
 import { type FieldWords, refuseIfChanged, seenOf } from "~/kit/server/meanwhile.server";
 import { procedureTakes } from "~/procedures/procedures.server";
 import { ARRIVING_MINUTES, hoursOn, LEAVING_MINUTES, worth } from "~/round/day/day-problem.server";
-import { type PutOnDay, putOnDay } from "~/round/day/put-on-day.server";
+import { moveDuties, type PutOnDay } from "~/round/day/put-on-day.server";
 import { travelBetween } from "~/round/ways/travel.server";
 
 import * as sql from "./week.sql";
@@ -205,6 +205,7 @@ export async function putWeek(
   now: Date,
 ): Promise<{ put: number; meanwhile: number }> {
   const asked = assignments.filter(({ day, duties }) => day >= 0 && day < WEEK_DAYS && duties.length > 0);
+  const { on: today } = await firmDay(now);
   // All of the week or nothing of it.
   const put = await getDb().transact(async (tx) => {
     let sum = 0;
@@ -216,7 +217,7 @@ export async function putWeek(
         from: "nobody",
         leaveMoved: true,
       };
-      sum += (await putOnDay(actor, duties, to, now, tx)).length;
+      sum += (await moveDuties(actor, duties, to, now, { tx, today })).length;
     }
     return sum;
   });

@@ -23,6 +23,12 @@ export interface UseDifference {
  */
 export async function verifyUses(): Promise<UseDifference[]> {
   const known = new Set((await getDb().models.Item.findAll({ attributes: ["id"], raw: true })).map((row) => row.id));
+  const places = new Map<string, boolean>();
+  const hasPlace = async (personId: string): Promise<boolean> => {
+    const place = places.get(personId) ?? (await getDb().transact((tx) => placeOf(personId, tx))) !== null;
+    places.set(personId, place);
+    return place;
+  };
   const differences: UseDifference[] = [];
   for (const { sheetId } of await sql.sheetsThatTook()) {
     const log = new Map<string, number>();
@@ -31,8 +37,7 @@ export async function verifyUses(): Promise<UseDifference[]> {
     if (sheet)
       for (const one of takenBy(foldRun(await procedureOf(sheet), entries), entries))
         // Without a place of theirs, what a person takes comes from nowhere that is counted.
-        if (known.has(one.item) && (await getDb().transact((tx) => placeOf(one.by, tx))) !== null)
-          add(log, one.item, one.qty);
+        if (known.has(one.item) && (await hasPlace(one.by))) add(log, one.item, one.qty);
     const ledger = new Map<string, number>();
     for (const one of await bookedForSheet({ sheetId })) add(ledger, one.itemId, -one.qty);
     for (const item of new Set([...log.keys(), ...ledger.keys()])) {

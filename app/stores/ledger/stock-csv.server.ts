@@ -32,7 +32,7 @@ export async function importStock(
   now: Date,
 ): Promise<{ faults: RowFault[]; written: number }> {
   const { rows, faults } = await tableOf(content, COLUMNS, ["place", "item", "quantity"]);
-  if (faults.length > 0) return { faults, written: 0 };
+  if (faults.length > 0) return { faults: listed(faults), written: 0 };
   if (rows.length > MOST)
     return {
       faults: [{ line: MOST + 2, column: "", reason: `A file holds at most ${MOST} rows. Send it in parts.` }],
