@@ -24,9 +24,11 @@ export const guard: MiddlewareFunction<Response> = async ({ request, context, pa
     signedIn = typeof token === "string" ? await findSession(token, new Date()) : null;
   } catch (error) {
     const refusal = databaseRefusal(error);
-    // Nothing of the app can answer: what a page asked for waits for another try.
-    if (refusal) return new Response(refusal.message, { status: refusal.status, headers: { "Retry-After": "5" } });
-    throw error;
+    if (!refusal) throw error;
+    const away = new Response(refusal.message, { status: refusal.status, headers: { "Retry-After": "5" } });
+    // What a page asked for waits for another try; who opens a page is told on one.
+    if (url.pathname.endsWith(".data") || route.startsWith("/api/")) return away;
+    throw away;
   }
   context.set(signedInContext, signedIn);
   context.set(actorContext, signedIn?.actor ?? null);

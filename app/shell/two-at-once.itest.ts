@@ -150,6 +150,18 @@ describe.each(EDITED)("a $what that two leads change at once", ({ what, field, r
   });
 });
 
+it("two territories of as many sites are two, and are told by their names", async () => {
+  const { seen, dayFrom, dayTo, families } = await workerNow();
+  const sites = await getDb().select<{ id: string; name: string }>("SELECT id, name FROM sites ORDER BY name LIMIT 2");
+  const [lab, works] = [must(sites[0]), must(sites[1])];
+  await changeWorker(lead, mo.id, { dayFrom, dayTo, families, territory: [lab.id] }, NOW, seen);
+  await expect(
+    changeWorker(other, mo.id, { dayFrom, dayTo, families, territory: [works.id] }, NOW, seen),
+  ).rejects.toMatchObject({
+    meanwhile: { differ: [{ what: "Territory", theirs: lab.name, yours: works.name }] },
+  });
+});
+
 describe("a duty on somebody's day", () => {
   const placed = async () => {
     const { plannedOn, plannedFor } = must(await getDb().models.Duty.findByPk(dutyId, { raw: true }));

@@ -13,7 +13,7 @@ export function Notice({
   return (
     <div
       role={tone === "problem" ? "alert" : "status"}
-      className={`panel flex gap-3 p-3 ${tone === "problem" ? "border-2 border-ink" : ""}`}
+      className={`panel flex gap-3 p-3 not-last:mb-3 ${tone === "problem" ? "border-2 border-ink" : ""}`}
     >
       <span
         aria-hidden="true"

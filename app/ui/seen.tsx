@@ -35,7 +35,10 @@ export function Seen({
                 {meanwhile.by === "" ? "Now" : `${meanwhile.by}'s`}
                 {meanwhile.at && (
                   <>
-                    , <Day at={meanwhile.at} />
+                    ,{" "}
+                    <span className="whitespace-nowrap">
+                      <Day at={meanwhile.at} />
+                    </span>
                   </>
                 )}
               </th>
@@ -46,8 +49,8 @@ export function Seen({
             {meanwhile.differ.map((one) => (
               <tr key={one.what}>
                 <th scope="row">{one.what}</th>
-                <td className="whitespace-pre-line wrap-anywhere">{one.theirs}</td>
-                <td className="whitespace-pre-line wrap-anywhere">{one.yours}</td>
+                <td className="whitespace-pre-line wrap-break-word">{one.theirs}</td>
+                <td className="whitespace-pre-line wrap-break-word">{one.yours}</td>
               </tr>
             ))}
           </tbody>

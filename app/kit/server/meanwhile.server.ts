@@ -47,15 +47,18 @@ export async function refuseIfChanged<Settings extends object>(
   const stands = seenOf(theirs, words);
   if (seen === null || seen === stands) return;
   const differ = (Object.keys(words) as (keyof Settings)[]).flatMap((name) => {
+    // By what they are: two may be said alike and differ all the same.
+    if (hashOf(theirs[name]) === hashOf(yours[name])) return [];
     const [label, say = sayValue] = words[name];
-    const [one, other] = [say(theirs[name]), say(yours[name])];
-    return one === other ? [] : [{ what: label, theirs: one, yours: other }];
+    return [{ what: label, theirs: say(theirs[name]), yours: say(yours[name]) }];
   });
   // Both typed the same: there is nothing to decide.
   if (differ.length === 0) return;
   const [last] = await changesOf(subject, [subjectId], 1);
   throw new ChangedMeanwhile({ by: last?.by ?? "", at: last?.at ?? null, seen: stands, differ });
 }
+
+const hashOf = (value: unknown): string => contentHash({ value: value ?? null });
 
 /** A value as a person reads it. */
 function sayValue(value: unknown): string {

@@ -99,7 +99,7 @@ export const SITE_WORDS: FieldWords<SiteSettings> = {
   holidayRegion: ["Public holidays of"],
   latitude: ["Latitude"],
   longitude: ["Longitude"],
-  waterHardness: ["Water hardness"],
+  waterHardness: ["Water hardness, mg/L as CaCO₃"],
   sharedPlaces: ["Shared by the machines", sharedPlacesText],
   drainRules: ["Where to drain"],
   wasteRules: ["Where waste goes"],

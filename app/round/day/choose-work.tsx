@@ -3,6 +3,7 @@ import { Form, useNavigate } from "react-router";
 
 import type { DueRow } from "~/duties/due.server";
 import { LeadMark, leadWords } from "~/duties/lead-mark";
+import { Notice } from "~/ui/notice";
 
 /** What is due and on nobody's day: to be ticked and put on this one. */
 export function ChooseWork({
@@ -12,6 +13,7 @@ export function ChooseWork({
   closeHref,
   on,
   person,
+  problem,
 }: {
   rows: DueRow[];
   sites: { id: string; name: string }[];
@@ -19,6 +21,8 @@ export function ChooseWork({
   closeHref: string;
   on: string;
   person: string | null;
+  /** Why what was chosen could not be put on the day: said here, as the page behind is out of sight. */
+  problem: string | null;
 }) {
   const navigate = useNavigate();
   const close = (): void => void navigate(closeHref, { preventScrollReset: true });
@@ -55,6 +59,7 @@ export function ChooseWork({
               <Dialog.Close className="btn">Close</Dialog.Close>
             </div>
           </div>
+          {problem && <Notice tone="problem">{problem}</Notice>}
           {rows.length === 0 ? (
             <p>Nothing is due {siteId ? "at this site " : ""}that nobody has planned.</p>
           ) : (

@@ -4,6 +4,7 @@ import { Link, useFetcher, useNavigation, useRevalidator } from "react-router";
 
 import { listDue } from "~/duties/due.server";
 import { dayInWords, inHours } from "~/kit/days/day-time";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { served } from "~/kit/server/served.server";
 import { listSites } from "~/machines/sites/sites.server";
 import { colleaguesOf } from "~/people/people.server";
@@ -301,7 +302,13 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
         </aside>
       </div>
       {choice && hydrated && (
-        <ChooseWork {...choice} closeHref={query({})} on={on} person={own ? null : view.person.id} />
+        <ChooseWork
+          {...choice}
+          closeHref={query({})}
+          on={on}
+          person={own ? null : view.person.id}
+          problem={allFaults(answerTo(actionData, "put-on"))}
+        />
       )}
     </div>
   );

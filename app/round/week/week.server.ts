@@ -231,10 +231,7 @@ const WORKER_WORDS: FieldWords<WorkerSettings> = {
   dayFrom: ["From"],
   dayTo: ["Until"],
   families: ["Works on", (families) => (families.length === 0 ? "all" : families.join(", "))],
-  territory: [
-    "Territory",
-    (sites) => (sites.length === 0 ? "all" : sites.length === 1 ? "1 site" : `${sites.length} sites`),
-  ],
+  territory: ["Territory"],
 };
 
 /** What a person works on, where and when: taken into account by proposals. */
@@ -255,10 +252,17 @@ export async function changeWorker(
       transaction: tx,
     });
     if (!before) throw new Refusal(404, "no-such-person", "This person does not exist.");
-    await refuseIfChanged(
-      { subject: "person", subjectId: personId, seen, theirs: before, yours: settings },
-      WORKER_WORDS,
-    );
+    const sites = await getDb().models.Site.findAll({
+      attributes: ["id", "name"],
+      where: { id: [...before.territory, ...settings.territory, ""] },
+      raw: true,
+      transaction: tx,
+    });
+    const names = new Map(sites.map((site) => [site.id, site.name]));
+    const named = (ids: string[]): string =>
+      ids.length === 0 ? "all" : ids.map((id) => names.get(id) ?? "one of before").join(", ");
+    const words: FieldWords<WorkerSettings> = { ...WORKER_WORDS, territory: ["Territory", named] };
+    await refuseIfChanged({ subject: "person", subjectId: personId, seen, theirs: before, yours: settings }, words);
     await getDb().models.Person.update(
       { dayFrom: settings.dayFrom, dayTo: settings.dayTo, families: settings.families, territory: settings.territory },
       { where: { id: personId }, transaction: tx },

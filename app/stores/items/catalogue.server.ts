@@ -139,7 +139,7 @@ export const ITEM_WORDS: FieldWords<ItemSettings> = {
   usesPerPiece: ["Uses of a piece"],
   packSize: ["A pack holds"],
   packName: ["Pack"],
-  packPriceCents: ["Price of a pack", (cents) => (cents === null ? "–" : (cents / 100).toFixed(2))],
+  packPriceCents: ["Price of a pack, euros", (cents) => (cents === null ? "–" : (cents / 100).toFixed(2))],
   supplierId: ["Supplier"],
   orderCode: ["Supplier's code"],
   leadDays: ["Days to come"],
@@ -170,7 +170,15 @@ export async function saveItem(
     if (itemId !== null && !before) throw new Refusal(404, "no-such-item", "This item is not in the catalogue.");
     if (before) {
       const theirs = asItem(before);
-      await refuseIfChanged({ subject: "item", subjectId: id, seen, theirs, yours: settings }, ITEM_WORDS);
+      const suppliers = new Map((await listSuppliers()).map((one) => [one.id, one.name]));
+      const words: FieldWords<ItemSettings> = {
+        ...ITEM_WORDS,
+        supplierId: [
+          "Supplier",
+          (supplierId) => (supplierId === null ? "–" : (suppliers.get(supplierId) ?? "one of before")),
+        ],
+      };
+      await refuseIfChanged({ subject: "item", subjectId: id, seen, theirs, yours: settings }, words);
     }
     if (settings.scanCode !== null) {
       const [other] = await db.models.Item.findAll({
