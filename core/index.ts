@@ -3,6 +3,7 @@ export { CoreError } from "./errors";
 export { must } from "./must";
 export { addDays } from "./days/add-days";
 export { daysBetween } from "./days/days-between";
+export { instantMs } from "./days/parse-instant";
 export { idleAheadDays, nextOpenDay, type SiteCalendar } from "./days/site-calendar";
 export * from "./schedule/index";
 export * from "./sheet/index";

@@ -208,7 +208,8 @@ export function dueInput(
       ...(warning ? { warning } : {}),
       ...(intervalFactor ? { intervalFactor } : {}),
     },
-    completions: facts.completions,
+    // Logged by a clock that was ahead, it was done all the same: today at the latest.
+    completions: facts.completions.map((done) => (done.on > today ? { ...done, on: today } : done)),
     meters: facts.meters,
     readings: facts.readings,
     events,

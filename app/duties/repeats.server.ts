@@ -44,7 +44,8 @@ export function repeatsAfter(
     meters,
     readings: {},
     events: [],
-    today,
+    // Seen from the day on which it is done.
+    today: first > today ? first : today,
   };
   try {
     return projectDue(input, until)

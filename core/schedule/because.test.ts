@@ -147,7 +147,7 @@ describe("a meter", () => {
       /0 \(no reading near the completion on 2026-01-15\); no reading yet/,
     );
     expect(rule(hours(100), { meters: { hours: read(["2026-02-01", 7]) } })).toMatch(
-      /; 100 left at the last value of 7 on 2026-02-01; fewer than two reading days in the last 90 days, so no day can be forecast\.$/,
+      /; 100 left at the last value of 7 on 2026-02-01; fewer than two reading days, so no day can be forecast\.$/,
     );
     expect(rule(hours(100), { meters: { hours: read(["2026-01-05", 7], ["2026-02-01", 7]) } })).toMatch(
       /; no use in that time, so no day can be forecast\.$/,

@@ -73,7 +73,8 @@ function fromGrid(trigger: CalendarTrigger, history: PlanHistory): TriggerDue {
   };
 
   const done = history.lastDone;
-  const satisfied = done === null ? -1 : nearestGridIndex(gridDay, done, step.every * MEAN_DAYS[step.unit], startOn);
+  const satisfied =
+    done === null ? lastOf(gridDay, -1) : nearestGridIndex(gridDay, done, step.every * MEAN_DAYS[step.unit], startOn);
   const anchor = gridDay(satisfied);
   const due = resumedGridDay(gridDay, satisfied + 1, history);
   return {
@@ -123,7 +124,14 @@ function nearestGridIndex(gridDay: (k: number) => number, day: number, meanStep:
   while (gridDay(k + 1) <= day) k++;
   const before = gridDay(k);
   const after = gridDay(k + 1);
-  return Math.abs(day - before) <= after - day ? k : k + 1;
+  return lastOf(gridDay, Math.abs(day - before) <= after - day ? k : k + 1);
+}
+
+/** The last grid day that moving to a weekday puts on the same day. */
+function lastOf(gridDay: (k: number) => number, k: number): number {
+  let last = k;
+  while (gridDay(last + 1) === gridDay(last)) last++;
+  return last;
 }
 
 function usedShare(anchor: number, due: number, today: number): number {

@@ -4,11 +4,13 @@ import { plainNumber } from "../numbers";
 import type { PlanHistory } from "./history";
 import type { TriggerDue } from "./trigger-due";
 import type { Trigger } from "./types";
+import type { DayValue } from "./usage-rate";
 
 /** Due on the earliest day of the event after the last completion; an event that is planned ahead counts. */
 export function eventDue(trigger: Extract<Trigger, { kind: "event" }>, history: PlanHistory): TriggerDue {
   const done = history.lastDone;
-  const due = history.eventDays(trigger.event).find((on) => done === null || on > done) ?? null;
+  const due =
+    history.eventDays(trigger.event).find((on) => (done === null ? on >= history.startOn : on > done)) ?? null;
   return {
     due,
     projected: false,
@@ -23,24 +25,53 @@ export function eventDue(trigger: Extract<Trigger, { kind: "event" }>, history: 
   };
 }
 
-/** Due on the first day of the current unbroken run of readings strictly beyond the limit. */
+/** Due on the first day of the current unbroken run of readings strictly beyond the limit; before that, when one is forecast. */
 export function conditionDue(trigger: Extract<Trigger, { kind: "condition" }>, history: PlanHistory): TriggerDue {
   const done = history.lastDone;
-  const readings = history.reading(trigger.reading);
-  const beyond = (value: number): boolean =>
-    (trigger.above !== undefined && value > trigger.above) || (trigger.below !== undefined && value < trigger.below);
-  let first = readings.length;
-  // Readings on the day of the completion are as found, before the work.
-  while (first > 0 && (done === null || must(readings[first - 1]).on > done) && beyond(must(readings[first - 1]).value))
-    first--;
-  const start = readings[first];
+  const start = startOfRun(trigger, history);
+  const open = { projected: false, anchor: null, usedFraction: null };
+  if (start) return { ...open, due: start.on, says: () => conditionWords(trigger, done, start) };
+  const forecast = history.forecast(trigger.reading);
+  if (forecast === null) return { ...open, due: null, says: () => conditionWords(trigger, done, undefined) };
+  const due = Math.max(history.today, forecast);
   return {
-    due: start?.on ?? null,
-    projected: false,
-    anchor: null,
-    usedFraction: null,
-    says: () => conditionWords(trigger, done, start),
+    ...open,
+    projected: true,
+    due,
+    says: () =>
+      `${conditionWords(trigger, done, undefined)} It is expected about ${formatDay(forecast)}${due > forecast ? ", which has passed without a reading that says so: due today at the earliest" : ""}.`,
   };
+}
+
+/** The first reading of the run beyond the limit that still goes on; undefined when the latest is not beyond it. */
+function startOfRun(
+  { above, below, reading }: Extract<Trigger, { kind: "condition" }>,
+  history: PlanHistory,
+): DayValue | undefined {
+  const beyond = ({ value }: DayValue): boolean =>
+    (above !== undefined && value > above) || (below !== undefined && value < below);
+  // Readings on the day of the completion are as found, before the work.
+  const { lastDone, startOn } = history;
+  const readings = history.reading(reading).filter(({ on }) => (lastDone === null ? on >= startOn : on > lastDone));
+  let start: DayValue | undefined;
+  for (let to = readings.length; to > 0;) {
+    let from = to - 1;
+    while (from > 0 && must(readings[from - 1]).on === must(readings[from]).on) from--;
+    const day = readings.slice(from, to);
+    if (day.some((one) => one.at === null)) {
+      // Which came last is not known: a day is beyond when any of it is.
+      const first = day.find(beyond);
+      if (!first) return start;
+      start = first;
+    } else {
+      for (const one of day.sort((a, b) => must(b.at) - must(a.at))) {
+        if (!beyond(one)) return start;
+        start = one;
+      }
+    }
+    to = from;
+  }
+  return start;
 }
 
 function conditionWords(

@@ -1,5 +1,6 @@
 import { parseDay } from "../days/parse-day";
 import { CoreError } from "../errors";
+import { isRecord, requireList, requireRecord, withoutNulls } from "../inputs";
 import { must } from "../must";
 import { requireFinite, requireNotNegative, requirePositive, requirePositiveWhole } from "../numbers";
 import { parsePauses, type Pause } from "./pauses";
@@ -23,30 +24,32 @@ export interface PlanHistory {
   pauses: Pause[];
   meter(name: string): DayValue[];
   reading(name: string): DayValue[];
+  /** The day on which a reading is expected to be beyond its limit; null when nothing says so. */
+  forecast(name: string): number | null;
   /** Days of an event, ascending. */
   eventDays(name: string): number[];
 }
 
 /** Validates a whole due input once and gives the triggers parsed, sorted views of it. */
 export function readHistory(input: DueInput): PlanHistory {
-  const { plan } = input;
+  const plan = readPlan(requireRecord(input, "input").plan);
   const startOn = parseDay(plan.startOn, "plan.startOn");
   const today = parseDay(input.today, "today");
   const factor = plan.intervalFactor === undefined ? 1 : requirePositive(plan.intervalFactor, "plan.intervalFactor");
-  if (!Array.isArray(plan.triggers) || plan.triggers.length === 0) {
-    throw new CoreError("missing", "plan.triggers", "plan.triggers needs at least one rule that makes the duty due.");
-  }
-  plan.triggers.forEach((trigger, i) => checkTrigger(trigger, `plan.triggers[${i}]`));
-  checkLead(plan.notice, "plan.notice");
-  checkLead(plan.warning, "plan.warning");
-
-  const completions = readCompletions(input, plan.id);
+  const completions = readCompletions(input, plan.id, today);
   const meters: Record<string, DayValue[]> = {};
-  for (const name in input.meters) meters[name] = parseReadings(must(input.meters[name]), `meters.${name}`, true);
+  for (const name in requireRecord(input.meters, "meters"))
+    meters[name] = parseReadings(must(input.meters[name]), `meters.${name}`, true);
   const readings: Record<string, DayValue[]> = {};
-  for (const name in input.readings)
+  for (const name in requireRecord(input.readings, "readings"))
     readings[name] = parseReadings(must(input.readings[name]), `readings.${name}`, false);
-  const events = input.events.map((event, i) => ({ name: event.event, on: parseDay(event.on, `events[${i}].on`) }));
+  const events = requireList(input.events, "events").map((event, i) => ({
+    name: (isRecord(event) ? event : requireRecord(event, `events[${i}]`)).event,
+    on: parseDay(event.on, `events[${i}].on`),
+  }));
+  // What is dated after today is parked, not known.
+  const known = (values: DayValue[]): DayValue[] =>
+    values.length > 0 && must(values[values.length - 1]).on > today ? values.filter((one) => one.on <= today) : values;
 
   return {
     plan,
@@ -56,8 +59,9 @@ export function readHistory(input: DueInput): PlanHistory {
     lastDone: completions.length > 0 ? must(completions[completions.length - 1]).on : null,
     today,
     pauses: parsePauses(input.pauses),
-    meter: (name) => (Object.hasOwn(meters, name) ? must(meters[name]) : []),
-    reading: (name) => (Object.hasOwn(readings, name) ? must(readings[name]) : []),
+    meter: (name) => (Object.hasOwn(meters, name) ? known(must(meters[name])) : []),
+    reading: (name) => (Object.hasOwn(readings, name) ? known(must(readings[name])) : []),
+    forecast: (name) => readForecast(input, name),
     eventDays: (name) =>
       events
         .filter((event) => event.name === name)
@@ -66,15 +70,48 @@ export function readHistory(input: DueInput): PlanHistory {
   };
 }
 
-function readCompletions(input: DueInput, planId: string): DayCompletion[] {
+/** The plan, checked; what is null in it is absent. */
+function readPlan(given: Plan): Plan {
+  const plan = withoutNulls(requireRecord(given, "plan"));
+  if (!Array.isArray(plan.triggers) || plan.triggers.length === 0)
+    throw new CoreError("missing", "plan.triggers", "plan.triggers needs at least one rule that makes the duty due.");
+  const triggers = plan.triggers.map((one, i) => {
+    const path = `plan.triggers[${i}]`;
+    const trigger = withoutNulls(requireRecord(one, path));
+    checkTrigger(trigger, path);
+    return trigger;
+  });
+  const notice = readLead(plan.notice, "plan.notice");
+  const warning = readLead(plan.warning, "plan.warning");
+  return { ...plan, triggers, ...(notice ? { notice } : {}), ...(warning ? { warning } : {}) };
+}
+
+function readForecast(input: DueInput, name: string): number | null {
+  const { forecasts } = input;
+  if (!forecasts) return null;
+  if (!Object.hasOwn(requireRecord(forecasts, "forecasts"), name)) return null;
+  return parseDay(requireRecord(forecasts[name], `forecasts.${name}`).on, `forecasts.${name}.on`);
+}
+
+function readCompletions(input: DueInput, planId: string, today: number): DayCompletion[] {
   const own: DayCompletion[] = [];
-  for (let i = 0; i < input.completions.length; i++) {
-    const completion = must(input.completions[i]);
+  const completions = requireList(input.completions, "completions");
+  for (let i = 0; i < completions.length; i++) {
+    const completion = isRecord(completions[i])
+      ? must(completions[i])
+      : requireRecord(completions[i], `completions[${i}]`);
     const on = parseDay(completion.on, `completions[${i}].on`);
     for (const name in completion.meters) {
       requireNotNegative(completion.meters[name], `completions[${i}].meters.${name}`);
     }
-    if (completion.planId === planId) own.push({ on, meters: completion.meters });
+    if (completion.planId !== planId) continue;
+    if (on > today)
+      throw new CoreError(
+        "out-of-range",
+        `completions[${i}].on`,
+        `completions[${i}].on is ${completion.on}, after today: nothing is done before its day.`,
+      );
+    own.push({ on, meters: completion.meters });
   }
   return own.sort((a, b) => a.on - b.on);
 }
@@ -146,8 +183,9 @@ function checkTrigger(trigger: Trigger, path: string): void {
   }
 }
 
-function checkLead(lead: Lead | undefined, path: string): void {
-  if (lead === undefined) return;
+function readLead(given: Lead | undefined, path: string): Lead | undefined {
+  if (given === undefined) return undefined;
+  const lead = withoutNulls(requireRecord(given, path));
   if (lead.days !== undefined) requireNotNegative(lead.days, `${path}.days`);
   if (lead.fraction !== undefined && requireNotNegative(lead.fraction, `${path}.fraction`) > 1) {
     throw new CoreError(
@@ -156,4 +194,5 @@ function checkLead(lead: Lead | undefined, path: string): void {
       `${path}.fraction is a share of the interval, 0 to 1, not ${lead.fraction}.`,
     );
   }
+  return lead;
 }

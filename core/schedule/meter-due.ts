@@ -36,7 +36,8 @@ export function meterDue(trigger: MeterTrigger, history: PlanHistory): TriggerDu
 
   for (let i = next; i < track.length; i++) {
     const point = must(track[i]);
-    if (!reached(point.total, to)) continue;
+    // What was read before the last completion says nothing about use since.
+    if (point.on < anchor || !reached(point.total, to)) continue;
     const dueAt = point.value - (point.total - to);
     return {
       due: point.on,
@@ -50,16 +51,13 @@ export function meterDue(trigger: MeterTrigger, history: PlanHistory): TriggerDu
   }
 
   const dueAt = (last?.value ?? 0) + left;
-  const rate = rateOf(history.meter(trigger.meter), history.today, DEFAULT_RATE_WINDOW_DAYS);
+  const { rate, over } = rateAt(trigger, history);
   const open = { projected: false, anchor, usedFraction, dueAt, left };
   if (last === null) return { ...open, due: null, says: () => `${rule()}; no reading yet, so no day can be forecast.` };
   const leftWords = (): string =>
     `${plainNumber(left)} left at the last value of ${plainNumber(last.value)} on ${formatDay(last.on)}`;
   if (rate === null || rate <= 0) {
-    const why =
-      rate === null
-        ? `fewer than two reading days in the last ${DEFAULT_RATE_WINDOW_DAYS} days`
-        : "no use in that time";
+    const why = rate === null ? "fewer than two reading days" : "no use in that time";
     return { ...open, due: null, says: () => `${rule()}; ${leftWords()}; ${why}, so no day can be forecast.` };
   }
   const forecast = last.on + ceilExact(left / rate);
@@ -67,7 +65,7 @@ export function meterDue(trigger: MeterTrigger, history: PlanHistory): TriggerDu
     return {
       ...open,
       due: null,
-      says: () => `${rule()}; ${leftWords()}; at ${plainNumber(rate)} a day that is never in practice.`,
+      says: () => `${rule()}; ${leftWords()}; at ${plainNumber(rate)} a day${over} that is never in practice.`,
     };
   const due = Math.max(history.today, forecast);
   return {
@@ -75,8 +73,32 @@ export function meterDue(trigger: MeterTrigger, history: PlanHistory): TriggerDu
     projected: true,
     due,
     says: () =>
-      `${rule()}; ${leftWords()}; at ${plainNumber(rate)} a day about ${formatDay(forecast)}${due > forecast ? STALE : ""}.`,
+      `${rule()}; ${leftWords()}; at ${plainNumber(rate)} a day${over} about ${formatDay(forecast)}${due > forecast ? STALE : ""}.`,
   };
+}
+
+/** Most hours in a day that an hour meter can count. */
+const HOURS_A_DAY = 24;
+
+/**
+ * The rate of use, in the window that ends with the last reading: waiting alone makes nothing less urgent. With too few
+ * readings there, over all of them.
+ */
+export function rateAt(
+  trigger: Pick<MeterTrigger, "meter" | "hours">,
+  history: PlanHistory,
+): { rate: number | null; over: string } {
+  const readings = history.meter(trigger.meter);
+  const end = readings[readings.length - 1]?.on ?? history.today;
+  const recent = rateOf(readings, end, DEFAULT_RATE_WINDOW_DAYS);
+  const rate = recent ?? rateOf(readings, end, Infinity);
+  const over =
+    recent === null && rate !== null
+      ? ` over the whole history (fewer than two reading days in its last ${DEFAULT_RATE_WINDOW_DAYS} days)`
+      : "";
+  return trigger.hours && rate !== null && rate > HOURS_A_DAY
+    ? { rate: HOURS_A_DAY, over: `${over}, the most an hour meter can count,` }
+    : { rate, over };
 }
 
 interface Span {
@@ -89,9 +111,9 @@ interface Span {
 }
 
 function completionSpan(trigger: MeterTrigger, history: PlanHistory, track: readonly MeterPoint[]): Span {
-  const lastIndex = history.completions.length - 1;
-  const base = lastIndex >= 0 ? completionBase(history, track, lastIndex) : startBase(history, track);
-  const every = (lastIndex < 0 ? (trigger.first ?? trigger.every) : trigger.every) * history.factor;
+  const { lastDone } = history;
+  const base = lastDone === null ? startBase(history, track) : completionBase(track, lastDone);
+  const every = (lastDone === null ? (trigger.first ?? trigger.every) : trigger.every) * history.factor;
   return {
     from: base.total,
     to: base.total + every,
@@ -107,8 +129,9 @@ function gridSpan(trigger: MeterTrigger, history: PlanHistory, track: readonly M
   /** Cumulative use at grid point k; −1 is the start, which counts as already satisfied. */
   const point = (k: number): number => (k < 0 ? start.total : start.total + first + k * every);
   let satisfied = -1;
-  for (let i = 0; i < history.completions.length; i++) {
-    const at = completionBase(history, track, i).total;
+  const days = new Set(history.completions.map((completion) => completion.on));
+  for (const on of days) {
+    const at = completionBase(track, on).total;
     const below = Math.max(-1, Math.floor((at - point(0)) / every));
     const nearest = Math.abs(at - point(below)) <= Math.abs(point(below + 1) - at) ? below : below + 1;
     satisfied = Math.max(satisfied, nearest);
@@ -118,55 +141,56 @@ function gridSpan(trigger: MeterTrigger, history: PlanHistory, track: readonly M
   return { from: point(satisfied), to: point(satisfied + 1), next: 0, words };
 }
 
-/** Where use counts from after completion `index`: its own value, else the last reading on or before it. */
-function completionBase(history: PlanHistory, track: readonly MeterPoint[], index: number): Base {
-  const on = must(history.completions[index]).on;
-  const noted = track.findIndex((point) => point.completion === index);
+/** Where use counts from after what was done on a day: the value noted then, else the last on the line on or before it. */
+function completionBase(track: readonly MeterPoint[], on: number): Base {
+  const noted = track.findLastIndex((point) => point.noted && point.on === on);
   if (noted >= 0)
     return baseAt(
       track,
       noted,
       () => `the ${plainNumber(must(track[noted]).value)} noted at the completion on ${formatDay(on)}`,
     );
-  for (let i = track.length - 1; i >= 0; i--) {
-    const point = must(track[i]);
-    if (point.completion < 0 && point.on <= on)
-      return baseAt(
-        track,
-        i,
-        () =>
-          `the ${plainNumber(point.value)} read on ${formatDay(point.on)}, the last before the completion on ${formatDay(on)}`,
-      );
+  const before = track.findLastIndex((point) => point.on <= on);
+  if (before >= 0) {
+    const point = must(track[before]);
+    return baseAt(
+      track,
+      before,
+      () =>
+        `the ${plainNumber(point.value)} ${point.noted ? "noted" : "read"} on ${formatDay(point.on)}, the last before the completion on ${formatDay(on)}`,
+    );
   }
   return (
     firstFrom(track, on) ?? { total: 0, next: 0, words: () => `0 (no reading near the completion on ${formatDay(on)})` }
   );
 }
 
-/** Where use counts from before the first completion: the reading at `startOn`, else the first after it, else 0. */
+/** Where use counts from before the first completion: the reading at `startOn`, else the first after it, the last before it, 0. */
 function startBase(history: PlanHistory, track: readonly MeterPoint[]): Base {
-  let atStart = -1;
-  track.forEach((point, i) => {
-    if (point.completion < 0 && point.on === history.startOn) atStart = i;
-  });
+  const { startOn } = history;
+  const atStart = track.findLastIndex((point) => point.on === startOn);
   if (atStart >= 0)
     return baseAt(
       track,
       atStart,
-      () => `the ${plainNumber(must(track[atStart]).value)} read at the start on ${formatDay(history.startOn)}`,
+      () => `the ${plainNumber(must(track[atStart]).value)} read at the start on ${formatDay(startOn)}`,
     );
-  return (
-    firstFrom(track, history.startOn) ?? {
-      total: 0,
-      next: 0,
-      words: () => `0 (no reading from the start on ${formatDay(history.startOn)})`,
-    }
-  );
+  const after = firstFrom(track, startOn);
+  if (after) return after;
+  const before = track.length - 1;
+  return before >= 0
+    ? baseAt(
+        track,
+        before,
+        () =>
+          `the ${plainNumber(must(track[before]).value)} read on ${formatDay(must(track[before]).on)}, the last before the start`,
+      )
+    : { total: 0, next: 0, words: () => `0 (no reading from the start on ${formatDay(startOn)})` };
 }
 
-/** The first reading after a day. */
+/** The first value after a day. */
 function firstFrom(track: readonly MeterPoint[], day: number): Base | null {
-  const i = track.findIndex((point) => point.completion < 0 && point.on > day);
+  const i = track.findIndex((point) => point.on > day);
   return i < 0
     ? null
     : baseAt(track, i, () => `the ${plainNumber(must(track[i]).value)} first read on ${formatDay(must(track[i]).on)}`);

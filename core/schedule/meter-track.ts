@@ -1,29 +1,26 @@
 import { must } from "../must";
 import type { PlanHistory } from "./history";
-import { type DayValue, increase } from "./usage-rate";
+import { type FaceValue, increase, inLeastUse } from "./least-use";
 
 /** One point of a meter's story: the face value on a day, and the use added up since the meter was new. */
-export interface MeterPoint extends DayValue {
+export interface MeterPoint extends FaceValue {
   /** Sum of increases up to here; a replaced meter goes on from the sum of the old one. */
   total: number;
-  /** Index of the completion that noted this value; −1 for a reading. */
-  completion: number;
+  /** Noted at a completion, not read by itself. */
+  noted: boolean;
 }
 
 /**
- * Readings and the values noted at completions, in one line of time with cumulative use.
- *
- * A completion's value is placed among the readings of its day where the whole takes the least use: any other place
- * would read the difference as a replaced meter.
+ * Readings and the values noted at completions, in one line of time with cumulative use. A completion's value takes part
+ * like a reading of its day.
  */
 export function meterTrack(history: PlanHistory, meter: string): MeterPoint[] {
-  const points: MeterPoint[] = history.meter(meter).map(({ on, value }) => ({ on, value, total: 0, completion: -1 }));
-  history.completions.forEach((completion, index) => {
-    const value = completion.meters?.[meter];
-    if (value === undefined) return;
-    const slot = cheapestSlot(points, completion.on, value);
-    points.splice(slot, 0, { on: completion.on, value, total: 0, completion: index });
+  const readings = history.meter(meter).map(({ on, value, at }) => ({ on, value, at, total: 0, noted: false }));
+  const noted = history.completions.flatMap(({ on, meters }) => {
+    const value = meters?.[meter];
+    return value === undefined ? [] : [{ on, value, at: null, total: 0, noted: true }];
   });
+  const points = noted.length === 0 ? readings : inLeastUse(inDayOrder(readings, noted));
   let total = 0;
   let face = 0;
   for (const point of points) {
@@ -34,22 +31,13 @@ export function meterTrack(history: PlanHistory, meter: string): MeterPoint[] {
   return points;
 }
 
-function cheapestSlot(points: readonly MeterPoint[], on: number, value: number): number {
-  let low = points.length;
-  while (low > 0 && must(points[low - 1]).on >= on) low--;
-  let high = low;
-  while (high < points.length && must(points[high]).on === on) high++;
-  if (low === high) return low;
-  let best = high;
-  let bestAdded = Infinity;
-  for (let slot = high; slot >= low; slot--) {
-    const before = slot > 0 ? must(points[slot - 1]).value : 0;
-    const after = slot < points.length ? must(points[slot]).value : null;
-    const added = increase(before, value) + (after === null ? 0 : increase(value, after) - increase(before, after));
-    if (added < bestAdded) {
-      best = slot;
-      bestAdded = added;
-    }
+/** Two lists in day order as one. */
+function inDayOrder(a: readonly MeterPoint[], b: readonly MeterPoint[]): MeterPoint[] {
+  const all: MeterPoint[] = [];
+  let next = 0;
+  for (const point of a) {
+    while (next < b.length && must(b[next]).on < point.on) all.push(must(b[next++]));
+    all.push(point);
   }
-  return best;
+  return [...all, ...b.slice(next)];
 }

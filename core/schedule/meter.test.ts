@@ -59,12 +59,12 @@ describe("meter from the last completion", () => {
     });
   });
 
-  it("starts without a completion at the reading at the start, else the first after it, else 0", () => {
+  it("starts without a completion at the reading at the start, else the first after it, the last before it, 0", () => {
     const from = (startOn: string) =>
       must(assess({ startOn, triggers: [hours(500)] }, { meters: { hours: tenADay } }).perTrigger[0]).dueAt;
     expect(from("2026-01-11")).toBe(1600);
     expect(from("2026-01-05")).toBe(1600);
-    expect(from("2026-02-11")).toBe(500);
+    expect(from("2026-02-11")).toBe(1900);
     expect(assess({ triggers: [hours(500)] }).perTrigger[0]).toMatchObject({ dueOn: null, left: 500, dueAt: 500 });
   });
 
@@ -142,5 +142,95 @@ describe("meter on a grid", () => {
     expect(must(assess(plan, { meters, completions: [done("2026-01-12", { hours: 110 })] }).perTrigger[0]).dueAt).toBe(
       350,
     );
+  });
+});
+
+describe("what the line of use says after a completion", () => {
+  const at = (today: string) => ({ today });
+
+  it("a completion without a value counts from the last value on the line, one noted before among them", () => {
+    const result = assess(
+      { startOn: "2026-01-01", triggers: [hours(21)] },
+      {
+        meters: { hours: read(["2026-02-24", 1111]) },
+        completions: [done("2026-03-25", { hours: 1139 }), done("2026-06-14")],
+        ...at("2026-07-10"),
+      },
+    );
+    expect(result).toMatchObject({ state: "later", dueOn: null });
+    expect(result.perTrigger[0]).toMatchObject({ dueAt: 1160, left: 21 });
+  });
+
+  it("two completions of one day say the same in either order", () => {
+    const both = [done("2026-02-21", { hours: 405 }), done("2026-02-21")];
+    for (const completions of [both, [...both].reverse()])
+      expect(assess({ hardStop: true, triggers: [hours(202)] }, { completions, ...at("2026-03-01") })).toMatchObject({
+        state: "later",
+        dueOn: null,
+        perTrigger: [{ dueAt: 607, left: 202 }],
+      });
+  });
+
+  it("waiting alone makes nothing less urgent: the rate is that of the last readings", () => {
+    const meters = { hours: read(["2026-02-24", 0], ["2026-03-24", 120]) };
+    const plan = { startOn: "2026-02-12", triggers: [hours(244)] };
+    expect(assess(plan, { meters, ...at("2026-03-24") }).dueOn).toBe("2026-04-22");
+    expect(assess(plan, { meters, ...at("2026-08-29") })).toMatchObject({ dueOn: "2026-08-29", state: "due" });
+    // 450 days between the readings: no two of them in any ninety.
+    const rare = { hours: read(["2025-01-01", 0], ["2026-03-27", 450]) };
+    const found = assess({ startOn: "2026-03-27", triggers: [hours(100)] }, { meters: rare, ...at("2026-04-01") });
+    expect(found.dueOn).toBe("2026-07-05");
+    expect(found.because.join(" ")).toContain(
+      "over the whole history (fewer than two reading days in its last 90 days)",
+    );
+  });
+
+  it("what was read before the start, or before the last completion, reaches no target", () => {
+    const before = { hours: read(["2025-06-01", 0], ["2025-12-01", 900]) };
+    const result = assess({ triggers: [hours(100)] }, { meters: before });
+    expect(result.state).not.toBe("overdue");
+    expect(result.perTrigger[0]).toMatchObject({ dueAt: 1000, left: 100, projected: true });
+  });
+
+  it("a reading of the future is not known yet", () => {
+    const meters = { hours: read(["2026-01-01", 0], ["2026-02-01", 90], ["2026-05-01", 20]) };
+    const without = { hours: meters.hours.slice(0, 2) };
+    expect(assess({ triggers: [hours(100)] }, { meters })).toEqual(
+      assess({ triggers: [hours(100)] }, { meters: without }),
+    );
+  });
+
+  it("an hour meter counts at most twenty-four a day", () => {
+    const meters = { hours: read(["2026-02-01", 0], ["2026-02-10", 900]) };
+    const result = assess({ startOn: "2026-02-10", triggers: [hours(240, { hours: true })] }, { meters });
+    expect(result.dueOn).toBe("2026-02-20");
+    expect(assess({ startOn: "2026-02-10", triggers: [hours(240)] }, { meters }).dueOn).toBe("2026-02-13");
+  });
+
+  it("a counter that was read and reset on the day of the work counts from the reset", () => {
+    const counter = { hours: read(["2026-01-10", 12_110], ["2026-01-20", 6810]) };
+    for (const meters of [counter, { hours: [...read(["2026-01-01", 9000]), ...counter.hours] }]) {
+      const result = assess(
+        { triggers: [hours(12_000)] },
+        { meters, completions: [done("2026-01-10", { hours: 0 })], ...at("2026-01-20") },
+      );
+      expect(result.perTrigger[0]).toMatchObject({ left: 5190, projected: true });
+    }
+  });
+
+  it("values of one day count by their instants, else in the order of least use", () => {
+    const day = "2026-01-05";
+    const first = { on: "2026-01-01", value: 100 };
+    const use = (...values: { on: string; value: number; at?: string }[]) =>
+      500 -
+      must(must(assess({ triggers: [hours(500)] }, { meters: { hours: [first, ...values] } }).perTrigger[0]).left);
+    const [high, low] = [
+      { on: day, value: 130 },
+      { on: day, value: 120 },
+    ];
+    expect([use(high, low), use(low, high)]).toEqual([30, 30]);
+    // Read in this order it was a new meter.
+    expect(use({ ...low, at: "2026-01-05T18:00:00Z" }, { ...high, at: "2026-01-05T08:00:00Z" })).toBe(150);
+    expect(use({ on: day, value: 5 }, high)).toBe(35);
   });
 });

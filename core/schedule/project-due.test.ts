@@ -46,7 +46,7 @@ describe("projectDue", () => {
       "2026-03-03 meter",
     ]);
   });
-  it("goes on from today after a meter was passed, and stops where no rate is known", () => {
+  it("goes on from today after a meter was passed, by the rate of its last readings, and stops where there is none", () => {
     const meters = { hours: read(["2026-01-01", 0], ["2026-02-05", 350]) };
     expect(days(dueInput({ triggers: [hours(100)] }, { meters }), "2026-03-05")).toEqual([
       "2026-02-10",
@@ -56,9 +56,13 @@ describe("projectDue", () => {
     expect(
       days(
         dueInput({ triggers: [hours(100)] }, { meters: { hours: read(["2025-01-01", 0], ["2025-02-05", 350]) } }),
-        "2026-12-31",
+        "2026-03-05",
       ),
-    ).toEqual(["2026-02-10"]);
+    ).toEqual(["2026-02-10", "2026-02-20", "2026-03-02"]);
+    const single = { hours: read(["2026-02-05", 350]) };
+    expect(days(dueInput({ startOn: "2026-03-01", triggers: [hours(100)] }, { meters: single }), "2026-12-31")).toEqual(
+      [],
+    );
   });
   it("lists planned events, and nothing beyond the end", () => {
     const events = ["2026-02-20", "2026-03-06"].map((on) => ({ event: "idle-ahead", on }));
@@ -146,7 +150,7 @@ describe("against Temporal and day-by-day reasoning", () => {
           const completions: ReturnType<typeof done>[] = [];
           let after = Temporal.PlainDate.from(input.today);
           for (;;) {
-            const { dueOn } = assessDue({ ...input, completions });
+            const { dueOn } = assessDue({ ...input, completions, today: completions.at(-1)?.on ?? input.today });
             if (dueOn === null) break;
             const on = Temporal.PlainDate.compare(dueOn, after) > 0 ? Temporal.PlainDate.from(dueOn) : after;
             if (Temporal.PlainDate.compare(on, until) > 0) break;

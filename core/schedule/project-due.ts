@@ -3,8 +3,10 @@ import { parseDay } from "../days/parse-day";
 import { must } from "../must";
 import { assessTriggers } from "./assess-due";
 import { type DayCompletion, type PlanHistory, readHistory } from "./history";
+import { rateAt } from "./meter-due";
 import type { DueInput, Trigger } from "./types";
-import { DEFAULT_RATE_WINDOW_DAYS, rateOf } from "./usage-rate";
+
+type MeterTrigger = Extract<Trigger, { kind: "meter" }>;
 
 /**
  * Every day on which a duty falls due up to and including `until`, each assumed done on its day with every trigger
@@ -17,7 +19,7 @@ export function projectDue(input: DueInput, until: string): { on: string; driver
   const history = readHistory(input);
   const { today } = history;
   const projections: { on: string; driver: Trigger }[] = [];
-  const meters = meterNames(history).map((name) => meterForecast(history, name));
+  const meters = metersOf(history).map((trigger) => meterForecast(history, trigger));
   const completions = history.completions;
   let earliest = today;
 
@@ -35,15 +37,17 @@ export function projectDue(input: DueInput, until: string): { on: string; driver
   }
 }
 
-function meterNames(history: PlanHistory): string[] {
-  const names = new Set<string>();
-  for (const trigger of history.plan.triggers) if (trigger.kind === "meter") names.add(trigger.meter);
-  return [...names];
+/** One rule of each meter that the plan counts by. */
+function metersOf(history: PlanHistory): MeterTrigger[] {
+  const byName = new Map<string, MeterTrigger>();
+  for (const trigger of history.plan.triggers) if (trigger.kind === "meter") byName.set(trigger.meter, trigger);
+  return [...byName.values()];
 }
 
 /** The face value a meter is expected to show on a later day, as an entry; empty when the rate is unknown. */
-function meterForecast(history: PlanHistory, name: string): (on: number) => [string, number][] {
-  const rate = rateOf(history.meter(name), history.today, DEFAULT_RATE_WINDOW_DAYS);
+function meterForecast(history: PlanHistory, trigger: MeterTrigger): (on: number) => [string, number][] {
+  const name = trigger.meter;
+  const { rate } = rateAt(trigger, history);
   const noted = history.completions.flatMap((done) => {
     const value = done.meters?.[name];
     return value === undefined ? [] : [{ on: done.on, value }];

@@ -24,6 +24,8 @@ export type Trigger =
       every: number;
       basis: "completion" | "grid";
       first?: number;
+      /** The meter counts hours: its rate is at most 24 a day. */
+      hours?: boolean;
     }
   | { kind: "event"; event: string }
   | { kind: "condition"; reading: string; above?: number; below?: number };
@@ -59,6 +61,15 @@ export interface Completion {
 export interface DatedValue {
   on: string;
   value: number;
+  /** The instant, ISO 8601 with offset, when it is known: several of one day count by it. */
+  at?: string;
+}
+
+/** When a reading that is not beyond its limit yet is expected to be. */
+export interface Forecast {
+  on: string;
+  low: string;
+  high: string | null;
 }
 
 /** Days on which a duty does not run: a machine in store, a site closed for the season. */
@@ -79,6 +90,8 @@ export interface DueInput {
   /** The site's own calendar day. */
   today: string;
   pauses?: PauseSpan[];
+  /** By reading: the day on which its condition is expected. */
+  forecasts?: Record<string, Forecast>;
 }
 
 export type DueState = "stopped" | "overdue" | "due" | "warning" | "notice" | "later";

@@ -1,23 +1,24 @@
 import { dayOrNaN, parseDay } from "../days/parse-day";
+import { instantMs } from "../days/parse-instant";
+import { isRecord, requireList, requireRecord } from "../inputs";
 import { must } from "../must";
 import { requireFinite, requireNotNegative, requirePositive } from "../numbers";
+import { type FaceValue, increase, inLeastUse } from "./least-use";
 import type { DatedValue } from "./types";
 
 /** Readings older than this say little about how a machine is used now (common practice: about one quarter). */
 export const DEFAULT_RATE_WINDOW_DAYS = 90;
 
 /** A parsed reading: day number and value. */
-export interface DayValue {
-  on: number;
-  value: number;
-}
+export type DayValue = FaceValue;
 
-/** Parses readings and puts them in day order; readings of one day keep the order given. */
+/** Parses readings and puts them in day order; a meter's readings of one day in the order of least use. */
 export function parseReadings(readings: readonly DatedValue[], path: string, requireMeter: boolean): DayValue[] {
+  requireList(readings, path);
   const parsed: DayValue[] = new Array<DayValue>(readings.length);
   let sorted = true;
   for (let i = 0; i < readings.length; i++) {
-    const reading = must(readings[i]);
+    const reading = isRecord(readings[i]) ? must(readings[i]) : requireRecord(readings[i], `${path}[${i}]`);
     const on = dayOrNaN(reading.on);
     const { value } = reading;
     // Field names are built for an error only: this is the hottest loop of the engine.
@@ -25,15 +26,12 @@ export function parseReadings(readings: readonly DatedValue[], path: string, req
     // A quantity may be negative (a temperature), a meter may not.
     if (!Number.isFinite(value) || (requireMeter && value < 0))
       (requireMeter ? requireNotNegative : requireFinite)(value, `${path}[${i}].value`);
-    parsed[i] = { on, value };
+    const { at } = reading;
+    parsed[i] = { on, value, at: at ? instantMs(at, `${path}[${i}].at`) : null };
     if (i > 0 && must(parsed[i - 1]).on > on) sorted = false;
   }
-  return sorted ? parsed : parsed.sort((a, b) => a.on - b.on);
-}
-
-/** Increase from one face value to the next: a lower value is a replaced meter that restarted from zero. */
-export function increase(before: number, after: number): number {
-  return after < before ? after : after - before;
+  if (!sorted) parsed.sort((a, b) => a.on - b.on);
+  return requireMeter ? inLeastUse(parsed) : parsed;
 }
 
 /** Rate over parsed, day-ordered readings; see {@link usageRate}. */

@@ -1,7 +1,7 @@
+import { instantMs } from "../days/parse-instant";
 import { checkMix, type ChemicalClass } from "../mix/check-mix";
 import { must } from "../must";
 import { sheetSteps } from "./next-steps";
-import { instantMs } from "./order-events";
 import type { MachineFacts, Material, Procedure, Step, StepRef } from "./procedure";
 import type { RunState } from "./run-state";
 

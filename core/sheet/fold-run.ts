@@ -1,4 +1,5 @@
 import { assertNotReached } from "../assert-not-reached";
+import { instantMs } from "../days/parse-instant";
 import { must } from "../must";
 import {
   coolEnough,
@@ -11,7 +12,7 @@ import {
   timedBounds,
 } from "./judge";
 import { applyCorrections, type Corrected, partOf, photoOf, usedOf } from "./logged-facts";
-import { instantMs, orderEvents, splitAtSignature, undoneIds } from "./order-events";
+import { orderEvents, splitAtSignature, undoneIds } from "./order-events";
 import type { Procedure, Step } from "./procedure";
 import type { Correction, EventOf, RunEvent, StepEvent } from "./run-event";
 import { emptyState, type LoggedText, type RunState, stepKey, type StepState } from "./run-state";

@@ -7,7 +7,7 @@ export { expandNested } from "./expand-nested";
 export { judgeReading, limitWords, summaryOf, timedBounds, timerNow, type TimedBounds } from "./judge";
 export { lintProcedure, type LintFinding } from "./lint-procedure";
 export { missingSteps, nextSteps, sheetSteps, type MissingStep, type SheetStep } from "./next-steps";
-export { closesRun, instantMs, orderEvents, undoneIds } from "./order-events";
+export { closesRun, orderEvents, undoneIds } from "./order-events";
 export type {
   Calculator,
   Figure,

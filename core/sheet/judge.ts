@@ -1,6 +1,6 @@
+import { instantMs } from "../days/parse-instant";
 import { must } from "../must";
 import { plainNumber } from "../numbers";
-import { instantMs } from "./order-events";
 import type { Limits, Step } from "./procedure";
 import type { StepState } from "./run-state";
 

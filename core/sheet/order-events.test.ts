@@ -1,7 +1,8 @@
 import fc from "fast-check";
 
+import { instantMs } from "../days/parse-instant";
 import { must } from "../must";
-import { closesRun, instantMs, orderEvents, splitAtSignature, undoneIds } from "./order-events";
+import { closesRun, orderEvents, splitAtSignature, undoneIds } from "./order-events";
 import type { RunEvent, RunEventBody } from "./run-event";
 
 const event = (id: string, minute: number, body: RunEventBody): RunEvent => ({

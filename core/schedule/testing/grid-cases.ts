@@ -49,7 +49,7 @@ function ourDays(startOn: string, count: number, unit: Unit, occurrences: number
   // Each grid day must also be the due day of a duty last done on the grid day before.
   projected.forEach((on, i) => {
     const before = i === 0 ? [] : [{ planId: "p", on: must(projected[i - 1]) }];
-    const assessed = assessDue({ ...input, completions: before }).dueOn;
+    const assessed = assessDue({ ...input, completions: before, today: before[0]?.on ?? input.today }).dueOn;
     if (assessed !== on) throw new Error(`assessDue says ${assessed}, projectDue ${on}`);
   });
   return projected;

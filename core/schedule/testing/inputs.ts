@@ -13,7 +13,8 @@ export function dueInput(
     meters: {},
     readings: {},
     events: [],
-    today: "2026-02-10",
+    // Nothing is done after today.
+    today: (rest.completions ?? []).reduce((last, one) => (one.on > last ? one.on : last), "2026-02-10"),
     ...rest,
   };
 }
