@@ -13,6 +13,7 @@ import { buildModel, range } from "../core/visit/model";
 import { buildPairs, NEVER_TOGETHER } from "../core/visit/pairs";
 import { JOB_SHOPS, jobShop } from "../core/visit/testing/job-shops";
 import { drawnVisit } from "../db/demo/drawn-visits";
+import { annealedInsertion } from "./lib/annealed-insertion";
 
 const print = (...cells: (string | number)[]): void =>
   void process.stdout.write(
@@ -81,6 +82,22 @@ report(
   range(20).map((seed) => drawnVisit(procedures, seed, { from: 20, to: 20 }, 1000)),
   5000,
 );
+
+process.stdout.write(
+  "\n10 visits of 60 machines, 5 s each, against whole jobs placed in an order that is annealed as long\n",
+);
+for (const technicians of [1, 2]) {
+  const lengths = range(10).map((seed) => {
+    const problem = { ...drawnVisit(procedures, 900 + seed, { from: 60, to: 60 }, 5000), technicians };
+    const ours = packVisit(problem, { timeLimitMs: 5000 });
+    const faults = checkVisit(problem, ours);
+    if (faults.length > 0) throw new Error(faults.join(" "));
+    return { ours: ours.makespan, bound: ours.lowerBound, plain: annealedInsertion(problem, 5000).makespan };
+  });
+  print(`${technicians} at work: ours`, ...lengths.map((one) => one.ours));
+  print("plain", ...lengths.map((one) => one.plain));
+  print("bound", ...lengths.map((one) => one.bound));
+}
 
 process.stdout.write("\nRounds: published tours\n");
 print("", "ours", "published", "time", "status");

@@ -1,4 +1,4 @@
-import { checkVisitProblem, MOST_DISTINCT_TECHNICIANS } from "./check-problem";
+import { MOST_DISTINCT_TECHNICIANS, readVisitProblem } from "./check-problem";
 import type { VisitJob, VisitProblem } from "./types";
 
 const hands = (minutes: number, ...uses: string[]) => ({
@@ -23,7 +23,7 @@ const visit = (more: object = {}): VisitProblem => ({
 });
 const told = (problem: VisitProblem): string => {
   try {
-    checkVisitProblem(problem);
+    readVisitProblem(problem);
     return "";
   } catch (error) {
     const { code, path, message } = error as { code: string; path: string; message: string };

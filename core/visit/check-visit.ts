@@ -1,4 +1,4 @@
-import { checkVisitProblem } from "./check-problem";
+import { readVisitProblem } from "./check-problem";
 import type { PackedPhase, Phase, VisitJob, VisitProblem, VisitSchedule } from "./types";
 
 /**
@@ -7,8 +7,8 @@ import type { PackedPhase, Phase, VisitJob, VisitProblem, VisitSchedule } from "
  * @returns what is broken, in sentences with job ids; [] when every rule holds
  * @throws CoreError when the visit itself is malformed
  */
-export function checkVisit(problem: VisitProblem, schedule: VisitSchedule): string[] {
-  checkVisitProblem(problem);
+export function checkVisit(given: VisitProblem, schedule: VisitSchedule): string[] {
+  const problem = readVisitProblem(given);
   if (schedule.status === "infeasible" || schedule.status === "unknown") {
     return schedule.phases.length === 0 ? [] : [`A visit that is ${schedule.status} has no phases.`];
   }
@@ -61,26 +61,24 @@ function place(problem: VisitProblem, schedule: VisitSchedule, faults: string[])
 
 function checkJob(problem: VisitProblem, job: VisitJob, placed: PackedPhase[], faults: string[]): void {
   const begun = new Map((problem.fixed ?? []).filter((one) => one.job === job.id).map((one) => [one.index, one.start]));
+  // A job of which something has begun is released.
+  const release = begun.size > 0 ? 0 : (job.release ?? 0);
   job.phases.forEach((phase, p) => {
     const { start, end } = placed[p]!;
     const name = `${job.id}, phase ${p},`;
     const fault = (what: string): number => faults.push(`${name} ${what}`);
-    if (phase.kind === "hands") checkHands(problem, job, placed, p, fault);
-    else checkWait(job, placed, p, begun.get(0) ?? job.release ?? 0, fault);
-    // Work that had begun before minute 0 is where it is.
-    const earliest =
-      job.release ??
-      (begun.size > 0 ? Math.min(0, ...begun.values(), start < 0 && p < Math.max(...begun.keys()) ? start : 0) : 0);
-    if (start < earliest) fault(`starts at ${start}, before ${earliest}.`);
+    if (phase.kind === "hands") checkHands(problem, { job, placed, p, begun: begun.has(p) }, fault);
+    else checkWait(job, placed, p, begun.get(0) ?? release, fault);
+    // A wait begins when the work before it ends, whenever that was; everything else that has not begun is still to come.
+    const derived = phase.kind === "wait" && job.phases[p - 1]?.kind === "hands";
+    if (!derived && !begun.has(p) && start < release) fault(`starts at ${start}, before ${release}.`);
     if (job.deadline !== undefined && end > job.deadline) fault(`ends at ${end}, after the deadline ${job.deadline}.`);
   });
 }
 
 function checkHands(
   problem: VisitProblem,
-  job: VisitJob,
-  placed: PackedPhase[],
-  p: number,
+  { job, placed, p, begun }: { job: VisitJob; placed: PackedPhase[]; p: number; begun: boolean },
   fault: (what: string) => void,
 ): void {
   const { start, end, technician } = placed[p]!;
@@ -92,7 +90,7 @@ function checkHands(
     fault(`starts at ${start}, but the wait before it ends at ${before.end}.`);
   if (technician === undefined || !Number.isInteger(technician) || technician < 0 || technician >= problem.technicians)
     fault("has no technician.");
-  if (job.windows && !job.windows.some(([from, to]) => start >= from && end <= to))
+  if (job.windows && !begun && !job.windows.some(([from, to]) => start >= from && end <= to))
     fault(`at ${start}–${end} lies in none of its windows.`);
 }
 
@@ -126,7 +124,8 @@ function checkTechnicians(problem: VisitProblem, placed: PackedPhase[][], faults
     const own = hands.filter((phase) => phase.technician === t);
     const hours = problem.technicianHours?.[t];
     for (const phase of own) {
-      if (hours && !hours.some(([from, to]) => phase.start >= from && phase.end <= to)) {
+      const begun = problem.fixed?.some((one) => one.job === phase.job && one.index === phase.index);
+      if (hours && !begun && !hours.some(([from, to]) => phase.start >= from && phase.end <= to)) {
         faults.push(
           `${phase.job}, phase ${phase.index}, at ${phase.start}–${phase.end} is outside the hours of technician ${t}.`,
         );

@@ -1,3 +1,4 @@
+import { Effort } from "../effort";
 import { buildModel } from "./model";
 import { Network } from "./network";
 import { proveImpossible } from "./prove-impossible";
@@ -8,22 +9,28 @@ type TimeWords = (minute: number) => string;
 /** Search nodes for each question asked on the way. */
 const NODES = 400;
 
+/** What explaining a visit by itself may cost at most, milliseconds. */
+const EXPLAIN_MS = 2000;
+
 /**
  * Why a visit is impossible: the smallest set of jobs that collide (none of them could be left out of the proof), and what
- * each of them insists on.
+ * each of them insists on. When `effort` ends before the set is smallest, it is said with the jobs that are left by then.
  *
  * @param problem a visit proven impossible
  * @param time how a minute is written
  * @returns sentences with job ids
  */
-export function explainConflicts(problem: VisitProblem, time: TimeWords = String): string[] {
-  const alone = problem.jobs.filter((job) => proveImpossible(only(problem, [job]), NODES));
-  if (alone.length > 0) return alone.map((job) => reasonAlone(problem, job, time));
-  let jobs = problem.jobs;
-  for (const job of problem.jobs) {
-    const fewer = jobs.filter((one) => one !== job);
-    if (proveImpossible(only(problem, fewer), NODES)) jobs = fewer;
-  }
+export function explainConflicts(
+  problem: VisitProblem,
+  time: TimeWords = String,
+  effort: Effort = new Effort({ timeLimitMs: EXPLAIN_MS }),
+): string[] {
+  const told = buildModel(problem, time).conflicts;
+  if (told.length > 0) return told;
+  const impossible = (jobs: VisitJob[]): boolean => proveImpossible(only(problem, jobs), NODES, effort);
+  const alone = problem.jobs.filter((job) => impossible([job]));
+  if (alone.length > 0) return alone.map((job) => reasonAlone(problem, job, time, effort));
+  const { jobs, smallest } = collision(problem.jobs, impossible, effort);
   const names = jobs.map((job) => job.id);
   const bound = jobs.flatMap((job) => insistence(problem, job, time));
   const hands = jobs.reduce(
@@ -32,9 +39,30 @@ export function explainConflicts(problem: VisitProblem, time: TimeWords = String
   );
   const people = problem.technicians === 1 ? "one technician" : `${problem.technicians} technicians`;
   return [
-    `${listed(names)} cannot all be done by ${people}: they take ${hands} minutes of hands-on work, and any one of them left out would make room.`,
+    `${listed(names)} cannot all be done by ${people}: they take ${hands} minutes of hands-on work${smallest ? ", and any one of them left out would make room" : ""}.`,
     ...bound,
   ];
+}
+
+/**
+ * Jobs that collide with none to spare: whole stretches are left out first, as in U. Junker, "QuickXplain", AAAI 2004 (from
+ * memory), then smaller ones, so that a few that collide among many are found with few proofs.
+ */
+function collision(
+  all: VisitJob[],
+  impossible: (jobs: VisitJob[]) => boolean,
+  effort: Effort,
+): { jobs: VisitJob[]; smallest: boolean } {
+  let jobs = all;
+  for (let stretch = Math.max(1, Math.floor(all.length / 2)); ; stretch = Math.max(1, Math.floor(stretch / 2))) {
+    for (let at = 0; at < jobs.length;) {
+      const fewer = [...jobs.slice(0, at), ...jobs.slice(at + stretch)];
+      if (fewer.length > 0 && impossible(fewer)) jobs = fewer;
+      else at += stretch;
+      if (effort.stopped) return { jobs, smallest: false };
+    }
+    if (stretch === 1) return { jobs, smallest: true };
+  }
 }
 
 /** The visit with some of its jobs. */
@@ -43,13 +71,14 @@ export function only(problem: VisitProblem, jobs: VisitJob[]): VisitProblem {
   return { ...problem, jobs, fixed: (problem.fixed ?? []).filter((one) => kept.has(one.job)) };
 }
 
-function reasonAlone(problem: VisitProblem, job: VisitJob, time: TimeWords): string {
+function reasonAlone(problem: VisitProblem, job: VisitJob, time: TimeWords, effort: Effort): string {
   const own = only(problem, [job]);
   const { deadline: _deadline, ...endless } = job;
   const { windows: _windows, ...atAnyTime } = job;
   const { technicianHours: _hours, ...atAllHours } = own;
+  if (!effort.look()) return `${job.id} cannot be done as it is asked for.`;
   const withoutDeadline: VisitProblem = { ...own, jobs: [endless] };
-  const possible = (changed: VisitProblem): boolean => !proveImpossible(changed, NODES);
+  const possible = (changed: VisitProblem): boolean => !proveImpossible(changed, NODES, effort);
   if (job.deadline !== undefined && possible(withoutDeadline)) {
     return `${job.id} can end at ${time(earliestEnd(withoutDeadline))} at the earliest, after its deadline ${time(job.deadline)}.`;
   }
@@ -63,7 +92,7 @@ function reasonAlone(problem: VisitProblem, job: VisitJob, time: TimeWords): str
   if (problem.technicianHours !== undefined && possible(atAllHours))
     return `${job.id} does not fit the hours of any technician.`;
   if ((own.fixed ?? []).length > 0 && possible({ ...own, fixed: [] }))
-    return `${job.id}: what has begun does not go with the rest of it, as a longest wait or a deadline has passed.`;
+    return `${job.id}: what has begun (${listed((own.fixed ?? []).map((one) => `phase ${one.index} at ${time(one.start)}`))}) does not go with the rest of it, as a longest wait or a deadline has passed.`;
   return `${job.id} cannot be done: its own waits, deadline, windows and resources contradict each other.`;
 }
 
@@ -87,8 +116,8 @@ function insistence(problem: VisitProblem, job: VisitJob, time: TimeWords): stri
   if (longest?.kind === "wait") parts.push(`a wait of at most ${longest.maxMinutes} minutes`);
   const shared = [...new Set(job.phases.flatMap((phase) => phase.uses ?? []))];
   if (shared.length > 0) parts.push(`needs ${listed(shared)}`);
-  const begun = (problem.fixed ?? []).filter((one) => one.job === job.id);
-  if (begun.length > 0) parts.push(`begun at ${time(Math.min(...begun.map((one) => one.start)))}`);
+  for (const one of problem.fixed ?? [])
+    if (one.job === job.id) parts.push(`phase ${one.index} begun at ${time(one.start)}`);
   return parts.length === 0 ? [] : [`${job.id}: ${parts.join("; ")}.`];
 }
 

@@ -1,4 +1,5 @@
-import type { FixedPhase, VisitJob, VisitProblem } from "./types";
+import { type Begun, begunByJob, contradictions, releaseOf } from "./begun-work";
+import type { VisitJob, VisitProblem } from "./types";
 
 type VisitPhase = VisitJob["phases"][number];
 
@@ -53,13 +54,15 @@ export interface ResourceGroup {
   demand: number[];
 }
 
-export function buildModel(problem: VisitProblem): VisitModel {
-  return new ModelBuilder(problem).build();
+/** @param time how a minute is written in what contradicts itself */
+export function buildModel(problem: VisitProblem, time: (minute: number) => string = String): VisitModel {
+  return new ModelBuilder(problem, time).build();
 }
 
 /** Reads a visit phase by phase into flat arrays. */
 class ModelBuilder {
   readonly #problem: VisitProblem;
+  readonly #time: (minute: number) => string;
   readonly #phases: number;
   readonly #jobOf: Int32Array;
   readonly #length: Int32Array;
@@ -77,11 +80,12 @@ class ModelBuilder {
   readonly #mayStart: VisitModel["mayStart"] = [];
   readonly #conflicts: string[] = [];
   readonly #maybeEmpty = new Set<number>();
-  readonly #fixed: Map<string, FixedPhase>;
+  readonly #begun: (job: string) => Begun;
   readonly #distinct: boolean;
 
-  constructor(problem: VisitProblem) {
+  constructor(problem: VisitProblem, time: (minute: number) => string) {
     const { jobs } = problem;
+    this.#time = time;
     const phases = jobs.reduce((sum, job) => sum + job.phases.length, 0);
     this.#problem = problem;
     this.#phases = phases;
@@ -95,7 +99,7 @@ class ModelBuilder {
     this.#isHands = new Uint8Array(phases);
     this.#firstPhase = new Int32Array(jobs.length + 1);
     const fixed = problem.fixed ?? [];
-    this.#fixed = new Map(fixed.map((one) => [`${one.index} ${one.job}`, one]));
+    this.#begun = begunByJob(fixed);
     this.#distinct = problem.technicianHours !== undefined || fixed.some((one) => one.technician !== undefined);
   }
 
@@ -135,12 +139,12 @@ class ModelBuilder {
     const from = this.#firstPhase[j]!;
     const to = from + job.phases.length;
     this.#firstPhase[j + 1] = to;
+    const begun = this.#begun(job.id);
+    this.#conflicts.push(...contradictions(job, begun, this.#time));
     job.phases.forEach((phase, index) => {
       this.#jobOf[from + index] = j;
-      this.#readPhase(job, phase, from + index, index);
+      this.#readPhase(job, phase, from + index, begun);
     });
-    // What came before work that has begun may lie before minute 0.
-    if (job.release === undefined) this.#letPastBePast(from, to);
     for (let q = from; q < to; q++) this.#link(job.phases[q - from]!, q, to);
     if (job.deadline === undefined) return;
     for (let q = from; q < to; q++) {
@@ -156,9 +160,10 @@ class ModelBuilder {
     return this.#earliest.length - 1;
   }
 
-  #readPhase(job: VisitJob, phase: VisitPhase, p: number, index: number): void {
-    const release = job.release ?? 0;
-    const begun = this.#fixed.get(`${index} ${job.id}`);
+  #readPhase(job: VisitJob, phase: VisitPhase, p: number, begun: Begun): void {
+    const index = p - this.#firstPhase[this.#jobOf[p]!]!;
+    const release = releaseOf(job, begun);
+    const fixed = begun.get(index);
     this.#length[p] = phase.minutes;
     this.#mayStart.push([]);
     if (phase.kind === "hands") {
@@ -167,40 +172,24 @@ class ModelBuilder {
       this.#startPoint[p] = this.#newPoint(p, release, FAR);
       this.#endPoint[p] = this.#startPoint[p]!;
       this.#endOffset[p] = phase.minutes;
-      this.#mayDo[p] = begun?.technician === undefined ? everybody : 1 << begun.technician;
-      this.#mayStart[p] = allowedStarts(this.#problem, job.windows, phase.minutes, this.#distinct);
+      this.#mayDo[p] = fixed?.technician === undefined ? everybody : 1 << fixed.technician;
+      // What has begun has begun, inside the windows and hours or not.
+      this.#mayStart[p] = fixed
+        ? Array.from({ length: this.#distinct ? this.#problem.technicians : 1 }, () => null)
+        : allowedStarts(this.#problem, job.windows, phase.minutes, this.#distinct);
     } else if (index === 0) {
-      const start = begun && job.release === undefined ? begun.start : release;
-      this.#startPoint[p] = this.#newPoint(-1, start, start);
+      this.#startPoint[p] = this.#newPoint(-1, release, release);
     } else if (this.#isHands[p - 1]) {
+      // Where the work before it ends: that it is said to have begun then and not elsewhere was looked at.
       this.#startPoint[p] = this.#startPoint[p - 1]!;
       this.#startOffset[p] = this.#length[p - 1]!;
+      return;
     } else {
       this.#startPoint[p] = this.#newPoint(-1, release, FAR);
     }
-    if (begun) this.#fix(job, begun, p);
-  }
-
-  /** Work that has begun is where it began. */
-  #fix(job: VisitJob, begun: FixedPhase, p: number): void {
-    const point = this.#startPoint[p]!;
-    const at = begun.start - this.#startOffset[p]!;
-    if (job.release !== undefined && begun.start < job.release)
-      this.#conflicts.push(
-        `${job.id}: phase ${begun.index} is said to have begun at ${begun.start}, but nothing of it may start before ${job.release}.`,
-      );
-    if (at < this.#latest[point]!) this.#latest[point] = at;
-    if (at > this.#earliest[point]! || job.release === undefined) this.#earliest[point] = at;
-  }
-
-  #letPastBePast(from: number, to: number): void {
-    let upper = FAR;
-    for (let q = to - 1; q >= from; q--) {
-      const point = this.#startPoint[q]!;
-      const offset = this.#startOffset[q]!;
-      upper = Math.min(this.#latest[point]! + offset, upper - this.#length[q]!);
-      if (upper < this.#earliest[point]! + offset) this.#earliest[point] = Math.min(this.#earliest[point]!, -FAR / 2);
-    }
+    if (!fixed) return;
+    this.#earliest[this.#startPoint[p]] = fixed.start;
+    this.#latest[this.#startPoint[p]] = fixed.start;
   }
 
   /** Ties a phase to the next one of its job; `to` is the first phase of the next job. */

@@ -1,3 +1,4 @@
+import { OutOfTime } from "../effort";
 import { EMPTY, FIRST_BEFORE, HOLDS, NOT_FIRST_BEFORE, NOT_SECOND_BEFORE, SECOND_BEFORE, UNDECIDED } from "./decided";
 import { groupsOfPhases, phasesOfPoints, roomForTasks } from "./lookups";
 import type { VisitModel } from "./model";
@@ -44,7 +45,11 @@ export class Network {
   private readonly tasksOfPoint: Int32Array[];
   private readonly tasks: Tasks;
 
-  constructor(readonly model: VisitModel) {
+  /** @param goesOn asked on the way through long work; once it says no, `OutOfTime` is thrown and the network of no more use */
+  constructor(
+    readonly model: VisitModel,
+    private readonly goesOn: () => boolean = () => true,
+  ) {
     const { points, phases } = model;
     this.pairs = buildPairs(model);
     this.latestAt = points;
@@ -198,6 +203,7 @@ export class Network {
       }
       const g = this.groupDirty.indexOf(1);
       if (g < 0) return true;
+      if (!this.goesOn()) throw new OutOfTime();
       this.groupDirty[g] = 0;
       if (!this.lookAtGroup(g)) return false;
     }
@@ -210,15 +216,13 @@ export class Network {
   }
 
   private enqueue(v: number): void {
-    if (this.queued[v]) return;
+    if (!this.queued[v]) this.queue.push(v);
     this.queued[v] = 1;
-    this.queue.push(v);
   }
 
   private touch(p: number): void {
-    if (this.isTouched[p]) return;
+    if (!this.isTouched[p]) this.touched.push(p);
     this.isTouched[p] = 1;
-    this.touched.push(p);
   }
 
   private changed(v: number): void {
@@ -371,14 +375,12 @@ export class Network {
         tasks.demand[n] = group.demand[i]!;
       });
     };
-    if (group.capacity === 1) {
-      collect(() => true);
-      if (!pushDisjunctive(tasks, this.raise)) return false;
-    } else {
-      collect(() => true);
-      if (!pushCumulative(tasks, group.capacity, (p) => [this.latestStart(p), this.earliestEnd(p)], this.raise))
-        return false;
-    }
+    collect(() => true);
+    const possible =
+      group.capacity === 1
+        ? pushDisjunctive(tasks, this.raise)
+        : pushCumulative(tasks, group.capacity, (p) => [this.latestStart(p), this.earliestEnd(p)], this.raise);
+    if (!possible) return false;
     if (!(this.model.distinct && g === 0 && group.capacity > 1)) return true;
     for (let t = 0; t < group.capacity; t++) {
       collect((p) => this.mayDo(p) === 1 << t);

@@ -1,6 +1,7 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
 import type { CoreError } from "../errors";
+import { must } from "../must";
 import { uniform } from "../random";
 import { draws } from "../testing/draws";
 import { checkVisit, packVisit, type Phase, type VisitProblem } from "./index";
@@ -99,15 +100,15 @@ describe("packing", () => {
   it("goes on from work already begun, soaks with their longest time included", () => {
     const problem: VisitProblem = {
       ...alone(job("soak", [hands(3), wait(15, 20), hands(4)]), job("other", [hands(12)])),
-      fixed: [{ job: "soak", index: 1, start: -7 }],
+      fixed: begunAt(-10, -7),
     };
     const schedule = pack(problem);
     expect(at(schedule, "soak", 0)).toMatchObject({ start: -10, end: -7 });
     expect(at(schedule, "soak", 2).start).toBeLessThanOrEqual(13);
     expect(schedule.makespan).toBe(16);
-    expect(pack({ ...problem, fixed: [{ job: "soak", index: 1, start: -30 }] })).toMatchObject({
-      status: "infeasible",
-    });
+    // That it waits since the work before it ended need not be said.
+    expect(pack({ ...problem, fixed: begunAt(-10) })).toEqual(schedule);
+    expect(pack({ ...problem, fixed: begunAt(-33, -30) })).toMatchObject({ status: "infeasible" });
   });
 
   it("lets things of no length hold nothing", () => {
@@ -126,6 +127,128 @@ describe("packing", () => {
   it("has nothing to do on an empty visit", () => {
     expect(pack(alone())).toMatchObject({ status: "optimal", makespan: 0, lowerBound: 0, phases: [] });
     expect(pack(alone(job("a", [])))).toMatchObject({ status: "optimal", makespan: 0 });
+  });
+});
+
+/** The first phases of the job "soak", begun at these minutes. */
+const begunAt = (...starts: number[]) => starts.map((start, index) => ({ job: "soak", index, start }));
+
+describe("work that has begun", () => {
+  it("stands where it began, outside windows, hours and before the release as well", () => {
+    const problem: VisitProblem = {
+      ...alone(job("soak", [hands(4), wait(5), hands(3)], { release: 9, windows: [[30, 60]] })),
+      technicianHours: [[[20, 90]]],
+      fixed: begunAt(2),
+    };
+    // The rest keeps to its windows; the release is over.
+    expect(pack(problem).phases.map((one) => one.start)).toEqual([2, 6, 30]);
+    const { windows: _, ...anyTime } = must(problem.jobs[0]);
+    expect(pack({ ...problem, jobs: [anyTime], technicianHours: [[[0, 90]]] }).makespan).toBe(14);
+    for (const release of [4, 5, 40])
+      expect(pack({ ...alone(job("soak", [wait(3), hands(2)], { release })), fixed: begunAt(1) }).makespan).toBe(6);
+  });
+
+  it("is never moved: what contradicts itself cannot be done, and the phases are named", () => {
+    const cases: [VisitProblem["jobs"][number]["phases"], number[], RegExp][] = [
+      [[hands(6), hands(3)], [3, 5], /phase 1 is said to have begun at 5, but phase 0 began at 3 and takes 6 minutes/],
+      [[hands(6), wait(1), hands(3)], [3, 6], /phase 1 is said to have begun at 6, but phase 0 .* until 9/],
+      [[hands(6), wait(1), hands(3)], [3, 10], /phase 1 is said to have begun at 10, but phase 0 .* until 9/],
+      [
+        [hands(2), wait(5, 9), hands(3)],
+        [0, 2, 6],
+        /phase 2 .* at 6, but the wait before it, phase 1, takes at least 5/,
+      ],
+      [
+        [hands(2), wait(5, 9), hands(3)],
+        [0, 2, 12],
+        /phase 2 .* at 12, but the wait before it, phase 1, lasts at most 9/,
+      ],
+    ];
+    for (const [phases, starts, words] of cases) {
+      const schedule = pack({ ...alone(job("soak", phases)), fixed: begunAt(...starts) });
+      expect(schedule).toMatchObject({ status: "infeasible", phases: [], makespan: 0 });
+      expect(schedule.conflicts?.join(" ")).toMatch(words);
+    }
+    expect(
+      pack({ ...alone(job("soak", [wait(3), hands(3)])), fixed: [{ job: "soak", index: 1, start: 2 }] }),
+    ).toMatchObject({ status: "infeasible", phases: [] });
+    const late = pack({ ...alone(job("soak", [hands(9)], { deadline: 8 })), fixed: begunAt(0) });
+    expect(late.conflicts?.join(" ")).toMatch(/phase 0 .* takes until 9, after the deadline 8/);
+    const twice: VisitProblem = {
+      ...alone(job("soak", [hands(9)]), job("b", [hands(5)])),
+      fixed: [...begunAt(0), { job: "b", index: 0, start: 8 }],
+    };
+    expect(pack(twice).conflicts?.join(" ")).toMatch(/soak: phase 0 begun at 0.* b: phase 0 begun at 8/);
+  });
+
+  it("takes its actual minutes: six planned that were done in three leave the rest free to go on", () => {
+    const problem: VisitProblem = {
+      ...alone(job("soak", [hands(3), wait(1), hands(3)])),
+      fixed: begunAt(3, 6),
+    };
+    expect(pack(problem).phases.map((one) => one.start)).toEqual([3, 6, 7]);
+  });
+});
+
+describe("large visits", () => {
+  it("of two hundred like machines that soak waste no minute", () => {
+    const jobs = Array.from({ length: 200 }, (_, i) => job(`m${i}`, [hands(5), wait(30), hands(5)]));
+    expect(pack(alone(...jobs), { nodeLimit: 1900 })).toMatchObject({ status: "optimal", makespan: 2000 });
+  });
+
+  it("keep every rule, whatever is begun, shared, or held for no longer than so", () => {
+    for (let seed = 0; seed < draws(3, 60); seed++) {
+      const random = uniform(xoroshiro128plus(seed + 31));
+      const whole = (from: number, to: number): number => from + Math.floor(random() * (to - from + 1));
+      const shared = (): string[] => (random() < 0.3 ? [random() < 0.5 ? "sink" : "hose"] : []);
+      const jobs = Array.from({ length: 40 }, (_, i) => {
+        const least = whole(3, 30);
+        return job(`m${i}`, [
+          hands(whole(2, 9), ...shared()),
+          wait(least, random() < 0.5 ? least + whole(0, 9) : undefined, ...shared()),
+          hands(whole(1, 5)),
+          ...(random() < 0.5 ? [hands(whole(1, 5), ...shared()), wait(whole(1, 9))] : []),
+        ]);
+      });
+      const problem: VisitProblem = {
+        technicians: 1 + (seed % 2),
+        jobs,
+        resources: [
+          { id: "sink", capacity: 1 },
+          { id: "hose", capacity: 2 },
+        ],
+        ...(seed % 3 === 0 ? { fixed: [{ job: "m7", index: 0, start: -4 }] } : {}),
+      };
+      const schedule = pack(problem, { nodeLimit: 1500, seed });
+      expect(["optimal", "feasible"]).toContain(schedule.status);
+      expect(schedule.makespan).toBeLessThan(schedule.lowerBound * 1.08);
+      expect(pack(problem, { nodeLimit: 1500, seed })).toEqual(schedule);
+    }
+  }, 120_000);
+});
+
+describe("limits", () => {
+  it.each([
+    ["timeLimitMs", NaN],
+    ["timeLimitMs", Infinity],
+    ["timeLimitMs", -1],
+    ["nodeLimit", NaN],
+    ["nodeLimit", Infinity],
+  ])("%s of %d is refused", (name, value) => {
+    expect(() => packVisit(alone(), { [name]: value })).toThrow(
+      expect.objectContaining({ name: "CoreError", path: name }) as CoreError,
+    );
+  });
+
+  it("hold while it is explained why nothing is possible", () => {
+    // Forty machines, and twenty minutes less than they take: told within the limit, by a clock that only looks move.
+    const jobs = Array.from({ length: 40 }, (_, i) => job(`m${i}`, [hands(10), wait(i), hands(5)]));
+    const problem: VisitProblem = { ...alone(...jobs), technicianHours: [[[0, 580]]] };
+    let looks = 0;
+    const schedule = packVisit(problem, { timeLimitMs: 200, now: () => 10 * looks++ });
+    expect(looks).toBeLessThan(30);
+    expect(schedule.status).toBe("infeasible");
+    expect(schedule.conflicts?.[0]).toMatch(/^m0, m1.* cannot all be done by one technician: they take \d+ minutes/);
   });
 });
 

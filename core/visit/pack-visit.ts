@@ -1,11 +1,13 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
-import { Effort } from "../effort";
+import { Effort, OutOfTime } from "../effort";
+import { withoutNulls } from "../inputs";
 import { shuffled, uniform } from "../random";
-import { checkVisitProblem } from "./check-problem";
+import { annealOrder } from "./anneal-order";
+import { readVisitProblem } from "./check-problem";
 import { explainConflicts } from "./explain-conflicts";
 import { improveOnce } from "./improve";
-import { insertJobs } from "./insert-jobs";
+import { JobInserter } from "./insert-jobs";
 import { buildModel, range, type VisitModel } from "./model";
 import { Network } from "./network";
 import { inOrder, isBetter, type Placement, toPhases } from "./placement";
@@ -14,6 +16,12 @@ import type { PackOptions, VisitProblem, VisitSchedule } from "./types";
 
 /** Orders of jobs tried at the beginning, and steps that each counts for. */
 const FIRST_ORDERS = 30;
+/** Jobs from which on the order in which they are placed is worth annealing, and the share of the effort at which that ends. */
+const LARGE_JOBS = 12;
+const ANNEAL_UNTIL = 0.5;
+/** From so many phases on the search by phases gets little done in the time there is: annealing goes first, and on. */
+const LARGE_PHASES = 110;
+const ANNEAL_LARGE_UNTIL = 0.9;
 /** Attempts at bettering between two systematic searches. */
 const ATTEMPTS = 12;
 /** Contradictions of the first systematic search; each later one gets more. */
@@ -22,6 +30,8 @@ const MORE_FAILS = 1.5;
 /** Attempts without success in a row, steps in all, and share of the time after which the sum of the jobs' ends is left as it is. */
 const SUM_ATTEMPTS = 40;
 const SUM_STEPS = 4000;
+/** Beyond so many phases a step is longer, and fewer are taken. */
+const SMALL_PHASES = 50;
 const SUM_SHARE = 0.2;
 
 /**
@@ -37,23 +47,28 @@ const SUM_SHARE = 0.2;
  * @example packVisit({ technicians: 1, jobs: [{ id: 'a', phases: [{ kind: 'hands', minutes: 5 }, { kind: 'wait', minutes: 10 }, { kind: 'hands', minutes: 5 }] }] }).makespan // => 20
  */
 export function packVisit(problem: VisitProblem, options: PackOptions = {}): VisitSchedule {
-  return pack(problem, options, explainConflicts);
+  return pack(problem, options, (read, effort) => explainConflicts(read, String, effort));
 }
 
 /** As `packVisit`; `explain` is asked for the reasons when nothing is possible. */
 export function pack(
-  problem: VisitProblem,
-  options: PackOptions,
-  explain: (problem: VisitProblem) => string[],
+  given: VisitProblem,
+  limits: PackOptions,
+  explain: (problem: VisitProblem, effort: Effort) => string[],
 ): VisitSchedule {
-  checkVisitProblem(problem);
-  const effort = new Effort(options);
+  const problem = readVisitProblem(given);
+  const options = withoutNulls(limits);
+  const effort = new Effort(options, stepsBetweenLooks(problem));
   const model = buildModel(problem);
   if (model.conflicts.length > 0) return infeasible(model.conflicts);
-  const network = new Network(model);
-  if (!network.start(model.horizon)) return infeasible(explain(problem));
+  const packing = new Packing(model, options, effort);
+  return packing.run() ?? infeasible(explain(problem, effort));
+}
 
-  return new Packing(model, network, options, effort).run() ?? infeasible(explain(problem));
+/** The more phases, the longer a step takes, and the sooner the clock is looked at again. */
+function stepsBetweenLooks({ jobs }: VisitProblem): number {
+  const phases = jobs.reduce((sum, job) => sum + job.phases.length, 0);
+  return Math.max(1, Math.floor(32 / (1 + phases / 50)));
 }
 
 /** One search for the best schedule of a visit: what it has, what it has proven, and how hard it tries. */
@@ -63,37 +78,57 @@ class Packing {
   readonly #options: PackOptions;
   readonly #effort: Effort;
   readonly #random: () => number;
+  readonly #inserter: JobInserter;
   #best: Placement | null = null;
   #bound: number;
   #fails = FIRST_FAILS;
   #share = 0.3;
 
-  constructor(model: VisitModel, network: Network, options: PackOptions, effort: Effort) {
+  constructor(model: VisitModel, options: PackOptions, effort: Effort) {
     this.#model = model;
-    this.#network = network;
+    this.#network = new Network(model, () => effort.look());
     this.#options = options;
     this.#effort = effort;
     this.#random = uniform(xoroshiro128plus(options.seed ?? 1));
-    this.#bound = network.makespan();
+    this.#bound = leastHands(model);
+    this.#inserter = new JobInserter(model);
   }
 
   /** @returns null when it is proven that there is no schedule */
   run(): VisitSchedule | null {
-    this.#insert();
-    if (this.#best) this.#raiseBound(refuted(this.#network, this.#bound, this.#best.makespan));
-    for (let round = 0; this.#goesOn(); round++) {
-      if (this.#best !== null) this.#improve();
-      if (this.#goesOn() && !this.#search(round)) return null;
+    let optimal = false;
+    try {
+      if (!this.#network.start(this.#model.horizon)) return null;
+      this.#bound = Math.max(this.#bound, this.#network.makespan());
+      if (!this.#searchAll()) return null;
+      optimal = this.#proven();
+      if (optimal) this.#shortenSum();
+    } catch (error) {
+      if (!(error instanceof OutOfTime)) throw error;
     }
+    // Time was up before anything else: what can be had at once.
+    if (!this.#best && this.#effort.stopped) this.#take(this.#inserter.insert(this.#inserter.longestFirst()));
     if (!this.#best) return { status: "unknown", makespan: 0, lowerBound: this.#bound, phases: [] };
-    const optimal = this.#proven();
-    if (optimal) this.#shortenSum();
     return {
-      status: optimal ? "optimal" : "feasible",
+      status: optimal || this.#proven() ? "optimal" : "feasible",
       makespan: this.#best.makespan,
       lowerBound: this.#bound,
       phases: toPhases(this.#model, this.#best),
     };
+  }
+
+  /** @returns false when it is proven that there is no schedule */
+  #searchAll(): boolean {
+    this.#insert();
+    if (this.#best) this.#raiseBound(refuted(this.#network, this.#bound, this.#best.makespan));
+    const large = this.#model.phases >= LARGE_PHASES;
+    if (large) this.#anneal(ANNEAL_LARGE_UNTIL);
+    for (let round = 0; this.#goesOn(); round++) {
+      if (this.#best !== null) this.#improve();
+      if (this.#goesOn() && !this.#search(round)) return false;
+      if (round === 0 && !large) this.#anneal(ANNEAL_UNTIL);
+    }
+    return true;
   }
 
   #goesOn(): boolean {
@@ -122,14 +157,28 @@ class Packing {
     this.#report();
   }
 
-  /** First schedules: the longest jobs first, then any order. */
+  /** First schedules: the longest jobs first, what is followed by most first, then any order. */
   #insert(): void {
     const { jobs } = this.#model.problem;
     for (let i = 0; i < FIRST_ORDERS && this.#effort.step(jobs.length); i++) {
-      const order = i === 0 ? byLength(this.#model) : shuffled(range(jobs.length), this.#random);
-      this.#take(insertJobs(this.#model, order));
+      const order =
+        i === 1
+          ? this.#inserter.longestFirst()
+          : this.#inserter.whole(i === 0 ? byLength(this.#model) : shuffled(range(jobs.length), this.#random));
+      this.#take(this.#inserter.insert(order));
       if (this.#best?.makespan === this.#bound && i >= 8) break;
     }
+  }
+
+  /** On a large visit, the order in which work is placed. */
+  #anneal(until: number): void {
+    const { jobs } = this.#model.problem;
+    if (jobs.length < LARGE_JOBS || !this.#goesOn()) return;
+    const best = this.#best;
+    const first = (j: number): number => best!.start[this.#model.firstPhase[j]!]!;
+    const order = best ? range(jobs.length).sort((a, b) => first(a) - first(b)) : byLength(this.#model);
+    const how = { random: this.#random, until, enough: this.#bound };
+    this.#take(annealOrder(this.#inserter, this.#inserter.whole(order), how, this.#effort));
   }
 
   #improve(): void {
@@ -166,13 +215,21 @@ class Packing {
   /** With the least makespan known, jobs are ended earlier where that costs nothing. */
   #shortenSum(): void {
     const effort = this.#effort;
-    const steps = effort.nodes;
+    const steps = effort.nodes + SUM_STEPS * Math.min(1, SMALL_PHASES / this.#model.phases) ** 2;
     effort.shorten(SUM_SHARE);
-    for (let misses = 0; misses < SUM_ATTEMPTS && effort.nodes < steps + SUM_STEPS && effort.step();) {
+    for (let misses = 0; misses < SUM_ATTEMPTS && effort.nodes < steps && effort.step();) {
       const how = { by: "sum" as const, share: 0.2 + 0.6 * this.#random(), random: this.#random };
       misses = this.#take(improveOnce(this.#network, this.#best!, how, effort)) ? 0 : misses + 1;
     }
   }
+}
+
+/** The hands-on work shared out among all, begun work of before minute 0 aside: nothing ends earlier. */
+function leastHands(model: VisitModel): number {
+  if ((model.problem.fixed ?? []).length > 0) return 0;
+  let minutes = 0;
+  for (let p = 0; p < model.phases; p++) if (model.isHands[p]) minutes += model.length[p]!;
+  return Math.ceil(minutes / model.problem.technicians);
 }
 
 /** The least end that propagation alone does not refute. */

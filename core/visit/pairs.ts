@@ -1,4 +1,4 @@
-import { range, type VisitModel } from "./model";
+import type { VisitModel } from "./model";
 
 /** Pairs of phases of different jobs that may have to take turns. */
 export interface PairTable {
@@ -19,11 +19,11 @@ export const SAME_TECHNICIAN = 2;
 export const SHARE = 4;
 
 export function buildPairs(model: VisitModel): PairTable {
-  const kinds = new Map<number, number>();
+  const { phases, jobOf } = model;
+  // One place for every two phases: on a large visit much quicker than looking pairs up.
+  const kinds = new Uint8Array(phases * phases);
   const add = (p: number, q: number, kind: number): void => {
-    if (model.jobOf[p] === model.jobOf[q]) return;
-    const key = Math.min(p, q) * model.phases + Math.max(p, q);
-    kinds.set(key, (kinds.get(key) ?? 0) | kind);
+    if (jobOf[p] !== jobOf[q]) kinds[p < q ? p * phases + q : q * phases + p]! |= kind;
   };
   model.groups.forEach((group, g) => {
     const technicians = model.distinct && g === 0;
@@ -35,17 +35,34 @@ export function buildPairs(model: VisitModel): PairTable {
       }
     });
   });
-  const keys = [...kinds.keys()].sort((a, b) => a - b);
-  const of: number[][] = range(model.phases).map(() => []);
-  keys.forEach((key, k) => {
-    of[Math.floor(key / model.phases)]!.push(k);
-    of[key % model.phases]!.push(k);
-  });
-  return {
-    count: keys.length,
-    first: Int32Array.from(keys, (key) => Math.floor(key / model.phases)),
-    second: Int32Array.from(keys, (key) => key % model.phases),
-    kind: Uint8Array.from(keys, (key) => kinds.get(key)!),
-    of: of.map((list) => Int32Array.from(list)),
+  let count = 0;
+  const most = new Int32Array(phases);
+  for (let p = 0; p < phases; p++)
+    for (let q = p + 1; q < phases; q++)
+      if (kinds[p * phases + q]) {
+        count++;
+        most[p]!++;
+        most[q]!++;
+      }
+  const table: PairTable = {
+    count,
+    first: new Int32Array(count),
+    second: new Int32Array(count),
+    kind: new Uint8Array(count),
+    of: Array.from(most, (length) => new Int32Array(length)),
   };
+  let k = 0;
+  most.fill(0);
+  for (let p = 0; p < phases; p++)
+    for (let q = p + 1; q < phases; q++) {
+      const kind = kinds[p * phases + q]!;
+      if (!kind) continue;
+      table.first[k] = p;
+      table.second[k] = q;
+      table.kind[k] = kind;
+      table.of[p]![most[p]!++] = k;
+      table.of[q]![most[q]!++] = k;
+      k++;
+    }
+  return table;
 }

@@ -1,5 +1,5 @@
 import { checkVisit } from "../check-visit";
-import type { PackedPhase, VisitProblem } from "../types";
+import type { PackedPhase, VisitJob, VisitProblem } from "../types";
 
 /**
  * Least makespan of a very small visit, by trying every whole minute for everything: shares nothing with the search.
@@ -27,7 +27,7 @@ export function bruteForce(problem: VisitProblem, latest: number): number | null
     const before = index > 0 ? placed[i - 1]! : null;
     const afterWait = index > 0 && flat[i - 1]!.phase.kind === "wait";
     const begun = problem.fixed?.find((one) => one.job === job.id && one.index === index);
-    const from = before ? (afterWait || phase.kind === "hands" ? before.start : before.end) : (job.release ?? 0);
+    const from = before ? (afterWait || phase.kind === "hands" ? before.start : before.end) : released(job);
     const first = begun ? begun.start : from;
     for (let start = first; start <= (begun ? Math.min(first, latest) : latest); start++) {
       if (phase.kind === "wait" && !waitMayStart(i, start, begun !== undefined)) continue;
@@ -44,10 +44,15 @@ export function bruteForce(problem: VisitProblem, latest: number): number | null
     }
   }
 
+  /** With work that has begun the release has been and gone. */
+  function released(job: VisitJob): number {
+    return problem.fixed?.some((one) => one.job === job.id) ? 0 : (job.release ?? 0);
+  }
+
   /** Waits start where the phase before them ends; the first of a job where it is released. */
   function waitMayStart(i: number, start: number, begun: boolean): boolean {
     const { job, index } = flat[i]!;
-    if (index === 0) return begun || start === (job.release ?? 0);
+    if (index === 0) return begun || start === released(job);
     return flat[i - 1]!.phase.kind === "wait" || start === placed[i - 1]!.end;
   }
 

@@ -1,4 +1,4 @@
-import type { Phase, VisitProblem } from "../types";
+import type { FixedPhase, Phase, VisitProblem } from "../types";
 
 /** Draws a visit; `random` gives numbers from 0 to below 1. Sizes small enough for `bruteForce` when `small`. */
 export function randomVisit(random: () => number, small: boolean): VisitProblem {
@@ -39,9 +39,24 @@ export function randomVisit(random: () => number, small: boolean): VisitProblem 
       phases: Array.from({ length: count }, (_, p) => phase(p === count - 1)),
     };
   });
-  const [first] = jobs;
-  const begun = chance(0.12) && first!.phases.length > 0 && first!.release === undefined;
-  const hands = first!.phases[0]?.kind === "hands";
+  const fixed = jobs.slice(0, 2).flatMap((job): FixedPhase[] => {
+    if (!chance(0.12)) return [];
+    // Mostly as it can have been, sometimes not.
+    let time = whole(-4, 3);
+    return job.phases.slice(0, whole(1, job.phases.length)).flatMap(({ kind, minutes }, index): FixedPhase[] => {
+      const start = time + (chance(0.1) ? whole(-1, 1) : 0);
+      time = start + minutes + (kind === "wait" && chance(0.5) ? whole(0, longest) : 0);
+      if (kind === "wait" && chance(0.3)) return [];
+      return [
+        {
+          job: job.id,
+          index,
+          start,
+          ...(kind === "hands" && chance(0.5) ? { technician: whole(0, technicians - 1) } : {}),
+        },
+      ];
+    });
+  });
   return {
     technicians,
     jobs,
@@ -49,17 +64,6 @@ export function randomVisit(random: () => number, small: boolean): VisitProblem 
     ...(chance(0.15)
       ? { technicianHours: Array.from({ length: technicians }, () => Array.from({ length: whole(1, 2) }, span)) }
       : {}),
-    ...(begun
-      ? {
-          fixed: [
-            {
-              job: first!.id,
-              index: 0,
-              start: hands ? whole(0, 3) : 0,
-              ...(hands && chance(0.5) ? { technician: whole(0, technicians - 1) } : {}),
-            },
-          ],
-        }
-      : {}),
+    ...(fixed.length > 0 ? { fixed } : {}),
   };
 }
