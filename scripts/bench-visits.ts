@@ -5,7 +5,18 @@
 import highs from "highs";
 
 import { readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
-import { checkVisit, expandNested, orderRound, packVisit, type Procedure, type VisitProblem } from "../core/index";
+import { DayDriver } from "../core/day/drive-day";
+import { bestOfAllOrders } from "../core/day/order-sites";
+import { drawnDay } from "../core/day/testing/drawn-days";
+import {
+  checkVisit,
+  expandNested,
+  orderRound,
+  packVisit,
+  planDay,
+  type Procedure,
+  type VisitProblem,
+} from "../core/index";
 import { must } from "../core/must";
 import { euclidean, geographical, type Tour, TOURS } from "../core/round/testing/tours";
 import { insertJobs } from "../core/visit/insert-jobs";
@@ -97,6 +108,38 @@ for (const technicians of [1, 2]) {
   print(`${technicians} at work: ours`, ...lengths.map((one) => one.ours));
   print("plain", ...lengths.map((one) => one.plain));
   print("bound", ...lengths.map((one) => one.bound));
+}
+
+process.stdout.write("\n30 days with narrow doors against every order: all are tried up to seven sites, some beyond\n");
+for (const [sites, nodeLimit] of [
+  [7, 400],
+  [8, 400],
+  [8, 4000],
+] as const) {
+  const days = range(30).map((seed) => {
+    const problem = drawnDay(seed, { sites: [sites, sites], jobs: 24 });
+    const began = performance.now();
+    const plan = planDay(problem, { nodeLimit });
+    return { problem, plan, ms: performance.now() - began };
+  });
+  const gaps = days.map(({ problem, plan }) => {
+    const best = bestOfAllOrders(new DayDriver(problem, 1), range(sites), {
+      best: null,
+      first: -1,
+      good: () => true,
+      enough: () => false,
+      goesOn: () => true,
+    });
+    return { late: plan.lateMinutes - must(best).lateMinutes, end: plan.endAt - must(best).endAt };
+  });
+  const mean = (of: (one: (typeof gaps)[number]) => number): string =>
+    (gaps.reduce((sum, one) => sum + of(one), 0) / gaps.length).toFixed(1);
+  print(
+    `${sites} sites, ${nodeLimit} nodes, ${(days.reduce((sum, { ms }) => sum + ms, 0) / 30).toFixed(0)} ms`,
+    `${gaps.filter((gap) => gap.late > 0 || (gap.late === 0 && gap.end > 0)).length} worse`,
+    `${mean((gap) => gap.late)} min late`,
+    `${mean((gap) => (gap.late === 0 ? gap.end : 0))} min longer`,
+  );
 }
 
 process.stdout.write("\nRounds: published tours\n");

@@ -12,7 +12,7 @@ import {
   planDay,
   proposeDay,
 } from "./index";
-import { compareDays } from "./plan-day";
+import { compareDays } from "./order-sites";
 import { keepJobs, leaveOut } from "./suggest-changes";
 
 const hands = (minutes: number) => ({ kind: "hands" as const, minutes });

@@ -1,5 +1,6 @@
 import { must } from "../must";
-import { leastEnd } from "./least-end";
+import { dayInTime, inTime } from "./day-in-time";
+import type { PackedVisits } from "./drive-day";
 import { clockTime, type DayOptions, planDay } from "./plan-day";
 import type { DayPlan, DayProblem } from "./types";
 
@@ -22,12 +23,12 @@ const EARLIEST_START = 4 * 60;
  * @returns [] when the plan holds already; also when no single change is enough
  */
 export function suggestChanges(problem: DayProblem, plan: DayPlan, options: DayOptions = {}): DayChange[] {
-  if (holds(plan)) return [];
+  if (inTime(plan)) return [];
   const found: DayChange[] = [];
+  const visits: PackedVisits = new Map();
   const attempt = (changed: DayProblem): DayPlan | null => {
-    if (leastEnd(changed) > changed.endBy) return null;
-    const tried = planDay(changed, { nodeLimit: 160, ...options });
-    return holds(tried) ? tried : null;
+    if (dayInTime(changed, { visits, seed: options.seed ?? 1, goesOn: () => true }) === null) return null;
+    return inTime(planDay(changed, { nodeLimit: 160, ...options }));
   };
   if (plan.lateMinutes === 0) found.push({ kind: "stay-longer", endBy: plan.endAt, plan: { ...plan, overtime: 0 } });
   const jobs = problem.sites.flatMap((site) => site.jobs.map((job) => ({ site, job })));
@@ -80,10 +81,6 @@ export function keepJobs(problem: DayProblem, keeps: (job: string, site: string)
     ...(order && { order: order.filter((id) => ids.has(id)) }),
     ...(first !== undefined && ids.has(first) && { first }),
   };
-}
-
-function holds(plan: DayPlan): boolean {
-  return plan.lateMinutes === 0 && plan.overtime === 0;
 }
 
 /** A change in words; names as the caller has them. */

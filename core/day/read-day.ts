@@ -1,0 +1,82 @@
+import { CoreError } from "../errors";
+import { requireList, requireRecord, withoutNulls } from "../inputs";
+import { requireFinite, requireNotNegative, requirePositiveWhole } from "../numbers";
+import { readVisitProblem } from "../visit/check-problem";
+import type { DayJob, DayProblem, DaySite } from "./types";
+
+/**
+ * A day, checked; what is null in it is absent.
+ *
+ * @throws CoreError naming the field
+ */
+export function readDayProblem(given: DayProblem): DayProblem {
+  const problem = withoutNulls(requireRecord(given, "problem"));
+  requireNotNegative(problem.startAt, "startAt");
+  requireNotNegative(problem.endBy, "endBy");
+  requirePositiveWhole(problem.technicians, "technicians");
+  const sites = requireList(problem.sites, "sites").map((site, i) =>
+    readSite(site, `sites[${i}]`, problem.technicians),
+  );
+  const known = new Set(sites.map((site) => site.id));
+  if (known.size !== sites.length) throw new CoreError("bad-value", "sites", "A site is listed twice.");
+  if (problem.order !== undefined) requireList(problem.order, "order");
+  for (const id of [...(problem.order ?? []), ...(problem.first === undefined ? [] : [problem.first])]) {
+    if (!known.has(id)) throw new CoreError("unknown-reference", "order", `There is no site ${id} on this day.`);
+  }
+  if (problem.order && (new Set(problem.order).size !== sites.length || problem.order.length !== sites.length))
+    throw new CoreError("bad-value", "order", "An order names every site once.");
+  if (problem.timetables !== undefined) requireList(problem.timetables, "timetables");
+  return { ...problem, sites };
+}
+
+function readSite(given: DaySite, path: string, technicians: number): DaySite {
+  const site = withoutNulls(requireRecord(given, path));
+  requireNotNegative(site.arriving, `${path}.arriving`);
+  requireNotNegative(site.leaving, `${path}.leaving`);
+  if (site.access !== undefined) requireSpans(site.access, `${path}.access`);
+  const jobs = requireList(site.jobs, `${path}.jobs`).map((one, j): DayJob => {
+    const at = `${path}.jobs[${j}]`;
+    const job = withoutNulls(requireRecord(one, at));
+    if (job.windows !== undefined) requireSpans(job.windows, `${at}.windows`);
+    if (job.readyBy !== undefined) requireFinite(job.readyBy, `${at}.readyBy`);
+    if (job.value !== undefined) requireFinite(job.value, `${at}.value`);
+    return job;
+  });
+  const { id, fixed } = site;
+  const resources = (site.resources as DaySite["resources"] | undefined) ?? [];
+  const visit = within(path, () =>
+    readVisitProblem({
+      technicians,
+      resources,
+      jobs: jobs.map((job) => ({ id: job.id, phases: job.phases })),
+      ...(fixed && { fixed }),
+    }),
+  );
+  return {
+    ...site,
+    id,
+    resources,
+    jobs: jobs.map((job, j) => ({ ...job, phases: visit.jobs[j]?.phases ?? job.phases })),
+    ...(visit.fixed && { fixed: visit.fixed }),
+  };
+}
+
+/** What is wrong inside is told by its place in the day. */
+function within<Value>(path: string, read: () => Value): Value {
+  try {
+    return read();
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error;
+    throw new CoreError(error.code, `${path}.${error.path}`, error.message);
+  }
+}
+
+function requireSpans(spans: [number, number][], path: string): void {
+  requireList(spans, path).forEach((span, s) => {
+    const at = `${path}[${s}]`;
+    if (!Array.isArray(span) || (span as unknown[]).length !== 2)
+      throw new CoreError("bad-value", at, `${at} must be [from, to].`);
+    if (requireFinite(span[1], `${at}[1]`) < requireFinite(span[0], `${at}[0]`))
+      throw new CoreError("out-of-range", at, `${at} ends (${span[1]}) before it begins (${span[0]}).`);
+  });
+}
