@@ -21,4 +21,5 @@ export * from "./day/index";
 export * from "./stock/index";
 export { handsOnMinutes } from "./minutes/hands-on-minutes";
 export { learnMinutes, type LearnedMinutes } from "./minutes/learn-minutes";
-export { assignWeek, type WeekPlan, type WeekProblem } from "./week/assign-week";
+export { assignWeek } from "./week/assign-week";
+export type { WeekPlan, WeekProblem } from "./week/types";

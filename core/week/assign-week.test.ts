@@ -2,7 +2,8 @@ import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
 import { must } from "../must";
 import { uniform } from "../random";
-import { assignWeek, type WeekDuty, type WeekPlan, type WeekProblem } from "./assign-week";
+import { assignWeek } from "./assign-week";
+import type { WeekDuty, WeekPlan, WeekProblem } from "./types";
 
 const duty = (id: string, site: string, more: Partial<WeekDuty> = {}): WeekDuty => ({
   id,

@@ -1,56 +1,10 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
 import { Effort, type EffortLimits } from "../effort";
-import { CoreError } from "../errors";
 import { must } from "../must";
-import { requireNotNegative } from "../numbers";
 import { shuffled, uniform } from "../random";
-
-export interface WeekDuty {
-  id: string;
-  site: string;
-  /** Hands-on minutes, and the least its machine needs with all waits. */
-  hands: number;
-  longest: number;
-  /** What it is worth to do it, against others. */
-  value: number;
-  /** Day of the week it is due on, 0 = the first; before 0 when it is late already. */
-  due: number;
-  /** Who may do it: skills and authorisations; null = everybody. */
-  people: string[] | null;
-}
-
-export interface WeekProblem {
-  days: number;
-  people: {
-    id: string;
-    /** Minutes there on each day; 0 = not there. */ minutes: number[];
-    /** Sites of their territory; null = all. */ sites: string[] | null;
-  }[];
-  /** `open`: minutes a day during which people are let in; 0 = closed. */
-  sites: { id: string; overhead: number; open: number[] }[];
-  duties: WeekDuty[];
-  /** Minutes from row to column, (sites + 1)²; index 0 is the depot. */
-  travel: number[][];
-}
-
-export interface WeekRoute {
-  person: string;
-  day: number;
-  stops: { site: string; duties: string[] }[];
-  /** Minutes in all, and those on the way or spent on arriving and leaving. */
-  minutes: number;
-  overhead: number;
-}
-
-export interface WeekPlan {
-  routes: WeekRoute[];
-  /** Duties that found no place. */
-  left: string[];
-  cost: number;
-  /** No plan costs less. */
-  bound: number;
-}
+import { requireWeek } from "./require-week";
+import type { WeekDuty, WeekPlan, WeekProblem } from "./types";
 
 export interface WeekOptions extends EffortLimits {
   seed?: number;
@@ -63,6 +17,10 @@ const LEFT_COST = 10;
 const LATE_COST = 0.5;
 /** Most duties taken out at once. */
 const MOST_OUT = 40;
+/** Share of the cost by which a dearer week is taken now and then. */
+const HEAT = 0.001;
+/** How often everything that fits is put in first, whatever way it takes, and what does not pay taken out after. */
+const EAGER = 0.2;
 
 /**
  * Gives a week's duties to people and days: what is worth most is done, in time, with as little as possible spent on ways,
@@ -75,29 +33,14 @@ const MOST_OUT = 40;
  */
 export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): WeekPlan {
   requireWeek(problem);
-  return new Week(problem, options).assign();
-}
-
-function requireWeek({ people, sites, duties, travel, days }: WeekProblem): void {
-  const size = sites.length + 1;
-  if (travel.length !== size || travel.some((row) => row.length !== size))
-    throw new CoreError(
-      "bad-value",
-      "travel",
-      `For ${sites.length} sites travel needs ${size} rows of ${size} minutes, the depot first.`,
-    );
-  travel.forEach((row, i) => row.forEach((minutes, k) => requireNotNegative(minutes, `travel[${i}][${k}]`)));
-  const known = new Set(sites.map((site) => site.id));
-  duties.forEach((duty, i) => {
-    if (!known.has(duty.site))
-      throw new CoreError("unknown-reference", `duties[${i}].site`, `There is no site ${duty.site}.`);
-    requireNotNegative(duty.hands, `duties[${i}].hands`);
-    requireNotNegative(duty.value, `duties[${i}].value`);
-  });
-  people.forEach((person, i) => {
-    if (person.minutes.length !== days)
-      throw new CoreError("bad-value", `people[${i}].minutes`, `Give minutes for each of the ${days} days.`);
-  });
+  const { people, duties } = problem;
+  // Absent counts as everybody, everywhere.
+  const read: WeekProblem = {
+    ...problem,
+    people: people.map((person) => ({ ...person, sites: person.sites ?? null })),
+    duties: duties.map((duty) => ({ ...duty, people: duty.people ?? null })),
+  };
+  return new Week(read, options).assign();
 }
 
 /** A stop of a route: a site with duties, all by index. */
@@ -139,20 +82,26 @@ class Week {
     const bound = lowerBound(this.#problem, this.#siteIndex, impossible);
     for (const d of this.#byValue(duties.map((_, i) => i))) this.#insert(d, 0);
     let cost = this.#cost();
+    let best = { cost, routes: this.#routes, place: this.#place };
     this.#options.onProgress?.(cost, bound);
-    while (duties.length > 0 && this.#slots.length > 0 && cost > bound + 1e-9 && effort.step()) {
+    while (duties.length > 0 && this.#slots.length > 0 && best.cost > bound + 1e-9 && effort.step()) {
       const [oldRoutes, oldPlace] = [this.#routes, this.#place];
       this.#routes = [...this.#routes];
       this.#place = [...this.#place];
       this.#shake();
       const next = this.#cost();
-      if (next > cost + 1e-9) [this.#routes, this.#place] = [oldRoutes, oldPlace];
-      else {
-        if (next < cost - 1e-9 && this.#options.onProgress?.(next, bound) === false) effort.stop();
-        cost = next;
+      // A little more is taken now and then: it may be the way to less.
+      if (next > cost - best.cost * HEAT * Math.log(1 - this.#random())) {
+        [this.#routes, this.#place] = [oldRoutes, oldPlace];
+        continue;
       }
+      cost = next;
+      if (next >= best.cost - 1e-9) continue;
+      best = { cost, routes: this.#routes, place: this.#place };
+      if (this.#options.onProgress?.(next, bound) === false) effort.stop();
     }
-    return { ...this.#result(), cost, bound };
+    [this.#routes, this.#place] = [best.routes, best.place];
+    return { ...this.#result(), cost: best.cost, bound };
   }
 
   #slotsFor(duty: WeekDuty): number[] {
@@ -240,8 +189,9 @@ class Week {
     return best;
   }
 
-  #insert(d: number, noise: number): void {
-    const worth = LEFT_COST * must(this.#problem.duties[d]).value;
+  /** @param eager also where the way alone costs more than the duty is worth: others may share it */
+  #insert(d: number, noise: number, eager = false): void {
+    const worth = eager ? Infinity : LEFT_COST * must(this.#problem.duties[d]).value;
     let chosen: { s: number; route: Stop[]; added: number } | null = null;
     for (const s of must(this.#allowed[d])) {
       const found = this.#withDuty(s, d);
@@ -268,7 +218,35 @@ class Week {
     for (const d of this.#related()) this.#remove(d);
     const pending = this.#place.flatMap((s, d) => (s < 0 ? [d] : []));
     const order = this.#random() < 0.5 ? shuffled(pending, this.#random) : this.#byValue(pending);
-    for (const d of order) this.#insert(d, 0.3);
+    const eager = this.#random() < EAGER;
+    for (const d of order) this.#insert(d, 0.3, eager);
+    if (eager) this.#leaveWhatDoesNotPay();
+  }
+
+  /** Routes, stops and duties that cost more than they are worth are left, until none does. */
+  #leaveWhatDoesNotPay(): void {
+    const { duties } = this.#problem;
+    const left = (list: readonly number[]): number =>
+      list.reduce((sum, d) => sum + LEFT_COST * must(duties[d]).value, 0);
+    for (let s = 0; s < this.#routes.length; s++) {
+      const { day } = must(this.#slots[s]);
+      const late = (list: readonly number[]): number => list.reduce((sum, d) => sum + this.#lateness(d, day), 0);
+      for (let again = true; again;) {
+        again = false;
+        const route = must(this.#routes[s]);
+        const ways = this.#ways(route);
+        for (const stop of route) {
+          const saved = ways - this.#ways(route.filter((one) => one !== stop)) + late(stop.duties);
+          const out = saved > left(stop.duties) ? stop.duties : stop.duties.filter((d) => late([d]) > left([d]));
+          if (out.length === 0) continue;
+          for (const d of out) this.#remove(d);
+          again = true;
+          break;
+        }
+      }
+      const all = must(this.#routes[s]).flatMap((stop) => stop.duties);
+      if (this.#ways(must(this.#routes[s])) + late(all) > left(all)) for (const d of all) this.#remove(d);
+    }
   }
 
   /** What is taken out: the duties of a site, of a person's day, or any. */
