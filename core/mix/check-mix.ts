@@ -11,6 +11,7 @@ export const chemicalClasses = [
   "peroxide",
   "caustic",
   "detergent",
+  "anionic",
   "solvent",
   "aldehyde",
   "phenolic",
@@ -83,6 +84,26 @@ const TABLE: readonly Incompatible[] = [
     hazard: "Can ignite or explode: keep oxidising acids out of the solvent waste.",
     source: NOAA,
   },
+  {
+    pair: ["oxidising-acid", "phenolic"],
+    hazard: "Phenols are nitrated and oxidised with much heat: toxic gases, can ignite.",
+    source: NOAA,
+  },
+  {
+    pair: ["peroxide", "phenolic"],
+    hazard: "Oxidises with heat and pressure; can ignite when concentrated.",
+    source: NOAA,
+  },
+  {
+    pair: ["peroxide", "aldehyde"],
+    hazard: "Explosive peroxides can form; heat.",
+    source: NOAA,
+  },
+  {
+    pair: ["peroxide", "iodophor"],
+    hazard: "The peroxide decomposes: oxygen, heat, iodine vapours.",
+    source: NOAA,
+  },
   { pair: ["oxidising-acid", "aldehyde"], hazard: "Can ignite; heat and toxic gases.", source: NOAA },
   { pair: ["peroxide", "alcohol"], hazard: "Concentrated mixtures can explode.", source: NOAA },
   { pair: ["peroxide", "solvent"], hazard: "Explosive peroxides can form.", source: NOAA },
@@ -93,8 +114,13 @@ const TABLE: readonly Incompatible[] = [
   { pair: ["aldehyde", "ammonia"], hazard: "Heat; the disinfectant is used up.", source: NOAA },
   { pair: ["aldehyde", "caustic"], hazard: "Reacts with heat.", source: NOAA },
   {
+    pair: ["quaternary", "anionic"],
+    hazard: "Anionic detergent and soap make the disinfectant useless: rinse in between.",
+    source: PRACTICE,
+  },
+  {
     pair: ["quaternary", "detergent"],
-    hazard: "Ordinary (anionic) detergent makes the disinfectant useless: rinse in between.",
+    hazard: "Ordinary detergent is mostly anionic and makes the disinfectant useless: rinse in between.",
     source: PRACTICE,
   },
 ];

@@ -119,6 +119,17 @@ describe("chemical compatibility", () => {
     expect(checkMix("acid", "caustic").safe).toBe(false);
     expect(checkMix("oxidising-acid", "alcohol").safe).toBe(false);
   });
+  // NOAA/EPA reactive groups, from memory: oxidising agents and acids with phenols, aldehydes and iodine compounds.
+  it.each([
+    ["oxidising-acid", "phenolic"],
+    ["peroxide", "phenolic"],
+    ["peroxide", "aldehyde"],
+    ["peroxide", "iodophor"],
+    ["quaternary", "anionic"],
+  ])("keeps %s and %s apart", (a, b) => {
+    expect(checkMix(a, b).safe).toBe(false);
+    expect(checkMix(b, a)).toEqual(checkMix(a, b));
+  });
   it("lets pass what is known to be no hazard", () => {
     for (const one of chemicalClasses)
       expect([checkMix(one, one), checkMix(one, "water")]).toEqual([{ safe: true }, { safe: true }]);

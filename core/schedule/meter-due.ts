@@ -143,14 +143,15 @@ function gridSpan(trigger: MeterTrigger, history: PlanHistory, track: readonly M
 
 /** Where use counts from after what was done on a day: the value noted then, else the last on the line on or before it. */
 function completionBase(track: readonly MeterPoint[], on: number): Base {
-  const noted = track.findLastIndex((point) => point.noted && point.on === on);
-  if (noted >= 0)
+  const before = lastUntil(track, on);
+  let noted = before;
+  while (noted >= 0 && must(track[noted]).on === on && !must(track[noted]).noted) noted--;
+  if (noted >= 0 && must(track[noted]).on === on)
     return baseAt(
       track,
       noted,
       () => `the ${plainNumber(must(track[noted]).value)} noted at the completion on ${formatDay(on)}`,
     );
-  const before = track.findLastIndex((point) => point.on <= on);
   if (before >= 0) {
     const point = must(track[before]);
     return baseAt(
@@ -163,6 +164,18 @@ function completionBase(track: readonly MeterPoint[], on: number): Base {
   return (
     firstFrom(track, on) ?? { total: 0, next: 0, words: () => `0 (no reading near the completion on ${formatDay(on)})` }
   );
+}
+
+/** Index of the last value on or before a day, −1 when there is none. */
+function lastUntil(track: readonly MeterPoint[], day: number): number {
+  let low = -1;
+  let high = track.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (must(track[middle]).on <= day) low = middle;
+    else high = middle - 1;
+  }
+  return low;
 }
 
 /** Where use counts from before the first completion: the reading at `startOn`, else the first after it, the last before it, 0. */

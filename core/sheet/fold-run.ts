@@ -1,5 +1,6 @@
 import { assertNotReached } from "../assert-not-reached";
 import { instantMs } from "../days/parse-instant";
+import { requireList, requireRecord } from "../inputs";
 import { must } from "../must";
 import {
   coolEnough,
@@ -11,22 +12,32 @@ import {
   summaryOf,
   timedBounds,
 } from "./judge";
-import { applyCorrections, type Corrected, partOf, photoOf, usedOf } from "./logged-facts";
-import { orderEvents, splitAtSignature, undoneIds } from "./order-events";
+import { applyCorrections, type Corrected, mixedOf, partOf, photoOf, usedOf } from "./logged-facts";
+import { correctedEntries, orderEvents, splitAtSignature, undoneIds } from "./order-events";
 import type { Procedure, Step } from "./procedure";
+import { pointsOf, ReadableEvents } from "./readable-events";
 import type { Correction, EventOf, RunEvent, StepEvent } from "./run-event";
-import { emptyState, type LoggedText, type RunState, stepKey, type StepState } from "./run-state";
+import { emptyState, type LoggedReading, type LoggedText, type RunState, stepKey, type StepState } from "./run-state";
+
+/** A list with one more: the list itself, so that thousands of corrections of one entry stay quick. */
+function withOne<Item>(list: Item[] | undefined, item: Item): Item[] {
+  if (!list) return [item];
+  list.push(item);
+  return list;
+}
 
 /**
  * The state of a sheet from its log. Browser and server fold with this same function.
  *
  * The result is the same for any order and any repetition of the same events: they are put in the order (`at`, `id`)
- * and counted once. Undo and correction name the event they refer to. Once signed, what the signature lists counts, and
+ * and counted once. Undo and correction name the event they refer to; a correction of a correction is about what that one is
+ * about. What this version cannot read is kept in `unknown` and changes nothing. Once signed, what the signature lists counts, and
  * what corrects it; the rest is in `afterClosing`.
  *
  * @throws CoreError `bad-instant` when an event's `at` is not an instant with offset
  */
 export function foldRun(procedure: Procedure, events: readonly RunEvent[]): RunState {
+  requireList(requireRecord(procedure, "procedure").steps, "procedure.steps");
   const { counted, late } = splitAtSignature(orderEvents(events));
   const undone = undoneIds(counted);
   const fold = new Fold(procedure, counted, undone);
@@ -36,21 +47,29 @@ export function foldRun(procedure: Procedure, events: readonly RunEvent[]): RunS
 
 class Fold {
   readonly #steps: Map<string, Step>;
+  readonly #readable: ReadableEvents;
   readonly #corrections = new Map<string, EventOf<"corrected">[]>();
   readonly #state: RunState;
+  /** The last reading of each point of a step, in the order in which points were first read. */
+  readonly #latest = new Map<StepState, Map<number, LoggedReading>>();
 
   constructor(procedure: Procedure, ordered: readonly RunEvent[], undone: Set<string>) {
     this.#steps = new Map(procedure.steps.map((step) => [step.id, step]));
-    const known = new Set(ordered.map((event) => event.id));
+    this.#readable = new ReadableEvents(procedure, this.#steps);
+    const known = new Map(ordered.map((event) => [event.id, event]));
+    const about = correctedEntries(ordered, undone);
+    const unknown: RunEvent[] = [];
     for (const event of ordered) {
-      if (event.type !== "corrected" || undone.has(event.id) || !known.has(event.ref)) continue;
-      this.#corrections.set(event.ref, [...(this.#corrections.get(event.ref) ?? []), event]);
+      if (event.type === "undone" && !known.has(event.ref)) unknown.push(event);
+      if (event.type !== "corrected" || undone.has(event.id)) continue;
+      const one = about.get(event.id);
+      const entry = one && known.get(one.ref);
+      if (!one || !entry || !this.#readable.corrects(event.set, entry)) unknown.push(event);
+      else if (one.counts) this.#corrections.set(one.ref, withOne(this.#corrections.get(one.ref), event));
     }
     this.#state = {
       ...emptyState(),
-      unknown: ordered.filter(
-        (event) => (event.type === "undone" || event.type === "corrected") && !known.has(event.ref),
-      ),
+      unknown,
       undone: ordered.filter((event) => undone.has(event.id)).map((event) => event.id),
     };
   }
@@ -58,6 +77,10 @@ class Fold {
   apply(event: RunEvent): void {
     const state = this.#state;
     state.runId ??= event.runId;
+    if (!this.#readable.isReadable(event)) {
+      state.unknown.push(event);
+      return;
+    }
     const closed = state.status === "signed" || state.status === "ended";
     const stillCounts =
       event.type === "corrected" || event.type === "note" || (event.type === "signed" && event.role === "customer");
@@ -65,10 +88,8 @@ class Fold {
       state.afterClosing.push(event);
       return;
     }
-    if ("step" in event && event.step !== undefined && !this.#steps.has(event.step)) {
-      state.unknown.push(event);
-      return;
-    }
+    const corrections = this.#corrections.get(event.id);
+    if (corrections) state.corrections[event.id] = applyCorrections(event as Correction, corrections).corrections;
     if (state.status === "empty") state.status = "working";
     state.applied += 1;
     this.#reduce(event);
@@ -171,7 +192,7 @@ class Fold {
 
   #answer(event: EventOf<"step-done">): void {
     const answer = this.#corrected(event, { answer: event.answer }).value.answer ?? null;
-    if (this.#mayAnswer(event.step, answer)) this.#settle(event, "done", answer, event.reason ?? null);
+    if (this.#readable.mayAnswer(event.step, answer)) this.#settle(event, "done", answer, event.reason ?? null);
     else this.#state.unknown.push(event);
   }
 
@@ -215,7 +236,7 @@ class Fold {
 
   /** What was mixed, and what it took of everything but water. */
   #mix(event: EventOf<"mixed">): void {
-    const { step, round, by, at } = event;
+    const { step } = event;
     this.#step(event).mixed = {
       eventId: event.id,
       amounts: event.amounts,
@@ -223,24 +244,7 @@ class Fold {
       stockPercent: event.stockPercent ?? null,
       batch: event.batch ?? null,
     };
-    for (const { item, ml: qty, lot: own } of event.amounts) {
-      if (item === "water") continue;
-      const lot = own ?? event.batch ?? null;
-      const one = {
-        eventId: event.id,
-        step,
-        round,
-        by,
-        at,
-        item,
-        qty,
-        unit: "mL",
-        lot,
-        expires: null,
-        corrections: [],
-      };
-      this.#state.consumables.push(one);
-    }
+    this.#state.consumables.push(...mixedOf(event));
     if (must(this.#steps.get(step)).kind === "mix") this.#settle(event, "done", null, null);
   }
 
@@ -260,6 +264,7 @@ class Fold {
       counted: 0,
       mixed: null,
       lastEventId: null,
+      corrections: [],
     });
   }
 
@@ -276,6 +281,7 @@ class Fold {
     at.by = event.by;
     at.at = event.at;
     at.lastEventId = event.id;
+    at.corrections = this.#state.corrections[event.id] ?? [];
   }
 
   /** A cool-down gate opens only when it is cool enough, or its time has passed; any other with the confirmation. */
@@ -294,14 +300,6 @@ class Fold {
     this.#settle(event, "done", null, null);
   }
 
-  /** A choice has one of its own answers; other steps take what they are given. */
-  #mayAnswer(stepId: string, answer: string | null): boolean {
-    const step = must(this.#steps.get(stepId));
-    if (step.kind === "choose") return step.schools.some((one) => one.id === answer);
-    if (step.kind === "decide") return step.branches.some((one) => one.id === answer);
-    return true;
-  }
-
   /** A step of several slots is settled when each has its piece: a pair counts only when both are new. */
   #fillSlot(event: RunEvent & { step: string; round: number }, slot: string): void {
     const at = this.#step(event);
@@ -318,7 +316,8 @@ class Fold {
     const at = this.#step(event);
     const point = event.point ?? 0;
     const stage = step.kind === "measure" ? step.stage : undefined;
-    at.readings.push({
+    const latest = this.#latest.get(at) ?? new Map<number, LoggedReading>();
+    const reading: LoggedReading = {
       eventId: event.id,
       step: event.step,
       round: event.round,
@@ -326,25 +325,25 @@ class Fold {
       value: value.value ?? event.value,
       unit: event.unit,
       verdict: judgedTogether(step) ? "in" : judgeReading(value.value ?? event.value, limitsOf(step)),
-      stage: event.stage ?? stage ?? (at.readings.some((reading) => reading.point === point) ? "as-left" : "as-found"),
+      stage: event.stage ?? stage ?? (latest.has(point) ? "as-left" : "as-found"),
       instrument: event.instrument ?? null,
       instrumentExpired: event.calibrationDue !== undefined && event.calibrationDue < event.at.slice(0, 10),
       by: event.by,
       at: event.at,
       corrections,
-    });
+    };
+    at.readings.push(reading);
+    this.#latest.set(at, latest.set(point, reading));
     at.lastEventId = event.id;
     if (at.status === "skipped" || at.status === "not-applicable") at.status = "open";
     if (step.kind === "safety") return;
 
-    this.#judgeAll(event, step, at);
+    this.#judgeAll(event, step, at, [...latest.values()]);
   }
 
   /** Once every point has its reading: the verdict on all of them, and whether the step is settled by it. */
-  #judgeAll(event: EventOf<"reading">, step: Step, at: StepState): void {
-    const points = step.kind === "measure" ? (step.points?.length ?? step.trials ?? 1) : 1;
-    const latest = [...new Map(at.readings.map((reading) => [reading.point, reading])).values()];
-    if (latest.length < points) return;
+  #judgeAll(event: EventOf<"reading">, step: Step, at: StepState, latest: readonly LoggedReading[]): void {
+    if (latest.length < pointsOf(step)) return;
     at.answer = judgedTogether(step)
       ? judgeReading(
           summaryOf(
@@ -376,12 +375,13 @@ class Fold {
     return applyCorrections(original, this.#corrections.get(event.id) ?? []);
   }
 
-  /** A block is in the round after its unbroken run of "again" answers. */
+  /** A block is in the round after its unbroken run of "again" answers, and in its last one whatever the answer there is. */
   #countRounds(): void {
     for (const step of this.#steps.values()) {
       if (step.kind !== "repeat") continue;
+      const most = this.#readable.mostRounds(step.id);
       let round = 1;
-      while (this.#state.steps[stepKey(step.id, round)]?.answer === "again") round++;
+      while (round < most && this.#state.steps[stepKey(step.id, round)]?.answer === "again") round++;
       if (round > 1) this.#state.rounds[step.id] = round;
     }
   }

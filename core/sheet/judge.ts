@@ -1,13 +1,18 @@
 import { instantMs } from "../days/parse-instant";
 import { must } from "../must";
-import { plainNumber } from "../numbers";
+import { plainNumber, requireFinite } from "../numbers";
 import type { Limits, Step } from "./procedure";
 import type { StepState } from "./run-state";
 
 export type Verdict = "in" | "low" | "high";
 
-/** Where a reading falls: limits `min`/`max` still belong to the band, `above`/`below` do not. */
+/**
+ * Where a reading falls: limits `min`/`max` still belong to the band, `above`/`below` do not.
+ *
+ * @throws CoreError unless `value` is a finite number: what is no number is not in
+ */
 export function judgeReading(value: number, limits: Limits | undefined): Verdict {
+  requireFinite(value, "value");
   if (limits === undefined) return "in";
   if ((limits.min !== undefined && value < limits.min) || (limits.above !== undefined && value <= limits.above))
     return "low";
@@ -74,6 +79,7 @@ export function coolEnough(step: Extract<Step, { kind: "safety" }>, at: StepStat
 
 /** How long a wait was against its minimum and maximum; both ends belong to the band. */
 export function judgeWait(minutes: number, step: TimedBounds): SoakVerdict {
+  requireFinite(minutes, "minutes");
   if (minutes < step.minMinutes) return "short";
   return step.maxMinutes !== undefined && minutes > step.maxMinutes ? "long" : "in";
 }

@@ -1,7 +1,8 @@
 import { checkMix, type ChemicalClass } from "../mix/check-mix";
 import { must } from "../must";
+import { alwaysCovered, exclusive, whenever } from "./always-covered";
 import { chemicalsOf, itemsOf } from "./chemicals";
-import type { Procedure, Step, StepCondition } from "./procedure";
+import type { Procedure, Step } from "./procedure";
 
 export interface LintFinding {
   rule: string;
@@ -75,48 +76,84 @@ const RULES: readonly Rule[] = [
   { rule: "typical", severity: "warning", wants: "Figures are marked as typical", find: figuresNotMarked },
 ];
 
-/** Whether one step happens whenever another does: its conditions are among the other's. */
-function whenever(step: Step, other: Step): boolean {
-  const given = (other.when ?? []).map((one) => JSON.stringify(one));
-  return (step.when ?? []).every((one) => given.includes(JSON.stringify(one)));
-}
-
-/** Whether two steps stand on different branches, so that one sheet never has both. */
-function exclusive(a: Step, b: Step): boolean {
-  const clash = (x: StepCondition, y: StepCondition): boolean => {
-    if ("option" in x && "option" in y) return x.option === y.option && x.fitted !== y.fitted;
-    return "step" in x && "step" in y && x.step === y.step && x.is !== y.is;
-  };
-  return (a.when ?? []).some((x) => (b.when ?? []).some((y) => clash(x, y)));
-}
-
 function takesApart(step: Step): boolean {
   return (step.removes?.length ?? 0) > 0 || step.kind === "replace" || step.kind === "turn";
 }
 
-function unsafeDisassembly({ steps }: Procedure): { step: string; message: string }[] {
-  return steps
-    .filter(
-      (step, i) =>
-        takesApart(step) && !steps.slice(0, i).some((before) => before.kind === "safety" && whenever(before, step)),
-    )
-    .map((step) => ({
-      step: step.id,
-      message: `"${step.title}" takes the machine apart before it is made safe. Put a safety gate before it.`,
-    }));
+const byId = (steps: readonly Step[]): Map<string, Step> => new Map(steps.map((step) => [step.id, step]));
+
+/** Steps that can cover others, one for each set of conditions: as many as differ. */
+class Covering {
+  readonly #steps: ReadonlyMap<string, Step>;
+  readonly #byConditions = new Map<string, Step>();
+
+  constructor(steps: ReadonlyMap<string, Step>) {
+    this.#steps = steps;
+  }
+
+  add(step: Step): void {
+    const key = JSON.stringify(step.when ?? []);
+    if (!this.#byConditions.has(key)) this.#byConditions.set(key, step);
+  }
+
+  covers(step: Step): boolean {
+    // One without conditions stands on every sheet.
+    return this.#byConditions.has("[]") || alwaysCovered(step, [...this.#byConditions.values()], this.#steps);
+  }
 }
+
+/** Protective equipment saves the hands, and stops nothing. */
+const makesSafe = (step: Step): boolean =>
+  step.kind === "safety" && (step.gates === undefined || step.gates.some((gate) => gate !== "protective"));
+
+function unsafeDisassembly({ steps }: Procedure): { step: string; message: string }[] {
+  const safe = new Covering(byId(steps));
+  return steps.flatMap((step) => {
+    if (makesSafe(step)) safe.add(step);
+    if (!takesApart(step) || safe.covers(step)) return [];
+    return [
+      {
+        step: step.id,
+        message: `"${step.title}" takes the machine apart before it is made safe. Put a safety gate before it: gloves and glasses alone stop no machine.`,
+      },
+    ];
+  });
+}
+
+/** A gate that says how cool, or how long. */
+const cools = (step: Step): boolean =>
+  step.kind === "safety" && (step.coolDown?.belowC !== undefined || (step.coolDown?.minutes ?? 0) > 0);
 
 function hotWithoutCoolDown({ hazards, steps }: Procedure): { step?: string; message: string }[] {
   if (!hazards.some((hazard) => hazard.kind === "hot")) return [];
-  const cools = (step: Step): boolean =>
-    step.kind === "safety" && (step.coolDown !== undefined || (step.gates ?? []).includes("cool-down"));
-  const firstCool = steps.findIndex(cools);
-  const firstApart = steps.findIndex(takesApart);
-  if (firstCool >= 0 && (firstApart < 0 || firstCool < firstApart)) return [];
+  const empty = steps.filter(
+    (step) =>
+      step.kind === "safety" && !cools(step) && (step.coolDown !== undefined || step.gates?.includes("cool-down")),
+  );
+  const told = empty.map((step) => ({
+    step: step.id,
+    message: `"${step.title}" cools down without saying to what temperature, or for how long.`,
+  }));
+  const cooled = new Covering(byId(steps));
+  if (!steps.some(cools))
+    return told.length > 0
+      ? told
+      : [
+          {
+            message:
+              "The machine is hot: a cool-down gate, to a temperature or for a time, comes before it is touched.",
+          },
+        ];
+  const first = steps.find((step) => {
+    if (cools(step)) cooled.add(step);
+    return takesApart(step) && !cooled.covers(step);
+  });
+  if (!first) return told;
   return [
+    ...told,
     {
-      ...(firstCool >= 0 ? { step: must(steps[firstApart]).id } : {}),
-      message: "The machine is hot: a cool-down gate, to a temperature or for a time, comes before it is touched.",
+      step: first.id,
+      message: `The machine is hot, and "${first.title}" takes it apart before it has cooled down on every machine that has this step: put a cool-down gate before it.`,
     },
   ];
 }
@@ -143,43 +180,80 @@ function waitsWithoutClock({ steps }: Procedure): { step: string; message: strin
   });
 }
 
+/** Steps as they are worked when each block is done a second time; a block within one is done again in both passes. */
+function withSecondPasses(steps: readonly Step[]): Step[] {
+  const worked: Step[] = [];
+  /** Where each step was last worked. */
+  const place = new Map<string, number>();
+  for (const step of steps) {
+    place.set(step.id, worked.push(step) - 1);
+    const from = step.kind === "repeat" ? place.get(step.from) : undefined;
+    // Blocks within blocks double: beyond this nothing new comes of it.
+    if (from !== undefined && worked.length < MOST_PASSES * steps.length) worked.push(...worked.slice(from));
+  }
+  return worked;
+}
+
+const MOST_PASSES = 8;
+
 function chemicalsThatMeet({ steps, materials }: Procedure): { step: string; message: string }[] {
-  let present: { step: Step; chemical: ChemicalClass }[] = [];
-  return steps.flatMap((step) => {
-    const found: { step: string; message: string }[] = [];
-    if (step.rinses) present = present.filter((one) => !whenever(step, one.step) && !exclusive(step, one.step));
+  /** What may still be on the machine: of each kind the last step that brought it, for each set of conditions. */
+  let present = new Map<string, { step: Step; chemical: ChemicalClass }>();
+  const found = new Map<string, { step: string; message: string }>();
+  for (const step of withSecondPasses(steps)) {
+    if (step.rinses)
+      present = new Map([...present].filter(([, one]) => !whenever(step, one.step) && !exclusive(step, one.step)));
     for (const chemical of chemicalsOf(step, materials)) {
-      for (const before of present) {
+      for (const before of present.values()) {
         const verdict = exclusive(step, before.step) ? { safe: true } : checkMix(before.chemical, chemical);
         if (verdict.safe) continue;
         const where =
           before.step === step
             ? `"${step.title}" brings ${before.chemical} and ${chemical} together`
             : `"${step.title}" brings ${chemical} after ${before.chemical} of "${before.step.title}"`;
-        found.push({ step: step.id, message: `${where} without a rinse. ${verdict.hazard ?? ""}`.trim() });
+        const message = `${where} without a rinse. ${verdict.hazard ?? ""}`.trim();
+        found.set(`${step.id} ${message}`, { step: step.id, message });
       }
-      present.push({ step, chemical });
+      present.set(`${chemical} ${JSON.stringify(step.when ?? [])}`, { step, chemical });
     }
-    return found;
-  });
+  }
+  return [...found.values()];
 }
 
 function neverRefitted({ steps }: Procedure): { step: string; message: string }[] {
-  return steps.flatMap((step, i) =>
-    (step.removes ?? [])
-      .filter((part) => !steps.slice(i).some((later) => (later.refits ?? []).includes(part) && whenever(later, step)))
-      .map((part) => ({
-        step: step.id,
-        message: `"${step.title}" takes off "${part}", and no later step puts it back.`,
-      })),
-  );
+  const known = byId(steps);
+  /** Steps that put a part back on, met from the end. */
+  const refits = new Map<string, Covering>();
+  const found: { step: string; message: string }[] = [];
+  for (const step of [...steps].reverse()) {
+    for (const part of step.refits ?? []) {
+      const covering = refits.get(part) ?? new Covering(known);
+      covering.add(step);
+      refits.set(part, covering);
+    }
+    for (const part of [...(step.removes ?? [])].reverse())
+      if (!refits.get(part)?.covers(step))
+        found.push({ step: step.id, message: `"${step.title}" takes off "${part}", and no later step puts it back.` });
+  }
+  return found.reverse();
 }
 
 function oneOfAPair({ steps, parts }: Procedure): { step: string; message: string }[] {
-  return steps.flatMap((step) => {
-    if (step.kind !== "replace" && step.kind !== "turn") return [];
-    const part = parts.find((one) => one.item === step.item);
-    if (!part?.pair || part.slots.every((slot) => step.slots.includes(slot.id))) return [];
+  const pairs = new Map(parts.filter((part) => part.pair).map((part) => [part.item, part]));
+  /** Slots of each item that are renewed on every sheet on which some step is, by its conditions. */
+  const renewed = new Map<string, Set<string>>();
+  const renewals = steps.flatMap((step) =>
+    (step.kind === "replace" || step.kind === "turn") && pairs.has(step.item) ? [step] : [],
+  );
+  const keyOf = (step: Step, item: string): string => `${item} ${JSON.stringify(step.when ?? [])}`;
+  for (const step of renewals) {
+    const key = keyOf(step, step.item);
+    renewed.set(key, new Set([...(renewed.get(key) ?? []), ...step.slots]));
+  }
+  return renewals.flatMap((step) => {
+    const part = must(pairs.get(step.item));
+    const slots = [keyOf(step, step.item), `${step.item} []`].flatMap((key) => [...(renewed.get(key) ?? [])]);
+    if (part.slots.every((slot) => slots.includes(slot.id))) return [];
     return [
       {
         step: step.id,
@@ -190,8 +264,9 @@ function oneOfAPair({ steps, parts }: Procedure): { step: string; message: strin
 }
 
 function countersNotReset({ steps, meters }: Procedure): { message: string }[] {
+  const reset = new Set(steps.flatMap((step) => (step.kind === "reset" ? [step.meter] : [])));
   return meters
-    .filter((meter) => meter.service && !steps.some((step) => step.kind === "reset" && step.meter === meter.id))
+    .filter((meter) => meter.service && !reset.has(meter.id))
     .map((meter) => ({
       message: `The service counter "${meter.name}" is never set back: it would lie for a whole interval.`,
     }));
@@ -201,6 +276,7 @@ function noProof({ steps }: Procedure): { message: string; step?: string }[] {
   const isWork = (step: Step): boolean =>
     takesApart(step) ||
     (step.refits?.length ?? 0) > 0 ||
+    step.kind === "do" ||
     step.kind === "mix" ||
     step.kind === "wait" ||
     step.kind === "count" ||

@@ -39,6 +39,25 @@ export function usedOf(
   };
 }
 
+/** What making up a solution took of everything but water. */
+export function mixedOf({ id, amounts, batch, step, round, by, at }: EventOf<"mixed">): RunState["consumables"] {
+  return amounts
+    .filter(({ item }) => item !== "water")
+    .map(({ item, ml, lot }) => ({
+      eventId: id,
+      step,
+      round,
+      by,
+      at,
+      item,
+      qty: ml,
+      unit: "mL",
+      lot: lot ?? batch ?? null,
+      expires: null,
+      corrections: [],
+    }));
+}
+
 /** The piece in a slot: a new one as corrected, or the one that is there, turned. */
 export function partOf(
   event: EventOf<"part-fitted"> | EventOf<"part-turned">,

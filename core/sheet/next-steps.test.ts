@@ -1,5 +1,5 @@
 import { foldRun } from "./fold-run";
-import { currentRound, missingSteps, nextSteps, sheetSteps } from "./next-steps";
+import { currentRounds, missingSteps, nextSteps, sheetSteps } from "./next-steps";
 import type { Procedure, Step } from "./procedure";
 import { TestLog } from "./testing/runs";
 
@@ -98,7 +98,7 @@ describe("the pass of a block", () => {
     log.done("wash");
     log.done("clean", "again");
     const state = foldRun(block, log.events);
-    expect(block.steps.map((_, i) => currentRound(block, state, i))).toEqual([1, 2, 2, 1]);
+    expect(currentRounds(block, state)).toEqual([1, 2, 2, 1]);
     expect(sheetSteps(block, state, plain).map((one) => [one.step, one.round, one.settled])).toEqual([
       ["before", 1, true],
       ["wash", 2, false],

@@ -10,16 +10,21 @@ export interface SheetStep extends StepRef {
   settled: boolean;
 }
 
-/** The round a step is in: that of the repeat block around it. */
-export function currentRound(procedure: Procedure, state: RunState, index: number): number {
-  const steps = procedure.steps;
-  for (let end = index; end < steps.length; end++) {
+/** The round that each step is in: that of the innermost repeat block around it. */
+export function currentRounds({ steps }: Procedure, state: RunState): number[] {
+  const rounds = steps.map(() => 1);
+  const place = new Map<string, number>();
+  steps.forEach((step, i) => {
+    if (!place.has(step.id)) place.set(step.id, i);
+  });
+  // From the end on, so that of blocks in one another the one that ends first has the last word.
+  for (let end = steps.length - 1; end >= 0; end--) {
     const step = must(steps[end]);
     if (step.kind !== "repeat") continue;
-    const from = steps.findIndex((candidate) => candidate.id === step.from);
-    return from >= 0 && from <= index ? (state.rounds[step.id] ?? 1) : 1;
+    const from = place.get(step.from) ?? end + 1;
+    rounds.fill(state.rounds[step.id] ?? 1, from, Math.max(from, end + 1));
   }
-  return 1;
+  return rounds;
 }
 
 /**
@@ -29,8 +34,9 @@ export function currentRound(procedure: Procedure, state: RunState, index: numbe
 export function sheetSteps(procedure: Procedure, state: RunState, machine: MachineFacts): SheetStep[] {
   const latest = new Map<string, StepState | null>();
   const shown: SheetStep[] = [];
+  const rounds = currentRounds(procedure, state);
   procedure.steps.forEach((definition, index) => {
-    const round = currentRound(procedure, state, index);
+    const round = must(rounds[index]);
     const at = state.steps[stepKey(definition.id, round)] ?? null;
     const holds = (definition.when ?? []).every((condition) => conditionHolds(condition, latest, machine));
     if (!holds) return;

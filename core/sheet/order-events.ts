@@ -1,4 +1,5 @@
 import { instantMs } from "../days/parse-instant";
+import { isRecord, requireList, requireRecord } from "../inputs";
 import { must } from "../must";
 import type { RunEvent } from "./run-event";
 
@@ -10,11 +11,12 @@ import type { RunEvent } from "./run-event";
  */
 export function orderEvents(events: readonly RunEvent[]): RunEvent[] {
   const byId = new Map<string, RunEvent>();
-  for (const event of events) {
+  requireList(events, "events").forEach((event, i) => {
+    if (!isRecord(event)) requireRecord(event, `events[${i}]`);
     const known = byId.get(event.id);
     if (known === undefined || (known !== event && JSON.stringify(event) < JSON.stringify(known)))
       byId.set(event.id, event);
-  }
+  });
   return [...byId.values()]
     .map((event) => ({ event, ms: instantMs(event.at, `events.${event.id}.at`) }))
     .sort((a, b) => a.ms - b.ms || (a.event.id < b.event.id ? -1 : 1))
@@ -34,23 +36,10 @@ export function splitAtSignature(ordered: readonly RunEvent[]): { counted: RunEv
     return { counted: [...ordered], late: [] };
   const seen = new Set([...signature.entries, signature.id]);
   const known = new Set(ordered.map((event) => event.id));
-  const corrections = new Map(
-    ordered.flatMap((event) => (event.type === "corrected" && !seen.has(event.id) ? [[event.id, event] as const] : [])),
-  );
-  /** What each correction is about in the end: a correction may correct a correction. */
-  const about = new Map<string, string>();
-  for (const { id } of corrections.values()) {
-    const path = new Set<string>();
-    let ref = id;
-    for (let next = corrections.get(ref); next && !path.has(ref); next = corrections.get(ref)) {
-      path.add(ref);
-      ref = about.get(ref) ?? next.ref;
-    }
-    for (const passed of path) about.set(passed, ref);
-  }
+  const about = correctedEntries(ordered);
   // What corrects something that has not arrived may yet turn out to correct what was seen.
   const corrects = (event: RunEvent): boolean => {
-    const ref = about.get(event.id);
+    const ref = seen.has(event.id) ? undefined : about.get(event.id)?.ref;
     return ref !== undefined && (seen.has(ref) || !known.has(ref));
   };
   return {
@@ -61,6 +50,39 @@ export function splitAtSignature(ordered: readonly RunEvent[]): { counted: RunEv
     ],
     late: ordered.filter((event) => !seen.has(event.id) && !corrects(event)),
   };
+}
+
+/**
+ * What each correction is about in the end, as a correction may correct a correction; corrections that go round in a circle are
+ * about nothing and left out.
+ *
+ * @param takenBack ids of what was undone: what corrects a correction of these counts no more than it does
+ */
+export function correctedEntries(
+  ordered: readonly RunEvent[],
+  takenBack: ReadonlySet<string> = new Set(),
+): Map<string, { ref: string; counts: boolean }> {
+  const refs = new Map(
+    ordered.flatMap((event) => (event.type === "corrected" ? [[event.id, event.ref] as const] : [])),
+  );
+  const about = new Map<string, { ref: string; counts: boolean }>();
+  for (const id of refs.keys()) {
+    const path: string[] = [];
+    const onPath = new Set<string>();
+    let at = id;
+    while (refs.has(at) && !about.has(at) && !onPath.has(at)) {
+      path.push(at);
+      onPath.add(at);
+      at = must(refs.get(at));
+    }
+    if (onPath.has(at)) continue;
+    let found = about.get(at) ?? { ref: at, counts: true };
+    for (const passed of path.reverse()) {
+      found = { ref: found.ref, counts: found.counts && !takenBack.has(passed) };
+      about.set(passed, found);
+    }
+  }
+  return about;
 }
 
 /** Whether an event closes the sheet: the technician's signature, or an outcome without the work. */

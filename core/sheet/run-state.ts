@@ -61,6 +61,8 @@ export interface StepState {
   mixed: MixedSolution | null;
   /** The last event that counts here: what "undo" takes back. */
   lastEventId: string | null;
+  /** Corrections of what settled the step, its answer for example. */
+  corrections: AppliedCorrection[];
 }
 
 export interface MixedSolution {
@@ -145,7 +147,12 @@ export interface RunState {
   applied: number;
   /** What the signature did not see, or was logged on a sheet that was signed or ended: kept beside it, not part of it. */
   afterClosing: RunEvent[];
-  /** Events naming a step or an event that this procedure version or run does not have. */
+  /** Corrections of every entry, by the entry's id, corrections of corrections among them. */
+  corrections: Record<string, AppliedCorrection[]>;
+  /**
+   * Events that mean nothing here and change nothing: of a kind that this version does not know, naming a step, a point, a
+   * pass or an event that this procedure version or run does not have, or holding no number where one belongs.
+   */
   unknown: RunEvent[];
   /** Ids taken back by an undo. */
   undone: string[];
@@ -181,6 +188,7 @@ export const emptyState = (): RunState => ({
   outcome: null,
   applied: 0,
   afterClosing: [],
+  corrections: {},
   unknown: [],
   undone: [],
 });

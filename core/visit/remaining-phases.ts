@@ -1,5 +1,5 @@
 import { timedBounds } from "../sheet/judge";
-import { currentRound } from "../sheet/next-steps";
+import { currentRounds } from "../sheet/next-steps";
 import type { Procedure } from "../sheet/procedure";
 import { isSettled, type RunState, stepKey } from "../sheet/run-state";
 import type { ProcedurePhases } from "./procedure-phases";
@@ -17,11 +17,9 @@ export interface RemainingPhases {
  */
 export function remainingPhases(procedure: Procedure, planned: ProcedurePhases, state: RunState): RemainingPhases {
   // Inside a block that is repeated, what was done in a pass before does not settle this one.
+  const rounds = currentRounds(procedure, state);
   const now = new Map(
-    procedure.steps.map((step, i) => [
-      step.id,
-      state.steps[stepKey(step.id, currentRound(procedure, state, i))] ?? null,
-    ]),
+    procedure.steps.map((step, i) => [step.id, state.steps[stepKey(step.id, rounds[i] ?? 1)] ?? null]),
   );
   const settled = (id: string): boolean => isSettled(now.get(id) ?? null);
   const running = procedure.steps.find((step) => now.get(step.id)?.status === "running" && timedBounds(step));

@@ -149,13 +149,19 @@ export function InspectStep({ one, open, log }: StepCardProps<"inspect">) {
 }
 
 export function RepeatStep({ one, open, log }: StepCardProps<"repeat">) {
-  const { question, clean, again, maxRounds } = one.definition;
+  const { title, question, clean, again, maxRounds } = one.definition;
+  const last = maxRounds !== undefined && one.round >= maxRounds;
+  const notClean = (): void => {
+    log({ type: "step-done", ...at(one), answer: "again" });
+    if (last)
+      log({ type: "finding", ...at(one), text: `${title}: not clean after ${maxRounds} passes.`, severity: "major" });
+  };
   return (
     <>
       <p className="mb-4 text-xl font-semibold">{question}</p>
-      {maxRounds !== undefined && one.round >= maxRounds && (
+      {last && (
         <p className="mb-4 border-2 border-ink p-3 font-semibold">
-          ! Pass {one.round}: still not clean after that many passes is a finding. Log it and ask.
+          ! Pass {one.round} is the last. Not clean after it is a finding: it is logged, and the work goes on.
         </p>
       )}
       {open && (
@@ -167,12 +173,8 @@ export function RepeatStep({ one, open, log }: StepCardProps<"repeat">) {
           >
             {clean}
           </button>
-          <button
-            type="button"
-            className="btn btn-big"
-            onClick={() => log({ type: "step-done", ...at(one), answer: "again" })}
-          >
-            {again}
+          <button type="button" className="btn btn-big" onClick={notClean}>
+            {last ? "Not clean: log it and go on" : again}
           </button>
         </Actions>
       )}

@@ -1,0 +1,112 @@
+import type { Procedure, Step } from "./procedure";
+import type { Correction, RunEvent, RunEventType } from "./run-event";
+
+/** Every kind of entry, and whether it is logged on a step. */
+const KINDS: Record<RunEventType, "sheet" | "step"> = {
+  started: "sheet",
+  "safety-confirmed": "step",
+  "step-done": "step",
+  "step-not-applicable": "step",
+  "step-skipped": "step",
+  counted: "step",
+  reading: "step",
+  "timer-started": "step",
+  "timer-stopped": "step",
+  "part-fitted": "step",
+  "part-turned": "step",
+  mixed: "step",
+  "consumable-used": "sheet",
+  note: "sheet",
+  finding: "sheet",
+  photo: "sheet",
+  "handed-over": "sheet",
+  paused: "sheet",
+  resumed: "sheet",
+  undone: "sheet",
+  corrected: "sheet",
+  signed: "sheet",
+  outcome: "sheet",
+};
+
+/** What of a log this version can read: anything else, from a newer device for example, is kept and changes nothing. */
+export class ReadableEvents {
+  readonly #steps: ReadonlyMap<string, Step>;
+  /** Passes that the block around a step has at most. */
+  readonly #mostRounds = new Map<string, number>();
+
+  constructor(procedure: Procedure, steps: ReadonlyMap<string, Step>) {
+    this.#steps = steps;
+    const place = new Map(procedure.steps.map((step, i) => [step.id, i]));
+    procedure.steps.forEach((step, end) => {
+      if (step.kind !== "repeat" || step.maxRounds === undefined) return;
+      for (let i = place.get(step.from) ?? end; i <= end; i++) {
+        const inner = procedure.steps[i]?.id ?? step.id;
+        this.#mostRounds.set(inner, Math.min(step.maxRounds, this.#mostRounds.get(inner) ?? Infinity));
+      }
+    });
+  }
+
+  mostRounds(step: string): number {
+    return this.#mostRounds.get(step) ?? Infinity;
+  }
+
+  isReadable(event: RunEvent): boolean {
+    const kind = (KINDS as Partial<Record<string, "sheet" | "step">>)[event.type];
+    if (kind === undefined || !Object.hasOwn(KINDS, event.type)) return false;
+    const { step, round } = event as { step?: string; round?: number };
+    if (step === undefined ? kind === "step" : !this.#steps.has(step)) return false;
+    if (kind === "step" && !this.#isRound(step ?? "", round)) return false;
+    return this.#isWhole(event);
+  }
+
+  #isRound(step: string, round: number | undefined): boolean {
+    return round !== undefined && Number.isInteger(round) && round >= 1 && round <= this.mostRounds(step);
+  }
+
+  /** Whether the fields that are counted with are there. */
+  #isWhole(event: RunEvent): boolean {
+    switch (event.type) {
+      case "reading":
+        return Number.isFinite(event.value) && this.#isPoint(event.step, event.point);
+      case "consumable-used":
+      case "part-fitted":
+        return Number.isFinite(event.qty);
+      case "part-turned":
+        return Number.isFinite(event.usesLeft);
+      case "mixed":
+        return Array.isArray(event.amounts) && event.amounts.every(({ ml }) => Number.isFinite(ml));
+      case "signed":
+        return event.role === "technician" || (event.role as string) === "customer";
+      default:
+        return true;
+    }
+  }
+
+  #isPoint(id: string, point: number | undefined): boolean {
+    const step = this.#steps.get(id);
+    return (
+      point === undefined || (step !== undefined && Number.isInteger(point) && point >= 0 && point < pointsOf(step))
+    );
+  }
+
+  /** Whether a correction can be applied to an entry. */
+  corrects(set: unknown, event: RunEvent): set is Correction {
+    if (set === null || typeof set !== "object" || Array.isArray(set)) return false;
+    const { value, qty, text, answer, lot, slot } = set as Correction;
+    const numbers = [value, qty].every((one) => one === undefined || Number.isFinite(one));
+    const texts = [text, answer, lot, slot].every((one) => one === undefined || typeof one === "string");
+    return numbers && texts && (answer === undefined || !("step" in event) || this.mayAnswer(event.step ?? "", answer));
+  }
+
+  /** A choice has one of its own answers; other steps take what they are given. */
+  mayAnswer(id: string, answer: string | null): boolean {
+    const step = this.#steps.get(id);
+    if (step?.kind === "choose") return step.schools.some((one) => one.id === answer);
+    if (step?.kind === "decide") return step.branches.some((one) => one.id === answer);
+    return true;
+  }
+}
+
+/** Readings that a step takes, one a point or trial. */
+export const pointsOf = (step: Step): number =>
+  step.kind === "measure" ? (step.points?.length ?? step.trials ?? 1) : 1;
