@@ -1,7 +1,7 @@
 import { CoreError } from "./errors";
 
 /** @throws CoreError unless `value` is a list */
-export function requireList<Item>(value: readonly Item[], path: string): readonly Item[] {
+export function requireList<Item>(value: readonly Item[] | null | undefined, path: string): readonly Item[] {
   if (Array.isArray(value)) return value as readonly Item[];
   throw new CoreError("bad-value", path, `${path} must be a list, not ${kindOf(value)}.`);
 }
@@ -11,6 +11,12 @@ export function requireRecord<Value extends object>(value: Value | null | undefi
   if (value === null || value === undefined || !isRecord(value))
     throw new CoreError("bad-value", path, `${path} must be an object, not ${kindOf(value)}.`);
   return value;
+}
+
+/** @throws CoreError unless `value` is a text */
+export function requireText(value: unknown, path: string): string {
+  if (typeof value === "string") return value;
+  throw new CoreError("bad-value", path, `${path} must be a text, not ${kindOf(value)}.`);
 }
 
 /** Whether a value has names; to be asked where building its path for an error would cost. */

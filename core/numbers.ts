@@ -23,12 +23,24 @@ export function plainNumber(value: number): string {
   return String(Math.round(value * 100) / 100);
 }
 
-/** @throws CoreError unless `value` is a finite number */
+/** No quantity of this work is larger; beyond it sums and products lose their meaning. */
+const LARGEST = 1e15;
+
+/** @throws CoreError unless `value` is a finite number of a size that can be */
 export function requireFinite(value: unknown, path: string): number {
   if (typeof value !== "number" || !Number.isFinite(value)) {
-    throw new CoreError("bad-number", path, `${path} must be a finite number, not ${String(value)}.`);
+    throw new CoreError("bad-number", path, `${path} must be a finite number, not ${said(value)}.`);
   }
+  if (Math.abs(value) > LARGEST)
+    throw new CoreError("out-of-range", path, `${path} is ${value}, more than there is of anything.`);
   return value;
+}
+
+/** A value in a sentence, whatever it is: not everything can be made a text. */
+function said(value: unknown): string {
+  if (value === null || value === undefined) return "nothing";
+  if (typeof value === "number" || typeof value === "boolean" || typeof value === "string") return String(value);
+  return Array.isArray(value) ? "a list" : `a ${typeof value}`;
 }
 
 /** @throws CoreError unless `value` is a finite number above zero */

@@ -1,4 +1,7 @@
+import { CoreError } from "../errors";
+import { requireList, requireRecord, requireText } from "../inputs";
 import { must } from "../must";
+import { requireNotNegative, requirePositiveWhole } from "../numbers";
 /** A piece of planned work that may move to other weeks without leaving its tolerance. */
 export interface LevelItem {
   id: string;
@@ -25,6 +28,33 @@ const EXCESS_COST = 1;
 /** Cost of moving one hour of work by one week: moves only where they pay. */
 const MOVE_COST = 0.5;
 
+/** Longer than anybody looks ahead: a century. */
+const MOST_WEEKS = 5300;
+
+/** @throws CoreError unless every item's weeks lie in order inside the weeks there are */
+function requireItems(items: readonly LevelItem[], weeks: number): void {
+  if (requirePositiveWhole(weeks, "weeks") > MOST_WEEKS)
+    throw new CoreError("out-of-range", "weeks", `Up to ${MOST_WEEKS} weeks can be levelled, not ${weeks}.`);
+  requireList(items, "items").forEach((item, i) => {
+    const { id, minutes, week, from, to } = requireRecord(item, `items[${i}]`);
+    requireText(id, `items[${i}].id`);
+    requireNotNegative(minutes, `items[${i}].minutes`);
+    for (const [name, value] of Object.entries({ week, from, to }))
+      if (!Number.isInteger(value) || value < 0 || value >= weeks)
+        throw new CoreError(
+          "out-of-range",
+          `items[${i}].${name}`,
+          `items[${i}].${name} must be a week from 0 to ${weeks - 1}, not ${String(value)}.`,
+        );
+    if (from > week || week > to)
+      throw new CoreError(
+        "out-of-range",
+        `items[${i}]`,
+        `Week ${week} of items[${i}] must lie between ${from} and ${to}.`,
+      );
+  });
+}
+
 /**
  * The levelling of weekly hours as a mixed-integer programme: choose a week for each item so that the fullest week is
  * as short as possible, then the weeks above the mean as little above it as possible, by the fewest and shortest moves.
@@ -33,6 +63,7 @@ const MOVE_COST = 0.5;
  * number of machines.
  */
 export function levelModel(items: readonly LevelItem[], weeks: number): LevelModel {
+  requireItems(items, weeks);
   const byClass = new Map<string, LevelItem[]>();
   const fixed = new Array<number>(weeks).fill(0);
   for (const item of items) {

@@ -1,5 +1,5 @@
 import { DayDriver, type PackedVisits } from "./drive-day";
-import { leastEnd } from "./least-end";
+import { leastEndOf } from "./least-end";
 import { bestOfAllOrders, MOST_EXACT_SITES } from "./order-sites";
 import type { DayPlan, DayProblem } from "./types";
 
@@ -18,7 +18,7 @@ export function dayInTime(
   { visits, seed, goesOn }: { visits: PackedVisits; seed: number; goesOn: () => boolean },
 ): DayPlan | null | undefined {
   if (problem.sites.some((site) => site.access?.length === 0)) return null;
-  if (leastEnd(problem) > problem.endBy) return null;
+  if (leastEndOf(problem) > problem.endBy) return null;
   const driver = new DayDriver(problem, seed, visits);
   const place = (id: string | undefined): number => problem.sites.findIndex((site) => site.id === id);
   if (problem.order) return inTime(driver.drive(problem.order.map(place)));

@@ -1,5 +1,6 @@
 import { must } from "../must";
 import { clockworkOf } from "../round/clockwork";
+import { readDayProblem } from "./read-day";
 import type { DayProblem, DaySite } from "./types";
 
 /**
@@ -7,6 +8,11 @@ import type { DayProblem, DaySite } from "./types";
  * site, or one site alone from when it is first reached and open.
  */
 export function leastEnd(problem: DayProblem): number {
+  return leastEndOf(readDayProblem(problem));
+}
+
+/** As `leastEnd`, of a day that is checked already. */
+export function leastEndOf(problem: DayProblem): number {
   const { startAt, sites, first } = problem;
   if (sites.length === 0) return startAt;
   // A timetable's minutes stand in the place of the way's.

@@ -1,8 +1,9 @@
 import { Effort } from "../effort";
+import { requireRecord } from "../inputs";
 import { must } from "../must";
 import { dayInTime, inTime } from "./day-in-time";
 import { DayDriver, type PackedVisits } from "./drive-day";
-import { leastEnd } from "./least-end";
+import { leastEndOf } from "./least-end";
 import { type DayOptions, planDay } from "./plan-day";
 import { readDayProblem } from "./read-day";
 import { keepJobs } from "./suggest-changes";
@@ -36,7 +37,7 @@ const MOST_FILLED = 400;
  */
 export function proposeDay(given: DayProblem, options: DayOptions = {}): ProposedDay {
   const problem = readDayProblem(given);
-  const { nodeLimit: _nodes, ...limits } = options;
+  const { nodeLimit: _nodes, ...limits } = requireRecord(options, "options");
   const effort = new Effort(limits);
   const filled = new Proposal(problem, options);
   const jobs = problem.sites.reduce((sum, site) => sum + site.jobs.length, 0);
@@ -147,7 +148,7 @@ class Proposal {
       if (tried >= MOST_FILLED || !effort.look()) break;
       const more = new Set([...keys, key]);
       const problem = this.#only(more);
-      if (problem.sites.some((site) => site.access?.length === 0) || leastEnd(problem) > problem.endBy) continue;
+      if (problem.sites.some((site) => site.access?.length === 0) || leastEndOf(problem) > problem.endBy) continue;
       const driver = new DayDriver(problem, this.#options.seed ?? 1, this.#visits);
       for (const next of this.#problem.order ? [problem.order ?? []] : ordersWith(problem, order)) {
         tried++;

@@ -1,6 +1,7 @@
 import { CoreError } from "../errors";
 import { requireList, requireRecord, withoutNulls } from "../inputs";
 import { requireFinite, requireNotNegative, requirePositiveWhole } from "../numbers";
+import { clockworkOf } from "../round/clockwork";
 import { readVisitProblem } from "../visit/check-problem";
 import type { DayJob, DayProblem, DaySite } from "./types";
 
@@ -25,7 +26,13 @@ export function readDayProblem(given: DayProblem): DayProblem {
   }
   if (problem.order && (new Set(problem.order).size !== sites.length || problem.order.length !== sites.length))
     throw new CoreError("bad-value", "order", "An order names every site once.");
-  if (problem.timetables !== undefined) requireList(problem.timetables, "timetables");
+  // Ways and timetables are those of a round.
+  clockworkOf({
+    stops: sites.map(({ id }) => ({ id, minutes: 0 })),
+    travel: problem.travel,
+    startAt: problem.startAt,
+    ...(problem.timetables !== undefined && { timetables: problem.timetables }),
+  });
   return { ...problem, sites };
 }
 

@@ -1,7 +1,9 @@
+import { requireList, requireRecord } from "../inputs";
 import { must } from "../must";
 import { dayInTime, inTime } from "./day-in-time";
 import type { PackedVisits } from "./drive-day";
 import { clockTime, type DayOptions, planDay } from "./plan-day";
+import { readDayProblem } from "./read-day";
 import type { DayPlan, DayProblem } from "./types";
 
 /** A change that makes an impossible day possible. */
@@ -22,7 +24,9 @@ const EARLIEST_START = 4 * 60;
  * @param plan the day as planned
  * @returns [] when the plan holds already; also when no single change is enough
  */
-export function suggestChanges(problem: DayProblem, plan: DayPlan, options: DayOptions = {}): DayChange[] {
+export function suggestChanges(given: DayProblem, plan: DayPlan, options: DayOptions = {}): DayChange[] {
+  const problem = readDayProblem(given);
+  requireList(requireRecord(plan, "plan").stops, "plan.stops");
   if (inTime(plan)) return [];
   const found: DayChange[] = [];
   const visits: PackedVisits = new Map();

@@ -1,3 +1,4 @@
+import { requireList, requireRecord } from "../inputs";
 import { requirePositiveWhole } from "../numbers";
 import { formatDay } from "./format-day";
 import { isoWeekday } from "./iso-weekday";
@@ -12,10 +13,11 @@ export interface SiteCalendar {
 }
 
 function closedTest(calendar: SiteCalendar): (day: number) => boolean {
-  const weekdays = new Set(calendar.closedWeekdays);
-  const spans = calendar.closed.map(
-    ({ from, to }, i) => [parseDay(from, `closed[${i}].from`), parseDay(to, `closed[${i}].to`)] as const,
-  );
+  const weekdays = new Set(requireList(requireRecord(calendar, "calendar").closedWeekdays, "closedWeekdays"));
+  const spans = requireList(calendar.closed, "closed").map((span, i) => {
+    const { from, to } = requireRecord(span, `closed[${i}]`);
+    return [parseDay(from, `closed[${i}].from`), parseDay(to, `closed[${i}].to`)] as const;
+  });
   return (day) => weekdays.has(isoWeekday(day)) || spans.some(([from, to]) => day >= from && day <= to);
 }
 

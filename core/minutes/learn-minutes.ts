@@ -1,3 +1,4 @@
+import { requireList, requireRecord } from "../inputs";
 import { must } from "../must";
 import { requireNotNegative, requirePositive } from "../numbers";
 
@@ -36,7 +37,9 @@ const LEAST_SPREAD = 0.05;
  */
 export function learnMinutes(typical: number, samples: readonly MinutesSample[]): LearnedMinutes {
   requirePositive(typical, "typical");
-  samples.forEach((sample, i) => requireNotNegative(sample.minutes, `samples[${i}].minutes`));
+  requireList(samples, "samples").forEach((sample, i) =>
+    requireNotNegative(requireRecord(sample, `samples[${i}]`).minutes, `samples[${i}].minutes`),
+  );
   const usable = samples.filter((sample) => sample.minutes > 0);
   const groups: [LearnedMinutes["basis"], (sample: MinutesSample) => boolean][] = [
     ["person-site", (sample) => sample.samePerson && sample.sameSite],

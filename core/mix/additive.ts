@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { requireRecord } from "../inputs";
 import { requireNotNegative, requirePositive } from "../numbers";
 
 /**
@@ -11,7 +12,7 @@ import { requireNotNegative, requirePositive } from "../numbers";
  * @example additive({ tankMl: 3000, additiveMl: 75 }) // => { additiveMl: 75, waterMl: 2925 }
  */
 export function additive(input: { tankMl: number; additiveMl: number }): { additiveMl: number; waterMl: number } {
-  const tankMl = requirePositive(input.tankMl, "tankMl");
+  const tankMl = requirePositive(requireRecord(input, "input").tankMl, "tankMl");
   const additiveMl = requireNotNegative(input.additiveMl, "additiveMl");
   if (additiveMl > tankMl) {
     throw new CoreError(

@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { requireRecord } from "../inputs";
 import { requireNotNegative, requirePositive } from "../numbers";
 
 /**
@@ -11,8 +12,8 @@ import { requireNotNegative, requirePositive } from "../numbers";
  * @example byParts({ parts: { cleaner: 1, water: 3 }, finalMl: 1000 }) // => { cleaner: 250, water: 750 }
  */
 export function byParts(input: { parts: Record<string, number>; finalMl: number }): Record<string, number> {
-  const finalMl = requirePositive(input.finalMl, "finalMl");
-  const entries = Object.entries(input.parts).map(
+  const finalMl = requirePositive(requireRecord(input, "input").finalMl, "finalMl");
+  const entries = Object.entries(requireRecord(input.parts, "parts")).map(
     ([name, parts]) => [name, requireNotNegative(parts, `parts.${name}`)] as const,
   );
   const whole = entries.reduce((sum, [, parts]) => sum + parts, 0);

@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { requireRecord } from "../inputs";
 import { requirePositive } from "../numbers";
 
 /** 1 % weight per volume = 10 g/L = 10,000 mg/L, and 1 ppm = 1 mg/L. */
@@ -25,7 +26,7 @@ export function dilute(input: {
   target: { percent: number } | { ppm: number };
   finalMl: number;
 }): Dilution {
-  const stockPercent = requirePositive(input.stockPercent, "stockPercent");
+  const stockPercent = requirePositive(requireRecord(input, "input").stockPercent, "stockPercent");
   const finalMl = requirePositive(input.finalMl, "finalMl");
   const { target } = input;
   if ((target as unknown) === null || typeof target !== "object" || "percent" in target === "ppm" in target) {

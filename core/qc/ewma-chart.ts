@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { requireList, requireRecord } from "../inputs";
 import { requireFinite, requirePositive } from "../numbers";
 
 export interface EwmaChart {
@@ -30,14 +31,14 @@ export function ewmaChart(input: {
   lambda: number;
   width?: number;
 }): EwmaChart {
-  const target = requireFinite(input.target, "target");
+  const target = requireFinite(requireRecord(input, "input").target, "target");
   const sd = requirePositive(input.sd, "sd");
   const lambda = requirePositive(input.lambda, "lambda");
   if (lambda > 1) throw new CoreError("out-of-range", "lambda", `lambda must be at most 1, not ${lambda}.`);
   const width = requirePositive(input.width ?? 3, "width");
   const chart: EwmaChart = { ewma: [], lower: [], upper: [], signals: [] };
   let z = target;
-  input.values.forEach((value, i) => {
+  requireList(input.values, "values").forEach((value, i) => {
     z = lambda * requireFinite(value, `values[${i}]`) + (1 - lambda) * z;
     const half = width * sd * Math.sqrt((lambda / (2 - lambda)) * (1 - (1 - lambda) ** (2 * (i + 1))));
     chart.ewma.push(z);

@@ -1,3 +1,4 @@
+import { requireList, requireRecord } from "../inputs";
 import { must } from "../must";
 import { requireFinite, requirePositive } from "../numbers";
 
@@ -34,10 +35,10 @@ function sameSideBeyond(z: readonly number[], limit: number): boolean {
  * @throws CoreError `bad-number`
  */
 export function westgard(input: { values: number[]; mean: number; sd: number }): RuleHit[] {
-  const mean = requireFinite(input.mean, "mean");
+  const mean = requireFinite(requireRecord(input, "input").mean, "mean");
   const sd = requirePositive(input.sd, "sd");
   // Rounded, so that a value typed exactly on a limit does not exceed it by the error of the subtraction.
-  const z = input.values.map(
+  const z = requireList(input.values, "values").map(
     (value, i) => Math.round(((requireFinite(value, `values[${i}]`) - mean) / sd) * 1e9) / 1e9,
   );
   return z.flatMap((_, at) =>

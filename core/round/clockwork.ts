@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { requireList, requireRecord, requireText, withoutNulls } from "../inputs";
 import { must } from "../must";
 import { requireFinite, requireNotNegative } from "../numbers";
 import type { RoundProblem, RoundTimes } from "./types";
@@ -24,9 +25,18 @@ export interface Clockwork {
 
 /** @throws CoreError for a malformed round */
 export function clockworkOf(problem: RoundProblem): Clockwork {
-  const { stops, travel, startAt = 0, returnToDepot = true, timetables = [] } = problem;
+  const {
+    stops: given,
+    travel,
+    startAt = 0,
+    returnToDepot = true,
+    timetables = [],
+  } = withoutNulls(requireRecord(problem, "problem"));
   const ids = new Set<string>();
+  const stops = requireList(given, "stops").map((stop, i) => withoutNulls(requireRecord(stop, `stops[${i}]`)));
   stops.forEach((stop, i) => {
+    requireText(stop.id, `stops[${i}].id`);
+    if (stop.windows !== undefined) requireList(stop.windows, `stops[${i}].windows`);
     if (ids.has(stop.id)) throw new CoreError("bad-value", `stops[${i}].id`, `Stop ${stop.id} is listed twice.`);
     ids.add(stop.id);
     requireNotNegative(stop.minutes, `stops[${i}].minutes`);
@@ -55,7 +65,8 @@ export function clockworkOf(problem: RoundProblem): Clockwork {
   requireFinite(startAt, "startAt");
 
   const sailings = new Map<number, { departures: number[]; minutes: number }>();
-  timetables.forEach((one, t) => {
+  requireList(timetables, "timetables").forEach((one, t) => {
+    requireList(requireRecord(one, `timetables[${t}]`).departures, `timetables[${t}].departures`);
     for (const end of ["from", "to"] as const) {
       if (!Number.isInteger(one[end]) || one[end] < 0 || one[end] >= size) {
         throw new CoreError(

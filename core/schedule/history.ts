@@ -39,10 +39,10 @@ export function readHistory(input: DueInput): PlanHistory {
   const completions = readCompletions(input, plan.id, today);
   const meters: Record<string, DayValue[]> = {};
   for (const name in requireRecord(input.meters, "meters"))
-    meters[name] = parseReadings(must(input.meters[name]), `meters.${name}`, true);
+    meters[name] = parseReadings(requireList(input.meters[name], `meters.${name}`), `meters.${name}`, true);
   const readings: Record<string, DayValue[]> = {};
   for (const name in requireRecord(input.readings, "readings"))
-    readings[name] = parseReadings(must(input.readings[name]), `readings.${name}`, false);
+    readings[name] = parseReadings(requireList(input.readings[name], `readings.${name}`), `readings.${name}`, false);
   const events = requireList(input.events, "events").map((event, i) => ({
     name: (isRecord(event) ? event : requireRecord(event, `events[${i}]`)).event,
     on: parseDay(event.on, `events[${i}].on`),

@@ -1,5 +1,5 @@
 import { instantMs } from "../days/parse-instant";
-import { isRecord, requireList, requireRecord } from "../inputs";
+import { isRecord, requireList, requireRecord, requireText } from "../inputs";
 import { must } from "../must";
 import type { RunEvent } from "./run-event";
 
@@ -13,6 +13,7 @@ export function orderEvents(events: readonly RunEvent[]): RunEvent[] {
   const byId = new Map<string, RunEvent>();
   requireList(events, "events").forEach((event, i) => {
     if (!isRecord(event)) requireRecord(event, `events[${i}]`);
+    if (typeof event.id !== "string") requireText(event.id, `events[${i}].id`);
     const known = byId.get(event.id);
     if (known === undefined || (known !== event && JSON.stringify(event) < JSON.stringify(known)))
       byId.set(event.id, event);
@@ -63,7 +64,9 @@ export function correctedEntries(
   takenBack: ReadonlySet<string> = new Set(),
 ): Map<string, { ref: string; counts: boolean }> {
   const refs = new Map(
-    ordered.flatMap((event) => (event.type === "corrected" ? [[event.id, event.ref] as const] : [])),
+    ordered.flatMap((event) =>
+      event.type === "corrected" && typeof event.ref === "string" ? [[event.id, event.ref] as const] : [],
+    ),
   );
   const about = new Map<string, { ref: string; counts: boolean }>();
   for (const id of refs.keys()) {

@@ -1,5 +1,6 @@
 import { parseDay } from "../days/parse-day";
 import { CoreError } from "../errors";
+import { requireList, requireRecord, requireText, withoutNulls } from "../inputs";
 import { must } from "../must";
 import { requireNotNegative } from "../numbers";
 import type { ItemDemand, ItemUse } from "./types";
@@ -18,8 +19,10 @@ export function explodeDemand(input: {
   occurrences: readonly { on: string; planId: string }[];
   uses: Readonly<Record<string, readonly ItemUse[]>>;
 }): ItemDemand[] {
-  for (const [planId, uses] of Object.entries(input.uses)) {
-    uses.forEach(({ qty, chance }, i) => {
+  for (const [planId, uses] of Object.entries(requireRecord(requireRecord(input, "input").uses, "uses"))) {
+    requireList(uses, `uses.${planId}`).forEach((use, i) => {
+      const { item, qty, chance } = withoutNulls(requireRecord(use, `uses.${planId}[${i}]`));
+      requireText(item, `uses.${planId}[${i}].item`);
       requireNotNegative(qty, `uses.${planId}[${i}].qty`);
       if (chance !== undefined && requireNotNegative(chance, `uses.${planId}[${i}].chance`) > 1)
         throw new CoreError(
@@ -29,7 +32,8 @@ export function explodeDemand(input: {
         );
     });
   }
-  return input.occurrences.flatMap(({ on, planId }, i) => {
+  return requireList(input.occurrences, "occurrences").flatMap((occurrence, i) => {
+    const { on, planId } = requireRecord(occurrence, `occurrences[${i}]`);
     parseDay(on, `occurrences[${i}].on`);
     const uses = Object.hasOwn(input.uses, planId) ? must(input.uses[planId]) : [];
     return uses.map(({ item, qty, chance }) => ({ on, item, qty, chance: chance ?? 1 }));

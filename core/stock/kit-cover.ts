@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { requireRecord } from "../inputs";
 import { must } from "../must";
 import { floorExact, requireNotNegative } from "../numbers";
 
@@ -24,7 +25,9 @@ export function kitCover(input: {
   kit: Readonly<Record<string, number>>;
   perService: Readonly<Record<string, number>>;
 }): KitCover {
-  for (const [item, qty] of Object.entries(input.kit)) requireNotNegative(qty, `kit.${item}`);
+  const { kit, perService: wanted } = requireRecord(input, "input");
+  requireRecord(wanted, "perService");
+  for (const [item, qty] of Object.entries(requireRecord(kit, "kit"))) requireNotNegative(qty, `kit.${item}`);
   const taken = Object.entries(input.perService).filter(
     ([item, qty]) => requireNotNegative(qty, `perService.${item}`) > 0,
   );

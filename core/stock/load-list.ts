@@ -1,5 +1,6 @@
 import { CoreError } from "../errors";
-import { requireNotNegative } from "../numbers";
+import { requireList, requireRecord, requireText } from "../inputs";
+import { requireFinite, requireNotNegative } from "../numbers";
 
 /** What one visit, or one duty of it, needs on site. */
 export interface LoadNeed {
@@ -45,7 +46,11 @@ export function loadList(input: {
   likely?: readonly LikelyNeed[];
 }): LoadLine[] {
   const left = new Map(
-    Object.entries(input.stockByPlace).map(([place, items]) => [place, new Map(Object.entries(items))]),
+    Object.entries(requireRecord(requireRecord(input, "input").stockByPlace, "stockByPlace")).map(([place, items]) => {
+      const path = `stockByPlace.${place}`;
+      for (const [item, qty] of Object.entries(requireRecord(items, path))) requireFinite(qty, `${path}.${item}`);
+      return [place, new Map(Object.entries(items))];
+    }),
   );
   const sure = new Map<string, { qty: number; why: string[] }>();
   const add = (
@@ -58,15 +63,21 @@ export function loadList(input: {
     if (!line.why.includes(why)) line.why.push(why);
     return line;
   };
-  input.visits.forEach((visit, v) => {
-    visit.needs.forEach(({ item, qty, why, reusable }, i) => {
+  requireList(input.visits, "visits").forEach((visit, v) => {
+    requireList(requireRecord(visit, `visits[${v}]`).needs, `visits[${v}].needs`).forEach((need, i) => {
+      const { item, qty, why, reusable } = requireRecord(need, `visits[${v}].needs[${i}]`);
+      requireText(item, `visits[${v}].needs[${i}].item`);
+      requireText(why, `visits[${v}].needs[${i}].why`);
       requireNotNegative(qty, `visits[${v}].needs[${i}].qty`);
       const line = add(sure, item, why);
       line.qty = reusable ? Math.max(line.qty, qty) : line.qty + qty;
     });
   });
   const likely = new Map<string, { qty: number; why: string[]; none: number }>();
-  input.likely?.forEach(({ item, qty, why, chance }, i) => {
+  requireList(input.likely ?? [], "likely").forEach((need, i) => {
+    const { item, qty, why, chance } = requireRecord(need, `likely[${i}]`);
+    requireText(item, `likely[${i}].item`);
+    requireText(why, `likely[${i}].why`);
     requireNotNegative(qty, `likely[${i}].qty`);
     if (!(requireNotNegative(chance, `likely[${i}].chance`) <= 1))
       throw new CoreError("out-of-range", `likely[${i}].chance`, `A chance lies between 0 and 1, not ${chance}.`);

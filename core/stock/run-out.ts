@@ -1,10 +1,13 @@
 import { formatDay } from "../days/format-day";
 import { parseDay } from "../days/parse-day";
 import { CoreError } from "../errors";
+import { requireList, requireRecord, withoutNulls } from "../inputs";
 import { must } from "../must";
 import { ceilExact, requireFinite, requireNotNegative, requirePositive } from "../numbers";
 import type { Demand, Lot } from "./types";
 
+/** Nothing takes longer to come: a century. */
+const MOST_LEAD_DAYS = 36_525;
 /** Below this a quantity is a rounding error of the sums that made it. */
 const NOTHING = 1e-9;
 
@@ -41,13 +44,18 @@ export function runOut(input: {
   packSize?: number;
   today: string;
 }): RunOut {
-  const today = parseDay(input.today, "today");
-  const packSize = input.packSize === undefined ? 1 : requirePositive(input.packSize, "packSize");
+  const read = withoutNulls(requireRecord(input, "input"));
+  const today = parseDay(read.today, "today");
+  const packSize = read.packSize === undefined ? 1 : requirePositive(read.packSize, "packSize");
   const leadDays = requireNotNegative(input.leadDays, "leadDays");
-  if (!Number.isInteger(leadDays))
-    throw new CoreError("bad-number", "leadDays", `leadDays must be whole days, not ${leadDays}.`);
+  if (!Number.isInteger(leadDays) || leadDays > MOST_LEAD_DAYS)
+    throw new CoreError(
+      "bad-number",
+      "leadDays",
+      `leadDays must be whole days, at most ${MOST_LEAD_DAYS}, not ${leadDays}.`,
+    );
   const days = demandByDay(input.demand, today);
-  const lots = lotsInOrder(requireFinite(input.onHand, "onHand"), input.lots ?? []);
+  const lots = lotsInOrder(requireFinite(input.onHand, "onHand"), read.lots ?? []);
 
   let runsOut: number | null = null;
   let unmet = 0;
@@ -78,7 +86,8 @@ export function runOut(input: {
 
 function demandByDay(demand: readonly Demand[], today: number): [number, number][] {
   const byDay = new Map<number, number>();
-  demand.forEach(({ on, qty }, i) => {
+  requireList(demand, "demand").forEach((one, i) => {
+    const { on, qty } = requireRecord(one, `demand[${i}]`);
     const day = parseDay(on, `demand[${i}].on`);
     if (day < today)
       throw new CoreError(
@@ -93,11 +102,14 @@ function demandByDay(demand: readonly Demand[], today: number): [number, number]
 
 /** Lots by expiry, what has none last, with as much in them as is on hand. */
 function lotsInOrder(onHand: number, lots: readonly Lot[]): { qty: number; expires: number }[] {
-  const dated = lots
-    .map(({ qty, expires }, i) => ({
-      qty: requireNotNegative(qty, `lots[${i}].qty`),
-      expires: expires === undefined ? Infinity : parseDay(expires, `lots[${i}].expires`),
-    }))
+  const dated = requireList(lots, "lots")
+    .map((lot, i) => {
+      const { qty, expires } = withoutNulls(requireRecord(lot, `lots[${i}]`));
+      return {
+        qty: requireNotNegative(qty, `lots[${i}].qty`),
+        expires: expires === undefined ? Infinity : parseDay(expires, `lots[${i}].expires`),
+      };
+    })
     .sort((a, b) => (a.expires < b.expires ? -1 : a.expires > b.expires ? 1 : 0));
   let beyond = dated.reduce((sum, lot) => sum + lot.qty, 0) - Math.max(0, onHand);
   if (beyond < 0) return [...dated, { qty: -beyond, expires: Infinity }];

@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { requireList, requireRecord } from "../inputs";
 import { plainNumber, requireNotNegative, requirePositive } from "../numbers";
 
 export interface BeltTime {
@@ -20,9 +21,10 @@ export interface BeltTime {
  * @example beltTime({ setSeconds: 300, runsSeconds: [315, 321, 318] }).errorPercent // => 6
  */
 export function beltTime(input: { setSeconds: number; runsSeconds: number[]; tolerancePercent?: number }): BeltTime {
-  const setSeconds = requirePositive(input.setSeconds, "setSeconds");
+  const setSeconds = requirePositive(requireRecord(input, "input").setSeconds, "setSeconds");
   const tolerance = requireNotNegative(input.tolerancePercent ?? 5, "tolerancePercent");
-  if (input.runsSeconds.length === 0) throw new CoreError("missing", "runsSeconds", "Time at least one run.");
+  if (requireList(input.runsSeconds, "runsSeconds").length === 0)
+    throw new CoreError("missing", "runsSeconds", "Time at least one run.");
   const meanSeconds =
     input.runsSeconds.reduce((sum, run, i) => sum + requirePositive(run, `runsSeconds[${i}]`), 0) /
     input.runsSeconds.length;

@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { requireRecord } from "../inputs";
 import { plainNumber, requireNotNegative } from "../numbers";
 
 export interface BristleAdvice {
@@ -16,7 +17,7 @@ export interface BristleAdvice {
  * @throws CoreError `bad-number`, or `out-of-range` when the band's ends are the wrong way round
  */
 export function bristleAdvice(input: { markMm: number; lowMm: number; highMm: number }): BristleAdvice {
-  const markMm = requireNotNegative(input.markMm, "markMm");
+  const markMm = requireNotNegative(requireRecord(input, "input").markMm, "markMm");
   const lowMm = requireNotNegative(input.lowMm, "lowMm");
   const highMm = requireNotNegative(input.highMm, "highMm");
   if (lowMm > highMm)

@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { requireList, requireRecord } from "../inputs";
 import { requireFinite, requirePositive } from "../numbers";
 
 /** Reference temperature of hydrometers for flooded lead-acid cells, 80 °F. */
@@ -27,11 +28,12 @@ export interface HydrometerVerdict {
  * @example hydrometer({ readings: [{ sg: 1.25, tempC: 32.26 }] }).corrected // => [1.254]
  */
 export function hydrometer(input: { readings: { sg: number; tempC: number }[] }): HydrometerVerdict {
-  if (input.readings.length === 0) throw new CoreError("missing", "readings", "Read at least one cell.");
+  if (requireList(requireRecord(input, "input").readings, "readings").length === 0)
+    throw new CoreError("missing", "readings", "Read at least one cell.");
   const corrected = input.readings.map(
-    ({ sg, tempC }, i) =>
-      requirePositive(sg, `readings[${i}].sg`) +
-      ((requireFinite(tempC, `readings[${i}].tempC`) - referenceC) / stepC) * correctionPerStep,
+    (reading, i) =>
+      requirePositive(requireRecord(reading, `readings[${i}]`).sg, `readings[${i}].sg`) +
+      ((requireFinite(reading.tempC, `readings[${i}].tempC`) - referenceC) / stepC) * correctionPerStep,
   );
   const lowest = Math.min(...corrected);
   const spread = Math.max(...corrected) - lowest;

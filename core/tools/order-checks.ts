@@ -1,4 +1,5 @@
 import { CoreError } from "../errors";
+import { requireList, requireRecord, requireText } from "../inputs";
 import { must } from "../must";
 import { requireNotNegative } from "../numbers";
 
@@ -16,7 +17,10 @@ export function orderChecks(input: { causes: { id: string; probability: number; 
   order: string[];
   expectedMinutes: number;
 } {
-  const { causes } = input;
+  const { causes } = requireRecord(input, "input");
+  requireList(causes, "causes").forEach((one, i) =>
+    requireText(requireRecord(one, `causes[${i}]`).id, `causes[${i}].id`),
+  );
   if (causes.length === 0) throw new CoreError("missing", "causes", "Give at least one cause.");
   if (new Set(causes.map((one) => one.id)).size < causes.length)
     throw new CoreError("bad-value", "causes", "Every cause needs an id of its own.");

@@ -1,3 +1,4 @@
+import { requireRecord } from "../inputs";
 import { plainNumber, requirePositive } from "../numbers";
 
 export interface StrainerVerdict {
@@ -18,7 +19,7 @@ export interface StrainerVerdict {
  * @example strainerDrop({ cleanDrop: 20, drop: 80 }) // => { ratio: 4, flowFraction: 0.5, … }
  */
 export function strainerDrop(input: { cleanDrop: number; drop: number }): StrainerVerdict {
-  const cleanDrop = requirePositive(input.cleanDrop, "cleanDrop");
+  const cleanDrop = requirePositive(requireRecord(input, "input").cleanDrop, "cleanDrop");
   const drop = requirePositive(input.drop, "drop");
   const ratio = drop / cleanDrop;
   const flowFraction = Math.sqrt(cleanDrop / drop);

@@ -1,6 +1,9 @@
 import { CoreError } from "../errors";
 import { requirePositiveWhole } from "../numbers";
 
+/** More than any flange has. */
+const MOST_BOLTS = 10_000;
+
 /**
  * Order in which the bolts of a flange are tightened: crosswise, never round, so that the gasket is pressed evenly.
  * Bolts are numbered from 1, clockwise.
@@ -15,6 +18,8 @@ import { requirePositiveWhole } from "../numbers";
  */
 export function tighteningOrder(bolts: number): number[] {
   requirePositiveWhole(bolts, "bolts");
+  if (bolts > MOST_BOLTS)
+    throw new CoreError("out-of-range", "bolts", `No flange has ${bolts} bolts; up to ${MOST_BOLTS} are put in order.`);
   if (bolts < 2) throw new CoreError("out-of-range", "bolts", "A tightening order needs at least two bolts.");
   if (bolts % 2 === 1) return Array.from({ length: bolts }, (_, i) => ((i * ((bolts - 1) / 2)) % bolts) + 1);
   const half = bolts / 2;

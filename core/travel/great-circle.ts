@@ -1,3 +1,4 @@
+import { requireRecord } from "../inputs";
 import { requireFinite, requireNotNegative, requirePositive } from "../numbers";
 
 /** Mean radius of the earth, km (International Union of Geodesy and Geophysics, R1; from memory). */
@@ -16,7 +17,10 @@ export interface Position {
  */
 export function greatCircleKm(a: Position, b: Position): number {
   const radians = (degrees: number, path: string): number => (requireFinite(degrees, path) * Math.PI) / 180;
-  const [lat1, lat2] = [radians(a.latitude, "a.latitude"), radians(b.latitude, "b.latitude")];
+  const [lat1, lat2] = [
+    radians(requireRecord(a, "a").latitude, "a.latitude"),
+    radians(requireRecord(b, "b").latitude, "b.latitude"),
+  ];
   const dLat = lat2 - lat1;
   const dLon = radians(b.longitude, "b.longitude") - radians(a.longitude, "a.longitude");
   const h = Math.sin(dLat / 2) ** 2 + Math.cos(lat1) * Math.cos(lat2) * Math.sin(dLon / 2) ** 2;

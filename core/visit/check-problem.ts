@@ -1,5 +1,5 @@
 import { CoreError } from "../errors";
-import { requireList, requireRecord, withoutNulls } from "../inputs";
+import { requireList, requireRecord, requireText, withoutNulls } from "../inputs";
 import { must } from "../must";
 import { requireFinite, requireNotNegative } from "../numbers";
 import type { FixedPhase, Phase, VisitJob, VisitProblem } from "./types";
@@ -170,10 +170,6 @@ function readFixed(given: FixedPhase[], byId: ReadonlyMap<string, VisitJob>, tec
       );
   });
   return fixed;
-}
-
-function requireText(value: unknown, path: string): void {
-  if (typeof value !== "string") throw new CoreError("bad-value", path, `${path} must be a text.`);
 }
 
 function requireWhole(value: unknown, path: string): number {

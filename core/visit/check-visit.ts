@@ -1,3 +1,4 @@
+import { requireList, requireRecord } from "../inputs";
 import { readVisitProblem } from "./check-problem";
 import type { PackedPhase, Phase, VisitJob, VisitProblem, VisitSchedule } from "./types";
 
@@ -9,6 +10,9 @@ import type { PackedPhase, Phase, VisitJob, VisitProblem, VisitSchedule } from "
  */
 export function checkVisit(given: VisitProblem, schedule: VisitSchedule): string[] {
   const problem = readVisitProblem(given);
+  requireList(requireRecord(schedule, "schedule").phases, "schedule.phases").forEach((phase, p) => {
+    requireRecord(phase, `schedule.phases[${p}]`);
+  });
   if (schedule.status === "infeasible" || schedule.status === "unknown") {
     return schedule.phases.length === 0 ? [] : [`A visit that is ${schedule.status} has no phases.`];
   }

@@ -1,6 +1,7 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
 import { Effort, type EffortLimits } from "../effort";
+import { requireRecord } from "../inputs";
 import { must } from "../must";
 import { shuffled, uniform } from "../random";
 import { requireWeek } from "./require-week";
@@ -33,6 +34,7 @@ const EAGER = 0.2;
  */
 export function assignWeek(problem: WeekProblem, options: WeekOptions = {}): WeekPlan {
   requireWeek(problem);
+  requireRecord(options, "options");
   const { people, duties } = problem;
   // Absent counts as everybody, everywhere.
   const read: WeekProblem = {

@@ -1,5 +1,5 @@
 import { CoreError } from "../errors";
-import { requireList, requireRecord } from "../inputs";
+import { requireList, requireRecord, requireText } from "../inputs";
 import { requireFinite, requireNotNegative, requirePositiveWhole } from "../numbers";
 import type { WeekProblem } from "./types";
 
@@ -11,6 +11,7 @@ export function requireWeek(problem: WeekProblem): void {
     requireList(sites, "sites").map((site, i) => {
       const path = `sites[${i}]`;
       requireNotNegative(requireRecord(site, path).overhead, `${path}.overhead`);
+      requireText(site.id, `${path}.id`);
       requireDays(site.open, days, `${path}.open`);
       return site.id;
     }),
@@ -28,6 +29,7 @@ export function requireWeek(problem: WeekProblem): void {
     const path = `duties[${i}]`;
     if (!known.has(requireRecord(duty, path).site))
       throw new CoreError("unknown-reference", `${path}.site`, `There is no site ${duty.site}.`);
+    requireText(duty.id, `${path}.id`);
     requireNotNegative(duty.hands, `${path}.hands`);
     requireNotNegative(duty.longest, `${path}.longest`);
     requireNotNegative(duty.value, `${path}.value`);
@@ -36,7 +38,8 @@ export function requireWeek(problem: WeekProblem): void {
   });
   requireList(people, "people").forEach((person, i) => {
     const path = `people[${i}]`;
-    requireDays(requireRecord(person, path).minutes, days, `${path}.minutes`);
+    requireText(requireRecord(person, path).id, `${path}.id`);
+    requireDays(person.minutes, days, `${path}.minutes`);
     if ((person.sites as string[] | null | undefined) != null) requireList(person.sites ?? [], `${path}.sites`);
   });
 }
