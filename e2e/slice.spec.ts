@@ -89,7 +89,7 @@ for (const { name, viewport, tag, next } of [
     await step(page, "Prove it");
     await tap(page, "As expected");
     await step(page, "Give it back");
-    await tap(page, "Done");
+    await tap(page, "Handed over");
     await step(page, "Every step is settled.");
     await allSent(page);
     await page.getByRole("link", { name: "Sign", exact: true }).click();
