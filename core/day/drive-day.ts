@@ -1,5 +1,6 @@
 import { must } from "../must";
 import { type Clockwork, clockworkOf } from "../round/clockwork";
+import { horizonOf } from "../visit/model";
 import { pack } from "../visit/pack-visit";
 import type { VisitProblem, VisitSchedule } from "../visit/types";
 import type { DayPlan, DayProblem, DaySite, DayStop } from "./types";
@@ -152,12 +153,7 @@ export function visitAt(problem: DayProblem, site: DaySite, begin: number, hours
  * packed once.
  */
 function unbound(visit: VisitProblem): VisitProblem {
-  let last = 0;
-  for (const one of visit.fixed ?? []) last = Math.max(last, one.start);
-  for (const { phases, windows } of visit.jobs) {
-    for (const [from] of windows ?? []) last = Math.max(last, from);
-    for (const phase of phases) last += phase.minutes + 1;
-  }
+  const last = horizonOf(visit);
   return {
     ...visit,
     jobs: visit.jobs.map(({ windows, deadline, ...job }) => ({

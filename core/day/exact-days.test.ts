@@ -49,6 +49,33 @@ it("of up to ten duties no choice that holds is worth more than the proposed one
   expect(empty).toBeLessThan(5);
 }, 300_000);
 
+it("lets work wait for a machine that is free for a short while only, on a site that is open all day", () => {
+  const plan = planDay({
+    startAt: 480,
+    endBy: 900,
+    technicians: 1,
+    sites: [
+      {
+        id: "s",
+        arriving: 0,
+        leaving: 0,
+        resources: [],
+        access: [[480, 900]],
+        jobs: [
+          { id: "long", phases: [{ kind: "hands", minutes: 60 }] },
+          { id: "short", phases: [{ kind: "hands", minutes: 10 }], windows: [[530, 540]] },
+        ],
+      },
+    ],
+    travel: [
+      [0, 0],
+      [0, 0],
+    ],
+  });
+  // 530 to 540, and an hour behind it: before it there are fifty minutes only.
+  expect(plan).toMatchObject({ lateMinutes: 0, endAt: 600 });
+});
+
 it("proposes what holds alone, though something worth more is at a door that opens too late", () => {
   const job = (id: string, value: number) => ({ id, phases: [{ kind: "hands" as const, minutes: 20 }], value });
   const problem: DayProblem = {

@@ -27,7 +27,8 @@ const EXPLAIN_MS = 300;
 export function planDay(given: DayProblem, options: DayOptions = {}): DayPlan {
   const problem = readDayProblem(given);
   const { sites } = problem;
-  const effort = new Effort(options);
+  // A day takes long to drive: the clock is looked at each time.
+  const effort = new Effort(options, 1);
   const seed = options.seed ?? 1;
   const driver = new DayDriver(problem, seed);
   const explained = (plan: DayPlan): DayPlan => ({
@@ -54,7 +55,7 @@ export function planDay(given: DayProblem, options: DayOptions = {}): DayPlan {
   const first = sites.findIndex((site) => site.id === problem.first);
   const few = sites.length <= MOST_EXACT_SITES;
   // Of a few sites one descent is enough to begin with: all orders are tried after it, whatever the nodes.
-  const searching = few ? new Effort({ nodeLimit: FEW_STEPS }) : effort;
+  const searching = few ? effort.atMost(FEW_STEPS) : effort;
   const searched = searchOrders(problem, driver, { first, seed, effort: searching, onBetter });
   if (!few || !asked.wanted) return explained(searched);
   const all = sites.map((_, i) => i);

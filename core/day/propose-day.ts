@@ -150,7 +150,7 @@ class Proposal {
       const problem = this.#only(more);
       if (problem.sites.some((site) => site.access?.length === 0) || leastEndOf(problem) > problem.endBy) continue;
       const driver = new DayDriver(problem, this.#options.seed ?? 1, this.#visits);
-      for (const next of this.#problem.order ? [problem.order ?? []] : ordersWith(problem, order)) {
+      for (const next of problem.order ? [problem.order] : ordersWith(problem, order)) {
         tried++;
         const places = next.map((id) => problem.sites.findIndex((site) => site.id === id));
         if (!inTime(driver.drive(places))) continue;
@@ -220,10 +220,7 @@ function estimated(problem: DayProblem): Set<string> {
 /** Hands cannot be shorter than their sum, nor any machine than its own work and waits. */
 function siteMinutes(site: DaySite, jobs: readonly DayJob[]): number {
   if (jobs.length === 0) return 0;
-  const hands = jobs.reduce(
-    (sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0),
-    0,
-  );
+  const hands = jobs.reduce((sum, job) => sum + handsOf(job), 0);
   const longest = Math.max(...jobs.map((job) => job.phases.reduce((sum, phase) => sum + phase.minutes, 0)));
   return site.arriving + Math.max(hands, longest) + site.leaving;
 }

@@ -12,7 +12,8 @@ export type Verdict = "in" | "low" | "high";
  * @throws CoreError unless `value` is a finite number: what is no number is not in
  */
 export function judgeReading(value: number, limits: Limits | undefined): Verdict {
-  requireFinite(value, "value");
+  // Whatever its size: a slip of a digit too many is high, not an error.
+  if (!Number.isFinite(value)) requireFinite(value, "value");
   if (limits === undefined) return "in";
   if ((limits.min !== undefined && value < limits.min) || (limits.above !== undefined && value <= limits.above))
     return "low";

@@ -78,6 +78,12 @@ describe("entries that this version cannot read", () => {
   });
 });
 
+it("a digit too many, or ten, is high and leaves the sheet readable", () => {
+  const log = new TestLog();
+  log.read("tip", 1.5e17, "mm");
+  expect(must(foldRun(procedure, log.events).steps["tip"]).readings[0]?.verdict).toBe("high");
+});
+
 describe("corrections", () => {
   const correct = (log: TestLog, ref: RunEvent, set: object, by = "ben"): RunEvent =>
     log.add({ type: "corrected", ref: ref.id, set, why: "misread" }, { by });

@@ -51,8 +51,8 @@ export class ReadableEvents {
   }
 
   isReadable(event: RunEvent): boolean {
-    const kind = (KINDS as Partial<Record<string, "sheet" | "step">>)[event.type];
-    if (kind === undefined || !Object.hasOwn(KINDS, event.type)) return false;
+    if (!Object.hasOwn(KINDS, event.type)) return false;
+    const kind = KINDS[event.type];
     const { step, round } = event as { step?: string; round?: number };
     if (step === undefined ? kind === "step" : !this.#steps.has(step)) return false;
     if (kind === "step" && !this.#isRound(step ?? "", round)) return false;

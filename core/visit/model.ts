@@ -283,7 +283,7 @@ function allowedStarts(
  * A latest end that some best schedule keeps: in a schedule pushed together to the left every start stands on a chain of
  * work and least waits that goes back to a given time (release, opening, begun work), and passes each phase once at most.
  */
-function horizonOf(problem: VisitProblem): number {
+export function horizonOf(problem: VisitProblem): number {
   const given = [
     0,
     ...problem.jobs.flatMap((job) => [job.release ?? 0, ...(job.windows ?? []).map(([from]) => from)]),

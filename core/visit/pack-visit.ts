@@ -96,13 +96,11 @@ class Packing {
 
   /** @returns null when it is proven that there is no schedule */
   run(): VisitSchedule | null {
-    let optimal = false;
     try {
       if (!this.#network.start(this.#model.horizon)) return null;
       this.#bound = Math.max(this.#bound, this.#network.makespan());
       if (!this.#searchAll()) return null;
-      optimal = this.#proven();
-      if (optimal) this.#shortenSum();
+      if (this.#proven()) this.#shortenSum();
     } catch (error) {
       if (!(error instanceof OutOfTime)) throw error;
     }
@@ -110,7 +108,7 @@ class Packing {
     if (!this.#best && this.#effort.stopped) this.#take(this.#inserter.insert(this.#inserter.longestFirst()));
     if (!this.#best) return { status: "unknown", makespan: 0, lowerBound: this.#bound, phases: [] };
     return {
-      status: optimal || this.#proven() ? "optimal" : "feasible",
+      status: this.#proven() ? "optimal" : "feasible",
       makespan: this.#best.makespan,
       lowerBound: this.#bound,
       phases: toPhases(this.#model, this.#best),

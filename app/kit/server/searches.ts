@@ -12,6 +12,8 @@ import {
 
 import { levelWeeks } from "./level-weeks";
 
+/** A day of few sites is tried in every order however many steps that takes: so long at most, milliseconds. */
+const DAY_MS = 5000;
 /** Spread of a duty's minutes when nothing is known of it. */
 const USUAL_SPREAD = 0.25;
 
@@ -21,12 +23,12 @@ const USUAL_SPREAD = 0.25;
  */
 export const searches = {
   planDay(problem: DayProblem, nodeLimit: number, spread: Record<string, number>): { plan: DayPlan; risk: DayRisk } {
-    const plan = planDay(problem, { nodeLimit });
+    const plan = planDay(problem, { nodeLimit, timeLimitMs: DAY_MS });
     return { plan, risk: dayRisk(problem, plan, (job) => spread[job] ?? USUAL_SPREAD) };
   },
   /** Ids of the duties worth most for the hours there are. */
   proposeDay(problem: DayProblem): string[] {
-    return proposeDay(problem).jobs;
+    return proposeDay(problem, { timeLimitMs: DAY_MS }).jobs;
   },
   assignWeek(problem: WeekProblem, nodeLimit: number): WeekPlan {
     return assignWeek(problem, { nodeLimit });
