@@ -43,7 +43,7 @@ function markup(
     ...body,
   }));
   const state = foldRun(procedure, entries);
-  const at: StepRef = { step, round: 1 };
+  const at: StepRef = { step, round: state.rounds[step] ?? 1 };
   const one = {
     ...at,
     definition: must(procedure.steps.find((candidate) => candidate.id === step)),
@@ -116,6 +116,23 @@ describe("what a step says", () => {
     expect(markup(oven, "cool-down", [{ type: "timer-started", step: "cool-down", round: 1 }], {}, 61)).toContain(
       "Tick each first",
     );
+  });
+  it("a block in its last pass: that not clean is a finding, and that the work goes on", () => {
+    const maker = find("flake-ice-maker-clean-sanitise");
+    const again = (passes: number): string =>
+      markup(
+        maker,
+        "reservoir-clean",
+        Array.from({ length: passes }, (_, i) => ({
+          type: "step-done" as const,
+          step: "reservoir-clean",
+          round: i + 1,
+          answer: "again",
+        })),
+      );
+    expect(again(2)).not.toContain("Not clean: log it and go on");
+    expect(again(3)).toContain("Not clean: log it and go on");
+    expect(again(3)).toContain("Pass 4 is the last");
   });
   it("a blade: turned while an edge is left, else a new one", () => {
     const scrubber = find("ride-on-scrubber-brushes");

@@ -151,10 +151,12 @@ export function InspectStep({ one, open, log }: StepCardProps<"inspect">) {
 export function RepeatStep({ one, open, log }: StepCardProps<"repeat">) {
   const { title, question, clean, again, maxRounds } = one.definition;
   const last = maxRounds !== undefined && one.round >= maxRounds;
+  const finding = { text: `${title}: not clean after ${maxRounds} passes.`, severity: "major" as const };
   const notClean = (): void => {
-    log({ type: "step-done", ...at(one), answer: "again" });
-    if (last)
-      log({ type: "finding", ...at(one), text: `${title}: not clean after ${maxRounds} passes.`, severity: "major" });
+    log(
+      { type: "step-done", ...at(one), answer: "again" },
+      ...(last ? [{ type: "finding" as const, ...at(one), ...finding }] : []),
+    );
   };
   return (
     <>
