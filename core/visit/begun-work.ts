@@ -1,4 +1,5 @@
-import type { FixedPhase, VisitJob } from "./types";
+import { afterOf } from "./after";
+import type { FixedPhase, Phase, PhaseRef, VisitJob } from "./types";
 
 /** Begun phases of a job by their index. */
 export type Begun = ReadonlyMap<number, FixedPhase>;
@@ -23,9 +24,15 @@ export const releaseOf = (job: VisitJob, begun: Begun): number => (begun.size > 
  * short a wait, past the deadline. Nothing of it is ever moved.
  *
  * @param time how a minute is written
+ * @param endOf when a phase that has begun has ended, as far as that is known
  * @returns sentences that name the phases
  */
-export function contradictions(job: VisitJob, begun: Begun, time: (minute: number) => string): string[] {
+export function contradictions(
+  job: VisitJob,
+  begun: Begun,
+  time: (minute: number) => string,
+  endOf: (ref: PhaseRef) => number | null,
+): string[] {
   if (begun.size === 0) return [];
   const told: string[] = [];
   /** Start of the phase before, when it is known. */
@@ -42,17 +49,41 @@ export function contradictions(job: VisitJob, begun: Begun, time: (minute: numbe
         `phase ${index - 1} began at ${time(before ?? 0)} and takes ${previous?.minutes} minutes, until ${time(ended)}`,
       );
     if (fixed && previous?.kind === "wait" && before !== null) {
-      const lasted = fixed.start - before;
-      if (lasted < previous.minutes)
-        tell(`the wait before it, phase ${index - 1}, takes at least ${previous.minutes} minutes from ${time(before)}`);
-      else if (previous.maxMinutes !== undefined && lasted > previous.maxMinutes)
-        tell(
-          `the wait before it, phase ${index - 1}, lasts at most ${previous.maxMinutes} minutes from ${time(before)}`,
-        );
+      const bound = brokenBound(previous, fixed.start - before);
+      if (bound) tell(`the wait before it, phase ${index - 1}, ${bound} minutes from ${time(before)}`);
     }
+    if (fixed)
+      for (const [ref, end] of notOver(afterOf(job, index), fixed.start, endOf))
+        tell(`phase ${ref.index} of ${ref.job}, which it comes after, lasts until ${time(end)}`);
     if (fixed && job.deadline !== undefined && phase.kind === "hands" && fixed.start + phase.minutes > job.deadline)
       tell(`takes until ${time(fixed.start + phase.minutes)}, after the deadline ${time(job.deadline)}`);
     before = start;
   });
   return told;
+}
+
+/** Which of its bounds a wait of some minutes does not keep. */
+function brokenBound({ minutes, maxMinutes }: Extract<Phase, { kind: "wait" }>, lasted: number): string | null {
+  if (lasted < minutes) return `takes at least ${minutes}`;
+  return maxMinutes !== undefined && lasted > maxMinutes ? `lasts at most ${maxMinutes}` : null;
+}
+
+/** Of begun phases those that end after a time, with their ends. */
+function notOver(refs: readonly PhaseRef[], by: number, endOf: (ref: PhaseRef) => number | null): [PhaseRef, number][] {
+  return refs.flatMap((ref): [PhaseRef, number][] => {
+    const end = endOf(ref);
+    return end !== null && end > by ? [[ref, end]] : [];
+  });
+}
+
+/** When a phase that has begun ends, as far as what has begun says so; null otherwise. */
+export function endOfBegun(job: VisitJob, index: number, begun: Begun): number | null {
+  const phase = job.phases[index]!;
+  const next = job.phases[index + 1];
+  const before = job.phases[index - 1];
+  const fixed = begun.get(index)?.start;
+  if (phase.kind === "hands") return fixed === undefined ? null : fixed + phase.minutes;
+  if (next) return begun.get(index + 1)?.start ?? null;
+  const start = fixed ?? (before?.kind === "hands" ? endOfBegun(job, index - 1, begun) : null);
+  return start === null ? null : start + phase.minutes;
 }

@@ -2,7 +2,8 @@ import { CoreError } from "../errors";
 import { requireList, requireRecord, requireText, withoutNulls } from "../inputs";
 import { must } from "../must";
 import { requireFinite, requireNotNegative } from "../numbers";
-import type { FixedPhase, Phase, VisitJob, VisitProblem } from "./types";
+import { refuseCircles } from "./after";
+import type { FixedPhase, Phase, PhaseRef, VisitJob, VisitProblem } from "./types";
 
 /** Technicians with hours or begun work of their own are told apart by a bit each. */
 export const MOST_DISTINCT_TECHNICIANS = 30;
@@ -32,6 +33,13 @@ export function readVisitProblem(given: VisitProblem): VisitProblem {
     if (byId.has(job.id)) throw new CoreError("bad-value", `jobs[${j}].id`, `Job ${job.id} is listed twice.`);
     byId.set(job.id, job);
   });
+  jobs.forEach((job, j) => {
+    requireRefs(job.after, `jobs[${j}].after`, byId);
+    job.phases.forEach((phase, p) => {
+      if (phase.kind === "hands") requireRefs(phase.after, `jobs[${j}].phases[${p}].after`, byId);
+    });
+  });
+  refuseCircles(jobs);
   if (problem.technicianHours !== undefined) checkHours(problem.technicianHours, technicians);
   const fixed = problem.fixed === undefined ? undefined : readFixed(problem.fixed, byId, technicians);
   if (
@@ -70,10 +78,31 @@ function readJob(given: VisitJob, at: string, known: ReadonlySet<string>): Visit
     requireList(job.windows, `${at}.windows`).forEach((span, w) => {
       requireSpan(span, `${at}.windows[${w}]`);
     });
+  const after = readRefs(job.after, `${at}.after`);
   const phases = requireList(job.phases, `${at}.phases`).map((phase, p, all) =>
     readPhase(phase, { job: job.id, path: `${at}.phases[${p}]`, known, last: p === all.length - 1 }),
   );
-  return { ...job, phases };
+  return { ...job, phases, ...(after ? { after } : {}) };
+}
+
+/** What something comes after, by its shape; that there is such a phase is looked at once all jobs are known. */
+function readRefs(given: PhaseRef[] | undefined, path: string): PhaseRef[] | undefined {
+  if (given === undefined) return undefined;
+  return requireList(given, path).map((one, r) => {
+    const { job, index } = requireRecord(one, `${path}[${r}]`);
+    requireText(job, `${path}[${r}].job`);
+    requireWhole(index, `${path}[${r}].index`);
+    return { job, index };
+  });
+}
+
+function requireRefs(refs: PhaseRef[] | undefined, path: string, byId: ReadonlyMap<string, VisitJob>): void {
+  refs?.forEach(({ job, index }, r) => {
+    const found = byId.get(job);
+    if (!found) throw new CoreError("unknown-reference", `${path}[${r}].job`, `There is no job ${job}.`);
+    if (index >= found.phases.length)
+      throw new CoreError("unknown-reference", `${path}[${r}].index`, `${job} has no phase ${index}.`);
+  });
 }
 
 function readPhase(
@@ -86,12 +115,21 @@ function readPhase(
     requireList(phase.uses, `${path}.uses`).forEach((id, u) => {
       if (!known.has(id)) throw new CoreError("unknown-reference", `${path}.uses[${u}]`, `There is no resource ${id}.`);
     });
-  if (phase.kind === "hands") return phase;
+  if (phase.kind === "hands") {
+    const after = readRefs(phase.after, `${path}.after`);
+    return after ? { ...phase, after } : phase;
+  }
   if ((phase.kind as string) !== "wait")
     throw new CoreError(
       "bad-value",
       `${path}.kind`,
       `A phase is "hands" or "wait", not ${String((phase as { kind: unknown }).kind)}.`,
+    );
+  if ("after" in phase)
+    throw new CoreError(
+      "bad-value",
+      `${path}.after`,
+      `${job}: a wait begins when what goes before it ends; say on the work behind it what that comes after.`,
     );
   if (phase.maxMinutes === undefined) return phase;
   requireWhole(phase.maxMinutes, `${path}.maxMinutes`);

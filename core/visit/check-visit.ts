@@ -1,6 +1,6 @@
 import { requireList, requireRecord } from "../inputs";
 import { readVisitProblem } from "./check-problem";
-import type { PackedPhase, Phase, VisitJob, VisitProblem, VisitSchedule } from "./types";
+import type { PackedPhase, Phase, PhaseRef, VisitJob, VisitProblem, VisitSchedule } from "./types";
 
 /**
  * Verifies a schedule against every rule of its visit, independently of how it was found.
@@ -19,7 +19,7 @@ export function checkVisit(given: VisitProblem, schedule: VisitSchedule): string
   const faults: string[] = [];
   const placed = place(problem, schedule, faults);
   if (faults.length > 0) return faults;
-  problem.jobs.forEach((job, j) => checkJob(problem, job, placed[j]!, faults));
+  problem.jobs.forEach((_, j) => checkJob(problem, j, placed, faults));
   for (const { job, index, start, technician } of problem.fixed ?? []) {
     const phase = placed[problem.jobs.findIndex((one) => one.id === job)]![index]!;
     if (phase.start !== start) faults.push(`${job}, phase ${index}, began at ${start} but is put at ${phase.start}.`);
@@ -63,16 +63,24 @@ function place(problem: VisitProblem, schedule: VisitSchedule, faults: string[])
   return placed;
 }
 
-function checkJob(problem: VisitProblem, job: VisitJob, placed: PackedPhase[], faults: string[]): void {
+function checkJob(problem: VisitProblem, j: number, all: PackedPhase[][], faults: string[]): void {
+  const job = problem.jobs[j]!;
+  const placed = all[j]!;
   const begun = new Map((problem.fixed ?? []).filter((one) => one.job === job.id).map((one) => [one.index, one.start]));
   // A job of which something has begun is released.
   const release = begun.size > 0 ? 0 : (job.release ?? 0);
+  const ended = ({ job: id, index }: PhaseRef): number =>
+    all[problem.jobs.findIndex((one) => one.id === id)]![index]!.end;
   job.phases.forEach((phase, p) => {
     const { start, end } = placed[p]!;
     const name = `${job.id}, phase ${p},`;
     const fault = (what: string): number => faults.push(`${name} ${what}`);
     if (phase.kind === "hands") checkHands(problem, { job, placed, p, begun: begun.has(p) }, fault);
-    else checkWait(job, placed, p, begun.get(0) ?? release, fault);
+    else checkWait(job, placed, p, begun.get(0) ?? Math.max(release, ...(job.after ?? []).map(ended)), fault);
+    const after = [...(p === 0 ? (job.after ?? []) : []), ...(phase.kind === "hands" ? (phase.after ?? []) : [])];
+    for (const ref of after)
+      if (start < ended(ref))
+        fault(`starts at ${start}, before phase ${ref.index} of ${ref.job} ends at ${ended(ref)}.`);
     // A wait begins when the work before it ends, whenever that was; everything else that has not begun is still to come.
     const derived = phase.kind === "wait" && job.phases[p - 1]?.kind === "hands";
     if (!derived && !begun.has(p) && start < release) fault(`starts at ${start}, before ${release}.`);

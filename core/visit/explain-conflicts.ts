@@ -1,8 +1,9 @@
 import { Effort } from "../effort";
+import { afterOf, hasAfter } from "./after";
 import { buildModel } from "./model";
 import { Network } from "./network";
 import { proveImpossible } from "./prove-impossible";
-import type { VisitJob, VisitProblem } from "./types";
+import type { PhaseRef, VisitJob, VisitProblem } from "./types";
 
 type TimeWords = (minute: number) => string;
 
@@ -32,6 +33,11 @@ export function explainConflicts(
   if (alone.length > 0) return alone.map((job) => reasonAlone(problem, job, time, effort));
   const { jobs, smallest } = collision(problem.jobs, impossible, effort);
   const names = jobs.map((job) => job.id);
+  if (jobs.length > 1 && hasAfter(jobs) && !impossible(jobs.map(withoutAfter)))
+    return [
+      `${listed(names)} cannot all be done in the order that is asked for: what one comes after ends too late in another.`,
+      ...jobs.flatMap((job) => insistence(problem, job, time)),
+    ];
   const bound = jobs.flatMap((job) => insistence(problem, job, time));
   const hands = jobs.reduce(
     (sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0),
@@ -68,13 +74,34 @@ function collision(
 /** The visit with some of its jobs. */
 export function only(problem: VisitProblem, jobs: VisitJob[]): VisitProblem {
   const kept = new Set(jobs.map((job) => job.id));
-  return { ...problem, jobs, fixed: (problem.fixed ?? []).filter((one) => kept.has(one.job)) };
+  return {
+    ...problem,
+    // What comes after work that is left out may come at any time.
+    jobs: jobs.some((job) => job.phases.some((_, index) => afterOf(job, index).some((ref) => !kept.has(ref.job))))
+      ? jobs.map((job) => changedAfter(job, (refs) => refs.filter((ref) => kept.has(ref.job))))
+      : jobs,
+    fixed: (problem.fixed ?? []).filter((one) => kept.has(one.job)),
+  };
+}
+
+const withoutAfter = (job: VisitJob): VisitJob => changedAfter(job, () => []);
+
+function changedAfter(job: VisitJob, change: (refs: PhaseRef[]) => PhaseRef[]): VisitJob {
+  return {
+    ...job,
+    after: change(job.after ?? []),
+    phases: job.phases.map((phase) =>
+      phase.kind === "hands" && phase.after ? { ...phase, after: change(phase.after) } : phase,
+    ),
+  };
 }
 
 function reasonAlone(problem: VisitProblem, job: VisitJob, time: TimeWords, effort: Effort): string {
   const own = only(problem, [job]);
-  const { deadline: _deadline, ...endless } = job;
-  const { windows: _windows, ...atAnyTime } = job;
+  // By itself it waits for no other.
+  const alone = own.jobs[0]!;
+  const { deadline: _deadline, ...endless } = alone;
+  const { windows: _windows, ...atAnyTime } = alone;
   const { technicianHours: _hours, ...atAllHours } = own;
   if (!effort.look()) return `${job.id} cannot be done as it is asked for.`;
   const withoutDeadline: VisitProblem = { ...own, jobs: [endless] };
@@ -116,6 +143,10 @@ function insistence(problem: VisitProblem, job: VisitJob, time: TimeWords): stri
   if (longest?.kind === "wait") parts.push(`a wait of at most ${longest.maxMinutes} minutes`);
   const shared = [...new Set(job.phases.flatMap((phase) => phase.uses ?? []))];
   if (shared.length > 0) parts.push(`needs ${listed(shared)}`);
+  job.phases.forEach((_, index) => {
+    const refs = afterOf(job, index).map((ref) => `phase ${ref.index} of ${ref.job}`);
+    if (refs.length > 0) parts.push(`phase ${index} only after ${listed(refs)}`);
+  });
   for (const one of problem.fixed ?? [])
     if (one.job === job.id) parts.push(`phase ${one.index} begun at ${time(one.start)}`);
   return parts.length === 0 ? [] : [`${job.id}: ${parts.join("; ")}.`];

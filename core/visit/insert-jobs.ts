@@ -1,3 +1,4 @@
+import { afterOf, inTurn } from "./after";
 import { FAR, range, type VisitModel } from "./model";
 import { measure, type Placement } from "./placement";
 import { Profile } from "./profile";
@@ -31,8 +32,17 @@ export class JobInserter {
   readonly #isFixed: Uint8Array;
   /** Phases at which the stretches of each job begin, and one behind the last. */
   readonly #stretches: number[][];
-  /** How many stretches of a job are placed. */
+  /** How many stretches of a job are placed, and how many were asked for. */
   readonly #placed: Int32Array;
+  readonly #asked: Int32Array;
+  /** By phase, those that it comes after. */
+  readonly #after: readonly (readonly number[])[];
+  /** By phase, those that come behind it, as far as they are of other jobs. */
+  readonly #behind: readonly (readonly number[])[];
+  /** All phases, each behind what it comes after. */
+  readonly #turns: readonly number[];
+  /** Jobs of which a stretch is being placed: what it waits for cannot wait for it. */
+  readonly #isBusy: Uint8Array;
 
   constructor(model: VisitModel) {
     const { jobs, technicians, resources = [], fixed = [] } = model.problem;
@@ -59,6 +69,18 @@ export class JobInserter {
     for (const { phase } of this.#fixed) this.#isFixed[phase] = 1;
     this.#stretches = jobs.map((job, j) => stretchesOf(job.phases, model.firstPhase[j]!));
     this.#placed = new Int32Array(jobs.length);
+    this.#asked = new Int32Array(jobs.length);
+    this.#isBusy = new Uint8Array(jobs.length);
+    const first = new Map(jobs.map((job, j) => [job.id, model.firstPhase[j]!]));
+    this.#after = jobs.flatMap((job) =>
+      job.phases.map((_, index) => afterOf(job, index).map((ref) => first.get(ref.job)! + ref.index)),
+    );
+    const behind: number[][] = this.#after.map(() => []);
+    this.#after.forEach((list, p) => {
+      for (const one of list) if (model.jobOf[one] !== model.jobOf[p]) behind[one]!.push(p);
+    });
+    this.#behind = behind;
+    this.#turns = inTurn(jobs, model.firstPhase).order;
   }
 
   /** Every job as often as it has stretches, job after job. */
@@ -68,15 +90,16 @@ export class JobInserter {
 
   /** Every job as often as it has stretches, those first after which most is left to do, waits included. */
   longestFirst(): number[] {
-    const { phases, length } = this.#model;
-    const left = new Int32Array(phases + 1);
+    const { phases, length, jobOf } = this.#model;
+    const left = new Int32Array(phases);
+    for (let i = phases - 1; i >= 0; i--) {
+      const p = this.#turns[i]!;
+      let most = p + 1 < phases && jobOf[p + 1] === jobOf[p] ? left[p + 1]! : 0;
+      for (const q of this.#behind[p]!) most = Math.max(most, left[q]!);
+      left[p] = most + length[p]!;
+    }
     return this.#stretches
-      .flatMap((starts, j) => {
-        const end = starts[starts.length - 1]!;
-        left[end] = 0;
-        for (let p = end - 1; p >= starts[0]!; p--) left[p] = (p + 1 === end ? 0 : left[p + 1]!) + length[p]!;
-        return starts.slice(0, -1).map((p) => ({ j, left: left[p]! }));
-      })
+      .flatMap((starts, j) => starts.slice(0, -1).map((p) => ({ j, left: left[p]! })))
       .sort((a, b) => b.left - a.left || a.j - b.j)
       .map(({ j }) => j);
   }
@@ -90,10 +113,12 @@ export class JobInserter {
     for (const profile of this.#people) profile.clear();
     for (const profile of this.#held) profile.clear();
     this.#placed.fill(0);
+    this.#asked.fill(0);
+    this.#isBusy.fill(0);
     if (!this.#putBegun()) return null;
     for (const j of this.#begun)
-      for (let k = 1; k < this.#stretches[j]!.length; k++) if (!this.#put(j, latest)) return null;
-    for (const j of order) if (!this.#isBegun[j] && !this.#put(j, latest)) return null;
+      for (let k = 1; k < this.#stretches[j]!.length; k++) if (!this.#putUpTo(j, k, latest)) return null;
+    for (const j of order) if (!this.#isBegun[j] && !this.#putUpTo(j, ++this.#asked[j]!, latest)) return null;
     return measure(this.#model, this.#start.slice(), this.#end.slice(), this.#technician.slice());
   }
 
@@ -112,6 +137,33 @@ export class JobInserter {
         this.#held[resource]!.take(at, at + length[phase]!, count);
       }
     }
+    return true;
+  }
+
+  /** Places stretches of a job until so many stand, and before each what it comes after. */
+  #putUpTo(j: number, count: number, latest: number): boolean {
+    while (this.#placed[j]! < count) if (!this.#putAfter(j, latest) || !this.#put(j, latest)) return false;
+    return true;
+  }
+
+  /** Places what the next stretch of a job comes after, as far as it does not stand. */
+  #putAfter(j: number, latest: number): boolean {
+    const { jobOf, firstPhase } = this.#model;
+    const starts = this.#stretches[j]!;
+    const next = this.#placed[j]!;
+    if (this.#isBusy[j]) return false;
+    this.#isBusy[j] = 1;
+    for (let p = starts[next]!; p < starts[next + 1]!; p++)
+      for (const q of this.#after[p]!) {
+        const k = jobOf[q]!;
+        if (k === j) continue;
+        // A wait ends with the start of what is behind it: that has to stand too.
+        const known = this.#model.isHands[q] || q + 1 === firstPhase[k + 1] ? q : q + 1;
+        let stretch = 0;
+        while (this.#stretches[k]![stretch + 1]! <= known) stretch++;
+        if (!this.#putUpTo(k, stretch + 1, latest)) return false;
+      }
+    this.#isBusy[j] = 0;
     return true;
   }
 
@@ -140,13 +192,7 @@ export class JobInserter {
     const { phases, deadline = FAR } = model.problem.jobs[j]!;
     const begin = model.firstPhase[j]!;
     const start = this.#start;
-    for (let p = first; p < after; p++) start[p] = model.earliest[model.startPoint[p]!]! + model.startOffset[p]!;
-    if (first > begin) {
-      // After the stretch before it: an open wait goes on until this one begins.
-      const ended = start[first - 1]! + model.length[first - 1]!;
-      if (start[first]! < ended) start[first] = ended;
-    }
-
+    const onTime = this.#beginAt(j, first, after);
     for (let p = first; p < after;) {
       const isWait = !model.isHands[p];
       const before = p > first ? phases[p - 1 - begin]! : null;
@@ -157,6 +203,7 @@ export class JobInserter {
         ? this.#roomFor(p, from, p === after - 1 ? least : Math.max(least, start[p + 1]!))
         : this.#handsFrom(p, from);
       if (needed > model.latest[model.startPoint[p]!]! + model.startOffset[p]! || needed >= FAR) return false;
+      if (p === first && needed > onTime) return false;
       if (!isWait && needed + model.length[p]! > latestEnd) return false;
       start[p] = needed;
       const earlier = before ? this.#movedBefore(p, before) : start[p - 1]!;
@@ -172,6 +219,29 @@ export class JobInserter {
       if (this.#end[p]! > deadline) return false;
     }
     return true;
+  }
+
+  /**
+   * Starts of a stretch as early as its own bounds and what stands before it allow.
+   *
+   * @returns when its first phase has to start at the latest
+   */
+  #beginAt(j: number, first: number, after: number): number {
+    const { firstPhase, isHands, length, jobOf, earliest, startPoint, startOffset } = this.#model;
+    const start = this.#start;
+    for (let p = first; p < after; p++) {
+      let at = earliest[startPoint[p]!]! + startOffset[p]!;
+      for (const q of this.#after[p]!) if (jobOf[q] !== j) at = Math.max(at, this.#end[q]!);
+      start[p] = at;
+    }
+    if (first > firstPhase[j]!) {
+      // After the stretch before it: an open wait goes on until this one begins.
+      const ended = start[first - 1]! + length[first - 1]!;
+      if (start[first]! < ended) start[first] = ended;
+      return FAR;
+    }
+    // A first wait begins with what it comes after, no later.
+    return !isHands[first] && (this.#after[first]?.length ?? 0) > 0 ? start[first]! : FAR;
   }
 
   /** Where what goes before a phase has to start, now that the phase starts where it does. */

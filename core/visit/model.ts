@@ -1,5 +1,7 @@
-import { type Begun, begunByJob, contradictions, releaseOf } from "./begun-work";
-import type { VisitJob, VisitProblem } from "./types";
+import { afterOf } from "./after";
+import { type Begun, begunByJob, contradictions, endOfBegun, releaseOf } from "./begun-work";
+import type { FirstWait } from "./first-waits";
+import type { PhaseRef, VisitJob, VisitProblem } from "./types";
 
 type VisitPhase = VisitJob["phases"][number];
 
@@ -18,6 +20,8 @@ export interface VisitModel {
   latest: Int32Array;
   /** `x[to] ≥ x[from] + weight`. */
   edges: { from: number; to: number; weight: number }[];
+  /** First waits that come after something. */
+  firstWaits: FirstWait[];
   phases: number;
   jobOf: Int32Array;
   /** First phase of each job; one more at the end. */
@@ -77,6 +81,7 @@ class ModelBuilder {
   readonly #latest: number[] = [];
   readonly #handsOf: number[] = [];
   readonly #edges: VisitModel["edges"] = [];
+  readonly #firstWaits: FirstWait[] = [];
   readonly #mayStart: VisitModel["mayStart"] = [];
   readonly #conflicts: string[] = [];
   readonly #maybeEmpty = new Set<number>();
@@ -108,6 +113,7 @@ class ModelBuilder {
     jobs.forEach((job, j) => {
       this.#readJob(job, j);
     });
+    this.#linkAfter();
     const groups = this.#groups();
     return {
       problem: this.#problem,
@@ -115,6 +121,7 @@ class ModelBuilder {
       earliest: Int32Array.from(this.#earliest),
       latest: Int32Array.from(this.#latest),
       edges: [...this.#edges, ...likeJobsInOrder(this.#problem, this.#firstPhase, this.#startPoint)],
+      firstWaits: this.#firstWaits,
       phases: this.#phases,
       jobOf: this.#jobOf,
       firstPhase: this.#firstPhase,
@@ -140,7 +147,11 @@ class ModelBuilder {
     const to = from + job.phases.length;
     this.#firstPhase[j + 1] = to;
     const begun = this.#begun(job.id);
-    this.#conflicts.push(...contradictions(job, begun, this.#time));
+    const ended = (ref: PhaseRef): number | null => {
+      const other = this.#problem.jobs.find((one) => one.id === ref.job)!;
+      return endOfBegun(other, ref.index, this.#begun(ref.job));
+    };
+    this.#conflicts.push(...contradictions(job, begun, this.#time, ended));
     job.phases.forEach((phase, index) => {
       this.#jobOf[from + index] = j;
       this.#readPhase(job, phase, from + index, begun);
@@ -213,6 +224,27 @@ class ModelBuilder {
     this.#edges.push({ from: start, to: end, weight: apart + this.#length[q]! });
     if (phase.kind === "wait" && phase.maxMinutes !== undefined)
       this.#edges.push({ from: end, to: start, weight: -apart - phase.maxMinutes });
+  }
+
+  /** Ties phases to those of other jobs that they come after. */
+  #linkAfter(): void {
+    const { jobs } = this.#problem;
+    const numberOf = new Map(jobs.map((job, j) => [job.id, this.#firstPhase[j]!]));
+    jobs.forEach((job, j) => {
+      const begun = this.#begun(job.id);
+      job.phases.forEach((phase, index) => {
+        const after = afterOf(job, index);
+        if (after.length === 0) return;
+        const p = this.#firstPhase[j]! + index;
+        const point = this.#startPoint[p]!;
+        const phases = [...new Set(after.map((ref) => numberOf.get(ref.job)! + ref.index))];
+        const ends = phases.map((q) => ({ point: this.#endPoint[q]!, offset: this.#endOffset[q]! }));
+        for (const end of ends) this.#edges.push({ from: end.point, to: point, weight: end.offset });
+        if (phase.kind === "hands" || begun.has(index)) return;
+        this.#latest[point] = Math.min(FAR, job.deadline === undefined ? FAR : job.deadline - phase.minutes);
+        this.#firstWaits.push({ point, release: releaseOf(job, begun), ends });
+      });
+    });
   }
 
   #groups(): ResourceGroup[] {
@@ -314,13 +346,17 @@ function likeJobsInOrder(problem: VisitProblem, firstPhase: Int32Array, startPoi
   });
 }
 
-/** Jobs that differ in nothing but the name and of which nothing has begun; lists of two and more. */
+/** Jobs that differ in nothing but the name, of which nothing has begun and after which nothing comes; lists of two and more. */
 export function likeJobs(problem: VisitProblem): number[][] {
-  const begun = new Set((problem.fixed ?? []).map((one) => one.job));
+  const apart = new Set((problem.fixed ?? []).map((one) => one.job));
+  for (const job of problem.jobs)
+    job.phases.forEach((_, index) => {
+      for (const ref of afterOf(job, index)) apart.add(ref.job);
+    });
   const byKey = new Map<string, number[]>();
-  problem.jobs.forEach(({ id, release, deadline, windows, phases }, j) => {
-    if (begun.has(id)) return;
-    const key = JSON.stringify([release ?? 0, deadline ?? null, windows ?? null, phases]);
+  problem.jobs.forEach(({ id, release, deadline, windows, phases, after }, j) => {
+    if (apart.has(id)) return;
+    const key = JSON.stringify([release ?? 0, deadline ?? null, windows ?? null, after ?? [], phases]);
     byKey.set(key, [...(byKey.get(key) ?? []), j]);
   });
   return [...byKey.values()].filter((jobs) => jobs.length > 1);

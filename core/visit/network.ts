@@ -1,5 +1,6 @@
 import { OutOfTime } from "../effort";
-import { EMPTY, FIRST_BEFORE, HOLDS, NOT_FIRST_BEFORE, NOT_SECOND_BEFORE, SECOND_BEFORE, UNDECIDED } from "./decided";
+import { FIRST_BEFORE, HOLDS, NOT_FIRST_BEFORE, NOT_SECOND_BEFORE, SECOND_BEFORE, UNDECIDED } from "./decided";
+import { pushFirstWaits, stateOf } from "./first-waits";
 import { groupsOfPhases, phasesOfPoints, roomForTasks } from "./lookups";
 import type { VisitModel } from "./model";
 import { buildPairs, NEVER_TOGETHER, type PairTable, SAME_TECHNICIAN } from "./pairs";
@@ -13,12 +14,13 @@ import { nextStart, previousStart } from "./starts";
  */
 export class Network {
   readonly pairs: PairTable;
-  /** Earliest and latest times, technicians' bits, what waits hold, states of pairs, in this order; everything that is undone. */
+  /** Earliest and latest times, technicians' bits, what waits hold, states of pairs, what first waits do not begin with, in this order; everything that is undone. */
   readonly state: Int32Array;
   readonly latestAt: number;
   readonly mayDoAt: number;
   readonly holdsAt: number;
   readonly pairAt: number;
+  readonly startsWithAt: number;
   /** How often a pair, and a group, ended in a contradiction: such are decided first. */
   readonly pairWeight: Float64Array;
   /** The pair or group behind the last contradiction; −1 when none. */
@@ -56,7 +58,8 @@ export class Network {
     this.mayDoAt = 2 * points;
     this.holdsAt = this.mayDoAt + phases;
     this.pairAt = this.holdsAt + phases;
-    this.state = new Int32Array(this.pairAt + this.pairs.count);
+    this.startsWithAt = this.pairAt + this.pairs.count;
+    this.state = new Int32Array(this.startsWithAt + stateOf(model.firstWaits));
     this.state.set(model.earliest, 0);
     this.state.set(model.latest, this.latestAt);
     this.state.set(model.mayDo, this.mayDoAt);
@@ -173,18 +176,6 @@ export class Network {
     return this.setMayDo(p, take ? bit : this.mayDo(p) & ~bit) && this.propagate();
   }
 
-  /** Decides whether a wait that may take no time does. */
-  decideHolds(p: number, holds: boolean): boolean {
-    const { startPoint, startOffset, endPoint, endOffset } = this.model;
-    this.save(this.holdsAt + p, holds ? HOLDS : EMPTY);
-    this.touch(p);
-    const offset = startOffset[p]! - endOffset[p]!;
-    const posted = holds
-      ? this.addEdge(startPoint[p]!, endPoint[p]!, offset + 1, -1)
-      : this.addEdge(endPoint[p]!, startPoint[p]!, -offset, -1);
-    return posted && this.propagate();
-  }
-
   /** Puts `p` before `q` whether or not they are a pair: for keeping a part of a known schedule. */
   keepBefore(p: number, q: number): boolean {
     const { startPoint, startOffset, endPoint, endOffset } = this.model;
@@ -202,14 +193,19 @@ export class Network {
         continue;
       }
       const g = this.groupDirty.indexOf(1);
-      if (g < 0) return true;
+      if (g < 0) {
+        if (this.model.firstWaits.length === 0) return true;
+        if (!pushFirstWaits(this)) return false;
+        if (this.queue.length === 0) return true;
+        continue;
+      }
       if (!this.goesOn()) throw new OutOfTime();
       this.groupDirty[g] = 0;
       if (!this.lookAtGroup(g)) return false;
     }
   }
 
-  private save(index: number, value: number): void {
+  save(index: number, value: number): void {
     this.trailIndex.push(index);
     this.trailValue.push(this.state[index]!);
     this.state[index] = value;
@@ -220,7 +216,7 @@ export class Network {
     this.queued[v] = 1;
   }
 
-  private touch(p: number): void {
+  touch(p: number): void {
     if (!this.isTouched[p]) this.touched.push(p);
     this.isTouched[p] = 1;
   }
@@ -257,7 +253,7 @@ export class Network {
     return true;
   }
 
-  private addEdge(from: number, to: number, weight: number, pair: number): boolean {
+  addEdge(from: number, to: number, weight: number, pair: number): boolean {
     const e = this.edgeCount++;
     this.edgeFrom[e] = from;
     this.edgeTo[e] = to;

@@ -3,6 +3,7 @@ import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 import { Effort, OutOfTime } from "../effort";
 import { withoutNulls } from "../inputs";
 import { shuffled, uniform } from "../random";
+import { hasAfter } from "./after";
 import { annealOrder } from "./anneal-order";
 import { readVisitProblem } from "./check-problem";
 import { explainConflicts } from "./explain-conflicts";
@@ -22,6 +23,8 @@ const ANNEAL_UNTIL = 0.5;
 /** From so many phases on the search by phases gets little done in the time there is: annealing goes first, and on. */
 const LARGE_PHASES = 110;
 const ANNEAL_LARGE_UNTIL = 0.9;
+/** Work that waits for work of other jobs is found soonest by placing it in turn: annealing goes first, for so long at most. */
+const ANNEAL_WOVEN_UNTIL = 0.4;
 /** Attempts at bettering between two systematic searches. */
 const ATTEMPTS = 12;
 /** Contradictions of the first systematic search; each later one gets more. */
@@ -121,6 +124,7 @@ class Packing {
     if (this.#best) this.#raiseBound(refuted(this.#network, this.#bound, this.#best.makespan));
     const large = this.#model.phases >= LARGE_PHASES;
     if (large) this.#anneal(ANNEAL_LARGE_UNTIL);
+    else if (hasAfter(this.#model.problem.jobs)) this.#anneal(ANNEAL_WOVEN_UNTIL);
     for (let round = 0; this.#goesOn(); round++) {
       if (this.#best !== null) this.#improve();
       if (this.#goesOn() && !this.#search(round)) return false;

@@ -1,3 +1,4 @@
+import { hasAfter, inTurn } from "./after";
 import type { VisitModel } from "./model";
 
 /** Pairs of phases of different jobs that may have to take turns. */
@@ -19,11 +20,12 @@ export const SAME_TECHNICIAN = 2;
 export const SHARE = 4;
 
 export function buildPairs(model: VisitModel): PairTable {
-  const { phases, jobOf } = model;
+  const { phases } = model;
+  const inOrder = orderOf(model);
   // One place for every two phases: on a large visit much quicker than looking pairs up.
   const kinds = new Uint8Array(phases * phases);
   const add = (p: number, q: number, kind: number): void => {
-    if (jobOf[p] !== jobOf[q]) kinds[p < q ? p * phases + q : q * phases + p]! |= kind;
+    if (!inOrder(p, q)) kinds[p < q ? p * phases + q : q * phases + p]! |= kind;
   };
   model.groups.forEach((group, g) => {
     const technicians = model.distinct && g === 0;
@@ -65,4 +67,20 @@ export function buildPairs(model: VisitModel): PairTable {
       k++;
     }
   return table;
+}
+
+/** Whether one of two phases goes before the other whatever happens: in their job, or by what comes after what. */
+function orderOf({ problem, phases, jobOf, firstPhase }: VisitModel): (p: number, q: number) => boolean {
+  if (!hasAfter(problem.jobs)) return (p, q) => jobOf[p] === jobOf[q];
+  const { order, before } = inTurn(problem.jobs, firstPhase);
+  const words = Math.ceil(phases / 32);
+  /** A row of bits for each phase: all that it comes behind. */
+  const earlier = new Int32Array(phases * words);
+  for (const p of order)
+    for (const one of before[p]!) {
+      for (let w = 0; w < words; w++) earlier[p * words + w]! |= earlier[one * words + w]!;
+      earlier[p * words + (one >> 5)]! |= 1 << (one & 31);
+    }
+  const isBefore = (p: number, q: number): boolean => (earlier[q * words + (p >> 5)]! & (1 << (p & 31))) !== 0;
+  return (p, q) => isBefore(p, q) || isBefore(q, p);
 }

@@ -1,5 +1,7 @@
 import type { Effort } from "../effort";
+import { decideHolds, decideStartsWith } from "./decide-waits";
 import { EMPTY, FIRST_BEFORE, HOLDS, NOT_FIRST_BEFORE, NOT_SECOND_BEFORE, SECOND_BEFORE } from "./decided";
+import { looseFirstWait, type StartsWith } from "./first-waits";
 import type { VisitModel } from "./model";
 import type { Network } from "./network";
 import { SAME_TECHNICIAN } from "./pairs";
@@ -21,6 +23,7 @@ type Decision =
   | { kind: "pair"; k: number; bit: number; otherwise: number }
   | { kind: "technician"; p: number; bit: number }
   | { kind: "holds"; p: number; holds: boolean }
+  | StartsWith
   /** Nothing is left that could be decided differently. */
   | { kind: "dead end" };
 
@@ -78,7 +81,9 @@ function apply(network: Network, decision: Decision, second: boolean): boolean {
     case "technician":
       return network.decideTechnician(decision.p, decision.bit, !second);
     case "holds":
-      return network.decideHolds(decision.p, second ? !decision.holds : decision.holds);
+      return decideHolds(network, decision.p, second ? !decision.holds : decision.holds);
+    case "starts with":
+      return decideStartsWith(network, decision, !second);
     case "dead end":
       return false;
   }
@@ -90,6 +95,7 @@ function nextDecision(network: Network, guide: Placement | null): Decision | nul
     tightestPair(network, guide) ??
     (network.model.maybeEmpty.length > 0 ? undecidedWait(network) : null) ??
     overfull(network, guide) ??
+    (network.model.firstWaits.length > 0 ? looseFirstWait(network) : null) ??
     (network.model.distinct ? unassigned(network, guide) : null)
   );
 }

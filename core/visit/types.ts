@@ -1,6 +1,13 @@
+/** One phase of a job, by its place in it. */
+export interface PhaseRef {
+  job: string;
+  index: number;
+}
+
 /** Work by hand, whole and uninterrupted, or a wait between such work; minutes are whole. */
 export type Phase =
-  | { kind: "hands"; minutes: number; uses?: string[] }
+  /** `after`: starts only when each of these has ended, whichever job it is of. */
+  | { kind: "hands"; minutes: number; uses?: string[]; after?: PhaseRef[] }
   /** At least `minutes`, at most `maxMinutes` when given: a soak that must not be left too long. */
   | { kind: "wait"; minutes: number; maxMinutes?: number; uses?: string[] };
 
@@ -14,6 +21,8 @@ export interface VisitJob {
   /** Each hands phase lies inside one of these, [from, to). */
   windows?: [number, number][];
   phases: Phase[];
+  /** What its first phase comes after: a part's own way on the bench begins when the part is off. */
+  after?: PhaseRef[];
 }
 
 /** Work already begun: its phase starts then, whatever else is planned around it. */

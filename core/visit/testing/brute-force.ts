@@ -52,7 +52,8 @@ export function bruteForce(problem: VisitProblem, latest: number): number | null
   /** Waits start where the phase before them ends; the first of a job where it is released. */
   function waitMayStart(i: number, start: number, begun: boolean): boolean {
     const { job, index } = flat[i]!;
-    if (index === 0) return begun || start === released(job);
+    // One that comes after something is held to it at the end, when everything stands.
+    if (index === 0) return begun || (job.after !== undefined && job.after.length > 0) || start === released(job);
     return flat[i - 1]!.phase.kind === "wait" || start === placed[i - 1]!.end;
   }
 

@@ -1,7 +1,7 @@
-import type { FixedPhase, Phase, VisitProblem } from "../types";
+import type { FixedPhase, Phase, PhaseRef, VisitJob, VisitProblem } from "../types";
 
-/** Draws a visit; `random` gives numbers from 0 to below 1. Sizes small enough for `bruteForce` when `small`. */
-export function randomVisit(random: () => number, small: boolean): VisitProblem {
+/** Draws a visit, `withAfter` one in which work waits for work of other jobs; `random` gives numbers from 0 to below 1. Sizes small enough for `bruteForce` when `small`. */
+export function randomVisit(random: () => number, small: boolean, withAfter = false): VisitProblem {
   const whole = (from: number, to: number): number => from + Math.floor(random() * (to - from + 1));
   const chance = (p: number): boolean => random() < p;
   const technicians = chance(0.6) ? 1 : whole(2, small ? 2 : 3);
@@ -28,7 +28,7 @@ export function randomVisit(random: () => number, small: boolean): VisitProblem 
     return [from, from + whole(1, latest)];
   };
   let left = small ? 5 : 40;
-  const jobs = Array.from({ length: whole(1, small ? 3 : 8) }, (_, j) => {
+  const jobs = Array.from({ length: whole(withAfter ? 2 : 1, small ? 3 : 8) }, (_, j): VisitJob => {
     const count = Math.min(left, whole(1, small ? 3 : 6));
     left -= count;
     return {
@@ -39,6 +39,7 @@ export function randomVisit(random: () => number, small: boolean): VisitProblem 
       phases: Array.from({ length: count }, (_, p) => phase(p === count - 1)),
     };
   });
+  if (withAfter) drawAfter(jobs, { whole, chance });
   const fixed = jobs.slice(0, 2).flatMap((job): FixedPhase[] => {
     if (!chance(0.12)) return [];
     // Mostly as it can have been, sometimes not.
@@ -66,4 +67,27 @@ export function randomVisit(random: () => number, small: boolean): VisitProblem 
       : {}),
     ...(fixed.length > 0 ? { fixed } : {}),
   };
+}
+
+/** Lets phases come after others, never in a circle: drawn in an order that keeps each job's own. */
+function drawAfter(
+  jobs: VisitJob[],
+  { whole, chance }: { whole: (from: number, to: number) => number; chance: (p: number) => boolean },
+): void {
+  const placed: PhaseRef[] = [];
+  const next = jobs.map(() => 0);
+  for (;;) {
+    const open = jobs.flatMap((job, j) => (next[j]! < job.phases.length ? [j] : []));
+    if (open.length === 0) return;
+    const j = open[whole(0, open.length - 1)]!;
+    const job = jobs[j]!;
+    const index = next[j]!++;
+    const refs = placed.length > 0 && chance(0.4) ? [placed[whole(0, placed.length - 1)]!] : [];
+    if (refs.length > 0 && chance(0.3)) refs.push(placed[whole(0, placed.length - 1)]!);
+    const phase = job.phases[index]!;
+    if (refs.length > 0 && index === 0 && chance(0.5)) job.after = refs;
+    else if (refs.length > 0 && phase.kind === "hands") phase.after = refs;
+    else if (refs.length > 0 && index === 0) job.after = refs;
+    placed.push({ job: job.id, index });
+  }
 }
