@@ -1,10 +1,15 @@
 import { CoreError } from "../errors";
-import type { Material, Procedure, Step, StepCondition } from "./procedure";
+import { closeLater } from "./close-later";
+import { joinEqualSteps } from "./equal-steps";
+import type { MachineState, Material, Procedure, Step, StepCondition } from "./procedure";
 
 /**
  * A procedure with every nested procedure's steps in its place. Nested versions are pinned, so that the expanded sheet of
  * a version never changes. Inner step ids get the nested step's id in front (`daily-wipe`); a condition on the nested
- * step holds for each of its steps; lists of materials, parts, tools and hazards are joined, each entry once.
+ * step holds for each of its steps; lists of materials, parts, tools, hazards and states are joined, each entry once.
+ *
+ * From format version 2 on, equal steps that are reached through different nested procedures stand once, and what closes a
+ * nested procedure (proof, counter, hand-off) waits while the machine still has to stay in a state that it would end.
  *
  * @param find the procedure of an id and version, itself not yet expanded; undefined when there is none
  * @throws CoreError `unknown-reference` for a nested procedure that does not exist, `bad-value` for a circle
@@ -14,7 +19,8 @@ export function expandNested(
   procedure: Procedure,
   find: (id: string, version: number) => Procedure | undefined,
 ): Procedure {
-  return expand(procedure, find, [procedure.id]);
+  const whole = expand(procedure, find, [procedure.id]);
+  return procedure.formatVersion === 2 && whole !== procedure ? joinEqualSteps(closeLater(whole)) : whole;
 }
 
 function expand(
@@ -46,7 +52,7 @@ function expand(
       );
     }
     const inner = expand(found, find, [...path, step.procedure]);
-    const steps = inner.steps.map((one) => inside(step, one));
+    const steps = inner.steps.map((one) => inside(step, found, one));
     whole.steps.push(...steps);
     within.set(
       step.id,
@@ -59,6 +65,7 @@ function expand(
     whole.parts = joined(whole.parts, inner.parts, (one) => one.item);
     whole.options = joined(whole.options, inner.options, (one) => one.id);
     whole.meters = joined(whole.meters, inner.meters, (one) => one.id);
+    if (inner.states) whole.states = joinedStates(whole.states ?? [], inner.states);
   }
   // Work for meanwhile that named the nested procedure means all of it.
   whole.steps = whole.steps.map((step) =>
@@ -69,13 +76,22 @@ function expand(
   return whole;
 }
 
-function inside(nested: Extract<Step, { kind: "nested" }>, step: Step): Step {
+function inside(nested: Extract<Step, { kind: "nested" }>, procedure: Procedure, step: Step): Step {
   const name = (id: string): string => `${nested.id}-${id}`;
   const when: StepCondition[] = [
     ...(nested.when ?? []),
     ...(step.when ?? []).map((one) => ("step" in one ? { ...one, step: name(one.step) } : one)),
   ];
-  const renamed: Step = { ...step, id: name(step.id), area: step.area ?? nested.area ?? nested.title };
+  // Where it stands: under the nested step, and for what is nested deeper under that of the inner procedure too.
+  const workedFor = [
+    ...(step.workedFor ?? []).map((one) => ({ ...one, within: name(one.within) })),
+    { procedure: procedure.id, step: step.id, within: nested.id },
+  ];
+  const renamed: Step = { ...step, id: name(step.id), area: step.area ?? nested.area ?? nested.title, workedFor };
+  if (step.path !== undefined) renamed.path = name(step.path);
+  if (step.opens !== undefined) renamed.opens = name(step.opens);
+  // What the machine has to be in for the nested procedure it has to be in for each of its steps at the machine.
+  if (nested.state && step.path === undefined) renamed.state = [...new Set([...nested.state, ...(step.state ?? [])])];
   if (when.length > 0) renamed.when = when;
   if (renamed.kind === "repeat") renamed.from = name(renamed.from);
   if (renamed.kind === "wait" && renamed.meanwhile) renamed.meanwhile = renamed.meanwhile.map(name);
@@ -85,6 +101,23 @@ function inside(nested: Extract<Step, { kind: "nested" }>, step: Step): Step {
 function joined<T>(a: readonly T[], b: readonly T[], key: (one: T) => string): T[] {
   const known = new Set(a.map(key));
   return [...a, ...b.filter((one) => !known.has(key(one)))];
+}
+
+/** States by their name: the outer's checks hold, and what ends it in either ends it. */
+function joinedStates(outer: readonly MachineState[], inner: readonly MachineState[]): MachineState[] {
+  const known = new Map(outer.map((state) => [state.id, state]));
+  for (const state of inner) {
+    const before = known.get(state.id);
+    const excludes = [...new Set([...(before?.excludes ?? []), ...(state.excludes ?? [])])];
+    const lostBy = [...new Set([...(before?.lostBy ?? []), ...(state.lostBy ?? [])])];
+    known.set(state.id, {
+      ...state,
+      ...before,
+      ...(excludes.length > 0 ? { excludes } : {}),
+      ...(lostBy.length > 0 ? { lostBy } : {}),
+    });
+  }
+  return [...known.values()];
 }
 
 /** The same material twice is needed twice. */

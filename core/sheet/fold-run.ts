@@ -12,7 +12,20 @@ import {
   summaryOf,
   timedBounds,
 } from "./judge";
-import { applyCorrections, type Corrected, mixedOf, partOf, photoOf, usedOf } from "./logged-facts";
+import { partsOff } from "./ledger";
+import {
+  applyCorrections,
+  type Corrected,
+  endInterim,
+  interimOf,
+  mixedOf,
+  moveParts,
+  partOf,
+  photoOf,
+  solutionOf,
+  textOf,
+  usedOf,
+} from "./logged-facts";
 import { correctedEntries, orderEvents, splitAtSignature, undoneIds } from "./order-events";
 import type { Procedure, Step } from "./procedure";
 import { pointsOf, ReadableEvents } from "./readable-events";
@@ -97,6 +110,7 @@ class Fold {
 
   finish(late: readonly RunEvent[]): RunState {
     this.#countRounds();
+    Object.assign(this.#state, partsOff(this.#steps, this.#state));
     this.#state.afterClosing = [...this.#state.afterClosing, ...late];
     return this.#state;
   }
@@ -109,6 +123,7 @@ class Fold {
         state.startedAt = event.at;
         state.startedBy = event.by;
         state.planId = event.planId;
+        state.begins = event.begins ?? null;
         return;
       case "note":
         state.notes.push(this.#text(event, null));
@@ -118,6 +133,12 @@ class Fold {
         return;
       case "photo":
         state.photos.push(photoOf(event));
+        return;
+      case "interim":
+        state.interim.push(interimOf(event));
+        return;
+      case "interim-ended":
+        endInterim(state, event);
         return;
       case "consumable-used":
         state.consumables.push(usedOf(event, this.#corrected(event, { qty: event.qty, lot: event.lot })));
@@ -192,8 +213,11 @@ class Fold {
 
   #answer(event: EventOf<"step-done">): void {
     const answer = this.#corrected(event, { answer: event.answer }).value.answer ?? null;
-    if (this.#readable.mayAnswer(event.step, answer)) this.#settle(event, "done", answer, event.reason ?? null);
-    else this.#state.unknown.push(event);
+    if (!this.#readable.mayAnswer(event.step, answer)) {
+      this.#state.unknown.push(event);
+      return;
+    }
+    if (!moveParts(this.#step(event), event)) this.#settle(event, "done", answer, event.reason ?? null);
   }
 
   #count(event: EventOf<"counted">): void {
@@ -236,16 +260,9 @@ class Fold {
 
   /** What was mixed, and what it took of everything but water. */
   #mix(event: EventOf<"mixed">): void {
-    const { step } = event;
-    this.#step(event).mixed = {
-      eventId: event.id,
-      amounts: event.amounts,
-      finalMl: event.finalMl,
-      stockPercent: event.stockPercent ?? null,
-      batch: event.batch ?? null,
-    };
+    this.#step(event).mixed = solutionOf(event);
     this.#state.consumables.push(...mixedOf(event));
-    if (must(this.#steps.get(step)).kind === "mix") this.#settle(event, "done", null, null);
+    if (must(this.#steps.get(event.step)).kind === "mix") this.#settle(event, "done", null, null);
   }
 
   #step(event: { step: string; round: number }): StepState {
@@ -359,16 +376,7 @@ class Fold {
   }
 
   #text(event: EventOf<"note"> | EventOf<"finding">, severity: LoggedText["severity"]): LoggedText {
-    const { value, corrections } = this.#corrected(event, { text: event.text });
-    return {
-      eventId: event.id,
-      text: value.text ?? event.text,
-      step: event.step ?? null,
-      severity,
-      by: event.by,
-      at: event.at,
-      corrections,
-    };
+    return textOf(event, severity, this.#corrected(event, { text: event.text }));
   }
 
   #corrected(event: RunEvent, original: Correction): Corrected {

@@ -1,20 +1,25 @@
 export { allRounds } from "./all-rounds";
 export { chemicalClash } from "./chemicals";
 export { checkProcedure } from "./check-procedure";
+export { followUps } from "./follow-ups";
 export { foldRun } from "./fold-run";
 export { compareProcedures } from "./compare-procedures";
+export { creditedPlans } from "./credited-plans";
 export { expandNested } from "./expand-nested";
 export { judgeReading, limitWords, summaryOf, timedBounds, timerNow, type TimedBounds } from "./judge";
 export { lintProcedure, type LintFinding } from "./lint-procedure";
 export { missingSteps, nextSteps, sheetSteps, type MissingStep, type SheetStep } from "./next-steps";
 export { closesRun, orderEvents, undoneIds } from "./order-events";
+export { placeGates } from "./place-gates";
 export type {
   Calculator,
   Figure,
   GateKind,
   HazardKind,
+  Ledger,
   Limits,
   MachineFacts,
+  MachineState,
   Material,
   MixRecipe,
   Procedure,

@@ -6,6 +6,7 @@ import { expandNested } from "./expand-nested";
 import { lintProcedure, lintRules } from "./lint-procedure";
 import type { Procedure, Step } from "./procedure";
 import { acid, acidFirst, base, bleach, bleachNext, CASES, steps } from "./testing/lint-cases";
+import { base2, CASES_2 } from "./testing/lint-cases-2";
 import { shipped } from "./testing/runs";
 import { doing, GATE, PROOF } from "./testing/sample";
 
@@ -37,8 +38,13 @@ describe("rules", () => {
     expect(lintProcedure({ ...base, ...trips }).map((one) => one.rule)).toContain(rule);
     expect(lintProcedure({ ...base, ...clean }).map((one) => one.rule)).not.toContain(rule);
   });
+  it.each(CASES_2)("of states and paths, %s: %s", (rule, _name, trips, clean) => {
+    expect(lintProcedure(trips).map((one) => one.rule)).toContain(rule);
+    expect(lintProcedure(clean).map((one) => one.rule)).not.toContain(rule);
+  });
+  it("leave a sound procedure with states and paths alone", () => expect(lintProcedure(base2())).toEqual([]));
   it("each have a case that trips them", () => {
-    expect([...new Set(CASES.map(([rule]) => rule))].sort()).toEqual(
+    expect([...new Set([...CASES, ...CASES_2].map(([rule]) => rule))].sort()).toEqual(
       lintRules()
         .map((one) => one.rule)
         .sort(),

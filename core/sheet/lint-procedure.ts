@@ -1,7 +1,22 @@
-import { checkMix, type ChemicalClass } from "../mix/check-mix";
 import { must } from "../must";
-import { alwaysCovered, exclusive, whenever } from "./always-covered";
-import { chemicalsOf, itemsOf } from "./chemicals";
+import { alwaysCovered } from "./always-covered";
+import { chemicalsThatMeet, limitsWithoutUnit, materialsNotListed, materialsNotUsed } from "./lint-materials";
+import {
+  countsThatDiffer,
+  coveredWithoutSteps,
+  criticalThatVanish,
+  disassemblyWithoutState,
+  emptyBands,
+  hotWithoutCoolState,
+  idleChoices,
+  locksNotReleased,
+  openPaths,
+  provenWhileOff,
+  statesThatClash,
+  takesApart,
+  timesThatDiffer,
+} from "./lint-states";
+import { placeGates } from "./place-gates";
 import type { Procedure, Step } from "./procedure";
 
 export interface LintFinding {
@@ -18,6 +33,9 @@ interface Rule {
   /** What the rule wants, for a list of all rules. */
   wants: string;
   find: (procedure: Procedure) => { step?: string; message: string }[];
+  /** Only from this version of the format on, or only before the next. */
+  from?: 2;
+  until?: 1;
 }
 
 /**
@@ -27,7 +45,12 @@ interface Rule {
  * @returns what to mend, in the order of the rules and then of the steps; [] when clean
  */
 export function lintProcedure(procedure: Procedure): LintFinding[] {
-  return RULES.flatMap(({ rule, severity, find }) => find(procedure).map((found) => ({ rule, severity, ...found })));
+  const version = procedure.formatVersion === 2 ? 2 : 1;
+  const whole =
+    version === 2 && !procedure.steps.some((step) => step.kind === "nested") ? placeGates(procedure) : procedure;
+  return RULES.filter(({ from = 1, until = 2 }) => from <= version && version <= until).flatMap(
+    ({ rule, severity, find }) => find(whole).map((found) => ({ rule, severity, ...found })),
+  );
 }
 
 /** Every rule with what it wants. */
@@ -40,13 +63,19 @@ const RULES: readonly Rule[] = [
     rule: "make-safe-first",
     severity: "error",
     wants: "A safety gate before anything is taken apart",
-    find: unsafeDisassembly,
+    find: (procedure) =>
+      procedure.formatVersion === 2 && procedure.states
+        ? disassemblyWithoutState(procedure)
+        : unsafeDisassembly(procedure),
   },
   {
     rule: "cool-down",
     severity: "error",
     wants: "A cool-down gate on a hot machine, before it is taken apart",
-    find: hotWithoutCoolDown,
+    find: (procedure) =>
+      procedure.formatVersion === 2 && procedure.states
+        ? hotWithoutCoolState(procedure)
+        : hotWithoutCoolDown(procedure),
   },
   {
     rule: "wait-clock",
@@ -73,12 +102,48 @@ const RULES: readonly Rule[] = [
     wants: "A nested procedure's duty is satisfied by this one",
     find: nestedNotCovered,
   },
+  {
+    rule: "states-clash",
+    severity: "error",
+    wants: "No work that needs power behind a lock",
+    from: 2,
+    find: statesThatClash,
+  },
+  { rule: "lock-released", severity: "error", wants: "Every lock comes off", from: 2, find: locksNotReleased },
+  {
+    rule: "path-ends",
+    severity: "error",
+    wants: "Every path begins with a part taken off and ends before its refit",
+    from: 2,
+    find: openPaths,
+  },
+  { rule: "counts", severity: "error", wants: "As many go back on as came off", from: 2, find: countsThatDiffer },
+  { rule: "proof-whole", severity: "error", wants: "Nothing is off while it is proven", from: 2, find: provenWhileOff },
+  { rule: "band", severity: "error", wants: "A minimum below its maximum", from: 2, find: emptyBands },
+  { rule: "choice", severity: "warning", wants: "A choice that changes something", from: 2, find: idleChoices },
+  {
+    rule: "covered-worked",
+    severity: "error",
+    wants: "The steps of what is called covered are on the sheet",
+    from: 2,
+    find: coveredWithoutSteps,
+  },
+  {
+    rule: "critical-stays",
+    severity: "error",
+    wants: "A critical step that no answer makes go away",
+    from: 2,
+    find: criticalThatVanish,
+  },
+  {
+    rule: "time",
+    severity: "warning",
+    wants: "A time in all like the sum of the steps",
+    from: 2,
+    find: timesThatDiffer,
+  },
   { rule: "typical", severity: "warning", wants: "Figures are marked as typical", find: figuresNotMarked },
 ];
-
-function takesApart(step: Step): boolean {
-  return (step.removes?.length ?? 0) > 0 || step.kind === "replace" || step.kind === "turn";
-}
 
 const byId = (steps: readonly Step[]): Map<string, Step> => new Map(steps.map((step) => [step.id, step]));
 
@@ -180,46 +245,6 @@ function waitsWithoutClock({ steps }: Procedure): { step: string; message: strin
   });
 }
 
-/** Steps as they are worked when each block is done a second time; a block within one is done again in both passes. */
-function withSecondPasses(steps: readonly Step[]): Step[] {
-  const worked: Step[] = [];
-  /** Where each step was last worked. */
-  const place = new Map<string, number>();
-  for (const step of steps) {
-    place.set(step.id, worked.push(step) - 1);
-    const from = step.kind === "repeat" ? place.get(step.from) : undefined;
-    // Blocks within blocks double: beyond this nothing new comes of it.
-    if (from !== undefined && worked.length < MOST_PASSES * steps.length) worked.push(...worked.slice(from));
-  }
-  return worked;
-}
-
-const MOST_PASSES = 8;
-
-function chemicalsThatMeet({ steps, materials }: Procedure): { step: string; message: string }[] {
-  /** What may still be on the machine: of each kind the last step that brought it, for each set of conditions. */
-  let present = new Map<string, { step: Step; chemical: ChemicalClass }>();
-  const found = new Map<string, { step: string; message: string }>();
-  for (const step of withSecondPasses(steps)) {
-    if (step.rinses)
-      present = new Map([...present].filter(([, one]) => !whenever(step, one.step) && !exclusive(step, one.step)));
-    for (const chemical of chemicalsOf(step, materials)) {
-      for (const before of present.values()) {
-        const verdict = exclusive(step, before.step) ? { safe: true } : checkMix(before.chemical, chemical);
-        if (verdict.safe) continue;
-        const where =
-          before.step === step
-            ? `"${step.title}" brings ${before.chemical} and ${chemical} together`
-            : `"${step.title}" brings ${chemical} after ${before.chemical} of "${before.step.title}"`;
-        const message = `${where} without a rinse. ${verdict.hazard ?? ""}`.trim();
-        found.set(`${step.id} ${message}`, { step: step.id, message });
-      }
-      present.set(`${chemical} ${JSON.stringify(step.when ?? [])}`, { step, chemical });
-    }
-  }
-  return [...found.values()];
-}
-
 function neverRefitted({ steps }: Procedure): { step: string; message: string }[] {
   const known = byId(steps);
   /** Steps that put a part back on, met from the end. */
@@ -272,10 +297,12 @@ function countersNotReset({ steps, meters }: Procedure): { message: string }[] {
     }));
 }
 
-function noProof({ steps }: Procedure): { message: string; step?: string }[] {
+function noProof({ steps, leaves }: Procedure): { message: string; step?: string }[] {
+  // A machine that is left open is proven by the duty that goes on with it.
+  if ([...(leaves?.states ?? []), ...(leaves?.off ?? [])].length > 0) return [];
   const isWork = (step: Step): boolean =>
     takesApart(step) ||
-    (step.refits?.length ?? 0) > 0 ||
+    (step.refits ?? step.putsBack ?? []).length > 0 ||
     step.kind === "do" ||
     step.kind === "mix" ||
     step.kind === "wait" ||
@@ -293,38 +320,6 @@ function noProof({ steps }: Procedure): { message: string; step?: string }[] {
         : "Nothing proves that the machine works: end with a proof.",
     },
   ];
-}
-
-function limitsWithoutUnit({ steps }: Procedure): { step: string; message: string }[] {
-  return steps
-    .filter(
-      (step) =>
-        step.kind === "measure" &&
-        (step.limits !== undefined || step.target !== undefined) &&
-        !((step.unit as string | undefined) ?? "").trim(),
-    )
-    .map((step) => ({ step: step.id, message: `"${step.title}" has a limit without a unit.` }));
-}
-
-function materialsNotListed({ steps, materials }: Procedure): { step: string; message: string }[] {
-  const listed = new Set(materials.map((one) => one.item));
-  return steps.flatMap((step) =>
-    itemsOf(step)
-      .filter((item) => !listed.has(item))
-      .map((item) => ({
-        step: step.id,
-        message: `"${step.title}" uses "${item}", which is not on the material list: it would not be loaded.`,
-      })),
-  );
-}
-
-function materialsNotUsed({ steps, materials }: Procedure): { message: string }[] {
-  const used = new Set(steps.flatMap(itemsOf));
-  // What a nested procedure uses is on its own list.
-  if (steps.some((step) => step.kind === "nested")) return [];
-  return materials
-    .filter((one) => !used.has(one.item))
-    .map((one) => ({ message: `"${one.name}" is on the material list, and no step uses it.` }));
 }
 
 function nestedNotCovered({ steps, plan }: Procedure): { step: string; message: string }[] {

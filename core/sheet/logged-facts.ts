@@ -1,5 +1,5 @@
 import type { Correction, EventOf } from "./run-event";
-import type { AppliedCorrection, RunState } from "./run-state";
+import type { AppliedCorrection, LoggedText, MixedSolution, RunState, StepState } from "./run-state";
 
 /** A fact's fields as they are now, and what was corrected to come there. */
 export interface Corrected {
@@ -88,4 +88,59 @@ export function photoOf(event: EventOf<"photo">): RunState["photos"][number] {
     by: event.by,
     at: event.at,
   };
+}
+
+export function interimOf(event: EventOf<"interim">): RunState["interim"][number] {
+  return {
+    eventId: event.id,
+    text: event.text,
+    until: event.until,
+    step: event.step ?? null,
+    by: event.by,
+    at: event.at,
+    ended: null,
+  };
+}
+
+/** Takes back what held for the time being; what is not known, or over already, stays as it is. */
+export function endInterim(state: RunState, event: EventOf<"interim-ended">): void {
+  const measure = state.interim.find((one) => one.eventId === event.ref);
+  if (!measure) state.unknown.push(event);
+  else measure.ended ??= { eventId: event.id, by: event.by, at: event.at, note: event.note ?? null };
+}
+
+/** A note or a finding, as corrected. */
+export function textOf(
+  event: EventOf<"note"> | EventOf<"finding">,
+  severity: LoggedText["severity"],
+  { value, corrections }: Corrected,
+): LoggedText {
+  return {
+    eventId: event.id,
+    text: value.text ?? event.text,
+    step: event.step ?? null,
+    severity,
+    by: event.by,
+    at: event.at,
+    corrections,
+  };
+}
+
+/** The solution that was made up. */
+export const solutionOf = (event: EventOf<"mixed">): MixedSolution => ({
+  eventId: event.id,
+  amounts: event.amounts,
+  finalMl: event.finalMl,
+  stockPercent: event.stockPercent ?? null,
+  batch: event.batch ?? null,
+});
+
+/** What a step moved: what came off as logged, or what is back so far. @returns whether the step goes on, some of it not being back */
+export function moveParts(at: StepState, { id, off, back }: EventOf<"step-done">): boolean {
+  if (off) at.off = off;
+  if (!back) return false;
+  for (const { item, count } of back) at.back = { ...at.back, [item]: (at.back?.[item] ?? 0) + count };
+  at.status = "open";
+  at.lastEventId = id;
+  return true;
 }

@@ -1,6 +1,8 @@
 import { must } from "../must";
 import type { MachineFacts, Procedure, Step, StepCondition, StepRef } from "./procedure";
 import { isSettled, type RunState, stepKey, type StepState } from "./run-state";
+import { SheetPaths, withoutIdlePaths } from "./sheet-paths";
+import { withoutIdleGates } from "./standing-gates";
 
 /** A step of the sheet as it stands for this machine and this run. */
 export interface SheetStep extends StepRef {
@@ -28,8 +30,8 @@ export function currentRounds({ steps }: Procedure, state: RunState): number[] {
 }
 
 /**
- * The steps that this machine's sheet has now, in order: variants that are not fitted, and branches that were not
- * taken, are gone.
+ * The steps that this machine's sheet has now, in order: variants that are not fitted, branches that were not taken, parts
+ * that did not come off, and gates that change nothing are gone.
  */
 export function sheetSteps(procedure: Procedure, state: RunState, machine: MachineFacts): SheetStep[] {
   const latest = new Map<string, StepState | null>();
@@ -43,7 +45,7 @@ export function sheetSteps(procedure: Procedure, state: RunState, machine: Machi
     latest.set(definition.id, at);
     shown.push({ step: definition.id, round, definition, state: at, settled: isSettled(at) });
   });
-  return shown;
+  return withoutIdleGates(procedure, withoutIdlePaths(procedure, shown, state), state);
 }
 
 function conditionHolds(
@@ -57,28 +59,40 @@ function conditionHolds(
 }
 
 /**
- * What may be done now: the first open step, and, while a wait runs, the steps that may be done meanwhile. Running
- * waits come last.
+ * What may be done now: the first open step of the machine's own way, then that of each open path on the bench; while a wait
+ * of theirs runs, the steps that may be done meanwhile. Running waits come last. A refit waits for the end of its part's path;
+ * a proof and the hand-off wait until nothing is off that has to go back on.
  *
  * @returns empty when the sheet is settled or closed
  */
 export function nextSteps(procedure: Procedure, state: RunState, machine: MachineFacts): StepRef[] {
   if (state.status === "signed" || state.status === "ended") return [];
+  const shown = sheetSteps(procedure, state, machine);
+  const paths = new SheetPaths(procedure, shown, state);
   const running: SheetStep[] = [];
   const open: SheetStep[] = [];
-  for (const one of sheetSteps(procedure, state, machine)) {
+  for (const [path, steps] of paths.lanes) {
+    if (path !== null && !paths.isOpen(path)) continue;
+    const head = headOf(steps, running);
+    if (head && !paths.isHeld(head)) open.push(head);
+  }
+  return [...open, ...running].map(({ step, round }) => ({ step, round }));
+}
+
+/** The first open step of one way that nothing running forbids; its running waits are added to those of all. */
+function headOf(steps: readonly SheetStep[], running: SheetStep[]): SheetStep | null {
+  const own: SheetStep[] = [];
+  for (const one of steps) {
     // Several waits at once allow only what all of them allow.
-    const allowed = running.every(
+    const allowed = own.every(
       (wait) => wait.definition.kind === "wait" && (wait.definition.meanwhile ?? []).includes(one.step),
     );
     if (one.settled || !allowed) continue;
-    if (one.definition.kind === "wait" && one.state?.status === "running") running.push(one);
-    else {
-      open.push(one);
-      break;
-    }
+    if (one.definition.kind !== "wait" || one.state?.status !== "running") return one;
+    own.push(one);
+    running.push(one);
   }
-  return [...open, ...running].map(({ step, round }) => ({ step, round }));
+  return null;
 }
 
 export interface MissingStep extends StepRef {

@@ -7,7 +7,8 @@ import type { Lead, Trigger } from "../schedule/types";
  */
 export interface Procedure {
   format: "humble-hound/procedure";
-  formatVersion: 1;
+  /** 2 has states, paths and what is off; 1 is read as it always was. */
+  formatVersion: 1 | 2;
   id: string;
   version: number;
   title: string;
@@ -27,7 +28,41 @@ export interface Procedure {
   options: { id: string; name: string }[];
   /** `service`: a counter on the machine that a technician sets back at the end of the service. */
   meters: { id: string; name: string; unit: string; service?: boolean }[];
+  /** What the machine has to be in for the work, in the order in which it gets there. */
+  states?: MachineState[];
+  /** What the duty that this one sets off begins with: a machine that stays locked, parts that stay off. */
+  leaves?: { states?: string[]; off?: string[] };
   steps: Step[];
+}
+
+/**
+ * Something that a machine is in: isolated, cool, drained, standing with power … Steps name what they need; the checks on the
+ * way in and out are gates, put where they are needed by `placeGates`.
+ */
+export interface MachineState {
+  id: string;
+  name: string;
+  /** States that cannot be in force together with this one; it goes both ways. */
+  excludes?: string[];
+  /** States that end this one without a check: what is powered is not cool for long. */
+  lostBy?: string[];
+  in: StateCheck & {
+    /** Minutes until it is reached by itself: cooling, draining, venting. */
+    waitMinutes?: number;
+    /** Reached below this surface temperature, °C. */
+    belowC?: number;
+    gates?: GateKind[];
+  };
+  /** Without it the state is left without a check. */
+  out?: StateCheck;
+}
+
+interface StateCheck {
+  checks: string[];
+  /** Hands-on minutes. */
+  minutes?: number;
+  cautions?: string[];
+  who?: Who;
 }
 
 export type Who = "operator" | "technician" | "licensed";
@@ -114,8 +149,28 @@ interface StepBase {
   refits?: string[];
   /** Rinses away what was applied before. */
   rinses?: boolean;
+  /** States that the machine has to be in, all of them. */
+  state?: string[];
+  /** The way that parts go beside the machine, as soon as a step has opened it: this step is on it. */
+  path?: string;
+  opens?: string;
+  /** Skipped or cut short, it leaves the duty due. */
+  critical?: true;
+  /** What comes off the machine here and is counted until it is back on. */
+  takesOff?: TakenOff[];
+  putsBack?: { item: string; count: number }[];
+  /** Of a step that came with nested procedures: whose it is, what it is called there, and in which of them it stands. */
+  workedFor?: { procedure: string; step: string; within: string }[];
   /** What machines at a site share and this step takes: `sink`, `hood`, `hose` …; a wait holds it until it ends. */
   needs?: string[];
+}
+
+/** Parts that are off, how they were in, and where they were put. */
+export interface TakenOff {
+  item: string;
+  count: number;
+  wayRound?: string;
+  place?: string;
 }
 
 /** Small schematics drawn by the app where a picture beats words. */
@@ -176,6 +231,9 @@ export type Step =
        * started, whichever is given and comes first.
        */
       coolDown?: { belowC?: number; minutes?: number };
+      /** Put here by `placeGates`: the way into a state or out of it, and the steps it is there for. */
+      gate?: { state: string; way: "in" | "out" };
+      serves?: string[];
     })
   | (StepBase & { kind: "do" })
   | (StepBase & {
@@ -270,4 +328,13 @@ export interface MachineFacts {
   options: string[];
   /** What is known of the machine's slots: uses left of the piece in each. */
   slots?: Record<string, { item: string; usesLeft: number }>;
+}
+
+/** What is off, in the order in which it came off; `path` is the way it goes. */
+export type Ledger = (TakenOff & { path?: string })[];
+
+/** What the duty that set this one off left: states in force, parts off. */
+export interface Begins {
+  states?: string[];
+  off?: Ledger;
 }

@@ -19,6 +19,8 @@ const KINDS: Record<RunEventType, "sheet" | "step"> = {
   note: "sheet",
   finding: "sheet",
   photo: "sheet",
+  interim: "sheet",
+  "interim-ended": "sheet",
   "handed-over": "sheet",
   paused: "sheet",
   resumed: "sheet",
@@ -68,6 +70,8 @@ export class ReadableEvents {
     switch (event.type) {
       case "reading":
         return Number.isFinite(event.value) && this.#isPoint(event.step, event.point);
+      case "step-done":
+        return isCounted(event.off) && isCounted(event.back);
       case "consumable-used":
       case "part-fitted":
         return Number.isFinite(event.qty);
@@ -110,3 +114,16 @@ export class ReadableEvents {
 /** Readings that a step takes, one a point or trial. */
 export const pointsOf = (step: Step): number =>
   step.kind === "measure" ? (step.points?.length ?? step.trials ?? 1) : 1;
+
+/** Whether a list of parts, where there is one, says how many of each. */
+const isCounted = (list: unknown): boolean =>
+  list === undefined ||
+  (Array.isArray(list) &&
+    list.every(
+      (one: unknown) =>
+        one !== null &&
+        typeof one === "object" &&
+        typeof (one as { item?: unknown }).item === "string" &&
+        Number.isInteger((one as { count?: unknown }).count) &&
+        (one as { count: number }).count >= 0,
+    ));

@@ -1,3 +1,5 @@
+import type { Begins, TakenOff } from "./procedure";
+
 /**
  * The run log: what happened on one sheet, as facts that are only ever added. Ids are UUIDv7 made by the device that
  * logged the fact, so that a batch can be sent twice and devices can work without a connection.
@@ -23,9 +25,19 @@ interface OnStep {
 }
 
 export type RunEventBody =
-  | { type: "started"; planId: string; procedureId: string; procedureVersion: number }
+  | { type: "started"; planId: string; procedureId: string; procedureVersion: number; begins?: Begins }
   | (OnStep & { type: "safety-confirmed" })
-  | (OnStep & { type: "step-done"; answer?: string; reason?: string })
+  /**
+   * `off` is what came off where it differs from the procedure: how many, how they were in, where they are. `back` is what went
+   * back on so far, when some of it did not: the step stays open.
+   */
+  | (OnStep & {
+      type: "step-done";
+      answer?: string;
+      reason?: string;
+      off?: TakenOff[];
+      back?: { item: string; count: number }[];
+    })
   | (OnStep & { type: "step-not-applicable"; reason: string })
   | (OnStep & { type: "step-skipped"; reason: string })
   /** One of several repetitions of a counting step. */
@@ -68,6 +80,9 @@ export type RunEventBody =
     }
   | { type: "note"; text: string; step?: string | undefined; round?: number }
   | { type: "finding"; text: string; severity: "minor" | "major" | "unsafe"; step?: string | undefined; round?: number }
+  /** Something that holds until the real thing is done: open until it is taken back. */
+  | { type: "interim"; text: string; until: string; step?: string | undefined; round?: number }
+  | { type: "interim-ended"; ref: string; note?: string }
   /** The picture itself is stored apart; `finding` names the finding it belongs to. */
   | { type: "photo"; photo: string; step?: string | undefined; round?: number; finding?: string; caption?: string }
   /** Another person goes on with the sheet. */

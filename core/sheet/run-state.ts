@@ -1,4 +1,5 @@
 import type { SoakVerdict, Verdict } from "./judge";
+import type { Begins, Ledger, TakenOff } from "./procedure";
 import type { Correction, EventOf, Outcome, RunEvent } from "./run-event";
 
 /** A correction of one logged fact; the old values stay readable here. */
@@ -63,6 +64,21 @@ export interface StepState {
   lastEventId: string | null;
   /** Corrections of what settled the step, its answer for example. */
   corrections: AppliedCorrection[];
+  /** What came off, where it was not as the procedure says. */
+  off?: TakenOff[];
+  /** What went back on so far, by item, while some of it did not. */
+  back?: Record<string, number>;
+}
+
+/** Something that holds until the real thing is done; open while it has not ended. */
+export interface InterimMeasure {
+  eventId: string;
+  text: string;
+  until: string;
+  step: string | null;
+  by: string;
+  at: string;
+  ended: { eventId: string; by: string; at: string; note: string | null } | null;
 }
 
 export interface MixedSolution {
@@ -138,6 +154,13 @@ export interface RunState {
   notes: LoggedText[];
   findings: LoggedText[];
   photos: LoggedPhoto[];
+  interim: InterimMeasure[];
+  /** What the sheet began with, left by the duty before; null when nothing was. */
+  begins: Begins | null;
+  /** What is off and still to go back on, in the order in which it came off. */
+  ledger: Ledger;
+  /** What was left off with a reason. */
+  leftOff: Ledger;
   /** Whose hands the sheet is in; null = whoever opened it. */
   handedTo: string | null;
   technicianSignature: (EventOf<"signed"> & { role: "technician" }) | null;
@@ -182,6 +205,10 @@ export const emptyState = (): RunState => ({
   notes: [],
   findings: [],
   photos: [],
+  interim: [],
+  begins: null,
+  ledger: [],
+  leftOff: [],
   handedTo: null,
   technicianSignature: null,
   customerSignature: null,

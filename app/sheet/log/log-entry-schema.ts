@@ -32,6 +32,14 @@ const quantity = finite.positive().max(10_000_000);
 const onStep = { step, round };
 const maybeOnStep = { step: text(80).optional(), round: yup.number().strict().integer().min(1).max(99).optional() };
 const lot = { lot: text(60).optional(), expires: day.optional() };
+const pieces = yup.number().strict().integer().min(0).max(999);
+/** Parts that came off, how they were in, and where they are. */
+const takenOff = {
+  item: text(80).required(),
+  count: pieces.required(),
+  wayRound: text(200).optional(),
+  place: text(120).optional(),
+};
 const one = <T extends string>(...values: T[]) => yup.string().strict().oneOf(values).required();
 
 /** Fields of each entry beside the common ones. What is not listed is refused. */
@@ -40,9 +48,32 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     planId: text(36).required(),
     procedureId: text(80).required(),
     procedureVersion: yup.number().strict().integer().min(1).required(),
+    begins: yup
+      .object({
+        states: yup.array().of(text(40).required()).max(20).optional(),
+        off: yup
+          .array()
+          .of(yup.object({ ...takenOff, path: text(40).optional() }).noUnknown())
+          .max(100)
+          .optional(),
+      })
+      .noUnknown()
+      .optional()
+      .default(undefined),
   },
   "safety-confirmed": onStep,
-  "step-done": { ...onStep, answer: text(40).optional(), reason: text(1000).optional() },
+  "step-done": {
+    ...onStep,
+    answer: text(40).optional(),
+    reason: text(1000).optional(),
+    off: yup.array().of(yup.object(takenOff).noUnknown()).min(1).max(40).optional(),
+    back: yup
+      .array()
+      .of(yup.object({ item: text(80).required(), count: pieces.required() }).noUnknown())
+      .min(1)
+      .max(40)
+      .optional(),
+  },
   "step-not-applicable": { ...onStep, reason: text(1000).required() },
   "step-skipped": { ...onStep, reason: text(1000).required() },
   counted: onStep,
@@ -92,6 +123,8 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     finding: yup.string().strict().matches(UUID_V7).optional(),
     caption: text(400).optional(),
   },
+  interim: { ...maybeOnStep, text: text(1000).required(), until: text(200).required() },
+  "interim-ended": { ref: yup.string().strict().matches(UUID_V7).required(), note: text(1000).optional() },
   "handed-over": { to: yup.string().strict().matches(UUID).required(), note: text(1000).optional() },
   paused: { reason: text(1000).optional() },
   resumed: {},

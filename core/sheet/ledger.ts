@@ -1,0 +1,92 @@
+import { instantMs } from "../days/parse-instant";
+import { must } from "../must";
+import type { Ledger, Step } from "./procedure";
+import type { RunState, StepState } from "./run-state";
+
+interface Entry {
+  of: Ledger[number];
+  /** Step that took it off; null when the duty before left it off. */
+  by: string | null;
+  /** How many there are is as logged, not as the procedure says. */
+  asLogged: boolean;
+}
+
+/**
+ * What is off, from what was logged: counted as it came off, less what went back on. A step done again in a later pass takes
+ * off what it took off before only when that is back on.
+ *
+ * @returns `ledger` in the order in which it came off; `leftOff` what a refit that was skipped left off
+ */
+export function partsOff(
+  steps: ReadonlyMap<string, Step>,
+  state: Pick<RunState, "steps" | "begins">,
+): { ledger: Ledger; leftOff: Ledger } {
+  const off: Entry[] = (state.begins?.off ?? []).map((of) => ({ of: { ...of }, by: null, asLogged: true }));
+  const leftOff: Ledger = [];
+  for (const at of inTime(steps, state)) {
+    const step = steps.get(at.step);
+    if (step?.takesOff && at.status === "done") takeOff(off, step, at);
+    for (const { item, count } of step?.putsBack ?? []) {
+      if (at.status === "done") putBack(off, item, count);
+      else if (at.status === "skipped") leftOff.push(...putBack(off, item, count));
+      else if (at.back?.[item] !== undefined) putBack(off, item, at.back[item], true);
+    }
+  }
+  return { ledger: off.map((entry) => entry.of), leftOff };
+}
+
+/** Steps that took something off or put something back, as they were logged; what was logged at once in the sheet's order. */
+function inTime(steps: ReadonlyMap<string, Step>, state: Pick<RunState, "steps">): StepState[] {
+  const moved: { at: StepState; ms: number; place: number }[] = [];
+  let place = 0;
+  for (const step of steps.values()) {
+    place++;
+    if (!step.takesOff && !step.putsBack) continue;
+    for (let round = 1; ; round++) {
+      const at = state.steps[round === 1 ? step.id : `${step.id}#${round}`];
+      // A pass that was left out is followed by none.
+      if (!at) {
+        if (round > 1) break;
+        continue;
+      }
+      moved.push({ at, ms: at.at === null ? Infinity : instantMs(at.at, "at"), place });
+    }
+  }
+  moved.sort((a, b) => (a.ms === b.ms ? a.at.round - b.at.round || a.place - b.place : a.ms - b.ms));
+  return moved.map((one) => one.at);
+}
+
+function takeOff(off: Entry[], step: Step, at: StepState): void {
+  for (const { item, count, wayRound, place } of at.off ?? step.takesOff ?? []) {
+    if (count <= 0) continue;
+    const told = step.takesOff?.find((one) => one.item === item);
+    const [way, put] = [wayRound ?? told?.wayRound, place ?? told?.place];
+    const of = {
+      item,
+      count,
+      ...(way === undefined ? {} : { wayRound: way }),
+      ...(put === undefined ? {} : { place: put }),
+      ...(step.opens === undefined ? (step.path === undefined ? {} : { path: step.path }) : { path: step.opens }),
+    };
+    const known = off.find((entry) => entry.by === step.id && entry.of.item === item);
+    if (known) known.of = of;
+    else off.push({ of, by: step.id, asLogged: at.off !== undefined });
+  }
+}
+
+/** Takes so many off the ledger, the last that came off first. @returns what went */
+function putBack(off: Entry[], item: string, count: number, exact = false): Ledger {
+  const gone: Ledger = [];
+  let left = count;
+  for (let i = off.length - 1; i >= 0 && left > 0; i--) {
+    const entry = must(off[i]);
+    if (entry.of.item !== item) continue;
+    // Where the log says how many there are, all of them go back with the step.
+    const most = entry.asLogged && !exact ? entry.of.count : Math.min(left, entry.of.count);
+    left -= most;
+    gone.push({ ...entry.of, count: most });
+    if (most === entry.of.count) off.splice(i, 1);
+    else entry.of = { ...entry.of, count: entry.of.count - most };
+  }
+  return gone;
+}
