@@ -20,7 +20,7 @@ export function requireText(value: unknown, path: string): string {
 }
 
 /** Whether a value has names; to be asked where building its path for an error would cost. */
-export const isRecord = (value: unknown): boolean =>
+export const isRecord = (value: unknown): value is Record<string, unknown> =>
   value !== null && typeof value === "object" && !Array.isArray(value);
 
 /** Null where something is optional counts as absent: the same object when nothing in it is null. */

@@ -1,4 +1,4 @@
-import { chemicalClasses, must, type Procedure } from "@core";
+import { chemicalClasses, must, type Procedure, withDefaults } from "@core";
 import * as yup from "yup";
 
 import { boundedJson } from "~/kit/forms/bounded-json";
@@ -8,6 +8,11 @@ import { Refusal } from "~/kit/refusal";
  * The boundary check of the open procedure format. It says the same as `schemas/procedure.schema.json`, which is what
  * other programs validate with; a test holds the two together.
  */
+const shortName = yup
+  .string()
+  .strict()
+  .max(60)
+  .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "${path} must be a short name of small letters, digits and hyphens");
 const slug = yup
   .string()
   .strict()
@@ -144,29 +149,76 @@ const common = {
   refits: yup.array(line.required()).optional(),
   rinses: yup.boolean().strict().optional(),
   needs: yup.array(slug.required()).optional(),
+  state: yup.array(shortName.required()).optional(),
+  path: shortName.optional(),
+  opens: shortName.optional(),
+  critical: yup.boolean().strict().oneOf([true]).optional(),
+  takesOff: yup
+    .array(
+      yup
+        .object({
+          item: line.required(),
+          count: whole.min(1).max(999).required(),
+          wayRound: line.optional(),
+          place: line.optional(),
+        })
+        .noUnknown(),
+    )
+    .min(1)
+    .max(40)
+    .optional(),
+  putsBack: yup
+    .array(yup.object({ item: line.required(), count: whole.min(1).max(999).required() }).noUnknown())
+    .min(1)
+    .max(40)
+    .optional(),
 };
+/** What only format version 2 has. */
+const OF_STATES = ["state", "path", "opens", "critical", "takesOff", "putsBack"] as const;
 const step = (name: string, fields: Record<string, yup.AnySchema>) =>
   yup.object({ ...common, kind: kind(name), ...fields }).noUnknown();
+
+const gates = yup
+  .array(
+    oneOf(
+      "lock-out",
+      "tag",
+      "protective",
+      "isolate",
+      "vent",
+      "drain",
+      "park",
+      "cool-down",
+      "stored-energy",
+      "ventilate",
+    ).required(),
+  )
+  .optional();
+
+const stateCheck = {
+  checks: yup.array(line.required()).min(1).max(20).required(),
+  minutes: finite.min(0).optional(),
+  cautions: yup.array(text.required()).max(10).optional(),
+  who: oneOf("operator", "technician", "licensed").optional(),
+};
+const machineState = yup
+  .object({
+    id: shortName.required(),
+    name: line.required(),
+    excludes: yup.array(shortName.required()).optional(),
+    lostBy: yup.array(shortName.required()).optional(),
+    in: yup
+      .object({ ...stateCheck, waitMinutes: positive.optional(), belowC: finite.optional(), gates })
+      .noUnknown()
+      .required(),
+    out: yup.object(stateCheck).noUnknown().default(undefined).optional(),
+  })
+  .noUnknown();
 
 const steps = byKind({
   safety: step("safety", {
     checks: yup.array(line.required()).min(1).required(),
-    gates: yup
-      .array(
-        oneOf(
-          "lock-out",
-          "tag",
-          "protective",
-          "isolate",
-          "vent",
-          "drain",
-          "park",
-          "cool-down",
-          "stored-energy",
-          "ventilate",
-        ).required(),
-      )
-      .optional(),
+    gates,
     coolDown: yup
       .object({ belowC: finite.optional(), minutes: positive.optional() })
       .noUnknown()
@@ -261,7 +313,7 @@ const SCHEMA = yup
   .object({
     $schema: yup.string().strict().optional(),
     format: yup.string().strict().oneOf(["humble-hound/procedure"]).required(),
-    formatVersion: whole.oneOf([1]).required(),
+    formatVersion: whole.oneOf([1, 2]).required(),
     id: slug.max(80).required(),
     version: whole.min(1).required(),
     title: line.required(),
@@ -345,6 +397,12 @@ const SCHEMA = yup
           .noUnknown(),
       )
       .defined(),
+    states: yup.array(machineState).max(20).optional(),
+    leaves: yup
+      .object({ states: yup.array(shortName.required()).optional(), off: yup.array(line.required()).optional() })
+      .noUnknown()
+      .default(undefined)
+      .optional(),
     steps: yup.array(steps).min(1).max(500).required(),
   })
   .noUnknown("a procedure has no field ${unknown}")
@@ -357,13 +415,31 @@ export const MOST_VALUES = 20_000;
 export function parseProcedure(raw: unknown): Procedure {
   boundedJson(raw, MOST_VALUES);
   try {
-    const { $schema: _, ...procedure } = SCHEMA.validateSync(raw, { abortEarly: false }) as unknown as Procedure & {
+    const { $schema: _, ...procedure } = SCHEMA.validateSync(withDefaults(raw), {
+      abortEarly: false,
+    }) as unknown as Procedure & {
       $schema?: string;
     };
+    refuseNewerFields(procedure);
     return procedure;
   } catch (error) {
     if (error instanceof yup.ValidationError)
       throw new Refusal(422, "not-valid", `This is no valid procedure. ${error.errors.slice(0, 10).join("; ")}.`);
     throw error;
   }
+}
+
+/** Format version 1 has no states and no paths: such a file was not written for what reads it as version 1. */
+function refuseNewerFields(procedure: Procedure): void {
+  if (procedure.formatVersion !== 1) return;
+  const newer = [
+    ...(["states", "leaves"] as const).filter((field) => procedure[field] !== undefined),
+    ...OF_STATES.filter((field) => procedure.steps.some((step) => step[field] !== undefined)),
+  ];
+  if (newer.length > 0)
+    throw new Refusal(
+      422,
+      "not-valid",
+      `This is no valid procedure. Format version 1 has no field ${newer.join(", ")}: say formatVersion 2.`,
+    );
 }

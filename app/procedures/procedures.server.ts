@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
-import { checkProcedure, CoreError, expandNested, type Material, type Procedure } from "@core";
+import { checkProcedure, CoreError, expandNested, type Material, placeGates, type Procedure } from "@core";
 import { getDb, type Transaction } from "@db";
 
 import type { Actor } from "~/kit/actor";
@@ -118,7 +118,8 @@ export async function wholeProcedure(
   for (const one of more)
     if (procedure.steps.some((step) => step.kind === "nested" && step.procedure === one.id)) await fetchNested(one);
   try {
-    const whole = expandNested(procedure, (id, version) => found.get(`${id}@${version}`));
+    const expanded = expandNested(procedure, (id, version) => found.get(`${id}@${version}`));
+    const whole = expanded.states ? placeGates(expanded) : expanded;
     const faults = whole === procedure ? [] : checkProcedure(whole);
     if (faults.length > 0)
       throw new Refusal(422, "not-valid", faults.map((fault) => `${fault.path}: ${fault.message}`).join(" "));

@@ -29,6 +29,7 @@ export function checkProcedure(procedure: Procedure): ProcedureFault[] {
     options: new Set(procedure.options.map((one) => one.id)),
     meters: new Set(procedure.meters.map((one) => one.id)),
   };
+  faults.push(...checkStates(procedure));
   procedure.steps.forEach((step, i) => {
     const fault = (field: string, message: string): void => {
       faults.push({ path: `steps[${i}]${field && `.${field}`}`, message: `"${step.id}" ${message}` });
@@ -52,6 +53,30 @@ type Fault = (field: string, message: string) => void;
 type StepOf<Kind extends Step["kind"]> = Extract<Step, { kind: Kind }>;
 
 const isBefore = ({ position }: Known, id: string, i: number): boolean => (position.get(id) ?? Infinity) < i;
+
+/** States that are named and not there, and such as stand twice. */
+function checkStates({ states = [], leaves, steps }: Procedure): ProcedureFault[] {
+  const known = new Set(states.map((state) => state.id));
+  const missing = (path: string, ids: readonly string[] | undefined): ProcedureFault[] =>
+    (ids ?? [])
+      .filter((id) => !known.has(id))
+      .map((id) => ({ path, message: `The state "${id}" is not on the list of states.` }));
+  const off = new Set(steps.flatMap((step) => (step.takesOff ?? []).map((one) => one.item)));
+  return [
+    ...states.flatMap((state, s) => [
+      ...(states.findIndex((one) => one.id === state.id) < s
+        ? [{ path: `states[${s}].id`, message: `The state "${state.id}" stands twice.` }]
+        : []),
+      ...missing(`states[${s}].excludes`, state.excludes),
+      ...missing(`states[${s}].lostBy`, state.lostBy),
+    ]),
+    ...missing("leaves.states", leaves?.states),
+    ...(leaves?.off ?? [])
+      .filter((item) => !off.has(item) && !steps.some((step) => step.kind === "nested"))
+      .map((item) => ({ path: "leaves.off", message: `"${item}" is left off, and no step takes it off.` })),
+    ...steps.flatMap((step, i) => missing(`steps[${i}].state`, step.state)),
+  ];
+}
 
 /** What any step may name: materials, options, answers of earlier steps. */
 function checkEvery(step: Step, i: number, known: Known, fault: Fault): void {

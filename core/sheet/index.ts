@@ -28,5 +28,6 @@ export type {
 } from "./procedure";
 export type { Correction, Outcome, RunEvent, RunEventBody, RunEventType } from "./run-event";
 export { runResults } from "./run-results";
+export { terse, withDefaults } from "./terse";
 export { usualSteps } from "./usual-steps";
 export { type AppliedCorrection, type RunState, type StepStatus } from "./run-state";

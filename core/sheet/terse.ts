@@ -1,0 +1,64 @@
+import { isRecord } from "../inputs";
+import type { Procedure } from "./procedure";
+
+/** Lists that a file of format version 2 leaves out when they are empty. */
+const LISTS = ["hazards", "protective", "tools", "materials", "parts", "options", "meters"] as const;
+
+/**
+ * A procedure of format version 2 as it is written down, with all that was left out: empty lists, the kind of a plain step, and
+ * its id, which then comes of its title. Anything else, and what is malformed, is given back as it is, for the checks to refuse.
+ */
+export function withDefaults(given: unknown): unknown {
+  if (!isRecord(given) || given["formatVersion"] !== 2) return given;
+  const whole: Record<string, unknown> = { ...given };
+  for (const list of LISTS) whole[list] ??= [];
+  const { steps } = given;
+  if (!Array.isArray(steps)) return whole;
+  const taken = new Set(
+    steps.flatMap((step: unknown) => (isRecord(step) && step["id"] !== undefined ? [step["id"]] : [])),
+  );
+  whole["steps"] = steps.map((step: unknown) => {
+    if (!isRecord(step)) return step;
+    const { id, kind = "do", ...rest } = step;
+    if (id !== undefined || typeof rest["title"] !== "string") return { id, kind, ...rest };
+    const own = idOf(rest["title"], taken);
+    taken.add(own);
+    return { id: own, kind, ...rest };
+  });
+  return whole;
+}
+
+/** A procedure of format version 2 as it is written down: without what goes without saying. */
+export function terse(procedure: Procedure): object {
+  if (procedure.formatVersion !== 2) return procedure;
+  const short: Record<string, unknown> = { ...procedure };
+  for (const list of LISTS) if (procedure[list].length === 0) delete short[list];
+  const taken = new Set<unknown>();
+  short["steps"] = procedure.steps.map((step) => {
+    const { id, kind, ...rest } = step;
+    const plain = idOf(step.title, taken) === id;
+    taken.add(id);
+    return { ...(plain ? {} : { id }), ...(kind === "do" ? {} : { kind }), ...rest };
+  });
+  // An id that is said takes it from every step that leaves it out, those before it too.
+  return JSON.stringify((withDefaults(short) as Procedure).steps.map((step) => step.id)) ===
+    JSON.stringify(procedure.steps.map((step) => step.id))
+    ? short
+    : { ...short, steps: procedure.steps };
+}
+
+/** A title as an id, with a number behind it when there is one like it. */
+function idOf(title: string, taken: ReadonlySet<unknown>): string {
+  const plain =
+    title
+      .normalize("NFKD")
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^-+|-+$/g, "")
+      .slice(0, 60)
+      .replace(/-+$/, "") || "step";
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? plain : `${plain}-${n}`;
+    if (!taken.has(id)) return id;
+  }
+}
