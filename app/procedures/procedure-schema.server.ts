@@ -1,31 +1,30 @@
-import { chemicalClasses, must, type Procedure, withDefaults } from "@core";
+import { chemicalClasses, type Procedure, withDefaults } from "@core";
 import * as yup from "yup";
 
 import { boundedJson } from "~/kit/forms/bounded-json";
 import { Refusal } from "~/kit/refusal";
 
+import {
+  byKind,
+  calculator,
+  figure,
+  finite,
+  kind,
+  line,
+  maybe,
+  oneOf,
+  positive,
+  recipe,
+  shortName,
+  slug,
+  text,
+  whole,
+} from "./procedure-values.server";
+
 /**
  * The boundary check of the open procedure format. It says the same as `schemas/procedure.schema.json`, which is what
  * other programs validate with; a test holds the two together.
  */
-const shortName = yup
-  .string()
-  .strict()
-  .max(60)
-  .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "${path} must be a short name of small letters, digits and hyphens");
-const slug = yup
-  .string()
-  .strict()
-  .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "${path} must be a short name of small letters, digits and hyphens");
-const text = yup.string().strict().min(1).max(2000);
-const line = yup.string().strict().min(1).max(200);
-const finite = yup
-  .number()
-  .strict()
-  .test("finite", "${path} must be a finite number", (value) => value === undefined || Number.isFinite(value));
-const whole = finite.integer();
-const positive = finite.moreThan(0);
-
 const lead = yup
   .object({ days: finite.min(0).optional(), fraction: finite.min(0).max(1).optional() })
   .noUnknown()
@@ -33,17 +32,6 @@ const lead = yup
   .optional();
 const unit = yup.string().strict().oneOf(["day", "week", "month", "year"]).required();
 const basis = yup.string().strict().oneOf(["completion", "grid"]).required();
-const kind = (name: string) => yup.string().strict().oneOf([name]).required();
-
-const byKind = (variants: Record<string, yup.ObjectSchema<yup.AnyObject>>) =>
-  yup.lazy((value: unknown) => {
-    const name = (value as { kind?: unknown } | null)?.kind;
-    return (
-      (typeof name === "string" && Object.hasOwn(variants, name) ? variants[name] : undefined) ??
-      yup.object({ kind: yup.string().strict().oneOf(Object.keys(variants)).required() })
-    );
-  });
-
 const trigger = byKind({
   calendar: yup
     .object({
@@ -84,57 +72,6 @@ const condition = yup.lazy((value: unknown) =>
     ? yup.object({ option: slug.required(), fitted: yup.boolean().strict().required() }).noUnknown()
     : yup.object({ step: slug.required(), is: slug.required() }).noUnknown(),
 );
-
-const maybe = (build: (value: unknown) => yup.ISchema<unknown>) =>
-  yup.lazy((value: unknown) => build(value)) as unknown as yup.AnySchema;
-const oneOf = (...values: string[]) => yup.string().strict().oneOf(values);
-const labels = yup.array(line.required()).min(1).max(30).required();
-const drawn = (name: string, fields: Record<string, yup.AnySchema>) =>
-  yup.object({ kind: kind(name), ...fields }).noUnknown();
-const figure = byKind({
-  tightening: drawn("tightening", { bolts: whole.min(2).max(60).required() }),
-  "polish-mark": drawn("polish-mark", { low: positive.required(), high: positive.required(), unit: line.required() }),
-  "battery-level": drawn("battery-level", { school: oneOf("height", "band").required() }),
-  "gap-gauge": drawn("gap-gauge", { limit: positive.required(), unit: line.required() }),
-  pair: drawn("pair", { labels }),
-  slots: drawn("slots", { labels }),
-  edges: drawn("edges", { count: whole.min(2).max(12).required() }),
-});
-const calculator = byKind({
-  "belt-time": drawn("belt-time", { setSeconds: positive.required(), tolerancePercent: finite.min(0).optional() }),
-  hydrometer: drawn("hydrometer", { cells: whole.min(1).max(60).required() }),
-  "strainer-drop": drawn("strainer-drop", { cleanDrop: positive.required(), unit: line.required() }),
-  "polish-mark": drawn("polish-mark", { lowMm: finite.min(0).required(), highMm: positive.required() }),
-  "control-chart": drawn("control-chart", {
-    target: finite.required(),
-    sd: positive.required(),
-    lambda: positive.max(1).optional(),
-  }),
-});
-const strength = yup.lazy((value: unknown) =>
-  value !== null && typeof value === "object" && "ppm" in value
-    ? yup.object({ ppm: positive.required() }).noUnknown().required()
-    : yup.object({ percent: positive.required() }).noUnknown().required(),
-) as unknown as yup.AnySchema;
-const byName = (name: string, fields: Record<string, yup.AnySchema>) =>
-  yup.object({ by: kind(name), ...fields }).noUnknown();
-const RECIPES: Record<string, yup.AnySchema> = {
-  dilution: byName("dilution", { stock: slug.required(), target: strength, finalMl: positive.required() }),
-  parts: byName("parts", {
-    parts: yup
-      .array(yup.object({ item: slug.required(), parts: positive.required() }).noUnknown())
-      .min(2)
-      .required(),
-    finalMl: positive.required(),
-  }),
-  additive: byName("additive", { item: slug.required(), additiveMl: positive.required(), tankMl: positive.required() }),
-};
-const recipe = maybe((value) => {
-  const name = (value as { by?: unknown } | null | undefined)?.by;
-  return typeof name === "string" && Object.hasOwn(RECIPES, name)
-    ? must(RECIPES[name])
-    : yup.object({ by: oneOf(...Object.keys(RECIPES)).required() }).required();
-});
 
 const common = {
   id: slug.required(),

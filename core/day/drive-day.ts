@@ -1,5 +1,6 @@
 import { must } from "../must";
 import { type Clockwork, clockworkOf } from "../round/clockwork";
+import { allPhases, dutyOfJob, visitJobs } from "../visit/bench-jobs";
 import { horizonOf } from "../visit/model";
 import { pack } from "../visit/pack-visit";
 import type { VisitProblem, VisitSchedule } from "../visit/types";
@@ -105,10 +106,7 @@ export class DayDriver {
   }
 
   #packSite(site: DaySite, begin: number): Packed {
-    const oneByOne = site.jobs.reduce(
-      (sum, job) => sum + job.phases.reduce((inner, phase) => inner + phase.minutes, 0),
-      0,
-    );
+    const oneByOne = site.jobs.flatMap(allPhases).reduce((sum, phase) => sum + phase.minutes, 0);
     const schedule = this.#pack(site, begin, true);
     if (schedule.status === "optimal" || schedule.status === "feasible") return { schedule, late: 0, oneByOne };
     const free = this.#pack(site, begin, false);
@@ -135,15 +133,15 @@ export function visitAt(problem: DayProblem, site: DaySite, begin: number, hours
     technicians: problem.technicians,
     resources: site.resources,
     fixed: (site.fixed ?? []).map((one) => ({ ...one, start: one.start - begin })),
-    jobs: site.jobs.map(({ id, phases, windows, readyBy }) => {
+    jobs: site.jobs.flatMap(({ windows, readyBy, ...job }) => {
       const open =
         site.access || windows ? shift(within(site.access ?? [WHOLE_DAY], windows ?? [WHOLE_DAY])) : undefined;
-      return {
-        id,
-        phases,
+      const bounds = {
+        id: job.id,
         ...(hours && open ? { windows: open } : {}),
         ...(hours && readyBy !== undefined ? { deadline: Math.max(0, readyBy - begin) } : {}),
       };
+      return visitJobs(bounds, job);
     }),
   };
 }
@@ -178,7 +176,8 @@ function within(a: [number, number][], b: [number, number][]): [number, number][
 function lateness(site: DaySite, begin: number, schedule: VisitSchedule): number {
   const over = site.jobs.map((job) => {
     const end =
-      begin + Math.max(0, ...schedule.phases.filter((phase) => phase.job === job.id).map((phase) => phase.end));
+      begin +
+      Math.max(0, ...schedule.phases.filter((phase) => dutyOfJob(phase.job) === job.id).map((phase) => phase.end));
     const close = Math.min(
       job.readyBy ?? Infinity,
       lastClosing(site),

@@ -1,5 +1,6 @@
 import { must } from "../must";
 import { clockworkOf } from "../round/clockwork";
+import { allPhases } from "../visit/bench-jobs";
 import { readDayProblem } from "./read-day";
 import type { DayProblem, DaySite } from "./types";
 
@@ -41,10 +42,9 @@ export function leastEndOf(problem: DayProblem): number {
 /** Hands cannot be shorter than their sum, nor a machine than its own work and waits; what has begun counts its hands only. */
 function quickestVisit(site: DaySite, technicians: number): number {
   const begun = new Set((site.fixed ?? []).map((one) => one.job));
-  const hands = site.jobs.reduce(
-    (sum, job) => sum + job.phases.reduce((inner, phase) => inner + (phase.kind === "hands" ? phase.minutes : 0), 0),
-    0,
-  );
+  const hands = site.jobs
+    .flatMap(allPhases)
+    .reduce((sum, phase) => sum + (phase.kind === "hands" ? phase.minutes : 0), 0);
   const longest = site.jobs.map((job) => {
     // A wait at the end goes on without anybody there.
     const last = job.phases.findLastIndex((phase) => phase.kind === "hands");

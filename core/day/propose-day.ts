@@ -1,6 +1,7 @@
 import { Effort } from "../effort";
 import { requireRecord } from "../inputs";
 import { must } from "../must";
+import { allPhases } from "../visit/bench-jobs";
 import { dayInTime, inTime } from "./day-in-time";
 import { DayDriver, type PackedVisits } from "./drive-day";
 import { leastEndOf } from "./least-end";
@@ -48,7 +49,7 @@ export function proposeDay(given: DayProblem, options: DayOptions = {}): Propose
 const worth = (job: DayJob): number => job.value ?? 1;
 const pressing = (job: DayJob): number => (worth(job) >= PRESSING ? worth(job) : 0);
 const handsOf = (job: DayJob): number =>
-  job.phases.reduce((sum, phase) => (phase.kind === "hands" ? sum + phase.minutes : sum), 0);
+  allPhases(job).reduce((sum, phase) => (phase.kind === "hands" ? sum + phase.minutes : sum), 0);
 
 /** A day being chosen; a duty is told by its site and name. */
 class Proposal {

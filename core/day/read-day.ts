@@ -1,7 +1,8 @@
 import { CoreError } from "../errors";
-import { requireList, requireRecord, withoutNulls } from "../inputs";
+import { requireList, requireRecord, requireText, withoutNulls } from "../inputs";
 import { requireFinite, requireNotNegative, requirePositiveWhole } from "../numbers";
 import { clockworkOf } from "../round/clockwork";
+import { type BenchPath, MACHINE, visitJobs } from "../visit/bench-jobs";
 import { readVisitProblem } from "../visit/check-problem";
 import type { DayJob, DayProblem, DaySite } from "./types";
 
@@ -47,6 +48,7 @@ function readSite(given: DaySite, path: string, technicians: number): DaySite {
     if (job.windows !== undefined) requireSpans(job.windows, `${at}.windows`);
     if (job.readyBy !== undefined) requireFinite(job.readyBy, `${at}.readyBy`);
     if (job.value !== undefined) requireFinite(job.value, `${at}.value`);
+    if (job.bench !== undefined) requireBench(job.bench, `${at}.bench`);
     return job;
   });
   const { id, fixed } = site;
@@ -55,7 +57,7 @@ function readSite(given: DaySite, path: string, technicians: number): DaySite {
     readVisitProblem({
       technicians,
       resources,
-      jobs: jobs.map((job) => ({ id: job.id, phases: job.phases })),
+      jobs: jobs.flatMap((job) => visitJobs({ id: job.id }, job)),
       ...(fixed && { fixed }),
     }),
   );
@@ -63,9 +65,25 @@ function readSite(given: DaySite, path: string, technicians: number): DaySite {
     ...site,
     id,
     resources,
-    jobs: jobs.map((job, j) => ({ ...job, phases: visit.jobs[j]?.phases ?? job.phases })),
+    jobs: jobs.map((job) =>
+      job.bench ? job : { ...job, phases: visit.jobs.find(({ id: one }) => one === job.id)?.phases ?? job.phases },
+    ),
     ...(visit.fixed && { fixed: visit.fixed }),
   };
+}
+
+/** What is named by path here is looked at, as jobs, with the visit. */
+function requireBench(bench: BenchPath[], path: string): void {
+  const known = new Set<string>();
+  requireList(bench, path).forEach((one, b) => {
+    const at = `${path}[${b}]`;
+    const way = requireRecord(one, at);
+    if (requireText(way.path, `${at}.path`) === MACHINE || known.has(way.path))
+      throw new CoreError("bad-value", `${at}.path`, `Each way on the bench has a name of its own, not "${way.path}".`);
+    known.add(way.path);
+    requireList(way.after, `${at}.after`);
+    requireList(way.phases, `${at}.phases`);
+  });
 }
 
 /** What is wrong inside is told by its place in the day. */

@@ -2,6 +2,8 @@ import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
 import { must } from "../must";
 import { uniform } from "../random";
+import { afterOf } from "../visit/after";
+import { dutyOfJob, visitJobs } from "../visit/bench-jobs";
 import type { DayPlan, DayProblem } from "./types";
 
 export interface DayRisk {
@@ -85,7 +87,9 @@ function workThrough(
   start: number,
   factor: (job: string) => number,
 ): { end: number; ends: Map<string, number>; soakTooLong: boolean } {
-  const byId = new Map(jobs.map((job) => [job.id, job]));
+  const byId = new Map(jobs.flatMap((job) => visitJobs({ id: job.id }, job)).map((job) => [job.id, job]));
+  /** When each phase was over. */
+  const over = new Map<string, number>();
   const jobFree = new Map<string, number>();
   const technicianFree = new Map<number, number>();
   const ends = new Map<string, number>(jobs.map((job) => [job.id, start]));
@@ -97,12 +101,19 @@ function workThrough(
     .sort((a, b) => a.phase.start - b.phase.start || a.phase.end - b.phase.end || a.i - b.i);
   const waitFrom = new Map<string, { from: number; most: number }>();
   for (const { phase } of phases) {
-    const kind = must(must(byId.get(phase.job)).phases[phase.index]);
-    const ready = jobFree.get(phase.job) ?? start;
+    const job = must(byId.get(phase.job));
+    const kind = must(job.phases[phase.index]);
+    const waited = afterOf(job, phase.index).map((ref) => over.get(`${ref.index} ${ref.job}`) ?? start);
+    const ready = Math.max(jobFree.get(phase.job) ?? start, ...waited);
+    const duty = dutyOfJob(phase.job);
+    const isOver = (at: number): void => {
+      over.set(`${phase.index} ${phase.job}`, at);
+      jobFree.set(phase.job, at);
+      ends.set(duty, Math.max(ends.get(duty) ?? start, at));
+    };
     if (kind.kind === "wait") {
       waitFrom.set(phase.job, { from: ready, most: kind.maxMinutes ?? Infinity });
-      jobFree.set(phase.job, ready + kind.minutes);
-      ends.set(phase.job, ready + kind.minutes);
+      isOver(ready + kind.minutes);
       continue;
     }
     const free = technicianFree.get(must(phase.technician)) ?? start;
@@ -111,11 +122,10 @@ function workThrough(
     const wait = waitFrom.get(phase.job);
     if (wait && begin - wait.from > wait.most) soakTooLong = true;
     waitFrom.delete(phase.job);
-    const over = begin + kind.minutes * factor(phase.job);
-    jobFree.set(phase.job, over);
-    technicianFree.set(must(phase.technician), over);
-    ends.set(phase.job, over);
-    end = Math.max(end, over);
+    const ended = begin + kind.minutes * factor(duty);
+    isOver(ended);
+    technicianFree.set(must(phase.technician), ended);
+    end = Math.max(end, ended);
   }
   return { end, ends, soakTooLong };
 }

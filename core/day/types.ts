@@ -1,8 +1,11 @@
 import type { Timetable } from "../round/types";
+import type { BenchPath } from "../visit/bench-jobs";
 import type { FixedPhase, VisitJob, VisitSchedule } from "../visit/types";
 
 /** One duty on one machine as part of a day. Times are minutes of the day. */
 export interface DayJob extends Pick<VisitJob, "id" | "phases"> {
+  /** What goes on at the bench beside it; jobs of their own in the schedule, named by `dutyOfJob`. */
+  bench?: BenchPath[];
   /** The machine is free only then. */
   windows?: [number, number][];
   /** Everything on it is over by then: 15 minutes before serving, for example. */

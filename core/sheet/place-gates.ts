@@ -10,8 +10,8 @@ type Stay = string[];
 
 /** What is in force on the way through the steps. */
 interface Inside {
-  /** On every sheet. */
-  surely: Set<string>;
+  /** In force for every step that is added to the stay, with the place where that begins. */
+  surely: Map<string, number>;
   /** On some sheet, or in some pass, with the stays that it may be then; in the order in which it was entered. */
   perhaps: Map<string, Stay[]>;
 }
@@ -131,19 +131,20 @@ class GatePlacer {
     this.#before = Array.from({ length: steps.length + 1 }, () => []);
     this.#stays = new Map();
     this.#served = new Map();
-    const inside: Inside = { surely: new Set(), perhaps: new Map() };
+    const inside: Inside = { surely: new Map(), perhaps: new Map() };
     const atEnd = new Map<number, Inside>();
     const ends = new Set(this.#blockEnd.values());
     steps.forEach((step, i) => {
       const end = this.#blockEnd.get(i);
       const before = end === undefined ? undefined : this.#atEnd.get(end);
       if (before) {
-        for (const state of inside.surely) if (!before.surely.has(state)) inside.surely.delete(state);
+        // Only what is never left in the block is in force in every pass, and not what is left and entered again.
+        for (const [state, since] of inside.surely) if (before.surely.get(state) !== since) inside.surely.delete(state);
         for (const [state, stays] of before.perhaps)
           inside.perhaps.set(state, [...(inside.perhaps.get(state) ?? []), ...stays]);
       }
       this.#enter(step, i, inside);
-      if (ends.has(i)) atEnd.set(i, { surely: new Set(inside.surely), perhaps: new Map(inside.perhaps) });
+      if (ends.has(i)) atEnd.set(i, { surely: new Map(inside.surely), perhaps: new Map(inside.perhaps) });
     });
     this.#atEnd = atEnd;
     return inside;
@@ -159,16 +160,16 @@ class GatePlacer {
     for (const state of ended.reverse()) {
       const asked = needs.some((one) => this.#rules.exclude(one, state));
       if (asked) this.#put(state, "out", i, must(inside.perhaps.get(state)));
+      // On a sheet without the step it may stay in force: then the next step to matter needs it, and enters it here again.
       inside.surely.delete(state);
-      // A step that not every sheet has leaves it in force on the others.
-      if ((step.when ?? []).length === 0) inside.perhaps.delete(state);
+      inside.perhaps.delete(state);
     }
     for (const state of missing) {
       const stay: Stay = [];
       const known = inside.perhaps.get(state) ?? [];
       this.#stays.set(state, stay);
       this.#put(state, "in", i, [stay]);
-      inside.surely.add(state);
+      inside.surely.set(state, i);
       inside.perhaps.delete(state);
       inside.perhaps.set(state, [...known, stay]);
     }
@@ -233,7 +234,7 @@ class GatePlacer {
       later !== undefined &&
       must(this.#before[from]).some((gate) => {
         const { state, way } = must(gate.gate);
-        return way === "in" ? !later.surely.has(state) : later.perhaps.has(state);
+        return way === "in" ? later.surely.get(state) !== from : later.perhaps.has(state);
       })
     );
   }

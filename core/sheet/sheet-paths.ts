@@ -67,7 +67,7 @@ export class SheetPaths {
       this.#openers.set(opens, [...(this.#openers.get(opens) ?? []), one]);
       for (const { item } of takesOff) this.#pathsOf.set(item, (this.#pathsOf.get(item) ?? new Set()).add(opens));
     });
-    for (const { item, path } of state.begins?.off ?? [])
+    for (const { item, path } of [...(state.begins?.off ?? []), ...state.ledger])
       if (path !== undefined) this.#pathsOf.set(item, (this.#pathsOf.get(item) ?? new Set()).add(path));
   }
 

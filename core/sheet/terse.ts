@@ -31,8 +31,10 @@ export function withDefaults(given: unknown): unknown {
 /** A procedure of format version 2 as it is written down: without what goes without saying. */
 export function terse(procedure: Procedure): object {
   if (procedure.formatVersion !== 2) return procedure;
-  const short: Record<string, unknown> = { ...procedure };
-  for (const list of LISTS) if (procedure[list].length === 0) delete short[list];
+  const isEmpty = (field: string): boolean => LISTS.some((list) => list === field && procedure[list].length === 0);
+  const short: Record<string, unknown> = Object.fromEntries(
+    Object.entries(procedure).filter(([field]) => !isEmpty(field)),
+  );
   const taken = new Set<unknown>();
   short["steps"] = procedure.steps.map((step) => {
     const { id, kind, ...rest } = step;

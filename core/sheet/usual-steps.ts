@@ -1,5 +1,8 @@
 import { must } from "../must";
 import type { MachineFacts, Procedure, Step } from "./procedure";
+import { emptyState } from "./run-state";
+import { withoutIdlePaths } from "./sheet-paths";
+import { withoutIdleGates } from "./standing-gates";
 
 /**
  * Steps of a sheet on which nothing is found (fitted options only, every reading in its band, the usual way where there are
@@ -24,7 +27,11 @@ export function usualSteps(
     answers.set(step.id, usualAnswer(step));
     steps.push(step);
   }
-  return { steps, likely };
+  if (!procedure.states && !procedure.steps.some((step) => step.path ?? step.opens)) return { steps, likely };
+  const blank = emptyState();
+  const shown = steps.map((definition) => ({ step: definition.id, round: 1, definition, state: null, settled: false }));
+  const standing = withoutIdleGates(procedure, withoutIdlePaths(procedure, shown, blank), blank);
+  return { steps: standing.map((one) => one.definition), likely };
 }
 
 function usualAnswer(step: Step): string {

@@ -1,5 +1,6 @@
+export { allPhases, benchJobId, type BenchPath, dutyOfJob, visitJobs } from "./bench-jobs";
 export { checkVisit } from "./check-visit";
 export { packVisit } from "./pack-visit";
 export type { FixedPhase, Phase, PhaseRef, VisitJob, VisitProblem, VisitSchedule } from "./types";
-export { procedurePhases } from "./procedure-phases";
-export { remainingPhases } from "./remaining-phases";
+export { type ProcedurePhases, procedurePhases } from "./procedure-phases";
+export { type RemainingPhases, remainingPhases } from "./remaining-phases";

@@ -1,17 +1,28 @@
+import { must } from "../must";
 import type { MachineFacts, Procedure, Step } from "../sheet/procedure";
+import { gateOf } from "../sheet/states";
 import { usualSteps } from "../sheet/usual-steps";
-import type { Phase } from "./types";
+import { type BenchPath, MACHINE } from "./bench-jobs";
+import type { Phase, PhaseRef } from "./types";
 
 export interface ProcedurePhases {
+  /** The machine's own way. Its `after` names bench paths by `BenchPath.path`. */
   phases: Phase[];
   /** Ids of the steps in each phase. */
   steps: string[][];
-  /** Hands-on minutes in all phases. */
+  /** The ways that parts go on the bench, beside the machine's. */
+  bench: PlannedBench[];
+  /** Hands-on minutes in all phases, on the bench too. */
   handsOn: number;
-  /** Least waiting minutes in all phases. */
+  /** Least waiting minutes in all phases, on the bench too. */
   waiting: number;
   /** Steps that only come up when something is found, and what they would add. */
   likely: { step: string; title: string; minutes: number }[];
+}
+
+/** One way on the bench, with the ids of the steps in each phase. */
+export interface PlannedBench extends BenchPath {
+  steps: string[][];
 }
 
 interface Piece {
@@ -20,6 +31,7 @@ interface Piece {
   maxMinutes?: number;
   needs: string[];
   steps: string[];
+  after?: PhaseRef[];
 }
 
 /** A step without a figure of its own. */
@@ -27,12 +39,13 @@ const SHORT_STEP_MINUTES = 1;
 
 /**
  * A procedure as phases of hands-on work and waits, for packing a visit: fitted options only, everything found as it should
- * be, the usual way where there are several, one round of what is repeated.
+ * be, the usual way where there are several, one round of what is repeated. Parts that go their own way on the bench are worked
+ * beside the machine, from when they are off until they are put back.
  *
  * What may be done while a soak runs is put right behind its beginning, in one piece with it, so that the soak's longest
  * time holds; the rest of the soak is the wait.
  *
- * @param procedure with nested procedures in place
+ * @param procedure with nested procedures and gates in place
  * @param handsOn hands-on minutes in all when they are known better than by the procedure's own figure
  */
 export function procedurePhases(
@@ -43,70 +56,193 @@ export function procedurePhases(
   const { steps, likely } = usualSteps(procedure, machine);
   const own = steps.reduce((sum, step) => sum + handsMinutes(step), 0);
   // The typical total is what people know; a step's minutes say how it is shared out.
-  const scale = own > 0 ? handsOn / own : 0;
-  const pieces: Piece[] = [];
-  const meanwhileDone = new Set<string>();
-  let cooled = false;
-  const hands = (step: Step, minutes: number): void => {
-    const needs = step.needs ?? [];
-    const last = pieces[pieces.length - 1];
-    if (last?.kind === "hands" && sameNeeds(last.needs, needs)) {
-      last.minutes += minutes;
-      last.steps.push(step.id);
-    } else pieces.push({ kind: "hands", minutes, needs, steps: [step.id] });
+  const lanes = layOut(procedure, steps, own > 0 ? handsOn / own : 0);
+  const machineLane = must(lanes.get(MACHINE));
+  if (own === 0 && handsOn > 0) machineLane.unshift(handsOn, steps);
+  const bench = [...lanes].flatMap(([path, lane]): PlannedBench[] =>
+    path === MACHINE ? [] : [{ path, after: lane.after, phases: lane.phases(), steps: lane.steps() }],
+  );
+  const phases = machineLane.phases();
+  const all = [phases, ...bench.map((one) => one.phases)].flat();
+  return {
+    phases,
+    steps: machineLane.steps(),
+    bench,
+    handsOn: total(all, "hands"),
+    waiting: total(all, "wait"),
+    likely: likely.map((step) => ({ step: step.id, title: step.title, minutes: handsMinutes(step) })),
   };
+}
 
-  steps.forEach((step, i) => {
-    if (meanwhileDone.has(step.id)) return;
-    const minutes = handsMinutes(step) * scale;
-    if (minutes > 0) hands(step, minutes);
-    // Cold once, it stays cold: a nested procedure's own cool-down is over already.
-    const wait = step.kind === "safety" && cooled ? null : waitOf(step);
-    if (!wait) return;
-    cooled ||= step.kind === "safety";
-    const start = pieces[pieces.length - 1];
-    let during = 0;
-    if (step.kind === "wait" && start?.kind === "hands") {
-      for (const next of steps.slice(i + 1)) {
-        const more = handsMinutes(next) * scale;
-        if (!(step.meanwhile ?? []).includes(next.id) || waitOf(next) || during + more > (step.maxMinutes ?? Infinity))
-          break;
-        during += more;
-        meanwhileDone.add(next.id);
-        start.steps.push(next.id);
-        start.needs = [...new Set([...start.needs, ...(step.needs ?? []), ...(next.needs ?? [])])];
+/** Each way with its steps in pieces, tied to each other where one waits for the other. */
+function layOut(procedure: Procedure, steps: readonly Step[], scale: number): Map<string, Lane> {
+  const lanes = new Map<string, Lane>([[MACHINE, new Lane(scale)]]);
+  const laneOf = (path: string): Lane => {
+    const lane = lanes.get(path) ?? new Lane(scale);
+    lanes.set(path, lane);
+    return lane;
+  };
+  const paths = new PathsOfParts(procedure, steps);
+  const inLane = new Map<string, Step[]>();
+  for (const step of steps) inLane.set(pathOf(step), [...(inLane.get(pathOf(step)) ?? []), step]);
+  /** The last gate at the machine, and work on the bench that needs the machine as it is. */
+  let gate: PhaseRef[] = [];
+  let needing: PhaseRef[] = [];
+  for (const step of steps) {
+    const path = pathOf(step);
+    const lane = laneOf(path);
+    const isGate = gateOf(step) !== undefined;
+    const needsMachine = path !== MACHINE && (step.state ?? []).length > 0;
+    const ended = paths.endedBefore(step, [...lanes.keys()]).flatMap((one) => laneOf(one).end(one));
+    const after = [...ended, ...(isGate ? needing : []), ...(needsMachine ? gate : [])];
+    if (after.length > 0) lane.cut(after);
+    const [, ...rest] = inLane.get(path) ?? [];
+    inLane.set(path, rest);
+    lane.add(step, rest);
+    if (isGate) [gate, needing] = [lane.end(path), []];
+    if (needsMachine) needing.push(...lane.end(path));
+    if (step.opens !== undefined) laneOf(step.opens).after.push(...lane.end(path));
+    if (needsMachine || step.opens !== undefined) lane.cut([]);
+  }
+  return lanes;
+}
+
+const pathOf = (step: Step): string => step.path ?? MACHINE;
+
+/** Which parts go which way, and which ways have to have ended before a step. */
+class PathsOfParts {
+  readonly #pathsOf = new Map<string, Set<string>>();
+  /** Ways of parts that are left off. */
+  readonly #left = new Set<string>();
+
+  constructor({ leaves }: Procedure, steps: readonly Step[]) {
+    for (const { opens, takesOff = [] } of steps)
+      for (const { item } of opens === undefined ? [] : takesOff) {
+        this.#pathsOf.set(item, (this.#pathsOf.get(item) ?? new Set()).add(opens ?? ""));
+        if (leaves?.off?.includes(item)) this.#left.add(opens ?? "");
       }
-      start.minutes += during;
-    }
+  }
+
+  endedBefore(step: Step, begun: readonly string[]): string[] {
+    const closes = step.kind === "prove" || step.kind === "hand-off";
+    const paths = closes
+      ? begun.filter((path) => !this.#left.has(path))
+      : (step.putsBack ?? []).flatMap(({ item }) => [...(this.#pathsOf.get(item) ?? [])]);
+    return [...new Set(paths)].filter((path) => path !== MACHINE && path !== pathOf(step));
+  }
+}
+
+/** One way of a procedure on the way to phases. */
+class Lane {
+  readonly after: PhaseRef[] = [];
+  readonly #pieces: Piece[] = [];
+  readonly #scale: number;
+  readonly #done = new Set<string>();
+  #cooled = false;
+  /** What the next piece comes after; null when work may go on in the last one. */
+  #next: PhaseRef[] | null = null;
+
+  constructor(scale: number) {
+    this.#scale = scale;
+  }
+
+  /** What comes now is a piece of its own, and comes after something. */
+  cut(after: readonly PhaseRef[]): void {
+    this.#next = [...(this.#next ?? []), ...after];
+  }
+
+  /** The last phase so far, as something to come after. */
+  end(path: string): PhaseRef[] {
+    return this.#pieces.length > 0 ? [{ job: path, index: this.#pieces.length - 1 }] : [];
+  }
+
+  /** Adds a step; `rest` are those behind it on the same way. */
+  add(step: Step, rest: readonly Step[]): void {
+    if (this.#done.has(step.id)) return;
+    const minutes = handsMinutes(step) * this.#scale;
+    if (minutes > 0 || (this.#next?.length ?? 0) > 0) this.#hands(step, minutes);
+    // Cold once, it stays cold: a nested procedure's own cool-down is over already. Gates that were placed know better.
+    const placed = gateOf(step) !== undefined;
+    const wait = step.kind === "safety" && this.#cooled && !placed ? null : waitOf(step);
+    if (!wait) return;
+    this.#cooled ||= step.kind === "safety" && !placed;
+    // On the bench a part waits for its sink: it goes in when there is room.
+    if (this.#pieces.length === 0 && step.path !== undefined)
+      this.#push({ kind: "hands", minutes: 0, needs: [], steps: [] });
+    const during = step.kind === "wait" ? this.#meanwhile(step, rest) : 0;
     const left = Math.max(0, wait.minMinutes - during);
     if (left === 0 && wait.maxMinutes === undefined) return;
-    pieces.push({
+    this.#push({
       kind: "wait",
       minutes: left,
       ...(wait.maxMinutes === undefined ? {} : { maxMinutes: Math.max(left, wait.maxMinutes - during) }),
       needs: step.needs ?? [],
       steps: [step.id],
     });
-  });
-  if (own === 0 && handsOn > 0)
-    pieces.unshift({ kind: "hands", minutes: handsOn, needs: [], steps: steps.map((step) => step.id) });
-  // A wait at the very end has nothing after it that could come too late.
-  const last = pieces[pieces.length - 1];
-  if (last?.kind === "wait") delete last.maxMinutes;
+  }
 
-  const phases = pieces.map(asPhase);
-  return {
-    phases,
-    steps: pieces.map((piece) => piece.steps),
-    handsOn: total(phases, "hands"),
-    waiting: total(phases, "wait"),
-    likely: likely.map((step) => ({ step: step.id, title: step.title, minutes: handsMinutes(step) })),
-  };
+  /** Puts what may be done while a wait runs right behind its beginning. @returns its minutes */
+  #meanwhile(step: Extract<Step, { kind: "wait" }>, rest: readonly Step[]): number {
+    const start = this.#pieces[this.#pieces.length - 1];
+    if (start?.kind !== "hands" || this.#next) return 0;
+    let during = 0;
+    for (const next of rest) {
+      const more = handsMinutes(next) * this.#scale;
+      const tied = next.opens ?? next.putsBack ?? next.takesOff;
+      if (
+        !(step.meanwhile ?? []).includes(next.id) ||
+        waitOf(next) ||
+        tied ||
+        during + more > (step.maxMinutes ?? Infinity)
+      )
+        break;
+      during += more;
+      this.#done.add(next.id);
+      start.steps.push(next.id);
+      start.needs = [...new Set([...start.needs, ...(step.needs ?? []), ...(next.needs ?? [])])];
+    }
+    start.minutes += during;
+    return during;
+  }
+
+  #hands(step: Step, minutes: number): void {
+    const needs = step.needs ?? [];
+    const last = this.#pieces[this.#pieces.length - 1];
+    if (!this.#next && last?.kind === "hands" && sameNeeds(last.needs, needs)) {
+      last.minutes += minutes;
+      last.steps.push(step.id);
+    } else this.#push({ kind: "hands", minutes, needs, steps: minutes > 0 ? [step.id] : [] });
+  }
+
+  #push(piece: Piece): void {
+    this.#pieces.push(this.#next && this.#next.length > 0 ? { ...piece, after: this.#next } : piece);
+    this.#next = null;
+  }
+
+  /** All the work as one piece, for a procedure whose steps have no minutes. */
+  unshift(minutes: number, steps: readonly Step[]): void {
+    this.#pieces.unshift({ kind: "hands", minutes, needs: [], steps: steps.map((step) => step.id) });
+  }
+
+  phases(): Phase[] {
+    // A wait at the very end has nothing after it that could come too late.
+    return this.#pieces.map((piece, i) => {
+      const { maxMinutes: _longest, ...open } = piece;
+      return asPhase(piece.kind === "wait" && i === this.#pieces.length - 1 ? open : piece);
+    });
+  }
+
+  steps(): string[][] {
+    return this.#pieces.map((piece) => piece.steps);
+  }
 }
 
-function asPhase({ kind, minutes, maxMinutes, needs }: Piece): Phase {
+function asPhase({ kind, minutes, maxMinutes, needs, steps, after }: Piece): Phase {
   const uses = needs.length > 0 ? { uses: needs } : {};
-  if (kind === "hands") return { kind, minutes: Math.max(1, Math.round(minutes)), ...uses };
+  if (kind === "hands") {
+    const least = steps.length > 0 && minutes > 0 ? 1 : 0;
+    return { kind, minutes: Math.max(least, Math.round(minutes)), ...uses, ...(after ? { after } : {}) };
+  }
   const least = Math.max(0, Math.ceil(minutes - 1e-9));
   return {
     kind,

@@ -1,3 +1,4 @@
+import { dutyOfJob } from "@core";
 import ical, { ICalCalendarMethod } from "ical-generator";
 
 import type { DayView } from "./day.server";
@@ -21,7 +22,7 @@ export function dayCalendar(view: DayView, origin: string): string {
       start: instantOf(view.on, stop.arrive, view.depot.timeZone),
       end: instantOf(view.on, stop.leave, view.depot.timeZone),
       summary: site?.name ?? "Site",
-      description: [...new Set(stop.schedule.phases.map((phase) => phase.job))]
+      description: [...new Set(stop.schedule.phases.map((phase) => dutyOfJob(phase.job)))]
         .map((job) => titles.get(job) ?? "Duty")
         .join("\n"),
       url: `${origin}/round/day?on=${view.on}`,

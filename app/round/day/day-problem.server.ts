@@ -1,4 +1,7 @@
 import {
+  allPhases,
+  benchJobId,
+  type BenchPath,
   type DayJob,
   type DayProblem,
   type DaySite,
@@ -9,7 +12,9 @@ import {
   learnMinutes,
   must,
   type Procedure,
+  type ProcedurePhases,
   procedurePhases,
+  type RemainingPhases,
   remainingPhases,
   type RunEvent,
 } from "@core";
@@ -152,25 +157,27 @@ export async function buildDay(
       containedIn: contained.get(row.dutyId) ?? null,
     });
     if (contained.has(row.dutyId)) return;
-    const run = live && row.sheetId ? open.get(row.sheetId) : undefined;
-    const left = run
-      ? remainingPhases(procedure, planned, foldRun(procedure, run.entries))
-      : { phases: planned.phases, waitingSince: null };
-    if (left.phases.length === 0) return;
+    const left = stillToDo(procedure, planned, live && row.sheetId ? open.get(row.sheetId) : undefined);
+    const bench = left.bench ?? [];
+    if (left.phases.length === 0 && bench.length === 0) return;
     const windows = hoursOn(row.freeHours, day.onDay);
     jobs.set(row.dutyId, {
       row,
       job: {
         id: row.dutyId,
         phases: left.phases,
+        ...withBench(bench),
         ...(windows ? { windows } : {}),
         ...(row.readyBy ? { readyBy: minutesOf(row.readyBy) } : {}),
         value: worth(due.state, due.daysLeft, row.hardStop),
         ...(row.pinned ? { pinned: true } : {}),
       },
-      fixed: left.waitingSince
-        ? [{ job: row.dutyId, index: 0, start: minuteOfDay(new Date(left.waitingSince), site.timeZone) }]
-        : [],
+      // Clocks that run, at the machine and on the bench.
+      fixed: [{ path: "", waitingSince: left.waitingSince }, ...bench].flatMap(({ path, waitingSince }) =>
+        waitingSince
+          ? [{ job: benchJobId(row.dutyId, path), index: 0, start: minuteOfDay(new Date(waitingSince), site.timeZone) }]
+          : [],
+      ),
     });
   });
 
@@ -221,6 +228,23 @@ export async function buildDay(
   };
 }
 
+const withBench = (bench: readonly BenchPath[]): { bench?: BenchPath[] } =>
+  bench.length > 0 ? { bench: bench.map(({ path, after, phases }) => ({ path, after, phases })) } : {};
+
+/** What of a duty's phases is still to be done: all of them, or what its sheet leaves. */
+function stillToDo(
+  procedure: Procedure,
+  planned: ProcedurePhases,
+  run: { entries: RunEvent[] } | undefined,
+): RemainingPhases {
+  if (run) return remainingPhases(procedure, planned, foldRun(procedure, run.entries));
+  return {
+    phases: planned.phases,
+    waitingSince: null,
+    bench: planned.bench.map((one) => ({ ...one, waitingSince: null })),
+  };
+}
+
 /** Where a person is by the day's events: at a site, or on the way from it. */
 export function whereabouts(events: readonly DayEventRow[]): { site: string; there: boolean } | null {
   const last = events.filter((event) => event.type === "arrived" || event.type === "left").at(-1);
@@ -239,7 +263,7 @@ function daySite(site: KnownSite, jobs: { job: DayJob; row: DutySql; fixed: Fixe
           phases: job.phases.map((phase) => ({ ...phase, uses: [...(phase.uses ?? []), `machine ${row.machineId}`] })),
         },
   );
-  const used = [...new Set(locked.flatMap((job) => job.phases.flatMap((phase) => phase.uses ?? [])))];
+  const used = [...new Set(locked.flatMap(allPhases).flatMap((phase) => phase.uses ?? []))];
   const access = site.closed ? [] : hoursOn(site.accessHours, on);
   return {
     id: site.id,

@@ -1,4 +1,4 @@
-import { type DayPlan, type DayProblem, must, undoneIds } from "@core";
+import { type DayPlan, type DayProblem, dutyOfJob, must, undoneIds } from "@core";
 import { type DayEventRow, type DayRow, getDb } from "@db";
 
 import { heldAmong } from "~/duties/holds.server";
@@ -60,7 +60,9 @@ export async function getDayView(personId: string, on: string, now: Date): Promi
   const live = day.status === "started" && today === on;
   const built = await buildDay(day, events, live ? now : null);
   const actual = await actualWork(personId, on, built.depot.timeZone, now);
-  const planned = new Set(day.plan?.stops.flatMap((stop) => stop.schedule.phases.map((phase) => phase.job)) ?? []);
+  const planned = new Set(
+    day.plan?.stops.flatMap((stop) => stop.schedule.phases.map((phase) => dutyOfJob(phase.job))) ?? [],
+  );
   const missing = [...planned].filter((id) => !built.duties.some((duty) => duty.dutyId === id));
   return {
     ...built,

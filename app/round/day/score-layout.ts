@@ -1,4 +1,4 @@
-import { type DayProblem, type DayStop, must } from "@core";
+import { type DayProblem, type DayStop, dutyOfJob, must, visitJobs } from "@core";
 
 /** What really happened on a duty, in minutes of the day; null while it goes on. */
 export interface ScoreActual {
@@ -15,7 +15,10 @@ export interface Span {
 
 /** One phase on the score. */
 export interface ScoreBar extends Span {
+  /** Id of the duty. */
   job: string;
+  /** The way on the bench that it is on; null at the machine. */
+  path: string | null;
   letter: string;
   index: number;
   /** Hands on, else a wait. */
@@ -28,6 +31,8 @@ export interface ScoreLane {
   job: string;
   letter: string;
   bars: ScoreBar[];
+  /** What goes on at the bench beside the machine, a lane for each way. */
+  bench: { path: string; bars: ScoreBar[] }[];
   worked: (Span & { waits: Span[] }) | null;
 }
 
@@ -73,14 +78,17 @@ export function scoreLayout({
   technicians: number;
 }): { span: Span; hands: ScoreBar[][]; lanes: ScoreLane[]; list: ScoreBar[] } {
   const phases = [...stop.schedule.phases].sort((a, b) => a.start - b.start || a.end - b.end);
-  const order = [...new Set(phases.map((phase) => phase.job))];
+  const order = [...new Set(phases.map((phase) => dutyOfJob(phase.job)))];
+  const ways = new Map(jobs.flatMap((job) => visitJobs({ id: job.id }, job)).map((job) => [job.id, job.phases]));
   const letters = new Map(order.map((job, i) => [job, letterOf(i)]));
   const bars = phases.map((phase) => {
-    const own = jobs.find((one) => one.id === phase.job)?.phases[phase.index];
+    const own = ways.get(phase.job)?.[phase.index];
+    const job = dutyOfJob(phase.job);
     const most = phase.technician === undefined && own?.kind === "wait" ? own.maxMinutes : undefined;
     return {
-      job: phase.job,
-      letter: must(letters.get(phase.job)),
+      job,
+      path: phase.job === job ? null : phase.job.slice(job.length + 1),
+      letter: must(letters.get(job)),
       index: phase.index,
       from: phase.start,
       to: phase.end,
@@ -110,7 +118,13 @@ export function scoreLayout({
     lanes: order.map((job) => ({
       job,
       letter: must(letters.get(job)),
-      bars: drawn.filter((bar) => bar.job === job),
+      bars: drawn.filter((bar) => bar.job === job && bar.path === null),
+      bench: [...new Set(drawn.flatMap((bar) => (bar.job === job && bar.path !== null ? [bar.path] : [])))].map(
+        (path) => ({
+          path,
+          bars: drawn.filter((bar) => bar.job === job && bar.path === path),
+        }),
+      ),
       worked: worked.get(job) ?? null,
     })),
     list: drawn,

@@ -50,7 +50,7 @@ export function Score({
           <Lane key={t} name={<strong>{technicians === 1 ? "Hands" : `Hands ${t + 1}`}</strong>} tall>
             {bars.map((one) => (
               <span
-                key={`${one.job} ${one.index}`}
+                key={`${one.job} ${one.path ?? ""} ${one.index}`}
                 title={`${clockTime(one.from)}–${clockTime(one.to)} ${titleOf(one.job)}, ${byId.get(one.job)?.machineName ?? ""}`}
                 className="absolute inset-y-1 grid place-items-center overflow-hidden border-r border-surface bg-fill text-xs font-bold text-on-fill"
                 style={bar(one)}
@@ -60,7 +60,7 @@ export function Score({
             ))}
           </Lane>
         ))}
-        {lanes.map(({ job, letter, bars, worked }) => (
+        {lanes.flatMap(({ job, letter, bars, bench, worked }) => [
           <Lane
             key={job}
             name={
@@ -71,25 +71,7 @@ export function Score({
               </>
             }
           >
-            {bars.map((one) => (
-              <span key={one.index}>
-                <span
-                  className={clsx(
-                    "absolute top-1 bottom-3",
-                    one.hands ? "bg-fill" : "hatched border-y border-ink text-ink-soft",
-                  )}
-                  style={bar(one)}
-                  title={`${clockTime(one.from)}–${clockTime(one.to)} ${one.hands ? "hands on" : "wait"}`}
-                />
-                {one.backBy !== null && one.backBy <= span.to && (
-                  <span
-                    className="absolute top-0 bottom-2 border-r-4 border-double border-ink"
-                    style={{ left: `calc(${percent(one.backBy, span)}% - 4px)` }}
-                    title={`Back by ${clockTime(one.backBy)}`}
-                  />
-                )}
-              </span>
-            ))}
+            <Bars bars={bars} span={span} />
             {worked && (
               <>
                 <span
@@ -106,8 +88,21 @@ export function Score({
                 ))}
               </>
             )}
-          </Lane>
-        ))}
+          </Lane>,
+          ...bench.map((way) => (
+            <Lane
+              key={`${job} ${way.path}`}
+              name={
+                <>
+                  <span className="figure mr-1.5 inline-block border border-ink-soft px-1 text-xs">{letter}</span>
+                  <span className="text-ink-soft">bench: {wayName(way.path)}</span>
+                </>
+              }
+            >
+              <Bars bars={way.bars} span={span} />
+            </Lane>
+          )),
+        ])}
       </div>
       <figcaption className="mt-2 flex flex-wrap gap-x-5 gap-y-1 text-sm text-ink-soft">
         <span>
@@ -130,6 +125,32 @@ export function Score({
   );
 }
 
+/** What a way on the bench is called. */
+const wayName = (path: string): string => path.replaceAll("-", " ");
+
+/** Hands on, waits hatched, and by when to be back from them. */
+function Bars({ bars, span }: { bars: readonly ScoreBar[]; span: Span }) {
+  return bars.map((one) => (
+    <span key={one.index}>
+      <span
+        className={clsx("absolute top-1 bottom-3", one.hands ? "bg-fill" : "hatched border-y border-ink text-ink-soft")}
+        style={{
+          left: `${percent(one.from, span)}%`,
+          width: `${Math.max(0.4, percent(one.to, span) - percent(one.from, span))}%`,
+        }}
+        title={`${clockTime(one.from)}–${clockTime(one.to)} ${one.hands ? "hands on" : "wait"}`}
+      />
+      {one.backBy !== null && one.backBy <= span.to && (
+        <span
+          className="absolute top-0 bottom-2 border-r-4 border-double border-ink"
+          style={{ left: `calc(${percent(one.backBy, span)}% - 4px)` }}
+          title={`Back by ${clockTime(one.backBy)}`}
+        />
+      )}
+    </span>
+  ));
+}
+
 function StepTable({ list, duties }: { list: readonly ScoreBar[]; duties: ReadonlyMap<string, ScoreDuty> }) {
   return (
     <table className="table-plain text-sm">
@@ -142,11 +163,12 @@ function StepTable({ list, duties }: { list: readonly ScoreBar[]; duties: Readon
       </thead>
       <tbody>
         {list.map((one) => (
-          <tr key={`${one.job} ${one.index}`}>
+          <tr key={`${one.job} ${one.path ?? ""} ${one.index}`}>
             <td className="figure">{clockTime(one.from)}</td>
             <td className="figure">{clockTime(one.to)}</td>
             <td className="wrap-anywhere">
               {one.hands ? "Work" : "Wait"}: {duties.get(one.job)?.machineName}, {duties.get(one.job)?.title}
+              {one.path !== null && `, bench: ${wayName(one.path)}`}
               {one.backBy !== null && (
                 <>
                   {" "}

@@ -1,0 +1,83 @@
+import { must } from "@core";
+import * as yup from "yup";
+
+/** Kinds of value in the open procedure format, and the parts of steps that have fields of their own. */
+export const shortName = yup
+  .string()
+  .strict()
+  .max(60)
+  .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "${path} must be a short name of small letters, digits and hyphens");
+export const slug = yup
+  .string()
+  .strict()
+  .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, "${path} must be a short name of small letters, digits and hyphens");
+export const text = yup.string().strict().min(1).max(2000);
+export const line = yup.string().strict().min(1).max(200);
+export const finite = yup
+  .number()
+  .strict()
+  .test("finite", "${path} must be a finite number", (value) => value === undefined || Number.isFinite(value));
+export const whole = finite.integer();
+export const positive = finite.moreThan(0);
+
+export const kind = (name: string) => yup.string().strict().oneOf([name]).required();
+
+export const byKind = (variants: Record<string, yup.ObjectSchema<yup.AnyObject>>) =>
+  yup.lazy((value: unknown) => {
+    const name = (value as { kind?: unknown } | null)?.kind;
+    return (
+      (typeof name === "string" && Object.hasOwn(variants, name) ? variants[name] : undefined) ??
+      yup.object({ kind: yup.string().strict().oneOf(Object.keys(variants)).required() })
+    );
+  });
+
+export const maybe = (build: (value: unknown) => yup.ISchema<unknown>) =>
+  yup.lazy((value: unknown) => build(value)) as unknown as yup.AnySchema;
+export const oneOf = (...values: string[]) => yup.string().strict().oneOf(values);
+const labels = yup.array(line.required()).min(1).max(30).required();
+const drawn = (name: string, fields: Record<string, yup.AnySchema>) =>
+  yup.object({ kind: kind(name), ...fields }).noUnknown();
+export const figure = byKind({
+  tightening: drawn("tightening", { bolts: whole.min(2).max(60).required() }),
+  "polish-mark": drawn("polish-mark", { low: positive.required(), high: positive.required(), unit: line.required() }),
+  "battery-level": drawn("battery-level", { school: oneOf("height", "band").required() }),
+  "gap-gauge": drawn("gap-gauge", { limit: positive.required(), unit: line.required() }),
+  pair: drawn("pair", { labels }),
+  slots: drawn("slots", { labels }),
+  edges: drawn("edges", { count: whole.min(2).max(12).required() }),
+});
+export const calculator = byKind({
+  "belt-time": drawn("belt-time", { setSeconds: positive.required(), tolerancePercent: finite.min(0).optional() }),
+  hydrometer: drawn("hydrometer", { cells: whole.min(1).max(60).required() }),
+  "strainer-drop": drawn("strainer-drop", { cleanDrop: positive.required(), unit: line.required() }),
+  "polish-mark": drawn("polish-mark", { lowMm: finite.min(0).required(), highMm: positive.required() }),
+  "control-chart": drawn("control-chart", {
+    target: finite.required(),
+    sd: positive.required(),
+    lambda: positive.max(1).optional(),
+  }),
+});
+const strength = yup.lazy((value: unknown) =>
+  value !== null && typeof value === "object" && "ppm" in value
+    ? yup.object({ ppm: positive.required() }).noUnknown().required()
+    : yup.object({ percent: positive.required() }).noUnknown().required(),
+) as unknown as yup.AnySchema;
+const byName = (name: string, fields: Record<string, yup.AnySchema>) =>
+  yup.object({ by: kind(name), ...fields }).noUnknown();
+const RECIPES: Record<string, yup.AnySchema> = {
+  dilution: byName("dilution", { stock: slug.required(), target: strength, finalMl: positive.required() }),
+  parts: byName("parts", {
+    parts: yup
+      .array(yup.object({ item: slug.required(), parts: positive.required() }).noUnknown())
+      .min(2)
+      .required(),
+    finalMl: positive.required(),
+  }),
+  additive: byName("additive", { item: slug.required(), additiveMl: positive.required(), tankMl: positive.required() }),
+};
+export const recipe = maybe((value) => {
+  const name = (value as { by?: unknown } | null | undefined)?.by;
+  return typeof name === "string" && Object.hasOwn(RECIPES, name)
+    ? must(RECIPES[name])
+    : yup.object({ by: oneOf(...Object.keys(RECIPES)).required() }).required();
+});
