@@ -13,9 +13,12 @@ import {
   expandNested,
   orderRound,
   packVisit,
+  placeGates,
   planDay,
   type Procedure,
+  procedurePhases,
   type VisitProblem,
+  visitJobs,
 } from "../core/index";
 import { must } from "../core/must";
 import { euclidean, geographical, type Tour, TOURS } from "../core/round/testing/tours";
@@ -24,6 +27,7 @@ import { buildModel, range } from "../core/visit/model";
 import { buildPairs, NEVER_TOGETHER } from "../core/visit/pairs";
 import { benchPaths } from "../core/visit/testing/bench-paths";
 import { JOB_SHOPS, jobShop } from "../core/visit/testing/job-shops";
+import { OVEN } from "../core/visit/testing/oven-weekly";
 import { drawnVisit } from "../db/demo/drawn-visits";
 import { annealedInsertion } from "./lib/annealed-insertion";
 
@@ -89,6 +93,21 @@ report(
   range(200).map((seed) => drawnVisit(procedures, seed, { from: 2, to: 8 }, 40)),
   1000,
 );
+process.stdout.write("\nA weekly oven service, minutes from arrival to proof\n");
+{
+  const chain = must(procedures.find((one) => one.id === "conveyor-oven-weekly"));
+  print("one list, made safe in each part", chain.minutes.handsOn + chain.minutes.waiting);
+  const whole = placeGates(expandNested(OVEN.weekly, () => OVEN.daily));
+  const problem = {
+    technicians: 1,
+    jobs: visitJobs({ id: "oven" }, procedurePhases(whole, { options: [] })),
+    resources: [{ id: "sink", capacity: 1 }],
+  };
+  const packed = packVisit(problem, { timeLimitMs: 1000 });
+  const cooling = must(OVEN.weekly.states?.find((state) => state.id === "cool")?.in.waitMinutes);
+  print("states and paths", packed.makespan, packed.status, `${packed.makespan - cooling} + ${cooling}`);
+}
+
 process.stdout.write(
   "\n200 visits of up to 8 machines whose parts go their own way on the bench, one technician, 1 s each\n",
 );

@@ -27,7 +27,7 @@ export function joinEqualSteps(whole: Procedure): Procedure {
     const step = withNames(given, renamed);
     const chain = chainOf(step);
     const own = { step, chains: new Set([chain]) };
-    const key = chain === "" ? null : keyOf(step);
+    const key = chain === "" ? null : keyOf(step, given);
     const before = lastOf.get(chain);
     const same = (key === null ? [] : (byKey.get(key) ?? [])).find(
       (one) => !one.chains.has(chain) && stillHolds(one, step, kept, before),
@@ -73,14 +73,17 @@ const comesLast = (step: Step): boolean =>
   (step.putsBack ?? step.refits ?? []).length > 0;
 
 /** All that makes a step what it is, without its name and where it stands. */
-function keyOf(step: Step): string {
-  const { id: _id, area: _area, workedFor: _workedFor, path, opens, ...rest } = step;
+function keyOf(step: Step, given: Pick<Step, "path" | "opens">): string {
+  const { id: _id, area: _area, workedFor: _workedFor, path: _path, opens: _opens, ...rest } = step;
   // The name of a path goes by the procedure that it came with: what it is called there is what is compared.
   const own = step.workedFor?.at(0);
   const bare = (name: string | undefined): string | null =>
     name === undefined ? null : own ? name.slice(name.indexOf(own.within) + own.within.length) : name;
-  return JSON.stringify([bare(path), bare(opens), rest]);
+  return JSON.stringify([bare(given.path), bare(given.opens), rest]);
 }
+
+/** Whether two steps say the same, whatever they are called and whichever way they open. */
+export const isSameWork = (a: Step, b: Step): boolean => keyOf(a, {}) === keyOf(b, {});
 
 /** Whether what an equal step did is still so when the second would come. */
 function stillHolds(one: Kept, step: Step, kept: readonly Kept[], before: Kept | undefined): boolean {

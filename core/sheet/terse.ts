@@ -54,6 +54,7 @@ function idOf(title: string, taken: ReadonlySet<unknown>): string {
   const plain =
     title
       .normalize("NFKD")
+      .replace(/\p{M}/gu, "")
       .toLowerCase()
       .replace(/[^a-z0-9]+/g, "-")
       .replace(/^-+|-+$/g, "")
