@@ -17,8 +17,8 @@ import {
   planDay,
   type Procedure,
   procedurePhases,
-  type VisitProblem,
   visitJobs,
+  type VisitProblem,
 } from "../core/index";
 import { must } from "../core/must";
 import { euclidean, geographical, type Tour, TOURS } from "../core/round/testing/tours";

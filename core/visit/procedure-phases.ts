@@ -85,6 +85,7 @@ function layOut(procedure: Procedure, steps: readonly Step[], scale: number): Ma
   const paths = new PathsOfParts(procedure, steps);
   const inLane = new Map<string, Step[]>();
   for (const step of steps) inLane.set(pathOf(step), [...(inLane.get(pathOf(step)) ?? []), step]);
+  const benchNeeds = steps.some((step) => step.path !== undefined && (step.state ?? []).length > 0);
   /** The last gate at the machine, and work on the bench that needs the machine as it is. */
   let gate: PhaseRef[] = [];
   let needing: PhaseRef[] = [];
@@ -93,14 +94,16 @@ function layOut(procedure: Procedure, steps: readonly Step[], scale: number): Ma
     const lane = laneOf(path);
     const isGate = gateOf(step) !== undefined;
     const needsMachine = path !== MACHINE && (step.state ?? []).length > 0;
-    const ended = paths.endedBefore(step, [...lanes.keys()]).flatMap((one) => laneOf(one).end(one));
+    const ended = paths
+      .endedBefore(step, [...lanes.keys()])
+      .flatMap((one) => laneOf(one).end(one, (inLane.get(one) ?? []).length > 0));
     const after = [...ended, ...(isGate ? needing : []), ...(needsMachine ? gate : [])];
     if (after.length > 0) lane.cut(after);
     const [, ...rest] = inLane.get(path) ?? [];
     inLane.set(path, rest);
     lane.add(step, rest);
-    if (isGate) [gate, needing] = [lane.end(path), []];
-    if (needsMachine) needing.push(...lane.end(path));
+    if (isGate) [gate, needing] = [lane.end(path, benchNeeds), []];
+    if (needsMachine) needing.push(...lane.end(path, true));
     if (step.opens !== undefined) laneOf(step.opens).after.push(...lane.end(path));
     if (needsMachine || step.opens !== undefined) lane.cut([]);
   }
@@ -151,8 +154,17 @@ class Lane {
     this.#next = [...(this.#next ?? []), ...after];
   }
 
-  /** The last phase so far, as something to come after. */
-  end(path: string): PhaseRef[] {
+  /**
+   * The last phase so far, as something to come after. A wait ends with what follows it: where that must not be waited for
+   * (`more` is to come), its end is marked by work that takes no time.
+   */
+  end(path: string, more = false): PhaseRef[] {
+    if (more && this.#pieces.at(-1)?.kind === "wait") {
+      const next = this.#next;
+      this.#next = null;
+      this.#push({ kind: "hands", minutes: 0, needs: [], steps: [] });
+      this.#next = next ?? [];
+    }
     return this.#pieces.length > 0 ? [{ job: path, index: this.#pieces.length - 1 }] : [];
   }
 
