@@ -1,3 +1,5 @@
+import { terse } from "@core";
+
 import { versionSchema } from "~/kit/forms/search-schemas";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
@@ -10,7 +12,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
   return served(async () => {
     const { version = null } = readQuery(request, versionSchema);
     const procedure = await writtenVersion(params.procedureId, version);
-    return new Response(JSON.stringify(procedure, null, 2), {
+    return new Response(JSON.stringify(terse(procedure), null, 2), {
       headers: {
         "Content-Type": "application/json",
         "Content-Disposition": `attachment; filename="${procedure.id}-${procedure.version}.json"`,

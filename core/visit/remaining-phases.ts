@@ -53,7 +53,15 @@ export function remainingPhases(procedure: Procedure, planned: ProcedurePhases, 
   const bench = [...left.values()].flatMap((one) =>
     one === machine || one.phases.length === 0
       ? []
-      : [{ path: one.way.path, after: moved(one.way.after), phases: phasesOf(one), waitingSince: one.waitingSince }],
+      : [
+          {
+            path: one.way.path,
+            // What has begun comes after nothing that is still to come.
+            after: one.waitingSince === null ? moved(one.way.after) : [],
+            phases: phasesOf(one),
+            waitingSince: one.waitingSince,
+          },
+        ],
   );
   return { phases: phasesOf(machine), waitingSince: machine.waitingSince, ...(bench.length > 0 ? { bench } : {}) };
 }

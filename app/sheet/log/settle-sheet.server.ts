@@ -1,4 +1,4 @@
-import { foldRun, must, type Procedure, runResults, type RunState } from "@core";
+import { foldRun, followUps, must, type Procedure, runResults, type RunState } from "@core";
 import { getDb, type SheetRow, type Transaction } from "@db";
 
 import { assessMachine } from "~/duties/assess.server";
@@ -75,24 +75,34 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
       ],
       tx,
     );
-    await db.models.Completion.bulkCreate(
-      [
+    if (!leavesCriticalWork(procedure, state, options))
+      await db.models.Completion.bulkCreate(
+        [
+          {
+            id: sheet.id,
+            dutyId: duty.id,
+            machineId: sheet.machineId,
+            doneOn,
+            meters: results.meters,
+            sheetId: sheet.id,
+          },
+        ],
         {
-          id: sheet.id,
-          dutyId: duty.id,
-          machineId: sheet.machineId,
-          doneOn,
-          meters: results.meters,
-          sheetId: sheet.id,
+          transaction: tx,
+          updateOnDuplicate: ["meters"],
         },
-      ],
-      {
-        transaction: tx,
-        updateOnDuplicate: ["meters"],
-      },
-    );
+      );
   }
   await assessMachine(sheet.machineId, now, tx);
+}
+
+/** Whether a critical step was left out or cut short: the duty stays due, whatever else was done. */
+function leavesCriticalWork(procedure: Procedure, state: RunState, options: string[]): boolean {
+  const critical = new Set(procedure.steps.flatMap((step) => (step.critical ? [step.id] : [])));
+  if (critical.size === 0) return false;
+  return followUps(procedure, state, { options }).some(
+    ({ kind, step }) => (kind === "incomplete" || kind === "fit-part") && step !== null && critical.has(step),
+  );
 }
 
 /** Brings the machine's slots up to what the sheet fitted and turned. */
