@@ -5,6 +5,7 @@
 import { inspect } from "node:util";
 
 import * as core from "./index";
+import { base2 } from "./sheet/testing/lint-cases-2";
 import { sample } from "./sheet/testing/sample";
 
 type Call = (...args: never[]) => unknown;
@@ -52,7 +53,11 @@ const visit = {
         { kind: "hands", minutes: 3 },
       ],
     },
-    { id: "b", phases: [{ kind: "hands", minutes: 4 }] },
+    {
+      id: "b",
+      after: [{ job: "a", index: 0 }],
+      phases: [{ kind: "hands", minutes: 4, after: [{ job: "a", index: 1 }] }],
+    },
   ],
   fixed: [{ job: "a", index: 0, start: 0, technician: 0 }],
 };
@@ -66,7 +71,16 @@ const day = {
     arriving: 5,
     leaving: 5,
     resources: [{ id: "sink", capacity: 1 }],
-    jobs: [{ id: `${id} 1`, phases: [{ kind: "hands", minutes: 10 }], windows: [[480, 800]], readyBy: 800, value: 5 }],
+    jobs: [
+      {
+        id: `${id} 1`,
+        phases: [{ kind: "hands", minutes: 10 }],
+        windows: [[480, 800]],
+        readyBy: 800,
+        value: 5,
+        bench: [{ path: "p", after: [{ job: "", index: 0 }], phases: [{ kind: "hands", minutes: 2 }] }],
+      },
+    ],
   })),
   travel: [
     [0, 5, 6],
@@ -194,6 +208,43 @@ const CALLS: [string, Call, unknown[]][] = [
         event(2, { type: "undone", ref: "x" }),
         event(3, { type: "corrected", ref: "y", set: { text: "u" }, why: "" }),
       ],
+    ],
+  ],
+  [
+    "foldRun (what is off)",
+    (events: never) => core.foldRun(base2(), events).ledger,
+    [
+      [
+        event(1, {
+          type: "started",
+          planId: "p",
+          procedureId: "q",
+          procedureVersion: 1,
+          begins: { states: ["isolated"], off: [{ item: "lid", count: 1, place: "bench", path: "pan" }] },
+        }),
+        event(2, { type: "step-done", step: "off", round: 1, off: [{ item: "pan", count: 2, wayRound: "up" }] }),
+        event(3, { type: "step-done", step: "on", round: 1, back: [{ item: "pan", count: 1 }] }),
+        event(4, { type: "interim", text: "t", until: "u", step: "off", round: 1 }),
+        event(5, { type: "interim-ended", ref: "x" }),
+      ],
+    ],
+  ],
+  [
+    "nextSteps, followUps, creditedPlans (what is off)",
+    (begins: never, plans: never) => {
+      const procedure = core.placeGates(base2());
+      const started = event(1, { type: "started", planId: "p", procedureId: "q", procedureVersion: 1, begins });
+      const state = core.foldRun(procedure, [started as never]);
+      const machine = { options: [] };
+      return [
+        core.nextSteps(procedure, state, machine),
+        core.followUps(procedure, state, machine),
+        core.creditedPlans(procedure, state, machine, plans),
+      ];
+    },
+    [
+      { states: ["isolated"], off: [{ item: "lid", count: 1, place: "bench", path: "pan" }] },
+      [{ id: "p", procedureId: "sample", steps: ["off"] }],
     ],
   ],
   [

@@ -2,8 +2,9 @@ import { CoreError } from "../errors";
 import { requireList, requireRecord, requireText, withoutNulls } from "../inputs";
 import { requireFinite, requireNotNegative, requirePositiveWhole } from "../numbers";
 import { clockworkOf } from "../round/clockwork";
-import { type BenchPath, MACHINE, visitJobs } from "../visit/bench-jobs";
+import { MACHINE, visitJobs } from "../visit/bench-jobs";
 import { readVisitProblem } from "../visit/check-problem";
+import type { Phase, PhaseRef } from "../visit/types";
 import type { DayJob, DayProblem, DaySite } from "./types";
 
 /**
@@ -48,7 +49,7 @@ function readSite(given: DaySite, path: string, technicians: number): DaySite {
     if (job.windows !== undefined) requireSpans(job.windows, `${at}.windows`);
     if (job.readyBy !== undefined) requireFinite(job.readyBy, `${at}.readyBy`);
     if (job.value !== undefined) requireFinite(job.value, `${at}.value`);
-    if (job.bench !== undefined) requireBench(job.bench, `${at}.bench`);
+    if (job.bench !== undefined) requireBench(job, at);
     return job;
   });
   const { id, fixed } = site;
@@ -72,17 +73,31 @@ function readSite(given: DaySite, path: string, technicians: number): DaySite {
   };
 }
 
-/** What is named by path here is looked at, as jobs, with the visit. */
-function requireBench(bench: BenchPath[], path: string): void {
+/** Ways on the bench, by their shape: what is named by path is looked at, as jobs, with the visit. */
+function requireBench(job: DayJob, path: string): void {
   const known = new Set<string>();
-  requireList(bench, path).forEach((one, b) => {
-    const at = `${path}[${b}]`;
+  requirePhases(job.phases, `${path}.phases`);
+  requireList(job.bench, `${path}.bench`).forEach((one, b) => {
+    const at = `${path}.bench[${b}]`;
     const way = requireRecord(one, at);
     if (requireText(way.path, `${at}.path`) === MACHINE || known.has(way.path))
       throw new CoreError("bad-value", `${at}.path`, `Each way on the bench has a name of its own, not "${way.path}".`);
     known.add(way.path);
-    requireList(way.after, `${at}.after`);
-    requireList(way.phases, `${at}.phases`);
+    requireRefs(way.after, `${at}.after`);
+    requirePhases(way.phases, `${at}.phases`);
+  });
+}
+
+function requirePhases(phases: Phase[], path: string): void {
+  requireList(phases, path).forEach((phase, p) => {
+    const { kind, after } = requireRecord(phase, `${path}[${p}]`) as { kind: unknown; after?: PhaseRef[] | null };
+    if (kind === "hands" && after !== undefined && after !== null) requireRefs(after, `${path}[${p}].after`);
+  });
+}
+
+function requireRefs(refs: PhaseRef[], path: string): void {
+  requireList(refs, path).forEach((ref, r) => {
+    requireText(requireRecord(ref, `${path}[${r}]`).job, `${path}[${r}].job`);
   });
 }
 

@@ -1,3 +1,4 @@
+import { isRecord } from "../inputs";
 import type { Procedure, Step } from "./procedure";
 import type { Correction, RunEvent, RunEventType } from "./run-event";
 
@@ -70,6 +71,8 @@ export class ReadableEvents {
     switch (event.type) {
       case "reading":
         return Number.isFinite(event.value) && this.#isPoint(event.step, event.point);
+      case "started":
+        return isBeginning(event.begins);
       case "step-done":
         return isCounted(event.off) && isCounted(event.back);
       case "consumable-used":
@@ -115,15 +118,23 @@ export class ReadableEvents {
 export const pointsOf = (step: Step): number =>
   step.kind === "measure" ? (step.points?.length ?? step.trials ?? 1) : 1;
 
-/** Whether a list of parts, where there is one, says how many of each. */
-const isCounted = (list: unknown): boolean =>
-  list === undefined ||
-  (Array.isArray(list) &&
-    list.every(
-      (one: unknown) =>
-        one !== null &&
-        typeof one === "object" &&
-        typeof (one as { item?: unknown }).item === "string" &&
-        Number.isInteger((one as { count?: unknown }).count) &&
-        (one as { count: number }).count >= 0,
-    ));
+/** Whether a list of parts, where there is one, says how many of each, and the rest in words. */
+function isCounted(list: unknown): boolean {
+  if (list === undefined) return true;
+  if (!Array.isArray(list)) return false;
+  return list.every((one: unknown) => {
+    if (!isRecord(one)) return false;
+    const { item, count, wayRound, place, path } = one;
+    const words = [wayRound, place, path].every((text) => text === undefined || typeof text === "string");
+    return typeof item === "string" && Number.isInteger(count) && (count as number) >= 0 && words;
+  });
+}
+
+/** Whether what a sheet begins with, where it does, is states and parts. */
+function isBeginning(begins: unknown): boolean {
+  if (begins === undefined || begins === null) return true;
+  if (!isRecord(begins)) return false;
+  const { states, off } = begins;
+  const named = states === undefined || (Array.isArray(states) && states.every((one) => typeof one === "string"));
+  return named && isCounted(off);
+}

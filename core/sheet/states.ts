@@ -25,7 +25,7 @@ export class StateRules {
   /** What a step needs, in the order in which a machine gets there; names that are no states are left out. */
   needs(step: Step): string[] {
     const named = step.state;
-    return named === undefined || named.length === 0 ? [] : this.order.filter((id) => named.includes(id));
+    return !named || named.length === 0 ? [] : this.order.filter((id) => named.includes(id));
   }
 
   /** Whether two states cannot be in force together. */
