@@ -50,7 +50,7 @@ for (const { name, viewport, tag, next } of [
 
     for (const round of [1, 2]) {
       await step(page, "Fill with cleaner to overflow");
-      if (round === 2) await expect(page.getByText("Round 2", { exact: true })).toBeVisible();
+      if (round === 2) await expect(page.getByText("Pass 2", { exact: true })).toBeVisible();
       await page.getByLabel("Ice machine cleaner, mL").fill("240");
       await page.getByLabel("Ice machine cleaner, lot").fill(`L-${round}`);
       await tap(page, "Done");

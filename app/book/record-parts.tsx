@@ -103,7 +103,7 @@ export function RecordSteps({
             <tr key={`${one.step}#${one.round}`}>
               <td>
                 {one.definition.title}
-                {one.round > 1 && <span className="text-ink-soft"> (round {one.round})</span>}
+                {one.round > 1 && <span className="text-ink-soft"> (pass {one.round})</span>}
               </td>
               <td>
                 <StepResult one={one} name={name} instruments={instruments} />

@@ -14,6 +14,7 @@ import { titleOf } from "~/ui/title-of";
 import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/sheet.route";
+import { BenchLanes } from "./bench-lanes";
 import { instrumentsOfKinds } from "./instruments.server";
 import { SheetFactsProvider } from "./sheet-facts";
 import { EndSheet, SheetTools } from "./sheet-tools";
@@ -154,6 +155,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                 </button>
               </p>
             )}
+            <BenchLanes steps={steps} next={next} ledger={state.ledger} shown={shown} now={now} onOpen={choose} />
             {shown ? (
               <>
                 {!open(shown) && !shown.settled && <Notice title="Not yet">Earlier steps come first.</Notice>}

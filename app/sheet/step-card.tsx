@@ -6,6 +6,7 @@ import { CountStep } from "~/sheet/steps/count-step";
 import { InspectStep, ProveStep, RepeatStep } from "~/sheet/steps/judge-steps";
 import { MeasureStep } from "~/sheet/steps/measure-step";
 import { MixStep } from "~/sheet/steps/mix-step";
+import { RefitStep } from "~/sheet/steps/refit-step";
 import { ReplaceStep } from "~/sheet/steps/replace-step";
 import { ResetStep } from "~/sheet/steps/reset-step";
 import { SafetyStep } from "~/sheet/steps/safety-step";
@@ -16,6 +17,7 @@ import { WaitStep } from "~/sheet/steps/wait-step";
 import { StepFigure } from "~/ui/figure";
 import { SafetySign } from "~/ui/safety-sign";
 
+import { PartsOfStep, photosOfRemoval } from "./bench-lanes";
 import { useSheetFacts } from "./sheet-facts";
 
 /** One step, large: what to do, what it should come to, and the buttons that log it. */
@@ -28,11 +30,12 @@ export function StepCard({ state, ...given }: StepCardProps & { state: RunState 
   return (
     <article aria-labelledby="step-title" className="panel p-4 sm:p-6">
       {definition.area && <p className="text-sm font-semibold text-ink-soft">{definition.area}</p>}
-      {one.round > 1 && <p className="mb-1 font-semibold">Round {one.round}</p>}
+      {one.round > 1 && <p className="mb-1 font-semibold">Pass {one.round}</p>}
       <h2 id="step-title" className="text-2xl sm:text-3xl">
         {definition.title}
       </h2>
       {definition.text && <p className="mt-2 text-lg">{definition.text}</p>}
+      <PartsOfStep one={one} ledger={state.ledger} photos={photosOfRemoval(one, procedure.steps, state.photos)} />
       {definition.kind === "safety" && (
         <ul className="mt-4 space-y-2">
           {procedure.hazards.map((hazard) => (
@@ -65,6 +68,7 @@ function Body(props: StepCardProps): ReactNode {
     case "safety":
       return <SafetyStep {...(props as StepCardProps<"safety">)} />;
     case "do":
+      if ((props.one.definition.putsBack ?? []).length > 0) return <RefitStep {...props} />;
       return <SimpleStep {...props} button="Done" />;
     case "hand-off":
       return <SimpleStep {...props} button="Handed over" />;

@@ -96,7 +96,7 @@ const Row = memo(function Row({
         <span className="min-w-0 wrap-anywhere">
           {title}
           <span className="sr-only">, {status.replace("-", " ")}</span>
-          {round > 1 && <span className="text-ink-soft"> · round {round}</span>}
+          {round > 1 && <span className="text-ink-soft"> · pass {round}</span>}
           <span className="block font-normal text-ink-soft">{outcome}</span>
           {waits && <span className="block font-semibold">not sent yet</span>}
         </span>
