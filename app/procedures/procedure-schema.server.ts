@@ -73,6 +73,8 @@ const condition = yup.lazy((value: unknown) =>
     : yup.object({ step: slug.required(), is: slug.required() }).noUnknown(),
 );
 
+/** As long as what an entry of a log can name. */
+const partName = line.max(80);
 const common = {
   id: slug.required(),
   title: line.required(),
@@ -94,10 +96,10 @@ const common = {
     .array(
       yup
         .object({
-          item: line.required(),
+          item: partName.required(),
           count: whole.min(1).max(999).required(),
           wayRound: line.optional(),
-          place: line.optional(),
+          place: line.max(120).optional(),
         })
         .noUnknown(),
     )
@@ -105,7 +107,7 @@ const common = {
     .max(40)
     .optional(),
   putsBack: yup
-    .array(yup.object({ item: line.required(), count: whole.min(1).max(999).required() }).noUnknown())
+    .array(yup.object({ item: partName.required(), count: whole.min(1).max(999).required() }).noUnknown())
     .min(1)
     .max(40)
     .optional(),

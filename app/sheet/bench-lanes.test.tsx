@@ -1,26 +1,21 @@
-import { foldRun, nextSteps, placeGates, type Procedure, type RunEvent, type RunEventBody, sheetSteps } from "@core";
+import { foldRun, nextSteps, placeGates, type Procedure, type RunEventBody, sheetSteps } from "@core";
 import { renderToStaticMarkup } from "react-dom/server";
 
+import { entriesOf } from "~/testing/entries";
+
 import { base2, off, on, proof, soak } from "../../core/sheet/testing/lint-cases-2";
-import { BenchLanes, benchLanes, photosOfRemoval } from "./bench-lanes";
+import { BenchLanes, benchLanes } from "./bench-lanes";
 import { SheetFactsProvider } from "./sheet-facts";
 import { StepCard } from "./step-card";
+import { photosOfRemoval } from "./steps/parts-of-step";
 
 const BARE = { options: [] };
 const pan = { item: "pan", count: 2, wayRound: "lip up", place: "left bench" };
 const PROCEDURE: Procedure = placeGates(base2([off({ takesOff: [pan] }), soak, on(), proof]));
 
-/** The sheet after some entries, a minute apart. */
+/** The sheet after some entries. */
 function sheet(...bodies: RunEventBody[]) {
-  const entries = bodies.map((body, i): RunEvent => ({
-    id: `e${i}`,
-    runId: "r",
-    at: `2026-06-10T08:${String(i).padStart(2, "0")}:00Z`,
-    by: "a",
-    device: "d",
-    ...body,
-  }));
-  const state = foldRun(PROCEDURE, entries);
+  const state = foldRun(PROCEDURE, entriesOf(bodies));
   const steps = sheetSteps(PROCEDURE, state, BARE);
   return { state, steps, next: nextSteps(PROCEDURE, state, BARE) };
 }
@@ -73,6 +68,18 @@ describe("the bench beside a sheet", () => {
     const refit = card(sheet(locked, taken, soaking, soaked), "on");
     expect(refit).toMatch(/Goes back on:.*2 × pan.*lip up.*left bench/);
     expect(refit).toMatch(/All back on.*Some missing/);
+  });
+
+  it("asks at a refit for as many as are still off", () => {
+    const half = sheet(locked, taken, soaking, soaked, {
+      type: "step-done",
+      step: "on",
+      round: 1,
+      back: [{ item: "pan", count: 1 }],
+    });
+    const one = half.steps.find((candidate) => candidate.step === "on");
+    expect(one?.settled).toBe(false);
+    expect(card(half, "on")).toMatch(/Goes back on:<\/span><strong>pan<\/strong>/);
   });
 
   it("shows the pictures of the removal at the refit, and no others", () => {

@@ -1,7 +1,8 @@
-import { type Ledger, must, type SheetStep, type StepRef, timedBounds, timerNow } from "@core";
+import { type Ledger, type SheetStep, type StepRef, timedBounds, timerNow } from "@core";
 import { clsx } from "clsx";
 import { useState } from "react";
 
+import { partsInWords, wayName } from "./parts-in-words";
 import { clock } from "./timers";
 
 interface BenchLane {
@@ -23,13 +24,9 @@ export function benchLanes(steps: readonly SheetStep[], next: readonly StepRef[]
     const head = own.find((one) => next.some((ref) => ref.step === one.step && ref.round === one.round)) ?? null;
     const off = ledger.filter((one) => one.path === path);
     if (!head && (off.length === 0 || own.some((one) => !one.settled))) return [];
-    return [{ path, parts: off.length > 0 ? off.map(inWords).join(", ") : path.replaceAll("-", " "), head }];
+    return [{ path, parts: off.length > 0 ? off.map(partsInWords).join(", ") : wayName(path), head }];
   });
 }
-
-/** How many of what: "2 × pan"; one of a kind goes without its number. */
-export const inWords = ({ item, count }: { item: string; count: number }): string =>
-  count === 1 ? item : `${count} × ${item}`;
 
 /**
  * What goes on beside the machine, and everything that is off: a short lane for each way on the bench with what to do next or
@@ -73,7 +70,7 @@ export function BenchLanes({
       <div className={clsx("sm:block", !unfolded && "hidden")}>
         <ul>
           {lanes.map(({ path, parts, head }) => (
-            <li key={path} className="border-t border-line first:border-t-0 sm:first:border-t-0">
+            <li key={path} className="border-t border-line first:border-t-0">
               {head ? (
                 <button
                   type="button"
@@ -99,7 +96,7 @@ export function BenchLanes({
         {lying.length > 0 && (
           <p className="border-t border-line py-2 text-sm first:border-t-0">
             <span className="font-semibold">Off:</span>{" "}
-            {lying.map((one) => `${inWords(one)}${one.place ? ` (${one.place})` : ""}`).join(", ")}
+            {lying.map((one) => `${partsInWords(one)}${one.place ? ` (${one.place})` : ""}`).join(", ")}
           </p>
         )}
       </div>
@@ -117,58 +114,4 @@ function LaneClock({ head, now }: { head: SheetStep; now: number | null }) {
       {at.toMinMinutes > 0 ? `${clock(at.toMinMinutes)} left` : `${at.phase === "ready" ? "" : "! "}ready`}
     </span>
   );
-}
-
-/** What comes off or goes back on with a step: how many, which way round, where it is, and how it looked. */
-export function PartsOfStep({ one, ledger, photos }: { one: SheetStep; ledger: Ledger; photos: readonly string[] }) {
-  const { takesOff = [], putsBack = [] } = one.definition;
-  if (takesOff.length === 0 && putsBack.length === 0) return null;
-  const known = (item: string): Ledger[number] | undefined => ledger.find((entry) => entry.item === item);
-  const rows = [
-    ...takesOff.map((part) => ({ ...part, word: "Comes off" })),
-    ...putsBack.map((part) => ({
-      ...known(part.item),
-      ...part,
-      count: known(part.item)?.count ?? part.count,
-      word: "Goes back on",
-    })),
-  ];
-  return (
-    <div className="mt-4">
-      <ul className="space-y-1">
-        {rows.map(({ word, item, count, wayRound, place }) => (
-          <li key={`${word} ${item}`} className="flex flex-wrap gap-x-3 text-lg">
-            <span className="text-ink-soft">{word}:</span>
-            <strong>{inWords({ item, count })}</strong>
-            {wayRound && <span>{wayRound}</span>}
-            {place && <span>· {place}</span>}
-          </li>
-        ))}
-      </ul>
-      {putsBack.length > 0 && photos.length > 0 && (
-        <ul aria-label="As it was" className="mt-3 flex flex-wrap gap-2">
-          {photos.map((photo) => (
-            <li key={photo}>
-              <a href={`/photos/${photo}`} target="_blank" rel="noreferrer">
-                <img src={`/photos/${photo}`} alt="As it was before it came off" className="h-32 border border-line" />
-              </a>
-            </li>
-          ))}
-        </ul>
-      )}
-    </div>
-  );
-}
-
-/** Pictures taken at the steps that took off what a step puts back. */
-export function photosOfRemoval(
-  one: SheetStep,
-  steps: readonly { id: string; takesOff?: { item: string }[] }[],
-  photos: readonly { photo: string; step: string | null }[],
-): string[] {
-  const items = new Set((one.definition.putsBack ?? []).map((part) => part.item));
-  const takers = new Set(
-    steps.flatMap((step) => ((step.takesOff ?? []).some((part) => items.has(part.item)) ? [step.id] : [])),
-  );
-  return photos.flatMap(({ photo, step }) => (step !== null && takers.has(step) ? [must(photo)] : []));
 }

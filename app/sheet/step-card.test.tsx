@@ -1,19 +1,11 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
-import {
-  expandNested,
-  foldRun,
-  must,
-  type Procedure,
-  type RunEvent,
-  type RunEventBody,
-  type Step,
-  type StepRef,
-} from "@core";
+import { expandNested, foldRun, must, type Procedure, type RunEventBody, type Step, type StepRef } from "@core";
 import { renderToStaticMarkup } from "react-dom/server";
 
 import { PaperPage } from "~/sheet/paper/paper-page";
+import { entriesOf } from "~/testing/entries";
 import { StepFigure } from "~/ui/figure";
 
 import { type SheetFacts, SheetFactsProvider } from "./sheet-facts";
@@ -34,14 +26,7 @@ function markup(
   facts: Partial<SheetFacts> = {},
   elapsedMinutes: number | null = null,
 ): string {
-  const entries = bodies.map((body, i): RunEvent => ({
-    id: `e${i}`,
-    runId: "r",
-    at: `2026-06-10T08:${String(i).padStart(2, "0")}:00Z`,
-    by: "a",
-    device: "d",
-    ...body,
-  }));
+  const entries = entriesOf(bodies);
   const state = foldRun(procedure, entries);
   const at: StepRef = { step, round: state.rounds[step] ?? 1 };
   const one = {

@@ -1,4 +1,4 @@
-import { chemicalClash, type RunState } from "@core";
+import { chemicalClash, type Ledger, type RunState } from "@core";
 import type { ReactNode } from "react";
 
 import { ChooseStep, DecideStep } from "~/sheet/steps/choice-steps";
@@ -6,6 +6,7 @@ import { CountStep } from "~/sheet/steps/count-step";
 import { InspectStep, ProveStep, RepeatStep } from "~/sheet/steps/judge-steps";
 import { MeasureStep } from "~/sheet/steps/measure-step";
 import { MixStep } from "~/sheet/steps/mix-step";
+import { PartsOfStep, photosOfRemoval } from "~/sheet/steps/parts-of-step";
 import { RefitStep } from "~/sheet/steps/refit-step";
 import { ReplaceStep } from "~/sheet/steps/replace-step";
 import { ResetStep } from "~/sheet/steps/reset-step";
@@ -17,7 +18,6 @@ import { WaitStep } from "~/sheet/steps/wait-step";
 import { StepFigure } from "~/ui/figure";
 import { SafetySign } from "~/ui/safety-sign";
 
-import { PartsOfStep, photosOfRemoval } from "./bench-lanes";
 import { useSheetFacts } from "./sheet-facts";
 
 /** One step, large: what to do, what it should come to, and the buttons that log it. */
@@ -57,18 +57,18 @@ export function StepCard({ state, ...given }: StepCardProps & { state: RunState 
         </div>
       )}
       <div className="mt-5">
-        <Body {...props} />
+        <Body {...props} ledger={state.ledger} />
       </div>
     </article>
   );
 }
 
-function Body(props: StepCardProps): ReactNode {
+function Body({ ledger, ...props }: StepCardProps & { ledger: Ledger }): ReactNode {
   switch (props.one.definition.kind) {
     case "safety":
       return <SafetyStep {...(props as StepCardProps<"safety">)} />;
     case "do":
-      if ((props.one.definition.putsBack ?? []).length > 0) return <RefitStep {...props} />;
+      if ((props.one.definition.putsBack ?? []).length > 0) return <RefitStep {...props} ledger={ledger} />;
       return <SimpleStep {...props} button="Done" />;
     case "hand-off":
       return <SimpleStep {...props} button="Handed over" />;

@@ -1,6 +1,6 @@
-import { type SheetStep, sheetSteps } from "./next-steps";
+import { type SheetStep, sheetStep, sheetSteps } from "./next-steps";
 import type { MachineFacts, Procedure } from "./procedure";
-import { isSettled, type RunState, stepKey } from "./run-state";
+import { type RunState, stepKey } from "./run-state";
 
 /**
  * The sheet's steps for a record: as {@link sheetSteps}, and before the last round of a repeat block everything that was
@@ -18,14 +18,7 @@ export function allRounds(procedure: Procedure, state: RunState, machine: Machin
     for (let round = 1; block && round < block.rounds; round++) {
       for (const inner of procedure.steps.slice(i, block.end + 1)) {
         const at = state.steps[stepKey(inner.id, round)];
-        if (at)
-          listed.push({
-            step: inner.id,
-            round,
-            definition: inner,
-            state: at,
-            settled: isSettled(at),
-          });
+        if (at) listed.push(sheetStep(inner, round, at));
       }
     }
     const current = now.get(definition.id);

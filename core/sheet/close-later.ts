@@ -1,9 +1,7 @@
 import { must } from "../must";
-import { isSameWork } from "./equal-steps";
+import { CLOSES, isSameWork } from "./equal-steps";
 import type { Procedure, Step } from "./procedure";
 import { StateRules } from "./states";
-
-const CLOSES = new Set<Step["kind"]>(["prove", "reset", "hand-off"]);
 
 /**
  * What a nested procedure ends with comes where the whole lets it: its refits, as no procedure gives an order between them and

@@ -1,6 +1,6 @@
 import { requireList, requireRecord, requireText } from "../inputs";
 import { must } from "../must";
-import { sheetSteps } from "./next-steps";
+import { conditionHolds, sheetSteps } from "./next-steps";
 import type { MachineFacts, Procedure, Step } from "./procedure";
 import type { RunState, StepState } from "./run-state";
 
@@ -95,11 +95,10 @@ class Worked {
     if (this.#shown.has(step.id)) return this.#settledAs(step) !== null;
     // Gone: by an option of the machine, or by what was found in the procedure itself.
     return (step.when ?? []).some((condition) => {
-      if ("option" in condition) return this.#machine.options.includes(condition.option) !== condition.fitted;
+      if ("option" in condition) return !conditionHolds(condition, this.#shown, this.#machine);
       const asked = this.#steps.get(condition.step);
       if (!asked || this.#settledAs(asked) === null || !this.#isOf(asked, procedureId, within)) return false;
-      const answer = this.#shown.get(asked.id)?.answer ?? null;
-      return condition.is === "out" ? answer !== "low" && answer !== "high" : answer !== condition.is;
+      return !conditionHolds(condition, this.#shown, this.#machine);
     });
   }
 

@@ -1,7 +1,8 @@
+import { comesOff, goesBackOn } from "./parts";
 import type { Procedure, Step } from "./procedure";
 
 /** Kinds that are about the end of the work: of two the later one stands. */
-const LAST = new Set<Step["kind"]>(["prove", "reset", "hand-off"]);
+export const CLOSES = new Set<Step["kind"]>(["prove", "reset", "hand-off"]);
 
 interface Kept {
   step: Step;
@@ -62,15 +63,13 @@ export function joinEqualSteps(whole: Procedure): Procedure {
 
 /** Nested procedures that lead to a step, the outermost first; empty for the procedure's own. */
 const chainOf = (step: Step): string =>
-  [...(step.workedFor ?? [])]
-    .reverse()
+  (step.workedFor ?? [])
+    .toReversed()
     .map((one) => one.procedure)
     .join(" ");
 
 const comesLast = (step: Step): boolean =>
-  LAST.has(step.kind) ||
-  (step.kind === "measure" && step.stage === "as-left") ||
-  (step.putsBack ?? step.refits ?? []).length > 0;
+  CLOSES.has(step.kind) || (step.kind === "measure" && step.stage === "as-left") || goesBackOn(step).length > 0;
 
 /** All that makes a step what it is, without its name and where it stands. */
 function keyOf(step: Step, given: Pick<Step, "path" | "opens">): string {
@@ -91,17 +90,13 @@ function stillHolds(one: Kept, step: Step, kept: readonly Kept[], before: Kept |
   const since = kept.slice(at + 1).map((later) => later.step);
   if (step.kind === "mix") return false;
   // What was made safe may have been run since.
-  if (step.kind === "safety" && since.some((later) => LAST.has(later.kind))) return false;
+  if (step.kind === "safety" && since.some((later) => CLOSES.has(later.kind))) return false;
   if (step.kind === "wait" || step.kind === "repeat") return before !== undefined && before === kept[at - 1];
   if (step.rinses) return !since.some((later) => later.kind === "mix" || (later.uses ?? []).length > 0);
-  const off = [...(step.takesOff ?? []).map((part) => part.item), ...(step.removes ?? [])];
-  const on = [...(step.putsBack ?? []).map((part) => part.item), ...(step.refits ?? [])];
+  const [off, on] = [comesOff(step), goesBackOn(step)];
   return !since.some(
     (later) =>
-      [...(later.putsBack ?? []).map((part) => part.item), ...(later.refits ?? [])].some((item) =>
-        off.includes(item),
-      ) ||
-      [...(later.takesOff ?? []).map((part) => part.item), ...(later.removes ?? [])].some((item) => on.includes(item)),
+      goesBackOn(later).some((item) => off.includes(item)) || comesOff(later).some((item) => on.includes(item)),
   );
 }
 

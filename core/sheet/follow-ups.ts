@@ -1,6 +1,6 @@
-import { limitWords } from "./judge";
+import { limitsOf, limitWords } from "./judge";
 import { type SheetStep, sheetSteps } from "./next-steps";
-import type { MachineFacts, Procedure } from "./procedure";
+import type { MachineFacts, Procedure, Step } from "./procedure";
 import { isSettled, type LoggedText, type RunState } from "./run-state";
 
 export interface FollowUp {
@@ -63,15 +63,15 @@ const asInterim = ({ step, text, until }: RunState["interim"][number]): FollowUp
   because: `${text}, until: ${until}`,
 });
 
+/** Steps that have to have read beyond their limits for a step to be on the sheet. */
+const readingsBeyond = ({ when = [] }: Step): string[] =>
+  when.flatMap((one) => ("step" in one && ["out", "low", "high"].includes(one.is) ? [one.step] : []));
+
 /** Steps whose reading asks for a part: the part is what is left of it, or nothing. */
 function partsAskedFor(steps: readonly SheetStep[]): Set<string> {
   return new Set(
     steps.flatMap(({ definition }) =>
-      definition.kind === "replace" || definition.kind === "turn"
-        ? (definition.when ?? []).flatMap((one) =>
-            "step" in one && ["out", "low", "high"].includes(one.is) ? [one.step] : [],
-          )
-        : [],
+      definition.kind === "replace" || definition.kind === "turn" ? readingsBeyond(definition) : [],
     ),
   );
 }
@@ -85,8 +85,7 @@ function leftOpen({ step, definition, state }: SheetStep, closed: boolean): Foll
   const why = skipped ? `left out: ${state.reason ?? ""}` : short ? "cut short" : "not done";
   const because = `${definition.title}: ${why}`;
   if (definition.kind === "replace" || definition.kind === "turn") {
-    const beyond = (definition.when ?? []).some((one) => "step" in one && ["out", "low", "high"].includes(one.is));
-    const severity = beyond || definition.critical ? "major" : "minor";
+    const severity = readingsBeyond(definition).length > 0 || definition.critical ? "major" : "minor";
     return definition.slots
       .filter((slot) => !(state?.slots ?? []).includes(slot))
       .map((slot) => ({ kind: "fit-part", step, slot, item: definition.item, severity, because }));
@@ -100,7 +99,7 @@ function beyondLimit({ step, definition, state }: SheetStep): FollowUp[] {
   const answer = state?.answer;
   if (answer !== "low" && answer !== "high") return [];
   const value = state?.readings.at(-1);
-  const limits = definition.kind === "measure" ? definition.limits : { min: definition.expect, max: definition.expect };
+  const limits = limitsOf(definition);
   const unit = value?.unit ?? "";
   return [
     {

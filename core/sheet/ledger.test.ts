@@ -82,6 +82,34 @@ describe("what is off", () => {
     expect(ledger(log, procedure)).toEqual([]);
   });
 
+  it("is off also when the first to take it off is a later pass", () => {
+    const dirty: Step = {
+      id: "look",
+      kind: "decide",
+      title: "?",
+      question: "?",
+      branches: ["yes", "no"].map((id) => ({ id, name: id })),
+    };
+    const again: Step = {
+      id: "again",
+      kind: "repeat",
+      title: "?",
+      from: "look",
+      question: "?",
+      clean: "c",
+      again: "a",
+    };
+    const procedure = base2([dirty, off({ when: [{ step: "look", is: "yes" }] }), again, soak, on(), proof]);
+    const log = new TestLog();
+    for (const round of [1, 2]) {
+      log.done("look", "no", round);
+      log.done("again", "again", round);
+    }
+    log.done("look", "yes", 3);
+    log.done("off", undefined, 3);
+    expect(ledger(log, procedure)).toMatchObject([{ item: "pan", count: 2 }]);
+  });
+
   it("is nothing when what is said to be off is no list of counts", () => {
     const log = new TestLog();
     log.add({ type: "step-done", step: "off", round: 1, off: [{ item: "pan", count: NaN }] });

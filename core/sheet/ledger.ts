@@ -1,5 +1,5 @@
-import { instantMs } from "../days/parse-instant";
 import { must } from "../must";
+import { inTime } from "./in-time";
 import type { Ledger, Step } from "./procedure";
 import type { RunState, StepState } from "./run-state";
 
@@ -23,7 +23,7 @@ export function partsOff(
 ): { ledger: Ledger; leftOff: Ledger } {
   const off: Entry[] = (state.begins?.off ?? []).map((of) => ({ of: { ...of }, by: null, asLogged: true }));
   const leftOff: Ledger = [];
-  for (const at of inTime(steps, state)) {
+  for (const at of inTime(steps.values(), state, (step) => (step.takesOff ?? step.putsBack) !== undefined)) {
     const step = steps.get(at.step);
     if (step?.takesOff && at.status === "done") takeOff(off, step, at);
     for (const { item, count } of step?.putsBack ?? []) {
@@ -33,27 +33,6 @@ export function partsOff(
     }
   }
   return { ledger: off.map((entry) => entry.of), leftOff };
-}
-
-/** Steps that took something off or put something back, as they were logged; what was logged at once in the sheet's order. */
-function inTime(steps: ReadonlyMap<string, Step>, state: Pick<RunState, "steps">): StepState[] {
-  const moved: { at: StepState; ms: number; place: number }[] = [];
-  let place = 0;
-  for (const step of steps.values()) {
-    place++;
-    if (!step.takesOff && !step.putsBack) continue;
-    for (let round = 1; ; round++) {
-      const at = state.steps[round === 1 ? step.id : `${step.id}#${round}`];
-      // A pass that was left out is followed by none.
-      if (!at) {
-        if (round > 1) break;
-        continue;
-      }
-      moved.push({ at, ms: at.at === null ? Infinity : instantMs(at.at, "at"), place });
-    }
-  }
-  moved.sort((a, b) => (a.ms === b.ms ? a.at.round - b.at.round || a.place - b.place : a.ms - b.ms));
-  return moved.map((one) => one.at);
 }
 
 function takeOff(off: Entry[], step: Step, at: StepState): void {

@@ -1,6 +1,7 @@
 import { checkMix, type ChemicalClass } from "../mix/check-mix";
 import { exclusive, whenever } from "./always-covered";
 import { chemicalsOf, itemsOf } from "./chemicals";
+import { pathsOfParts } from "./parts";
 import type { Procedure, Step } from "./procedure";
 
 /** Steps as they are worked when each block is done a second time; a block within one is done again in both passes. */
@@ -25,9 +26,7 @@ export function chemicalsThatMeet({ steps, materials }: Procedure): { step: stri
    * each set of conditions.
    */
   const lanes = new Map<string | null, Map<string, { step: Step; chemical: ChemicalClass }>>([[null, new Map()]]);
-  const pathsOf = new Map<string, string[]>();
-  for (const { opens, takesOff = [] } of steps)
-    if (opens !== undefined) for (const { item } of takesOff) pathsOf.set(item, [...(pathsOf.get(item) ?? []), opens]);
+  const pathsOf = pathsOfParts(steps);
   const found = new Map<string, { step: string; message: string }>();
   for (const step of withSecondPasses(steps)) {
     const lane = step.path ?? null;
@@ -50,7 +49,7 @@ export function chemicalsThatMeet({ steps, materials }: Procedure): { step: stri
     lanes.set(lane, present);
     // A part takes along what is on it, and brings back what is on it then.
     if (step.opens !== undefined) lanes.set(step.opens, new Map(present));
-    const back = (step.putsBack ?? []).flatMap(({ item }) => pathsOf.get(item) ?? []);
+    const back = (step.putsBack ?? []).flatMap(({ item }) => [...(pathsOf.get(item) ?? [])]);
     for (const [key, one] of back.flatMap((path) => [...(lanes.get(path) ?? [])]))
       if (!present.has(key)) present.set(key, one);
   }

@@ -16,6 +16,7 @@ import {
   takesApart,
   timesThatDiffer,
 } from "./lint-states";
+import { goesBackOn } from "./parts";
 import { placeGates } from "./place-gates";
 import type { Procedure, Step } from "./procedure";
 
@@ -33,9 +34,8 @@ interface Rule {
   /** What the rule wants, for a list of all rules. */
   wants: string;
   find: (procedure: Procedure) => { step?: string; message: string }[];
-  /** Only from this version of the format on, or only before the next. */
+  /** Only from this version of the format on. */
   from?: 2;
-  until?: 1;
 }
 
 /**
@@ -48,8 +48,8 @@ export function lintProcedure(procedure: Procedure): LintFinding[] {
   const version = procedure.formatVersion === 2 ? 2 : 1;
   const whole =
     version === 2 && !procedure.steps.some((step) => step.kind === "nested") ? placeGates(procedure) : procedure;
-  return RULES.filter(({ from = 1, until = 2 }) => from <= version && version <= until).flatMap(
-    ({ rule, severity, find }) => find(whole).map((found) => ({ rule, severity, ...found })),
+  return RULES.filter(({ from = 1 }) => from <= version).flatMap(({ rule, severity, find }) =>
+    find(whole).map((found) => ({ rule, severity, ...found })),
   );
 }
 
@@ -302,7 +302,7 @@ function noProof({ steps, leaves }: Procedure): { message: string; step?: string
   if ([...(leaves?.states ?? []), ...(leaves?.off ?? [])].length > 0) return [];
   const isWork = (step: Step): boolean =>
     takesApart(step) ||
-    (step.refits ?? step.putsBack ?? []).length > 0 ||
+    goesBackOn(step).length > 0 ||
     step.kind === "do" ||
     step.kind === "mix" ||
     step.kind === "wait" ||

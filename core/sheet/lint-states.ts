@@ -1,5 +1,6 @@
 import { must } from "../must";
 import { exclusive } from "./always-covered";
+import { comesOff } from "./parts";
 import type { MachineState, Procedure, Step, StepCondition } from "./procedure";
 import { gateOf, StateRules } from "./states";
 import { usualSteps } from "./usual-steps";
@@ -59,7 +60,7 @@ export function disassemblyWithoutState({ states = [], steps }: Procedure): Foun
 }
 
 export const takesApart = (step: Step): boolean =>
-  (step.takesOff ?? step.removes ?? []).length > 0 || step.kind === "replace" || step.kind === "turn";
+  comesOff(step).length > 0 || step.kind === "replace" || step.kind === "turn";
 
 /** On a hot machine nothing is taken apart but in a state in which it is cool. */
 export function hotWithoutCoolState({ hazards, states = [], steps }: Procedure): Found[] {

@@ -29,6 +29,15 @@ export function currentRounds({ steps }: Procedure, state: RunState): number[] {
   return rounds;
 }
 
+/** A step of a sheet, with what was logged on it. */
+export const sheetStep = (definition: Step, round: number, state: StepState | null): SheetStep => ({
+  step: definition.id,
+  round,
+  definition,
+  state,
+  settled: isSettled(state),
+});
+
 /**
  * The steps that this machine's sheet has now, in order: variants that are not fitted, branches that were not taken, parts
  * that did not come off, and gates that change nothing are gone.
@@ -43,14 +52,15 @@ export function sheetSteps(procedure: Procedure, state: RunState, machine: Machi
     const holds = (definition.when ?? []).every((condition) => conditionHolds(condition, latest, machine));
     if (!holds) return;
     latest.set(definition.id, at);
-    shown.push({ step: definition.id, round, definition, state: at, settled: isSettled(at) });
+    shown.push(sheetStep(definition, round, at));
   });
   return withoutIdleGates(procedure, withoutIdlePaths(procedure, shown, state), state);
 }
 
-function conditionHolds(
+/** @param latest what was logged on the steps that stand, by their ids */
+export function conditionHolds(
   condition: StepCondition,
-  latest: Map<string, StepState | null>,
+  latest: ReadonlyMap<string, StepState | null>,
   machine: MachineFacts,
 ): boolean {
   if ("option" in condition) return machine.options.includes(condition.option) === condition.fitted;

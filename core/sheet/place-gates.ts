@@ -1,6 +1,7 @@
 import { CoreError } from "../errors";
 import { requireList, requireRecord } from "../inputs";
 import { must } from "../must";
+import { comesOff, goesBackOn } from "./parts";
 import type { MachineState, Procedure, Step } from "./procedure";
 import { gateOf, StateRules } from "./states";
 
@@ -209,7 +210,7 @@ class GatePlacer {
   /** The ways out of what nothing has ended, behind the last step that needs it or moves a part. */
   #leaveAtTheEnd(inside: Inside): void {
     const { steps } = this.#procedure;
-    const moved = steps.findLastIndex((step) => step.takesOff ?? step.putsBack ?? step.removes ?? step.refits);
+    const moved = steps.findLastIndex((step) => comesOff(step).length > 0 || goesBackOn(step).length > 0);
     // In the order in which they were entered: each goes before what stands there, so that the last entered is left first.
     for (const [state, stays] of inside.perhaps) {
       if (this.#kept.has(state)) continue;

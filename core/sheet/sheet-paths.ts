@@ -1,4 +1,5 @@
 import type { SheetStep } from "./next-steps";
+import { pathsOfParts } from "./parts";
 import type { Procedure } from "./procedure";
 import type { RunState } from "./run-state";
 import { statesInForce } from "./standing-gates";
@@ -47,7 +48,7 @@ export class SheetPaths {
   readonly #state: RunState;
   readonly #openers = new Map<string, SheetStep[]>();
   /** Paths that parts of each kind go. */
-  readonly #pathsOf = new Map<string, Set<string>>();
+  readonly #pathsOf: Map<string, Set<string>>;
   readonly #place = new Map<SheetStep, number>();
   /** Open steps on the bench that need the machine in some state. */
   readonly #needing: SheetStep[] = [];
@@ -56,16 +57,15 @@ export class SheetPaths {
   constructor(procedure: Procedure, shown: readonly SheetStep[], state: RunState) {
     this.#procedure = procedure;
     this.#state = state;
+    this.#pathsOf = pathsOfParts(shown.map((one) => one.definition));
     shown.forEach((one, place) => {
-      const { path, opens, takesOff = [] } = one.definition;
+      const { path, opens } = one.definition;
       this.#place.set(one, place);
       const lane = this.lanes.get(path ?? null);
       if (lane) lane.push(one);
       else this.lanes.set(path ?? null, [one]);
       if (path !== undefined && !one.settled && (one.definition.state ?? []).length > 0) this.#needing.push(one);
-      if (opens === undefined) return;
-      this.#openers.set(opens, [...(this.#openers.get(opens) ?? []), one]);
-      for (const { item } of takesOff) this.#pathsOf.set(item, (this.#pathsOf.get(item) ?? new Set()).add(opens));
+      if (opens !== undefined) this.#openers.set(opens, [...(this.#openers.get(opens) ?? []), one]);
     });
     for (const { item, path } of [...(state.begins?.off ?? []), ...state.ledger])
       if (path !== undefined) this.#pathsOf.set(item, (this.#pathsOf.get(item) ?? new Set()).add(path));

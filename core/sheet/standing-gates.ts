@@ -1,8 +1,8 @@
-import { instantMs } from "../days/parse-instant";
 import { must } from "../must";
+import { inTime } from "./in-time";
 import type { SheetStep } from "./next-steps";
 import type { Procedure } from "./procedure";
-import { isSettled, type RunState, stepKey } from "./run-state";
+import { isSettled, type RunState } from "./run-state";
 import { gateOf, StateRules } from "./states";
 
 type Next = "needs" | "ends" | "nothing";
@@ -65,22 +65,20 @@ function laterPasses({ steps }: Procedure, state: RunState): LaterPass[] {
 }
 
 /** What is in force after the gates that were passed, in their order; before a later pass begins when one is given. */
-function inForce(procedure: Procedure, state: RunState, before: LaterPass | null): Set<string> {
-  const rules = new StateRules(procedure.states ?? []);
-  const passed: { gate: { state: string; way: "in" | "out" }; ms: number; round: number; place: number }[] = [];
-  procedure.steps.forEach((step, place) => {
-    const gate = gateOf(step);
-    if (!gate || (before && place > before.end)) return;
-    const most = before && place >= before.from ? before.round - 1 : Infinity;
-    for (let round = 1; round <= most; round++) {
-      const at = state.steps[stepKey(step.id, round)];
-      if (!at && round > 1) break;
-      if (at?.at && isSettled(at)) passed.push({ gate, ms: instantMs(at.at, "at"), round, place });
-    }
-  });
-  passed.sort((a, b) => a.ms - b.ms || a.round - b.round || a.place - b.place);
+function inForce({ states = [], steps }: Procedure, state: RunState, before: LaterPass | null): Set<string> {
+  const rules = new StateRules(states);
+  const gates = new Map(
+    steps.flatMap((step, place) => {
+      const gate = gateOf(step);
+      return gate ? [[step.id, { gate, place }] as const] : [];
+    }),
+  );
   const inside = new Set(state.begins?.states ?? []);
-  for (const { gate } of passed) goThrough(rules, inside, gate);
+  for (const at of inTime(steps, state, (step) => gates.has(step.id))) {
+    const { gate, place } = must(gates.get(at.step));
+    const isLater = before && (place > before.end || (place >= before.from && at.round >= before.round));
+    if (isSettled(at) && !isLater) goThrough(rules, inside, gate);
+  }
   return inside;
 }
 

@@ -4,6 +4,7 @@ import { must } from "../must";
 import { uniform } from "../random";
 import { draws } from "../testing/draws";
 import { foldRun, missingSteps, nextSteps, placeGates, type Procedure, type RunEvent, type Step } from "./index";
+import { stepKey } from "./run-state";
 import { drawnProcedure } from "./testing/drawn-procedures";
 import { TestLog } from "./testing/runs";
 
@@ -73,7 +74,7 @@ function work(procedure: Procedure, random: Random, machine: { options: string[]
     if (!ref) return { log, witness, state, missing: missingSteps(procedure, state, machine) };
     const step = must(byId.get(ref.step));
     const at = { step: ref.step, round: ref.round };
-    const running = state.steps[ref.round === 1 ? ref.step : `${ref.step}#${ref.round}`]?.status === "running";
+    const running = state.steps[stepKey(ref.step, ref.round)]?.status === "running";
     if (step.kind === "wait" && !running) log.add({ type: "timer-started", ...at });
     else {
       witness.sees(step);

@@ -1,4 +1,5 @@
 import { must } from "../must";
+import { sheetStep } from "./next-steps";
 import type { MachineFacts, Procedure, Step } from "./procedure";
 import { emptyState } from "./run-state";
 import { withoutIdlePaths } from "./sheet-paths";
@@ -27,9 +28,8 @@ export function usualSteps(
     answers.set(step.id, usualAnswer(step));
     steps.push(step);
   }
-  if (!procedure.states && !procedure.steps.some((step) => step.path ?? step.opens)) return { steps, likely };
   const blank = emptyState();
-  const shown = steps.map((definition) => ({ step: definition.id, round: 1, definition, state: null, settled: false }));
+  const shown = steps.map((definition) => sheetStep(definition, 1, null));
   const standing = withoutIdleGates(procedure, withoutIdlePaths(procedure, shown, blank), blank);
   return { steps: standing.map((one) => one.definition), likely };
 }

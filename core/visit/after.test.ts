@@ -136,6 +136,11 @@ describe("work that comes after other work", () => {
     expect(attempt).toThrow(expect.objectContaining({ path, name: "CoreError" } satisfies Partial<CoreError>) as Error);
   });
 
+  it("takes what is absent as absent, on a wait too", () => {
+    const open = { ...wait(5), after: undefined } as unknown as Phase;
+    expect(pack(visit(1, job("a", [hands(1), open, hands(1)]))).makespan).toBe(7);
+  });
+
   it("finds a phase put before what it comes after, and a first wait that begins too early or too late", () => {
     const problem = visit(2, job("a", [hands(4)]), job("b", [hands(2, ref("a", 0))]), {
       ...job("c", [wait(5), hands(1)]),

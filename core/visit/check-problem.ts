@@ -125,7 +125,7 @@ function readPhase(
       `${path}.kind`,
       `A phase is "hands" or "wait", not ${String((phase as { kind: unknown }).kind)}.`,
     );
-  if ("after" in phase)
+  if ((phase as { after?: unknown }).after !== undefined)
     throw new CoreError(
       "bad-value",
       `${path}.after`,

@@ -2,6 +2,7 @@ import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
 import { uniform } from "../random";
 import { foldRun, lintProcedure, nextSteps, placeGates } from "../sheet/index";
+import { stepKey } from "../sheet/run-state";
 import { drawnProcedure } from "../sheet/testing/drawn-procedures";
 import { TestLog } from "../sheet/testing/runs";
 import { draws } from "../testing/draws";
@@ -61,7 +62,7 @@ function workHalf(
     const ref = next[(seed + taps) % Math.max(1, next.length)];
     const step = procedure.steps.find((one) => one.id === ref?.step);
     if (!ref || !step) return;
-    const running = state.steps[ref.round === 1 ? ref.step : `${ref.step}#${ref.round}`]?.status === "running";
+    const running = state.steps[stepKey(ref.step, ref.round)]?.status === "running";
     if (step.kind === "wait") log.add({ type: running ? "timer-stopped" : "timer-started", ...ref });
     else if (step.kind === "safety") {
       if (step.coolDown) log.add({ type: "timer-started", ...ref });

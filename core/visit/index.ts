@@ -1,4 +1,4 @@
-export { allPhases, benchJobId, type BenchPath, dutyOfJob, visitJobs } from "./bench-jobs";
+export { allPhases, benchJobId, type BenchPath, dutyOfJob, MACHINE, visitJobs } from "./bench-jobs";
 export { checkVisit } from "./check-visit";
 export { packVisit } from "./pack-visit";
 export type { FixedPhase, Phase, PhaseRef, VisitJob, VisitProblem, VisitSchedule } from "./types";

@@ -1,4 +1,5 @@
 import { must } from "../must";
+import { pathsOfParts } from "../sheet/parts";
 import type { MachineFacts, Procedure, Step } from "../sheet/procedure";
 import { gateOf } from "../sheet/states";
 import { usualSteps } from "../sheet/usual-steps";
@@ -84,7 +85,13 @@ function layOut(procedure: Procedure, steps: readonly Step[], scale: number): Ma
   };
   const paths = new PathsOfParts(procedure, steps);
   const inLane = new Map<string, Step[]>();
-  for (const step of steps) inLane.set(pathOf(step), [...(inLane.get(pathOf(step)) ?? []), step]);
+  for (const step of steps) {
+    const own = inLane.get(pathOf(step));
+    if (own) own.push(step);
+    else inLane.set(pathOf(step), [step]);
+  }
+  /** How many steps of each way are laid out. */
+  const done = new Map<string, number>();
   const benchNeeds = steps.some((step) => step.path !== undefined && (step.state ?? []).length > 0);
   /** The last gate at the machine, and work on the bench that needs the machine as it is. */
   let gate: PhaseRef[] = [];
@@ -96,12 +103,12 @@ function layOut(procedure: Procedure, steps: readonly Step[], scale: number): Ma
     const needsMachine = path !== MACHINE && (step.state ?? []).length > 0;
     const ended = paths
       .endedBefore(step, [...lanes.keys()])
-      .flatMap((one) => laneOf(one).end(one, (inLane.get(one) ?? []).length > 0));
+      .flatMap((one) => laneOf(one).end(one, (done.get(one) ?? 0) < (inLane.get(one) ?? []).length));
     const after = [...ended, ...(isGate ? needing : []), ...(needsMachine ? gate : [])];
     if (after.length > 0) lane.cut(after);
-    const [, ...rest] = inLane.get(path) ?? [];
-    inLane.set(path, rest);
-    lane.add(step, rest);
+    const behind = (done.get(path) ?? 0) + 1;
+    done.set(path, behind);
+    lane.add(step, () => (inLane.get(path) ?? []).slice(behind));
     if (isGate) [gate, needing] = [lane.end(path, benchNeeds), []];
     if (needsMachine) needing.push(...lane.end(path, true));
     if (step.opens !== undefined) laneOf(step.opens).after.push(...lane.end(path));
@@ -114,16 +121,13 @@ const pathOf = (step: Step): string => step.path ?? MACHINE;
 
 /** Which parts go which way, and which ways have to have ended before a step. */
 class PathsOfParts {
-  readonly #pathsOf = new Map<string, Set<string>>();
+  readonly #pathsOf: Map<string, Set<string>>;
   /** Ways of parts that are left off. */
-  readonly #left = new Set<string>();
+  readonly #left: Set<string>;
 
   constructor({ leaves }: Procedure, steps: readonly Step[]) {
-    for (const { opens, takesOff = [] } of steps)
-      for (const { item } of opens === undefined ? [] : takesOff) {
-        this.#pathsOf.set(item, (this.#pathsOf.get(item) ?? new Set()).add(opens ?? ""));
-        if (leaves?.off?.includes(item)) this.#left.add(opens ?? "");
-      }
+    this.#pathsOf = pathsOfParts(steps);
+    this.#left = new Set((leaves?.off ?? []).flatMap((item) => [...(this.#pathsOf.get(item) ?? [])]));
   }
 
   endedBefore(step: Step, begun: readonly string[]): string[] {
@@ -169,7 +173,7 @@ class Lane {
   }
 
   /** Adds a step; `rest` are those behind it on the same way. */
-  add(step: Step, rest: readonly Step[]): void {
+  add(step: Step, rest: () => readonly Step[]): void {
     if (this.#done.has(step.id)) return;
     const minutes = handsMinutes(step) * this.#scale;
     if (minutes > 0 || (this.#next?.length ?? 0) > 0) this.#hands(step, minutes);
@@ -181,7 +185,7 @@ class Lane {
     // On the bench a part waits for its sink: it goes in when there is room.
     if (this.#pieces.length === 0 && step.path !== undefined)
       this.#push({ kind: "hands", minutes: 0, needs: [], steps: [] });
-    const during = step.kind === "wait" ? this.#meanwhile(step, rest) : 0;
+    const during = step.kind === "wait" ? this.#meanwhile(step, rest()) : 0;
     const left = Math.max(0, wait.minMinutes - during);
     if (left === 0 && wait.maxMinutes === undefined) return;
     this.#push({

@@ -1,5 +1,7 @@
 import { foldRun } from "../sheet/fold-run";
+import { placeGates } from "../sheet/place-gates";
 import type { Procedure } from "../sheet/procedure";
+import { base2 } from "../sheet/testing/lint-cases-2";
 import { TestLog } from "../sheet/testing/runs";
 import { doing, GATE, sample } from "../sheet/testing/sample";
 import { procedurePhases, remainingPhases } from "./index";
@@ -134,4 +136,18 @@ it("goes by the last pass of a block that is repeated", () => {
     log.done("again", "clean", 2);
   };
   expect(left(block, clean).phases).toEqual([]);
+});
+
+it("has neither a way nor a refit left of parts that were left on", () => {
+  const procedure = placeGates(base2());
+  const planned = procedurePhases(procedure, { options: [] }, 10);
+  const log = new TestLog();
+  log.safe("gate-isolated-in-1");
+  log.add({ type: "step-not-applicable", step: "off", round: 1, reason: "None on this one" });
+  const rest = remainingPhases(procedure, planned, foldRun(procedure, log.events));
+  expect(rest.bench).toBeUndefined();
+  // The refit shared its phase with the way out and power: of its three steps two are left, and the proof.
+  const [shared, proof] = planned.phases.slice(-2).map((phase) => phase.minutes);
+  expect(planned.steps.at(-2)).toHaveLength(3);
+  expect(rest.phases.map((phase) => phase.minutes)).toEqual([Math.round(((shared ?? 0) * 2) / 3), proof]);
 });

@@ -1,7 +1,8 @@
 import { timedBounds } from "../sheet/judge";
-import { currentRounds } from "../sheet/next-steps";
+import { currentRounds, type SheetStep, sheetStep } from "../sheet/next-steps";
 import type { Procedure, Step } from "../sheet/procedure";
-import { isSettled, type RunState, stepKey, type StepState } from "../sheet/run-state";
+import { type RunState, stepKey } from "../sheet/run-state";
+import { withoutIdlePaths } from "../sheet/sheet-paths";
 import { type BenchPath, MACHINE } from "./bench-jobs";
 import type { ProcedurePhases } from "./procedure-phases";
 import type { Phase, PhaseRef } from "./types";
@@ -68,40 +69,31 @@ export function remainingPhases(procedure: Procedure, planned: ProcedurePhases, 
 
 /** What of a procedure's steps is still to be done. */
 class OpenSteps {
-  readonly #steps: ReadonlyMap<string, Step>;
-  readonly #now: ReadonlyMap<string, StepState | null>;
-  readonly #idlePaths: ReadonlySet<string>;
+  readonly #standing: ReadonlyMap<string, SheetStep>;
 
   constructor(procedure: Procedure, state: RunState) {
     // Inside a block that is repeated, what was done in a pass before does not settle this one.
     const rounds = currentRounds(procedure, state);
-    this.#steps = new Map(procedure.steps.map((step) => [step.id, step]));
-    this.#now = new Map(
-      procedure.steps.map((step, i) => [step.id, state.steps[stepKey(step.id, rounds[i] ?? 1)] ?? null]),
-    );
-    const openers = new Map<string, boolean[]>();
-    for (const { id, opens } of procedure.steps) {
-      const at = this.#now.get(id) ?? null;
-      if (opens !== undefined)
-        openers.set(opens, [...(openers.get(opens) ?? []), isSettled(at) && at?.status !== "done"]);
-    }
-    // Nothing goes a way that all that would have opened it was left out of.
-    this.#idlePaths = new Set([...openers].filter(([, left]) => left.every(Boolean)).map(([path]) => path));
+    const all = procedure.steps.map((step, i) => {
+      const round = rounds[i] ?? 1;
+      return sheetStep(step, round, state.steps[stepKey(step.id, round)] ?? null);
+    });
+    this.#standing = new Map(withoutIdlePaths(procedure, all, state).map((one) => [one.step, one]));
   }
 
   isOpen(id: string): boolean {
-    const path = this.#steps.get(id)?.path;
-    return !isSettled(this.#now.get(id) ?? null) && !(path !== undefined && this.#idlePaths.has(path));
+    const one = this.#standing.get(id);
+    return one !== undefined && !one.settled;
   }
 
   /** The first clock that runs among some steps. */
   running(ids: readonly string[]): { step: Step; since: string | null } | null {
-    const id = ids.find((one) => {
-      const step = this.#steps.get(one);
-      return step !== undefined && this.#now.get(one)?.status === "running" && timedBounds(step) !== null;
-    });
-    const step = id === undefined ? undefined : this.#steps.get(id);
-    return step ? { step, since: this.#now.get(step.id)?.timer?.startedAt ?? null } : null;
+    for (const id of ids) {
+      const one = this.#standing.get(id);
+      if (one?.state?.status === "running" && timedBounds(one.definition))
+        return { step: one.definition, since: one.state.timer?.startedAt ?? null };
+    }
+    return null;
   }
 }
 

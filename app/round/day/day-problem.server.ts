@@ -10,6 +10,7 @@ import {
   foldRun,
   type LearnedMinutes,
   learnMinutes,
+  MACHINE,
   must,
   type Procedure,
   type ProcedurePhases,
@@ -173,7 +174,7 @@ export async function buildDay(
         ...(row.pinned ? { pinned: true } : {}),
       },
       // Clocks that run, at the machine and on the bench.
-      fixed: [{ path: "", waitingSince: left.waitingSince }, ...bench].flatMap(({ path, waitingSince }) =>
+      fixed: [{ path: MACHINE, waitingSince: left.waitingSince }, ...bench].flatMap(({ path, waitingSince }) =>
         waitingSince
           ? [{ job: benchJobId(row.dutyId, path), index: 0, start: minuteOfDay(new Date(waitingSince), site.timeZone) }]
           : [],

@@ -2,6 +2,7 @@ import { clockTime, type DayProblem, type DayStop } from "@core";
 import clsx from "clsx";
 
 import { inHours } from "~/kit/days/day-time";
+import { wayName } from "~/sheet/parts-in-words";
 import { Disclosure } from "~/ui/disclosure";
 
 import { Axis, Lane } from "./axis";
@@ -34,10 +35,7 @@ export function Score({
 }) {
   const byId = new Map(duties.map((duty) => [duty.dutyId, duty]));
   const { span, hands, lanes, list } = scoreLayout({ stop, jobs, actual, now, technicians });
-  const bar = ({ from, to }: Span) => ({
-    left: `${percent(from, span)}%`,
-    width: `${Math.max(0.4, percent(to, span) - percent(from, span))}%`,
-  });
+  const bar = (one: Span) => placed(one, span);
   const titleOf = (job: string): string => byId.get(job)?.title ?? "Duty";
   const packed = stop.schedule.makespan;
   return (
@@ -125,8 +123,11 @@ export function Score({
   );
 }
 
-/** What a way on the bench is called. */
-const wayName = (path: string): string => path.replaceAll("-", " ");
+/** Where a span lies on the axis; never too narrow to be seen. */
+const placed = ({ from, to }: Span, span: Span) => ({
+  left: `${percent(from, span)}%`,
+  width: `${Math.max(0.4, percent(to, span) - percent(from, span))}%`,
+});
 
 /** Hands on, waits hatched, and by when to be back from them. */
 function Bars({ bars, span }: { bars: readonly ScoreBar[]; span: Span }) {
@@ -134,10 +135,7 @@ function Bars({ bars, span }: { bars: readonly ScoreBar[]; span: Span }) {
     <span key={one.index}>
       <span
         className={clsx("absolute top-1 bottom-3", one.hands ? "bg-fill" : "hatched border-y border-ink text-ink-soft")}
-        style={{
-          left: `${percent(one.from, span)}%`,
-          width: `${Math.max(0.4, percent(one.to, span) - percent(one.from, span))}%`,
-        }}
+        style={placed(one, span)}
         title={`${clockTime(one.from)}–${clockTime(one.to)} ${one.hands ? "hands on" : "wait"}`}
       />
       {one.backBy !== null && one.backBy <= span.to && (
