@@ -52,10 +52,10 @@ describe("the bench beside a sheet", () => {
   });
 
   it("says what is off, what to do with it, how long it still soaks, and when it can go back on", () => {
-    expect(bench(sheet(locked, taken))).toMatch(/Bench: 2 off, 1 to do now.*2 × pan.*Soak.*now/);
+    expect(bench(sheet(locked, taken))).toMatch(/Bench: 2 parts off, 1 to do now.*2 × pan.*Soak.*now/);
     const going = bench(sheet(locked, taken, soaking), Date.parse("2026-06-10T08:05:00Z"));
-    expect(going).toMatch(/Bench: 2 off<.*Soak.*7:00 left/);
-    expect(bench(sheet(locked, taken, soaking), Date.parse("2026-06-10T08:15:00Z"))).toMatch(/>ready</);
+    expect(going).toMatch(/Bench: 2 parts off<.*Soak.*7:00 left/);
+    expect(bench(sheet(locked, taken, soaking), Date.parse("2026-06-10T08:15:00Z"))).toMatch(/1 to do now.*>ready</);
     const over = sheet(locked, taken, soaking, soaked);
     expect(benchLanes(over.steps, over.next, over.state.ledger)).toEqual([
       { path: "pan", parts: "2 × pan", head: null },

@@ -1,4 +1,4 @@
-import { type Ledger, type SheetStep, type StepRef, timedBounds, timerNow } from "@core";
+import { type Ledger, type SheetStep, type StepRef, timedBounds, type TimerNow, timerNow } from "@core";
 import { clsx } from "clsx";
 import { useState } from "react";
 
@@ -50,7 +50,7 @@ export function BenchLanes({
   const [unfolded, setUnfolded] = useState(false);
   const lanes = benchLanes(steps, next, ledger);
   if (lanes.length === 0 && ledger.length === 0) return null;
-  const toDo = lanes.filter((lane) => lane.head && lane.head.state?.status !== "running").length;
+  const toDo = lanes.filter(({ head }) => head && minutesLeft(head, now) <= 0).length;
   const onTheirWay = new Set(lanes.map((lane) => lane.path));
   const lying = ledger.filter((one) => one.path === undefined || !onTheirWay.has(one.path));
   const off = ledger.reduce((sum, one) => sum + one.count, 0);
@@ -63,7 +63,7 @@ export function BenchLanes({
         onClick={() => setUnfolded(!unfolded)}
       >
         <span>
-          Bench: {off} off{toDo > 0 && `, ${toDo} to do now`}
+          Bench: {off === 1 ? "1 part" : `${off} parts`} off{toDo > 0 && `, ${toDo} to do now`}
         </span>
         <span aria-hidden="true">{unfolded ? "–" : "+"}</span>
       </button>
@@ -104,11 +104,20 @@ export function BenchLanes({
   );
 }
 
+/** What the clock of a way says; null when none runs. */
+function clockOf({ state, definition }: SheetStep, now: number | null): TimerNow | null {
+  const bounds = timedBounds(definition);
+  if (state?.status !== "running" || !state.timer || !bounds) return null;
+  const started = Date.parse(state.timer.startedAt);
+  return timerNow(bounds, started, now ?? started);
+}
+
+/** Until something can be done on a way; nothing where no clock runs, or it has run long enough. */
+const minutesLeft = (head: SheetStep, now: number | null): number => clockOf(head, now)?.toMinMinutes ?? 0;
+
 function LaneClock({ head, now }: { head: SheetStep; now: number | null }) {
-  const timer = head.state?.timer;
-  const bounds = timedBounds(head.definition);
-  if (head.state?.status !== "running" || !timer || !bounds) return <span className="font-semibold">now</span>;
-  const at = timerNow(bounds, Date.parse(timer.startedAt), now ?? Date.parse(timer.startedAt));
+  const at = clockOf(head, now);
+  if (!at) return <span className="font-semibold">now</span>;
   return (
     <span className="figure font-semibold">
       {at.toMinMinutes > 0 ? `${clock(at.toMinMinutes)} left` : `${at.phase === "ready" ? "" : "! "}ready`}

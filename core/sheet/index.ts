@@ -6,7 +6,7 @@ export { foldRun } from "./fold-run";
 export { compareProcedures } from "./compare-procedures";
 export { creditedPlans } from "./credited-plans";
 export { expandNested } from "./expand-nested";
-export { judgeReading, limitWords, summaryOf, timedBounds, timerNow, type TimedBounds } from "./judge";
+export { judgeReading, limitWords, summaryOf, timedBounds, timerNow, type TimedBounds, type TimerNow } from "./judge";
 export { lintProcedure, type LintFinding } from "./lint-procedure";
 export { missingSteps, nextSteps, sheetSteps, type MissingStep, type SheetStep } from "./next-steps";
 export { closesRun, orderEvents, undoneIds } from "./order-events";

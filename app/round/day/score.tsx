@@ -53,7 +53,7 @@ export function Score({
                 className="absolute inset-y-1 grid place-items-center overflow-hidden border-r border-surface bg-fill text-xs font-bold text-on-fill"
                 style={bar(one)}
               >
-                {one.letter}
+                {isWide(one, span) && one.letter}
               </span>
             ))}
           </Lane>
@@ -128,6 +128,9 @@ const placed = ({ from, to }: Span, span: Span) => ({
   left: `${percent(from, span)}%`,
   width: `${Math.max(0.4, percent(to, span) - percent(from, span))}%`,
 });
+
+/** Whether a letter finds room on a bar; half a letter says nothing. */
+const isWide = ({ from, to }: Span, span: Span): boolean => percent(to, span) - percent(from, span) >= 3;
 
 /** Hands on, waits hatched, and by when to be back from them. */
 function Bars({ bars, span }: { bars: readonly ScoreBar[]; span: Span }) {
