@@ -49,14 +49,15 @@ if (long)
   );
 
 // The linter asks for types, the routes' among them. After those, what is independent goes side by side: the linter beside
-// types and unit tests, then two suites on the database, then two firms in two browsers.
+// types and what else reads the sources, then unit tests, two suites on the database, and two firms in two browsers.
 if (wants("types") || wants("lint"))
   await runCounted("Types: route types", [node, "node_modules/@react-router/dev/bin.js", "typegen"], {
     quietWhenGood: true,
   });
 const database = wants("integration") || wants("browser") ? await startMariaDb(FOLDER, 33630, "hound_test") : null;
 try {
-  await Promise.all([lint(), typesAndBoundaries().then(unit)]);
+  await Promise.all([lint(), typesAndBoundaries()]);
+  if (wants("unit")) await jest("Unit tests", "unit", ["--maxWorkers=2"], SOAK);
   if (wants("integration")) await integration();
   if (wants("browser")) await browserTests();
 } finally {
@@ -71,10 +72,6 @@ async function lint() {
     await runCounted("Lint", [node, "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], {
       quietWhenGood: true,
     });
-}
-
-async function unit() {
-  if (wants("unit")) await jest("Unit tests", "unit", [`--maxWorkers=${wants("lint") ? 1 : 2}`], SOAK);
 }
 
 async function integration() {
