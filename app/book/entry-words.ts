@@ -37,6 +37,12 @@ function said(entry: RunEvent, procedure: Procedure): string {
       return `${entry.severity}: ${entry.text}`;
     case "photo":
       return entry.caption ? `picture, ${entry.caption}` : "picture";
+    case "interim":
+      return `for now: ${entry.text}, until ${entry.until}`;
+    case "interim-ended":
+      return `what held for now is over${entry.note ? `, ${entry.note}` : ""}`;
+    case "lock-lifted":
+      return `a lead lifted a lock, ${entry.reason}`;
     case "signed":
       return "name" in entry ? `signature of ${entry.name}` : `nobody to sign: ${entry.reason}`;
     case "outcome":

@@ -13,6 +13,7 @@ import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/record.route";
 import { materialName, partName } from "./item-names";
+import { looseEnds } from "./loose-ends";
 
 type Data = Route.ComponentProps["loaderData"];
 
@@ -140,6 +141,7 @@ export function RecordUses({
   procedure: Data["procedure"];
   name: (id: string) => string;
 }) {
+  const open = looseEnds(procedure, state, name);
   return (
     <div className="mb-6 grid gap-6 sm:grid-cols-2">
       {state.parts.length > 0 && (
@@ -168,6 +170,18 @@ export function RecordUses({
                 {used.lot && <span className="figure text-sm"> lot {used.lot}</span>}
                 <Correct entryId={used.eventId} field="qty" was={`${used.qty} ${used.unit}`} />
                 <Corrections list={used.corrections} name={name} />
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {open.length > 0 && (
+        <section>
+          <h2 className="mb-1 text-lg">Left open</h2>
+          <ul className="list-disc pl-5">
+            {open.map((words) => (
+              <li key={words} className="wrap-anywhere">
+                {words}
               </li>
             ))}
           </ul>

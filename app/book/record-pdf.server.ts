@@ -7,6 +7,7 @@ import { outcomeOf } from "~/sheet/step-outcome";
 import { siteTime } from "~/ui/site-time";
 
 import { materialName, partName } from "./item-names";
+import { looseEnds } from "./loose-ends";
 import type { RecordView } from "./records.server";
 
 const MARGIN = 50;
@@ -204,6 +205,7 @@ function listsOf(record: RecordView): [title: string, lines: string[]][] {
       "Findings and notes",
       [...state.findings, ...state.notes].map((one) => `${one.severity ? `${one.severity}: ` : ""}${one.text}`),
     ],
+    ["Left open", looseEnds(procedure, state, (id) => nameOf(record, id))],
     [
       "Times that are not certain, as the device's clock was set or wrong",
       record.uncertain.map((one) => `${one.words} (${nameOf(record, one.by)}, ${siteTime(one.at, timeZone)})`),

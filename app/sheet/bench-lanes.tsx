@@ -1,7 +1,8 @@
-import { type Ledger, type SheetStep, type StepRef, timedBounds, type TimerNow, timerNow } from "@core";
+import type { Ledger, SheetStep, StepRef } from "@core";
 import { clsx } from "clsx";
 import { useState } from "react";
 
+import { clockOf, minutesLeft } from "./meanwhile";
 import { partsInWords, wayName } from "./parts-in-words";
 import { clock } from "./timers";
 
@@ -104,19 +105,8 @@ export function BenchLanes({
   );
 }
 
-/** What the clock of a way says; null when none runs. */
-function clockOf({ state, definition }: SheetStep, now: number | null): TimerNow | null {
-  const bounds = timedBounds(definition);
-  if (state?.status !== "running" || !state.timer || !bounds) return null;
-  const started = Date.parse(state.timer.startedAt);
-  return timerNow(bounds, started, now ?? started);
-}
-
-/** Until something can be done on a way; nothing where no clock runs, or it has run long enough. */
-const minutesLeft = (head: SheetStep, now: number | null): number => clockOf(head, now)?.toMinMinutes ?? 0;
-
 function LaneClock({ head, now }: { head: SheetStep; now: number | null }) {
-  const at = clockOf(head, now);
+  const at = head.state?.status === "running" ? clockOf(head, now) : null;
   if (!at) return <span className="font-semibold">now</span>;
   return (
     <span className="figure font-semibold">

@@ -14,6 +14,7 @@ import { titleOf } from "~/ui/title-of";
 import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/practice.route";
+import { BenchLanes } from "./bench-lanes";
 import { serverClock } from "./log/server-clock";
 import { SheetFactsProvider } from "./sheet-facts";
 import { practiceSchema } from "./sheet-schemas";
@@ -95,6 +96,7 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
         />
         <div className="grid gap-6 lg:grid-cols-[1fr_19rem]">
           <div>
+            <BenchLanes steps={steps} next={next} ledger={state.ledger} shown={shown} now={now} onOpen={setChosen} />
             {shown ? (
               <>
                 {!isOpen(shown) && !shown.settled && <Notice title="Not yet">Earlier steps come first.</Notice>}

@@ -8,6 +8,8 @@ export interface SheetFacts {
   instruments: { id: string; code: string; kind: string; name: string; calibrationDue: string | null }[];
   /** The site's day. */
   today: string;
+  /** Whose hands the sheet is in; absent where nothing is logged. */
+  hands?: { sheetId: string; me: string; isLead: boolean; nameOf: (person: string) => string };
 }
 
 const Context = createContext<SheetFacts>({ machine: { options: [] }, instruments: [], today: "" });

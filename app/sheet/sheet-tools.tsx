@@ -1,14 +1,14 @@
 import type { Outcome, RunEvent, RunEventBody, SheetStep } from "@core";
 import { must } from "@core";
 import { useState } from "react";
-import { v7 as uuidv7 } from "uuid";
 
 import { OUTCOMES } from "~/kit/outcomes";
-import { photoOutbox } from "~/sheet/log/photo-outbox";
 import { Modal, ModalClose } from "~/ui/modal";
-import { shrinkPhoto } from "~/ui/shrink-photo";
 
+import { ForNow } from "./for-now";
 import { lastUndoable, tapWords } from "./last-tap";
+import { keepPhoto, NO_PICTURE, PhotoButton } from "./photo-button";
+import { ReasonDialog } from "./reason-dialog";
 
 /** What can be done beside the step itself: take back the last tap, skip with a reason, note, finding. */
 export function SheetTools({
@@ -70,61 +70,10 @@ export function SheetTools({
         onConfirm={(text) => log({ type: "note", text, ...(one ? { step: one.step, round: one.round } : {}) })}
       />
       <FindingDialog sheetId={sheetId} one={one} log={log} />
-      <PhotoButton sheetId={sheetId} one={one} log={log} />
+      <ForNow one={one} log={log} />
+      <PhotoButton label="Picture" sheetId={sheetId} one={one} log={log} />
       {colleagues.length > 0 && <HandOverDialog colleagues={colleagues} log={log} />}
     </div>
-  );
-}
-
-function ReasonDialog({
-  trigger,
-  title,
-  label,
-  hint,
-  confirm,
-  onConfirm,
-}: {
-  trigger: string;
-  title: string;
-  label: string;
-  hint: string;
-  confirm: string;
-  onConfirm: (reason: string) => void;
-}) {
-  const [open, setOpen] = useState(false);
-  const [text, setText] = useState("");
-  const ready = text.trim() !== "";
-  return (
-    <Modal trigger={trigger} title={title} open={open} onOpenChange={setOpen}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (!ready) return;
-          onConfirm(text.trim());
-          setText("");
-          setOpen(false);
-        }}
-      >
-        <label htmlFor="reason" className="block font-semibold">
-          {label}
-        </label>
-        <p className="mb-1 text-sm text-ink-soft">{hint}</p>
-        <textarea
-          id="reason"
-          className="field"
-          rows={3}
-          maxLength={1000}
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-        />
-        <div className="mt-4 flex gap-2">
-          <button type="submit" className="btn btn-main" aria-disabled={!ready}>
-            {confirm}
-          </button>
-          <ModalClose>Back</ModalClose>
-        </div>
-      </form>
-    </Modal>
   );
 }
 
@@ -225,58 +174,6 @@ function FindingDialog({
         </div>
       </form>
     </Modal>
-  );
-}
-
-const NO_PICTURE = "This file is no picture that can be read. Take a JPEG or PNG.";
-
-/** Makes a picture smaller and keeps it until it is sent: its id. Rejects what the browser cannot read as a picture. */
-async function keepPhoto(sheetId: string, file: File): Promise<string> {
-  const id = uuidv7();
-  photoOutbox.add({ id, sheetId, bytes: await shrinkPhoto(file) });
-  return id;
-}
-
-/** A picture of what is in front of you, on the step it belongs to. */
-function PhotoButton({
-  sheetId,
-  one,
-  log,
-}: {
-  sheetId: string;
-  one: SheetStep | null;
-  log: (...bodies: RunEventBody[]) => void;
-}) {
-  const [problem, setProblem] = useState("");
-  return (
-    <>
-      <label className="btn cursor-pointer focus-within:outline-3 focus-within:outline-offset-2 focus-within:outline-(--tan)">
-        Picture
-        <input
-          type="file"
-          accept="image/jpeg,image/png,image/webp"
-          capture="environment"
-          className="sr-only"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            event.target.value = "";
-            if (!file) return;
-            void keepPhoto(sheetId, file).then(
-              (photo) => {
-                setProblem("");
-                log({ type: "photo", photo, ...(one ? { step: one.step, round: one.round } : {}) });
-              },
-              () => setProblem(NO_PICTURE),
-            );
-          }}
-        />
-      </label>
-      {problem && (
-        <p role="alert" className="w-full font-semibold">
-          ! {problem}
-        </p>
-      )}
-    </>
   );
 }
 

@@ -15,12 +15,16 @@ import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/sheet.route";
 import { BenchLanes } from "./bench-lanes";
+import { HoldsForNow } from "./for-now";
 import { instrumentsOfKinds } from "./instruments.server";
+import { freeMeanwhile } from "./meanwhile";
+import { meanwhileButton } from "./meanwhile-button";
 import { SheetFactsProvider } from "./sheet-facts";
 import { EndSheet, SheetTools } from "./sheet-tools";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
 import { TimerStrip, useNow } from "./timers";
+import { workElsewhere } from "./work-elsewhere.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => data.procedure.title, "Sheet") },
@@ -30,13 +34,17 @@ export function loader({ params, context }: Route.LoaderArgs) {
   return served(async () => {
     const view = await loadSheet(params.sheetId);
     if (view.sheet.status !== "open") throw redirect(`/book/records/${params.sheetId}`);
-    const me = actorOf(context).id;
+    const { id: me, role } = actorOf(context);
+    const today = dayInZone(new Date(), view.timeZone);
+    const here = { sheetId: view.sheet.id, dutyId: view.sheet.dutyId, siteId: view.duty.siteId };
     const kinds = view.procedure.steps.flatMap((step) =>
       step.kind === "measure" && step.instrument ? [step.instrument] : [],
     );
     return {
       ...view,
       me,
+      isLead: role === "lead",
+      elsewhere: await workElsewhere(me, here, today),
       ghosts: await recentValues(view.sheet.machineId),
       instruments: (await instrumentsOfKinds([...new Set(kinds)])).map(({ id, code, kind, name, calibrationDue }) => ({
         id,
@@ -47,7 +55,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       })),
       colleagues: await colleaguesOf(me),
       holds: (await holdsOf(view.sheet.machineId)).filter((hold) => hold.clearedAt === null),
-      today: dayInZone(new Date(), view.timeZone),
+      today,
     };
   });
 }
@@ -62,6 +70,9 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     machine,
     entries: loaded,
     me,
+    isLead,
+    persons,
+    elsewhere,
     ghosts,
     slots,
     instruments,
@@ -73,7 +84,11 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   const hydrated = useHydrated();
   const { state, entries, unsent, log } = useSheetLog(sheet.id, procedure, loaded, me);
   const facts = useMemo(() => ({ options: machine.options, slots }), [machine.options, slots]);
-  const sheetFacts = useMemo(() => ({ machine: facts, instruments, today }), [facts, instruments, today]);
+  const sheetFacts = useMemo(() => {
+    const names = new Map([...Object.entries(persons), ...colleagues.map((one) => [one.id, one.name] as const)]);
+    const nameOf = (id: string): string => names.get(id) ?? "a colleague";
+    return { machine: facts, instruments, today, hands: { sheetId: sheet.id, me, isLead, nameOf } };
+  }, [facts, instruments, today, persons, colleagues, sheet.id, me, isLead]);
   const steps = useMemo(() => sheetSteps(procedure, state, facts), [procedure, state, facts]);
   const next = useMemo(() => nextSteps(procedure, state, facts), [procedure, state, facts]);
   const [chosen, setChosen] = useState<StepRef | null>(null);
@@ -171,6 +186,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                   log={logAndGoOn}
                   ghosts={ghosts}
                   elapsedMinutes={elapsed}
+                  meanwhile={meanwhileButton(freeMeanwhile(steps, next, shown, now), elsewhere, choose)}
                 />
                 <SheetTools
                   sheetId={sheet.id}
@@ -196,6 +212,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                 log={logAndGoOn}
               />
             )}
+            <HoldsForNow interim={state.interim} log={log} />
           </div>
           <aside aria-label="Steps" className={showTrail ? "" : "hidden lg:block"}>
             <p className="figure mb-2 text-sm">

@@ -1,4 +1,4 @@
-import { chemicalClash, type Ledger, type RunState } from "@core";
+import { chemicalClash, type Ledger, type Lock, locksOf, type RunState } from "@core";
 import type { ReactNode } from "react";
 
 import { ChooseStep, DecideStep } from "~/sheet/steps/choice-steps";
@@ -13,6 +13,7 @@ import { ResetStep } from "~/sheet/steps/reset-step";
 import { SafetyStep } from "~/sheet/steps/safety-step";
 import { SimpleStep } from "~/sheet/steps/simple-step";
 import type { StepCardProps } from "~/sheet/steps/step-props";
+import { TakeOffStep } from "~/sheet/steps/take-off-step";
 import { TurnStep } from "~/sheet/steps/turn-step";
 import { WaitStep } from "~/sheet/steps/wait-step";
 import { StepFigure } from "~/ui/figure";
@@ -22,7 +23,7 @@ import { useSheetFacts } from "./sheet-facts";
 
 /** One step, large: what to do, what it should come to, and the buttons that log it. */
 export function StepCard({ state, ...given }: StepCardProps & { state: RunState }) {
-  const { machine } = useSheetFacts();
+  const { machine, hands } = useSheetFacts();
   const { one, procedure } = given;
   const { definition } = one;
   const clash = given.open ? chemicalClash(procedure, state, machine, one) : null;
@@ -57,18 +58,27 @@ export function StepCard({ state, ...given }: StepCardProps & { state: RunState 
         </div>
       )}
       <div className="mt-5">
-        <Body {...props} ledger={state.ledger} />
+        <Body {...props} ledger={state.ledger} lock={hands ? othersLock(given, state, hands.me) : null} />
       </div>
     </article>
   );
 }
 
-function Body({ ledger, ...props }: StepCardProps & { ledger: Ledger }): ReactNode {
+/** The lock that a gate takes off, when it is a colleague's. */
+function othersLock({ procedure, one: { definition } }: StepCardProps, state: RunState, me: string): Lock | null {
+  if (definition.kind !== "safety" || definition.gate?.way !== "out") return null;
+  const kept = definition.gate.state;
+  const lock = locksOf(procedure, state).on.find((one) => one.state === kept);
+  return lock && lock.by !== null && lock.by !== me ? lock : null;
+}
+
+function Body({ ledger, lock, ...props }: StepCardProps & { ledger: Ledger; lock: Lock | null }): ReactNode {
   switch (props.one.definition.kind) {
     case "safety":
-      return <SafetyStep {...(props as StepCardProps<"safety">)} />;
+      return <SafetyStep {...(props as StepCardProps<"safety">)} lock={lock} />;
     case "do":
       if ((props.one.definition.putsBack ?? []).length > 0) return <RefitStep {...props} ledger={ledger} />;
+      if ((props.one.definition.takesOff ?? []).length > 0) return <TakeOffStep {...props} />;
       return <SimpleStep {...props} button="Done" />;
     case "hand-off":
       return <SimpleStep {...props} button="Handed over" />;

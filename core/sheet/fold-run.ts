@@ -145,6 +145,10 @@ class Fold {
         return;
       case "handed-over":
         state.handedTo = event.to;
+        state.lockChanges.push({ by: event.by, at: event.at, to: event.to });
+        return;
+      case "lock-lifted":
+        state.lockChanges.push({ by: event.by, at: event.at, state: event.state, reason: event.reason });
         return;
       case "paused":
         state.status = "paused";

@@ -8,6 +8,7 @@ export { creditedPlans } from "./credited-plans";
 export { expandNested } from "./expand-nested";
 export { judgeReading, limitWords, summaryOf, timedBounds, timerNow, type TimedBounds, type TimerNow } from "./judge";
 export { lintProcedure, type LintFinding } from "./lint-procedure";
+export { type Lock, locksOf } from "./locks";
 export { missingSteps, nextSteps, sheetSteps, type MissingStep, type SheetStep } from "./next-steps";
 export { closesRun, orderEvents, undoneIds } from "./order-events";
 export { placeGates } from "./place-gates";

@@ -336,5 +336,7 @@ export type Ledger = (TakenOff & { path?: string })[];
 /** What the duty that set this one off left: states in force, parts off. */
 export interface Begins {
   states?: string[];
+  /** Id of the person whose locks they are. */
+  heldBy?: string;
   off?: Ledger;
 }

@@ -23,6 +23,7 @@ const KINDS: Record<RunEventType, "sheet" | "step"> = {
   interim: "sheet",
   "interim-ended": "sheet",
   "handed-over": "sheet",
+  "lock-lifted": "sheet",
   paused: "sheet",
   resumed: "sheet",
   undone: "sheet",
@@ -134,7 +135,7 @@ function isCounted(list: unknown): boolean {
 function isBeginning(begins: unknown): boolean {
   if (begins === undefined || begins === null) return true;
   if (!isRecord(begins)) return false;
-  const { states, off } = begins;
+  const { states, off, heldBy } = begins;
   const named = states === undefined || (Array.isArray(states) && states.every((one) => typeof one === "string"));
-  return named && isCounted(off);
+  return named && isCounted(off) && (heldBy === undefined || typeof heldBy === "string");
 }

@@ -87,6 +87,8 @@ export type RunEventBody =
   | { type: "photo"; photo: string; step?: string | undefined; round?: number; finding?: string; caption?: string }
   /** Another person goes on with the sheet. */
   | { type: "handed-over"; to: string; note?: string }
+  /** A lead takes a lock off the hands of who put it on, who is not there to do it. */
+  | { type: "lock-lifted"; state: string; reason: string }
   | { type: "paused"; reason?: string }
   | { type: "resumed" }
   /** The event `ref` never happened. */

@@ -137,6 +137,9 @@ export interface LoggedText {
   corrections: AppliedCorrection[];
 }
 
+/** What passes locks on: to whom the sheet went, or whose lock a lead has lifted and why. */
+export type LockChange = { by: string; at: string } & ({ to: string } | { state: string; reason: string });
+
 /** The sheet as the log tells it. Everything here follows from the events; nothing else writes it. */
 export interface RunState {
   runId: string | null;
@@ -163,6 +166,8 @@ export interface RunState {
   leftOff: Ledger;
   /** Whose hands the sheet is in; null = whoever opened it. */
   handedTo: string | null;
+  /** The sheet handed over, and locks that a lead has lifted; in order. */
+  lockChanges: LockChange[];
   technicianSignature: (EventOf<"signed"> & { role: "technician" }) | null;
   customerSignature: (EventOf<"signed"> & { role: "customer" }) | null;
   outcome: { outcome: Outcome; reason: string; by: string; at: string } | null;
@@ -210,6 +215,7 @@ export const emptyState = (): RunState => ({
   ledger: [],
   leftOff: [],
   handedTo: null,
+  lockChanges: [],
   technicianSignature: null,
   customerSignature: null,
   outcome: null,

@@ -352,6 +352,8 @@ async function whyNotAppend(
       code: "no-such-person",
       message: "This colleague does not exist or is not active any more. Choose another.",
     };
+  if (entry.type === "lock-lifted" && actor.role !== "lead")
+    return { code: "leads-only", message: "Only a lead lifts a colleague's lock. Ask one, or who put it on." };
   if (entry.type === "started" && context.sheet.openedBy !== actor.id)
     return { code: "already-open", message: "This sheet is open already." };
   if (entry.type !== "undone" && entry.type !== "corrected") return null;

@@ -50,10 +50,11 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     procedureVersion: yup.number().strict().integer().min(1).required(),
     begins: yup
       .object({
-        states: yup.array().of(text(40).required()).max(20).optional(),
+        states: yup.array().of(text(120).required()).max(20).optional(),
+        heldBy: yup.string().strict().matches(UUID).optional(),
         off: yup
           .array()
-          .of(yup.object({ ...takenOff, path: text(40).optional() }).noUnknown())
+          .of(yup.object({ ...takenOff, path: text(120).optional() }).noUnknown())
           .max(100)
           .optional(),
       })
@@ -126,6 +127,7 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
   interim: { ...maybeOnStep, text: text(1000).required(), until: text(200).required() },
   "interim-ended": { ref: yup.string().strict().matches(UUID_V7).required(), note: text(1000).optional() },
   "handed-over": { to: yup.string().strict().matches(UUID).required(), note: text(1000).optional() },
+  "lock-lifted": { state: text(120).required(), reason: text(1000).required() },
   paused: { reason: text(1000).optional() },
   resumed: {},
   undone: { ref: yup.string().strict().matches(UUID_V7).required() },

@@ -28,6 +28,7 @@ const REFUSED = new Set([403, 413, 422]);
 class PhotoOutbox {
   #db: (Dexie & { photos: EntityTable<WaitingPhoto, "id"> }) | null = null;
   #waiting = new Map<string, WaitingPhoto>();
+  readonly #urls = new Map<string, string>();
   #personId: string | null = null;
   #sending = false;
   #retryMs = FIRST_RETRY_MS;
@@ -70,6 +71,15 @@ class PhotoOutbox {
       .then(() => this.#send());
   }
 
+  /** Where the browser finds a picture that is not at the server yet; null when it is, or was taken elsewhere. */
+  waitingUrl(id: string): string | null {
+    const photo = this.#waiting.get(id);
+    if (!photo) return null;
+    const url = this.#urls.get(id) ?? URL.createObjectURL(photo.bytes);
+    this.#urls.set(id, url);
+    return url;
+  }
+
   /** The entry of a picture has arrived: it need not wait for its turn. */
   readonly sendNow = (): void => void this.#send();
 
@@ -104,6 +114,9 @@ class PhotoOutbox {
   async #drop(id: string): Promise<void> {
     this.#waiting.delete(id);
     this.#publish();
+    const url = this.#urls.get(id);
+    if (url !== undefined) URL.revokeObjectURL(url);
+    this.#urls.delete(id);
     await this.#database()
       .photos.delete(id)
       .catch(() => undefined);

@@ -167,7 +167,7 @@ export async function loadSheet(sheetId: string): Promise<SheetView> {
   const [machine] = await sql.machineOfSheet({ id: context.sheet.machineId });
   const entries = await readEntries(sheetId);
   const late = context.sheet.status === "open" ? [] : await readEntries(sheetId, undefined, true);
-  const persons = await personNames([...[...entries, ...late].map((one) => one.by), context.sheet.openedBy]);
+  const persons = await personNames([...[...entries, ...late].flatMap(personsOf), context.sheet.openedBy]);
   return {
     sheet: context.sheet,
     duty: context.duty,
@@ -179,6 +179,13 @@ export async function loadSheet(sheetId: string): Promise<SheetView> {
     late,
     persons,
   };
+}
+
+/** Whom an entry names. */
+function personsOf(entry: RunEvent): string[] {
+  if (entry.type === "handed-over") return [entry.by, entry.to];
+  const holder = entry.type === "started" ? entry.begins?.heldBy : undefined;
+  return holder === undefined ? [entry.by] : [entry.by, holder];
 }
 
 /**

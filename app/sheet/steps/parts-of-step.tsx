@@ -1,6 +1,7 @@
 import type { Ledger, SheetStep } from "@core";
 
 import { partsInWords } from "~/sheet/parts-in-words";
+import { SheetPhoto } from "~/sheet/sheet-photo";
 
 /** What comes off or goes back on with a step: how many, which way round, where it is, and how it looked. */
 export function PartsOfStep({ one, ledger, photos }: { one: SheetStep; ledger: Ledger; photos: readonly string[] }) {
@@ -32,9 +33,7 @@ export function PartsOfStep({ one, ledger, photos }: { one: SheetStep; ledger: L
         <ul aria-label="As it was" className="mt-3 flex flex-wrap gap-2">
           {photos.map((photo) => (
             <li key={photo}>
-              <a href={`/photos/${photo}`} target="_blank" rel="noreferrer">
-                <img src={`/photos/${photo}`} alt="As it was before it came off" className="h-32 border border-line" />
-              </a>
+              <SheetPhoto id={photo} alt="As it was before it came off" />
             </li>
           ))}
         </ul>

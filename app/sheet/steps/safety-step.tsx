@@ -1,12 +1,21 @@
+import type { Lock } from "@core";
 import { useState } from "react";
 
 import { toNumber } from "~/kit/forms/to-number";
 import { clock } from "~/sheet/timers";
 
 import { Actions } from "./actions";
+import { LockNotice } from "./lock-notice";
 import { at, type StepCardProps } from "./step-props";
 
-export function SafetyStep({ one, open, log, elapsedMinutes }: StepCardProps<"safety">) {
+export function SafetyStep({
+  one,
+  open,
+  log,
+  elapsedMinutes,
+  meanwhile,
+  lock,
+}: StepCardProps<"safety"> & { lock: Lock | null }) {
   const { checks, coolDown } = one.definition;
   const [ticked, setTicked] = useState<Record<string, boolean>>({});
   const [degrees, setDegrees] = useState("");
@@ -17,7 +26,7 @@ export function SafetyStep({ one, open, log, elapsedMinutes }: StepCardProps<"sa
     coolDown === undefined ||
     (coolDown.belowC !== undefined && reading !== undefined && reading < coolDown.belowC) ||
     (coolDown.minutes !== undefined && running && elapsedMinutes !== null && elapsedMinutes >= coolDown.minutes);
-  const all = cool && checks.every((check) => ticked[check]);
+  const all = cool && lock === null && checks.every((check) => ticked[check]);
   const typed = toNumber(degrees);
   const logTemperature = (): void => {
     if (typed === null) return;
@@ -27,6 +36,7 @@ export function SafetyStep({ one, open, log, elapsedMinutes }: StepCardProps<"sa
   };
   return (
     <>
+      {open && lock && <LockNotice lock={lock} log={log} />}
       {coolDown && (
         <section className="mb-5 border-2 border-ink p-3" aria-label="Cool-down">
           <p className="text-lg">
@@ -120,13 +130,14 @@ export function SafetyStep({ one, open, log, elapsedMinutes }: StepCardProps<"sa
       </ul>
       {open && (
         <Actions>
+          {!cool && meanwhile}
           <button
             type="button"
-            className="btn btn-main btn-big"
+            className={!cool && meanwhile ? "btn btn-big" : "btn btn-main btn-big"}
             aria-disabled={!all}
             onClick={() => all && log({ type: "safety-confirmed", ...at(one) })}
           >
-            {all ? "All safe: go on" : cool ? "Tick each first" : "Not cool yet"}
+            {all ? "All safe: go on" : lock ? "Not your lock" : cool ? "Tick each first" : "Not cool yet"}
           </button>
         </Actions>
       )}

@@ -1,4 +1,5 @@
 import type { Procedure, RunEventBody, SheetStep, Step, StepRef } from "@core";
+import type { ReactNode } from "react";
 
 export interface StepCardProps<Kind extends Step["kind"] = Step["kind"]> {
   procedure: Procedure;
@@ -8,6 +9,8 @@ export interface StepCardProps<Kind extends Step["kind"] = Step["kind"]> {
   log: (...bodies: RunEventBody[]) => void;
   ghosts: Record<string, number[]>;
   elapsedMinutes: number | null;
+  /** What to do while the step's clock runs: the main button then. */
+  meanwhile?: ReactNode;
 }
 
 /** The step in its pass, as every entry on it says. */

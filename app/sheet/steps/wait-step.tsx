@@ -5,10 +5,11 @@ import { at, type StepCardProps } from "./step-props";
 import { useMaterials } from "./use-materials";
 
 export function WaitStep(props: StepCardProps<"wait">) {
-  const { one, open, log, elapsedMinutes } = props;
+  const { one, open, log, elapsedMinutes, meanwhile } = props;
   const { definition, state } = one;
   const materials = useMaterials(props);
   const running = state?.status === "running";
+  const early = elapsedMinutes !== null && elapsedMinutes < definition.minMinutes;
   const verdict = state?.timer?.verdict;
   return (
     <>
@@ -39,13 +40,16 @@ export function WaitStep(props: StepCardProps<"wait">) {
       {(open || running) && (
         <Actions>
           {running ? (
-            <button
-              type="button"
-              className="btn btn-main btn-big"
-              onClick={() => log({ type: "timer-stopped", ...at(one) })}
-            >
-              {elapsedMinutes !== null && elapsedMinutes < definition.minMinutes ? "Stop early" : "Stop the clock"}
-            </button>
+            <>
+              {early && meanwhile}
+              <button
+                type="button"
+                className={early && meanwhile ? "btn btn-big" : "btn btn-main btn-big"}
+                onClick={() => log({ type: "timer-stopped", ...at(one) })}
+              >
+                {early ? "Stop early" : "Stop the clock"}
+              </button>
+            </>
           ) : (
             <button
               type="button"
