@@ -1,9 +1,7 @@
 import { type AppliedCorrection, limitWords, must, type SheetStep } from "@core";
-import { useEffect, useRef, useSyncExternalStore } from "react";
-import { Form, Link, useRevalidator } from "react-router";
+import { Form, Link } from "react-router";
 
 import { LeadMark, leadWords } from "~/duties/lead-mark";
-import { photoOutbox } from "~/sheet/log/photo-outbox";
 import { outcomeOf } from "~/sheet/step-outcome";
 import { Disclosure } from "~/ui/disclosure";
 import { PageHead } from "~/ui/page-head";
@@ -204,56 +202,6 @@ export function RecordUses({
       )}
     </div>
   );
-}
-
-export function RecordPhotos({
-  state,
-  photos,
-  name,
-}: {
-  state: Data["state"];
-  photos: Data["photos"];
-  name: (id: string) => string;
-}) {
-  useWhenSent();
-  if (state.photos.length === 0) return null;
-  return (
-    <section className="mb-6">
-      <h2 className="mb-2 text-lg">Pictures</h2>
-      <ul className="flex flex-wrap gap-3">
-        {state.photos.map((one) => (
-          <li key={one.eventId} className="max-w-60">
-            {photos.includes(one.photo) ? (
-              <a href={`/photos/${one.photo}`}>
-                <img
-                  src={`/photos/${one.photo}`}
-                  alt={one.caption ?? "Picture of the work"}
-                  className="max-h-48 border border-line"
-                  loading="lazy"
-                />
-              </a>
-            ) : (
-              <p className="panel p-3 text-sm">
-                A picture that has not arrived yet: it is still on the device of {name(one.by)}.
-              </p>
-            )}
-            {one.caption && <p className="text-sm wrap-anywhere">{one.caption}</p>}
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-/** Loads the record again when this device's pictures have gone. */
-function useWhenSent(): void {
-  const { waiting } = useSyncExternalStore(photoOutbox.subscribe, photoOutbox.snapshot, photoOutbox.serverSnapshot);
-  const { revalidate } = useRevalidator();
-  const before = useRef(waiting);
-  useEffect(() => {
-    if (waiting < before.current) void revalidate();
-    before.current = waiting;
-  }, [waiting, revalidate]);
 }
 
 export function Signatures({

@@ -14,7 +14,8 @@ import { titleOf } from "~/ui/title-of";
 import type { Route } from "./+types/record.route";
 import { correctionSchema } from "./book-schemas";
 import { EntriesBeside } from "./entries-beside";
-import { NextDue, RecordHead, RecordPhotos, RecordSteps, RecordUses, Signatures } from "./record-parts";
+import { NextDue, RecordHead, RecordSteps, RecordUses, Signatures } from "./record-parts";
+import { RecordPhotos } from "./record-photos";
 import { loadRecord } from "./records.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
