@@ -27,7 +27,7 @@ import { buildModel, range } from "../core/visit/model";
 import { buildPairs, NEVER_TOGETHER } from "../core/visit/pairs";
 import { benchPaths } from "../core/visit/testing/bench-paths";
 import { JOB_SHOPS, jobShop } from "../core/visit/testing/job-shops";
-import { OVEN } from "../core/visit/testing/oven-weekly";
+import { AS_ONE_LIST, OVEN } from "../core/visit/testing/oven-weekly";
 import { drawnVisit } from "../db/demo/drawn-visits";
 import { annealedInsertion } from "./lib/annealed-insertion";
 
@@ -41,7 +41,7 @@ const solver = await highs();
 const read = readProcedureFiles(shippedFolder());
 const procedures: Procedure[] = read
   .filter((one) => one.id !== "own-duty")
-  .map((one) => expandNested(one, (id, version) => read.find((other) => other.id === id && other.version === version)));
+  .map((one) => placeGates(expandNested(one, (id, version) => read.find((other) => other.id === id && other.version === version))));
 
 process.stdout.write("\nVisits: length in minutes and time to the proof (or gap when stopped)\n");
 print("", "ours", "", "HiGHS", "", "one by one", "greedy", "bound");
@@ -95,8 +95,7 @@ report(
 );
 process.stdout.write("\nA weekly oven service, minutes from arrival to proof\n");
 {
-  const chain = must(procedures.find((one) => one.id === "conveyor-oven-weekly"));
-  print("one list, made safe in each part", chain.minutes.handsOn + chain.minutes.waiting);
+  print("one list, made safe in each part", AS_ONE_LIST);
   const whole = placeGates(expandNested(OVEN.weekly, () => OVEN.daily));
   const problem = {
     technicians: 1,

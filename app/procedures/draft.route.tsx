@@ -1,4 +1,5 @@
 import type { Procedure, Step } from "@core";
+import { clsx } from "clsx";
 import { useEffect, useMemo, useState } from "react";
 import { Form, Link, redirect, useFetcher } from "react-router";
 
@@ -8,7 +9,11 @@ import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 import { AboutEditor } from "~/procedures/editor/about-editor";
-import { LintPanel, mendsOf } from "~/procedures/editor/lint-panel";
+import { SECTIONS } from "~/procedures/editor/about-fields";
+import { EditorAround } from "~/procedures/editor/field-form";
+import { LintPanel } from "~/procedures/editor/lint-panel";
+import { mendsOf, mendsOfServer } from "~/procedures/editor/mends";
+import { moveStep } from "~/procedures/editor/move-step";
 import { StepEditor } from "~/procedures/editor/step-editor";
 import { emptyStep } from "~/procedures/editor/step-fields";
 import { StepList } from "~/procedures/editor/step-list";
@@ -18,7 +23,16 @@ import { PageHead } from "~/ui/page-head";
 import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/draft.route";
-import { dropDraft, getDraft, newestVersionOf, publishDraft, saveDraft } from "./drafts.server";
+import type { DraftFaults } from "./drafts.server";
+import {
+  dropDraft,
+  faultsOfDraft,
+  getDraft,
+  knownToEditor,
+  newestVersionOf,
+  publishDraft,
+  saveDraft,
+} from "./drafts.server";
 import { publishSchema, saveDraftSchema } from "./procedure-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -29,7 +43,15 @@ export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
     const draft = await getDraft(params.draftId);
     const { id, body: procedure, revision, baseVersion } = draft;
-    return { id, procedure, revision, baseVersion, newest: await newestVersionOf(procedure.id) };
+    return {
+      id,
+      procedure,
+      revision,
+      baseVersion,
+      newest: await newestVersionOf(procedure.id),
+      faults: await faultsOfDraft(procedure),
+      known: await knownToEditor(),
+    };
   });
 }
 
@@ -37,7 +59,7 @@ export function action(args: Route.ActionArgs) {
   const { draftId } = args.params;
   return formAction(args, {
     save: form(saveDraftSchema, async ({ body, revision }, who, now) => ({
-      result: { revision: await saveDraft(who, draftId, body, revision, now) },
+      result: await saveDraft(who, draftId, body, revision, now),
     })),
     drop: form(NOTHING, async (_, who, now) => {
       await dropDraft(who, draftId, now);
@@ -53,24 +75,35 @@ export function action(args: Route.ActionArgs) {
 // A saved draft is what this window has; loading it anew would only disturb the typing.
 export const shouldRevalidate = () => false;
 
+/** What is edited: a step, or one of the parts beside the steps. */
+type Chosen = { step: string } | { section: string };
+
 export default function Draft({ loaderData, actionData }: Route.ComponentProps) {
+  const { newest, baseVersion, known } = loaderData;
   const [procedure, setProcedure] = useState<Procedure>(loaderData.procedure);
-  const [chosen, setChosen] = useState<string | null>(loaderData.procedure.steps[0]?.id ?? null);
-  const [adding, setAdding] = useState<Step["kind"]>("do");
-  const lead = useIsLead();
-  const { newest, baseVersion } = loaderData;
+  const [chosen, setChosen] = useState<Chosen>({ section: "about" });
   const refused = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
-  const { saved, problem, revision } = useSaving(loaderData.id, procedure, loaderData.revision);
-  const mends = useMemo(() => mendsOf(procedure), [procedure]);
-  const step = procedure.steps.find((one) => one.id === chosen) ?? null;
+  const { saved, problem, revision, faults } = useSaving(
+    loaderData.id,
+    procedure,
+    loaderData.revision,
+    loaderData.faults,
+  );
+  const found = useMemo(() => mendsOf(procedure), [procedure]);
+  const mends = useMemo(() => [...mendsOfServer(faults, procedure), ...found], [faults, found, procedure]);
+  const step = "step" in chosen ? (procedure.steps.find((one) => one.id === chosen.step) ?? null) : null;
+  const section = SECTIONS.find((one) => "section" in chosen && one.id === chosen.section) ?? null;
+  const around = useMemo(
+    () => ({ procedure, step: step?.id ?? null, library: known.library, items: known.items }),
+    [procedure, step?.id, known],
+  );
   const setSteps = (steps: Step[]): void => setProcedure({ ...procedure, steps });
-  const add = (): void => {
-    const id = freeId(adding, procedure.steps);
-    const place = step ? procedure.steps.indexOf(step) + 1 : procedure.steps.length;
-    setSteps([...procedure.steps.slice(0, place), emptyStep(adding, id), ...procedure.steps.slice(place)]);
-    setChosen(id);
+  const chooseStep = (id: string): void => setChosen({ step: id });
+  const putIn = (added: Step, behind: Step | null): void => {
+    const place = behind ? procedure.steps.indexOf(behind) + 1 : procedure.steps.length;
+    setSteps([...procedure.steps.slice(0, place), added, ...procedure.steps.slice(place)]);
+    chooseStep(added.id);
   };
-  const errors = mends.filter((one) => one.severity === "error").length;
   return (
     <>
       <PageHead
@@ -89,9 +122,6 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
         <Link to={`/practice/${procedure.id}?draft=${loaderData.id}`} className="btn">
           Try it
         </Link>
-        <button type="button" className="btn" aria-pressed={chosen === null} onClick={() => setChosen(null)}>
-          Everything but steps
-        </button>
       </PageHead>
       {problem && <Notice tone="problem">{problem}</Notice>}
       {refused && <Notice tone="problem">{refused}</Notice>}
@@ -103,111 +133,176 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
           you publish.
         </Notice>
       )}
-      <div className="grid gap-6 md:grid-cols-[17rem_1fr] xl:grid-cols-[18rem_1fr_17rem]">
-        <nav aria-label="Steps">
-          <div className="mb-2 flex gap-2">
-            <label htmlFor="kind" className="sr-only">
-              Kind of the new step
-            </label>
-            <select
-              id="kind"
-              className="field"
-              value={adding}
-              onChange={(event) => setAdding(event.target.value as Step["kind"])}
-            >
-              {Object.entries(STEP_KINDS).map(([kind, name]) => (
-                <option key={kind} value={kind}>
-                  {name}
-                </option>
-              ))}
-            </select>
-            <button type="button" className="btn" onClick={add}>
-              Add
-            </button>
-          </div>
-          <StepList
-            steps={procedure.steps}
-            chosen={chosen}
-            findings={mends}
-            onChoose={setChosen}
-            onMove={(from, to) => {
-              const steps = [...procedure.steps];
-              steps.splice(to, 0, ...steps.splice(from, 1));
-              setSteps(steps);
-            }}
-          />
-        </nav>
-        <section className="panel min-w-0 p-4" aria-label={step ? "Step" : "Everything but steps"}>
-          {step ? (
-            <>
-              <StepEditor
-                key={step.id}
-                step={step}
-                onChange={(next) => setSteps(procedure.steps.map((one) => (one.id === step.id ? next : one)))}
+      <EditorAround value={around}>
+        <div className="grid gap-6 md:grid-cols-[17rem_1fr] xl:grid-cols-[18rem_1fr_17rem]">
+          <div>
+            <Sections chosen={section?.id ?? null} onChoose={(id) => setChosen({ section: id })} />
+            <nav aria-label="Steps" className="mt-4">
+              <AddStep onAdd={(kind) => putIn(emptyStep(kind, freeId(kind, procedure.steps)), step)} />
+              <StepList
+                steps={procedure.steps}
+                chosen={step?.id ?? null}
+                findings={mends}
+                onChoose={chooseStep}
+                onMove={(from, to, aside) => setSteps(moveStep(procedure.steps, from, to, aside))}
               />
-              <div className="mt-4 flex gap-2 border-t border-line pt-4">
-                <button
-                  type="button"
-                  className="btn"
-                  onClick={() => {
-                    const id = freeId(step.id, procedure.steps);
-                    const place = procedure.steps.indexOf(step) + 1;
-                    setSteps([...procedure.steps.slice(0, place), { ...step, id }, ...procedure.steps.slice(place)]);
-                    setChosen(id);
-                  }}
-                >
-                  Duplicate the step
-                </button>
-                <button
-                  type="button"
-                  className="btn"
-                  onClick={() => {
-                    const place = procedure.steps.indexOf(step);
-                    const steps = procedure.steps.filter((one) => one.id !== step.id);
-                    setSteps(steps);
-                    setChosen(steps[Math.min(place, steps.length - 1)]?.id ?? null);
-                  }}
-                >
-                  Take the step out
-                </button>
-              </div>
-            </>
-          ) : (
-            <AboutEditor procedure={procedure} onChange={setProcedure} />
-          )}
-        </section>
-        <div className="space-y-4 md:col-span-2 xl:col-span-1">
-          <LintPanel mends={mends} onChoose={setChosen} />
-          <section className="panel p-4">
-            <h2 className="text-lg">Publish</h2>
-            {lead ? (
-              <Form method="post" className="mt-2">
-                <input type="hidden" name="intent" value="publish" />
-                <input type="hidden" name="revision" value={revision} />
-                <input type="hidden" name="newest" value={newest} />
-                <label htmlFor="why" className="mb-1 block font-semibold">
-                  Why does it change?
-                </label>
-                <textarea id="why" name="why" className="field" rows={2} maxLength={500} />
-                <button
-                  className="btn btn-main mt-2"
-                  aria-disabled={errors > 0 || !saved}
-                  onClick={(event) => (errors > 0 || !saved) && event.preventDefault()}
-                >
-                  {errors > 0 ? "Mend it first" : `Publish version ${newest + 1}`}
-                </button>
-              </Form>
-            ) : (
-              <p className="mt-1 text-sm">A lead publishes it. Open sheets stay on their version.</p>
+            </nav>
+          </div>
+          <section className="panel min-w-0 p-4" aria-labelledby="edited">
+            <h2 id="edited" className="mb-3 text-lg">
+              {step ? `Step ${procedure.steps.indexOf(step) + 1}` : section?.title}
+            </h2>
+            {step && (
+              <>
+                <StepEditor
+                  key={step.id}
+                  step={step}
+                  procedure={procedure}
+                  library={known.library}
+                  onChange={(next) => setSteps(procedure.steps.map((one) => (one.id === step.id ? next : one)))}
+                />
+                <div className="mt-4 flex flex-wrap gap-2 border-t border-line pt-4">
+                  <button
+                    type="button"
+                    className="btn"
+                    onClick={() => putIn({ ...step, id: freeId(step.id, procedure.steps) }, step)}
+                  >
+                    Duplicate the step
+                  </button>
+                  <button
+                    type="button"
+                    className="btn"
+                    onClick={() => {
+                      const place = procedure.steps.indexOf(step);
+                      const steps = procedure.steps.filter((one) => one.id !== step.id);
+                      const next = steps[Math.min(place, steps.length - 1)];
+                      setSteps(steps);
+                      setChosen(next ? { step: next.id } : { section: "about" });
+                    }}
+                  >
+                    Take the step out
+                  </button>
+                </div>
+              </>
             )}
-            <Form method="post" className="mt-3">
-              <input type="hidden" name="intent" value="drop" />
-              <button className="min-h-11 underline underline-offset-4">Throw the draft away</button>
-            </Form>
+            {!step && section && (
+              <AboutEditor
+                // States that are put in by a button come into its fields anew.
+                key={`${section.id} ${(procedure.states ?? []).length} ${procedure.formatVersion}`}
+                procedure={procedure}
+                section={section}
+                onChange={setProcedure}
+              />
+            )}
           </section>
+          <div className="space-y-4 md:col-span-2 xl:col-span-1">
+            <LintPanel mends={mends} onChoose={chooseStep} />
+            <Publish
+              revision={revision}
+              newest={newest}
+              saved={saved}
+              holds={!mends.some((one) => one.severity === "error")}
+            />
+          </div>
         </div>
-      </div>
+      </EditorAround>
     </>
+  );
+}
+
+/** The parts beside the steps. */
+function Sections({ chosen, onChoose }: { chosen: string | null; onChoose: (id: string) => void }) {
+  return (
+    <nav aria-label="Beside the steps">
+      <ul>
+        {SECTIONS.map(({ id, title }) => (
+          <li key={id}>
+            <button
+              type="button"
+              aria-current={id === chosen ? "true" : undefined}
+              className={clsx(
+                "min-h-11 w-full border-l-4 px-3 py-1.5 text-left",
+                id === chosen ? "border-tan-fill bg-surface font-semibold" : "border-transparent",
+              )}
+              onClick={() => onChoose(id)}
+            >
+              {title}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </nav>
+  );
+}
+
+function AddStep({ onAdd }: { onAdd: (kind: Step["kind"]) => void }) {
+  const [adding, setAdding] = useState<Step["kind"]>("do");
+  return (
+    <div className="mb-2 flex gap-2">
+      <label htmlFor="kind" className="sr-only">
+        Kind of the new step
+      </label>
+      <select
+        id="kind"
+        className="field"
+        value={adding}
+        onChange={(event) => setAdding(event.target.value as Step["kind"])}
+      >
+        {Object.entries(STEP_KINDS).map(([kind, name]) => (
+          <option key={kind} value={kind}>
+            {name}
+          </option>
+        ))}
+      </select>
+      <button type="button" className="btn" onClick={() => onAdd(adding)}>
+        Add
+      </button>
+    </div>
+  );
+}
+
+/** Closed while something does not hold. */
+function Publish({
+  revision,
+  newest,
+  saved,
+  holds,
+}: {
+  revision: number;
+  newest: number;
+  saved: boolean;
+  holds: boolean;
+}) {
+  const lead = useIsLead();
+  const open = holds && saved;
+  return (
+    <section className="panel p-4">
+      <h2 className="text-lg">Publish</h2>
+      {lead ? (
+        <Form method="post" className="mt-2">
+          <input type="hidden" name="intent" value="publish" />
+          <input type="hidden" name="revision" value={revision} />
+          <input type="hidden" name="newest" value={newest} />
+          <label htmlFor="why" className="mb-1 block font-semibold">
+            Why does it change?
+          </label>
+          <textarea id="why" name="why" className="field" rows={2} maxLength={500} />
+          <button
+            className="btn btn-main mt-2"
+            aria-disabled={!open}
+            onClick={(event) => !open && event.preventDefault()}
+          >
+            {holds ? `Publish version ${newest + 1}` : "Mend it first"}
+          </button>
+        </Form>
+      ) : (
+        <p className="mt-1 text-sm">A lead publishes it. Open sheets stay on their version.</p>
+      )}
+      <Form method="post" className="mt-3">
+        <input type="hidden" name="intent" value="drop" />
+        <button className="min-h-11 underline underline-offset-4">Throw the draft away</button>
+      </Form>
+    </section>
   );
 }
 
@@ -218,9 +313,11 @@ function useSaving(
   id: string,
   procedure: Procedure,
   first: number,
-): { saved: boolean; problem: string | null; revision: number } {
-  const fetcher = useFetcher<FormAnswer<{ revision: number }>>();
+  firstFaults: DraftFaults,
+): { saved: boolean; problem: string | null; revision: number; faults: DraftFaults } {
+  const fetcher = useFetcher<FormAnswer<{ revision: number; faults: DraftFaults }>>();
   const [revision, setRevision] = useState(first);
+  const [faults, setFaults] = useState(firstFaults);
   const text = useMemo(() => JSON.stringify(procedure), [procedure]);
   const [savedText, setSavedText] = useState(text);
   const [sentText, setSentText] = useState(text);
@@ -229,6 +326,7 @@ function useSaving(
   if (state === "idle" && answer?.result && answer !== taken) {
     setTaken(answer);
     setRevision(answer.result.revision);
+    setFaults(answer.result.faults);
     setSavedText(sentText);
   }
   const problem = state === "idle" && answer ? allFaults(answerTo(answer, "save")) : null;
@@ -243,7 +341,7 @@ function useSaving(
     }, SAVE_AFTER_MS);
     return () => clearTimeout(timer);
   }, [text, savedText, state, problem, submit, id, revision]);
-  return { saved: text === savedText, problem, revision };
+  return { saved: text === savedText, problem, revision, faults };
 }
 
 function freeId(wanted: string, steps: readonly Step[]): string {

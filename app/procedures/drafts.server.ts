@@ -1,4 +1,4 @@
-import { lintProcedure, type Procedure } from "@core";
+import { checkProcedure, lintProcedure, type Procedure } from "@core";
 import { getDb, type ProcedureDraftRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -9,7 +9,8 @@ import { aside } from "~/kit/server/aside.server";
 import { audit } from "~/kit/server/audit.server";
 
 import * as sql from "./drafts.sql";
-import { MOST_VALUES, parseProcedure } from "./procedure-schema.server";
+import { shortNameOf } from "./editor/field-kinds";
+import { type FormFault, formFaults, MOST_VALUES, parseProcedure } from "./procedure-schema.server";
 import { MAX_DRAFT_LENGTH } from "./procedure-schemas";
 import { checkReferences, publishProcedures, wholeProcedure } from "./procedures.server";
 
@@ -84,6 +85,58 @@ export async function startDraft(
   return id;
 }
 
+/** Begins a draft of a procedure that is written from nothing: two states to begin with, and a proof to end with. */
+export async function startFromNothing(
+  actor: Actor,
+  { title, family }: { title: string; family: string },
+  now: Date,
+): Promise<string> {
+  if (family === "") throw new Refusal(422, "family", "Use letters or digits.");
+  const procedureId = await freeName(shortNameOf(`${family} ${title}`));
+  const body: Procedure = {
+    format: "humble-hound/procedure",
+    formatVersion: 2,
+    id: procedureId,
+    version: 1,
+    title,
+    family,
+    summary: "",
+    who: "technician",
+    minutes: { handsOn: 15, waiting: 0 },
+    plan: { triggers: [] },
+    hazards: [],
+    protective: [],
+    tools: [],
+    materials: [],
+    parts: [],
+    options: [],
+    meters: [],
+    states: [],
+    steps: [{ id: "prove", kind: "prove", title: "", expect: "" }],
+  };
+  const id = uuidv7();
+  await getDb().models.ProcedureDraft.create({
+    id,
+    procedureId,
+    baseVersion: 0,
+    body,
+    byPerson: actor.id,
+    madeAt: now,
+    changedAt: now,
+    revision: 1,
+  });
+  return id;
+}
+
+/** A short name that no procedure has. */
+async function freeName(wanted: string): Promise<string> {
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? wanted : `${wanted}-${n}`;
+    const drafted = await getDb().models.ProcedureDraft.count({ where: { procedureId: id } });
+    if (drafted === 0 && (await newestVersionOf(id)) === 0) return id;
+  }
+}
+
 /** Begins a draft from a procedure in the open format; its version becomes the next free one. */
 export async function importDraft(actor: Actor, raw: string, now: Date): Promise<string> {
   if (raw.length > MAX_DRAFT_LENGTH)
@@ -121,6 +174,52 @@ export async function newestVersionOf(id: string): Promise<number> {
 const isStep = (step: unknown): boolean =>
   step !== null && typeof step === "object" && "id" in step && typeof step.id === "string" && "kind" in step;
 
+/** What of a draft would be refused when it is published, beside what the editor finds by itself. */
+export interface DraftFaults {
+  /** What the format does not take, and where. */
+  form: FormFault[];
+  /** What does not hold once nested procedures and gates are in their places. */
+  whole: string[];
+}
+
+export async function faultsOfDraft(body: Procedure): Promise<DraftFaults> {
+  try {
+    const form = await aside("files", "formFaults", formFaults, body);
+    if (form.length > 0 || checkProcedure(body).length > 0) return { form, whole: [] };
+    const alone = new Set(lintProcedure(body).map((one) => one.message));
+    const whole = lintProcedure(await wholeProcedure(body));
+    return {
+      form,
+      whole: whole.flatMap(({ severity, message }) => (severity === "error" && !alone.has(message) ? [message] : [])),
+    };
+  } catch (error) {
+    // Saved all the same: what could not be looked at is looked at again with the next change.
+    if (error instanceof Refusal) return { form: [], whole: [error.message] };
+    throw error;
+  }
+}
+
+/** What the fields of the editor offer: other procedures, and what the stores know. */
+export async function knownToEditor(): Promise<{
+  library: { id: string; name: string; version: number }[];
+  items: { id: string; name: string; unit: string }[];
+}> {
+  const [library, items] = await Promise.all([
+    sql.newestTitles(),
+    getDb().models.Item.findAll({
+      attributes: ["id", "name", "unit"],
+      where: { kind: ["part", "consumable", "chemical"] },
+      order: ["name"],
+      limit: MOST_OFFERED,
+      raw: true,
+    }),
+  ]);
+  return { library, items };
+}
+
+/** More names are typed, not scrolled through. */
+const MOST_OFFERED = 500;
+
 export async function getDraft(id: string): Promise<ProcedureDraftRow> {
   const draft = await getDb().models.ProcedureDraft.findByPk(id, { raw: true });
   if (!draft) throw new Refusal(404, "no-such-draft", DRAFT_GONE);
@@ -130,10 +229,16 @@ export async function getDraft(id: string): Promise<ProcedureDraftRow> {
 /**
  * Saves a draft, finished or not.
  *
- * @returns its new revision
+ * @returns its new revision, and what would be refused when it is published
  * @throws Refusal `newer` when somebody else saved in the meantime: nothing is overwritten
  */
-export async function saveDraft(actor: Actor, id: string, raw: string, revision: number, now: Date): Promise<number> {
+export async function saveDraft(
+  actor: Actor,
+  id: string,
+  raw: string,
+  revision: number,
+  now: Date,
+): Promise<{ revision: number; faults: DraftFaults }> {
   if (raw.length > MAX_DRAFT_LENGTH)
     throw new Refusal(413, "too-long", `A procedure holds at most ${MAX_DRAFT_LENGTH / 1000} kB.`);
   let body: Procedure;
@@ -146,7 +251,7 @@ export async function saveDraft(actor: Actor, id: string, raw: string, revision:
   if (!Array.isArray(steps) || !steps.every(isStep))
     throw new Refusal(422, "not-valid", "The draft has no steps. Nothing was saved.");
   boundedJson(body, MOST_VALUES);
-  return getDb().transact(async (tx) => {
+  const kept = await getDb().transact(async (tx) => {
     const draft = await getDb().models.ProcedureDraft.findByPk(id, {
       raw: true,
       transaction: tx,
@@ -159,20 +264,21 @@ export async function saveDraft(actor: Actor, id: string, raw: string, revision:
         "newer",
         "Somebody else saved this draft in the meantime. Your version stays in this window; load the page anew to see theirs.",
       );
-    // The identity of what is drafted does not change by typing.
-    const kept = {
+    // The identity of what is drafted does not change by typing; it may be taken into the newer form.
+    const kept: Procedure = {
       ...body,
       id: draft.body.id,
       version: draft.body.version,
       format: draft.body.format,
-      formatVersion: draft.body.formatVersion,
+      formatVersion: body.formatVersion === 2 ? 2 : draft.body.formatVersion,
     };
     await getDb().models.ProcedureDraft.update(
       { body: kept, byPerson: actor.id, changedAt: now, revision: revision + 1 },
       { where: { id }, transaction: tx },
     );
-    return revision + 1;
+    return kept;
   });
+  return { revision: revision + 1, faults: await faultsOfDraft(kept) };
 }
 
 export async function dropDraft(actor: Actor, id: string, now: Date): Promise<void> {

@@ -31,6 +31,14 @@ export function versionsOf(values: { id: string }): Promise<VersionRow[]> {
   );
 }
 
+/** Joins, sums. */
+export function newestTitles(): Promise<{ id: string; name: string; version: number }[]> {
+  return getDb().select<{ id: string; name: string; version: number }>(
+    `SELECT p.id, p.title AS name, p.version FROM (SELECT id, MAX(version) AS version FROM procedures GROUP BY id) newest
+     JOIN procedures p ON p.id = newest.id AND p.version = newest.version ORDER BY p.title LIMIT 500`,
+  );
+}
+
 /** Sums. */
 export function newestVersion(values: { id: string }): Promise<{ version: number | null }[]> {
   return getDb().select<{ version: number | null }>(

@@ -9,6 +9,7 @@ import {
   calculator,
   figure,
   finite,
+  HAZARD_KINDS,
   kind,
   line,
   maybe,
@@ -231,24 +232,7 @@ const steps = byKind({
   "hand-off": step("hand-off", { to: line.required() }),
 });
 
-export const HAZARD_KINDS = [
-  "lock-out",
-  "stored-energy",
-  "hot",
-  "pressure",
-  "moving",
-  "electric",
-  "battery",
-  "chemical",
-  "flammable",
-  "uv",
-  "sharp",
-  "heavy",
-  "biohazard",
-  "waste",
-];
-
-const SCHEMA = yup
+export const SCHEMA = yup
   .object({
     $schema: yup.string().strict().optional(),
     format: yup.string().strict().oneOf(["humble-hound/procedure"]).required(),
@@ -367,6 +351,27 @@ export function parseProcedure(raw: unknown): Procedure {
     throw error;
   }
 }
+
+/** Something that the format does not take: where it is, and why. */
+export interface FormFault {
+  path: string;
+  message: string;
+}
+
+/** Everything that the format does not take in a procedure; it may be half-written. */
+export function formFaults(raw: unknown): FormFault[] {
+  try {
+    SCHEMA.validateSync(withDefaults(raw), { abortEarly: false });
+    return [];
+  } catch (error) {
+    if (!(error instanceof yup.ValidationError)) throw error;
+    const all = error.inner.length > 0 ? error.inner : [error];
+    return all.slice(0, MOST_FAULTS).map((one) => ({ path: one.path ?? "", message: one.message }));
+  }
+}
+
+/** More at once are not read. */
+const MOST_FAULTS = 30;
 
 /** Format version 1 has no states and no paths: such a file was not written for what reads it as version 1. */
 function refuseNewerFields(procedure: Procedure): void {

@@ -14,6 +14,11 @@ export const copyProcedureSchema = yup.object({
   id: slug("ice-maker-model-b", 80).required("Give it a short name."),
 });
 
+export const newProcedureSchema = yup.object({
+  title: text(200).required("Give it a title."),
+  family: text(60).required("Say which machines it is for."),
+});
+
 export const procedureFileSchema = yup.object({
   file: file(MAX_DRAFT_LENGTH * 2, "This file is too large for a procedure.").required(
     "Choose a procedure's JSON file.",

@@ -81,3 +81,20 @@ export const recipe = maybe((value) => {
     ? must(RECIPES[name])
     : yup.object({ by: oneOf(...Object.keys(RECIPES)).required() }).required();
 });
+
+export const HAZARD_KINDS = [
+  "lock-out",
+  "stored-energy",
+  "hot",
+  "pressure",
+  "moving",
+  "electric",
+  "battery",
+  "chemical",
+  "flammable",
+  "uv",
+  "sharp",
+  "heavy",
+  "biohazard",
+  "waste",
+];

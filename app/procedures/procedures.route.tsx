@@ -13,8 +13,9 @@ import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/procedures.route";
-import { importDraft, listDrafts } from "./drafts.server";
-import { librarySchema, procedureFileSchema } from "./procedure-schemas";
+import { importDraft, listDrafts, startFromNothing } from "./drafts.server";
+import { shortNameOf } from "./editor/field-kinds";
+import { librarySchema, newProcedureSchema, procedureFileSchema } from "./procedure-schemas";
 import { listProcedures } from "./procedures.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Procedures – Humble Hound" }];
@@ -31,9 +32,14 @@ export function loader({ request }: Route.LoaderArgs) {
   });
 }
 
-/** Takes a procedure in the open format: it begins as a draft, with the linter beside it. */
+/** Begins a draft: from nothing, or from a procedure in the open format. */
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
+    new: form(newProcedureSchema, async ({ title, family }, who, now) => {
+      const known = Object.entries(FAMILIES).find(([, name]) => name === family);
+      const chosen = { title, family: known?.[0] ?? shortNameOf(family) };
+      return redirect(`/book/drafts/${await startFromNothing(who, chosen, now)}`);
+    }),
     "take-in": form(procedureFileSchema, async ({ file }, who, now) =>
       redirect(`/book/drafts/${await importDraft(who, await fileText(file), now)}`),
     ),
@@ -42,6 +48,7 @@ export function action(args: Route.ActionArgs) {
 
 export default function Procedures({ loaderData, actionData }: Route.ComponentProps) {
   const problem = allFaults(answerTo(actionData, "take-in"));
+  const refused = allFaults(answerTo(actionData, "new"));
   const { procedures, drafts, q, family } = loaderData;
   return (
     <div className="max-w-4xl">
@@ -81,9 +88,11 @@ export default function Procedures({ loaderData, actionData }: Route.ComponentPr
         </div>
         <button className="btn">Show</button>
       </Form>
+      <WriteNew refused={refused} />
       <Disclosure title="Take in a procedure as JSON" open={problem !== null} className="mb-4">
         {problem && <Notice tone="problem">{problem}</Notice>}
         <Form method="post" encType="multipart/form-data" className="mt-2 flex flex-wrap items-end gap-3">
+          <input type="hidden" name="intent" value="take-in" />
           <div>
             <label htmlFor="file" className="mb-1 block font-semibold">
               File in the open format
@@ -138,5 +147,34 @@ export default function Procedures({ loaderData, actionData }: Route.ComponentPr
         </ul>
       )}
     </div>
+  );
+}
+
+function WriteNew({ refused }: { refused: string | null }) {
+  return (
+    <Disclosure title="Write a new procedure" open={refused !== null} className="mb-1">
+      {refused && <Notice tone="problem">{refused}</Notice>}
+      <Form method="post" className="mt-2 mb-3 grid items-end gap-3 sm:grid-cols-[1fr_1fr_auto]">
+        <input type="hidden" name="intent" value="new" />
+        <div>
+          <label htmlFor="new-title" className="mb-1 block font-semibold">
+            Title
+          </label>
+          <input id="new-title" name="title" className="field" maxLength={200} autoComplete="off" />
+        </div>
+        <div>
+          <label htmlFor="new-family" className="mb-1 block font-semibold">
+            Which machines it is for
+          </label>
+          <input id="new-family" name="family" className="field" list="families" maxLength={60} autoComplete="off" />
+          <datalist id="families">
+            {Object.values(FAMILIES).map((name) => (
+              <option key={name} value={name} />
+            ))}
+          </datalist>
+        </div>
+        <button className="btn">Begin a draft</button>
+      </Form>
+    </Disclosure>
   );
 }

@@ -1,21 +1,15 @@
-import { readdirSync, readFileSync } from "node:fs";
-import { join } from "node:path";
-
-import { expandNested, foldRun, must, type Procedure, type RunEventBody, type Step, type StepRef } from "@core";
+import { foldRun, must, type Procedure, type RunEventBody, type Step, type StepRef } from "@core";
 import { renderToStaticMarkup } from "react-dom/server";
 
 import { PaperPage } from "~/sheet/paper/paper-page";
 import { entriesOf } from "~/testing/entries";
 import { StepFigure } from "~/ui/figure";
 
+import { allShipped, whole } from "../../core/sheet/testing/shipped";
 import { type SheetFacts, SheetFactsProvider } from "./sheet-facts";
 import { StepCard } from "./step-card";
 
-const folder = join(process.cwd(), "procedures");
-const written = readdirSync(folder)
-  .filter((file) => file.endsWith(".json"))
-  .map((file) => JSON.parse(readFileSync(join(folder, file), "utf8")) as Procedure);
-const all = written.map((one) => expandNested(one, (id) => written.find((other) => other.id === id)));
+const all = allShipped().map((one, _, written) => whole(one, written));
 const find = (id: string): Procedure => must(all.find((one) => one.id === id));
 
 /** Every step's markup as it stands before anything is tapped, or after the given entries. */
@@ -53,7 +47,7 @@ function markup(
 /** The words on the button that settles a step of each kind. */
 const BUTTONS: Record<Step["kind"], RegExp> = {
   safety: /Tick each first|Not cool yet/,
-  do: /Done/,
+  do: /Done|>Off<|All back on/,
   inspect: /As it should be/,
   measure: /Log the readings?/,
   wait: /Start the clock/,
@@ -94,11 +88,12 @@ it.each(all.map((one) => [one.id, one] as const))(
 describe("what a step says", () => {
   it("a cool-down: how hot, in both units, and that it is still too hot", () => {
     const oven = find("conveyor-oven-daily");
-    expect(markup(oven, "cool-down")).toContain("below 50 °C (122 °F), or after 60 min");
+    const cool = "gate-cool-in-1";
+    expect(markup(oven, cool)).toContain("below 50 °C (122 °F), or after 60 min");
     expect(
-      markup(oven, "cool-down", [{ type: "reading", step: "cool-down", round: 1, value: 74, unit: "°C" }]),
+      markup(oven, cool, [{ type: "reading", step: cool, round: 1, value: 74, unit: "°C" }]),
     ).toContain("still too hot");
-    expect(markup(oven, "cool-down", [{ type: "timer-started", step: "cool-down", round: 1 }], {}, 61)).toContain(
+    expect(markup(oven, cool, [{ type: "timer-started", step: cool, round: 1 }], {}, 61)).toContain(
       "Tick each first",
     );
   });
@@ -136,7 +131,7 @@ describe("what a step says", () => {
   });
   it("several runs: their mean against the limits", () => {
     const oven = find("conveyor-oven-weekly");
-    const runs = [310, 318, 320].map((value, point): RunEventBody => ({
+    const runs = [314, 318].map((value, point): RunEventBody => ({
       type: "reading",
       step: "belt-time",
       round: 1,

@@ -1,7 +1,8 @@
 import { foldRun, must, type Procedure, type RunEventBody, sheetSteps, type Step } from "@core";
 
-import { shipped, TestLog } from "../../core/sheet/testing/runs";
+import { TestLog } from "../../core/sheet/testing/runs";
 import { doing, sample } from "../../core/sheet/testing/sample";
+import { shipped } from "../../core/sheet/testing/shipped";
 import { outcomeOf } from "./step-outcome";
 
 const outcome = (procedureId: string, step: string, log: TestLog): string => {

@@ -3,9 +3,9 @@ import { answerAside, type AsideAnswer } from "~/kit/server/aside-answer";
 import { readTable } from "~/kit/server/csv-table.server";
 import { searches } from "~/kit/server/searches";
 import { parseRegister } from "~/machines/register/machine-csv.server";
-import { parseProcedure } from "~/procedures/procedure-schema.server";
+import { formFaults, parseProcedure } from "~/procedures/procedure-schema.server";
 
-const WORK: Record<AsideWork, unknown> = { ...searches, readTable, parseRegister, parseProcedure };
+const WORK: Record<AsideWork, unknown> = { ...searches, readTable, parseRegister, parseProcedure, formFaults };
 
 /** What a worker thread is asked: bundled beside the server by the build. */
 export default function run({

@@ -1,26 +1,17 @@
-import { readdirSync } from "node:fs";
-import { join } from "node:path";
-
 import fc from "fast-check";
 
 import { type SheetScript, simulateSheet } from "../../db/demo/simulate-sheet";
 import { must } from "../must";
 import { allRounds } from "./all-rounds";
-import { expandNested } from "./expand-nested";
 import { foldRun } from "./fold-run";
 import { missingSteps, nextSteps, sheetSteps } from "./next-steps";
 import type { Procedure } from "./procedure";
 import type { RunEvent } from "./run-event";
 import { runResults } from "./run-results";
-import { shipped } from "./testing/runs";
+import { allShipped, whole } from "./testing/shipped";
 
 /** What must hold for any procedure, tried on all that ship, worked in random ways. */
-const written = readdirSync(join(__dirname, "../../procedures"))
-  .filter((file) => file.endsWith(".json"))
-  .map((file) => shipped(file.replace(".json", "")));
-const all = written.map((one) =>
-  expandNested(one, (id, version) => written.find((other) => other.id === id && other.version === version)),
-);
+const all = allShipped().map((one, _, written) => whole(one, written));
 
 interface Work {
   procedure: Procedure;

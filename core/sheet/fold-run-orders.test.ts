@@ -3,7 +3,8 @@ import fc from "fast-check";
 import { must } from "../must";
 import { foldRun } from "./fold-run";
 import type { RunEvent } from "./run-event";
-import { cleanedOnce, shipped } from "./testing/runs";
+import { cleanedOnce } from "./testing/runs";
+import { shipped } from "./testing/shipped";
 
 const iceMaker = shipped("flake-ice-maker-clean-sanitise");
 

@@ -5,7 +5,8 @@ import { foldRun } from "./fold-run";
 import { missingSteps, nextSteps, sheetSteps } from "./next-steps";
 import type { MachineFacts } from "./procedure";
 import { runResults } from "./run-results";
-import { cleanedOnce, shipped, TestLog } from "./testing/runs";
+import { cleanedOnce, TestLog } from "./testing/runs";
+import { shipped } from "./testing/shipped";
 
 const iceMaker = shipped("flake-ice-maker-clean-sanitise");
 const sweeper = shipped("ride-on-sweeper-daily");

@@ -1,18 +1,12 @@
-import { readdirSync } from "node:fs";
-import { join } from "node:path";
-
 import { checkProcedure } from "./check-procedure";
-import { expandNested } from "./expand-nested";
 import { lintProcedure, lintRules } from "./lint-procedure";
 import type { Procedure, Step } from "./procedure";
 import { acid, acidFirst, base, bleach, bleachNext, CASES, steps } from "./testing/lint-cases";
 import { base2, CASES_2 } from "./testing/lint-cases-2";
-import { shipped } from "./testing/runs";
 import { doing, GATE, PROOF } from "./testing/sample";
+import { allShipped, whole } from "./testing/shipped";
 
-const files = readdirSync(join(__dirname, "../../procedures")).filter((file) => file.endsWith(".json"));
-const all = files.map((file) => shipped(file.replace(".json", "")));
-const find = (id: string, version: number) => all.find((one) => one.id === id && one.version === version);
+const all = allShipped();
 
 describe("shipped procedures", () => {
   it("are at least sixty, for nineteen families", () => {
@@ -20,8 +14,8 @@ describe("shipped procedures", () => {
     expect(new Set(all.map((one) => one.family).filter((family) => family !== "any")).size).toBe(19);
   });
   it.each(all.map((one) => [one.id, one] as const))("%s is clean, alone and with what it holds", (_id, procedure) => {
-    const whole = expandNested(procedure, find);
-    expect([...lintProcedure(procedure), ...lintProcedure(whole), ...checkProcedure(whole)]).toEqual([]);
+    const worked = whole(procedure, all);
+    expect([...lintProcedure(procedure), ...lintProcedure(worked), ...checkProcedure(worked)]).toEqual([]);
     if (procedure.family !== "any") expect(procedure.summary).toMatch(/typical/i);
     expect(procedure.minutes.handsOn).toBeGreaterThan(0);
   });

@@ -6,7 +6,8 @@ import { expandNested } from "./expand-nested";
 import { foldRun } from "./fold-run";
 import { missingSteps, nextSteps } from "./next-steps";
 import type { Procedure, Step } from "./procedure";
-import { shipped, TestLog } from "./testing/runs";
+import { TestLog } from "./testing/runs";
+import { shipped } from "./testing/shipped";
 
 const plain = { options: [] };
 const withSteps = (steps: Step[], more: Partial<Procedure> = {}): Procedure => ({

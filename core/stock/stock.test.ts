@@ -1,15 +1,9 @@
-import { readFileSync } from "node:fs";
-import { join } from "node:path";
-
 import fc from "fast-check";
 
 import { must } from "../must";
-import type { Procedure } from "../sheet/procedure";
+import { shipped } from "../sheet/testing/shipped";
 import { explodeDemand, kitCover, loadList, procedureNeeds, useShare } from "./index";
 import { serveFrom } from "./testing/day-by-day";
-
-const shipped = (id: string): Procedure =>
-  JSON.parse(readFileSync(join(__dirname, `../../procedures/${id}.json`), "utf8")) as Procedure;
 
 describe("demand", () => {
   it("is one line for each item of each service, what is likely not multiplied away", () => {

@@ -1,15 +1,10 @@
-import { readdirSync, readFileSync } from "node:fs";
-import { join } from "node:path";
-
-import { expandNested } from "../sheet/expand-nested";
 import type { Procedure, Step } from "../sheet/procedure";
-import { checkVisit, packVisit, procedurePhases } from "./index";
+import { allShipped, shipped, whole } from "../sheet/testing/shipped";
+import { checkVisit, packVisit, procedurePhases, visitJobs } from "./index";
 
-const folder = join(__dirname, "../../procedures");
-const read = (id: string): Procedure => JSON.parse(readFileSync(join(folder, `${id}.json`), "utf8")) as Procedure;
-const shipped = readdirSync(folder).map((file) => expandNested(read(file.replace(".json", "")), (id) => read(id)));
+const everyOne = allShipped().map((one, _, all) => whole(one, all));
 
-const base = { ...read("own-duty"), options: [{ id: "fan", name: "Fan" }] };
+const base = { ...shipped("own-duty"), options: [{ id: "fan", name: "Fan" }] };
 const procedure = (steps: Partial<Step>[], handsOn: number): Procedure => ({
   ...base,
   minutes: { handsOn, waiting: 0 },
@@ -86,12 +81,14 @@ it("waits for a cool-down once, and stands by where a wait is attended", () => {
   ]);
 });
 
-it.each(shipped.map((one) => [one.id, one] as const))("%s packs by itself, with its hands-on minutes", (_id, one) => {
+it.each(everyOne.map((one) => [one.id, one] as const))("%s packs by itself, with its hands-on minutes", (_id, one) => {
   for (const options of [[], one.options.map((option) => option.id)]) {
-    const { phases, handsOn } = procedurePhases(one, { options });
-    expect(Math.abs(handsOn - one.minutes.handsOn)).toBeLessThanOrEqual(Math.max(2, phases.length));
+    const planned = procedurePhases(one, { options });
+    const jobs = visitJobs({ id: one.id }, planned);
+    const phases = jobs.flatMap((job) => job.phases);
+    expect(Math.abs(planned.handsOn - one.minutes.handsOn)).toBeLessThanOrEqual(Math.max(2, phases.length));
     const resources = [...new Set(phases.flatMap((phase) => phase.uses ?? []))].map((id) => ({ id, capacity: 1 }));
-    const problem = { technicians: 1, jobs: [{ id: one.id, phases }], resources };
+    const problem = { technicians: 1, jobs, resources };
     const schedule = packVisit(problem, { nodeLimit: 2000 });
     expect(schedule).toMatchObject({ status: "optimal" });
     expect(checkVisit(problem, schedule)).toEqual([]);

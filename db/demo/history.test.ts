@@ -1,18 +1,12 @@
-import { readdirSync, readFileSync } from "node:fs";
-import { join } from "node:path";
-
-import { expandNested, type Procedure } from "../../core/index";
 import { must } from "../../core/must";
+import { allShipped, whole } from "../../core/sheet/testing/shipped";
 import { pastYear } from "./history";
 
-const folder = join(__dirname, "../../procedures");
-const written = readdirSync(folder)
-  .filter((file) => file.endsWith(".json"))
-  .map((file) => JSON.parse(readFileSync(join(folder, file), "utf8")) as Procedure);
+const written = allShipped();
 const dutiesOf = (family: string) =>
   written
     .filter((one) => one.family === family)
-    .map((one) => ({ dutyId: one.id, procedure: expandNested(one, (id) => written.find((other) => other.id === id)) }));
+    .map((one) => ({ dutyId: one.id, procedure: whole(one, written) }));
 const year = (family: string, seed = 7) => pastYear({ id: "m", facts: { options: [] }, seed }, dutiesOf(family));
 
 it("is the same for the same seed and another for another", () => {

@@ -9,7 +9,7 @@ import type { AsideAnswer } from "./aside-answer";
 import { type Searches, searches } from "./searches";
 
 /** What is done in worker threads: searches, and the reading of files. */
-export type AsideWork = keyof Searches | "readTable" | "parseRegister" | "parseProcedure";
+export type AsideWork = keyof Searches | "readTable" | "parseRegister" | "parseProcedure" | "formFaults";
 
 interface Queue {
   threads: number;

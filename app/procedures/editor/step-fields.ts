@@ -1,57 +1,233 @@
 import type { Step } from "@core";
 
-/** How a field of a step is edited. Lists are one entry a line; the rest of the format is edited as JSON. */
-export type FieldKind = "line" | "text" | "number" | "lines" | "yes" | "json" | { choices: readonly string[] };
+import { emptyOf, f, type FieldKind, type FieldSpec, nameIn } from "./field-kinds";
+import { GATES } from "./gate-names";
+import { sources } from "./sources";
 
-export interface FieldSpec {
-  field: string;
-  label: string;
-  kind: FieldKind;
-  hint?: string;
-  /** Stays when empty; other empty fields are left out. */
-  required?: boolean;
-}
-
-const f = (field: string, label: string, kind: FieldKind = "line", more: Partial<FieldSpec> = {}): FieldSpec => ({
-  field,
-  label,
-  kind,
-  ...more,
-});
 const must = { required: true };
+
+const CONDITION: FieldKind = {
+  one: "condition",
+  many: true,
+  of: (value) => (value !== null && typeof value === "object" && "option" in value ? "option" : "step"),
+  variants: {
+    option: {
+      name: "An option of the machine",
+      fields: [
+        f("option", "Option", { pick: sources.options }, must),
+        f("fitted", "It is fitted", "yes", { required: true }),
+      ],
+      empty: { option: "", fitted: true },
+    },
+    step: {
+      name: "What an earlier step came to",
+      fields: [
+        f("step", "Step", { pick: sources.earlierSteps }, must),
+        f("is", "Came to", { pick: sources.answers }, must),
+      ],
+      empty: { step: "", is: "" },
+    },
+  },
+};
+
+const LABELS = f("labels", "Labels", "lines", must);
+const FIGURE: FieldKind = {
+  one: "schematic",
+  of: nameIn("kind"),
+  variants: {
+    tightening: {
+      name: "Tightening order",
+      fields: [f("bolts", "Bolts", "number", must)],
+      empty: { kind: "tightening", bolts: 4 },
+    },
+    "polish-mark": {
+      name: "Polish mark",
+      fields: [f("low", "From", "number", must), f("high", "To", "number", must), f("unit", "Unit", "line", must)],
+      empty: { kind: "polish-mark", low: 10, high: 14, unit: "mm" },
+    },
+    "battery-level": {
+      name: "Level of a battery cell",
+      fields: [
+        f(
+          "school",
+          "Filled",
+          {
+            choices: [
+              ["height", "to a height above the plates"],
+              ["band", "to a band below the well"],
+            ],
+          },
+          must,
+        ),
+      ],
+      empty: { kind: "battery-level", school: "height" },
+    },
+    "gap-gauge": {
+      name: "Gap with its gauge",
+      fields: [f("limit", "Limit", "number", must), f("unit", "Unit", "line", must)],
+      empty: { kind: "gap-gauge", limit: 0.1, unit: "mm" },
+    },
+    pair: { name: "A pair", fields: [LABELS], empty: { kind: "pair", labels: ["left", "right"] } },
+    slots: { name: "Slots in a row", fields: [LABELS], empty: { kind: "slots", labels: ["1", "2", "3"] } },
+    edges: { name: "Edges of a blade", fields: [f("count", "Edges", "number", must)], empty: { kind: "edges", count: 4 } },
+  },
+};
+
+const CALCULATOR: FieldKind = {
+  one: "calculator",
+  of: nameIn("kind"),
+  variants: {
+    "belt-time": {
+      name: "Belt time",
+      fields: [f("setSeconds", "Dial, seconds", "number", must), f("tolerancePercent", "Tolerance, percent", "number")],
+      empty: { kind: "belt-time", setSeconds: 300 },
+    },
+    hydrometer: {
+      name: "Hydrometer",
+      fields: [f("cells", "Cells", "number", must)],
+      empty: { kind: "hydrometer", cells: 6 },
+    },
+    "strainer-drop": {
+      name: "Strainer's drop",
+      fields: [f("cleanDrop", "Drop when clean", "number", must), f("unit", "Unit", "line", must)],
+      empty: { kind: "strainer-drop", cleanDrop: 20, unit: "kPa" },
+    },
+    "polish-mark": {
+      name: "Polish mark",
+      fields: [f("lowMm", "From, mm", "number", must), f("highMm", "To, mm", "number", must)],
+      empty: { kind: "polish-mark", lowMm: 10, highMm: 14 },
+    },
+    "control-chart": {
+      name: "Control chart of the services",
+      fields: [
+        f("target", "Target", "number", must),
+        f("sd", "Standard deviation", "number", must),
+        f("lambda", "Weight of the newest, 0 to 1", "number"),
+      ],
+      empty: { kind: "control-chart", target: 100, sd: 2 },
+    },
+  },
+};
+
+const STRENGTH: FieldKind = {
+  one: "strength",
+  of: (value) => (value !== null && typeof value === "object" && "percent" in value ? "percent" : "ppm"),
+  variants: {
+    ppm: { name: "in ppm", fields: [f("ppm", "ppm", "number", must)], empty: { ppm: 100 } },
+    percent: { name: "in percent", fields: [f("percent", "Percent", "number", must)], empty: { percent: 1 } },
+  },
+};
+
+const RECIPE: FieldKind = {
+  one: "recipe",
+  of: nameIn("by"),
+  variants: {
+    dilution: {
+      name: "A stock diluted to a strength",
+      fields: [
+        f("stock", "Stock", { pick: sources.materials }, must),
+        f("target", "Strength wanted", STRENGTH, must),
+        f("finalMl", "Makes, mL", "number", must),
+      ],
+      empty: { by: "dilution", stock: "", target: { ppm: 100 }, finalMl: 1000 },
+    },
+    parts: {
+      name: "So many parts of each",
+      fields: [
+        f(
+          "parts",
+          "Parts",
+          {
+            list: [f("item", "Of", { pick: sources.stocks }, must), f("parts", "Parts", "number", must)],
+            one: "part",
+            empty: { item: "", parts: 1 },
+          },
+          must,
+        ),
+        f("finalMl", "Makes, mL", "number", must),
+      ],
+      empty: { by: "parts", parts: [{ item: "water", parts: 9 }, { item: "", parts: 1 }], finalMl: 1000 },
+    },
+    additive: {
+      name: "So much into a tank",
+      fields: [
+        f("item", "What", { pick: sources.materials }, must),
+        f("additiveMl", "How much, mL", "number", must),
+        f("tankMl", "Tank, mL", "number", must),
+      ],
+      empty: { by: "additive", item: "", additiveMl: 100, tankMl: 10_000 },
+    },
+  },
+};
 
 /** Fields that any step may have. */
 export const COMMON_FIELDS: readonly FieldSpec[] = [
   f("title", "Title", "line", must),
   f("text", "What to know", "text"),
   f("minutes", "Hands-on minutes", "number"),
-  f("area", "Area", "line", { hint: "A heading for long lists." }),
+];
+
+/** Fields of the newer form that any step may have. */
+export const NEWER_FIELDS: readonly FieldSpec[] = [
+  f("state", "What the machine has to be in", { some: sources.states }, {
+    hint: "States are set up beside the steps; gates into them and out of them are put in by themselves.",
+  }),
+  f("critical", "Critical: left out or cut short, the duty stays due", "yes"),
+];
+
+/** What comes off, goes its own way and goes back on. */
+export const PART_FIELDS: readonly FieldSpec[] = [
+  f("takesOff", "Comes off here", {
+    list: [
+      f("item", "What", "line", must),
+      f("count", "How many", "number", must),
+      f("wayRound", "Which way round"),
+      f("place", "Where it is put"),
+    ],
+    one: "part that comes off",
+    empty: { item: "", count: 1 },
+  }),
+  f("opens", "Begins a way on the bench", "short", { hint: "Named after the parts: their own steps follow on it." }),
+  f("path", "Goes on the bench with", { pick: sources.paths }, { hint: "None: at the machine itself." }),
+  f("putsBack", "Goes back on here", {
+    list: [f("item", "What", { pick: sources.partsOff, own: "text" }, must), f("count", "How many", "number", must)],
+    one: "part that goes back on",
+    empty: { item: "", count: 1 },
+  }),
+];
+
+/** The same in the older form of the format. */
+export const OLDER_PART_FIELDS: readonly FieldSpec[] = [
+  f("removes", "Comes off here", "lines"),
+  f("refits", "Goes back on here", "lines"),
 ];
 
 /** Fields that any step may have and few need. */
 export const RARE_FIELDS: readonly FieldSpec[] = [
-  f("when", "Only when", "json", {
-    hint: 'For example [{"option":"water-filter","fitted":true}] or [{"step":"bearing-gap","is":"high"}]',
+  f("when", "Only when", CONDITION),
+  f("uses", "Uses", {
+    list: [f("item", "Material", { pick: sources.materials }, must), f("qty", "How much", "number", must)],
+    one: "material",
+    empty: { item: "", qty: 1 },
   }),
-  f("uses", "Uses", "json", {
-    hint: 'For example [{"item":"ice-cleaner","qty":235}]; items stand on the material list.',
-  }),
-  f("removes", "Comes off here", "lines"),
-  f("refits", "Goes back on here", "lines"),
   f("rinses", "Rinses away what was applied", "yes"),
-  f("needs", "Shared place it takes", "lines", { hint: "sink, hood or hose: one machine at a time." }),
-  f("figure", "Schematic", "json", { hint: 'For example {"kind":"tightening","bolts":4}' }),
+  f("needs", "Shared place it takes", "shorts", { hint: "Such as sink, hood or hose: one machine at a time." }),
+  f("area", "Area", "line", { hint: "A heading for long lists." }),
+  f("figure", "Schematic", FIGURE),
 ];
 
-const SLOTS = [f("item", "Part", "line", must), f("slots", "Slots", "lines", must)];
+const SLOTS = [
+  f("item", "Part", { pick: sources.parts }, must),
+  f("slots", "Where", { some: sources.slots }, { ...must, hint: "Of a pair always both." }),
+];
 
 export const KIND_FIELDS: Record<Step["kind"], readonly FieldSpec[]> = {
   safety: [
     f("checks", "Checks", "lines", must),
-    f("gates", "Makes safe by", "lines", {
-      hint: "lock-out, tag, protective, isolate, vent, drain, park, cool-down, stored-energy, ventilate",
+    f("gates", "Makes safe by", { some: () => GATES }),
+    f("coolDown", "Cool-down", {
+      record: [f("belowC", "Opens below, °C", "number"), f("minutes", "or after, minutes", "number")],
     }),
-    f("coolDown", "Cool-down", "json", { hint: 'For example {"belowC":40,"minutes":30}' }),
   ],
   do: [],
   inspect: [
@@ -60,60 +236,118 @@ export const KIND_FIELDS: Record<Step["kind"], readonly FieldSpec[]> = {
     f(
       "finding",
       "Logs a finding",
-      { choices: ["minor", "major", "unsafe"] },
+      {
+        choices: [
+          ["minor", "minor"],
+          ["major", "major"],
+          ["unsafe", "unsafe"],
+        ],
+      },
       { hint: "Unsafe takes the machine out of service." },
     ),
   ],
   measure: [
-    f("reading", "Name of the reading", "line", { ...must, hint: "Small letters and hyphens; trends go by it." }),
+    f("reading", "Name of the reading", "short", { ...must, hint: "Trends over the years go by it." }),
     f("unit", "Unit", "line", must),
-    f("points", "Points", "lines"),
-    f("trials", "Runs", "number"),
-    f("judge", "Judged by", { choices: ["each", "mean", "spread"] }),
-    f("limits", "Limits", "json", {
-      hint: 'For example {"min":0.8,"max":1.6}; below and above do not belong to the band.',
-    }),
+    f(
+      "limits",
+      "Limits",
+      {
+        record: [
+          f("min", "At least", "number"),
+          f("max", "At most", "number"),
+          f("above", "Above", "number"),
+          f("below", "Below", "number"),
+        ],
+      },
+      { hint: "At least and at most belong to the band; above and below do not." },
+    ),
     f("target", "Target", "number"),
-    f("meter", "Is this meter", "line"),
+    f("advice", "What to do", { record: [f("low", "When too low", "text"), f("high", "When too high", "text")] }),
     f("retest", "Adjust and measure again until within limits", "yes"),
-    f("advice", "Advice", "json", { hint: 'For example {"low":"Turn towards lower","high":"Turn towards higher"}' }),
-    f("instrument", "Instrument", "line", { hint: "Kind, such as feeler-gauge." }),
-    f("stage", "Is always", { choices: ["as-found", "as-left"] }),
-    f("calculator", "Calculator", "json"),
+    f("points", "Points", "lines", { hint: "One reading at each." }),
+    f("trials", "Runs", "number", { hint: "The same thing measured so many times." }),
+    f("judge", "Judged by", {
+      choices: [
+        ["each", "each value"],
+        ["mean", "their mean"],
+        ["spread", "their spread"],
+      ],
+    }),
+    f("meter", "Is this meter", { pick: sources.meters }),
+    f("instrument", "Instrument", "short", { hint: "Its kind, such as feeler gauge." }),
+    f("stage", "Is always", {
+      choices: [
+        ["as-found", "as found"],
+        ["as-left", "as left"],
+      ],
+    }),
+    f("calculator", "Calculator", CALCULATOR),
   ],
   wait: [
     f("minMinutes", "At least, minutes", "number", must),
     f("maxMinutes", "At most, minutes", "number"),
-    f("meanwhile", "Steps to do meanwhile", "lines"),
+    f("meanwhile", "Steps to do meanwhile", { some: sources.laterSteps }),
     f("attended", "Somebody must stand by", "yes"),
+    f("silent", "No alarm before the maximum: passing it harms nothing", "yes"),
     f("ifShort", "When cut short", "text"),
     f("ifLong", "When over the maximum", "text"),
   ],
-  mix: [
-    f("recipe", "Recipe", "json", {
-      ...must,
-      hint: '{"by":"dilution","stock":"bleach","target":{"ppm":200},"finalMl":5000}',
-    }),
-  ],
+  mix: [f("recipe", "Recipe", RECIPE, must)],
   count: [f("times", "Times", "number", must), f("each", "Each is called", "line", must)],
   replace: SLOTS,
   turn: SLOTS,
   repeat: [
-    f("from", "Goes back to the step", "line", must),
+    f("from", "Goes back to the step", { pick: sources.earlierSteps }, must),
     f("question", "Question", "line", must),
     f("clean", "Answer that goes on", "line", must),
     f("again", "Answer that repeats", "line", must),
-    f("maxRounds", "Most rounds", "number"),
+    f("maxRounds", "Most passes", "number"),
   ],
-  choose: [f("question", "Question", "line", must), f("schools", "Schools, the first is the default", "json", must)],
-  decide: [f("question", "Question", "line", must), f("branches", "Branches", "json", must)],
-  reset: [f("meter", "Meter", "line", must), f("expect", "Shows afterwards", "number", must)],
+  choose: [
+    f("question", "Question", "line", must),
+    f(
+      "schools",
+      "Ways, the first is the usual one",
+      {
+        list: [f("name", "Way", "line", { ...must, names: "id" }), f("why", "Why", "text", must)],
+        one: "way",
+        empty: { id: "", name: "", why: "" },
+      },
+      must,
+    ),
+  ],
+  decide: [
+    f("question", "Question", "line", must),
+    f(
+      "branches",
+      "Answers",
+      {
+        list: [f("name", "Answer", "line", { ...must, names: "id" }), f("leadsTo", "Leads to")],
+        one: "answer",
+        empty: { id: "", name: "" },
+      },
+      must,
+    ),
+  ],
+  reset: [f("meter", "Meter", { pick: sources.meters }, must), f("expect", "Shows afterwards", "number", must)],
   prove: [
     f("expect", "Expected", "text", must),
-    f("proof", "Proof", { choices: ["leak-check", "test-piece", "check-fluid", "function-test", "first-output"] }),
+    f("proof", "Proof", {
+      choices: [
+        ["leak-check", "leak check"],
+        ["test-piece", "test piece"],
+        ["check-fluid", "check fluid"],
+        ["function-test", "function test"],
+        ["first-output", "first output"],
+      ],
+    }),
   ],
   "hand-off": [f("to", "To whom", "line", must)],
-  nested: [f("procedure", "Procedure", "line", must), f("version", "Version", "number", must)],
+  nested: [
+    f("procedure", "Procedure", { pick: sources.procedures }, must),
+    f("version", "Version", "number", must),
+  ],
 };
 
 /** A new step of a kind, ready to be filled in. */
@@ -121,12 +355,12 @@ export function emptyStep(kind: Step["kind"], id: string): Step {
   const step: Record<string, unknown> = { id, kind, title: "" };
   for (const { field, kind: type, required } of KIND_FIELDS[kind]) {
     if (!required) continue;
-    step[field] = type === "lines" ? [] : type === "number" ? 1 : type === "json" ? EMPTY_JSON[field] : "";
+    step[field] = NEW[field] ?? (type === "number" ? 1 : emptyOf(type));
   }
   return step as unknown as Step;
 }
 
-const EMPTY_JSON: Record<string, unknown> = {
+const NEW: Record<string, unknown> = {
   recipe: { by: "dilution", stock: "", target: { ppm: 100 }, finalMl: 1000 },
   schools: [
     { id: "first", name: "", why: "" },
@@ -137,32 +371,3 @@ const EMPTY_JSON: Record<string, unknown> = {
     { id: "no", name: "No" },
   ],
 };
-
-/** The text of a field as it is edited. */
-export function fieldText(value: unknown, kind: FieldKind): string {
-  if (value === undefined || value === null) return "";
-  if (kind === "lines") return Array.isArray(value) ? value.join("\n") : "";
-  if (kind === "json") return JSON.stringify(value, null, 1);
-  return typeof value === "string" || typeof value === "number" || typeof value === "boolean" ? String(value) : "";
-}
-
-/** The value of an edited text: undefined leaves the field out; `fault` says why it cannot be taken yet. */
-export function fieldValue(text: string, kind: FieldKind): { value?: unknown; fault?: string } {
-  if (kind === "lines") {
-    const lines = text.split("\n").filter((line) => line.trim() !== "");
-    return lines.length > 0 ? { value: lines.map((line) => line.trim()) } : {};
-  }
-  if (text.trim() === "") return {};
-  if (kind === "number") {
-    const value = Number(text.trim().replace(",", "."));
-    return Number.isFinite(value) ? { value } : { fault: "This is no figure." };
-  }
-  if (kind === "json") {
-    try {
-      return { value: JSON.parse(text) as unknown };
-    } catch {
-      return { fault: "This is no JSON yet." };
-    }
-  }
-  return { value: text };
-}

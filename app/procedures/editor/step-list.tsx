@@ -3,6 +3,7 @@ import {
   closestCenter,
   DndContext,
   type DragEndEvent,
+  type KeyboardCoordinateGetter,
   KeyboardSensor,
   PointerSensor,
   useSensor,
@@ -18,9 +19,22 @@ import { CSS } from "@dnd-kit/utilities";
 import { clsx } from "clsx";
 import { GripVertical } from "lucide-react";
 
+import { inWords } from "./field-kinds";
+import { type Aside, asideOf, moveStep } from "./move-step";
 import { STEP_KINDS } from "./step-words";
 
-/** The steps in order: dragged by their handle, or moved by keys while the handle has the focus. */
+const KEY_ASIDE_PX = 32;
+
+/** Up and down from place to place; left and right from the machine to the bench. */
+const coordinates: KeyboardCoordinateGetter = (event, args) => {
+  const { x, y } = args.currentCoordinates;
+  if (event.code === "ArrowRight") return { x: x + KEY_ASIDE_PX, y };
+  if (event.code === "ArrowLeft") return { x: x - KEY_ASIDE_PX, y };
+  const next = sortableKeyboardCoordinates(event, args);
+  return next && { ...next, x };
+};
+
+/** The steps in order, those on the bench set in: dragged by their handle, or moved by keys while the handle has the focus. */
 export function StepList({
   steps,
   chosen,
@@ -30,18 +44,25 @@ export function StepList({
 }: {
   steps: Step[];
   chosen: string | null;
-  findings: LintFinding[];
+  findings: readonly Pick<LintFinding, "step">[];
   onChoose: (id: string) => void;
-  onMove: (from: number, to: number) => void;
+  onMove: (from: number, to: number, aside: Aside) => void;
 }) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+    useSensor(KeyboardSensor, { coordinateGetter: coordinates }),
   );
   const place = (id: unknown): number => steps.findIndex((step) => step.id === id);
   const titleOf = (id: unknown): string => steps[place(id)]?.title ?? "";
-  const drop = ({ active, over }: DragEndEvent): void => {
-    if (over && active.id !== over.id) onMove(place(active.id), place(over.id));
+  const drop = ({ active, over, delta }: DragEndEvent): void => {
+    if (over && (active.id !== over.id || asideOf(delta.x) !== null))
+      onMove(place(active.id), place(over.id), asideOf(delta.x));
+  };
+  const putDown = ({ active, over, delta }: DragEndEvent): string | undefined => {
+    if (!over) return undefined;
+    const to = place(over.id);
+    const path = moveStep(steps, place(active.id), to, asideOf(delta.x))[to]?.path;
+    return `${titleOf(active.id)} put down at place ${to + 1}, ${path === undefined ? "at the machine" : `on the bench with ${inWords(path)}`}.`;
   };
   return (
     <DndContext
@@ -52,14 +73,13 @@ export function StepList({
       accessibility={{
         screenReaderInstructions: {
           draggable:
-            "Press space to pick the step up, the arrow keys to move it, space to put it down, escape to leave it where it was.",
+            "Press space to pick the step up, up and down to move it, right to put it on the bench with the parts above it, left to put it at the machine, space to put it down, escape to leave it where it was.",
         },
         announcements: {
           onDragStart: ({ active }) => `Picked up ${titleOf(active.id)}.`,
           onDragOver: ({ active, over }) =>
             over ? `${titleOf(active.id)} is over place ${place(over.id) + 1}.` : undefined,
-          onDragEnd: ({ active, over }) =>
-            over ? `${titleOf(active.id)} put down at place ${place(over.id) + 1}.` : undefined,
+          onDragEnd: putDown,
           onDragCancel: ({ active }) => `${titleOf(active.id)} stays where it was.`,
         },
       }}
@@ -104,7 +124,8 @@ function Row({
       style={{ transform: CSS.Translate.toString(transform), transition }}
       className={clsx(
         "flex items-stretch border-l-4",
-        chosen ? "border-tan-fill bg-surface" : "border-transparent",
+        step.path !== undefined && "ml-6",
+        chosen ? "border-tan-fill bg-surface" : step.path === undefined ? "border-transparent" : "border-line",
         isDragging && "relative z-10 bg-surface opacity-80",
       )}
     >
@@ -128,6 +149,7 @@ function Row({
         <span className={clsx("wrap-anywhere", chosen && "font-semibold")}>{step.title || "(no title)"}</span>
         <span className="block text-ink-soft">
           {STEP_KINDS[step.kind]}
+          {step.path !== undefined && ` · bench, ${inWords(step.path)}`}
           {faults > 0 && <strong className="text-ink"> · ! {faults} to mend</strong>}
         </span>
       </button>

@@ -1,15 +1,11 @@
-import { readFileSync } from "node:fs";
-import { join } from "node:path";
-
 import { foldRun, missingSteps, must, type Procedure } from "@core";
 
 import { parseLogEntry } from "~/sheet/log/log-entry-schema";
 
 import { doing, sample } from "../../../core/sheet/testing/sample";
+import { shipped } from "../../../core/sheet/testing/shipped";
 import { EMPTY_LINE, paperEntries, type PaperLine } from "./paper-entry";
 
-const read = (id: string) =>
-  JSON.parse(readFileSync(join(process.cwd(), "procedures", `${id}.json`), "utf8")) as Procedure;
 const RUN = "0190a000-0000-7000-8000-000000000001";
 const work = {
   sheetId: RUN,
@@ -54,7 +50,7 @@ it.each([
   "slide-stainer-chambers",
   "wide-format-printer-periodic",
 ])("%s filled in on paper leaves nothing open, in valid events", (id) => {
-  const procedure = read(id);
+  const procedure = shipped(id);
   const entries = paperEntries(procedure, filled(procedure), work);
   for (const entry of entries) expect(parseLogEntry(entry).fault).toBeUndefined();
   const state = foldRun(procedure, entries);
@@ -63,7 +59,7 @@ it.each([
 });
 
 it("keeps the length of waits, within the time worked when they fit", () => {
-  const procedure = read("slide-stainer-chambers");
+  const procedure = shipped("slide-stainer-chambers");
   const entries = paperEntries(procedure, { ...filled(procedure), "chlorine-soak": line({ minutes: 23 }) }, work);
   expect(must(foldRun(procedure, entries).steps["chlorine-soak"]).timer).toMatchObject({
     minutes: 23,
@@ -74,7 +70,7 @@ it("keeps the length of waits, within the time worked when they fit", () => {
 });
 
 it("leaves empty lines open, keeps reasons, and logs a finding for what is not so", () => {
-  const procedure = read("ride-on-sweeper-daily");
+  const procedure = shipped("ride-on-sweeper-daily");
   const entries = paperEntries(
     procedure,
     {
@@ -90,7 +86,7 @@ it("leaves empty lines open, keeps reasons, and logs a finding for what is not s
   expect(missingSteps(procedure, state, { options: [] }).map((one) => one.step)).toContain("main-bristle");
 });
 
-it("makes nothing of an empty sheet", () => expect(paperEntries(read("own-duty"), {}, work)).toEqual([]));
+it("makes nothing of an empty sheet", () => expect(paperEntries(shipped("own-duty"), {}, work)).toEqual([]));
 
 describe("what one line of paper makes", () => {
   const materials = [{ item: "soap", name: "Soap", qty: 5, unit: "mL" }];

@@ -1,13 +1,5 @@
-import { readFileSync } from "node:fs";
-import { join } from "node:path";
-
-import type { Procedure } from "../procedure";
 import type { RunEvent, RunEventBody } from "../run-event";
-
-/** A shipped procedure, read from its file. */
-export function shipped(id: string): Procedure {
-  return JSON.parse(readFileSync(join(__dirname, "../../../procedures", `${id}.json`), "utf8")) as Procedure;
-}
+import { shipped } from "./shipped";
 
 /** Writes a log: each call is one event, a minute after the last unless told otherwise. */
 export class TestLog {

@@ -1,0 +1,33 @@
+import type { Procedure } from "@core";
+
+import { type Choice, shortNameOf } from "./field-kinds";
+
+type Row = Readonly<Record<string, unknown>>;
+
+/**
+ * The id of a row whose name was typed: it follows the name until something else in the procedure refers to it, and is another
+ * than those of the rows beside it. What is known by that name keeps the id it has.
+ */
+export function idOfRow(
+  row: Row,
+  name: string,
+  { key, rows, procedure, known = [] }: { key: "id" | "item"; rows: readonly Row[]; procedure: Procedure; known?: readonly Choice[] },
+): string {
+  const id = textOf(row[key]);
+  const former = shortNameOf(textOf(row["name"]));
+  const follows = id === "" || ((id === former || /^-\d+$/.test(id.slice(former.length))) && id.startsWith(former));
+  if (!follows || (id !== "" && timesNamed(procedure, id) > 1)) return id;
+  const found = known.find((one) => one.name === name);
+  const wanted = found?.id ?? shortNameOf(name);
+  if (wanted === "") return "";
+  const taken = new Set(rows.filter((one) => one !== row).map((one) => one[key]));
+  if (found || !taken.has(wanted)) return wanted;
+  for (let n = 2; ; n++) if (!taken.has(`${wanted}-${n}`)) return `${wanted}-${n}`;
+}
+
+/** How often an id stands in a procedure, its own place included. */
+function timesNamed(procedure: Procedure, id: string): number {
+  return JSON.stringify(procedure).split(JSON.stringify(id)).length - 1;
+}
+
+const textOf = (value: unknown): string => (typeof value === "string" ? value : "");

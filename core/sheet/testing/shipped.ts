@@ -1,0 +1,30 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+
+import { must } from "../../must";
+import { expandNested } from "../expand-nested";
+import { placeGates } from "../place-gates";
+import type { Procedure } from "../procedure";
+import { withDefaults } from "../terse";
+
+const FOLDER = join(__dirname, "../../../procedures");
+
+/** Ids of the shipped procedures. */
+export const shippedIds = (): string[] =>
+  readdirSync(FOLDER)
+    .filter((file) => file.endsWith(".json"))
+    .map((file) => file.replace(".json", ""));
+
+/** A shipped procedure, read from its file. */
+export const shipped = (id: string): Procedure =>
+  withDefaults(JSON.parse(readFileSync(join(FOLDER, `${id}.json`), "utf8"))) as Procedure;
+
+export const allShipped = (): Procedure[] => shippedIds().map(shipped);
+
+/** A shipped procedure as it is worked: what it nests in its place, gates put in. */
+export const whole = (procedure: Procedure, all: readonly Procedure[] = allShipped()): Procedure =>
+  placeGates(
+    expandNested(procedure, (id, version) =>
+      must(all.find((one) => one.id === id && one.version === version)),
+    ),
+  );
