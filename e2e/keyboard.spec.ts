@@ -1,24 +1,7 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, test } from "@playwright/test";
 
 import { allSent, PASSWORD, step, waitUntilReady } from "./helpers/app";
-
-/** Tabs on until the focus is on something with this name, then presses a key. No pointer anywhere. */
-async function reach(page: Page, name: RegExp, key: string | null = "Enter"): Promise<void> {
-  for (let i = 0; i < 80; i++) {
-    const focused = await page.evaluate(() => {
-      const element = document.activeElement as HTMLElement | null;
-      if (!element || element === document.body) return "";
-      const label = (element as HTMLInputElement).labels?.[0]?.textContent ?? "";
-      return element.getAttribute("aria-label") ?? (label || element.textContent || "");
-    });
-    if (name.test(focused.trim())) {
-      if (key) await page.keyboard.press(key);
-      return;
-    }
-    await page.keyboard.press("Tab");
-  }
-  throw new Error(`The keyboard never reached ${String(name)}`);
-}
+import { reach } from "./helpers/keyboard";
 
 test("a whole sheet by keyboard alone", async ({ page }) => {
   await page.clock.install();

@@ -1,6 +1,6 @@
 import type { Procedure, Step } from "@core";
 import { clsx } from "clsx";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Form, Link, redirect, useFetcher } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
@@ -82,6 +82,12 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
   const { newest, baseVersion, known } = loaderData;
   const [procedure, setProcedure] = useState<Procedure>(loaderData.procedure);
   const [chosen, setChosen] = useState<Chosen>({ section: "about" });
+  const panel = useRef<HTMLElement>(null);
+  // What is chosen is in sight: on a phone it stands under the list, else its beginning may be above the window.
+  const choose = (next: Chosen): void => {
+    setChosen(next);
+    requestAnimationFrame(() => panel.current?.scrollIntoView({ block: "start" }));
+  };
   const refused = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
   const { saved, problem, revision, faults } = useSaving(
     loaderData.id,
@@ -98,7 +104,7 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
     [procedure, step?.id, known],
   );
   const setSteps = (steps: Step[]): void => setProcedure({ ...procedure, steps });
-  const chooseStep = (id: string): void => setChosen({ step: id });
+  const chooseStep = (id: string): void => choose({ step: id });
   const putIn = (added: Step, behind: Step | null): void => {
     const place = behind ? procedure.steps.indexOf(behind) + 1 : procedure.steps.length;
     setSteps([...procedure.steps.slice(0, place), added, ...procedure.steps.slice(place)]);
@@ -135,8 +141,8 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
       )}
       <EditorAround value={around}>
         <div className="grid gap-6 md:grid-cols-[17rem_1fr] xl:grid-cols-[18rem_1fr_17rem]">
-          <div>
-            <Sections chosen={section?.id ?? null} onChoose={(id) => setChosen({ section: id })} />
+          <div className="md:sticky md:top-18 md:max-h-[calc(100dvh-5rem)] md:self-start md:overflow-y-auto">
+            <Sections chosen={section?.id ?? null} onChoose={(id) => choose({ section: id })} />
             <nav aria-label="Steps" className="mt-4">
               <AddStep onAdd={(kind) => putIn(emptyStep(kind, freeId(kind, procedure.steps)), step)} />
               <StepList
@@ -148,9 +154,9 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
               />
             </nav>
           </div>
-          <section className="panel min-w-0 p-4" aria-labelledby="edited">
+          <section ref={panel} className="panel min-w-0 scroll-mt-20 self-start p-4" aria-labelledby="edited">
             <h2 id="edited" className="mb-3 text-lg">
-              {step ? `Step ${procedure.steps.indexOf(step) + 1}` : section?.title}
+              {step ? `Step ${procedure.steps.indexOf(step) + 1}: ${STEP_KINDS[step.kind]}` : section?.title}
             </h2>
             {step && (
               <>
@@ -195,7 +201,7 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
               />
             )}
           </section>
-          <div className="space-y-4 md:col-span-2 xl:col-span-1">
+          <div className="space-y-4 md:col-span-2 xl:sticky xl:top-18 xl:col-span-1 xl:self-start">
             <LintPanel mends={mends} onChoose={chooseStep} />
             <Publish
               revision={revision}

@@ -1,5 +1,7 @@
 import { createContext, useContext, useState } from "react";
 
+import { Disclosure } from "~/ui/disclosure";
+
 import { PickField, SomeField } from "./choice-fields";
 import { type Around, emptyOf, type FieldKind, type FieldSpec, withField } from "./field-kinds";
 import { idOfRow } from "./row-ids";
@@ -125,16 +127,28 @@ function OneField({
     );
   if ("record" in kind) {
     const record = isRecord(value) ? value : {};
+    const fields = (
+      <FieldForm
+        at={at}
+        specs={kind.record}
+        value={record}
+        onChange={(next) => onValue(Object.keys(next).length > 0 ? next : undefined)}
+      />
+    );
+    // What is not there and need not be takes a line.
+    if (!required)
+      return (
+        <Disclosure title={label} open={isRecord(value)} className="sm:col-span-2">
+          <fieldset aria-label={label} className="border-l-4 border-line pl-3">
+            {hint && <p className="mb-2 text-sm text-ink-soft">{hint}</p>}
+            {fields}
+          </fieldset>
+        </Disclosure>
+      );
     return (
       <fieldset className="border-l-4 border-line pl-3 sm:col-span-2">
-        <legend className="font-semibold">{label}</legend>
-        {hint && <p className="text-sm text-ink-soft">{hint}</p>}
-        <FieldForm
-          at={at}
-          specs={kind.record}
-          value={record}
-          onChange={(next) => onValue(Object.keys(next).length > 0 ? next : undefined)}
-        />
+        <legend className="mb-2 font-semibold">{label}</legend>
+        {fields}
       </fieldset>
     );
   }
@@ -281,6 +295,7 @@ function Rows({
               <div className="flex gap-4">
                 <button
                   type="button"
+                  aria-label={`Take out: ${name}`}
                   className="min-h-11 text-sm underline underline-offset-4"
                   onClick={() =>
                     put(
@@ -289,15 +304,16 @@ function Rows({
                     )
                   }
                 >
-                  Take out {name}
+                  Take out
                 </button>
                 {i > 0 && (
                   <button
                     type="button"
+                    aria-label={`Move up: ${name}`}
                     className="min-h-11 text-sm underline underline-offset-4"
                     onClick={() => put(movedUp(rows, i), movedUp(keys, i))}
                   >
-                    Move {name} up
+                    Move up
                   </button>
                 )}
               </div>

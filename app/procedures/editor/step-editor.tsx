@@ -12,7 +12,6 @@ import {
   PART_FIELDS,
   RARE_FIELDS,
 } from "./step-fields";
-import { STEP_KINDS } from "./step-words";
 
 type Fields = Readonly<Record<string, unknown>>;
 
@@ -42,7 +41,6 @@ export function StepEditor({
   );
   return (
     <div className="space-y-3">
-      <p className="text-sm text-ink-soft">{STEP_KINDS[step.kind]}</p>
       {form(COMMON_FIELDS)}
       {KIND_FIELDS[step.kind].length > 0 && form(KIND_FIELDS[step.kind])}
       {newer && form(NEWER_FIELDS)}

@@ -3,6 +3,7 @@ import {
   closestCenter,
   DndContext,
   type DragEndEvent,
+  type DragMoveEvent,
   type KeyboardCoordinateGetter,
   KeyboardSensor,
   PointerSensor,
@@ -18,6 +19,7 @@ import {
 import { CSS } from "@dnd-kit/utilities";
 import { clsx } from "clsx";
 import { GripVertical } from "lucide-react";
+import { useState } from "react";
 
 import { inWords } from "./field-kinds";
 import { type Aside, asideOf, moveStep } from "./move-step";
@@ -52,24 +54,32 @@ export function StepList({
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: coordinates }),
   );
+  const [way, setWay] = useState<string | null>(null);
   const place = (id: unknown): number => steps.findIndex((step) => step.id === id);
   const titleOf = (id: unknown): string => steps[place(id)]?.title ?? "";
+  /** Which way a step would go if it were put down here; null when it stays on its own. */
+  const wayOf = (from: number, to: number, aside: Aside): string | null => {
+    if (aside === null) return null;
+    const path = moveStep(steps, from, to, aside)[to]?.path;
+    return path === undefined ? "at the machine" : `on the bench with ${inWords(path)}`;
+  };
+  const drag = ({ active, over, delta }: DragMoveEvent): void => {
+    const to = place((over ?? active).id);
+    setWay(wayOf(place(active.id), to, asideOf(delta.x)));
+  };
   const drop = ({ active, over, delta }: DragEndEvent): void => {
+    setWay(null);
     if (over && (active.id !== over.id || asideOf(delta.x) !== null))
       onMove(place(active.id), place(over.id), asideOf(delta.x));
-  };
-  const putDown = ({ active, over, delta }: DragEndEvent): string | undefined => {
-    if (!over) return undefined;
-    const to = place(over.id);
-    const path = moveStep(steps, place(active.id), to, asideOf(delta.x))[to]?.path;
-    return `${titleOf(active.id)} put down at place ${to + 1}, ${path === undefined ? "at the machine" : `on the bench with ${inWords(path)}`}.`;
   };
   return (
     <DndContext
       id="steps"
       sensors={sensors}
       collisionDetection={closestCenter}
+      onDragMove={drag}
       onDragEnd={drop}
+      onDragCancel={() => setWay(null)}
       accessibility={{
         screenReaderInstructions: {
           draggable:
@@ -79,11 +89,15 @@ export function StepList({
           onDragStart: ({ active }) => `Picked up ${titleOf(active.id)}.`,
           onDragOver: ({ active, over }) =>
             over ? `${titleOf(active.id)} is over place ${place(over.id) + 1}.` : undefined,
-          onDragEnd: putDown,
+          onDragEnd: ({ active, over }) =>
+            over ? `${titleOf(active.id)} put down at place ${place(over.id) + 1}.` : undefined,
           onDragCancel: ({ active }) => `${titleOf(active.id)} stays where it was.`,
         },
       }}
     >
+      <p aria-live="assertive" className="min-h-6 text-sm font-semibold">
+        {way && `Goes ${way}.`}
+      </p>
       <SortableContext items={steps.map((step) => step.id)} strategy={verticalListSortingStrategy}>
         <ol>
           {steps.map((step, i) => (

@@ -1,21 +1,15 @@
 import type { Ledger, SheetStep } from "@core";
 
-import { partsInWords } from "~/sheet/parts-in-words";
+import { partsInWords, toGoBack } from "~/sheet/parts-in-words";
 import { SheetPhoto } from "~/sheet/sheet-photo";
 
 /** What comes off or goes back on with a step: how many, which way round, where it is, and how it looked. */
 export function PartsOfStep({ one, ledger, photos }: { one: SheetStep; ledger: Ledger; photos: readonly string[] }) {
   const { takesOff = [], putsBack = [] } = one.definition;
   if (takesOff.length === 0 && putsBack.length === 0) return null;
-  const known = (item: string): Ledger[number] | undefined => ledger.find((entry) => entry.item === item);
   const rows = [
     ...takesOff.map((part) => ({ ...part, word: "Comes off" })),
-    ...putsBack.map((part) => ({
-      ...known(part.item),
-      ...part,
-      count: known(part.item)?.count ?? part.count,
-      word: "Goes back on",
-    })),
+    ...(putsBack.length > 0 ? toGoBack(putsBack, ledger) : []).map((part) => ({ ...part, word: "Goes back on" })),
   ];
   return (
     <div className="mt-4">

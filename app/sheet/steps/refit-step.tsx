@@ -1,6 +1,8 @@
 import type { Ledger } from "@core";
 import { useState } from "react";
 
+import { toGoBack } from "~/sheet/parts-in-words";
+
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 import { useMaterials } from "./use-materials";
@@ -8,11 +10,7 @@ import { useMaterials } from "./use-materials";
 /** Parts go back on: all of them, or so many for now; what is missing stays on the list of what is off. */
 export function RefitStep({ ledger, ...props }: StepCardProps & { ledger: Ledger }) {
   const materials = useMaterials(props);
-  // As many as are still off: some of them may be back on already, or more came off than the procedure says.
-  const parts = (props.one.definition.putsBack ?? []).map(({ item, count }) => {
-    const off = ledger.filter((one) => one.item === item);
-    return { item, count: off.length > 0 ? off.reduce((sum, one) => sum + one.count, 0) : count };
-  });
+  const parts = toGoBack(props.one.definition.putsBack ?? [], ledger);
   const [counts, setCounts] = useState<Record<string, number> | null>(null);
   if (!props.open) return null;
   const back = counts === null ? [] : parts.map(({ item }) => ({ item, count: counts[item] ?? 0 }));
