@@ -34,7 +34,10 @@ describe("drafts", () => {
     const { body, revision } = await getDraft(id);
     expect([body.version, revision]).toEqual([2, 1]);
     const half = { ...body, title: "", steps: [...body.steps, { id: "x", kind: "do", title: "" }] };
-    expect(await saveDraft(ada, id, JSON.stringify(half), 1, later(1))).toBe(2);
+    expect(await saveDraft(ada, id, JSON.stringify(half), 1, later(1))).toMatchObject({
+      revision: 2,
+      faults: { form: [{ path: `steps[${body.steps.length}].title` }, { path: "title" }], whole: [] },
+    });
     await expect(saveDraft(bo, id, JSON.stringify(body), 1, later(2))).rejects.toMatchObject({ code: "newer" });
     await expect(saveDraft(bo, id, "{", 2, later(2))).rejects.toMatchObject({ code: "not-json" });
     await expect(publishDraft(lead, id, { why: "why", revision: 2, newest: 1 }, later(3))).rejects.toMatchObject({

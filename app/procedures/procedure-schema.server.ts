@@ -366,7 +366,9 @@ export function formFaults(raw: unknown): FormFault[] {
   } catch (error) {
     if (!(error instanceof yup.ValidationError)) throw error;
     const all = error.inner.length > 0 ? error.inner : [error];
-    return all.slice(0, MOST_FAULTS).map((one) => ({ path: one.path ?? "", message: one.message }));
+    // One thing that is wrong with a field is enough to mend it.
+    const first = new Map(all.map((one) => [one.path ?? "", one.message]).reverse() as [string, string][]);
+    return [...first].reverse().slice(0, MOST_FAULTS).map(([path, message]) => ({ path, message }));
   }
 }
 

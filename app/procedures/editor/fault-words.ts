@@ -34,7 +34,7 @@ export function faultInWords({ path, message }: FormFault, procedure: Procedure)
 /** The message without the place that it names. */
 function reason(message: string, path: string): string {
   const bare = message.split(path).join("").trim();
-  return /is a required field|must be defined/.test(bare) ? "is missing" : bare;
+  return /is a required field|must be defined|at least 1 characters/.test(bare) ? "is missing" : bare;
 }
 
 /** The labels of the fields on the way to a place, with the numbers of rows. */

@@ -1,4 +1,4 @@
-import { checkVisit, must, suggestChanges } from "@core";
+import { checkVisit, must, suggestChanges,visitJobs } from "@core";
 import { getDb } from "@db";
 
 import { changeWorker, proposeWeek, putWeek, weekView } from "~/round/week/week.server";
@@ -47,7 +47,7 @@ describe("a day", () => {
     const visit = {
       technicians: 1,
       resources: works.resources,
-      jobs: works.jobs.map(({ id, phases }) => ({ id, phases, release: begin })),
+      jobs: works.jobs.flatMap(({ id, phases, bench = [] }) => visitJobs({ id, release: begin }, { phases, bench })),
     };
     expect(
       checkVisit(visit, { ...schedule, status: "feasible", makespan: schedule.makespan + begin, lowerBound: 0 }),

@@ -13,7 +13,7 @@ import { appendEntries } from "./append-entries.server";
 import { loadSheet, openSheet, signSheet } from "./sheets.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
-const CHAMBER = "clean-the-chamber";
+const CHAMBER = "chamber-degreaser-then-clean-water";
 const critical: Procedure = {
   ...OVEN.weekly,
   id: "oven-critical",
@@ -37,7 +37,7 @@ afterAll(closeDatabase);
 const completionsOf = (sheetId: string) => getDb().models.Completion.findAll({ where: { sheetId }, raw: true });
 
 it("a sheet with states and paths is published with its gates, worked and signed, with nothing off", async () => {
-  const { sheetId, state, entries } = await workAndSign(ada, "O-0", "oven-weekly", NOW);
+  const { sheetId, state, entries } = await workAndSign(ada, "O-0", "conveyor-oven-weekly", NOW);
   expect(state).toMatchObject({ status: "signed", ledger: [], leftOff: [], unknown: [] });
   const confirmed = entries.flatMap((one) => (one.type === "safety-confirmed" ? [one.step] : []));
   expect(confirmed).toEqual(["gate-isolated-in-1", "gate-cool-in-1", "gate-isolated-out-1", "gate-powered-in-1"]);
@@ -69,7 +69,7 @@ it("leaves the duty due when a critical step was left out, and counts it when al
   const done = await workBut("O-1", (entry) => entry);
   expect(await completionsOf(done)).toHaveLength(1);
   const skipped = await workBut("O-2", (entry) =>
-    "step" in entry && entry.step === CHAMBER
+    entry.type === "step-done" && entry.step === CHAMBER
       ? ({ ...entry, type: "step-skipped", reason: "The shop opens" } as RunEvent)
       : entry,
   );
