@@ -1,4 +1,4 @@
-import type { Sequelize } from "sequelize";
+import { QueryTypes, type Sequelize } from "sequelize";
 import { SequelizeStorage, Umzug } from "umzug";
 
 import { start } from "./migrations/0001-start";
@@ -12,11 +12,13 @@ import { words } from "./migrations/0008-words";
 import { lateEntries } from "./migrations/0009-late-entries";
 import { oneOpenSheet } from "./migrations/0010-one-open-sheet";
 import { submissions } from "./migrations/0011-submissions";
+import { earnedCovers } from "./migrations/0012-earned-covers";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
   name: string;
-  up(query: (sql: string) => Promise<unknown>): Promise<void>;
+  /** `query` gives the rows of a SELECT. */
+  up(query: (sql: string, values?: Record<string, unknown>) => Promise<unknown>): Promise<void>;
 }
 
 const MIGRATIONS: Migration[] = [
@@ -31,13 +33,20 @@ const MIGRATIONS: Migration[] = [
   lateEntries,
   oneOpenSheet,
   submissions,
+  earnedCovers,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {
   return new Umzug({
     migrations: MIGRATIONS.map((migration) => ({
       name: migration.name,
-      up: () => migration.up((sql) => sequelize.query(sql)),
+      up: () =>
+        migration.up((sql, replacements) =>
+          sequelize.query(sql, {
+            ...(replacements ? { replacements } : {}),
+            ...(sql.startsWith("SELECT") ? { type: QueryTypes.SELECT } : {}),
+          }),
+        ),
     })),
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: "migrations" }),

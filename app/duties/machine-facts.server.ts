@@ -6,6 +6,7 @@ import {
   idleAheadDays,
   nextOpenDay,
   type PauseSpan,
+  type Plan,
   type SiteCalendar,
 } from "@core";
 import { type DutyRow, getDb, type Transaction } from "@db";
@@ -101,16 +102,10 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
   );
   return machines.map(({ id, siteId, timeZone, accessHours, holidayRegion }) => {
     const own = duties.get(id) ?? [];
-    const dutyOfProcedure = new Map(own.map((duty) => [duty.procedureId, duty.id]));
-    const ids = new Set(own.map((duty) => duty.id));
-    // A procedure names what it contains by procedure; a machine's own duties, all on one procedure, by themselves.
-    const covering = own.map((duty) => ({
-      id: duty.id,
-      covers: (duty.rules.covers ?? []).flatMap((name) => (ids.has(name) ? name : (dutyOfProcedure.get(name) ?? []))),
-    }));
+    const covering = coveringOf(own);
     const calendar = (from: string, until: string): SiteCalendar =>
       siteCalendar({ accessHours, holidayRegion, closures: closures.get(siteId) ?? [] }, from, until);
-    const credited = creditCovered(covering, (completions.get(id) ?? []).map(asCompletion));
+    const credited = creditedOf(covering, completions.get(id) ?? []);
     return {
       machineId: id,
       siteId,
@@ -126,16 +121,34 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
   });
 }
 
-/** NULLIF gives the JSON as text; most completions note no meter and cost no parsing. */
-function asCompletion(row: { dutyId: string; on: string; meters: Record<string, number> | string | null }): Completion {
-  const { dutyId, on, meters } = row;
-  if (meters === null) return { planId: dutyId, on };
-  return {
-    planId: dutyId,
-    on,
-    meters: typeof meters === "string" ? (JSON.parse(meters) as Record<string, number>) : meters,
-  };
+/** What each of a machine's duties is said to contain, as ids of duties. */
+export function coveringOf(duties: readonly Pick<DutyRow, "id" | "procedureId" | "rules">[]): Pick<Plan, "id" | "covers">[] {
+  const dutyOfProcedure = new Map(duties.map((duty) => [duty.procedureId, duty.id]));
+  const ids = new Set(duties.map((duty) => duty.id));
+  // A procedure names what it contains by procedure; a machine's own duties, all on one procedure, by themselves.
+  return duties.map((duty) => ({
+    id: duty.id,
+    covers: (duty.rules.covers ?? []).flatMap((name) => (ids.has(name) ? name : (dutyOfProcedure.get(name) ?? []))),
+  }));
 }
+
+/** What was done, for each duty that it counts for: those that a sheet has earned, else all that the duty is said to contain. */
+function creditedOf(covering: readonly Pick<Plan, "id" | "covers">[], rows: readonly sql.CompletionFacts[]): Completion[] {
+  const told = rows.filter((row) => row.credits === null).map(asCompletion);
+  const earned = rows.flatMap((row) =>
+    row.credits === null ? [] : fromJson<string[]>(row.credits).map((planId) => ({ ...asCompletion(row), planId })),
+  );
+  const all = creditCovered(covering, told);
+  return earned.length === 0 ? all : [...all, ...earned].sort((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : 0));
+}
+
+/** NULLIF gives the JSON as text; most completions note no meter and cost no parsing. */
+function asCompletion({ dutyId, on, meters }: sql.CompletionFacts): Completion {
+  return meters === null ? { planId: dutyId, on } : { planId: dutyId, on, meters: fromJson(meters) };
+}
+
+const fromJson = <T extends object>(value: T | string): T =>
+  typeof value === "string" ? (JSON.parse(value) as T) : value;
 
 /** The facts of one machine. */
 export async function machineFacts(machineId: string, tx?: Transaction): Promise<MachineFacts | null> {

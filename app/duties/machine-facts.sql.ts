@@ -14,13 +14,21 @@ export function machinesWithSites(
   );
 }
 
+export interface CompletionFacts {
+  machineId: string;
+  dutyId: string;
+  on: string;
+  meters: Record<string, number> | string | null;
+  credits: string[] | string | null;
+}
+
 /** NULLIF spares parsing: most completions note no meter, and a register has millions of them. */
 export function recentCompletions(
   values: { machineIds: readonly string[] },
   tx?: Transaction,
-): Promise<{ machineId: string; dutyId: string; on: string; meters: Record<string, number> | string | null }[]> {
+): Promise<CompletionFacts[]> {
   return getDb().select(
-    "SELECT machine_id AS machineId, duty_id AS dutyId, done_on AS `on`, NULLIF(meters, '{}') AS meters FROM completions WHERE machine_id IN (:machineIds) ORDER BY done_on",
+    "SELECT machine_id AS machineId, duty_id AS dutyId, done_on AS `on`, NULLIF(meters, '{}') AS meters, credits FROM completions WHERE machine_id IN (:machineIds) ORDER BY done_on",
     values,
     tx,
   );

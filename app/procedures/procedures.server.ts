@@ -194,6 +194,13 @@ export async function getProcedure(id: string, version: number | null = null): P
   return row.expanded ?? row.body;
 }
 
+/** How the steps of procedures' newest versions are called there. */
+export async function stepsOfProcedures(ids: readonly string[], tx?: Transaction): Promise<Map<string, string[]>> {
+  if (ids.length === 0) return new Map();
+  const rows = await sql.stepsOfNewest({ ids }, tx);
+  return new Map(rows.map(({ id, steps }) => [id, typeof steps === "string" ? (JSON.parse(steps) as string[]) : steps]));
+}
+
 /** The folder of procedures that ship with the app. */
 export function shippedFolder(): string {
   return join(process.cwd(), "procedures");

@@ -1,6 +1,6 @@
 /** Statements of procedures that Sequelize's models cannot say well. */
 import type { Material, Procedure } from "@core";
-import { getDb } from "@db";
+import { getDb, type Transaction } from "@db";
 
 import type { LibraryRow } from "./procedures.server";
 
@@ -42,6 +42,20 @@ export function materialsOf(values: {
      FROM (SELECT id, MAX(version) AS version FROM procedures WHERE id IN (:ids) GROUP BY id) newest
      JOIN procedures p ON p.id = newest.id AND p.version = newest.version`,
     values,
+  );
+}
+
+/** Joins, sums, reads inside JSON. */
+export function stepsOfNewest(
+  values: { ids: readonly string[] },
+  tx?: Transaction,
+): Promise<{ id: string; steps: string | string[] }[]> {
+  return getDb().select<{ id: string; steps: string | string[] }>(
+    `SELECT p.id, JSON_EXTRACT(p.body, '$.steps[*].id') AS steps
+     FROM (SELECT id, MAX(version) AS version FROM procedures WHERE id IN (:ids) GROUP BY id) newest
+     JOIN procedures p ON p.id = newest.id AND p.version = newest.version`,
+    values,
+    tx,
   );
 }
 

@@ -12,7 +12,9 @@ export { type Lock, locksOf } from "./locks";
 export { missingSteps, nextSteps, sheetSteps, type MissingStep, type SheetStep } from "./next-steps";
 export { closesRun, orderEvents, undoneIds } from "./order-events";
 export { placeGates } from "./place-gates";
+export { statesInForce } from "./standing-gates";
 export type {
+  Begins,
   Calculator,
   Figure,
   GateKind,

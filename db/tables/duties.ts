@@ -74,6 +74,8 @@ export const completions = table("completions", {
   doneOn: day(),
   meters: json<Record<string, number>>(),
   sheetId: uuid().orNull(),
+  /** Duties that it counts for; null: its own and all that it is said to contain. */
+  credits: json<string[]>().orNull(),
 });
 export type CompletionRow = RowOf<typeof completions>;
 

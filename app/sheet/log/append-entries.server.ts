@@ -95,6 +95,11 @@ function whyNotTake(
     };
   }
   if (Date.parse(entry.at) < now.getTime() - LONGEST_AWAY_MS) return CLOCK_FAR_OFF;
+  if (entry.type === "started" && entry.begins)
+    return {
+      code: "not-this-way",
+      message: "What the duty before has left is known to the server: open the sheet from the duty.",
+    };
   if (entry.type === "signed" && entry.role === "technician") {
     return { code: "not-this-way", message: "A technician signs on the sheet's own page, with the password." };
   }

@@ -1,9 +1,10 @@
-import { foldRun, followUps, must, type Procedure, runResults, type RunState } from "@core";
+import { foldRun, must, type Procedure, runResults, type RunState } from "@core";
 import { getDb, type SheetRow, type Transaction } from "@db";
 
 import { assessMachine } from "~/duties/assess.server";
 import { dayInZone } from "~/kit/days/site-day";
 
+import { creditedDuties } from "./credits.server";
 import { storeSheetMinutes } from "./minutes.server";
 import { lastMeters, procedureOf, readEntries, type SheetContext } from "./sheet-context.server";
 import * as sql from "./sheets.sql";
@@ -75,7 +76,9 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
       ],
       tx,
     );
-    if (!leavesCriticalWork(procedure, state, options))
+    const credits = await creditedDuties(context, procedure, state, tx);
+    if (credits.length === 0) await db.models.Completion.destroy({ where: { id: sheet.id }, transaction: tx });
+    else
       await db.models.Completion.bulkCreate(
         [
           {
@@ -85,24 +88,16 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
             doneOn,
             meters: results.meters,
             sheetId: sheet.id,
+            credits,
           },
         ],
         {
           transaction: tx,
-          updateOnDuplicate: ["meters"],
+          updateOnDuplicate: ["meters", "credits"],
         },
       );
   }
   await assessMachine(sheet.machineId, now, tx);
-}
-
-/** Whether a critical step was left out or cut short: the duty stays due, whatever else was done. */
-function leavesCriticalWork(procedure: Procedure, state: RunState, options: string[]): boolean {
-  const critical = new Set(procedure.steps.flatMap((step) => (step.critical ? [step.id] : [])));
-  if (critical.size === 0) return false;
-  return followUps(procedure, state, { options }).some(
-    ({ kind, step }) => (kind === "incomplete" || kind === "fit-part") && step !== null && critical.has(step),
-  );
 }
 
 /** Brings the machine's slots up to what the sheet fitted and turned. */

@@ -23,7 +23,10 @@ export async function sheetContext(sheetId: string, tx?: Transaction): Promise<S
 }
 
 /** The version that the sheet is bound to. Not part of the context: a tap does not need it. */
-export async function procedureOf(sheet: SheetRow, tx?: Transaction): Promise<Procedure> {
+export async function procedureOf(
+  sheet: Pick<SheetRow, "procedureId" | "procedureVersion">,
+  tx?: Transaction,
+): Promise<Procedure> {
   const { procedureId: id, procedureVersion: version } = sheet;
   const row = await getDb().models.Procedure.findOne({ where: { id, version }, raw: true, transaction: tx ?? null });
   return must(row).expanded ?? must(row).body;

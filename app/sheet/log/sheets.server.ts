@@ -19,6 +19,7 @@ import { Refusal } from "~/kit/refusal";
 import { personNames } from "~/people/people.server";
 
 import { onSheet, OPEN_ALREADY, type SheetLog, storeEntries } from "./append-entries.server";
+import { leftBehind } from "./left-behind.server";
 import { procedureOf, readEntries, sheetContext, slotsOf } from "./sheet-context.server";
 import * as sql from "./sheets.sql";
 
@@ -41,12 +42,17 @@ export async function openSheet(actor: Actor, dutyId: string, device: string, no
   const duty = await db.models.Duty.findByPk(dutyId, { raw: true });
   if (!duty) throw new Refusal(404, "no-such-duty", "This duty does not exist. Go back to the round.");
   const [latest] = await sql.newestVersion({ id: duty.procedureId });
+  const { version } = must(latest);
+  const begins = await leftBehind(duty, () =>
+    procedureOf({ procedureId: duty.procedureId, procedureVersion: version }),
+  );
   const sheetId = uuidv7();
   const started = entry(actor, sheetId, device, now, {
     type: "started",
     planId: dutyId,
     procedureId: duty.procedureId,
-    procedureVersion: must(latest).version,
+    procedureVersion: version,
+    ...(begins ? { begins } : {}),
   });
   try {
     await onSheet(actor, sheetId, { entries: [started], now, alone: true }, (log) => log.take([started]));

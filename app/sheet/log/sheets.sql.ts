@@ -1,5 +1,5 @@
 /** Statements of sheets that Sequelize's models cannot say well. */
-import { getDb, type Transaction } from "@db";
+import { getDb, type SheetRow, type Transaction } from "@db";
 
 import type { SheetView } from "./sheets.server";
 
@@ -33,6 +33,19 @@ export function lastMeters(
 ): Promise<{ meter: string; value: number }[]> {
   return getDb().select<{ meter: string; value: number }>(
     "SELECT r.meter, r.value FROM meter_readings r JOIN (SELECT meter, MAX(read_at) AS at FROM meter_readings WHERE machine_id = :machineId GROUP BY meter) last ON last.meter = r.meter AND last.at = r.read_at WHERE r.machine_id = :machineId",
+    values,
+    tx,
+  );
+}
+
+/** Its shape varies; the newest alone. */
+export function lastSigned(
+  values: { ids: readonly string[] },
+  tx?: Transaction,
+): Promise<Pick<SheetRow, "id" | "dutyId" | "procedureId" | "procedureVersion">[]> {
+  return getDb().select(
+    `SELECT id, duty_id AS dutyId, procedure_id AS procedureId, procedure_version AS procedureVersion
+     FROM sheets WHERE duty_id IN (:ids) AND status = 'signed' ORDER BY closed_at DESC, id DESC LIMIT 1`,
     values,
     tx,
   );

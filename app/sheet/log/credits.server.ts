@@ -1,0 +1,69 @@
+import { creditedPlans, followUps, type Procedure, type RunState } from "@core";
+import { getDb, type Transaction } from "@db";
+
+import { OWN_DUTY } from "~/duties/duties.server";
+import { coveringOf } from "~/duties/machine-facts.server";
+import { stepsOfProcedures } from "~/procedures/procedures.server";
+
+import type { SheetContext } from "./sheet-context.server";
+
+/**
+ * The duties that a signed sheet counts for. Its own, unless critical work was left out or cut short; of those that it is said to
+ * contain, each one all of whose steps were worked here. What the sheet of an older procedure holds without saying from where,
+ * and what a lead has put together by hand, counts with the sheet's own duty.
+ */
+export async function creditedDuties(
+  { sheet, duty, options }: SheetContext,
+  procedure: Procedure,
+  state: RunState,
+  tx: Transaction,
+): Promise<string[]> {
+  const whole = !leavesCriticalWork(procedure, state, options);
+  const own = whole ? [duty.id] : [];
+  if ((duty.rules.covers ?? []).length === 0) return own;
+  const duties = await getDb().models.Duty.findAll({
+    attributes: ["id", "procedureId", "rules"],
+    where: { machineId: sheet.machineId },
+    raw: true,
+    transaction: tx,
+  });
+  const contained = new Set(reached(duty.id, new Map(coveringOf(duties).map(({ id, covers }) => [id, covers ?? []]))));
+  const held = duties.filter(({ id }) => contained.has(id));
+  const nested = new Set(procedure.steps.flatMap((step) => (step.workedFor ?? []).map((one) => one.procedure)));
+  const isTold = (procedureId: string): boolean =>
+    !nested.has(procedureId) && (procedure.formatVersion === 1 || procedureId === OWN_DUTY);
+  const steps = await stepsOfProcedures(held.map((one) => one.procedureId).filter((id) => nested.has(id)), tx);
+  const earned = creditedPlans(
+    procedure,
+    state,
+    { options },
+    held.flatMap(({ id, procedureId }) => {
+      const named = steps.get(procedureId);
+      return named ? [{ id, procedureId, steps: named }] : [];
+    }),
+  );
+  return [...own, ...earned, ...(whole ? held.filter((one) => isTold(one.procedureId)).map((one) => one.id) : [])];
+}
+
+/** Everything that a duty contains, and what that contains, without the duty itself. */
+function reached(from: string, covers: ReadonlyMap<string, readonly string[]>): string[] {
+  const seen = new Set([from]);
+  const queue = [from];
+  for (let next = queue.pop(); next !== undefined; next = queue.pop())
+    for (const one of covers.get(next) ?? []) {
+      if (seen.has(one)) continue;
+      seen.add(one);
+      queue.push(one);
+    }
+  seen.delete(from);
+  return [...seen];
+}
+
+/** Whether a critical step was left out or cut short: the duty stays due, whatever else was done. */
+function leavesCriticalWork(procedure: Procedure, state: RunState, options: string[]): boolean {
+  const critical = new Set(procedure.steps.flatMap((step) => (step.critical ? [step.id] : [])));
+  if (critical.size === 0) return false;
+  return followUps(procedure, state, { options }).some(
+    ({ kind, step }) => (kind === "incomplete" || kind === "fit-part") && critical.has(step ?? ""),
+  );
+}
