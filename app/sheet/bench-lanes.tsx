@@ -75,7 +75,11 @@ export function BenchLanes({
               {head ? (
                 <button
                   type="button"
-                  onClick={() => onOpen(head)}
+                  onClick={() => {
+                    // On a phone the step is what is wanted in sight now.
+                    setUnfolded(false);
+                    onOpen(head);
+                  }}
                   aria-current={shown?.step === head.step && shown.round === head.round ? "step" : undefined}
                   className="grid min-h-11 w-full grid-cols-[1fr_auto] items-center gap-x-3 py-1 text-left hover:bg-surface sm:grid-cols-[12rem_1fr_auto]"
                 >

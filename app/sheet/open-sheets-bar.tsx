@@ -5,8 +5,10 @@ import { Link, useLocation, useRouteLoaderData } from "react-router";
 
 import { outbox } from "~/sheet/log/outbox";
 
+import { ClockLines } from "./clock-lines";
 import type { OpenSheet, OpenSheetsAtFirst } from "./open-sheets.server";
-import { CLOCKS_PLACE, RunningClock, useNow } from "./timers";
+import { sheetClocks } from "./sheet-clocks";
+import { useNow } from "./timers";
 
 const ASK_MS = 20_000;
 
@@ -25,7 +27,7 @@ export function VisitBar() {
     const closed = new Set([...sent, ...waiting].filter(closesRun).map((entry) => entry.runId));
     return open.filter((sheet) => sheet.sheetId !== record && !closed.has(sheet.sheetId));
   }, [open, record, sent, waiting]);
-  const clocks = useMemo(
+  const elsewhere = useMemo(
     () =>
       sheets
         // The sheet that is open shows its own clocks.
@@ -34,32 +36,26 @@ export function VisitBar() {
           runningClocks(
             sheet.clocks,
             [...sheet.clockEntries, ...sent, ...waiting].filter((entry) => entry.runId === sheet.sheetId),
-          ).map((one) => ({ sheet, ...one })),
+          ).map(({ step, round, bounds, startedAt }) => ({
+            key: `${sheet.sheetId}${step}#${round}`,
+            title: `${sheet.machineName}: ${bounds.title}`,
+            bounds,
+            startedAt,
+            to: `/sheet/${sheet.sheetId}`,
+          })),
         ),
     [sheets, here, sent, waiting],
   );
+  const own = useSyncExternalStore(sheetClocks.subscribe, sheetClocks.snapshot, sheetClocks.serverSnapshot);
+  const clocks = [...own, ...elsewhere];
   const now = useNow(clocks.length > 0);
   const others = sheets.filter((sheet) => sheet.sheetId !== here);
   const nothing = sheets.length === 0 || (here !== null && others.length === 0);
   return (
     <>
-      <div id={CLOCKS_PLACE} />
+      <ClockLines clocks={clocks} now={now} />
       {!nothing && (
         <section aria-label="Sheets in your hands" className="border-t-2 border-ink bg-surface">
-          {clocks.map(({ sheet, step, round, bounds, startedAt }) => (
-            <Link
-              key={`${sheet.sheetId}${step}${round}`}
-              to={`/sheet/${sheet.sheetId}`}
-              className="block bg-fill text-on-fill no-underline"
-            >
-              <RunningClock
-                title={`${sheet.machineName}: ${bounds.title}`}
-                bounds={bounds}
-                startedAt={startedAt}
-                now={now}
-              />
-            </Link>
-          ))}
           <ul className="mx-auto flex max-w-6xl gap-2 overflow-x-auto px-4 py-1.5">
             {sheets.map((sheet) => (
               <li key={sheet.sheetId} className="shrink-0">
@@ -73,9 +69,12 @@ export function VisitBar() {
                   )}
                 >
                   <span className="max-w-44 truncate">{sheet.machineName}</span>
-                  <span className="figure text-sm text-ink-soft">
-                    {sheet.settled}/{sheet.total}
-                  </span>
+                  {/* The sheet that is open counts by itself. */}
+                  {sheet.sheetId !== here && (
+                    <span className="figure text-sm text-ink-soft">
+                      {sheet.settled}/{sheet.total}
+                    </span>
+                  )}
                 </Link>
               </li>
             ))}

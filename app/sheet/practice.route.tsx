@@ -20,7 +20,7 @@ import { SheetFactsProvider } from "./sheet-facts";
 import { practiceSchema } from "./sheet-schemas";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
-import { TimerStrip, useNow } from "./timers";
+import { useNow, useSheetClocks } from "./timers";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => `Practice: ${data.procedure.title}`, "Practice") },
@@ -69,11 +69,11 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
     [ahead],
   );
   const elapsed = shown?.state?.timer && now !== null ? (now - Date.parse(shown.state.timer.startedAt)) / 60_000 : null;
+  useSheetClocks(steps, setChosen, ahead);
   const missing = missingSteps(procedure, state, machine);
   return (
     <SheetFactsProvider value={facts}>
       <div className="pb-20 sm:pb-0">
-        <TimerStrip steps={steps} now={now} onOpen={setChosen} />
         <p className="text-sm">
           <Link to={draft ? `/book/drafts/${draft}` : `/book/procedures/${procedure.id}`}>
             {draft ? "Back to the draft" : "The procedure"}

@@ -23,7 +23,7 @@ import { SheetFactsProvider } from "./sheet-facts";
 import { EndSheet, SheetTools } from "./sheet-tools";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
-import { TimerStrip, useNow } from "./timers";
+import { useNow, useSheetClocks } from "./timers";
 import { workElsewhere } from "./work-elsewhere.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -115,6 +115,8 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     setShowTrail(false);
   };
 
+  useSheetClocks(steps, choose);
+
   // A sheet closed here or on another device has become a record, as soon as the server has it.
   const closedAndSent = (state.status === "signed" || state.status === "ended") && unsent.size === 0;
   useEffect(() => {
@@ -124,7 +126,6 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   return (
     <SheetFactsProvider value={sheetFacts}>
       <div className="pb-20 sm:pb-0">
-        <TimerStrip steps={steps} now={now} onOpen={choose} />
         <div className="mt-3 mb-4 flex items-center justify-between gap-x-4">
           <div className="min-w-0">
             <p className="text-sm text-ink-soft wrap-anywhere">

@@ -1,12 +1,10 @@
+import { type SheetStep, type TimedBounds, timedBounds, timerNow } from "@core";
+import { clsx } from "clsx";
 import { useEffect, useRef, useState } from "react";
-import { createPortal } from "react-dom";
 
 import { useServerClock } from "~/sheet/log/use-server-clock";
-import { useHydrated } from "~/ui/use-hydrated";
 
-/** Where the clocks of the sheet that is open are drawn: inside the page's head, which stays in sight. */
-export const CLOCKS_PLACE = "sheet-clocks";
-import { must, type SheetStep, type TimedBounds, timedBounds, timerNow } from "@core";
+import { sheetClocks } from "./sheet-clocks";
 
 /** The time, by the server's clock, once a second while something runs. */
 export function useNow(running: boolean, aheadMs = 0): number | null {
@@ -27,40 +25,35 @@ export function clock(minutes: number): string {
   return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
 }
 
-/** Every running clock of the sheet, always in sight; sounds when the minimum is reached and before the maximum passes. */
-export function TimerStrip({
-  steps,
-  now,
-  onOpen,
-}: {
-  steps: SheetStep[];
-  now: number | null;
-  onOpen: (step: SheetStep) => void;
-}) {
-  const running = steps.filter((one) => one.state?.timer != null && one.state.timer.stoppedAt === null && !one.settled);
-  const place = useHydrated() ? document.getElementById(CLOCKS_PLACE) : null;
-  if (running.length === 0 || place === null) return null;
-  // Among the other machines' clocks, at the top of the window.
-  return createPortal(
-    <div role="timer" aria-label="Running timers" className="bg-fill text-on-fill">
-      {running.map((one) => (
-        <button
-          key={`${one.step}#${one.round}`}
-          type="button"
-          onClick={() => onOpen(one)}
-          className="block w-full text-left"
-        >
-          <RunningClock
-            title={one.definition.title}
-            bounds={timedBounds(one.definition) ?? { minMinutes: 0 }}
-            startedAt={must(must(one.state).timer).startedAt}
-            now={now}
-          />
-        </button>
-      ))}
-    </div>,
-    place,
-  );
+/** Hands the clocks of a sheet to the head of the page, where they stand among those of the other machines. */
+export function useSheetClocks(
+  steps: readonly SheetStep[],
+  onOpen: (step: SheetStep) => void,
+  aheadMs = 0,
+): void {
+  const open = useRef(onOpen);
+  useEffect(() => {
+    open.current = onOpen;
+  }, [onOpen]);
+  useEffect(() => {
+    sheetClocks.set(
+      steps.flatMap((one) => {
+        const timer = one.state?.timer;
+        if (!timer || timer.stoppedAt !== null || one.settled) return [];
+        return [
+          {
+            key: `${one.step}#${one.round}`,
+            title: one.definition.title,
+            bounds: timedBounds(one.definition) ?? { minMinutes: 0 },
+            startedAt: timer.startedAt,
+            aheadMs,
+            onOpen: () => open.current(one),
+          },
+        ];
+      }),
+    );
+  }, [steps, aheadMs]);
+  useEffect(() => () => sheetClocks.set([]), []);
 }
 
 /** One clock: time run, what it says, and where it stands between minimum and maximum. */
@@ -69,11 +62,14 @@ export function RunningClock({
   bounds,
   startedAt,
   now,
+  beside = false,
 }: {
   title: string;
   bounds: TimedBounds;
   startedAt: string;
   now: number | null;
+  /** Something stands at its end. */
+  beside?: boolean;
 }) {
   const started = Date.parse(startedAt);
   const at = timerNow(bounds, started, now ?? started);
@@ -85,7 +81,7 @@ export function RunningClock({
   }, [at.phase]);
   const share = bounds.maxMinutes ?? bounds.minMinutes;
   return (
-    <span className="mx-auto block max-w-6xl px-4 py-1.5">
+    <span className={clsx("mx-auto block max-w-6xl py-1.5 pl-4", beside ? "pr-16" : "pr-4")}>
       <span className="grid grid-cols-[auto_1fr] items-center gap-x-3 leading-tight sm:flex">
         <span className="figure row-span-2 text-3xl font-bold">{now === null ? "–:––" : clock(at.elapsedMinutes)}</span>
         <span className="truncate font-semibold">{title}</span>
