@@ -8,7 +8,7 @@ const row = (within: Locator, list: string, n: number): Locator =>
   within.getByRole("group", { name: list, exact: true }).first().getByRole("listitem").nth(n);
 
 async function beside(page: Page, part: string): Promise<Locator> {
-  await page.getByRole("navigation", { name: "Beside the steps" }).getByRole("button", { name: part }).click();
+  await page.getByRole("navigation", { name: "The procedure" }).getByRole("button", { name: part }).click();
   await expect(page.getByRole("heading", { level: 2, name: part })).toBeVisible();
   return panel(page);
 }

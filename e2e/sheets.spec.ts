@@ -59,7 +59,9 @@ test("chlorine after acid is blocked while the rinse was skipped", async ({ page
   await allSent(page);
 });
 
-test("two machines at once: the most urgent clock in sight, a switch is one tap, the maximum is warned of", async ({ page }) => {
+test("two machines at once: the most urgent clock in sight, a switch is one tap, the maximum is warned of", async ({
+  page,
+}) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await page.clock.install();
   await signIn(page, "mira");

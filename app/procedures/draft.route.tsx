@@ -219,7 +219,7 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
 /** The parts beside the steps. */
 function Sections({ chosen, onChoose }: { chosen: string | null; onChoose: (id: string) => void }) {
   return (
-    <nav aria-label="Beside the steps">
+    <nav aria-label="The procedure">
       <ul>
         {SECTIONS.map(({ id, title }) => (
           <li key={id}>

@@ -1,4 +1,4 @@
-import { chemicalClasses, type Procedure, withDefaults } from "@core";
+import { chemicalClasses, grades, type Procedure, surfaces, withDefaults } from "@core";
 import * as yup from "yup";
 
 import { boundedJson } from "~/kit/forms/bounded-json";
@@ -93,6 +93,8 @@ const common = {
   path: shortName.optional(),
   opens: shortName.optional(),
   critical: yup.boolean().strict().oneOf([true]).optional(),
+  surfaces: yup.array(oneOf(...surfaces).required()).optional(),
+  forbids: yup.array(oneOf(...grades).required()).optional(),
   takesOff: yup
     .array(
       yup
@@ -114,7 +116,7 @@ const common = {
     .optional(),
 };
 /** What only format version 2 has. */
-const OF_STATES = ["state", "path", "opens", "critical", "takesOff", "putsBack"] as const;
+const OF_STATES = ["state", "path", "opens", "critical", "surfaces", "forbids", "takesOff", "putsBack"] as const;
 const step = (name: string, fields: Record<string, yup.AnySchema>) =>
   yup.object({ ...common, kind: kind(name), ...fields }).noUnknown();
 
@@ -286,6 +288,7 @@ export const SCHEMA = yup
             qty: positive.required(),
             unit: line.required(),
             chemical: oneOf(...chemicalClasses).optional(),
+            grade: oneOf(...grades).optional(),
             stockPercent: positive.optional(),
           })
           .noUnknown(),
@@ -380,6 +383,7 @@ function refuseNewerFields(procedure: Procedure): void {
   if (procedure.formatVersion !== 1) return;
   const newer = [
     ...(["states", "leaves"] as const).filter((field) => procedure[field] !== undefined),
+    ...(procedure.materials.some((one) => one.grade !== undefined) ? ["grade"] : []),
     ...OF_STATES.filter((field) => procedure.steps.some((step) => step[field] !== undefined)),
   ];
   if (newer.length > 0)

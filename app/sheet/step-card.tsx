@@ -1,4 +1,4 @@
-import { chemicalClash, type Ledger, type Lock, locksOf, type RunState } from "@core";
+import { chemicalClash, harmsOf, type Ledger, type Lock, locksOf, type RunState } from "@core";
 import type { ReactNode } from "react";
 
 import { ChooseStep, DecideStep } from "~/sheet/steps/choice-steps";
@@ -27,7 +27,8 @@ export function StepCard({ state, ...given }: StepCardProps & { state: RunState 
   const { one, procedure } = given;
   const { definition } = one;
   const clash = given.open ? chemicalClash(procedure, state, machine, one) : null;
-  const props = clash ? { ...given, open: false } : given;
+  const harm = given.open ? harmsOf(definition, procedure.materials)[0] : undefined;
+  const props = clash || harm ? { ...given, open: false } : given;
   return (
     <article aria-labelledby="step-title" className="panel p-4 sm:p-6">
       {definition.area && <p className="text-sm font-semibold text-ink-soft">{definition.area}</p>}
@@ -54,6 +55,16 @@ export function StepCard({ state, ...given }: StepCardProps & { state: RunState 
           <p className="font-semibold">
             Stop: "{clash.afterTitle}" left {clash.present} on the machine, and this brings {clash.brings}.{" "}
             {clash.hazard} Rinse first: settle the rinse that was skipped, or undo.
+          </p>
+        </div>
+      )}
+      {harm && (
+        <div role="alert" className="mt-4 flex items-start gap-3 border-2 border-ink p-3">
+          <SafetySign kind="chemical" size={44} />
+          <p className="font-semibold">
+            Stop: {harm.material}
+            {harm.surface === null ? " must not be used here." : ` on ${harm.surface.replaceAll("-", " ")}: ${harm.harm}`}{" "}
+            Take another and log why, or leave the step out with a reason.
           </p>
         </div>
       )}

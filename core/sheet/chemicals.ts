@@ -1,7 +1,9 @@
 import { instantMs } from "../days/parse-instant";
 import { checkMix, type ChemicalClass } from "../mix/check-mix";
+import { harmTo, type Surface } from "../mix/surfaces";
 import { must } from "../must";
 import { sheetSteps } from "./next-steps";
+import { pathsOfParts } from "./parts";
 import type { MachineFacts, Material, Procedure, Step, StepRef } from "./procedure";
 import type { RunState } from "./run-state";
 
@@ -64,11 +66,11 @@ export function chemicalClash(
       ms: instantMs(at.timer?.startedAt ?? at.at ?? must(state.startedAt), "at"),
     }))
     .sort((a, b) => a.ms - b.ms);
-  let present: { step: Step; chemical: ChemicalClass }[] = [];
-  for (const { step: done } of worked) {
-    if (done.rinses) present = [];
-    present.push(...chemicalsOf(done, procedure.materials).map((chemical) => ({ step: done, chemical })));
-  }
+  const present = chemicalsAt(
+    step.path ?? null,
+    worked.map((one) => one.step),
+    procedure,
+  );
   for (const one of present) {
     for (const chemical of brings) {
       const verdict = checkMix(one.chemical, chemical);
@@ -84,4 +86,58 @@ export function chemicalClash(
     }
   }
   return null;
+}
+
+interface Present {
+  step: Step;
+  chemical: ChemicalClass;
+}
+
+/**
+ * What is still on the machine, or on the parts of a path, after steps in the order in which they were done. A part takes along
+ * what is on it when it comes off, and brings back what is on it then.
+ */
+function chemicalsAt(lane: string | null, done: readonly Step[], { steps, materials }: Procedure): Present[] {
+  const lanes = new Map<string | null, Present[]>();
+  const pathsOf = pathsOfParts(steps);
+  const at = (one: string | null): Present[] => lanes.get(one) ?? [];
+  for (const step of done) {
+    const own = step.path ?? null;
+    const back = (step.putsBack ?? []).flatMap(({ item }) => [...(pathsOf.get(item) ?? [])]).flatMap(at);
+    const now = [
+      ...(step.rinses ? [] : at(own)),
+      ...chemicalsOf(step, materials).map((chemical) => ({ step, chemical })),
+      ...back,
+    ];
+    lanes.set(own, now);
+    if (step.opens !== undefined) lanes.set(step.opens, now);
+  }
+  return at(lane);
+}
+
+export interface Harm {
+  /** What is used, by name. */
+  material: string;
+  /** What it harms; null when the step forbids the grade. */
+  surface: Surface | null;
+  harm: string;
+  source: string;
+}
+
+/** What a step uses and must not: an agent on a surface that it harms, or a grade that the step forbids. */
+export function harmsOf(step: Step, materials: readonly Material[]): Harm[] {
+  const used = new Set(itemsOf(step));
+  return materials
+    .filter((one) => used.has(one.item))
+    .flatMap(({ name, chemical, grade }): Harm[] => [
+      ...(step.surfaces ?? []).flatMap((surface) =>
+        [chemical, grade].flatMap((agent) => {
+          const harm = agent && harmTo(agent, surface);
+          return harm ? [{ material: name, surface, ...harm }] : [];
+        }),
+      ),
+      ...(grade && step.forbids?.includes(grade)
+        ? [{ material: name, surface: null, harm: "This step must not have it.", source: "the procedure" }]
+        : []),
+    ]);
 }

@@ -1,5 +1,5 @@
 export { allRounds } from "./all-rounds";
-export { chemicalClash } from "./chemicals";
+export { chemicalClash, harmsOf } from "./chemicals";
 export { checkProcedure } from "./check-procedure";
 export { followUps } from "./follow-ups";
 export { foldRun } from "./fold-run";

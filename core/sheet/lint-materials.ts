@@ -1,6 +1,6 @@
 import { checkMix, type ChemicalClass } from "../mix/check-mix";
 import { exclusive, whenever } from "./always-covered";
-import { chemicalsOf, itemsOf } from "./chemicals";
+import { chemicalsOf, harmsOf, itemsOf } from "./chemicals";
 import { pathsOfParts } from "./parts";
 import type { Procedure, Step } from "./procedure";
 
@@ -54,6 +54,26 @@ export function chemicalsThatMeet({ steps, materials }: Procedure): { step: stri
       if (!present.has(key)) present.set(key, one);
   }
   return [...found.values()];
+}
+
+export function agentsThatHarm({ steps, materials }: Procedure): { step: string; message: string }[] {
+  return steps.flatMap((step) =>
+    harmsOf(step, materials).flatMap(({ material, surface, harm }) =>
+      surface === null
+        ? []
+        : [{ step: step.id, message: `"${step.title}" brings ${material} onto ${surface.replaceAll("-", " ")}. ${harm}` }],
+    ),
+  );
+}
+
+export function gradesForbidden({ steps, materials }: Procedure): { step: string; message: string }[] {
+  return steps.flatMap((step) =>
+    harmsOf(step, materials).flatMap(({ material, surface }) =>
+      surface === null
+        ? [{ step: step.id, message: `"${step.title}" uses ${material}, a grade that it must not have.` }]
+        : [],
+    ),
+  );
 }
 
 export function limitsWithoutUnit({ steps }: Procedure): { step: string; message: string }[] {

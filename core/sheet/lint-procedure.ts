@@ -1,6 +1,10 @@
 import { must } from "../must";
 import { alwaysCovered } from "./always-covered";
-import { chemicalsThatMeet, limitsWithoutUnit, materialsNotListed, materialsNotUsed } from "./lint-materials";
+import {
+  agentsThatHarm,
+  chemicalsThatMeet,
+  gradesForbidden,
+  limitsWithoutUnit, materialsNotListed, materialsNotUsed } from "./lint-materials";
 import {
   countsThatDiffer,
   coveredWithoutSteps,
@@ -89,6 +93,8 @@ const RULES: readonly Rule[] = [
     wants: "A rinse between chemicals that must not meet",
     find: chemicalsThatMeet,
   },
+  { rule: "agent-harms", severity: "error", wants: "No agent on a surface that it harms", find: agentsThatHarm },
+  { rule: "grade-forbidden", severity: "error", wants: "No grade that a step forbids", find: gradesForbidden },
   { rule: "refit", severity: "error", wants: "Every part that comes off goes back on", find: neverRefitted },
   { rule: "pair", severity: "error", wants: "Both of a pair are renewed together", find: oneOfAPair },
   { rule: "counter-reset", severity: "error", wants: "A service counter is set back", find: countersNotReset },

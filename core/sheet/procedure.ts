@@ -1,4 +1,5 @@
 import type { ChemicalClass } from "../mix/check-mix";
+import type { Grade, Surface } from "../mix/surfaces";
 import type { Lead, Trigger } from "../schedule/types";
 
 /**
@@ -111,6 +112,8 @@ export interface Material {
   unit: string;
   /** Product class, for what may not meet without a rinse in between. */
   chemical?: ChemicalClass;
+  /** Of water and solvents: another grade is another material. */
+  grade?: Grade;
   /** Typical strength of the stock, percent weight per volume. */
   stockPercent?: number;
 }
@@ -161,6 +164,10 @@ interface StepBase {
   putsBack?: { item: string; count: number }[];
   /** Of a step that came with nested procedures: whose it is, what it is called there, and in which of them it stands. */
   workedFor?: { procedure: string; step: string; within: string }[];
+  /** What it touches with what it uses. */
+  surfaces?: Surface[];
+  /** Grades that must not be used here. */
+  forbids?: Grade[];
   /** What machines at a site share and this step takes: `sink`, `hood`, `hose` …; a wait holds it until it ends. */
   needs?: string[];
 }

@@ -1,4 +1,4 @@
-import { chemicalClasses, type Procedure } from "@core";
+import { chemicalClasses, grades, type Procedure } from "@core";
 
 import { WEEKDAY_NAMES } from "~/kit/days/access-hours";
 
@@ -213,6 +213,7 @@ export const SECTIONS: readonly AboutSection[] = [
           f("qty", "How much", "number", must),
           f("unit", "Unit", "line", must),
           f("chemical", "Chemical class", { choices: chemicalClasses.map((id) => [id, inWords(id)] as const) }),
+          f("grade", "Grade", { choices: grades.map((id) => [id, inWords(id)] as const) }),
           f("stockPercent", "Strength of the stock, percent", "number"),
         ],
         one: "material",

@@ -1,10 +1,13 @@
-import type { Step } from "@core";
+import { grades, type Step, surfaces } from "@core";
 
-import { emptyOf, f, type FieldKind, type FieldSpec, nameIn } from "./field-kinds";
+import { type Choice, emptyOf, f, type FieldKind, type FieldSpec, inWords, nameIn } from "./field-kinds";
 import { GATES } from "./gate-names";
 import { sources } from "./sources";
 
 const must = { required: true };
+const asChoices = (ids: readonly string[]): Choice[] => ids.map((id) => ({ id, name: inWords(id) }));
+const SURFACES = asChoices(surfaces);
+const GRADES = asChoices(grades);
 
 const CONDITION: FieldKind = {
   one: "condition",
@@ -210,6 +213,8 @@ export const RARE_FIELDS: readonly FieldSpec[] = [
     one: "material",
     empty: { item: "", qty: 1 },
   }),
+  f("surfaces", "Touches", { some: () => SURFACES }, { hint: "What it uses must not harm it." }),
+  f("forbids", "Never with", { some: () => GRADES }),
   f("rinses", "Rinses away what was applied", "yes"),
   f("needs", "Shared place it takes", "shorts", { hint: "Such as sink, hood or hose: one machine at a time." }),
   f("area", "Area", "line", { hint: "A heading for long lists." }),

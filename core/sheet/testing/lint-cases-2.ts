@@ -1,4 +1,4 @@
-import type { MachineState, Procedure, Step } from "../procedure";
+import type { MachineState, Material, Procedure, Step } from "../procedure";
 import { doing, PROOF, sample } from "./sample";
 
 export const ISOLATED: MachineState = {
@@ -51,6 +51,11 @@ const steps = (...all: Step[]): Procedure => base2(all);
 const plan = (covers: string[]): Partial<Procedure> => ({
   plan: { triggers: [{ kind: "event", event: "x" }], covers },
 });
+/** A step that wipes with one material. */
+const wiping = (material: Partial<Material>, step: object): Procedure =>
+  base2([off(), soak, on(), doing("wipe", { uses: [{ item: "agent", qty: 1 }], ...step }), proof], {
+    materials: [{ item: "agent", name: "Agent", qty: 1, unit: "mL", ...material }],
+  });
 const minutes = (step: Step, of: number): Step => ({ ...step, minutes: of });
 
 /** Each rule of format version 2 with a procedure that trips it and one that is just as like it and does not. */
@@ -67,6 +72,24 @@ export const CASES_2: [rule: string, name: string, trips: Procedure, clean: Proc
     "hot and not cool",
     base2([off(), soak, on(), proof], HOT),
     base2([off({ state: ["isolated", "cool"] }), soak, on(), proof], HOT),
+  ],
+  [
+    "agent-harms",
+    "a caustic on aluminium",
+    wiping({ chemical: "caustic" }, { surfaces: ["stainless-steel", "aluminium"] }),
+    wiping({ chemical: "caustic" }, { surfaces: ["stainless-steel"] }),
+  ],
+  [
+    "agent-harms",
+    "tap water on optics",
+    wiping({ grade: "tap-water" }, { surfaces: ["optics"] }),
+    wiping({ grade: "deionised-water" }, { surfaces: ["optics"] }),
+  ],
+  [
+    "grade-forbidden",
+    "alcohol with too much water in it",
+    wiping({ grade: "alcohol-70" }, { forbids: ["alcohol-70", "alcohol-91"] }),
+    wiping({ grade: "alcohol-99" }, { forbids: ["alcohol-70", "alcohol-91"] }),
   ],
   [
     "states-clash",
