@@ -205,6 +205,7 @@ function listsOf(record: RecordView): [title: string, lines: string[]][] {
       "Findings and notes",
       [...state.findings, ...state.notes].map((one) => `${one.severity ? `${one.severity}: ` : ""}${one.text}`),
     ],
+    ["Done as it must not be", record.unsafe],
     ["Left open", looseEnds(procedure, state, (id) => nameOf(record, id))],
     [
       "Times that are not certain, as the device's clock was set or wrong",

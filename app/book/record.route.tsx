@@ -64,6 +64,7 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
     instruments,
     chain,
     photos,
+    unsafe,
   } = loaderData;
   const name = (id: string): string => persons[id] ?? "unknown";
   const signature = state.technicianSignature;
@@ -94,6 +95,14 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
       {signature?.missingReason && (
         <div className="mb-4">
           <Notice title="Signed with steps missing">{signature.missingReason}</Notice>
+        </div>
+      )}
+
+      {unsafe.length > 0 && (
+        <div className="mb-4">
+          <Notice tone="problem" title="Done as it must not be: it does not count">
+            {unsafe.join(" ")}
+          </Notice>
         </div>
       )}
 

@@ -1,4 +1,4 @@
-import { allRounds, foldRun, orderEvents, type RunEvent, type RunState, type SheetStep } from "@core";
+import { allRounds, foldRun, orderEvents, type RunEvent, type RunState, type SheetStep, unsafeWork } from "@core";
 import { getDb } from "@db";
 
 import { type DueRow, getDuty } from "~/duties/due.server";
@@ -55,6 +55,8 @@ export interface RecordView extends SheetView {
   instruments: Record<string, string>;
   /** The record's entries in the chain: its own, then those of what was added later. */
   chain: { seq: number; kind: string; hash: string }[];
+  /** What was worked as it must not be, in sentences. */
+  unsafe: string[];
   /** Pictures that have arrived. */
   photos: string[];
 }
@@ -92,6 +94,7 @@ export async function loadRecord(sheetId: string, now: Date): Promise<RecordView
     uncertain: orderEvents(view.entries)
       .filter((entry) => entry.uncertain)
       .map((entry) => ({ ...named(entry), deviceAt: entry.deviceAt ?? null })),
+    unsafe: unsafeWork(view.procedure, view.entries, { options: view.machine.options }).map((one) => one.because),
     instruments: await instrumentNames(
       Object.values(state.steps).flatMap((at) => at.readings.flatMap((reading) => reading.instrument ?? [])),
     ),

@@ -31,6 +31,7 @@ export type {
 } from "./procedure";
 export type { Correction, Outcome, RunEvent, RunEventBody, RunEventType } from "./run-event";
 export { runResults } from "./run-results";
+export { stepsThatBringSomething, unsafeWork } from "./unsafe-work";
 export { terse, withDefaults } from "./terse";
 export { usualSteps } from "./usual-steps";
 export { type AppliedCorrection, type RunState, type StepStatus } from "./run-state";

@@ -10,6 +10,7 @@ import { contentHash } from "~/kit/server/content-hash.server";
 import { addToChain, vouchedFor } from "~/kit/server/record-chain.server";
 import { settleStock } from "~/stores/ledger/sheet-stock.server";
 
+import { holdUnsafe } from "./hold-unsafe.server";
 import { parseLogEntry } from "./log-entry-schema";
 import { settleSheet } from "./settle-sheet.server";
 import { procedureOf, readEntries, type SheetContext, sheetContext } from "./sheet-context.server";
@@ -215,6 +216,7 @@ export class SheetLog {
     const { sheet, timeZone } = this.context;
     await takeEffect(sheet, entries, tx);
     const readAll = (): Promise<RunEvent[]> => readEntries(sheet.id, tx);
+    if (sheet.status === "open") await holdUnsafe(this.context, entries, readAll, tx);
     await settleStock(
       sheet,
       entries,

@@ -1,4 +1,4 @@
-import { creditedPlans, followUps, type Procedure, type RunState } from "@core";
+import { creditedPlans, foldRun, followUps, type Procedure, type RunEvent, type RunState, unsafeWork } from "@core";
 import { getDb, type Transaction } from "@db";
 
 import { OWN_DUTY } from "~/duties/duties.server";
@@ -8,17 +8,19 @@ import { stepsOfProcedures } from "~/procedures/procedures.server";
 import type { SheetContext } from "./sheet-context.server";
 
 /**
- * The duties that a signed sheet counts for. Its own, unless critical work was left out or cut short; of those that it is said to
+ * The duties that a signed sheet counts for. Its own, unless critical work was left out, cut short, or done as it must not be; of those that it is said to
  * contain, each one all of whose steps were worked here. What the sheet of an older procedure holds without saying from where,
  * and what a lead has put together by hand, counts with the sheet's own duty.
  */
 export async function creditedDuties(
   { sheet, duty, options }: SheetContext,
   procedure: Procedure,
-  state: RunState,
+  entries: readonly RunEvent[],
   tx: Transaction,
 ): Promise<string[]> {
-  const whole = !leavesCriticalWork(procedure, state, options);
+  const unsafe = unsafeWork(procedure, entries, { options });
+  const state = withoutUnsafe(foldRun(procedure, entries), unsafe);
+  const whole = unsafe.length === 0 && !leavesCriticalWork(procedure, state, options);
   const own = whole ? [duty.id] : [];
   if ((duty.rules.covers ?? []).length === 0) return own;
   const duties = await getDb().models.Duty.findAll({
@@ -43,6 +45,15 @@ export async function creditedDuties(
     }),
   );
   return [...own, ...earned, ...(whole ? held.filter((one) => isTold(one.procedureId)).map((one) => one.id) : [])];
+}
+
+/** What was done as it must not be does not count as done. */
+function withoutUnsafe(state: RunState, unsafe: ReturnType<typeof unsafeWork>): RunState {
+  const dangerous = new Set(unsafe.map(({ step, round }) => `${step}#${round}`));
+  const steps = Object.entries(state.steps).map(([key, at]) =>
+    dangerous.has(`${at.step}#${at.round}`) ? ([key, { ...at, status: "open" as const }] as const) : ([key, at] as const),
+  );
+  return { ...state, steps: Object.fromEntries(steps) };
 }
 
 /** Everything that a duty contains, and what that contains, without the duty itself. */

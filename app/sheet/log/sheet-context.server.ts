@@ -1,4 +1,4 @@
-import { type MachineFacts, must, type Procedure, type RunEvent } from "@core";
+import { type MachineFacts, must, type Procedure, type RunEvent, stepsThatBringSomething } from "@core";
 import { type DutyRow, getDb, type SheetRow, type Transaction } from "@db";
 
 import { Refusal } from "~/kit/refusal";
@@ -30,6 +30,21 @@ export async function procedureOf(
   const { procedureId: id, procedureVersion: version } = sheet;
   const row = await getDb().models.Procedure.findOne({ where: { id, version }, raw: true, transaction: tx ?? null });
   return must(row).expanded ?? must(row).body;
+}
+
+/** A published version never changes. */
+const bringing = new Map<string, ReadonlySet<string>>();
+const MOST_KEPT = 500;
+
+/** Steps of a sheet that bring a chemical, or what harms a surface: of most sheets none. */
+export async function stepsThatBring(sheet: SheetRow, tx: Transaction): Promise<ReadonlySet<string>> {
+  const key = `${sheet.procedureId}@${sheet.procedureVersion}`;
+  const known = bringing.get(key);
+  if (known) return known;
+  const found = new Set(stepsThatBringSomething(await procedureOf(sheet, tx)));
+  if (bringing.size >= MOST_KEPT) bringing.clear();
+  bringing.set(key, found);
+  return found;
 }
 
 /** The log, without what came when the sheet was closed; `late` gives that. */

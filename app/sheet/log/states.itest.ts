@@ -189,3 +189,42 @@ it("takes no device's word for what a machine was left in", async () => {
   };
   await expect(appendEntries(ada, sheetId, [started], NOW)).rejects.toMatchObject({ code: "no-such-run" });
 });
+
+it("keeps what chemicals must not do when a device sends it all the same: the machine stops, and it never counts", async () => {
+  const clean = shortOne("oven-clean", {
+    states: [],
+    plan: { triggers: [{ kind: "event", event: "clean" }] },
+    materials: [
+      { item: "descaler", name: "Descaler", qty: 1, unit: "mL", chemical: "acid" },
+      { item: "bleach", name: "Bleach", qty: 1, unit: "mL", chemical: "hypochlorite" },
+    ],
+    steps: [
+      { id: "descale", kind: "do", title: "Descale", uses: [{ item: "descaler", qty: 1 }] },
+      { id: "rinse", kind: "do", title: "Rinse", rinses: true },
+      { id: "bleach", kind: "do", title: "Bleach", uses: [{ item: "bleach", qty: 1 }] },
+      { id: "proof", kind: "prove", title: "Runs", expect: "Runs" },
+    ],
+  });
+  await publishProcedures([clean], NOW);
+  await importLines(lea, ["Co,Café,,Europe/Lisbon,,,Kitchen,O-9,Oven 9,conveyor-oven,,2026-06-01"], NOW);
+  const dutyId = await dutyOf("O-9", "oven-clean");
+  const sheetId = await openSheet(ada, dutyId, "phone", NOW);
+  const at = (minutes: number): string => new Date(NOW.getTime() + minutes * 60_000).toISOString();
+  const entry = (minutes: number, body: object): RunEvent =>
+    ({ id: uuidv7(), runId: sheetId, at: at(minutes), by: ada.id, device: "phone", ...body }) as RunEvent;
+  const end = new Date(NOW.getTime() + 3_600_000);
+  const work = [
+    entry(1, { type: "step-done", step: "descale", round: 1 }),
+    entry(2, { type: "step-skipped", step: "rinse", round: 1, reason: "hurry" }),
+    entry(3, { type: "step-done", step: "bleach", round: 1 }),
+    entry(4, { type: "step-done", step: "proof", round: 1, answer: "ok" }),
+  ];
+  expect((await appendEntries(ada, sheetId, work, end)).refused).toEqual([]);
+  // Sent again it is not held twice.
+  await appendEntries(ada, sheetId, work, end);
+  const holds = await getDb().models.MachineHold.findAll({ where: { sheetId }, raw: true });
+  expect(holds).toMatchObject([{ entryId: must(work[2]).id, reason: expect.stringContaining("hypochlorite onto acid") }]);
+  const signature = { customer: { method: "typed", name: "Desk" }, missingReason: null, device: "phone" } as const;
+  expect(await signSheet(ada, sheetId, signature, end)).toEqual({ signed: true });
+  expect(await completionsOf(sheetId)).toEqual([]);
+});
