@@ -41,7 +41,9 @@ const solver = await highs();
 const read = readProcedureFiles(shippedFolder());
 const procedures: Procedure[] = read
   .filter((one) => one.id !== "own-duty")
-  .map((one) => placeGates(expandNested(one, (id, version) => read.find((other) => other.id === id && other.version === version))));
+  .map((one) =>
+    placeGates(expandNested(one, (id, version) => read.find((other) => other.id === id && other.version === version))),
+  );
 
 process.stdout.write("\nVisits: length in minutes and time to the proof (or gap when stopped)\n");
 print("", "ours", "", "HiGHS", "", "one by one", "greedy", "bound");

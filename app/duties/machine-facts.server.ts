@@ -122,7 +122,9 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
 }
 
 /** What each of a machine's duties is said to contain, as ids of duties. */
-export function coveringOf(duties: readonly Pick<DutyRow, "id" | "procedureId" | "rules">[]): Pick<Plan, "id" | "covers">[] {
+export function coveringOf(
+  duties: readonly Pick<DutyRow, "id" | "procedureId" | "rules">[],
+): Pick<Plan, "id" | "covers">[] {
   const dutyOfProcedure = new Map(duties.map((duty) => [duty.procedureId, duty.id]));
   const ids = new Set(duties.map((duty) => duty.id));
   // A procedure names what it contains by procedure; a machine's own duties, all on one procedure, by themselves.
@@ -133,7 +135,10 @@ export function coveringOf(duties: readonly Pick<DutyRow, "id" | "procedureId" |
 }
 
 /** What was done, for each duty that it counts for: those that a sheet has earned, else all that the duty is said to contain. */
-function creditedOf(covering: readonly Pick<Plan, "id" | "covers">[], rows: readonly sql.CompletionFacts[]): Completion[] {
+function creditedOf(
+  covering: readonly Pick<Plan, "id" | "covers">[],
+  rows: readonly sql.CompletionFacts[],
+): Completion[] {
   const told = rows.filter((row) => row.credits === null).map(asCompletion);
   const earned = rows.flatMap((row) =>
     row.credits === null ? [] : fromJson<string[]>(row.credits).map((planId) => ({ ...asCompletion(row), planId })),

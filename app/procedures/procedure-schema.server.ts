@@ -371,7 +371,10 @@ export function formFaults(raw: unknown): FormFault[] {
     const all = error.inner.length > 0 ? error.inner : [error];
     // One thing that is wrong with a field is enough to mend it.
     const first = new Map(all.map((one) => [one.path ?? "", one.message]).reverse() as [string, string][]);
-    return [...first].reverse().slice(0, MOST_FAULTS).map(([path, message]) => ({ path, message }));
+    return [...first]
+      .reverse()
+      .slice(0, MOST_FAULTS)
+      .map(([path, message]) => ({ path, message }));
   }
 }
 

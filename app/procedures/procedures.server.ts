@@ -198,7 +198,9 @@ export async function getProcedure(id: string, version: number | null = null): P
 export async function stepsOfProcedures(ids: readonly string[], tx?: Transaction): Promise<Map<string, string[]>> {
   if (ids.length === 0) return new Map();
   const rows = await sql.stepsOfNewest({ ids }, tx);
-  return new Map(rows.map(({ id, steps }) => [id, typeof steps === "string" ? (JSON.parse(steps) as string[]) : steps]));
+  return new Map(
+    rows.map(({ id, steps }) => [id, typeof steps === "string" ? (JSON.parse(steps) as string[]) : steps]),
+  );
 }
 
 /** The folder of procedures that ship with the app. */

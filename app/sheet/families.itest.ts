@@ -265,7 +265,9 @@ it("14 oven: the weekly holds the daily's steps, soaks overlap, belt time is the
   const { state } = await workAndSign(ada, "oven", "conveyor-oven-weekly", NOW, {
     readings: { "belt-time": [313, 319] },
   });
-  expect(shownSteps(state)).toEqual(expect.arrayContaining(["daily-brush-the-belt-its-full-length", "daily-belt-runs"]));
+  expect(shownSteps(state)).toEqual(
+    expect.arrayContaining(["daily-brush-the-belt-its-full-length", "daily-belt-runs"]),
+  );
   // Mean 316 s against 285 to 315, though one of the runs is within.
   expect(must(state.steps["belt-time"]).answer).toBe("high");
   expect((await duty("oven", "conveyor-oven-daily")).dueOn).toBe("2026-06-11");

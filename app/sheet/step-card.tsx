@@ -63,7 +63,9 @@ export function StepCard({ state, ...given }: StepCardProps & { state: RunState 
           <SafetySign kind="chemical" size={44} />
           <p className="font-semibold">
             Stop: {harm.material}
-            {harm.surface === null ? " must not be used here." : ` on ${harm.surface.replaceAll("-", " ")}: ${harm.harm}`}{" "}
+            {harm.surface === null
+              ? " must not be used here."
+              : ` on ${harm.surface.replaceAll("-", " ")}: ${harm.harm}`}{" "}
             Take another and log why, or leave the step out with a reason.
           </p>
         </div>

@@ -26,11 +26,7 @@ export function clock(minutes: number): string {
 }
 
 /** Hands the clocks of a sheet to the head of the page, where they stand among those of the other machines. */
-export function useSheetClocks(
-  steps: readonly SheetStep[],
-  onOpen: (step: SheetStep) => void,
-  aheadMs = 0,
-): void {
+export function useSheetClocks(steps: readonly SheetStep[], onOpen: (step: SheetStep) => void, aheadMs = 0): void {
   const open = useRef(onOpen);
   useEffect(() => {
     open.current = onOpen;

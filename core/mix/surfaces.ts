@@ -38,7 +38,8 @@ interface Harm {
 
 // Sources quoted from memory of their content; the maker's manual and the label of the product in hand come first.
 const NOAA = "NOAA/EPA, reactive groups of the Chemical Reactivity Worksheet";
-const CDC = "CDC, Guideline for Disinfection and Sterilization in Healthcare Facilities (2008): hypochlorites corrode metals";
+const CDC =
+  "CDC, Guideline for Disinfection and Sterilization in Healthcare Facilities (2008): hypochlorites corrode metals";
 const ASTM = "ASTM B858, test of copper alloys for stress-corrosion cracking by ammonia vapour";
 const PRACTICE = "common practice";
 

@@ -61,7 +61,12 @@ export function agentsThatHarm({ steps, materials }: Procedure): { step: string;
     harmsOf(step, materials).flatMap(({ material, surface, harm }) =>
       surface === null
         ? []
-        : [{ step: step.id, message: `"${step.title}" brings ${material} onto ${surface.replaceAll("-", " ")}. ${harm}` }],
+        : [
+            {
+              step: step.id,
+              message: `"${step.title}" brings ${material} onto ${surface.replaceAll("-", " ")}. ${harm}`,
+            },
+          ],
     ),
   );
 }

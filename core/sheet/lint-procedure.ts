@@ -4,7 +4,10 @@ import {
   agentsThatHarm,
   chemicalsThatMeet,
   gradesForbidden,
-  limitsWithoutUnit, materialsNotListed, materialsNotUsed } from "./lint-materials";
+  limitsWithoutUnit,
+  materialsNotListed,
+  materialsNotUsed,
+} from "./lint-materials";
 import {
   countsThatDiffer,
   coveredWithoutSteps,

@@ -46,7 +46,10 @@ describe("work that must not be done, and was logged", () => {
   });
 
   it("is an agent on a surface that it harms, said in words", () => {
-    const onStone = { ...PROCEDURE, steps: STEPS.map((one) => (one.id === "descale" ? { ...one, surfaces: ["stone" as const] } : one)) };
+    const onStone = {
+      ...PROCEDURE,
+      steps: STEPS.map((one) => (one.id === "descale" ? { ...one, surfaces: ["stone" as const] } : one)),
+    };
     const log = new TestLog();
     log.add(done("descale"));
     expect(unsafeWork(onStone, log.events, { options: [] })).toMatchObject([

@@ -44,7 +44,9 @@ export function unsafeWork(procedure: Procedure, events: readonly RunEvent[], ma
     );
     const clash = chemicalClash(procedure, before, machine, event);
     const because = [
-      ...(clash ? [`"${step.title}" brought ${clash.brings} onto ${clash.present} of "${clash.afterTitle}". ${clash.hazard}`] : []),
+      ...(clash
+        ? [`"${step.title}" brought ${clash.brings} onto ${clash.present} of "${clash.afterTitle}". ${clash.hazard}`]
+        : []),
       ...harmsOf(step, procedure.materials).map(
         ({ material, surface, harm }) =>
           `"${step.title}" used ${material}${surface === null ? "" : ` on ${surface.replaceAll("-", " ")}`}. ${harm}`,

@@ -4,9 +4,7 @@ import { pastYear } from "./history";
 
 const written = allShipped();
 const dutiesOf = (family: string) =>
-  written
-    .filter((one) => one.family === family)
-    .map((one) => ({ dutyId: one.id, procedure: whole(one, written) }));
+  written.filter((one) => one.family === family).map((one) => ({ dutyId: one.id, procedure: whole(one, written) }));
 const year = (family: string, seed = 7) => pastYear({ id: "m", facts: { options: [] }, seed }, dutiesOf(family));
 
 it("is the same for the same seed and another for another", () => {

@@ -19,8 +19,8 @@ export function AboutEditor({
     return (
       <>
         <p>
-          This procedure is one list, as it was written before there were states. Taken into the newer form, steps say what
-          the machine has to be in, and parts go their own way on the bench.
+          This procedure is one list, as it was written before there were states. Taken into the newer form, steps say
+          what the machine has to be in, and parts go their own way on the bench.
         </p>
         <button type="button" className="btn mt-3" onClick={() => onChange({ ...procedure, formatVersion: 2 })}>
           Take it into the newer form

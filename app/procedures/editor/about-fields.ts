@@ -196,10 +196,7 @@ export const SECTIONS: readonly AboutSection[] = [
         empty: { id: "", name: "", in: { checks: [] } },
       }),
       f("leaves", "Left for the duty that it brings about", {
-        record: [
-          f("states", "Stays in", { some: sources.states }),
-          f("off", "Stays off", { some: sources.partsOff }),
-        ],
+        record: [f("states", "Stays in", { some: sources.states }), f("off", "Stays off", { some: sources.partsOff })],
       }),
     ],
   },
@@ -309,7 +306,12 @@ export const USUAL_STATES: NonNullable<Procedure["states"]> = [
     in: { checks: ["Off at the switch, locked and tagged"], gates: ["lock-out", "tag"], minutes: 2 },
     out: { checks: ["Tools out, guards on", "People clear", "Lock and tag off by who put them on"], minutes: 2 },
   },
-  { id: "cool", name: "Cool", lostBy: ["powered"], in: { checks: ["Cool to the hand"], gates: ["cool-down"], waitMinutes: 60, belowC: 50 } },
+  {
+    id: "cool",
+    name: "Cool",
+    lostBy: ["powered"],
+    in: { checks: ["Cool to the hand"], gates: ["cool-down"], waitMinutes: 60, belowC: 50 },
+  },
   { id: "drained", name: "Drained", in: { checks: ["Empty"], gates: ["drain"] }, out: { checks: ["Drain shut"] } },
   { id: "powered", name: "With power", in: { checks: ["People clear"] } },
 ];

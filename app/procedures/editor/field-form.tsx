@@ -43,7 +43,11 @@ export function FieldForm({
       const known = typeof spec.kind === "object" && "pick" in spec.kind ? spec.kind.pick(around) : [];
       const { names: key } = spec;
       const name = typeof next === "string" ? next : "";
-      record = withField(record, key, idOfRow(value, name, { key, rows: rows ?? [], procedure: around.procedure, known }));
+      record = withField(
+        record,
+        key,
+        idOfRow(value, name, { key, rows: rows ?? [], procedure: around.procedure, known }),
+      );
       const unit = around.items.find((item) => key === "item" && item.name === name)?.unit;
       if (unit && "unit" in record) record = withField(record, "unit", unit);
     }
@@ -152,7 +156,8 @@ function OneField({
       </fieldset>
     );
   }
-  if ("list" in kind) return <Rows at={at} label={label} hint={hint} rows={listOf(value)} kind={kind} onRows={onValue} />;
+  if ("list" in kind)
+    return <Rows at={at} label={label} hint={hint} rows={listOf(value)} kind={kind} onRows={onValue} />;
   if (kind.many) return <Rows at={at} label={label} hint={hint} rows={listOf(value)} kind={kind} onRows={onValue} />;
   return <OneVariant at={at} label={label} value={value} kind={kind} required={required ?? false} onValue={onValue} />;
 }

@@ -96,7 +96,9 @@ export type TextKind = "line" | "text" | "number" | "lines" | "short" | "shorts"
 /** The text of a field as it is edited. */
 export function fieldText(value: unknown, kind: TextKind): string {
   if (kind === "lines" || kind === "shorts")
-    return Array.isArray(value) ? value.map((one) => (kind === "shorts" ? inWords(String(one)) : String(one))).join("\n") : "";
+    return Array.isArray(value)
+      ? value.map((one) => (kind === "shorts" ? inWords(String(one)) : String(one))).join("\n")
+      : "";
   if (typeof value !== "string" && typeof value !== "number") return "";
   return kind === "short" ? inWords(String(value)) : String(value);
 }

@@ -25,7 +25,10 @@ export function mendsOf(procedure: Procedure): Mend[] {
 }
 
 /** What the server would refuse, in the words of the editor's fields. */
-export function mendsOfServer(faults: { form: readonly FormFault[]; whole: readonly string[] }, procedure: Procedure): Mend[] {
+export function mendsOfServer(
+  faults: { form: readonly FormFault[]; whole: readonly string[] },
+  procedure: Procedure,
+): Mend[] {
   return [
     ...faults.form.map((fault): Mend => {
       const { step, words } = faultInWords(fault, procedure);

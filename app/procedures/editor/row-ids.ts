@@ -11,7 +11,12 @@ type Row = Readonly<Record<string, unknown>>;
 export function idOfRow(
   row: Row,
   name: string,
-  { key, rows, procedure, known = [] }: { key: "id" | "item"; rows: readonly Row[]; procedure: Procedure; known?: readonly Choice[] },
+  {
+    key,
+    rows,
+    procedure,
+    known = [],
+  }: { key: "id" | "item"; rows: readonly Row[]; procedure: Procedure; known?: readonly Choice[] },
 ): string {
   const id = textOf(row[key]);
   const former = shortNameOf(textOf(row["name"]));

@@ -16,21 +16,31 @@ export const sources = {
   otherStates: ({ procedure, within }: Around) => (procedure.states ?? []).filter((one) => one.id !== within["id"]),
   materials: ({ procedure }: Around) =>
     procedure.materials.map(({ item, name, unit }) => named(item, `${name}${unit ? `, ${unit}` : ""}`)),
-  stocks: ({ procedure }: Around) => [named("water", "Water"), ...procedure.materials.map((one) => named(one.item, one.name))],
+  stocks: ({ procedure }: Around) => [
+    named("water", "Water"),
+    ...procedure.materials.map((one) => named(one.item, one.name)),
+  ],
   parts: ({ procedure }: Around) => procedure.parts.map(({ item, name }) => named(item, name)),
   slots: ({ procedure, within }: Around) =>
     procedure.parts.filter((part) => part.item === within["item"]).flatMap((part) => part.slots),
   paths: ({ procedure }: Around) =>
     once(procedure.steps.flatMap(({ opens }) => (opens ? [named(opens, inWords(opens))] : []))),
   earlierSteps: ({ procedure, step }: Around) =>
-    procedure.steps.slice(0, procedure.steps.findIndex((one) => one.id === step)).map(titled),
+    procedure.steps
+      .slice(
+        0,
+        procedure.steps.findIndex((one) => one.id === step),
+      )
+      .map(titled),
   laterSteps: ({ procedure, step }: Around) =>
     procedure.steps.slice(procedure.steps.findIndex((one) => one.id === step) + 1).map(titled),
   partsOff: ({ procedure }: Around) =>
     once(procedure.steps.flatMap((one) => (one.takesOff ?? []).map(({ item }) => named(item, item)))),
   readings: ({ procedure }: Around) =>
     once(
-      procedure.steps.flatMap((one) => (one.kind === "measure" && one.reading ? [named(one.reading, inWords(one.reading))] : [])),
+      procedure.steps.flatMap((one) =>
+        one.kind === "measure" && one.reading ? [named(one.reading, inWords(one.reading))] : [],
+      ),
     ),
   procedures: ({ library, procedure }: Around) => library.filter((one) => one.id !== procedure.id),
   families: () => Object.entries(FAMILIES).map(([id, name]) => named(id, name)),
@@ -44,7 +54,12 @@ function answersOf({ procedure, within }: Around): Choice[] {
   switch (step?.kind) {
     case "measure":
     case "reset":
-      return [named("in", "within limits"), named("out", "beyond them"), named("low", "too low"), named("high", "too high")];
+      return [
+        named("in", "within limits"),
+        named("out", "beyond them"),
+        named("low", "too low"),
+        named("high", "too high"),
+      ];
     case "choose":
       return step.schools.map(({ id, name }) => named(id, name));
     case "decide":

@@ -4,14 +4,7 @@ import { Disclosure } from "~/ui/disclosure";
 
 import { FieldForm } from "./field-form";
 import type { LibraryEntry } from "./field-kinds";
-import {
-  COMMON_FIELDS,
-  KIND_FIELDS,
-  NEWER_FIELDS,
-  OLDER_PART_FIELDS,
-  PART_FIELDS,
-  RARE_FIELDS,
-} from "./step-fields";
+import { COMMON_FIELDS, KIND_FIELDS, NEWER_FIELDS, OLDER_PART_FIELDS, PART_FIELDS, RARE_FIELDS } from "./step-fields";
 
 type Fields = Readonly<Record<string, unknown>>;
 

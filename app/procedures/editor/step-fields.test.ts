@@ -53,12 +53,19 @@ function lost(value: unknown, kind: FieldKind, around: Around, at: string): stri
   return (kind.many ? (value as unknown[]) : [value]).flatMap((one, i) => {
     const variant = kind.variants[kind.of(one)];
     if (!variant) return [`${at}[${i}]`];
-    const fields = Object.fromEntries(Object.entries(one as object).filter(([name]) => name !== "kind" && name !== "by"));
+    const fields = Object.fromEntries(
+      Object.entries(one as object).filter(([name]) => name !== "kind" && name !== "by"),
+    );
     return lostFields(fields, variant.fields, around, `${at}[${i}]`);
   });
 }
 
-function lostFields(record: Record<string, unknown>, specs: readonly FieldSpec[], around: Around, at: string): string[] {
+function lostFields(
+  record: Record<string, unknown>,
+  specs: readonly FieldSpec[],
+  around: Around,
+  at: string,
+): string[] {
   return Object.entries(record).flatMap(([field, value]) => {
     if (specs.some((spec) => spec.names === field)) return [];
     const spec = specs.find((one) => one.field === field);
@@ -66,17 +73,33 @@ function lostFields(record: Record<string, unknown>, specs: readonly FieldSpec[]
   });
 }
 
-const around = (of: Procedure, step: string | null): Around => ({ procedure: of, step, within: {}, library, items: [] });
-
-it.each(all.map((one) => [one.id, one] as const))("every field of %s has its form, and comes back as it was", (_id, one) => {
-  const { format: _, formatVersion: __, id: ___, version: ____, steps, ...rest } = one;
-  const beside = Object.fromEntries(Object.entries(rest).filter(([name]) => name !== "$schema"));
-  expect(lostFields(beside, SECTIONS.flatMap((section) => section.fields), around(one, null), one.id)).toEqual([]);
-  for (const step of steps) {
-    const { id, kind, ...fields } = step;
-    expect(lostFields(fields, stepSpecs(kind), around(one, id), id)).toEqual([]);
-  }
+const around = (of: Procedure, step: string | null): Around => ({
+  procedure: of,
+  step,
+  within: {},
+  library,
+  items: [],
 });
+
+it.each(all.map((one) => [one.id, one] as const))(
+  "every field of %s has its form, and comes back as it was",
+  (_id, one) => {
+    const { format: _, formatVersion: __, id: ___, version: ____, steps, ...rest } = one;
+    const beside = Object.fromEntries(Object.entries(rest).filter(([name]) => name !== "$schema"));
+    expect(
+      lostFields(
+        beside,
+        SECTIONS.flatMap((section) => section.fields),
+        around(one, null),
+        one.id,
+      ),
+    ).toEqual([]);
+    for (const step of steps) {
+      const { id, kind, ...fields } = step;
+      expect(lostFields(fields, stepSpecs(kind), around(one, id), id)).toEqual([]);
+    }
+  },
+);
 
 it.each(Object.keys(STEP_KINDS) as Step["kind"][])("a new %s step is found wanting, not broken", (kind) => {
   const draft = { ...procedure, steps: [...procedure.steps, emptyStep(kind, "fresh")] };

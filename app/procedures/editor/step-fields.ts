@@ -72,7 +72,11 @@ const FIGURE: FieldKind = {
     },
     pair: { name: "A pair", fields: [LABELS], empty: { kind: "pair", labels: ["left", "right"] } },
     slots: { name: "Slots in a row", fields: [LABELS], empty: { kind: "slots", labels: ["1", "2", "3"] } },
-    edges: { name: "Edges of a blade", fields: [f("count", "Edges", "number", must)], empty: { kind: "edges", count: 4 } },
+    edges: {
+      name: "Edges of a blade",
+      fields: [f("count", "Edges", "number", must)],
+      empty: { kind: "edges", count: 4 },
+    },
   },
 };
 
@@ -149,7 +153,14 @@ const RECIPE: FieldKind = {
         ),
         f("finalMl", "Makes, mL", "number", must),
       ],
-      empty: { by: "parts", parts: [{ item: "water", parts: 9 }, { item: "", parts: 1 }], finalMl: 1000 },
+      empty: {
+        by: "parts",
+        parts: [
+          { item: "water", parts: 9 },
+          { item: "", parts: 1 },
+        ],
+        finalMl: 1000,
+      },
     },
     additive: {
       name: "So much into a tank",
@@ -172,9 +183,14 @@ export const COMMON_FIELDS: readonly FieldSpec[] = [
 
 /** Fields of the newer form that any step may have. */
 export const NEWER_FIELDS: readonly FieldSpec[] = [
-  f("state", "What the machine has to be in", { some: sources.states }, {
-    hint: "States are set up beside the steps; gates into them and out of them are put in by themselves.",
-  }),
+  f(
+    "state",
+    "What the machine has to be in",
+    { some: sources.states },
+    {
+      hint: "States are set up beside the steps; gates into them and out of them are put in by themselves.",
+    },
+  ),
   f("critical", "Critical: left out or cut short, the duty stays due", "yes"),
 ];
 
@@ -349,10 +365,7 @@ export const KIND_FIELDS: Record<Step["kind"], readonly FieldSpec[]> = {
     }),
   ],
   "hand-off": [f("to", "To whom", "line", must)],
-  nested: [
-    f("procedure", "Procedure", { pick: sources.procedures }, must),
-    f("version", "Version", "number", must),
-  ],
+  nested: [f("procedure", "Procedure", { pick: sources.procedures }, must), f("version", "Version", "number", must)],
 };
 
 /** A new step of a kind, ready to be filled in. */

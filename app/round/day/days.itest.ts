@@ -1,4 +1,4 @@
-import { checkVisit, must, suggestChanges,visitJobs } from "@core";
+import { checkVisit, must, suggestChanges, visitJobs } from "@core";
 import { getDb } from "@db";
 
 import { changeWorker, proposeWeek, putWeek, weekView } from "~/round/week/week.server";

@@ -28,7 +28,11 @@ it("while a clock runs the day's plan says which machine is next: open sheets fi
   expect(here.siteId).toBe((await getDb().models.Machine.findByPk(duty.machineId, { raw: true }))?.siteId);
 
   const firstStart = (id: string): number =>
-    Math.min(...must(plan.stops[0]).schedule.phases.filter((one) => one.job.startsWith(id)).map((one) => one.start));
+    Math.min(
+      ...must(plan.stops[0])
+        .schedule.phases.filter((one) => one.job.startsWith(id))
+        .map((one) => one.start),
+    );
   const inOrder = [stainer, ice].sort((a, b) => firstStart(a) - firstStart(b));
   expect((await workElsewhere(mo.id, here, ON)).map((one) => one.to)).toEqual(inOrder.map((id) => `/duties/${id}`));
 

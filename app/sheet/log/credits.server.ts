@@ -34,7 +34,10 @@ export async function creditedDuties(
   const nested = new Set(procedure.steps.flatMap((step) => (step.workedFor ?? []).map((one) => one.procedure)));
   const isTold = (procedureId: string): boolean =>
     !nested.has(procedureId) && (procedure.formatVersion === 1 || procedureId === OWN_DUTY);
-  const steps = await stepsOfProcedures(held.map((one) => one.procedureId).filter((id) => nested.has(id)), tx);
+  const steps = await stepsOfProcedures(
+    held.map((one) => one.procedureId).filter((id) => nested.has(id)),
+    tx,
+  );
   const earned = creditedPlans(
     procedure,
     state,
@@ -51,7 +54,9 @@ export async function creditedDuties(
 function withoutUnsafe(state: RunState, unsafe: ReturnType<typeof unsafeWork>): RunState {
   const dangerous = new Set(unsafe.map(({ step, round }) => `${step}#${round}`));
   const steps = Object.entries(state.steps).map(([key, at]) =>
-    dangerous.has(`${at.step}#${at.round}`) ? ([key, { ...at, status: "open" as const }] as const) : ([key, at] as const),
+    dangerous.has(`${at.step}#${at.round}`)
+      ? ([key, { ...at, status: "open" as const }] as const)
+      : ([key, at] as const),
   );
   return { ...state, steps: Object.fromEntries(steps) };
 }

@@ -40,7 +40,13 @@ const strip = shortOne("oven-strip", {
   plan: { triggers: [{ kind: "event", event: "evening" }], emits: [{ event: "stripped", on: "same-day" }] },
   leaves: { states: ["isolated"], off: ["hood"] },
   steps: [
-    { id: "off", kind: "do", title: "Hood off", state: ["isolated"], takesOff: [{ item: "hood", count: 1, place: "rack" }] },
+    {
+      id: "off",
+      kind: "do",
+      title: "Hood off",
+      state: ["isolated"],
+      takesOff: [{ item: "hood", count: 1, place: "rack" }],
+    },
   ],
 });
 const assembly = shortOne("oven-assembly", {
@@ -106,7 +112,7 @@ it("leaves the duty due when a critical step was left out, and counts it when al
   expect(await completionsOf(done)).toHaveLength(1);
   const skipped = await workBut("O-2", (entry) =>
     entry.type === "step-done" && entry.step === CHAMBER
-      ? ({ ...entry, type: "step-skipped", reason: "The shop opens" })
+      ? { ...entry, type: "step-skipped", reason: "The shop opens" }
       : entry,
   );
   const { procedure, entries } = await loadSheet(skipped);
@@ -118,7 +124,7 @@ const skip =
   (step: string) =>
   (entry: RunEvent): RunEvent =>
     entry.type === "step-done" && entry.step === step
-      ? ({ ...entry, type: "step-skipped", reason: "The shop opens" })
+      ? { ...entry, type: "step-skipped", reason: "The shop opens" }
       : entry;
 /** The procedures whose duties a sheet counts for. */
 async function counted(sheetId: string): Promise<string[]> {
@@ -155,7 +161,9 @@ it("begins with the lock and the parts that the duty before has left, and the lo
     ({ id: uuidv7(), runId: sheetId, at: at(minutes), by: who.id, device: "phone", ...body }) as RunEvent;
   const end = new Date(later.getTime() + 3_600_000);
   const lifted = { type: "lock-lifted", state: "isolated", reason: "Ada is on the ferry, the machine is in sight" };
-  expect((await appendEntries(bo, sheetId, [entry(bo, 1, lifted)], end)).refused).toMatchObject([{ code: "leads-only" }]);
+  expect((await appendEntries(bo, sheetId, [entry(bo, 1, lifted)], end)).refused).toMatchObject([
+    { code: "leads-only" },
+  ]);
   expect((await appendEntries(lea, sheetId, [entry(lea, 2, lifted)], end)).refused).toEqual([]);
   const work = [
     entry(bo, 3, { type: "step-done", step: "on", round: 1 }),
@@ -223,7 +231,9 @@ it("keeps what chemicals must not do when a device sends it all the same: the ma
   // Sent again it is not held twice.
   await appendEntries(ada, sheetId, work, end);
   const holds = await getDb().models.MachineHold.findAll({ where: { sheetId }, raw: true });
-  expect(holds).toMatchObject([{ entryId: must(work[2]).id, reason: expect.stringContaining("hypochlorite onto acid") }]);
+  expect(holds).toMatchObject([
+    { entryId: must(work[2]).id, reason: expect.stringContaining("hypochlorite onto acid") },
+  ]);
   const signature = { customer: { method: "typed", name: "Desk" }, missingReason: null, device: "phone" } as const;
   expect(await signSheet(ada, sheetId, signature, end)).toEqual({ signed: true });
   expect(await completionsOf(sheetId)).toEqual([]);

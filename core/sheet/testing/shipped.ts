@@ -24,7 +24,5 @@ export const allShipped = (): Procedure[] => shippedIds().map(shipped);
 /** A shipped procedure as it is worked: what it nests in its place, gates put in. */
 export const whole = (procedure: Procedure, all: readonly Procedure[] = allShipped()): Procedure =>
   placeGates(
-    expandNested(procedure, (id, version) =>
-      must(all.find((one) => one.id === id && one.version === version)),
-    ),
+    expandNested(procedure, (id, version) => must(all.find((one) => one.id === id && one.version === version))),
   );
