@@ -210,6 +210,11 @@ const steps = byKind({
   reset: step("reset", { meter: slug.required(), expect: finite.min(0).required() }),
   prove: step("prove", {
     expect: text.required(),
+    functions: yup
+      .array(yup.object({ id: slug.max(80).required(), name: line.required(), place: line.optional() }).noUnknown())
+      .min(1)
+      .max(40)
+      .optional(),
     proof: oneOf("leak-check", "test-piece", "check-fluid", "function-test", "first-output").optional(),
   }),
   mix: step("mix", { recipe }),
@@ -387,6 +392,7 @@ function refuseNewerFields(procedure: Procedure): void {
   const newer = [
     ...(["states", "leaves"] as const).filter((field) => procedure[field] !== undefined),
     ...(procedure.materials.some((one) => one.grade !== undefined) ? ["grade"] : []),
+    ...(procedure.steps.some((one) => one.kind === "prove" && one.functions !== undefined) ? ["functions"] : []),
     ...OF_STATES.filter((field) => procedure.steps.some((step) => step[field] !== undefined)),
   ];
   if (newer.length > 0)

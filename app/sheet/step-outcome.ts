@@ -1,4 +1,4 @@
-import { must, type SheetStep, summaryOf } from "@core";
+import { lastResults, must, type SheetStep, summaryOf } from "@core";
 
 type State = NonNullable<SheetStep["state"]>;
 
@@ -10,6 +10,7 @@ export function outcomeOf(one: SheetStep): string {
   if (state.status === "not-applicable") return `Not applicable: ${state.reason}`;
   return (
     timerWords(state) ??
+    triedWords(one, state) ??
     choiceWords(one, state) ??
     mixWords(state) ??
     (definition.kind === "safety" ? gateWords(state) : readingWords(one, state)) ??
@@ -31,6 +32,16 @@ function choiceWords({ definition }: SheetStep, { answer }: State): string | nul
   if (definition.kind === "choose") return definition.schools.find((one) => one.id === answer)?.name ?? answer;
   if (definition.kind === "decide") return definition.branches.find((one) => one.id === answer)?.name ?? answer;
   return null;
+}
+
+/** Of a proof of several functions, how many are as expected, and which are not. */
+function triedWords({ definition }: SheetStep, state: State): string | null {
+  if (definition.kind !== "prove" || !definition.functions || !state.results) return null;
+  const last = lastResults(state);
+  const not = definition.functions.filter(({ id }) => last.get(id)?.ok !== true);
+  const all = definition.functions.length;
+  if (not.length === 0) return `${all} of ${all} as expected`;
+  return `${all - not.length} of ${all} as expected; not yet: ${not.map((one) => one.name).join(", ")}`;
 }
 
 const tenths = (ml: number): number => Math.round(ml * 10) / 10;

@@ -22,6 +22,7 @@ import {
   moveParts,
   partOf,
   photoOf,
+  provenBy,
   solutionOf,
   textOf,
   usedOf,
@@ -221,7 +222,9 @@ class Fold {
       this.#state.unknown.push(event);
       return;
     }
-    if (!moveParts(this.#step(event), event)) this.#settle(event, "done", answer, event.reason ?? null);
+    const at = this.#step(event);
+    const open = moveParts(at, event) || !provenBy(at, must(this.#steps.get(event.step)), event);
+    if (!open) this.#settle(event, "done", answer, event.reason ?? null);
   }
 
   #count(event: EventOf<"counted">): void {

@@ -3,6 +3,7 @@ export { chemicalClash, harmsOf } from "./chemicals";
 export { checkProcedure } from "./check-procedure";
 export { followUps } from "./follow-ups";
 export { foldRun } from "./fold-run";
+export { lastResults } from "./logged-facts";
 export { compareProcedures } from "./compare-procedures";
 export { creditedPlans } from "./credited-plans";
 export { expandNested } from "./expand-nested";

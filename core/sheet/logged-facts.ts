@@ -1,3 +1,4 @@
+import type { Step } from "./procedure";
 import type { Correction, EventOf } from "./run-event";
 import type { AppliedCorrection, LoggedText, MixedSolution, RunState, StepState } from "./run-state";
 
@@ -77,6 +78,35 @@ export function partOf(
     corrections,
   };
 }
+
+/**
+ * Notes the functions of a proof that were tried.
+ *
+ * @returns whether the step is answered with it: of a proof of several functions when the last result of each is as expected
+ */
+export function provenBy(at: StepState, step: Step, event: EventOf<"step-done">): boolean {
+  if (event.results === undefined || step.kind !== "prove" || !step.functions) return true;
+  const known = new Set(step.functions.map((one) => one.id));
+  const results = event.results.filter((one) => known.has(one.function));
+  at.results = [
+    ...(at.results ?? []),
+    ...results.map(({ function: name, ok, note }) => ({
+      eventId: event.id,
+      function: name,
+      ok,
+      note: note ?? null,
+      by: event.by,
+      at: event.at,
+    })),
+  ];
+  at.lastEventId = event.id;
+  const last = lastResults(at);
+  return step.functions.every((one) => last.get(one.id)?.ok === true);
+}
+
+/** The last result of each function of a proof that was tried. */
+export const lastResults = ({ results = [] }: StepState): Map<string, NonNullable<StepState["results"]>[number]> =>
+  new Map(results.map((one) => [one.function, one]));
 
 export function photoOf(event: EventOf<"photo">): RunState["photos"][number] {
   return {

@@ -311,6 +311,8 @@ export type Step =
   | (StepBase & {
       kind: "prove";
       expect: string;
+      /** What is tried one by one: each stop, lamp, direction, with its place; the proof holds when each has been as expected. */
+      functions?: { id: string; name: string; place?: string }[];
       proof?: "leak-check" | "test-piece" | "check-fluid" | "function-test" | "first-output";
     })
   | (StepBase & { kind: "hand-off"; to: string })

@@ -75,7 +75,7 @@ export class ReadableEvents {
       case "started":
         return isBeginning(event.begins);
       case "step-done":
-        return isCounted(event.off) && isCounted(event.back);
+        return isCounted(event.off) && isCounted(event.back) && isTried(event.results);
       case "consumable-used":
       case "part-fitted":
         return Number.isFinite(event.qty);
@@ -128,6 +128,17 @@ function isCounted(list: unknown): boolean {
     const { item, count, wayRound, place, path } = one;
     const words = [wayRound, place, path].every((text) => text === undefined || typeof text === "string");
     return typeof item === "string" && Number.isInteger(count) && (count as number) >= 0 && words;
+  });
+}
+
+/** Whether the functions of a proof, where there are any, say how they were. */
+function isTried(results: unknown): boolean {
+  if (results === undefined) return true;
+  if (!Array.isArray(results)) return false;
+  return results.every((one: unknown) => {
+    if (!isRecord(one)) return false;
+    const { function: name, ok, note } = one;
+    return typeof name === "string" && typeof ok === "boolean" && (note === undefined || typeof note === "string");
   });
 }
 

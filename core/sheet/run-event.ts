@@ -37,6 +37,8 @@ export type RunEventBody =
       reason?: string;
       off?: TakenOff[];
       back?: { item: string; count: number }[];
+      /** Of a proof of several functions: those that were tried, each as it was. */
+      results?: { function: string; ok: boolean; note?: string }[];
     })
   | (OnStep & { type: "step-not-applicable"; reason: string })
   | (OnStep & { type: "step-skipped"; reason: string })

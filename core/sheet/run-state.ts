@@ -64,6 +64,8 @@ export interface StepState {
   lastEventId: string | null;
   /** Corrections of what settled the step, its answer for example. */
   corrections: AppliedCorrection[];
+  /** Functions of a proof that were tried, in order, those that were tried again among them. */
+  results?: { eventId: string; function: string; ok: boolean; note: string | null; by: string; at: string }[];
   /** What came off, where it was not as the procedure says. */
   off?: TakenOff[];
   /** What went back on so far, by item, while some of it did not. */

@@ -354,6 +354,11 @@ export const KIND_FIELDS: Record<Step["kind"], readonly FieldSpec[]> = {
   reset: [f("meter", "Meter", { pick: sources.meters }, must), f("expect", "Shows afterwards", "number", must)],
   prove: [
     f("expect", "Expected", "text", must),
+    f("functions", "Tried one by one", {
+      list: [f("name", "Function", "line", { ...must, names: "id" }), f("place", "Where")],
+      one: "function",
+      empty: { id: "", name: "" },
+    }),
     f("proof", "Proof", {
       choices: [
         ["leak-check", "leak check"],

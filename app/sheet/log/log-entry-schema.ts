@@ -74,6 +74,16 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
       .min(1)
       .max(40)
       .optional(),
+    results: yup
+      .array()
+      .of(
+        yup
+          .object({ function: text(80).required(), ok: yup.boolean().strict().required(), note: text(400).optional() })
+          .noUnknown(),
+      )
+      .min(1)
+      .max(40)
+      .optional(),
   },
   "step-not-applicable": { ...onStep, reason: text(1000).required() },
   "step-skipped": { ...onStep, reason: text(1000).required() },

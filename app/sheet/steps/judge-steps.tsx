@@ -1,9 +1,14 @@
 import { useState } from "react";
 
 import { Actions } from "./actions";
+import { ProveFunctions } from "./prove-functions";
 import { at, type StepCardProps } from "./step-props";
 
-export function ProveStep({ one, open, log }: StepCardProps<"prove">) {
+export function ProveStep(props: StepCardProps<"prove">) {
+  return props.one.definition.functions ? <ProveFunctions {...props} /> : <ProveAtOnce {...props} />;
+}
+
+function ProveAtOnce({ one, open, log }: StepCardProps<"prove">) {
   const [failing, setFailing] = useState(false);
   const [text, setText] = useState("");
   return (

@@ -1,0 +1,58 @@
+import { foldRun, type Procedure, type RunEventBody, sheetSteps } from "@core";
+import { renderToStaticMarkup } from "react-dom/server";
+
+import { entriesOf } from "~/testing/entries";
+
+import { base2 } from "../../core/sheet/testing/lint-cases-2";
+import { StepCard } from "./step-card";
+import { outcomeOf } from "./step-outcome";
+
+const PROCEDURE: Procedure = base2([
+  {
+    id: "proof",
+    kind: "prove",
+    title: "Each stop",
+    expect: "The belt stands at once",
+    functions: [
+      { id: "left", name: "Stop button", place: "left end" },
+      { id: "right", name: "Stop button", place: "right end" },
+    ],
+  },
+]);
+
+function shown(...bodies: RunEventBody[]): { html: string; outcome: string } {
+  const state = foldRun(PROCEDURE, entriesOf(bodies));
+  const [one] = sheetSteps(PROCEDURE, state, { options: [] });
+  if (!one) throw new Error("no proof");
+  const html = renderToStaticMarkup(
+    <StepCard
+      procedure={PROCEDURE}
+      state={state}
+      one={one}
+      open
+      log={() => undefined}
+      ghosts={{}}
+      elapsedMinutes={null}
+    />,
+  );
+  return { html, outcome: outcomeOf(one) };
+}
+
+it("a proof of several functions asks for each where it is, and says what became of those that were tried", () => {
+  const { html } = shown();
+  expect(html).toMatch(/Stop button.*left end.*Stop button.*right end/);
+  expect(html).toContain("Log what was tried");
+  const tried = shown({
+    type: "step-done",
+    step: "proof",
+    round: 1,
+    answer: "ok",
+    results: [
+      { function: "left", ok: true },
+      { function: "right", ok: false, note: "stands after a metre" },
+    ],
+  });
+  expect(tried.html).toContain("was as expected");
+  expect(tried.html).toContain("! was not: stands after a metre");
+  expect(tried.outcome).toBe("1 of 2 as expected; not yet: Stop button");
+});
