@@ -9,9 +9,11 @@ import {
   calculator,
   figure,
   finite,
+  gates,
   HAZARD_KINDS,
   kind,
   line,
+  machineState,
   maybe,
   oneOf,
   positive,
@@ -119,43 +121,6 @@ const common = {
 const OF_STATES = ["state", "path", "opens", "critical", "surfaces", "forbids", "takesOff", "putsBack"] as const;
 const step = (name: string, fields: Record<string, yup.AnySchema>) =>
   yup.object({ ...common, kind: kind(name), ...fields }).noUnknown();
-
-const gates = yup
-  .array(
-    oneOf(
-      "lock-out",
-      "tag",
-      "protective",
-      "isolate",
-      "vent",
-      "drain",
-      "park",
-      "cool-down",
-      "stored-energy",
-      "ventilate",
-    ).required(),
-  )
-  .optional();
-
-const stateCheck = {
-  checks: yup.array(line.required()).min(1).max(20).required(),
-  minutes: finite.min(0).optional(),
-  cautions: yup.array(text.required()).max(10).optional(),
-  who: oneOf("operator", "technician", "licensed").optional(),
-};
-const machineState = yup
-  .object({
-    id: shortName.required(),
-    name: line.required(),
-    excludes: yup.array(shortName.required()).optional(),
-    lostBy: yup.array(shortName.required()).optional(),
-    in: yup
-      .object({ ...stateCheck, waitMinutes: positive.optional(), belowC: finite.optional(), gates })
-      .noUnknown()
-      .required(),
-    out: yup.object(stateCheck).noUnknown().default(undefined).optional(),
-  })
-  .noUnknown();
 
 const steps = byKind({
   safety: step("safety", {

@@ -98,3 +98,40 @@ export const HAZARD_KINDS = [
   "biohazard",
   "waste",
 ];
+
+export const gates = yup
+  .array(
+    oneOf(
+      "lock-out",
+      "tag",
+      "protective",
+      "isolate",
+      "vent",
+      "drain",
+      "park",
+      "cool-down",
+      "stored-energy",
+      "ventilate",
+    ).required(),
+  )
+  .optional();
+
+const stateCheck = {
+  checks: yup.array(line.required()).min(1).max(20).required(),
+  minutes: finite.min(0).optional(),
+  cautions: yup.array(text.required()).max(10).optional(),
+  who: oneOf("operator", "technician", "licensed").optional(),
+};
+export const machineState = yup
+  .object({
+    id: shortName.required(),
+    name: line.required(),
+    excludes: yup.array(shortName.required()).optional(),
+    lostBy: yup.array(shortName.required()).optional(),
+    in: yup
+      .object({ ...stateCheck, waitMinutes: positive.optional(), belowC: finite.optional(), gates })
+      .noUnknown()
+      .required(),
+    out: yup.object(stateCheck).noUnknown().default(undefined).optional(),
+  })
+  .noUnknown();

@@ -26,19 +26,13 @@ import {
   solutionOf,
   textOf,
   usedOf,
+  withOne,
 } from "./logged-facts";
 import { correctedEntries, orderEvents, splitAtSignature, undoneIds } from "./order-events";
 import type { Procedure, Step } from "./procedure";
 import { pointsOf, ReadableEvents } from "./readable-events";
 import type { Correction, EventOf, RunEvent, StepEvent } from "./run-event";
 import { emptyState, type LoggedReading, type LoggedText, type RunState, stepKey, type StepState } from "./run-state";
-
-/** A list with one more: the list itself, so that thousands of corrections of one entry stay quick. */
-function withOne<Item>(list: Item[] | undefined, item: Item): Item[] {
-  if (!list) return [item];
-  list.push(item);
-  return list;
-}
 
 /**
  * The state of a sheet from its log. Browser and server fold with this same function.

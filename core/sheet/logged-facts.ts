@@ -174,3 +174,10 @@ export function moveParts(at: StepState, { id, off, back }: EventOf<"step-done">
   at.lastEventId = id;
   return true;
 }
+
+/** A list with one more: the list itself, so that thousands of corrections of one entry stay quick. */
+export function withOne<Item>(list: Item[] | undefined, item: Item): Item[] {
+  if (!list) return [item];
+  list.push(item);
+  return list;
+}
