@@ -149,6 +149,11 @@ const steps = byKind({
     stage: oneOf("as-found", "as-left").optional(),
     calculator: maybe((value) => (value === undefined ? yup.mixed().optional() : calculator)),
     limits,
+    ofClean: yup
+      .object({ reading: slug.required(), min: positive.optional(), max: positive.optional() })
+      .noUnknown()
+      .default(undefined)
+      .optional(),
     target: finite.optional(),
     meter: slug.optional(),
     retest: yup.boolean().strict().optional(),
@@ -357,7 +362,7 @@ function refuseNewerFields(procedure: Procedure): void {
   const newer = [
     ...(["states", "leaves"] as const).filter((field) => procedure[field] !== undefined),
     ...(procedure.materials.some((one) => one.grade !== undefined) ? ["grade"] : []),
-    ...(procedure.steps.some((one) => one.kind === "prove" && one.functions !== undefined) ? ["functions"] : []),
+    ...(["functions", "ofClean"] as const).filter((field) => procedure.steps.some((step) => field in step)),
     ...OF_STATES.filter((field) => procedure.steps.some((step) => step[field] !== undefined)),
   ];
   if (newer.length > 0)

@@ -2,6 +2,7 @@ import { assertNotReached } from "../assert-not-reached";
 import { instantMs } from "../days/parse-instant";
 import { requireList, requireRecord } from "../inputs";
 import { must } from "../must";
+import { withBaselines } from "./baselines";
 import {
   coolEnough,
   judgedTogether,
@@ -30,7 +31,7 @@ import {
 } from "./logged-facts";
 import { correctedEntries, orderEvents, splitAtSignature, undoneIds } from "./order-events";
 import type { Procedure, Step } from "./procedure";
-import { pointsOf, ReadableEvents } from "./readable-events";
+import { isBeginning, pointsOf, ReadableEvents } from "./readable-events";
 import type { Correction, EventOf, RunEvent, StepEvent } from "./run-event";
 import { emptyState, type LoggedReading, type LoggedText, type RunState, stepKey, type StepState } from "./run-state";
 
@@ -48,7 +49,9 @@ export function foldRun(procedure: Procedure, events: readonly RunEvent[]): RunS
   requireList(requireRecord(procedure, "procedure").steps, "procedure.steps");
   const { counted, late } = splitAtSignature(orderEvents(events));
   const undone = undoneIds(counted);
-  const fold = new Fold(procedure, counted, undone);
+  const started = counted.find((event) => event.type === "started" && !undone.has(event.id));
+  const begins = started?.type === "started" && isBeginning(started.begins) ? (started.begins ?? null) : null;
+  const fold = new Fold(withBaselines(procedure, begins), counted, undone);
   for (const event of counted) if (!undone.has(event.id)) fold.apply(event);
   return fold.finish(late);
 }

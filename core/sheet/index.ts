@@ -1,4 +1,5 @@
 export { allRounds } from "./all-rounds";
+export { baselineReadings, withBaselines } from "./baselines";
 export { chemicalClash, harmsOf } from "./chemicals";
 export { checkProcedure } from "./check-procedure";
 export { followUps } from "./follow-ups";

@@ -262,6 +262,8 @@ export type Step =
       /** What is held against the limits: each value (when absent), or all of them together. */
       judge?: "each" | "mean" | "spread";
       limits?: Limits;
+      /** Limits as ratios to the machine's own value when it was clean: the last of the reading that is named. */
+      ofClean?: { reading: string; min?: number; max?: number };
       target?: number;
       /** The reading is the face value of this meter. */
       meter?: string;
@@ -347,5 +349,7 @@ export interface Begins {
   states?: string[];
   /** Id of the person whose locks they are. */
   heldBy?: string;
+  /** The machine's own clean values, by reading: what ratios are of. */
+  baselines?: Record<string, number>;
   off?: Ledger;
 }

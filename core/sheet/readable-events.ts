@@ -143,10 +143,13 @@ function isTried(results: unknown): boolean {
 }
 
 /** Whether what a sheet begins with, where it does, is states and parts. */
-function isBeginning(begins: unknown): boolean {
+export function isBeginning(begins: unknown): boolean {
   if (begins === undefined || begins === null) return true;
   if (!isRecord(begins)) return false;
-  const { states, off, heldBy } = begins;
+  const { states, off, heldBy, baselines } = begins;
+  const clean =
+    baselines === undefined ||
+    (isRecord(baselines) && Object.values(baselines).every((value) => Number.isFinite(value)));
   const named = states === undefined || (Array.isArray(states) && states.every((one) => typeof one === "string"));
-  return named && isCounted(off) && (heldBy === undefined || typeof heldBy === "string");
+  return named && isCounted(off) && (heldBy === undefined || typeof heldBy === "string") && clean;
 }

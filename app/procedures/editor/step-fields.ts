@@ -1,8 +1,9 @@
 import { grades, type Step, surfaces } from "@core";
 
-import { type Choice, emptyOf, f, type FieldKind, type FieldSpec, inWords, nameIn } from "./field-kinds";
+import { type Choice, emptyOf, f, type FieldKind, type FieldSpec, inWords } from "./field-kinds";
 import { GATES } from "./gate-names";
 import { sources } from "./sources";
+import { CALCULATOR, FIGURE, RECIPE } from "./step-forms";
 
 const must = { required: true };
 const asChoices = (ids: readonly string[]): Choice[] => ids.map((id) => ({ id, name: inWords(id) }));
@@ -29,147 +30,6 @@ const CONDITION: FieldKind = {
         f("is", "Came to", { pick: sources.answers }, must),
       ],
       empty: { step: "", is: "" },
-    },
-  },
-};
-
-const LABELS = f("labels", "Labels", "lines", must);
-const FIGURE: FieldKind = {
-  one: "schematic",
-  of: nameIn("kind"),
-  variants: {
-    tightening: {
-      name: "Tightening order",
-      fields: [f("bolts", "Bolts", "number", must)],
-      empty: { kind: "tightening", bolts: 4 },
-    },
-    "polish-mark": {
-      name: "Polish mark",
-      fields: [f("low", "From", "number", must), f("high", "To", "number", must), f("unit", "Unit", "line", must)],
-      empty: { kind: "polish-mark", low: 10, high: 14, unit: "mm" },
-    },
-    "battery-level": {
-      name: "Level of a battery cell",
-      fields: [
-        f(
-          "school",
-          "Filled",
-          {
-            choices: [
-              ["height", "to a height above the plates"],
-              ["band", "to a band below the well"],
-            ],
-          },
-          must,
-        ),
-      ],
-      empty: { kind: "battery-level", school: "height" },
-    },
-    "gap-gauge": {
-      name: "Gap with its gauge",
-      fields: [f("limit", "Limit", "number", must), f("unit", "Unit", "line", must)],
-      empty: { kind: "gap-gauge", limit: 0.1, unit: "mm" },
-    },
-    pair: { name: "A pair", fields: [LABELS], empty: { kind: "pair", labels: ["left", "right"] } },
-    slots: { name: "Slots in a row", fields: [LABELS], empty: { kind: "slots", labels: ["1", "2", "3"] } },
-    edges: {
-      name: "Edges of a blade",
-      fields: [f("count", "Edges", "number", must)],
-      empty: { kind: "edges", count: 4 },
-    },
-  },
-};
-
-const CALCULATOR: FieldKind = {
-  one: "calculator",
-  of: nameIn("kind"),
-  variants: {
-    "belt-time": {
-      name: "Belt time",
-      fields: [f("setSeconds", "Dial, seconds", "number", must), f("tolerancePercent", "Tolerance, percent", "number")],
-      empty: { kind: "belt-time", setSeconds: 300 },
-    },
-    hydrometer: {
-      name: "Hydrometer",
-      fields: [f("cells", "Cells", "number", must)],
-      empty: { kind: "hydrometer", cells: 6 },
-    },
-    "strainer-drop": {
-      name: "Strainer's drop",
-      fields: [f("cleanDrop", "Drop when clean", "number", must), f("unit", "Unit", "line", must)],
-      empty: { kind: "strainer-drop", cleanDrop: 20, unit: "kPa" },
-    },
-    "polish-mark": {
-      name: "Polish mark",
-      fields: [f("lowMm", "From, mm", "number", must), f("highMm", "To, mm", "number", must)],
-      empty: { kind: "polish-mark", lowMm: 10, highMm: 14 },
-    },
-    "control-chart": {
-      name: "Control chart of the services",
-      fields: [
-        f("target", "Target", "number", must),
-        f("sd", "Standard deviation", "number", must),
-        f("lambda", "Weight of the newest, 0 to 1", "number"),
-      ],
-      empty: { kind: "control-chart", target: 100, sd: 2 },
-    },
-  },
-};
-
-const STRENGTH: FieldKind = {
-  one: "strength",
-  of: (value) => (value !== null && typeof value === "object" && "percent" in value ? "percent" : "ppm"),
-  variants: {
-    ppm: { name: "in ppm", fields: [f("ppm", "ppm", "number", must)], empty: { ppm: 100 } },
-    percent: { name: "in percent", fields: [f("percent", "Percent", "number", must)], empty: { percent: 1 } },
-  },
-};
-
-const RECIPE: FieldKind = {
-  one: "recipe",
-  of: nameIn("by"),
-  variants: {
-    dilution: {
-      name: "A stock diluted to a strength",
-      fields: [
-        f("stock", "Stock", { pick: sources.materials }, must),
-        f("target", "Strength wanted", STRENGTH, must),
-        f("finalMl", "Makes, mL", "number", must),
-      ],
-      empty: { by: "dilution", stock: "", target: { ppm: 100 }, finalMl: 1000 },
-    },
-    parts: {
-      name: "So many parts of each",
-      fields: [
-        f(
-          "parts",
-          "Parts",
-          {
-            list: [f("item", "Of", { pick: sources.stocks }, must), f("parts", "Parts", "number", must)],
-            one: "part",
-            empty: { item: "", parts: 1 },
-          },
-          must,
-        ),
-        f("finalMl", "Makes, mL", "number", must),
-      ],
-      empty: {
-        by: "parts",
-        parts: [
-          { item: "water", parts: 9 },
-          { item: "", parts: 1 },
-        ],
-        finalMl: 1000,
-      },
-    },
-    additive: {
-      name: "So much into a tank",
-      fields: [
-        f("item", "What", { pick: sources.materials }, must),
-        f("additiveMl", "How much, mL", "number", must),
-        f("tankMl", "Tank, mL", "number", must),
-      ],
-      empty: { by: "additive", item: "", additiveMl: 100, tankMl: 10_000 },
     },
   },
 };
@@ -283,6 +143,13 @@ export const KIND_FIELDS: Record<Step["kind"], readonly FieldSpec[]> = {
       },
       { hint: "At least and at most belong to the band; above and below do not." },
     ),
+    f("ofClean", "Limits as ratios to the machine when clean", {
+      record: [
+        f("reading", "Reading when clean", { pick: sources.readings, own: "short" }, must),
+        f("min", "At least, times", "number"),
+        f("max", "At most, times", "number"),
+      ],
+    }),
     f("target", "Target", "number"),
     f("advice", "What to do", { record: [f("low", "When too low", "text"), f("high", "When too high", "text")] }),
     f("retest", "Adjust and measure again until within limits", "yes"),

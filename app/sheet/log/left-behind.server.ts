@@ -1,8 +1,22 @@
-import { type Begins, foldRun, locksOf, type Procedure, statesInForce } from "@core";
+import { baselineReadings, type Begins, foldRun, locksOf, type Procedure, statesInForce } from "@core";
 import { type DutyRow, getDb, type Transaction } from "@db";
 
 import { procedureOf, readEntries } from "./sheet-context.server";
 import * as sql from "./sheets.sql";
+
+/** What a duty's sheet begins with, by what the server knows of its machine; undefined when that is nothing. */
+export async function beginningOf(
+  duty: DutyRow,
+  readProcedure: () => Promise<Procedure>,
+  tx?: Transaction,
+): Promise<Begins | undefined> {
+  const left = await leftBehind(duty, readProcedure, tx);
+  const readings = baselineReadings(await readProcedure());
+  if (readings.length === 0) return left;
+  const rows = await sql.lastReadings({ machineId: duty.machineId, readings }, tx);
+  if (rows.length === 0) return left;
+  return { ...left, baselines: Object.fromEntries(rows.map((row) => [row.reading, row.value])) };
+}
 
 /**
  * What a duty's sheet begins with: the machine as the duty that brought it about has left it, where that one says that it leaves
@@ -10,7 +24,7 @@ import * as sql from "./sheets.sql";
  *
  * @returns undefined when nothing was left, or another sheet of the duty has taken it up since
  */
-export async function leftBehind(
+async function leftBehind(
   duty: DutyRow,
   readProcedure: () => Promise<Procedure>,
   tx?: Transaction,
@@ -28,7 +42,16 @@ export async function leftBehind(
   );
   if (before.length === 0) return undefined;
   const ids = before.map((one) => one.id);
-  const [last] = await sql.lastSigned({ ids: [...ids, duty.id] }, tx);
+  const last = await getDb().models.Sheet.findOne({
+    attributes: ["id", "dutyId", "procedureId", "procedureVersion"],
+    where: { dutyId: [...ids, duty.id], status: "signed" },
+    order: [
+      ["closedAt", "DESC"],
+      ["id", "DESC"],
+    ],
+    raw: true,
+    transaction: tx ?? null,
+  });
   if (!last || last.dutyId === duty.id) return undefined;
   const earlier = await procedureOf(last, tx);
   const { states = [], off = [] } = earlier.leaves ?? {};

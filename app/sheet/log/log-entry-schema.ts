@@ -51,6 +51,18 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     begins: yup
       .object({
         states: yup.array().of(text(120).required()).max(20).optional(),
+        baselines: yup
+          .object()
+          .test(
+            "figures",
+            "${path} must be finite figures by reading",
+            (value: unknown) =>
+              value === undefined ||
+              (Object.keys(value as object).length <= 100 &&
+                Object.values(value as object).every((one) => Number.isFinite(one))),
+          )
+          .optional()
+          .default(undefined),
         heldBy: yup.string().strict().matches(UUID).optional(),
         off: yup
           .array()

@@ -1,4 +1,5 @@
 import {
+  type Begins,
   type Correction,
   foldRun,
   instantMs,
@@ -10,6 +11,7 @@ import {
   type RunEvent,
   type RunEventBody,
   type RunState,
+  withBaselines,
 } from "@core";
 import { type DutyRow, getDb, type SheetRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
@@ -19,7 +21,7 @@ import { Refusal } from "~/kit/refusal";
 import { personNames } from "~/people/people.server";
 
 import { onSheet, OPEN_ALREADY, type SheetLog, storeEntries } from "./append-entries.server";
-import { leftBehind } from "./left-behind.server";
+import { beginningOf } from "./left-behind.server";
 import { procedureOf, readEntries, sheetContext, slotsOf } from "./sheet-context.server";
 import * as sql from "./sheets.sql";
 
@@ -43,7 +45,7 @@ export async function openSheet(actor: Actor, dutyId: string, device: string, no
   if (!duty) throw new Refusal(404, "no-such-duty", "This duty does not exist. Go back to the round.");
   const [latest] = await sql.newestVersion({ id: duty.procedureId });
   const { version } = must(latest);
-  const begins = await leftBehind(duty, () =>
+  const begins = await beginningOf(duty, () =>
     procedureOf({ procedureId: duty.procedureId, procedureVersion: version }),
   );
   const sheetId = uuidv7();
@@ -177,7 +179,7 @@ export async function loadSheet(sheetId: string): Promise<SheetView> {
   return {
     sheet: context.sheet,
     duty: context.duty,
-    procedure: await procedureOf(context.sheet),
+    procedure: withBaselines(await procedureOf(context.sheet), beginsOf(entries)),
     timeZone: context.timeZone,
     machine: must(machine),
     slots: await slotsOf(context.sheet.machineId),
@@ -185,6 +187,11 @@ export async function loadSheet(sheetId: string): Promise<SheetView> {
     late,
     persons,
   };
+}
+
+function beginsOf(entries: readonly RunEvent[]): Begins | null {
+  const started = entries.find((one) => one.type === "started");
+  return started?.type === "started" ? (started.begins ?? null) : null;
 }
 
 /** Whom an entry names. */

@@ -1,5 +1,5 @@
 /** Statements of sheets that Sequelize's models cannot say well. */
-import { getDb, type SheetRow, type Transaction } from "@db";
+import { getDb, type Transaction } from "@db";
 
 import type { SheetView } from "./sheets.server";
 
@@ -38,14 +38,16 @@ export function lastMeters(
   );
 }
 
-/** Its shape varies; the newest alone. */
-export function lastSigned(
-  values: { ids: readonly string[] },
+/** The newest of each. */
+export function lastReadings(
+  values: { machineId: string; readings: readonly string[] },
   tx?: Transaction,
-): Promise<Pick<SheetRow, "id" | "dutyId" | "procedureId" | "procedureVersion">[]> {
+): Promise<{ reading: string; value: number }[]> {
   return getDb().select(
-    `SELECT id, duty_id AS dutyId, procedure_id AS procedureId, procedure_version AS procedureVersion
-     FROM sheets WHERE duty_id IN (:ids) AND status = 'signed' ORDER BY closed_at DESC, id DESC LIMIT 1`,
+    `SELECT r.reading, r.value FROM readings r
+     JOIN (SELECT reading, MAX(read_at) AS at FROM readings WHERE machine_id = :machineId AND reading IN (:readings) GROUP BY reading) last
+       ON last.reading = r.reading AND last.at = r.read_at
+     WHERE r.machine_id = :machineId ORDER BY r.id`,
     values,
     tx,
   );
