@@ -106,7 +106,7 @@ test("a procedure is written from nothing and published without a line of JSON",
   await form.getByLabel("Isolated", { exact: true }).check();
   await form.getByLabel("Name of the reading", { exact: true }).fill("Belt deflection");
   await form.getByLabel("Unit", { exact: true }).fill("mm");
-  await form.getByRole("button", { name: "Limits" }).click();
+  await form.getByRole("button", { name: "Limits", exact: true }).click();
   await form.getByLabel("At least", { exact: true }).fill("8");
   await form.getByLabel("At most", { exact: true }).fill("6");
   await expect(page.getByText(/minimum above its maximum|above its maximum/)).toBeVisible();
