@@ -76,6 +76,7 @@ export default [
     route("book/instruments", "book/instruments.route.tsx"),
     route("book/people", "people/people.route.tsx"),
     route("api/sheets/:sheetId/entries", "sheet/log/log-entries.route.ts"),
+    route("api/sheets/:sheetId/elsewhere", "sheet/work-elsewhere.route.ts"),
     route("api/sheets/:sheetId/photos", "sheet/log/sheet-photos.route.ts"),
     route("api/visit", "sheet/open-sheets.route.ts"),
     // Last: an address that is none keeps the frame, too.

@@ -1,6 +1,7 @@
 /** The computation's public list: plain data in, plain data out. Nothing here reads a clock, a database or the network. */
 export { CoreError } from "./errors";
 export { must } from "./must";
+export { freeName, inWords, shortName } from "./short-name";
 export { addDays } from "./days/add-days";
 export { daysBetween } from "./days/days-between";
 export { instantMs } from "./days/parse-instant";

@@ -2,33 +2,18 @@ import { foldRun, type Procedure, type RunEventBody } from "@core";
 
 import { entriesOf } from "~/testing/entries";
 
+import { sample } from "../../core/sheet/testing/sample";
 import { looseEnds } from "./loose-ends";
 
-const PROCEDURE: Procedure = {
-  format: "humble-hound/procedure",
+const PROCEDURE: Procedure = sample([], {
   formatVersion: 2,
-  id: "oven",
-  version: 1,
-  title: "Oven",
-  family: "oven",
-  summary: "",
-  who: "technician",
-  minutes: { handsOn: 10, waiting: 0 },
-  plan: { triggers: [] },
-  hazards: [],
-  protective: [],
-  tools: [],
-  materials: [],
-  parts: [],
-  options: [],
-  meters: [],
   states: [{ id: "isolated", name: "Isolated", in: { checks: ["Locked"], gates: ["lock-out"] } }],
   steps: [
     { id: "in", kind: "safety", title: "Isolated", checks: ["Locked"], gate: { state: "isolated", way: "in" } },
     { id: "off", kind: "do", title: "Off", takesOff: [{ item: "clip", count: 4, place: "tray" }] },
     { id: "on", kind: "do", title: "On", putsBack: [{ item: "clip", count: 4 }] },
   ],
-};
+});
 const ends = (...bodies: RunEventBody[]): string[] =>
   looseEnds(PROCEDURE, foldRun(PROCEDURE, entriesOf(bodies)), (id) => id.toUpperCase());
 const on = (step: string) => ({ step, round: 1 });

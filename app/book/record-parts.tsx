@@ -175,7 +175,7 @@ export function RecordUses({
       )}
       {open.length > 0 && (
         <section>
-          <h2 className="mb-1 text-lg">Left open</h2>
+          <h2 className="mb-1 text-lg">Parts off, locks, and what holds for now</h2>
           <ul className="list-disc pl-5">
             {open.map((words) => (
               <li key={words} className="wrap-anywhere">

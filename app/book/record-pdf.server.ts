@@ -206,7 +206,7 @@ function listsOf(record: RecordView): [title: string, lines: string[]][] {
       [...state.findings, ...state.notes].map((one) => `${one.severity ? `${one.severity}: ` : ""}${one.text}`),
     ],
     ["Done as it must not be", record.unsafe],
-    ["Left open", looseEnds(procedure, state, (id) => nameOf(record, id))],
+    ["Parts off, locks, and what holds for now", looseEnds(procedure, state, (id) => nameOf(record, id))],
     [
       "Times that are not certain, as the device's clock was set or wrong",
       record.uncertain.map((one) => `${one.words} (${nameOf(record, one.by)}, ${siteTime(one.at, timeZone)})`),

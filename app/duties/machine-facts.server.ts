@@ -143,8 +143,7 @@ function creditedOf(
   const earned = rows.flatMap((row) =>
     row.credits === null ? [] : fromJson<string[]>(row.credits).map((planId) => ({ ...asCompletion(row), planId })),
   );
-  const all = creditCovered(covering, told);
-  return earned.length === 0 ? all : [...all, ...earned].sort((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : 0));
+  return [...creditCovered(covering, told), ...earned];
 }
 
 /** NULLIF gives the JSON as text; most completions note no meter and cost no parsing. */

@@ -1,4 +1,4 @@
-import type { Procedure, Step } from "@core";
+import { freeName, type Procedure, type Step } from "@core";
 import { clsx } from "clsx";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Form, Link, redirect, useFetcher } from "react-router";
@@ -351,7 +351,5 @@ function useSaving(
 }
 
 function freeId(wanted: string, steps: readonly Step[]): string {
-  const taken = new Set(steps.map((one) => one.id));
-  const base = wanted.replace(/-\d+$/, "");
-  for (let n = 2; ; n++) if (!taken.has(`${base}-${n}`)) return `${base}-${n}`;
+  return freeName(wanted.replace(/-\d+$/, ""), new Set(steps.map((one) => one.id)));
 }

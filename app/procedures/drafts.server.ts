@@ -1,4 +1,4 @@
-import { checkProcedure, lintProcedure, type Procedure } from "@core";
+import { checkProcedure, lintProcedure, type Procedure, shortName, withDefaults } from "@core";
 import { getDb, type ProcedureDraftRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -9,7 +9,6 @@ import { aside } from "~/kit/server/aside.server";
 import { audit } from "~/kit/server/audit.server";
 
 import * as sql from "./drafts.sql";
-import { shortNameOf } from "./editor/field-kinds";
 import { type FormFault, formFaults, MOST_VALUES, parseProcedure } from "./procedure-schema.server";
 import { MAX_DRAFT_LENGTH } from "./procedure-schemas";
 import { checkReferences, publishProcedures, wholeProcedure } from "./procedures.server";
@@ -71,32 +70,20 @@ export async function startDraft(
   const body: Procedure = copy
     ? { ...base, id: copy.id, title: copy.title, version: 1 }
     : { ...base, version: base.version + 1 };
-  const id = uuidv7();
-  await getDb().models.ProcedureDraft.create({
-    id,
-    procedureId: body.id,
-    baseVersion: copy ? 0 : base.version,
-    body,
-    byPerson: actor.id,
-    madeAt: now,
-    changedAt: now,
-    revision: 1,
-  });
-  return id;
+  return createDraft(actor, body, copy ? 0 : base.version, now);
 }
 
-/** Begins a draft of a procedure that is written from nothing: two states to begin with, and a proof to end with. */
+/** Begins a draft of a procedure that is written from nothing: with a proof, which comes last. */
 export async function startFromNothing(
   actor: Actor,
   { title, family }: { title: string; family: string },
   now: Date,
 ): Promise<string> {
   if (family === "") throw new Refusal(422, "family", "Use letters or digits.");
-  const procedureId = await freeName(shortNameOf(`${family} ${title}`));
-  const body: Procedure = {
+  const body = withDefaults({
     format: "humble-hound/procedure",
     formatVersion: 2,
-    id: procedureId,
+    id: await freeId(shortName(`${family} ${title}`)),
     version: 1,
     title,
     family,
@@ -104,21 +91,18 @@ export async function startFromNothing(
     who: "technician",
     minutes: { handsOn: 15, waiting: 0 },
     plan: { triggers: [] },
-    hazards: [],
-    protective: [],
-    tools: [],
-    materials: [],
-    parts: [],
-    options: [],
-    meters: [],
     states: [],
     steps: [{ id: "prove", kind: "prove", title: "", expect: "" }],
-  };
+  }) as Procedure;
+  return createDraft(actor, body, 0, now);
+}
+
+async function createDraft(actor: Actor, body: Procedure, baseVersion: number, now: Date): Promise<string> {
   const id = uuidv7();
   await getDb().models.ProcedureDraft.create({
     id,
-    procedureId,
-    baseVersion: 0,
+    procedureId: body.id,
+    baseVersion,
     body,
     byPerson: actor.id,
     madeAt: now,
@@ -129,7 +113,7 @@ export async function startFromNothing(
 }
 
 /** A short name that no procedure has. */
-async function freeName(wanted: string): Promise<string> {
+async function freeId(wanted: string): Promise<string> {
   for (let n = 1; ; n++) {
     const id = n === 1 ? wanted : `${wanted}-${n}`;
     const drafted = await getDb().models.ProcedureDraft.count({ where: { procedureId: id } });
@@ -149,19 +133,7 @@ export async function importDraft(actor: Actor, raw: string, now: Date): Promise
   }
   const procedure = await aside("files", "parseProcedure", parseProcedure, parsed);
   const baseVersion = await newestVersionOf(procedure.id);
-  const id = uuidv7();
-  const body = { ...procedure, version: baseVersion + 1 };
-  await getDb().models.ProcedureDraft.create({
-    id,
-    procedureId: body.id,
-    baseVersion,
-    body,
-    byPerson: actor.id,
-    madeAt: now,
-    changedAt: now,
-    revision: 1,
-  });
-  return id;
+  return createDraft(actor, { ...procedure, version: baseVersion + 1 }, baseVersion, now);
 }
 
 /** The number of a procedure's newest version; 0 before the first. */

@@ -1,3 +1,4 @@
+import { shortName } from "@core";
 import { Form, Link, redirect } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
@@ -14,7 +15,6 @@ import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/procedures.route";
 import { importDraft, listDrafts, startFromNothing } from "./drafts.server";
-import { shortNameOf } from "./editor/field-kinds";
 import { librarySchema, newProcedureSchema, procedureFileSchema } from "./procedure-schemas";
 import { listProcedures } from "./procedures.server";
 
@@ -37,7 +37,7 @@ export function action(args: Route.ActionArgs) {
   return formAction(args, {
     new: form(newProcedureSchema, async ({ title, family }, who, now) => {
       const known = Object.entries(FAMILIES).find(([, name]) => name === family);
-      const chosen = { title, family: known?.[0] ?? shortNameOf(family) };
+      const chosen = { title, family: known?.[0] ?? shortName(family) };
       return redirect(`/book/drafts/${await startFromNothing(who, chosen, now)}`);
     }),
     "take-in": form(procedureFileSchema, async ({ file }, who, now) =>

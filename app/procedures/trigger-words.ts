@@ -1,8 +1,7 @@
-import type { Trigger } from "@core";
+import { inWords, type Trigger } from "@core";
 
 import { WEEKDAY_NAMES } from "~/kit/days/access-hours";
 
-const plain = (id: string): string => id.replaceAll("-", " ");
 const figure = (value: number): string => value.toLocaleString("en", { maximumFractionDigits: 6 });
 
 function calendarWords(trigger: Extract<Trigger, { kind: "calendar" }>): string {
@@ -21,16 +20,16 @@ export function triggerWords(trigger: Trigger): string {
     case "meter": {
       const from = trigger.basis === "grid" ? "at fixed points" : "from the last completion";
       const first = trigger.first ? `, the first at ${figure(trigger.first)}` : "";
-      return `every ${figure(trigger.every)} on ${plain(trigger.meter)}, ${from}${first}`;
+      return `every ${figure(trigger.every)} on ${inWords(trigger.meter)}, ${from}${first}`;
     }
     case "event":
-      return `at each “${plain(trigger.event)}”`;
+      return `at each “${inWords(trigger.event)}”`;
     case "condition": {
       const limits = [
         ...(trigger.above === undefined ? [] : [`above ${figure(trigger.above)}`]),
         ...(trigger.below === undefined ? [] : [`below ${figure(trigger.below)}`]),
       ];
-      return `when ${plain(trigger.reading)} is ${limits.join(" or ")}`;
+      return `when ${inWords(trigger.reading)} is ${limits.join(" or ")}`;
     }
   }
 }

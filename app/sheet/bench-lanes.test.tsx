@@ -2,11 +2,10 @@ import { foldRun, nextSteps, placeGates, type Procedure, type RunEventBody, shee
 import { renderToStaticMarkup } from "react-dom/server";
 
 import { entriesOf } from "~/testing/entries";
+import { stepMarkup } from "~/testing/step-markup";
 
 import { base2, off, on, proof, soak } from "../../core/sheet/testing/lint-cases-2";
 import { BenchLanes, benchLanes } from "./bench-lanes";
-import { SheetFactsProvider } from "./sheet-facts";
-import { StepCard } from "./step-card";
 import { photosOfRemoval } from "./steps/parts-of-step";
 
 const BARE = { options: [] };
@@ -31,19 +30,7 @@ const bench = (given: ReturnType<typeof sheet>, now: number | null = null): stri
 const card = (given: ReturnType<typeof sheet>, step: string): string => {
   const one = given.steps.find((candidate) => candidate.step === step);
   if (!one) throw new Error(`no ${step}`);
-  return renderToStaticMarkup(
-    <SheetFactsProvider value={{ machine: BARE, instruments: [], today: "2026-06-10" }}>
-      <StepCard
-        procedure={PROCEDURE}
-        state={given.state}
-        one={one}
-        open
-        log={() => undefined}
-        ghosts={{}}
-        elapsedMinutes={null}
-      />
-    </SheetFactsProvider>,
-  );
+  return stepMarkup(PROCEDURE, given.state, one);
 };
 
 describe("the bench beside a sheet", () => {

@@ -1,9 +1,9 @@
-import type { Ledger, SheetStep, StepRef } from "@core";
+import { inWords, type Ledger, type SheetStep, type StepRef } from "@core";
 import { clsx } from "clsx";
 import { useState } from "react";
 
 import { clockOf, minutesLeft } from "./meanwhile";
-import { partsInWords, wayName } from "./parts-in-words";
+import { partsInWords } from "./parts-in-words";
 import { clock } from "./timers";
 
 interface BenchLane {
@@ -25,7 +25,7 @@ export function benchLanes(steps: readonly SheetStep[], next: readonly StepRef[]
     const head = own.find((one) => next.some((ref) => ref.step === one.step && ref.round === one.round)) ?? null;
     const off = ledger.filter((one) => one.path === path);
     if (!head && (off.length === 0 || own.some((one) => !one.settled))) return [];
-    return [{ path, parts: off.length > 0 ? off.map(partsInWords).join(", ") : wayName(path), head }];
+    return [{ path, parts: off.length > 0 ? off.map(partsInWords).join(", ") : inWords(path), head }];
   });
 }
 

@@ -1,7 +1,8 @@
-import { foldRun, nextSteps, placeGates, type Procedure, type RunEventBody, sheetSteps, type Step } from "@core";
+import { foldRun, nextSteps, type Procedure, type RunEventBody, sheetSteps, type Step } from "@core";
 
 import { entriesOf } from "~/testing/entries";
 
+import { sample } from "../../core/sheet/testing/sample";
 import { freeMeanwhile } from "./meanwhile";
 
 const MACHINE = { options: [] };
@@ -18,26 +19,7 @@ const steps: Step[] = [
   { id: "on", kind: "do", title: "Pan on", putsBack: [{ item: "pan", count: 1 }] },
   { id: "proof", kind: "prove", title: "Runs", expect: "Runs" },
 ];
-const PROCEDURE: Procedure = placeGates({
-  format: "humble-hound/procedure",
-  formatVersion: 2,
-  id: "oven",
-  version: 1,
-  title: "Oven",
-  family: "oven",
-  summary: "",
-  who: "technician",
-  minutes: { handsOn: 10, waiting: 30 },
-  plan: { triggers: [] },
-  hazards: [],
-  protective: [],
-  tools: [],
-  materials: [],
-  parts: [],
-  options: [],
-  meters: [],
-  steps,
-});
+const PROCEDURE: Procedure = sample([], { formatVersion: 2, steps });
 
 /** What is free on a step so many minutes after eight. */
 function free(step: string, minutes: number, ...bodies: RunEventBody[]) {

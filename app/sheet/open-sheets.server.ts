@@ -1,10 +1,9 @@
 import {
   foldRun,
-  nextSteps,
+  type Procedure,
   type RunEvent,
-  type SheetStep,
+  type RunState,
   sheetSteps,
-  type StepRef,
   type TimedBounds,
   timedBounds,
 } from "@core";
@@ -15,16 +14,12 @@ import * as sql from "./open-sheets.sql";
 /** An open sheet in a person's hands: enough to show its clocks and to switch to it. */
 export interface OpenSheet {
   sheetId: string;
-  dutyId: string;
-  siteId: string;
   title: string;
   machineName: string;
   machineTag: string;
   siteName: string;
   settled: number;
   total: number;
-  /** What can be done on it now; null while only clocks run, or when all is settled. */
-  next: string | null;
   /** Bounds and titles of every step with a clock. */
   clocks: Record<string, TimedBounds & { title: string }>;
   /** Events that start and stop clocks. */
@@ -37,27 +32,44 @@ export interface OpenSheetsAtFirst {
   openSheets: OpenSheet[] | null;
 }
 
+/** An open sheet, folded. */
+interface FoldedSheet {
+  row: sql.OpenSheetRow;
+  procedure: Procedure;
+  entries: RunEvent[];
+  state: RunState;
+}
+
 /** The sheets in a person's hands, oldest first: two queries. */
-export async function openSheetsOf(personId: string): Promise<OpenSheet[]> {
-  const db = getDb();
+export async function foldedSheetsOf(personId: string): Promise<FoldedSheet[]> {
   const sheets = await sql.openSheets({ personId });
   if (sheets.length === 0) return [];
-  const rows = await db.models.LogEntry.findAll({
+  const logged = await getDb().models.LogEntry.findAll({
     attributes: ["sheetId", "body"],
     where: { sheetId: sheets.map((sheet) => sheet.sheetId) },
     order: ["seq"],
     raw: true,
   });
-  return sheets.reverse().map(({ body, expanded, options, openedBy, ...shown }) => {
-    const procedure = expanded ?? body;
-    const entries = rows.filter((row) => row.sheetId === shown.sheetId).map((row) => row.body);
-    const state = foldRun(procedure, entries);
+  return sheets.reverse().map((row) => {
+    const procedure = row.expanded ?? row.body;
+    const entries = logged.filter((one) => one.sheetId === row.sheetId).map((one) => one.body);
+    return { row, procedure, entries, state: foldRun(procedure, entries) };
+  });
+}
+
+/** The sheets in a person's hands, as every page shows them. */
+export async function openSheetsOf(personId: string): Promise<OpenSheet[]> {
+  return (await foldedSheetsOf(personId)).map(({ row, procedure, entries, state }) => {
+    const { sheetId, title, machineName, machineTag, siteName, openedBy, options } = row;
     const steps = sheetSteps(procedure, state, { options });
     return {
-      ...shown,
+      sheetId,
+      title,
+      machineName,
+      machineTag,
+      siteName,
       settled: steps.filter((one) => one.settled).length,
       total: steps.length,
-      next: nextToDo(steps, nextSteps(procedure, state, { options })),
       clocks: Object.fromEntries(
         procedure.steps.flatMap((step) => {
           const bounds = timedBounds(step);
@@ -70,14 +82,6 @@ export async function openSheetsOf(personId: string): Promise<OpenSheet[]> {
       handedBy: openedBy === personId ? null : openedBy,
     };
   });
-}
-
-function nextToDo(steps: readonly SheetStep[], next: readonly StepRef[]): string | null {
-  for (const ref of next) {
-    const one = steps.find(({ step, round }) => step === ref.step && round === ref.round);
-    if (one && one.state?.status !== "running") return one.definition.title;
-  }
-  return null;
 }
 
 const CLOCK_ENTRIES = new Set<RunEvent["type"]>(["timer-started", "timer-stopped", "safety-confirmed", "undone"]);

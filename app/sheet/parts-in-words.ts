@@ -16,6 +16,3 @@ export function toGoBack(putsBack: readonly { item: string; count: number }[], l
   });
   return off.length > 0 ? off : [...putsBack];
 }
-
-/** What a way on the bench is called. */
-export const wayName = (path: string): string => path.replaceAll("-", " ");

@@ -20,7 +20,7 @@ import { SheetFactsProvider } from "./sheet-facts";
 import { practiceSchema } from "./sheet-schemas";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
-import { useNow, useSheetClocks } from "./timers";
+import { isRunning, useNow, useSheetClocks } from "./timers";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => `Practice: ${data.procedure.title}`, "Practice") },
@@ -52,7 +52,7 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
   const facts = useMemo(() => ({ machine, instruments: [], today }), [machine, today]);
   const steps = useMemo(() => sheetSteps(procedure, state, machine), [procedure, state, machine]);
   const next = useMemo(() => nextSteps(procedure, state, machine), [procedure, state, machine]);
-  const running = steps.some((one) => one.state?.timer != null && one.state.timer.stoppedAt === null && !one.settled);
+  const running = steps.some(isRunning);
   const now = useNow(running, ahead);
   const shownRef = chosen ?? next[0] ?? null;
   const shown = steps.find((one) => one.step === shownRef?.step && one.round === shownRef.round) ?? null;

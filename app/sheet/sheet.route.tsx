@@ -23,8 +23,8 @@ import { SheetFactsProvider } from "./sheet-facts";
 import { EndSheet, SheetTools } from "./sheet-tools";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
-import { useNow, useSheetClocks } from "./timers";
-import { workElsewhere } from "./work-elsewhere.server";
+import { isRunning, useNow, useSheetClocks } from "./timers";
+import { useElsewhere } from "./use-elsewhere";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => data.procedure.title, "Sheet") },
@@ -35,8 +35,6 @@ export function loader({ params, context }: Route.LoaderArgs) {
     const view = await loadSheet(params.sheetId);
     if (view.sheet.status !== "open") throw redirect(`/book/records/${params.sheetId}`);
     const { id: me, role } = actorOf(context);
-    const today = dayInZone(new Date(), view.timeZone);
-    const here = { sheetId: view.sheet.id, dutyId: view.sheet.dutyId, siteId: view.duty.siteId };
     const kinds = view.procedure.steps.flatMap((step) =>
       step.kind === "measure" && step.instrument ? [step.instrument] : [],
     );
@@ -44,7 +42,6 @@ export function loader({ params, context }: Route.LoaderArgs) {
       ...view,
       me,
       isLead: role === "lead",
-      elsewhere: await workElsewhere(me, here, today),
       ghosts: await recentValues(view.sheet.machineId),
       instruments: (await instrumentsOfKinds([...new Set(kinds)])).map(({ id, code, kind, name, calibrationDue }) => ({
         id,
@@ -55,7 +52,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       })),
       colleagues: await colleaguesOf(me),
       holds: (await holdsOf(view.sheet.machineId)).filter((hold) => hold.clearedAt === null),
-      today,
+      today: dayInZone(new Date(), view.timeZone),
     };
   });
 }
@@ -72,7 +69,6 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     me,
     isLead,
     persons,
-    elsewhere,
     ghosts,
     slots,
     instruments,
@@ -96,7 +92,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
 
   const shownRef = chosen ?? next[0] ?? null;
   const shown = steps.find((one) => same(one, shownRef)) ?? null;
-  const running = steps.some((one) => one.state?.timer != null && one.state.timer.stoppedAt === null && !one.settled);
+  const running = steps.some(isRunning);
   const now = useNow(running);
   const settled = steps.filter((one) => one.settled).length;
   const open = (one: StepRef): boolean => next.some((ref) => same(ref, one));
@@ -116,6 +112,8 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   };
 
   useSheetClocks(steps, choose);
+  const meanwhile = shown && freeMeanwhile(steps, next, shown, now);
+  const elsewhere = useElsewhere(sheet.id, meanwhile !== null && meanwhile.head === null);
 
   // A sheet closed here or on another device has become a record, as soon as the server has it.
   const closedAndSent = (state.status === "signed" || state.status === "ended") && unsent.size === 0;
@@ -187,7 +185,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                   log={logAndGoOn}
                   ghosts={ghosts}
                   elapsedMinutes={elapsed}
-                  meanwhile={meanwhileButton(freeMeanwhile(steps, next, shown, now), elsewhere, choose)}
+                  meanwhile={meanwhileButton(meanwhile, elsewhere, choose)}
                 />
                 <SheetTools
                   sheetId={sheet.id}

@@ -3,11 +3,11 @@ import { renderToStaticMarkup } from "react-dom/server";
 
 import { PaperPage } from "~/sheet/paper/paper-page";
 import { entriesOf } from "~/testing/entries";
+import { stepMarkup } from "~/testing/step-markup";
 import { StepFigure } from "~/ui/figure";
 
 import { allShipped, whole } from "../../core/sheet/testing/shipped";
-import { type SheetFacts, SheetFactsProvider } from "./sheet-facts";
-import { StepCard } from "./step-card";
+import type { SheetFacts } from "./sheet-facts";
 
 const all = allShipped().map((one, _, written) => whole(one, written));
 const find = (id: string): Procedure => must(all.find((one) => one.id === id));
@@ -29,19 +29,7 @@ function markup(
     state: state.steps[step] ?? null,
     settled: false,
   };
-  return renderToStaticMarkup(
-    <SheetFactsProvider value={{ machine: { options: [] }, instruments: [], today: "2026-06-10", ...facts }}>
-      <StepCard
-        procedure={procedure}
-        state={state}
-        one={one}
-        open
-        log={() => undefined}
-        ghosts={{}}
-        elapsedMinutes={elapsedMinutes}
-      />
-    </SheetFactsProvider>,
-  );
+  return stepMarkup(procedure, state, one, { ...facts, elapsedMinutes });
 }
 
 /** The words on the button that settles a step of each kind. */

@@ -1,4 +1,4 @@
-import { chemicalClash, harmsOf, type Ledger, type Lock, locksOf, type RunState } from "@core";
+import { chemicalClash, harmsOf, inWords, type Ledger, type Lock, locksOf, type RunState } from "@core";
 import type { ReactNode } from "react";
 
 import { ChooseStep, DecideStep } from "~/sheet/steps/choice-steps";
@@ -63,10 +63,8 @@ export function StepCard({ state, ...given }: StepCardProps & { state: RunState 
           <SafetySign kind="chemical" size={44} />
           <p className="font-semibold">
             Stop: {harm.material}
-            {harm.surface === null
-              ? " must not be used here."
-              : ` on ${harm.surface.replaceAll("-", " ")}: ${harm.harm}`}{" "}
-            Take another and log why, or leave the step out with a reason.
+            {harm.surface === null ? " must not be used here." : ` on ${inWords(harm.surface)}: ${harm.harm}`} Take
+            another and log why, or leave the step out with a reason.
           </p>
         </div>
       )}

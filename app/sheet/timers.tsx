@@ -25,6 +25,10 @@ export function clock(minutes: number): string {
   return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
 }
 
+/** Whether the clock of a step runs. */
+export const isRunning = ({ state, settled }: SheetStep): boolean =>
+  state?.timer != null && state.timer.stoppedAt === null && !settled;
+
 /** Hands the clocks of a sheet to the head of the page, where they stand among those of the other machines. */
 export function useSheetClocks(steps: readonly SheetStep[], onOpen: (step: SheetStep) => void, aheadMs = 0): void {
   const open = useRef(onOpen);
@@ -35,7 +39,7 @@ export function useSheetClocks(steps: readonly SheetStep[], onOpen: (step: Sheet
     sheetClocks.set(
       steps.flatMap((one) => {
         const timer = one.state?.timer;
-        if (!timer || timer.stoppedAt !== null || one.settled) return [];
+        if (!timer || !isRunning(one)) return [];
         return [
           {
             key: `${one.step}#${one.round}`,

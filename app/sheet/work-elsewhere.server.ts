@@ -1,7 +1,7 @@
-import { dutyOfJob } from "@core";
+import { dutyOfJob, nextSteps, stepKey } from "@core";
 import { getDb } from "@db";
 
-import { openSheetsOf } from "./open-sheets.server";
+import { foldedSheetsOf } from "./open-sheets.server";
 import * as sql from "./work-elsewhere.sql";
 
 /** Work on another machine of the visit: where to, and what it is. */
@@ -23,16 +23,19 @@ export async function workElsewhere(
   here: { sheetId: string; dutyId: string; siteId: string },
   today: string,
 ): Promise<WorkElsewhere[]> {
-  const open = (await openSheetsOf(personId)).filter((one) => one.siteId === here.siteId);
+  const open = (await foldedSheetsOf(personId)).filter(({ row }) => row.siteId === here.siteId);
   const planned = await plannedDuties(personId, here.siteId, today);
   const place = new Map(planned.map((id, i) => [id, i]));
   const inOrder = (dutyId: string): number => place.get(dutyId) ?? planned.length;
   const sheets = open
-    .filter((one) => one.sheetId !== here.sheetId && one.next !== null)
-    .sort((a, b) => inOrder(a.dutyId) - inOrder(b.dutyId))
-    .map(({ sheetId, machineName, next }) => ({ to: `/sheet/${sheetId}`, machine: machineName, what: next ?? "" }));
+    .filter(({ row }) => row.sheetId !== here.sheetId)
+    .sort((a, b) => inOrder(a.row.dutyId) - inOrder(b.row.dutyId))
+    .flatMap((one) => {
+      const what = nextToDo(one);
+      return what === null ? [] : [{ to: `/sheet/${one.row.sheetId}`, machine: one.row.machineName, what }];
+    });
   if (sheets.length >= MOST) return sheets.slice(0, MOST);
-  const begun = new Set([here.dutyId, ...open.map((one) => one.dutyId)]);
+  const begun = new Set([here.dutyId, ...open.map(({ row }) => row.dutyId)]);
   const duties = await sql.dutiesToBegin({ ids: planned.filter((id) => !begun.has(id)), today });
   return [
     ...sheets,
@@ -40,6 +43,19 @@ export async function workElsewhere(
       .sort((a, b) => inOrder(a.id) - inOrder(b.id))
       .map(({ id, machine, title }) => ({ to: `/duties/${id}`, machine, what: title })),
   ].slice(0, MOST);
+}
+
+/** What can be done on a sheet now; null while only clocks run, or when all is settled. */
+function nextToDo({
+  row: { options },
+  procedure,
+  state,
+}: Awaited<ReturnType<typeof foldedSheetsOf>>[number]): string | null {
+  const titles = new Map(procedure.steps.map((step) => [step.id, step.title]));
+  const next = nextSteps(procedure, state, { options }).find(
+    ({ step, round }) => state.steps[stepKey(step, round)]?.status !== "running",
+  );
+  return next ? (titles.get(next.step) ?? null) : null;
 }
 
 /** The duties of a person's day at a site, as the plan begins with them. */

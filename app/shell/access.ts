@@ -85,6 +85,7 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/book/instruments", STAFF],
   ["/book/people", LEADS],
   ["/api/sheets/:sheetId/entries", STAFF],
+  ["/api/sheets/:sheetId/elsewhere", STAFF],
   ["/api/sheets/:sheetId/photos", STAFF],
   ["/api/visit", STAFF],
   // What is no page: strangers are asked to sign in, as everywhere.

@@ -1,5 +1,5 @@
 export { assessDue } from "./assess-due";
-export { creditCovered } from "./credit-covered";
+export { coveredBy, creditCovered } from "./credit-covered";
 export { dueState } from "./due-state";
 export { projectDue } from "./project-due";
 export { usageRate } from "./usage-rate";

@@ -36,4 +36,4 @@ export { runResults } from "./run-results";
 export { stepsThatBringSomething, unsafeWork } from "./unsafe-work";
 export { terse, withDefaults } from "./terse";
 export { usualSteps } from "./usual-steps";
-export { type AppliedCorrection, type RunState, type StepStatus } from "./run-state";
+export { type AppliedCorrection, type RunState, stepKey, type StepStatus } from "./run-state";

@@ -1,4 +1,5 @@
 import { checkMix, type ChemicalClass } from "../mix/check-mix";
+import { inWords } from "../short-name";
 import { exclusive, whenever } from "./always-covered";
 import { chemicalsOf, harmsOf, itemsOf } from "./chemicals";
 import { pathsOfParts } from "./parts";
@@ -64,7 +65,7 @@ export function agentsThatHarm({ steps, materials }: Procedure): { step: string;
         : [
             {
               step: step.id,
-              message: `"${step.title}" brings ${material} onto ${surface.replaceAll("-", " ")}. ${harm}`,
+              message: `"${step.title}" brings ${material} onto ${inWords(surface)}. ${harm}`,
             },
           ],
     ),

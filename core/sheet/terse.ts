@@ -1,4 +1,5 @@
 import { isRecord } from "../inputs";
+import { freeName, shortName } from "../short-name";
 import type { Procedure } from "./procedure";
 
 /** Lists that a file of format version 2 leaves out when they are empty. */
@@ -50,18 +51,4 @@ export function terse(procedure: Procedure): object {
 }
 
 /** A title as an id, with a number behind it when there is one like it. */
-function idOf(title: string, taken: ReadonlySet<unknown>): string {
-  const plain =
-    title
-      .normalize("NFKD")
-      .replace(/\p{M}/gu, "")
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, "-")
-      .replace(/^-+|-+$/g, "")
-      .slice(0, 60)
-      .replace(/-+$/, "") || "step";
-  for (let n = 1; ; n++) {
-    const id = n === 1 ? plain : `${plain}-${n}`;
-    if (!taken.has(id)) return id;
-  }
-}
+const idOf = (title: string, taken: ReadonlySet<unknown>): string => freeName(shortName(title) || "step", taken);

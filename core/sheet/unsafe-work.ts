@@ -1,3 +1,4 @@
+import { inWords } from "../short-name";
 import { chemicalClash, chemicalsOf, harmsOf } from "./chemicals";
 import { foldRun } from "./fold-run";
 import { orderEvents, undoneIds } from "./order-events";
@@ -49,7 +50,7 @@ export function unsafeWork(procedure: Procedure, events: readonly RunEvent[], ma
         : []),
       ...harmsOf(step, procedure.materials).map(
         ({ material, surface, harm }) =>
-          `"${step.title}" used ${material}${surface === null ? "" : ` on ${surface.replaceAll("-", " ")}`}. ${harm}`,
+          `"${step.title}" used ${material}${surface === null ? "" : ` on ${inWords(surface)}`}. ${harm}`,
       ),
     ];
     if (because.length > 0)

@@ -1,8 +1,8 @@
-import { chemicalClasses, grades, type Procedure } from "@core";
+import { chemicalClasses, grades, inWords, type Procedure } from "@core";
 
 import { WEEKDAY_NAMES } from "~/kit/days/access-hours";
 
-import { f, type FieldKind, type FieldSpec, inWords, nameIn } from "./field-kinds";
+import { f, type FieldKind, type FieldSpec, nameIn } from "./field-kinds";
 import { GATES } from "./gate-names";
 import { sources } from "./sources";
 

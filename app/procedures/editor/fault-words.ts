@@ -1,14 +1,10 @@
 import type { Procedure } from "@core";
 
+import type { FormFault } from "~/procedures/procedure-schema.server";
+
 import { SECTIONS } from "./about-fields";
 import type { FieldKind, FieldSpec } from "./field-kinds";
 import { COMMON_FIELDS, KIND_FIELDS, NEWER_FIELDS, OLDER_PART_FIELDS, PART_FIELDS, RARE_FIELDS } from "./step-fields";
-
-/** Something in a draft that the format does not take: where it is, and why. */
-export interface FormFault {
-  path: string;
-  message: string;
-}
 
 /** A place in the format and what is wrong there, as the fields of the editor call it. */
 export function faultInWords({ path, message }: FormFault, procedure: Procedure): { step?: string; words: string } {

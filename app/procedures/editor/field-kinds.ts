@@ -1,4 +1,4 @@
-import type { Procedure } from "@core";
+import { inWords, type Procedure, shortName } from "@core";
 
 /** Something to choose: how it is called in the format, and in words. */
 export interface Choice {
@@ -68,18 +68,6 @@ export const f = (
   more: Partial<FieldSpec> = {},
 ): FieldSpec => ({ field, label, kind, ...more });
 
-/** A short name of what is typed: small letters, digits and hyphens. */
-export function shortNameOf(words: string): string {
-  return words
-    .normalize("NFKD")
-    .replace(/\p{M}/gu, "")
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, "-")
-    .replace(/^-+|-+$/g, "")
-    .slice(0, 60)
-    .replace(/-+$/, "");
-}
-
 /** Which form a record has, by the field that names it. */
 export const nameIn =
   (field: string) =>
@@ -87,9 +75,6 @@ export const nameIn =
     const name = value !== null && typeof value === "object" ? (value as Record<string, unknown>)[field] : undefined;
     return typeof name === "string" ? name : "";
   };
-
-/** A short name in words. */
-export const inWords = (id: string): string => id.replaceAll("-", " ");
 
 export type TextKind = "line" | "text" | "number" | "lines" | "short" | "shorts";
 
@@ -111,9 +96,9 @@ export function fieldValue(text: string, kind: TextKind): { value?: unknown; fau
     case "lines":
       return { value: linesOf(text) };
     case "shorts":
-      return { value: linesOf(text).map(shortNameOf) };
+      return { value: linesOf(text).map(shortName) };
     case "short": {
-      const value = shortNameOf(typed);
+      const value = shortName(typed);
       return value === "" ? { fault: "Use letters or digits." } : { value };
     }
     case "number": {

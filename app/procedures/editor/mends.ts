@@ -1,6 +1,8 @@
 import { checkProcedure, type LintFinding, lintProcedure, type Procedure } from "@core";
 
-import { faultInWords, type FormFault } from "./fault-words";
+import type { DraftFaults } from "~/procedures/drafts.server";
+
+import { faultInWords } from "./fault-words";
 
 export interface Mend extends LintFinding {
   /** The reference fault's own place, when it is none of the linter's. */
@@ -25,10 +27,7 @@ export function mendsOf(procedure: Procedure): Mend[] {
 }
 
 /** What the server would refuse, in the words of the editor's fields. */
-export function mendsOfServer(
-  faults: { form: readonly FormFault[]; whole: readonly string[] },
-  procedure: Procedure,
-): Mend[] {
+export function mendsOfServer(faults: DraftFaults, procedure: Procedure): Mend[] {
   return [
     ...faults.form.map((fault): Mend => {
       const { step, words } = faultInWords(fault, procedure);

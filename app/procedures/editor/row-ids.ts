@@ -1,6 +1,6 @@
-import type { Procedure } from "@core";
+import { freeName, type Procedure, shortName } from "@core";
 
-import { type Choice, shortNameOf } from "./field-kinds";
+import type { Choice } from "./field-kinds";
 
 type Row = Readonly<Record<string, unknown>>;
 
@@ -19,15 +19,14 @@ export function idOfRow(
   }: { key: "id" | "item"; rows: readonly Row[]; procedure: Procedure; known?: readonly Choice[] },
 ): string {
   const id = textOf(row[key]);
-  const former = shortNameOf(textOf(row["name"]));
+  const former = shortName(textOf(row["name"]));
   const follows = id === "" || ((id === former || /^-\d+$/.test(id.slice(former.length))) && id.startsWith(former));
   if (!follows || (id !== "" && timesNamed(procedure, id) > 1)) return id;
   const found = known.find((one) => one.name === name);
-  const wanted = found?.id ?? shortNameOf(name);
+  const wanted = found?.id ?? shortName(name);
   if (wanted === "") return "";
   const taken = new Set(rows.filter((one) => one !== row).map((one) => one[key]));
-  if (found || !taken.has(wanted)) return wanted;
-  for (let n = 2; ; n++) if (!taken.has(`${wanted}-${n}`)) return `${wanted}-${n}`;
+  return found ? wanted : freeName(wanted, taken);
 }
 
 /** How often an id stands in a procedure, its own place included. */

@@ -1,8 +1,8 @@
-import type { Step } from "@core";
+import { inWords, type Step } from "@core";
 
 import { FAMILIES } from "~/ui/family-glyph";
 
-import { type Around, type Choice, inWords } from "./field-kinds";
+import type { Around, Choice } from "./field-kinds";
 
 const named = (id: string, name: string): Choice => ({ id, name });
 const titled = (step: Step): Choice => named(step.id, step.title || "(no title)");

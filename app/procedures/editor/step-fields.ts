@@ -1,6 +1,6 @@
-import { grades, type Step, surfaces } from "@core";
+import { grades, inWords, type Step, surfaces } from "@core";
 
-import { type Choice, emptyOf, f, type FieldKind, type FieldSpec, inWords } from "./field-kinds";
+import { type Choice, emptyOf, f, type FieldKind, type FieldSpec } from "./field-kinds";
 import { GATES } from "./gate-names";
 import { sources } from "./sources";
 import { CALCULATOR, FIGURE, RECIPE } from "./step-forms";

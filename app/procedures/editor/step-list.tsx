@@ -1,4 +1,4 @@
-import type { LintFinding, Step } from "@core";
+import { inWords, type LintFinding, type Step } from "@core";
 import {
   closestCenter,
   DndContext,
@@ -21,7 +21,6 @@ import { clsx } from "clsx";
 import { GripVertical } from "lucide-react";
 import { useState } from "react";
 
-import { inWords } from "./field-kinds";
 import { type Aside, asideOf, moveStep } from "./move-step";
 import { STEP_KINDS } from "./step-words";
 

@@ -1,4 +1,4 @@
-import { limitWords, type Procedure, type Step } from "@core";
+import { inWords, limitWords, type Procedure, type Step } from "@core";
 
 function gateWords({ checks, coolDown }: Extract<Step, { kind: "safety" }>): string {
   const until: string[] = [];
@@ -52,18 +52,16 @@ export function stepWords(step: Step): string {
 
 /** When a step is there at all, in the procedure's own names. */
 export function whenWords(step: Step, procedure: Pick<Procedure, "options" | "steps">): string {
-  const option = (id: string): string => procedure.options.find((one) => one.id === id)?.name ?? plain(id);
-  const title = (id: string): string => procedure.steps.find((one) => one.id === id)?.title ?? plain(id);
+  const option = (id: string): string => procedure.options.find((one) => one.id === id)?.name ?? inWords(id);
+  const title = (id: string): string => procedure.steps.find((one) => one.id === id)?.title ?? inWords(id);
   return (step.when ?? [])
     .map((one) =>
       "option" in one
         ? `${one.fitted ? "with" : "without"}: ${option(one.option)}`
-        : `if "${title(one.step)}" is ${plain(one.is)}`,
+        : `if "${title(one.step)}" is ${inWords(one.is)}`,
     )
     .join(", ");
 }
-
-const plain = (id: string): string => id.replaceAll("-", " ");
 
 export const STEP_KINDS: Record<Step["kind"], string> = {
   safety: "Safety gate",

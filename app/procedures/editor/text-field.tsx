@@ -1,6 +1,7 @@
+import { inWords, shortName } from "@core";
 import { useState } from "react";
 
-import { type Choice, fieldText, fieldValue, inWords, shortNameOf, type TextKind } from "./field-kinds";
+import { type Choice, fieldText, fieldValue, type TextKind } from "./field-kinds";
 
 interface TextProps {
   id: string;
@@ -73,7 +74,7 @@ export function OwnField({
     const typed = next.trim();
     const chosen = choices.find((one) => one.name === typed);
     if (typed === "") onValue(undefined);
-    else onValue(own === "text" ? typed : (chosen?.id ?? shortNameOf(typed)));
+    else onValue(own === "text" ? typed : (chosen?.id ?? shortName(typed)));
   };
   return (
     <div className="sm:col-span-2">

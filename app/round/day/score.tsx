@@ -1,8 +1,7 @@
-import { clockTime, type DayProblem, type DayStop } from "@core";
+import { clockTime, type DayProblem, type DayStop, inWords } from "@core";
 import clsx from "clsx";
 
 import { inHours } from "~/kit/days/day-time";
-import { wayName } from "~/sheet/parts-in-words";
 import { Disclosure } from "~/ui/disclosure";
 
 import { Axis, Lane } from "./axis";
@@ -93,7 +92,7 @@ export function Score({
               name={
                 <>
                   <span className="figure mr-1.5 inline-block border border-ink-soft px-1 text-xs">{letter}</span>
-                  <span className="text-ink-soft">bench: {wayName(way.path)}</span>
+                  <span className="text-ink-soft">bench: {inWords(way.path)}</span>
                 </>
               }
             >
@@ -169,7 +168,7 @@ function StepTable({ list, duties }: { list: readonly ScoreBar[]; duties: Readon
             <td className="figure">{clockTime(one.to)}</td>
             <td className="wrap-anywhere">
               {one.hands ? "Work" : "Wait"}: {duties.get(one.job)?.machineName}, {duties.get(one.job)?.title}
-              {one.path !== null && `, bench: ${wayName(one.path)}`}
+              {one.path !== null && `, bench: ${inWords(one.path)}`}
               {one.backBy !== null && (
                 <>
                   {" "}

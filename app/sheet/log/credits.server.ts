@@ -1,4 +1,4 @@
-import { creditedPlans, foldRun, followUps, type Procedure, type RunEvent, type RunState, unsafeWork } from "@core";
+import { coveredBy, creditedPlans, followUps, type Procedure, type RunEvent, type RunState, unsafeWork } from "@core";
 import { getDb, type Transaction } from "@db";
 
 import { OWN_DUTY } from "~/duties/duties.server";
@@ -15,11 +15,11 @@ import type { SheetContext } from "./sheet-context.server";
 export async function creditedDuties(
   { sheet, duty, options }: SheetContext,
   procedure: Procedure,
-  entries: readonly RunEvent[],
+  sheetLog: { entries: readonly RunEvent[]; state: RunState },
   tx: Transaction,
 ): Promise<string[]> {
-  const unsafe = unsafeWork(procedure, entries, { options });
-  const state = withoutUnsafe(foldRun(procedure, entries), unsafe);
+  const unsafe = unsafeWork(procedure, sheetLog.entries, { options });
+  const state = withoutUnsafe(sheetLog.state, unsafe);
   const whole = unsafe.length === 0 && !leavesCriticalWork(procedure, state, options);
   const own = whole ? [duty.id] : [];
   if ((duty.rules.covers ?? []).length === 0) return own;
@@ -29,7 +29,7 @@ export async function creditedDuties(
     raw: true,
     transaction: tx,
   });
-  const contained = new Set(reached(duty.id, new Map(coveringOf(duties).map(({ id, covers }) => [id, covers ?? []]))));
+  const contained = new Set(coveredBy(coveringOf(duties))(duty.id));
   const held = duties.filter(({ id }) => contained.has(id));
   const nested = new Set(procedure.steps.flatMap((step) => (step.workedFor ?? []).map((one) => one.procedure)));
   const isTold = (procedureId: string): boolean =>
@@ -52,6 +52,7 @@ export async function creditedDuties(
 
 /** What was done as it must not be does not count as done. */
 function withoutUnsafe(state: RunState, unsafe: ReturnType<typeof unsafeWork>): RunState {
+  if (unsafe.length === 0) return state;
   const dangerous = new Set(unsafe.map(({ step, round }) => `${step}#${round}`));
   const steps = Object.entries(state.steps).map(([key, at]) =>
     dangerous.has(`${at.step}#${at.round}`)
@@ -59,20 +60,6 @@ function withoutUnsafe(state: RunState, unsafe: ReturnType<typeof unsafeWork>): 
       : ([key, at] as const),
   );
   return { ...state, steps: Object.fromEntries(steps) };
-}
-
-/** Everything that a duty contains, and what that contains, without the duty itself. */
-function reached(from: string, covers: ReadonlyMap<string, readonly string[]>): string[] {
-  const seen = new Set([from]);
-  const queue = [from];
-  for (let next = queue.pop(); next !== undefined; next = queue.pop())
-    for (const one of covers.get(next) ?? []) {
-      if (seen.has(one)) continue;
-      seen.add(one);
-      queue.push(one);
-    }
-  seen.delete(from);
-  return [...seen];
 }
 
 /** Whether a critical step was left out or cut short: the duty stays due, whatever else was done. */

@@ -5,9 +5,6 @@ import { holdMachine } from "~/duties/holds.server";
 
 import { procedureOf, type SheetContext, stepsThatBring } from "./sheet-context.server";
 
-/** Entries with which something is brought onto a machine. */
-const WORKS = new Set<RunEvent["type"]>(["step-done", "timer-started", "mixed", "counted"]);
-
 /**
  * What must not be done and was logged all the same stops the machine, as an unsafe finding does.
  *
@@ -19,11 +16,9 @@ export async function holdUnsafe(
   readAll: () => Promise<RunEvent[]>,
   tx: Transaction,
 ): Promise<void> {
-  const worked = entries.flatMap((one) => (WORKS.has(one.type) && "step" in one ? [one] : []));
-  if (worked.length === 0) return;
   const bringing = await stepsThatBring(sheet, tx);
-  if (!worked.some((one) => bringing.has(one.step ?? ""))) return;
-  const fresh = new Map(worked.map((one) => [one.id, one]));
+  if (!entries.some((one) => "step" in one && bringing.has(one.step ?? ""))) return;
+  const fresh = new Map(entries.map((one) => [one.id, one]));
   for (const one of unsafeWork(await procedureOf(sheet, tx), await readAll(), { options })) {
     const entry = fresh.get(one.eventId);
     if (!entry) continue;

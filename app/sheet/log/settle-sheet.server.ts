@@ -76,7 +76,7 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
       ],
       tx,
     );
-    const credits = await creditedDuties(context, procedure, entries, tx);
+    const credits = await creditedDuties(context, procedure, { entries, state }, tx);
     if (credits.length === 0) await db.models.Completion.destroy({ where: { id: sheet.id }, transaction: tx });
     else
       await db.models.Completion.bulkCreate(

@@ -1,10 +1,9 @@
 import { foldRun, type Procedure, type RunEventBody, sheetSteps } from "@core";
-import { renderToStaticMarkup } from "react-dom/server";
 
 import { entriesOf } from "~/testing/entries";
+import { stepMarkup } from "~/testing/step-markup";
 
 import { base2 } from "../../core/sheet/testing/lint-cases-2";
-import { StepCard } from "./step-card";
 import { outcomeOf } from "./step-outcome";
 
 const PROCEDURE: Procedure = base2([
@@ -24,18 +23,7 @@ function shown(...bodies: RunEventBody[]): { html: string; outcome: string } {
   const state = foldRun(PROCEDURE, entriesOf(bodies));
   const [one] = sheetSteps(PROCEDURE, state, { options: [] });
   if (!one) throw new Error("no proof");
-  const html = renderToStaticMarkup(
-    <StepCard
-      procedure={PROCEDURE}
-      state={state}
-      one={one}
-      open
-      log={() => undefined}
-      ghosts={{}}
-      elapsedMinutes={null}
-    />,
-  );
-  return { html, outcome: outcomeOf(one) };
+  return { html: stepMarkup(PROCEDURE, state, one), outcome: outcomeOf(one) };
 }
 
 it("a proof of several functions asks for each where it is, and says what became of those that were tried", () => {

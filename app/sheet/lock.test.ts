@@ -1,11 +1,9 @@
 import { foldRun, placeGates, type Procedure, type RunEvent, sheetSteps } from "@core";
-import { renderToStaticMarkup } from "react-dom/server";
 
 import { entriesOf } from "~/testing/entries";
+import { stepMarkup } from "~/testing/step-markup";
 
 import { base2, off, on, proof, soak } from "../../core/sheet/testing/lint-cases-2";
-import { SheetFactsProvider } from "./sheet-facts";
-import { StepCard } from "./step-card";
 
 const PROCEDURE: Procedure = placeGates(base2([off(), soak, on(), proof]));
 const done = (step: string) => ({ type: "step-done", step, round: 1 }) as const;
@@ -23,26 +21,9 @@ function gateOut(me: string, { isLead = false, entries = WORKED } = {}): string 
   const state = foldRun(PROCEDURE, entries);
   const one = sheetSteps(PROCEDURE, state, { options: [] }).find((step) => step.step === "gate-isolated-out-1");
   if (!one) throw new Error("no gate out");
-  return renderToStaticMarkup(
-    <SheetFactsProvider
-      value={{
-        machine: { options: [] },
-        instruments: [],
-        today: "2026-06-10",
-        hands: { sheetId: "r", me, isLead, nameOf: (id) => (id === "a" ? "Ada" : "Bo") },
-      }}
-    >
-      <StepCard
-        procedure={PROCEDURE}
-        state={state}
-        one={one}
-        open
-        log={() => undefined}
-        ghosts={{}}
-        elapsedMinutes={null}
-      />
-    </SheetFactsProvider>,
-  );
+  return stepMarkup(PROCEDURE, state, one, {
+    hands: { sheetId: "r", me, isLead, nameOf: (id) => (id === "a" ? "Ada" : "Bo") },
+  });
 }
 
 describe("the gate that takes a lock off", () => {
