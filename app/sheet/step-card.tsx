@@ -39,7 +39,7 @@ export function StepCard({ state, ...given }: StepCardProps & { state: RunState 
       {definition.text && <p className="mt-2 text-lg">{definition.text}</p>}
       <PartsOfStep one={one} ledger={state.ledger} photos={photosOfRemoval(one, procedure.steps, state.photos)} />
       {definition.kind === "safety" && (
-        <ul className="mt-4 space-y-2">
+        <ul className="mt-4 grid gap-x-5 gap-y-2 sm:grid-cols-2">
           {procedure.hazards.map((hazard) => (
             <li key={hazard.text} className="flex items-center gap-3">
               <SafetySign kind={hazard.kind} size={44} />

@@ -51,38 +51,60 @@ export function SafetyStep({
               .join(", or ")}
             .
           </p>
-          {coolDown.belowC !== undefined && open && (
-            <div className="mt-3 flex flex-wrap items-end gap-3">
-              <div>
-                <label htmlFor="surface" className="mb-1 block font-semibold">
-                  Surface temperature
-                </label>
-                <span className="flex items-center gap-2">
+          <div className="flex flex-wrap items-end gap-x-8">
+            {coolDown.belowC !== undefined && open && (
+              <div className="mt-3 flex flex-wrap items-end gap-3">
+                <div>
+                  <label htmlFor="surface" className="mb-1 block font-semibold">
+                    Surface temperature
+                  </label>
+                  <span className="flex items-center gap-2">
+                    <input
+                      id="surface"
+                      className="field figure max-w-32 text-2xl"
+                      inputMode="decimal"
+                      autoComplete="off"
+                      value={degrees}
+                      onChange={(event) => setDegrees(event.target.value)}
+                    />
+                    {fahrenheit ? "°F" : "°C"}
+                  </span>
+                </div>
+                <label className="flex min-h-12 items-center gap-2">
                   <input
-                    id="surface"
-                    className="field figure max-w-32 text-2xl"
-                    inputMode="decimal"
-                    autoComplete="off"
-                    value={degrees}
-                    onChange={(event) => setDegrees(event.target.value)}
+                    type="checkbox"
+                    className="size-6 accent-(--fill)"
+                    checked={fahrenheit}
+                    onChange={() => setFahrenheit(!fahrenheit)}
                   />
-                  {fahrenheit ? "°F" : "°C"}
-                </span>
+                  in °F
+                </label>
+                <button type="button" className="btn btn-big" aria-disabled={typed === null} onClick={logTemperature}>
+                  Log it
+                </button>
               </div>
-              <label className="flex min-h-12 items-center gap-2">
-                <input
-                  type="checkbox"
-                  className="size-6 accent-(--fill)"
-                  checked={fahrenheit}
-                  onChange={() => setFahrenheit(!fahrenheit)}
-                />
-                in °F
-              </label>
-              <button type="button" className="btn btn-big" aria-disabled={typed === null} onClick={logTemperature}>
-                Log it
-              </button>
-            </div>
-          )}
+            )}
+            {coolDown.minutes !== undefined && open && (
+              <div className="mt-3 flex items-center gap-4">
+                {running ? (
+                  <p>
+                    <span className="figure text-4xl font-bold">
+                      {elapsedMinutes === null ? "–:––" : clock(elapsedMinutes)}
+                    </span>{" "}
+                    of {coolDown.minutes} min
+                  </p>
+                ) : (
+                  <button
+                    type="button"
+                    className="btn btn-big"
+                    onClick={() => log({ type: "timer-started", ...at(one) })}
+                  >
+                    Start the clock
+                  </button>
+                )}
+              </div>
+            )}
+          </div>
           {reading !== undefined && (
             <p className="mt-2 font-semibold">
               {cool ? "" : "! "}
@@ -90,29 +112,9 @@ export function SafetyStep({
               {cool ? ", cool enough" : ", still too hot"}
             </p>
           )}
-          {coolDown.minutes !== undefined && open && (
-            <div className="mt-3 flex items-center gap-4">
-              {running ? (
-                <p>
-                  <span className="figure text-4xl font-bold">
-                    {elapsedMinutes === null ? "–:––" : clock(elapsedMinutes)}
-                  </span>{" "}
-                  of {coolDown.minutes} min
-                </p>
-              ) : (
-                <button
-                  type="button"
-                  className="btn btn-big"
-                  onClick={() => log({ type: "timer-started", ...at(one) })}
-                >
-                  Start the clock
-                </button>
-              )}
-            </div>
-          )}
         </section>
       )}
-      <ul className="mb-5 space-y-2">
+      <ul className="mb-5 grid gap-2 sm:grid-cols-2">
         {checks.map((check) => (
           <li key={check}>
             <label className="flex min-h-12 items-center gap-3 border-2 border-line px-3 py-2 has-checked:border-ink">
