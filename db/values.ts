@@ -1,4 +1,4 @@
-import type { Lead, Trigger } from "../core/index";
+import type { Lead, NotUntil, Trigger } from "../core/index";
 
 /** What columns hold that have a shape of their own. */
 
@@ -23,4 +23,8 @@ export interface DutyRules {
   idleDays?: number;
   /** Events that a completion of this duty sets off: the second half of a split duty, a part that asks for others. */
   emits?: { event: string; on: "same-day" | "next-open-day" }[];
+  /** Time of day, HH:MM at the site, at which the machine is needed again: a day is planned so that the work ends before it. */
+  readyBy?: string;
+  /** How long the machine is not used after it. */
+  notUntil?: NotUntil;
 }

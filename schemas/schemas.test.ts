@@ -66,6 +66,76 @@ describe("procedures", () => {
   });
 });
 
+describe("what only format version 2 has", () => {
+  type Loose = {
+    formatVersion: number;
+    plan: Record<string, unknown>;
+    meters: object[];
+    parts: object[];
+    steps: object[];
+  };
+  const gap = { id: "gap", kind: "measure", title: "Gap", reading: "gap", unit: "mm" };
+  const blades = { item: "blade", name: "Blade", slots: [{ id: "l", name: "Left" }] };
+  const wears = { item: "blade", slots: ["l"], per: "day", worse: "down" };
+  const cases: [string, (p: Loose, value: unknown) => void, good: unknown[], bad: unknown[]][] = [
+    ["readyBy", (p, value) => (p.plan["readyBy"] = value), ["00:00", "23:59"], ["24:00", "7:30", 730]],
+    [
+      "notUntil",
+      (p, value) => (p.plan["notUntil"] = value),
+      [{ hours: 0.5 }, { done: "refill" }, { hours: 12, done: "refill" }],
+      [{}, { hours: 0 }, { hours: 2000 }, { done: "Re fill" }, { until: "then" }],
+    ],
+    [
+      "within",
+      (p, value) => p.meters.push({ id: "a", name: "A", unit: "h", within: value }, { id: "b", name: "B", unit: "h" }),
+      ["b"],
+      ["B b", 7],
+    ],
+    [
+      "possible",
+      (p, value) => p.steps.push({ ...gap, possible: value }),
+      [{ min: 0 }, { max: 3 }, { min: -1, max: 0 }],
+      [{}, { min: "0" }, { above: 3 }],
+    ],
+    [
+      "wears",
+      (p, value) => {
+        p.parts.push(blades);
+        p.steps.push({ ...gap, wears: value });
+      },
+      [wears],
+      [
+        { ...wears, worse: "left" },
+        { ...wears, slots: [] },
+        { ...wears, per: undefined },
+        { ...wears, side: "l" },
+      ],
+    ],
+  ];
+  const withIt = (set: (typeof cases)[number][1], value: unknown, formatVersion: number): never => {
+    const procedure = read("own-duty.json") as unknown as Loose;
+    procedure.formatVersion = formatVersion;
+    set(procedure, value);
+    return JSON.parse(JSON.stringify(procedure)) as never;
+  };
+
+  it.each(cases)("%s is taken and refused by schema and by the app alike", (_name, set, good, bad) => {
+    for (const value of good) {
+      expect(isProcedure(withIt(set, value, 2)) || isProcedure.errors).toBe(true);
+      expect(() => parseProcedure(withIt(set, value, 2))).not.toThrow();
+    }
+    for (const value of bad) {
+      expect([value, isProcedure(withIt(set, value, 2))]).toEqual([value, false]);
+      expect(() => parseProcedure(withIt(set, value, 2))).toThrow(/no valid procedure/);
+    }
+  });
+
+  it.each(cases)("%s is refused in version 1", (name, set, [value]) => {
+    expect(isProcedure(withIt(set, value, 1))).toBe(false);
+    expect(() => parseProcedure(withIt(set, value, 1))).toThrow(`Format version 1 has no field ${name}`);
+  });
+});
+
 it("every sheet's log is a valid run log, by schema and by the app", () => {
   const shippedOnes = allShipped();
   for (const file of files) {

@@ -40,7 +40,7 @@ export const DUTY_WORDS: FieldWords<DutySettings> = {
 };
 
 function ruleLines(rules: DutyRules): string {
-  const { triggers, notice, warning, intervalFactor, covers, idleDays, emits } = rules;
+  const { triggers, notice, warning, intervalFactor, covers, idleDays, emits, readyBy, notUntil } = rules;
   const lead = (name: string, days?: number, fraction?: number): string[] => [
     ...(days === undefined ? [] : [`${name}: ${days} days before`]),
     ...(fraction === undefined ? [] : [`${name}: at ${Math.round(fraction * 100)} % left`]),
@@ -52,6 +52,9 @@ function ruleLines(rules: DutyRules): string {
     ...(intervalFactor === undefined ? [] : [`intervals times ${intervalFactor}`]),
     ...(covers?.length ? [`covers ${covers.join(", ")}`] : []),
     ...(idleDays === undefined ? [] : [`before standing still for ${idleDays} days`]),
+    ...(readyBy === undefined ? [] : [`ready by ${readyBy}`]),
+    ...(notUntil?.hours === undefined ? [] : [`not used for ${notUntil.hours} hours afterwards`]),
+    ...(notUntil?.done === undefined ? [] : [`not used before ${notUntil.done} was done`]),
     ...(emits ?? []).map(({ event, on }) => `brings about “${event}”, ${on.replaceAll("-", " ")}`),
   ].join("\n");
 }

@@ -1,4 +1,5 @@
 import type { FieldMetadata } from "@conform-to/react";
+import { inWords } from "@core";
 
 import { triggerWords } from "~/procedures/trigger-words";
 import { Day } from "~/ui/day";
@@ -108,12 +109,12 @@ export function MoreRules({
   field: FieldOf;
   others: Data["others"];
 }) {
-  const { notice, warning, intervalFactor, covers, idleDays, emits } = rules;
+  const { notice, warning, intervalFactor, covers, idleDays, emits, readyBy, notUntil } = rules;
   return (
     <Disclosure
-      title="Alerts, water, what it contains and sets off"
+      title="Alerts, water, use afterwards, what it contains and sets off"
       look="head"
-      open={Boolean(notice ?? warning ?? intervalFactor ?? covers ?? idleDays ?? emits)}
+      open={Boolean(notice ?? warning ?? intervalFactor ?? covers ?? idleDays ?? emits ?? readyBy ?? notUntil)}
       className="panel p-4"
     >
       <div className="grid gap-x-4 sm:grid-cols-2">
@@ -156,6 +157,27 @@ export function MoreRules({
             ["next-open-day", "the site's next open day"],
           ]}
         />
+        <TextField field={field("readyBy")} label="Ready by" hint="Such as 10:45: days are planned to end before it." />
+        <TextField
+          field={field("notUsedHours")}
+          label="Not used afterwards, hours"
+          inputMode="decimal"
+          hint="While parts dry, for example."
+        />
+        {(others.length > 0 || notUntil?.done) && (
+          <SelectField
+            field={field("notUsedBefore")}
+            label="Not used before this was done"
+            options={[
+              ["", "nothing more"],
+              ...others.map((other) => [other.key, other.title] as const),
+              // What a machine does not have as a duty stays as it is.
+              ...(notUntil?.done && others.every((other) => other.key !== notUntil.done)
+                ? [[notUntil.done, inWords(notUntil.done)] as const]
+                : []),
+            ]}
+          />
+        )}
       </div>
       {others.length > 0 && (
         <fieldset className="mt-2">

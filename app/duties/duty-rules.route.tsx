@@ -53,6 +53,15 @@ function settingsOf(form: DutyForm, old: DutySettings): DutySettings {
       ...(form.emitsEvent
         ? { emits: [{ event: form.emitsEvent, on: form.emitsOn }, ...(old.rules.emits ?? []).slice(1)] }
         : {}),
+      ...(form.readyBy ? { readyBy: form.readyBy } : {}),
+      ...(form.notUsedHours || form.notUsedBefore
+        ? {
+            notUntil: {
+              ...(form.notUsedHours ? { hours: form.notUsedHours } : {}),
+              ...(form.notUsedBefore ? { done: form.notUsedBefore } : {}),
+            },
+          }
+        : {}),
     },
   };
 }
@@ -75,7 +84,7 @@ export function action(args: Route.ActionArgs) {
 
 export default function DutyRules({ loaderData, actionData }: Route.ComponentProps) {
   const { duty, settings, others, assessed, today, names, changes, seen } = loaderData;
-  const { notice, warning, intervalFactor, covers, idleDays, emits, triggers } = settings.rules;
+  const { notice, warning, intervalFactor, covers, idleDays, emits, readyBy, notUntil, triggers } = settings.rules;
   const busy = useNavigation().state !== "idle";
   const shown = actionData?.result ?? assessed;
   const [rulesForm, fields] = useCheckedForm(dutySchema, actionData, {
@@ -98,6 +107,9 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
       covers: covers ?? [],
       emitsEvent: emits?.[0]?.event ?? "",
       emitsOn: emits?.[0]?.on ?? "same-day",
+      readyBy: readyBy ?? "",
+      notUsedHours: notUntil?.hours ?? "",
+      notUsedBefore: notUntil?.done ?? "",
       reason: "",
     },
   });

@@ -2,7 +2,19 @@ import type { Lead, Trigger } from "@core";
 import { must } from "@core";
 import * as yup from "yup";
 
-import { day, GONE, key, listOf, number, seen, slug, text, ticked, whole as wholeNumber } from "~/kit/forms/fields";
+import {
+  clock,
+  day,
+  GONE,
+  key,
+  listOf,
+  number,
+  seen,
+  slug,
+  text,
+  ticked,
+  whole as wholeNumber,
+} from "~/kit/forms/fields";
 
 /** A rule as a form sends it: one flat row, of which its kind decides what counts. */
 const count = number("Type a number.").moreThan(0, "Type a number above zero.").max(1e9, "That is too much.");
@@ -69,6 +81,9 @@ export const dutySchema = yup.object({
   idleDays: days.min(1, "Type at least 1."),
   covers: listOf(key().required(), 100).default([]),
   emitsEvent: name,
+  readyBy: clock("10:45").default(""),
+  notUsedHours: count.max(1000, "That is too long."),
+  notUsedBefore: key(),
   emitsOn: yup.string().oneOf(["same-day", "next-open-day"]).default("same-day"),
   reason: text(500).when("intent", {
     is: "save",

@@ -48,7 +48,7 @@ export function newDuty(
 
 /** The rules a procedure proposes, with the site's water taken into account. */
 export function dutyRulesOf(procedure: Procedure, waterHardness: number | null): DutyRules {
-  const { triggers, notice, warning, covers, scaledByHardness, idleDays, emits } = procedure.plan;
+  const { triggers, notice, warning, covers, scaledByHardness, idleDays, emits, readyBy, notUntil } = procedure.plan;
   const factor = scaledByHardness ? hardnessFactor(waterHardness) : 1;
   return {
     triggers,
@@ -57,6 +57,8 @@ export function dutyRulesOf(procedure: Procedure, waterHardness: number | null):
     ...(covers ? { covers } : {}),
     ...(idleDays ? { idleDays } : {}),
     ...(emits ? { emits } : {}),
+    ...(readyBy ? { readyBy } : {}),
+    ...(notUntil ? { notUntil } : {}),
     ...(factor === 1 ? {} : { intervalFactor: factor }),
   };
 }

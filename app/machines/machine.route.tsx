@@ -8,6 +8,7 @@ import { HoldPanel } from "~/duties/hold-panel";
 import { clearHoldSchema } from "~/duties/hold-schema";
 import { clearHold, holdsOf } from "~/duties/holds.server";
 import { getMachineNames } from "~/duties/machine-names.server";
+import { notUsableYet } from "~/duties/usable-again.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { Refusal } from "~/kit/refusal";
@@ -18,6 +19,7 @@ import { confirmPassword } from "~/people/sessions.server";
 import { useIsLead } from "~/people/use-me";
 import { FactList } from "~/ui/fact-list";
 import { FamilyGlyph, familyName } from "~/ui/family-glyph";
+import { NotUsable } from "~/ui/not-usable";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
 import { titleOf } from "~/ui/title-of";
@@ -63,6 +65,7 @@ export function loader({ params }: Route.LoaderArgs) {
       ),
       pauses: await listPauses(params.machineId, dayInZone(now, view.site.timeZone)),
       holds: await holdsOf(params.machineId),
+      notUsable: await notUsableYet(params.machineId, view.site.timeZone, now),
       slots: await slotsOfMachine(params.machineId),
       reports: await reportsOf(params.machineId),
       ticks: await recentTicks(params.machineId),
@@ -124,6 +127,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     reports,
     ticks,
     holds,
+    notUsable,
     slots,
   } = loaderData;
   const lead = useIsLead();
@@ -172,6 +176,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
       </PageHead>
       <div className="grid gap-6 lg:grid-cols-[1fr_20rem]">
         <div className="min-w-0 space-y-7">
+          <NotUsable why={notUsable} />
           <HoldPanel holds={holds} lead={lead} answer={answer} />
           <ReportPanel reports={reports} problem={allFaults(answerTo(answer, "close-report"))} />
           <Section id="duties" title="Duties">

@@ -6,6 +6,7 @@ import { findLink } from "~/kit/server/links.server";
 import { countLinkUse } from "~/kit/server/rate-limit.server";
 import { addressContext } from "~/kit/server/request-context";
 import { served } from "~/kit/server/served.server";
+import { NotUsable } from "~/ui/not-usable";
 import { Notice } from "~/ui/notice";
 import { titleOf } from "~/ui/title-of";
 
@@ -49,7 +50,7 @@ export async function action(args: Route.ActionArgs) {
 }
 
 export default function Operator({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, duties, today, outOfService } = loaderData;
+  const { machine, duties, today, outOfService, notUsable } = loaderData;
   const busy = useNavigation().state !== "idle";
   const problem = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
   const [tick, report] = [answerTo(actionData, "tick"), answerTo(actionData, "report")];
@@ -66,6 +67,11 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
           <p className="text-xl font-bold">! Out of service: do not use it</p>
           <p className="mt-1 wrap-anywhere">{outOfService}</p>
           <p className="mt-1">Your service firm says when it may run again.</p>
+        </div>
+      )}
+      {notUsable.length > 0 && (
+        <div className="mt-3">
+          <NotUsable why={notUsable} />
         </div>
       )}
       {actionData?.said && (

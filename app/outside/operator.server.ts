@@ -6,6 +6,7 @@ import { assessMachine } from "~/duties/assess.server";
 import { listMachineDuties } from "~/duties/due.server";
 import { OWN_DUTY } from "~/duties/duties.server";
 import { holdsOf } from "~/duties/holds.server";
+import { notUsableYet } from "~/duties/usable-again.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { zoneOf } from "~/kit/server/audit.server";
@@ -19,6 +20,8 @@ export interface OperatorView {
   machine: { name: string; area: string; siteName: string };
   /** Why it must not be used; null when it may. */
   outOfService: string | null;
+  /** Why it is not to be used yet. */
+  notUsable: string[];
   today: string;
   duties: {
     dutyId: string;
@@ -53,6 +56,7 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
   return {
     machine: { name: machine.name, area: machine.area, siteName: machine.siteName },
     outOfService: (await holdsOf(machineId)).find((hold) => hold.clearedAt === null)?.reason ?? null,
+    notUsable: await notUsableYet(machineId, machine.timeZone, now),
     today,
     duties: duties.map(({ dutyId, title, state, dueOn }) => ({
       dutyId,

@@ -21,6 +21,7 @@ import {
   shortName,
   slug,
   text,
+  timeOfDay,
   whole,
 } from "./procedure-values.server";
 
@@ -157,6 +158,26 @@ const steps = byKind({
     target: finite.optional(),
     meter: slug.optional(),
     retest: yup.boolean().strict().optional(),
+    possible: yup
+      .object({ min: finite.optional(), max: finite.optional() })
+      .noUnknown()
+      .default(undefined)
+      .optional()
+      .test(
+        "one",
+        "${path} needs min or max",
+        (value) => value === undefined || Object.values(value).some((one) => one !== undefined),
+      ),
+    wears: yup
+      .object({
+        item: slug.required(),
+        slots: yup.array(slug.required()).min(1).max(50).required(),
+        per: slug.required(),
+        worse: oneOf("up", "down").required(),
+      })
+      .noUnknown()
+      .default(undefined)
+      .optional(),
     advice: yup.object({ low: text.optional(), high: text.optional() }).noUnknown().default(undefined).optional(),
   }),
   wait: step("wait", {
@@ -244,6 +265,17 @@ export const SCHEMA = yup
               .noUnknown(),
           )
           .optional(),
+        readyBy: timeOfDay.optional(),
+        notUntil: yup
+          .object({ hours: positive.max(1000).optional(), done: slug.optional() })
+          .noUnknown()
+          .default(undefined)
+          .optional()
+          .test(
+            "one",
+            "${path} needs hours or done",
+            (value) => value === undefined || Object.values(value).some((one) => one !== undefined),
+          ),
       })
       .noUnknown()
       .required(),
@@ -294,6 +326,7 @@ export const SCHEMA = yup
             name: line.required(),
             unit: line.required(),
             service: yup.boolean().strict().optional(),
+            within: slug.optional(),
           })
           .noUnknown(),
       )
@@ -362,7 +395,11 @@ function refuseNewerFields(procedure: Procedure): void {
   const newer = [
     ...(["states", "leaves"] as const).filter((field) => procedure[field] !== undefined),
     ...(procedure.materials.some((one) => one.grade !== undefined) ? ["grade"] : []),
-    ...(["functions", "ofClean"] as const).filter((field) => procedure.steps.some((step) => field in step)),
+    ...(["readyBy", "notUntil"] as const).filter((field) => procedure.plan[field] !== undefined),
+    ...(procedure.meters.some((one) => one.within !== undefined) ? ["within"] : []),
+    ...(["functions", "ofClean", "possible", "wears"] as const).filter((field) =>
+      procedure.steps.some((step) => field in step),
+    ),
     ...OF_STATES.filter((field) => procedure.steps.some((step) => step[field] !== undefined)),
   ];
   if (newer.length > 0)

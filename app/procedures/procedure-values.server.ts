@@ -17,6 +17,10 @@ export const finite = yup
   .number()
   .strict()
   .test("finite", "${path} must be a finite number", (value) => value === undefined || Number.isFinite(value));
+export const timeOfDay = yup
+  .string()
+  .strict()
+  .matches(/^([01][0-9]|2[0-3]):[0-5][0-9]$/, "${path} must be a time of day such as 10:45");
 export const whole = finite.integer();
 export const positive = finite.moreThan(0);
 

@@ -1,4 +1,4 @@
-import { must } from "@core";
+import { inWords, must, type Procedure } from "@core";
 import { Form, Link, redirect } from "react-router";
 
 import type { FormAnswer } from "~/kit/forms/form-answer";
@@ -81,7 +81,8 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
         <p className="mt-3">
           <strong>Comes due:</strong> {procedure.plan.triggers.map(triggerWords).join(", or ")}
           {procedure.plan.scaledByHardness && "; sooner where water is hard"}
-          {procedure.plan.hardStop && "; the machine stops when it is missed"}.
+          {procedure.plan.hardStop && "; the machine stops when it is missed"}
+          {useAfterwards(procedure.plan)}.
         </p>
         <ul className="mt-4 space-y-2">
           {procedure.hazards.map((hazard) => (
@@ -204,4 +205,15 @@ function CopyForm({ title, answer }: { title: string; answer: FormAnswer | undef
       </Form>
     </Disclosure>
   );
+}
+
+/** When the machine is needed again, and how long it is not used after the work. */
+function useAfterwards({ readyBy, notUntil }: Procedure["plan"]): string {
+  return [
+    ...(readyBy ? [`ready by ${readyBy}`] : []),
+    ...(notUntil?.hours ? [`not used for ${notUntil.hours} h afterwards`] : []),
+    ...(notUntil?.done ? [`not used before ${inWords(notUntil.done)} is done`] : []),
+  ]
+    .map((words) => `; ${words}`)
+    .join("");
 }

@@ -57,6 +57,14 @@ describe("a fault says what is wrong where", () => {
   const parts = [BLADES];
   const meters = [{ id: "hours", name: "Hours", unit: "h" }];
   const materials = [{ item: "acid", name: "Acid", qty: 1, unit: "mL" }];
+  /** A reading at two points that tells the wear of two blades. */
+  const wear = (more: object): object => ({
+    kind: "measure",
+    reading: "blade",
+    unit: "mm",
+    points: ["Left", "Right"],
+    wears: { item: "blade", slots: ["l", "r"], per: "hours", worse: "down", ...more },
+  });
   const whole = (step: object, before: Step[] = []): Procedure =>
     sample([...before, doing("it", step)], { parts, meters, materials });
   const faults = (step: object, before: Step[] = []): string[] =>
@@ -131,6 +139,11 @@ describe("a fault says what is wrong where", () => {
       'steps[1].slots: "it" names the slot "middle", which "blade" does not have.',
     ],
     [{ kind: "turn", item: "blade", slots: ["l"] }, 'steps[1].slots: "it" replaces only one of a pair.'],
+    [wear({ item: "knife" }), 'steps[1].wears: "it" tells the wear of "knife", which is not on the part list.'],
+    [wear({ slots: ["l", "top"] }), 'steps[1].wears: "it" names the slot "top", which "blade" does not have.'],
+    [wear({ slots: ["l", "l"] }), 'steps[1].wears: "it" names a slot twice.'],
+    [wear({ slots: ["l"] }), 'steps[1].wears: "it" has 2 points and 1 slots: each point tells the wear of one.'],
+    [wear({ per: "prints" }), 'steps[1].wears: "it" wears by the meter "prints", which is not on the meter list.'],
     [
       { kind: "repeat", from: "proof", question: "?", clean: "y", again: "n" },
       'steps[1].from: "it" goes back to "proof", which is no earlier step.',
@@ -141,6 +154,8 @@ describe("a fault says what is wrong where", () => {
 
   it.each<[string, object]>([
     ["a maximum equal to the minimum", { kind: "wait", minMinutes: 9, maxMinutes: 9, meanwhile: ["proof"] }],
+    ["wear by a meter", wear({})],
+    ["wear by days, all slots by one reading", { ...wear({ per: "day" }), points: undefined }],
     ["trials alone", { kind: "measure", reading: "x", unit: "h", trials: 2, meter: "hours" }],
     [
       "a mixture of what is listed",
@@ -159,6 +174,27 @@ describe("a fault says what is wrong where", () => {
       "steps[1].uses",
       "steps[1].when",
       "steps[2].meter",
+    ]);
+  });
+});
+
+describe("meters that run within others", () => {
+  const meter = (id: string, within?: string, unit = "h") => ({ id, name: id, unit, ...(within ? { within } : {}) });
+  const faults = (...meters: ReturnType<typeof meter>[]): string[] =>
+    checkProcedure(sample([], { meters })).map(({ path, message }) => `${path}: ${message}`);
+
+  it("are in the same unit, on the list and in no circle", () => {
+    expect(faults(meter("cutting", "spindle"), meter("spindle", "power"), meter("power"))).toEqual([]);
+    expect(faults(meter("cutting", "spindle"))).toEqual([
+      'meters[0].within: The meter "cutting" runs within "spindle", which is not on the meter list.',
+    ]);
+    expect(faults(meter("prints", "power", "prints"), meter("power"))).toEqual([
+      'meters[0].within: The meter "prints" counts prints and runs within "power", which counts h.',
+    ]);
+    expect(faults(meter("a", "b"), meter("b", "a"), meter("c", "c"))).toEqual([
+      'meters[0].within: The meter "a" runs within itself.',
+      'meters[1].within: The meter "b" runs within itself.',
+      'meters[2].within: The meter "c" runs within itself.',
     ]);
   });
 });

@@ -1,4 +1,4 @@
-import type { Procedure, Step } from "./procedure";
+import type { Procedure, Step, WearReading } from "./procedure";
 
 export interface ProcedureFault {
   path: string;
@@ -29,7 +29,7 @@ export function checkProcedure(procedure: Procedure): ProcedureFault[] {
     options: new Set(procedure.options.map((one) => one.id)),
     meters: new Set(procedure.meters.map((one) => one.id)),
   };
-  faults.push(...checkStates(procedure));
+  faults.push(...checkStates(procedure), ...checkMeters(procedure));
   procedure.steps.forEach((step, i) => {
     const fault = (field: string, message: string): void => {
       faults.push({ path: `steps[${i}]${field && `.${field}`}`, message: `"${step.id}" ${message}` });
@@ -76,6 +76,27 @@ function checkStates({ states = [], leaves, steps }: Procedure): ProcedureFault[
       .map((item) => ({ path: "leaves.off", message: `"${item}" is left off, and no step takes it off.` })),
     ...steps.flatMap((step, i) => missing(`steps[${i}].state`, step.state)),
   ];
+}
+
+/** What meters run within: another of the list, in the same unit, and in the end none. */
+function checkMeters({ meters }: Procedure): ProcedureFault[] {
+  const byId = new Map(meters.map((meter) => [meter.id, meter]));
+  return meters.flatMap((meter, m) => {
+    if (meter.within === undefined) return [];
+    const outer = byId.get(meter.within);
+    const fault = (message: string): ProcedureFault[] => [
+      { path: `meters[${m}].within`, message: `The meter "${meter.id}" ${message}` },
+    ];
+    if (!outer) return fault(`runs within "${meter.within}", which is not on the meter list.`);
+    if (outer.unit !== meter.unit)
+      return fault(`counts ${meter.unit} and runs within "${outer.id}", which counts ${outer.unit}.`);
+    const passed = new Set<string>();
+    for (let at: string | undefined = meter.id; at !== undefined; at = byId.get(at)?.within) {
+      if (passed.has(at)) return fault("runs within itself.");
+      passed.add(at);
+    }
+    return [];
+  });
 }
 
 /** What any step may name: materials, options, answers of earlier steps. */
@@ -135,11 +156,33 @@ function checkWait(step: StepOf<"wait">, i: number, { position }: Known, fault: 
       fault("meanwhile", `names "${id}" as work for meanwhile, which is no later step.`);
 }
 
-function checkMeasure(step: StepOf<"measure">, { meters }: Known, fault: Fault): void {
+function checkMeasure(step: StepOf<"measure">, { meters, procedure }: Known, fault: Fault): void {
+  if (step.wears) checkWear(step, step.wears, { meters, procedure }, fault);
   if (step.points !== undefined && step.trials !== undefined)
     fault("trials", "has points and trials; it can have one of them.");
   if (step.meter !== undefined && !meters.has(step.meter))
     fault("meter", `reads the meter "${step.meter}", which is not on the meter list.`);
+}
+
+/** Its part, where it is, and what it wears by. */
+function checkWear(
+  step: StepOf<"measure">,
+  { item, slots, per }: WearReading,
+  { meters, procedure }: Pick<Known, "meters" | "procedure">,
+  fault: Fault,
+): void {
+  const part = procedure.parts.find((one) => one.item === item);
+  if (!part) {
+    fault("wears", `tells the wear of "${item}", which is not on the part list.`);
+    return;
+  }
+  for (const slot of slots)
+    if (!part.slots.some((one) => one.id === slot))
+      fault("wears", `names the slot "${slot}", which "${part.item}" does not have.`);
+  if (new Set(slots).size < slots.length) fault("wears", "names a slot twice.");
+  if (step.points && step.points.length !== slots.length)
+    fault("wears", `has ${step.points.length} points and ${slots.length} slots: each point tells the wear of one.`);
+  if (per !== "day" && !meters.has(per)) fault("wears", `wears by the meter "${per}", which is not on the meter list.`);
 }
 
 function mixedItems({ recipe }: StepOf<"mix">): string[] {

@@ -27,6 +27,17 @@ const outer = (more: Partial<Procedure> = {}): Procedure =>
     ...more,
   });
 
+it("knows what a meter runs within when either says it; the outer's name stands", () => {
+  const meters = [
+    { id: "hours", name: "Hours", unit: "h", within: "power" },
+    { id: "power", name: "Power on", unit: "h" },
+  ];
+  expect(expandNested(outer(), () => ({ ...wash, meters })).meters).toEqual([
+    { id: "hours", name: "Running hours", unit: "h", within: "power" },
+    { id: "power", name: "Power on", unit: "h" },
+  ]);
+});
+
 it("asks for the version that is pinned", () => {
   const asked: [string, number][] = [];
   expandNested(outer(), (id, version) => {

@@ -1,7 +1,7 @@
 import { CoreError } from "../errors";
 import { closeLater } from "./close-later";
 import { joinEqualSteps } from "./equal-steps";
-import type { MachineState, Material, Procedure, Step, StepCondition } from "./procedure";
+import type { MachineState, Material, Procedure, ProcedureMeter, Step, StepCondition } from "./procedure";
 
 /**
  * A procedure with every nested procedure's steps in its place. Nested versions are pinned, so that the expanded sheet of
@@ -64,7 +64,7 @@ function expand(
     whole.materials = summed(whole.materials, inner.materials);
     whole.parts = joined(whole.parts, inner.parts, (one) => one.item);
     whole.options = joined(whole.options, inner.options, (one) => one.id);
-    whole.meters = joined(whole.meters, inner.meters, (one) => one.id);
+    whole.meters = joinedMeters(whole.meters, inner.meters);
     if (inner.states) whole.states = joinedStates(whole.states ?? [], inner.states);
   }
   // Work for meanwhile that named the nested procedure means all of it.
@@ -101,6 +101,12 @@ function inside(nested: Extract<Step, { kind: "nested" }>, procedure: Procedure,
 function joined<T>(a: readonly T[], b: readonly T[], key: (one: T) => string): T[] {
   const known = new Set(a.map(key));
   return [...a, ...b.filter((one) => !known.has(key(one)))];
+}
+
+/** Meters by their name; what one runs within is known when either says it. */
+function joinedMeters(outer: readonly ProcedureMeter[], inner: readonly ProcedureMeter[]): ProcedureMeter[] {
+  const known = new Map(inner.map((meter) => [meter.id, meter]));
+  return joined(outer, inner, (one) => one.id).map((meter) => ({ ...known.get(meter.id), ...meter }));
 }
 
 /** States by their name: the outer's checks hold, and what ends it in either ends it. */

@@ -212,9 +212,17 @@ export function emptyBands({ steps }: Procedure): Found[] {
   return steps.flatMap((step) => {
     if (step.kind === "wait" && step.maxMinutes !== undefined && step.minMinutes > step.maxMinutes)
       return [{ step: step.id, message: `"${step.title}" has a minimum above its maximum.` }];
-    if (step.kind !== "measure" || !step.limits) return [];
-    const { min = -Infinity, max = Infinity, above = -Infinity, below = Infinity } = step.limits;
-    if (min <= max && min < below && above < max && above < below) return [];
+    if (step.kind !== "measure" || (!step.limits && !step.possible)) return [];
+    const { min = -Infinity, max = Infinity, above = -Infinity, below = Infinity } = step.limits ?? {};
+    const { min: least = -Infinity, max: most = Infinity } = step.possible ?? {};
+    if (least > most)
+      return [{ step: step.id, message: `"${step.title}" has a minimum above its maximum: no reading is possible.` }];
+    if (
+      Math.max(min, least) <= Math.min(max, most) &&
+      Math.max(min, least) < below &&
+      above < Math.min(max, most, below)
+    )
+      return [];
     return [{ step: step.id, message: `"${step.title}" has a minimum above its maximum: no reading can be in.` }];
   });
 }

@@ -1,6 +1,7 @@
 import type { ChemicalClass } from "../mix/check-mix";
 import type { Grade, Surface } from "../mix/surfaces";
 import type { Lead, Trigger } from "../schedule/types";
+import type { NotUntil } from "../schedule/usable-again";
 
 /**
  * A procedure: versioned, plain JSON in the open format of `schemas/procedure.schema.json`. A run is bound for ever to
@@ -28,12 +29,21 @@ export interface Procedure {
   parts: Part[];
   options: { id: string; name: string }[];
   /** `service`: a counter on the machine that a technician sets back at the end of the service. */
-  meters: { id: string; name: string; unit: string; service?: boolean }[];
+  meters: ProcedureMeter[];
   /** What the machine has to be in for the work, in the order in which it gets there. */
   states?: MachineState[];
   /** What the duty that this one sets off begins with: a machine that stays locked, parts that stay off. */
   leaves?: { states?: string[]; off?: string[] };
   steps: Step[];
+}
+
+export interface ProcedureMeter {
+  id: string;
+  name: string;
+  unit: string;
+  service?: boolean;
+  /** Meter that runs whenever this one does: cutting hours within spindle hours, those within hours of power. */
+  within?: string;
 }
 
 /**
@@ -82,6 +92,9 @@ export interface ProcedurePlan {
   idleDays?: number;
   /** Events that a completion sets off on this machine: a second half, or what must follow a replacement. */
   emits?: { event: string; on: "same-day" | "next-open-day" }[];
+  /** Time of day, HH:MM at the site, at which the machine has to be back in use: the work is planned to end before it. */
+  readyBy?: string;
+  notUntil?: NotUntil;
 }
 
 export type HazardKind =
@@ -212,6 +225,16 @@ export type Calculator =
   /** Control chart of this reading over the services. */
   | { kind: "control-chart"; target: number; sd: number; lambda?: number };
 
+/** A reading that says how far a part is worn: its slots in the order of the points, or all of them by the one reading. */
+export interface WearReading {
+  item: string;
+  slots: string[];
+  /** What it wears by: a meter of the machine, or `day`. */
+  per: string;
+  /** The side on which it gets worse. */
+  worse: "up" | "down";
+}
+
 /** One way among several that practitioners stand by. */
 export interface School {
   id: string;
@@ -275,6 +298,9 @@ export type Step =
       /** As found or as left; when absent, first readings are as found and retests as left. */
       stage?: "as-found" | "as-left";
       calculator?: Calculator;
+      /** What a reading can be at all: what is beyond was typed wrong, whatever the machine is in. */
+      possible?: { min?: number; max?: number };
+      wears?: WearReading;
     })
   | (StepBase & {
       kind: "wait";

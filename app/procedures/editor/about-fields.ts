@@ -17,13 +17,13 @@ const UNITS: FieldKind = {
 };
 const CALENDAR_BASIS: FieldKind = {
   choices: [
-    ["completion", "from when it was done last"],
+    ["completion", "from the last time"],
     ["grid", "on fixed dates"],
   ],
 };
 const METER_BASIS: FieldKind = {
   choices: [
-    ["completion", "from when it was done last"],
+    ["completion", "from the last time"],
     ["grid", "at fixed points"],
   ],
 };
@@ -86,6 +86,17 @@ const STATE_CHECK = [
   f("cautions", "Cautions", "lines"),
 ];
 
+/** Of the newer form of the format alone; in the older one they are refused with the reason. */
+const PLAN_NEWER = [
+  f("readyBy", "The machine is needed again at, time of day", "line", { hint: "Such as 10:45." }),
+  f("notUntil", "Not to be used again", {
+    record: [
+      f("hours", "for so many hours", "number"),
+      f("done", "nor before this was done", { pick: sources.procedures }),
+    ],
+  }),
+];
+
 export interface AboutSection {
   id: string;
   title: string;
@@ -133,7 +144,7 @@ export const SECTIONS: readonly AboutSection[] = [
     fields: [
       f(
         "plan",
-        "Comes due",
+        "Rules, alerts and what follows",
         {
           record: [
             f("triggers", "Rules: the earliest counts", TRIGGERS, must),
@@ -161,6 +172,7 @@ export const SECTIONS: readonly AboutSection[] = [
               one: "event",
               empty: { event: "", on: "same-day" },
             }),
+            ...PLAN_NEWER,
           ],
         },
         must,
@@ -251,6 +263,7 @@ export const SECTIONS: readonly AboutSection[] = [
           f("name", "Meter", "line", { ...must, names: "id" }),
           f("unit", "Unit", "line", must),
           f("service", "Is set back at the end of a service", "yes"),
+          f("within", "Runs only while this one runs", { pick: sources.otherMeters }),
         ],
         one: "meter",
         empty: { id: "", name: "", unit: "h" },

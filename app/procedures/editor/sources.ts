@@ -12,6 +12,8 @@ const once = (choices: readonly Choice[]): Choice[] => [...new Map(choices.map((
 export const sources = {
   options: ({ procedure }: Around) => procedure.options,
   meters: ({ procedure }: Around) => procedure.meters,
+  otherMeters: ({ procedure, within }: Around) => procedure.meters.filter((one) => one.id !== within["id"]),
+  bases: ({ procedure }: Around) => [named("day", "Days"), ...procedure.meters],
   states: ({ procedure }: Around) => procedure.states ?? [],
   otherStates: ({ procedure, within }: Around) => (procedure.states ?? []).filter((one) => one.id !== within["id"]),
   materials: ({ procedure }: Around) =>

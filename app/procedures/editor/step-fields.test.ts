@@ -81,7 +81,31 @@ const around = (of: Procedure, step: string | null): Around => ({
   items: [],
 });
 
-it.each(all.map((one) => [one.id, one] as const))(
+/** Fields that no shipped procedure has yet. */
+const newest: Procedure = {
+  ...procedure,
+  id: "newest",
+  formatVersion: 2,
+  plan: { ...procedure.plan, readyBy: "10:45", notUntil: { hours: 12, done: "ride-on-sweeper-daily" } },
+  meters: [
+    { id: "cutting", name: "Cutting", unit: "h", within: "power" },
+    { id: "power", name: "Power on", unit: "h" },
+  ],
+  parts: [{ item: "brush", name: "Brush", slots: [{ id: "l", name: "Left" }] }],
+  steps: [
+    {
+      id: "bristles",
+      kind: "measure",
+      title: "Bristles",
+      reading: "bristles",
+      unit: "mm",
+      possible: { min: 0, max: 200 },
+      wears: { item: "brush", slots: ["l"], per: "power", worse: "down" },
+    },
+  ],
+};
+
+it.each([newest, ...all].map((one) => [one.id, one] as const))(
   "every field of %s has its form, and comes back as it was",
   (_id, one) => {
     const { format: _, formatVersion: __, id: ___, version: ____, steps, ...rest } = one;

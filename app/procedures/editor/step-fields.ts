@@ -102,6 +102,34 @@ const SLOTS = [
   f("slots", "Where", { some: sources.slots }, { ...must, hint: "Of a pair always both." }),
 ];
 
+/** Of the newer form of the format alone; in the older one they are refused with the reason. */
+const MEASURE_NEWER = [
+  f(
+    "possible",
+    "What it can be at all",
+    { record: [f("min", "Not below", "number"), f("max", "Not above", "number")] },
+    { hint: "What is beyond was typed wrong, and is refused." },
+  ),
+  f("wears", "Tells the wear of", {
+    record: [
+      f("item", "Part", { pick: sources.parts }, must),
+      f("slots", "Where, in the order of the points", { some: sources.slots }, must),
+      f("per", "Wears by", { pick: sources.bases }, must),
+      f(
+        "worse",
+        "Gets worse",
+        {
+          choices: [
+            ["up", "upwards"],
+            ["down", "downwards"],
+          ],
+        },
+        must,
+      ),
+    ],
+  }),
+];
+
 export const KIND_FIELDS: Record<Step["kind"], readonly FieldSpec[]> = {
   safety: [
     f("checks", "Checks", "lines", must),
@@ -171,6 +199,7 @@ export const KIND_FIELDS: Record<Step["kind"], readonly FieldSpec[]> = {
       ],
     }),
     f("calculator", "Calculator", CALCULATOR),
+    ...MEASURE_NEWER,
   ],
   wait: [
     f("minMinutes", "At least, minutes", "number", must),

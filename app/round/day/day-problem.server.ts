@@ -169,7 +169,7 @@ export async function buildDay(
         phases: left.phases,
         ...withBench(bench),
         ...(windows ? { windows } : {}),
-        ...(row.readyBy ? { readyBy: minutesOf(row.readyBy) } : {}),
+        ...readyBy([row.readyBy, row.rules.readyBy]),
         value: worth(due.state, due.daysLeft, row.hardStop),
         ...(row.pinned ? { pinned: true } : {}),
       },
@@ -324,6 +324,12 @@ async function sitesOf(ids: readonly string[], on: string): Promise<KnownSite[]>
         calendar.closedWeekdays.includes(weekday) || calendar.closed.some((span) => span.from <= on && span.to >= on),
     };
   });
+}
+
+/** The earlier of the times of day at which a machine is needed again: its own, and the duty's. */
+function readyBy(times: readonly (string | undefined)[]): { readyBy?: number } {
+  const minutes = times.flatMap((time) => (time ? [minutesOf(time)] : []));
+  return minutes.length > 0 ? { readyBy: Math.min(...minutes) } : {};
 }
 
 /** Open sheets with the version they are worked on and their logs. */

@@ -37,13 +37,14 @@ const ask = (id: string): Step => ({
     { id: "no", name: "No" },
   ],
 });
-const measure = (limits: object): Step => ({
+const measure = (limits: object, possible?: object): Step => ({
   id: "gap",
   kind: "measure",
   title: "Gap",
   reading: "gap",
   unit: "mm",
   limits,
+  ...(possible ? { possible } : {}),
 });
 const dirty = { when: [{ step: "ask", is: "yes" }] };
 const HOT: Partial<Procedure> = { hazards: [{ kind: "hot", text: "Hot" }] };
@@ -146,6 +147,18 @@ export const CASES_2: [rule: string, name: string, trips: Procedure, clean: Proc
     "a band without anything in it",
     steps(measure({ above: 3, below: 3 }), proof),
     steps(measure({ min: 3, max: 3 }), proof),
+  ],
+  [
+    "band",
+    "a band beyond what is possible",
+    steps(measure({ min: 3 }, { max: 2.9 }), proof),
+    steps(measure({ min: 3 }, { max: 3 }), proof),
+  ],
+  [
+    "band",
+    "nothing possible",
+    steps(measure({ max: 9 }, { min: 2, max: 1 }), proof),
+    steps(measure({ max: 9 }, { min: 1, max: 2 }), proof),
   ],
   [
     "choice",
