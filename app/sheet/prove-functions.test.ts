@@ -4,6 +4,7 @@ import { entriesOf } from "~/testing/entries";
 import { stepMarkup } from "~/testing/step-markup";
 
 import { base2 } from "../../core/sheet/testing/lint-cases-2";
+import type { SheetFacts } from "./sheet-facts";
 import { outcomeOf } from "./step-outcome";
 
 const PROCEDURE: Procedure = base2([
@@ -19,12 +20,13 @@ const PROCEDURE: Procedure = base2([
   },
 ]);
 
-function shown(...bodies: RunEventBody[]): { html: string; outcome: string } {
+function shownWith(facts: Partial<SheetFacts>, ...bodies: RunEventBody[]): { html: string; outcome: string } {
   const state = foldRun(PROCEDURE, entriesOf(bodies));
   const [one] = sheetSteps(PROCEDURE, state, { options: [] });
   if (!one) throw new Error("no proof");
-  return { html: stepMarkup(PROCEDURE, state, one), outcome: outcomeOf(one) };
+  return { html: stepMarkup(PROCEDURE, state, one, facts), outcome: outcomeOf(one) };
 }
+const shown = (...bodies: RunEventBody[]) => shownWith({}, ...bodies);
 
 it("a proof of several functions asks for each where it is, and says what became of those that were tried", () => {
   const { html } = shown();
@@ -43,4 +45,18 @@ it("a proof of several functions asks for each where it is, and says what became
   expect(tried.html).toContain("was as expected");
   expect(tried.html).toContain("! was not: stands after a metre");
   expect(tried.outcome).toBe("1 of 2 as expected; not yet: Stop button");
+});
+
+it("shows how each function came out the last times, under that function", () => {
+  const { html } = shownWith({
+    pastTrials: {
+      right: [
+        { on: "2026-06-03", ok: true, note: null },
+        { on: "2026-05-27", ok: false, note: "stands after a metre" },
+      ],
+    },
+  });
+  const [left = "", right = ""] = html.split("right end");
+  expect(left).not.toContain("2026-0");
+  expect(right).toMatch(/2026-06-03.*as expected.*2026-05-27.*! not: stands after a metre/s);
 });

@@ -1,6 +1,9 @@
 import type { MachineFacts } from "@core";
 import { createContext, useContext } from "react";
 
+/** How functions of a proof came out before, the latest first. */
+export type PastTrials = Record<string, { on: string; ok: boolean; note: string | null }[]>;
+
 /** What a step needs to know beside its definition and its log. */
 export interface SheetFacts {
   machine: MachineFacts;
@@ -8,6 +11,7 @@ export interface SheetFacts {
   instruments: { id: string; code: string; kind: string; name: string; calibrationDue: string | null }[];
   /** The site's day. */
   today: string;
+  pastTrials?: PastTrials;
   /** Whose hands the sheet is in; absent where nothing is logged. */
   hands?: { sheetId: string; me: string; isLead: boolean; nameOf: (person: string) => string };
 }

@@ -7,6 +7,7 @@ import { dayInZone } from "~/kit/days/site-day";
 import { served } from "~/kit/server/served.server";
 import { colleaguesOf } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
+import { pastTrials } from "~/sheet/log/past-trials.server";
 import { loadSheet, recentValues } from "~/sheet/log/sheets.server";
 import { useSheetLog } from "~/sheet/log/use-sheet-log";
 import { Notice } from "~/ui/notice";
@@ -43,6 +44,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       me,
       isLead: role === "lead",
       ghosts: await recentValues(view.sheet.machineId),
+      past: await pastTrials(view.sheet.machineId, view.procedure, view.timeZone),
       instruments: (await instrumentsOfKinds([...new Set(kinds)])).map(({ id, code, kind, name, calibrationDue }) => ({
         id,
         code,
@@ -74,6 +76,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     instruments,
     colleagues,
     holds,
+    past,
     today,
   } = loaderData;
   const navigate = useNavigate();
@@ -83,8 +86,8 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   const sheetFacts = useMemo(() => {
     const names = new Map([...Object.entries(persons), ...colleagues.map((one) => [one.id, one.name] as const)]);
     const nameOf = (id: string): string => names.get(id) ?? "a colleague";
-    return { machine: facts, instruments, today, hands: { sheetId: sheet.id, me, isLead, nameOf } };
-  }, [facts, instruments, today, persons, colleagues, sheet.id, me, isLead]);
+    return { machine: facts, instruments, today, pastTrials: past, hands: { sheetId: sheet.id, me, isLead, nameOf } };
+  }, [facts, instruments, today, past, persons, colleagues, sheet.id, me, isLead]);
   const steps = useMemo(() => sheetSteps(procedure, state, facts), [procedure, state, facts]);
   const next = useMemo(() => nextSteps(procedure, state, facts), [procedure, state, facts]);
   const [chosen, setChosen] = useState<StepRef | null>(null);

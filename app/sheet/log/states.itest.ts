@@ -2,6 +2,7 @@ import { foldRun, locksOf, must, nextSteps, type Procedure, type RunEvent } from
 import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
+import { addDuty } from "~/duties/duties.server";
 import type { Actor } from "~/kit/actor";
 import { publishProcedures } from "~/procedures/procedures.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines } from "~/testing/database";
@@ -10,6 +11,7 @@ import { workAndSign } from "~/testing/sheets";
 import { OVEN } from "../../../core/visit/testing/oven-weekly";
 import { simulateSheet } from "../../../db/demo/simulate-sheet";
 import { appendEntries } from "./append-entries.server";
+import { pastTrials } from "./past-trials.server";
 import { loadSheet, openSheet, signSheet } from "./sheets.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
@@ -87,15 +89,16 @@ async function workBut(
   tag: string,
   change: (entry: RunEvent) => RunEvent,
   procedureId: string = critical.id,
+  now = NOW,
 ): Promise<string> {
-  const sheetId = await openSheet(ada, await dutyOf(tag, procedureId), "phone", NOW);
+  const sheetId = await openSheet(ada, await dutyOf(tag, procedureId), "phone", now);
   const { procedure, machine, duty } = await loadSheet(sheetId);
   const entries = simulateSheet({
     procedure,
     machine: { options: machine.options },
     sheetId,
     by: ada.id,
-    startMs: NOW.getTime(),
+    startMs: now.getTime(),
     newId: uuidv7,
     started: { type: "started", planId: duty.id, procedureId, procedureVersion: 1 },
     script: {},
@@ -237,4 +240,37 @@ it("keeps what chemicals must not do when a device sends it all the same: the ma
   const signature = { customer: { method: "typed", name: "Desk" }, missingReason: null, device: "phone" } as const;
   expect(await signSheet(ada, sheetId, signature, end)).toEqual({ signed: true });
   expect(await completionsOf(sheetId)).toEqual([]);
+});
+
+it("shows how the functions of a proof came out the last three times, with what was tried again as it came out last", async () => {
+  const proven = {
+    ...critical,
+    id: "proven",
+    steps: critical.steps.map((step) =>
+      step.kind === "prove" ? { ...step, functions: [{ id: "stop", name: "Stop button" }] } : step,
+    ),
+  };
+  await publishProcedures([proven], NOW);
+  /** The third time it does not work at first. */
+  const tried =
+    (time: number) =>
+    (entry: RunEvent): RunEvent => {
+      if (entry.type !== "step-done" || entry.answer !== "ok") return entry;
+      const well = { function: "stop", ok: true };
+      const late = [
+        { function: "stop", ok: false, note: "runs on" },
+        { ...well, note: "after cleaning" },
+      ];
+      return { ...entry, results: time === 2 ? late : [well] };
+    };
+  const day = (count: number): Date => new Date(NOW.getTime() + count * 86_400_000);
+  const machineId = must(await getDb().models.Machine.findOne({ where: { tag: "O-1" }, raw: true })).id;
+  await addDuty(lea, machineId, { procedureId: "proven", title: null }, NOW);
+  const ask = () => pastTrials(machineId, proven, "Europe/Lisbon");
+  expect(await ask()).toEqual({});
+  for (let i = 0; i < 4; i++) await workBut("O-1", tried(i), "proven", day(i));
+  expect(await ask()).toEqual({
+    stop: [3, 2, 1].map((i) => ({ on: `2026-06-${10 + i}`, ok: true, note: i === 2 ? "after cleaning" : null })),
+  });
+  expect(await pastTrials(machineId, critical, "Europe/Lisbon")).toEqual({});
 });

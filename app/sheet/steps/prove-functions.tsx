@@ -1,6 +1,8 @@
 import { lastResults } from "@core";
 import { useState } from "react";
 
+import { useSheetFacts } from "~/sheet/sheet-facts";
+
 import { Actions } from "./actions";
 import { at, type StepCardProps } from "./step-props";
 
@@ -10,6 +12,7 @@ import { at, type StepCardProps } from "./step-props";
  */
 export function ProveFunctions({ one, open, log }: StepCardProps<"prove">) {
   const { expect, functions = [] } = one.definition;
+  const { pastTrials = {} } = useSheetFacts();
   const known = one.state ? lastResults(one.state) : new Map<string, never>();
   const [tried, setTried] = useState<Record<string, { ok: boolean; note: string }>>({});
   const failing = functions.filter(({ id }) => tried[id]?.ok === false);
@@ -49,6 +52,15 @@ export function ProveFunctions({ one, open, log }: StepCardProps<"prove">) {
                   {last && (
                     <span className="block text-sm text-ink-soft">
                       {last.ok ? "was as expected" : `! was not: ${last.note ?? ""}`}
+                    </span>
+                  )}
+                  {(pastTrials[id] ?? []).length > 0 && (
+                    <span className="block text-sm text-ink-soft">
+                      {(pastTrials[id] ?? []).map(({ on, ok, note }, i) => (
+                        <span key={`${on} ${i}`} className="block">
+                          <span className="figure">{on}</span> {ok ? "as expected" : `! not: ${note ?? ""}`}
+                        </span>
+                      ))}
                     </span>
                   )}
                 </legend>
