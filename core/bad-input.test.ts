@@ -247,6 +247,16 @@ const CALLS: [string, Call, unknown[]][] = [
       [{ id: "p", procedureId: "sample", steps: ["off"] }],
     ],
   ],
+  ["usableAgain", core.usableAgain, [{ hours: 2, done: "q" }, "2026-07-01T08:00:00Z", ["2026-07-01T09:00:00Z"]]],
+  [
+    "nextSteps, followUps (machine)",
+    (machine: never) => {
+      const procedure = core.placeGates(base2());
+      const state = core.foldRun(procedure, []);
+      return [core.nextSteps(procedure, state, machine), core.followUps(procedure, state, machine)];
+    },
+    [{ options: ["a"] }],
+  ],
   [
     "handsOnMinutes",
     core.handsOnMinutes,
@@ -310,4 +320,26 @@ it.each(CALLS)("%s", (_name, call, args) => {
   }
   expect(faults).toEqual([]);
   expect(call(...(args as never[]))).toBeDefined();
+});
+
+it.each<[string, Call]>([
+  ["nextSteps", core.nextSteps],
+  ["sheetSteps", core.sheetSteps],
+  ["followUps", core.followUps],
+  ["creditedPlans", core.creditedPlans],
+])("%s without a procedure or a state", (_name, call) => {
+  const machine = { options: [] };
+  const state = core.foldRun(base2(), []);
+  for (const bad of [null, undefined, 7, "x", []]) {
+    expect(() => call(...([bad, state, machine, []] as never[]))).toThrow(core.CoreError);
+    expect(() => call(...([base2(), bad, machine, []] as never[]))).toThrow(core.CoreError);
+  }
+});
+
+it.each(["placeGates", "lintProcedure"] as const)("%s takes a file as it is written down, and nothing else", (name) => {
+  const { hazards: _, tools: __, parts: ___, options: ____, ...rest } = base2();
+  const short = { ...rest, steps: rest.steps.map(({ kind, ...step }) => (kind === "do" ? step : { kind, ...step })) };
+  expect(core[name](short as never)).toEqual(core[name](base2()));
+  for (const bad of [null, undefined, 7, "x", [], {}, { steps: 7 }])
+    expect(() => core[name](bad as never)).toThrow(core.CoreError);
 });

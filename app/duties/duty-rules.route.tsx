@@ -66,6 +66,34 @@ function settingsOf(form: DutyForm, old: DutySettings): DutySettings {
   };
 }
 
+/** What is in force, as the form has it. */
+function typedOf(settings: DutySettings) {
+  const { notice, warning, intervalFactor, covers, idleDays, emits, readyBy, notUntil, triggers } = settings.rules;
+  return {
+    title: settings.title,
+    who: settings.who,
+    authorisation: settings.authorisation ?? "",
+    minutes: settings.minutes,
+    startOn: settings.startOn,
+    hardStop: settings.hardStop,
+    active: settings.active,
+    triggers: triggers.map(rowOf),
+    factor: intervalFactor ?? "",
+    noticeDays: notice?.days ?? "",
+    noticePercent: notice?.fraction === undefined ? "" : Math.round(notice.fraction * 100),
+    warningDays: warning?.days ?? "",
+    warningPercent: warning?.fraction === undefined ? "" : Math.round(warning.fraction * 100),
+    idleDays: idleDays ?? "",
+    covers: covers ?? [],
+    emitsEvent: emits?.[0]?.event ?? "",
+    emitsOn: emits?.[0]?.on ?? "same-day",
+    readyBy: readyBy ?? "",
+    notUsedHours: notUntil?.hours ?? "",
+    notUsedBefore: notUntil?.done ?? "",
+    reason: "",
+  };
+}
+
 export function action(args: Route.ActionArgs) {
   const { dutyId } = args.params;
   return formAction(args, {
@@ -84,34 +112,11 @@ export function action(args: Route.ActionArgs) {
 
 export default function DutyRules({ loaderData, actionData }: Route.ComponentProps) {
   const { duty, settings, others, assessed, today, names, changes, seen } = loaderData;
-  const { notice, warning, intervalFactor, covers, idleDays, emits, readyBy, notUntil, triggers } = settings.rules;
   const busy = useNavigation().state !== "idle";
   const shown = actionData?.result ?? assessed;
   const [rulesForm, fields] = useCheckedForm(dutySchema, actionData, {
     form: actionData?.form ?? "save",
-    defaultValue: {
-      title: settings.title,
-      who: settings.who,
-      authorisation: settings.authorisation ?? "",
-      minutes: settings.minutes,
-      startOn: settings.startOn,
-      hardStop: settings.hardStop,
-      active: settings.active,
-      triggers: triggers.map(rowOf),
-      factor: intervalFactor ?? "",
-      noticeDays: notice?.days ?? "",
-      noticePercent: notice?.fraction === undefined ? "" : Math.round(notice.fraction * 100),
-      warningDays: warning?.days ?? "",
-      warningPercent: warning?.fraction === undefined ? "" : Math.round(warning.fraction * 100),
-      idleDays: idleDays ?? "",
-      covers: covers ?? [],
-      emitsEvent: emits?.[0]?.event ?? "",
-      emitsOn: emits?.[0]?.on ?? "same-day",
-      readyBy: readyBy ?? "",
-      notUsedHours: notUntil?.hours ?? "",
-      notUsedBefore: notUntil?.done ?? "",
-      reason: "",
-    },
+    defaultValue: typedOf(settings),
   });
   const rules = (fields.triggers as unknown as FieldMetadata<RuleForm[]>).getFieldList();
   const field = (name: keyof DutyForm): FieldMetadata<string> => fields[name] as unknown as FieldMetadata<string>;

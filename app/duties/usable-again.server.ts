@@ -4,8 +4,8 @@ import { getDb } from "@db";
 import { dayInWords, minuteOfDay } from "~/kit/days/day-time";
 import { dayInZone } from "~/kit/days/site-day";
 
-import { coveringOf } from "./machine-facts.server";
 import { creditedTo } from "./credited-to";
+import { coveringOf } from "./machine-facts.server";
 import * as sql from "./usable-again.sql";
 
 /** Further back nothing keeps a machine from use. */

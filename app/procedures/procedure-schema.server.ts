@@ -20,6 +20,7 @@ import {
   recipe,
   shortName,
   slug,
+  someOf,
   text,
   timeOfDay,
   whole,
@@ -127,12 +128,7 @@ const steps = byKind({
   safety: step("safety", {
     checks: yup.array(line.required()).min(1).required(),
     gates,
-    coolDown: yup
-      .object({ belowC: finite.optional(), minutes: positive.optional() })
-      .noUnknown()
-      .default(undefined)
-      .optional()
-      .test("one", "${path} needs belowC or minutes", (value) => value === undefined || Object.keys(value).length > 0),
+    coolDown: someOf({ belowC: finite.optional(), minutes: positive.optional() }),
   }),
   do: step("do", {}),
   inspect: step("inspect", {
@@ -158,16 +154,7 @@ const steps = byKind({
     target: finite.optional(),
     meter: slug.optional(),
     retest: yup.boolean().strict().optional(),
-    possible: yup
-      .object({ min: finite.optional(), max: finite.optional() })
-      .noUnknown()
-      .default(undefined)
-      .optional()
-      .test(
-        "one",
-        "${path} needs min or max",
-        (value) => value === undefined || Object.values(value).some((one) => one !== undefined),
-      ),
+    possible: someOf({ min: finite.optional(), max: finite.optional() }),
     wears: yup
       .object({
         item: slug.required(),
@@ -266,16 +253,7 @@ export const SCHEMA = yup
           )
           .optional(),
         readyBy: timeOfDay.optional(),
-        notUntil: yup
-          .object({ hours: positive.max(1000).optional(), done: slug.optional() })
-          .noUnknown()
-          .default(undefined)
-          .optional()
-          .test(
-            "one",
-            "${path} needs hours or done",
-            (value) => value === undefined || Object.values(value).some((one) => one !== undefined),
-          ),
+        notUntil: someOf({ hours: positive.max(1000).optional(), done: slug.optional() }),
       })
       .noUnknown()
       .required(),

@@ -35,6 +35,19 @@ export const byKind = (variants: Record<string, yup.ObjectSchema<yup.AnyObject>>
     );
   });
 
+/** A record that may be left out and says something when it is there: at least one of its fields. */
+export const someOf = (fields: Record<string, yup.AnySchema>) =>
+  yup
+    .object(fields)
+    .noUnknown()
+    .default(undefined)
+    .optional()
+    .test(
+      "some",
+      `\${path} needs ${Object.keys(fields).join(" or ")}`,
+      (value) => value === undefined || Object.values(value).some((one) => one !== undefined),
+    );
+
 export const maybe = (build: (value: unknown) => yup.ISchema<unknown>) =>
   yup.lazy((value: unknown) => build(value)) as unknown as yup.AnySchema;
 export const oneOf = (...values: string[]) => yup.string().strict().oneOf(values);

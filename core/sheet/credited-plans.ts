@@ -51,8 +51,8 @@ class Worked {
   constructor(procedure: Procedure, state: RunState, machine: MachineFacts) {
     this.#procedure = procedure;
     this.#machine = machine;
-    this.#steps = new Map(procedure.steps.map((step) => [step.id, step]));
     this.#shown = new Map(sheetSteps(procedure, state, machine).map((one) => [one.step, one.state]));
+    this.#steps = new Map(procedure.steps.map((step) => [step.id, step]));
     for (const step of procedure.steps) {
       this.#add(procedure.id, OWN, step.id, step);
       for (const { procedure: id, step: name, within } of step.workedFor ?? []) this.#add(id, within, name, step);

@@ -1,3 +1,4 @@
+import { requireList, requireRecord } from "../inputs";
 import { must } from "../must";
 import { alwaysCovered } from "./always-covered";
 import {
@@ -26,6 +27,7 @@ import {
 import { goesBackOn } from "./parts";
 import { placeGates } from "./place-gates";
 import type { Procedure, Step } from "./procedure";
+import { withDefaults } from "./terse";
 
 export interface LintFinding {
   rule: string;
@@ -51,7 +53,9 @@ interface Rule {
  *
  * @returns what to mend, in the order of the rules and then of the steps; [] when clean
  */
-export function lintProcedure(procedure: Procedure): LintFinding[] {
+export function lintProcedure(given: Procedure): LintFinding[] {
+  const procedure = withDefaults(requireRecord(given, "procedure")) as Procedure;
+  requireList(procedure.steps, "procedure.steps");
   const version = procedure.formatVersion === 2 ? 2 : 1;
   const whole =
     version === 2 && !procedure.steps.some((step) => step.kind === "nested") ? placeGates(procedure) : procedure;

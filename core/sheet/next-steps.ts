@@ -1,3 +1,4 @@
+import { requireList, requireRecord } from "../inputs";
 import { must } from "../must";
 import type { MachineFacts, Procedure, Step, StepCondition, StepRef } from "./procedure";
 import { isSettled, type RunState, stepKey, type StepState } from "./run-state";
@@ -43,6 +44,9 @@ export const sheetStep = (definition: Step, round: number, state: StepState | nu
  * that did not come off, and gates that change nothing are gone.
  */
 export function sheetSteps(procedure: Procedure, state: RunState, machine: MachineFacts): SheetStep[] {
+  requireList(requireRecord(procedure, "procedure").steps, "procedure.steps");
+  requireRecord(requireRecord(state, "state").steps, "state.steps");
+  requireList(requireRecord(machine, "machine").options, "machine.options");
   const latest = new Map<string, StepState | null>();
   const shown: SheetStep[] = [];
   const rounds = currentRounds(procedure, state);
@@ -76,7 +80,7 @@ export function conditionHolds(
  * @returns empty when the sheet is settled or closed
  */
 export function nextSteps(procedure: Procedure, state: RunState, machine: MachineFacts): StepRef[] {
-  if (state.status === "signed" || state.status === "ended") return [];
+  if (requireRecord(state, "state").status === "signed" || state.status === "ended") return [];
   const shown = sheetSteps(procedure, state, machine);
   const paths = new SheetPaths(procedure, shown, state);
   const running: SheetStep[] = [];

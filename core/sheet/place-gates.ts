@@ -4,6 +4,7 @@ import { must } from "../must";
 import { comesOff, goesBackOn } from "./parts";
 import type { MachineState, Procedure, Step } from "./procedure";
 import { gateOf, StateRules } from "./states";
+import { withDefaults } from "./terse";
 
 type Gate = Extract<Step, { kind: "safety" }>;
 /** Steps that one stay in a state is for; its gates list them. */
@@ -25,12 +26,13 @@ interface Inside {
  * A gate lists in `serves` the steps of its stay. Where a step stands under a condition, or in a block that is done again, more
  * gates are put than one machine's sheet needs: `sheetSteps` shows those that change something.
  *
- * @param expanded with nested procedures in place
+ * @param given with nested procedures in place; what a file leaves out may be left out
  * @returns the same with gates `gate-<state>-in-<n>` and `gate-<state>-out-<n>`; gates that were there before are put anew
  * @throws CoreError `bad-value` when procedures are still nested
  */
-export function placeGates(expanded: Procedure): Procedure {
-  requireList(requireRecord(expanded, "procedure").steps, "procedure.steps");
+export function placeGates(given: Procedure): Procedure {
+  const expanded = withDefaults(requireRecord(given, "procedure")) as Procedure;
+  requireList(expanded.steps, "procedure.steps");
   const nested = expanded.steps.find((step) => step.kind === "nested");
   if (nested)
     throw new CoreError(

@@ -7,7 +7,7 @@ import { placeGates } from "../place-gates";
 import type { Procedure } from "../procedure";
 import { withDefaults } from "../terse";
 
-const FOLDER = join(__dirname, "../../../procedures");
+const FOLDER = join(process.cwd(), "procedures");
 
 /** Ids of the shipped procedures. */
 export const shippedIds = (): string[] =>
