@@ -120,7 +120,7 @@ test("calendar rules: days, first interval, fixed dates, weekday, factor, alerts
     fill: { Every: "40" },
     choose: { Unit: "days", "Moved to": "–", "Counted from": "the last completion" },
   });
-  await page.getByText("Alerts, water, what it contains and sets off").click();
+  await page.getByText("Alerts, water, use afterwards, what it contains and sets off").click();
   await page.getByLabel("Interval factor").fill("0.5");
   await page.getByLabel("Notice, days before").fill("10");
   await page.getByLabel("Warning, days before").fill("4");
@@ -253,7 +253,7 @@ test("nesting, second halves and what operators do: ticked on a phone in a few t
       choose: { Unit: "days", "Counted from": "the last completion" },
     });
     await page.getByLabel("Who does it").selectOption({ label: "The operator" });
-    await page.getByText("Alerts, water, what it contains and sets off").click();
+    await page.getByText("Alerts, water, use afterwards, what it contains and sets off").click();
     await page.getByLabel("When done, sets off the occurrence").fill("refill");
     await page.getByLabel("… dated to").selectOption({ label: "the site's next open day" });
   });
@@ -269,7 +269,7 @@ test("nesting, second halves and what operators do: ticked on a phone in a few t
   await rulesOf("Change the ribbon", async () => {
     await fillRule(page, 1, { ...daily, fill: { Every: "30" } });
     await page.getByLabel("Who does it").selectOption({ label: "The operator" });
-    await page.getByText("Alerts, water, what it contains and sets off").click();
+    await page.getByText("Alerts, water, use afterwards, what it contains and sets off").click();
     await page.getByLabel("When done, sets off the occurrence").fill("ribbon-replaced");
     await page.getByLabel("… dated to").selectOption({ label: "the same day" });
     await page.getByRole("group", { name: "Counts for these duties too" }).getByLabel("Wipe the rail").check();

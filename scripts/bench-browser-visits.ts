@@ -9,14 +9,16 @@ import { chromium } from "@playwright/test";
 import { build } from "esbuild";
 
 import { readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
-import { expandNested, type Procedure, type VisitProblem } from "../core/index";
+import { expandNested, placeGates, type Procedure, type VisitProblem } from "../core/index";
 import { must } from "../core/must";
 import { drawnVisit } from "../db/demo/drawn-visits";
 
 const read = readProcedureFiles(shippedFolder());
 const procedures: Procedure[] = read
   .filter((one) => one.id !== "own-duty")
-  .map((one) => expandNested(one, (id, version) => read.find((other) => other.id === id && other.version === version)));
+  .map((one) =>
+    placeGates(expandNested(one, (id, version) => read.find((other) => other.id === id && other.version === version))),
+  );
 const small = Array.from({ length: 200 }, (_, seed) => drawnVisit(procedures, seed, { from: 2, to: 8 }, 40));
 const large = Array.from({ length: 10 }, (_, seed) => drawnVisit(procedures, seed, { from: 20, to: 20 }, 1000));
 

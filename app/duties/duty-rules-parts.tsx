@@ -99,7 +99,7 @@ export function AboutDuty({ field }: { field: FieldOf }) {
   );
 }
 
-/** Alerts, water, what it contains and sets off. */
+/** Alerts, water, use afterwards, what it contains and sets off. */
 export function MoreRules({
   rules,
   field,

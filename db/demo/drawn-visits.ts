@@ -1,6 +1,6 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
-import { type Procedure, procedurePhases, type VisitJob, type VisitProblem } from "../../core/index";
+import { type Procedure, procedurePhases, type VisitJob, visitJobs, type VisitProblem } from "../../core/index";
 import { must } from "../../core/must";
 
 /** A visit to machines drawn by seed, each with a shipped procedure and some of its options fitted. */
@@ -19,10 +19,11 @@ export function drawnVisit(
   for (let i = 0; i < count; i++) {
     const procedure = must(procedures[Math.floor(random() * procedures.length)]);
     const options = procedure.options.filter(() => random() < 0.5).map((option) => option.id);
-    const own = procedurePhases(procedure, { options }).phases;
-    if (phases + own.length > mostPhases) continue;
-    phases += own.length;
-    jobs.push({ id: `${i + 1} ${procedure.id}`, phases: own });
+    const own = visitJobs({ id: `${i + 1} ${procedure.id}` }, procedurePhases(procedure, { options }));
+    const more = own.reduce((sum, job) => sum + job.phases.length, 0);
+    if (phases + more > mostPhases) continue;
+    phases += more;
+    jobs.push(...own);
   }
   const shared = [...new Set(jobs.flatMap((job) => job.phases.flatMap((phase) => phase.uses ?? [])))];
   return { technicians: 1, jobs, resources: shared.map((id) => ({ id, capacity: 1 })) };
