@@ -247,6 +247,24 @@ const CALLS: [string, Call, unknown[]][] = [
       [{ id: "p", procedureId: "sample", steps: ["off"] }],
     ],
   ],
+  [
+    "plausible (level)",
+    core.plausible,
+    [
+      {
+        value: 5,
+        unit: "bar",
+        history: due.meters.h,
+        on: TODAY,
+        possible: [0, 10],
+        kind: "level",
+        step: 0.1,
+      },
+    ],
+  ],
+  ["plausible (meter)", core.plausible, [{ value: 5, unit: "h", history: due.meters.h, on: TODAY, kind: "meter" }]],
+  ["readNumber", core.readNumber, ["85,000", { decimal: ",", group: "." }]],
+  ["possibleOf", core.possibleOf, ["mm"]],
   ["usableAgain", core.usableAgain, [{ hours: 2, done: "q" }, "2026-07-01T08:00:00Z", ["2026-07-01T09:00:00Z"]]],
   [
     "nextSteps, followUps (machine)",

@@ -1,6 +1,6 @@
 import { requireList, requireRecord } from "../inputs";
-import { must } from "../must";
 import { requireNotNegative, requirePositive } from "../numbers";
+import { quantileSorted } from "../quantile";
 
 export interface MinutesSample {
   minutes: number;
@@ -65,11 +65,4 @@ export function learnMinutes(typical: number, samples: readonly MinutesSample[])
     };
   }
   return { minutes: typical, low: null, high: null, n: 0, basis: "typical", spread: UNKNOWN_SPREAD };
-}
-
-/** Linear interpolation between order statistics (type 7 of R. Hyndman, Y. Fan, The American Statistician 50, 1996). */
-function quantileSorted(sorted: readonly number[], p: number): number {
-  const at = (sorted.length - 1) * p;
-  const below = Math.floor(at);
-  return must(sorted[below]) + (at - below) * ((sorted[below + 1] ?? must(sorted[below])) - must(sorted[below]));
 }
