@@ -6,6 +6,7 @@ import { withBaselines } from "./baselines";
 import {
   coolEnough,
   judgedTogether,
+  isPossible,
   judgeReading,
   judgeWait,
   limitsOf,
@@ -334,6 +335,7 @@ class Fold {
   #logReading(event: EventOf<"reading">): void {
     const step = must(this.#steps.get(event.step));
     const { value, corrections } = this.#corrected(event, { value: event.value });
+    const read = value.value ?? event.value;
     const at = this.#step(event);
     const point = event.point ?? 0;
     const stage = step.kind === "measure" ? step.stage : undefined;
@@ -343,19 +345,22 @@ class Fold {
       step: event.step,
       round: event.round,
       point,
-      value: value.value ?? event.value,
+      value: read,
       unit: event.unit,
-      verdict: judgedTogether(step) ? "in" : judgeReading(value.value ?? event.value, limitsOf(step)),
+      verdict: judgedTogether(step) ? "in" : judgeReading(read, limitsOf(step)),
       stage: event.stage ?? stage ?? (latest.has(point) ? "as-left" : "as-found"),
       instrument: event.instrument ?? null,
       instrumentExpired: event.calibrationDue !== undefined && event.calibrationDue < event.at.slice(0, 10),
+      ...(event.asked ? { asked: event.asked } : {}),
+      ...(isPossible(step, read) ? {} : { impossible: true }),
       by: event.by,
       at: event.at,
       corrections,
     };
     at.readings.push(reading);
-    this.#latest.set(at, latest.set(point, reading));
     at.lastEventId = event.id;
+    if (reading.impossible) return;
+    this.#latest.set(at, latest.set(point, reading));
     if (at.status === "skipped" || at.status === "not-applicable") at.status = "open";
     if (step.kind === "safety") return;
 

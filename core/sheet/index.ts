@@ -31,9 +31,10 @@ export type {
   Step,
   StepRef,
 } from "./procedure";
-export type { Correction, Outcome, RunEvent, RunEventBody, RunEventType } from "./run-event";
+export type { AskedValue, Correction, Outcome, RunEvent, RunEventBody, RunEventType } from "./run-event";
 export { runResults } from "./run-results";
 export { stepsThatBringSomething, unsafeWork } from "./unsafe-work";
 export { terse, withDefaults } from "./terse";
 export { usualSteps } from "./usual-steps";
 export { type AppliedCorrection, type RunState, stepKey, type StepStatus } from "./run-state";
+export { meantValue, type PastValues, questionValue, valueOfStep } from "./question-value";

@@ -1,6 +1,7 @@
 import { instantMs } from "../days/parse-instant";
 import { must } from "../must";
 import { plainNumber, requireFinite } from "../numbers";
+import type { Span } from "../readings/possible";
 import type { Limits, Step } from "./procedure";
 import type { StepState } from "./run-state";
 
@@ -65,11 +66,25 @@ export function minutesBetween(from: string, to: string): number {
   return Math.max(0, (instantMs(to, "at") - instantMs(from, "at")) / 60_000);
 }
 
+/**
+ * What a step's value can be at all: what its procedure says, else nothing is said against it here, as sheets that were worked
+ * before read as they did. A surface on a machine is neither colder nor hotter than these, °C (common practice).
+ */
+export function possibleOnStep(step: Step): Span {
+  if (step.kind === "safety") return [-90, 1500];
+  return step.kind === "measure" ? [step.possible?.min ?? null, step.possible?.max ?? null] : [null, null];
+}
+
+export function isPossible(step: Step, value: number): boolean {
+  const [low, high] = possibleOnStep(step);
+  return (low === null || value >= low) && (high === null || value <= high);
+}
+
 /** Whether a cool-down gate may open: by its latest surface reading, or by its clock. Gates without a cool-down always may. */
 export function coolEnough(step: Extract<Step, { kind: "safety" }>, at: StepState | null, nowMs: number): boolean {
   const { coolDown } = step;
   if (coolDown === undefined) return true;
-  const reading = at?.readings.at(-1)?.value;
+  const reading = at?.readings.findLast((one) => !one.impossible)?.value;
   if (coolDown.belowC !== undefined && reading !== undefined && reading < coolDown.belowC) return true;
   return (
     coolDown.minutes !== undefined &&

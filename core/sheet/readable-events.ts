@@ -71,7 +71,7 @@ export class ReadableEvents {
   #isWhole(event: RunEvent): boolean {
     switch (event.type) {
       case "reading":
-        return Number.isFinite(event.value) && this.#isPoint(event.step, event.point);
+        return Number.isFinite(event.value) && this.#isPoint(event.step, event.point) && isAsked(event.asked);
       case "started":
         return isBeginning(event.begins);
       case "step-done":
@@ -132,6 +132,12 @@ function isCounted(list: unknown): boolean {
 }
 
 /** Whether the functions of a proof, where there are any, say how they were. */
+function isAsked(asked: unknown): boolean {
+  if (asked === undefined) return true;
+  if (!isRecord(asked) || !["right", "replaced"].includes(String(asked["answer"]))) return false;
+  return asked["oldValue"] === undefined || Number.isFinite(asked["oldValue"]);
+}
+
 function isTried(results: unknown): boolean {
   if (results === undefined) return true;
   if (!Array.isArray(results)) return false;

@@ -18,6 +18,12 @@ interface EventBase {
   device: string;
 }
 
+/** `replaced`: the meter is a new one; the old one's last value when it could still be read. */
+export interface AskedValue {
+  answer: "right" | "replaced";
+  oldValue?: number;
+}
+
 interface OnStep {
   step: string;
   /** Round of the repeat block, from 1. */
@@ -56,6 +62,8 @@ export type RunEventBody =
       calibrationDue?: string;
       /** Marked by the person; when absent it follows from the step and from what was read before. */
       stage?: "as-found" | "as-left";
+      /** What the person said when asked about a value that is not usual. */
+      asked?: AskedValue;
     })
   | (OnStep & { type: "timer-started" })
   | (OnStep & { type: "timer-stopped" })

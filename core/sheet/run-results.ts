@@ -1,14 +1,15 @@
 import { sheetSteps } from "./next-steps";
 import type { MachineFacts, Procedure } from "./procedure";
+import type { AskedValue } from "./run-event";
 import type { RunState } from "./run-state";
 
 /** What a finished sheet means to the machine: meter values, and readings that trends and conditions go on with. */
 export interface RunResults {
   /** Face values in the order they were read; a reset counter's zero comes after the value read before it. */
-  meterReadings: { eventId: string; meter: string; value: number; at: string }[];
+  meterReadings: { eventId: string; meter: string; value: number; at: string; asked?: AskedValue }[];
   /** Last value of each meter, for the completion. */
   meters: Record<string, number>;
-  readings: { eventId: string; reading: string; value: number; unit: string; at: string }[];
+  readings: { eventId: string; reading: string; value: number; unit: string; at: string; asked?: AskedValue }[];
 }
 
 /** Collects the results of a sheet; readings of branches that do not apply are left out. */
@@ -21,12 +22,14 @@ export function runResults(procedure: Procedure, state: RunState, machine: Machi
       .filter((at) => at.step === definition.id)
       .sort((a, b) => a.round - b.round)
       .flatMap((at) => at.readings);
-    for (const { eventId, value, unit, at } of logged) {
+    for (const { eventId, value, unit, at, asked, impossible } of logged) {
+      if (impossible) continue;
+      const said = asked ? { asked } : {};
       if (definition.meter !== undefined) {
-        results.meterReadings.push({ eventId, meter: definition.meter, value, at });
+        results.meterReadings.push({ eventId, meter: definition.meter, value, at, ...said });
         results.meters[definition.meter] = value;
       } else if (definition.kind === "measure") {
-        results.readings.push({ eventId, reading: definition.reading, value, unit, at });
+        results.readings.push({ eventId, reading: definition.reading, value, unit, at, ...said });
       }
     }
   }

@@ -1,6 +1,6 @@
 import type { SoakVerdict, Verdict } from "./judge";
 import type { Begins, Ledger, TakenOff } from "./procedure";
-import type { Correction, EventOf, Outcome, RunEvent } from "./run-event";
+import type { AskedValue, Correction, EventOf, Outcome, RunEvent } from "./run-event";
 
 /** A correction of one logged fact; the old values stay readable here. */
 export interface AppliedCorrection {
@@ -26,6 +26,9 @@ export interface LoggedReading {
   instrument: string | null;
   /** Its calibration was due before the day of the reading. */
   instrumentExpired: boolean;
+  /** It cannot be: kept as it was logged, and answers nothing. */
+  impossible?: true;
+  asked?: AskedValue;
   by: string;
   at: string;
   corrections: AppliedCorrection[];

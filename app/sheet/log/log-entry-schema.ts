@@ -108,6 +108,11 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     instrument: text(36).optional(),
     calibrationDue: day.optional(),
     stage: yup.string().strict().oneOf(["as-found", "as-left"]).optional(),
+    asked: yup
+      .object({ answer: one("right", "replaced"), oldValue: finite.min(0).optional() })
+      .noUnknown()
+      .optional()
+      .default(undefined),
   },
   "timer-started": onStep,
   "timer-stopped": onStep,
