@@ -6,7 +6,6 @@ import { withBaselines } from "./baselines";
 import {
   coolEnough,
   judgedTogether,
-  isPossible,
   judgeReading,
   judgeWait,
   limitsOf,
@@ -25,6 +24,7 @@ import {
   partOf,
   photoOf,
   provenBy,
+  readingOf,
   solutionOf,
   textOf,
   usedOf,
@@ -338,25 +338,8 @@ class Fold {
     const read = value.value ?? event.value;
     const at = this.#step(event);
     const point = event.point ?? 0;
-    const stage = step.kind === "measure" ? step.stage : undefined;
     const latest = this.#latest.get(at) ?? new Map<number, LoggedReading>();
-    const reading: LoggedReading = {
-      eventId: event.id,
-      step: event.step,
-      round: event.round,
-      point,
-      value: read,
-      unit: event.unit,
-      verdict: judgedTogether(step) ? "in" : judgeReading(read, limitsOf(step)),
-      stage: event.stage ?? stage ?? (latest.has(point) ? "as-left" : "as-found"),
-      instrument: event.instrument ?? null,
-      instrumentExpired: event.calibrationDue !== undefined && event.calibrationDue < event.at.slice(0, 10),
-      ...(event.asked ? { asked: event.asked } : {}),
-      ...(isPossible(step, read) ? {} : { impossible: true }),
-      by: event.by,
-      at: event.at,
-      corrections,
-    };
+    const reading = readingOf(event, step, { value: read, corrections, again: latest.has(point) });
     at.readings.push(reading);
     at.lastEventId = event.id;
     if (reading.impossible) return;

@@ -1,6 +1,7 @@
+import { isPossible, judgedTogether, judgeReading, limitsOf } from "./judge";
 import type { Step } from "./procedure";
 import type { Correction, EventOf } from "./run-event";
-import type { AppliedCorrection, LoggedText, MixedSolution, RunState, StepState } from "./run-state";
+import type { AppliedCorrection, LoggedReading, LoggedText, MixedSolution, RunState, StepState } from "./run-state";
 
 /** A fact's fields as they are now, and what was corrected to come there. */
 export interface Corrected {
@@ -180,4 +181,30 @@ export function withOne<Item>(list: Item[] | undefined, item: Item): Item[] {
   if (!list) return [item];
   list.push(item);
   return list;
+}
+
+/** A reading as it is held against its step; `again`: its point was read before. */
+export function readingOf(
+  event: EventOf<"reading">,
+  step: Step,
+  { value, corrections, again }: { value: number; corrections: LoggedReading["corrections"]; again: boolean },
+): LoggedReading {
+  const stage = step.kind === "measure" ? step.stage : undefined;
+  return {
+    eventId: event.id,
+    step: event.step,
+    round: event.round,
+    point: event.point ?? 0,
+    value,
+    unit: event.unit,
+    verdict: judgedTogether(step) ? "in" : judgeReading(value, limitsOf(step)),
+    stage: event.stage ?? stage ?? (again ? "as-left" : "as-found"),
+    instrument: event.instrument ?? null,
+    instrumentExpired: event.calibrationDue !== undefined && event.calibrationDue < event.at.slice(0, 10),
+    ...(event.asked ? { asked: event.asked } : {}),
+    ...(isPossible(step, value) ? {} : { impossible: true }),
+    by: event.by,
+    at: event.at,
+    corrections,
+  };
 }

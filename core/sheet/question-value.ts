@@ -1,4 +1,4 @@
-import { plausible, type Plausible, type PlausibleInput } from "../readings/plausible";
+import { type Plausible, plausible, type PlausibleInput } from "../readings/plausible";
 import { possibleOf, type Span } from "../readings/possible";
 import { possibleOnStep } from "./judge";
 import type { Procedure, Step } from "./procedure";
