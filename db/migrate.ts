@@ -13,6 +13,7 @@ import { lateEntries } from "./migrations/0009-late-entries";
 import { oneOpenSheet } from "./migrations/0010-one-open-sheet";
 import { submissions } from "./migrations/0011-submissions";
 import { earnedCovers } from "./migrations/0012-earned-covers";
+import { parkedFromSheets } from "./migrations/0013-parked-from-sheets";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -34,6 +35,7 @@ const MIGRATIONS: Migration[] = [
   oneOpenSheet,
   submissions,
   earnedCovers,
+  parkedFromSheets,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

@@ -16,7 +16,8 @@ import {
   shippedFolder,
 } from "~/procedures/procedures.server";
 import { appendEntries } from "~/sheet/log/append-entries.server";
-import { openSheet, recentValues } from "~/sheet/log/sheets.server";
+import { recentValues } from "~/sheet/log/past-values.server";
+import { openSheet } from "~/sheet/log/sheets.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
 import { getMachine, listFamilies, listMachines, logOccurrence } from "./machines.server";
@@ -145,7 +146,12 @@ describe("a machine", () => {
     expect(view.meters).toMatchObject([{ meter: "running-hours", value: 25 }]);
     expect(view.occurrences).toEqual([{ event: "warning-light", on: "2026-06-12", note: "amber" }]);
     expect(view.site).toMatchObject({ customerName: "Co", timeZone: "Europe/Lisbon" });
-    expect(await recentValues(must(row).id)).toEqual({ "running-hours": [10, 25] });
+    expect(await recentValues(must(row).id)).toEqual({
+      "running-hours": [
+        { on: "2026-06-01", value: 10 },
+        { on: "2026-06-10", value: 25 },
+      ],
+    });
   });
   it("asks about a value that may be a slip, and about no other", async () => {
     const id = must((await listMachines({ q: "L-77" })).rows[0]).id; // last value 25

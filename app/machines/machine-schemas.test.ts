@@ -20,6 +20,8 @@ describe("a reading of a meter", () => {
     ["1234,5", 1234.5],
     [" 0 ", 0],
     ["1000000000000", 1e12],
+    ["1.234,5", 1234.5],
+    ["85 000", 85_000],
   ])("takes %j as %d", (value, as) => {
     expect(sent(meterSchema, { meter: "hours", value }).value).toEqual({ meter: "hours", value: as, confirmed: false });
   });
@@ -31,7 +33,9 @@ describe("a reading of a meter", () => {
     ["", "Type the figure the meter shows."],
     ["NaN", "Type the figure the meter shows."],
     ["Infinity", "Type the figure the meter shows."],
-    ["1.234,5", "Type the figure the meter shows."],
+    ["1.234,5.6", "Type the figure the meter shows."],
+    ["85,000", "This can be meant in two ways: type it without a mark between the thousands."],
+    ["1.250", "This can be meant in two ways: type it without a mark between the thousands."],
   ])("does not take %j: %s", (value, words) => {
     expect(sent(meterSchema, { meter: "hours", value }).faults).toEqual({ value: words });
   });

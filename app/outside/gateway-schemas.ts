@@ -1,5 +1,9 @@
 import * as yup from "yup";
 
-import { hiddenId } from "~/kit/forms/fields";
+import { GONE, id, listOf } from "~/kit/forms/fields";
 
-export const parkedSchema = yup.object({ parked: hiddenId() });
+const TICK = "Tick at least one reading.";
+
+export const parkedSchema = yup.object({
+  parked: listOf(id().required(GONE), 100).min(1, TICK).required(TICK),
+});

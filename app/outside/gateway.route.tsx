@@ -1,5 +1,6 @@
 import { Form, Link } from "react-router";
 
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { Notice } from "~/ui/notice";
@@ -7,8 +8,9 @@ import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/gateway.route";
-import { gatewayView, settleParked } from "./gateway.server";
+import { gatewayView } from "./gateway.server";
 import { parkedSchema } from "./gateway-schemas";
+import { settleParked } from "./parked.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Gateway – Humble Hound" }];
 
@@ -31,6 +33,7 @@ const stamp = (at: Date | null): string =>
 
 export default function Gateway({ loaderData, actionData }: Route.ComponentProps) {
   const { state, meters, parked, parkedCount, configured } = loaderData;
+  const wrong = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
   return (
     <>
       <PageHead
@@ -40,9 +43,9 @@ export default function Gateway({ loaderData, actionData }: Route.ComponentProps
           </>
         }
         title="Gateway"
-        subtitle="Readings that machine controllers send by themselves."
+        subtitle="Readings that machine controllers send by themselves, and values that wait for a person."
       />
-      {actionData?.message && <Notice tone="problem">{actionData.message}</Notice>}
+      {wrong && <Notice tone="problem">{wrong}</Notice>}
       {!configured && (
         <Notice title="No gateway is set up on this server">
           Whoever runs the server sets GATEWAY_URL. <code className="figure">npm run standin:gateway</code> starts a
@@ -81,30 +84,52 @@ export default function Gateway({ loaderData, actionData }: Route.ComponentProps
         {parked.length === 0 ? (
           <p className="panel p-4">None. What cannot be true waits here for you instead of moving a due day.</p>
         ) : (
-          <ul className="panel divide-y divide-line">
-            {parked.map((one) => (
-              <li key={one.id} className="flex flex-wrap items-center gap-x-5 gap-y-1 p-3">
-                <div className="min-w-0 flex-1">
-                  <p className="wrap-anywhere">
-                    <span className="figure font-semibold">{one.ref}</span> {one.machineName && `· ${one.machineName}`}
-                  </p>
-                  <p className="text-sm wrap-anywhere">
-                    <span className="figure">{String(one.value)}</span> at{" "}
-                    <span className="figure">{String(one.at).slice(0, 19)}</span>. {one.reason}
-                  </p>
-                </div>
-                <Form method="post" className="flex gap-2">
-                  <input type="hidden" name="parked" value={one.id} />
-                  <button name="intent" value="taken" className="btn" aria-label={`Take the reading of ${one.ref}`}>
-                    Take it
-                  </button>
-                  <button name="intent" value="dropped" className="btn" aria-label={`Drop the reading of ${one.ref}`}>
-                    Drop it
-                  </button>
-                </Form>
-              </li>
-            ))}
-          </ul>
+          <Form method="post">
+            <ul className="panel divide-y divide-line">
+              {parked.map((one) => (
+                <li key={one.id} className="flex gap-x-3 p-3">
+                  <input
+                    type="checkbox"
+                    name="parked"
+                    value={one.id}
+                    defaultChecked={parked.length === 1}
+                    aria-label={`${one.ref}, ${one.machineName ?? "no machine"}: ${String(one.value)}`}
+                    className="mt-1 size-6 shrink-0 accent-(--fill)"
+                  />
+                  <div className="min-w-0 flex-1">
+                    <p className="wrap-anywhere">
+                      <span className="figure font-semibold">{one.ref}</span>
+                      {one.machineId && (
+                        <>
+                          {" · "}
+                          <Link to={`/machines/${one.machineId}`}>{one.machineName}</Link>
+                        </>
+                      )}
+                      {one.sheetId && (
+                        <>
+                          {" · "}
+                          <Link to={`/book/records/${one.sheetId}`}>the sheet</Link>
+                        </>
+                      )}
+                    </p>
+                    <p className="text-sm wrap-anywhere">
+                      <span className="figure">{String(one.value)}</span> at{" "}
+                      <span className="figure">{String(one.at).slice(0, 19)}</span>. {one.reason}
+                    </p>
+                  </div>
+                </li>
+              ))}
+            </ul>
+            {/* Close to the list's end, in reach however long it is. */}
+            <div className="sticky bottom-0 flex flex-wrap gap-2 border-t border-line bg-ground py-3">
+              <button name="intent" value="taken" className="btn">
+                Take the ticked
+              </button>
+              <button name="intent" value="dropped" className="btn">
+                Drop the ticked
+              </button>
+            </div>
+          </Form>
         )}
       </Section>
     </>

@@ -3,13 +3,12 @@ import { v7 as uuidv7 } from "uuid";
 import * as yup from "yup";
 
 import { assessMachine } from "~/duties/assess.server";
-import type { Actor } from "~/kit/actor";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
-import { audit } from "~/kit/server/audit.server";
 import { readingRow, storeOutside } from "~/machines/meters.server";
 
 import * as sql from "./gateway.sql";
+import { CLOCK_SLACK_MS, parkedNow, type ParkedView } from "./parked.server";
 
 const NAME = "gateway";
 const BATCH = 500;
@@ -17,8 +16,6 @@ const TIMEOUT_MS = 10_000;
 const MAX_BYTES = 2 * 1024 * 1024;
 const FIRST_WAIT_MS = 5_000;
 const LONGEST_WAIT_MS = 5 * 60_000;
-/** A controller's clock may be this far ahead. */
-const CLOCK_SLACK_MS = 10 * 60_000;
 
 /** Whatever it is: what cannot be true is parked with the reading, not refused with the whole answer. */
 const anything = yup.mixed<object>() as unknown as yup.Schema<unknown>;
@@ -284,15 +281,7 @@ async function park(
 export interface GatewayView {
   state: { readTo: string; failures: number; nextTryAt: Date | null; lastOkAt: Date | null; message: string } | null;
   meters: number;
-  parked: {
-    id: string;
-    ref: string;
-    value: unknown;
-    at: unknown;
-    reason: string;
-    parkedAt: Date;
-    machineName: string | null;
-  }[];
+  parked: ParkedView[];
   parkedCount: number;
 }
 
@@ -304,72 +293,10 @@ export async function gatewayView(): Promise<GatewayView> {
     where: { name: NAME },
     raw: true,
   });
-  const parked = await sql.parkedNames();
   return {
     state: state ?? null,
     meters: await db.models.MachineMeter.count({ where: { gatewayRef: { [Op.not]: null } } }),
-    parked: parked.map(({ payload, ...row }) => ({ ...row, value: payload.value, at: payload.at })),
+    parked: await parkedNow(),
     parkedCount: await db.models.ParkedReading.count({ where: { settledAt: null } }),
   };
-}
-
-/** A person decides on a parked reading: taken as it is (a replaced controller, a busy night), or dropped. */
-export async function settleParked(actor: Actor, id: string, as: "taken" | "dropped", now: Date): Promise<void> {
-  const db = getDb();
-  await db.transact(async (tx) => {
-    const row = await db.models.ParkedReading.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
-    if (!row || row.settledAt !== null) return;
-    if (as === "taken") {
-      const [to] = await sql.settledReadings({ ref: row.gatewayRef }, tx);
-      const { value, at } = row.payload;
-      const when = typeof at === "string" ? new Date(at) : new Date(NaN);
-      if (!to) throw new Refusal(422, "no-meter", "Give a machine a meter with this gateway name first.");
-      if (
-        typeof value !== "number" ||
-        value < 0 ||
-        Number.isNaN(when.getTime()) ||
-        when.getTime() > now.getTime() + CLOCK_SLACK_MS
-      ) {
-        throw new Refusal(
-          422,
-          "not-possible",
-          "This reading cannot be taken: its value or its time cannot be. Drop it.",
-        );
-      }
-      const last = (await lastValues([to], tx)).get(`${to.machineId}/${to.meter}`);
-      await storeOutside(
-        [
-          readingRow({
-            machineId: to.machineId,
-            meter: to.meter,
-            value,
-            readOn: dayInZone(when, to.timeZone),
-            readAt: when,
-            byPerson: actor.id,
-            source: "gateway",
-            replaced: last !== undefined && value < last.value,
-            note: "Taken by hand",
-            externalId: row.externalId,
-          }),
-        ],
-        now,
-        tx,
-      );
-    }
-    await db.models.ParkedReading.update(
-      { settledBy: actor.id, settledAt: now, settledAs: as },
-      { where: { id }, transaction: tx },
-    );
-    await audit(
-      {
-        by: actor,
-        subject: "gateway",
-        subjectId: id,
-        action: as,
-        details: { ref: row.gatewayRef, reason: row.reason },
-        now,
-      },
-      tx,
-    );
-  });
 }

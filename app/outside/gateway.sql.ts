@@ -1,7 +1,8 @@
 /** Statements of gateway that Sequelize's models cannot say well. */
 import { getDb, type Transaction } from "@db";
 
-import type { GatewayView, Mapped } from "./gateway.server";
+import type { Mapped } from "./gateway.server";
+import type { ParkedView } from "./parked.server";
 
 /** Says whether it was new. */
 export function knowGateway(values: { name: string }): Promise<number> {
@@ -47,13 +48,14 @@ export function parkReadings(
 
 /** Joins. */
 export function parkedNames(): Promise<
-  (GatewayView["parked"][number] & { payload: { value: unknown; at: unknown } })[]
+  (Omit<ParkedView, "value" | "at"> & { payload: { value: unknown; at: unknown; name?: string } })[]
 > {
-  return getDb().select<
-    GatewayView["parked"][number] & { payload: { value: unknown; at: unknown } }
-  >(`SELECT x.id, x.gateway_ref AS ref, x.payload, x.reason, x.parked_at AS parkedAt, m.name AS machineName
-     FROM parked_readings x LEFT JOIN machine_meters g ON g.gateway_ref = x.gateway_ref LEFT JOIN machines m ON m.id = g.machine_id
-     WHERE x.settled_at IS NULL ORDER BY x.parked_at DESC LIMIT 100`);
+  return getDb().select(
+    `SELECT x.id, x.gateway_ref AS ref, x.payload, x.reason, x.parked_at AS parkedAt, m.id AS machineId, m.name AS machineName, x.sheet_id AS sheetId
+     FROM parked_readings x LEFT JOIN machine_meters g ON g.gateway_ref = x.gateway_ref
+     LEFT JOIN machines m ON m.id = COALESCE(x.machine_id, g.machine_id)
+     WHERE x.settled_at IS NULL ORDER BY x.parked_at DESC, x.id LIMIT 100`,
+  );
 }
 
 /** Joins. */

@@ -14,7 +14,8 @@ import { putOnDay } from "~/round/day/put-on-day.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
 import { calendarFeed } from "./calendar-feed.server";
-import { gatewayView, pollGateway, type PollResult, settleParked } from "./gateway.server";
+import { gatewayView, pollGateway, type PollResult } from "./gateway.server";
+import { settleParked } from "./parked.server";
 
 const NOW = new Date();
 let lead: Actor;
@@ -307,16 +308,16 @@ describe("the gateway stand-in", () => {
   it("whose parked readings a person takes or drops", async () => {
     const { parked } = await gatewayView();
     const negative = must(parked.find((one) => one.reason.includes("negative") && one.machineName));
-    await expect(settleParked(lead, negative.id, "taken", NOW)).rejects.toMatchObject({ status: 422 });
-    await settleParked(lead, negative.id, "dropped", NOW);
+    await expect(settleParked(lead, [negative.id], "taken", NOW)).rejects.toMatchObject({ status: 422 });
+    await settleParked(lead, [negative.id], "dropped", NOW);
     expect((await gatewayView()).parked.some((one) => one.id === negative.id)).toBe(false);
     const before = (await stored()).length;
     await getDb().run(
       "INSERT INTO parked_readings (id, external_id, gateway_ref, payload, reason, parked_at) VALUES ('00000000-0000-7000-8000-000000000001', 'gw:by-hand', 'ctl-02/running-hours', :payload, 'It is lower', :now)",
       { payload: JSON.stringify({ value: 0.5, at: NOW.toISOString() }), now: NOW },
     );
-    await settleParked(lead, "00000000-0000-7000-8000-000000000001", "taken", NOW);
-    await settleParked(lead, "00000000-0000-7000-8000-000000000001", "taken", NOW);
+    await settleParked(lead, ["00000000-0000-7000-8000-000000000001"], "taken", NOW);
+    await settleParked(lead, ["00000000-0000-7000-8000-000000000001"], "taken", NOW);
     const rows = await stored();
     expect(rows).toHaveLength(before + 1);
     expect(rows.find((row) => row.id === "gw:by-hand")).toMatchObject({ replaced: true });

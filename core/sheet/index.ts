@@ -32,7 +32,7 @@ export type {
   StepRef,
 } from "./procedure";
 export type { AskedValue, Correction, Outcome, RunEvent, RunEventBody, RunEventType } from "./run-event";
-export { runResults } from "./run-results";
+export { runResults, type RunResults } from "./run-results";
 export { stepsThatBringSomething, unsafeWork } from "./unsafe-work";
 export { terse, withDefaults } from "./terse";
 export { usualSteps } from "./usual-steps";

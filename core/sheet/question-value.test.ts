@@ -27,8 +27,14 @@ const PAST: PastValues = {
   clearance: level(7, 7, 7, 7, 7),
   ph: level(7.1, 7.2, 7.1, 7.0, 7.1),
 };
-const measure = (reading: string, unit: string, more: object = {}): Step =>
-  ({ id: reading, kind: "measure", title: reading, reading, unit, ...more });
+const measure = (reading: string, unit: string, more: object = {}): Step => ({
+  id: reading,
+  kind: "measure",
+  title: reading,
+  reading,
+  unit,
+  ...more,
+});
 const STEPS = {
   hours: measure("hours-read", "h", { meter: "hours" }),
   prints: measure("prints-read", "prints", { meter: "prints" }),

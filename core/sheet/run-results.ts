@@ -3,13 +3,21 @@ import type { MachineFacts, Procedure } from "./procedure";
 import type { AskedValue } from "./run-event";
 import type { RunState } from "./run-state";
 
+interface ResultValue {
+  eventId: string;
+  step: string;
+  value: number;
+  at: string;
+  asked?: AskedValue;
+}
+
 /** What a finished sheet means to the machine: meter values, and readings that trends and conditions go on with. */
 export interface RunResults {
   /** Face values in the order they were read; a reset counter's zero comes after the value read before it. */
-  meterReadings: { eventId: string; meter: string; value: number; at: string; asked?: AskedValue }[];
+  meterReadings: (ResultValue & { meter: string })[];
   /** Last value of each meter, for the completion. */
   meters: Record<string, number>;
-  readings: { eventId: string; reading: string; value: number; unit: string; at: string; asked?: AskedValue }[];
+  readings: (ResultValue & { reading: string; unit: string })[];
 }
 
 /** Collects the results of a sheet; readings of branches that do not apply are left out. */
@@ -24,12 +32,12 @@ export function runResults(procedure: Procedure, state: RunState, machine: Machi
       .flatMap((at) => at.readings);
     for (const { eventId, value, unit, at, asked, impossible } of logged) {
       if (impossible) continue;
-      const said = asked ? { asked } : {};
+      const result = { eventId, step: definition.id, value, at, ...(asked ? { asked } : {}) };
       if (definition.meter !== undefined) {
-        results.meterReadings.push({ eventId, meter: definition.meter, value, at, ...said });
+        results.meterReadings.push({ ...result, meter: definition.meter });
         results.meters[definition.meter] = value;
       } else if (definition.kind === "measure") {
-        results.readings.push({ eventId, reading: definition.reading, value, unit, at, ...said });
+        results.readings.push({ ...result, reading: definition.reading, unit });
       }
     }
   }

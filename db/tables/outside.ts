@@ -48,9 +48,13 @@ export const parkedReadings = table("parked_readings", {
   id: uuid().key(),
   externalId: text(80),
   gatewayRef: text(120),
-  payload: json<{ value: unknown; at: unknown }>(),
+  /** `name` and what follows: of a sheet's value, which is of a meter or a reading. */
+  payload: json<{ value: unknown; at: unknown; name?: string; meter?: boolean; unit?: string }>(),
   reason: text(300),
   parkedAt: instant(),
+  /** Of a sheet's value; the external id is that of its entry. */
+  machineId: uuid().orNull(),
+  sheetId: uuid().orNull(),
   settledBy: uuid().orNull(),
   settledAt: instant().orNull(),
   settledAs: text<"taken" | "dropped">(7).orNull(),

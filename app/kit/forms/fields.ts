@@ -1,3 +1,4 @@
+import { type NumberFormat, readNumber } from "@core";
 import * as yup from "yup";
 
 import { isDay } from "~/kit/days/is-day";
@@ -134,9 +135,24 @@ export function whole(least: number, most: number, words = "Type a whole number.
     .max(most, `At most ${most.toLocaleString("en")}.`);
 }
 
+/** Nobody's own: `85,000` may be either. */
+const PLAIN: NumberFormat = { decimal: ".", group: null };
+
 /** What a meter shows. */
 export function meterValue(words = "Type the figure the meter shows.") {
-  return number(words).min(0, "A meter shows zero or more.").max(1e12, "That is more than a meter can show.");
+  return number(words)
+    .transform((value: number, raw: unknown) => {
+      const read = typeof raw === "string" ? readNumber(raw, PLAIN) : null;
+      return read?.kind === "number" && String(raw).length <= LONGEST_NUMBER ? read.value : value;
+    })
+    .test(
+      "one way",
+      "This can be meant in two ways: type it without a mark between the thousands.",
+      (_, { originalValue }) =>
+        typeof originalValue !== "string" || readNumber(originalValue, PLAIN).kind !== "ambiguous",
+    )
+    .min(0, "A meter shows zero or more.")
+    .max(1e12, "That is more than a meter can show.");
 }
 
 /** A password: never sent back. */

@@ -9,6 +9,6 @@ it.each([
   ["+3", 3],
 ])("%j is %d", (text, value) => expect(toNumber(text)).toBe(value));
 
-it.each(["", " ", "12x", "1.2.3", "1,2,3", "1e5", "--1", "Infinity", "NaN", "12 000"])("%j is no figure", (text) =>
+it.each(["", " ", "12x", "1.2.3", "1,2,3", "1e5", "--1", "Infinity", "NaN", "12 00"])("%j is no figure", (text) =>
   expect(toNumber(text)).toBeNull(),
 );

@@ -7,8 +7,8 @@ import { Refusal } from "~/kit/refusal";
 import * as sql from "./audit.sql";
 
 /** The site's time zone of a machine. */
-export async function zoneOf(machineId: string): Promise<string> {
-  const [row] = await sql.zoneOfMachine({ machineId });
+export async function zoneOf(machineId: string, tx?: Transaction): Promise<string> {
+  const [row] = await sql.zoneOfMachine({ machineId }, tx);
   if (!row) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
   return row.timeZone;
 }

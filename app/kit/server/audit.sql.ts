@@ -1,13 +1,14 @@
 /** Statements of audit that Sequelize's models cannot say well. */
-import { getDb } from "@db";
+import { getDb, type Transaction } from "@db";
 
 import type { Change } from "./audit.server";
 
 /** Joins. */
-export function zoneOfMachine(values: { machineId: string }): Promise<{ timeZone: string }[]> {
+export function zoneOfMachine(values: { machineId: string }, tx?: Transaction): Promise<{ timeZone: string }[]> {
   return getDb().select<{ timeZone: string }>(
     "SELECT s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId",
     values,
+    tx,
   );
 }
 

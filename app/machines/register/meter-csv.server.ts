@@ -1,13 +1,12 @@
 import { createHash } from "node:crypto";
 
-import { must } from "@core";
+import { must, readNumber } from "@core";
 import { getDb, type MeterReadingRow } from "@db";
 
 import type { Actor } from "~/kit/actor";
 import { DAY } from "~/kit/days/day-pattern";
 import { isDay } from "~/kit/days/is-day";
 import { dayInZone } from "~/kit/days/site-day";
-import { toNumber } from "~/kit/forms/to-number";
 import { listed, type RowFault, tableOf, unguardText } from "~/kit/server/csv-table.server";
 import { inSlices } from "~/kit/server/in-slices";
 import { readingRow, storeOutside } from "~/machines/meters.server";
@@ -47,7 +46,7 @@ export async function importReadings(
     const before = faults.length;
     const machine = machines.get(tagOf(cell("tag")));
     const meter = must(cell("meter")).trim();
-    const value = toNumber(must(cell("value")));
+    const value = valueOf(must(cell("value")));
     const readAt = instantOf(must(cell("read_at")).trim());
     if (!machine) fault("tag", "No machine in the register has this tag.");
     if (!METER_NAME.test(meter) || meter.length > 60)
@@ -106,4 +105,11 @@ async function machinesByTag(tags: readonly string[]): Promise<Map<string, { id:
     for (const row of rows) found.set(row.tag.toLowerCase(), row);
   }
   return found;
+}
+
+/** A figure that can be meant in one way only; a file says nothing of whose format it is in. */
+function valueOf(text: string): number | null {
+  const read = readNumber(text, { decimal: ".", group: null });
+  if (read.kind === "ambiguous") return text.includes(".") ? read.values[0] : null;
+  return read.kind === "number" ? read.value : null;
 }

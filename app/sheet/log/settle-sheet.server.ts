@@ -1,13 +1,17 @@
 import { foldRun, must, type Procedure, runResults, type RunState } from "@core";
 import { getDb, type SheetRow, type Transaction } from "@db";
+import { v5 as uuidv5 } from "uuid";
 
 import { assessMachine } from "~/duties/assess.server";
 import { dayInZone } from "~/kit/days/site-day";
 
 import { creditedDuties } from "./credits.server";
 import { storeSheetMinutes } from "./minutes.server";
+import { usedResults } from "./park-values.server";
 import { lastMeters, procedureOf, readEntries, type SheetContext } from "./sheet-context.server";
 import * as sql from "./sheets.sql";
+
+const OLD_METER = "Last value of the old meter";
 
 /** Brings everything that follows from a closed sheet up to date: its row, completion, readings, and the machine's due days. */
 export async function settleSheet(context: SheetContext, now: Date, tx: Transaction): Promise<void> {
@@ -33,20 +37,30 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
     },
     { where: { id: sheet.id }, transaction: tx },
   );
-  const results = runResults(procedure, state, { options });
+  const results = await usedResults(
+    runResults(procedure, state, { options }),
+    { sheet, procedure, timeZone, by: closing.by, now },
+    tx,
+  );
   const common = { machineId: sheet.machineId, byPerson: closing.by, sheetId: sheet.id };
   // A reading's id is its entry's id: settling again adds what came later, and takes over what was corrected. The value as
   // it was first logged stays in the log.
   await db.models.MeterReading.bulkCreate(
-    results.meterReadings.map((one) => ({
-      ...common,
-      id: one.eventId,
-      meter: one.meter,
-      value: one.value,
-      readOn: dayInZone(new Date(one.at), timeZone),
-      readAt: new Date(one.at),
-      source: "sheet" as const,
-    })),
+    results.meterReadings.flatMap((one) => {
+      const row = {
+        ...common,
+        meter: one.meter,
+        readOn: dayInZone(new Date(one.at), timeZone),
+        source: "sheet" as const,
+      };
+      const { asked, value } = one;
+      const replaced = asked?.answer === "replaced";
+      const reading = { ...row, id: one.eventId, value, readAt: new Date(one.at), replaced };
+      if (!replaced || asked.oldValue === undefined) return [reading];
+      // What the old meter ended with is a reading of its own, just before.
+      const old = { value: asked.oldValue, readAt: new Date(reading.readAt.getTime() - 1), note: OLD_METER };
+      return [{ ...row, id: uuidv5(OLD_METER, one.eventId), ...old, replaced: false }, reading];
+    }),
     { transaction: tx, updateOnDuplicate: ["value"] },
   );
   await db.models.Reading.bulkCreate(

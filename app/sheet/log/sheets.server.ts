@@ -212,11 +212,3 @@ export async function entriesUnlessKnown(sheetId: string, have: number): Promise
 }
 
 export type { RunState };
-
-/** The last few values of every reading and meter of a machine, oldest first: ghosts for the limit ruler. */
-export async function recentValues(machineId: string): Promise<Record<string, number[]>> {
-  const rows = await sql.recentValues({ machineId });
-  const values: Record<string, number[]> = {};
-  for (const { name, value } of rows) (values[name] ??= []).push(value);
-  return values;
-}

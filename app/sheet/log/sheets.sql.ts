@@ -68,13 +68,17 @@ export function machineOfSheet(values: { id: string }): Promise<SheetView["machi
 }
 
 /** Puts lists together. */
-export function recentValues(values: { machineId: string }): Promise<{ name: string; value: number }[]> {
-  return getDb().select<{ name: string; value: number }>(
-    `(SELECT reading AS name, value, read_at AS at FROM readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 400)
+export function recentValues(
+  values: { machineId: string },
+  tx?: Transaction,
+): Promise<{ id: string; name: string; value: number; on: string }[]> {
+  return getDb().select(
+    `(SELECT id, reading AS name, value, read_on AS \`on\`, read_at AS at FROM readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 400)
      UNION ALL
-     (SELECT meter AS name, value, read_at AS at FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 60)
+     (SELECT id, meter AS name, value, read_on AS \`on\`, read_at AS at FROM meter_readings WHERE machine_id = :machineId ORDER BY read_at DESC, id DESC LIMIT 60)
      ORDER BY at`,
     values,
+    tx,
   );
 }
 
@@ -83,5 +87,26 @@ export function sheetsThatTook(): Promise<{ sheetId: string }[]> {
   return getDb().select<{ sheetId: string }>(
     `SELECT sheet_id AS sheetId FROM log_entries WHERE type IN ('consumable-used','part-fitted','mixed') AND late = 0
      UNION SELECT sheet_id FROM stock_moves WHERE sheet_id IS NOT NULL`,
+  );
+}
+
+/** Says whether it was new. */
+export function parkValue(
+  values: {
+    id: string;
+    entryId: string;
+    machineId: string;
+    sheetId: string;
+    payload: string;
+    reason: string;
+    now: Date;
+  },
+  tx?: Transaction,
+): Promise<number> {
+  return getDb().run(
+    `INSERT IGNORE INTO parked_readings (id, external_id, gateway_ref, payload, reason, parked_at, machine_id, sheet_id)
+     VALUES (:id, :entryId, '', :payload, :reason, :now, :machineId, :sheetId)`,
+    values,
+    tx,
   );
 }

@@ -2,14 +2,16 @@ import { must, type RunEventBody, summaryOf } from "@core";
 import { useState } from "react";
 
 import { figure } from "~/bench/calculator-why";
-import { toNumber } from "~/kit/forms/to-number";
+import { shortDay } from "~/kit/days/day-time";
 import { LimitRuler } from "~/sheet/limit-ruler";
+import { useSheetFacts } from "~/sheet/sheet-facts";
 import { Disclosure } from "~/ui/disclosure";
 
 import { Actions } from "./actions";
 import { CalculatorInStep } from "./calculator-in-step";
 import { InstrumentField, useInstrument } from "./instrument-field";
 import { at, type StepCardProps } from "./step-props";
+import { Choices, useQuestion } from "./use-question";
 
 export function MeasureStep(props: StepCardProps<"measure">) {
   const { one, open, log, ghosts } = props;
@@ -22,7 +24,10 @@ export function MeasureStep(props: StepCardProps<"measure">) {
   const [leaving, setLeaving] = useState("");
   const [stage, setStage] = useState<"as-found" | "as-left" | null>(null);
   const instrument = useInstrument(definition.instrument);
-  const values = points.map((_, point) => (texts[point] === undefined ? null : toNumber(texts[point])));
+  const question = useQuestion(props);
+  const { today } = useSheetFacts();
+  const typed = points.map((_, point) => question.read(texts[point]));
+  const values = typed.map((one) => one.value);
   const latest = new Map((state?.readings ?? []).map((reading) => [reading.point, reading]));
   const complete = values.every((value, point) => value !== null || (latest.has(point) && (texts[point] ?? "") === ""));
   const any = values.some((value) => value !== null);
@@ -31,36 +36,41 @@ export function MeasureStep(props: StepCardProps<"measure">) {
   const shownValues = points.map((_, i) => values[i] ?? latest.get(i)?.value ?? null);
   const summary =
     judge !== "each" && shownValues.every((value) => value !== null) ? summaryOf(judge, shownValues) : null;
-  const history = ghosts[definition.reading] ?? [];
+  const past = ghosts[definition.meter ?? definition.reading] ?? [];
+  const history = past.map((one) => one.value);
+  const last = past.at(-1);
   const impliedStage = definition.stage ?? (latest.size > 0 ? "as-left" : "as-found");
 
   const log1 = (): void => {
     if (!complete || !any) return;
-    log(
-      ...values.flatMap((value, point): RunEventBody[] =>
-        value === null
-          ? []
-          : [
-              {
-                type: "reading",
-                ...at(one),
-                value,
-                unit: definition.unit,
-                ...(several ? { point } : {}),
-                ...(stage === null || stage === impliedStage ? {} : { stage }),
-                ...instrument.logged(),
-              },
-            ],
-      ),
+    const given = values.flatMap((value, point) =>
+      value === null ? [] : [{ value, label: points[point] ?? "", point }],
     );
-    setTexts({});
+    question.ask(given, (askedOf) => {
+      log(
+        ...given.map(({ value, point }): RunEventBody => {
+          const asked = askedOf(value);
+          return {
+            type: "reading",
+            ...at(one),
+            value,
+            unit: definition.unit,
+            ...(several ? { point } : {}),
+            ...(stage === null || stage === impliedStage ? {} : { stage }),
+            ...(asked ? { asked } : {}),
+            ...instrument.logged(),
+          };
+        }),
+      );
+      setTexts({});
+    });
   };
 
   return (
     <>
       <div className={several && !limits ? "grid gap-x-4 sm:grid-cols-2" : ""}>
         {points.map((point, i) => {
-          const typed = (texts[i] ?? "").trim() !== "" && values[i] === null;
+          const { fault = null, choices = null } = typed[i] ?? {};
           return (
             <div key={point} className="mb-3">
               <label htmlFor={`point-${i}`} className="mb-1 block font-semibold">
@@ -73,20 +83,25 @@ export function MeasureStep(props: StepCardProps<"measure">) {
                   inputMode="decimal"
                   autoComplete="off"
                   disabled={!open}
-                  aria-invalid={typed}
+                  aria-invalid={fault !== null || choices !== null}
                   aria-describedby={`point-${i}-says`}
                   value={texts[i] ?? (latest.has(i) && !open ? String(must(latest.get(i)).value) : "")}
-                  onChange={(event) => setTexts({ ...texts, [i]: event.target.value })}
+                  onChange={(event) => {
+                    setTexts({ ...texts, [i]: event.target.value });
+                    question.close();
+                  }}
                   onKeyDown={(event) => event.key === "Enter" && log1()}
                 />
                 <span className="text-xl">{definition.unit}</span>
               </div>
               <p id={`point-${i}-says`} className="min-h-6 text-sm">
-                {typed ? (
-                  <strong>! This is no figure: digits with a point or a comma.</strong>
-                ) : definition.meter !== undefined && (ghosts[definition.meter]?.length ?? 0) > 0 ? (
+                {fault !== null ? (
+                  <strong>! {fault}</strong>
+                ) : choices !== null ? (
+                  <Choices choices={choices} onChoice={(text) => setTexts({ ...texts, [i]: text })} />
+                ) : i === 0 && last ? (
                   <>
-                    Last value: <span className="figure">{must(ghosts[definition.meter]).at(-1)}</span>
+                    Last: <span className="figure">{last.value}</span> {definition.unit} on {shortDay(last.on, today)}
                   </>
                 ) : null}
               </p>
@@ -188,7 +203,8 @@ export function MeasureStep(props: StepCardProps<"measure">) {
           </div>
         </Disclosure>
       )}
-      {open && (
+      {question.panel}
+      {open && !question.asking && (
         <Actions>
           <button type="button" className="btn btn-main btn-big" aria-disabled={!complete || !any} onClick={log1}>
             {out ? "Log the new reading" : several ? "Log the readings" : "Log the reading"}

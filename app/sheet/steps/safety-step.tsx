@@ -7,30 +7,27 @@ import { clock } from "~/sheet/timers";
 import { Actions } from "./actions";
 import { LockNotice } from "./lock-notice";
 import { at, type StepCardProps } from "./step-props";
+import { useQuestion } from "./use-question";
 
-export function SafetyStep({
-  one,
-  open,
-  log,
-  elapsedMinutes,
-  meanwhile,
-  lock,
-}: StepCardProps<"safety"> & { lock: Lock | null }) {
+export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock: Lock | null }) {
+  const { one, open, log, elapsedMinutes, meanwhile } = props;
   const { checks, coolDown } = one.definition;
   const [ticked, setTicked] = useState<Record<string, boolean>>({});
   const [degrees, setDegrees] = useState("");
   const [fahrenheit, setFahrenheit] = useState(false);
-  const reading = one.state?.readings.at(-1)?.value;
+  const reading = one.state?.readings.findLast((one) => !one.impossible)?.value;
   const running = one.state?.timer != null && one.state.timer.stoppedAt === null;
   const cool =
     coolDown === undefined ||
     (coolDown.belowC !== undefined && reading !== undefined && reading < coolDown.belowC) ||
     (coolDown.minutes !== undefined && running && elapsedMinutes !== null && elapsedMinutes >= coolDown.minutes);
   const all = cool && lock === null && checks.every((check) => ticked[check]);
+  const question = useQuestion(props);
+  const celsius = (typed: number): number => (fahrenheit ? Math.round(((typed - 32) * 50) / 9) / 10 : typed);
   const typed = toNumber(degrees);
+  const { value, fault } = question.read(typed === null ? degrees : String(celsius(typed)));
   const logTemperature = (): void => {
-    if (typed === null) return;
-    const value = fahrenheit ? Math.round(((typed - 32) * 50) / 9) / 10 : typed;
+    if (value === null) return;
     log({ type: "reading", ...at(one), value, unit: "°C" });
     setDegrees("");
   };
@@ -64,6 +61,8 @@ export function SafetyStep({
                       className="field figure max-w-32 text-2xl"
                       inputMode="decimal"
                       autoComplete="off"
+                      aria-invalid={fault !== null}
+                      aria-describedby="surface-says"
                       value={degrees}
                       onChange={(event) => setDegrees(event.target.value)}
                     />
@@ -79,7 +78,7 @@ export function SafetyStep({
                   />
                   in °F
                 </label>
-                <button type="button" className="btn btn-big" aria-disabled={typed === null} onClick={logTemperature}>
+                <button type="button" className="btn btn-big" aria-disabled={value === null} onClick={logTemperature}>
                   Log it
                 </button>
               </div>
@@ -105,6 +104,9 @@ export function SafetyStep({
               </div>
             )}
           </div>
+          <p id="surface-says" className="text-sm">
+            {fault !== null && <strong>! {fault}</strong>}
+          </p>
           {reading !== undefined && (
             <p className="mt-2 font-semibold">
               {cool ? "" : "! "}

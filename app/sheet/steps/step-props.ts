@@ -1,4 +1,4 @@
-import type { Procedure, RunEventBody, SheetStep, Step, StepRef } from "@core";
+import type { PastValues, Procedure, RunEventBody, SheetStep, Step, StepRef } from "@core";
 import type { ReactNode } from "react";
 
 export interface StepCardProps<Kind extends Step["kind"] = Step["kind"]> {
@@ -7,7 +7,8 @@ export interface StepCardProps<Kind extends Step["kind"] = Step["kind"]> {
   /** May be worked now; a later step is shown, but takes nothing. */
   open: boolean;
   log: (...bodies: RunEventBody[]) => void;
-  ghosts: Record<string, number[]>;
+  /** What was read on this machine before, oldest first. */
+  ghosts: PastValues;
   elapsedMinutes: number | null;
   /** What to do while the step's clock runs: the main button then. */
   meanwhile?: ReactNode;
