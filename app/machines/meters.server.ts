@@ -1,8 +1,9 @@
-import { type ExpectedRange, expectedRange } from "@core";
+import { type ExpectedRange, expectedRange, plausible } from "@core";
 import { ER_DUP_ENTRY, errorNumber, getDb, type MeterReadingRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { assessMachine } from "~/duties/assess.server";
+import { getMachineNames } from "~/duties/machine-names.server";
 import type { Actor } from "~/kit/actor";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
@@ -48,6 +49,22 @@ export async function meterQuestion(
   return `${words} ${range.perDay === null ? "" : `At ${Math.round(range.perDay * 10) / 10} a day up to ${Math.floor(range.high)} was expected. `}Is it right?`;
 }
 
+/**
+ * Refuses what a meter cannot show: more hours than there are, less than nothing. The caller has asked about the rest.
+ *
+ * @throws Refusal beside the field, with the reason
+ */
+async function refuseImpossible(
+  machineId: string,
+  { meter, value }: { meter: string; value: number },
+  on: string,
+): Promise<void> {
+  const unit = (await getMachineNames(machineId)).meters.find((one) => one.id === meter)?.unit ?? "";
+  const history = await recentReadings(machineId, meter);
+  const { verdict, because } = plausible({ value, unit, history, on, kind: "meter", possible: [0, null] });
+  if (verdict === "impossible") throw new Refusal(422, "value", because);
+}
+
 export function readingRow(
   values: Pick<MeterReadingRow, "machineId" | "meter" | "value" | "readOn" | "readAt" | "byPerson" | "source"> &
     Partial<MeterReadingRow>,
@@ -65,6 +82,7 @@ export async function logMeterReading(
   const db = getDb();
   // Before the transaction: one that waits for a second connection can starve the pool.
   const readOn = dayInZone(now, await zoneOf(machineId));
+  await refuseImpossible(machineId, input, readOn);
   await db.transact(async (tx) => {
     await db.models.MeterReading.create(
       readingRow({

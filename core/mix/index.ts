@@ -4,4 +4,5 @@ export { checkMix, chemicalClasses } from "./check-mix";
 export { dilute, ppmPerPercent } from "./dilute";
 export { type Grade, grades, harmTo, type Surface, surfaces } from "./surfaces";
 export { recipeAmounts } from "./recipe-amounts";
+export { strengthFault } from "./stock-strength";
 export { millilitresIn, toMl, type VolumeUnit } from "./to-ml";

@@ -36,5 +36,5 @@ export { runResults, type RunResults } from "./run-results";
 export { stepsThatBringSomething, unsafeWork } from "./unsafe-work";
 export { terse, withDefaults } from "./terse";
 export { usualSteps } from "./usual-steps";
-export { type AppliedCorrection, type RunState, stepKey, type StepStatus } from "./run-state";
+export { type AppliedCorrection, type MixedSolution, type RunState, stepKey, type StepStatus } from "./run-state";
 export { meantValue, type PastValues, questionValue, valueOfStep } from "./question-value";

@@ -1,4 +1,14 @@
-import { must, type Procedure, type RunEvent, type RunEventBody, type Step, timedBounds } from "@core";
+import {
+  must,
+  type PastValues,
+  type Plausible,
+  type Procedure,
+  questionValue,
+  type RunEvent,
+  type RunEventBody,
+  type Step,
+  timedBounds,
+} from "@core";
 import { v7 as uuidv7 } from "uuid";
 
 /** What was written on paper beside one step. */
@@ -14,6 +24,37 @@ export interface PaperLine {
 }
 
 export const EMPTY_LINE: PaperLine = { mark: "", values: [], minutes: null, remark: "" };
+
+/** A value on paper that is refused, or asked about. */
+export interface PaperQuestion {
+  title: string;
+  value: number;
+  unit: string;
+  judged: Plausible;
+}
+
+/** What of the values cannot be, or is not what the machine shows. */
+export function paperQuestions(
+  entries: readonly RunEvent[],
+  procedure: Procedure,
+  known: { past: PastValues; on: string },
+): PaperQuestion[] {
+  return entries.flatMap((entry) => {
+    const step = entry.type === "reading" ? procedure.steps.find((one) => one.id === entry.step) : undefined;
+    if (entry.type !== "reading" || !step) return [];
+    const judged = questionValue(procedure, step, entry.value, known);
+    const odd = judged.verdict === "impossible" || judged.verdict === "unusual";
+    return odd ? [{ title: step.title, value: entry.value, unit: entry.unit, judged }] : [];
+  });
+}
+
+/** The log with what a person said of its unusual values: it stands so on the paper. */
+export const asOnPaper = (entries: readonly RunEvent[], odd: readonly PaperQuestion[]): RunEvent[] =>
+  entries.map((entry) =>
+    entry.type === "reading" && odd.some((one) => one.value === entry.value)
+      ? { ...entry, asked: { answer: "right" } }
+      : entry,
+  );
 
 /**
  * The log that a sheet filled in on paper makes, spread evenly over the time it was worked in. Steps without a mark, a

@@ -6,13 +6,14 @@ import { toNumber } from "~/kit/forms/to-number";
 import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 import { outbox } from "~/sheet/log/outbox";
+import { recentValues } from "~/sheet/log/past-values.server";
 import { loadSheet } from "~/sheet/log/sheets.server";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/paper.route";
-import { EMPTY_LINE, paperEntries, type PaperLine } from "./paper-entry";
+import { asOnPaper, EMPTY_LINE, paperEntries, type PaperLine, type PaperQuestion, paperQuestions } from "./paper-entry";
 
 export const meta: Route.MetaFunction = () => [{ title: "Key in from paper – Humble Hound" }];
 
@@ -30,21 +31,26 @@ export function loader({ params, context }: Route.LoaderArgs) {
       machine: `${machine.name} ${machine.tag}`,
       me: actorOf(context).id,
       begun: entries.length > 1,
+      past: await recentValues(sheet.machineId),
     };
   });
 }
 
 /** Results from a paper sheet, in one column: Enter goes to the next field, x is "done" or "as it should be", n is "not so". */
 export default function KeyIn({ loaderData }: Route.ComponentProps) {
-  const { sheetId, procedure, machine, me, begun } = loaderData;
+  const { sheetId, procedure, machine, me, begun, past } = loaderData;
   const navigate = useNavigate();
   const hydrated = useHydrated();
   const [lines, setLines] = useState<Record<string, PaperLine>>({});
   const [from, setFrom] = useState("");
   const [to, setTo] = useState("");
   const [problem, setProblem] = useState("");
-  const change = (id: string, set: Partial<PaperLine>): void =>
+  /** Asked about, as they were filled in then. */
+  const [odd, setOdd] = useState<PaperQuestion[]>([]);
+  const change = (id: string, set: Partial<PaperLine>): void => {
+    setOdd([]);
     setLines({ ...lines, [id]: { ...(lines[id] ?? EMPTY_LINE), ...set } });
+  };
   const save = (): void => {
     const [fromMs, toMs] = [Date.parse(from), Date.parse(to)];
     if (Number.isNaN(fromMs) || Number.isNaN(toMs) || toMs <= fromMs) {
@@ -60,7 +66,18 @@ export default function KeyIn({ loaderData }: Route.ComponentProps) {
       setProblem("Nothing is filled in yet.");
       return;
     }
-    outbox.add(entries);
+    const questions = paperQuestions(entries, procedure, { past, on: to.slice(0, 10) });
+    const cannot = questions.filter((one) => one.judged.verdict === "impossible");
+    if (cannot.length > 0) {
+      setProblem(cannot.map(({ title, judged }) => `${title}: ${judged.because}`).join(" "));
+      return;
+    }
+    setProblem("");
+    if (questions.length > 0 && odd.length === 0) {
+      setOdd(questions);
+      return;
+    }
+    outbox.add(asOnPaper(entries, questions));
     void navigate(`/sheet/${sheetId}`);
   };
   return (
@@ -119,8 +136,21 @@ export default function KeyIn({ loaderData }: Route.ComponentProps) {
           <Notice tone="problem">{problem}</Notice>
         </div>
       )}
+      {odd.length > 0 && (
+        <div className="mt-3">
+          <Notice tone="problem" title="Does the paper say so?">
+            <ul>
+              {odd.map(({ title, judged }) => (
+                <li key={`${title} ${judged.because}`} className="wrap-anywhere">
+                  {title}: {judged.because}
+                </li>
+              ))}
+            </ul>
+          </Notice>
+        </div>
+      )}
       <button type="button" className="btn btn-main btn-big mt-4" disabled={!hydrated} onClick={save}>
-        Log all of it
+        {odd.length > 0 ? "It stands so: log all of it" : "Log all of it"}
       </button>
     </div>
   );

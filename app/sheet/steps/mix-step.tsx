@@ -1,5 +1,14 @@
-import { type MixRecipe, must, ppmPerPercent, type Procedure, recipeAmounts } from "@core";
-import { useState } from "react";
+import {
+  type Material,
+  type MixedSolution,
+  type MixRecipe,
+  must,
+  ppmPerPercent,
+  type Procedure,
+  recipeAmounts,
+  strengthFault,
+} from "@core";
+import { type ReactNode, useState } from "react";
 
 import { bothVolumes, figure, whyDilution } from "~/bench/calculator-why";
 import { attempt, FigureField, Result } from "~/bench/fields";
@@ -28,18 +37,13 @@ export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
   const [lot, setLot] = useState("");
   const done = one.state?.mixed;
   const [percent, ml] = [toNumber(strength), toNumber(volume)];
+  const { refused, asks, says } = useStrength(recipe.by === "dilution" ? percent : null, stock);
   const made =
-    ml === null || (recipe.by === "dilution" && percent === null) ? null : attempt(() => make(recipe, ml, percent));
+    ml === null || (recipe.by === "dilution" && percent === null) || refused
+      ? null
+      : attempt(() => make(recipe, ml, percent));
   const name = (item: string): string => nameOf(procedure, item);
-  if (done && !open) {
-    return (
-      <p className="text-lg">
-        {done.amounts.map((amount) => `${name(amount.item)}: ${bothVolumes(amount.ml, units)}`).join(" + ")}
-        {done.stockPercent !== null && `, stock ${done.stockPercent} %`}
-        {done.batch && `, batch ${done.batch}`}
-      </p>
-    );
-  }
+  if (done && !open) return <MadeUp done={done} name={name} />;
   return (
     <>
       {recipe.by === "dilution" && (
@@ -68,6 +72,7 @@ export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
           disabled={!open}
         />
       </div>
+      {open && says}
       {made && (
         <Result
           {...(made.problem ? { problem: made.problem } : {})}
@@ -94,9 +99,9 @@ export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
           <button
             type="button"
             className="btn btn-main btn-big"
-            aria-disabled={!made?.value}
+            aria-disabled={!made?.value || asks}
             onClick={() => {
-              if (!made?.value) return;
+              if (!made?.value || asks) return;
               const { amounts, finalMl, stockPercent } = made.value;
               const rounded = amounts.map((amount) => ({ item: amount.item, ml: Math.round(amount.ml * 1000) / 1000 }));
               log({
@@ -114,6 +119,39 @@ export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
         </Actions>
       )}
     </>
+  );
+}
+
+/** Refuses a strength that no such product has, and asks about one that is far from what the label usually says. */
+function useStrength(
+  percent: number | null,
+  stock: Material | undefined,
+): { refused: boolean; asks: boolean; says: ReactNode } {
+  const [sure, setSure] = useState<number | null>(null);
+  const fault =
+    percent === null ? null : strengthFault(percent, { chemical: stock?.chemical, labelled: stock?.stockPercent });
+  if (!fault || (!fault.refused && sure === percent)) return { refused: false, asks: false, says: null };
+  const says = (
+    <div role="alert" className="mt-3 border-2 border-ink p-3">
+      <p className="font-semibold">! {fault.because}</p>
+      {!fault.refused && (
+        <button type="button" className="btn mt-2" onClick={() => setSure(percent)}>
+          It is right
+        </button>
+      )}
+    </div>
+  );
+  return { refused: fault.refused, asks: !fault.refused, says };
+}
+
+function MadeUp({ done, name }: { done: MixedSolution; name: (item: string) => string }) {
+  const [units] = useUnits();
+  return (
+    <p className="text-lg">
+      {done.amounts.map((amount) => `${name(amount.item)}: ${bothVolumes(amount.ml, units)}`).join(" + ")}
+      {done.stockPercent !== null && `, stock ${done.stockPercent} %`}
+      {done.batch && `, batch ${done.batch}`}
+    </p>
   );
 }
 
