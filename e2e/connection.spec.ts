@@ -5,6 +5,7 @@ import {
   allSent,
   drawSignature,
   expectAccessible,
+  logMeter,
   makeSafe,
   openSheet,
   PASSWORD,
@@ -28,8 +29,7 @@ test("without a connection nothing tapped is lost: kept over a reload, sent when
   );
   await makeSafe(page);
   await step(page, "Read the hour meter");
-  await page.getByLabel("Reading").fill("700");
-  await tap(page, "Log the reading");
+  await logMeter(page);
   await step(page, "Safety functions");
   await expect(page.getByTestId("outbox")).toContainText("2 not sent yet. No connection");
   await expect(page.getByRole("button", { name: /Read the hour meter.*not sent yet/s })).toBeVisible();
@@ -93,8 +93,7 @@ test("a session that ends in the middle keeps the taps until the person is back"
   await signIn(page, "tove");
   await openSheet(page, "HH-5002", "Periodic service");
   await context.clearCookies({ name: "hound_session" });
-  await page.getByLabel("Reading").fill("11000");
-  await tap(page, "Log the reading");
+  await logMeter(page);
   await expect(page.getByTestId("outbox")).toContainText("1 not sent yet. Sign in again");
   const sheet = page.url();
   await signIn(page, "tove");

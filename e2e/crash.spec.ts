@@ -8,7 +8,7 @@ import { expect, test } from "@playwright/test";
 import { must } from "../core/must";
 import { readSchema, startMariaDb } from "../scripts/lib/mariadb.mjs";
 import { freePort, sleep } from "../scripts/lib/system.mjs";
-import { allSent, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
+import { allSent, logFigures, logMeter, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
 import { startApp, untilReady } from "./helpers/own-app";
 
 /** A database and an app of its own, to be killed without warning. */
@@ -55,8 +55,7 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
     const appGone = new Promise((resolve) => app.once("exit", resolve));
     app.kill("SIGKILL");
     await appGone;
-    await page.getByLabel("Reading").fill("700");
-    await tap(page, "Log the reading");
+    await logMeter(page);
     await expect(page.getByTestId("outbox")).toContainText("1 not sent yet");
     app = await startReady();
     await allSent(page);
@@ -71,7 +70,7 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
       ["Right", "3.2"],
     ] as const)
       await page.getByLabel(point, { exact: true }).fill(value);
-    await tap(page, "Log the readings");
+    await logFigures(page, "Log the readings");
     await expect(page.getByTestId("outbox")).toContainText("3 not sent yet");
     expect((await page.request.get("/readyz")).status()).toBe(503);
     await sleep(300);

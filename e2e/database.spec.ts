@@ -9,7 +9,7 @@ import { createConnection } from "mysql2/promise";
 import { must } from "../core/must";
 import { readSchema, type RunningDatabase, startMariaDb } from "../scripts/lib/mariadb.mjs";
 import { freePort } from "../scripts/lib/system.mjs";
-import { allSent, makeSafe, openSheet, signIn, tap } from "./helpers/app";
+import { allSent, logFigures, logMeter, makeSafe, openSheet, signIn, tap } from "./helpers/app";
 import { startApp, untilReady } from "./helpers/own-app";
 
 /** A database of its own, which takes nothing, reads only, or says nothing: what is typed and tapped outlives all three. */
@@ -108,13 +108,12 @@ const WAYS: [what: string, away: () => Promise<void>, back: () => Promise<void>,
 /** One tap after the other of one sheet, for each way. */
 const TAPS: ((page: Page) => Promise<void>)[] = [
   async (page) => {
-    await page.getByLabel("Reading").fill("700");
-    await tap(page, "Log the reading");
+    await logMeter(page);
   },
   (page) => tap(page, "As it should be"),
   async (page) => {
     for (const point of ["Left", "Middle", "Right"]) await page.getByLabel(point, { exact: true }).fill("3.1");
-    await tap(page, "Log the readings");
+    await logFigures(page, "Log the readings");
   },
 ];
 

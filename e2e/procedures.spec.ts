@@ -1,7 +1,7 @@
 import { expect, test } from "@playwright/test";
 
 import { must } from "../core/must";
-import { expectAccessible, makeSafe, signIn, step, tap, waitUntilReady } from "./helpers/app";
+import { expectAccessible, logMeter, makeSafe, signIn, step, tap, waitUntilReady } from "./helpers/app";
 
 test("a technician edits a draft with the linter beside it and tries it; a lead publishes it with a reason", async ({
   page,
@@ -76,8 +76,7 @@ test("practice works like the real sheet and logs nothing", async ({ page }) => 
   await signIn(page, "tove");
   await page.goto("/practice/slide-stainer-tubing");
   await waitUntilReady(page);
-  await page.getByLabel("Reading").fill("500");
-  await tap(page, "Log the reading");
+  await logMeter(page);
   await makeSafe(page);
   await tap(page, "Made up and labelled");
   await tap(page, "Done");

@@ -4,6 +4,8 @@ import sharp from "sharp";
 import {
   allSent,
   expectAccessible,
+  logFigures,
+  logMeter,
   makeSafe,
   openSheet,
   PASSWORD,
@@ -20,7 +22,7 @@ async function cleanedWithAcid(page: Page, tag: string, filter: boolean): Promis
   await tap(page, "As it should be");
   if (filter) await tap(page, "Done");
   await page.getByLabel("Reading").fill("0.005");
-  await tap(page, "Log the reading");
+  await logFigures(page);
   await step(page, "Fill with cleaner to overflow");
   await tap(page, "Done");
   await tap(page, "Start the clock");
@@ -67,8 +69,7 @@ test("two machines at once: the most urgent clock in sight, a switch is one tap,
   await signIn(page, "mira");
   await openSheet(page, "HH-1011", "Chambers after a run");
   await makeSafe(page);
-  await page.getByLabel("Reading").fill("12");
-  await tap(page, "Log the reading");
+  await logMeter(page);
   for (const title of ["Chambers out", "Rinse the chambers in tap water"]) {
     await step(page, title);
     await tap(page, "Done");
@@ -103,8 +104,7 @@ test("two machines at once: the most urgent clock in sight, a switch is one tap,
 test("an unsafe machine is out of service until a lead signs it back", async ({ page, browser }) => {
   await signIn(page, "mira");
   await openSheet(page, "HH-6002", "Every 100 hours");
-  await page.getByLabel("Reading").fill("655");
-  await tap(page, "Log the reading");
+  await logMeter(page);
   await makeSafe(page);
   await step(page, "Belts");
   await tap(page, "As it should be");
@@ -151,7 +151,7 @@ test("an expired instrument is flagged, a finding has its picture, and the recor
   await page.getByLabel("Measured with").selectOption({ label: "T-02, Probe thermometer, van 2" });
   await expect(page.getByRole("alert").filter({ hasText: "Its calibration was due" })).toBeVisible();
   await page.getByLabel("Reading").fill("4.5");
-  await tap(page, "Log the reading");
+  await logFigures(page);
   await tap(page, "Finding");
   await page.getByLabel("What did you find?").fill("Door seal split at the hinge");
   const choose = page.getByLabel("Picture, if it helps");

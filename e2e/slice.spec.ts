@@ -8,6 +8,8 @@ import {
   allSent,
   drawSignature,
   expectAccessible,
+  logFigures,
+  logMeter,
   makeSafe,
   openSheet,
   PASSWORD,
@@ -41,7 +43,7 @@ for (const { name, viewport, tag, next } of [
     await step(page, "Check the bearing gap");
     await page.getByLabel("Reading").fill("0.02");
     await expect(page.getByRole("img", { name: /too high/ })).toBeVisible();
-    await tap(page, "Log the reading");
+    await logFigures(page);
 
     await step(page, "Replace both bearings");
     await page.getByRole("listitem").filter({ hasText: "Top bearing" }).getByRole("button").click();
@@ -164,10 +166,10 @@ test("the printer's counter comes first, its reset cannot be forgotten", async (
   await signIn(page);
   await openSheet(page, "HH-5001", "Periodic service");
   await step(page, "Read the service counter first");
-  await expect(page.getByText("Last value: 12240")).toBeVisible();
+  await expect(page.getByText("Last: 12240 prints")).toBeVisible();
   await page.getByLabel("Reading").fill("12,700");
   await page.getByLabel("Reading").fill("12700");
-  await tap(page, "Log the reading");
+  await logFigures(page);
   await makeSafe(page);
   for (const title of [
     "Clean and dry the carriage rod",
@@ -219,8 +221,7 @@ test("the sweeper's polish mark is adjusted and measured again, and a tap can be
   await openSheet(page, "HH-8001", "Walk-round and brooms");
   await makeSafe(page);
   await step(page, "Read the hour meter");
-  await page.getByLabel("Reading").fill("420");
-  await tap(page, "Log the reading");
+  await logMeter(page);
   await step(page, "Safety functions");
   await tap(page, "Not so");
   await page.getByLabel("What is wrong?").fill("Horn is silent");
@@ -235,19 +236,19 @@ test("the sweeper's polish mark is adjusted and measured again, and a tap can be
     ["Right", "3.2"],
   ] as const)
     await page.getByLabel(point, { exact: true }).fill(value);
-  await tap(page, "Log the readings");
+  await logFigures(page, "Log the readings");
   await step(page, "Side broom bristle");
   await page.getByLabel("Left broom").fill("2.4");
   await page.getByLabel("Right broom").fill("2.9");
-  await tap(page, "Log the readings");
+  await logFigures(page, "Log the readings");
   await step(page, "Replace both side brooms");
   await tap(page, "Both fitted");
   await step(page, "Polish mark of the main broom");
   await page.getByLabel("Reading").fill("0.6");
-  await tap(page, "Log the reading");
+  await logFigures(page);
   await expect(page.getByRole("alert").filter({ hasText: "Too narrow: turn the knob" })).toBeVisible();
   await page.getByLabel("Reading").fill("1.1");
-  await tap(page, "Log the new reading");
+  await logFigures(page, "Log the new reading");
   await step(page, "Battery cells");
   await allSent(page);
 });

@@ -10,6 +10,7 @@ import { Table } from "~/ui/table";
 import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/record.route";
+import { askedWords } from "./asked-words";
 import { materialName, partName } from "./item-names";
 import { looseEnds } from "./loose-ends";
 
@@ -337,6 +338,11 @@ function StepResult({
           {must(one.state).readings.some((reading) => reading.instrument === id && reading.instrumentExpired) && (
             <strong className="text-ink"> ! calibration expired</strong>
           )}
+        </span>
+      ))}
+      {askedWords(one).map((words) => (
+        <span key={words} className="block text-sm text-ink-soft">
+          {words}
         </span>
       ))}
       {(one.state?.readings ?? []).map((reading) => (

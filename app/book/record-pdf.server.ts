@@ -6,6 +6,7 @@ import { setFace, type Typeface } from "~/kit/server/pdf-fonts.server";
 import { outcomeOf } from "~/sheet/step-outcome";
 import { siteTime } from "~/ui/site-time";
 
+import { askedWords } from "./asked-words";
 import { materialName, partName } from "./item-names";
 import { looseEnds } from "./loose-ends";
 import type { RecordView } from "./records.server";
@@ -177,9 +178,10 @@ function stepColumns(record: RecordView, one: RecordView["steps"][number]): [str
     const expired = readings.some((reading) => reading.instrument === id && reading.instrumentExpired);
     return `\nwith ${record.instruments[id] ?? "an unregistered instrument"}${expired ? ", calibration expired" : ""}`;
   });
+  const asked = askedWords(one).map((words) => `\n${words}`);
   return [
     `${definition.title}${one.round > 1 ? ` (pass ${one.round})` : ""}`,
-    `${outcomeOf(one) || (one.settled ? "done" : "not settled")}${limits}${used.join("")}`,
+    `${outcomeOf(one) || (one.settled ? "done" : "not settled")}${limits}${used.join("")}${asked.join("")}`,
     state?.by && state.at ? `${nameOf(record, state.by)}\n${siteTime(state.at, record.timeZone)}` : "",
   ];
 }

@@ -56,12 +56,14 @@ function mixWords({ mixed }: State): string | null {
 }
 
 function gateWords({ readings }: State): string | null {
-  return readings.length > 0 ? `${must(readings.at(-1)).value} °C` : null;
+  const last = readings.findLast((one) => !one.impossible);
+  return last ? `${last.value} °C` : null;
 }
 
 /** The latest reading of each point; their mean or spread where that is what is judged. */
 function readingWords({ definition }: SheetStep, state: State): string | null {
-  const latest = [...new Map(state.readings.map((reading) => [reading.point, reading])).values()].sort(
+  const possible = state.readings.filter((one) => !one.impossible);
+  const latest = [...new Map(possible.map((reading) => [reading.point, reading])).values()].sort(
     (a, b) => a.point - b.point,
   );
   if (latest.length === 0) return null;

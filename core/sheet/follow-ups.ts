@@ -98,7 +98,7 @@ function beyondLimit({ step, definition, state }: SheetStep): FollowUp[] {
   if (definition.kind !== "measure" && definition.kind !== "reset") return [];
   const answer = state?.answer;
   if (answer !== "low" && answer !== "high") return [];
-  const value = state?.readings.at(-1);
+  const value = state?.readings.findLast((one) => !one.impossible);
   const limits = limitsOf(definition);
   const unit = value?.unit ?? "";
   return [

@@ -36,6 +36,26 @@ export async function tap(page: Page, name: string | RegExp): Promise<void> {
   await page.getByRole("button", { name, exact: typeof name === "string" }).click();
 }
 
+/** Logs what was typed; a figure that this machine seldom shows is said to be right. */
+export async function logFigures(page: Page, button = "Log the reading"): Promise<void> {
+  await tap(page, button);
+  const right = page.getByRole("button", { name: "It is right" });
+  // The question is there at once, or never.
+  if (await right.isVisible()) await right.click();
+}
+
+/** What a meter shows after a little more use; of one that was never read, anything. */
+export async function meterNow(page: Page): Promise<string> {
+  const last = /Last: ([\d.]+)/.exec(await page.getByRole("article").innerText());
+  return last ? String(Math.round(Number(last[1]) * 10 + 10) / 10) : "100";
+}
+
+/** Reads the meter of the step in sight. */
+export async function logMeter(page: Page): Promise<void> {
+  await page.getByLabel("Reading", { exact: true }).fill(await meterNow(page));
+  await logFigures(page);
+}
+
 /** Ticks every check of the safety gate and goes on. */
 export async function makeSafe(page: Page): Promise<void> {
   await step(page, "Make it safe");

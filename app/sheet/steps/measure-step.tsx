@@ -44,7 +44,7 @@ export function MeasureStep(props: StepCardProps<"measure">) {
   const log1 = (): void => {
     if (!complete || !any) return;
     const given = values.flatMap((value, point) =>
-      value === null ? [] : [{ value, label: points[point] ?? "", point }],
+      value === null ? [] : [{ value, label: points[point] ?? "", field: `point-${point}`, point }],
     );
     question.ask(given, (askedOf) => {
       log(
@@ -94,7 +94,7 @@ export function MeasureStep(props: StepCardProps<"measure">) {
                 />
                 <span className="text-xl">{definition.unit}</span>
               </div>
-              <p id={`point-${i}-says`} className="min-h-6 text-sm">
+              <p id={`point-${i}-says`} className="mt-1 min-h-6 text-sm">
                 {fault !== null ? (
                   <strong>! {fault}</strong>
                 ) : choices !== null ? (

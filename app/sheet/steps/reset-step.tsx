@@ -30,7 +30,7 @@ export function ResetStep(props: StepCardProps<"reset">) {
         />
         <span className="text-xl">{meter?.unit}</span>
       </div>
-      <p id="reset-says" className="min-h-6 text-sm">
+      <p id="reset-says" className="mt-1 min-h-6 text-sm">
         {fault !== null && <strong>! {fault}</strong>}
         <Choices choices={choices} onChoice={setText} />
       </p>

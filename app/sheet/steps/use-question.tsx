@@ -17,9 +17,14 @@ export interface Typed {
   choices: readonly [number, number] | null;
 }
 
-interface Odd {
+interface Given {
   label: string;
   value: number;
+  /** Id of the field that it was typed into. */
+  field: string;
+}
+
+interface Odd extends Given {
   judged: Plausible;
 }
 
@@ -53,7 +58,7 @@ export function useQuestion({ procedure, one, ghosts }: Pick<StepCardProps, "pro
   };
 
   /** Goes on at once when nothing is odd, else when the person has answered. */
-  const ask = (values: readonly { label: string; value: number }[], go: Asking["go"]): void => {
+  const ask = (values: readonly Given[], go: Asking["go"]): void => {
     const odd = values
       .map((one) => ({ ...one, judged: judge(one.value) }))
       .filter((one) => one.judged.verdict === "unusual");
@@ -64,6 +69,8 @@ export function useQuestion({ procedure, one, ghosts }: Pick<StepCardProps, "pro
   const answered = (answer: AskedValue | null): void => {
     const current = asking;
     setAsking(null);
+    // Typed wrong: back to the figure, to type over it.
+    if (current && !answer) selectField(current.odd[0]?.field ?? "");
     if (current && answer) current.go((value) => (current.odd.some((one) => one.value === value) ? answer : null));
   };
   const panel = asking && (
@@ -76,6 +83,12 @@ export function useQuestion({ procedure, one, ghosts }: Pick<StepCardProps, "pro
     />
   );
   return { read, ask, panel, asking: asking !== null, close: () => setAsking(null) };
+}
+
+function selectField(id: string): void {
+  const field = document.getElementById(id);
+  field?.focus();
+  if (field instanceof HTMLInputElement) field.select();
 }
 
 /** Asked once: was it typed wrong, is it right, or is it another meter? */
@@ -145,7 +158,7 @@ function Question({
               />
               {unit}
             </span>
-            <p id="old-meter-says" className="min-h-6 text-sm">
+            <p id="old-meter-says" className="mt-1 min-h-6 text-sm">
               {oldWrong ? `! At least ${meter ?? 0}, which it showed already.` : "Empty if it cannot be read any more."}
             </p>
           </div>
