@@ -1,6 +1,6 @@
 import { expect, test } from "@playwright/test";
 
-import { allSent, expectAccessible, openSheet, signIn, step, tap } from "./helpers/app";
+import { allSent, expectAccessible, logFigures, openSheet, signIn, step, tap } from "./helpers/app";
 
 test("a lock is taken off by who put it on; a lead lifts it with a reason", async ({ browser }) => {
   const open = async (who: "mira" | "tove" | "jonas") => {
@@ -31,7 +31,7 @@ test("a lock is taken off by who put it on; a lead lifts it with a reason", asyn
   await tap(tove, "Done");
   await step(tove, "Clearance to walls and what burns");
   await tove.getByLabel("Reading", { exact: true }).fill("7");
-  await tap(tove, "Log the reading");
+  await logFigures(tove);
   await step(tove, gate);
   await expect(tove.getByRole("alert").filter({ hasText: "This lock is Mira" })).toBeVisible();
   for (const check of await tove.getByRole("article").getByRole("checkbox").all()) await check.check();

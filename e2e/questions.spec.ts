@@ -35,6 +35,10 @@ test("a figure that cannot be is refused, one that is odd is asked about once, a
   await page.getByLabel("The old one showed at last").fill("");
   await tap(page, "Log the new meter");
   await step(page, "Make it safe");
+  // Focus goes with the work, and says where in the sheet that is.
+  const heading = page.getByRole("heading", { level: 2, name: "Make it safe" });
+  await expect(heading).toBeFocused();
+  await expect(heading).toHaveAccessibleDescription("Step 2 of 7");
   await allSent(page);
 
   // Nobody's oven is at −400 °C: the gate stays shut.

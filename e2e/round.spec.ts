@@ -1,7 +1,17 @@
 import { expect, type Page, test } from "@playwright/test";
 
 import { must } from "../core/must";
-import { allSent, expectAccessible, makeSafe, openSheet, signIn, step, tap, waitUntilReady } from "./helpers/app";
+import {
+  allSent,
+  expectAccessible,
+  logFigures,
+  makeSafe,
+  openSheet,
+  signIn,
+  step,
+  tap,
+  waitUntilReady,
+} from "./helpers/app";
 
 async function putOnMyDay(page: Page, tag: string, duty: string): Promise<void> {
   await page.goto(`/machines?q=${tag}`);
@@ -44,7 +54,7 @@ test("a day: planned, started, two soaks at once, an emergency, the rest planned
   // What to load, for both machines.
   await page.getByRole("link", { name: "Open the load list" }).click();
   await expect(page.getByRole("listitem").filter({ hasText: "Feeler gauge, 0.020 in" })).toBeVisible();
-  await page.getByRole("checkbox", { name: "Feeler gauge, 0.020 in is in the van" }).check();
+  await page.getByRole("checkbox", { name: "Feeler gauge, 0.020 in: in the van" }).check();
   await expect(page.getByText(/^1 of \d+$/)).toBeVisible();
   await page.getByRole("link", { name: "The day" }).click();
   await expect(page.getByText(/^1 of \d+ things are in the van/)).toBeVisible();
@@ -66,7 +76,7 @@ test("a day: planned, started, two soaks at once, an emergency, the rest planned
   await tap(page, "As it should be");
   await tap(page, "Done");
   await page.getByLabel("Reading").fill("0.005");
-  await tap(page, "Log the reading");
+  await logFigures(page);
   await step(page, "Fill with cleaner to overflow");
   await tap(page, "Done");
   await tap(page, "Start the clock");

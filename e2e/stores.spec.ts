@@ -51,7 +51,7 @@ test("the load list of a day is right, item by item; what is missing from the va
   ])
     await expect(line(page, inVan, wanted).or(line(page, depot, wanted))).toBeVisible();
   // The stick in the printer's kit has a side left or not: with one left, none is taken along.
-  const sticks = await page.getByRole("checkbox", { name: "Lapping stick is in the van" }).count();
+  const sticks = await page.getByRole("checkbox", { name: "Lapping stick: in the van" }).count();
   const stocked = page.getByRole("region", { name: inVan }).or(page.getByRole("region", { name: depot }));
   await expect(stocked.getByRole("checkbox")).toHaveCount(8 + sticks);
   await expect(line(page, "Tools", "Feeler gauge, 0.020 in")).toBeVisible();
@@ -73,24 +73,24 @@ test("the load list of a day is right, item by item; what is missing from the va
   await expect(page.getByText(/things are held: nobody else can take them/)).toBeVisible();
   await scan(page, "Scan what you load", "HHS1005");
   await expect(page.getByText("Alcohol card: in the van.")).toBeVisible();
-  await expect(page.getByRole("checkbox", { name: "Alcohol card is in the van" })).toBeChecked();
+  await expect(page.getByRole("checkbox", { name: "Alcohol card: in the van" })).toBeChecked();
   await scan(page, "Scan what you load", "HHS9999");
   await expect(page.getByText("“HHS9999” is not on this list.")).toBeVisible();
   await tap(page, "Move 1 pc of Tank filter from Van yard store");
   await expect(line(page, inVan, "Tank filter, 1 pc")).toBeVisible();
   await expect(line(page, depot, "Tank filter")).toHaveCount(0);
   await page.setViewportSize({ width: 390, height: 844 });
-  await page.getByRole("checkbox", { name: "Roller sleeve is in the van" }).focus();
+  await page.getByRole("checkbox", { name: "Roller sleeve: in the van" }).focus();
   await page.keyboard.press("Space");
   await expect(page.getByText(/^2 of \d+$/)).toBeVisible();
   await page.reload();
-  await expect(page.getByRole("checkbox", { name: "Roller sleeve is in the van" })).toBeChecked();
+  await expect(page.getByRole("checkbox", { name: "Roller sleeve: in the van" })).toBeChecked();
   // Without a connection nothing is lost but the tap, and that is said.
   await waitUntilReady(page);
   await page.context().setOffline(true);
-  await page.getByRole("checkbox", { name: "Adhesive card is in the van" }).click();
+  await page.getByRole("checkbox", { name: "Adhesive card: in the van" }).click();
   await expect(page.getByText(/! No connection: not kept/)).toBeVisible();
-  await expect(page.getByRole("checkbox", { name: "Adhesive card is in the van" })).not.toBeChecked();
+  await expect(page.getByRole("checkbox", { name: "Adhesive card: in the van" })).not.toBeChecked();
   await page.context().setOffline(false);
   await expectAccessible(page);
 });

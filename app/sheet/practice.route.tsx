@@ -21,6 +21,7 @@ import { practiceSchema } from "./sheet-schemas";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
 import { isRunning, useNow, useSheetClocks } from "./timers";
+import { useHeadingFocus } from "./use-heading-focus";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => `Practice: ${data.procedure.title}`, "Practice") },
@@ -70,6 +71,7 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
   );
   const elapsed = shown?.state?.timer && now !== null ? (now - Date.parse(shown.state.timer.startedAt)) / 60_000 : null;
   useSheetClocks(steps, setChosen, ahead);
+  useHeadingFocus(shown && `${shown.step}#${shown.round}`, chosen !== null);
   const missing = missingSteps(procedure, state, machine);
   return (
     <SheetFactsProvider value={facts}>
@@ -99,6 +101,9 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
             <BenchLanes steps={steps} next={next} ledger={state.ledger} shown={shown} now={now} onOpen={setChosen} />
             {shown ? (
               <>
+                <p id="step-place" className="sr-only">
+                  Step {steps.indexOf(shown) + 1} of {steps.length}
+                </p>
                 {!isOpen(shown) && !shown.settled && <Notice title="Not yet">Earlier steps come first.</Notice>}
                 <StepCard
                   key={`${shown.step}#${shown.round}#${shown.definition.kind === "safety" ? "" : (shown.state?.lastEventId ?? "")}`}

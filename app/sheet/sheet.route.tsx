@@ -27,6 +27,7 @@ import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
 import { isRunning, useNow, useSheetClocks } from "./timers";
 import { useElsewhere } from "./use-elsewhere";
+import { useHeadingFocus } from "./use-heading-focus";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => data.procedure.title, "Sheet") },
@@ -116,6 +117,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   };
 
   useSheetClocks(steps, choose);
+  useHeadingFocus(shown && `${shown.step}#${shown.round}`, chosen !== null);
   const meanwhile = shown && freeMeanwhile(steps, next, shown, now);
   const elsewhere = useElsewhere(sheet.id, meanwhile !== null && meanwhile.head === null);
 
@@ -176,6 +178,9 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
             <BenchLanes steps={steps} next={next} ledger={state.ledger} shown={shown} now={now} onOpen={choose} />
             {shown ? (
               <>
+                <p id="step-place" className="sr-only">
+                  Step {steps.indexOf(shown) + 1} of {steps.length}
+                </p>
                 {!open(shown) && !shown.settled && <Notice title="Not yet">Earlier steps come first.</Notice>}
                 <StepCard
                   // A gate keeps its ticks while its clock or its temperature is logged.

@@ -33,7 +33,12 @@ export function StepCard({ state, ...given }: StepCardProps & { state: RunState 
     <article aria-labelledby="step-title" className="panel p-4 sm:p-6">
       {definition.area && <p className="text-sm font-semibold text-ink-soft">{definition.area}</p>}
       {one.round > 1 && <p className="mb-1 font-semibold">Pass {one.round}</p>}
-      <h2 id="step-title" className="text-2xl sm:text-3xl">
+      <h2
+        id="step-title"
+        tabIndex={-1}
+        aria-describedby="step-place"
+        className="scroll-mt-36 text-2xl outline-none sm:text-3xl"
+      >
         {definition.title}
       </h2>
       {definition.text && <p className="mt-2 text-lg">{definition.text}</p>}

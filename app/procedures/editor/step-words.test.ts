@@ -19,7 +19,7 @@ it("says something of every step that has more than its title", () => {
 it.each([
   ["chlorine-soak", "slide-stainer-chambers", "15 to 20 minutes"],
   ["first-ice", "flake-ice-maker-clean-sanitise", "10 minutes or more"],
-  ["belt-time", "conveyor-oven-weekly", "Measured in s, 2 runs (mean), at least 285 and at most 315 s"],
+  ["belt-time", "conveyor-oven-weekly", "Reading (s), 2 runs (mean), at least 285 and at most 315 s"],
   ["daily", "conveyor-oven-weekly", "All steps of conveyor-oven-daily, version 2"],
 ])("%s of %s", (id, procedure, words) => expect(stepWords(step(id, procedure))).toBe(words));
 
@@ -35,11 +35,11 @@ it.each<[object, string]>([
   [{ kind: "safety", checks: ["Off", "Locked"], coolDown: { minutes: 30 } }, "Off · Locked · after 30 min"],
   [{ kind: "safety", checks: ["Off"] }, "Off"],
   [{ kind: "inspect", asItShouldBe: "dry", ifNot: "wipe it" }, "As it should be: dry. If not: wipe it"],
-  [{ kind: "measure", reading: "x", unit: "mm" }, "Measured in mm"],
-  [{ kind: "measure", reading: "x", unit: "mm", points: ["a", "b"], judge: "each" }, "Measured in mm, 2 points"],
+  [{ kind: "measure", reading: "x", unit: "mm" }, "Reading (mm)"],
+  [{ kind: "measure", reading: "x", unit: "mm", points: ["a", "b"], judge: "each" }, "Reading (mm), 2 points"],
   [
     { kind: "measure", reading: "x", unit: "mm", trials: 3, judge: "spread", limits: { max: 1 } },
-    "Measured in mm, 3 runs (spread), at most 1 mm",
+    "Reading (mm), 3 runs (spread), at most 1 mm",
   ],
   [{ kind: "wait", minMinutes: 5 }, "5 minutes or more"],
   [{ kind: "count", times: 8, each: "Rinse" }, "8 times"],

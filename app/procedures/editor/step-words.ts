@@ -10,7 +10,7 @@ function gateWords({ checks, coolDown }: Extract<Step, { kind: "safety" }>): str
 function measureWords(step: Extract<Step, { kind: "measure" }>): string {
   const times = step.points ? `, ${step.points.length} points` : step.trials ? `, ${step.trials} runs` : "";
   const judged = step.judge && step.judge !== "each" ? ` (${step.judge})` : "";
-  return `Measured in ${step.unit}${times}${judged}${step.limits ? `, ${limitWords(step.limits, step.unit)}` : ""}`;
+  return `Reading (${step.unit})${times}${judged}${step.limits ? `, ${limitWords(step.limits, step.unit)}` : ""}`;
 }
 
 /** What a step wants, in a line. */

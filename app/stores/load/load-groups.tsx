@@ -256,7 +256,7 @@ function Tick({ line, ticks, disabled }: { line: LoadViewLine; ticks: Ticks; dis
       <label className="grid size-12 place-items-center">
         <input
           type="checkbox"
-          aria-label={`${line.item.name} is in the van`}
+          aria-label={`${line.item.name}: in the van`}
           aria-invalid={fault ? true : undefined}
           className="size-7"
           checked={ticks.shown(line.key, line.ticked)}
