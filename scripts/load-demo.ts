@@ -9,6 +9,7 @@ import { v7 as uuidv7 } from "uuid";
 
 import { putOnDay } from "~/round/day/put-on-day.server";
 import { appendEntries } from "~/sheet/log/append-entries.server";
+import { recentValues } from "~/sheet/log/past-values.server";
 import { slotsOf } from "~/sheet/log/sheet-context.server";
 
 import { assessMachine } from "../app/duties/assess.server";
@@ -34,6 +35,7 @@ import { type PastSheet, storePastSheets } from "../app/sheet/log/history.server
 import { openSheet, signSheet } from "../app/sheet/log/sheets.server";
 import type { MachineFacts, Procedure } from "../core/index";
 import { must } from "../core/must";
+import { askedAbout } from "../db/demo/asked-about";
 import { pastYear } from "../db/demo/history";
 import {
   CLOSURES,
@@ -363,7 +365,8 @@ async function workSheet(
     ...(run.script ? { script: run.script } : {}),
   });
   const end = new Date(Date.parse(must(entries.at(-1)).at) + 60_000);
-  const result = await appendEntries(actor, sheetId, entries, end);
+  const asked = askedAbout(procedure, entries, await recentValues(machine.id));
+  const result = await appendEntries(actor, sheetId, asked, end);
   if (result.refused.length > 0) throw new Error(JSON.stringify(result.refused[0]));
   const customer =
     run.daysAgo % 2 === 0

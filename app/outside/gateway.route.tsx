@@ -1,5 +1,7 @@
+import { inWords } from "@core";
 import { Form, Link } from "react-router";
 
+import { shortDay } from "~/kit/days/day-time";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
@@ -30,6 +32,14 @@ export function action(args: Route.ActionArgs) {
 
 const stamp = (at: Date | null): string =>
   at ? `${new Date(at).toISOString().slice(0, 16).replace("T", " ")} UTC` : "never";
+
+/** The instant of a reading, when it is one. */
+function when(at: unknown): string {
+  const instant = typeof at === "string" ? new Date(at) : new Date(NaN);
+  if (Number.isNaN(instant.getTime())) return `at ${String(at).slice(0, 40)}`;
+  const iso = instant.toISOString();
+  return `${shortDay(iso.slice(0, 10), new Date().toISOString())} ${iso.slice(11, 16)} UTC`;
+}
 
 export default function Gateway({ loaderData, actionData }: Route.ComponentProps) {
   const { state, meters, parked, parkedCount, configured } = loaderData;
@@ -98,7 +108,11 @@ export default function Gateway({ loaderData, actionData }: Route.ComponentProps
                   />
                   <div className="min-w-0 flex-1">
                     <p className="wrap-anywhere">
-                      <span className="figure font-semibold">{one.ref}</span>
+                      {one.sheetId ? (
+                        <span className="font-semibold">{inWords(one.ref)}</span>
+                      ) : (
+                        <span className="figure font-semibold">{one.ref}</span>
+                      )}
                       {one.machineId && (
                         <>
                           {" · "}
@@ -113,15 +127,14 @@ export default function Gateway({ loaderData, actionData }: Route.ComponentProps
                       )}
                     </p>
                     <p className="text-sm wrap-anywhere">
-                      <span className="figure">{String(one.value)}</span> at{" "}
-                      <span className="figure">{String(one.at).slice(0, 19)}</span>. {one.reason}
+                      <span className="figure">{String(one.value)}</span>, {when(one.at)}. {one.reason}
                     </p>
                   </div>
                 </li>
               ))}
             </ul>
             {/* Close to the list's end, in reach however long it is. */}
-            <div className="sticky bottom-0 flex flex-wrap gap-2 border-t border-line bg-ground py-3">
+            <div className="sticky bottom-14 z-10 flex flex-wrap gap-2 border-t border-line bg-ground py-3 sm:bottom-0">
               <button name="intent" value="taken" className="btn">
                 Take the ticked
               </button>

@@ -98,7 +98,7 @@ function ofMeter(history: readonly DayValue[], on: number): Expected | null {
   if (rate !== null)
     return {
       usual: [last.value, last.value + 3 * rate * (on - last.on)],
-      from: `${from}, ${on - last.on} days ago, and it counts about ${plainNumber(rate)} a day`,
+      from: `${from}, ${on === last.on ? "the same day" : on - last.on === 1 ? "a day ago" : `${on - last.on} days ago`}, and it counts about ${plainNumber(rate)} a day`,
     };
   return {
     usual: [last.value, last.value === 0 ? null : 5 * last.value],
