@@ -15,7 +15,9 @@ const transform = {
 const shared = {
   testEnvironment: "node",
   transform,
-  transformIgnorePatterns: ["/node_modules/(?!(uuid|temporal-polyfill|temporal-utils|canonicalize|is-any-array|ml-[a-z-]+)/)"],
+  transformIgnorePatterns: [
+    "/node_modules/(?!(uuid|temporal-polyfill|temporal-utils|canonicalize|is-any-array|ml-[a-z-]+)/)",
+  ],
   moduleNameMapper: {
     "^~/(.*)$": "<rootDir>/app/$1",
     "^@core$": "<rootDir>/core/index.ts",
