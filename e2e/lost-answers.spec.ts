@@ -23,6 +23,10 @@ test("what is sent again after a lost answer is done once, by every form that bo
   const site = await one("SELECT site_id FROM machines WHERE tag = 'HH-4007'");
   const depot = await one("SELECT id FROM places WHERE kind = 'depot' LIMIT 1");
   const van = await one("SELECT id FROM places WHERE kind = 'van' LIMIT 1");
+  // More hours than there are would be refused.
+  const hours = await one(
+    "SELECT COALESCE(MAX(r.value), 0) + 1 FROM meter_readings r JOIN machines m ON m.id = r.machine_id WHERE m.tag = 'HH-4007' AND r.meter = 'running-hours'",
+  );
   const me = await one("SELECT id FROM persons WHERE sign_in = 'jonas'");
   const item = "/stores/items/chuck-grease";
   const name = `Once ${Date.now()}`;
@@ -35,7 +39,7 @@ test("what is sent again after a lost answer is done once, by every form that bo
     [
       `/machines/${machine}`,
       "meter_readings",
-      { intent: "meter", meter: "running-hours", value: "90000", confirmed: "on" },
+      { intent: "meter", meter: "running-hours", value: hours, confirmed: "on" },
     ],
     [`/machines/${machine}/set-up`, "duties", { intent: "duty", procedureId: "own-duty", title: "Once" }],
     [

@@ -20,6 +20,7 @@ import { useIsLead } from "~/people/use-me";
 import { FactList } from "~/ui/fact-list";
 import { FamilyGlyph, familyName } from "~/ui/family-glyph";
 import { NotUsable } from "~/ui/not-usable";
+import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
 import { titleOf } from "~/ui/title-of";
@@ -34,7 +35,7 @@ import {
   replaceMeterSchema,
   resumeSchema,
 } from "./machine-schemas";
-import { getMachine, logOccurrence } from "./machines.server";
+import { getMachine, logOccurrence, parkedOf } from "./machines.server";
 import { MeterPanel } from "./meter-panel";
 import { expectations, logMeterReading, meterQuestion, replaceMeter } from "./meters.server";
 import { OccurrencePanel } from "./occurrence-panel";
@@ -65,6 +66,7 @@ export function loader({ params }: Route.LoaderArgs) {
       ),
       pauses: await listPauses(params.machineId, dayInZone(now, view.site.timeZone)),
       holds: await holdsOf(params.machineId),
+      parked: await parkedOf(params.machineId),
       notUsable: await notUsableYet(params.machineId, view.site.timeZone, now),
       slots: await slotsOfMachine(params.machineId),
       reports: await reportsOf(params.machineId),
@@ -128,6 +130,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     ticks,
     holds,
     notUsable,
+    parked,
     slots,
   } = loaderData;
   const lead = useIsLead();
@@ -177,6 +180,11 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
       <div className="grid gap-6 lg:grid-cols-[1fr_20rem]">
         <div className="min-w-0 space-y-7">
           <NotUsable why={notUsable} />
+          {parked > 0 && (
+            <Notice title={parked === 1 ? "A value waits to be looked at" : `${parked} values wait to be looked at`}>
+              Until then it moves no due day. <Link to="/machines/gateway">Take or drop it</Link>
+            </Notice>
+          )}
           <HoldPanel holds={holds} lead={lead} answer={answer} />
           <ReportPanel reports={reports} problem={allFaults(answerTo(answer, "close-report"))} />
           <Section id="duties" title="Duties">

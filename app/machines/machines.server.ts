@@ -271,3 +271,7 @@ export async function exportMachines(form: "csv" | "json" = "csv"): Promise<stri
 }
 
 export { COLUMNS };
+
+/** How many of a machine's values wait for a person to look at them. */
+export const parkedOf = (machineId: string): Promise<number> =>
+  getDb().models.ParkedReading.count({ where: { machineId, settledAt: null } });

@@ -97,6 +97,51 @@ it("takes what procedure and physics both say: one end from each", () => {
   expect(verdict("broom", 120.5)).toBe("impossible");
 });
 
+describe("meters that run within one another", () => {
+  const meters = [
+    { id: "cutting", name: "Cutting", unit: "h", within: "spindle" },
+    { id: "spindle", name: "Spindle", unit: "h", within: "power" },
+    { id: "power", name: "Power on", unit: "h" },
+  ];
+  /** Each about as fast as it was: one, two and four hours a day. */
+  const past: PastValues = {
+    cutting: [before(60, 940), before(10, 990)],
+    spindle: [before(60, 900), before(10, 1000)],
+    power: [before(60, 2000), before(10, 2200)],
+  };
+  const judged = (meter: string, value: number, known = past) =>
+    questionValue({ meters }, measure(meter, "h", { meter }), value, { past: known, on: ON });
+
+  it("are held against one another, either way", () => {
+    expect(judged("cutting", 1010).verdict).toBe("usual");
+    expect(judged("cutting", 1020).verdict).toBe("usual");
+    // By itself it may do a hundred and twenty more; the spindle has come to 1060 at most.
+    const fast: PastValues = { ...past, cutting: [before(60, 790), before(10, 990)] };
+    expect(judged("cutting", 1060, fast).verdict).toBe("usual");
+    expect(judged("cutting", 1061, fast)).toMatchObject({
+      verdict: "unusual",
+      because: "1061 h is more than Spindle can show by now, 1060: it runs only while that one runs.",
+    });
+    const ahead: PastValues = {
+      ...past,
+      cutting: [before(60, 940), before(1, 1005)],
+      spindle: [before(60, 900), before(10, 1000), before(1, 1010)],
+    };
+    expect(judged("spindle", 1012, ahead).verdict).toBe("usual");
+    expect(judged("spindle", 1004, ahead)).toMatchObject({
+      verdict: "unusual",
+      because: "1004 h is less than Cutting showed, 1005: they run only while this one runs.",
+    });
+  });
+
+  it("but not once one of them counts from elsewhere, or was never read", () => {
+    const replaced: PastValues = { ...past, spindle: [before(60, 10), before(10, 100)] };
+    expect(judged("cutting", 1010, replaced).verdict).toBe("usual");
+    expect(judged("cutting", 1010, { cutting: past["cutting"] ?? [] }).verdict).toBe("usual");
+    expect(judged("cutting", 1e5).verdict).toBe("impossible");
+  });
+});
+
 it("of two readings of what was typed, takes the one that can be meant", () => {
   const judge = (step: keyof typeof STEPS) => (value: number) =>
     questionValue({ meters: METERS }, STEPS[step], value, { past: PAST, on: ON });

@@ -1,3 +1,4 @@
+import { plainNumber } from "../numbers";
 import { type Plausible, plausible, type PlausibleInput } from "../readings/plausible";
 import { possibleOf, type Span } from "../readings/possible";
 import { possibleOnStep } from "./judge";
@@ -38,8 +39,52 @@ export function questionValue(
   const [least, most] = possibleOnStep(step);
   const floor = kind === "meter" ? 0 : low;
   const possible: Span = [least ?? floor, most ?? high];
-  return plausible({ value, unit, on, kind, possible, history: (name === null ? undefined : past[name]) ?? [] });
+  const judged = plausible({
+    value,
+    unit,
+    on,
+    kind,
+    possible,
+    history: (name === null ? undefined : past[name]) ?? [],
+  });
+  const against =
+    kind === "meter" && judged.verdict !== "impossible" ? againstOthers(procedure, name, value, { past, on }) : null;
+  return against === null ? judged : { ...judged, verdict: "unusual", because: against };
 }
+
+/**
+ * Meters that run within one another: cutting hours are no more than spindle hours, those no more than hours of power. Held
+ * against one another while they were so at their last values: one that was replaced counts from elsewhere.
+ */
+function againstOthers(
+  { meters }: Pick<Procedure, "meters">,
+  name: string | null,
+  value: number,
+  { past, on }: { past: PastValues; on: string },
+): string | null {
+  const lastOf = (id: string): number | null => latest(past[id] ?? [], on)?.value ?? null;
+  const own = name === null ? null : lastOf(name);
+  for (const { id, within } of meters) {
+    if (within === undefined || (id !== name && within !== name)) continue;
+    const [inner, outer] = [meters.find((one) => one.id === id), meters.find((one) => one.id === within)];
+    const [innerLast, outerLast] = [lastOf(id), lastOf(within)];
+    if (!inner || !outer || own === null || innerLast === null || outerLast === null || innerLast > outerLast) continue;
+    if (within === name && value < innerLast)
+      return `${value} ${outer.unit} is less than ${inner.name} showed, ${innerLast}: they run only while this one runs.`;
+    const most = plausible({ value: outerLast, unit: outer.unit, on, kind: "meter", history: past[within] ?? [] })
+      .usual?.[1];
+    if (id === name && most != null && value > most)
+      return `${value} ${inner.unit} is more than ${outer.name} can show by now, ${plainNumber(most)}: it runs only while that one runs.`;
+  }
+  return null;
+}
+
+/** The last of what was read up to a day. */
+const latest = (history: PastValues[string], on: string): PastValues[string][number] | undefined =>
+  history
+    .filter((one) => one.on <= on)
+    .sort((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : a.value - b.value))
+    .at(-1);
 
 /**
  * Of two readings of what was typed, the one that can be meant: when one of them is what the machine shows and the other is

@@ -4,6 +4,7 @@ import { v7 as uuidv7 } from "uuid";
 
 import { addDuty } from "~/duties/duties.server";
 import type { Actor } from "~/kit/actor";
+import { parkedOf as waitingOn } from "~/machines/machines.server";
 import { gatewayView } from "~/outside/gateway.server";
 import { settleParked } from "~/outside/parked.server";
 import { publishProcedures } from "~/procedures/procedures.server";
@@ -108,6 +109,7 @@ it("what nobody was asked about waits for a person, and moves no day", async () 
   expect(await pressures(machine)).toHaveLength(6);
   expect(await metersOf(sheetId)).toEqual({});
   expect(await due(machine)).toBe(before);
+  expect(await waitingOn(machine.id)).toBe(2);
   const parked = await parkedOf(machine);
   expect(parked.map(({ ref, value }) => [ref, value]).sort()).toEqual([
     ["hours", 2.4],
@@ -124,6 +126,7 @@ it("what nobody was asked about waits for a person, and moves no day", async () 
   expect((await meterRows(machine)).at(-1)).toMatchObject({ value: 2.4, replaced: true, sheetId });
   expect((await pressures(machine)).at(-1)).toMatchObject({ value: 42, unit: "bar", readOn: "2026-07-31" });
   expect(await parkedOf(machine)).toEqual([]);
+  expect(await waitingOn(machine.id)).toBe(0);
 });
 
 it("what is dropped is never used, also when its sheet is settled again", async () => {
