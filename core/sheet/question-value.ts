@@ -63,17 +63,25 @@ function againstOthers(
   { past, on }: { past: PastValues; on: string },
 ): string | null {
   const lastOf = (id: string): number | null => latest(past[id] ?? [], on)?.value ?? null;
-  const own = name === null ? null : lastOf(name);
-  for (const { id, within } of meters) {
-    if (within === undefined || (id !== name && within !== name)) continue;
-    const [inner, outer] = [meters.find((one) => one.id === id), meters.find((one) => one.id === within)];
-    const [innerLast, outerLast] = [lastOf(id), lastOf(within)];
-    if (!inner || !outer || own === null || innerLast === null || outerLast === null || innerLast > outerLast) continue;
-    if (within === name && value < innerLast)
-      return `${value} ${outer.unit} is less than ${inner.name} showed, ${innerLast}: they run only while this one runs.`;
-    const most = plausible({ value: outerLast, unit: outer.unit, on, kind: "meter", history: past[within] ?? [] })
-      .usual?.[1];
-    if (id === name && most != null && value > most)
+  for (const inner of meters) {
+    const outer = meters.find((one) => one.id === inner.within);
+    if (!outer || (inner.id !== name && outer.id !== name)) continue;
+    const [innerLast, outerLast] = [lastOf(inner.id), lastOf(outer.id)];
+    if (innerLast === null || outerLast === null || innerLast > outerLast) continue;
+    if (outer.id === name) {
+      if (value < innerLast)
+        return `${value} ${outer.unit} is less than ${inner.name} showed, ${innerLast}: they run only while this one runs.`;
+      continue;
+    }
+    const { usual } = plausible({
+      value: outerLast,
+      unit: outer.unit,
+      on,
+      kind: "meter",
+      history: past[outer.id] ?? [],
+    });
+    const most = usual?.[1] ?? Infinity;
+    if (value > most)
       return `${value} ${inner.unit} is more than ${outer.name} can show by now, ${plainNumber(most)}: it runs only while that one runs.`;
   }
   return null;

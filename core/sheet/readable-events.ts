@@ -131,13 +131,14 @@ function isCounted(list: unknown): boolean {
   });
 }
 
-/** Whether the functions of a proof, where there are any, say how they were. */
+/** Whether the answer of somebody who was asked about a value, where there is one, is one of those. */
 function isAsked(asked: unknown): boolean {
   if (asked === undefined) return true;
   if (!isRecord(asked) || !["right", "replaced"].includes(String(asked["answer"]))) return false;
   return asked["oldValue"] === undefined || Number.isFinite(asked["oldValue"]);
 }
 
+/** Whether the functions of a proof, where there are any, say how they were. */
 function isTried(results: unknown): boolean {
   if (results === undefined) return true;
   if (!Array.isArray(results)) return false;

@@ -24,7 +24,8 @@ export async function pastTrials(machineId: string, procedure: Procedure, timeZo
     raw: true,
   });
   for (const sheet of sheets) {
-    const { steps } = foldRun(await procedureOf(sheet), await readEntries(sheet.id));
+    const worked = sheet.procedureVersion === procedure.version ? procedure : await procedureOf(sheet);
+    const { steps } = foldRun(worked, await readEntries(sheet.id));
     for (const state of Object.values(steps))
       for (const [name, { ok, note, at }] of lastResults(state))
         (past[name] ??= []).push({ on: dayInZone(new Date(at), timeZone), ok, note });

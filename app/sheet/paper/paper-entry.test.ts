@@ -4,7 +4,7 @@ import { parseLogEntry } from "~/sheet/log/log-entry-schema";
 
 import { doing, sample } from "../../../core/sheet/testing/sample";
 import { shipped } from "../../../core/sheet/testing/shipped";
-import { EMPTY_LINE, paperEntries, type PaperLine } from "./paper-entry";
+import { asOnPaper, EMPTY_LINE, paperEntries, type PaperLine, paperQuestions } from "./paper-entry";
 
 const RUN = "0190a000-0000-7000-8000-000000000001";
 const work = {
@@ -204,4 +204,34 @@ it("spreads the entries over the time that was worked, waits as long as they wer
   // Too short for the wait: stretched by a second for each.
   expect(times(work.fromMs + 10 * 60_000).map((one) => Math.round(one * 60))).toEqual([1, 2, 1802, 1803, 1804]);
   expect(paperEntries(procedure, {}, work)).toEqual([]);
+});
+
+describe("values on paper that are odd", () => {
+  const gap = (id: string, more: object = {}) =>
+    doing(id, { kind: "measure", title: id, reading: id, unit: "mm", ...more });
+  const procedure = sample([gap("usual"), gap("odd"), gap("cannot", { possible: { max: 5 } })]);
+  const history = [1, 2, 3, 4, 5].map((day) => ({ on: `2026-06-0${day}`, value: 4 }));
+  const known = { past: { usual: history, odd: [...history].map((one) => ({ ...one, value: 40 })) }, on: "2026-06-10" };
+  const entriesOf = (cannot: number) =>
+    paperEntries(
+      procedure,
+      { usual: line({ values: [4] }), odd: line({ values: [4] }), cannot: line({ values: [cannot] }) },
+      work,
+    );
+
+  it("are asked about or refused, each with its reason", () => {
+    expect(paperQuestions(entriesOf(6), procedure, known)).toMatchObject([
+      { title: "odd", judged: { verdict: "unusual" } },
+      { title: "cannot", judged: { verdict: "impossible" } },
+    ]);
+    expect(paperQuestions(entriesOf(5), procedure, known).map((one) => one.title)).toEqual(["odd"]);
+  });
+
+  it("are logged with the answer, and no other value of the same figure is", () => {
+    const entries = entriesOf(4);
+    const logged = asOnPaper(entries, paperQuestions(entries, procedure, known));
+    const asked = logged.filter((one) => one.type === "reading" && one.asked);
+    expect(asked).toMatchObject([{ step: "odd", value: 4, asked: { answer: "right" } }]);
+    expect(logged).toHaveLength(entries.length);
+  });
 });

@@ -27,9 +27,8 @@ export const EMPTY_LINE: PaperLine = { mark: "", values: [], minutes: null, rema
 
 /** A value on paper that is refused, or asked about. */
 export interface PaperQuestion {
+  entryId: string;
   title: string;
-  value: number;
-  unit: string;
   judged: Plausible;
 }
 
@@ -44,14 +43,14 @@ export function paperQuestions(
     if (entry.type !== "reading" || !step) return [];
     const judged = questionValue(procedure, step, entry.value, known);
     const odd = judged.verdict === "impossible" || judged.verdict === "unusual";
-    return odd ? [{ title: step.title, value: entry.value, unit: entry.unit, judged }] : [];
+    return odd ? [{ entryId: entry.id, title: step.title, judged }] : [];
   });
 }
 
 /** The log with what a person said of its unusual values: it stands so on the paper. */
 export const asOnPaper = (entries: readonly RunEvent[], odd: readonly PaperQuestion[]): RunEvent[] =>
   entries.map((entry) =>
-    entry.type === "reading" && odd.some((one) => one.value === entry.value)
+    entry.type === "reading" && odd.some((one) => one.entryId === entry.id)
       ? { ...entry, asked: { answer: "right" } }
       : entry,
   );

@@ -1,13 +1,12 @@
 import type { Lock } from "@core";
 import { useState } from "react";
 
-import { toNumber } from "~/kit/forms/to-number";
 import { clock } from "~/sheet/timers";
 
 import { Actions } from "./actions";
 import { LockNotice } from "./lock-notice";
 import { at, type StepCardProps } from "./step-props";
-import { useQuestion } from "./use-question";
+import { Choices, useQuestion } from "./use-question";
 
 export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock: Lock | null }) {
   const { one, open, log, elapsedMinutes, meanwhile } = props;
@@ -24,8 +23,7 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
   const all = cool && lock === null && checks.every((check) => ticked[check]);
   const question = useQuestion(props);
   const celsius = (typed: number): number => (fahrenheit ? Math.round(((typed - 32) * 50) / 9) / 10 : typed);
-  const typed = toNumber(degrees);
-  const { value, fault } = question.read(typed === null ? degrees : String(celsius(typed)));
+  const { value, fault, choices } = question.read(degrees, celsius);
   const logTemperature = (): void => {
     if (value === null) return;
     log({ type: "reading", ...at(one), value, unit: "°C" });
@@ -61,7 +59,7 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
                       className="field figure max-w-32 text-2xl"
                       inputMode="decimal"
                       autoComplete="off"
-                      aria-invalid={fault !== null}
+                      aria-invalid={fault !== null || choices !== null}
                       aria-describedby="surface-says"
                       value={degrees}
                       onChange={(event) => setDegrees(event.target.value)}
@@ -106,6 +104,7 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
           </div>
           <p id="surface-says" className="text-sm">
             {fault !== null && <strong>! {fault}</strong>}
+            <Choices choices={choices} onChoice={setDegrees} />
           </p>
           {reading !== undefined && (
             <p className="mt-2 font-semibold">

@@ -47,14 +47,16 @@ export function useQuestion({ procedure, one, ghosts }: Pick<StepCardProps, "pro
   const judge = (value: number): Plausible =>
     questionValue(procedure, one.definition, value, { past: ghosts, on: today });
 
-  const read = (text: string | undefined): Typed => {
+  /** `as` converts from the unit that it is typed in. */
+  const read = (text: string | undefined, as = (value: number): number => value): Typed => {
     if (text === undefined || text.trim() === "") return NOTHING;
     const typed = readNumber(text, ownFormat());
     if (typed.kind === "none") return { ...NOTHING, fault: "This is no figure: digits with a point or a comma." };
-    const meant = typed.kind === "number" ? typed.value : meantValue(typed.values, judge);
+    const judgeTyped = (value: number): Plausible => judge(as(value));
+    const meant = typed.kind === "number" ? typed.value : meantValue(typed.values, judgeTyped);
     if (meant === null) return { ...NOTHING, choices: typed.kind === "ambiguous" ? typed.values : null };
-    const { verdict, because } = judge(meant);
-    return verdict === "impossible" ? { ...NOTHING, fault: because } : { ...NOTHING, value: meant };
+    const { verdict, because } = judgeTyped(meant);
+    return verdict === "impossible" ? { ...NOTHING, fault: because } : { ...NOTHING, value: as(meant) };
   };
 
   /** Goes on at once when nothing is odd, else when the person has answered. */
