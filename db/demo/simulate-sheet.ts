@@ -61,7 +61,11 @@ class Worker {
   constructor(input: Simulated) {
     this.#input = input;
     this.#script = input.script ?? {};
-    this.#given = new Map(Object.entries(this.#script.readings ?? {}).map(([name, values]) => [name, [...values]]));
+    // Worked out with binary fractions, read off an instrument: 3.2, not 3.1999999999999997.
+    const read = (value: number): number => Number(value.toPrecision(12));
+    this.#given = new Map(
+      Object.entries(this.#script.readings ?? {}).map(([name, values]) => [name, values.map(read)]),
+    );
     this.#clock = input.startMs;
   }
 
