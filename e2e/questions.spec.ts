@@ -48,7 +48,7 @@ test("a figure that cannot be is refused, one that is odd is asked about once, a
   await tap(page, "All safe: go on");
   await step(page, "Cool");
   await page.getByLabel("Surface temperature").fill("-400");
-  await expect(page.getByText("-400 °C cannot be: less than -90 is not possible.")).toBeVisible();
+  await expect(page.getByText("-400 °C cannot be: less than -90 °C is not possible.")).toBeVisible();
   await expect(page.getByRole("button", { name: "Log it" })).toHaveAttribute("aria-disabled", "true");
   await page.getByLabel("Surface temperature").fill("31");
   await tap(page, "Log it");

@@ -56,7 +56,7 @@ export function plausible(input: PlausibleInput): Plausible {
   const expected = kind === "meter" ? ofMeter(history, on) : ofLevel(history, on, input.step);
   const said = `${plainNumber(value)} ${unit}`.trim();
   const against =
-    isImpossible(value, possible, said) ?? (kind === "meter" ? isTooFast(value, unit, history, on) : null);
+    isImpossible(value, possible, unit) ?? (kind === "meter" ? isTooFast(value, unit, history, on) : null);
   if (against !== null) return { verdict: "impossible", usual: expected?.usual ?? null, because: against };
   if (expected === null)
     return { verdict: "unknown", usual: null, because: `Too little is known to judge ${said} by.` };
@@ -75,9 +75,11 @@ interface Expected {
   from: string;
 }
 
-function isImpossible(value: number, [low, high]: Span, said: string): string | null {
-  if (low !== null && value < low) return `${said} cannot be: less than ${plainNumber(low)} is not possible.`;
-  if (high !== null && value > high) return `${said} cannot be: more than ${plainNumber(high)} is not possible.`;
+function isImpossible(value: number, [low, high]: Span, unit: string): string | null {
+  const said = `${plainNumber(value)} ${unit}`;
+  if (low !== null && value < low) return `${said} cannot be: less than ${plainNumber(low)} ${unit} is not possible.`;
+  if (high !== null && value > high)
+    return `${said} cannot be: more than ${plainNumber(high)} ${unit} is not possible.`;
   return null;
 }
 

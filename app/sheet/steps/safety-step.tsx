@@ -56,7 +56,7 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
                   <span className="flex items-center gap-2">
                     <input
                       id="surface"
-                      className="field figure max-w-32 text-2xl"
+                      className="field figure max-w-32 scroll-mb-32 text-2xl"
                       inputMode="decimal"
                       autoComplete="off"
                       aria-invalid={fault !== null || choices !== null}
@@ -102,7 +102,7 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
               </div>
             )}
           </div>
-          <p id="surface-says" className="text-sm">
+          <p id="surface-says" className="mt-1.5 text-sm">
             {fault !== null && <strong>! {fault}</strong>}
             <Choices choices={choices} onChoice={setDegrees} />
           </p>
