@@ -14,6 +14,7 @@ import { oneOpenSheet } from "./migrations/0010-one-open-sheet";
 import { submissions } from "./migrations/0011-submissions";
 import { earnedCovers } from "./migrations/0012-earned-covers";
 import { parkedFromSheets } from "./migrations/0013-parked-from-sheets";
+import { openItems } from "./migrations/0014-open-items";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -36,6 +37,7 @@ const MIGRATIONS: Migration[] = [
   submissions,
   earnedCovers,
   parkedFromSheets,
+  openItems,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

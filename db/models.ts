@@ -36,6 +36,7 @@ export const TABLES = {
   Duty: duties.duties,
   Completion: duties.completions,
   Pause: duties.pauses,
+  OpenItem: duties.openItems,
   Sheet: sheets.sheets,
   LogEntry: sheets.logEntries,
   SheetMinutes: sheets.sheetMinutes,

@@ -13,7 +13,8 @@ import { recentValues } from "~/sheet/log/past-values.server";
 import { slotsOf } from "~/sheet/log/sheet-context.server";
 
 import { assessMachine } from "../app/duties/assess.server";
-import { addDuty, changeDuty, dutyForEdit, OWN_DUTY, pause } from "../app/duties/duties.server";
+import { addDuty, changeDuty, dutyForEdit, pause } from "../app/duties/duties.server";
+import { OWN_DUTY } from "../app/duties/general-procedures";
 import type { Actor } from "../app/kit/actor";
 import { firmDay } from "../app/kit/days/firm-day.server";
 import { findLink, makeLink } from "../app/kit/server/links.server";

@@ -2,7 +2,8 @@ import { AHEAD_CELLS, must, projectDue } from "@core";
 import { getDb } from "@db";
 import sharp from "sharp";
 
-import { addDuty, changeDuty, dutyForEdit, OWN_DUTY } from "~/duties/duties.server";
+import { addDuty, changeDuty, dutyForEdit } from "~/duties/duties.server";
+import { OWN_DUTY } from "~/duties/general-procedures";
 import { repeatsAfter } from "~/duties/repeats.server";
 import type { Actor } from "~/kit/actor";
 import { findLink, makeLink } from "~/kit/server/links.server";

@@ -41,6 +41,8 @@ function said(entry: RunEvent, procedure: Procedure): string {
       return `for now: ${entry.text}, until ${entry.until}`;
     case "interim-ended":
       return `what held for now is over${entry.note ? `, ${entry.note}` : ""}`;
+    case "put-right":
+      return `put right what was left open${entry.text ? `: ${entry.text}` : ""}`;
     case "lock-lifted":
       return `a lead lifted a lock, ${entry.reason}`;
     case "signed":

@@ -80,6 +80,7 @@ describe("what is stored says the same as the engine, day after day", () => {
     readings: {},
     events: [],
     pauses: [],
+    left: [],
     calendar: () => ({ closedWeekdays: [], closed: [] }),
   };
 

@@ -17,12 +17,12 @@ import {
   dutyForEdit,
   type DutySettings,
   listPauses,
-  OWN_DUTY,
   pause,
   proposedDuties,
   resume,
   tryDuty,
 } from "./duties.server";
+import { OWN_DUTY } from "./general-procedures";
 
 /** A Wednesday. */
 const NOW = new Date("2026-06-10T10:00:00Z");

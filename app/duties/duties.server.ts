@@ -12,6 +12,7 @@ import { triggerWords } from "~/procedures/trigger-words";
 
 import { assessMachine } from "./assess.server";
 import * as sql from "./duties.sql";
+import { OWN_DUTY } from "./general-procedures";
 import { dueInput, machineFacts } from "./machine-facts.server";
 import { newDuty } from "./new-duty.server";
 
@@ -58,9 +59,6 @@ function ruleLines(rules: DutyRules): string {
     ...(emits ?? []).map(({ event, on }) => `brings about “${event}”, ${on.replaceAll("-", " ")}`),
   ].join("\n");
 }
-
-/** General procedure behind duties of a machine's own. */
-export const OWN_DUTY = "own-duty";
 
 async function findDuty(dutyId: string): Promise<DutyRow> {
   const duty = await getDb().models.Duty.findByPk(dutyId, { raw: true });

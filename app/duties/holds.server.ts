@@ -1,12 +1,15 @@
+import { must } from "@core";
 import { getDb, type MachineHoldRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
-import type { Actor } from "~/kit/actor";
+import { type Actor, neededAuthorisation, whyNotWork } from "~/kit/actor";
+import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
-import { audit } from "~/kit/server/audit.server";
+import { audit, zoneOf } from "~/kit/server/audit.server";
 import { addToChain, vouchedReturn } from "~/kit/server/record-chain.server";
 
 import * as sql from "./holds.sql";
+import { closeWithHold, repairOf } from "./left/open-items.server";
 
 /** A machine out of service, and why. */
 export interface HoldView extends Pick<
@@ -62,12 +65,23 @@ export async function heldAmong(machineIds: readonly string[]): Promise<Set<stri
   return new Set(rows.map((row) => row.id));
 }
 
+/** The authorisation that the repair takes is the one that its return takes too; without one it is a lead's business. */
+async function refuseOthers(actor: Actor, hold: MachineHoldRow, tx: Transaction, now: Date): Promise<void> {
+  const repair = await repairOf(hold, tx);
+  const needed = repair && neededAuthorisation(repair);
+  if (!needed) {
+    if (actor.role !== "lead") throw new Refusal(403, "not-yours", "Only a lead can return a machine to service.");
+    return;
+  }
+  const why = whyNotWork(actor, must(repair), dayInZone(now, await zoneOf(hold.machineId)));
+  if (why) throw new Refusal(403, "not-authorised", why);
+}
+
 /**
- * Returns a machine to service for one hold: a lead's signature, kept in the chain of records. The caller has checked the
+ * Returns a machine to service for one hold: a signature of a lead, or of who has the authorisation that it takes, kept in the chain of records. The caller has checked the
  * password.
  */
 export async function clearHold(actor: Actor, holdId: string, note: string, now: Date): Promise<string> {
-  if (actor.role !== "lead") throw new Refusal(403, "not-yours", "Only a lead can return a machine to service.");
   return getDb().transact(async (tx) => {
     const hold = await getDb().models.MachineHold.findByPk(holdId, {
       raw: true,
@@ -76,6 +90,7 @@ export async function clearHold(actor: Actor, holdId: string, note: string, now:
     });
     if (!hold) throw new Refusal(404, "no-such-hold", "This hold does not exist.");
     if (hold.clearedAt !== null) throw new Refusal(409, "cleared", "This machine was returned to service already.");
+    await refuseOthers(actor, hold, tx, now);
     const cleared = { clearedBy: actor.id, clearedAt: now, clearedNote: note };
     await getDb().models.MachineHold.update(cleared, { where: { id: holdId }, transaction: tx });
     const vouched = vouchedReturn({ ...hold, ...cleared });
@@ -94,6 +109,7 @@ export async function clearHold(actor: Actor, holdId: string, note: string, now:
       },
       tx,
     );
+    await closeWithHold(actor, hold, note, now, tx);
     return hold.machineId;
   });
 }

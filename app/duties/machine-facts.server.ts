@@ -13,6 +13,7 @@ import { type DutyRow, getDb, type Transaction } from "@db";
 
 import { siteCalendar } from "~/kit/days/site-calendar.server";
 
+import { LEFT_OPEN } from "./general-procedures";
 import * as sql from "./machine-facts.sql";
 
 /** Everything of one machine that its duties depend on. */
@@ -26,6 +27,8 @@ export interface MachineFacts {
   readings: DueInput["readings"];
   events: DueInput["events"];
   pauses: (PauseSpan & { dutyId: string | null })[];
+  /** Days by which what was left open is wanted, with the duty that does it. */
+  left: { dutyId: string; on: string }[];
   /** Closed days of its site, for duties before standing idle and second halves. */
   calendar: (from: string, until: string) => SiteCalendar;
 }
@@ -42,7 +45,7 @@ interface Dated {
   value: number;
 }
 
-/** Reads the facts of machines: eight indexed queries, however many machines are asked for. */
+/** Reads the facts of machines: nine indexed queries, however many machines are asked for. */
 export async function factsOf(machineIds: readonly string[], tx?: Transaction): Promise<MachineFacts[]> {
   if (machineIds.length === 0) return [];
   const { models } = getDb();
@@ -50,28 +53,35 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
   const machines = await sql.machinesWithSites({ machineIds }, tx);
   // Side by side: none needs another, and together they wait for the database once. In a transaction they queue on its
   // connection.
-  const [dutyRows, completionRows, meterRows, readingRows, occurrenceRows, pauseRows, closureRows] = await Promise.all([
-    models.Duty.findAll(options),
-    sql.recentCompletions({ machineIds }, tx),
-    models.MeterReading.findAll({
-      ...options,
-      attributes: ["machineId", "meter", "readOn", "value"],
-      order: ["readAt", "id"],
-    }),
-    models.Reading.findAll({
-      ...options,
-      attributes: ["machineId", "reading", "readOn", "value"],
-      order: ["readAt", "id"],
-    }),
-    models.Occurrence.findAll({ ...options, attributes: ["machineId", "event", "happensOn"] }),
-    models.Pause.findAll({ ...options, attributes: ["machineId", "dutyId", "fromOn", "toOn", "reason"] }),
-    models.SiteClosure.findAll({
-      attributes: ["siteId", "fromOn", "toOn"],
-      where: { siteId: [...new Set(machines.map((machine) => machine.siteId))], cancelledAt: null },
-      raw: true,
-      transaction: tx,
-    }),
-  ]);
+  const [dutyRows, completionRows, meterRows, readingRows, occurrenceRows, pauseRows, closureRows, leftRows] =
+    await Promise.all([
+      models.Duty.findAll(options),
+      sql.recentCompletions({ machineIds }, tx),
+      models.MeterReading.findAll({
+        ...options,
+        attributes: ["machineId", "meter", "readOn", "value"],
+        order: ["readAt", "id"],
+      }),
+      models.Reading.findAll({
+        ...options,
+        attributes: ["machineId", "reading", "readOn", "value"],
+        order: ["readAt", "id"],
+      }),
+      models.Occurrence.findAll({ ...options, attributes: ["machineId", "event", "happensOn"] }),
+      models.Pause.findAll({ ...options, attributes: ["machineId", "dutyId", "fromOn", "toOn", "reason"] }),
+      models.SiteClosure.findAll({
+        attributes: ["siteId", "fromOn", "toOn"],
+        where: { siteId: [...new Set(machines.map((machine) => machine.siteId))], cancelledAt: null },
+        raw: true,
+        transaction: tx,
+      }),
+      models.OpenItem.findAll({
+        attributes: ["machineId", "workDutyId", "wantedBy"],
+        where: { machineId: [...machineIds], closedAt: null },
+        raw: true,
+        transaction: tx,
+      }),
+    ]);
   const duties = groupBy(dutyRows);
   const completions = groupBy(completionRows);
   const meters = groupBy(
@@ -97,6 +107,11 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
       reason,
     })),
   );
+  const left = groupBy(
+    leftRows.flatMap(({ machineId, workDutyId, wantedBy }) =>
+      workDutyId === null ? [] : [{ machineId, dutyId: workDutyId, on: wantedBy }],
+    ),
+  );
   const closures = groupBy(
     closureRows.map(({ siteId, fromOn, toOn }) => ({ machineId: siteId, from: fromOn, to: toOn })),
   );
@@ -116,6 +131,7 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
       readings: byName(readings.get(id)),
       events: [...(events.get(id) ?? []), ...emitted(own, credited, calendar)],
       pauses: pauses.get(id) ?? [],
+      left: left.get(id) ?? [],
       calendar,
     };
   });
@@ -197,11 +213,11 @@ function emitted(
 /** The due engine's input for one duty. */
 export function dueInput(
   plan: Pick<DutyRow, "id" | "startOn" | "rules" | "hardStop">,
-  facts: Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar">,
+  facts: Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar" | "left">,
   today: string,
 ): DueInput {
   const { triggers, notice, warning, intervalFactor, idleDays } = plan.rules;
-  let { events } = facts;
+  let { events, completions } = facts;
   if (triggers.some((trigger) => trigger.kind === "event" && trigger.event === IDLE_AHEAD)) {
     const last = facts.completions
       .filter((done) => done.planId === plan.id)
@@ -213,6 +229,12 @@ export function dueInput(
       ...events,
       ...idleAheadDays(facts.calendar(from, until), from, until, idleDays).map((on) => ({ event: IDLE_AHEAD, on })),
     ];
+  }
+  if (triggers.some((trigger) => trigger.kind === "event" && trigger.event === LEFT_OPEN)) {
+    // What is open stays wanted by its day, whatever else was done with the same duty.
+    const wanted = facts.left.filter((one) => one.dutyId === plan.id);
+    events = wanted.map(({ on }) => ({ event: LEFT_OPEN, on: on < plan.startOn ? plan.startOn : on }));
+    completions = [];
   }
   const pauses = facts.pauses.filter((pause) => pause.dutyId === null || pause.dutyId === plan.id);
   return {
@@ -226,7 +248,7 @@ export function dueInput(
       ...(intervalFactor ? { intervalFactor } : {}),
     },
     // Logged by a clock that was ahead, it was done all the same: today at the latest.
-    completions: facts.completions.map((done) => (done.on > today ? { ...done, on: today } : done)),
+    completions: completions.map((done) => (done.on > today ? { ...done, on: today } : done)),
     meters: facts.meters,
     readings: facts.readings,
     events,
@@ -238,6 +260,6 @@ export function dueInput(
 /** Facts of a machine about which nothing is known yet but its site. */
 export function noFacts(
   calendar: MachineFacts["calendar"],
-): Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar"> {
-  return { completions: [], meters: {}, readings: {}, events: [], pauses: [], calendar };
+): Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar" | "left"> {
+  return { completions: [], meters: {}, readings: {}, events: [], pauses: [], left: [], calendar };
 }

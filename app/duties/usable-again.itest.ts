@@ -5,7 +5,8 @@ import { v7 as uuidv7 } from "uuid";
 import type { Actor } from "~/kit/actor";
 import { addActor, closeDatabase, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
-import { addDuty, changeDuty, dutyForEdit, OWN_DUTY } from "./duties.server";
+import { addDuty, changeDuty, dutyForEdit } from "./duties.server";
+import { OWN_DUTY } from "./general-procedures";
 import { notUsableYet } from "./usable-again.server";
 
 /** A Friday evening in the Azores, where it is an hour earlier than by UTC in summer. */

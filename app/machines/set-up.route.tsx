@@ -1,6 +1,7 @@
 import { Form, Link, redirect } from "react-router";
 
-import { addDuty, OWN_DUTY, proposedDuties } from "~/duties/duties.server";
+import { addDuty, proposedDuties } from "~/duties/duties.server";
+import { OWN_DUTY } from "~/duties/general-procedures";
 import { getMachineNames } from "~/duties/machine-names.server";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { linkSchema } from "~/kit/forms/link-schema";

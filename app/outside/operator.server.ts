@@ -4,7 +4,7 @@ import { v7 as uuidv7 } from "uuid";
 
 import { assessMachine } from "~/duties/assess.server";
 import { listMachineDuties } from "~/duties/due.server";
-import { OWN_DUTY } from "~/duties/duties.server";
+import { OWN_DUTY } from "~/duties/general-procedures";
 import { holdsOf } from "~/duties/holds.server";
 import { notUsableYet } from "~/duties/usable-again.server";
 import { dayInZone } from "~/kit/days/site-day";

@@ -19,11 +19,13 @@ import {
   type Corrected,
   endInterim,
   interimOf,
+  outcomeOf,
   mixedOf,
   moveParts,
   partOf,
   photoOf,
   provenBy,
+  putRightOf,
   readingOf,
   solutionOf,
   textOf,
@@ -139,6 +141,9 @@ class Fold {
       case "interim-ended":
         endInterim(state, event);
         return;
+      case "put-right":
+        state.putRight.push(putRightOf(event));
+        return;
       case "consumable-used":
         state.consumables.push(usedOf(event, this.#corrected(event, { qty: event.qty, lot: event.lot })));
         return;
@@ -164,7 +169,7 @@ class Fold {
         }
         return;
       case "outcome":
-        state.outcome = { outcome: event.outcome, reason: event.reason, by: event.by, at: event.at };
+        state.outcome = outcomeOf(event);
         state.status = "ended";
         return;
       case "undone":

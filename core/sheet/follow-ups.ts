@@ -22,6 +22,14 @@ export interface FollowUp {
  * @param procedure with nested procedures in place
  */
 export function followUps(procedure: Procedure, state: RunState, machine: MachineFacts): FollowUp[] {
+  return leftToDo(procedure, state, machine).map(({ eventId: _, ...one }) => one);
+}
+
+/** What is left, with the entry of the log that says so where one does. */
+export type LeftToDo = FollowUp & { eventId?: string };
+
+/** {@link followUps}, each with its entry. */
+export function leftToDo(procedure: Procedure, state: RunState, machine: MachineFacts): LeftToDo[] {
   const steps = sheetSteps(procedure, state, machine);
   const closed = state.status === "signed" || state.status === "ended";
   const asked = partsAskedFor(steps);
@@ -35,7 +43,7 @@ export function followUps(procedure: Procedure, state: RunState, machine: Machin
   const shown = new Set(steps.map((one) => one.step));
   const isElsewhere = (one: { step: string | null }): boolean => one.step === null || !shown.has(one.step);
   return [
-    ...steps.flatMap((one): FollowUp[] => {
+    ...steps.flatMap((one): LeftToDo[] => {
       const found = (findings.get(one.step) ?? []).map(asFinding);
       return [
         ...found,
@@ -49,15 +57,17 @@ export function followUps(procedure: Procedure, state: RunState, machine: Machin
   ];
 }
 
-const asFinding = ({ step, severity, text }: LoggedText): FollowUp => ({
+const asFinding = ({ eventId, step, severity, text }: LoggedText): LeftToDo => ({
   kind: "finding",
+  eventId,
   step,
   severity: severity ?? "minor",
   because: text,
 });
 
-const asInterim = ({ step, text, until }: RunState["interim"][number]): FollowUp => ({
+const asInterim = ({ eventId, step, text, until }: RunState["interim"][number]): LeftToDo => ({
   kind: "interim",
+  eventId,
   step,
   severity: "minor",
   because: `${text}, until: ${until}`,

@@ -2,7 +2,7 @@ export { allRounds } from "./all-rounds";
 export { baselineReadings, withBaselines } from "./baselines";
 export { chemicalClash, harmsOf } from "./chemicals";
 export { checkProcedure } from "./check-procedure";
-export { followUps } from "./follow-ups";
+export { type FollowUp, followUps } from "./follow-ups";
 export { foldRun } from "./fold-run";
 export { lastResults } from "./logged-facts";
 export { compareProcedures } from "./compare-procedures";
@@ -13,6 +13,7 @@ export { lintProcedure, type LintFinding } from "./lint-procedure";
 export { type Lock, locksOf } from "./locks";
 export { missingSteps, nextSteps, sheetSteps, type MissingStep, type SheetStep } from "./next-steps";
 export { closesRun, orderEvents, undoneIds } from "./order-events";
+export { type ItemClosing, type OpenItem, openItems, severityOf, type SheetEffects, sheetEffects } from "./open-items";
 export { placeGates } from "./place-gates";
 export { statesInForce } from "./standing-gates";
 export type {

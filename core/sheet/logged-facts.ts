@@ -133,6 +133,15 @@ export function interimOf(event: EventOf<"interim">): RunState["interim"][number
   };
 }
 
+export function putRightOf({ id, item, text, by, at }: EventOf<"put-right">): RunState["putRight"][number] {
+  return { eventId: id, item, text: text ?? null, by, at };
+}
+
+export function outcomeOf(event: EventOf<"outcome">): RunState["outcome"] {
+  const { outcome, reason, by, at, part = null, again = null } = event;
+  return { outcome, reason, by, at, part, again };
+}
+
 /** Takes back what held for the time being; what is not known, or over already, stays as it is. */
 export function endInterim(state: RunState, event: EventOf<"interim-ended">): void {
   const measure = state.interim.find((one) => one.eventId === event.ref);

@@ -22,6 +22,7 @@ const KINDS: Record<RunEventType, "sheet" | "step"> = {
   photo: "sheet",
   interim: "sheet",
   "interim-ended": "sheet",
+  "put-right": "sheet",
   "handed-over": "sheet",
   "lock-lifted": "sheet",
   paused: "sheet",
@@ -83,6 +84,10 @@ export class ReadableEvents {
         return Number.isFinite(event.usesLeft);
       case "mixed":
         return Array.isArray(event.amounts) && event.amounts.every(({ ml }) => Number.isFinite(ml));
+      case "put-right":
+        return typeof event.item === "string";
+      case "outcome":
+        return event.part === undefined || (isRecord(event.part) && typeof event.part.item === "string");
       case "signed":
         return event.role === "technician" || (event.role as string) === "customer";
       default:

@@ -93,6 +93,8 @@ export type RunEventBody =
   /** Something that holds until the real thing is done: open until it is taken back. */
   | { type: "interim"; text: string; until: string; step?: string | undefined; round?: number }
   | { type: "interim-ended"; ref: string; note?: string }
+  /** Something that an earlier sheet left open is settled with this one: `item` names it. */
+  | { type: "put-right"; item: string; text?: string; step?: string | undefined; round?: number }
   /** The picture itself is stored apart; `finding` names the finding it belongs to. */
   | { type: "photo"; photo: string; step?: string | undefined; round?: number; finding?: string; caption?: string }
   /** Another person goes on with the sheet. */
@@ -118,8 +120,16 @@ export type RunEventBody =
   | { type: "signed"; role: "customer"; method: "drawn"; name: string; drawing: string }
   | { type: "signed"; role: "customer"; method: "typed"; name: string }
   | { type: "signed"; role: "customer"; method: "not-present"; reason: string }
-  /** The visit ends without the work: the duty stays due. */
-  | { type: "outcome"; outcome: Outcome; reason: string };
+  /**
+   * The visit ends without the work: the duty stays due. `part` is what is missing, `again` the day that was agreed for another
+   * attempt.
+   */
+  | { type: "outcome"; outcome: Outcome; reason: string; part?: MissingPart; again?: string };
+
+export interface MissingPart {
+  item: string;
+  slot?: string;
+}
 
 export type Outcome = "no-access" | "refused" | "part-missing";
 

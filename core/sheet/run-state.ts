@@ -1,6 +1,6 @@
 import type { SoakVerdict, Verdict } from "./judge";
 import type { Begins, Ledger, TakenOff } from "./procedure";
-import type { AskedValue, Correction, EventOf, Outcome, RunEvent } from "./run-event";
+import type { AskedValue, Correction, EventOf, MissingPart, Outcome, RunEvent } from "./run-event";
 
 /** A correction of one logged fact; the old values stay readable here. */
 export interface AppliedCorrection {
@@ -163,6 +163,8 @@ export interface RunState {
   findings: LoggedText[];
   photos: LoggedPhoto[];
   interim: InterimMeasure[];
+  /** What earlier sheets left open, and is settled with this one. */
+  putRight: { eventId: string; item: string; text: string | null; by: string; at: string }[];
   /** What the sheet began with, left by the duty before; null when nothing was. */
   begins: Begins | null;
   /** What is off and still to go back on, in the order in which it came off. */
@@ -175,7 +177,15 @@ export interface RunState {
   lockChanges: LockChange[];
   technicianSignature: (EventOf<"signed"> & { role: "technician" }) | null;
   customerSignature: (EventOf<"signed"> & { role: "customer" }) | null;
-  outcome: { outcome: Outcome; reason: string; by: string; at: string } | null;
+  outcome: {
+    outcome: Outcome;
+    reason: string;
+    by: string;
+    at: string;
+    part: MissingPart | null;
+    /** Day that was agreed for another attempt. */
+    again: string | null;
+  } | null;
   /** Events that count, in order. */
   applied: number;
   /** What the signature did not see, or was logged on a sheet that was signed or ended: kept beside it, not part of it. */
@@ -216,6 +226,7 @@ export const emptyState = (): RunState => ({
   findings: [],
   photos: [],
   interim: [],
+  putRight: [],
   begins: null,
   ledger: [],
   leftOff: [],

@@ -1,4 +1,4 @@
-import type { Procedure } from "../../core/index";
+import type { OpenItem, Procedure } from "../../core/index";
 import { day, flag, instant, json, type RowOf, table, text, uuid, whole } from "../columns";
 import type { DutyRules } from "../values";
 
@@ -94,3 +94,43 @@ export const pauses = table("pauses", {
   resumedAt: instant().orNull(),
 });
 export type PauseRow = RowOf<typeof pauses>;
+
+/** What a sheet left of a machine's work, until the sheet, part or signature that settles it. */
+export const openItems = table("open_items", {
+  /** Made of `name`: the same item is the same row, however often its sheet is settled. */
+  id: uuid().key(),
+  /** As the core calls it, and as a sheet says that it is put right. */
+  name: text(300),
+  machineId: uuid(),
+  sheetId: uuid(),
+  /** The duty whose sheet left it. */
+  dutyId: uuid(),
+  /** The duty with which it is planned and done. */
+  workDutyId: uuid().orNull(),
+  kind: text<OpenItem["kind"]>(20),
+  severity: text<OpenItem["severity"]>(10),
+  title: text(200),
+  because: text(4000),
+  /** Part that it takes, one piece. */
+  item: text(80).orNull(),
+  slot: text(80).orNull(),
+  minutes: whole(),
+  who: text<"technician" | "licensed">(10),
+  authorisation: text(60).orNull(),
+  ownerId: uuid().orNull(),
+  wantedBy: day(),
+  arisenAt: instant(),
+  /** Whom of a licensed service somebody has asked, when, and for when it is booked. */
+  askedWhom: text(160).orNull(),
+  askedOn: day().orNull(),
+  bookedFor: day().orNull(),
+  closedAt: instant().orNull(),
+  /** Null when a sheet settled it. */
+  closedBy: uuid().orNull(),
+  closedSheetId: uuid().orNull(),
+  closedNote: text(1000).withDefault(""),
+  orderLineId: uuid().orNull(),
+  /** As the sheets tell it. */
+  body: json<OpenItem>(),
+});
+export type OpenItemRow = RowOf<typeof openItems>;

@@ -203,5 +203,11 @@ export const problemReports = table("problem_reports", {
   closedBy: uuid().orNull(),
   closedAt: instant().orNull(),
   closedNote: text(500).withDefault(""),
+  /** The duty that it became, for the machine or to put it right. */
+  workDutyId: uuid().orNull(),
+  seenBy: uuid().orNull(),
+  seenAt: instant().orNull(),
+  /** What its operator is told. */
+  answer: text(300).withDefault(""),
 });
 export type ProblemReportRow = RowOf<typeof problemReports>;

@@ -122,15 +122,17 @@ export const stockOutlook = table("stock_outlook", {
 });
 export type StockOutlookRow = RowOf<typeof stockOutlook>;
 
-/** Pieces held for a person and a day. */
+/** Pieces held for a person and a day, or for an open item. */
 export const reservations = table("reservations", {
   id: uuid().key(),
   itemId: text(80),
   placeId: uuid(),
   qty: decimal(14, 3),
-  personId: uuid(),
-  onDay: day(),
+  /** For an open item, nobody's and no day's: whoever goes there takes it. */
+  personId: uuid().orNull(),
+  onDay: day().orNull(),
   dutyId: uuid().orNull(),
+  openItemId: uuid().orNull(),
   madeAt: instant(),
   endedAt: instant().orNull(),
   endedWhy: text<"used" | "released">(8).orNull(),

@@ -3,7 +3,7 @@ import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { assessMachine } from "~/duties/assess.server";
-import { OWN_DUTY } from "~/duties/duties.server";
+import { OWN_DUTY } from "~/duties/general-procedures";
 import { newDuty } from "~/duties/new-duty.server";
 import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/days/firm-day.server";

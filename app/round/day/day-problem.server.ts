@@ -23,7 +23,7 @@ import { type DayEventRow, type DayRow, type DutyRules, getDb, Op } from "@db";
 
 import { containedDuties } from "~/duties/contained-duties";
 import { dueNow } from "~/duties/due.server";
-import { OWN_DUTY } from "~/duties/duties.server";
+import { isGeneral } from "~/duties/general-procedures";
 import { parseAccessHours } from "~/kit/days/access-hours";
 import { minuteOfDay, minutesOf, weekdayOf } from "~/kit/days/day-time";
 import { depotPlace } from "~/kit/days/depot.server";
@@ -123,7 +123,7 @@ export async function buildDay(
   };
   const procedures = await proceduresOf([...new Set(rows.map((row) => row.procedureId))]);
   const typical = (row: DutySql): number =>
-    row.procedureId === OWN_DUTY ? row.minutes : (procedures.get(row.procedureId)?.minutes.handsOn ?? row.minutes);
+    isGeneral(row.procedureId) ? row.minutes : (procedures.get(row.procedureId)?.minutes.handsOn ?? row.minutes);
   const own = rows.map((row) => ({ procedureId: row.procedureId, siteId: row.siteId, typical: typical(row) }));
   const learned = await learnedMinutes(own, day.personId);
   const open = await openSheets(rows.flatMap((row) => (row.sheetId ? [row.sheetId] : [])));
@@ -134,7 +134,7 @@ export async function buildDay(
   rows.forEach((row, i) => {
     const site = must(sites.find((one) => one.id === row.siteId));
     // Duties of the firm's own making share one general procedure: what others of them took says nothing.
-    const minutes = row.procedureId === OWN_DUTY ? learnMinutes(Math.max(1, row.minutes), []) : must(learned[i]);
+    const minutes = isGeneral(row.procedureId) ? learnMinutes(Math.max(1, row.minutes), []) : must(learned[i]);
     const procedure = open.get(row.sheetId ?? "")?.procedure ?? procedures.get(row.procedureId);
     if (!procedure) return;
     const planned = procedurePhases(procedure, { options: row.options }, minutes.minutes);

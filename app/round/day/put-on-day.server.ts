@@ -4,7 +4,7 @@ import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
-import { endReservations } from "~/stores/ledger/stock.server";
+import { endReservations } from "~/stores/ledger/end-reservations.server";
 
 import * as sql from "./put-on-day.sql";
 

@@ -2,7 +2,7 @@ import { addDays, daysBetween, must, type WeekPlan } from "@core";
 import { getDb } from "@db";
 
 import { dueNow } from "~/duties/due.server";
-import { OWN_DUTY } from "~/duties/duties.server";
+import { isGeneral } from "~/duties/general-procedures";
 import { heldAmong } from "~/duties/holds.server";
 import { type Actor, whyNotWork } from "~/kit/actor";
 import { minutesOf, weekdayOf } from "~/kit/days/day-time";
@@ -155,7 +155,7 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
         ),
       })),
       duties: duties.map((row) => {
-        const hands = row.procedureId === OWN_DUTY ? row.minutes : (takes.get(row.procedureId)?.handsOn ?? row.minutes);
+        const hands = isGeneral(row.procedureId) ? row.minutes : (takes.get(row.procedureId)?.handsOn ?? row.minutes);
         const due = dueNow({ ...row, hardStop: row.hardStop, projected: row.projected }, from);
         const may = people.filter(
           (person) =>

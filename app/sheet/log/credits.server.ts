@@ -1,7 +1,7 @@
 import { coveredBy, creditedPlans, followUps, type Procedure, type RunEvent, type RunState, unsafeWork } from "@core";
 import { getDb, type Transaction } from "@db";
 
-import { OWN_DUTY } from "~/duties/duties.server";
+import { OWN_DUTY } from "~/duties/general-procedures";
 import { coveringOf } from "~/duties/machine-facts.server";
 import { stepsOfProcedures } from "~/procedures/procedures.server";
 

@@ -152,6 +152,7 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     caption: text(400).optional(),
   },
   interim: { ...maybeOnStep, text: text(1000).required(), until: text(200).required() },
+  "put-right": { ...maybeOnStep, item: text(300).required(), text: text(1000).optional() },
   "interim-ended": { ref: yup.string().strict().matches(UUID_V7).required(), note: text(1000).optional() },
   "handed-over": { to: yup.string().strict().matches(UUID).required(), note: text(1000).optional() },
   "lock-lifted": { state: text(120).required(), reason: text(1000).required() },
@@ -195,7 +196,16 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     entries: yup.array().of(yup.string().strict().matches(UUID_V7).required()).optional(),
     missingReason: text(1000).optional(),
   },
-  outcome: { outcome: one("no-access", "refused", "part-missing"), reason: text(1000).required() },
+  outcome: {
+    outcome: one("no-access", "refused", "part-missing"),
+    reason: text(1000).required(),
+    part: yup
+      .object({ item: text(80).required(), slot: text(80).optional() })
+      .noUnknown()
+      .optional()
+      .default(undefined),
+    again: day.optional(),
+  },
 };
 
 const BASE = {

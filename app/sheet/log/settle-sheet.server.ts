@@ -8,6 +8,7 @@ import { dayInZone } from "~/kit/days/site-day";
 import { creditedDuties } from "./credits.server";
 import { storeSheetMinutes } from "./minutes.server";
 import { usedResults } from "./park-values.server";
+import { settleItems } from "./settle-items.server";
 import { lastMeters, procedureOf, readEntries, type SheetContext } from "./sheet-context.server";
 import * as sql from "./sheets.sql";
 
@@ -111,6 +112,7 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
         },
       );
   }
+  await settleItems(context, { sheet, at: closedAt, by: closing.by, procedure, entries, state }, now, tx);
   await assessMachine(sheet.machineId, now, tx);
 }
 
@@ -127,7 +129,7 @@ async function fillSlots(
       ? { ...(await lastMeters(sheet.machineId, tx)), ...read }
       : {},
   );
-  const uses = new Map(procedure.parts.map((part) => [part.item, part.uses ?? 1]));
+  const uses = await usesOf(procedure, state, tx);
   for (const one of state.parts) {
     const row = { machineId: sheet.machineId, slot: one.slot, item: one.item, sheetId: sheet.id, at: new Date(one.at) };
     if (one.turnedUsesLeft === null) {
@@ -139,4 +141,18 @@ async function fillSlots(
       );
     }
   }
+}
+
+/** Edges or sides of what was fitted: as the procedure says, of what it does not name by the catalogue. */
+async function usesOf(procedure: Procedure, state: RunState, tx: Transaction): Promise<Map<string, number>> {
+  const named = new Map(procedure.parts.map((part) => [part.item, part.uses ?? 1]));
+  const others = [...new Set(state.parts.flatMap((part) => (named.has(part.item) ? [] : [part.item])))];
+  if (others.length === 0) return named;
+  const rows = await getDb().models.Item.findAll({
+    attributes: ["id", "usesPerPiece"],
+    where: { id: others },
+    raw: true,
+    transaction: tx,
+  });
+  return new Map([...named, ...rows.map((row) => [row.id, row.usesPerPiece] as const)]);
 }

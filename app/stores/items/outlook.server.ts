@@ -3,8 +3,8 @@ import { getDb, Op } from "@db";
 
 import { firmDay } from "~/kit/days/firm-day.server";
 import { logError } from "~/kit/server/log.server";
+import { endReservations } from "~/stores/ledger/end-reservations.server";
 import { exactQty } from "~/stores/ledger/exact-qty";
-import { endReservations } from "~/stores/ledger/stock.server";
 
 import { eachDemand, type PlacedDemand } from "./needs.server";
 import * as sql from "./outlook.sql";

@@ -4,11 +4,11 @@ import { getDb, type SheetRow, type Transaction } from "@db";
 import { dayInZone } from "~/kit/days/site-day";
 import { addItemsOf } from "~/procedures/items-of-procedures.server";
 
+import { endReservations } from "./end-reservations.server";
 import { exactQty } from "./exact-qty";
 import { fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";
 import { placeOf } from "./places.server";
 import * as sql from "./sheet-stock.sql";
-import { endReservations } from "./stock.server";
 import { type Taken, takenBy } from "./taken-by";
 
 /** Facts that say what was taken from the stores, or that such a fact was not so. */
@@ -96,6 +96,18 @@ export async function settleStock(
     now,
     tx,
   );
+  await endUsedForItems(sheet.machineId, [...new Set(moves.map((move) => move.itemId))], now, tx);
+}
+
+/** A piece that was held for an open item of the machine is used with it, wherever it was held. */
+async function endUsedForItems(machineId: string, items: string[], now: Date, tx: Transaction): Promise<void> {
+  const open = await getDb().models.OpenItem.findAll({
+    attributes: ["id"],
+    where: { machineId, closedAt: null, item: items },
+    raw: true,
+    transaction: tx,
+  });
+  if (open.length > 0) await endReservations({ openItemId: open.map((one) => one.id) }, "used", now, tx);
 }
 
 /** What names nothing in the catalogue is on the record, and in no stock. */

@@ -1,11 +1,13 @@
-import { getDb, Op, type ReservationRow, type Transaction, type WhereAttributeHash } from "@db";
+import { getDb, Op, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 
+import { endReservations } from "./end-reservations.server";
 import { exactQty } from "./exact-qty";
+import { carryHolds } from "./held-for-items.server";
 import { fromLots, lotOf, lotsAt, type Move, postMoves } from "./ledger.server";
 import * as sql from "./stock.sql";
 
@@ -57,16 +59,21 @@ export async function receive(
   });
 }
 
-/** Takes pieces from one place to another, first expiry first. Only what the books say is there can be moved. */
+/**
+ * Takes pieces from one place to another, first expiry first. Only what the books say is there can be moved.
+ *
+ * @param input.machineIds what is held for open items of these machines goes along, and stays held
+ */
 export async function moveStock(
   actor: Actor,
-  input: { itemId: string; from: string; to: string; qty: number; note: string },
+  input: { itemId: string; from: string; to: string; qty: number; note: string; machineIds?: readonly string[] },
   now: Date,
 ): Promise<void> {
   if (input.from === input.to) throw new Refusal(422, "to", "Choose another place.");
   const { on } = await firmDay(now);
   await getDb().transact(async (tx) => {
     const { name, unit } = await requireKnown(input.itemId, [input.from, input.to], tx);
+    const holdThere = await carryHolds({ ...input, machineIds: input.machineIds ?? [] }, now, tx);
     // Locked in the order of keys, as everybody does.
     const [there] = (
       await getDb().models.Stock.findAll({
@@ -103,6 +110,7 @@ export async function moveStock(
       ]),
       tx,
     );
+    await holdThere(input.to);
   });
 }
 
@@ -255,26 +263,4 @@ export async function reserve(
 export async function release(ids: readonly string[], now: Date): Promise<void> {
   if (ids.length === 0) return;
   await getDb().transact((tx) => endReservations({ id: [...ids] }, "released", now, tx));
-}
-
-/** Ends reservations that are still held and match; what they held is free again. */
-export async function endReservations(
-  which: WhereAttributeHash<ReservationRow>,
-  why: "used" | "released",
-  now: Date,
-  tx: Transaction,
-): Promise<void> {
-  const db = getDb();
-  const rows = await db.models.Reservation.findAll({
-    attributes: ["id", "itemId", "placeId", "qty"],
-    where: { ...which, endedAt: null },
-    order: ["itemId", "placeId", "id"],
-    lock: tx.LOCK.UPDATE,
-    raw: true,
-    transaction: tx,
-  });
-  for (const { id, itemId, placeId, qty } of rows) {
-    await db.models.Reservation.update({ endedAt: now, endedWhy: why }, { where: { id }, transaction: tx });
-    await sql.giveBack({ itemId, placeId, qty: qty }, tx);
-  }
 }

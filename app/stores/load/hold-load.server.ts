@@ -2,7 +2,9 @@ import { getDb } from "@db";
 
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
-import { endReservations, moveStock, reserve } from "~/stores/ledger/stock.server";
+import { endReservations } from "~/stores/ledger/end-reservations.server";
+import { exactQty } from "~/stores/ledger/exact-qty";
+import { moveStock, reserve } from "~/stores/ledger/stock.server";
 
 import { loadView } from "./load.server";
 import * as sql from "./load.sql";
@@ -19,20 +21,23 @@ export async function holdForDay(
   now: Date,
 ): Promise<{ held: number; gone: number }> {
   await giveBack(actor, personId, on, now);
-  let [held, gone] = [0, 0];
+  let [heldNow, gone] = [0, 0];
   for (const line of (await loadView(personId, on, now)).lines) {
     if (line.chance < 1 || line.carried) continue;
-    for (const { placeId, qty } of line.from) {
+    for (const { placeId, qty: needed } of line.from) {
+      const held = line.heldForItems.find((one) => one.placeId === placeId)?.qty ?? 0;
+      const qty = exactQty(needed - held);
+      if (qty <= 0) continue;
       try {
         await reserve(actor, { itemId: line.item.id, placeId, qty, personId, on, dutyId: line.duties[0] ?? null }, now);
-        held++;
+        heldNow++;
       } catch (error) {
         if (!(error instanceof Refusal) || error.status !== 409) throw error;
         gone++;
       }
     }
   }
-  return { held, gone };
+  return { held: heldNow, gone };
 }
 
 /** Moves something into the van for a day; what is held for the day is held there from then on. */
@@ -51,7 +56,9 @@ export async function fetchForDay(
   });
   if (held) await giveBack(actor, personId, on, now);
   try {
-    await moveStock(actor, { ...input, note: `for ${on}` }, now);
+    const machines = await sql.dutiesOfDay({ personId, on });
+    const machineIds = [...new Set(machines.map((one) => one.machineId))];
+    await moveStock(actor, { ...input, note: `for ${on}`, machineIds }, now);
   } finally {
     if (held) await holdForDay(actor, personId, on, now);
   }

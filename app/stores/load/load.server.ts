@@ -37,6 +37,8 @@ export interface LoadViewLine {
   /** Plan ids of the duties that need it. */
   duties: string[];
   from: { placeId: string; qty: number }[];
+  /** What of it is held there for the machines' open items already. */
+  heldForItems: { placeId: string; qty: number }[];
   short: number;
   /** 1 = sure. */
   chance: number;
@@ -95,9 +97,12 @@ export async function loadView(personId: string, on: string, now: Date): Promise
   const past = await pastUse(procedureIds, (await firmDay(now)).on);
   const slots = await slotsByMachine(duties.map((one) => one.machineId));
   const { needs, likely, solutions } = collectNeeds(duties, procedures, past, slots);
+  needs.push(...(await needsOfItems(duties, needs, { personId, on })));
   const ids = [...new Set([...needs, ...likely].map((one) => one.item))];
   const items = await itemsBy(ids);
-  const stock = await freeStock([...ids, ...[...items.values()].flatMap((item) => item.alternatives)], personId, on);
+  const machineIds = [...new Set(duties.map((one) => one.machineId))];
+  const wanted = [...new Set([...ids, ...[...items.values()].flatMap((item) => item.alternatives)])];
+  const stock = wanted.length === 0 ? [] : await freeStock({ ids: wanted, personId, on, machineIds });
   const tracked = new Set(stock.map((row) => row.itemId));
   const onSite = takeFromShelves(needs, duties, places, stock, items);
   const reach = [
@@ -144,6 +149,11 @@ export async function loadView(personId: string, on: string, now: Date): Promise
       qty: line.qty,
       duties: line.why,
       from: line.from.map(({ place, qty }) => ({ placeId: place, qty })),
+      heldForItems: stock.flatMap((row) =>
+        row.itemId === line.item && row.forItems > 0 && line.chance === 1
+          ? [{ placeId: row.placeId, qty: row.forItems }]
+          : [],
+      ),
       short: carried ? 0 : line.short,
       chance: line.chance,
       past:
@@ -264,17 +274,42 @@ async function itemsBy(ids: readonly string[]): Promise<Map<string, Item>> {
   return new Map(rows.map((row) => [row.id, asItem(row)]));
 }
 
-/** What is there and not held for another day or person. */
-async function freeStock(
-  ids: readonly string[],
-  personId: string,
-  on: string,
-): Promise<{ itemId: string; placeId: string; free: number }[]> {
-  if (ids.length === 0) return [];
-  const rows = await sql.freeStock({ ids: [...new Set(ids)], personId, on });
+/** What is there and not held for another day, person or machine's open item. */
+async function freeStock(input: {
+  ids: string[];
+  personId: string;
+  on: string;
+  machineIds: string[];
+}): Promise<{ itemId: string; placeId: string; free: number; forItems: number }[]> {
+  const rows = await sql.freeStock(input);
   return rows.map((row) => ({
     itemId: row.itemId,
     placeId: row.placeId,
-    free: exactQty(Math.max(0, row.onHand - row.reserved + (row.own ?? 0))),
+    free: exactQty(Math.max(0, row.onHand - row.reserved + (row.own ?? 0) + (row.forItems ?? 0))),
+    forItems: exactQty(row.forItems ?? 0),
   }));
+}
+
+/**
+ * Parts that open items of the day's machines take: surely, unless another day or colleague has the work, or the day's own work
+ * fits the part anyway.
+ */
+async function needsOfItems(
+  duties: readonly DutySql[],
+  needs: readonly PlacedNeed[],
+  { personId, on }: { personId: string; on: string },
+): Promise<PlacedNeed[]> {
+  const machineIds = [...new Set(duties.map((one) => one.machineId))];
+  const rows = await sql.partsOfOpenItems({ machineIds });
+  return rows.flatMap((row): PlacedNeed[] => {
+    const elsewhere =
+      row.plannedOn !== null && row.plannedOn >= on && (row.plannedOn !== on || row.plannedFor !== personId);
+    const mine = duties.filter((one) => one.machineId === row.machineId);
+    const own = mine.find((one) => one.dutyId === row.workDutyId);
+    if (!own && (elsewhere || row.who === "licensed")) return [];
+    const takenAnyway = needs.some((one) => one.item === row.item && mine.some(({ dutyId }) => dutyId === one.dutyId));
+    const duty = own ?? mine[0];
+    if (takenAnyway || !duty) return [];
+    return [{ item: row.item, qty: 1, why: duty.dutyId, dutyId: duty.dutyId, siteId: duty.siteId }];
+  });
 }

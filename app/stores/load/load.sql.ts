@@ -22,25 +22,41 @@ export function itemsByKeys(values: { ids: string[] }): Promise<Item[]> {
 }
 
 /** Sums. */
-export function freeStock(values: { ids: string[]; personId: string; on: string }): Promise<
+export function freeStock(values: { ids: string[]; personId: string; on: string; machineIds: string[] }): Promise<
   {
     itemId: string;
     placeId: string;
     onHand: number;
     reserved: number;
     own: number | null;
+    forItems: number | null;
   }[]
 > {
-  return getDb().select<{
-    itemId: string;
-    placeId: string;
-    onHand: number;
-    reserved: number;
-    own: number | null;
-  }>(
+  return getDb().select(
     `SELECT k.item_id AS itemId, k.place_id AS placeId, k.on_hand AS onHand, k.reserved,
-       (SELECT SUM(r.qty) FROM reservations r WHERE r.item_id = k.item_id AND r.place_id = k.place_id AND r.ended_at IS NULL AND r.person_id = :personId AND r.on_day = :on) AS own
+       (SELECT SUM(r.qty) FROM reservations r WHERE r.item_id = k.item_id AND r.place_id = k.place_id AND r.ended_at IS NULL AND r.person_id = :personId AND r.on_day = :on) AS own,
+       (SELECT SUM(r.qty) FROM reservations r JOIN open_items o ON o.id = r.open_item_id
+        WHERE r.item_id = k.item_id AND r.place_id = k.place_id AND r.ended_at IS NULL AND o.machine_id IN (:machineIds)) AS forItems
      FROM stock k WHERE k.item_id IN (:ids)`,
+    values,
+  );
+}
+
+/** Joins. */
+export function partsOfOpenItems(values: { machineIds: string[] }): Promise<
+  {
+    machineId: string;
+    item: string;
+    who: string;
+    workDutyId: string | null;
+    plannedOn: string | null;
+    plannedFor: string | null;
+  }[]
+> {
+  return getDb().select(
+    `SELECT o.machine_id AS machineId, o.item, o.who, o.work_duty_id AS workDutyId, d.planned_on AS plannedOn, d.planned_for AS plannedFor
+     FROM open_items o LEFT JOIN duties d ON d.id = o.work_duty_id
+     WHERE o.closed_at IS NULL AND o.item IS NOT NULL AND o.machine_id IN (:machineIds) ORDER BY o.wanted_by, o.id`,
     values,
   );
 }

@@ -84,7 +84,7 @@ export async function draftOrders(
 }
 
 async function openDraft(
-  actor: Actor,
+  actor: Pick<Actor, "id">,
   supplierId: string,
   placeId: string,
   now: Date,
@@ -112,40 +112,58 @@ export async function addToDraft(
   input: { itemId: string; packs: number; machineId: string | null },
   now: Date,
 ): Promise<string> {
-  const db = getDb();
-  return db.transact(async (tx) => {
-    const item = await db.models.Item.findByPk(input.itemId, {
-      attributes: ["supplierId", "packSize", "packPriceCents", "name"],
-      raw: true,
-      transaction: tx,
-    });
-    if (!item) throw new Refusal(422, "item", "This item is not in the catalogue.");
-    if (item.supplierId === null)
-      throw new Refusal(422, "supplier", `Say in the catalogue who supplies ${item.name} first.`);
-    const [place] = await db.models.Place.findAll({
-      attributes: ["id"],
-      where: { kind: "depot", active: true },
-      order: ["name"],
-      limit: 1,
-      raw: true,
-      transaction: tx,
-    });
-    if (!place) throw new Refusal(409, "no-depot", "There is no depot to deliver to. Add one in the stores first.");
-    const orderId = await openDraft(actor, item.supplierId, place.id, now, tx);
-    await db.models.OrderLine.create(
-      {
-        id: uuidv7(),
-        orderId,
-        itemId: input.itemId,
-        packs: input.packs,
-        packSize: item.packSize,
-        packPriceCents: item.packPriceCents,
-        machineId: input.machineId,
-      },
-      { transaction: tx },
-    );
-    return orderId;
+  return getDb().transact(async (tx) => {
+    const line = await draftLine(actor, input, now, tx);
+    if (line.lineId === null) throw line.refusal;
+    return line.orderId;
   });
+}
+
+/** A line on the supplier's draft, or why there is none. */
+export async function draftLine(
+  actor: Pick<Actor, "id">,
+  input: { itemId: string; packs: number; machineId: string | null },
+  now: Date,
+  tx: Transaction,
+): Promise<{ lineId: string; orderId: string } | { lineId: null; refusal: Refusal }> {
+  const db = getDb();
+  const item = await db.models.Item.findByPk(input.itemId, {
+    attributes: ["supplierId", "packSize", "packPriceCents", "name"],
+    raw: true,
+    transaction: tx,
+  });
+  if (!item) return { lineId: null, refusal: new Refusal(422, "item", "This item is not in the catalogue.") };
+  if (item.supplierId === null) {
+    const refusal = new Refusal(422, "supplier", `Say in the catalogue who supplies ${item.name} first.`);
+    return { lineId: null, refusal };
+  }
+  const [place] = await db.models.Place.findAll({
+    attributes: ["id"],
+    where: { kind: "depot", active: true },
+    order: ["name"],
+    limit: 1,
+    raw: true,
+    transaction: tx,
+  });
+  if (!place) {
+    const refusal = new Refusal(409, "no-depot", "There is no depot to deliver to. Add one in the stores first.");
+    return { lineId: null, refusal };
+  }
+  const orderId = await openDraft(actor, item.supplierId, place.id, now, tx);
+  const lineId = uuidv7();
+  await db.models.OrderLine.create(
+    {
+      id: lineId,
+      orderId,
+      itemId: input.itemId,
+      packs: input.packs,
+      packSize: item.packSize,
+      packPriceCents: item.packPriceCents,
+      machineId: input.machineId,
+    },
+    { transaction: tx },
+  );
+  return { lineId, orderId };
 }
 
 /** Another quantity or machine for a draft's line; no packs take it off. */

@@ -1,0 +1,16 @@
+/** Procedures that belong to no family: the duties on them are made on the spot, for one machine. */
+
+/** Behind duties of a machine's own. */
+export const OWN_DUTY = "own-duty";
+/** Behind what sheets have left open on a machine. */
+export const WHAT_WAS_LEFT = "what-was-left";
+/** Behind a call that comes in between. */
+export const EMERGENCY_CALL = "emergency-call";
+
+/** Whether a duty says itself how long it takes: its procedure stands for many kinds of work. */
+export function isGeneral(procedureId: string): boolean {
+  return procedureId === OWN_DUTY || procedureId === WHAT_WAS_LEFT || procedureId === EMERGENCY_CALL;
+}
+
+/** Event of the trigger of a duty that does what was left: on the days by which its items are wanted. */
+export const LEFT_OPEN = "left-open";
