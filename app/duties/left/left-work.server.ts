@@ -2,9 +2,9 @@ import { must } from "@core";
 import { getDb, type OpenItemRow, type Transaction } from "@db";
 
 import { dayInZone } from "~/kit/days/site-day";
-import { getProcedure } from "~/procedures/procedures.server";
 
 import { LEFT_OPEN, WHAT_WAS_LEFT } from "../general-procedures";
+import { generalProcedure } from "../general-procedures.server";
 import { newDuty } from "../new-duty.server";
 import { workTitle } from "./left-words";
 
@@ -60,7 +60,7 @@ export async function keepWork(machineId: string, now: Date, tx: Transaction): P
       active: true,
     };
     const duty = known ?? {
-      ...newDuty({ ...machine, dutiesFrom: null }, site, await getProcedure(WHAT_WAS_LEFT), now, {
+      ...newDuty({ ...machine, dutiesFrom: null }, site, await generalProcedure(WHAT_WAS_LEFT, now, tx), now, {
         ...shown,
         who,
         rules: { triggers: [{ kind: "event", event: LEFT_OPEN }], notice: { days: 14 } },

@@ -110,3 +110,16 @@ export function parkValue(
     tx,
   );
 }
+
+/** Reckons in place, and only where it still is as it was seen. */
+export function moveFrom(
+  values: { dutyId: string; from: string; on: string | null; personId: string | null },
+  tx: Transaction,
+): Promise<number> {
+  return getDb().run(
+    `UPDATE duties SET planned_on = :on, planned_for = :personId, pinned = 0, sequence = sequence + 1
+     WHERE id = :dutyId AND planned_on = :from`,
+    values,
+    tx,
+  );
+}

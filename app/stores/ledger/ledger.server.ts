@@ -3,6 +3,7 @@ import { getDb, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { exactQty } from "./exact-qty";
+import { holdArrived } from "./held-for-items.server";
 import * as sql from "./ledger.sql";
 
 export type MoveKind = "opening" | "receive" | "move" | "use" | "scrap" | "count";
@@ -78,6 +79,8 @@ export async function postMoves(moves: readonly Move[], tx: Transaction): Promis
     );
   }
   await addToSums(rows, tx);
+  const came = rows.filter((row) => row.qty > 0 && (row.kind === "receive" || row.kind === "count"));
+  await holdArrived([...new Set(came.map((row) => row.itemId))], must(rows[0]).at, tx);
 }
 
 async function addToSums(rows: readonly (Move & { cost: number | null })[], tx: Transaction): Promise<void> {
