@@ -33,6 +33,7 @@ export default [
     route("machines/export.csv", "machines/register/export-csv.route.ts"),
     route("machines/export.json", "machines/register/export-json.route.ts"),
     route("machines/:machineId", "machines/machine.route.tsx"),
+    route("machines/:machineId/left", "sheet/left/left.route.tsx"),
     route("machines/:machineId/set-up", "machines/set-up.route.tsx"),
     route("machines/:machineId/tag.svg", "machines/tag-svg.route.ts"),
     route("machines/:machineId/tag.png", "machines/tag-png.route.ts"),

@@ -56,6 +56,7 @@ import {
 import { simulateSheet } from "../db/demo/simulate-sheet";
 import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, SHEETS } from "../db/demo/story";
 import { emptyTables, getDb, migrate } from "../db/index";
+import { closeOldItems } from "./demo-left";
 import { pastSheet, toldMeters } from "./demo-past";
 import { runTheStores, setUpStores, stockTheYear } from "./demo-stores";
 
@@ -135,6 +136,7 @@ async function load(): Promise<void> {
     const calibrationDue = dueInDays === null ? null : daysAgo(-dueInDays).toISOString().slice(0, 10);
     await addInstrument(must(actors.get("jonas")), { ...one, calibrationDue }, daysAgo(200));
   }
+  await closeOldItems(must(actors.get("jonas")), now);
   await findUnsafe(must(actors.get(UNSAFE.by)), must(machines.get(UNSAFE.tag)).id);
   for (const machine of machines.values()) await assessMachine(machine.id, now);
   await runTheStores(stores, must(actors.get("jonas")));
@@ -322,22 +324,10 @@ async function loadYear(actors: Map<string, Actor>): Promise<PastSheet[]> {
 async function findUnsafe(actor: Actor, machineId: string): Promise<void> {
   const at = daysAgo(UNSAFE.daysAgo);
   const sheetId = await openSheet(actor, await dutyOf(machineId, UNSAFE.procedure), "demo", at);
-  const finding = { type: "finding", text: UNSAFE.text, severity: "unsafe" } as const;
-  await appendEntries(
-    actor,
-    sheetId,
-    [
-      {
-        id: uuidv7(),
-        sheetId,
-        at: new Date(at.getTime() + 60_000).toISOString(),
-        by: actor.id,
-        device: "demo",
-        ...finding,
-      },
-    ],
-    at,
-  );
+  const logged = { id: uuidv7(), runId: sheetId, at: new Date(at.getTime() + 60_000).toISOString(), by: actor.id };
+  const finding = { ...logged, device: "demo", type: "finding", text: UNSAFE.text, severity: "unsafe" };
+  const { refused } = await appendEntries(actor, sheetId, [finding], at);
+  if (refused[0]) throw new Error(refused[0].message);
 }
 
 async function dutyOf(machineId: string, procedureId: string): Promise<string> {
@@ -380,21 +370,8 @@ async function workSheet(
 async function endSheet(actor: Actor, machineId: string, one: (typeof OUTCOMES)[number]): Promise<void> {
   const at = daysAgo(one.daysAgo);
   const sheetId = await openSheet(actor, await dutyOf(machineId, one.procedure), "demo", at);
-  await appendEntries(
-    actor,
-    sheetId,
-    [
-      {
-        id: uuidv7(),
-        sheetId,
-        at: at.toISOString(),
-        by: actor.id,
-        device: "demo",
-        type: "outcome",
-        outcome: one.outcome,
-        reason: one.reason,
-      },
-    ],
-    at,
-  );
+  const logged = { id: uuidv7(), runId: sheetId, at: at.toISOString(), by: actor.id, device: "demo" };
+  const { outcome, reason } = one;
+  const { refused } = await appendEntries(actor, sheetId, [{ ...logged, type: "outcome", outcome, reason }], at);
+  if (refused[0]) throw new Error(refused[0].message);
 }

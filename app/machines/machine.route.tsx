@@ -7,6 +7,8 @@ import { listPauses, pause, resume } from "~/duties/duties.server";
 import { HoldPanel } from "~/duties/hold-panel";
 import { clearHoldSchema } from "~/duties/hold-schema";
 import { clearHold, holdsOf } from "~/duties/holds.server";
+import { LeftSection } from "~/duties/left/left-list";
+import { openItemsOf } from "~/duties/left/open-items.server";
 import { getMachineNames } from "~/duties/machine-names.server";
 import { notUsableYet } from "~/duties/usable-again.server";
 import { dayInZone } from "~/kit/days/site-day";
@@ -66,6 +68,8 @@ export function loader({ params }: Route.LoaderArgs) {
       ),
       pauses: await listPauses(params.machineId, dayInZone(now, view.site.timeZone)),
       holds: await holdsOf(params.machineId),
+      left: await openItemsOf(params.machineId),
+      today: dayInZone(now, view.site.timeZone),
       parked: await parkedOf(params.machineId),
       notUsable: await notUsableYet(params.machineId, view.site.timeZone, now),
       slots: await slotsOfMachine(params.machineId),
@@ -129,6 +133,8 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     reports,
     ticks,
     holds,
+    left,
+    today,
     notUsable,
     parked,
     slots,
@@ -186,6 +192,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             </Notice>
           )}
           <HoldPanel holds={holds} lead={lead} answer={answer} />
+          <LeftSection items={left} today={today} machineId={machine.id} />
           <ReportPanel reports={reports} problem={allFaults(answerTo(answer, "close-report"))} />
           <Section id="duties" title="Duties">
             {duties.length > 0 ? (

@@ -1,6 +1,8 @@
 import { Form, Link, redirect } from "react-router";
 
 import { getDuty } from "~/duties/due.server";
+import { WHAT_WAS_LEFT } from "~/duties/general-procedures";
+import { LeftList } from "~/duties/left/left-list";
 import { whyNotWork } from "~/kit/actor";
 import { outcomeName } from "~/kit/outcomes";
 import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
@@ -16,6 +18,8 @@ import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/duty.route";
 import { BeforeBeginning, WhenDue } from "./duty-parts";
+import { BeforeStartCard } from "./left/before-start";
+import { beforeStart } from "./left/before-start.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => data.row.title, "Duty") },
@@ -26,7 +30,8 @@ export function loader({ params, context }: Route.LoaderArgs) {
     const duty = await getDuty(params.dutyId, new Date());
     if (!duty) throw new Response("This duty does not exist. Go back to the round.", { status: 404 });
     const procedure = await getProcedure(duty.duty.procedureId);
-    return { ...duty, procedure, notAllowed: whyNotWork(actorOf(context), duty.duty, duty.row.today) };
+    const before = await beforeStart(duty.row.machineId, null, new Date());
+    return { ...duty, procedure, before, notAllowed: whyNotWork(actorOf(context), duty.duty, duty.row.today) };
   });
 }
 
@@ -39,7 +44,8 @@ export function action(args: Route.ActionArgs) {
 }
 
 export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
-  const { row, assessed, procedure, notAllowed } = loaderData;
+  const { row, duty, assessed, procedure, before, notAllowed } = loaderData;
+  const carried = before.left.filter((one) => one.workDutyId === row.dutyId);
   const lead = useIsLead();
   return (
     <div className="grid gap-6 lg:grid-cols-[1fr_20rem]">
@@ -59,7 +65,18 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
           }
         />
 
-        <WhenDue row={row} assessed={assessed} lead={lead} />
+        <WhenDue row={row} assessed={assessed} lead={lead && duty.procedureId !== WHAT_WAS_LEFT} />
+        {carried.length > 0 && (
+          <section aria-labelledby="carried" className="mt-4">
+            <h2 id="carried" className="mb-2 text-lg">
+              Left open, done with this duty
+            </h2>
+            <LeftList items={carried} today={row.today} />
+          </section>
+        )}
+        <div className="mt-4">
+          <BeforeStartCard facts={before} begun={false} />
+        </div>
 
         {row.outOfService && (
           <div className="mt-4">

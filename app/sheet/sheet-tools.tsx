@@ -1,18 +1,19 @@
-import type { Outcome, RunEvent, RunEventBody, SheetStep } from "@core";
+import type { Procedure, RunEvent, RunEventBody, SheetStep } from "@core";
 import { must } from "@core";
 import { useState } from "react";
 
-import { OUTCOMES } from "~/kit/outcomes";
 import { Modal, ModalClose } from "~/ui/modal";
 
 import { ForNow } from "./for-now";
 import { lastUndoable, tapWords } from "./last-tap";
 import { keepPhoto, NO_PICTURE, PhotoButton } from "./photo-button";
 import { ReasonDialog } from "./reason-dialog";
+import { UsedDialog } from "./used-dialog";
 
 /** What can be done beside the step itself: take back the last tap, skip with a reason, note, finding. */
 export function SheetTools({
   sheetId,
+  procedure,
   colleagues,
   one,
   entries,
@@ -21,6 +22,7 @@ export function SheetTools({
   log,
 }: {
   sheetId: string;
+  procedure: Procedure;
   colleagues: { id: string; name: string }[];
   one: SheetStep | null;
   entries: RunEvent[];
@@ -70,6 +72,7 @@ export function SheetTools({
         onConfirm={(text) => log({ type: "note", text, ...(one ? { step: one.step, round: one.round } : {}) })}
       />
       <FindingDialog sheetId={sheetId} one={one} log={log} />
+      <UsedDialog procedure={procedure} one={one} log={log} />
       <ForNow one={one} log={log} />
       <PhotoButton label="Picture" sheetId={sheetId} one={one} log={log} />
       {colleagues.length > 0 && <HandOverDialog colleagues={colleagues} log={log} />}
@@ -222,60 +225,6 @@ function HandOverDialog({
         <div className="mt-4 flex gap-2">
           <button type="submit" className="btn btn-main">
             Hand over
-          </button>
-          <ModalClose>Back</ModalClose>
-        </div>
-      </form>
-    </Modal>
-  );
-}
-
-/** Ends the sheet without the work: the duty stays due and says why. */
-export function EndSheet({ log }: { log: (...bodies: RunEventBody[]) => void }) {
-  const [open, setOpen] = useState(false);
-  const [outcome, setOutcome] = useState<Outcome>("no-access");
-  const [reason, setReason] = useState("");
-  const ready = reason.trim() !== "";
-  return (
-    <Modal trigger="End without the work" title="End without the work" open={open} onOpenChange={setOpen}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (!ready) return;
-          log({ type: "outcome", outcome, reason: reason.trim() });
-          setOpen(false);
-        }}
-      >
-        <fieldset>
-          <legend className="font-semibold">What happened?</legend>
-          {OUTCOMES.map(([value, name]) => (
-            <label key={value} className="flex min-h-12 items-center gap-3">
-              <input
-                type="radio"
-                name="outcome"
-                className="size-5 accent-(--fill)"
-                checked={outcome === value}
-                onChange={() => setOutcome(value)}
-              />
-              {name}
-            </label>
-          ))}
-        </fieldset>
-        <label htmlFor="outcome-reason" className="mt-2 mb-1 block font-semibold">
-          Why, in a few words
-        </label>
-        <textarea
-          id="outcome-reason"
-          className="field"
-          rows={2}
-          maxLength={1000}
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
-        />
-        <p className="mt-1 text-sm text-ink-soft">The duty stays due and shows this to whoever comes next.</p>
-        <div className="mt-4 flex gap-2">
-          <button type="submit" className="btn btn-main" aria-disabled={!ready}>
-            End the sheet
           </button>
           <ModalClose>Back</ModalClose>
         </div>

@@ -2,6 +2,7 @@ import { must, nextSteps, type RunEventBody, type SheetStep, sheetSteps, type St
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useNavigate } from "react-router";
 
+import { WHAT_WAS_LEFT } from "~/duties/general-procedures";
 import { holdsOf } from "~/duties/holds.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { served } from "~/kit/server/served.server";
@@ -17,12 +18,18 @@ import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/sheet.route";
 import { BenchLanes } from "./bench-lanes";
+import { EndSheet } from "./end-sheet";
 import { HoldsForNow } from "./for-now";
+import { HandedOver } from "./handed-over";
 import { instrumentsOfKinds } from "./instruments.server";
+import { BeforeStartCard } from "./left/before-start";
+import { beforeStart } from "./left/before-start.server";
+import { LeftHere } from "./left/left-here";
 import { freeMeanwhile } from "./meanwhile";
 import { meanwhileButton } from "./meanwhile-button";
 import { SheetFactsProvider } from "./sheet-facts";
-import { EndSheet, SheetTools } from "./sheet-tools";
+import { sheetTitle } from "./sheet-title";
+import { SheetTools } from "./sheet-tools";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
 import { isRunning, useNow, useSheetClocks } from "./timers";
@@ -30,7 +37,7 @@ import { useElsewhere } from "./use-elsewhere";
 import { useHeadingFocus } from "./use-heading-focus";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: titleOf(loaderData, (data) => data.procedure.title, "Sheet") },
+  { title: titleOf(loaderData, (data) => sheetTitle(data.procedure, data.duty), "Sheet") },
 ];
 
 export function loader({ params, context }: Route.LoaderArgs) {
@@ -56,6 +63,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       })),
       colleagues: await colleaguesOf(me),
       holds: (await holdsOf(view.sheet.machineId)).filter((hold) => hold.clearedAt === null),
+      before: await beforeStart(view.sheet.machineId, view.sheet.id, new Date()),
       today: dayInZone(new Date(), view.timeZone),
     };
   });
@@ -67,6 +75,7 @@ const same = (a: StepRef | null, b: StepRef | null): boolean =>
 export default function Sheet({ loaderData }: Route.ComponentProps) {
   const {
     sheet,
+    duty,
     procedure,
     machine,
     entries: loaded,
@@ -79,6 +88,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     colleagues,
     holds,
     past,
+    before,
     today,
   } = loaderData;
   const navigate = useNavigate();
@@ -127,6 +137,20 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     if (closedAndSent) void navigate(`/book/records/${sheet.id}`);
   }, [closedAndSent, navigate, sheet.id]);
 
+  const isAllLeft = sheet.procedureId === WHAT_WAS_LEFT;
+  const leftHere = (
+    <LeftHere
+      items={before.left}
+      today={today}
+      procedure={procedure}
+      state={state}
+      machine={facts}
+      one={shown}
+      log={log}
+      large={isAllLeft}
+    />
+  );
+
   return (
     <SheetFactsProvider value={sheetFacts}>
       <div className="pb-20 sm:pb-0">
@@ -136,7 +160,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
               <Link to={`/machines/${machine.id}`}>{machine.name}</Link> <span className="figure">{machine.tag}</span> ·{" "}
               {machine.siteName}
             </p>
-            <h1 className="text-lg">{procedure.title}</h1>
+            <h1 className="text-lg wrap-anywhere">{sheetTitle(procedure, duty)}</h1>
           </div>
           <button
             type="button"
@@ -165,6 +189,9 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
         {state.status === "ended" && (
           <Notice title="Ended without the work">It becomes a record as soon as it is sent.</Notice>
         )}
+
+        <HandedOver entries={entries} me={me} persons={persons} />
+        <BeforeStartCard facts={before} begun={settled > 0} />
 
         <div className="grid gap-6 lg:grid-cols-[1fr_19rem]">
           <div className={showTrail ? "hidden lg:block" : ""}>
@@ -196,8 +223,10 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                   elapsedMinutes={elapsed}
                   meanwhile={meanwhileButton(meanwhile, elsewhere, choose)}
                 />
+                {isAllLeft && leftHere}
                 <SheetTools
                   sheetId={sheet.id}
+                  procedure={procedure}
                   colleagues={colleagues}
                   one={shown}
                   entries={entries}
@@ -212,6 +241,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
             {!shown && (
               <SheetTools
                 sheetId={sheet.id}
+                procedure={procedure}
                 colleagues={colleagues}
                 one={null}
                 entries={entries}
@@ -220,6 +250,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                 log={logAndGoOn}
               />
             )}
+            {!isAllLeft && leftHere}
             <HoldsForNow interim={state.interim} log={log} />
           </div>
           <aside aria-label="Steps" className={showTrail ? "" : "hidden lg:block"}>
@@ -234,7 +265,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
               <Link to={`/sheet/${sheet.id}/paper`} className="btn w-full">
                 Key in from paper
               </Link>
-              <EndSheet log={log} />
+              <EndSheet procedure={procedure} today={today} log={log} />
             </div>
           </aside>
         </div>

@@ -45,6 +45,7 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/machines/gateway", LEADS],
   ["/find", STAFF],
   ["/machines/:machineId", STAFF],
+  ["/machines/:machineId/left", STAFF],
   ["/machines/:machineId/set-up", LEADS],
   ["/machines/:machineId/tag.svg", STAFF],
   ["/machines/:machineId/tag.png", STAFF],

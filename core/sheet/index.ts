@@ -13,7 +13,16 @@ export { lintProcedure, type LintFinding } from "./lint-procedure";
 export { type Lock, locksOf } from "./locks";
 export { missingSteps, nextSteps, sheetSteps, type MissingStep, type SheetStep } from "./next-steps";
 export { closesRun, orderEvents, undoneIds } from "./order-events";
-export { type ItemClosing, type OpenItem, openItems, severityOf, type SheetEffects, sheetEffects } from "./open-items";
+export {
+  type ItemClosing,
+  type OpenItem,
+  openItems,
+  settledBy,
+  settlesItem,
+  severityOf,
+  type SheetEffects,
+  sheetEffects,
+} from "./open-items";
 export { placeGates } from "./place-gates";
 export { statesInForce } from "./standing-gates";
 export type {

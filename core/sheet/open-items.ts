@@ -110,8 +110,8 @@ function thingOf(
   return kind === "incomplete" || kind === "out-of-limit" ? `${kind} ${at}` : `${kind} ${at} ${because}`;
 }
 
-/** Things that a signed sheet settles: pieces put in, steps worked, readings within their limits, and what it says is put right. */
-function settledBy(procedure: Procedure, state: RunState, machine: MachineFacts): string[] {
+/** Things that a sheet settles once it is signed: pieces put in, steps worked, readings within their limits, and what it says is put right. */
+export function settledBy(procedure: Procedure, state: RunState, machine: MachineFacts): string[] {
   const worked = sheetSteps(procedure, state, machine).flatMap(({ definition, state: at }) => {
     if (at === null) return [];
     const done = at.status === "done" && at.timer?.verdict !== "short";
@@ -131,7 +131,10 @@ function settledBy(procedure: Procedure, state: RunState, machine: MachineFacts)
 }
 
 /** Whether a sheet settles an item. A part has to be put in; what is unsafe is settled by the signature that clears it. */
-function settles(effects: ReadonlySet<string>, one: OpenItem): boolean {
+export function settlesItem(
+  effects: ReadonlySet<string>,
+  one: Pick<OpenItem, "id" | "thing" | "kind" | "severity">,
+): boolean {
   if (effects.has(one.thing) && one.kind !== "finding" && one.kind !== "interim") return true;
   return one.severity !== "unsafe" && one.kind !== "fit-part" && effects.has(putRight(one.id));
 }
@@ -183,15 +186,27 @@ export function openItems(
   return items;
 }
 
+/** So many sheets that found it again are named. */
+const MOST_AGAIN = 50;
+
+/** What is found on every sheet for years stays short: of those that were no worse, the latest are kept. */
+function foundAgain(item: OpenItem, one: OpenItem["again"][number]): void {
+  item.again.push(one);
+  if (item.again.length <= MOST_AGAIN) return;
+  const worst = severityOf(item);
+  const spare = item.again.findIndex(({ severity }) => severity !== worst);
+  item.again.splice(Math.max(0, spare), 1);
+}
+
 function applySheet(items: OpenItem[], { sheetId, at, left, settles: settled }: SheetEffects): void {
   const effects = new Set(settled);
   const open = items.filter((one) => one.closed === null);
-  for (const one of open) if (settles(effects, one)) one.closed = { at, sheetId };
+  for (const one of open) if (settlesItem(effects, one)) one.closed = { at, sheetId };
   const still = new Map(open.filter((one) => one.closed === null).map((one) => [one.thing, one]));
   for (const one of left) {
     const known = still.get(one.thing);
     if (known) {
-      if (known.sheetId !== sheetId) known.again.push({ sheetId, at, severity: one.severity, because: one.because });
+      if (known.sheetId !== sheetId) foundAgain(known, { sheetId, at, severity: one.severity, because: one.because });
       continue;
     }
     const item: OpenItem = { ...one, id: `${sheetId} ${one.key}`, sheetId, since: at, again: [], closed: null };

@@ -203,6 +203,8 @@ function rangeOf(step: Measure): { good: number; bad: number } {
     if (low === 0) return { good: step.target ?? high * 0.3, bad: high };
     return { good: step.target ?? (low + high) / 2, bad: high };
   }
+  // Anything above nothing will do: the size of a backup, that grows and is tidied up.
+  if (low === 0) return { good: step.target ?? 420, bad: 380 };
   if (low !== undefined) return { good: step.target ?? low * 1.6, bad: low };
   return { good: step.target ?? must(high) * 0.4, bad: must(high) };
 }

@@ -210,7 +210,7 @@ class Worker {
     const low = min ?? above;
     const high = max ?? below;
     if (low !== undefined && high !== undefined) return (low + high) / 2;
-    return low === undefined ? (high ?? 0) * 0.5 : low * 1.2;
+    return low === undefined ? (high ?? 0) * 0.5 : low === 0 ? 1 : low * 1.2;
   }
 }
 

@@ -143,4 +143,3 @@ async function itemNames(told: readonly OpenItem[], tx: Transaction): Promise<Ma
   });
   return new Map(rows.map((row) => [row.id, row.name]));
 }
-

@@ -30,7 +30,7 @@ function titleOf(one: OpenItem, procedure: Procedure, itemName: string | null): 
     case "interim":
       return `For now: ${one.because}`;
     case "finding":
-      return one.because;
+      return `Found: ${one.because}`;
   }
 }
 

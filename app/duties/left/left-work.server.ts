@@ -79,4 +79,3 @@ async function carryWith(one: Pick<OpenItemRow, "id" | "workDutyId">, dutyId: st
   if (one.workDutyId === dutyId) return;
   await getDb().models.OpenItem.update({ workDutyId: dutyId }, { where: { id: one.id }, transaction: tx });
 }
-

@@ -35,6 +35,8 @@ export interface OpenItemView extends Pick<
   | "closedSheetId"
   | "ownerId"
 > {
+  /** What is the same on every sheet that finds it. */
+  thing: string;
   ownerName: string | null;
   closedByName: string | null;
   itemName: string | null;
@@ -120,7 +122,7 @@ export async function closeItem(
   const db = getDb();
   await db.transact(async (tx) => {
     const row = await lockedItem(id, machineId, tx);
-    if (row.severity === "unsafe")
+    if (row.severity === "unsafe" && (await isHeldBy(row, tx)))
       throw new Refusal(409, "unsafe", "It was unsafe: return the machine to service with your signature instead.");
     await closeRows([row], actor.id, reason, now, tx);
     await audit(
@@ -138,6 +140,11 @@ export async function closeItem(
     await keepWork(machineId, now, tx);
     await assessMachine(machineId, now, tx);
   });
+}
+
+async function isHeldBy({ machineId, body }: OpenItemRow, tx: Transaction): Promise<boolean> {
+  const where = { machineId, entryId: body.eventId ?? "", clearedAt: null };
+  return (await getDb().models.MachineHold.count({ where, transaction: tx })) > 0;
 }
 
 async function closeRows(

@@ -5,7 +5,7 @@ import type { OpenItemView } from "./open-items.server";
 
 const COLUMNS = `o.id, o.name, o.machine_id AS machineId, o.sheet_id AS sheetId, o.work_duty_id AS workDutyId, o.kind, o.severity, o.title, o.because,
   o.item, o.slot, o.who, o.authorisation, o.wanted_by AS wantedBy, o.arisen_at AS arisenAt, o.asked_whom AS askedWhom, o.asked_on AS askedOn,
-  o.booked_for AS bookedFor, o.closed_at AS closedAt, o.closed_note AS closedNote, o.closed_sheet_id AS closedSheetId, o.owner_id AS ownerId,
+  o.booked_for AS bookedFor, o.closed_at AS closedAt, o.closed_note AS closedNote, o.closed_sheet_id AS closedSheetId, o.owner_id AS ownerId, JSON_VALUE(o.body, '$.thing') AS thing,
   w.name AS ownerName, c.name AS closedByName, i.name AS itemName, a.name AS heldAt, l.order_id AS orderId, r.status AS orderStatus,
   d.planned_on AS plannedOn, f.name AS plannedForName
   FROM open_items o LEFT JOIN persons w ON w.id = o.owner_id LEFT JOIN persons c ON c.id = o.closed_by LEFT JOIN items i ON i.id = o.item

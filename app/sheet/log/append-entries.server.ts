@@ -14,6 +14,7 @@ import { holdUnsafe } from "./hold-unsafe.server";
 import { parseLogEntry } from "./log-entry-schema";
 import { settleSheet } from "./settle-sheet.server";
 import { procedureOf, readEntries, type SheetContext, sheetContext } from "./sheet-context.server";
+import * as sql from "./sheets.sql";
 
 /** Most entries one batch may hold; a device that was away for long sends several. */
 export const MAX_BATCH_ENTRIES = 200;
@@ -274,6 +275,7 @@ async function takeEffect(sheet: SheetRow, entries: RunEvent[], tx: Transaction)
     }
     if (entry.type === "handed-over" && sheet.status === "open") {
       await getDb().models.Sheet.update({ heldBy: entry.to }, { where: { id: sheet.id }, transaction: tx });
+      await sql.passOn({ dutyId: sheet.dutyId, from: entry.by, to: entry.to }, tx);
     }
   }
 }

@@ -6,6 +6,7 @@ import { contentHash } from "~/kit/server/content-hash.server";
 import { addAllToChain, vouchedFor } from "~/kit/server/record-chain.server";
 
 import { storeSheetMinutes } from "./minutes.server";
+import { itemsOfPast } from "./settle-items.server";
 
 /** A signed sheet from elsewhere, with everything that its records need. */
 export interface PastSheet {
@@ -23,12 +24,13 @@ const CHUNK = 100;
 
 /**
  * Takes over signed sheets in bulk, oldest first: rows, logs, readings, completions, slots and the chain of records, each
- * chunk in one transaction. The caller assesses the machines afterwards; unsafe findings of the past hold no machine.
+ * chunk in one transaction; then what they leave open. The caller assesses the machines afterwards; unsafe findings of the past hold no machine.
  *
  * @throws when a sheet is not signed
  */
 export async function storePastSheets(sheets: readonly PastSheet[], now: Date): Promise<void> {
   for (let from = 0; from < sheets.length; from += CHUNK) await storeChunk(sheets.slice(from, from + CHUNK), now);
+  await itemsOfPast([...new Set(sheets.map((one) => one.machineId))], now);
 }
 
 /** A signed sheet folded, with what follows from it. */

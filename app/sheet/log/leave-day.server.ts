@@ -25,7 +25,11 @@ export async function leaveDay(
   const changed = await sql.moveFrom({ dutyId: duty.id, from: duty.plannedOn, ...moved }, tx);
   if (changed === 0) return;
   await endReservations({ dutyId: duty.id }, "released", now, tx);
-  const person = await getDb().models.Person.findByPk(by, { attributes: ["id", "name", "role"], raw: true, transaction: tx });
+  const person = await getDb().models.Person.findByPk(by, {
+    attributes: ["id", "name", "role"],
+    raw: true,
+    transaction: tx,
+  });
   await audit(
     {
       by: person && { ...person, authorisations: [] },

@@ -17,7 +17,7 @@ import { closeCleared } from "~/duties/left/open-items.server";
 import { holdFor, letGoOf } from "~/stores/ledger/held-for-items.server";
 import { orderFor } from "~/stores/orders/order-for-items.server";
 
-import { procedureOf, readEntries, type SheetContext } from "./sheet-context.server";
+import { procedureOf, readEntries, type SheetContext, sheetContext } from "./sheet-context.server";
 
 /** A closed sheet, worked out. */
 interface Settled {
@@ -37,7 +37,19 @@ export async function settleItems(context: SheetContext, settled: Settled, now: 
   const db = getDb();
   const { machineId } = context.sheet;
   await lockMachine(machineId, tx);
-  const later = await laterSheets(machineId, settled, tx);
+  const others = await db.models.Sheet.findAll({
+    where: {
+      machineId,
+      status: ["signed", "ended"],
+      closedAt: { [Op.gte]: settled.at },
+      id: { [Op.ne]: settled.sheet.id },
+    },
+    raw: true,
+    transaction: tx,
+  });
+  const isLater = ({ id, closedAt }: SheetRow): boolean =>
+    must(closedAt).getTime() > settled.at.getTime() || id > settled.sheet.id;
+  const later = await Promise.all(others.filter(isLater).map((row) => foldClosed(row, tx)));
   const rows = await db.models.OpenItem.findAll({
     where: {
       machineId,
@@ -88,27 +100,25 @@ function asItWas({ body }: OpenItemRow, since: ReadonlyMap<string, Settled>, fir
   };
 }
 
-/** Closed sheets of the machine that count after this one: none, unless one is corrected or came from afar. */
-async function laterSheets(machineId: string, { sheet, at }: Settled, tx: Transaction): Promise<Settled[]> {
-  const rows = await getDb().models.Sheet.findAll({
-    where: { machineId, status: ["signed", "ended"], closedAt: { [Op.gte]: at }, id: { [Op.ne]: sheet.id } },
-    raw: true,
-    transaction: tx,
-  });
-  const later: Settled[] = [];
-  for (const row of rows) {
-    const closedAt = must(row.closedAt);
-    if (closedAt.getTime() === at.getTime() && row.id < sheet.id) continue;
-    const procedure = await procedureOf(row, tx);
-    const entries = await readEntries(row.id, tx);
-    later.push({
-      sheet: row,
-      at: closedAt,
-      by: must(row.closedBy),
-      procedure,
-      entries,
-      state: foldRun(procedure, entries),
+/** None, unless a sheet is corrected or came from afar. */
+async function foldClosed(row: SheetRow, tx: Transaction): Promise<Settled> {
+  const procedure = await procedureOf(row, tx);
+  const entries = await readEntries(row.id, tx);
+  const state = foldRun(procedure, entries);
+  return { sheet: row, at: must(row.closedAt), by: must(row.closedBy), procedure, entries, state };
+}
+
+/** Works out the items of machines from all their closed sheets, as taken over from elsewhere. The caller assesses them. */
+export async function itemsOfPast(machineIds: readonly string[], now: Date): Promise<void> {
+  for (const machineId of machineIds)
+    await getDb().transact(async (tx) => {
+      const [oldest] = await getDb().models.Sheet.findAll({
+        where: { machineId, status: ["signed", "ended"] },
+        order: ["closedAt", "id"],
+        limit: 1,
+        raw: true,
+        transaction: tx,
+      });
+      if (oldest) await settleItems(await sheetContext(oldest.id, tx), await foldClosed(oldest, tx), now, tx);
     });
-  }
-  return later;
 }

@@ -123,3 +123,12 @@ export function moveFrom(
     tx,
   );
 }
+
+/** Reckons in place: what was on the giver's day is on the taker's. */
+export function passOn(values: { dutyId: string; from: string; to: string }, tx: Transaction): Promise<number> {
+  return getDb().run(
+    "UPDATE duties SET planned_for = :to, sequence = sequence + 1 WHERE id = :dutyId AND planned_for = :from AND planned_on IS NOT NULL",
+    values,
+    tx,
+  );
+}

@@ -16,6 +16,8 @@ export function loader({ request }: Route.LoaderArgs): Promise<FoundItems> {
       items: rows.map((row) => ({
         id: row.id,
         name: row.name,
+        unit: row.unit,
+        scanCode: row.scanCode,
         note: `${quantity(row.onHand, row.unit)} in all${row.orderCode ? ` · ${row.orderCode}` : ""}`,
       })),
     };

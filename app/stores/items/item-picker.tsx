@@ -5,7 +5,7 @@ import { PlainField } from "~/ui/plain-field";
 
 /** What the finder answers. */
 export interface FoundItems {
-  items: { id: string; name: string; note: string }[];
+  items: { id: string; name: string; note: string; unit: string; scanCode: string | null }[];
 }
 
 const WAIT_MS = 200;
