@@ -33,6 +33,7 @@ export default [
     route("machines/export.csv", "machines/register/export-csv.route.ts"),
     route("machines/export.json", "machines/register/export-json.route.ts"),
     route("machines/:machineId", "machines/machine.route.tsx"),
+    route("machines/:machineId/stop-tag", "machines/stop-tag.route.tsx"),
     route("machines/:machineId/left", "sheet/left/left.route.tsx"),
     route("machines/:machineId/set-up", "machines/set-up.route.tsx"),
     route("machines/:machineId/tag.svg", "machines/tag-svg.route.ts"),
@@ -79,6 +80,7 @@ export default [
     route("api/sheets/:sheetId/entries", "sheet/log/log-entries.route.ts"),
     route("api/sheets/:sheetId/elsewhere", "sheet/work-elsewhere.route.ts"),
     route("api/sheets/:sheetId/photos", "sheet/log/sheet-photos.route.ts"),
+    route("api/machines/:machineId/now", "machines/machine-now.route.ts"),
     route("api/visit", "sheet/open-sheets.route.ts"),
     // Last: an address that is none keeps the frame, too.
     route("*", "shell/no-page.route.tsx"),

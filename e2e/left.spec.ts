@@ -129,3 +129,115 @@ test("a broom below its limit that the van has not is held, planned, loaded, fit
     .click();
   await expect(page.getByText("MB-118").first()).toBeVisible();
 });
+
+test("what an operator reports becomes a call, and its page says that it is done", async ({ page, browser }) => {
+  await signIn(page, "jonas");
+  await toMachine(page, "HH-1007");
+  const machine = page.url();
+  await page.getByRole("link", { name: "Set up" }).click();
+  await tap(page, "Make a link");
+  const address = await page.getByLabel("Address of the operator's page").inputValue();
+  const operator = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  await operator.goto(address);
+  await operator.getByText("Report a problem").click();
+  await operator.getByLabel("What is wrong?").fill("Door does not close any more");
+  await operator.getByLabel("Your name or initials").last().fill("K. S.");
+  await tap(operator, "Report it");
+  const reported = operator.getByRole("region", { name: "Reported" });
+  await expect(reported.getByText("Reported; nobody has read it yet.")).toBeVisible();
+
+  // One press, and it is on somebody's day.
+  const technician = await (await browser.newContext()).newPage();
+  await signIn(technician, "mira");
+  await technician.goto(machine);
+  const reports = technician.getByRole("region", { name: "Reported by operators" });
+  await expect(reports.getByText("Door does not close any more")).toBeVisible();
+  await expectAccessible(technician);
+  await tap(technician, "Make work of it");
+  await expect(reports.getByText(/is on Mira Holt's day/)).toBeVisible();
+  await operator.reload();
+  await expect(reported.getByText(/Read; somebody comes today/)).toBeVisible();
+  await expectAccessible(operator);
+
+  // The call has its own name, and takes what was used from the van.
+  await reports.getByRole("link", { name: "Its call" }).click();
+  await tap(technician, "Open the sheet");
+  await waitUntilReady(technician);
+  const title = "Emergency: Door does not close any more";
+  await expect(technician.getByRole("heading", { level: 1, name: title })).toBeVisible();
+  await makeSafe(technician);
+  await step(technician, "What is wrong");
+  await tap(technician, "Used");
+  await technician.getByLabel("Part or material").fill("Alcohol sw");
+  await technician.getByRole("list", { name: "Found" }).getByRole("button", { name: "Alcohol swab" }).click();
+  await technician.getByLabel(/^How much/).fill("3");
+  await tap(technician, "Log it");
+  await tap(technician, "As it should be");
+  await step(technician, "What was done");
+  await tap(technician, "Note");
+  await technician.getByLabel("What should be remembered?").fill("Hinge put right, door closes");
+  await tap(technician, "Log the note");
+  await tap(technician, "Done");
+  await step(technician, "Prove it");
+  await technician.getByRole("article").getByRole("button").first().click();
+  await sign(technician);
+  await expect(technician.getByRole("heading", { level: 1, name: title })).toBeVisible();
+  await expect(technician.getByText("Alcohol swab").first()).toBeVisible();
+
+  await operator.reload();
+  await expect(reported.getByText(/^Done on .*: Hinge put right, door closes$/)).toBeVisible();
+});
+
+test("a machine that is unsafe stops on pages that are open, until who is licensed returns it", async ({
+  page,
+  browser,
+}) => {
+  const other = async (name: "mira" | "jonas") => {
+    const opened = await (await browser.newContext()).newPage();
+    await signIn(opened, name);
+    await toMachine(opened, "HH-2009");
+    return opened;
+  };
+  const [mira, jonas] = [await other("mira"), await other("jonas")];
+  await signIn(page, "tove");
+  await openSheet(page, "HH-2009", "Inside, drain and doors");
+  await tap(page, "Finding");
+  await page.getByLabel("What did you find?").fill("Refrigerant leaks at the compressor");
+  await page.getByLabel(/^Unsafe/).check();
+  await tap(page, "Log the finding");
+  await expect(mira.getByRole("heading", { name: "! Out of service" })).toBeVisible({ timeout: 5000 });
+  await expect(mira.getByText("Nobody runs it until a lead returns it to service.")).toBeVisible();
+
+  await allSent(page);
+  await page.getByRole("link", { name: "To the signatures" }).click();
+  await page.getByLabel("Why do you sign without them?").fill("Stopped: it leaks");
+  await page.getByLabel("Customer's name").fill("Ona Reef");
+  await drawSignature(page);
+  await page.getByLabel("Your password").fill(PASSWORD);
+  await tap(page, "Sign the sheet");
+  await expect(page).toHaveURL(/\/book\/records\//);
+
+  // The lead says what it takes; who has not got it cannot return the machine.
+  await jonas.goto(`${jonas.url()}/left`);
+  await waitUntilReady(jonas);
+  await jonas.getByRole("button", { name: /^Change: Found: Refrigerant leaks/ }).click();
+  await jonas.getByLabel("Who does it").first().selectOption("licensed");
+  await jonas.getByLabel("Authorisation it takes").first().fill("licensed-refrigeration");
+  await jonas.getByRole("button", { name: "Keep" }).first().click();
+  await expect(jonas.getByText(/takes licensed-refrigeration/).first()).toBeVisible();
+  await expectAccessible(jonas);
+  await mira.reload();
+  await expect(mira.getByText(/for persons authorised for "licensed-refrigeration"/)).toBeVisible();
+  await mira.getByRole("link", { name: "tag to print" }).click();
+  await expect(mira.getByRole("heading", { level: 1, name: "Do not use" })).toBeVisible();
+  await expectAccessible(mira);
+  await mira.goBack();
+
+  await jonas.getByRole("link", { name: "Galley prep cabinet" }).first().click();
+  await jonas.getByLabel(/What was put right/).fill("Joint renewed, tested tight");
+  await jonas.getByLabel("Your password").fill(PASSWORD);
+  await tap(jonas, "Return to service");
+  await expect(jonas.getByText(/returned to service by Jonas Rock/)).toBeVisible();
+  await expect(mira.getByRole("heading", { name: "! Out of service" })).toHaveCount(0, { timeout: 5000 });
+  await expect(mira.getByRole("region", { name: "Left open" }).getByText("Refrigerant leaks")).toHaveCount(0);
+});

@@ -8,16 +8,17 @@ import { Notice } from "~/ui/notice";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import { clearHoldSchema } from "./hold-schema";
-import type { HoldView } from "./holds.server";
+import type { Clearance, HoldView } from "./holds.server";
 
-/** A machine out of service: why, since when, and a lead's signature that returns it. */
+/** A machine out of service: why, since when, its repair, and the signature that returns it. */
 export function HoldPanel({
   holds,
-  lead,
+  clearances,
   answer,
 }: {
   holds: readonly HoldView[];
-  lead: boolean;
+  /** Who may return it, for each open hold. */
+  clearances: readonly Clearance[];
   answer: FormAnswer | undefined;
 }) {
   const open = holds.filter((hold) => hold.clearedAt === null);
@@ -29,25 +30,36 @@ export function HoldPanel({
         {open.length > 0 ? "! Out of service" : "Was out of service"}
       </h2>
       <ul className="space-y-3">
-        {open.map((hold) => (
-          <li key={hold.id} className="mt-2">
-            <p className="font-semibold wrap-anywhere">{hold.reason}</p>
-            <p className="text-sm text-ink-soft">
-              {hold.byName}, <Day at={hold.since} />
-              {hold.sheetId && (
-                <>
-                  {" · "}
-                  <Link to={`/book/records/${hold.sheetId}`}>the sheet</Link>
-                </>
+        {open
+          .map((hold) => ({ hold, may: clearances.find((one) => one.holdId === hold.id) }))
+          .map(({ hold, may }) => (
+            <li key={hold.id} className="mt-2">
+              <p className="font-semibold wrap-anywhere">{hold.reason}</p>
+              <p className="text-sm text-ink-soft">
+                {hold.byName}, <Day at={hold.since} />
+                {hold.sheetId && (
+                  <>
+                    {" · "}
+                    <Link to={`/book/records/${hold.sheetId}`}>the sheet</Link>
+                  </>
+                )}
+                {may?.repairDutyId && (
+                  <>
+                    {" · "}
+                    <Link to={`/duties/${may.repairDutyId}`}>its repair</Link>
+                  </>
+                )}
+                {may?.needs && ` · takes ${may.needs}`}
+                {" · "}
+                <Link to={`/machines/${hold.machineId}/stop-tag`}>tag to print</Link>
+              </p>
+              {may?.whyNot === null ? (
+                <ClearForm hold={hold} answer={answer} />
+              ) : (
+                <p className="text-sm">{may?.whyNot}</p>
               )}
-            </p>
-            {lead ? (
-              <ClearForm hold={hold} answer={answer} />
-            ) : (
-              <p className="text-sm">Nobody runs it until a lead returns it to service.</p>
-            )}
-          </li>
-        ))}
+            </li>
+          ))}
       </ul>
       {cleared.length > 0 && (
         <ul className="mt-2 space-y-1 text-sm text-ink-soft">

@@ -65,6 +65,44 @@ export async function heldAmong(machineIds: readonly string[]): Promise<Set<stri
   return new Set(rows.map((row) => row.id));
 }
 
+export interface Clearance {
+  holdId: string;
+  /** The duty with which the repair is done; null while the sheet that stopped the machine is open. */
+  repairDutyId: string | null;
+  /** The authorisation that the repair takes, and with it the return. */
+  needs: string | null;
+  /** Why this person may not return the machine; null when they may. */
+  whyNot: string | null;
+}
+
+/** Who may return a machine, hold by hold. */
+export async function clearancesOf(
+  actor: Actor,
+  holds: readonly Pick<HoldView, "id" | "sheetId" | "clearedAt">[],
+  machineId: string,
+  today: string,
+): Promise<Clearance[]> {
+  const open = holds.filter((hold) => hold.clearedAt === null);
+  if (open.length === 0) return [];
+  const rows = await getDb().models.MachineHold.findAll({
+    where: { machineId, id: open.map((hold) => hold.id) },
+    raw: true,
+  });
+  return Promise.all(
+    rows.map(async (row): Promise<Clearance> => {
+      const repair = await repairOf(row);
+      const needs = repair && neededAuthorisation(repair);
+      const leads = actor.role === "lead" ? null : "Nobody runs it until a lead returns it to service.";
+      return {
+        holdId: row.id,
+        repairDutyId: repair?.workDutyId ?? null,
+        needs,
+        whyNot: repair && needs ? whyNotWork(actor, repair, today) : leads,
+      };
+    }),
+  );
+}
+
 /** The authorisation that the repair takes is the one that its return takes too; without one it is a lead's business. */
 async function refuseOthers(actor: Actor, hold: MachineHoldRow, tx: Transaction, now: Date): Promise<void> {
   const repair = await repairOf(hold, tx);

@@ -56,6 +56,18 @@ export const closeReportSchema = yup.object({
   note: text(500).required("Say what was done about it."),
 });
 
+export const workSchema = yup.object({
+  report: hiddenId(),
+  personId: id().required("Choose who goes."),
+  on: day(),
+  answer: text(300).default(""),
+});
+
+export const answerSchema = yup.object({
+  report: hiddenId(),
+  answer: text(300).required("Say what the operator is told."),
+});
+
 export const addMeterSchema = yup.object({
   meter: slug("cutting-hours").required("Give the meter a short name."),
   name: text(120).required("Give the meter a name."),

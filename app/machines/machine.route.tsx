@@ -6,17 +6,18 @@ import { DueList } from "~/duties/due-list";
 import { listPauses, pause, resume } from "~/duties/duties.server";
 import { HoldPanel } from "~/duties/hold-panel";
 import { clearHoldSchema } from "~/duties/hold-schema";
-import { clearHold, holdsOf } from "~/duties/holds.server";
+import { clearancesOf, clearHold, holdsOf } from "~/duties/holds.server";
 import { LeftSection } from "~/duties/left/left-list";
 import { openItemsOf } from "~/duties/left/open-items.server";
 import { getMachineNames } from "~/duties/machine-names.server";
 import { notUsableYet } from "~/duties/usable-again.server";
 import { dayInZone } from "~/kit/days/site-day";
-import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { Refusal } from "~/kit/refusal";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { addressContext } from "~/kit/server/request-context";
 import { served } from "~/kit/server/served.server";
+import { listWorkers } from "~/people/people.server";
+import { actorOf } from "~/people/session.server";
 import { confirmPassword } from "~/people/sessions.server";
 import { useIsLead } from "~/people/use-me";
 import { FactList } from "~/ui/fact-list";
@@ -30,12 +31,14 @@ import { titleOf } from "~/ui/title-of";
 import type { Route } from "./+types/machine.route";
 import { Documents, LatestSheets, Tag } from "./machine-parts";
 import {
+  answerSchema,
   closeReportSchema,
   meterSchema,
   occurrenceSchema,
   pauseSchema,
   replaceMeterSchema,
   resumeSchema,
+  workSchema,
 } from "./machine-schemas";
 import { getMachine, logOccurrence, parkedOf } from "./machines.server";
 import { MeterPanel } from "./meter-panel";
@@ -43,18 +46,22 @@ import { expectations, logMeterReading, meterQuestion, replaceMeter } from "./me
 import { OccurrencePanel } from "./occurrence-panel";
 import { PausePanel } from "./pause-panel";
 import { ReportPanel, TickPanel } from "./report-panel";
-import { closeReport, recentTicks, reportsOf } from "./reports.server";
+import { answerReport, closeReport, makeWork, recentTicks, reportsOf } from "./reports.server";
 import { SlotPanel } from "./slot-panel";
 import { slotsOfMachine } from "./slots.server";
+import { useMachineNow } from "./use-machine-now";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => data.machine.name, "Machine") },
 ];
 
-export function loader({ params }: Route.LoaderArgs) {
+export function loader({ params, context }: Route.LoaderArgs) {
   return served(async () => {
     const now = new Date();
+    const actor = actorOf(context);
     const view = await getMachine(params.machineId);
+    const today = dayInZone(now, view.site.timeZone);
+    const holds = await holdsOf(params.machineId);
     const names = await getMachineNames(params.machineId);
     return {
       ...view,
@@ -66,14 +73,17 @@ export function loader({ params }: Route.LoaderArgs) {
         names.meters.map((meter) => meter.id),
         now,
       ),
-      pauses: await listPauses(params.machineId, dayInZone(now, view.site.timeZone)),
-      holds: await holdsOf(params.machineId),
+      pauses: await listPauses(params.machineId, today),
+      holds,
+      clearances: await clearancesOf(actor, holds, params.machineId, today),
       left: await openItemsOf(params.machineId),
-      today: dayInZone(now, view.site.timeZone),
+      today,
       parked: await parkedOf(params.machineId),
       notUsable: await notUsableYet(params.machineId, view.site.timeZone, now),
       slots: await slotsOfMachine(params.machineId),
       reports: await reportsOf(params.machineId),
+      me: actor.id,
+      workers: actor.role === "lead" ? await listWorkers() : [{ id: actor.id, name: actor.name }],
       ticks: await recentTicks(params.machineId),
     };
   });
@@ -112,6 +122,14 @@ export function action(args: Route.ActionArgs) {
       await clearHold(who, hold, note, now);
       return back();
     }),
+    "make-work": form(workSchema, async ({ report, personId, on, answer }, who, now) => {
+      await makeWork(who, { machineId, reportId: report, personId, on: on ?? null, answer }, now);
+      return back();
+    }),
+    "answer-report": form(answerSchema, async ({ report, answer }, who, now) => {
+      await answerReport(who, { machineId, reportId: report, answer }, now);
+      return back();
+    }),
     "close-report": form(closeReportSchema, async ({ report, note }, who, now) => {
       await closeReport(who, machineId, report, note, now);
       return back();
@@ -131,8 +149,11 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     expected,
     pauses,
     reports,
+    workers,
+    me,
     ticks,
     holds,
+    clearances,
     left,
     today,
     notUsable,
@@ -140,6 +161,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     slots,
   } = loaderData;
   const lead = useIsLead();
+  useMachineNow(machine.id, { holds, reports });
   const answer = actionData;
   const facts: [name: string, value: string | null, figure?: boolean][] = [
     ["Maker", machine.maker],
@@ -191,9 +213,9 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
               Until then it moves no due day. <Link to="/machines/gateway">Take or drop it</Link>
             </Notice>
           )}
-          <HoldPanel holds={holds} lead={lead} answer={answer} />
+          <HoldPanel holds={holds} clearances={clearances} answer={answer} />
           <LeftSection items={left} today={today} machineId={machine.id} />
-          <ReportPanel reports={reports} problem={allFaults(answerTo(answer, "close-report"))} />
+          <ReportPanel reports={reports} people={workers} me={me} today={today} answer={answer} />
           <Section id="duties" title="Duties">
             {duties.length > 0 ? (
               <DueList rows={duties} showMachine={false} />

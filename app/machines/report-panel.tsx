@@ -1,16 +1,35 @@
-import { Form } from "react-router";
+import { Form, Link } from "react-router";
 
+import { shortDay } from "~/kit/days/day-time";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import type { FormAnswer } from "~/kit/forms/form-answer";
+import { useDay } from "~/ui/day";
+import { Disclosure } from "~/ui/disclosure";
 import { Notice } from "~/ui/notice";
+import { PlainField, PlainSelect } from "~/ui/plain-field";
 import { Section } from "~/ui/section";
 
 import type { ReportView } from "./reports.server";
 
-/** What operators reported and ticked: read on arrival. */
-export function ReportPanel({ reports, problem }: { reports: readonly ReportView[]; problem: string | null }) {
+/** What operators reported: each becomes work with one press, or is answered, and says what came of it. */
+export function ReportPanel({
+  reports,
+  people,
+  me,
+  today,
+  answer,
+}: {
+  reports: readonly ReportView[];
+  /** Whom work may be given to. */
+  people: readonly { id: string; name: string }[];
+  me: string;
+  today: string;
+  answer: FormAnswer | undefined;
+}) {
+  const dayOf = useDay();
   if (reports.length === 0) return null;
   return (
     <Section id="reports" title="Reported by operators">
-      {problem && <Notice tone="problem">{problem}</Notice>}
       <ul className="panel divide-y divide-line">
         {reports.map((report) => (
           <li key={report.id} className="p-3">
@@ -19,9 +38,7 @@ export function ReportPanel({ reports, problem }: { reports: readonly ReportView
               {report.text}
             </p>
             <p className="text-sm text-ink-soft">
-              {report.name},{" "}
-              <span className="figure">{new Date(report.loggedAt).toISOString().slice(0, 16).replace("T", " ")}</span>{" "}
-              UTC
+              {report.name}, {shortDay(dayOf(report.loggedAt), today)}
               {report.photoId && (
                 <>
                   {" · "}
@@ -36,22 +53,103 @@ export function ReportPanel({ reports, problem }: { reports: readonly ReportView
                 Closed by {report.closedByName}: {report.closedNote}
               </p>
             ) : (
-              <Form method="post" className="mt-1 flex flex-wrap items-end gap-2">
-                <input type="hidden" name="intent" value="close-report" />
-                <input type="hidden" name="report" value={report.id} />
-                <div className="min-w-44 flex-1">
-                  <label htmlFor={`note-${report.id}`} className="block text-sm font-semibold">
-                    What was done about it
-                  </label>
-                  <input id={`note-${report.id}`} name="note" className="field" maxLength={500} required />
-                </div>
-                <button className="btn">Close it</button>
-              </Form>
+              <OpenReport report={report} people={people} me={me} today={today} answer={answer} />
             )}
           </li>
         ))}
       </ul>
     </Section>
+  );
+}
+
+function OpenReport({
+  report,
+  people,
+  me,
+  today,
+  answer,
+}: {
+  report: ReportView;
+  people: readonly { id: string; name: string }[];
+  me: string;
+  today: string;
+  answer: FormAnswer | undefined;
+}) {
+  const [work, told, close] = (["make-work", "answer-report", "close-report"] as const).map((name) =>
+    answerTo(answer, name, ["report", report.id]),
+  );
+  const fault = [work, told, close].map((one) => one && allFaults(one)).find(Boolean);
+  return (
+    <>
+      {fault && <Notice tone="problem">{fault}</Notice>}
+      {report.workDutyId ? (
+        <p className="text-sm wrap-anywhere">
+          <Link to={`/duties/${report.workDutyId}`}>Its call</Link>
+          {report.plannedOn &&
+            ` is on ${report.plannedForName ? `${report.plannedForName}'s day, ` : ""}${shortDay(report.plannedOn, today)}`}
+        </p>
+      ) : (
+        <Form method="post" className="mt-2 flex flex-wrap items-end gap-3">
+          <input type="hidden" name="intent" value="make-work" />
+          <input type="hidden" name="report" value={report.id} />
+          <PlainSelect
+            id={`who-${report.id}`}
+            name="personId"
+            label="Who goes"
+            options={people}
+            defaultValue={me}
+            answer={undefined}
+          />
+          <PlainField
+            id={`on-${report.id}`}
+            name="on"
+            type="date"
+            label="When"
+            min={today}
+            defaultValue={today}
+            answer={undefined}
+          />
+          <button className="btn btn-main">Make work of it</button>
+        </Form>
+      )}
+      {report.seenAt && (
+        <p className="mt-1 text-sm text-ink-soft wrap-anywhere">
+          Read by {report.seenByName}
+          {report.answer && `; the operator is told: ${report.answer}`}
+        </p>
+      )}
+      <Disclosure title="Answer or close" label={`Answer or close: ${report.text.slice(0, 60)}`}>
+        <Form method="post" className="flex flex-wrap items-end gap-3">
+          <input type="hidden" name="intent" value="answer-report" />
+          <input type="hidden" name="report" value={report.id} />
+          <PlainField
+            id={`answer-${report.id}`}
+            name="answer"
+            label="What the operator is told"
+            className="min-w-44 flex-1"
+            maxLength={300}
+            defaultValue={report.answer}
+            required
+            answer={undefined}
+          />
+          <button className="btn">Tell them</button>
+        </Form>
+        <Form method="post" className="mt-2 flex flex-wrap items-end gap-3">
+          <input type="hidden" name="intent" value="close-report" />
+          <input type="hidden" name="report" value={report.id} />
+          <PlainField
+            id={`note-${report.id}`}
+            name="note"
+            label="What was done about it"
+            className="min-w-44 flex-1"
+            maxLength={500}
+            required
+            answer={undefined}
+          />
+          <button className="btn">Close it</button>
+        </Form>
+      </Disclosure>
+    </>
   );
 }
 

@@ -1,6 +1,7 @@
 import { Form } from "react-router";
 
 import { LeadMark, leadWords } from "~/duties/lead-mark";
+import { shortDay } from "~/kit/days/day-time";
 import type { OwnAnswer } from "~/kit/forms/answer-to";
 import { typed } from "~/kit/forms/answer-to";
 import { PhotoField } from "~/ui/photo-field";
@@ -78,6 +79,34 @@ export function OperatorDuties({
           </div>
         )}
       </Form>
+    </section>
+  );
+}
+
+/** What was reported, and what comes of it. */
+export function YourReports({
+  reports,
+  today,
+}: {
+  reports: Route.ComponentProps["loaderData"]["reports"];
+  today: string;
+}) {
+  if (reports.length === 0) return null;
+  return (
+    <section aria-labelledby="reported" className="panel mt-4 p-4">
+      <h2 id="reported" className="mb-2 text-lg">
+        Reported
+      </h2>
+      <ul className="divide-y divide-line">
+        {reports.map((report) => (
+          <li key={report.id} className="py-2">
+            <p className="wrap-anywhere">
+              {report.text} <span className="text-sm text-ink-soft">{shortDay(report.on, today)}</span>
+            </p>
+            <p className="font-semibold wrap-anywhere">{report.says}</p>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

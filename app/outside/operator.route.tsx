@@ -12,7 +12,7 @@ import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/operator.route";
 import { operatorView, reportProblem, tickDuties } from "./operator.server";
-import { OperatorDuties, ReportForm } from "./operator-parts";
+import { OperatorDuties, ReportForm, YourReports } from "./operator-parts";
 import { reportSchema, tickSchema } from "./operator-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -50,7 +50,7 @@ export async function action(args: Route.ActionArgs) {
 }
 
 export default function Operator({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, duties, today, outOfService, notUsable } = loaderData;
+  const { machine, duties, today, outOfService, notUsable, reports } = loaderData;
   const busy = useNavigation().state !== "idle";
   const problem = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
   const [tick, report] = [answerTo(actionData, "tick"), answerTo(actionData, "report")];
@@ -85,6 +85,7 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
         </div>
       )}
       <OperatorDuties open={open} duties={duties} today={today} tick={tick} busy={busy} />
+      <YourReports reports={reports} today={today} />
       <ReportForm report={report} actionData={actionData} busy={busy} />
     </div>
   );

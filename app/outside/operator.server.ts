@@ -1,4 +1,4 @@
-import type { DueState } from "@core";
+import { addDays, clockTime, type DueState } from "@core";
 import { getDb, type LinkRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -11,8 +11,10 @@ import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { zoneOf } from "~/kit/server/audit.server";
 import { preparePhoto, storePhoto } from "~/kit/server/photos.server";
+import { reportsOf } from "~/machines/reports.server";
 
 import * as sql from "./operator.sql";
+import { reportWords } from "./report-words";
 
 type OperatorLink = Pick<LinkRow, "id" | "subjectId">;
 
@@ -31,6 +33,8 @@ export interface OperatorView {
     dueOn: string | null;
     doneToday: { name: string } | null;
   }[];
+  /** What was reported lately, and what comes of it. */
+  reports: { id: string; text: string; on: string; says: string }[];
 }
 
 /** What an operator's link shows of its machine: its operator duties and who ticked them today, nothing else. */
@@ -57,6 +61,7 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
     machine: { name: machine.name, area: machine.area, siteName: machine.siteName },
     outOfService: (await holdsOf(machineId)).find((hold) => hold.clearedAt === null)?.reason ?? null,
     notUsable: await notUsableYet(machineId, machine.timeZone, now),
+    reports: await reportsSaid(machineId, machine.timeZone, today),
     today,
     duties: duties.map(({ dutyId, title, state, dueOn }) => ({
       dutyId,
@@ -67,6 +72,40 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
       doneToday: ticks.find((tick) => tick.dutyId === dutyId) ?? null,
     })),
   };
+}
+
+/** Closed ones are shown for so long. */
+const SHOWN_DAYS = 14;
+const MOST_SHOWN = 5;
+
+async function reportsSaid(machineId: string, timeZone: string, today: string): Promise<OperatorView["reports"]> {
+  const dayOf = (at: Date): string => dayInZone(new Date(at), timeZone);
+  const shown = (await reportsOf(machineId)).filter(
+    (one) => one.closedAt === null || dayOf(one.closedAt) >= addDays(today, -SHOWN_DAYS),
+  );
+  return Promise.all(
+    shown.slice(0, MOST_SHOWN).map(async (one) => ({
+      id: one.id,
+      text: one.text,
+      on: dayOf(one.loggedAt),
+      says: reportWords(one, { today, dayOf, about: await arrivalFor(one.workDutyId) }),
+    })),
+  );
+}
+
+/** About when somebody comes, by the plan of the day that the call is on: `11:20`. */
+async function arrivalFor(dutyId: string | null): Promise<string | null> {
+  if (dutyId === null) return null;
+  const { models } = getDb();
+  const duty = await models.Duty.findByPk(dutyId, {
+    attributes: ["plannedOn", "plannedFor", "siteId"],
+    raw: true,
+  });
+  if (!duty?.plannedOn || !duty.plannedFor) return null;
+  const where = { personId: duty.plannedFor, onDay: duty.plannedOn };
+  const day = await models.Day.findOne({ attributes: ["plan"], where, raw: true });
+  const stop = day?.plan?.stops.find((one) => one.site === duty.siteId);
+  return stop ? clockTime(stop.arrive) : null;
 }
 
 /** Logs operator duties as done today. Ticked twice on a day they count once. */

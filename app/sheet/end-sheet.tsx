@@ -59,12 +59,7 @@ export function EndSheet({
             <label htmlFor="missing-part" className="mt-2 mb-1 block font-semibold">
               Which part?
             </label>
-            <select
-              id="missing-part"
-              className="field"
-              value={part}
-              onChange={(event) => setPart(event.target.value)}
-            >
+            <select id="missing-part" className="field" value={part} onChange={(event) => setPart(event.target.value)}>
               <option value="">Choose one</option>
               {places.map((one) => (
                 <option key={one.value} value={one.value}>
@@ -73,7 +68,8 @@ export function EndSheet({
               ))}
             </select>
             <p className="mt-1 text-sm text-ink-soft">
-              It is held for this machine if one is free, ordered if not, and on the load list of the day that comes here.
+              It is held for this machine if one is free, ordered if not, and on the load list of the day that comes
+              here.
             </p>
           </>
         )}
@@ -116,7 +112,9 @@ export function EndSheet({
 const OTHER = "other";
 
 /** What the procedure may fit, place by place, and something else. */
-function placesOf(procedure: Procedure): { value: string; name: string; part: { item: string; slot?: string } | null }[] {
+function placesOf(
+  procedure: Procedure,
+): { value: string; name: string; part: { item: string; slot?: string } | null }[] {
   const own = procedure.parts.flatMap((part) =>
     part.slots.map((slot) => ({
       value: `${part.item} ${slot.id}`,

@@ -6,6 +6,7 @@ import { WHAT_WAS_LEFT } from "~/duties/general-procedures";
 import { holdsOf } from "~/duties/holds.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { served } from "~/kit/server/served.server";
+import { useMachineNow } from "~/machines/use-machine-now";
 import { colleaguesOf } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
 import { pastTrials } from "~/sheet/log/past-trials.server";
@@ -126,6 +127,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     setShowTrail(false);
   };
 
+  useMachineNow(machine.id, { holds, reports: before.reports });
   useSheetClocks(steps, choose);
   useHeadingFocus(shown && `${shown.step}#${shown.round}`, chosen !== null);
   const meanwhile = shown && freeMeanwhile(steps, next, shown, now);
@@ -190,6 +192,15 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
           <Notice title="Ended without the work">It becomes a record as soon as it is sent.</Notice>
         )}
 
+        {before.reports
+          .filter((report) => report.at > sheet.openedAt)
+          .map((report) => (
+            <div key={report.id} className="mb-3">
+              <Notice title={report.stopped ? "Reported just now: machine stopped" : "Reported just now"}>
+                {report.text} ({report.name})
+              </Notice>
+            </div>
+          ))}
         <HandedOver entries={entries} me={me} persons={persons} />
         <BeforeStartCard facts={before} begun={settled > 0} />
 

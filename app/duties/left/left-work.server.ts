@@ -33,17 +33,25 @@ export async function keepWork(machineId: string, now: Date, tx: Transaction): P
     transaction: tx,
   });
   const duties = await db.models.Duty.findAll({
-    where: { machineId, procedureId: WHAT_WAS_LEFT },
+    where: { machineId, procedureId: WHAT_WAS_LEFT, active: true },
     raw: true,
     transaction: tx,
   });
-  const carries = new Map(duties.map((duty) => [takes(duty), duty]));
+  // What was signed keeps its name: the rest is carried on by a new one.
+  const signed = await db.models.Sheet.findAll({
+    attributes: ["dutyId"],
+    where: { dutyId: duties.map((duty) => duty.id), status: "signed" },
+    raw: true,
+    transaction: tx,
+  });
+  const over = new Set(signed.map((sheet) => sheet.dutyId));
+  const carries = new Map(duties.flatMap((duty) => (over.has(duty.id) ? [] : [[takes(duty), duty] as const])));
   const groups = new Map<string, typeof open>();
   for (const one of open) {
     if (one.kind === "incomplete") await carryWith(one, one.dutyId, tx);
     else groups.set(takes(one), [...(groups.get(takes(one)) ?? []), one]);
   }
-  for (const duty of duties.filter((one) => one.active && !groups.has(takes(one))))
+  for (const duty of duties.filter((one) => over.has(one.id) || !groups.has(takes(one))))
     await db.models.Duty.update(
       { active: false, plannedOn: null, plannedFor: null, pinned: false },
       { where: { id: duty.id }, transaction: tx },

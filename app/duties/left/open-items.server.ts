@@ -205,8 +205,9 @@ export async function closeWithHold(
 /** The item of the finding that a hold is about; null before its sheet is closed. */
 export async function repairOf(
   { sheetId, entryId }: { sheetId: string | null; entryId: string | null },
-  tx: Transaction,
+  tx?: Transaction,
 ): Promise<OpenItemRow | null> {
   if (sheetId === null || entryId === null) return null;
-  return getDb().models.OpenItem.findByPk(itemId(`${sheetId} ${entryId}`), { raw: true, transaction: tx });
+  const id = itemId(`${sheetId} ${entryId}`);
+  return getDb().models.OpenItem.findByPk(id, { raw: true, transaction: tx ?? null });
 }

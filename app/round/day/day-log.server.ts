@@ -1,16 +1,9 @@
-import { must } from "@core";
 import { getDb } from "@db";
-import { v7 as uuidv7 } from "uuid";
 
-import { assessMachine } from "~/duties/assess.server";
-import { OWN_DUTY } from "~/duties/general-procedures";
-import { newDuty } from "~/duties/new-duty.server";
+import { callOut } from "~/duties/emergency.server";
 import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/days/firm-day.server";
-import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
-import { audit } from "~/kit/server/audit.server";
-import { getProcedure } from "~/procedures/procedures.server";
 
 import { addDayEvent, eventsOf, lockedDay } from "./day-row.server";
 import { NEXT } from "./day-steps";
@@ -107,10 +100,7 @@ async function passOn(
   return moved.length;
 }
 
-/** Event that sets an emergency call off, and is never set off again by itself. */
-const CALLED_OUT = "called-out";
-
-/** An emergency on the day: a duty of the machine's own that is due today and never again, put on the day at once. */
+/** An emergency on the day: due today and never again, put on the day at once. */
 export async function addEmergency(
   actor: Actor,
   personId: string,
@@ -121,42 +111,10 @@ export async function addEmergency(
   const db = getDb();
   const machine = await db.models.Machine.findOne({ where: { tag: input.tag }, raw: true });
   if (!machine) throw new Refusal(422, "tag", `There is no machine with the tag ${input.tag}.`);
-  const site = must(await db.models.Site.findByPk(machine.siteId, { raw: true }));
-  const procedure = await getProcedure(OWN_DUTY);
   const { on: today } = await firmDay(now);
-  const duty = newDuty({ ...machine, dutiesFrom: null }, site, procedure, now, {
-    title: input.title,
-    rules: { triggers: [{ kind: "event", event: CALLED_OUT }] },
-    minutes: input.minutes,
-    who: "technician",
+  return db.transact(async (tx) => {
+    const dutyId = await callOut(actor, machine.id, input, now, tx);
+    await moveDuties(actor, [dutyId], { on, personId }, now, { tx, today });
+    return dutyId;
   });
-  await db.transact(async (tx) => {
-    await db.models.Duty.create(duty, { transaction: tx });
-    await db.models.Occurrence.create(
-      {
-        id: uuidv7(),
-        machineId: machine.id,
-        event: CALLED_OUT,
-        happensOn: dayInZone(now, site.timeZone),
-        note: input.title,
-        byPerson: actor.id,
-        loggedAt: now,
-      },
-      { transaction: tx },
-    );
-    await audit(
-      {
-        by: actor,
-        subject: "duty",
-        subjectId: duty.id,
-        action: "called out",
-        details: { title: input.title, minutes: input.minutes },
-        now,
-      },
-      tx,
-    );
-    await assessMachine(machine.id, now, tx);
-    await moveDuties(actor, [duty.id], { on, personId }, now, { tx, today });
-  });
-  return duty.id;
 }

@@ -2,7 +2,7 @@ import { must } from "@core";
 import { type Contact, getDb, Op } from "@db";
 
 import { holdsOf } from "~/duties/holds.server";
-import { openItemsOf,type OpenItemView } from "~/duties/left/open-items.server";
+import { openItemsOf, type OpenItemView } from "~/duties/left/open-items.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { recentTicks, reportsOf } from "~/machines/reports.server";
 
@@ -14,7 +14,7 @@ export interface BeforeStart {
   /** Why it is out of service. */
   held: string[];
   left: OpenItemView[];
-  reports: { id: string; text: string; name: string; on: string; stopped: boolean }[];
+  reports: { id: string; text: string; name: string; on: string; at: Date; stopped: boolean }[];
   /** The last operators' duty that was ticked. */
   ticked: { title: string; on: string; name: string } | null;
   /** How the last visit on the machine ended, and what was noted for the next. */
@@ -65,6 +65,7 @@ export async function beforeStart(machineId: string, sheetId: string | null, now
         text,
         name,
         stopped,
+        at: loggedAt,
         on: dayInZone(new Date(loggedAt), timeZone),
       })),
     ticked: ticks[0] ? { title: ticks[0].title, on: ticks[0].doneOn, name: ticks[0].name } : null,

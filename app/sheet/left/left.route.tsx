@@ -13,6 +13,7 @@ import { getMachine } from "~/machines/machines.server";
 import { listWorkers } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
 import { letGoOf } from "~/stores/ledger/held-for-items.server";
+import { useDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
@@ -77,6 +78,7 @@ export default function Left({ loaderData, actionData }: Route.ComponentProps) {
   const { machine, siteName, items, people, me, lead, today } = loaderData;
   const open = items.filter((one) => one.closedAt === null);
   const closed = items.filter((one) => one.closedAt !== null);
+  const dayOf = useDay();
   const mayChange = (one: OpenItemView): boolean => lead || one.ownerId === me;
   return (
     <>
@@ -117,7 +119,8 @@ export default function Left({ loaderData, actionData }: Route.ComponentProps) {
               <li key={one.id} className="px-3 py-2">
                 <p className="wrap-anywhere">{one.title}</p>
                 <p className="text-sm text-ink-soft wrap-anywhere">
-                  left open on {shortDay(String(one.arisenAt).slice(0, 10), today)}, {closedWords(one, today)}
+                  left open on {shortDay(dayOf(one.arisenAt), today)},{" "}
+                  {closedWords(one, shortDay(dayOf(must(one.closedAt)), today))}
                   {one.closedSheetId && (
                     <>
                       {" · "}
@@ -136,8 +139,7 @@ export default function Left({ loaderData, actionData }: Route.ComponentProps) {
   );
 }
 
-function closedWords(one: OpenItemView, today: string): string {
-  const on = shortDay(new Date(must(one.closedAt)).toISOString().slice(0, 10), today);
+function closedWords(one: OpenItemView, on: string): string {
   const who = one.closedByName === null ? "" : ` by ${one.closedByName}`;
   return `settled on ${on}${who}${one.closedNote ? `: ${one.closedNote}` : ""}`;
 }

@@ -189,7 +189,9 @@ describe("what a sheet leaves open", () => {
     await clearHold(lea, hold.id, "Filed off", at(0, 5));
     await work(dutyId, at(0, 6), [read(3), ...REST]);
     expect(await openItemsOf(id)).toEqual([]);
-    expect(await openItemsOf(id, { closed: 5 })).toMatchObject([{ title: "Found: Sharp edge", closedNote: "Filed off" }]);
+    expect(await openItemsOf(id, { closed: 5 })).toMatchObject([
+      { title: "Found: Sharp edge", closedNote: "Filed off" },
+    ]);
   });
 
   it("goes when its sheet is corrected, and comes back with another correction", async () => {

@@ -6,6 +6,7 @@ import { assessMachine } from "~/duties/assess.server";
 import { dayInZone } from "~/kit/days/site-day";
 
 import { creditedDuties } from "./credits.server";
+import { endCall } from "./end-call.server";
 import { leaveDay } from "./leave-day.server";
 import { storeSheetMinutes } from "./minutes.server";
 import { usedResults } from "./park-values.server";
@@ -113,7 +114,8 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
         },
       );
   }
-  if (state.status === "ended") await leaveDay(context, must(state.outcome), now, tx);
+  if (state.status === "signed") await endCall(context, state, { by: closing.by, at: closedAt }, tx);
+  else await leaveDay(context, must(state.outcome), now, tx);
   await settleItems(context, { sheet, at: closedAt, by: closing.by, procedure, entries, state }, now, tx);
   await assessMachine(sheet.machineId, now, tx);
 }

@@ -1,0 +1,26 @@
+import type { RunState } from "@core";
+import { getDb, type Transaction } from "@db";
+
+import { EMERGENCY_CALL } from "~/duties/general-procedures";
+
+import type { SheetContext } from "./sheet-context.server";
+
+/** A call is over with its signed sheet, and the operators' reports that it answers are closed with what was done. */
+export async function endCall(
+  { duty }: SheetContext,
+  state: RunState,
+  { by, at }: { by: string; at: Date },
+  tx: Transaction,
+): Promise<void> {
+  if (duty.procedureId !== EMERGENCY_CALL) return;
+  const { models } = getDb();
+  await models.Duty.update(
+    { active: false, plannedOn: null, plannedFor: null, pinned: false },
+    { where: { id: duty.id, active: true }, transaction: tx },
+  );
+  const note = state.notes.at(-1)?.text ?? "Done";
+  await models.ProblemReport.update(
+    { closedBy: by, closedAt: at, closedNote: note.slice(0, 500) },
+    { where: { workDutyId: duty.id, closedAt: null }, transaction: tx },
+  );
+}
