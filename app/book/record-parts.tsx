@@ -17,17 +17,17 @@ import { looseEnds } from "./loose-ends";
 type Data = Route.ComponentProps["loaderData"];
 
 export function RecordHead({
-  procedure,
+  title,
   machine,
   sheet,
 }: {
-  procedure: Data["procedure"];
+  title: string;
   machine: Data["machine"];
   sheet: Data["sheet"];
 }) {
   return (
     <PageHead
-      title={procedure.title}
+      title={title}
       subtitle={
         <>
           <p className="wrap-anywhere">
@@ -130,14 +130,16 @@ export function RecordSteps({
   );
 }
 
-/** Parts, consumables, findings and notes. */
+/** Parts and consumables, and what is still off, locked or holds for now. */
 export function RecordUses({
   state,
   procedure,
+  itemNames,
   name,
 }: {
   state: Data["state"];
   procedure: Data["procedure"];
+  itemNames: Data["itemNames"];
   name: (id: string) => string;
 }) {
   const open = looseEnds(procedure, state, name);
@@ -149,7 +151,7 @@ export function RecordUses({
           <ul className="list-disc pl-5">
             {state.parts.map((part) => (
               <li key={part.eventId}>
-                {partName(procedure, part.item, part.slot)}
+                {partName(procedure, part.item, part.slot, itemNames)}
                 {part.turnedUsesLeft !== null && <span className="text-sm"> (turned, {part.turnedUsesLeft} left)</span>}
                 {part.lot && <span className="figure text-sm"> lot {part.lot}</span>}
                 {part.lot && <Correct entryId={part.eventId} field="lot" was={`lot ${part.lot}`} />}
@@ -165,7 +167,7 @@ export function RecordUses({
           <ul className="list-disc pl-5">
             {state.consumables.map((used) => (
               <li key={used.eventId}>
-                {materialName(procedure, used.item)}, <span className="figure">{used.qty}</span> {used.unit}
+                {materialName(procedure, used.item, itemNames)}, <span className="figure">{used.qty}</span> {used.unit}
                 {used.lot && <span className="figure text-sm"> lot {used.lot}</span>}
                 <Correct entryId={used.eventId} field="qty" was={`${used.qty} ${used.unit}`} />
                 <Corrections list={used.corrections} name={name} />
@@ -181,21 +183,6 @@ export function RecordUses({
             {open.map((words) => (
               <li key={words} className="wrap-anywhere">
                 {words}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      {[...state.findings, ...state.notes].length > 0 && (
-        <section>
-          <h2 className="mb-1 text-lg">Findings and notes</h2>
-          <ul className="list-disc pl-5">
-            {[...state.findings, ...state.notes].map((text) => (
-              <li key={text.eventId}>
-                {text.severity && <strong>{text.severity}: </strong>}
-                {text.text}
-                <Correct entryId={text.eventId} field="text" was="these words" />
-                <Corrections list={text.corrections} name={name} />
               </li>
             ))}
           </ul>
@@ -273,7 +260,15 @@ export function Corrections({ list, name }: { list: AppliedCorrection[]; name: (
 }
 
 /** A fact that reads otherwise: what it should be, and why. */
-function Correct({ entryId, field, was }: { entryId: string; field: "value" | "qty" | "text" | "lot"; was: string }) {
+export function Correct({
+  entryId,
+  field,
+  was,
+}: {
+  entryId: string;
+  field: "value" | "qty" | "text" | "lot";
+  was: string;
+}) {
   return (
     <Disclosure title="correct" label={`Correct ${was}`} className="no-print inline-block align-top text-sm">
       <Form method="post" className="mt-1 mb-2 max-w-72 space-y-2 border-l-4 border-line pl-2">

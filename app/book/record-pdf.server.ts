@@ -17,7 +17,7 @@ const SOFT = "#495059";
 
 /** A record as an A4 PDF with selectable text, page numbers and the signatures. */
 export async function recordPdf(record: RecordView): Promise<Buffer> {
-  const { sheet, procedure, machine } = record;
+  const { sheet, title, procedure, machine } = record;
   const doc = new PDFDocument({
     size: "A4",
     margin: MARGIN,
@@ -25,7 +25,7 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
     tagged: true,
     lang: "en",
     info: {
-      Title: `${procedure.title}: ${machine.name} ${machine.tag}`,
+      Title: `${title}: ${machine.name} ${machine.tag}`,
       Author: "Humble Hound",
       CreationDate: sheet.closedAt ?? sheet.openedAt,
     },
@@ -37,7 +37,7 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
   writeHead(page, record);
   page.heading("Steps");
   for (const one of record.steps) page.row(stepColumns(record, one));
-  for (const [title, lines] of listsOf(record)) page.list(title, lines);
+  for (const [head, lines] of listsOf(record)) page.list(head, lines);
   writeSignatures(page, record);
   page.footers(`Sheet ${sheet.id} · ${procedure.id} v${procedure.version}`);
   doc.end();
@@ -145,9 +145,9 @@ class Page {
 const nameOf = ({ persons }: RecordView, id: string | null): string => persons[id ?? ""] ?? "unknown";
 
 function writeHead(page: Page, record: RecordView): void {
-  const { sheet, procedure, machine, state, timeZone, next } = record;
+  const { sheet, title, machine, state, timeZone, next } = record;
   const { outcome } = state;
-  page.write({ face: "bold", size: 20 }, procedure.title, { y: MARGIN, width: page.width });
+  page.write({ face: "bold", size: 20 }, title, { y: MARGIN, width: page.width });
   page.write(
     { face: "text", size: 10, colour: SOFT },
     outcome ? `Visit record: ${outcomeName(outcome.outcome)}, work not done` : "Service record",
@@ -198,10 +198,22 @@ function listsOf(record: RecordView): [title: string, lines: string[]][] {
     ...state.notes,
   ].flatMap((one) => one.corrections);
   return [
-    ["Parts fitted", state.parts.map((one) => `${partName(procedure, one.item, one.slot)}${lot(one)}`)],
+    [
+      "Left open",
+      record.leftOpen.map(
+        (one) => `${one.title}${one.settledAt ? ` (settled ${siteTime(one.settledAt.toISOString(), timeZone)})` : ""}`,
+      ),
+    ],
+    ["Settled of what was left before", record.settled.map((one) => one.title)],
+    [
+      "Parts fitted",
+      state.parts.map((one) => `${partName(procedure, one.item, one.slot, record.itemNames)}${lot(one)}`),
+    ],
     [
       "Materials used",
-      state.consumables.map((used) => `${materialName(procedure, used.item)}, ${used.qty} ${used.unit}${lot(used)}`),
+      state.consumables.map(
+        (used) => `${materialName(procedure, used.item, record.itemNames)}, ${used.qty} ${used.unit}${lot(used)}`,
+      ),
     ],
     [
       "Findings and notes",

@@ -14,12 +14,13 @@ import { titleOf } from "~/ui/title-of";
 import type { Route } from "./+types/record.route";
 import { correctionSchema } from "./book-schemas";
 import { EntriesBeside } from "./entries-beside";
+import { RecordExceptions } from "./record-exceptions";
 import { NextDue, RecordHead, RecordSteps, RecordUses, Signatures } from "./record-parts";
 import { RecordPhotos } from "./record-photos";
 import { loadRecord } from "./records.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: titleOf(loaderData, (data) => `Record: ${data.procedure.title}`, "Record") },
+  { title: titleOf(loaderData, (data) => `Record: ${data.title}`, "Record") },
 ];
 
 export function loader({ params }: Route.LoaderArgs) {
@@ -51,6 +52,7 @@ function correctionOf(field: "value" | "qty" | "text" | "lot", to: string): Corr
 export default function Record({ loaderData, actionData }: Route.ComponentProps) {
   const problem = allFaults(answerTo(actionData, "correct"));
   const {
+    title,
     sheet,
     procedure,
     machine,
@@ -58,6 +60,9 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
     steps,
     next,
     persons,
+    itemNames,
+    leftOpen,
+    settled,
     timeZone,
     cameLate,
     uncertain,
@@ -80,7 +85,7 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
       <p className="no-print text-sm">
         <Link to="/book">Book</Link>
       </p>
-      <RecordHead procedure={procedure} machine={machine} sheet={sheet} />
+      <RecordHead title={title} machine={machine} sheet={sheet} />
 
       {state.outcome && (
         <div className="mb-4">
@@ -106,11 +111,13 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
         </div>
       )}
 
+      <RecordExceptions state={state} leftOpen={leftOpen} settled={settled} machineId={machine.id} name={name} />
+
       <NextDue next={next} state={state} />
 
       <RecordSteps timeZone={timeZone} steps={steps} name={name} instruments={instruments} />
 
-      <RecordUses state={state} procedure={procedure} name={name} />
+      <RecordUses state={state} procedure={procedure} itemNames={itemNames} name={name} />
 
       <RecordPhotos state={state} photos={photos} name={name} />
 

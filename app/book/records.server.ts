@@ -7,6 +7,7 @@ import { instrumentNames } from "~/sheet/instruments.server";
 import { loadSheet, type SheetView } from "~/sheet/log/sheets.server";
 
 import { entryWords } from "./entry-words";
+import type { ItemNames } from "./item-names";
 import * as sql from "./records.sql";
 import { PAGE } from "./records.sql";
 
@@ -59,6 +60,10 @@ export interface RecordView extends SheetView {
   unsafe: string[];
   /** Pictures that have arrived. */
   photos: string[];
+  itemNames: ItemNames;
+  /** What it left open on the machine, each with what became of it, and what of earlier sheets it settled. */
+  leftOpen: { id: string; title: string; settledAt: Date | null }[];
+  settled: { id: string; title: string }[];
 }
 
 /** When the server heard of each: by its own clock, whatever the device's said. */
@@ -70,6 +75,33 @@ async function arrivals(entries: readonly RunEvent[]): Promise<Map<string, Date>
     raw: true,
   });
   return new Map(rows.map((row) => [row.id, row.receivedAt]));
+}
+
+/** What the sheet left open, and what of earlier sheets it settled. */
+async function itemsOfSheet(sheetId: string): Promise<Pick<RecordView, "leftOpen" | "settled">> {
+  const { models } = getDb();
+  const shown = {
+    attributes: ["id", "title", "closedAt"] as ("id" | "title" | "closedAt")[],
+    order: ["arisenAt", "id"] as string[],
+  };
+  const [left, settled] = await Promise.all([
+    models.OpenItem.findAll({ ...shown, where: { sheetId }, raw: true }),
+    models.OpenItem.findAll({ ...shown, where: { closedSheetId: sheetId }, raw: true }),
+  ]);
+  return {
+    leftOpen: left.map(({ id, title, closedAt }) => ({ id, title, settledAt: closedAt })),
+    settled: settled.map(({ id, title }) => ({ id, title })),
+  };
+}
+
+async function namesOfItems(ids: readonly string[]): Promise<ItemNames> {
+  if (ids.length === 0) return {};
+  const rows = await getDb().models.Item.findAll({
+    attributes: ["id", "name"],
+    where: { id: [...new Set(ids)] },
+    raw: true,
+  });
+  return Object.fromEntries(rows.map((row) => [row.id, row.name]));
 }
 
 /** A closed sheet as a record: everything in it follows from the log. */
@@ -105,5 +137,7 @@ export async function loadRecord(sheetId: string, now: Date): Promise<RecordView
       raw: true,
     }),
     photos: await arrivedPhotos(state.photos.map((one) => one.photo)),
+    itemNames: await namesOfItems([...state.parts, ...state.consumables].map((one) => one.item)),
+    ...(await itemsOfSheet(sheetId)),
   };
 }

@@ -29,7 +29,6 @@ import { LeftHere } from "./left/left-here";
 import { freeMeanwhile } from "./meanwhile";
 import { meanwhileButton } from "./meanwhile-button";
 import { SheetFactsProvider } from "./sheet-facts";
-import { sheetTitle } from "./sheet-title";
 import { SheetTools } from "./sheet-tools";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
@@ -38,7 +37,7 @@ import { useElsewhere } from "./use-elsewhere";
 import { useHeadingFocus } from "./use-heading-focus";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: titleOf(loaderData, (data) => sheetTitle(data.procedure, data.duty), "Sheet") },
+  { title: titleOf(loaderData, (data) => data.title, "Sheet") },
 ];
 
 export function loader({ params, context }: Route.LoaderArgs) {
@@ -76,7 +75,7 @@ const same = (a: StepRef | null, b: StepRef | null): boolean =>
 export default function Sheet({ loaderData }: Route.ComponentProps) {
   const {
     sheet,
-    duty,
+    title,
     procedure,
     machine,
     entries: loaded,
@@ -162,7 +161,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
               <Link to={`/machines/${machine.id}`}>{machine.name}</Link> <span className="figure">{machine.tag}</span> ·{" "}
               {machine.siteName}
             </p>
-            <h1 className="text-lg wrap-anywhere">{sheetTitle(procedure, duty)}</h1>
+            <h1 className="text-lg wrap-anywhere">{title}</h1>
           </div>
           <button
             type="button"

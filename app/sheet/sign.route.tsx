@@ -23,12 +23,12 @@ export const meta: Route.MetaFunction = () => [{ title: "Sign – Humble Hound" 
 
 export function loader({ params, context }: Route.LoaderArgs) {
   return served(async () => {
-    const { sheet, procedure, machine, entries } = await loadSheet(params.sheetId);
+    const { sheet, title, procedure, machine, entries } = await loadSheet(params.sheetId);
     if (sheet.status !== "open") throw redirect(`/book/records/${sheet.id}`);
     const state = foldRun(procedure, entries);
     return {
       sheetId: sheet.id,
-      title: procedure.title,
+      title,
       machine: `${machine.name} ${machine.tag}, ${machine.siteName}`,
       missing: missingSteps(procedure, state, { options: machine.options }),
       me: actorOf(context).name,

@@ -19,6 +19,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { personNames } from "~/people/people.server";
+import { sheetTitle } from "~/sheet/sheet-title";
 
 import { onSheet, OPEN_ALREADY, type SheetLog, storeEntries } from "./append-entries.server";
 import { beginningOf } from "./left-behind.server";
@@ -143,6 +144,8 @@ async function signLocked(
 }
 
 export interface SheetView {
+  /** What the sheet is called. */
+  title: string;
   sheet: SheetRow;
   duty: DutyRow;
   procedure: Procedure;
@@ -176,10 +179,12 @@ export async function loadSheet(sheetId: string): Promise<SheetView> {
   const entries = await readEntries(sheetId);
   const late = context.sheet.status === "open" ? [] : await readEntries(sheetId, undefined, true);
   const persons = await personNames([...[...entries, ...late].flatMap(personsOf), context.sheet.openedBy]);
+  const procedure = withBaselines(await procedureOf(context.sheet), beginsOf(entries));
   return {
+    title: sheetTitle(procedure, context.duty),
     sheet: context.sheet,
     duty: context.duty,
-    procedure: withBaselines(await procedureOf(context.sheet), beginsOf(entries)),
+    procedure,
     timeZone: context.timeZone,
     machine: must(machine),
     slots: await slotsOf(context.sheet.machineId),
