@@ -267,6 +267,14 @@ const CALLS: [string, Call, unknown[]][] = [
   ["possibleOf", core.possibleOf, ["mm"]],
   ["usableAgain", core.usableAgain, [{ hours: 2, done: "q" }, "2026-07-01T08:00:00Z", ["2026-07-01T09:00:00Z"]]],
   [
+    "openItems",
+    (sheets: never, closings: never) => core.openItems(sheets, closings),
+    [
+      [{ sheetId: "s", at: "2026-07-01T08:00:00Z", left: [{ key: "k", thing: "slot l" }], settles: ["slot r"] }],
+      [{ item: "s k", at: "2026-07-01T09:00:00Z" }],
+    ],
+  ],
+  [
     "nextSteps, followUps (machine)",
     (machine: never) => {
       const procedure = core.placeGates(base2());

@@ -7,12 +7,9 @@ import { dayInZone } from "~/kit/days/site-day";
 import { audit } from "~/kit/server/audit.server";
 
 import { assessMachine } from "./assess.server";
-import { EMERGENCY_CALL } from "./general-procedures";
+import { CALLED_OUT, EMERGENCY_CALL } from "./general-procedures";
 import { generalProcedure } from "./general-procedures.server";
 import { newDuty } from "./new-duty.server";
-
-/** Event that an emergency call answers. Once its sheet is signed, its duty is over: the next call is another one. */
-const CALLED_OUT = "called-out";
 
 /**
  * A call that comes in between: a duty of the machine's own that is due today, and never again by itself.

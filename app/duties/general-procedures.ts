@@ -14,3 +14,11 @@ export function isGeneral(procedureId: string): boolean {
 
 /** Event of the trigger of a duty that does what was left: on the days by which its items are wanted. */
 export const LEFT_OPEN = "left-open";
+
+/** Event that an emergency call answers. Once its sheet is signed, its duty is over: the next call is another one. */
+export const CALLED_OUT = "called-out";
+
+/** Whether a duty puts right what keeps its machine out of service: that is planned all the same. */
+export function isRepair(procedureId: string): boolean {
+  return procedureId === WHAT_WAS_LEFT || procedureId === EMERGENCY_CALL;
+}

@@ -4,6 +4,7 @@ import { getDb, Op } from "@db";
 import { Refusal } from "~/kit/refusal";
 import { newestProcedures } from "~/procedures/procedures.server";
 
+import { CALLED_OUT, LEFT_OPEN } from "./general-procedures";
 import * as sql from "./machine-names.sql";
 
 /** What a machine's own procedures and logs call things: for setting up rules. */
@@ -48,6 +49,8 @@ export async function getMachineNames(machineId: string): Promise<{
     ]),
     ...logged.map((row) => row.event),
   ]);
+  // The app logs these itself.
+  for (const own of [LEFT_OPEN, CALLED_OUT]) events.delete(own);
   return {
     machineName: machine.name,
     family: machine.family,

@@ -41,6 +41,7 @@ export function MachineRows({ rows, total, lead }: { rows: Data["rows"]; total: 
               {FAMILIES[row.family] ?? familyName(row.family)} · {row.siteName}
               {row.area && `, ${row.area}`}
             </p>
+            {row.leftOpen > 0 && <p className="text-sm">{row.leftOpen} left open</p>}
             {row.outOfService ? <p className="text-sm font-bold">! Out of service</p> : null}
           </div>
           <p className="figure text-right text-sm">

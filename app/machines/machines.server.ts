@@ -25,6 +25,8 @@ export interface MachineListRow {
   siteName: string;
   customerName: string;
   outOfService: boolean;
+  /** What its sheets have left open. */
+  leftOpen: number;
 }
 
 /** A page of the register, by name; one query. Words are matched by their beginnings, tags and serials too. */

@@ -29,7 +29,8 @@ export function machinePage(
 ): Promise<MachineListRow[]> {
   return getDb().select<MachineListRow>(
     `SELECT m.id, m.tag, m.name, m.family, m.area, m.serial, s.name AS siteName, c.name AS customerName,
-       EXISTS (SELECT 1 FROM machine_holds h WHERE h.cleared_at IS NULL AND h.machine_id = m.id) AS outOfService
+       EXISTS (SELECT 1 FROM machine_holds h WHERE h.cleared_at IS NULL AND h.machine_id = m.id) AS outOfService,
+       (SELECT COUNT(*) FROM open_items o WHERE o.machine_id = m.id AND o.closed_at IS NULL) AS leftOpen
      FROM ${(filter.q ?? "").trim() !== "" ? `(${FOUND_BY_WORDS}) found STRAIGHT_JOIN machines m ON m.id = found.id` : "machines m"}
        JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
      WHERE 1 = 1

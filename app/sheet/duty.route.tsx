@@ -66,18 +66,6 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
         />
 
         <WhenDue row={row} assessed={assessed} lead={lead && duty.procedureId !== WHAT_WAS_LEFT} />
-        {carried.length > 0 && (
-          <section aria-labelledby="carried" className="mt-4">
-            <h2 id="carried" className="mb-2 text-lg">
-              Left open, done with this duty
-            </h2>
-            <LeftList items={carried} today={row.today} />
-          </section>
-        )}
-        <div className="mt-4">
-          <BeforeStartCard facts={before} begun={false} />
-        </div>
-
         {row.outOfService && (
           <div className="mt-4">
             <Notice tone="problem" title="Machine out of service">
@@ -116,6 +104,18 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
             </button>
           </Form>
         )}
+        {carried.length > 0 && (
+          <section aria-labelledby="carried" className="mt-4">
+            <h2 id="carried" className="mb-2 text-lg">
+              Left open, done with this duty
+            </h2>
+            <LeftList items={carried} today={row.today} />
+          </section>
+        )}
+        <div className="mt-4">
+          <BeforeStartCard facts={before} begun={false} />
+        </div>
+
         <p className="mt-4 flex flex-wrap gap-x-5">
           <Link
             to={`/book/procedures/${procedure.id}/paper?machine=${row.machineId}`}

@@ -16,6 +16,7 @@ const TAKES_BACK = new Set<RunEvent["type"]>([
   "consumable-used",
   "finding",
   "note",
+  "put-right",
 ]);
 
 /** The person's last tap that still stands: all entries of one instant, as one tap may log several. */

@@ -178,7 +178,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
         {holds.length > 0 && (
           <div className="mb-3">
             <Notice tone="problem" title="Out of service">
-              {must(holds[0]).reason} A lead returns it to service on the machine's page.
+              {must(holds[0]).reason.replace(/[.!?]?$/, ".")} Who returns it signs on the machine&apos;s page.
             </Notice>
           </div>
         )}
@@ -201,7 +201,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
             </div>
           ))}
         <HandedOver entries={entries} me={me} persons={persons} />
-        <BeforeStartCard facts={before} begun={settled > 0} />
+        <BeforeStartCard facts={{ ...before, held: [] }} begun={settled > 0} />
 
         <div className="grid gap-6 lg:grid-cols-[1fr_19rem]">
           <div className={showTrail ? "hidden lg:block" : ""}>

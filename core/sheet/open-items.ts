@@ -45,6 +45,7 @@ export interface OpenItem extends LeftItem {
 /**
  * What a closed sheet leaves of its machine's work, and what of earlier work it settles.
  *
+ * @param sheet.closedAt instant; not looked at here
  * @param sheet.unsafe what was done on it as it must not be, with the entry that did it: it leaves the machine unsafe
  */
 export function sheetEffects(
@@ -162,13 +163,19 @@ export function openItems(
   requireList(closings, "closings").forEach((one, i) => {
     requireText(requireRecord(one, `closings[${i}]`).item, `closings[${i}].item`);
   });
-  const items = before.map((one) => ({ ...one, again: [...one.again] }));
+  const items = requireList(before, "before").map((one) => ({ ...one, again: [...one.again] }));
   const happened = [
-    ...requireList(sheets, "sheets").map((sheet, i) => ({
-      at: instantMs(requireRecord(sheet, `sheets[${i}]`).at, `sheets[${i}].at`),
-      id: sheet.sheetId,
-      sheet,
-    })),
+    ...requireList(sheets, "sheets").map((sheet, i) => {
+      const { sheetId, at, left, settles } = requireRecord(sheet, `sheets[${i}]`);
+      requireText(sheetId, `sheets[${i}].sheetId`);
+      requireList(settles, `sheets[${i}].settles`);
+      requireList(left, `sheets[${i}].left`).forEach((one, k) => {
+        const { key, thing } = requireRecord(one, `sheets[${i}].left[${k}]`);
+        requireText(key, `sheets[${i}].left[${k}].key`);
+        requireText(thing, `sheets[${i}].left[${k}].thing`);
+      });
+      return { at: instantMs(at, `sheets[${i}].at`), id: sheetId, sheet };
+    }),
     // A lead closes what is there: of the same moment, the sheet comes first.
     ...closings.map((closing, i) => ({
       at: instantMs(closing.at, `closings[${i}].at`),

@@ -26,7 +26,7 @@ export function LeftList({
               {one.severity === "unsafe" && <span aria-hidden="true">! </span>}
               <strong>{SEVERITY[one.severity]}:</strong> {one.title}
             </p>
-            {one.because !== one.title && <p className="text-sm wrap-anywhere">{one.because}</p>}
+            {!one.title.endsWith(one.because) && <p className="text-sm wrap-anywhere">{one.because}</p>}
             <p className="text-sm text-ink-soft wrap-anywhere">{factsOf(one, today).join(" · ")}</p>
             {one.kind === "fit-part" && <p className="text-sm font-semibold wrap-anywhere">{partWords(one)}</p>}
           </div>

@@ -1,6 +1,7 @@
 import { type DayPlan, type DayProblem, dutyOfJob, must, undoneIds } from "@core";
 import { type DayEventRow, type DayRow, getDb } from "@db";
 
+import { isRepair } from "~/duties/general-procedures";
 import { heldAmong } from "~/duties/holds.server";
 import { type Actor, whyNotWork } from "~/kit/actor";
 import { minuteOfDay } from "~/kit/days/day-time";
@@ -214,7 +215,7 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
   const rows = await sql.dutiesNear({ on, today });
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
   const allowed = rows
-    .filter((row) => !held.has(row.machineId) && whyNotWork(person, row, on) === null)
+    .filter((row) => (!held.has(row.machineId) || isRepair(row.procedureId)) && whyNotWork(person, row, on) === null)
     .map((row) => row.dutyId);
   if (allowed.length === 0) return [];
   const already = (

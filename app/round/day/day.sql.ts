@@ -60,6 +60,7 @@ export function keepPlan(
 export function dutiesNear(values: { on: string; today: string }): Promise<
   {
     dutyId: string;
+    procedureId: string;
     machineId: string;
     who: "operator" | "technician" | "licensed";
     authorisation: string | null;
@@ -67,11 +68,12 @@ export function dutiesNear(values: { on: string; today: string }): Promise<
 > {
   return getDb().select<{
     dutyId: string;
+    procedureId: string;
     machineId: string;
     who: "operator" | "technician" | "licensed";
     authorisation: string | null;
   }>(
-    `SELECT id AS dutyId, machine_id AS machineId, who, authorisation FROM duties FORCE INDEX (duties_due)
+    `SELECT id AS dutyId, procedure_id AS procedureId, machine_id AS machineId, who, authorisation FROM duties FORCE INDEX (duties_due)
      WHERE active = 1 AND who <> 'operator' AND (planned_on IS NULL OR planned_on < :today) AND notice_from <= :on AND due_on IS NOT NULL
      ORDER BY due_on, id LIMIT ${CANDIDATES}`,
     values,

@@ -2,7 +2,7 @@ import { addDays, daysBetween, must, type WeekPlan } from "@core";
 import { getDb } from "@db";
 
 import { dueNow } from "~/duties/due.server";
-import { isGeneral } from "~/duties/general-procedures";
+import { isGeneral, isRepair } from "~/duties/general-procedures";
 import { heldAmong } from "~/duties/holds.server";
 import { type Actor, whyNotWork } from "~/kit/actor";
 import { minutesOf, weekdayOf } from "~/kit/days/day-time";
@@ -111,7 +111,7 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
   const { on: today } = await firmDay(now);
   const rows = await sql.dutiesOfWeek({ last, today });
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
-  const duties = rows.filter((row) => !held.has(row.machineId));
+  const duties = rows.filter((row) => !held.has(row.machineId) || isRepair(row.procedureId));
   const siteIds = [...new Set(duties.map((row) => row.siteId))];
   const sites =
     siteIds.length === 0

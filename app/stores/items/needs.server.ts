@@ -123,7 +123,8 @@ export async function demandUntil(
 }
 
 /**
- * Visits what all duties that come due take until a day: each occurrence projected by the engine, late ones counted today.
+ * Visits what all duties that come due take until a day: each occurrence projected by the engine, late ones counted today, and the
+ * parts that machines' open items wait for.
  * Operators' own duties take from the customer's stock and are left out. Goes through the duties page by page and lets other
  * requests through in between, as a large firm has hundreds of thousands.
  */
@@ -155,6 +156,9 @@ export async function eachDemand(
         one.parts.some((part) => itemIds.includes(part.item)),
     )
     .map((one) => one.id);
+  for (const one of await sql.partsOfOpenItems({ until }))
+    if (!itemIds || itemIds.includes(one.item))
+      visit({ ...one, on: one.on < today ? today : one.on, qty: 1, chance: 1 });
   if (using.length === 0) return;
   const past = await pastUse(using, today);
   for (let after = "", more = true; more;) {

@@ -42,3 +42,18 @@ export function dutiesPage(values: {
     values,
   );
 }
+
+/** Joins: parts that open items take, on the day they are planned for or else wanted by. */
+export function partsOfOpenItems(values: {
+  until: string;
+}): Promise<
+  { item: string; on: string; dutyId: string; siteId: string; machineId: string; personId: string | null }[]
+> {
+  return getDb().select(
+    `SELECT o.item, COALESCE(d.planned_on, o.wanted_by) AS \`on\`, d.id AS dutyId, d.site_id AS siteId, o.machine_id AS machineId,
+       COALESCE(d.planned_for, o.owner_id) AS personId
+     FROM open_items o JOIN duties d ON d.id = o.work_duty_id
+     WHERE o.closed_at IS NULL AND o.item IS NOT NULL AND COALESCE(d.planned_on, o.wanted_by) <= :until ORDER BY o.wanted_by, o.id`,
+    values,
+  );
+}
