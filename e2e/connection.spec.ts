@@ -112,7 +112,7 @@ test("a link pressed without a connection leaves the page as it is, and opens wh
   await page.getByRole("link", { name: "Humble Hound, to the round" }).click();
   await expect(page.getByTestId("held")).toContainText("No answer from the server.");
   // The sheet, the person's name and what is not sent yet are all still there.
-  await expect(page.getByText("Mira Holt")).toBeVisible();
+  await expect(page.getByText("Mira Holt", { exact: true })).toBeVisible();
   await expect(page.getByTestId("outbox")).toBeAttached();
   await expect(page.getByRole("article").getByRole("heading", { level: 2 })).toBeVisible();
   await expectAccessible(page);

@@ -301,6 +301,7 @@ test("nesting, second halves and what operators do: ticked on a phone in a few t
   await expect(page.getByText(/Machine stopped: It squeaks/)).toBeVisible();
   await machinePage(page, "HH-5003");
   await expect(page.getByText(/Drain the tank, K. S./)).toBeVisible();
+  await page.getByRole("button", { name: /^Answer or close/ }).click();
   await page.getByLabel("What was done about it").fill("Oiled the rail");
   await page.getByRole("button", { name: "Close it" }).click();
   await expect(page.getByText(/Closed by Jonas Rock: Oiled the rail/)).toBeVisible();

@@ -175,16 +175,17 @@ test("an expired instrument is flagged, a finding has its picture, and the recor
   await expect(page.getByText("with T-02, Probe thermometer, van 2")).toBeVisible();
   await expect(page.getByText("calibration expired")).toBeVisible();
   await expect(page.getByRole("img", { name: "Door seal split at the hinge" })).toBeVisible();
-  await page
+  const steps = page.getByRole("table");
+  await steps
     .getByRole("button", { name: /^Correct / })
     .first()
     .click();
-  await page
+  await steps
     .getByLabel(/Should be, instead of/)
     .first()
     .fill("3.5");
-  await page.getByLabel("Why?").first().fill("Misread the display");
-  await page.getByRole("button", { name: "Add the correction" }).first().click();
+  await steps.getByLabel("Why?").first().fill("Misread the display");
+  await steps.getByRole("button", { name: "Add the correction" }).first().click();
   await expect(page.getByText("Corrected by Mira Holt: was 4.5, Misread the display")).toBeVisible();
   await expect(page.getByText(/Addition no\. \d+ of the chain/)).toBeVisible();
   await expectAccessible(page);

@@ -139,9 +139,18 @@ async function browserTests() {
  * spec goes with the first.
  */
 function browserLanes() {
-  const second = ["access", "database", "people", "procedures", "register", "stores", "views", "wrong-requests"].map(
-    (one) => `${one}.spec.ts`,
-  );
+  const second = [
+    "access",
+    "database",
+    "left",
+    "locks",
+    "people",
+    "procedures",
+    "register",
+    "stores",
+    "views",
+    "wrong-requests",
+  ].map((one) => `${one}.spec.ts`);
   const all = readdirSync("e2e").filter((file) => file.endsWith(".spec.ts"));
   return {
     a: all.filter((file) => !second.includes(file)).map((file) => `e2e/${file}`),

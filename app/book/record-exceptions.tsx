@@ -23,6 +23,7 @@ export function RecordExceptions({
   name: (id: string) => string;
 }) {
   const dayOf = useDay();
+  if (state.findings.length + state.notes.length + leftOpen.length + settled.length === 0) return null;
   return (
     <div className="mb-6 grid gap-6 sm:grid-cols-2">
       {[...state.findings, ...state.notes].length > 0 && (

@@ -274,6 +274,11 @@ export async function exportMachines(form: "csv" | "json" = "csv"): Promise<stri
 
 export { COLUMNS };
 
+/** How many values wait for a person, on all machines. */
+export function parkedInAll(): Promise<number> {
+  return getDb().models.ParkedReading.count({ where: { settledAt: null } });
+}
+
 /** How many of a machine's values wait for a person to look at them. */
 export const parkedOf = (machineId: string): Promise<number> =>
   getDb().models.ParkedReading.count({ where: { machineId, settledAt: null } });

@@ -7,11 +7,12 @@ import { inHours } from "~/kit/days/day-time";
 import { machineSearchSchema } from "~/kit/forms/search-schemas";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
-import { countMachines } from "~/machines/machines.server";
+import { countMachines, parkedInAll } from "~/machines/machines.server";
 import { openReports } from "~/machines/reports.server";
 import { listSites } from "~/machines/sites/sites.server";
 import { actorOf } from "~/people/session.server";
 import { glanceAt } from "~/round/day/day.server";
+import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/round.route";
@@ -32,6 +33,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       machines: due.rows.length === 0 ? await countMachines() : null,
       holds: after ? [] : await openHolds(6),
       reports: after ? [] : await openReports(6),
+      parked: after || actorOf(context).role !== "lead" ? 0 : await parkedInAll(),
     };
   });
 }
@@ -43,7 +45,7 @@ const GROUPS = [
 ] as const;
 
 export default function Round({ loaderData }: Route.ComponentProps) {
-  const { rows, next, sites, siteId, machines, reports, holds, glance, lead } = loaderData;
+  const { rows, next, sites, siteId, machines, reports, holds, glance, lead, parked } = loaderData;
   const busy = useNavigation().state === "loading";
   return (
     <div aria-busy={busy}>
@@ -79,6 +81,14 @@ export default function Round({ loaderData }: Route.ComponentProps) {
       <OutOfService holds={holds} />
 
       <Reported reports={reports} />
+
+      {parked > 0 && (
+        <div className="mb-6">
+          <Notice title={parked === 1 ? "A value waits to be looked at" : `${parked} values wait to be looked at`}>
+            Until then they move no due day. <Link to="/machines/gateway">Take or drop them</Link>
+          </Notice>
+        </div>
+      )}
 
       <NothingDue rows={rows} machines={machines} siteId={siteId} />
 

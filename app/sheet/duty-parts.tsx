@@ -10,7 +10,15 @@ import type { Route } from "./+types/duty.route";
 type Data = Route.ComponentProps["loaderData"];
 
 /** How close to due, by which rule, and by what. */
-export function WhenDue({ row, assessed, lead }: { row: Data["row"]; assessed: Data["assessed"]; lead: boolean }) {
+export function WhenDue({
+  row,
+  because,
+  lead,
+}: {
+  row: Data["row"];
+  because: Data["assessed"]["because"];
+  lead: boolean;
+}) {
   return (
     <div className="panel mt-4 p-4">
       <div className="flex flex-wrap items-center gap-5">
@@ -29,7 +37,7 @@ export function WhenDue({ row, assessed, lead }: { row: Data["row"]; assessed: D
         </p>
       </div>
       <div className="mt-3 flex flex-wrap items-start justify-between gap-x-5">
-        <Why because={assessed.because} summary="Why this day?" />
+        <Why because={because} summary="Why this day?" />
         {lead && (
           <Link to={`/duties/${row.dutyId}/rules`} className="inline-block min-h-8 text-sm">
             Change the rules

@@ -43,6 +43,9 @@ export function action(args: Route.ActionArgs) {
   });
 }
 
+/** Why it is due on its day, of a duty that does what was left open. */
+const WANTED_WORDS = ["It is due on the earliest day by which one of the items that it carries is wanted."];
+
 export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
   const { row, duty, assessed, procedure, before, notAllowed } = loaderData;
   const carried = before.left.filter((one) => one.workDutyId === row.dutyId);
@@ -65,7 +68,11 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
           }
         />
 
-        <WhenDue row={row} assessed={assessed} lead={lead && duty.procedureId !== WHAT_WAS_LEFT} />
+        <WhenDue
+          row={row}
+          because={duty.procedureId === WHAT_WAS_LEFT ? WANTED_WORDS : assessed.because}
+          lead={lead && duty.procedureId !== WHAT_WAS_LEFT}
+        />
         {row.outOfService && (
           <div className="mt-4">
             <Notice tone="problem" title="Machine out of service">
