@@ -36,7 +36,7 @@ export interface ToldItems {
  * Brings the items of a machine to what its sheets tell: new ones are added, settled ones closed, and what a correction has
  * made untrue is closed as that. The caller holds the machine's row.
  *
- * @returns what is new, and what has closed
+ * @returns what is new or open again, and what has closed
  */
 export async function keepItems(
   { machineId, told, rows, from }: ToldItems,
@@ -59,6 +59,7 @@ export async function keepItems(
     };
     if (row) {
       if (row.closedAt === null && state.closedAt !== null) closed.push(row);
+      if (row.closedAt !== null && state.closedAt === null) added.push(row);
       if (isSame(row, one, state)) continue;
       await db.models.OpenItem.update(
         { ...state, ...words, ...worse(one, row), body: one },
@@ -97,7 +98,14 @@ export async function keepItems(
   }
   for (const row of known.values()) {
     if (row.closedAt !== null) continue;
-    const withdrawn = { closedAt: now, closedBy: null, closedSheetId: row.sheetId, closedNote: WITHDRAWN };
+    const withdrawn = {
+      closedAt: now,
+      closedBy: null,
+      closedSheetId: row.sheetId,
+      closedNote: WITHDRAWN,
+      // What is worked out later from other sheets takes it as over.
+      body: { ...row.body, closed: { at: now.toISOString(), sheetId: row.sheetId } },
+    };
     await db.models.OpenItem.update(withdrawn, { where: { id: row.id }, transaction: tx });
     closed.push(row);
   }

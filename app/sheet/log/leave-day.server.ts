@@ -1,6 +1,7 @@
 import type { RunState } from "@core";
 import { getDb, type Transaction } from "@db";
 
+import { dayInZone } from "~/kit/days/site-day";
 import { audit } from "~/kit/server/audit.server";
 import { endReservations } from "~/stores/ledger/end-reservations.server";
 
@@ -12,15 +13,14 @@ import * as sql from "./sheets.sql";
  * meanwhile, and what is planned for later, stays.
  */
 export async function leaveDay(
-  { duty, sheet }: SheetContext,
-  { by, again }: NonNullable<RunState["outcome"]>,
+  { duty, sheet, timeZone }: SheetContext,
+  { by, at, again }: NonNullable<RunState["outcome"]>,
   now: Date,
   tx: Transaction,
 ): Promise<void> {
   // Settled once: a correction of an ended sheet moves nothing.
   if (sheet.closedAt !== null || duty.plannedOn === null) return;
-  const endedOn = sheet.openedAt.toISOString().slice(0, 10);
-  if (duty.plannedOn > endedOn && again === null) return;
+  if (duty.plannedOn > dayInZone(new Date(at), timeZone) && again === null) return;
   const moved = { on: again, personId: again === null ? null : duty.plannedFor };
   const changed = await sql.moveFrom({ dutyId: duty.id, from: duty.plannedOn, ...moved }, tx);
   if (changed === 0) return;

@@ -199,14 +199,20 @@ describe("what a sheet leaves open", () => {
     const dutyId = await dutyOf(tag, "check");
     const bodies = [read(1.5), skipped("new"), ...REST];
     const { sheetId, entries } = await work(dutyId, at(0), bodies);
+    const later = await work(dutyId, at(0, 40), [read(3), ...REST]);
     expect(await openItemsOf(id)).toHaveLength(1);
     const ref = must(entries[0]).id;
     await correctFact(ada, sheetId, { ref, set: { value: 2.5 }, why: "Read 1.5 for 2.5" }, at(1));
     expect(await openItemsOf(id, { closed: 5 })).toMatchObject([
       { closedNote: "Corrected on its sheet: it was not so." },
     ]);
+    // A later sheet that is corrected after that does not bring it back.
+    const other = { ref: must(later.entries[0]).id, set: { value: 2.9 }, why: "Read 3 for 2.9" };
+    await correctFact(ada, later.sheetId, other, at(1, 30));
+    expect(await openItemsOf(id)).toEqual([]);
     await correctFact(ada, sheetId, { ref, set: { value: 1.5 }, why: "It was 1.5" }, at(2));
-    expect(await openItemsOf(id)).toHaveLength(1);
+    // Open again, its piece is held again.
+    expect(await openItemsOf(id)).toMatchObject([{ heldAt: "Depot" }]);
   });
 
   it("stays on what was said when a visit ends without the work, with the part that was missing", async () => {
