@@ -3,7 +3,7 @@ import { allShipped, whole } from "../../core/sheet/testing/shipped";
 import { drawnVisit } from "./drawn-visits";
 
 const procedures = allShipped()
-  .filter((one) => one.id !== "own-duty")
+  .filter((one) => one.family !== "any")
   .map((one) => whole(one, allShipped()));
 
 it("visits drawn from the shipped procedures can be packed, with what goes its own way on the bench", () => {
