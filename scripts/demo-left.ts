@@ -1,6 +1,5 @@
-import { closeItem } from "../app/duties/left/open-items.server";
 import type { Actor } from "../app/kit/actor";
-import { letGoOf } from "../app/stores/ledger/held-for-items.server";
+import { closeItem } from "../app/sheet/left/change-items.server";
 import { getDb } from "../db/index";
 
 const DAY_MS = 86_400_000;
@@ -18,8 +17,6 @@ export async function closeOldItems(lead: Actor, now: Date): Promise<void> {
     const last = Date.parse(row.body.again.at(-1)?.at ?? row.body.since);
     if (last > now.getTime() - OPEN_DAYS * DAY_MS) continue;
     const reason = "Seen to at the following visit, as its sheet on paper says";
-    await closeItem(lead, { machineId: row.machineId, id: row.id, reason }, new Date(last + 9 * DAY_MS), (one, tx) =>
-      letGoOf([one], "released", now, tx),
-    );
+    await closeItem(lead, { machineId: row.machineId, id: row.id, reason }, new Date(last + 9 * DAY_MS));
   }
 }

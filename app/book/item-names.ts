@@ -1,4 +1,4 @@
-import type { Procedure } from "@core";
+import { inWords, type Procedure } from "@core";
 
 /** Names of items by the catalogue, for what the procedure does not name. */
 export type ItemNames = Readonly<Record<string, string>>;
@@ -11,7 +11,7 @@ export function partName(
   names: ItemNames = {},
 ): string {
   const part = procedure.parts.find((one) => one.item === item);
-  const place = part?.slots.find((one) => one.id === slot)?.name ?? slot.replaceAll("-", " ");
+  const place = part?.slots.find((one) => one.id === slot)?.name ?? inWords(slot);
   const called = part?.name ?? names[item] ?? item;
   return called.toLowerCase() === place.toLowerCase() ? called : `${called}: ${place}`;
 }

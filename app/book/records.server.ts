@@ -121,7 +121,7 @@ export async function loadRecord(sheetId: string, now: Date): Promise<RecordView
     ...view,
     state,
     steps: allRounds(view.procedure, state, { options: view.machine.options }),
-    next: duty ? { row: duty.row, because: duty.assessed.because } : null,
+    next: duty?.duty.active ? { row: duty.row, because: duty.assessed.because } : null,
     cameLate: late.map((entry) => ({ ...named(entry), cameAt: cameAt.get(entry.id) ?? null })),
     uncertain: orderEvents(view.entries)
       .filter((entry) => entry.uncertain)

@@ -5,6 +5,7 @@ import { dayInZone, latestDay } from "~/kit/days/site-day";
 
 import type { StoredDue } from "./assess.server";
 import * as sql from "./due.sql";
+import { EMERGENCY_CALL, WHAT_WAS_LEFT } from "./general-procedures";
 import { heldAmong } from "./holds.server";
 import { dueInput, machineFacts } from "./machine-facts.server";
 
@@ -102,6 +103,12 @@ export async function listMachineDuties(machineId: string, now: Date): Promise<D
   return withSheets(found.map((row) => asDueRow(row, now)));
 }
 
+/** Why a duty that is made on the spot is due on its day. */
+const MADE_BECAUSE: Record<string, string[]> = {
+  [WHAT_WAS_LEFT]: ["It is due on the earliest day by which one of the items that it carries is wanted."],
+  [EMERGENCY_CALL]: ["It is due on the day on which the call came in."],
+};
+
 /** One duty with its live assessment and the reasons. */
 export async function getDuty(
   dutyId: string,
@@ -112,7 +119,10 @@ export async function getDuty(
   const facts = must(await machineFacts(found.machineId));
   const duty = must(facts.duties.find((one) => one.id === dutyId));
   const [row] = await withSheets([asDueRow(found, now)]);
-  return { row: must(row), duty, assessed: assessDue(dueInput(duty, facts, must(row).today)) };
+  const assessed = assessDue(dueInput(duty, facts, must(row).today));
+  // The app logs these events itself: nobody knows them by name.
+  const because = MADE_BECAUSE[duty.procedureId];
+  return { row: must(row), duty, assessed: because ? { ...assessed, because } : assessed };
 }
 
 function asDueRow(row: DueSqlRow, now: Date): DueRow {

@@ -1,4 +1,3 @@
-import { must } from "@core";
 import { getDb, type MachineHoldRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -9,12 +8,12 @@ import { audit, zoneOf } from "~/kit/server/audit.server";
 import { addToChain, vouchedReturn } from "~/kit/server/record-chain.server";
 
 import * as sql from "./holds.sql";
-import { closeWithHold, repairOf } from "./left/open-items.server";
+import { closeWithHold, repairsOf } from "./left/open-items.server";
 
 /** A machine out of service, and why. */
 export interface HoldView extends Pick<
   MachineHoldRow,
-  "id" | "machineId" | "reason" | "sheetId" | "since" | "clearedAt" | "clearedNote"
+  "id" | "machineId" | "reason" | "sheetId" | "entryId" | "since" | "clearedAt" | "clearedNote"
 > {
   machineName: string;
   machineTag: string;
@@ -75,43 +74,31 @@ export interface Clearance {
   whyNot: string | null;
 }
 
-/** Who may return a machine, hold by hold. */
-export async function clearancesOf(
-  actor: Actor,
-  holds: readonly Pick<HoldView, "id" | "sheetId" | "clearedAt">[],
-  machineId: string,
-  today: string,
-): Promise<Clearance[]> {
+/** Who may return a machine, open hold by open hold. */
+export async function clearancesOf(actor: Actor, holds: readonly HoldView[], today: string): Promise<Clearance[]> {
   const open = holds.filter((hold) => hold.clearedAt === null);
-  if (open.length === 0) return [];
-  const rows = await getDb().models.MachineHold.findAll({
-    where: { machineId, id: open.map((hold) => hold.id) },
-    raw: true,
+  const repairs = await repairsOf(open);
+  const leads = actor.role === "lead" ? null : "Nobody runs it until a lead returns it to service.";
+  return open.map((hold): Clearance => {
+    const repair = repairs.get(hold.id);
+    const needs = repair ? neededAuthorisation(repair) : null;
+    return {
+      holdId: hold.id,
+      repairDutyId: repair?.workDutyId ?? null,
+      needs,
+      whyNot: repair && needs !== null ? whyNotWork(actor, repair, today) : leads,
+    };
   });
-  return Promise.all(
-    rows.map(async (row): Promise<Clearance> => {
-      const repair = await repairOf(row);
-      const needs = repair && neededAuthorisation(repair);
-      const leads = actor.role === "lead" ? null : "Nobody runs it until a lead returns it to service.";
-      return {
-        holdId: row.id,
-        repairDutyId: repair?.workDutyId ?? null,
-        needs,
-        whyNot: repair && needs ? whyNotWork(actor, repair, today) : leads,
-      };
-    }),
-  );
 }
 
 /** The authorisation that the repair takes is the one that its return takes too; without one it is a lead's business. */
 async function refuseOthers(actor: Actor, hold: MachineHoldRow, tx: Transaction, now: Date): Promise<void> {
-  const repair = await repairOf(hold, tx);
-  const needed = repair && neededAuthorisation(repair);
-  if (!needed) {
+  const repair = (await repairsOf([hold], tx)).get(hold.id);
+  if (!repair || neededAuthorisation(repair) === null) {
     if (actor.role !== "lead") throw new Refusal(403, "not-yours", "Only a lead can return a machine to service.");
     return;
   }
-  const why = whyNotWork(actor, must(repair), dayInZone(now, await zoneOf(hold.machineId)));
+  const why = whyNotWork(actor, repair, dayInZone(now, await zoneOf(hold.machineId, tx)));
   if (why) throw new Refusal(403, "not-authorised", why);
 }
 

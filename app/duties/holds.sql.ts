@@ -3,7 +3,7 @@ import { getDb } from "@db";
 
 import type { HoldView } from "./holds.server";
 
-export const HOLD_COLUMNS = `h.id, h.machine_id AS machineId, h.reason, h.sheet_id AS sheetId, h.since, h.cleared_at AS clearedAt, h.cleared_note AS clearedNote,
+export const HOLD_COLUMNS = `h.id, h.machine_id AS machineId, h.reason, h.sheet_id AS sheetId, h.entry_id AS entryId, h.since, h.cleared_at AS clearedAt, h.cleared_note AS clearedNote,
   m.name AS machineName, m.tag AS machineTag, s.name AS siteName, p.name AS byName, q.name AS clearedByName
   FROM machine_holds h JOIN machines m ON m.id = h.machine_id JOIN sites s ON s.id = m.site_id
   JOIN persons p ON p.id = h.by_person LEFT JOIN persons q ON q.id = h.cleared_by`;

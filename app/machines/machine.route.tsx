@@ -75,7 +75,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       ),
       pauses: await listPauses(params.machineId, today),
       holds,
-      clearances: await clearancesOf(actor, holds, params.machineId, today),
+      clearances: await clearancesOf(actor, holds, today),
       left: await openItemsOf(params.machineId),
       today,
       parked: await parkedOf(params.machineId),

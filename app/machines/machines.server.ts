@@ -81,6 +81,22 @@ export interface MachineView {
   occurrences: { event: string; on: string; note: string }[];
 }
 
+/** What a page about one matter of a machine is headed with. */
+export interface MachineHead {
+  id: string;
+  name: string;
+  tag: string;
+  area: string;
+  siteName: string;
+  timeZone: string;
+}
+
+export async function machineHead(id: string): Promise<MachineHead> {
+  const [head] = await sql.machineHead({ id });
+  if (!head) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
+  return head;
+}
+
 /** A machine with its site, last meter values and latest sheets. */
 export async function getMachine(id: string): Promise<MachineView> {
   const db = getDb();

@@ -3,7 +3,7 @@ import { getDb } from "@db";
 
 import type { MachineRecord } from "~/machines/register/machine-csv.server";
 
-import type { MachineListRow, MachineView } from "./machines.server";
+import type { MachineHead, MachineListRow, MachineView } from "./machines.server";
 
 export const PAGE = 50;
 
@@ -74,4 +74,12 @@ export function registerPage(): Promise<MachineRecord[]> {
        m.area, m.tag, m.name, m.family, m.maker, m.model, m.serial, m.commissioned_on, m.duties_from, m.options, m.notes,
        s.latitude, s.longitude, s.holiday_region, s.drain_rules, s.waste_rules, m.position
      FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id ORDER BY m.tag`);
+}
+
+/** Joins. */
+export function machineHead(values: { id: string }): Promise<MachineHead[]> {
+  return getDb().select<MachineHead>(
+    "SELECT m.id, m.name, m.tag, m.area, s.name AS siteName, s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :id",
+    values,
+  );
 }

@@ -2,6 +2,7 @@ import { getDb, type ProblemReportRow, type Transaction } from "@db";
 
 import { callOut } from "~/duties/emergency.server";
 import type { Actor } from "~/kit/actor";
+import { clipped } from "~/kit/clipped";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
@@ -41,8 +42,7 @@ export async function makeWork(
       throw new Refusal(409, "work-already", "Somebody has made work of it meanwhile. Load the page again.");
     if (!(await db.models.Person.findOne({ where: { id: personId, active: true }, raw: true, transaction: tx })))
       throw new Refusal(422, "personId", "This colleague does not exist or is not active any more.");
-    const text = report.text.replace(/\s+/g, " ").trim();
-    const title = `Emergency: ${text.length > TITLE_LENGTH ? `${text.slice(0, TITLE_LENGTH)}…` : text}`;
+    const title = `Emergency: ${clipped(report.text, TITLE_LENGTH)}`;
     const dutyId = await callOut(actor, machineId, { title, minutes: CALL_MINUTES, place: { on, personId } }, now, tx);
     await db.models.ProblemReport.update(
       { workDutyId: dutyId, answer, ...(report.seenAt ? {} : { seenBy: actor.id, seenAt: now }) },

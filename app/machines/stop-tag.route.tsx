@@ -8,7 +8,7 @@ import { SafetySign } from "~/ui/safety-sign";
 import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/stop-tag.route";
-import { getMachine } from "./machines.server";
+import { machineHead } from "./machines.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => `Do not use: ${data.machine.name}`, "Tag") },
@@ -16,10 +16,9 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
-    const { machine, site } = await getMachine(params.machineId);
+    const machine = await machineHead(params.machineId);
     return {
-      machine: { id: machine.id, name: machine.name, tag: machine.tag, area: machine.area },
-      siteName: site.name,
+      machine,
       holds: (await holdsOf(machine.id)).filter((hold) => hold.clearedAt === null),
     };
   });
@@ -27,7 +26,7 @@ export function loader({ params }: Route.LoaderArgs) {
 
 /** A tag for the machine itself: printed, it hangs where the machine is switched on. */
 export default function StopTag({ loaderData }: Route.ComponentProps) {
-  const { machine, siteName, holds } = loaderData;
+  const { machine, holds } = loaderData;
   const dayOf = useDay();
   if (holds.length === 0)
     return (
@@ -51,7 +50,7 @@ export default function StopTag({ loaderData }: Route.ComponentProps) {
         <h1 className="mt-3 text-4xl">Do not use</h1>
         <p className="mt-2 text-2xl font-bold wrap-anywhere">{machine.name}</p>
         <p className="text-lg">
-          <span className="figure">{machine.tag}</span>, {siteName}
+          <span className="figure">{machine.tag}</span>, {machine.siteName}
           {machine.area && `, ${machine.area}`}
         </p>
         <ul className="mt-4 space-y-3 text-left">

@@ -101,7 +101,8 @@ export function YourReports({
         {reports.map((report) => (
           <li key={report.id} className="py-2">
             <p className="wrap-anywhere">
-              {report.text} <span className="text-sm text-ink-soft">{shortDay(report.on, today)}</span>
+              {report.text}{" "}
+              <span className="text-sm whitespace-nowrap text-ink-soft">{shortDay(report.on, today)}</span>
             </p>
             <p className="font-semibold wrap-anywhere">{report.says}</p>
           </li>

@@ -6,11 +6,12 @@ import { assessMachine } from "~/duties/assess.server";
 import { listMachineDuties } from "~/duties/due.server";
 import { OWN_DUTY } from "~/duties/general-procedures";
 import { holdsOf } from "~/duties/holds.server";
+import { lockMachine } from "~/duties/left/left-work.server";
 import { notUsableYet } from "~/duties/usable-again.server";
 import { dayInZone } from "~/kit/days/site-day";
-import { Refusal } from "~/kit/refusal";
 import { zoneOf } from "~/kit/server/audit.server";
 import { preparePhoto, storePhoto } from "~/kit/server/photos.server";
+import { machineHead } from "~/machines/machines.server";
 import { reportsOf } from "~/machines/reports.server";
 
 import * as sql from "./operator.sql";
@@ -41,8 +42,7 @@ export interface OperatorView {
 export async function operatorView(link: OperatorLink, now: Date): Promise<OperatorView> {
   const db = getDb();
   const machineId = link.subjectId;
-  const [machine] = await sql.machineOfLink({ machineId });
-  if (!machine) throw new Refusal(404, "no-such-machine", "This machine is not in the register any more.");
+  const machine = await machineHead(machineId);
   const today = dayInZone(now, machine.timeZone);
   const duties = (await listMachineDuties(machineId, now)).filter((duty) => duty.who === "operator");
   const ticks = await db.models.OperatorTick.findAll({
@@ -88,7 +88,7 @@ async function reportsSaid(machineId: string, timeZone: string, today: string): 
       id: one.id,
       text: one.text,
       on: dayOf(one.loggedAt),
-      says: reportWords(one, { today, dayOf, about: await arrivalFor(one.workDutyId) }),
+      says: reportWords(one, { today, dayOf, about: one.closedAt === null ? await arrivalFor(one.workDutyId) : null }),
     })),
   );
 }
@@ -118,13 +118,7 @@ export async function tickDuties(
   const machineId = link.subjectId;
   const today = dayInZone(now, await zoneOf(machineId));
   return db.transact(async (tx) => {
-    await db.models.Machine.findAll({
-      attributes: ["id"],
-      where: { id: machineId },
-      lock: tx.LOCK.UPDATE,
-      raw: true,
-      transaction: tx,
-    });
+    await lockMachine(machineId, tx);
     const open = await sql.dutiesToTick(
       { dutyIds: input.dutyIds.length > 0 ? input.dutyIds : [""], machineId, today },
       tx,

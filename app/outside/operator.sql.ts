@@ -1,16 +1,6 @@
 /** Statements of operator that Sequelize's models cannot say well. */
 import { getDb, type Transaction } from "@db";
 
-/** Joins. */
-export function machineOfLink(values: {
-  machineId: string;
-}): Promise<{ name: string; area: string; siteName: string; timeZone: string }[]> {
-  return getDb().select<{ name: string; area: string; siteName: string; timeZone: string }>(
-    "SELECT m.name, m.area, s.name AS siteName, s.time_zone AS timeZone FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id = :machineId",
-    values,
-  );
-}
-
 /** Joins, reads inside JSON, compares in the database. */
 export function operatorDuties(values: {
   machineId: string;

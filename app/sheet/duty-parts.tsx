@@ -55,7 +55,14 @@ export function WhenDue({
 }
 
 /** What to watch out for and to bring. */
-export function BeforeBeginning({ procedure }: { procedure: Data["procedure"] }) {
+export function BeforeBeginning({
+  procedure,
+  minutes,
+}: {
+  procedure: Data["procedure"];
+  /** Of a duty that says itself how long it takes. */
+  minutes: number | null;
+}) {
   return (
     <aside className="space-y-5">
       <Section id="watch" title="Watch out">
@@ -78,9 +85,17 @@ export function BeforeBeginning({ procedure }: { procedure: Data["procedure"] })
         )}
       />
       <p className="text-sm text-ink-soft">
-        Hands-on <span className="figure">{procedure.minutes.handsOn} min</span>, waiting{" "}
-        <span className="figure">{procedure.minutes.waiting} min</span>, typical. The maker&apos;s manual and local
-        rules come first.
+        {minutes === null ? (
+          <>
+            Hands-on <span className="figure">{procedure.minutes.handsOn} min</span>, waiting{" "}
+            <span className="figure">{procedure.minutes.waiting} min</span>, typical.
+          </>
+        ) : (
+          <>
+            Hands-on about <span className="figure">{minutes} min</span>.
+          </>
+        )}{" "}
+        The maker&apos;s manual and local rules come first.
       </p>
     </aside>
   );

@@ -1,7 +1,7 @@
 import { Form, Link, redirect } from "react-router";
 
 import { getDuty } from "~/duties/due.server";
-import { WHAT_WAS_LEFT } from "~/duties/general-procedures";
+import { isGeneral, isRepair } from "~/duties/general-procedures";
 import { LeftList } from "~/duties/left/left-list";
 import { whyNotWork } from "~/kit/actor";
 import { outcomeName } from "~/kit/outcomes";
@@ -43,9 +43,6 @@ export function action(args: Route.ActionArgs) {
   });
 }
 
-/** Why it is due on its day, of a duty that does what was left open. */
-const WANTED_WORDS = ["It is due on the earliest day by which one of the items that it carries is wanted."];
-
 export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
   const { row, duty, assessed, procedure, before, notAllowed } = loaderData;
   const carried = before.left.filter((one) => one.workDutyId === row.dutyId);
@@ -68,11 +65,7 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
           }
         />
 
-        <WhenDue
-          row={row}
-          because={duty.procedureId === WHAT_WAS_LEFT ? WANTED_WORDS : assessed.because}
-          lead={lead && duty.procedureId !== WHAT_WAS_LEFT}
-        />
+        <WhenDue row={row} because={assessed.because} lead={lead && !isRepair(duty.procedureId)} />
         {row.outOfService && (
           <div className="mt-4">
             <Notice tone="problem" title="Machine out of service">
@@ -120,7 +113,10 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
           </section>
         )}
         <div className="mt-4">
-          <BeforeStartCard facts={before} begun={false} />
+          <BeforeStartCard
+            facts={{ ...before, left: before.left.filter((one) => !carried.includes(one)) }}
+            begun={false}
+          />
         </div>
 
         <p className="mt-4 flex flex-wrap gap-x-5">
@@ -137,7 +133,7 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
         <p className="mt-3 max-w-prose">{procedure.summary}</p>
       </div>
 
-      <BeforeBeginning procedure={procedure} />
+      <BeforeBeginning procedure={procedure} minutes={isGeneral(procedure.id) ? row.minutes : null} />
     </div>
   );
 }

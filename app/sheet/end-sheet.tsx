@@ -25,7 +25,6 @@ export function EndSheet({
   return (
     <Modal trigger="End without the work" title="End without the work" open={open} onOpenChange={setOpen}>
       <form
-        className="max-h-[75vh] overflow-y-auto"
         onSubmit={(event) => {
           event.preventDefault();
           if (!ready) return;

@@ -3,7 +3,6 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useNavigate } from "react-router";
 
 import { WHAT_WAS_LEFT } from "~/duties/general-procedures";
-import { holdsOf } from "~/duties/holds.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { served } from "~/kit/server/served.server";
 import { useMachineNow } from "~/machines/use-machine-now";
@@ -62,7 +61,6 @@ export function loader({ params, context }: Route.LoaderArgs) {
         calibrationDue,
       })),
       colleagues: await colleaguesOf(me),
-      holds: (await holdsOf(view.sheet.machineId)).filter((hold) => hold.clearedAt === null),
       before: await beforeStart(view.sheet.machineId, view.sheet.id, new Date()),
       today: dayInZone(new Date(), view.timeZone),
     };
@@ -86,11 +84,11 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     slots,
     instruments,
     colleagues,
-    holds,
     past,
     before,
     today,
   } = loaderData;
+  const { holds } = before;
   const navigate = useNavigate();
   const hydrated = useHydrated();
   const { state, entries, unsent, log } = useSheetLog(sheet.id, procedure, loaded, me);
@@ -201,7 +199,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
             </div>
           ))}
         <HandedOver entries={entries} me={me} persons={persons} />
-        <BeforeStartCard facts={{ ...before, held: [] }} begun={settled > 0} />
+        <BeforeStartCard facts={{ ...before, holds: [] }} begun={settled > 0} />
 
         <div className="grid gap-6 lg:grid-cols-[1fr_19rem]">
           <div className={showTrail ? "hidden lg:block" : ""}>

@@ -1,14 +1,12 @@
-import { type Procedure, readNumber, type RunEventBody, type SheetStep } from "@core";
-import { useEffect, useState } from "react";
-import { useFetcher } from "react-router";
+import { inWords, type Procedure, readNumber, type RunEventBody, type SheetStep } from "@core";
+import { useState } from "react";
 
 import { ownFormat } from "~/kit/forms/number-format";
-import type { FoundItems } from "~/stores/items/item-picker";
+import { useFoundItems } from "~/stores/items/use-found-items";
 import { Modal, ModalClose } from "~/ui/modal";
 
 import { useSheetFacts } from "./sheet-facts";
 
-const WAIT_MS = 200;
 /** So many are shown to choose from: more, and another letter tells them apart sooner. */
 const MOST_SHOWN = 6;
 
@@ -58,7 +56,7 @@ function UsedForm({
   const [qty, setQty] = useState("1");
   const [lot, setLot] = useState("");
   const [slot, setSlot] = useState("");
-  const found = useFound(words);
+  const found = useFoundItems(words);
   const choices = choicesFor(words, procedure, found.items);
   const typed = readNumber(qty, ownFormat());
   const amount = typed.kind === "number" ? typed.value : null;
@@ -198,18 +196,6 @@ function ItemChoice({
   );
 }
 
-/** What the stores have of that name; without a connection nothing. */
-function useFound(words: string): { items: FoundItems["items"]; busy: boolean } {
-  const { load, data, state } = useFetcher<FoundItems>();
-  const q = words.trim();
-  useEffect(() => {
-    if (q.length < 2) return;
-    const timer = setTimeout(() => void load(`/stores/find?${new URLSearchParams({ q })}`), WAIT_MS);
-    return () => clearTimeout(timer);
-  }, [q, load]);
-  return { items: q.length < 2 ? [] : (data?.items ?? []), busy: state !== "idle" };
-}
-
 /** What the sheet's own procedure takes comes first, and is there without a connection. */
 function choicesFor(words: string, procedure: Procedure, found: readonly Choice[]): Choice[] {
   const own: Choice[] = [
@@ -229,9 +215,7 @@ function slotsFor(
 ): [string, string][] {
   const own = procedure.parts.filter((part) => part.item === item).flatMap((part) => part.slots);
   const there = fitted.flatMap(([slot, piece]) =>
-    piece.item === item && !own.some((one) => one.id === slot)
-      ? [[slot, slot.replaceAll("-", " ")] as [string, string]]
-      : [],
+    piece.item === item && !own.some((one) => one.id === slot) ? [[slot, inWords(slot)] as [string, string]] : [],
   );
   return [...own.map(({ id, name }): [string, string] => [id, name]), ...there];
 }

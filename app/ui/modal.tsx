@@ -26,7 +26,8 @@ export function Modal({
         <Dialog.Content
           aria-describedby={undefined}
           className={clsx(
-            "fixed inset-x-3 bottom-3 z-50 mx-auto border-2 border-ink bg-surface p-5 sm:top-1/4 sm:bottom-auto",
+            // Taller than the window, it scrolls: its buttons are always in reach.
+            "fixed inset-x-3 bottom-3 z-50 mx-auto max-h-[calc(100dvh-1.5rem)] overflow-y-auto border-2 border-ink bg-surface p-5 sm:top-1/2 sm:bottom-auto sm:-translate-y-1/2",
             wide ? "max-w-3xl" : "max-w-lg",
           )}
         >

@@ -23,6 +23,7 @@ export {
   type SheetEffects,
   sheetEffects,
 } from "./open-items";
+export { itemMinutes, WANTED_WITHIN_DAYS, wantedBy } from "./open-item-terms";
 export { placeGates } from "./place-gates";
 export { statesInForce } from "./standing-gates";
 export type {

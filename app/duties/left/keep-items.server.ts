@@ -1,10 +1,10 @@
-import { must, type OpenItem, type Procedure, severityOf } from "@core";
+import { itemMinutes, must, type OpenItem, type Procedure, severityOf, wantedBy } from "@core";
 import { type DutyRow, getDb, type OpenItemRow, type Transaction } from "@db";
 import { v5 as uuidv5 } from "uuid";
 
 import { dayInZone } from "~/kit/days/site-day";
 
-import { itemMinutes, itemTitle, wantedBy } from "./left-words";
+import { itemTitle } from "./left-words";
 
 /** Names rows of items after what the core calls them. */
 const ITEMS = "7c1de7a6-6b4c-5c0e-9a55-0d7c5d6f0f4e";

@@ -3,9 +3,8 @@ import { Link } from "react-router";
 
 import { shortDay } from "~/kit/days/day-time";
 
+import { severityWord } from "./left-words";
 import type { OpenItemView } from "./open-items.server";
-
-const SEVERITY = { unsafe: "Unsafe", major: "Major", minor: "Minor" } as const;
 
 /** What was left open, one line each: how bad, what, by when, whose, and whether its part is at hand. */
 export function LeftList({
@@ -24,7 +23,7 @@ export function LeftList({
           <div className="min-w-48 flex-1">
             <p className="wrap-anywhere">
               {one.severity === "unsafe" && <span aria-hidden="true">! </span>}
-              <strong>{SEVERITY[one.severity]}:</strong> {one.title}
+              <strong>{severityWord(one.severity)}:</strong> {one.title}
             </p>
             {!one.title.endsWith(one.because) && <p className="text-sm wrap-anywhere">{one.because}</p>}
             <p className="text-sm text-ink-soft wrap-anywhere">{factsOf(one, today).join(" · ")}</p>
@@ -52,7 +51,7 @@ function factsOf(one: OpenItemView, today: string): string[] {
   ];
 }
 
-const ORDER_WORDS: Record<string, string> = {
+const HOW_IT_COMES: Record<string, string> = {
   draft: "On an order that has not gone out yet",
   sending: "Being ordered",
   sent: "Ordered",
@@ -65,7 +64,7 @@ const ORDER_WORDS: Record<string, string> = {
 /** Where the piece is that it takes. */
 export function partWords(one: Pick<OpenItemView, "heldAt" | "orderStatus" | "itemName">): string {
   if (one.heldAt) return `Held for it: ${one.heldAt}`;
-  if (one.orderStatus) return `${ORDER_WORDS[one.orderStatus] ?? one.orderStatus}: none is free`;
+  if (one.orderStatus) return `${HOW_IT_COMES[one.orderStatus] ?? one.orderStatus}: none is free`;
   return one.itemName === null ? "Not in the catalogue" : "None is free, and nothing is on order";
 }
 

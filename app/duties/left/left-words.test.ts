@@ -1,6 +1,6 @@
 import type { OpenItem, Procedure } from "@core";
 
-import { itemMinutes, itemTitle, wantedBy, workTitle } from "./left-words";
+import { itemTitle, wantedWhy, workTitle } from "./left-words";
 
 const PROCEDURE = {
   parts: [
@@ -47,19 +47,20 @@ it.each<[Partial<OpenItem>, string]>([
   expect(itemTitle(item(more), PROCEDURE, more.item === "hose" ? "Suction hose" : null)).toBe(title);
 });
 
-it("is wanted by how bad it is, as bad as it was found", () => {
-  const on = "2026-11-28";
-  expect(wantedBy(item({ severity: "unsafe" }), on)).toBe(on);
-  expect(wantedBy(item({ severity: "major" }), on)).toBe("2026-12-05");
-  expect(wantedBy(item({}), on)).toBe("2026-12-28");
-  const worse = { sheetId: "t", at: "2026-11-28T10:00:00Z", severity: "major", because: "x" } as const;
-  expect(wantedBy(item({ again: [worse] }), on)).toBe("2026-12-05");
-});
-
-it("takes as long as its step, where that says so", () => {
-  expect(itemMinutes(item({ kind: "incomplete", step: "wipe" }), PROCEDURE)).toBe(4);
-  expect(itemMinutes(item({ kind: "fit-part", item: "broom" }), PROCEDURE)).toBe(15);
-  expect(itemMinutes(item({}), PROCEDURE)).toBe(30);
+it("says why it is wanted by its day, and when a person has set another", () => {
+  const at = { severity: "major", wantedBy: "2026-12-05" } as const;
+  const rule = "Major: wanted within 7 days of being left open (common practice).";
+  const sum = "Left open on Sat 28 Nov, and 7 days is Sat 5 Dec.";
+  expect(wantedWhy(at, "2026-11-28", "2026-11-29")).toEqual([rule, sum]);
+  expect(wantedWhy({ ...at, wantedBy: "2026-12-01" }, "2026-11-28", "2026-11-29")).toEqual([
+    rule,
+    sum,
+    "Tue 1 Dec was set for it since.",
+  ]);
+  expect(wantedWhy({ severity: "unsafe", wantedBy: "2026-11-28" }, "2026-11-28", "2026-11-29")).toEqual([
+    "Unsafe: wanted on the day of being left open (common practice).",
+    "Left open on Sat 28 Nov.",
+  ]);
 });
 
 it("is one duty for all of it", () => {

@@ -1,14 +1,7 @@
-import { addDays, type OpenItem, type Procedure, severityOf } from "@core";
+import { addDays, type OpenItem, type Procedure, WANTED_WITHIN_DAYS } from "@core";
 
-/** Days within which what was left is wanted, by how bad it is; common practice. */
-const WANTED_DAYS = { unsafe: 0, major: 7, minor: 30 };
-/** Minutes of hands-on work where the procedure says none; common practice. */
-const MINUTES = { "fit-part": 15, finding: 30, incomplete: 10, "out-of-limit": 20, interim: 20 };
-
-/** Until when an item is wanted, from the day it came about. */
-export function wantedBy(one: Pick<OpenItem, "severity" | "again">, arisenOn: string): string {
-  return addDays(arisenOn, WANTED_DAYS[severityOf(one)]);
-}
+import { clipped } from "~/kit/clipped";
+import { shortDay } from "~/kit/days/day-time";
 
 /** What there is to do, in a line. */
 export function itemTitle(one: OpenItem, procedure: Procedure, itemName: string | null): string {
@@ -34,19 +27,26 @@ function titleOf(one: OpenItem, procedure: Procedure, itemName: string | null): 
   }
 }
 
-/** Hands-on minutes that an item takes. */
-export function itemMinutes(one: OpenItem, procedure: Procedure): number {
-  const step = procedure.steps.find(({ id }) => id === one.step);
-  const own = one.kind === "fit-part" || one.kind === "incomplete" ? step?.minutes : undefined;
-  return Math.max(1, Math.round(own ?? MINUTES[one.kind]));
+const SEVERITY = { unsafe: "Unsafe", major: "Major", minor: "Minor" } as const;
+
+/** How bad an item is. */
+export const severityWord = (severity: OpenItem["severity"]): string => SEVERITY[severity];
+
+/** Why an item is wanted by its day: by how bad it is, unless a person has set it. */
+export function wantedWhy(
+  one: Pick<OpenItem, "severity"> & { wantedBy: string },
+  arisenOn: string,
+  today: string,
+): string[] {
+  const say = (day: string): string => shortDay(day, today);
+  const within = WANTED_WITHIN_DAYS[one.severity];
+  const usual = addDays(arisenOn, within);
+  const rule = `${severityWord(one.severity)}: wanted ${within === 0 ? "on the day" : `within ${within} days`} of being left open (common practice).`;
+  const sum = `Left open on ${say(arisenOn)}${within === 0 ? "" : `, and ${within} days is ${say(usual)}`}.`;
+  return one.wantedBy === usual ? [rule, sum] : [rule, sum, `${say(one.wantedBy)} was set for it since.`];
 }
 
 /** One title for what is left of a machine. */
 export function workTitle(titles: readonly string[]): string {
   return titles.length === 1 ? (titles[0] ?? "") : clipped(`${titles.length} left open: ${titles.join("; ")}`, 200);
-}
-
-function clipped(text: string, most: number): string {
-  const one = text.replace(/\s+/g, " ").trim();
-  return one.length <= most ? one : `${one.slice(0, most - 1).trimEnd()}…`;
 }

@@ -15,7 +15,14 @@ export async function zoneOf(machineId: string, tx?: Transaction): Promise<strin
 
 /** Adds a line to the log of who changed what: old and new values stay readable there. */
 export async function audit(
-  what: { by: Actor | null; subject: string; subjectId: string; action: string; details: object; now: Date },
+  what: {
+    by: Pick<Actor, "id"> | null;
+    subject: string;
+    subjectId: string;
+    action: string;
+    details: object;
+    now: Date;
+  },
   tx: Transaction,
 ): Promise<void> {
   const { by, subject, subjectId, action, details, now } = what;

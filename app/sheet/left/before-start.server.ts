@@ -1,7 +1,7 @@
 import { must } from "@core";
-import { type Contact, getDb, Op } from "@db";
+import { type Contact, getDb } from "@db";
 
-import { holdsOf } from "~/duties/holds.server";
+import { holdsOf, type HoldView } from "~/duties/holds.server";
 import { openItemsOf, type OpenItemView } from "~/duties/left/open-items.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { recentTicks, reportsOf } from "~/machines/reports.server";
@@ -12,7 +12,7 @@ import * as sql from "./before-start.sql";
 export interface BeforeStart {
   today: string;
   /** Why it is out of service. */
-  held: string[];
+  holds: HoldView[];
   left: OpenItemView[];
   reports: { id: string; text: string; name: string; on: string; at: Date; stopped: boolean }[];
   /** The last operators' duty that was ticked. */
@@ -48,7 +48,7 @@ export async function beforeStart(machineId: string, sheetId: string | null, now
   const noted = last
     ? await models.LogEntry.findAll({
         attributes: ["body"],
-        where: { sheetId: last.id, type: "note", late: false, seq: { [Op.gt]: 0 } },
+        where: { sheetId: last.id, type: "note", late: false },
         order: [["seq", "DESC"]],
         limit: NOTES,
         raw: true,
@@ -56,7 +56,7 @@ export async function beforeStart(machineId: string, sheetId: string | null, now
     : [];
   return {
     today: dayInZone(now, timeZone),
-    held: holds.filter((hold) => hold.clearedAt === null).map((hold) => hold.reason),
+    holds: holds.filter((hold) => hold.clearedAt === null),
     left,
     reports: reports
       .filter((report) => report.closedAt === null)

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 
+import { clipped } from "~/kit/clipped";
 import { shortDay } from "~/kit/days/day-time";
 import { outcomeName } from "~/kit/outcomes";
 import { Disclosure } from "~/ui/disclosure";
@@ -44,27 +45,27 @@ function linesOf(facts: BeforeStart): { name: string; words: ReactNode }[] {
   const { today } = facts;
   const lines: { name: string; words: ReactNode }[] = [];
   const open = [
-    ...facts.held.map((reason) => `! Out of service: ${reason}`),
+    ...facts.holds.map((hold) => `! Out of service: ${hold.reason}`),
     ...facts.left.filter((one) => one.severity !== "unsafe").map((one) => one.title),
   ];
-  if (open.length > 0) lines.push({ name: "Open", words: clipped(listed(open, 3)) });
+  if (open.length > 0) lines.push({ name: "Open", words: short(listed(open, 3)) });
   const said = [
     ...facts.reports.map(
       (one) => `${one.stopped ? "machine stopped, " : ""}${one.text} (${one.name}, ${shortDay(one.on, today)})`,
     ),
     ...(facts.ticked ? [`${facts.ticked.title} ticked ${shortDay(facts.ticked.on, today)}, ${facts.ticked.name}`] : []),
   ];
-  if (said.length > 0) lines.push({ name: "Operators", words: clipped(listed(said, 2)) });
+  if (said.length > 0) lines.push({ name: "Operators", words: short(listed(said, 2)) });
   if (facts.last) {
     const { on, by, outcome, reason, notes } = facts.last;
     const ended = outcome === null ? "" : `: ${outcomeName(outcome).toLowerCase()}${reason ? `, ${reason}` : ""}`;
     lines.push({
       name: "Last time",
-      words: clipped(`${shortDay(on, today)}, ${by}${ended}${notes.length > 0 ? `. ${notes.join(". ")}` : ""}`),
+      words: short(`${shortDay(on, today)}, ${by}${ended}${notes.length > 0 ? `. ${notes.join(". ")}` : ""}`),
     });
   }
   const waste = [facts.drain && `Drain: ${facts.drain}`, facts.waste && `Waste: ${facts.waste}`].filter(Boolean);
-  if (waste.length > 0) lines.push({ name: "Water", words: clipped(waste.join(" ")) });
+  if (waste.length > 0) lines.push({ name: "Water", words: short(waste.join(" ")) });
   const callable = facts.call.filter((one) => one.phone);
   if (callable.length > 0) lines.push({ name: "Call", words: <Callable people={callable.slice(0, 2)} /> });
   if (facts.access || facts.siteNotes || facts.documents.length > 0)
@@ -75,8 +76,7 @@ function linesOf(facts: BeforeStart): { name: string; words: ReactNode }[] {
 const listed = (all: readonly string[], most: number): string =>
   all.length <= most ? all.join("; ") : `${all.slice(0, most).join("; ")}; and ${all.length - most} more`;
 
-const clipped = (words: string): string =>
-  words.length <= MOST_WORDS ? words : `${words.slice(0, MOST_WORDS - 1).trimEnd()}…`;
+const short = (words: string): string => clipped(words, MOST_WORDS);
 
 function Callable({ people }: { people: BeforeStart["call"] }) {
   return (
@@ -94,7 +94,7 @@ function Callable({ people }: { people: BeforeStart["call"] }) {
 function WayIn({ facts }: { facts: BeforeStart }) {
   return (
     <>
-      {clipped([facts.access, facts.siteNotes].filter(Boolean).join(". "))}{" "}
+      {short([facts.access, facts.siteNotes].filter(Boolean).join(". "))}{" "}
       {facts.documents.slice(0, 3).map((one) => (
         <a key={one.href} href={one.href} target="_blank" rel="noreferrer" className="mr-3 inline-block min-h-8">
           {one.title}

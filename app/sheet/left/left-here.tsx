@@ -1,6 +1,6 @@
 import type { MachineFacts, Procedure, RunEventBody, RunState, SheetStep } from "@core";
 import { settledBy, settlesItem } from "@core";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 
 import { LeftList } from "~/duties/left/left-list";
 import type { OpenItemView } from "~/duties/left/open-items.server";
@@ -30,9 +30,14 @@ export function LeftHere({
   /** On a sheet that is about nothing else. */
   large: boolean;
 }) {
+  const { procedure } = shown;
+  // Not with every second of a running clock.
+  const here = useMemo(() => {
+    if (items.length === 0) return new Set<string>();
+    const effects = new Set(settledBy(procedure, state, machine));
+    return new Set(items.filter((one) => settlesItem(effects, { ...one, id: one.name })).map((one) => one.id));
+  }, [items, procedure, state, machine]);
   if (items.length === 0) return null;
-  const effects = new Set(settledBy(shown.procedure, state, machine));
-  const here = new Set(items.filter((one) => settlesItem(effects, { ...one, id: one.name })).map((one) => one.id));
   const settled = here.size;
   const list = (
     <LeftList

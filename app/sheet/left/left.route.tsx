@@ -2,25 +2,27 @@ import { must } from "@core";
 import { Form, Link, redirect } from "react-router";
 
 import { LeftList } from "~/duties/left/left-list";
-import { changeItem, closeItem, openItemsOf, type OpenItemView } from "~/duties/left/open-items.server";
+import { wantedWhy } from "~/duties/left/left-words";
+import { openItemsOf, type OpenItemView } from "~/duties/left/open-items.server";
 import { shortDay } from "~/kit/days/day-time";
 import { dayInZone } from "~/kit/days/site-day";
 import { answerTo, typed } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
-import { getMachine } from "~/machines/machines.server";
+import { machineHead } from "~/machines/machines.server";
 import { listWorkers } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
-import { letGoOf } from "~/stores/ledger/held-for-items.server";
 import { useDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
 import { titleOf } from "~/ui/title-of";
+import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/left.route";
+import { changeItem, closeItem } from "./change-items.server";
 import { closeItemSchema, itemSchema } from "./left-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -31,16 +33,15 @@ const CLOSED_SHOWN = 20;
 
 export function loader({ params, context }: Route.LoaderArgs) {
   return served(async () => {
-    const { machine, site } = await getMachine(params.machineId);
+    const machine = await machineHead(params.machineId);
     const actor = actorOf(context);
     return {
-      machine: { id: machine.id, name: machine.name, tag: machine.tag },
-      siteName: site.name,
+      machine,
       items: await openItemsOf(machine.id, { closed: CLOSED_SHOWN }),
       people: await listWorkers(),
       me: actor.id,
       lead: actor.role === "lead",
-      today: dayInZone(new Date(), site.timeZone),
+      today: dayInZone(new Date(), machine.timeZone),
     };
   });
 }
@@ -68,14 +69,14 @@ export function action(args: Route.ActionArgs) {
       return back();
     }),
     close: form(closeItemSchema, async ({ item, reason }, actor, now) => {
-      await closeItem(actor, { machineId, id: item, reason }, now, (row, tx) => letGoOf([row], "released", now, tx));
+      await closeItem(actor, { machineId, id: item, reason }, now);
       return back();
     }),
   });
 }
 
 export default function Left({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, siteName, items, people, me, lead, today } = loaderData;
+  const { machine, items, people, me, lead, today } = loaderData;
   const open = items.filter((one) => one.closedAt === null);
   const closed = items.filter((one) => one.closedAt !== null);
   const dayOf = useDay();
@@ -87,7 +88,7 @@ export default function Left({ loaderData, actionData }: Route.ComponentProps) {
         title="Left open"
         subtitle={
           <>
-            {machine.name} <span className="figure">{machine.tag}</span>, {siteName}
+            {machine.name} <span className="figure">{machine.tag}</span>, {machine.siteName}
           </>
         }
       />
@@ -99,6 +100,7 @@ export default function Left({ loaderData, actionData }: Route.ComponentProps) {
           today={today}
           action={(one) => (
             <div className="w-full">
+              <Why because={wantedWhy(one, dayOf(one.arisenAt), today)} summary="Why this day?" />
               {one.workDutyId && (
                 <Link to={`/duties/${one.workDutyId}`} className="btn mr-4">
                   Open its duty<span className="sr-only">: {one.title}</span>

@@ -226,7 +226,9 @@ export class SheetLog {
       tx,
     );
     const wasOpen = sheet.status === "open";
-    if (!wasOpen || entries.some(closesRun)) await settleSheet(this.context, this.#now, tx);
+    // At a closed sheet corrections alone change anything.
+    if (entries.some(wasOpen ? closesRun : (entry) => entry.type === "corrected"))
+      await settleSheet(this.context, this.#now, tx);
     if (!wasOpen) await this.#vouch("addition", entries);
     else if (this.context.sheet.status === "signed") await this.#vouch("record", await readAll());
   }

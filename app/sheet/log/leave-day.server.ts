@@ -1,5 +1,5 @@
 import type { RunState } from "@core";
-import { getDb, type Transaction } from "@db";
+import type { Transaction } from "@db";
 
 import { dayInZone } from "~/kit/days/site-day";
 import { audit } from "~/kit/server/audit.server";
@@ -25,14 +25,9 @@ export async function leaveDay(
   const changed = await sql.moveFrom({ dutyId: duty.id, from: duty.plannedOn, ...moved }, tx);
   if (changed === 0) return;
   await endReservations({ dutyId: duty.id }, "released", now, tx);
-  const person = await getDb().models.Person.findByPk(by, {
-    attributes: ["id", "name", "role"],
-    raw: true,
-    transaction: tx,
-  });
   await audit(
     {
-      by: person && { ...person, authorisations: [] },
+      by: { id: by },
       subject: "duty",
       subjectId: duty.id,
       action: again === null ? "unplanned" : "planned",

@@ -1,7 +1,8 @@
 import { foldRun, must, openItems, type RunEvent, type RunEventBody, sheetEffects } from "@core";
 import { getDb } from "@db";
 
-import { closeItem, openItemsOf } from "~/duties/left/open-items.server";
+import { openItemsOf } from "~/duties/left/open-items.server";
+import { closeItem } from "~/sheet/left/change-items.server";
 import { closeDatabase, dutyOf } from "~/testing/database";
 import {
   ada,
@@ -27,7 +28,7 @@ afterAll(closeDatabase);
 
 describe("what is open on a machine", () => {
   it("is the same as worked out anew from its signed sheets, whatever was logged and in whatever order", async () => {
-    const random = draws(Number(process.env.DRAWS ?? 20261128));
+    const random = draws(20261128);
     for (let round = 0; round < 8; round++) {
       const { tag, id } = await machine();
       const dutyId = await dutyOf(tag, "check");
@@ -54,7 +55,7 @@ describe("what is open on a machine", () => {
         worked.push(await work(dutyId, at(Math.max(0, day + late), day), bodies));
         const open = await openItemsOf(id);
         if (random(6) === 0 && open[0])
-          await closeItem(lea, { machineId: id, id: open[0].id, reason: "Seen" }, at(day, 45), () => Promise.resolve());
+          await closeItem(lea, { machineId: id, id: open[0].id, reason: "Seen" }, at(day, 45));
         const earlier = must(worked[random(worked.length)]);
         if (random(3) === 0)
           await correctFact(

@@ -5,7 +5,7 @@ import { served } from "~/kit/server/served.server";
 
 import type { Route } from "./+types/find-item.route";
 import { listItems } from "./catalogue.server";
-import type { FoundItems } from "./item-picker";
+import type { FoundItems } from "./use-found-items";
 
 /** Items that begin like what is typed, for fields that choose one. */
 export function loader({ request }: Route.LoaderArgs): Promise<FoundItems> {

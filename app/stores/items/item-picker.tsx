@@ -1,14 +1,8 @@
-import { useEffect, useRef, useState } from "react";
-import { useFetcher } from "react-router";
+import { useState } from "react";
 
 import { PlainField } from "~/ui/plain-field";
 
-/** What the finder answers. */
-export interface FoundItems {
-  items: { id: string; name: string; note: string; unit: string; scanCode: string | null }[];
-}
-
-const WAIT_MS = 200;
+import { useFoundItems } from "./use-found-items";
 
 /**
  * A field for one item: scanned, typed, or taken from what begins alike. A scanner types the code and a return: the cursor
@@ -27,19 +21,8 @@ export function ItemPicker({
   defaultValue?: string;
   autoFocus?: boolean;
 }) {
-  const found = useFetcher<FoundItems>();
-  const { load } = found;
   const [text, setText] = useState(defaultValue ?? "");
-  const asked = useRef("");
-  useEffect(() => {
-    const q = text.trim();
-    if (q.length < 2 || q === asked.current) return;
-    const timer = setTimeout(() => {
-      asked.current = q;
-      void load(`/stores/find?${new URLSearchParams({ q })}`);
-    }, WAIT_MS);
-    return () => clearTimeout(timer);
-  }, [text, load]);
+  const found = useFoundItems(text);
   return (
     <>
       <PlainField
@@ -64,7 +47,7 @@ export function ItemPicker({
         }}
       />
       <datalist id={`${id}-list`}>
-        {found.data?.items.map((item) => (
+        {found.items.map((item) => (
           <option key={item.id} value={item.name}>
             {item.note}
           </option>

@@ -18,30 +18,28 @@ type Wanting = Pick<OpenItemRow, "id" | "item" | "ownerId" | "machineId">;
  */
 export async function holdFor(items: readonly Wanting[], now: Date, tx: Transaction): Promise<Wanting[]> {
   const without: Wanting[] = [];
-  for (const one of items) {
-    if (one.item === null) continue;
-    if (!(await holdOne(one.id, one.item, one.ownerId, now, tx))) without.push(one);
-  }
+  for (const one of items) if (one.item !== null && !(await holdNearest(one, one.item, now, tx))) without.push(one);
   return without;
 }
 
-async function holdOne(
-  openItemId: string,
-  itemId: string,
-  ownerId: string | null,
+async function holdNearest({ id, ownerId }: Wanting, itemId: string, now: Date, tx: Transaction): Promise<boolean> {
+  for (const { placeId } of await sql.placesWithPiece({ itemId, ownerId, piece: PIECE }, tx))
+    if (await holdPiece({ openItemId: id, itemId, placeId }, now, tx)) return true;
+  return false;
+}
+
+/** Whether a piece was free there, and is held now. */
+async function holdPiece(
+  held: { openItemId: string; itemId: string; placeId: string },
   now: Date,
   tx: Transaction,
 ): Promise<boolean> {
-  for (const { placeId } of await sql.placesWithPiece({ itemId, ownerId, piece: PIECE }, tx)) {
-    if ((await reserveIfFree({ itemId, placeId, qty: PIECE }, tx)) === 0) continue;
-    const held = { id: uuidv7(), itemId, placeId, qty: PIECE, openItemId, madeAt: now };
-    await getDb().models.Reservation.create(
-      { ...held, personId: null, onDay: null, dutyId: null },
-      { transaction: tx },
-    );
-    return true;
-  }
-  return false;
+  if ((await reserveIfFree({ itemId: held.itemId, placeId: held.placeId, qty: PIECE }, tx)) === 0) return false;
+  await getDb().models.Reservation.create(
+    { id: uuidv7(), ...held, qty: PIECE, madeAt: now, personId: null, onDay: null, dutyId: null },
+    { transaction: tx },
+  );
+  return true;
 }
 
 /** Lets go of what is held for items that are settled; a draft's line for them goes too. */
@@ -75,13 +73,6 @@ export async function carryHolds(
   if (carried.length === 0) return () => Promise.resolve();
   await endReservations({ id: carried.map((one) => one.id) }, "released", now, tx);
   return async (to) => {
-    for (const { openItemId } of carried) {
-      if ((await reserveIfFree({ itemId: input.itemId, placeId: to, qty: PIECE }, tx)) === 0) continue;
-      const row = { id: uuidv7(), itemId: input.itemId, placeId: to, qty: PIECE, openItemId, madeAt: now };
-      await getDb().models.Reservation.create(
-        { ...row, personId: null, onDay: null, dutyId: null },
-        { transaction: tx },
-      );
-    }
+    for (const { openItemId } of carried) await holdPiece({ openItemId, itemId: input.itemId, placeId: to }, now, tx);
   };
 }
