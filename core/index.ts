@@ -12,6 +12,7 @@ export { hardnessClass, hardnessFactor } from "./water/hardness";
 export { AHEAD_CELLS, AHEAD_DAYS, aheadCell, cellDays, type SpanName } from "./ahead/spans";
 export { levelledWeeks, levelModel, weeklyMinutes, type LevelItem } from "./ahead/level-weeks";
 export { expectedRange, type ExpectedRange } from "./meters/expected-range";
+export { amountFault } from "./readings/amount-fault";
 export { plausible, type Plausible, type PlausibleInput } from "./readings/plausible";
 export { possibleOf, type Span } from "./readings/possible";
 export { readNumber, type NumberFormat, type NumberRead } from "./readings/read-number";

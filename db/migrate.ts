@@ -15,6 +15,7 @@ import { submissions } from "./migrations/0011-submissions";
 import { earnedCovers } from "./migrations/0012-earned-covers";
 import { parkedFromSheets } from "./migrations/0013-parked-from-sheets";
 import { openItems } from "./migrations/0014-open-items";
+import { metersToRead } from "./migrations/0015-meters-to-read";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -38,6 +39,7 @@ const MIGRATIONS: Migration[] = [
   earnedCovers,
   parkedFromSheets,
   openItems,
+  metersToRead,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

@@ -4,12 +4,14 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 
 import { expect, test } from "@playwright/test";
+import { createConnection, type RowDataPacket } from "mysql2/promise";
 
 import { must } from "../core/must";
 import { readSchema, startMariaDb } from "../scripts/lib/mariadb.mjs";
 import { freePort, sleep } from "../scripts/lib/system.mjs";
-import { allSent, logFigures, logMeter, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
+import { allSent, logFigures, logMeter, makeSafe, openSheet, PASSWORD, signIn, step, tap } from "./helpers/app";
 import { startApp, untilReady } from "./helpers/own-app";
+import { workVisit } from "./helpers/visit";
 
 /** A database and an app of its own, to be killed without warning. */
 test("kill -9 of the app and of the database in the middle of a sheet loses nothing that was acknowledged", async ({
@@ -86,6 +88,40 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
     expect(new Set(ids).size).toBe(ids.length);
     expect(acknowledged.length).toBeGreaterThanOrEqual(6);
     for (const id of acknowledged) expect(ids).toContain(id);
+
+    // A visit's one signature, its app killed at all moments of it: every sheet is signed, or none.
+    const lead = await browser.newPage({ baseURL });
+    await signIn(lead, "jonas");
+    const sheets = await workVisit(
+      lead,
+      ["HH-3001", "HH-3002", "HH-3003", "HH-3004", "HH-3005"],
+      "Look over before the inspection",
+    );
+    const seen = new Set<number>();
+    for (let wait = 100; !seen.has(sheets.length); wait *= 1.5) {
+      const gone = new Promise((resolve) => app.once("exit", resolve));
+      const form = { intent: "sign", customer: "typed", customerName: "Kim Tern", password: PASSWORD };
+      const others = sheets.slice(1).map((id, i) => [`others[${i}].id`, id] as const);
+      const answer = lead.request
+        .post(`/sheet/${must(sheets[0])}/sign`, {
+          form: { ...form, ...Object.fromEntries(others) },
+          headers: { Origin: baseURL },
+          maxRedirects: 0,
+        })
+        .then((response) => response.status())
+        .catch(() => null);
+      await sleep(wait);
+      app.kill("SIGKILL");
+      await gone;
+      const signed = await signedOf(env.DATABASE_URL, sheets);
+      expect([0, sheets.length]).toContain(signed.sheets);
+      expect(signed.inChain).toBe(signed.sheets);
+      if ((await answer) === 302) expect(signed.sheets).toBe(sheets.length);
+      seen.add(signed.sheets);
+      app = await startReady();
+    }
+    expect(seen).toContain(0);
+    await lead.close();
   } finally {
     await page.close();
     const gone = new Promise((resolve) => app.once("exit", resolve));
@@ -95,3 +131,18 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
     rmSync(folder, { recursive: true, force: true });
   }
 });
+
+/** How many of the sheets are signed, and have their entry in the chain of records. */
+async function signedOf(url: string, sheets: readonly string[]): Promise<{ sheets: number; inChain: number }> {
+  const connection = await createConnection(url);
+  const count = async (sql: string): Promise<number> => {
+    const [rows] = await connection.query<RowDataPacket[]>(sql, [sheets]);
+    return Number(must(rows[0])["n"]);
+  };
+  const counted = {
+    sheets: await count("SELECT COUNT(*) AS n FROM sheets WHERE id IN (?) AND status = 'signed'"),
+    inChain: await count("SELECT COUNT(*) AS n FROM record_chain WHERE subject_id IN (?) AND kind = 'record'"),
+  };
+  await connection.end();
+  return counted;
+}

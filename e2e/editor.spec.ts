@@ -2,6 +2,7 @@ import { expect, type Locator, type Page, test } from "@playwright/test";
 
 import type { Procedure } from "../core/index";
 import { expectAccessible, signIn, tap, waitUntilReady } from "./helpers/app";
+import { pickUp } from "./helpers/keyboard";
 
 const panel = (page: Page): Locator => page.locator("section[aria-labelledby=edited]");
 const row = (within: Locator, list: string, n: number): Locator =>
@@ -119,16 +120,14 @@ test("a procedure is written from nothing and published without a line of JSON",
   await row(form, "Goes back on here", 0).getByLabel("What", { exact: true }).fill("belt guard");
 
   // The washing goes onto the bench with the guard: by keyboard, to the right.
-  await steps.getByRole("button", { name: "Move Wash the guard" }).focus();
-  await page.keyboard.press("Space");
+  await pickUp(page, steps.getByRole("button", { name: "Move Wash the guard" }));
   await expect(page.getByText("Wash the guard is over place 3.")).toBeAttached();
   await page.keyboard.press("ArrowRight");
   await expect(page.getByText("Goes on the bench with guard.")).toBeVisible();
   await page.keyboard.press("Space");
   await expect(steps.getByRole("listitem").filter({ hasText: "Wash the guard" })).toContainText("bench, guard");
   // The proof goes to the end.
-  await steps.getByRole("button", { name: "Move Ten strokes without load" }).focus();
-  await page.keyboard.press("Space");
+  await pickUp(page, steps.getByRole("button", { name: "Move Ten strokes without load" }));
   for (let n = 2; n <= 6; n++) {
     await page.keyboard.press("ArrowDown");
     await expect(page.getByText(`Ten strokes without load is over place ${n}.`)).toBeAttached();

@@ -54,8 +54,7 @@ async function walkRoundWithoutBroom(page: Page): Promise<void> {
 async function sign(page: Page): Promise<void> {
   await allSent(page);
   await page.getByRole("link", { name: "Sign", exact: true }).click();
-  await page.getByLabel("Customer's name").fill("Ona Reef");
-  await drawSignature(page);
+  await drawSignature(page, "Ona Reef");
   await page.getByLabel("Your password").fill(PASSWORD);
   await tap(page, "Sign the sheet");
   await expect(page).toHaveURL(/\/book\/records\//);
@@ -211,8 +210,7 @@ test("a machine that is unsafe stops on pages that are open, until who is licens
   await allSent(page);
   await page.getByRole("link", { name: "To the signatures" }).click();
   await page.getByLabel("Why do you sign without them?").fill("Stopped: it leaks");
-  await page.getByLabel("Customer's name").fill("Ona Reef");
-  await drawSignature(page);
+  await drawSignature(page, "Ona Reef");
   await page.getByLabel("Your password").fill(PASSWORD);
   await tap(page, "Sign the sheet");
   await expect(page).toHaveURL(/\/book\/records\//);

@@ -1,7 +1,8 @@
 import { expect, test } from "@playwright/test";
 
 import { must } from "../core/must";
-import { expectAccessible, logMeter, makeSafe, signIn, step, tap, waitUntilReady } from "./helpers/app";
+import { expectAccessible, makeSafe, practiseToTheSoak, signIn, step, tap, waitUntilReady } from "./helpers/app";
+import { pickUp } from "./helpers/keyboard";
 
 test("a technician edits a draft with the linter beside it and tries it; a lead publishes it with a reason", async ({
   page,
@@ -15,8 +16,7 @@ test("a technician edits a draft with the linter beside it and tries it; a lead 
   await expect(page.getByText("Nothing to mend")).toBeVisible();
 
   // Moved by keyboard: the refit goes before the cleaning, and back.
-  await steps.getByRole("button", { name: "Move Ball in", exact: true }).focus();
-  await page.keyboard.press("Space");
+  await pickUp(page, steps.getByRole("button", { name: "Move Ball in", exact: true }));
   await expect(page.getByText("Ball in is over place 4.")).toBeAttached();
   await page.keyboard.press("ArrowUp");
   await expect(page.getByText("Ball in is over place 3.")).toBeAttached();
@@ -73,18 +73,12 @@ test("a technician edits a draft with the linter beside it and tries it; a lead 
 
 test("practice works like the real sheet and logs nothing", async ({ page }) => {
   await page.clock.install();
-  await signIn(page, "tove");
-  await page.goto("/practice/slide-stainer-tubing");
-  await waitUntilReady(page);
-  await logMeter(page);
-  await makeSafe(page);
-  await tap(page, "Made up and labelled");
-  await tap(page, "Done");
-  await step(page, "Let it stand in the lines");
+  await practiseToTheSoak(page);
   await tap(page, "Start the clock");
   for (let i = 0; i < 4; i++) await tap(page, "Let 5 minutes pass");
   await expect(page.getByRole("timer")).toContainText("past the maximum of 15 min");
   await tap(page, "Stop the clock");
+  await tap(page, "Looked at: next step");
   await step(page, "Flush every line");
   await page.goto("/round");
   await expect(page.getByRole("region", { name: "Sheets in your hands" }).getByText("Tubing")).toHaveCount(0);

@@ -110,13 +110,30 @@ test("a day: planned, started, two soaks at once, an emergency, the rest planned
   await expectAccessible(page);
 
   await tap(page, "Leave Trailer wash");
+  const asked = page.getByRole("dialog", { name: "Before you leave Trailer wash" });
+  await expect(asked.getByText(/The clock of “.+” runs; .*of \d+ steps settled/).first()).toBeVisible();
+  await expectAccessible(page);
+  await tap(page, "Leave all the same");
+  await planned(page);
+  await tap(page, /^Take back: left Trailer wash/);
+  await planned(page);
+  await expect(visit.getByText("you are here")).toBeVisible();
+  await tap(page, "Leave Trailer wash");
+  await tap(page, "Leave all the same");
   await planned(page);
   await clinic.getByText("Leave it out today").click();
   await page.getByLabel("Why", { exact: true }).fill("The clinic has a spare");
   await tap(page, "Leave Harbour clinic out");
   await planned(page);
   await tap(page, "End the day");
-  await expect(page.getByText("This day has ended.")).toBeVisible();
+  await expect(page.getByRole("heading", { name: "What became of the day" })).toBeVisible();
+  await expect(page.getByRole("region", { name: /^Not signed yet/ }).getByText("Wash yard sweeper")).toBeVisible();
+  await expect(page.getByRole("region", { name: "Hours" }).getByText("Trailer wash")).toBeVisible();
+  await expectAccessible(page);
+  await page.goBack();
+  await tap(page, /^Take back: ended/);
+  await tap(page, "End the day");
+  await expect(page.getByRole("heading", { name: "What became of the day" })).toBeVisible();
 });
 
 /** The sweeper's sheet up to the tips in the descaler. */

@@ -1,6 +1,7 @@
 import { expect, type Page, test } from "@playwright/test";
 import sharp from "sharp";
 
+import { must } from "../core/must";
 import {
   allSent,
   expectAccessible,
@@ -86,6 +87,13 @@ test("two machines at once: the most urgent clock in sight, a switch is one tap,
   await page.clock.fastForward(18.5 * 60_000);
   await expect(clocks).toContainText("! take it out now: at most 20 min");
   await expectAccessible(page);
+  // All of the head: the sheets in hand and the most urgent clock. The rest of it unfolds.
+  expect(must(await page.getByRole("banner").boundingBox()).height).toBeLessThanOrEqual(96);
+  await expect(page.getByRole("button", { name: "Sign out" })).toBeHidden();
+  await tap(page, "Unfold the head");
+  await expect(page.getByRole("button", { name: "Sign out" })).toBeVisible();
+  await expectAccessible(page);
+  await tap(page, "Fold the head");
   await clocks.getByRole("link", { name: /Soak in 1 % chlorine/ }).click();
   await step(page, "Wipe the probe arm meanwhile");
   await page.clock.fastForward(2 * 60_000);
@@ -141,7 +149,7 @@ test("an expired instrument is flagged, a finding has its picture, and the recor
   await openSheet(page, "HH-4003", "Inside, drain and doors");
   await makeSafe(page);
   await page.getByRole("button", { name: /Inside temperature/ }).click();
-  await expect(page.getByText("Earlier steps come first.")).toBeVisible();
+  await expect(page.getByText("Not yet: first")).toBeVisible();
   await page.getByLabel("Measured with").waitFor({ state: "detached" });
   await tap(page, "Back to where the work is");
   await tap(page, "Made up and labelled");

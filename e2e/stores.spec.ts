@@ -115,7 +115,7 @@ test("an item is scanned, received by lot, moved, thrown away and counted, each 
   await page.getByLabel("Lot", { exact: true }).fill("G-7");
   await page.getByLabel("Where", { exact: true }).selectOption({ label: "Van yard store" });
   await tap(page, "Put it there");
-  await expect(page.getByText("G-7: 400 g until 2031-05-01")).toBeVisible();
+  await expect(page.getByText("G-7: 400 g until Thu 1 May 2031")).toBeVisible();
   await page.getByRole("button", { name: "Move", exact: true }).click();
   await page.getByLabel("From").first().selectOption({ label: "Van yard store" });
   await page.getByLabel("To", { exact: true }).selectOption({ label: "Van 2" });

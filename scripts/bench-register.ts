@@ -4,6 +4,7 @@ import { getMachineNames } from "~/duties/machine-names.server";
 import { aheadPage } from "../app/ahead/ahead.server";
 import { assessAll, assessMachine } from "../app/duties/assess.server";
 import { getDuty, listDue, listMachineDuties } from "../app/duties/due.server";
+import { unreadMeters } from "../app/duties/unread-meters.server";
 import { getMachine, listMachines } from "../app/machines/machines.server";
 import { expectations } from "../app/machines/meters.server";
 import { getSite } from "../app/machines/sites/sites.server";
@@ -123,6 +124,10 @@ await report("Ahead, one family", () => aheadPage({ ...ALL, family: "cnc-lathe" 
 await report("Ahead, one site", () => aheadPage({ ...ALL, siteId }, now));
 await report("the round, first 50", () => listDue({}, now));
 await report("the round of one site", () => listDue({ siteId }, now));
+await report("meters that wait to be read, all", () => unreadMeters(now.toISOString().slice(0, 10)));
+await report("meters that wait to be read, of one machine", () =>
+  unreadMeters(now.toISOString().slice(0, 10), machine),
+);
 await report("search a machine by its name", () => listMachines({ q: "Machine 4321" }));
 await report("search a tag", () => listMachines({ q: "B-4321" }));
 await report("find anything", () => findAnything("Site 43", "lead"));

@@ -5,16 +5,16 @@ import { fileURLToPath } from "node:url";
 
 import { startMariaDb } from "./lib/mariadb.mjs";
 import { checkNode, ensureBuild, ensurePackages, runScript, say } from "./lib/prepare.mjs";
-import { ensureDebianPackages, freePort } from "./lib/system.mjs";
+import { ensureBrowser, ensureDebianPackages, freePort } from "./lib/system.mjs";
 
 process.chdir(fileURLToPath(new URL("..", import.meta.url)));
 checkNode();
 say("Preparing");
-await ensureDebianPackages({ mariadbd: "mariadb-server", chromium: "chromium" });
+await ensureDebianPackages({ mariadbd: "mariadb-server" });
 await ensurePackages();
 const database = await startMariaDb(".data/bench", 33640, "hound_bench");
 try {
-  const env = { DATABASE_URL: database.url(), NODE_ENV: "production" };
+  const env = { DATABASE_URL: database.url(), NODE_ENV: "production", CHROMIUM: await ensureBrowser() };
   const wanted = process.argv.slice(2);
   if (wanted.length === 0 || wanted.includes("core")) runScript("scripts/bench.ts", [], env);
   if (wanted.length === 0 || wanted.includes("growth")) runScript("scripts/bench-growth.ts", [], env);

@@ -23,6 +23,7 @@ import { addMeter, logMeterReading } from "../app/machines/meters.server";
 import { applyImport, checkImport, claimImport } from "../app/machines/register/imports.server";
 import { addClosure, changeSite } from "../app/machines/sites/sites.server";
 import { reportProblem } from "../app/outside/operator.server";
+import { saveLetterhead } from "../app/people/letterhead.server";
 import { hashPassword } from "../app/people/passwords.server";
 import {
   getProcedure,
@@ -33,7 +34,8 @@ import {
 import { planAndKeep, proposeAndPut } from "../app/round/day/day.server";
 import { addInstrument } from "../app/sheet/instruments.server";
 import { type PastSheet, storePastSheets } from "../app/sheet/log/history.server";
-import { openSheet, signSheet } from "../app/sheet/log/sheets.server";
+import { openSheet } from "../app/sheet/log/sheets.server";
+import { signSheet } from "../app/sheet/log/sign-sheets.server";
 import type { MachineFacts, Procedure } from "../core/index";
 import { must } from "../core/must";
 import { askedAbout } from "../db/demo/asked-about";
@@ -83,6 +85,11 @@ await db.close();
 
 async function load(): Promise<void> {
   const actors = await addPeople();
+  await saveLetterhead(
+    must(actors.get("jonas")),
+    { name: "Two Vans Island Service", lines: "Boat Lane 4, Home Island\nDesk: radio channel 12" },
+    daysAgo(385),
+  );
   await publishProcedures(readProcedureFiles(shippedFolder()), now);
   const start = daysAgo(385);
   const importId = await checkImport(

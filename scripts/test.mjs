@@ -10,7 +10,7 @@ import { fileURLToPath } from "node:url";
 
 import { readSchema, startMariaDb, writeSchema } from "./lib/mariadb.mjs";
 import { checkNode, ensureBuild, ensurePackages, runScript, say } from "./lib/prepare.mjs";
-import { ensureDebianPackages, fail, freePort, isAlive, sleep } from "./lib/system.mjs";
+import { ensureBrowser, ensureDebianPackages, fail, freePort, isAlive, sleep } from "./lib/system.mjs";
 
 const FOLDER = ".data/test";
 /** Suites on the database at a time, each with a schema of its own. */
@@ -38,9 +38,9 @@ mkdirSync(RESULTS, { recursive: true });
 await ensureDebianPackages({
   mariadbd: "mariadb-server",
   "mariadb-dump": "mariadb-client",
-  chromium: "chromium fonts-dejavu-core",
   pdftotext: "poppler-utils",
 });
+const browser = await ensureBrowser();
 await ensurePackages();
 const long = SOAKS.find((name) => soak && wanted.includes(name));
 if (long)
@@ -82,8 +82,9 @@ async function integration() {
 }
 
 async function typesAndBoundaries() {
+  // The native compiler finds the same faults in a fifth of the time; the linter works with the one before it.
   if (wants("types"))
-    await runCounted("Types", [node, "node_modules/typescript/bin/tsc", "--noEmit"], { quietWhenGood: true });
+    await runCounted("Types", [node, "node_modules/typescript-7/bin/tsc", "--noEmit"], { quietWhenGood: true });
   if (wants("boundaries")) {
     const cruiser = [
       node,
@@ -180,6 +181,7 @@ async function browserLane({ name, specs, app, baseUrl, env }) {
   const file = `${RESULTS}/browser-${name}.json`;
   rmSync(file, { force: true });
   const code = await run([node, "node_modules/@playwright/test/cli.js", "test", ...specs], {
+    CHROMIUM: browser,
     BASE_URL: baseUrl,
     ...SOAK,
     DATABASE_URL: env.DATABASE_URL,

@@ -1,5 +1,7 @@
 import { Link } from "react-router";
 
+import { OnDay } from "~/ui/day";
+
 import type { AheadSite } from "./ahead.server";
 
 /** Everything the grid shows as plain rows: for screen readers, for print, for reading one by one. */
@@ -32,10 +34,12 @@ export function AheadTable({ sites, names }: { sites: readonly AheadSite[]; name
                   {duty.outOfService && <strong className="block">! Out of service</strong>}
                 </td>
                 <td className="figure whitespace-nowrap">
-                  {duty.dueOn}
+                  <OnDay on={duty.dueOn} />
                   {duty.projected && " (forecast)"}
                 </td>
-                <td className="figure whitespace-nowrap">{duty.plannedOn ?? "–"}</td>
+                <td className="figure whitespace-nowrap">
+                  {duty.plannedOn === null ? "–" : <OnDay on={duty.plannedOn} />}
+                </td>
                 <td>{duty.plannedFor ? (names.get(duty.plannedFor) ?? "") : "–"}</td>
                 <td className="figure whitespace-nowrap">{duty.handsOn} min</td>
               </tr>

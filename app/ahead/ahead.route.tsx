@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 import { Link, useFetcher, useNavigation, useSearchParams } from "react-router";
 
 import type { Actor } from "~/kit/actor";
+import { shortDay } from "~/kit/days/day-time";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
@@ -49,7 +50,7 @@ export function action(args: Route.ActionArgs) {
   return formAction(args, {
     put: form(putOnDaySchema, async ({ duties, on, personId }, who, now) => ({
       result: await move(who, duties, { on, personId: personId ?? null }, now),
-      said: `${duties.length} put on ${on}`,
+      said: `${duties.length} put on ${shortDay(on, now.toISOString())}`,
     })),
     "take-off": form(takeOffSchema, async ({ duties }, who, now) => ({
       result: await move(who, duties, { on: null, personId: null }, now),

@@ -3,6 +3,7 @@ import { Link, type useFetcher } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { useDayWords } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { Notice } from "~/ui/notice";
 
@@ -30,6 +31,7 @@ export function SelectionPanel({
   onClear: () => void;
   fetcher: ReturnType<typeof useFetcher<FormAnswer>>;
 }) {
+  const say = useDayWords();
   const [all, setAll] = useState(false);
   const minutes = duties.reduce((sum, one) => sum + one.handsOn, 0);
   const parts = sumOf(duties, takes);
@@ -51,9 +53,8 @@ export function SelectionPanel({
             {(all ? duties : duties.slice(0, SHOWN)).map((one) => (
               <li key={one.dutyId} className="wrap-anywhere">
                 <Link to={`/duties/${one.dutyId}`}>{one.title}</Link> · {one.machineName}, {one.siteName}{" "}
-                <span className="figure text-ink-soft">
-                  {one.dueOn}
-                  {one.plannedOn && ` → ${one.plannedOn}`}
+                <span className="text-ink-soft">
+                  {`${one.dueOn ? say(one.dueOn) : ""}${one.plannedOn ? ` → ${say(one.plannedOn)}` : ""}`}
                 </span>
               </li>
             ))}

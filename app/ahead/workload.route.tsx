@@ -3,6 +3,7 @@ import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 
 import { served } from "~/kit/server/served.server";
+import { OnDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
@@ -77,7 +78,7 @@ export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
             "Repeats are forecast from each duty's rules, meters at the rate of the last quarter. Operators' duties are left out.",
           ]}
         />
-        <div className="mt-3 h-80" aria-hidden="true">
+        <div className="mt-3 h-80 min-w-0 overflow-hidden" aria-hidden="true">
           {hydrated && (
             <Suspense fallback={null}>
               <Chart weeks={weeks} bound={hours(load.bound)} />
@@ -98,7 +99,9 @@ export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
           <tbody>
             {load.before.map((before, i) => (
               <tr key={i}>
-                <td className="figure">{addDays(load.today, i * 7)}</td>
+                <td>
+                  <OnDay on={addDays(load.today, i * 7)} />
+                </td>
                 <td className="figure">{hoursWords(before)}</td>
                 <td className="figure">{hoursWords(must(load.after[i]))}</td>
               </tr>

@@ -5,7 +5,7 @@ import { outcomeName } from "~/kit/outcomes";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
-import { useDay } from "~/ui/day";
+import { OnDay, useDay } from "~/ui/day";
 import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/book.route";
@@ -62,7 +62,9 @@ export default function Book({ loaderData }: Route.ComponentProps) {
               </div>
               <p className="text-sm sm:text-right">
                 {row.status === "signed" ? "Signed" : outcomeName(row.outcome ?? "")} by {row.personName}
-                <span className="figure block text-ink-soft">{row.doneOn ?? day(row.closedAt)}</span>
+                <span className="figure block text-ink-soft">
+                  <OnDay on={row.doneOn ?? day(row.closedAt)} />
+                </span>
               </p>
             </li>
           ))}

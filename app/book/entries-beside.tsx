@@ -1,4 +1,4 @@
-import { siteTime } from "~/ui/site-time";
+import { AtSite } from "~/ui/day";
 
 import type { RecordView } from "./records.server";
 
@@ -26,16 +26,15 @@ export function EntriesBeside({
           <li key={one.id} className="wrap-anywhere">
             {one.words}{" "}
             <span className="text-sm text-ink-soft">
-              {name(one.by)} <span className="figure whitespace-nowrap">{siteTime(one.at, timeZone)}</span>
+              {name(one.by)} <AtSite at={one.at} timeZone={timeZone} />
               {"deviceAt" in one && one.deviceAt && (
                 <>
-                  , the device said <span className="figure whitespace-nowrap">{siteTime(one.deviceAt, timeZone)}</span>
+                  , the device said <AtSite at={one.deviceAt} timeZone={timeZone} />
                 </>
               )}
               {"cameAt" in one && one.cameAt && (
                 <>
-                  , came{" "}
-                  <span className="figure whitespace-nowrap">{siteTime(one.cameAt.toISOString(), timeZone)}</span>
+                  , came <AtSite at={one.cameAt.toISOString()} timeZone={timeZone} />
                 </>
               )}
             </span>

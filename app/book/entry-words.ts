@@ -1,8 +1,8 @@
 import type { Procedure, RunEvent } from "@core";
 
+import { capital } from "~/kit/capital";
 import { outcomeName } from "~/kit/outcomes";
-
-import { materialName, partName } from "./item-names";
+import { materialName, partName } from "~/sheet/item-names";
 
 /** An entry by itself, in words: what was logged, on which step. */
 export function entryWords(entry: RunEvent, procedure: Procedure): string {
@@ -55,5 +55,3 @@ function said(entry: RunEvent, procedure: Procedure): string {
       return entry.type.replaceAll("-", " ");
   }
 }
-
-const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);

@@ -9,7 +9,7 @@ import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
 import { addInstrument, changeInstrument, listInstruments } from "~/sheet/instruments.server";
-import { Day } from "~/ui/day";
+import { Day, OnDay } from "~/ui/day";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
@@ -97,7 +97,7 @@ export default function Instruments({ loaderData, actionData }: Route.ComponentP
                   ) : (
                     <>
                       {expired ? <strong>! Calibration was due </strong> : "Calibrated until "}
-                      <span className="figure">{one.calibrationDue}</span>
+                      <OnDay on={one.calibrationDue} />
                     </>
                   )}
                   {lead && (

@@ -1,17 +1,17 @@
-import { type AppliedCorrection, limitWords, must, type SheetStep } from "@core";
+import { type AppliedCorrection, limitWords, must, type SheetStep, sumMaterials } from "@core";
 import { Form, Link } from "react-router";
 
 import { LeadMark, leadWords } from "~/duties/lead-mark";
+import { shortDay } from "~/kit/days/day-time";
+import { materialName, partName } from "~/sheet/item-names";
 import { outcomeOf } from "~/sheet/step-outcome";
+import { AtSite, WhyThisDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { PageHead } from "~/ui/page-head";
-import { siteTime } from "~/ui/site-time";
 import { Table } from "~/ui/table";
-import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/record.route";
 import { askedWords } from "./asked-words";
-import { materialName, partName } from "./item-names";
 import { looseEnds } from "./loose-ends";
 
 type Data = Route.ComponentProps["loaderData"];
@@ -20,30 +20,44 @@ export function RecordHead({
   title,
   machine,
   sheet,
+  letterhead,
+  onSite,
 }: {
   title: string;
   machine: Data["machine"];
   sheet: Data["sheet"];
+  letterhead: Data["letterhead"];
+  /** In words. */
+  onSite: string | null;
 }) {
   return (
-    <PageHead
-      title={title}
-      subtitle={
-        <>
-          <p className="wrap-anywhere">
-            <Link to={`/machines/${machine.id}`}>{machine.name}</Link> <span className="figure">{machine.tag}</span>
-          </p>
-          <p className="text-ink-soft wrap-anywhere">
-            {machine.customerName}, {machine.siteName}
-            {machine.area && `, ${machine.area}`}
-          </p>
-        </>
-      }
-    >
-      <a href={`/book/records/${sheet.id}/pdf`} className="btn no-print">
-        PDF
-      </a>
-    </PageHead>
+    <>
+      {letterhead && (
+        <div className="mb-3 border-b border-line pb-2 text-sm wrap-anywhere">
+          <p className="font-bold">{letterhead.name}</p>
+          <p className="whitespace-pre-line text-ink-soft">{letterhead.lines}</p>
+        </div>
+      )}
+      <PageHead
+        title={title}
+        subtitle={
+          <>
+            <p className="wrap-anywhere">
+              <Link to={`/machines/${machine.id}`}>{machine.name}</Link> <span className="figure">{machine.tag}</span>
+            </p>
+            <p className="text-ink-soft wrap-anywhere">
+              {machine.customerName}, {machine.siteName}
+              {machine.area && `, ${machine.area}`}
+            </p>
+            {onSite && <p className="text-ink-soft">{onSite}</p>}
+          </>
+        }
+      >
+        <a href={`/book/records/${sheet.id}/pdf`} className="btn no-print">
+          PDF
+        </a>
+      </PageHead>
+    </>
   );
 }
 
@@ -64,12 +78,12 @@ export function NextDue({ next, state }: { next: Data["next"]; state: Data["stat
         />
         <p>
           <strong>{state.outcome ? "Still due" : "Next time"}:</strong>{" "}
-          <span className="figure">{next.row.dueOn ?? "no day yet"}</span>,{" "}
+          {next.row.dueOn === null ? "no day yet" : shortDay(next.row.dueOn, next.row.today)},{" "}
           {leadWords(next.row.state, next.row.dueOn, next.row.today)}
         </p>
       </div>
       <div className="no-print mt-2">
-        <Why because={next.because} summary="Why this day?" />
+        <WhyThisDay because={next.because} />
       </div>
     </section>
   );
@@ -107,19 +121,23 @@ export function RecordSteps({
               </td>
               <td>
                 <StepResult one={one} name={name} instruments={instruments} />
-                {(one.state?.readings ?? []).map((reading) => (
-                  <Correct
-                    key={reading.eventId}
-                    entryId={reading.eventId}
-                    field="value"
-                    was={`${reading.value} ${reading.unit}`}
-                  />
-                ))}
+                <div className="flex flex-wrap gap-x-4">
+                  {(one.state?.readings ?? []).map((reading) => (
+                    <Correct
+                      key={reading.eventId}
+                      entryId={reading.eventId}
+                      field="value"
+                      was={`${reading.value} ${reading.unit}`}
+                    />
+                  ))}
+                </div>
               </td>
               <td className="text-sm whitespace-nowrap">
                 {one.state?.by && name(one.state.by)}
                 {one.state?.at && (
-                  <span className="figure block text-ink-soft">{siteTime(one.state.at, timeZone)}</span>
+                  <span className="block text-ink-soft">
+                    <AtSite at={one.state.at} timeZone={timeZone} />
+                  </span>
                 )}
               </td>
             </tr>
@@ -165,14 +183,26 @@ export function RecordUses({
         <section>
           <h2 className="mb-1 text-lg">Materials used</h2>
           <ul className="list-disc pl-5">
-            {state.consumables.map((used) => (
-              <li key={used.eventId}>
-                {materialName(procedure, used.item, itemNames)}, <span className="figure">{used.qty}</span> {used.unit}
-                {used.lot && <span className="figure text-sm"> lot {used.lot}</span>}
-                <Correct entryId={used.eventId} field="qty" was={`${used.qty} ${used.unit}`} />
-                <Corrections list={used.corrections} name={name} />
-              </li>
-            ))}
+            {sumMaterials(state.consumables).map((sum) => {
+              const uses = state.consumables.filter((one) => one.item === sum.item && one.unit === sum.unit);
+              const each = uses.map((used) => (
+                <Use key={used.eventId} used={used} name={name} withQty={uses.length > 1} />
+              ));
+              return (
+                <li key={`${sum.item} ${sum.unit}`}>
+                  {materialName(procedure, sum.item, itemNames)}, <span className="figure">{sum.qty}</span> {sum.unit}
+                  {uses.length > 1 ? (
+                    <ul className="pl-4 text-sm">
+                      {each.map((one) => (
+                        <li key={one.key}>{one}</li>
+                      ))}
+                    </ul>
+                  ) : (
+                    each
+                  )}
+                </li>
+              );
+            })}
           </ul>
         </section>
       )}
@@ -192,62 +222,28 @@ export function RecordUses({
   );
 }
 
-export function Signatures({
-  state,
-  signature,
-  sheet,
+/** One use of a material: its lot, and what was corrected in it. */
+function Use({
+  used,
   name,
-  timeZone,
+  withQty,
 }: {
-  state: Data["state"];
-  signature: Data["state"]["technicianSignature"];
-  sheet: Data["sheet"];
+  used: Data["state"]["consumables"][number];
   name: (id: string) => string;
-  timeZone: Data["timeZone"];
+  withQty: boolean;
 }) {
+  const { eventId, qty, unit, lot, corrections } = used;
   return (
-    <section className="grid gap-4 sm:grid-cols-2">
-      <div className="panel p-4">
-        <h2 className="mb-2 text-lg">Customer</h2>
-        {state.customerSignature === null ? (
-          <p>Did not sign.</p>
-        ) : state.customerSignature.method === "not-present" ? (
-          <p>Not present: {state.customerSignature.reason}</p>
-        ) : (
-          <>
-            {state.customerSignature.method === "drawn" && (
-              <svg
-                viewBox="0 0 560 180"
-                className="mb-1 w-full max-w-72 border-b border-ink"
-                role="img"
-                aria-label={`Signature of ${state.customerSignature.name}`}
-              >
-                <path
-                  d={state.customerSignature.drawing}
-                  fill="none"
-                  stroke="currentColor"
-                  strokeWidth="3"
-                  strokeLinecap="round"
-                  strokeLinejoin="round"
-                />
-              </svg>
-            )}
-            <p>
-              {state.customerSignature.name}
-              {state.customerSignature.method === "typed" && " (typed)"}
-            </p>
-          </>
-        )}
-      </div>
-      <div className="panel p-4">
-        <h2 className="mb-2 text-lg">Technician</h2>
-        <p>{signature ? signature.name : sheet.closedBy ? name(sheet.closedBy) : ""}</p>
-        <p className="text-sm text-ink-soft">
-          {signature ? "Signed with password" : "Ended the sheet"}{" "}
-          <span className="figure">{sheet.closedAt && siteTime(sheet.closedAt, timeZone)}</span>
-        </p>
-      </div>
-    </section>
+    <>
+      {withQty && (
+        <>
+          <span className="figure">{qty}</span> {unit}
+        </>
+      )}
+      {lot && <span className="figure text-sm"> lot {lot}</span>}
+      <Correct entryId={eventId} field="qty" was={`${qty} ${unit}`} />
+      <Corrections list={corrections} name={name} />
+    </>
   );
 }
 
@@ -270,7 +266,11 @@ export function Correct({
   was: string;
 }) {
   return (
-    <Disclosure title="correct" label={`Correct ${was}`} className="no-print inline-block align-top text-sm">
+    <Disclosure
+      title={`correct ${was}`}
+      label={`Correct ${was}`}
+      className="no-print inline-block align-top text-sm wrap-anywhere"
+    >
       <Form method="post" className="mt-1 mb-2 max-w-72 space-y-2 border-l-4 border-line pl-2">
         <input type="hidden" name="ref" value={entryId} />
         <input type="hidden" name="field" value={field} />

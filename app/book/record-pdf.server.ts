@@ -1,15 +1,16 @@
-import { limitWords } from "@core";
+import { limitWords, sumMaterials } from "@core";
 import PDFDocument from "pdfkit";
 
 import { outcomeName } from "~/kit/outcomes";
-import { setFace, type Typeface } from "~/kit/server/pdf-fonts.server";
+import { setFace, type Typeface, UNKNOWN } from "~/kit/server/pdf-fonts.server";
+import { materialName, partName } from "~/sheet/item-names";
 import { outcomeOf } from "~/sheet/step-outcome";
 import { siteTime } from "~/ui/site-time";
 
 import { askedWords } from "./asked-words";
-import { materialName, partName } from "./item-names";
 import { looseEnds } from "./loose-ends";
 import type { RecordView } from "./records.server";
+import { timeOnSiteWords } from "./time-on-site";
 
 const MARGIN = 50;
 const INK = "#17191c";
@@ -35,10 +36,18 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
   const finished = new Promise<void>((resolve) => doc.on("end", resolve));
   const page = new Page(doc);
   writeHead(page, record);
+  for (const [head, lines] of exceptionsOf(record)) page.list(head, lines);
   page.heading("Steps");
   for (const one of record.steps) page.row(stepColumns(record, one));
   for (const [head, lines] of listsOf(record)) page.list(head, lines);
   writeSignatures(page, record);
+  writeVouched(page, record);
+  if (page.unprinted > 0)
+    page.write(
+      { face: "text", size: 8.5, colour: SOFT },
+      `□ stands for ${page.unprinted} ${page.unprinted === 1 ? "sign" : "signs"} of a script that this print has no letters for. The record's own page shows them.`,
+      { width: page.width },
+    );
   page.footers(`Sheet ${sheet.id} · ${procedure.id} v${procedure.version}`);
   doc.end();
   await finished;
@@ -49,6 +58,8 @@ export async function recordPdf(record: RecordView): Promise<Buffer> {
 class Page {
   readonly doc: PDFKit.PDFDocument;
   readonly width: number;
+  /** Letters that no typeface has, each a box. */
+  unprinted = 0;
 
   constructor(doc: PDFKit.PDFDocument) {
     this.doc = doc;
@@ -63,6 +74,7 @@ class Page {
   ): void {
     const { doc } = this;
     const printed = setFace(doc, look.face, words);
+    this.#count(words, printed);
     doc
       .fontSize(look.size)
       .fillColor(look.colour ?? INK)
@@ -88,7 +100,13 @@ class Page {
   fact(name: string, value: string): void {
     if (value === "") return;
     this.write({ face: "bold", size: 10 }, `${name}: `, { continued: true, width: this.width });
-    this.doc.text(setFace(this.doc, "text", value));
+    const printed = setFace(this.doc, "text", value);
+    this.#count(value, printed);
+    this.doc.text(printed);
+  }
+
+  #count(words: string, printed: string): void {
+    if (printed.includes(UNKNOWN)) this.unprinted += printed.split(UNKNOWN).length - words.split(UNKNOWN).length;
   }
 
   list(title: string, lines: readonly string[]): void {
@@ -147,7 +165,13 @@ const nameOf = ({ persons }: RecordView, id: string | null): string => persons[i
 function writeHead(page: Page, record: RecordView): void {
   const { sheet, title, machine, state, timeZone, next } = record;
   const { outcome } = state;
-  page.write({ face: "bold", size: 20 }, title, { y: MARGIN, width: page.width });
+  if (record.letterhead) {
+    const { name, lines } = record.letterhead;
+    page.write({ face: "bold", size: 11 }, name, { y: MARGIN, width: page.width });
+    if (lines) page.write({ face: "text", size: 8.5, colour: SOFT }, lines, { width: page.width });
+    page.doc.moveDown(0.8);
+  }
+  page.write({ face: "bold", size: 20 }, title, { y: record.letterhead ? page.doc.y : MARGIN, width: page.width });
   page.write(
     { face: "text", size: 10, colour: SOFT },
     outcome ? `Visit record: ${outcomeName(outcome.outcome)}, work not done` : "Service record",
@@ -162,6 +186,7 @@ function writeHead(page: Page, record: RecordView): void {
     outcome ? "Ended" : "Signed",
     sheet.closedAt ? `${siteTime(sheet.closedAt, timeZone)} by ${nameOf(record, sheet.closedBy)}` : "",
   );
+  page.fact("Time", timeOnSiteWords(record.onSite, timeZone) ?? "");
   page.fact("Reason", outcome?.reason ?? "");
   page.fact("Signed with steps missing", state.technicianSignature?.missingReason ?? "");
   if (next) page.fact(outcome ? "Still due" : "Next due", next.row.dueOn ?? "no day yet");
@@ -186,7 +211,26 @@ function stepColumns(record: RecordView, one: RecordView["steps"][number]): [str
   ];
 }
 
-/** What was fitted, used, found and corrected, a line each. */
+/** What is not as it should be, before everything else, a line each. */
+function exceptionsOf(record: RecordView): [title: string, lines: string[]][] {
+  const { state, timeZone } = record;
+  return [
+    [
+      "Findings and notes",
+      [...state.findings, ...state.notes].map((one) => `${one.severity ? `${one.severity}: ` : ""}${one.text}`),
+    ],
+    ["Done as it must not be", record.unsafe],
+    [
+      "Left open",
+      record.leftOpen.map(
+        (one) => `${one.title}${one.settledAt ? ` (settled ${siteTime(one.settledAt.toISOString(), timeZone)})` : ""}`,
+      ),
+    ],
+    ["Settled of what was left before", record.settled.map((one) => one.title)],
+  ];
+}
+
+/** What was fitted, used and corrected, a line each. */
 function listsOf(record: RecordView): [title: string, lines: string[]][] {
   const { procedure, state, timeZone } = record;
   const lot = (one: { lot?: string | null }): string => (one.lot ? `, lot ${one.lot}` : "");
@@ -199,27 +243,16 @@ function listsOf(record: RecordView): [title: string, lines: string[]][] {
   ].flatMap((one) => one.corrections);
   return [
     [
-      "Left open",
-      record.leftOpen.map(
-        (one) => `${one.title}${one.settledAt ? ` (settled ${siteTime(one.settledAt.toISOString(), timeZone)})` : ""}`,
-      ),
-    ],
-    ["Settled of what was left before", record.settled.map((one) => one.title)],
-    [
       "Parts fitted",
       state.parts.map((one) => `${partName(procedure, one.item, one.slot, record.itemNames)}${lot(one)}`),
     ],
     [
       "Materials used",
-      state.consumables.map(
-        (used) => `${materialName(procedure, used.item, record.itemNames)}, ${used.qty} ${used.unit}${lot(used)}`,
+      sumMaterials(state.consumables).map(
+        ({ item, qty, unit, lots }) =>
+          `${materialName(procedure, item, record.itemNames)}, ${qty} ${unit}${lots.length > 0 ? `, lot ${lots.join(", ")}` : ""}`,
       ),
     ],
-    [
-      "Findings and notes",
-      [...state.findings, ...state.notes].map((one) => `${one.severity ? `${one.severity}: ` : ""}${one.text}`),
-    ],
-    ["Done as it must not be", record.unsafe],
     ["Parts off, locks, and what holds for now", looseEnds(procedure, state, (id) => nameOf(record, id))],
     [
       "Times that are not certain, as the device's clock was set or wrong",
@@ -245,6 +278,17 @@ function customerWords({ state: { customerSignature: customer } }: RecordView): 
   return `Customer: ${customer.name}${customer.method === "typed" ? " (typed)" : ""}`;
 }
 
+/** What vouches for the record: its numbers in the chain, and their hashes. */
+function writeVouched(page: Page, { chain }: RecordView): void {
+  page.doc.moveDown(1);
+  for (const { kind, seq, hash } of chain)
+    page.write(
+      { face: "figures", size: 7.5, colour: SOFT },
+      `${kind === "record" ? "Record" : "Addition"} no. ${seq} of the chain, SHA-256 ${hash}`,
+      { width: page.width },
+    );
+}
+
 function writeSignatures(page: Page, record: RecordView): void {
   const { doc, width } = page;
   const { customerSignature: customer, technicianSignature } = record.state;
@@ -267,7 +311,11 @@ function writeSignatures(page: Page, record: RecordView): void {
   page.line(lineY, 0.7, INK, MARGIN, MARGIN + half);
   page.line(lineY, 0.7, INK, right, MARGIN + width);
   const words = { face: "text", size: 10 } as const;
-  page.write(words, customerWords(record), { y: lineY + 4, width: half });
+  const also = record.together.map((one) => one.machineName).join(", ");
+  page.write(words, `${customerWords(record)}${also ? `\nOne signature for the visit, with ${also}` : ""}`, {
+    y: lineY + 4,
+    width: half,
+  });
   page.write(
     words,
     technicianSignature

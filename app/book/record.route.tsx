@@ -1,32 +1,42 @@
 import type { Correction } from "@core";
 import { Link, redirect } from "react-router";
 
+import { dayInZone } from "~/kit/days/site-day";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { toNumber } from "~/kit/forms/to-number";
 import { outcomeName } from "~/kit/outcomes";
 import { Refusal } from "~/kit/refusal";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
+import { actorOf } from "~/people/session.server";
 import { correctFact } from "~/sheet/log/sheets.server";
+import { nextAfter } from "~/sheet/signing/next-after.server";
 import { Notice } from "~/ui/notice";
 import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/record.route";
+import { AfterSigning } from "./after-signing";
 import { correctionSchema } from "./book-schemas";
 import { EntriesBeside } from "./entries-beside";
 import { RecordExceptions } from "./record-exceptions";
-import { NextDue, RecordHead, RecordSteps, RecordUses, Signatures } from "./record-parts";
+import { NextDue, RecordHead, RecordSteps, RecordUses } from "./record-parts";
 import { RecordPhotos } from "./record-photos";
+import { Signatures } from "./record-signatures";
 import { loadRecord } from "./records.server";
+import { timeOnSiteWords } from "./time-on-site";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => `Record: ${data.title}`, "Record") },
 ];
 
-export function loader({ params }: Route.LoaderArgs) {
+export function loader({ params, request, context }: Route.LoaderArgs) {
   return served(async () => {
-    const { entries: _, late: __, ...record } = await loadRecord(params.sheetId, new Date());
-    return record;
+    const now = new Date();
+    const { entries: _, late: __, ...record } = await loadRecord(params.sheetId, now);
+    const isJustSigned = new URL(request.url).searchParams.has("signed");
+    const { siteId } = record.duty;
+    const after = isJustSigned ? await nextAfter(actorOf(context).id, siteId, dayInZone(now, record.timeZone)) : null;
+    return { ...record, after };
   });
 }
 
@@ -63,6 +73,10 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
     itemNames,
     leftOpen,
     settled,
+    after,
+    together,
+    letterhead,
+    onSite,
     timeZone,
     cameLate,
     uncertain,
@@ -82,10 +96,17 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
   }
   return (
     <article className="max-w-4xl">
-      <p className="no-print text-sm">
+      <p className="no-print mb-2 text-sm">
         <Link to="/book">Book</Link>
       </p>
-      <RecordHead title={title} machine={machine} sheet={sheet} />
+      {after && <AfterSigning next={after} count={together.length + 1} />}
+      <RecordHead
+        title={title}
+        machine={machine}
+        sheet={sheet}
+        letterhead={letterhead}
+        onSite={timeOnSiteWords(onSite, timeZone)}
+      />
 
       {state.outcome && (
         <div className="mb-4">
@@ -121,7 +142,14 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
 
       <RecordPhotos state={state} photos={photos} name={name} />
 
-      <Signatures state={state} signature={signature} sheet={sheet} name={name} timeZone={timeZone} />
+      <Signatures
+        state={state}
+        signature={signature}
+        sheet={sheet}
+        name={name}
+        timeZone={timeZone}
+        together={together}
+      />
 
       <EntriesBeside
         title="Times that are not certain"

@@ -5,10 +5,13 @@ import { join } from "node:path";
 
 import { must } from "@core";
 import { getDb } from "@db";
+import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
+import { saveLetterhead } from "~/people/letterhead.server";
 import { appendEntries } from "~/sheet/log/append-entries.server";
-import { correctFact, openSheet, signSheet } from "~/sheet/log/sheets.server";
+import { correctFact, openSheet } from "~/sheet/log/sheets.server";
+import { signSheet } from "~/sheet/log/sign-sheets.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 import { entryOf, workAndSign } from "~/testing/sheets";
 
@@ -104,6 +107,40 @@ describe("the book", () => {
 });
 
 describe("a record", () => {
+  it("begins with the firm's letterhead and the time on site, and says what it has no letters for", async () => {
+    await saveLetterhead(lead, { name: "Harbour Service", lines: "Quay 1\n+00 1" }, NOW);
+    const sheetId = await endedAt(45, "食堂 closed");
+    const { siteId } = await loadRecord(sheetId, later(600)).then((record) => record.duty);
+    const dayId = uuidv7();
+    await getDb().models.Day.create({
+      id: dayId,
+      personId: ada.id,
+      onDay: "2026-06-10",
+      startMinute: 480,
+      endMinute: 1000,
+    });
+    for (const [type, minutes] of [
+      ["arrived", 10],
+      ["left", 20],
+      ["arrived", 40],
+      ["left", 55],
+    ] as const)
+      await getDb().models.DayEvent.create({
+        id: uuidv7(),
+        dayId,
+        at: later(minutes),
+        byPerson: ada.id,
+        type,
+        siteId,
+        body: {},
+      });
+    const { text } = await printed(sheetId);
+    expect(text).toMatch(/^ ?Harbour Service Quay 1 \+00 1 /);
+    expect(text).toMatch(/Time: On site: \d\d:\d\d to \d\d:\d\d \(15 min\)/);
+    expect(text).toContain("□ stands for 2 signs of a script");
+    expect(text).not.toContain("食");
+  });
+
   it("shows on paper what was done, measured, found and used, by whom and when at the site", async () => {
     const { sheetId, state } = await workAndSign(ada, "ice", ICE, later(60));
     const { text, pages } = await printed(sheetId);

@@ -2,12 +2,16 @@ import { allRounds, foldRun, orderEvents, type RunEvent, type RunState, type She
 import { getDb } from "@db";
 
 import { type DueRow, getDuty } from "~/duties/due.server";
+import { dayInZone } from "~/kit/days/site-day";
 import { arrivedPhotos } from "~/kit/server/photos.server";
+import { type Letterhead, letterheadOfFirm } from "~/people/letterhead.server";
 import { instrumentNames } from "~/sheet/instruments.server";
+import type { ItemNames } from "~/sheet/item-names";
+import { namesOfItems } from "~/sheet/item-names.server";
 import { loadSheet, type SheetView } from "~/sheet/log/sheets.server";
+import { signedTogether } from "~/sheet/signing/next-after.server";
 
 import { entryWords } from "./entry-words";
-import type { ItemNames } from "./item-names";
 import * as sql from "./records.sql";
 import { PAGE } from "./records.sql";
 
@@ -61,6 +65,11 @@ export interface RecordView extends SheetView {
   /** Pictures that have arrived. */
   photos: string[];
   itemNames: ItemNames;
+  letterhead: Letterhead | null;
+  /** By the day's log when there is one: when who closed it came and left, and what they had their hands on. */
+  onSite: { arrivedAt: Date | null; leftAt: Date | null; handsOn: number | null };
+  /** What else the customer's one signature was given for. */
+  together: { sheetId: string; machineName: string }[];
   /** What it left open on the machine, each with what became of it, and what of earlier sheets it settled. */
   leftOpen: { id: string; title: string; settledAt: Date | null }[];
   settled: { id: string; title: string }[];
@@ -94,14 +103,14 @@ async function itemsOfSheet(sheetId: string): Promise<Pick<RecordView, "leftOpen
   };
 }
 
-async function namesOfItems(ids: readonly string[]): Promise<ItemNames> {
-  if (ids.length === 0) return {};
-  const rows = await getDb().models.Item.findAll({
-    attributes: ["id", "name"],
-    where: { id: [...new Set(ids)] },
-    raw: true,
-  });
-  return Object.fromEntries(rows.map((row) => [row.id, row.name]));
+async function timeOnSite({ sheet, duty, timeZone }: SheetView): Promise<RecordView["onSite"]> {
+  const { closedAt, closedBy } = sheet;
+  if (closedAt === null || closedBy === null) return { arrivedAt: null, leftAt: null, handsOn: null };
+  const [[times], minutes] = await Promise.all([
+    sql.timeOnSite({ personId: closedBy, siteId: duty.siteId, closedAt, on: dayInZone(closedAt, timeZone) }),
+    getDb().models.SheetMinutes.findByPk(sheet.id, { attributes: ["handsMinutes"], raw: true }),
+  ]);
+  return { arrivedAt: times?.arrivedAt ?? null, leftAt: times?.leftAt ?? null, handsOn: minutes?.handsMinutes ?? null };
 }
 
 /** A closed sheet as a record: everything in it follows from the log. */
@@ -115,8 +124,14 @@ export async function loadRecord(sheetId: string, now: Date): Promise<RecordView
     words: entryWords(entry, view.procedure),
   });
   const late = orderEvents([...view.late, ...state.afterClosing]);
-  const cameAt = await arrivals(late);
-  const duty = await getDuty(view.duty.id, now);
+  const [cameAt, duty, letterhead, onSite, together, items] = await Promise.all([
+    arrivals(late),
+    getDuty(view.duty.id, now),
+    letterheadOfFirm(),
+    timeOnSite(view),
+    signedTogether(sheetId, state.customerSignature),
+    itemsOfSheet(sheetId),
+  ]);
   return {
     ...view,
     state,
@@ -138,6 +153,9 @@ export async function loadRecord(sheetId: string, now: Date): Promise<RecordView
     }),
     photos: await arrivedPhotos(state.photos.map((one) => one.photo)),
     itemNames: await namesOfItems([...state.parts, ...state.consumables].map((one) => one.item)),
-    ...(await itemsOfSheet(sheetId)),
+    letterhead,
+    onSite,
+    together,
+    ...items,
   };
 }

@@ -20,7 +20,7 @@ export function storedDue(assessed: DueAssessment, input: DueInput): StoredDue {
     dueOn: assessed.dueOn,
     warningFrom: assessed.warningFrom,
     noticeFrom: assessed.noticeFrom,
-    projected: driver?.projected ?? false,
+    projected: driver?.projected ?? input.plan.triggers.some((one) => one.kind === "meter"),
     firmDueOn: firm.length === 0 ? null : firm.reduce((a, b) => (a < b ? a : b)),
     anchorOn: done.length === 0 ? input.plan.startOn : done.reduce((a, b) => (a > b ? a : b)),
     rivals: assessed.perTrigger.filter((one) => one !== driver && one.dueOn !== null).map((one) => must(one.dueOn)),

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 
 import { outcomeName } from "~/kit/outcomes";
+import { OnDay } from "~/ui/day";
 import { FamilyGlyph } from "~/ui/family-glyph";
 
 import type { DueRow } from "./due.server";
@@ -61,7 +62,9 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
           </div>
           <p className="figure hidden shrink-0 text-right text-sm whitespace-nowrap sm:block">
             {row.minutes} min
-            <span className="block text-xs text-ink-soft">{row.dueOn ?? "no day yet"}</span>
+            <span className="block text-xs text-ink-soft">
+              {row.dueOn === null ? "no day yet" : <OnDay on={row.dueOn} />}
+            </span>
           </p>
         </li>
       ))}

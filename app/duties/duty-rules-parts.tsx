@@ -2,7 +2,7 @@ import type { FieldMetadata } from "@conform-to/react";
 import { inWords } from "@core";
 
 import { triggerWords } from "~/procedures/trigger-words";
-import { Day } from "~/ui/day";
+import { Day, OnDay, useSaidDays } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { SelectField, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
@@ -214,6 +214,7 @@ export function ComesTo({
   today: Data["today"];
   changes: Data["changes"];
 }) {
+  const said = useSaidDays();
   return (
     <aside className="min-w-0 space-y-5">
       <section className="panel p-4 lg:sticky lg:top-16" aria-labelledby="comes-to" aria-live="polite">
@@ -223,7 +224,9 @@ export function ComesTo({
         <div className="flex items-center gap-3">
           <LeadMark state={shown.state} anchorOn={duty.anchorOn} dueOn={shown.dueOn} today={today} />
           <p>
-            <span className="figure font-semibold">{shown.dueOn ?? "no day yet"}</span>
+            <span className="figure font-semibold">
+              {shown.dueOn === null ? "no day yet" : <OnDay on={shown.dueOn} />}
+            </span>
             <br />
             {leadWords(shown.state, shown.dueOn, today)}
           </p>
@@ -231,7 +234,7 @@ export function ComesTo({
         <ul className="mt-3 list-disc space-y-1 pl-5 text-sm text-ink-soft">
           {shown.because.map((sentence) => (
             <li key={sentence} className="wrap-anywhere">
-              {sentence}
+              {said(sentence)}
             </li>
           ))}
         </ul>

@@ -10,6 +10,7 @@ import {
   key,
   listOf,
   meterValue,
+  oneText,
   photo,
   seen,
   SLUG,
@@ -81,8 +82,7 @@ export const addDutySchema = yup.object({
   title: text(200),
 });
 
-const optionName = yup
-  .string()
+const optionName = oneText()
   .trim()
   .matches(SLUG, {
     message: "An option is a short name of small letters, digits and hyphens.",

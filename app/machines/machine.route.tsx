@@ -10,6 +10,8 @@ import { clearancesOf, clearHold, holdsOf } from "~/duties/holds.server";
 import { LeftSection } from "~/duties/left/left-list";
 import { openItemsOf } from "~/duties/left/open-items.server";
 import { getMachineNames } from "~/duties/machine-names.server";
+import { UnreadMeters } from "~/duties/unread-meters";
+import { unreadMeters } from "~/duties/unread-meters.server";
 import { notUsableYet } from "~/duties/usable-again.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
@@ -20,6 +22,7 @@ import { listWorkers } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
 import { confirmPassword } from "~/people/sessions.server";
 import { useIsLead } from "~/people/use-me";
+import { useDayWords } from "~/ui/day";
 import { FactList } from "~/ui/fact-list";
 import { FamilyGlyph, familyName } from "~/ui/family-glyph";
 import { NotUsable } from "~/ui/not-usable";
@@ -66,6 +69,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
     return {
       ...view,
       duties: await listMachineDuties(params.machineId, now),
+      unread: await unreadMeters(today, params.machineId),
       knownMeters: names.meters,
       knownOccurrences: names.events,
       expected: await expectations(
@@ -144,6 +148,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     sheets,
     occurrences,
     duties,
+    unread,
     knownMeters,
     knownOccurrences,
     expected,
@@ -161,6 +166,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     slots,
   } = loaderData;
   const lead = useIsLead();
+  const say = useDayWords();
   useMachineNow(machine.id, { holds, reports });
   const answer = actionData;
   const facts: [name: string, value: string | null, figure?: boolean][] = [
@@ -168,7 +174,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     ["Model", machine.model, true],
     ["Serial", machine.serial, true],
     ["Stands", machine.position],
-    ["Commissioned", machine.commissionedOn],
+    ["Commissioned", machine.commissionedOn && say(machine.commissionedOn)],
     ["Options", machine.options.join(", ")],
     ["Access", site.accessHours],
     ["Address", site.address],
@@ -216,6 +222,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           <HoldPanel holds={holds} clearances={clearances} answer={answer} />
           <LeftSection items={left} today={today} machineId={machine.id} />
           <ReportPanel reports={reports} people={workers} me={me} today={today} answer={answer} />
+          <UnreadMeters meters={unread} today={today} machine={machine.name} />
           <Section id="duties" title="Duties">
             {duties.length > 0 ? (
               <DueList rows={duties} showMachine={false} />

@@ -4,6 +4,7 @@ import { Form } from "react-router";
 
 import { answerTo } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { OnDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
@@ -44,7 +45,7 @@ export function MeterPanel({
               </div>
               {range && (
                 <p className="text-right text-xs text-ink-soft">
-                  <span className="figure">{range.lastOn}</span>
+                  <OnDay on={range.lastOn} />
                   {range.perDay !== null && range.perDay > 0 && (
                     <>
                       {" · "}

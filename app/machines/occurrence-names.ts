@@ -1,3 +1,5 @@
+import { capital } from "~/kit/capital";
+
 const NAMES: Record<string, string> = {
   "after-run": "A run has ended",
   "after-charge": "It was charged",
@@ -8,5 +10,5 @@ const NAMES: Record<string, string> = {
 /** An occurrence's name as people say it. */
 export function occurrenceName(event: string): string {
   const plain = event.replaceAll("-", " ");
-  return NAMES[event] ?? plain.charAt(0).toUpperCase() + plain.slice(1);
+  return NAMES[event] ?? capital(plain);
 }

@@ -1,6 +1,7 @@
 import { Form } from "react-router";
 
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { OnDay } from "~/ui/day";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { Section } from "~/ui/section";
@@ -37,7 +38,7 @@ export function OccurrencePanel({
         <ul className="mt-3 text-sm text-ink-soft">
           {occurrences.slice(0, 4).map((occurrence, i) => (
             <li key={i}>
-              <span className="figure">{occurrence.on}</span> {occurrenceName(occurrence.event)}
+              <OnDay on={occurrence.on} /> {occurrenceName(occurrence.event)}
             </li>
           ))}
         </ul>

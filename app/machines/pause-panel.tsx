@@ -2,6 +2,7 @@ import { Form } from "react-router";
 
 import type { PauseView } from "~/duties/duties.server";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { OnDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
@@ -28,12 +29,11 @@ export function PausePanel({
       <ul className="text-sm">
         {open.map((pause) => (
           <li key={pause.id} className="mt-2 border-l-4 border-ink pl-3">
-            {pause.dutyId ? (titles.get(pause.dutyId) ?? "One duty") : "All duties"} from{" "}
-            <span className="figure">{pause.fromOn}</span>
+            {pause.dutyId ? (titles.get(pause.dutyId) ?? "One duty") : "All duties"} from <OnDay on={pause.fromOn} />
             {pause.toOn && (
               <>
                 {" "}
-                to <span className="figure">{pause.toOn}</span>
+                to <OnDay on={pause.toOn} />
               </>
             )}
             : {pause.reason} ({pause.by})

@@ -3,7 +3,7 @@ import { Form, Link } from "react-router";
 import { shortDay } from "~/kit/days/day-time";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
-import { useDay } from "~/ui/day";
+import { OnDay, useDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { Notice } from "~/ui/notice";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
@@ -160,7 +160,7 @@ export function TickPanel({ ticks }: { ticks: readonly { title: string; doneOn: 
       <ul className="text-sm">
         {ticks.map((tick, i) => (
           <li key={i}>
-            <span className="figure">{tick.doneOn}</span> {tick.title}, {tick.name}
+            <OnDay on={tick.doneOn} /> {tick.title}, {tick.name}
           </li>
         ))}
       </ul>

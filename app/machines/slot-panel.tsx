@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 
+import { OnDay } from "~/ui/day";
 import { Section } from "~/ui/section";
 
 import type { SlotView } from "./slots.server";
@@ -21,7 +22,10 @@ export function SlotPanel({ slots }: { slots: SlotView[] }) {
             </p>
             {slot.fitted ? (
               <p className="text-sm text-ink-soft wrap-anywhere">
-                Since <Link to={`/book/records/${slot.fitted.sheetId}`}>{slot.fitted.on}</Link>
+                Since{" "}
+                <Link to={`/book/records/${slot.fitted.sheetId}`}>
+                  <OnDay on={slot.fitted.on} />
+                </Link>
                 {slot.fitted.lot && <>, lot {slot.fitted.lot}</>}
                 {slot.fitted.meters.map((one) => (
                   <span key={one.meter}>

@@ -1,5 +1,7 @@
 import { must } from "@core";
 
+import { useDayWords } from "~/ui/day";
+
 import type { Trail, TrailKind } from "./trail.server";
 
 const LANES: [TrailKind, string][] = [
@@ -19,6 +21,7 @@ const month = new Intl.DateTimeFormat("en-GB", { month: "short", year: "2-digit"
 
 /** One machine's story on one line of time: what happened in lanes, what was measured as small curves under it. */
 export function TrailLine({ trail, now }: { trail: Trail; now: number }) {
+  const say = useDayWords();
   const times = [
     ...trail.items.map((one) => one.at),
     ...trail.series.flatMap((one) => one.points.map((point) => point.at)),
@@ -55,7 +58,7 @@ export function TrailLine({ trail, now }: { trail: Trail; now: number }) {
               .filter((one) => one.kind === kind)
               .map((one, i) => (
                 <g key={i} transform={`translate(${x(one.at)} ${y})`}>
-                  <title>{`${one.on} ${one.title} ${one.text}`}</title>
+                  <title>{`${say(one.on)} ${one.title} ${one.text}`}</title>
                   <Mark kind={kind} />
                 </g>
               ))}

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 
 import { served } from "~/kit/server/served.server";
+import { OnDay } from "~/ui/day";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
 import { titleOf } from "~/ui/title-of";
@@ -72,7 +73,9 @@ export default function MachineTrail({ loaderData }: Route.ComponentProps) {
               <tbody>
                 {newest.map((item, i) => (
                   <tr key={i}>
-                    <td className="figure whitespace-nowrap">{item.on}</td>
+                    <td className="whitespace-nowrap">
+                      <OnDay on={item.on} />
+                    </td>
                     <td>{KIND_NAMES[item.kind]}</td>
                     <td className="wrap-anywhere">
                       {item.href ? <Link to={item.href}>{item.title}</Link> : item.title}

@@ -6,6 +6,7 @@ import { findLink } from "~/kit/server/links.server";
 import { countLinkUse } from "~/kit/server/rate-limit.server";
 import { addressContext } from "~/kit/server/request-context";
 import { served } from "~/kit/server/served.server";
+import { OnDay } from "~/ui/day";
 import { NotUsable } from "~/ui/not-usable";
 import { Notice } from "~/ui/notice";
 import { titleOf } from "~/ui/title-of";
@@ -60,7 +61,7 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
       <h1 className="text-2xl wrap-anywhere">{machine.name}</h1>
       <p className="text-ink-soft">
         {machine.siteName}
-        {machine.area && `, ${machine.area}`} · <span className="figure">{today}</span>
+        {machine.area && `, ${machine.area}`} · <OnDay on={today} />
       </p>
       {outOfService && (
         <div role="alert" className="panel mt-3 border-4 border-ink p-4">

@@ -35,6 +35,11 @@ export const addPersonSchema = yup.object({
   password: newPassword,
 });
 
+export const letterheadSchema = yup.object({
+  name: text(120).required("Type the firm's name."),
+  lines: text(400).test("few", "Four lines at most.", (value) => !value || value.split("\n").length <= 4),
+});
+
 export const personSchema = yup.object({ person: hiddenId() });
 
 export const resetSchema = yup.object({ person: hiddenId(), password: newPassword });

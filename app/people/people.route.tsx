@@ -4,23 +4,33 @@ import { firmDay } from "~/kit/days/firm-day.server";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
+import { OnDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
-import { SelectField, SubmitButton, TextField } from "~/ui/form";
+import { AreaField, SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/people.route";
+import { type Letterhead, letterheadOfFirm, saveLetterhead } from "./letterhead.server";
 import * as people from "./people.server";
-import { addPersonSchema, grantSchema, personSchema, resetSchema, revokeSchema } from "./people-schemas";
+import {
+  addPersonSchema,
+  grantSchema,
+  letterheadSchema,
+  personSchema,
+  resetSchema,
+  revokeSchema,
+} from "./people-schemas";
 
 export const meta: Route.MetaFunction = () => [{ title: "People – Humble Hound" }];
 
 export function loader() {
   return served(async () => {
     const now = new Date();
-    return { people: await people.listPeople(now), today: (await firmDay(now)).on };
+    const [list, letterhead, day] = await Promise.all([people.listPeople(now), letterheadOfFirm(), firmDay(now)]);
+    return { people: list, letterhead, today: day.on };
   });
 }
 
@@ -30,6 +40,10 @@ export function action(args: Route.ActionArgs) {
     add: form(addPersonSchema, async (value, who, now) => {
       await people.addPerson(who, value, now);
       return back();
+    }),
+    letterhead: form(letterheadSchema, async ({ name, lines = "" }, who, now) => {
+      await saveLetterhead(who, { name, lines }, now);
+      return "The letterhead is saved.";
     }),
     activate: form(personSchema, async ({ person }, who, now) => {
       await people.setActive(who, person, true, now);
@@ -83,7 +97,10 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
           ))}
         </ul>
       </div>
-      <AddPerson answer={actionData} />
+      <div className="space-y-6 self-start">
+        <AddPerson answer={actionData} />
+        <FirmLetterhead letterhead={loaderData.letterhead} answer={actionData} />
+      </div>
     </div>
   );
 }
@@ -115,7 +132,7 @@ function PersonCard({ person, today, answer }: { person: people.PersonView; toda
                 {one.expiresOn && (
                   <>
                     {" "}
-                    until <span className="figure">{one.expiresOn}</span>
+                    until <OnDay on={one.expiresOn} />
                     {one.expiresOn < today && <strong> (expired)</strong>}
                   </>
                 )}
@@ -208,7 +225,7 @@ function AddPerson({ answer }: { answer: Answer }) {
     defaultValue: { role: "technician" },
   });
   return (
-    <Section id="add" title="Add a person" panel className="self-start">
+    <Section id="add" title="Add a person" panel>
       <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
         {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <input type="hidden" name="intent" value="add" />
@@ -229,6 +246,26 @@ function AddPerson({ answer }: { answer: Answer }) {
           autoComplete="off"
         />
         <SubmitButton>Add</SubmitButton>
+      </Form>
+    </Section>
+  );
+}
+
+function FirmLetterhead({ letterhead, answer }: { letterhead: Letterhead | null; answer: Answer }) {
+  const [form, fields] = useCheckedForm(letterheadSchema, answer, {
+    form: "letterhead",
+    id: "letterhead",
+    ...(letterhead ? { defaultValue: letterhead } : {}),
+  });
+  return (
+    <Section id="letterhead-of-firm" title="The firm's letterhead" panel>
+      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
+        {answer?.form === "letterhead" && answer.said && <Notice>{answer.said}</Notice>}
+        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+        <input type="hidden" name="intent" value="letterhead" />
+        <TextField field={fields.name} label="Firm's name" autoComplete="organization" />
+        <AreaField field={fields.lines} label="Address, telephone" hint="Every record begins with it." rows={4} />
+        <SubmitButton>Save the letterhead</SubmitButton>
       </Form>
     </Section>
   );

@@ -3,7 +3,10 @@ import { Form, Link, useNavigation } from "react-router";
 import { listDue } from "~/duties/due.server";
 import { DueList } from "~/duties/due-list";
 import { openHolds } from "~/duties/holds.server";
+import { UnreadMeters } from "~/duties/unread-meters";
+import { unreadMeters } from "~/duties/unread-meters.server";
 import { inHours } from "~/kit/days/day-time";
+import { firmDay } from "~/kit/days/firm-day.server";
 import { machineSearchSchema } from "~/kit/forms/search-schemas";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
@@ -23,18 +26,22 @@ export const meta: Route.MetaFunction = () => [{ title: "Round – Humble Hound"
 export function loader({ request, context }: Route.LoaderArgs) {
   return served(async () => {
     const { site: siteId = null, after = null } = readQuery(request, machineSearchSchema);
-    const due = await listDue({ siteId, after }, new Date());
-    return {
-      ...due,
-      glance: after || siteId ? null : await glanceAt(actorOf(context).id, new Date()),
-      lead: actorOf(context).role === "lead",
-      sites: await listSites(),
-      siteId,
-      machines: due.rows.length === 0 ? await countMachines() : null,
-      holds: after ? [] : await openHolds(6),
-      reports: after ? [] : await openReports(6),
-      parked: after || actorOf(context).role !== "lead" ? 0 : await parkedInAll(),
-    };
+    const { id: me, role } = actorOf(context);
+    const now = new Date();
+    // What stands above the list stands on its first page.
+    const first = !after;
+    const { on: today } = await firmDay(now);
+    const [due, glance, sites, holds, reports, unread, parked] = await Promise.all([
+      listDue({ siteId, after }, now),
+      first && !siteId ? glanceAt(me, now) : null,
+      listSites(),
+      first ? openHolds(6) : [],
+      first ? openReports(6) : [],
+      first && !siteId ? unreadMeters(today) : [],
+      first && role === "lead" ? parkedInAll() : 0,
+    ]);
+    const machines = due.rows.length === 0 ? await countMachines() : null;
+    return { ...due, glance, lead: role === "lead", sites, siteId, machines, holds, reports, unread, today, parked };
   });
 }
 
@@ -45,7 +52,7 @@ const GROUPS = [
 ] as const;
 
 export default function Round({ loaderData }: Route.ComponentProps) {
-  const { rows, next, sites, siteId, machines, reports, holds, glance, lead, parked } = loaderData;
+  const { rows, next, sites, siteId, machines, reports, holds, glance, lead, parked, unread, today } = loaderData;
   const busy = useNavigation().state === "loading";
   return (
     <div aria-busy={busy}>
@@ -89,6 +96,8 @@ export default function Round({ loaderData }: Route.ComponentProps) {
           </Notice>
         </div>
       )}
+
+      <UnreadMeters meters={unread} today={today} />
 
       <NothingDue rows={rows} machines={machines} siteId={siteId} />
 

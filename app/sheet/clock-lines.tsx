@@ -40,7 +40,7 @@ export function ClockLines({ clocks, now }: { clocks: readonly ClockShown[]; now
           type="button"
           aria-expanded={unfolded}
           aria-label={unfolded ? "Fold the other clocks" : `${clocks.length - 1} more clocks`}
-          className="absolute top-0 right-0 min-h-14 min-w-14 px-4 text-lg font-bold sm:right-[max(0px,calc(50%-36rem))]"
+          className="absolute top-0 right-0 min-h-11 min-w-14 px-4 sm:min-h-14 text-lg font-bold sm:right-[max(0px,calc(50%-36rem))]"
           onClick={() => setUnfolded(!unfolded)}
         >
           <span aria-hidden="true">{unfolded ? "–" : `+${clocks.length - 1}`}</span>

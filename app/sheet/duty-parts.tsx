@@ -1,9 +1,9 @@
 import { Link } from "react-router";
 
 import { LeadMark, leadWords } from "~/duties/lead-mark";
+import { OnDay, WhyThisDay } from "~/ui/day";
 import { SafetySign } from "~/ui/safety-sign";
 import { Section } from "~/ui/section";
-import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/duty.route";
 
@@ -33,11 +33,15 @@ export function WhenDue({
         />
         <p className="text-lg font-semibold">
           {leadWords(row.state, row.dueOn, row.today)}
-          {row.dueOn && <span className="figure block text-sm font-normal text-ink-soft">{row.dueOn}</span>}
+          {row.dueOn && (
+            <span className="block text-sm font-normal text-ink-soft">
+              <OnDay on={row.dueOn} />
+            </span>
+          )}
         </p>
       </div>
       <div className="mt-3 flex flex-wrap items-start justify-between gap-x-5">
-        <Why because={because} summary="Why this day?" />
+        <WhyThisDay because={because} />
         {lead && (
           <Link to={`/duties/${row.dutyId}/rules`} className="inline-block min-h-8 text-sm">
             Change the rules
@@ -46,7 +50,7 @@ export function WhenDue({
       </div>
       {row.plannedOn && (
         <p className="mt-2 text-sm">
-          Put on <span className="figure">{row.plannedOn}</span>
+          Put on <OnDay on={row.plannedOn} />
           {row.plannedForName && ` for ${row.plannedForName}`}
         </p>
       )}

@@ -4,21 +4,30 @@ const WIDTH = 320;
 const LEFT = 14;
 const RIGHT = WIDTH - 14;
 
+/** Height of a value's own line over the band, so that values close to each other stay readable. */
+const LINE = 18;
+
+export interface RulerMark {
+  /** Which point was read; "" where there is one alone. */
+  label: string;
+  value: number;
+}
+
 /**
- * A reading against its limits: the allowed band, the last readings as ghosts, the new value where it falls. Out of band
- * speaks by hatching and words. Readings beyond the ruler sit at its end with an arrow.
+ * Readings of one measurement against its limits: the allowed band, the last readings as ghosts, each new value where it falls.
+ * Out of band speaks by hatching and words. Readings beyond the ruler sit at its end with an arrow.
  */
 export function LimitRuler({
   limits,
   target,
   unit,
-  value,
+  marks,
   ghosts,
 }: {
   limits: Limits;
   target?: number | undefined;
   unit: string;
-  value: number | null;
+  marks: readonly RulerMark[];
   ghosts: readonly number[];
 }) {
   const low = limits.min ?? limits.above ?? null;
@@ -27,29 +36,20 @@ export function LimitRuler({
   const x = (figure: number): number => LEFT + Math.min(1, Math.max(0, (figure - from) / (to - from))) * (RIGHT - LEFT);
   const bandFrom = low === null ? LEFT - 14 : x(low);
   const bandTo = high === null ? RIGHT + 14 : x(high);
-  const verdict = value === null ? null : judgeReading(value, limits);
-  const words =
-    value === null
-      ? `Allowed: ${limitWords(limits, unit)}`
-      : verdict === "in"
-        ? "within limits"
-        : verdict === "low"
-          ? "too low"
-          : "too high";
+  const allowed = `Allowed: ${limitWords(limits, unit)}`;
+  const said = marks.map(
+    ({ label, value }) => `${label && `${label} `}${value} ${unit}: ${WORDS[judgeReading(value, limits)]}`,
+  );
+  const top = LINE * Math.max(0, marks.length - 1);
   return (
     <figure>
       <svg
-        viewBox={`0 0 ${WIDTH} 76`}
+        viewBox={`0 ${-top} ${WIDTH} ${76 + top}`}
         className="w-full max-w-xl"
         role="img"
-        aria-label={value === null ? words : `${value} ${unit}: ${words}. Allowed: ${limitWords(limits, unit)}`}
+        aria-label={[...said, allowed].join(". ")}
       >
-        <defs>
-          <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <rect width="6" height="6" fill="var(--surface)" />
-            <line x1="0" y1="0" x2="0" y2="6" stroke="var(--ink)" strokeWidth="1.6" />
-          </pattern>
-        </defs>
+        <Hatch />
         <rect x="0" y="30" width={WIDTH} height="16" fill="url(#hatch)" stroke="var(--ink)" strokeWidth="1" />
         <rect
           x={bandFrom}
@@ -97,24 +97,34 @@ export function LimitRuler({
             strokeWidth="1.5"
           />
         ))}
-        {value !== null && (
-          <g>
+        {marks.map(({ label, value }, i) => (
+          <g key={label}>
+            {i > 0 && (
+              <line x1={x(value)} x2={x(value)} y1={24 - i * LINE} y2="26" stroke="var(--ink)" strokeWidth="1" />
+            )}
             <path d={`M ${x(value)} 40 l -8 -14 h 16 z`} fill="var(--tan-fill)" stroke="var(--ink)" strokeWidth="1.6" />
-            <text
-              x={Math.min(RIGHT - 16, Math.max(LEFT + 16, x(value)))}
-              y="20"
-              textAnchor="middle"
-              className="figure"
-              fontSize="16"
-              fontWeight="700"
-              fill="var(--ink)"
-            >
-              {value < from ? "« " : ""}
-              {value}
-              {value > to ? " »" : ""}
-            </text>
           </g>
-        )}
+        ))}
+        {marks.map(({ label, value }, i) => (
+          <text
+            key={label}
+            {...placeOf(x(value))}
+            y={20 - i * LINE}
+            className="figure"
+            fontSize="16"
+            fontWeight="700"
+            fill="var(--ink)"
+            // Over the lines of the marks above it.
+            paintOrder="stroke"
+            stroke="var(--surface)"
+            strokeWidth="4"
+          >
+            {value < from ? "« " : ""}
+            {label === "" ? "" : `${label} `}
+            {value}
+            {value > to ? " »" : ""}
+          </text>
+        ))}
       </svg>
       <figcaption className="text-sm">
         Allowed: <span className="figure">{limitWords(limits, unit)}</span>
@@ -122,6 +132,24 @@ export function LimitRuler({
       </figcaption>
     </figure>
   );
+}
+
+const Hatch = () => (
+  <defs>
+    <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <rect width="6" height="6" fill="var(--surface)" />
+      <line x1="0" y1="0" x2="0" y2="6" stroke="var(--ink)" strokeWidth="1.6" />
+    </pattern>
+  </defs>
+);
+
+const WORDS = { in: "within limits", low: "too low", high: "too high" } as const;
+
+/** Words over a place, within the ruler at both of its ends. */
+function placeOf(x: number): { x: number; textAnchor: "start" | "middle" | "end" } {
+  if (x < WIDTH * 0.25) return { x: Math.max(2, x - 12), textAnchor: "start" };
+  if (x > WIDTH * 0.75) return { x: Math.min(WIDTH - 2, x + 12), textAnchor: "end" };
+  return { x, textAnchor: "middle" };
 }
 
 /** The stretch of the scale to draw: the band with as much again around it. */

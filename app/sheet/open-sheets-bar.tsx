@@ -5,6 +5,7 @@ import { Link, useLocation, useRouteLoaderData } from "react-router";
 
 import { outbox } from "~/sheet/log/outbox";
 
+import { useAlarm } from "./alarm/use-alarm";
 import { ClockLines } from "./clock-lines";
 import type { OpenSheet, OpenSheetsAtFirst } from "./open-sheets.server";
 import { sheetClocks } from "./sheet-clocks";
@@ -16,7 +17,12 @@ const ASK_MS = 20_000;
  * The sheets in the person's hands and every clock that runs on them, on whatever page is open: switching costs one tap.
  * What this device has logged counts at once, before the server has it.
  */
-export function VisitBar() {
+export function VisitBar({
+  fold,
+}: {
+  /** On a phone the rest of the page's head is behind a button at its end. */
+  fold?: { unfolded: boolean; onFold: () => void };
+}) {
   const { pathname } = useLocation();
   const open = useOpenSheets(pathname);
   const { waiting, sent } = useSyncExternalStore(outbox.subscribe, outbox.snapshot, outbox.serverSnapshot);
@@ -49,14 +55,27 @@ export function VisitBar() {
   const own = useSyncExternalStore(sheetClocks.subscribe, sheetClocks.snapshot, sheetClocks.serverSnapshot);
   const clocks = [...own, ...elsewhere];
   const now = useNow(clocks.length > 0);
+  useAlarm(clocks, now);
   const others = sheets.filter((sheet) => sheet.sheetId !== here);
   const nothing = sheets.length === 0 || (here !== null && others.length === 0);
   return (
     <>
       <ClockLines clocks={clocks} now={now} />
-      {!nothing && (
-        <section aria-label="Sheets in your hands" className="border-t-2 border-ink bg-surface">
-          <ul className="mx-auto flex max-w-6xl gap-2 overflow-x-auto px-4 py-1.5">
+      {(!nothing || fold) && (
+        <section
+          aria-label="Sheets in your hands"
+          className={clsx(
+            "flex bg-surface",
+            nothing && "sm:hidden",
+            fold && !fold.unfolded ? "sm:border-t-2 sm:border-ink" : "border-t-2 border-ink",
+          )}
+        >
+          <ul
+            className={clsx(
+              "mx-auto flex max-w-6xl min-w-0 flex-1 gap-2 overflow-x-auto px-4",
+              fold ? "sm:py-1.5" : "py-1.5",
+            )}
+          >
             {sheets.map((sheet) => (
               <li key={sheet.sheetId} className="shrink-0">
                 <Link
@@ -64,7 +83,7 @@ export function VisitBar() {
                   prefetch="intent"
                   aria-current={sheet.sheetId === here ? "page" : undefined}
                   className={clsx(
-                    "flex min-h-12 items-center gap-2 border-b-4 px-2 no-underline",
+                    "flex min-h-[48px] items-center gap-2 border-b-4 px-2 no-underline sm:min-h-12",
                     sheet.sheetId === here ? "border-tan-fill font-bold" : "border-transparent hover:border-line",
                   )}
                 >
@@ -79,6 +98,17 @@ export function VisitBar() {
               </li>
             ))}
           </ul>
+          {fold && (
+            <button
+              type="button"
+              aria-expanded={fold.unfolded}
+              aria-label={fold.unfolded ? "Fold the head" : "Unfold the head"}
+              className="min-h-[48px] min-w-12 shrink-0 text-lg font-bold sm:hidden"
+              onClick={fold.onFold}
+            >
+              <span aria-hidden="true">{fold.unfolded ? "▴" : "▾"}</span>
+            </button>
+          )}
         </section>
       )}
     </>

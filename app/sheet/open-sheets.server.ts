@@ -40,9 +40,9 @@ interface FoldedSheet {
   state: RunState;
 }
 
-/** The sheets in a person's hands, oldest first: two queries. */
-export async function foldedSheetsOf(personId: string): Promise<FoldedSheet[]> {
-  const sheets = await sql.openSheets({ personId });
+/** The sheets in a person's hands, everywhere or at one site, oldest first: two queries. */
+export async function foldedSheetsOf(personId: string, siteId: string | null = null): Promise<FoldedSheet[]> {
+  const sheets = (await sql.openSheets({ personId })).filter((one) => siteId === null || one.siteId === siteId);
   if (sheets.length === 0) return [];
   const logged = await getDb().models.LogEntry.findAll({
     attributes: ["sheetId", "body"],

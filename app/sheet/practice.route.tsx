@@ -15,13 +15,16 @@ import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/practice.route";
 import { BenchLanes } from "./bench-lanes";
+import { ComesFirst } from "./comes-first";
 import { serverClock } from "./log/server-clock";
+import { isRunning } from "./sheet-clocks";
 import { SheetFactsProvider } from "./sheet-facts";
 import { practiceSchema } from "./sheet-schemas";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
-import { isRunning, useNow, useSheetClocks } from "./timers";
+import { useNow, useSheetClocks } from "./timers";
 import { useHeadingFocus } from "./use-heading-focus";
+import { same, useShownStep } from "./use-shown-step";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => `Practice: ${data.procedure.title}`, "Practice") },
@@ -47,7 +50,6 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
   const [entries, setEntries] = useState<RunEvent[]>([]);
   const [ahead, setAhead] = useState(0);
   const [options, setOptions] = useState<string[]>(procedure.options.map((one) => one.id));
-  const [chosen, setChosen] = useState<StepRef | null>(null);
   const state = useMemo(() => foldRun(procedure, entries), [procedure, entries]);
   const machine = useMemo(() => ({ options, slots: {} }), [options]);
   const facts = useMemo(() => ({ machine, instruments: [], today }), [machine, today]);
@@ -55,9 +57,8 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
   const next = useMemo(() => nextSteps(procedure, state, machine), [procedure, state, machine]);
   const running = steps.some(isRunning);
   const now = useNow(running, ahead);
-  const shownRef = chosen ?? next[0] ?? null;
-  const shown = steps.find((one) => one.step === shownRef?.step && one.round === shownRef.round) ?? null;
-  const isOpen = (ref: StepRef): boolean => next.some((one) => one.step === ref.step && one.round === ref.round);
+  const { chosen, shown, choose, follow } = useShownStep(steps, next, procedure);
+  const isOpen = (ref: StepRef): boolean => next.some((one) => same(one, ref));
   const log = useCallback(
     (...bodies: RunEventBody[]) => {
       const at = new Date(serverClock.now().at + ahead).toISOString();
@@ -65,13 +66,13 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
         ...known,
         ...bodies.map((body) => ({ id: uuidv7(), runId: RUN, at, by: RUN, device: RUN, ...body })),
       ]);
-      setChosen(null);
+      follow(bodies);
     },
-    [ahead],
+    [ahead, follow],
   );
   const elapsed = shown?.state?.timer && now !== null ? (now - Date.parse(shown.state.timer.startedAt)) / 60_000 : null;
-  useSheetClocks(steps, setChosen, ahead);
-  useHeadingFocus(shown && `${shown.step}#${shown.round}`, chosen !== null);
+  useSheetClocks(steps, choose, ahead);
+  useHeadingFocus(shown && `${shown.step}#${shown.round}#${shown.settled}`, chosen !== null);
   const missing = missingSteps(procedure, state, machine);
   return (
     <SheetFactsProvider value={facts}>
@@ -98,13 +99,13 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
         />
         <div className="grid gap-6 lg:grid-cols-[1fr_19rem]">
           <div>
-            <BenchLanes steps={steps} next={next} ledger={state.ledger} shown={shown} now={now} onOpen={setChosen} />
+            <BenchLanes steps={steps} next={next} ledger={state.ledger} shown={shown} now={now} onOpen={choose} />
             {shown ? (
               <>
                 <p id="step-place" className="sr-only">
                   Step {steps.indexOf(shown) + 1} of {steps.length}
                 </p>
-                {!isOpen(shown) && !shown.settled && <Notice title="Not yet">Earlier steps come first.</Notice>}
+                <ComesFirst steps={steps} next={next} shown={shown} onOpen={choose} />
                 <StepCard
                   key={`${shown.step}#${shown.round}#${shown.definition.kind === "safety" ? "" : (shown.state?.lastEventId ?? "")}`}
                   procedure={procedure}
@@ -118,6 +119,7 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
                   log={log}
                   ghosts={{}}
                   elapsedMinutes={elapsed}
+                  leave={() => choose(null)}
                 />
                 <div className="mt-4 flex gap-2">
                   {isOpen(shown) && shown.definition.kind !== "safety" && (
@@ -146,7 +148,7 @@ export default function Practice({ loaderData }: Route.ComponentProps) {
             )}
           </div>
           <aside aria-label="Steps" className="hidden lg:block">
-            <StepTrail steps={steps} shown={shown} next={next} unsent={NOBODY} onOpen={setChosen} />
+            <StepTrail steps={steps} shown={shown} next={next} unsent={NOBODY} onOpen={choose} />
           </aside>
         </div>
       </div>

@@ -1,4 +1,8 @@
-import type { TimedBounds } from "@core";
+import type { SheetStep, TimedBounds } from "@core";
+
+/** Whether the clock of a step runs. */
+export const isRunning = ({ state, settled }: SheetStep): boolean =>
+  state?.timer != null && state.timer.stoppedAt === null && !settled;
 
 /** A clock that runs, wherever it is shown. */
 export interface ClockShown {

@@ -1,6 +1,6 @@
 import * as yup from "yup";
 
-import { id, password, text } from "~/kit/forms/fields";
+import { hiddenId, id, listOf, password, text } from "~/kit/forms/fields";
 
 /** What signing may send. The same schema checks in the browser and on the server. */
 
@@ -30,6 +30,8 @@ export const signSchema = yup.object({
     then: (schema) => schema.required("Say why nobody signs, for example: closed, cook had left."),
   }),
   missingReason: reason,
+  /** What else of the visit is signed with the same signatures. */
+  others: listOf(yup.object({ id: hiddenId(), missingReason: reason }), 15),
   password: password("Type your password to sign."),
 });
 

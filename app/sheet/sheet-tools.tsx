@@ -20,6 +20,7 @@ export function SheetTools({
   me,
   open,
   log,
+  using,
 }: {
   sheetId: string;
   procedure: Procedure;
@@ -29,6 +30,8 @@ export function SheetTools({
   me: string;
   open: boolean;
   log: (...bodies: RunEventBody[]) => void;
+  /** Whether what was used is asked for, and how to ask. */
+  using: [open: boolean, setOpen: (open: boolean) => void];
 }) {
   const last = lastUndoable(entries, me);
   return (
@@ -72,7 +75,7 @@ export function SheetTools({
         onConfirm={(text) => log({ type: "note", text, ...(one ? { step: one.step, round: one.round } : {}) })}
       />
       <FindingDialog sheetId={sheetId} one={one} log={log} />
-      <UsedDialog procedure={procedure} one={one} log={log} />
+      <UsedDialog procedure={procedure} one={one} log={log} open={using[0]} setOpen={using[1]} />
       <ForNow one={one} log={log} />
       <PhotoButton label="Picture" sheetId={sheetId} one={one} log={log} />
       {colleagues.length > 0 && <HandOverDialog colleagues={colleagues} log={log} />}

@@ -1,4 +1,4 @@
-import { must, nextSteps, type RunEventBody, type SheetStep, sheetSteps, type StepRef } from "@core";
+import { must, nextSteps, type RunEventBody, sheetSteps, type StepRef } from "@core";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useNavigate } from "react-router";
 
@@ -18,6 +18,7 @@ import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/sheet.route";
 import { BenchLanes } from "./bench-lanes";
+import { ComesFirst } from "./comes-first";
 import { EndSheet } from "./end-sheet";
 import { HoldsForNow } from "./for-now";
 import { HandedOver } from "./handed-over";
@@ -27,13 +28,15 @@ import { beforeStart } from "./left/before-start.server";
 import { LeftHere } from "./left/left-here";
 import { freeMeanwhile } from "./meanwhile";
 import { meanwhileButton } from "./meanwhile-button";
+import { isRunning } from "./sheet-clocks";
 import { SheetFactsProvider } from "./sheet-facts";
 import { SheetTools } from "./sheet-tools";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
-import { isRunning, useNow, useSheetClocks } from "./timers";
+import { useNow, useSheetClocks } from "./timers";
 import { useElsewhere } from "./use-elsewhere";
 import { useHeadingFocus } from "./use-heading-focus";
+import { same, useShownStep } from "./use-shown-step";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => data.title, "Sheet") },
@@ -67,9 +70,6 @@ export function loader({ params, context }: Route.LoaderArgs) {
   });
 }
 
-const same = (a: StepRef | null, b: StepRef | null): boolean =>
-  a !== null && b !== null && a.step === b.step && a.round === b.round;
-
 export default function Sheet({ loaderData }: Route.ComponentProps) {
   const {
     sheet,
@@ -100,11 +100,10 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   }, [facts, instruments, today, past, persons, colleagues, sheet.id, me, isLead]);
   const steps = useMemo(() => sheetSteps(procedure, state, facts), [procedure, state, facts]);
   const next = useMemo(() => nextSteps(procedure, state, facts), [procedure, state, facts]);
-  const [chosen, setChosen] = useState<StepRef | null>(null);
+  const { chosen, shown, choose: show, follow } = useShownStep(steps, next, procedure);
   const [showTrail, setShowTrail] = useState(false);
+  const using = useState(false);
 
-  const shownRef = chosen ?? next[0] ?? null;
-  const shown = steps.find((one) => same(one, shownRef)) ?? null;
   const running = steps.some(isRunning);
   const now = useNow(running);
   const settled = steps.filter((one) => one.settled).length;
@@ -115,18 +114,18 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   const logAndGoOn = useCallback(
     (...bodies: RunEventBody[]) => {
       log(...bodies);
-      setChosen(null);
+      follow(bodies);
     },
-    [log],
+    [log, follow],
   );
-  const choose = (one: SheetStep): void => {
-    setChosen({ step: one.step, round: one.round });
+  const choose = (one: StepRef): void => {
+    show(one);
     setShowTrail(false);
   };
 
   useMachineNow(machine.id, { holds, reports: before.reports });
   useSheetClocks(steps, choose);
-  useHeadingFocus(shown && `${shown.step}#${shown.round}`, chosen !== null);
+  useHeadingFocus(shown && `${shown.step}#${shown.round}#${shown.settled}`, chosen !== null);
   const meanwhile = shown && freeMeanwhile(steps, next, shown, now);
   const elsewhere = useElsewhere(sheet.id, meanwhile !== null && meanwhile.head === null);
 
@@ -205,7 +204,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
           <div className={showTrail ? "hidden lg:block" : ""}>
             {chosen && next[0] && !same(chosen, next[0]) && (
               <p className="mb-3">
-                <button type="button" className="btn" onClick={() => setChosen(null)}>
+                <button type="button" className="btn" onClick={() => show(null)}>
                   Back to where the work is
                 </button>
               </p>
@@ -216,7 +215,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                 <p id="step-place" className="sr-only">
                   Step {steps.indexOf(shown) + 1} of {steps.length}
                 </p>
-                {!open(shown) && !shown.settled && <Notice title="Not yet">Earlier steps come first.</Notice>}
+                <ComesFirst steps={steps} next={next} shown={shown} onOpen={choose} />
                 <StepCard
                   // A gate keeps its ticks while its clock or its temperature is logged.
                   key={`${shown.step}#${shown.round}#${shown.definition.kind === "safety" ? "" : (shown.state?.lastEventId ?? "")}`}
@@ -230,6 +229,8 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                   ghosts={ghosts}
                   elapsedMinutes={elapsed}
                   meanwhile={meanwhileButton(meanwhile, elsewhere, choose)}
+                  leave={() => show(null)}
+                  used={() => using[1](true)}
                 />
                 {isAllLeft && leftHere}
                 <SheetTools
@@ -241,6 +242,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                   me={me}
                   open={open(shown)}
                   log={logAndGoOn}
+                  using={using}
                 />
               </>
             ) : (
@@ -256,6 +258,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                 me={me}
                 open={false}
                 log={logAndGoOn}
+                using={using}
               />
             )}
             {!isAllLeft && leftHere}

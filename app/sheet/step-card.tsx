@@ -37,7 +37,7 @@ export function StepCard({ state, ...given }: StepCardProps & { state: RunState 
         id="step-title"
         tabIndex={-1}
         aria-describedby="step-place"
-        className="scroll-mt-36 text-2xl outline-none sm:text-3xl"
+        className="scroll-mt-28 text-2xl sm:scroll-mt-44 outline-none sm:text-3xl"
       >
         {definition.title}
       </h2>

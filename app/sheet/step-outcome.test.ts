@@ -38,9 +38,9 @@ it("gives the latest reading of each point in order, and marks what is out", () 
   log.read("main-bristle", 1.9, "in", 0);
   log.read("main-bristle", 2.1, "in", 1);
   log.read("main-bristle", 2.2, "in", 0);
-  expect(outcome("ride-on-sweeper-daily", "main-bristle", log)).toBe("2.2 · 2.1 · 2.4 in");
+  expect(outcome("ride-on-sweeper-daily", "main-bristle", log)).toBe("Left 2.2 · Middle 2.1 · Right 2.4 in");
   log.read("main-bristle", 1.5, "in", 1);
-  expect(outcome("ride-on-sweeper-daily", "main-bristle", log)).toBe("2.2 · 1.5 ! · 2.4 in");
+  expect(outcome("ride-on-sweeper-daily", "main-bristle", log)).toBe("Left 2.2 · Middle 1.5 ! · Right 2.4 in");
 });
 
 it("says why something was left, skipped or does not apply", () => {
@@ -96,6 +96,22 @@ describe("in a few words, what a step of each kind came to", () => {
     expect(words(inspect, done("not-ok"))).toBe("! not as it should be");
   });
 
+  it("a gate: what opened it, a temperature or its time", () => {
+    const gate = doing("it", { kind: "safety", checks: ["Cold"], coolDown: { belowC: 35, minutes: 60 } });
+    const heat = (value: number): RunEventBody => reading(value, { unit: "°C" });
+    const confirmed: RunEventBody = { type: "safety-confirmed", ...at() };
+    expect(words(gate, heat(60), heat(34), confirmed)).toBe("34 °C, below 35 °C");
+    const log = new TestLog();
+    log.add({ type: "timer-started", ...at() });
+    log.add(heat(41));
+    log.add(confirmed, { after: 60 });
+    const procedure = sample([gate]);
+    const [one] = sheetSteps(procedure, foldRun(procedure, log.events), { options: [] }).filter(
+      ({ step }) => step === "it",
+    );
+    expect(outcomeOf(must(one))).toBe("after 61 min, at least 60 min");
+  });
+
   it("a proof, and a block that was clean or is done again", () => {
     expect(words(doing("it", { kind: "prove", expect: "Runs" }), done("ok"))).toBe("as expected");
     const repeat = doing("it", {
@@ -143,16 +159,17 @@ describe("in a few words, what a step of each kind came to", () => {
 
   it("a cool-down by the latest temperature", () => {
     const gate = doing("it", { kind: "safety", checks: ["Off"], coolDown: { belowC: 50 } });
-    expect(words(gate, reading(70, { unit: "°C" }), reading(45, { unit: "°C" }))).toBe("45 °C");
+    expect(words(gate, reading(70, { unit: "°C" }), reading(45, { unit: "°C" }))).toBe("45 °C, below 50 °C");
   });
 
   it("readings by their mean or spread, marked where that is out", () => {
     const measure = (judge: string, limits: object) =>
       doing("it", { kind: "measure", reading: "gap", unit: "mm", trials: 3, judge, limits });
     const three = [1, 2, 2].map((value, point) => reading(value, { point }));
-    expect(words(measure("mean", { max: 2 }), ...three)).toBe("1 · 2 · 2 mm, mean 1.667");
-    expect(words(measure("mean", { max: 1 }), ...three)).toMatch(/, mean 1\.667 !$/);
-    expect(words(measure("mean", { min: 1.7 }), ...three)).toMatch(/, mean 1\.667 !$/);
+    expect(words(measure("mean", { max: 2 }), ...three)).toBe("1 · 2 · 2 mm, mean 1.667, ! 1 apart");
+    expect(words(measure("mean", { min: 1, max: 3 }), ...three)).toBe("1 · 2 · 2 mm, mean 1.667");
+    expect(words(measure("mean", { max: 1 }), ...three)).toMatch(/, mean 1\.667 !, ! 1 apart$/);
+    expect(words(measure("mean", { min: 1.7 }), ...three)).toMatch(/, mean 1\.667 !, ! 1 apart$/);
     expect(words(measure("spread", { max: 5 }), ...three)).toMatch(/, spread 1$/);
     expect(words(measure("each", { max: 5 }), ...three)).toBe("1 · 2 · 2 mm");
   });

@@ -1,19 +1,22 @@
-import { lastResults, must, type SheetStep, summaryOf } from "@core";
+import { lastResults, must, type SheetStep, summaryOf, trialScatter } from "@core";
+
+import { capital } from "~/kit/capital";
 
 type State = NonNullable<SheetStep["state"]>;
 
 /** In a few words, what a step came to. */
 export function outcomeOf(one: SheetStep): string {
-  const { state, definition } = one;
+  const { state } = one;
   if (!state) return "";
   if (state.status === "skipped") return `Skipped: ${state.reason}`;
   if (state.status === "not-applicable") return `Not applicable: ${state.reason}`;
   return (
+    gateWords(one, state) ??
     timerWords(state) ??
     triedWords(one, state) ??
     choiceWords(one, state) ??
     mixWords(state) ??
-    (definition.kind === "safety" ? gateWords(state) : readingWords(one, state)) ??
+    readingWords(one, state) ??
     partWords(one, state) ??
     answerWords(one, state) ??
     ""
@@ -55,9 +58,17 @@ function mixWords({ mixed }: State): string | null {
   return `${from}${tenths(finalMl)} mL${strength}${batch === null ? "" : `, batch ${batch}`}`;
 }
 
-function gateWords({ readings }: State): string | null {
+/** What opened a gate that a temperature or a time opens. */
+function gateWords({ definition }: SheetStep, { readings, timer }: State): string | null {
+  if (definition.kind !== "safety") return null;
+  const { belowC, minutes } = definition.coolDown ?? {};
   const last = readings.findLast((one) => !one.impossible);
-  return last ? `${last.value} °C` : null;
+  if (last && (belowC === undefined || last.value < belowC))
+    return `${last.value} °C${belowC === undefined ? "" : `, below ${belowC} °C`}`;
+  if (timer?.minutes == null) return last ? `${last.value} °C` : null;
+  const waited = Math.floor(timer.minutes * 10) / 10;
+  if (minutes === undefined) return null;
+  return waited >= minutes ? `after ${waited} min, at least ${minutes} min` : `! after ${waited} of ${minutes} min`;
 }
 
 /** The latest reading of each point; their mean or spread where that is what is judged. */
@@ -67,7 +78,11 @@ function readingWords({ definition }: SheetStep, state: State): string | null {
     (a, b) => a.point - b.point,
   );
   if (latest.length === 0) return null;
-  const figures = latest.map((reading) => `${reading.value}${reading.verdict === "in" ? "" : " !"}`);
+  const points = definition.kind === "measure" ? (definition.points ?? []) : [];
+  const figures = latest.map((reading) => {
+    const place = points[reading.point];
+    return `${place === undefined ? "" : `${capital(place)} `}${reading.value}${reading.verdict === "in" ? "" : " !"}`;
+  });
   let summary = "";
   if (definition.kind === "measure" && definition.judge !== undefined && definition.judge !== "each") {
     const value = summaryOf(
@@ -75,7 +90,11 @@ function readingWords({ definition }: SheetStep, state: State): string | null {
       latest.map((one) => one.value),
     );
     const out = state.answer === "low" || state.answer === "high" ? " !" : "";
-    summary = `, ${definition.judge} ${Number(value.toPrecision(4))}${out}`;
+    const scatter = trialScatter(
+      definition,
+      latest.map((one) => one.value),
+    );
+    summary = `, ${definition.judge} ${Number(value.toPrecision(4))}${out}${scatter ? `, ! ${Number(scatter.apart.toPrecision(4))} apart` : ""}`;
   }
   const left = state.reason ? `, left so: ${state.reason}` : "";
   return `${figures.join(" · ")} ${must(latest[0]).unit}${summary}${left}`;

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from "react";
 
 import { useServerClock } from "~/sheet/log/use-server-clock";
 
-import { sheetClocks } from "./sheet-clocks";
+import { isRunning, sheetClocks } from "./sheet-clocks";
 
 /** The time, by the server's clock, once a second while something runs. */
 export function useNow(running: boolean, aheadMs = 0): number | null {
@@ -24,10 +24,6 @@ export function clock(minutes: number): string {
   const seconds = Math.floor(Math.abs(minutes) * 60);
   return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
 }
-
-/** Whether the clock of a step runs. */
-export const isRunning = ({ state, settled }: SheetStep): boolean =>
-  state?.timer != null && state.timer.stoppedAt === null && !settled;
 
 /** Hands the clocks of a sheet to the head of the page, where they stand among those of the other machines. */
 export function useSheetClocks(steps: readonly SheetStep[], onOpen: (step: SheetStep) => void, aheadMs = 0): void {
@@ -73,52 +69,29 @@ export function RunningClock({
 }) {
   const started = Date.parse(startedAt);
   const at = timerNow(bounds, started, now ?? started);
-  const before = useRef(at.phase);
-  useEffect(() => {
-    if (before.current === at.phase) return;
-    before.current = at.phase;
-    alertPerson(at.phase === "past-max" || at.phase === "near-max" ? 3 : 1);
-  }, [at.phase]);
   const share = bounds.maxMinutes ?? bounds.minMinutes;
   return (
-    <span className={clsx("mx-auto block max-w-6xl py-1.5 pl-4", beside ? "pr-16" : "pr-4")}>
+    <span className={clsx("mx-auto block max-w-6xl py-0.5 pl-4 sm:py-1.5", beside ? "pr-16" : "pr-4")}>
       <span className="grid grid-cols-[auto_1fr] items-center gap-x-3 leading-tight sm:flex">
-        <span className="figure row-span-2 text-3xl font-bold">{now === null ? "–:––" : clock(at.elapsedMinutes)}</span>
+        <span className="figure row-span-2 text-2xl font-bold sm:text-3xl">
+          {now === null ? "–:––" : clock(at.elapsedMinutes)}
+        </span>
         <span className="truncate font-semibold">{title}</span>
-        <span className="text-sm font-semibold sm:ml-auto sm:text-base">
+        <span className="text-sm leading-none font-semibold sm:ml-auto sm:text-base sm:leading-tight">
           {at.phase === "past-max" || at.phase === "near-max" ? "! " : ""}
           {at.says}
         </span>
       </span>
-      <span className="relative mt-1 block h-2 bg-on-fill/25" aria-hidden="true">
+      <span className="relative block h-1 bg-on-fill/25 sm:mt-1 sm:h-2" aria-hidden="true">
         <span
           className="absolute inset-y-0 left-0 bg-tan-fill"
           style={{ width: `${Math.min(100, (at.elapsedMinutes / share) * 100)}%` }}
         />
         <span
-          className="absolute -inset-y-1 w-1 bg-on-fill"
+          className="absolute -inset-y-0.5 w-1 bg-on-fill sm:-inset-y-1"
           style={{ left: `${(bounds.minMinutes / share) * 100}%` }}
         />
       </span>
     </span>
   );
-}
-
-/** Sound and vibration, as far as the device allows them. */
-function alertPerson(times: number): void {
-  if ("vibrate" in navigator) navigator.vibrate(Array.from({ length: times * 2 - 1 }, (_, i) => (i % 2 ? 150 : 400)));
-  try {
-    const audio = new AudioContext();
-    for (let i = 0; i < times; i++) {
-      const tone = audio.createOscillator();
-      const level = audio.createGain();
-      tone.frequency.value = 880;
-      level.gain.value = 0.2;
-      tone.connect(level).connect(audio.destination);
-      tone.start(audio.currentTime + i * 0.5);
-      tone.stop(audio.currentTime + i * 0.5 + 0.25);
-    }
-  } catch {
-    // No sound on this device: the strip still shows it.
-  }
 }

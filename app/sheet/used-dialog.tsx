@@ -1,4 +1,4 @@
-import { inWords, type Procedure, readNumber, type RunEventBody, type SheetStep } from "@core";
+import { amountFault, inWords, type Procedure, readNumber, type RunEventBody, type SheetStep } from "@core";
 import { useState } from "react";
 
 import { ownFormat } from "~/kit/forms/number-format";
@@ -6,6 +6,7 @@ import { useFoundItems } from "~/stores/items/use-found-items";
 import { Modal, ModalClose } from "~/ui/modal";
 
 import { useSheetFacts } from "./sheet-facts";
+import { useFault } from "./steps/use-fault";
 
 /** So many are shown to choose from: more, and another letter tells them apart sooner. */
 const MOST_SHOWN = 6;
@@ -21,12 +22,15 @@ export function UsedDialog({
   procedure,
   one,
   log,
+  open,
+  setOpen,
 }: {
   procedure: Procedure;
   one: SheetStep | null;
   log: (...bodies: RunEventBody[]) => void;
+  open: boolean;
+  setOpen: (open: boolean) => void;
 }) {
-  const [open, setOpen] = useState(false);
   return (
     <Modal trigger="Used" title="What was used" open={open} onOpenChange={setOpen}>
       <UsedForm
@@ -61,7 +65,12 @@ function UsedForm({
   const typed = readNumber(qty, ownFormat());
   const amount = typed.kind === "number" ? typed.value : null;
   const slots = chosen ? slotsFor(chosen.id, procedure, Object.entries(machine.slots ?? {})) : [];
-  const ready = chosen !== null && amount !== null && amount > 0;
+  const usual = procedure.steps.flatMap((step) => step.uses ?? []).find((use) => use.item === chosen?.id)?.qty ?? null;
+  const { refused, asks, says } = useFault(
+    amount,
+    amount === null ? null : amountFault(amount, { usual, unit: chosen?.unit ?? "" }),
+  );
+  const ready = chosen !== null && amount !== null && amount > 0 && !refused && !asks;
   return (
     <form
       onSubmit={(event) => {
@@ -108,6 +117,7 @@ function UsedForm({
               />
               <p id="used-qty-fault" role="status" className="min-h-6 text-sm font-semibold">
                 {typed.kind === "ambiguous" && "! Type it without the separator."}
+                {typed.kind === "none" && "! This is no figure."}
               </p>
             </div>
             <div>
@@ -123,6 +133,7 @@ function UsedForm({
               />
             </div>
           </div>
+          {says}
           {slots.length > 0 && (
             <>
               <label htmlFor="used-slot" className="mt-3 mb-1 block font-semibold">
@@ -141,7 +152,7 @@ function UsedForm({
         </>
       )}
       <div className="mt-4 flex gap-2">
-        <button type="submit" className="btn btn-main" aria-disabled={!ready && choices.length !== 1}>
+        <button type="submit" className="btn btn-main" aria-disabled={chosen === null ? choices.length !== 1 : !ready}>
           {chosen === null ? "Take it" : "Log it"}
         </button>
         <ModalClose>Back</ModalClose>

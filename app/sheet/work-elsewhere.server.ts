@@ -23,7 +23,7 @@ export async function workElsewhere(
   here: { sheetId: string; dutyId: string; siteId: string },
   today: string,
 ): Promise<WorkElsewhere[]> {
-  const open = (await foldedSheetsOf(personId)).filter(({ row }) => row.siteId === here.siteId);
+  const open = await foldedSheetsOf(personId, here.siteId);
   const planned = await plannedDuties(personId, here.siteId, today);
   const place = new Map(planned.map((id, i) => [id, i]));
   const inOrder = (dutyId: string): number => place.get(dutyId) ?? planned.length;

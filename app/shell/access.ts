@@ -16,6 +16,7 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/round", STAFF],
   ["/round/day", STAFF],
   ["/round/day.ics", STAFF],
+  ["/round/evening", STAFF],
   ["/round/load", STAFF],
   ["/round/load/tick", STAFF],
   ["/round/week", LEADS],

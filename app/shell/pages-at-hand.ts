@@ -7,7 +7,7 @@ export const AT_HAND = [
   "machines/machines.route",
   "sheet/duty.route",
   "sheet/sheet.route",
-  "sheet/sign.route",
+  "sheet/signing/sign.route",
   "book/record.route",
   "book/book.route",
   "stores/items/stores.route",

@@ -1,4 +1,5 @@
-import type { ReactNode } from "react";
+import { clsx } from "clsx";
+import { type ReactNode, useState } from "react";
 import { Form, NavLink, useLocation } from "react-router";
 
 import { OutboxStatus } from "~/sheet/log/outbox-status";
@@ -22,13 +23,19 @@ export function Shell({ person, children }: { person: { id: string; name: string
   // On a sheet the thumb bar of the step has the lower edge of a phone.
   const { pathname } = useLocation();
   const onSheet = pathname.startsWith("/sheet/") || pathname.startsWith("/practice/");
+  // There its head is the sheets in hand and the most urgent clock; what else is in it unfolds.
+  const folds = pathname.startsWith("/sheet/") && person !== null;
+  const [unfoldedAt, setUnfoldedAt] = useState<string | null>(null);
+  const unfolded = unfoldedAt === pathname;
   return (
     <>
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-surface focus:p-3">
         Skip to the content
       </a>
       <header className="no-print sticky top-0 z-30 border-b-2 border-ink bg-ground">
-        <div className="mx-auto flex max-w-6xl items-center gap-4 px-4">
+        <div
+          className={clsx("mx-auto max-w-6xl items-center gap-4 px-4", folds && !unfolded ? "hidden sm:flex" : "flex")}
+        >
           <NavLink
             to="/round"
             className="flex shrink-0 items-center gap-2 py-1.5 font-bold no-underline"
@@ -59,7 +66,11 @@ export function Shell({ person, children }: { person: { id: string; name: string
             </div>
           )}
         </div>
-        {person && <VisitBar />}
+        {person && (
+          <VisitBar
+            {...(folds ? { fold: { unfolded, onFold: () => setUnfoldedAt(unfolded ? null : pathname) } } : {})}
+          />
+        )}
         <HeldBar />
       </header>
       {person && <OutboxStatus personId={person.id} />}

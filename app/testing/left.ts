@@ -7,7 +7,8 @@ import { WHAT_WAS_LEFT } from "~/duties/general-procedures";
 import type { Actor } from "~/kit/actor";
 import { publishProcedures } from "~/procedures/procedures.server";
 import { appendEntries } from "~/sheet/log/append-entries.server";
-import { openSheet, signSheet } from "~/sheet/log/sheets.server";
+import { openSheet } from "~/sheet/log/sheets.server";
+import { signSheet } from "~/sheet/log/sign-sheets.server";
 import { addPlace } from "~/stores/ledger/places.server";
 
 import { base2 } from "../../core/sheet/testing/lint-cases-2";

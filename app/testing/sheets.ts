@@ -3,7 +3,8 @@ import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
 import { appendEntries } from "~/sheet/log/append-entries.server";
-import { loadSheet, openSheet, signSheet } from "~/sheet/log/sheets.server";
+import { loadSheet, openSheet } from "~/sheet/log/sheets.server";
+import { signSheet } from "~/sheet/log/sign-sheets.server";
 
 import { type SheetScript, simulateSheet } from "../../db/demo/simulate-sheet";
 import { dutyOf } from "./database";

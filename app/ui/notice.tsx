@@ -1,5 +1,7 @@
 import type { ReactNode } from "react";
 
+import { useSaidDays } from "./day";
+
 /** A message that needs reading: speaks by black and white, a mark and words, never by a safety colour. */
 export function Notice({
   tone = "plain",
@@ -10,6 +12,8 @@ export function Notice({
   title?: string;
   children?: ReactNode;
 }) {
+  // What the server says knows days as the core does.
+  const said = useSaidDays();
   return (
     <div
       role={tone === "problem" ? "alert" : "status"}
@@ -23,7 +27,7 @@ export function Notice({
       </span>
       <div className="min-w-0">
         {title && <p className="font-semibold">{title}</p>}
-        {children}
+        {typeof children === "string" ? said(children) : children}
       </div>
     </div>
   );

@@ -1,3 +1,4 @@
+export { dayHours, type DayHours } from "./day-hours";
 export { clockTime, planDay } from "./plan-day";
 export { changeInWords, suggestChanges, type DayChange } from "./suggest-changes";
 export { leastEnd } from "./least-end";

@@ -1,5 +1,6 @@
 export { assessDue } from "./assess-due";
 export { coveredBy, creditCovered } from "./credit-covered";
+export { dayFromCompletions } from "./day-from-completions";
 export { dueState } from "./due-state";
 export { projectDue } from "./project-due";
 export { usableAgain, type NotUntil, type UsableAgain } from "./usable-again";

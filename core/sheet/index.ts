@@ -9,6 +9,7 @@ export { compareProcedures } from "./compare-procedures";
 export { creditedPlans } from "./credited-plans";
 export { expandNested } from "./expand-nested";
 export { judgeReading, limitWords, summaryOf, timedBounds, timerNow, type TimedBounds, type TimerNow } from "./judge";
+export { trialScatter } from "./trial-scatter";
 export { lintProcedure, type LintFinding } from "./lint-procedure";
 export { type Lock, locksOf } from "./locks";
 export { missingSteps, nextSteps, sheetSteps, type MissingStep, type SheetStep } from "./next-steps";
@@ -45,6 +46,7 @@ export type {
 export type { AskedValue, Correction, Outcome, RunEvent, RunEventBody, RunEventType } from "./run-event";
 export { runResults, type RunResults } from "./run-results";
 export { stepsThatBringSomething, unsafeWork } from "./unsafe-work";
+export { type SummedMaterial, sumMaterials } from "./sum-materials";
 export { terse, withDefaults } from "./terse";
 export { usualSteps } from "./usual-steps";
 export { type AppliedCorrection, type MixedSolution, type RunState, stepKey, type StepStatus } from "./run-state";

@@ -89,7 +89,7 @@ export class ReadableEvents {
       case "outcome":
         return event.part === undefined || (isRecord(event.part) && typeof event.part.item === "string");
       case "signed":
-        return event.role === "technician" || (event.role as string) === "customer";
+        return event.role === "technician" || ((event.role as string) === "customer" && isListed(event.sheets));
       default:
         return true;
     }
@@ -123,6 +123,11 @@ export class ReadableEvents {
 /** Readings that a step takes, one a point or trial. */
 export const pointsOf = (step: Step): number =>
   step.kind === "measure" ? (step.points?.length ?? step.trials ?? 1) : 1;
+
+/** Whether a list, where there is one, holds words alone. */
+function isListed(list: unknown): boolean {
+  return list === undefined || (Array.isArray(list) && list.every((one) => typeof one === "string"));
+}
 
 /** Whether a list of parts, where there is one, says how many of each, and the rest in words. */
 function isCounted(list: unknown): boolean {

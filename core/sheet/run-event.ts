@@ -117,9 +117,10 @@ export type RunEventBody =
       entries?: string[];
       missingReason?: string;
     }
-  | { type: "signed"; role: "customer"; method: "drawn"; name: string; drawing: string }
-  | { type: "signed"; role: "customer"; method: "typed"; name: string }
-  | { type: "signed"; role: "customer"; method: "not-present"; reason: string }
+  /** `sheets` names all that one signature was given for, this one included, when it was given for a visit. */
+  | { type: "signed"; role: "customer"; method: "drawn"; name: string; drawing: string; sheets?: string[] }
+  | { type: "signed"; role: "customer"; method: "typed"; name: string; sheets?: string[] }
+  | { type: "signed"; role: "customer"; method: "not-present"; reason: string; sheets?: string[] }
   /**
    * The visit ends without the work: the duty stays due. `part` is what is missing, `again` the day that was agreed for another
    * attempt.

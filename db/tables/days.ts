@@ -38,9 +38,10 @@ export const dayEvents = table("day_events", {
   dayId: uuid(),
   at: instant(),
   byPerson: uuid(),
-  type: text<"started" | "arrived" | "left" | "skipped" | "replanned" | "handed-over" | "ended">(30),
+  type: text<"started" | "arrived" | "left" | "skipped" | "replanned" | "handed-over" | "ended" | "undone">(30),
   siteId: uuid().orNull(),
-  body: json<{ reason?: string; to?: string; endAt?: number }>(),
+  /** `ref` is the event that an `undone` takes back. */
+  body: json<{ reason?: string; to?: string; endAt?: number; ref?: string }>(),
 });
 export type DayEventRow = RowOf<typeof dayEvents>;
 

@@ -46,7 +46,7 @@ export const duties = table("duties", {
   dueOn: day().orNull(),
   warningFrom: day().orNull(),
   noticeFrom: day().orNull(),
-  /** `dueOn` is a forecast from use: past it, the duty is due, not overdue. */
+  /** `dueOn` is a forecast from use: past it, the duty is due, not overdue. Without a day: would be one, were its meter read. */
   projected: flag().withDefault(false),
   /** Earliest day that is no forecast. */
   firmDueOn: day().orNull(),

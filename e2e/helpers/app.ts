@@ -5,18 +5,23 @@ import { must } from "../../core/must";
 
 export const PASSWORD = "harbour-demo-1";
 
+/** Signs in without its page, which has tests of its own. */
 export async function signIn(page: Page, name: "mira" | "jonas" | "tove" = "mira"): Promise<void> {
-  await page.goto("/sign-in");
-  await page.getByLabel("Sign-in name").fill(name);
-  await page.getByLabel("Password").fill(PASSWORD);
-  await page.getByRole("button", { name: "Sign in" }).click();
+  // Of whichever app the page is for: some tests start their own.
+  const { origin } = new URL((await page.request.get("/healthz")).url());
+  const answer = await page.request.post(`${origin}/sign-in`, {
+    form: { signIn: name, password: PASSWORD },
+    headers: { Origin: origin },
+    maxRedirects: 0,
+  });
+  expect(answer.status()).toBe(302);
+  await page.goto("/round");
   await expect(page.getByRole("heading", { name: "Round", level: 1 })).toBeVisible();
 }
 
-/** Opens the sheet of a machine's duty by way of the register. */
+/** Opens the sheet of a machine's duty by way of its tag. */
 export async function openSheet(page: Page, tag: string, duty: string): Promise<void> {
-  await page.goto(`/machines?q=${tag}`);
-  await page.getByRole("listitem").filter({ hasText: tag }).getByRole("link").click();
+  await page.goto(`/t/${tag}`);
   await page.getByRole("link", { name: duty, exact: true }).first().click();
   await page.getByRole("button", { name: /the sheet|open sheet/ }).click();
   await expect(page).toHaveURL(/\/sheet\/[0-9a-f-]{36}$/);
@@ -25,7 +30,8 @@ export async function openSheet(page: Page, tag: string, duty: string): Promise<
 
 /** The page's script is up: taps are taken. */
 export async function waitUntilReady(page: Page): Promise<void> {
-  await expect(page.getByRole("button", { name: /^(Dark|Light)$/ })).toBeVisible();
+  const theme = page.getByRole("button", { name: /^(Dark|Light)$/, includeHidden: true });
+  await expect(theme).toBeAttached();
 }
 
 export async function step(page: Page, title: string | RegExp): Promise<void> {
@@ -63,6 +69,18 @@ export async function makeSafe(page: Page): Promise<void> {
   await tap(page, "All safe: go on");
 }
 
+/** In practice, up to a soak of at least 10 and at most 15 minutes. */
+export async function practiseToTheSoak(page: Page): Promise<void> {
+  await signIn(page, "tove");
+  await page.goto("/practice/slide-stainer-tubing");
+  await waitUntilReady(page);
+  await logMeter(page);
+  await makeSafe(page);
+  await tap(page, "Made up and labelled");
+  await tap(page, "Done");
+  await step(page, "Let it stand in the lines");
+}
+
 export async function allSent(page: Page): Promise<void> {
   await expect(page.getByTestId("outbox")).toHaveAttribute("data-unsent", "0");
 }
@@ -85,22 +103,23 @@ export async function expectAccessible(page: Page, what: "all" | "colours" = "al
   await expectNothingSideways(page);
 }
 
-/** Nothing is wider than the window. */
+/** Nothing is wider than the window; a chart takes a moment to follow it. */
 export async function expectNothingSideways(page: Page): Promise<void> {
-  const overflow = await page.evaluate(
-    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
-  );
-  expect(overflow).toBeLessThanOrEqual(0);
+  await expect
+    .poll(() => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth))
+    .toBeLessThanOrEqual(0);
 }
 
-/** Signs in the box on the signature page. */
-export async function drawSignature(page: Page): Promise<void> {
-  const pad = page.getByRole("img", { name: "Signature" });
-  await pad.scrollIntoViewIfNeeded();
-  const box = must(await pad.boundingBox());
+/** The customer signs on the whole screen. */
+export async function drawSignature(page: Page, name: string): Promise<void> {
+  await tap(page, "Customer signs");
+  await page.getByLabel("Customer's name").fill(name);
+  const box = must(await page.getByRole("img", { name: "Signature", exact: true }).boundingBox());
   await page.mouse.move(box.x + 30, box.y + box.height / 2);
   await page.mouse.down();
   await page.mouse.move(box.x + 90, box.y + 20, { steps: 5 });
   await page.mouse.move(box.x + 160, box.y + box.height - 20, { steps: 5 });
   await page.mouse.up();
+  await tap(page, "Done");
+  await expect(page.getByRole("img", { name: `Signature of ${name}` })).toBeVisible();
 }

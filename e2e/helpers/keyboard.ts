@@ -1,4 +1,4 @@
-import type { Page } from "@playwright/test";
+import type { Locator, Page } from "@playwright/test";
 
 /** Tabs on until the focus is on something with this name, then presses a key. No pointer anywhere. */
 export async function reach(page: Page, name: RegExp, key: string | null = "Enter"): Promise<void> {
@@ -16,4 +16,11 @@ export async function reach(page: Page, name: RegExp, key: string | null = "Ente
     await page.keyboard.press("Tab");
   }
   throw new Error(`The keyboard never reached ${String(name)}`);
+}
+
+/** Picks up what is moved by keys. Arrows are heard a timer later, and keys overtake timers on a busy machine. */
+export async function pickUp(page: Page, handle: Locator): Promise<void> {
+  await handle.focus();
+  await page.keyboard.press("Space");
+  await page.evaluate(() => new Promise((resolve) => setTimeout(resolve)));
 }

@@ -48,30 +48,42 @@ export async function runQuietly(label, command, args, options = {}) {
 export async function ensureDebianPackages(wanted) {
   const missing = Object.entries(wanted).filter(([program]) => !findProgram(program));
   if (missing.length === 0) return;
-  const packages = [...new Set(missing.flatMap(([, name]) => name.split(" ")))];
-  if (!findProgram("apt-get")) {
-    fail(
-      `${missing.map(([program]) => program).join(", ")} not found, and this is no Debian system.\nInstall the equivalent of: ${packages.join(" ")}`,
-    );
+  const wrong = await installDebianPackages([...new Set(missing.flatMap(([, name]) => name.split(" ")))]);
+  if (wrong) fail(`${missing.map(([program]) => program).join(", ")} not found. ${wrong}`);
+}
+
+/**
+ * Path of Debian's Chromium. Its build without a window draws the same pages in two thirds of the time; where that cannot
+ * be had and the whole one is there, the whole one does.
+ */
+export async function ensureBrowser() {
+  const lean = "chromium-headless-shell";
+  const whole = findProgram("chromium");
+  if (!findProgram(lean)) {
+    const wrong = await installDebianPackages([lean, "fonts-dejavu-core"]);
+    if (wrong && !whole) fail(`${lean} not found. ${wrong}`);
+    if (wrong) say(`  Going on with ${whole}.`);
   }
+  return findProgram(lean) ?? whole;
+}
+
+/** Null when they are installed, else what is wrong and what to do. */
+async function installDebianPackages(packages) {
+  const names = packages.join(" ");
+  if (!findProgram("apt-get")) return `This is no Debian system: install the equivalent of ${names}.`;
   const root = process.getuid() === 0;
-  if (!root && !findProgram("sudo")) {
-    fail(
-      `the Debian packages ${packages.join(" ")} are missing, and there is no sudo.\nAs root, run: apt-get install -y --no-install-recommends ${packages.join(" ")}`,
-    );
-  }
+  if (!root && !findProgram("sudo"))
+    return `There is no sudo. As root, run: apt-get install -y --no-install-recommends ${names}`;
   if (!root && spawnSync("sudo", ["-n", "true"]).status !== 0)
     say("  sudo may ask for your password to install Debian packages.");
   const env = ["env", "DEBIAN_FRONTEND=noninteractive"];
   const apt = (label, ...args) =>
     runQuietly(label, root ? "env" : "sudo", [...(root ? env.slice(1) : env), "apt-get", ...args]);
   if (!(await apt("Reading Debian's package lists", "update", "-qq")))
-    fail("Debian's package lists could not be read. Is this machine connected?");
-  if (
-    !(await apt(`Installing ${packages.join(", ")}`, "install", "-y", "-qq", "--no-install-recommends", ...packages))
-  ) {
-    fail(`Debian's packages could not be installed. Try by hand: apt-get install ${packages.join(" ")}`);
-  }
+    return "Debian's package lists could not be read. Is this machine connected?";
+  if (!(await apt(`Installing ${packages.join(", ")}`, "install", "-y", "-qq", "--no-install-recommends", ...packages)))
+    return `Debian's packages could not be installed. Try by hand: apt-get install ${names}`;
+  return null;
 }
 
 /** The port wanted if it is free on loopback, else one the system picks. */

@@ -35,16 +35,13 @@ export function weekdayOf(day: string): number {
   return ((new Date(`${day}T12:00:00Z`).getUTCDay() + 6) % 7) + 1;
 }
 
+const SHORT = { timeZone: "UTC", weekday: "short", day: "numeric", month: "short" } as const;
+// A format costs more to make than all the days of a page to write.
+const shortDate = new Intl.DateTimeFormat("en-GB", SHORT);
+const shortDateOfYear = new Intl.DateTimeFormat("en-GB", { ...SHORT, year: "numeric" });
+
 /** `Sat 21 Nov` of a day YYYY-MM-DD, with its year when that is not the one of `today`. */
 export function shortDay(day: string, today: string): string {
-  const year = day.slice(0, 4) === today.slice(0, 4) ? {} : ({ year: "numeric" } as const);
-  return new Intl.DateTimeFormat("en-GB", {
-    timeZone: "UTC",
-    weekday: "short",
-    day: "numeric",
-    month: "short",
-    ...year,
-  })
-    .format(new Date(`${day}T12:00:00Z`))
-    .replace(",", "");
+  const format = day.slice(0, 4) === today.slice(0, 4) ? shortDate : shortDateOfYear;
+  return format.format(new Date(`${day}T12:00:00Z`)).replace(",", "");
 }

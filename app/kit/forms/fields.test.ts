@@ -63,6 +63,9 @@ it("texts have no signs that cannot be kept, and are counted", () => {
   expect(takes(text(5), "\ud800")).toBe(false);
   expect(takes(text(5), "\ud83d\udc36")).toBe(true);
   expect(takes(text(5), "123456")).toBe(false);
+  // What no form sends is no text, and stops nothing.
+  expect(takes(text(5).required(), ["a"])).toBe(false);
+  expect(takes(text(5).required(), { a: "a" })).toBe(false);
   expect(text(5).cast("  x ")).toBe("x");
 });
 

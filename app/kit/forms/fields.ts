@@ -26,10 +26,14 @@ export const GONE = "This choice is not valid any more. Load the page again.";
 
 export const isPrintable = (text: string): boolean => !UNPRINTABLE.test(text);
 
+/** A list or a row where a text belongs is none: no form sends that. */
+export function oneText() {
+  return yup.string().transform((value: unknown) => (typeof value === "string" ? value : undefined));
+}
+
 /** Text of a person, without spaces at its ends, counted in characters as its column counts. */
 export function text(max: number) {
-  return yup
-    .string()
+  return oneText()
     .trim()
     .max(max, `Keep it under ${max.toLocaleString("en")} characters.`)
     .test(
@@ -41,8 +45,7 @@ export function text(max: number) {
 
 /** A short name of small letters, digits and hyphens. */
 export function slug(example: string, max = 60) {
-  return yup
-    .string()
+  return oneText()
     .trim()
     .matches(SLUG, { message: `Use small letters, digits and hyphens, such as ${example}.`, excludeEmptyString: true })
     .max(max, `Keep it under ${max} characters.`);
@@ -68,7 +71,7 @@ export function seen() {
 
 /** The key of a procedure or an item. */
 export function key(max = 80) {
-  return yup.string().trim().matches(KEY, GONE).max(max, GONE);
+  return oneText().trim().matches(KEY, GONE).max(max, GONE);
 }
 
 /** Where a page before ended, as the page's own link says it: names among it, so any printable text. */
@@ -85,23 +88,20 @@ export function cursor() {
 
 /** A calendar day that exists, YYYY-MM-DD. */
 export function day(words = "Choose a day that exists, written YYYY-MM-DD.") {
-  return yup
-    .string()
+  return oneText()
     .trim()
     .test("day", words, (value) => value === undefined || isDay(value));
 }
 
 /** A time of day, HH:MM. */
 export function clock(example = "07:30") {
-  return yup
-    .string()
+  return oneText()
     .trim()
     .matches(CLOCK, { message: `Write a time such as ${example}.`, excludeEmptyString: true });
 }
 
 export function timeZone() {
-  return yup
-    .string()
+  return oneText()
     .trim()
     .max(60, "Use a name such as Europe/Lisbon.")
     .test("zone", "Use a name such as Europe/Lisbon.", (value) => value === undefined || isTimeZone(value));

@@ -39,7 +39,7 @@ function face(file: string): Face {
 }
 
 /** Stands for a letter that no typeface here has: on a record it must be seen that there is one. */
-const UNKNOWN = "□";
+export const UNKNOWN = "□";
 
 /**
  * Words as they can be printed, and the bytes of the typeface for them: the app's own when it has all letters, else one

@@ -3,6 +3,7 @@ import { Form, Link } from "react-router";
 
 import { accessLines } from "~/kit/days/access-hours";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { OnDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { FactList } from "~/ui/fact-list";
 import { FamilyGlyph, familyName } from "~/ui/family-glyph";
@@ -77,7 +78,7 @@ export function SiteFacts({ site, today }: { site: Data["site"]; today: Data["to
         [
           "Its own day",
           <>
-            <span className="figure">{today}</span> ({site.timeZone})
+            <OnDay on={today} /> ({site.timeZone})
           </>,
         ],
         [
@@ -163,7 +164,7 @@ export function ClosedDays({
         ))}
         {holidays.map((one) => (
           <li key={one.on} className="py-1">
-            <span className="figure">{one.on}</span> {one.name}
+            <OnDay on={one.on} /> {one.name}
           </li>
         ))}
       </ul>

@@ -2,7 +2,7 @@ import { must } from "@core";
 import * as yup from "yup";
 
 import { parseAccessHours } from "~/kit/days/access-hours";
-import { day as dayField, GONE, hiddenId, number, seen, text, timeZone } from "~/kit/forms/fields";
+import { day as dayField, GONE, hiddenId, number, oneText, seen, text, timeZone } from "~/kit/forms/fields";
 import { understood } from "~/kit/forms/understood";
 
 /** Shared places as people write them: `sink 2; hood 1`. A name alone is one of it. */
@@ -47,8 +47,7 @@ export const siteSchema = yup.object({
   waterHardness: number("Type mg/L as calcium carbonate.")
     .min(0, "Hardness is zero or more.")
     .max(2000, "That is more than any water has."),
-  holidayRegion: yup
-    .string()
+  holidayRegion: oneText()
     .trim()
     .uppercase()
     .matches(/^[A-Z]{2}(-[A-Z0-9]{1,3})?$/, {

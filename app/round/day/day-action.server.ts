@@ -10,7 +10,7 @@ import { actorOf } from "~/people/session.server";
 
 import type { Route } from "./+types/day.route";
 import { changeDay, fixOrder, planAndKeep, proposeAndPut } from "./day.server";
-import { addEmergency, handOver, logDay } from "./day-log.server";
+import { addEmergency, handOver, logDay, takeBack } from "./day-log.server";
 import {
   daySearchSchema,
   daySettingsSchema,
@@ -19,6 +19,7 @@ import {
   handOverSchema,
   orderSchema,
   siteSchema,
+  takeBackSchema,
 } from "./day-schemas";
 import { ownDay } from "./own-day";
 import { pinToDay, putOnDay } from "./put-on-day.server";
@@ -47,8 +48,9 @@ export async function dayAction(args: Route.ActionArgs) {
     return back();
   };
   const log = (type: "started" | "arrived" | "left" | "skipped") =>
-    form(siteSchema, async ({ site, reason }, who, now) => {
-      await logDay(who, { personId, on, type, siteId: site ?? null, ...(reason ? { reason } : {}) }, now);
+    form(siteSchema, async ({ site, reason, sure }, who, now) => {
+      const said = { ...(reason ? { reason } : {}), sure: sure === "yes" };
+      await logDay(who, { personId, on, type, siteId: site ?? null, ...said }, now);
       return planned(who, now);
     });
   return formAction(
@@ -108,7 +110,11 @@ export async function dayAction(args: Route.ActionArgs) {
       skipped: log("skipped"),
       ended: form(siteSchema, async (_, who, now) => {
         await logDay(who, { personId, on, type: "ended", siteId: null }, now);
-        return back();
+        return redirect(`/round/evening?${params}`);
+      }),
+      "take-back": form(takeBackSchema, async ({ event }, who, now) => {
+        await takeBack(who, { personId, on, eventId: event }, now);
+        return planned(who, now);
       }),
     },
     ownDay(personId),

@@ -5,23 +5,38 @@ import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 
+import { lastToTakeBack } from "./day-events";
 import { addDayEvent, eventsOf, lockedDay } from "./day-row.server";
 import { NEXT } from "./day-steps";
+import { ownDay } from "./own-day";
 import { moveDuties, type PutOnDay, type Within } from "./put-on-day.server";
+import { stillOpen } from "./still-open.server";
+import { stillOpenWords } from "./still-open-words";
 
 /** Logs what happens on the day. A site that is skipped gives its duties back, with the reason kept. */
 export async function logDay(
   actor: Actor,
-  input: { personId: string; on: string; type: keyof typeof NEXT; siteId: string | null; reason?: string },
+  input: {
+    personId: string;
+    on: string;
+    type: keyof typeof NEXT;
+    siteId: string | null;
+    reason?: string;
+    /** Leaves although something is still open at the site. */
+    sure?: boolean;
+  },
   now: Date,
 ): Promise<void> {
   const { personId, on, type } = input;
-  if (personId !== actor.id && actor.role !== "lead")
-    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  ownDay(personId)(actor);
   const { on: today } = await firmDay(now);
   if (type === "started" && on !== today) throw new Refusal(409, "other-day", "Only today can be started.");
   if (type === "skipped" && !input.reason?.trim())
     throw new Refusal(422, "reason", "Say why the site is left out today.");
+  if (type === "left" && input.siteId !== null && !input.sure) {
+    const open = await stillOpen(personId, input.siteId);
+    if (open.length > 0) throw new Refusal(409, "still-open", stillOpenWords(open));
+  }
   await getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
     const events = await eventsOf(day.id, tx);
@@ -47,6 +62,35 @@ export async function logDay(
   });
 }
 
+/**
+ * Takes the day's last step back: a tap on the wrong site, or too early. What was logged stays readable beside it.
+ *
+ * @param eventId what the person saw as the last step
+ */
+export async function takeBack(
+  actor: Actor,
+  input: { personId: string; on: string; eventId: string },
+  now: Date,
+): Promise<void> {
+  const { personId, on } = input;
+  ownDay(personId)(actor);
+  const { on: today } = await firmDay(now);
+  if (on !== today) throw new Refusal(409, "other-day", "Only today's steps can be taken back.");
+  await getDb().transact(async (tx) => {
+    const day = await lockedDay(personId, on, tx);
+    const last = lastToTakeBack(await eventsOf(day.id, tx));
+    if (last?.id !== input.eventId)
+      throw new Refusal(409, "not-now", "Something else has happened on this day since. Look at it again.");
+    await addDayEvent(
+      { dayId: day.id, byPerson: actor.id, type: "undone", siteId: last.siteId, body: { ref: last.id }, at: now },
+      tx,
+    );
+    const before = { started: "open", ended: "started" } as const;
+    if (last.type === "started" || last.type === "ended")
+      await getDb().models.Day.update({ status: before[last.type] }, { where: { id: day.id }, transaction: tx });
+  });
+}
+
 /** Hands what is left of a day to a colleague. */
 export async function handOver(
   actor: Actor,
@@ -55,8 +99,7 @@ export async function handOver(
   colleagueId: string,
   now: Date,
 ): Promise<number> {
-  if (personId !== actor.id && actor.role !== "lead")
-    throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
+  ownDay(personId)(actor);
   const db = getDb();
   if (colleagueId === personId) throw new Refusal(422, "to", "Choose somebody else.");
   const [colleague] = await db.models.Person.findAll({

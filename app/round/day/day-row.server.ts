@@ -6,6 +6,7 @@ import { minutesOf } from "~/kit/days/day-time";
 import { Refusal } from "~/kit/refusal";
 
 import * as sql from "./day.sql";
+import { standing } from "./day-events";
 
 export async function findDay(personId: string, on: string, tx?: Transaction, lock = false): Promise<DayRow | null> {
   const [row] = await sql.lockDay({ personId, on }, lock, tx);
@@ -47,14 +48,12 @@ export async function lockedDay(personId: string, on: string, tx: Transaction): 
   return must(await findDay(personId, on, tx, true));
 }
 
+/** What happened on a day and was not taken back, in its order. */
 export async function eventsOf(dayId: string, tx?: Transaction): Promise<DayEventRow[]> {
   if (!dayId) return [];
-  return getDb().models.DayEvent.findAll({
-    where: { dayId },
-    order: ["seq"],
-    raw: true,
-    transaction: tx,
-  });
+  return standing(
+    await getDb().models.DayEvent.findAll({ where: { dayId }, order: ["seq"], raw: true, transaction: tx }),
+  );
 }
 
 export async function addDayEvent(entry: Omit<DayEventRow, "seq" | "id">, tx: Transaction): Promise<void> {

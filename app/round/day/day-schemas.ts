@@ -26,7 +26,14 @@ export const dutiesSchema = yup.object({
 
 export const handOverSchema = yup.object({ to: id().required("Choose somebody.") });
 
-export const siteSchema = yup.object({ site: id().meta({ hidden: true }), reason: text(500) });
+export const siteSchema = yup.object({
+  site: id().meta({ hidden: true }),
+  reason: text(500),
+  /** Asked whether to leave although something is open, one has said yes. */
+  sure: yup.string().oneOf(["yes", "no"]).default("no").meta({ hidden: true }),
+});
+
+export const takeBackSchema = yup.object({ event: id().required(GONE).meta({ hidden: true }) });
 
 const time = clock().required("Give a time.");
 

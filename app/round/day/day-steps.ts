@@ -1,22 +1,19 @@
 import type { DayEventRow, DayRow } from "@db";
 
+import { whereOne } from "./day-events";
+
 /** Why something cannot be logged on a day now; null when it can. */
 export const NEXT: Record<
   "started" | "arrived" | "left" | "skipped" | "ended",
   (day: DayRow, events: DayEventRow[], siteId: string | null) => string | null
 > = {
   started: (day) => (day.status === "open" ? null : "This day has been started already."),
-  arrived: (day, events) => notGoing(day) ?? (isAt(events) ? "Leave the site you are at first." : null),
-  left: (day, events, siteId) => notGoing(day) ?? (isAt(events) === siteId ? null : "You are not at this site."),
+  arrived: (day, events) => notGoing(day) ?? (whereOne(events) ? "Leave the site you are at first." : null),
+  left: (day, events, siteId) => notGoing(day) ?? (whereOne(events) === siteId ? null : "You are not at this site."),
   skipped: (day) => notGoing(day),
-  ended: (day, events) => notGoing(day) ?? (isAt(events) ? "Leave the site you are at first." : null),
+  ended: (day, events) => notGoing(day) ?? (whereOne(events) ? "Leave the site you are at first." : null),
 };
 
 function notGoing(day: DayRow): string | null {
   return day.status === "started" ? null : day.status === "open" ? "Start the day first." : "This day has ended.";
-}
-
-function isAt(events: readonly DayEventRow[]): string | null {
-  const last = events.filter((event) => event.type === "arrived" || event.type === "left").at(-1);
-  return last?.type === "arrived" ? last.siteId : null;
 }

@@ -18,16 +18,28 @@ export function DayTools(props: {
   colleagues: { id: string; name: string }[];
   addHref: string;
   icsHref: string;
+  eveningHref: string;
+  /** The day's last step, while it can be taken back. */
+  last: { id: string; says: string } | null;
   answer: FormAnswer | undefined;
 }) {
   const { status } = props;
   const [hours, emergency] = [answerTo(props.answer, "hours"), answerTo(props.answer, "emergency")];
-  if (status === "ended") return <p className="panel p-4">This day has ended.</p>;
+  if (status === "ended")
+    return (
+      <Section id="do" title="This day has ended" panel className="space-y-3">
+        <Link to={props.eveningHref} className="btn btn-main w-full">
+          What became of it
+        </Link>
+        <TakeBack last={props.last} />
+      </Section>
+    );
   return (
     <>
       <Section id="do" title="The day" panel className="space-y-3">
         {status === "open" && props.today && !props.empty && <Act intent="started" label="Start the day" main />}
         {status === "started" && !props.there && <Act intent="ended" label="End the day" />}
+        <TakeBack last={props.last} />
         <Act intent="propose" label="Propose a round" main={props.empty} />
         <Link to={props.addHref} className="btn w-full" preventScrollReset>
           Choose duties
@@ -42,6 +54,11 @@ export function DayTools(props: {
             <button type="button" className="min-h-11 underline" onClick={() => window.print()}>
               Print
             </button>
+            {status === "started" && (
+              <Link to={props.eveningHref} className="inline-block min-h-11 py-2">
+                How it stands
+              </Link>
+            )}
           </p>
         )}
       </Section>
@@ -63,33 +80,7 @@ export function DayTools(props: {
         </Form>
       </Section>
 
-      <Disclosure title="Emergency call" look="strong" open={emergency.refused} className="panel p-4">
-        <Form method="post" className="mt-2 space-y-2">
-          <Small
-            name="tag"
-            label="Machine tag"
-            placeholder="HH-…"
-            error={emergency.errors.tag}
-            defaultValue={typed(emergency, "tag")}
-          />
-          <Small
-            name="title"
-            label="What is wrong"
-            error={emergency.errors.title}
-            defaultValue={typed(emergency, "title")}
-          />
-          <Small
-            name="minutes"
-            label="Minutes, about"
-            defaultValue="30"
-            inputMode="numeric"
-            error={emergency.errors.minutes}
-          />
-          <button className="btn w-full" name="intent" value="emergency">
-            Put it on the day
-          </button>
-        </Form>
-      </Disclosure>
+      <EmergencyCall emergency={emergency} />
 
       {!props.empty && props.colleagues.length > 0 && (
         <Disclosure title="Hand the rest over" look="strong" className="panel p-4">
@@ -111,6 +102,51 @@ export function DayTools(props: {
         </Disclosure>
       )}
     </>
+  );
+}
+
+function EmergencyCall({ emergency }: { emergency: ReturnType<typeof answerTo> }) {
+  return (
+    <Disclosure title="Emergency call" look="strong" open={emergency.refused} className="panel p-4">
+      <Form method="post" className="mt-2 space-y-2">
+        <Small
+          name="tag"
+          label="Machine tag"
+          placeholder="HH-…"
+          error={emergency.errors.tag}
+          defaultValue={typed(emergency, "tag")}
+        />
+        <Small
+          name="title"
+          label="What is wrong"
+          error={emergency.errors.title}
+          defaultValue={typed(emergency, "title")}
+        />
+        <Small
+          name="minutes"
+          label="Minutes, about"
+          defaultValue="30"
+          inputMode="numeric"
+          error={emergency.errors.minutes}
+        />
+        <button className="btn w-full" name="intent" value="emergency">
+          Put it on the day
+        </button>
+      </Form>
+    </Disclosure>
+  );
+}
+
+/** A tap too early, or on the wrong site: it is taken back, and stays readable. */
+function TakeBack({ last }: { last: { id: string; says: string } | null }) {
+  if (!last) return null;
+  return (
+    <Form method="post">
+      <input type="hidden" name="event" value={last.id} />
+      <button className="btn w-full wrap-anywhere" name="intent" value="take-back">
+        Take back: {last.says}
+      </button>
+    </Form>
   );
 }
 

@@ -20,11 +20,13 @@ import type { Route } from "./+types/day.route";
 import { ChooseWork } from "./choose-work";
 import { getDayView } from "./day.server";
 import { dayAction, whoseDay } from "./day-action.server";
+import { lastToTakeBack, whereOne } from "./day-events";
 import { DayLine } from "./day-line";
 import { DayMap } from "./day-map";
 import { DayTools } from "./day-tools";
 import { Impossible } from "./impossible";
 import { LoadPanel } from "./load-panel";
+import { stillOpen } from "./still-open.server";
 import { StopOrder } from "./stop-order";
 import { StopPanel } from "./stop-panel";
 import { useDayPlanner } from "./use-day-planner";
@@ -44,8 +46,10 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const view = await getDayView(personId, on, now);
     const adding = params.has("add");
     const siteId = params.get("site");
+    const at = whereOne(view.events);
     return {
       view,
+      leaving: at === null ? [] : await stillOpen(personId, at),
       own: personId === actor.id,
       mayChange: personId === actor.id || actor.role === "lead",
       colleagues: await colleaguesOf(personId),
@@ -68,7 +72,7 @@ export function action(args: Route.ActionArgs) {
 }
 
 export default function RoundDay({ loaderData, actionData }: Route.ComponentProps) {
-  const { view, own, mayChange, colleagues, choice, load } = loaderData;
+  const { view, own, mayChange, colleagues, choice, load, leaving } = loaderData;
   const { day, problem, duties, sites, on } = view;
   const busy = useNavigation().state !== "idle";
   const hydrated = useHydrated();
@@ -102,8 +106,8 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   }, [running, state, revalidate]);
   const shown: DayPlan | null = planning.status === "searching" && planning.best ? planning.best : day.plan;
   const siteName = (id: string): string => sites.find((site) => site.id === id)?.name ?? "Site left";
-  const at = view.events.filter((event) => event.type === "arrived" || event.type === "left").at(-1);
-  const here = at?.type === "arrived" ? at.siteId : null;
+  const here = whereOne(view.events);
+  const last = on === view.today && mayChange ? lastToTakeBack(view.events) : null;
   const visited = (id: string): boolean => view.events.some((event) => event.type === "left" && event.siteId === id);
   const names = [...duties, ...view.closed.map((one) => ({ ...one, machineName: one.machineName }))];
   const words = {
@@ -259,6 +263,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
               technicians={day.technicians}
               risk={day.risk?.closing.find((one) => one.site === stop.site) ?? null}
               here={here === stop.site}
+              leaving={leaving}
               live={day.status === "started" && mayChange && planning.status !== "searching"}
               elsewhere={here !== null && here !== stop.site}
               visited={visited(stop.site)}
@@ -296,6 +301,13 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
               colleagues={colleagues}
               addHref={query({ add: "1" })}
               icsHref={query({}).replace("/round/day", "/round/day.ics")}
+              eveningHref={query({}).replace("/round/day", "/round/evening")}
+              last={
+                last && {
+                  id: last.id,
+                  says: `${STEP_WORDS[last.type]}${last.siteId === null ? "" : ` ${siteName(last.siteId)}`}, ${clockTime(last.minute)}`,
+                }
+              }
               answer={actionData}
             />
           )}
@@ -313,6 +325,8 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
     </div>
   );
 }
+
+const STEP_WORDS = { started: "started", arrived: "arrived at", left: "left", ended: "ended" };
 
 function Figure({ name, value }: { name: string; value: string }) {
   return (

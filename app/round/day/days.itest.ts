@@ -221,7 +221,12 @@ describe("a day", () => {
     ).rejects.toMatchObject({
       code: "not-now",
     });
-    await logDay(mo, { personId: mo.id, on: ON, type: "left", siteId: must(site.get("Works")) }, later(60));
+    const leaving = { personId: mo.id, on: ON, type: "left", siteId: must(site.get("Works")) } as const;
+    await expect(logDay(mo, leaving, later(60))).rejects.toMatchObject({
+      code: "still-open",
+      message: expect.stringMatching(/Stainer.*the clock of “.*” runs.*of \d+ steps settled/),
+    });
+    await logDay(mo, { ...leaving, sure: true }, later(60));
     await expect(
       logDay(mo, { personId: mo.id, on: ON, type: "skipped", siteId: must(site.get("School")) }, later(61)),
     ).rejects.toMatchObject({

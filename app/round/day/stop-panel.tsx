@@ -1,13 +1,18 @@
-import { clockTime, type DayProblem, type DayStop } from "@core";
+import { clockTime, type DayProblem, type DayStop, must } from "@core";
+import { type ReactNode, useState } from "react";
 import { Form, Link } from "react-router";
 
 import { LeadMark } from "~/duties/lead-mark";
+import { capital } from "~/kit/capital";
 import { inHours } from "~/kit/days/day-time";
 import { Disclosure } from "~/ui/disclosure";
+import { Modal, ModalClose } from "~/ui/modal";
 
 import type { DayDuty, DaySiteFacts } from "./day-problem.server";
 import { Score, type ScoreDuty } from "./score";
 import type { ScoreActual } from "./score-layout";
+import type { StillOpen } from "./still-open.server";
+import { leftBehind } from "./still-open-words";
 
 /** One site of the round: when, its score, its duties, and what can be done there now. */
 export function StopPanel(props: {
@@ -25,6 +30,8 @@ export function StopPanel(props: {
   technicians: number;
   risk: { chance: number } | null;
   here: boolean;
+  /** What is still open at the site that one is at. */
+  leaving: readonly StillOpen[];
   live: boolean;
   elsewhere: boolean;
   visited: boolean;
@@ -135,14 +142,7 @@ export function StopPanel(props: {
             </button>
           </Form>
         )}
-        {live && here && (
-          <Form method="post">
-            <input type="hidden" name="site" value={stop.site} />
-            <button className="btn btn-main" name="intent" value="left">
-              Leave {siteName}
-            </button>
-          </Form>
-        )}
+        {live && here && <Leave siteId={stop.site} siteName={siteName} open={props.leaving} />}
         {live && !here && !props.visited && (
           <Disclosure title="Leave it out today" look="button">
             <Form method="post" className="mt-2 flex flex-wrap items-end gap-2">
@@ -161,6 +161,42 @@ export function StopPanel(props: {
         )}
       </div>
     </section>
+  );
+}
+
+/** Leaves the site: at once when all is signed there, else after a look at what stays open. */
+function Leave({ siteId, siteName, open }: { siteId: string; siteName: string; open: readonly StillOpen[] }) {
+  const [asking, setAsking] = useState(false);
+  const form = (sure: "yes" | "no", words: string, look: string): ReactNode => (
+    <Form method="post" onSubmit={() => setAsking(false)}>
+      <input type="hidden" name="site" value={siteId} />
+      <input type="hidden" name="sure" value={sure} />
+      <button className={look} name="intent" value="left">
+        {words}
+      </button>
+    </Form>
+  );
+  if (open.length === 0) return form("no", `Leave ${siteName}`, "btn btn-main");
+  return (
+    <Modal open={asking} onOpenChange={setAsking} trigger={`Leave ${siteName}`} title={`Before you leave ${siteName}`}>
+      <ul className="mb-4 divide-y divide-line border-y border-line">
+        {open.map((one) => (
+          <li key={one.sheetId} className="py-2 wrap-anywhere">
+            <Link to={`/sheet/${one.sheetId}`} className="inline-block min-h-6 font-semibold">
+              {one.machineName}: {one.title}
+            </Link>
+            <p>{capital(leftBehind(one))}.</p>
+          </li>
+        ))}
+      </ul>
+      <div className="flex flex-wrap gap-2">
+        <Link to={`/sheet/${must(open[0]).sheetId}`} className="btn btn-main">
+          Go on with it
+        </Link>
+        {form("yes", "Leave all the same", "btn")}
+        <ModalClose>Not now</ModalClose>
+      </div>
+    </Modal>
   );
 }
 

@@ -3,13 +3,13 @@ import { ER_DUP_ENTRY, errorNumber, getDb, type SheetRow, type Transaction } fro
 
 import { holdMachine } from "~/duties/holds.server";
 import { type Actor, whyNotWork } from "~/kit/actor";
-import { isClockTime, isInstant } from "~/kit/days/is-day";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { contentHash } from "~/kit/server/content-hash.server";
 import { addToChain, vouchedFor } from "~/kit/server/record-chain.server";
 import { settleStock } from "~/stores/ledger/sheet-stock.server";
 
+import { beforeItsSheet, notValid, whyNotTake } from "./entry-refusals.server";
 import { holdUnsafe } from "./hold-unsafe.server";
 import { parseLogEntry } from "./log-entry-schema";
 import { settleSheet } from "./settle-sheet.server";
@@ -21,13 +21,6 @@ export const MAX_BATCH_ENTRIES = 200;
 
 /** Most bytes one batch may have. */
 export const MAX_BATCH_BYTES = 256 * 1024;
-
-/** A device's clock may be this far ahead of the server's. */
-const CLOCK_SLACK_MS = Number(process.env.HOUND_CLOCK_SLACK_MIN ?? 10) * 60_000;
-/** A device may have been away for this long. */
-const LONGEST_AWAY_MS = 60 * 86_400_000;
-/** What is keyed in from paper was worked before its sheet was opened here. */
-const FROM_PAPER = "paper";
 
 export interface BatchResult {
   /** Ids that are in the log now, those that were there before included. */
@@ -66,48 +59,6 @@ export async function appendEntries(
   return { ...result, refused: [...refused, ...result.refused] };
 }
 
-const CLOCK_FAR_OFF = {
-  code: "clock",
-  message: "This device's clock is far off the server's. Set the clock; nothing logged is lost.",
-};
-
-/** A clock that has lost its time says 1970: what was logged by it is sent again with the right one. */
-function notValid(raw: unknown, fault: string): { code: string; message: string } {
-  const at = (raw as { at?: unknown } | null)?.at;
-  return isClockTime(at) && !isInstant(at) ? CLOCK_FAR_OFF : { code: "not-valid", message: fault };
-}
-
-/** What can be judged from the entry alone. */
-function whyNotTake(
-  entry: RunEvent,
-  actor: Actor,
-  sheetId: string,
-  now: Date,
-): { code: string; message: string } | null {
-  if (entry.runId !== sheetId) return { code: "other-sheet", message: "This entry belongs to another sheet." };
-  if (entry.by !== actor.id)
-    return {
-      code: "not-yours",
-      message: "This was logged by another person: they must sign in on this device to send it.",
-    };
-  if (Date.parse(entry.at) > now.getTime() + CLOCK_SLACK_MS) {
-    return {
-      code: "clock",
-      message: "This device's clock is ahead of the server's. Set the clock; nothing logged is lost.",
-    };
-  }
-  if (Date.parse(entry.at) < now.getTime() - LONGEST_AWAY_MS) return CLOCK_FAR_OFF;
-  if (entry.type === "started" && entry.begins)
-    return {
-      code: "not-this-way",
-      message: "What the duty before has left is known to the server: open the sheet from the duty.",
-    };
-  if (entry.type === "signed" && entry.role === "technician") {
-    return { code: "not-this-way", message: "A technician signs on the sheet's own page, with the password." };
-  }
-  return null;
-}
-
 /** Refused: another sheet of the duty was opened at the same time. */
 export const OPEN_ALREADY = "open-already";
 
@@ -134,6 +85,22 @@ export async function onSheet<T>(
     if (errorNumber(error) === ER_DUP_ENTRY) return inOne();
     throw error;
   }
+}
+
+/** Works on several sheets' logs in one transaction that holds all their rows: what is added is there on all of them, or on none. */
+export function onSheets<T>(
+  actor: Actor,
+  sheetIds: readonly string[],
+  now: Date,
+  work: (logs: SheetLog[]) => Promise<T>,
+): Promise<T> {
+  return getDb().transact(async (tx) => {
+    const logs: SheetLog[] = [];
+    // In one order: two who sign the same sheets wait for each other instead of holding each other up.
+    for (const sheetId of [...new Set(sheetIds)].sort())
+      logs.push(new SheetLog(actor, await openOrFind(actor, sheetId, { entries: [], now, alone: false }, tx), now, tx));
+    return work(logs);
+  });
 }
 
 /** One sheet's log within one transaction that holds its row: what is new is added, and what follows from it is done. */
@@ -239,19 +206,6 @@ export class SheetLog {
     const vouched = vouchedFor(sheet, entries);
     await addToChain({ kind, subjectId: sheet.id, content, vouched, at: this.#now }, this.tx);
   }
-}
-
-/** Nothing is logged on a sheet before it is there, but for what comes from paper. */
-function beforeItsSheet(
-  entry: RunEvent,
-  openedMs: number,
-): { code: string; message: string; notBefore: string } | null {
-  if (entry.device === FROM_PAPER || Date.parse(entry.at) >= openedMs - CLOCK_SLACK_MS) return null;
-  return {
-    code: "clock",
-    message: "Its time is before its sheet was opened: the device's clock is wrong. Set it; nothing logged is lost.",
-    notBefore: new Date(openedMs).toISOString(),
-  };
 }
 
 const ID_TAKEN = {

@@ -11,7 +11,8 @@ import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShi
 import { entryOf, workAndSign } from "~/testing/sheets";
 
 import { appendEntries } from "./append-entries.server";
-import { loadSheet, openSheet, signSheet } from "./sheets.server";
+import { loadSheet, openSheet } from "./sheets.server";
+import { signSheet } from "./sign-sheets.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
 const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);

@@ -1,4 +1,14 @@
-import { coveredBy, creditedPlans, followUps, type Procedure, type RunEvent, type RunState, unsafeWork } from "@core";
+import {
+  coveredBy,
+  creditedPlans,
+  type FollowUp,
+  followUps,
+  type Procedure,
+  type RunEvent,
+  type RunState,
+  sheetSteps,
+  unsafeWork,
+} from "@core";
 import { getDb, type Transaction } from "@db";
 
 import { OWN_DUTY } from "~/duties/general-procedures";
@@ -8,7 +18,8 @@ import { stepsOfProcedures } from "~/procedures/procedures.server";
 import type { SheetContext } from "./sheet-context.server";
 
 /**
- * The duties that a signed sheet counts for. Its own, unless critical work was left out, cut short, or done as it must not be; of those that it is said to
+ * The duties that a signed sheet counts for. Its own, unless critical work was left out, cut short, or done as it must not be, or
+ * most of it was not done; of those that it is said to
  * contain, each one all of whose steps were worked here. What the sheet of an older procedure holds without saying from where,
  * and what a lead has put together by hand, counts with the sheet's own duty.
  */
@@ -18,9 +29,7 @@ export async function creditedDuties(
   sheetLog: { entries: readonly RunEvent[]; state: RunState },
   tx: Transaction,
 ): Promise<string[]> {
-  const unsafe = unsafeWork(procedure, sheetLog.entries, { options });
-  const state = withoutUnsafe(sheetLog.state, unsafe);
-  const whole = unsafe.length === 0 && !leavesCriticalWork(procedure, state, options);
+  const { whole, state } = countedWork(procedure, sheetLog, { options, hardStop: duty.hardStop });
   const own = whole ? [duty.id] : [];
   if ((duty.rules.covers ?? []).length === 0) return own;
   const duties = await getDb().models.Duty.findAll({
@@ -50,6 +59,28 @@ export async function creditedDuties(
   return [...own, ...earned, ...(whole ? held.filter((one) => isTold(one.procedureId)).map((one) => one.id) : [])];
 }
 
+/** Whether a signed sheet counts for its own duty, and its state without what does not count. */
+export function countedWork(
+  procedure: Procedure,
+  sheetLog: { entries: readonly RunEvent[]; state: RunState },
+  { options, hardStop }: { options: string[]; hardStop: boolean },
+): { whole: boolean; state: RunState } {
+  const unsafe = unsafeWork(procedure, sheetLog.entries, { options });
+  const state = withoutUnsafe(sheetLog.state, unsafe);
+  const left = followUps(procedure, state, { options });
+  const whole = unsafe.length === 0 && !leavesCriticalWork(procedure, left);
+  return { whole: whole && isDone(left, hardStop ? 0 : sheetSteps(procedure, state, { options }).length / 2), state };
+}
+
+/**
+ * A step left out is left open by itself, and its duty counts as done (common practice); a service that was hardly begun does
+ * not, and a hard stop is lifted by a complete one alone.
+ */
+function isDone(left: readonly FollowUp[], mostLeft: number): boolean {
+  const steps = left.flatMap(({ kind, step }) => (kind === "incomplete" || kind === "fit-part" ? [step] : []));
+  return new Set(steps).size <= mostLeft;
+}
+
 /** What was done as it must not be does not count as done. */
 function withoutUnsafe(state: RunState, unsafe: ReturnType<typeof unsafeWork>): RunState {
   if (unsafe.length === 0) return state;
@@ -63,10 +94,7 @@ function withoutUnsafe(state: RunState, unsafe: ReturnType<typeof unsafeWork>): 
 }
 
 /** Whether a critical step was left out or cut short: the duty stays due, whatever else was done. */
-function leavesCriticalWork(procedure: Procedure, state: RunState, options: string[]): boolean {
+function leavesCriticalWork(procedure: Procedure, left: readonly FollowUp[]): boolean {
   const critical = new Set(procedure.steps.flatMap((step) => (step.critical ? [step.id] : [])));
-  if (critical.size === 0) return false;
-  return followUps(procedure, state, { options }).some(
-    ({ kind, step }) => (kind === "incomplete" || kind === "fit-part") && critical.has(step ?? ""),
-  );
+  return left.some(({ kind, step }) => (kind === "incomplete" || kind === "fit-part") && critical.has(step ?? ""));
 }

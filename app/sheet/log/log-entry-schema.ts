@@ -194,6 +194,7 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     }),
     eventCount: yup.number().strict().integer().min(0).optional(),
     entries: yup.array().of(yup.string().strict().matches(UUID_V7).required()).optional(),
+    sheets: yup.array().of(yup.string().strict().matches(UUID_V7).required()).max(40).optional(),
     missingReason: text(1000).optional(),
   },
   outcome: {

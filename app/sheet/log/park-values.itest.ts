@@ -12,7 +12,8 @@ import { addActor, closeDatabase, dutyOf, freshDatabase, importLines } from "~/t
 
 import { base2 } from "../../../core/sheet/testing/lint-cases-2";
 import { appendEntries } from "./append-entries.server";
-import { correctFact, openSheet, signSheet } from "./sheets.server";
+import { correctFact, openSheet } from "./sheets.server";
+import { signSheet } from "./sign-sheets.server";
 
 const START = new Date("2026-06-01T09:00:00Z");
 const day = (count: number): Date => new Date(START.getTime() + count * 86_400_000);

@@ -10,10 +10,12 @@ import { Refusal } from "~/kit/refusal";
 import { logOccurrence } from "~/machines/machines.server";
 import { logMeterReading } from "~/machines/meters.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
+import { entryOf } from "~/testing/sheets";
 
 import { simulateSheet } from "../../../db/demo/simulate-sheet";
 import { appendEntries, MAX_BATCH_ENTRIES } from "./append-entries.server";
-import { loadSheet, openSheet, signSheet } from "./sheets.server";
+import { loadSheet, openSheet } from "./sheets.server";
+import { signSheet } from "./sign-sheets.server";
 
 const NOW = new Date("2026-06-10T10:00:00Z");
 const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);
@@ -40,14 +42,8 @@ beforeAll(async () => {
 });
 afterAll(closeDatabase);
 
-const entry = (actor: Actor, sheetId: string, body: RunEventBody, minutes = 0): RunEvent => ({
-  id: uuidv7(),
-  runId: sheetId,
-  at: later(minutes).toISOString(),
-  by: actor.id,
-  device: "phone",
-  ...body,
-});
+const entry = (actor: Actor, sheetId: string, body: RunEventBody, minutes = 0): RunEvent =>
+  entryOf(actor, sheetId, later(minutes), body);
 
 async function workedSheet(
   tag: string,

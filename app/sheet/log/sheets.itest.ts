@@ -25,7 +25,8 @@ import { entryOf, workAndSign } from "~/testing/sheets";
 import { appendEntries } from "./append-entries.server";
 import { storePastSheets } from "./history.server";
 import { storeSheetPhoto } from "./sheet-photos.server";
-import { correctFact, loadSheet, openSheet, signSheet } from "./sheets.server";
+import { correctFact, loadSheet, openSheet } from "./sheets.server";
+import { signSheet } from "./sign-sheets.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
 const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);

@@ -1,11 +1,7 @@
 import {
   type Begins,
   type Correction,
-  foldRun,
-  instantMs,
   type MachineFacts,
-  type MissingStep,
-  missingSteps,
   must,
   type Procedure,
   type RunEvent,
@@ -21,7 +17,7 @@ import { Refusal } from "~/kit/refusal";
 import { personNames } from "~/people/people.server";
 import { sheetTitle } from "~/sheet/sheet-title";
 
-import { onSheet, OPEN_ALREADY, type SheetLog, storeEntries } from "./append-entries.server";
+import { onSheet, OPEN_ALREADY, storeEntries } from "./append-entries.server";
 import { beginningOf } from "./left-behind.server";
 import { procedureOf, readEntries, sheetContext, slotsOf } from "./sheet-context.server";
 import * as sql from "./sheets.sql";
@@ -67,7 +63,7 @@ export async function openSheet(actor: Actor, dutyId: string, device: string, no
   return sheetId;
 }
 
-function entry(actor: Actor, sheetId: string, device: string, at: Date, body: RunEventBody): RunEvent {
+export function entry(actor: Actor, sheetId: string, device: string, at: Date, body: RunEventBody): RunEvent {
   return { id: uuidv7(), runId: sheetId, at: at.toISOString(), by: actor.id, device, ...body };
 }
 
@@ -88,59 +84,6 @@ export async function correctFact(
     now,
   );
   if (refused[0]) throw new Refusal(409, refused[0].code, refused[0].message);
-}
-
-export type CustomerSignature =
-  | { method: "drawn"; name: string; drawing: string }
-  | { method: "typed"; name: string }
-  | { method: "not-present"; reason: string };
-
-/**
- * Closes a sheet with the customer's and the technician's signature. The caller has checked the password.
- *
- * @returns what is missing when the sheet is not complete and no reason was given; nothing is signed then
- */
-export async function signSheet(
-  actor: Actor,
-  sheetId: string,
-  input: { customer: CustomerSignature; missingReason: string | null; device: string },
-  now: Date,
-): Promise<{ signed: true } | { signed: false; missing: MissingStep[] }> {
-  return onSheet(actor, sheetId, { entries: [], now }, (log) => signLocked(actor, log, input, now));
-}
-
-/** Two who sign at once sign one after the other: the second finds it signed. */
-async function signLocked(
-  actor: Actor,
-  log: SheetLog,
-  input: { customer: CustomerSignature; missingReason: string | null; device: string },
-  now: Date,
-): Promise<{ signed: true } | { signed: false; missing: MissingStep[] }> {
-  const { context, tx } = log;
-  const sheetId = context.sheet.id;
-  const procedure = await procedureOf(context.sheet, tx);
-  const entries = await readEntries(sheetId, tx);
-  const state = foldRun(procedure, entries);
-  if (state.status === "signed") return { signed: true };
-  if (state.status === "ended")
-    throw new Refusal(409, "ended", "This sheet was ended without the work. Open a new one from the duty.");
-  const missing = missingSteps(procedure, state, { options: context.options });
-  if (missing.length > 0 && !input.missingReason) return { signed: false, missing };
-
-  // A device's clock may be ahead: the signature still comes after everything it signs.
-  const at = new Date(Math.max(now.getTime(), ...entries.map((one) => instantMs(one.at, "at") + 1)));
-  const customer = entry(actor, sheetId, input.device, at, { type: "signed", role: "customer", ...input.customer });
-  const technician = entry(actor, sheetId, input.device, at, {
-    type: "signed",
-    role: "technician",
-    name: actor.name,
-    method: "password",
-    eventCount: entries.length,
-    entries: [...entries.map((one) => one.id), customer.id],
-    ...(missing.length > 0 && input.missingReason ? { missingReason: input.missingReason } : {}),
-  });
-  await log.take([customer, technician]);
-  return { signed: true };
 }
 
 export interface SheetView {

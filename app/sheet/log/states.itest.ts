@@ -12,7 +12,8 @@ import { OVEN } from "../../../core/visit/testing/oven-weekly";
 import { simulateSheet } from "../../../db/demo/simulate-sheet";
 import { appendEntries } from "./append-entries.server";
 import { pastTrials } from "./past-trials.server";
-import { loadSheet, openSheet, signSheet } from "./sheets.server";
+import { loadSheet, openSheet } from "./sheets.server";
+import { signSheet } from "./sign-sheets.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
 const CHAMBER = "chamber-degreaser-then-clean-water";

@@ -4,7 +4,7 @@ import { parseLogEntry } from "~/sheet/log/log-entry-schema";
 
 import { doing, sample } from "../../../core/sheet/testing/sample";
 import { shipped } from "../../../core/sheet/testing/shipped";
-import { asOnPaper, EMPTY_LINE, paperEntries, type PaperLine, paperQuestions } from "./paper-entry";
+import { asOnPaper, clockFaults, EMPTY_LINE, paperEntries, type PaperLine, paperQuestions } from "./paper-entry";
 
 const RUN = "0190a000-0000-7000-8000-000000000001";
 const work = {
@@ -42,6 +42,17 @@ function filled(procedure: Procedure): Record<string, PaperLine> {
     ]),
   );
 }
+
+it.each([
+  [90, 0],
+  [0, 0],
+  [91, 1],
+  [1500, 1],
+  [-15, 1],
+])("of a work of an hour and a half, a clock of %d min on paper has %d faults", (minutes, faults) => {
+  const procedure = sample([doing("soak", { kind: "wait", minMinutes: 15 })]);
+  expect(clockFaults(procedure, { soak: line({ minutes }) }, 90)).toHaveLength(faults);
+});
 
 it.each([
   "flake-ice-maker-clean-sanitise",

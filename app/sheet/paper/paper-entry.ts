@@ -47,6 +47,17 @@ export function paperQuestions(
   });
 }
 
+/** Clocks on paper that cannot be: no clock runs backwards, nor longer than the whole work. */
+export function clockFaults(procedure: Procedure, lines: Record<string, PaperLine>, workMinutes: number): string[] {
+  return procedure.steps.flatMap(({ id, title }) => {
+    const minutes = lines[id]?.minutes ?? null;
+    if (minutes === null || (minutes >= 0 && minutes <= workMinutes)) return [];
+    return minutes < 0
+      ? [`${title}: ${minutes} min is less than nothing.`]
+      : [`${title}: ${minutes} min is longer than the whole work, ${Math.round(workMinutes)} min. Look at the times.`];
+  });
+}
+
 /** The log with what a person said of its unusual values: it stands so on the paper. */
 export const asOnPaper = (entries: readonly RunEvent[], odd: readonly PaperQuestion[]): RunEvent[] =>
   entries.map((entry) =>

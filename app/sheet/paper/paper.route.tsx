@@ -13,7 +13,15 @@ import { PageHead } from "~/ui/page-head";
 import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/paper.route";
-import { asOnPaper, EMPTY_LINE, paperEntries, type PaperLine, type PaperQuestion, paperQuestions } from "./paper-entry";
+import {
+  asOnPaper,
+  clockFaults,
+  EMPTY_LINE,
+  paperEntries,
+  type PaperLine,
+  type PaperQuestion,
+  paperQuestions,
+} from "./paper-entry";
 
 export const meta: Route.MetaFunction = () => [{ title: "Key in from paper – Humble Hound" }];
 
@@ -52,13 +60,11 @@ export default function KeyIn({ loaderData }: Route.ComponentProps) {
     setLines({ ...lines, [id]: { ...(lines[id] ?? EMPTY_LINE), ...set } });
   };
   const save = (): void => {
-    const [fromMs, toMs] = [Date.parse(from), Date.parse(to)];
-    if (Number.isNaN(fromMs) || Number.isNaN(toMs) || toMs <= fromMs) {
-      setProblem("Say from when to when it was worked; the end comes after the beginning.");
-      return;
-    }
-    if (toMs > Date.now()) {
-      setProblem("The work ends in the future. Look at the day and the time.");
+    const [fromMs, toMs] = [Date.parse(from), Date.parse(to)] as const;
+    const fault =
+      timesFault(fromMs, toMs) ?? unreadFigures() ?? clockFaults(procedure, lines, (toMs - fromMs) / 60_000).join(" ");
+    if (fault !== "") {
+      setProblem(fault);
       return;
     }
     const entries = paperEntries(procedure, lines, { sheetId, by: me, device: "paper", fromMs, toMs });
@@ -154,6 +160,19 @@ export default function KeyIn({ loaderData }: Route.ComponentProps) {
       </button>
     </div>
   );
+}
+
+function timesFault(fromMs: number, toMs: number): string | null {
+  if (!(toMs > fromMs)) return "Say from when to when it was worked; the end comes after the beginning.";
+  return toMs > Date.now() ? "The work ends in the future. Look at the day and the time." : null;
+}
+
+/** Takes one to the first figure that cannot be read, and says so: nothing that was typed is left out. */
+function unreadFigures(): string | null {
+  const unread = document.querySelectorAll<HTMLElement>("main input[aria-invalid='true']");
+  unread[0]?.focus();
+  if (unread.length === 0) return null;
+  return unread.length === 1 ? "One figure cannot be read. Type it anew." : `${unread.length} figures cannot be read.`;
 }
 
 /** Enter goes to the next field, as in a column of figures. */

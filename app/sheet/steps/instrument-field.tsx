@@ -1,6 +1,7 @@
 import { must } from "@core";
 import { useState } from "react";
 
+import { shortDay } from "~/kit/days/day-time";
 import { type SheetFacts, useSheetFacts } from "~/sheet/sheet-facts";
 
 type Known = SheetFacts["instruments"][number];
@@ -15,12 +16,13 @@ interface Instrument {
   logged: () => { instrument?: string; calibrationDue?: string };
 }
 
-/** The measuring instrument used for a step; the last one of its kind on this device is offered first. */
+/** The measuring instrument used for a step; the last one of its kind on this device is offered first, else the only one there is. */
 export function useInstrument(kind: string | undefined): Instrument {
   const { instruments, today } = useSheetFacts();
   const choices = kind === undefined ? [] : instruments.filter((one) => one.kind === kind);
   const [id, setId] = useState<string | null>(null);
-  const chosenId = id ?? (kind === undefined ? "" : remembered(kind));
+  const [only] = choices.length === 1 ? choices : [];
+  const chosenId = id ?? (kind === undefined ? null : remembered(kind)) ?? only?.id ?? "";
   const chosen = choices.find((one) => one.id === chosenId) ?? null;
   return {
     kind,
@@ -39,6 +41,7 @@ export function useInstrument(kind: string | undefined): Instrument {
 }
 
 export function InstrumentField({ kind, choices, chosen, expired, choose }: Instrument) {
+  const { today } = useSheetFacts();
   if (kind === undefined) return null;
   return (
     <div className="mb-4">
@@ -60,19 +63,20 @@ export function InstrumentField({ kind, choices, chosen, expired, choose }: Inst
       </select>
       {expired && (
         <p role="alert" className="mt-1 font-semibold">
-          ! Its calibration was due on {must(chosen).calibrationDue}. Use another one; if you use it all the same, the
-          record says so.
+          ! Its calibration was due on {shortDay(must(must(chosen).calibrationDue), today)}. Use another one; if you use
+          it all the same, the record says so.
         </p>
       )}
     </div>
   );
 }
 
-function remembered(kind: string): string {
+/** Also that none was chosen; null when nobody has chosen here yet. */
+function remembered(kind: string): string | null {
   try {
-    return localStorage.getItem(`hound-instrument-${kind}`) ?? "";
+    return localStorage.getItem(`hound-instrument-${kind}`);
   } catch {
-    return "";
+    return null;
   }
 }
 

@@ -1,4 +1,5 @@
 import {
+  amountFault,
   type Material,
   type MixedSolution,
   type MixRecipe,
@@ -8,7 +9,7 @@ import {
   recipeAmounts,
   strengthFault,
 } from "@core";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 
 import { bothVolumes, figure, whyDilution } from "~/bench/calculator-why";
 import { attempt, FigureField, Result } from "~/bench/fields";
@@ -18,6 +19,7 @@ import { toNumber } from "~/kit/forms/to-number";
 import { Actions } from "./actions";
 import { LotField } from "./new-part";
 import { at, type StepCardProps } from "./step-props";
+import { useFault } from "./use-fault";
 
 interface Made {
   amounts: { item: string; ml: number }[];
@@ -29,7 +31,6 @@ interface Made {
 /** A solution is made up with the strength the bottle has today. */
 export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
   const { recipe } = one.definition;
-  const [units] = useUnits();
   const stock =
     recipe.by === "dilution" ? procedure.materials.find((material) => material.item === recipe.stock) : undefined;
   const [strength, setStrength] = useState(stock?.stockPercent === undefined ? "" : String(stock.stockPercent));
@@ -37,23 +38,17 @@ export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
   const [lot, setLot] = useState("");
   const done = one.state?.mixed;
   const [percent, ml] = [toNumber(strength), toNumber(volume)];
-  const { refused, asks, says } = useStrength(recipe.by === "dilution" ? percent : null, stock);
+  const { refused, asks, says } = useFault(percent, recipe.by === "dilution" ? faultOfStrength(percent, stock) : null);
+  const amount = useFault(ml, faultOfVolume(ml, recipe));
   const made =
-    ml === null || (recipe.by === "dilution" && percent === null) || refused
+    ml === null || amount.refused || (recipe.by === "dilution" && percent === null) || refused
       ? null
       : attempt(() => make(recipe, ml, percent));
   const name = (item: string): string => nameOf(procedure, item);
   if (done && !open) return <MadeUp done={done} name={name} />;
   return (
     <>
-      {recipe.by === "dilution" && (
-        <p className="mb-3 text-lg">
-          Wanted:{" "}
-          <strong className="figure">
-            {"ppm" in recipe.target ? `${recipe.target.ppm} ppm` : `${recipe.target.percent} %`}
-          </strong>
-        </p>
-      )}
+      <Wanted recipe={recipe} />
       <div className="grid gap-3 sm:grid-cols-2">
         {recipe.by === "dilution" && (
           <FigureField
@@ -73,45 +68,18 @@ export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
         />
       </div>
       {open && says}
-      {made && (
-        <Result
-          {...(made.problem ? { problem: made.problem } : {})}
-          {...(made.value
-            ? {
-                says: (
-                  <ul>
-                    {made.value.amounts.map((amount) => (
-                      <li key={amount.item}>
-                        <strong className="figure">{bothVolumes(amount.ml, units)}</strong> {name(amount.item)}
-                      </li>
-                    ))}
-                  </ul>
-                ),
-                because: made.value.because,
-              }
-            : {})}
-          caution="Gloves and glasses. Never two products together; the label's own figures come first."
-        />
-      )}
+      {open && amount.says}
+      <Amounts made={made} name={name} />
       {open && <LotField label="Lot of the product, or batch for the label" value={lot} onChange={setLot} />}
       {open && (
         <Actions>
           <button
             type="button"
             className="btn btn-main btn-big"
-            aria-disabled={!made?.value || asks}
+            aria-disabled={!made?.value || asks || amount.asks}
             onClick={() => {
-              if (!made?.value || asks) return;
-              const { amounts, finalMl, stockPercent } = made.value;
-              const rounded = amounts.map((amount) => ({ item: amount.item, ml: Math.round(amount.ml * 1000) / 1000 }));
-              log({
-                type: "mixed",
-                ...at(one),
-                amounts: rounded,
-                finalMl,
-                ...(stockPercent === undefined ? {} : { stockPercent }),
-                ...(lot.trim() ? { batch: lot.trim() } : {}),
-              });
+              if (!made?.value || asks || amount.asks) return;
+              log({ type: "mixed", ...at(one), ...asLogged(made.value, lot.trim()) });
             }}
           >
             Made up and labelled
@@ -122,27 +90,67 @@ export function MixStep({ procedure, one, open, log }: StepCardProps<"mix">) {
   );
 }
 
-/** Refuses a strength that no such product has, and asks about one that is far from what the label usually says. */
-function useStrength(
-  percent: number | null,
-  stock: Material | undefined,
-): { refused: boolean; asks: boolean; says: ReactNode } {
-  const [sure, setSure] = useState<number | null>(null);
-  const fault =
-    percent === null ? null : strengthFault(percent, { chemical: stock?.chemical, labelled: stock?.stockPercent });
-  if (!fault || (!fault.refused && sure === percent)) return { refused: false, asks: false, says: null };
-  const says = (
-    <div role="alert" className="mt-3 border-2 border-ink p-3">
-      <p className="font-semibold">! {fault.because}</p>
-      {!fault.refused && (
-        <button type="button" className="btn mt-2" onClick={() => setSure(percent)}>
-          It is right
-        </button>
-      )}
-    </div>
+/** What to measure out, and why so much. */
+function Amounts({
+  made,
+  name,
+}: {
+  made: { value?: Made | undefined; problem?: string | undefined } | null;
+  name: (item: string) => string;
+}) {
+  const [units] = useUnits();
+  if (!made) return null;
+  return (
+    <Result
+      {...(made.problem ? { problem: made.problem } : {})}
+      {...(made.value
+        ? {
+            says: (
+              <ul>
+                {made.value.amounts.map((amount) => (
+                  <li key={amount.item}>
+                    <strong className="figure">{bothVolumes(amount.ml, units)}</strong> {name(amount.item)}
+                  </li>
+                ))}
+              </ul>
+            ),
+            because: made.value.because,
+          }
+        : {})}
+      caution="Gloves and glasses. Never two products together; the label's own figures come first."
+    />
   );
-  return { refused: fault.refused, asks: !fault.refused, says };
 }
+
+function Wanted({ recipe }: { recipe: MixRecipe }) {
+  if (recipe.by !== "dilution") return null;
+  return (
+    <p className="mb-3 text-lg">
+      Wanted:{" "}
+      <strong className="figure">
+        {"ppm" in recipe.target ? `${recipe.target.ppm} ppm` : `${recipe.target.percent} %`}
+      </strong>
+    </p>
+  );
+}
+
+/** Amounts to the microlitre: what is below that is the sum's, not the jug's. */
+function asLogged({ amounts, finalMl, stockPercent }: Made, batch: string) {
+  return {
+    amounts: amounts.map((amount) => ({ item: amount.item, ml: Math.round(amount.ml * 1000) / 1000 })),
+    finalMl,
+    ...(stockPercent === undefined ? {} : { stockPercent }),
+    ...(batch ? { batch } : {}),
+  };
+}
+
+const faultOfStrength = (percent: number | null, stock: Material | undefined) =>
+  percent === null ? null : strengthFault(percent, { chemical: stock?.chemical, labelled: stock?.stockPercent });
+
+const faultOfVolume = (ml: number | null, recipe: MixRecipe) =>
+  ml === null
+    ? null
+    : amountFault(ml, { usual: recipe.by === "additive" ? recipe.tankMl : recipe.finalMl, unit: "mL" });
 
 function MadeUp({ done, name }: { done: MixedSolution; name: (item: string) => string }) {
   const [units] = useUnits();

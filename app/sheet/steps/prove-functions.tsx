@@ -1,6 +1,7 @@
 import { lastResults } from "@core";
 import { useState } from "react";
 
+import { shortDay } from "~/kit/days/day-time";
 import { useSheetFacts } from "~/sheet/sheet-facts";
 
 import { Actions } from "./actions";
@@ -12,7 +13,7 @@ import { at, type StepCardProps } from "./step-props";
  */
 export function ProveFunctions({ one, open, log }: StepCardProps<"prove">) {
   const { expect, functions = [] } = one.definition;
-  const { pastTrials = {} } = useSheetFacts();
+  const { pastTrials = {}, today } = useSheetFacts();
   const known = one.state ? lastResults(one.state) : new Map<string, never>();
   const [tried, setTried] = useState<Record<string, { ok: boolean; note: string }>>({});
   const failing = functions.filter(({ id }) => tried[id]?.ok === false);
@@ -58,7 +59,7 @@ export function ProveFunctions({ one, open, log }: StepCardProps<"prove">) {
                     <span className="block text-sm text-ink-soft">
                       {(pastTrials[id] ?? []).map(({ on, ok, note }, i) => (
                         <span key={`${on} ${i}`} className="block">
-                          <span className="figure">{on}</span> {ok ? "as expected" : `! not: ${note ?? ""}`}
+                          {shortDay(on, today)} {ok ? "as expected" : `! not: ${note ?? ""}`}
                         </span>
                       ))}
                     </span>

@@ -46,7 +46,7 @@ export function RefitStep({ ledger, ...props }: StepCardProps & { ledger: Ledger
             <button
               type="button"
               className="btn btn-main btn-big"
-              onClick={() => props.log(...materials.entries(), { type: "step-done", ...at(props.one) })}
+              onClick={() => materials.take((used) => props.log(...used, { type: "step-done", ...at(props.one) }))}
             >
               All back on
             </button>

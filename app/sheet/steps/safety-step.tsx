@@ -1,6 +1,8 @@
 import type { Lock } from "@core";
 import { useState } from "react";
 
+import { alarm } from "~/sheet/alarm/alarm";
+import { AlarmNotice } from "~/sheet/alarm/alarm-notice";
 import { clock } from "~/sheet/timers";
 
 import { Actions } from "./actions";
@@ -94,7 +96,10 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
                   <button
                     type="button"
                     className="btn btn-big"
-                    onClick={() => log({ type: "timer-started", ...at(one) })}
+                    onClick={() => {
+                      alarm.askOnce();
+                      log({ type: "timer-started", ...at(one) });
+                    }}
                   >
                     Start the clock
                   </button>
@@ -102,6 +107,11 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
               </div>
             )}
           </div>
+          {coolDown.minutes !== undefined && open && !cool && (
+            <div className="mt-3 text-sm">
+              <AlarmNotice />
+            </div>
+          )}
           <p id="surface-says" className="mt-1.5 text-sm">
             {fault !== null && <strong>! {fault}</strong>}
             <Choices choices={choices} onChoice={setDegrees} />

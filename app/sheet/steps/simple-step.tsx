@@ -12,7 +12,7 @@ export function SimpleStep(props: StepCardProps & { button: string }) {
           <button
             type="button"
             className="btn btn-main btn-big"
-            onClick={() => props.log(...materials.entries(), { type: "step-done", ...at(props.one) })}
+            onClick={() => materials.take((used) => props.log(...used, { type: "step-done", ...at(props.one) }))}
           >
             {props.button}
           </button>

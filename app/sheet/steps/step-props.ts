@@ -12,6 +12,10 @@ export interface StepCardProps<Kind extends Step["kind"] = Step["kind"]> {
   elapsedMinutes: number | null;
   /** What to do while the step's clock runs: the main button then. */
   meanwhile?: ReactNode;
+  /** Away from a settled step, to where the work is. */
+  leave?: () => void;
+  /** Asks what was used. */
+  used?: () => void;
 }
 
 /** The step in its pass, as every entry on it says. */

@@ -84,7 +84,7 @@ export function TakeOffStep(props: StepCardProps) {
         <button
           type="button"
           className="btn btn-main btn-big"
-          onClick={() => props.log(...materials.entries(), { ...at(props.one), ...offAs(found) })}
+          onClick={() => materials.take((used) => props.log(...used, { ...at(props.one), ...offAs(found) }))}
         >
           {found === null ? "Off" : "Off, as noted"}
         </button>

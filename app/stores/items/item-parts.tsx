@@ -2,7 +2,7 @@ import { addDays, must } from "@core";
 import { Form, Link } from "react-router";
 
 import { money, quantity } from "~/kit/forms/quantity";
-import { Day } from "~/ui/day";
+import { Day, OnDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
 import { Section } from "~/ui/section";
@@ -55,8 +55,14 @@ export function OnHand({
           <p>
             {outlook.runsOutOn ? (
               <>
-                Runs out on <strong className="figure">{outlook.runsOutOn}</strong>; order{" "}
-                {quantity(outlook.orderQty, item.unit)} by <strong className="figure">{outlook.orderBy}</strong>
+                Runs out on{" "}
+                <strong>
+                  <OnDay on={outlook.runsOutOn} />
+                </strong>
+                ; order {quantity(outlook.orderQty, item.unit)} by{" "}
+                <strong>
+                  <OnDay on={outlook.orderBy} />
+                </strong>
                 {must(outlook.orderBy) < today && <strong> ! that day has passed</strong>}.
               </>
             ) : (
@@ -109,8 +115,7 @@ export function OnHand({
                       {lot.expiresOn && (
                         <>
                           {" "}
-                          {lot.expiresOn < today ? <strong>! expired</strong> : "until"}{" "}
-                          <span className="figure">{lot.expiresOn}</span>
+                          {lot.expiresOn < today ? <strong>! expired</strong> : "until"} <OnDay on={lot.expiresOn} />
                         </>
                       )}
                     </span>
@@ -281,7 +286,7 @@ export function ItemFacts({
                 <Link to={`/machines/${one.machineId}`} className="inline-block min-h-6">
                   {one.machineName}
                 </Link>
-                , {one.slot.replaceAll("-", " ")} since <span className="figure">{one.fittedOn}</span>
+                , {one.slot.replaceAll("-", " ")} since <OnDay on={one.fittedOn} />
                 {item.usesPerPiece > 1 && `, ${one.usesLeft} of ${item.usesPerPiece} uses left`}
               </li>
             ))}

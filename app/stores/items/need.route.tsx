@@ -4,6 +4,7 @@ import { UUID } from "~/kit/forms/fields";
 import { quantity } from "~/kit/forms/quantity";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
+import { OnDay } from "~/ui/day";
 import { PageHead } from "~/ui/page-head";
 import { Table } from "~/ui/table";
 
@@ -57,7 +58,7 @@ export default function StoreNeed({ loaderData }: Route.ComponentProps) {
         <button className="btn">Show</button>
         <p className="min-w-0 flex-1 basis-64 text-sm text-ink-soft">
           {chosen.length > 0 ? `${chosen.length} chosen ${chosen.length === 1 ? "duty" : "duties"}` : "Every duty"} that
-          comes due until <span className="figure">{until}</span>, repeats included; what is late counts once, today.{" "}
+          comes due until <OnDay on={until} />, repeats included; what is late counts once, today.{" "}
           {short > 0 && <strong className="text-ink">! {short} short.</strong>}
         </p>
       </Form>

@@ -1,5 +1,7 @@
 import { daysBetween } from "@core";
 
+import { shortDay } from "~/kit/days/day-time";
+
 const DAYS = 90;
 const WIDTH = 120;
 
@@ -18,7 +20,9 @@ export function RunOutStrip({
 }) {
   const x = (day: string): number => Math.max(0, Math.min(1, daysBetween(today, day) / DAYS)) * WIDTH;
   const end = runsOutOn === null ? WIDTH : x(runsOutOn);
-  const words = runsOutOn === null ? "lasts" : `runs out on ${runsOutOn}${orderBy ? `, order by ${orderBy}` : ""}`;
+  const say = (day: string): string => shortDay(day, today);
+  const words =
+    runsOutOn === null ? "lasts" : `runs out on ${say(runsOutOn)}${orderBy ? `, order by ${say(orderBy)}` : ""}`;
   return (
     <svg
       width={WIDTH + 8}

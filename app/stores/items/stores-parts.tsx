@@ -2,6 +2,7 @@ import { must } from "@core";
 import { Link } from "react-router";
 
 import { quantity } from "~/kit/forms/quantity";
+import { OnDay } from "~/ui/day";
 import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/stores.route";
@@ -37,11 +38,11 @@ export function RunningOut({
                 <strong>! Order it: it will not come in time. </strong>
               ) : (
                 <>
-                  Order by <span className="figure">{row.orderBy}</span>.{" "}
+                  Order by <OnDay on={row.orderBy} />.{" "}
                 </>
               )}
               <span className="text-ink-soft">
-                {quantity(row.orderQty, row.unit)} are missing from <span className="figure">{row.runsOutOn}</span> on
+                {quantity(row.orderQty, row.unit)} missing from <OnDay on={row.runsOutOn} /> on
                 {row.onOrder > 0 && <>; {quantity(row.onOrder, row.unit)} on order</>}
               </span>
             </p>
@@ -72,7 +73,7 @@ export function RunningOut({
           {(row) => (
             <p className="min-w-0 flex-1 basis-52 text-sm">
               {quantity(row.expiringQty, row.unit)} {must(row.expiringOn) < today ? "expired on" : "on"}{" "}
-              <span className="figure">{row.expiringOn}</span>
+              <OnDay on={row.expiringOn} />
             </p>
           )}
         </List>

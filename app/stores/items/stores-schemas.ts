@@ -1,6 +1,20 @@
 import * as yup from "yup";
 
-import { cursor, day, GONE, hiddenId, id, key, listOf, quantity, seen, text, ticked, whole } from "~/kit/forms/fields";
+import {
+  cursor,
+  day,
+  GONE,
+  hiddenId,
+  id,
+  key,
+  listOf,
+  oneText,
+  quantity,
+  seen,
+  text,
+  ticked,
+  whole,
+} from "~/kit/forms/fields";
 
 /** What the forms of the stores may send. */
 
@@ -72,8 +86,7 @@ export const itemSchema = yup.object({
   orderCode: text(60),
   leadDays: whole(0, 1000),
   needsSerial: ticked(),
-  scanCode: yup
-    .string()
+  scanCode: oneText()
     .trim()
     .matches(/^[\x21-\x7e]+$/, "Letters, digits and signs without spaces.")
     .max(64, "A code is shorter."),
@@ -86,7 +99,7 @@ export const supplierSchema = yup.object({
   online: ticked(),
 });
 
-const tag = yup.string().trim().uppercase().max(32, "A tag is shorter.");
+const tag = oneText().trim().uppercase().max(32, "A tag is shorter.");
 
 export const addLineSchema = yup.object({ item, packs: whole(1, 10_000).required("How many packs?"), tag });
 export const lineSchema = yup.object({

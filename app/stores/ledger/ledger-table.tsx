@@ -2,6 +2,7 @@ import { Link } from "react-router";
 
 import { quantity } from "~/kit/forms/quantity";
 import type { LedgerLine } from "~/stores/items/overview.server";
+import { OnDay } from "~/ui/day";
 import { Table } from "~/ui/table";
 
 const KINDS: Record<string, string> = {
@@ -32,7 +33,9 @@ export function LedgerTable({ lines, unit }: { lines: readonly LedgerLine[]; uni
       <tbody>
         {lines.map((line) => (
           <tr key={line.seq}>
-            <td className="figure whitespace-nowrap">{line.onDay}</td>
+            <td className="whitespace-nowrap">
+              <OnDay on={line.onDay} />
+            </td>
             <td className="figure text-right whitespace-nowrap">
               {line.qty > 0 ? "+" : line.qty < 0 ? "−" : "±"}
               {quantity(Math.abs(line.qty), unit)}

@@ -3,6 +3,7 @@ import { Form, Link } from "react-router";
 
 import { quantity } from "~/kit/forms/quantity";
 import { ItemPicker } from "~/stores/items/item-picker";
+import { OnDay } from "~/ui/day";
 import { PlainField } from "~/ui/plain-field";
 import { Section } from "~/ui/section";
 
@@ -118,7 +119,7 @@ export function Holds({ rows, counts }: { rows: Data["rows"]; counts: Data["coun
             )}
             {row.runsOutOn && (
               <span className="block text-sm text-ink-soft">
-                until <span className="figure">{row.runsOutOn}</span>
+                until <OnDay on={row.runsOutOn} />
               </span>
             )}
           </span>

@@ -10,6 +10,7 @@ import { itemMeant } from "~/stores/items/catalogue.server";
 import { refreshOutlook } from "~/stores/items/outlook.server";
 import { StoreNav } from "~/stores/items/store-nav";
 import { addLineSchema, arrivedSchema, lineSchema } from "~/stores/items/stores-schemas";
+import { OnDay } from "~/ui/day";
 import { Notice } from "~/ui/notice";
 import { titleOf } from "~/ui/title-of";
 
@@ -97,7 +98,7 @@ export default function StoreOrder({ loaderData, actionData }: Route.ComponentPr
         {order.expectedOn && arriving && (
           <>
             {" "}
-            · expected <span className="figure">{order.expectedOn}</span>
+            · expected <OnDay on={order.expectedOn} />
           </>
         )}
       </p>

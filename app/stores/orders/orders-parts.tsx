@@ -1,7 +1,7 @@
 import { Form, Link } from "react-router";
 
 import { money } from "~/kit/forms/quantity";
-import { Day } from "~/ui/day";
+import { Day, OnDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { PlainField } from "~/ui/plain-field";
 import { Section } from "~/ui/section";
@@ -31,7 +31,7 @@ export function OrderRows({ rows }: { rows: Route.ComponentProps["loaderData"]["
             <strong>{ORDER_WORDS[order.status]}</strong>
             {order.expectedOn && (order.status === "sent" || order.status === "partly") && (
               <>
-                , expected <span className="figure">{order.expectedOn}</span>
+                , expected <OnDay on={order.expectedOn} />
               </>
             )}
             <span className="block text-sm text-ink-soft">

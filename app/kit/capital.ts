@@ -1,0 +1,2 @@
+/** Words with a capital at their beginning. */
+export const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);

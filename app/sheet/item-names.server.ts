@@ -1,0 +1,14 @@
+import { getDb } from "@db";
+
+import type { ItemNames } from "./item-names";
+
+/** Names of catalogue items, in one query. */
+export async function namesOfItems(ids: readonly string[]): Promise<ItemNames> {
+  if (ids.length === 0) return {};
+  const rows = await getDb().models.Item.findAll({
+    attributes: ["id", "name"],
+    where: { id: [...new Set(ids)] },
+    raw: true,
+  });
+  return Object.fromEntries(rows.map((row) => [row.id, row.name]));
+}

@@ -1,0 +1,42 @@
+import type { Procedure, RunEventBody, SheetStep, StepRef } from "@core";
+import { useCallback, useState } from "react";
+
+import { wantsReading } from "./steps/wants-reading";
+
+export const same = (a: StepRef | null, b: StepRef | null): boolean =>
+  a !== null && b !== null && a.step === b.step && a.round === b.round;
+
+/** Which step is on the page: the one that was gone to, one whose clock or reading has just come out wrong, else where the work is. */
+export function useShownStep(
+  steps: readonly SheetStep[],
+  next: readonly StepRef[],
+  procedure: Procedure,
+): {
+  chosen: StepRef | null;
+  shown: SheetStep | null;
+  choose: (one: StepRef | null) => void;
+  /** After a tap the work is followed on. */
+  follow: (bodies: readonly RunEventBody[]) => void;
+} {
+  const [chosen, setChosen] = useState<StepRef | null>(null);
+  const [stopped, setStopped] = useState<StepRef | null>(null);
+  const find = (ref: StepRef | null): SheetStep | null => steps.find((one) => same(one, ref)) ?? null;
+  const held = find(stopped);
+  const choose = useCallback((one: StepRef | null) => {
+    setChosen(one === null ? null : { step: one.step, round: one.round });
+    setStopped(null);
+  }, []);
+  const follow = useCallback((bodies: readonly RunEventBody[]) => {
+    setChosen(null);
+    const judged = bodies.findLast((body) => body.type === "timer-stopped" || body.type === "reading") ?? null;
+    // A part that was taken for what is out of its limits leaves the page with it.
+    if (judged || !bodies.every((body) => body.type === "consumable-used" || body.type === "part-fitted"))
+      setStopped(judged);
+  }, []);
+  return {
+    chosen,
+    shown: find(chosen) ?? (wantsReading(held, procedure.steps) ? held : find(next[0] ?? null)),
+    choose,
+    follow,
+  };
+}

@@ -1,0 +1,103 @@
+import { expect, type Page, test } from "@playwright/test";
+
+import { expectAccessible, practiseToTheSoak, step, tap } from "./helpers/app";
+
+interface Heard {
+  tones: number;
+  kept: string[];
+  notified: string[];
+}
+
+/** Counts what a page makes of the device's sound, screen and notifications: the browser of the tests shows none. */
+async function listen(page: Page): Promise<void> {
+  await page.addInitScript(() => {
+    const heard: Heard = { tones: 0, kept: [], notified: [] };
+    Object.assign(window, { heard });
+    OscillatorNode.prototype.start = () => {
+      heard.tones += 1;
+    };
+    OscillatorNode.prototype.stop = () => undefined;
+    const sentinel = Object.assign(new EventTarget(), {
+      released: false,
+      release: () => {
+        heard.kept.push("off");
+        return Promise.resolve();
+      },
+    });
+    Object.defineProperty(Notification, "permission", { value: "granted" });
+    ServiceWorkerRegistration.prototype.showNotification = (title, options) => {
+      heard.notified.push(`${title}: ${options?.body ?? ""}`);
+      return Promise.resolve();
+    };
+    Object.defineProperty(navigator, "wakeLock", {
+      value: {
+        request: (what: string) => {
+          heard.kept.push(what);
+          return Promise.resolve(sentinel);
+        },
+      },
+    });
+  });
+}
+
+const heard = (page: Page): Promise<Heard> => page.evaluate(() => (window as unknown as { heard: Heard }).heard);
+
+test("an alarm is heard until somebody comes, is seen from another page, and keeps the screen on", async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.clock.install();
+  await listen(page);
+  await practiseToTheSoak(page);
+  await expect(page.getByText(/When time is up this device sounds, .*notifies you/)).toBeVisible();
+  await expectAccessible(page);
+  expect((await heard(page)).kept).toEqual([]);
+
+  await tap(page, "Start the clock");
+  await expect.poll(async () => (await heard(page)).kept).toEqual(["screen"]);
+  await tap(page, "Let 5 minutes pass");
+  expect((await heard(page)).tones).toBe(0);
+  // Another page is in front from now on.
+  await page.evaluate(() =>
+    Object.defineProperty(document, "visibilityState", { value: "hidden", configurable: true }),
+  );
+  await tap(page, "Let 5 minutes pass");
+  await page.clock.runFor(1500);
+  await expect
+    .poll(async () => (await heard(page)).notified)
+    .toEqual([expect.stringMatching(/^Let it stand in the lines: long enough/)]);
+  const once = (await heard(page)).tones;
+  expect(once).toBeGreaterThan(0);
+  // Nobody comes: it goes on ringing.
+  await page.clock.runFor(45_000);
+  const again = (await heard(page)).tones;
+  expect(again).toBeGreaterThan(once);
+  // Somebody comes: it is quiet.
+  await page.mouse.click(5, 400);
+  await page.clock.runFor(45_000);
+  expect((await heard(page)).tones).toBe(again);
+  await tap(page, "Let 5 minutes pass");
+  await page.clock.runFor(1500);
+  await expect.poll(async () => (await heard(page)).notified.join()).toMatch(/past the maximum of 15 min/);
+});
+
+test("a clock stopped too early says what it missed and goes on; one stopped late says by how much", async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.clock.install();
+  await practiseToTheSoak(page);
+  await tap(page, "Start the clock");
+  await tap(page, "Let 5 minutes pass");
+  await tap(page, "Stop early");
+  await expect(page.getByRole("alert")).toContainText(/Stopped after 5:\d\d: 4:\d\d short of 10 min\./);
+  await expect(page.getByRole("heading", { level: 2, name: "Let it stand in the lines" })).toBeFocused();
+  await expectAccessible(page);
+  await tap(page, "It stayed in: go on");
+  await expect(page.getByRole("timer")).toContainText("not before 10 min");
+  for (let i = 0; i < 3; i++) await tap(page, "Let 5 minutes pass");
+  await expect(page.getByRole("article")).toContainText(/5:\d\d over the maximum: take it out now/);
+  await tap(page, "Stop the clock");
+  await expect(page.getByRole("alert")).toContainText(/Out after 20:\d\d: 5:\d\d over the maximum of 15 min\./);
+  await expect(page.getByRole("alert")).toContainText("flush at once and look at the valves");
+  await tap(page, "Looked at: next step");
+  await step(page, "Flush every line");
+});
