@@ -197,6 +197,7 @@ const CALLS: [string, Call, unknown[]][] = [
   ],
   ["useShare", core.useShare, [3, 10]],
   ["dilute", core.dilute, [{ stockPercent: 5, target: { ppm: 500 }, finalMl: 1000 }]],
+  ["jugMl", core.jugMl, [48.78]],
   ["byParts", core.byParts, [{ parts: { a: 1, water: 3 }, finalMl: 1000 }]],
   ["additive", core.additive, [{ tankMl: 3000, additiveMl: 75 }]],
   ["toMl", core.toMl, [2, "us-gal"]],

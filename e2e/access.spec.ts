@@ -1,8 +1,9 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { ACCESS } from "../app/shell/access";
 import { must } from "../core/must";
 import { signIn } from "./helpers/app";
+import { test } from "./helpers/test";
 
 const ID = "0190a000-0000-7000-8000-000000000001";
 

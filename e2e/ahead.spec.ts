@@ -1,7 +1,8 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 
 import { must } from "../core/must";
 import { expectAccessible, signIn } from "./helpers/app";
+import { test } from "./helpers/test";
 
 /** Presses Tab until the element is reached, as a person without a pointer does. */
 async function tabTo(page: Page, selector: string): Promise<void> {

@@ -1,6 +1,7 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 
 import { expectAccessible, practiseToTheSoak, step, tap } from "./helpers/app";
+import { test } from "./helpers/test";
 
 interface Heard {
   tones: number;

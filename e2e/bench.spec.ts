@@ -1,8 +1,9 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import sharp from "sharp";
 
 import { allSent, expectAccessible, openSheet, signIn, step, tap } from "./helpers/app";
 import { reach } from "./helpers/keyboard";
+import { test } from "./helpers/test";
 
 /** Works a sheet with fingers, or by keyboard alone. */
 interface Hands {

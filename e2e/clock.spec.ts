@@ -1,8 +1,9 @@
-import { type Browser, expect, type Page, type Request, test } from "@playwright/test";
+import { type Browser, expect, type Page, type Request } from "@playwright/test";
 
 import { must } from "../core/must";
 import { allSent, logMeter, makeSafe, openSheet, signIn, step, tap } from "./helpers/app";
 import { startApp, untilReady } from "./helpers/own-app";
+import { test } from "./helpers/test";
 
 const HOUR = 3_600_000;
 

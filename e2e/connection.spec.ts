@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { must } from "../core/must";
 import {
@@ -14,6 +14,7 @@ import {
   tap,
   waitUntilReady,
 } from "./helpers/app";
+import { test } from "./helpers/test";
 
 test("without a connection nothing tapped is lost: kept over a reload, sent when there is one, once", async ({
   page,

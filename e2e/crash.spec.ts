@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { createConnection, type RowDataPacket } from "mysql2/promise";
 
 import { must } from "../core/must";
@@ -11,6 +11,7 @@ import { readSchema, startMariaDb } from "../scripts/lib/mariadb.mjs";
 import { freePort, sleep } from "../scripts/lib/system.mjs";
 import { allSent, logFigures, logMeter, makeSafe, openSheet, PASSWORD, signIn, step, tap } from "./helpers/app";
 import { startApp, untilReady } from "./helpers/own-app";
+import { test } from "./helpers/test";
 import { workVisit } from "./helpers/visit";
 
 /** A database and an app of its own, to be killed without warning. */

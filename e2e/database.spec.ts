@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { createConnection } from "mysql2/promise";
 
 import { must } from "../core/must";
@@ -11,6 +11,7 @@ import { readSchema, type RunningDatabase, startMariaDb } from "../scripts/lib/m
 import { freePort } from "../scripts/lib/system.mjs";
 import { allSent, logFigures, logMeter, makeSafe, openSheet, signIn, tap } from "./helpers/app";
 import { startApp, untilReady } from "./helpers/own-app";
+import { test } from "./helpers/test";
 
 /** A database of its own, which takes nothing, reads only, or says nothing: what is typed and tapped outlives all three. */
 let folder: string;

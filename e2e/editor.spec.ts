@@ -1,8 +1,9 @@
-import { expect, type Locator, type Page, test } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 
 import type { Procedure } from "../core/index";
 import { expectAccessible, signIn, tap, waitUntilReady } from "./helpers/app";
 import { pickUp } from "./helpers/keyboard";
+import { test } from "./helpers/test";
 
 const panel = (page: Page): Locator => page.locator("section[aria-labelledby=edited]");
 const row = (within: Locator, list: string, n: number): Locator =>

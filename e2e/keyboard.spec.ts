@@ -1,7 +1,8 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { allSent, meterNow, PASSWORD, step, waitUntilReady } from "./helpers/app";
 import { reach } from "./helpers/keyboard";
+import { test } from "./helpers/test";
 
 test("a whole sheet by keyboard alone", async ({ page }) => {
   await page.clock.install();

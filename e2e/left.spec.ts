@@ -1,4 +1,4 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 
 import {
   allSent,
@@ -14,6 +14,7 @@ import {
   tap,
   waitUntilReady,
 } from "./helpers/app";
+import { test } from "./helpers/test";
 
 const TAG = "HH-8001";
 const DAILY = "Walk-round and brooms";

@@ -1,6 +1,7 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { allSent, expectAccessible, logFigures, openSheet, signIn, step, tap } from "./helpers/app";
+import { test } from "./helpers/test";
 
 test("a lock is taken off by who put it on; a lead lifts it with a reason", async ({ browser }) => {
   const open = async (who: "mira" | "tove" | "jonas") => {

@@ -1,9 +1,10 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { createConnection } from "mysql2/promise";
 import { v7 as uuidv7 } from "uuid";
 
 import { must } from "../core/must";
 import { signIn } from "./helpers/app";
+import { test } from "./helpers/test";
 
 /**
  * Every form that books or logs something, sent again with its key after an answer that nobody heard: it is done once, and

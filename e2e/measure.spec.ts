@@ -1,6 +1,7 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 
 import { expectAccessible, signIn, step, tap, waitUntilReady } from "./helpers/app";
+import { test } from "./helpers/test";
 
 async function timed(page: Page, ...seconds: number[]): Promise<void> {
   for (const [i, value] of seconds.entries())

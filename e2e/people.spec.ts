@@ -1,6 +1,7 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { signIn, tap } from "./helpers/app";
+import { test } from "./helpers/test";
 
 test("a lead adds a person, who chooses an own password; then ends their sign-ins and deactivates them", async ({
   page,

@@ -1,8 +1,9 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { must } from "../core/must";
 import { expectAccessible, makeSafe, practiseToTheSoak, signIn, step, tap, waitUntilReady } from "./helpers/app";
 import { pickUp } from "./helpers/keyboard";
+import { test } from "./helpers/test";
 
 test("a technician edits a draft with the linter beside it and tries it; a lead publishes it with a reason", async ({
   page,

@@ -1,8 +1,9 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { must } from "../core/must";
 import { sleep } from "../scripts/lib/system.mjs";
 import { startApp, untilReady } from "./helpers/own-app";
+import { test } from "./helpers/test";
 
 test("production refuses to start with demo accounts, and says which", async () => {
   const app = await startApp({ HOUND_DEMO: "0" });

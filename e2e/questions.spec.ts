@@ -1,6 +1,7 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { allSent, expectAccessible, openSheet, signIn, step, tap } from "./helpers/app";
+import { test } from "./helpers/test";
 
 test("a figure that cannot be is refused, one that is odd is asked about once, and the answer stays with it", async ({
   page,

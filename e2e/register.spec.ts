@@ -1,8 +1,9 @@
 import { readFileSync } from "node:fs";
 
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { expectAccessible, signIn, tap } from "./helpers/app";
+import { test } from "./helpers/test";
 
 test("a register is checked, its faults are listed, its good rows go in", async ({ page }) => {
   await signIn(page, "jonas");

@@ -1,4 +1,4 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 
 import { must } from "../core/must";
 import {
@@ -12,6 +12,7 @@ import {
   tap,
   waitUntilReady,
 } from "./helpers/app";
+import { test } from "./helpers/test";
 
 async function putOnMyDay(page: Page, tag: string, duty: string): Promise<void> {
   await page.goto(`/machines?q=${tag}`);

@@ -1,8 +1,9 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 
 import { shortDay } from "../app/kit/days/day-time";
 import { must } from "../core/must";
 import { signIn } from "./helpers/app";
+import { test } from "./helpers/test";
 
 /** Every kind of duty rule is set up in the interface, and its duty stands on the right day with the reason. */
 

@@ -1,4 +1,4 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import sharp from "sharp";
 
 import { must } from "../core/must";
@@ -15,6 +15,7 @@ import {
   tap,
   waitUntilReady,
 } from "./helpers/app";
+import { test } from "./helpers/test";
 
 /** The ice maker's sheet up to the rinse between acid and chlorine. */
 async function cleanedWithAcid(page: Page, tag: string, filter: boolean): Promise<void> {

@@ -1,7 +1,7 @@
 import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { shortDay } from "../app/kit/days/day-time";
 import { must } from "../core/must";
@@ -18,6 +18,7 @@ import {
   step,
   tap,
 } from "./helpers/app";
+import { test } from "./helpers/test";
 
 /**
  * From what is due to a signed record, on a laptop and on a phone. Soaks take a quarter of an hour in life: the browser's

@@ -1,9 +1,10 @@
 import { execFileSync } from "node:child_process";
 
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 
 import { must } from "../core/must";
 import { expectAccessible, signIn, tap, waitUntilReady } from "./helpers/app";
+import { test } from "./helpers/test";
 
 async function putOnMyDay(page: Page, tag: string, duty: string): Promise<void> {
   await page.goto(`/t/${tag}`);

@@ -1,6 +1,7 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { expectAccessible, expectNothingSideways, signIn } from "./helpers/app";
+import { test } from "./helpers/test";
 
 test.setTimeout(90_000);
 

@@ -1,4 +1,4 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 
 import { must } from "../core/must";
 import {
@@ -12,6 +12,7 @@ import {
   tap,
   waitUntilReady,
 } from "./helpers/app";
+import { test } from "./helpers/test";
 
 /** Those that a day is worked with: looked at in the dark and on a phone in every run. */
 const WORKED_WITH = ["/round", "/ahead", "/machines", "/stores", "/stores/items", "/book", "/book/people"];

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { must } from "../core/must";
 import {
@@ -13,6 +13,7 @@ import {
   tap,
   waitUntilReady,
 } from "./helpers/app";
+import { test } from "./helpers/test";
 import { workVisit } from "./helpers/visit";
 
 const TAGS = ["HH-3001", "HH-3004", "HH-3005", "HH-3008", "HH-3009"];

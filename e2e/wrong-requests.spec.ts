@@ -1,8 +1,9 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 
 import { draws } from "../core/testing/draws";
 import { signIn } from "./helpers/app";
 import { actions, drawnFrom, malformed, NAMES, showsCode } from "./helpers/malformed";
+import { test } from "./helpers/test";
 
 /** This file comes last: a button that sends nothing is pressed too, and changes the demo firm. */
 const FORM = "application/x-www-form-urlencoded";

@@ -1,4 +1,4 @@
-import { dilute, millilitresIn, must, ppmPerPercent, type VolumeUnit } from "@core";
+import { dilute, jugMl, millilitresIn, must, ppmPerPercent, type VolumeUnit } from "@core";
 
 /** A figure for a sentence: three significant digits are more than any measuring jug has. */
 export function figure(value: number, digits = 3): string {
@@ -24,7 +24,7 @@ const STEPS: Record<UnitSystem, { from: number; unit: VolumeUnit; name: string }
 /** A volume in a person's units, in the largest unit that it fills. */
 export function volumeWords(ml: number, system: UnitSystem): string {
   const step = must(STEPS[system].find(({ from }) => ml >= from));
-  return `${figure(ml / millilitresIn[step.unit])} ${step.name}`;
+  return `${figure(step.unit === "mL" ? jugMl(ml) : ml / millilitresIn[step.unit])} ${step.name}`;
 }
 
 /** A volume in both systems: mixing up the two hurts. */

@@ -6,6 +6,7 @@ import type { Actor } from "~/kit/actor";
 import { logMeterReading } from "~/machines/meters.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
+import { assessMachine } from "./assess.server";
 import { unreadMeters } from "./unread-meters.server";
 
 const NOW = new Date("2026-06-10T08:00:00Z");
@@ -56,17 +57,23 @@ it("asks for the meter of a duty that has no day, with a day by past completions
   const [forecast] = await asked(TODAY);
   expect(must(forecast).duties.find((one) => one.dutyId === duty)).toMatchObject({ about: "2026-05-31" });
 
-  // One reading makes no rate yet.
+  // One reading makes no rate yet: another one is asked for, on another day.
   await read(400, "2026-06-10");
-  expect(await asked(TODAY)).toMatchObject([{ lastReadOn: "2026-06-10" }]);
+  expect(await asked(TODAY)).toEqual([]);
+  expect(await asked(addDays(TODAY, 1))).toMatchObject([{ lastReadOn: "2026-06-10" }]);
   await read(440, "2026-06-20");
   expect(await asked("2026-06-20")).toEqual([]);
 });
 
-it("asks again when the forecast day has passed without a reading", async () => {
+it("asks again when the forecast day has come without a reading, also when it is assessed anew each day", async () => {
   const due = must(must(await getDb().models.Duty.findByPk(duty, { raw: true })).dueOn);
-  expect(await asked(due)).toEqual([]);
+  expect(await asked(addDays(due, -1))).toEqual([]);
+  expect(must((await asked(due))[0]).duties.map((one) => one.expected)).toContain(due);
   expect(await asked(addDays(due, 1))).toMatchObject([{ lastReadOn: "2026-06-20" }]);
   const [late] = await asked(addDays(due, 1));
-  expect(must(late).duties.find((one) => one.dutyId === duty)).toMatchObject({ passed: due, about: null });
+  expect(must(late).duties.find((one) => one.dutyId === duty)).toMatchObject({ expected: due, about: null });
+
+  const later = addDays(due, 3);
+  await assessMachine(machineId, new Date(`${later}T06:00:00Z`));
+  expect(must((await asked(later))[0]).duties.map((one) => one.expected)).toContain(later);
 });

@@ -11,10 +11,10 @@ export interface UnreadMeter {
   meter: string;
   lastReadOn: string | null;
   /**
-   * What hangs on it: `passed` is the forecast day that went by without a reading; of a duty without a day, `about` is one by past
-   * completions, where there are any.
+   * What hangs on it: `expected` is the forecast day that has come without a reading; of a duty without a day, `about` is one by
+   * past completions, where there are any.
    */
-  duties: { dutyId: string; title: string; passed: string | null; about: string | null }[];
+  duties: { dutyId: string; title: string; expected: string | null; about: string | null }[];
 }
 
 /** More duties than that make no better list of machines to read. */
@@ -22,7 +22,7 @@ const MOST = 60;
 /** Completions of a duty that its rhythm is told from: as many intervals as the core looks at, and one, for days with several. */
 const LATEST = 8;
 
-/** Meters whose reading would give a day to a duty that has none: three queries. */
+/** Meters whose reading would give a day to a duty that has none, or tell whether one is due that is only expected: three queries. */
 export async function unreadMeters(today: string, machineId: string | null = null): Promise<UnreadMeter[]> {
   const rows = await sql.unreadDuties({ today, machineId, most: MOST });
   if (rows.length === 0) return [];
@@ -38,6 +38,8 @@ export async function unreadMeters(today: string, machineId: string | null = nul
       const key = `${machine.machineId} ${trigger.meter}`;
       const { machineId, machineName, machineTag, siteName } = machine;
       const lastReadOn = reads.find((one) => one.machineId === machineId && one.meter === trigger.meter)?.on ?? null;
+      // A reading of today says what there is to say; the next one, on another day, says more.
+      if (lastReadOn !== null && lastReadOn >= today) continue;
       const one = found.get(key) ?? {
         machineId,
         machineName,
@@ -48,7 +50,7 @@ export async function unreadMeters(today: string, machineId: string | null = nul
         duties: [],
       };
       const past = completions.filter((done) => done.dutyId === dutyId).map((done) => done.doneOn);
-      one.duties.push({ dutyId, title, passed: dueOn, about: dayFromCompletions(past)?.on ?? null });
+      one.duties.push({ dutyId, title, expected: dueOn, about: dayFromCompletions(past)?.on ?? null });
       found.set(key, one);
     }
   }

@@ -5,7 +5,7 @@ export interface UnreadRow {
   dutyId: string;
   title: string;
   rules: DutyRules;
-  /** A forecast that has passed; null where none can be made. */
+  /** A forecast whose day has come; null where none can be made. */
   dueOn: string | null;
   machineId: string;
   machineName: string;
@@ -13,12 +13,12 @@ export interface UnreadRow {
   siteName: string;
 }
 
-/** An index by name, joins: duties by a meter that have no day, or whose forecast day has passed unread. */
+/** An index by name, joins: duties by a meter that have no day, or whose forecast day has come: one that has passed is today once it is assessed anew. */
 export function unreadDuties(values: { today: string; machineId: string | null; most: number }): Promise<UnreadRow[]> {
   return getDb().select<UnreadRow>(
     `SELECT p.id AS dutyId, p.title, p.rules, p.due_on AS dueOn, m.id AS machineId, m.name AS machineName, m.tag AS machineTag, s.name AS siteName
      FROM duties p ${values.machineId === null ? "FORCE INDEX (duties_forecast)" : ""} JOIN machines m ON m.id = p.machine_id JOIN sites s ON s.id = m.site_id
-     WHERE p.active = 1 AND p.projected = 1 AND (p.due_on IS NULL OR p.due_on < :today) AND p.who <> 'operator' ${values.machineId === null ? "" : "AND p.machine_id = :machineId"}
+     WHERE p.active = 1 AND p.projected = 1 AND (p.due_on IS NULL OR p.due_on <= :today) AND p.who <> 'operator' ${values.machineId === null ? "" : "AND p.machine_id = :machineId"}
      ORDER BY p.due_on, p.id LIMIT :most`,
     values,
   );

@@ -52,7 +52,8 @@ export function UnreadMeters({
   );
 }
 
-function dutyWords({ title, passed, about }: UnreadMeter["duties"][number], today: string): string {
-  if (passed !== null) return `${title} (expected ${shortDay(passed, today)}, which has passed)`;
+function dutyWords({ title, expected, about }: UnreadMeter["duties"][number], today: string): string {
+  if (expected !== null)
+    return `${title} (expected ${shortDay(expected, today)}${expected < today ? ", which has passed" : ""})`;
   return about === null ? title : `${title} (about ${shortDay(about, today)}, by past services only)`;
 }

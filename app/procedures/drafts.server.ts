@@ -9,6 +9,7 @@ import { aside } from "~/kit/server/aside.server";
 import { audit } from "~/kit/server/audit.server";
 
 import * as sql from "./drafts.sql";
+import { itemFaults } from "./items-of-procedures.server";
 import { type FormFault, formFaults, MOST_VALUES, parseProcedure } from "./procedure-schema.server";
 import { MAX_DRAFT_LENGTH } from "./procedure-schemas";
 import { checkReferences, publishProcedures, wholeProcedure } from "./procedures.server";
@@ -162,7 +163,10 @@ export async function faultsOfDraft(body: Procedure): Promise<DraftFaults> {
     const whole = lintProcedure(await wholeProcedure(body));
     return {
       form,
-      whole: whole.flatMap(({ severity, message }) => (severity === "error" && !alone.has(message) ? [message] : [])),
+      whole: [
+        ...whole.flatMap(({ severity, message }) => (severity === "error" && !alone.has(message) ? [message] : [])),
+        ...(await itemFaults(body)),
+      ],
     };
   } catch (error) {
     // Saved all the same: what could not be looked at is looked at again with the next change.
@@ -302,9 +306,9 @@ export async function publishDraft(
         "published-meanwhile",
         `${newest?.by ?? "Somebody"} published version ${known} meanwhile. Load the page again and compare before you publish.`,
       );
-    const faults = lintProcedure(await wholeProcedure(procedure, [], tx)).filter((one) => one.severity === "error");
-    if (faults.length > 0)
-      throw new Refusal(422, "lint", `Not published: ${faults.map((one) => one.message).join(" ")}`);
+    const linted = lintProcedure(await wholeProcedure(procedure, [], tx)).filter((one) => one.severity === "error");
+    const faults = [...linted.map((one) => one.message), ...(await itemFaults(procedure, tx))];
+    if (faults.length > 0) throw new Refusal(422, "lint", `Not published: ${faults.join(" ")}`);
     const version = known + 1;
     await publishProcedures([{ ...procedure, version }], now, { actor, why: input.why }, tx);
     await db.models.ProcedureDraft.destroy({ where: { id }, transaction: tx });

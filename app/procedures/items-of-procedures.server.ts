@@ -1,5 +1,5 @@
 import type { Procedure } from "@core";
-import type { Transaction } from "@db";
+import { getDb, Op, type Transaction } from "@db";
 
 import { type ItemKind, protectionKey, toolKey } from "./item-keys";
 import * as sql from "./items-of-procedures.sql";
@@ -18,4 +18,30 @@ export async function addItemsOf(procedures: readonly Procedure[], tx?: Transact
   const list = [...rows.values()].filter(([id]) => id !== "");
   if (list.length === 0) return;
   await sql.addMissingItems(Object.fromEntries(list.map((row, i) => [`r${i}`, row])), list, tx);
+}
+
+/** Where a procedure's materials and parts do not go with the stores: sums would mix units, and lists show one name twice. */
+export async function itemFaults(procedure: Procedure, tx?: Transaction): Promise<string[]> {
+  const named: { item: string; name: string; unit: string | null }[] = [
+    ...procedure.materials,
+    ...procedure.parts.map(({ item, name }) => ({ item, name, unit: null })),
+  ];
+  if (named.length === 0) return [];
+  const known = await getDb().models.Item.findAll({
+    attributes: ["id", "name", "unit"],
+    where: { [Op.or]: [{ id: named.map((one) => one.item) }, { name: named.map((one) => one.name) }] },
+    raw: true,
+    ...(tx ? { transaction: tx } : {}),
+  });
+  return named.flatMap(({ item, name, unit }) => {
+    const same = known.find((one) => one.id === item);
+    if (same && unit !== null && same.unit !== unit)
+      return [`The stores count “${same.name}” in ${same.unit}, not in ${unit}.`];
+    const other = same ? undefined : known.find((one) => one.name.toLowerCase() === name.toLowerCase());
+    return other
+      ? [
+          `The stores have another “${other.name}” already. Take that one, or give this one a name that tells them apart.`,
+        ]
+      : [];
+  });
 }

@@ -91,7 +91,7 @@ it("2 mass spectrometer: the full clean has its own list of materials, needs ven
   });
   const items = (state: typeof full.state): string[] => [...new Set(state.consumables.map((one) => one.item))].sort();
   expect(items(routine.state)).toEqual(["methanol", "wipes-lint-free"]);
-  expect(items(full.state)).toEqual(["acetonitrile", "detergent-lab", "isopropanol", "methanol", "wipes-lint-free"]);
+  expect(items(full.state)).toEqual(["acetonitrile", "detergent-lab", "isopropanol-lc", "methanol", "wipes-lint-free"]);
   expect(must(full.state.steps["vent"]).status).toBe("done");
   expect(shownSteps(full.state)).toEqual(expect.arrayContaining(["detergent-mix", "hot-rinse", "alcohol"]));
   // Due again a day after the full clean, not after the routine one.

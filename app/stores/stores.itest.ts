@@ -69,6 +69,17 @@ describe("the catalogue", () => {
     });
   });
 
+  it("has one thing of a name: another one is called differently, and a kept name stays", async () => {
+    const soap = await getItem("mild-soap");
+    const taken = { status: 422, code: "name" };
+    await expect(saveItem(lead, "mild-soap", { ...soap, name: "ice machine CLEANER" }, NOW)).rejects.toMatchObject(
+      taken,
+    );
+    await expect(saveItem(lead, null, { ...soap, name: "Ice machine cleaner" }, NOW)).rejects.toMatchObject(taken);
+    await saveItem(lead, "mild-soap", { ...soap, storage: "Shelf 2" }, NOW);
+    expect((await getItem("mild-soap")).storage).toBe("Shelf 2");
+  });
+
   it("pages by name without losing or repeating any", async () => {
     const seen: string[] = [];
     for (let after: string | null = null, first = true; first || after; first = false) {

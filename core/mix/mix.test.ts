@@ -5,6 +5,7 @@ import { additive } from "./additive";
 import { byParts } from "./by-parts";
 import { checkMix, chemicalClasses } from "./check-mix";
 import { dilute } from "./dilute";
+import { jugMl } from "./jug-ml";
 import { recipeAmounts } from "./recipe-amounts";
 import { toMl, type VolumeUnit } from "./to-ml";
 
@@ -192,6 +193,16 @@ describe("what a recipe takes", () => {
     expect(amounts[0]?.ml).toBe(30);
   });
 });
+
+it.each([
+  [0, 0],
+  [0.33814, 0.338],
+  [12.345, 12.3],
+  [19.96, 20],
+  [48.780488, 49],
+  [999.6, 1000],
+  [4951.2, 4951],
+])("%d mL are measured out as %d mL", (ml, shown) => expect(jugMl(ml)).toBe(shown));
 
 describe("what cannot be mixed", () => {
   it("is named: a target in both ways or none, a class that nobody knows", () => {

@@ -56,6 +56,22 @@ const work: fc.Arbitrary<Work> = fc
     return { procedure, options, events };
   });
 
+it("one name stands for one item, and one item has one name and one unit", () => {
+  const named = allShipped().flatMap(({ materials, parts, tools, protective }) => [
+    ...materials,
+    ...parts.map(({ item, name }) => ({ item, name, unit: "pc" })),
+    ...tools.map((name) => ({ item: `tool ${name}`, name, unit: "pc" })),
+    ...protective.map((name) => ({ item: `wear ${name}`, name, unit: "pc" })),
+  ]);
+  const names = new Map(named.map((one) => [one.name.toLowerCase(), one.item]));
+  const items = new Map(named.map((one) => [one.item, one]));
+  const apart = named.filter(
+    ({ item, name, unit }) =>
+      names.get(name.toLowerCase()) !== item || items.get(item)?.name !== name || items.get(item)?.unit !== unit,
+  );
+  expect(apart).toEqual([]);
+});
+
 it("every way of working comes to an end with nothing missing and nothing unknown", () => {
   fc.assert(
     fc.property(work, ({ procedure, options, events }) => {

@@ -1,12 +1,11 @@
 import {
-  additive,
-  byParts,
-  dilute,
   foldRun,
+  jugMl,
   type MachineFacts,
   type MixRecipe,
   nextSteps,
   type Procedure,
+  recipeAmounts,
   type RunEvent,
   type RunEventBody,
   type Step,
@@ -184,21 +183,15 @@ class Worker {
   }
 
   #mixture(recipe: MixRecipe): Pick<Extract<RunEventBody, { type: "mixed" }>, "amounts" | "finalMl" | "stockPercent"> {
-    if (recipe.by === "parts") {
-      const parts = Object.fromEntries(recipe.parts.map((one) => [one.item, one.parts]));
-      const ml = byParts({ parts, finalMl: recipe.finalMl });
-      return { amounts: Object.entries(ml).map(([item, amount]) => ({ item, ml: amount })), finalMl: recipe.finalMl };
-    }
-    if (recipe.by === "additive") {
-      const { additiveMl, waterMl } = additive(recipe);
-      return { amounts: [{ item: recipe.item, ml: additiveMl }, water(waterMl)], finalMl: recipe.tankMl };
-    }
-    const stockPercent =
-      this.#script.strengths?.[recipe.stock] ??
-      this.#input.procedure.materials.find((one) => one.item === recipe.stock)?.stockPercent ??
-      5;
-    const { stockMl, waterMl } = dilute({ stockPercent, target: recipe.target, finalMl: recipe.finalMl });
-    return { amounts: [{ item: recipe.stock, ml: stockMl }, water(waterMl)], finalMl: recipe.finalMl, stockPercent };
+    const finalMl = recipe.by === "additive" ? recipe.tankMl : recipe.finalMl;
+    const stockPercent = recipe.by === "dilution" ? this.#strengthOf(recipe.stock) : undefined;
+    const amounts = recipeAmounts(recipe, finalMl, stockPercent).map(({ item, ml }) => ({ item, ml: jugMl(ml) }));
+    return { amounts, finalMl, ...(stockPercent === undefined ? {} : { stockPercent }) };
+  }
+
+  #strengthOf(stock: string): number {
+    const listed = this.#input.procedure.materials.find((one) => one.item === stock)?.stockPercent;
+    return this.#script.strengths?.[stock] ?? listed ?? 5;
   }
 
   #valueFor(step: StepOf<"measure">): number {
@@ -215,5 +208,3 @@ class Worker {
 }
 
 const isPartStep = (step: Step): step is StepOf<"replace" | "turn"> => step.kind === "replace" || step.kind === "turn";
-
-const water = (ml: number): { item: string; ml: number } => ({ item: "water", ml });

@@ -1,5 +1,6 @@
 import {
   amountFault,
+  jugMl,
   type Material,
   type MixedSolution,
   type MixRecipe,
@@ -134,10 +135,10 @@ function Wanted({ recipe }: { recipe: MixRecipe }) {
   );
 }
 
-/** Amounts to the microlitre: what is below that is the sum's, not the jug's. */
+/** Amounts as they were shown: nobody measures out more than a jug tells. */
 function asLogged({ amounts, finalMl, stockPercent }: Made, batch: string) {
   return {
-    amounts: amounts.map((amount) => ({ item: amount.item, ml: Math.round(amount.ml * 1000) / 1000 })),
+    amounts: amounts.map((amount) => ({ item: amount.item, ml: jugMl(amount.ml) })),
     finalMl,
     ...(stockPercent === undefined ? {} : { stockPercent }),
     ...(batch ? { batch } : {}),

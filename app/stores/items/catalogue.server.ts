@@ -180,6 +180,22 @@ export async function saveItem(
       };
       await refuseIfChanged({ subject: "item", subjectId: id, seen, theirs, yours: settings }, words);
     }
+    // In lists and on shelves a name stands for one thing.
+    if (before?.name !== settings.name) {
+      const [namesake] = await db.models.Item.findAll({
+        attributes: ["id"],
+        where: { name: settings.name, active: true, id: { [Op.ne]: id } },
+        limit: 1,
+        raw: true,
+        transaction: tx,
+      });
+      if (namesake)
+        throw new Refusal(
+          422,
+          "name",
+          `Another item is called ${settings.name}. Give this one a name that tells them apart.`,
+        );
+    }
     if (settings.scanCode !== null) {
       const [other] = await db.models.Item.findAll({
         attributes: ["name"],

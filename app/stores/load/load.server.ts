@@ -1,4 +1,5 @@
 import {
+  jugMl,
   type LikelyNeed,
   loadList,
   type LoadNeed,
@@ -248,7 +249,7 @@ function solutionsOf(procedure: Procedure, duty: DutySql): LoadView["solutions"]
         title: step.title,
         machineName: duty.machineName,
         finalMl,
-        parts: recipeAmounts(recipe, finalMl, strength).map(({ item, ml }) => ({ name: item, ml: exactQty(ml) })),
+        parts: recipeAmounts(recipe, finalMl, strength).map(({ item, ml }) => ({ name: item, ml: jugMl(ml) })),
       },
     ];
   });
