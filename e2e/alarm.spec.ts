@@ -80,7 +80,7 @@ test("an alarm is heard until somebody comes, is seen from another page, and kee
   await expect.poll(async () => (await heard(page)).notified.join()).toMatch(/past the maximum of 15 min/);
 });
 
-test("a clock stopped too early says what it missed and goes on; one stopped late says by how much", async ({
+test("a clock stopped too early says what it missed, begins anew or goes on; one stopped late says by how much", async ({
   page,
 }) => {
   await page.setViewportSize({ width: 390, height: 844 });
@@ -92,7 +92,12 @@ test("a clock stopped too early says what it missed and goes on; one stopped lat
   await expect(page.getByRole("alert")).toContainText(/Stopped after 5:\d\d: 4:\d\d short of 10 min\./);
   await expect(page.getByRole("heading", { level: 2, name: "Let it stand in the lines" })).toBeFocused();
   await expectAccessible(page);
+  // Poured out, it stands anew from nothing; left in, it goes on where it was.
+  await tap(page, "It was out: start anew");
+  await tap(page, "Stop early");
+  await expect(page.getByRole("alert")).toContainText(/Stopped after 0:\d\d: 9:\d\d short of 10 min\./);
   await tap(page, "It stayed in: go on");
+  await tap(page, "Let 5 minutes pass");
   await expect(page.getByRole("timer")).toContainText("not before 10 min");
   for (let i = 0; i < 3; i++) await tap(page, "Let 5 minutes pass");
   await expect(page.getByRole("article")).toContainText(/5:\d\d over the maximum: take it out now/);

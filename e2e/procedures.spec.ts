@@ -92,7 +92,7 @@ test("the bench computes, in both systems of units, and says why", async ({ page
   await page.getByLabel("Stock's strength today").fill("6");
   await page.getByRole("textbox", { name: "Wanted" }).fill("200");
   await page.getByLabel("Finished solution").fill("10");
-  await expect(page.getByText("33.3 mL (1.13 US fl oz)")).toBeVisible();
+  await expect(page.getByText("33 mL (1.13 US fl oz)")).toBeVisible();
   await page.getByText("US units").click();
   await page.getByLabel("Finished solution").fill("1");
   await page.getByRole("textbox", { name: "Wanted" }).fill("70000");

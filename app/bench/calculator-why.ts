@@ -9,9 +9,10 @@ export function figure(value: number, digits = 3): string {
 
 export type UnitSystem = "metric" | "us";
 
-const STEPS: Record<UnitSystem, { from: number; unit: VolumeUnit; name: string }[]> = {
+const STEPS: Record<UnitSystem, { from: number; unit: VolumeUnit; name: string; digits?: number }[]> = {
   metric: [
-    { from: 1000, unit: "L", name: "L" },
+    // Litres to the millilitre, as a tank is filled.
+    { from: 1000, unit: "L", name: "L", digits: 4 },
     { from: 0, unit: "mL", name: "mL" },
   ],
   us: [
@@ -24,7 +25,7 @@ const STEPS: Record<UnitSystem, { from: number; unit: VolumeUnit; name: string }
 /** A volume in a person's units, in the largest unit that it fills. */
 export function volumeWords(ml: number, system: UnitSystem): string {
   const step = must(STEPS[system].find(({ from }) => ml >= from));
-  return `${figure(step.unit === "mL" ? jugMl(ml) : ml / millilitresIn[step.unit])} ${step.name}`;
+  return `${step.unit === "mL" ? figure(jugMl(ml)) : figure(ml / millilitresIn[step.unit], step.digits)} ${step.name}`;
 }
 
 /** A volume in both systems: mixing up the two hurts. */

@@ -53,7 +53,7 @@ export function UnreadMeters({
 }
 
 function dutyWords({ title, expected, about }: UnreadMeter["duties"][number], today: string): string {
-  if (expected !== null)
-    return `${title} (expected ${shortDay(expected, today)}${expected < today ? ", which has passed" : ""})`;
+  if (expected === today) return `${title} (expected today)`;
+  if (expected !== null) return `${title} (expected ${shortDay(expected, today)}, which has passed)`;
   return about === null ? title : `${title} (about ${shortDay(about, today)}, by past services only)`;
 }

@@ -68,6 +68,36 @@ describe("the flow of a sheet", () => {
     expect(next(iceMaker, log)).toEqual(["freeze-out-cleaner"]);
   });
 
+  it("lets a soak that was cut short stand again, and waits for that one", () => {
+    const log = new TestLog();
+    log.safe();
+    log.done("look-over", "ok");
+    log.read("bearing-gap", 0, "in");
+    log.done("fill-cleaner");
+    log.soak("soak-cleaner", 4);
+    log.done("wipe-outside");
+    expect(next(iceMaker, log)).toEqual(["freeze-out-cleaner"]);
+    const started = log.add({ type: "timer-started", step: "soak-cleaner", round: 1 });
+    expect(next(iceMaker, log)).toEqual(["soak-cleaner"]);
+    expect(must(foldRun(iceMaker, log.events).steps["soak-cleaner"])).toMatchObject({
+      status: "running",
+      answer: null,
+    });
+    log.add({ type: "timer-stopped", step: "soak-cleaner", round: 1 }, { after: 16 });
+    expect(next(iceMaker, log)).toEqual(["freeze-out-cleaner"]);
+    expect(must(foldRun(iceMaker, log.events).steps["soak-cleaner"])).toMatchObject({ status: "done", answer: "in" });
+    // Taken back, the cut short one counts again.
+    log.add({ type: "undone", ref: started.id });
+    expect(must(foldRun(iceMaker, log.events).steps["soak-cleaner"])).toMatchObject({
+      status: "done",
+      answer: "short",
+    });
+    // One that was long enough is not begun once more by a stray tap.
+    const whole = cleanedOnce(0);
+    whole.add({ type: "timer-started", step: "soak-cleaner", round: 1 });
+    expect(must(foldRun(iceMaker, whole.events).steps["soak-cleaner"]).status).toBe("done");
+  });
+
   it("repeats the whole cycle while it is not clean, each round on its own", () => {
     const log = cleanedOnce(0);
     log.done("reservoir-clean", "again");

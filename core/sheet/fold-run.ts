@@ -240,8 +240,11 @@ class Fold {
 
   #startTimer(event: EventOf<"timer-started">): void {
     const at = this.#step(event);
+    // A soak that was cut short and stands again is done when that one is: what was missed stays in the log.
+    const anew = must(this.#steps.get(event.step)).kind === "wait" && at.timer?.verdict === "short";
     at.timer = { startedAt: event.at, startedBy: event.by, stoppedAt: null, minutes: null, verdict: null };
-    if (at.status === "open") at.status = "running";
+    if (at.status === "open" || (anew && at.status === "done")) at.status = "running";
+    if (anew) at.answer = null;
     at.lastEventId = event.id;
   }
 

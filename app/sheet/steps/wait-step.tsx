@@ -80,14 +80,23 @@ function RunsNow({ minutes, maxMinutes = Infinity }: { minutes: number | null; m
   );
 }
 
-/** Cut short by mistake, it goes on as if it had not been stopped; else the work goes on, and the record says what was missed. */
-function AfterVerdict({ one: { state }, log, leave }: StepCardProps<"wait">) {
+/**
+ * Cut short by mistake, it goes on as if it had not been stopped; what was taken out stands anew; else the work goes on, and
+ * the record says what was missed.
+ */
+function AfterVerdict({ one, log, leave }: StepCardProps<"wait">) {
+  const { state } = one;
   const stop = state?.timer?.verdict === "short" ? state.lastEventId : null;
   return (
     <>
       {stop !== null && (
         <button type="button" className="btn btn-main btn-big" onClick={() => log({ type: "undone", ref: stop })}>
           It stayed in: go on
+        </button>
+      )}
+      {stop !== null && (
+        <button type="button" className="btn btn-big" onClick={() => log({ type: "timer-started", ...at(one) })}>
+          It was out: start anew
         </button>
       )}
       <button type="button" className={stop === null ? "btn btn-main btn-big" : "btn btn-big"} onClick={leave}>
