@@ -15,7 +15,7 @@ it("uses the largest unit that is filled, and shows both systems", () => {
     volumeWords(29.6, "us"),
     volumeWords(3786, "us"),
   ]).toEqual(["999 mL", "1 L", "1 US fl oz", "1 US gal"]);
-  expect(volumeWords(2925, "metric")).toBe("2.925 L");
+  expect(volumeWords(2925, "metric")).toBe("2.93 L");
   expect(volumeWords(48.780488, "metric")).toBe("49 mL");
   expect(bothVolumes(100, "us")).toBe("3.38 US fl oz (100 mL)");
 });

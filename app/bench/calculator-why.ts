@@ -9,23 +9,24 @@ export function figure(value: number, digits = 3): string {
 
 export type UnitSystem = "metric" | "us";
 
-const STEPS: Record<UnitSystem, { from: number; unit: VolumeUnit; name: string; digits?: number }[]> = {
-  metric: [
-    // Litres to the millilitre, as a tank is filled.
-    { from: 1000, unit: "L", name: "L", digits: 4 },
-    { from: 0, unit: "mL", name: "mL" },
-  ],
-  us: [
-    { from: millilitresIn["us-gal"], unit: "us-gal", name: "US gal" },
-    { from: millilitresIn["us-cup"], unit: "us-cup", name: "US cup" },
-    { from: 0, unit: "us-floz", name: "US fl oz" },
-  ],
-};
+const STEPS: Record<UnitSystem, { from: number; unit: VolumeUnit; name: string; measured?: (ml: number) => number }[]> =
+  {
+    metric: [
+      // In hundredths before anything else is rounded: 2.925 is a little less than that to a computer.
+      { from: 1000, unit: "L", name: "L", measured: (ml) => Math.round(ml / 10) / 100 },
+      { from: 0, unit: "mL", name: "mL", measured: jugMl },
+    ],
+    us: [
+      { from: millilitresIn["us-gal"], unit: "us-gal", name: "US gal" },
+      { from: millilitresIn["us-cup"], unit: "us-cup", name: "US cup" },
+      { from: 0, unit: "us-floz", name: "US fl oz" },
+    ],
+  };
 
 /** A volume in a person's units, in the largest unit that it fills. */
 export function volumeWords(ml: number, system: UnitSystem): string {
   const step = must(STEPS[system].find(({ from }) => ml >= from));
-  return `${step.unit === "mL" ? figure(jugMl(ml)) : figure(ml / millilitresIn[step.unit], step.digits)} ${step.name}`;
+  return `${figure(step.measured?.(ml) ?? ml / millilitresIn[step.unit])} ${step.name}`;
 }
 
 /** A volume in both systems: mixing up the two hurts. */

@@ -92,7 +92,11 @@ describe("the flow of a sheet", () => {
       status: "done",
       answer: "short",
     });
-    // One that was long enough is not begun once more by a stray tap.
+    // One that runs is not begun once more by a second tap, nor is one that was long enough.
+    const twice = new TestLog();
+    const first = twice.add({ type: "timer-started", step: "soak-cleaner", round: 1 });
+    twice.add({ type: "timer-started", step: "soak-cleaner", round: 1 }, { after: 5 });
+    expect(must(foldRun(iceMaker, twice.events).steps["soak-cleaner"]).timer).toMatchObject({ startedAt: first.at });
     const whole = cleanedOnce(0);
     whole.add({ type: "timer-started", step: "soak-cleaner", round: 1 });
     expect(must(foldRun(iceMaker, whole.events).steps["soak-cleaner"]).status).toBe("done");

@@ -240,6 +240,8 @@ class Fold {
 
   #startTimer(event: EventOf<"timer-started">): void {
     const at = this.#step(event);
+    // It stands since the first tap: a second one, by wet gloves or by somebody beside, makes it stand no shorter.
+    if (at.timer?.stoppedAt === null) return;
     // A soak that was cut short and stands again is done when that one is: what was missed stays in the log.
     const anew = must(this.#steps.get(event.step)).kind === "wait" && at.timer?.verdict === "short";
     at.timer = { startedAt: event.at, startedBy: event.by, stoppedAt: null, minutes: null, verdict: null };
