@@ -37,6 +37,8 @@ const due = {
   forecasts: { t: { on: "2026-08-01", low: "2026-07-10", high: "2026-09-01" } },
   today: TODAY,
 };
+const monthly = { ...due.plan, triggers: [{ kind: "calendar", every: 1, unit: "month", basis: "completion" }] };
+const closed = { closedWeekdays: [7], closed: [{ from: TODAY, to: TODAY }] };
 const visit = {
   technicians: 2,
   resources: [{ id: "sink", capacity: 1 }],
@@ -116,6 +118,7 @@ const CALLS: [string, Call, unknown[]][] = [
   ["assessDue", core.assessDue, [due]],
   ["projectDue", core.projectDue, [due, "2026-12-31"]],
   ["dayHours", core.dayHours, [[{ type: "arrived", siteId: "a", minute: 500 }], 600]],
+  ["firstDays", core.firstDays, [[{ plan: monthly, minutes: 10 }], { load: { [TODAY]: 5 }, calendar: closed }]],
   ["dayFromCompletions", core.dayFromCompletions, [["2026-01-01", TODAY]]],
   [
     "trialScatter",

@@ -16,6 +16,7 @@ import { earnedCovers } from "./migrations/0012-earned-covers";
 import { parkedFromSheets } from "./migrations/0013-parked-from-sheets";
 import { openItems } from "./migrations/0014-open-items";
 import { metersToRead } from "./migrations/0015-meters-to-read";
+import { addedAndTakenOut } from "./migrations/0016-added-and-taken-out";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -40,6 +41,7 @@ const MIGRATIONS: Migration[] = [
   parkedFromSheets,
   openItems,
   metersToRead,
+  addedAndTakenOut,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

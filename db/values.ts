@@ -11,6 +11,14 @@ export interface Contact {
   email: string;
 }
 
+/** How a machine left the register, with what is needed to take it back. */
+export interface Retirement {
+  why: string;
+  by: string;
+  /** Duties that it had until then. */
+  duties: string[];
+}
+
 /** The machine's own rules for a duty, as the due engine takes them. */
 export interface DutyRules {
   triggers: Trigger[];

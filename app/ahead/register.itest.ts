@@ -363,6 +363,10 @@ describe("the register", () => {
       documents: [],
       freeHours: "",
       readyBy: "",
+      addedBy: null,
+      toCheck: false,
+      retiredOn: null,
+      retired: null,
       notes: "",
     };
     await changeMachine(lead, await idOf("R-1"), { settings: facts }, NOW);

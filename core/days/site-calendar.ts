@@ -12,7 +12,8 @@ export interface SiteCalendar {
   closed: readonly { from: string; to: string }[];
 }
 
-function closedTest(calendar: SiteCalendar): (day: number) => boolean {
+/** Whether a site is closed on a day, by its number. */
+export function closedTest(calendar: SiteCalendar): (day: number) => boolean {
   const weekdays = new Set(requireList(requireRecord(calendar, "calendar").closedWeekdays, "closedWeekdays"));
   const spans = requireList(calendar.closed, "closed").map((span, i) => {
     const { from, to } = requireRecord(span, `closed[${i}]`);

@@ -1,5 +1,5 @@
 import { bytes, day, flag, instant, json, longText, real, type RowOf, table, text, uuid, whole } from "../columns";
-import type { Contact } from "../values";
+import type { Contact, Retirement } from "../values";
 
 export const customers = table("customers", {
   id: uuid().key(),
@@ -28,6 +28,9 @@ export const sites = table("sites", {
   holidayRegion: text(20).withDefault(""),
   /** What machines share there, with how many there are: sink, hood, hose; one of each when nothing is said. */
   sharedPlaces: json<Record<string, number>>().withDefault({}),
+  addedBy: uuid().orNull(),
+  /** Added on the spot: a lead has not looked at it yet. */
+  toCheck: flag().withDefault(false),
 });
 export type SiteRow = RowOf<typeof sites>;
 
@@ -69,6 +72,12 @@ export const machines = table("machines", {
   freeHours: text(200).withDefault(""),
   /** HH:MM by which it is ready again on a working day; empty = at any time. */
   readyBy: text(5).withDefault(""),
+  addedBy: uuid().orNull(),
+  /** Added on the spot: a lead has not looked at it yet. */
+  toCheck: flag().withDefault(false),
+  /** Day from which it is none of the register's any more; its records stay. */
+  retiredOn: day().orNull(),
+  retired: json<Retirement>().orNull(),
 });
 export type MachineRow = RowOf<typeof machines>;
 

@@ -236,6 +236,8 @@ async function putSites(
       contacts: [],
       holidayRegion: "",
       sharedPlaces: {},
+      addedBy: null,
+      toCheck: false,
       ...before,
       ...siteFieldsOf(record, columns),
       id: before?.id ?? uuidv7(),
@@ -295,6 +297,10 @@ function machineRow(record: MachineRecord, siteId: string, id: string, now: Date
     photoId: null,
     freeHours: "",
     readyBy: "",
+    addedBy: null,
+    toCheck: false,
+    retiredOn: null,
+    retired: null,
   };
 }
 

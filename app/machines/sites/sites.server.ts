@@ -88,7 +88,7 @@ export async function getSite(id: string, now: Date): Promise<SiteView> {
   };
 }
 
-export type SiteSettings = Omit<SiteRow, "id" | "customerId">;
+export type SiteSettings = Omit<SiteRow, "id" | "customerId" | "addedBy" | "toCheck">;
 
 /** The form's fields, for who changes a site that somebody else has changed. */
 export const SITE_WORDS: FieldWords<SiteSettings> = {
