@@ -3,6 +3,7 @@ import { type DutyRules, getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
+import { getProcedure } from "~/procedures/procedures.server";
 import { addActor, closeDatabase, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
 import { addDuty, changeDuty, dutyForEdit } from "./duties.server";
@@ -48,7 +49,7 @@ const done = async (dutyId: string, at: Date, credits: string[] | null = null): 
     dutyId,
     machineId,
     procedureId: OWN_DUTY,
-    procedureVersion: 1,
+    procedureVersion: (await getProcedure(OWN_DUTY)).version,
     openedBy: lead.id,
     openedAt: at,
     status: "signed",
