@@ -118,6 +118,7 @@ const CALLS: [string, Call, unknown[]][] = [
   ["assessDue", core.assessDue, [due]],
   ["projectDue", core.projectDue, [due, "2026-12-31"]],
   ["dayHours", core.dayHours, [[{ type: "arrived", siteId: "a", minute: 500 }], 600]],
+  ["startingOn", core.startingOn, [monthly, "2026-07-02"]],
   ["firstDays", core.firstDays, [[{ plan: monthly, minutes: 10 }], { load: { [TODAY]: 5 }, calendar: closed }]],
   ["dayFromCompletions", core.dayFromCompletions, [["2026-01-01", TODAY]]],
   [

@@ -44,7 +44,12 @@ app.use((request, response, next) => {
     contentSecurityPolicy: {
       directives: {
         "default-src": ["'self'"],
-        "script-src": ["'self'", production ? `'nonce-${response.locals.nonce as string}'` : "'unsafe-inline'"],
+        // The decoder of scanned codes is WebAssembly, from this server as everything.
+        "script-src": [
+          "'self'",
+          "'wasm-unsafe-eval'",
+          production ? `'nonce-${response.locals.nonce as string}'` : "'unsafe-inline'",
+        ],
         "style-src": ["'self'", "'unsafe-inline'"],
         "img-src": ["'self'", "data:", "blob:"],
         "font-src": ["'self'"],

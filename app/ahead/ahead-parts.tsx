@@ -4,7 +4,7 @@ import { Form, Link } from "react-router";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import type { PlacedDuty } from "~/round/day/put-on-day.server";
 import { Disclosure } from "~/ui/disclosure";
-import { familyName } from "~/ui/family-glyph";
+import { familyName } from "~/ui/family-names";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 

@@ -10,7 +10,9 @@ export const HOLD_COLUMNS = `h.id, h.machine_id AS machineId, h.reason, h.sheet_
 
 /** Its shape varies. */
 export function openHolds(limit: number): Promise<HoldView[]> {
-  return getDb().select<HoldView>(`SELECT ${HOLD_COLUMNS} WHERE h.cleared_at IS NULL ORDER BY h.since LIMIT ${limit}`);
+  return getDb().select<HoldView>(
+    `SELECT ${HOLD_COLUMNS} WHERE h.cleared_at IS NULL AND m.retired_on IS NULL ORDER BY h.since LIMIT ${limit}`,
+  );
 }
 
 /** Its shape varies. */

@@ -1,7 +1,11 @@
+import { hardnessClass } from "@core";
 import { Link } from "react-router";
 
 import { outcomeName } from "~/kit/outcomes";
-import { Day } from "~/ui/day";
+import { useIsLead } from "~/people/use-me";
+import { Day, OnDay, useDayWords } from "~/ui/day";
+import { FactList } from "~/ui/fact-list";
+import { Notice } from "~/ui/notice";
 import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/machine.route";
@@ -75,4 +79,44 @@ export function Tag({ machine, site }: { machine: Data["machine"]; site: Data["s
       </p>
     </Section>
   );
+}
+
+/** It is none of the register's any more; what was done on it stays here to read. */
+export function TakenOut({ machine }: { machine: Pick<Data["machine"], "id" | "retiredOn" | "retired"> }) {
+  const lead = useIsLead();
+  return (
+    <Notice title="Taken out of the register">
+      <p>
+        <OnDay on={machine.retiredOn} />: {machine.retired?.why}. Nothing is owed on it any more; its records stay.
+      </p>
+      {lead && (
+        <p className="mt-2">
+          <Link to={`/machines/${machine.id}/take-out`} className="btn">
+            Take it back
+          </Link>
+        </p>
+      )}
+    </Notice>
+  );
+}
+
+/** What the register says of the machine and of where it stands. */
+export function Facts({ machine, site }: Pick<Data, "machine" | "site">) {
+  const say = useDayWords();
+  const facts: [name: string, value: string | null, figure?: boolean][] = [
+    ["Maker", machine.maker],
+    ["Model", machine.model, true],
+    ["Serial", machine.serial, true],
+    ["Stands", machine.position],
+    ["Commissioned", machine.commissionedOn && say(machine.commissionedOn)],
+    ["Options", machine.options.join(", ")],
+    ["Access", site.accessHours],
+    ["Address", site.address],
+    [
+      "Water",
+      site.waterHardness === null ? null : `${site.waterHardness} mg/L as CaCO₃, ${hardnessClass(site.waterHardness)}`,
+    ],
+    ["Notes", machine.notes],
+  ];
+  return <FactList facts={facts} />;
 }

@@ -1,6 +1,7 @@
 import { Form, Link } from "react-router";
 
-import { FAMILIES, FamilyGlyph, familyName } from "~/ui/family-glyph";
+import { FamilyGlyph } from "~/ui/family-glyph";
+import { FAMILIES, familyName } from "~/ui/family-names";
 
 import type { Route } from "./+types/machines.route";
 
@@ -14,7 +15,14 @@ export function MachineRows({ rows, total, lead }: { rows: Data["rows"]; total: 
         <>
           <p className="text-lg font-semibold">The register is empty.</p>
           <p className="mt-1">
-            {lead ? "Import a CSV file: one line a machine." : "A lead can import it from a CSV file."}
+            <Link to="/sites/new">Add the first site</Link>, then its machines
+            {lead && (
+              <>
+                {" "}
+                – or <Link to="/machines/import">import a file</Link>, one line a machine
+              </>
+            )}
+            .
           </p>
         </>
       ) : (
@@ -74,6 +82,18 @@ export function MachineSearch({ filter, families }: { filter: Data["filter"]; fa
               {familyName(family)}
             </option>
           ))}
+        </select>
+      </div>
+      <div>
+        <label htmlFor="state" className="block text-sm font-semibold">
+          State
+        </label>
+        <select id="state" name="state" className="field" defaultValue={filter.state ?? ""}>
+          <option value="">In the register</option>
+          <option value="stopped">Out of service</option>
+          <option value="left-open">Something left open</option>
+          <option value="to-check">Added on the spot</option>
+          <option value="taken-out">Taken out</option>
         </select>
       </div>
       <button className="btn btn-main">Find</button>

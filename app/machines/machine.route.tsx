@@ -1,4 +1,3 @@
-import { hardnessClass } from "@core";
 import { Link, redirect } from "react-router";
 
 import { listMachineDuties } from "~/duties/due.server";
@@ -15,16 +14,15 @@ import { unreadMeters } from "~/duties/unread-meters.server";
 import { notUsableYet } from "~/duties/usable-again.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
-import { form, formAction } from "~/kit/server/form-action.server";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { addressContext } from "~/kit/server/request-context";
 import { served } from "~/kit/server/served.server";
 import { listWorkers } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
 import { confirmPassword } from "~/people/sessions.server";
 import { useIsLead } from "~/people/use-me";
-import { useDayWords } from "~/ui/day";
-import { FactList } from "~/ui/fact-list";
-import { FamilyGlyph, familyName } from "~/ui/family-glyph";
+import { FamilyGlyph } from "~/ui/family-glyph";
+import { familyName } from "~/ui/family-names";
 import { NotUsable } from "~/ui/not-usable";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
@@ -32,7 +30,9 @@ import { Section } from "~/ui/section";
 import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/machine.route";
-import { Documents, LatestSheets, Tag } from "./machine-parts";
+import { addedFacts, checkAdded } from "./adding/added.server";
+import { AddedNotice } from "./adding/added-panel";
+import { Documents, Facts, LatestSheets, Tag, TakenOut } from "./machine-parts";
 import {
   answerSchema,
   closeReportSchema,
@@ -89,6 +89,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       me: actor.id,
       workers: actor.role === "lead" ? await listWorkers() : [{ id: actor.id, name: actor.name }],
       ticks: await recentTicks(params.machineId),
+      ...(await addedFacts(actor, view.machine)),
     };
   });
 }
@@ -134,6 +135,10 @@ export function action(args: Route.ActionArgs) {
       await answerReport(who, { machineId, reportId: report, answer }, now);
       return back();
     }),
+    "looked-over": form(NOTHING, async (_, who, now) => {
+      await checkAdded(who, { kind: "machine", id: machineId }, now);
+      return back();
+    }),
     "close-report": form(closeReportSchema, async ({ report, note }, who, now) => {
       await closeReport(who, machineId, report, note, now);
       return back();
@@ -164,26 +169,12 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
     notUsable,
     parked,
     slots,
+    addedBy,
+    firstDuties,
   } = loaderData;
   const lead = useIsLead();
-  const say = useDayWords();
   useMachineNow(machine.id, { holds, reports });
   const answer = actionData;
-  const facts: [name: string, value: string | null, figure?: boolean][] = [
-    ["Maker", machine.maker],
-    ["Model", machine.model, true],
-    ["Serial", machine.serial, true],
-    ["Stands", machine.position],
-    ["Commissioned", machine.commissionedOn && say(machine.commissionedOn)],
-    ["Options", machine.options.join(", ")],
-    ["Access", site.accessHours],
-    ["Address", site.address],
-    [
-      "Water",
-      site.waterHardness === null ? null : `${site.waterHardness} mg/L as CaCO₃, ${hardnessClass(site.waterHardness)}`,
-    ],
-    ["Notes", machine.notes],
-  ];
   return (
     <>
       <PageHead
@@ -205,6 +196,9 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
         <Link to={`/machines/${machine.id}/trail`} className="btn">
           Trail
         </Link>
+        <Link to={`/machines/new?${new URLSearchParams({ like: machine.id })}`} className="btn">
+          Add one like it
+        </Link>
         {lead && (
           <Link to={`/machines/${machine.id}/set-up`} className="btn">
             Set up
@@ -213,6 +207,14 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
       </PageHead>
       <div className="grid gap-6 lg:grid-cols-[1fr_20rem]">
         <div className="min-w-0 space-y-7">
+          {machine.retiredOn !== null && <TakenOut machine={machine} />}
+          {machine.toCheck && (
+            <AddedNotice
+              by={addedBy}
+              change={`/machines/${machine.id}/set-up`}
+              {...(firstDuties ? { first: `/machines/${machine.id}/first-duties` } : {})}
+            />
+          )}
           <NotUsable why={notUsable} />
           {parked > 0 && (
             <Notice title={parked === 1 ? "A value waits to be looked at" : `${parked} values wait to be looked at`}>
@@ -233,7 +235,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           <LatestSheets sheets={sheets} />
         </div>
         <aside className="space-y-6">
-          <FactList facts={facts} />
+          <Facts machine={machine} site={site} />
           {machine.photoId && (
             <img
               src={`/photos/${machine.photoId}`}

@@ -14,8 +14,14 @@ export const meta: Route.MetaFunction = () => [{ title: "Machines – Humble Hou
 
 export function loader({ request }: Route.LoaderArgs) {
   return served(async () => {
-    const { q = null, family = null, site: siteId = null, after = null } = readQuery(request, machineSearchSchema);
-    const filter = { q, family, siteId, after };
+    const {
+      q = null,
+      family = null,
+      site: siteId = null,
+      state = null,
+      after = null,
+    } = readQuery(request, machineSearchSchema);
+    const filter = { q, family, siteId, state, after };
     return { ...(await listMachines(filter)), filter, families: await listFamilies(), total: await countMachines() };
   });
 }
@@ -25,7 +31,9 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
   const lead = useIsLead();
   const busy = useNavigation().state === "loading";
   const kept = Object.fromEntries(
-    Object.entries({ q: filter.q, family: filter.family, site: filter.siteId }).filter(([, value]) => value),
+    Object.entries({ q: filter.q, family: filter.family, site: filter.siteId, state: filter.state }).filter(
+      ([, value]) => value,
+    ),
   ) as Record<string, string>;
   return (
     <div aria-busy={busy}>
@@ -37,6 +45,9 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
           </>
         }
       >
+        <Link to="/machines/new" className="btn btn-main">
+          Add a machine
+        </Link>
         <Link to="/sites" className="btn">
           Sites
         </Link>

@@ -30,12 +30,9 @@ export interface MachineListRow {
 }
 
 /** A page of the register, by name; one query. Words are matched by their beginnings, tags and serials too. */
-export async function listMachines(filter: {
-  q?: string | null;
-  family?: string | null;
-  siteId?: string | null;
-  after?: string | null;
-}): Promise<{ rows: MachineListRow[]; next: string | null }> {
+export async function listMachines(
+  filter: sql.MachineFilter,
+): Promise<{ rows: MachineListRow[]; next: string | null }> {
   const words = (filter.q ?? "").match(/[\p{L}\p{N}]+/gu) ?? [];
   const split = filter.after?.lastIndexOf("_") ?? -1;
   const afterName = split > 0 ? must(filter.after).slice(0, split) : "";
@@ -58,7 +55,7 @@ export async function listMachines(filter: {
 }
 
 export async function countMachines(): Promise<number> {
-  return getDb().models.Machine.count();
+  return getDb().models.Machine.count({ where: { retiredOn: null } });
 }
 
 /** Families in use, for the filter. */

@@ -21,10 +21,29 @@ export const FOUND_BY_WORDS = [
   .map((branch) => `(${branch} LIMIT ${FOUND_LIMIT})`)
   .join(" UNION ");
 
+/** How a list of machines is narrowed. */
+export interface MachineFilter {
+  q?: string | null;
+  family?: string | null;
+  siteId?: string | null;
+  state?: Exclude<keyof typeof STATES, "in"> | null;
+  after?: string | null;
+}
+
+const STATES = {
+  in: "m.retired_on IS NULL",
+  stopped:
+    "m.retired_on IS NULL AND EXISTS (SELECT 1 FROM machine_holds x WHERE x.cleared_at IS NULL AND x.machine_id = m.id)",
+  "left-open":
+    "m.retired_on IS NULL AND EXISTS (SELECT 1 FROM open_items x WHERE x.machine_id = m.id AND x.closed_at IS NULL)",
+  "to-check": "m.to_check = 1",
+  "taken-out": "m.retired_on IS NOT NULL",
+};
+
 /** Joins, an index by name, asks for absence. */
 export function machinePage(
   values: { words: string; prefix: string; family: string; siteId: string; afterName: string; afterId: string },
-  filter: { q?: string | null; family?: string | null; siteId?: string | null; after?: string | null },
+  filter: MachineFilter,
   afterId: string,
 ): Promise<MachineListRow[]> {
   return getDb().select<MachineListRow>(
@@ -33,7 +52,7 @@ export function machinePage(
        (SELECT COUNT(*) FROM open_items o WHERE o.machine_id = m.id AND o.closed_at IS NULL) AS leftOpen
      FROM ${(filter.q ?? "").trim() !== "" ? `(${FOUND_BY_WORDS}) found STRAIGHT_JOIN machines m ON m.id = found.id` : "machines m"}
        JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
-     WHERE 1 = 1
+     WHERE ${STATES[filter.state ?? "in"]}
        ${filter.family ? "AND m.family = :family" : ""}
        ${filter.siteId ? "AND m.site_id = :siteId" : ""}
        ${afterId ? "AND (m.name > :afterName OR (m.name = :afterName AND m.id > :afterId))" : ""}
@@ -73,7 +92,7 @@ export function registerPage(): Promise<MachineRecord[]> {
     .select<MachineRecord>(`SELECT c.name AS customer, s.name AS site, s.address, s.time_zone, s.water_hardness AS water_hardness_mg_l, s.access_hours,
        m.area, m.tag, m.name, m.family, m.maker, m.model, m.serial, m.commissioned_on, m.duties_from, m.options, m.notes,
        s.latitude, s.longitude, s.holiday_region, s.drain_rules, s.waste_rules, m.position
-     FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id ORDER BY m.tag`);
+     FROM machines m JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id WHERE m.retired_on IS NULL ORDER BY m.tag`);
 }
 
 /** Joins. */

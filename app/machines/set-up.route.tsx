@@ -23,8 +23,10 @@ import { titleOf } from "~/ui/title-of";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/set-up.route";
+import { moveSchema } from "./adding/new-machine-schemas";
+import { siteMeant, siteTexts } from "./adding/site-meant.server";
 import { addDutySchema, addMeterSchema, machineSchema, parseDocuments } from "./machine-schemas";
-import { changeMachine, getMachine, MACHINE_WORDS } from "./machines.server";
+import { changeMachine, changeMachines, getMachine, MACHINE_WORDS } from "./machines.server";
 import { addMeter } from "./meters.server";
 import { operatorQr } from "./tags.server";
 
@@ -44,6 +46,7 @@ export function loader({ params }: Route.LoaderArgs) {
       links: await listLinks(["operator"], params.machineId),
       changes: await changesOf("machine", [params.machineId], 20),
       ownDuty: OWN_DUTY,
+      sites: await siteTexts(),
     };
   });
 }
@@ -69,6 +72,11 @@ export function action(args: Route.ActionArgs) {
     meter: form(addMeterSchema, async ({ gatewayRef, ...meter }, who, now) => {
       await addMeter(who, machineId, { ...meter, gatewayRef: gatewayRef ?? null }, now);
       return redirect(setUp);
+    }),
+    move: form(moveSchema, async ({ site, area }, who, now) => {
+      const { id } = await siteMeant(site);
+      await changeMachines(who, [machineId], { siteId: id, area, addOption: null, dropOption: null }, now);
+      return redirect(`/machines/${machineId}`);
     }),
     link: form(NOTHING, async (_, who, now) => {
       const { origin } = new URL(args.request.url);
@@ -128,6 +136,12 @@ export default function MachineSetUp({ loaderData, actionData }: Route.Component
             </Form>
           </Section>
           <MeterSetUp meters={loaderData.meters} answer={actionData} />
+          <MoveForm area={machine.area} sites={loaderData.sites} answer={actionData} />
+          <p>
+            <Link to={`/machines/${machine.id}/take-out`} className="btn">
+              Take it out for good
+            </Link>
+          </p>
           {changes.length > 0 && (
             <Section id="changes" title="Changed before" panel>
               <ul className="text-sm">
@@ -228,6 +242,33 @@ function DutyForm({
         />
         <TextField field={fields.title} label="Title" hint="Empty: as in the procedure. Its rules come next." />
         <SubmitButton>Add it</SubmitButton>
+      </Form>
+    </Section>
+  );
+}
+
+/** To another site for good: what it owes goes with it, its records stay of where they were made. */
+function MoveForm({ area, sites, answer }: { area: string; sites: readonly string[]; answer: FormAnswer | undefined }) {
+  const [form, fields] = useCheckedForm(moveSchema, answer, {
+    form: "move",
+    id: "move-form",
+    defaultValue: { area },
+  });
+  return (
+    <Section id="move" title="Move it to another site" panel>
+      <Form method="post" id={form.id} onSubmit={form.onSubmit} noValidate={form.noValidate}>
+        {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
+        <input type="hidden" name="intent" value="move" />
+        <div className="grid gap-x-4 sm:grid-cols-2">
+          <TextField field={fields.site} label="Site" list="sites" autoComplete="off" />
+          <TextField field={fields.area} label="Area" />
+        </div>
+        <datalist id="sites">
+          {sites.map((one) => (
+            <option key={one} value={one} />
+          ))}
+        </datalist>
+        <SubmitButton>Move it</SubmitButton>
       </Form>
     </Section>
   );

@@ -10,10 +10,8 @@ export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
     const machineId = await machineOfTag(params.tag);
     if (!machineId)
-      throw new Response(
-        `No machine in the register has the tag ${params.tag.slice(0, 32)}. A lead can import or rename it.`,
-        { status: 404 },
-      );
+      // Who stands before a machine that nobody knows adds it.
+      return redirect(`/machines/new?${new URLSearchParams({ tag: params.tag.trim().slice(0, 32) })}`);
     return redirect(`/machines/${machineId}`);
   });
 }

@@ -20,7 +20,7 @@ export function machinesToPrint(
 ): Promise<TaggedMachine[]> {
   return getDb().select<TaggedMachine>(
     `SELECT m.tag, m.name, s.name AS siteName FROM machines m JOIN sites s ON s.id = m.site_id
-     ${filter.siteId ? "WHERE m.site_id = :siteId" : ""} ORDER BY s.name, m.name LIMIT ${MAX_TAGS}`,
+     WHERE m.retired_on IS NULL ${filter.siteId ? "AND m.site_id = :siteId" : ""} ORDER BY s.name, m.name LIMIT ${MAX_TAGS}`,
     values,
   );
 }

@@ -10,7 +10,7 @@ import { STEP_KINDS, stepWords, whenWords } from "~/procedures/editor/step-words
 import { triggerWords } from "~/procedures/trigger-words";
 import { Day } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
-import { familyName } from "~/ui/family-glyph";
+import { familyName } from "~/ui/family-names";
 import { StepFigure } from "~/ui/figure";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";

@@ -10,6 +10,8 @@ import { firmDay } from "~/kit/days/firm-day.server";
 import { machineSearchSchema } from "~/kit/forms/search-schemas";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
+import { addedToCheck } from "~/machines/adding/added.server";
+import { AddedOnTheSpot } from "~/machines/adding/added-panel";
 import { countMachines, parkedInAll } from "~/machines/machines.server";
 import { openReports } from "~/machines/reports.server";
 import { listSites } from "~/machines/sites/sites.server";
@@ -31,7 +33,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     // What stands above the list stands on its first page.
     const first = !after;
     const { on: today } = await firmDay(now);
-    const [due, glance, sites, holds, reports, unread, parked] = await Promise.all([
+    const [due, glance, sites, holds, reports, unread, parked, added] = await Promise.all([
       listDue({ siteId, after }, now),
       first && !siteId ? glanceAt(me, now) : null,
       listSites(),
@@ -39,9 +41,23 @@ export function loader({ request, context }: Route.LoaderArgs) {
       first ? openReports(6) : [],
       first && !siteId ? unreadMeters(today) : [],
       first && role === "lead" ? parkedInAll() : 0,
+      first && role === "lead" ? addedToCheck() : { machines: [], sites: [] },
     ]);
     const machines = due.rows.length === 0 ? await countMachines() : null;
-    return { ...due, glance, lead: role === "lead", sites, siteId, machines, holds, reports, unread, today, parked };
+    return {
+      ...due,
+      glance,
+      lead: role === "lead",
+      sites,
+      siteId,
+      machines,
+      holds,
+      reports,
+      unread,
+      today,
+      parked,
+      added,
+    };
   });
 }
 
@@ -52,7 +68,8 @@ const GROUPS = [
 ] as const;
 
 export default function Round({ loaderData }: Route.ComponentProps) {
-  const { rows, next, sites, siteId, machines, reports, holds, glance, lead, parked, unread, today } = loaderData;
+  const { rows, next, sites, siteId, machines, reports, holds, glance, lead, parked, unread, today, added } =
+    loaderData;
   const busy = useNavigation().state === "loading";
   return (
     <div aria-busy={busy}>
@@ -96,6 +113,8 @@ export default function Round({ loaderData }: Route.ComponentProps) {
           </Notice>
         </div>
       )}
+
+      <AddedOnTheSpot added={added} />
 
       <UnreadMeters meters={unread} today={today} />
 

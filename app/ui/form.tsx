@@ -24,6 +24,10 @@ export function TextField({
   placeholder?: string;
   step?: string;
   autoFocus?: boolean;
+  /** A datalist of the page. */
+  list?: string;
+  /** In the place of what the form began with. */
+  defaultValue?: string;
 }) {
   const { key, ...props } = getInputProps(field as FieldMetadata<string>, { type });
   return (

@@ -4,7 +4,7 @@ import { addDays } from "../days/add-days";
 import { daysBetween } from "../days/days-between";
 import { must } from "../must";
 import { assessDue } from "./assess-due";
-import { firstDays } from "./first-days";
+import { firstDays, startingOn } from "./first-days";
 import type { Plan, Trigger } from "./types";
 
 const START = "2026-06-01";
@@ -56,6 +56,13 @@ it("is due by the meter as before, whichever comes first", () => {
   const [, second] = firstDays([duty(plan("a", every(1, "month"))), duty(plan("b", meter, every(1, "month")))]);
   expect(must(second).triggers[0]).toEqual(meter);
   expect(must(second).on).toBe("2026-06-30");
+});
+
+it("begins on a day that a person chose, earlier or later than it would, and says why not on others", () => {
+  const monthly = plan("a", every(1, "month"));
+  for (const on of ["2026-06-02", "2026-06-20", "2026-09-30"]) expect(dueOn(monthly, startingOn(monthly, on))).toBe(on);
+  expect(() => startingOn(monthly, START)).toThrow(/must come after 2026-06-01/);
+  expect(() => startingOn(plan("e", { kind: "event", event: "moved" }), "2026-07-01")).toThrow(/No calendar/);
 });
 
 it("refuses minutes that cannot be", () => {

@@ -2,6 +2,7 @@ import { addDays } from "../days/add-days";
 import { daysBetween } from "../days/days-between";
 import { parseDay } from "../days/parse-day";
 import { closedTest, type SiteCalendar } from "../days/site-calendar";
+import { CoreError } from "../errors";
 import { requireList, requireRecord, requireText } from "../inputs";
 import { must } from "../must";
 import { floorExact, requireNotNegative } from "../numbers";
@@ -81,9 +82,19 @@ function leastOf(latest: string, room: number, workOn: (day: string) => number, 
   return (open.length > 0 ? open : days).reduce((best, day) => (workOn(day) < workOn(best) ? day : best));
 }
 
-/** The triggers with a first interval after which the plan is due on `on`, its site's factor taken into account. */
-function startingOn(plan: Plan, on: string): Trigger[] {
-  const wanted = daysBetween(plan.startOn, on);
+/**
+ * A plan's triggers with a first interval after which it is due on a day, its site's factor taken into account; where whole
+ * days times the factor do not reach that day, a day early.
+ *
+ * @param on the first due day, after `startOn`
+ * @throws CoreError when the day is not after the start, or no calendar is among the triggers
+ */
+export function startingOn(plan: Plan, on: string): Trigger[] {
+  assessed(plan);
+  const wanted = parseDay(on, "on") - parseDay(plan.startOn, "plan.startOn");
+  if (wanted < 1) throw new CoreError("out-of-range", "on", `The first day must come after ${plan.startOn}.`);
+  if (!plan.triggers.some((one) => one.kind === "calendar"))
+    throw new CoreError("bad-value", "plan.triggers", "No calendar says when this is due: it has no first day.");
   const withFirst = (every: number): Trigger[] =>
     plan.triggers.map((one) => (one.kind === "calendar" ? { ...one, first: { every, unit: "day" } } : one));
   const calendar = (triggers: Trigger[]): Trigger[] => triggers.filter((one) => one.kind === "calendar");

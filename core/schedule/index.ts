@@ -2,7 +2,7 @@ export { assessDue } from "./assess-due";
 export { coveredBy, creditCovered } from "./credit-covered";
 export { dayFromCompletions } from "./day-from-completions";
 export { dueState } from "./due-state";
-export { firstDays, type FirstDay } from "./first-days";
+export { firstDays, startingOn, type FirstDay } from "./first-days";
 export { projectDue } from "./project-due";
 export { usableAgain, type NotUntil, type UsableAgain } from "./usable-again";
 export { usageRate } from "./usage-rate";

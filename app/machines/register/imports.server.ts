@@ -1,5 +1,5 @@
 import { must } from "@core";
-import { type Db, getDb, type ImportRow, type MachineRow, type SiteRow, type Transaction } from "@db";
+import { type Db, getDb, type ImportRow, type MachineRow, Op, type SiteRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { newDuty } from "~/duties/new-duty.server";
@@ -37,7 +37,7 @@ const UPDATED: [field: keyof MachineRow, column: string][] = [
 /** Checks a file and keeps it with the result; nothing of it is in the register yet. */
 export async function checkImport(actor: Actor, fileName: string, content: string, now: Date): Promise<string> {
   const { good, faults } = await aside("files", "parseRegister", parseRegister, content);
-  faults.push(...(await serialFaults(good)));
+  faults.push(...(await serialFaults(good)), ...(await takenOutFaults(good)));
   const bad = new Set(faults.map((fault) => fault.line));
   const id = uuidv7();
   await getDb().models.Import.create({
@@ -80,6 +80,21 @@ async function serialFaults(good: { line: number; record: MachineRecord }[]): Pr
         ]
       : [];
   });
+}
+
+/** Rows of machines that were taken out of the register: they are taken back first, so that what they owe is known. */
+async function takenOutFaults(good: { line: number; record: MachineRecord }[]): Promise<RowFault[]> {
+  const gone = await getDb().models.Machine.findAll({
+    attributes: ["tag"],
+    where: { retiredOn: { [Op.ne]: null } },
+    raw: true,
+  });
+  const tags = new Set(gone.map((row) => row.tag.toLowerCase()));
+  return good.flatMap(({ line, record }) =>
+    tags.has(record.tag.toLowerCase())
+      ? [{ line, column: "tag", reason: `Machine ${record.tag} was taken out of the register. Take it back first.` }]
+      : [],
+  );
 }
 
 export interface ImportView extends Omit<ImportRow, "content"> {

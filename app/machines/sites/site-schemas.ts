@@ -61,6 +61,18 @@ export const siteSchema = yup.object({
   notes: text(4000).default(""),
 });
 
+export const newSiteSchema = yup.object({
+  customer: text(160).required("Say whose site it is."),
+  name: text(160).required("Give the site a name."),
+  address: text(300).default(""),
+  accessHours: text(200).default("").test("hours", understood(parseAccessHours)),
+  timeZone: timeZone().required("Give the time zone, such as Europe/Lisbon."),
+  /** Of the machine that it is added for. */
+  tag: text(32).default("").meta({ hidden: true }),
+});
+
+export const newSiteQuerySchema = yup.object({ tag: text(32) });
+
 const day = dayField("Choose a day.").required("Choose a day.");
 
 export const closureSchema = yup.object({

@@ -2,8 +2,11 @@ import { Link, redirect } from "react-router";
 
 import { listDue } from "~/duties/due.server";
 import { DueList } from "~/duties/due-list";
-import { form, formAction } from "~/kit/server/form-action.server";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
+import { checkAdded } from "~/machines/adding/added.server";
+import { AddedNotice } from "~/machines/adding/added-panel";
+import { personNames } from "~/people/people.server";
 import { useIsLead } from "~/people/use-me";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
@@ -22,7 +25,9 @@ export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
     const now = new Date();
     const view = await getSite(params.siteId, now);
-    return { ...view, due: (await listDue({ siteId: params.siteId, limit: 12 }, now)).rows };
+    const { toCheck, addedBy: by } = view.site;
+    const addedBy = toCheck && by !== null ? ((await personNames([by]))[by] ?? null) : null;
+    return { ...view, addedBy, due: (await listDue({ siteId: params.siteId, limit: 12 }, now)).rows };
   });
 }
 
@@ -34,6 +39,10 @@ export function action(args: Route.ActionArgs) {
       await addClosure(who, siteId, closure, now);
       return redirect(here);
     }),
+    "looked-over": form(NOTHING, async (_, who, now) => {
+      await checkAdded(who, { kind: "site", id: siteId }, now);
+      return redirect(here);
+    }),
     "cancel-closure": form(cancelClosureSchema, async ({ closure }, who, now) => {
       await cancelClosure(who, siteId, closure, now);
       return redirect(here);
@@ -42,7 +51,7 @@ export function action(args: Route.ActionArgs) {
 }
 
 export default function Site({ loaderData, actionData }: Route.ComponentProps) {
-  const { site, today, closures, holidays, machines, machineCount, due } = loaderData;
+  const { site, today, closures, holidays, machines, machineCount, due, addedBy } = loaderData;
   const lead = useIsLead();
   return (
     <>
@@ -60,6 +69,12 @@ export default function Site({ loaderData, actionData }: Route.ComponentProps) {
           </>
         }
       >
+        <Link
+          to={`/machines/new?${new URLSearchParams({ site: `${site.name}, ${site.customerName}` })}`}
+          className="btn"
+        >
+          Add a machine
+        </Link>
         <Link to={`/ahead?site=${site.id}`} className="btn">
           Ahead here
         </Link>
@@ -76,6 +91,7 @@ export default function Site({ loaderData, actionData }: Route.ComponentProps) {
       </PageHead>
       <div className="grid gap-6 lg:grid-cols-[1fr_20rem]">
         <div className="min-w-0 space-y-7">
+          {site.toCheck && <AddedNotice by={addedBy} change={`/sites/${site.id}/edit`} />}
           <Section id="due" title="Needs somebody">
             {due.length === 0 ? <p className="panel p-4">Nothing for now.</p> : <DueList rows={due} />}
           </Section>

@@ -28,7 +28,11 @@ export default function Sites({ loaderData }: Route.ComponentProps) {
           </>
         }
         title="Sites"
-      />
+      >
+        <Link to="/sites/new" className="btn btn-main">
+          Add a site
+        </Link>
+      </PageHead>
       <Form method="get" role="search" className="mb-4 flex items-end gap-2">
         <div className="min-w-52 flex-1">
           <label htmlFor="q" className="block text-sm font-semibold">
@@ -42,7 +46,7 @@ export default function Sites({ loaderData }: Route.ComponentProps) {
         <div className="panel p-6">
           <p className="text-lg font-semibold">{q ? "No site begins like that." : "No sites yet."}</p>
           <p className="mt-1">
-            {q ? <Link to="/sites">Show all</Link> : "They come with the machines: import a register first."}
+            {q ? <Link to="/sites">Show all</Link> : <Link to="/sites/new">Add the first one</Link>}
           </p>
         </div>
       ) : (

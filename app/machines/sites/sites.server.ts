@@ -66,12 +66,12 @@ export async function getSite(id: string, now: Date): Promise<SiteView> {
   const closures = await sql.closuresOf({ id, today });
   const machines = await db.models.Machine.findAll({
     attributes: ["id", "tag", "name", "family", "area"],
-    where: { siteId: id },
+    where: { siteId: id, retiredOn: null },
     order: ["name", "id"],
     limit: MACHINES_SHOWN,
     raw: true,
   });
-  const machineCount = await db.models.Machine.count({ where: { siteId: id } });
+  const machineCount = await db.models.Machine.count({ where: { siteId: id, retiredOn: null } });
   const year = Number(today.slice(0, 4));
   const holidays = site.holidayRegion
     ? [...holidaysOf(site.holidayRegion, year), ...holidaysOf(site.holidayRegion, year + 1)].filter(

@@ -13,7 +13,7 @@ export function sitesPage(
 ): Promise<SiteListRow[]> {
   return getDb().select<SiteListRow>(
     `SELECT s.id, s.name, c.name AS customerName, s.address, s.access_hours AS accessHours,
-       (SELECT COUNT(*) FROM machines m WHERE m.site_id = s.id) AS machines
+       (SELECT COUNT(*) FROM machines m WHERE m.site_id = s.id AND m.retired_on IS NULL) AS machines
      FROM sites s JOIN customers c ON c.id = s.customer_id
      WHERE 1 = 1 ${filter.q ? "AND (s.name LIKE :like OR c.name LIKE :like)" : ""}
        ${split > 0 ? "AND (s.name > :afterName OR (s.name = :afterName AND s.id > :afterId))" : ""}

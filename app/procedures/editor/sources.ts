@@ -1,6 +1,6 @@
 import { inWords, type Step } from "@core";
 
-import { FAMILIES } from "~/ui/family-glyph";
+import { FAMILIES } from "~/ui/family-names";
 
 import type { Around, Choice } from "./field-kinds";
 

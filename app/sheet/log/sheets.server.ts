@@ -9,7 +9,7 @@ import {
   type RunState,
   withBaselines,
 } from "@core";
-import { type DutyRow, getDb, type SheetRow } from "@db";
+import { type DutyRow, getDb, Op, type SheetRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
@@ -40,6 +40,7 @@ export async function openSheet(actor: Actor, dutyId: string, device: string, no
   if (open) return open.id;
   const duty = await db.models.Duty.findByPk(dutyId, { raw: true });
   if (!duty) throw new Refusal(404, "no-such-duty", "This duty does not exist. Go back to the round.");
+  await refuseTakenOut(duty.machineId);
   const [latest] = await sql.newestVersion({ id: duty.procedureId });
   const { version } = must(latest);
   const begins = await beginningOf(duty, () =>
@@ -61,6 +62,13 @@ export async function openSheet(actor: Actor, dutyId: string, device: string, no
     return other.id;
   }
   return sheetId;
+}
+
+/** No work is begun on a machine that is none of the register's. What a device began before comes in all the same. */
+async function refuseTakenOut(machineId: string): Promise<void> {
+  const gone = await getDb().models.Machine.count({ where: { id: machineId, retiredOn: { [Op.ne]: null } } });
+  if (gone > 0)
+    throw new Refusal(409, "taken-out", "This machine was taken out of the register. A lead takes it back first.");
 }
 
 export function entry(actor: Actor, sheetId: string, device: string, at: Date, body: RunEventBody): RunEvent {
