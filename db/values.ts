@@ -19,6 +19,20 @@ export interface Retirement {
   duties: string[];
 }
 
+/** What of a file only a person can tell. */
+export interface ImportAsks {
+  /** Families that are none of those there are, with the one they come nearest to and the rows that name them. */
+  families: { said: string; nearest: string | null; rows: number }[];
+  /** A day that may be meant in two ways. */
+  day: { text: string; either: [string, string] } | null;
+}
+
+export interface ImportAnswers {
+  /** What a family is called here, by how the file calls it. */
+  families: Record<string, string>;
+  dayOrder: "day-first" | "month-first" | null;
+}
+
 /** The machine's own rules for a duty, as the due engine takes them. */
 export interface DutyRules {
   triggers: Trigger[];

@@ -1,5 +1,5 @@
 import { bytes, day, flag, instant, json, longText, real, type RowOf, table, text, uuid, whole } from "../columns";
-import type { Contact, Retirement } from "../values";
+import type { Contact, ImportAnswers, ImportAsks, Retirement } from "../values";
 
 export const customers = table("customers", {
   id: uuid().key(),
@@ -195,6 +195,8 @@ export const imports = table("imports", {
   startedAt: instant().orNull(),
   goodRows: whole(),
   faults: json<{ line: number; column: string; reason: string }[]>(),
+  asks: json<ImportAsks>().orNull(),
+  answers: json<ImportAnswers>().orNull(),
   rowsDone: whole().withDefault(0),
   message: text(500).withDefault(""),
 });

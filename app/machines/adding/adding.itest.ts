@@ -63,7 +63,10 @@ it("begins with nothing: a customer, its site, a machine, each by hand", async (
 
   const id = await addMachine(
     ada,
-    given({ meters: [{ meter: "running-hours", value: 2927 }, { meter: "broom-hours" }], options: ["second-side-broom"] }),
+    given({
+      meters: [{ meter: "running-hours", value: 2927 }, { meter: "broom-hours" }],
+      options: ["second-side-broom"],
+    }),
     NOW,
   );
   expect(await machineOf(id)).toMatchObject({ siteId, toCheck: true, addedBy: ada.id, options: ["second-side-broom"] });
@@ -79,11 +82,15 @@ it("begins with nothing: a customer, its site, a machine, each by hand", async (
 });
 
 it("says beside the field what cannot be taken", async () => {
-  await expect(addMachine(ada, given({ tag: "t-1" }), NOW)).rejects.toMatchObject(refused("tag", /T-1 is on “Sweeper”/));
+  await expect(addMachine(ada, given({ tag: "t-1" }), NOW)).rejects.toMatchObject(
+    refused("tag", /T-1 is on “Sweeper”/),
+  );
   await expect(addMachine(ada, given({ tag: "T-9", site: "School" }), NOW)).rejects.toMatchObject(
     refused("site", /more than one site: “School, Harbour Trust”, “School, School board”/),
   );
-  await expect(addMachine(ada, given({ tag: "T-9", family: "sweeper" }), NOW)).rejects.toMatchObject({ code: "family" });
+  await expect(addMachine(ada, given({ tag: "T-9", family: "sweeper" }), NOW)).rejects.toMatchObject({
+    code: "family",
+  });
   const other = (otherFamily: string, familyIsNew = false) =>
     addMachine(ada, given({ tag: "T-9", family: OTHER_FAMILY, otherFamily, familyIsNew }), NOW);
   await expect(other("ride on sweper")).rejects.toMatchObject(refused("familyIsNew", /Did you mean “Ride-on sweeper”/));
@@ -122,9 +129,9 @@ it("spreads first days, and takes them as they are changed; what is not owed is 
   const rows = proposed.map((one) => ({ duty: one.id, take: one !== second, on: one.dueOn }));
   must(rows.find((one) => one.duty === must(first).id)).on = "2026-07-04";
   await expect(takeFirstDuties(bo, id, rows, NOW)).rejects.toMatchObject({ status: 403 });
-  await expect(
-    takeFirstDuties(ada, id, [{ duty: must(first).id, take: true, on: TODAY }], NOW),
-  ).rejects.toMatchObject({ code: "duties[0].on" });
+  await expect(takeFirstDuties(ada, id, [{ duty: must(first).id, take: true, on: TODAY }], NOW)).rejects.toMatchObject({
+    code: "duties[0].on",
+  });
   await takeFirstDuties(ada, id, rows, NOW);
   const taken = await firstDutiesOf(id);
   expect(taken.map((one) => one.id)).not.toContain(must(second).id);

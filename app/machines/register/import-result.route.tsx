@@ -5,13 +5,18 @@ import { Refusal } from "~/kit/refusal";
 import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { logError } from "~/kit/server/log.server";
 import { served } from "~/kit/server/served.server";
+import { knownFamilies } from "~/machines/adding/new-machine.server";
+import { useDayWords } from "~/ui/day";
+import { familyName } from "~/ui/family-names";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
+import { Section } from "~/ui/section";
 import { Table } from "~/ui/table";
 
 import type { Route } from "./+types/import-result.route";
-import { applyImport, claimImport, getImport } from "./imports.server";
+import { importDaysSchema, importFamiliesSchema } from "./import-schemas";
+import { answerImport, applyImport, claimImport, getImport } from "./imports.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Import machines – Humble Hound" }];
 
@@ -26,6 +31,7 @@ export function loader({ params }: Route.LoaderArgs) {
       faults: found.faults.slice(0, SHOWN_FAULTS),
       faultCount: found.faults.length,
       badRows: new Set(found.faults.map((fault) => fault.line)).size,
+      known: found.asks?.families.length ? await knownFamilies() : [],
     };
   });
 }
@@ -33,6 +39,13 @@ export function loader({ params }: Route.LoaderArgs) {
 export function action(args: Route.ActionArgs) {
   const { importId } = args.params;
   return formAction(args, {
+    families: form(importFamiliesSchema, async ({ families }, who, now) => {
+      const answers = Object.fromEntries(families.map(({ said, family }) => [said, family ?? said]));
+      return redirect(`/machines/import/${await answerImport(who, importId, { families: answers }, now)}`);
+    }),
+    days: form(importDaysSchema, async ({ order }, who, now) =>
+      redirect(`/machines/import/${await answerImport(who, importId, { dayOrder: order }, now)}`),
+    ),
     apply: form(NOTHING, async (_, __, now) => {
       if (!(await claimImport(importId, now)))
         throw new Refusal(409, "claimed", "This import is done or running already.");
@@ -45,8 +58,12 @@ export function action(args: Route.ActionArgs) {
   });
 }
 
+/** Values of the choices that are no family's short name. */
+const NEW_FAMILY = "";
+
 export default function ImportResult({ loaderData, actionData }: Route.ComponentProps) {
-  const { status, goodRows, faults, faultCount, badRows, rowsDone, fileName, message, stopped } = loaderData;
+  const { asks, known, status, goodRows, faults, faultCount, badRows, rowsDone, fileName, message, stopped } =
+    loaderData;
   const { revalidate } = useRevalidator();
   useEffect(() => {
     if (status !== "running" || stopped) return;
@@ -75,6 +92,8 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
           The server that worked on it went down. Nothing of it is in the register; begin again.
         </Notice>
       )}
+
+      {status === "checked" && <Asked asks={asks} known={known} />}
 
       <section className="panel p-5" aria-live="polite">
         {status === "done" ? (
@@ -114,6 +133,7 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
             <p className="mt-1">Nothing is in the register yet.</p>
             {goodRows > 0 && (
               <Form method="post" className="mt-4">
+                <input type="hidden" name="intent" value="apply" />
                 <SubmitButton>{putWords(goodRows, badRows)}</SubmitButton>
               </Form>
             )}
@@ -150,6 +170,58 @@ export default function ImportResult({ loaderData, actionData }: Route.Component
         </section>
       )}
     </div>
+  );
+}
+
+/** What only a person can tell: asked before anything goes in. */
+function Asked({ asks, known }: Pick<Route.ComponentProps["loaderData"], "asks" | "known">) {
+  const days = useDayWords();
+  const { families = [], day = null } = asks ?? {};
+  return (
+    <>
+      {day && (
+        <Section id="asked-day" title={`Which day is ${day.text}?`} panel className="mb-6">
+          <p className="mb-2">All days of the file that can be meant in two ways are read like this one.</p>
+          <Form method="post" className="flex flex-wrap gap-2">
+            <input type="hidden" name="intent" value="days" />
+            {(["day-first", "month-first"] as const).map((order, i) => (
+              <button key={order} name="order" value={order} className="btn">
+                {days(day.either[i as 0 | 1])}
+              </button>
+            ))}
+          </Form>
+        </Section>
+      )}
+      {families.length > 0 && (
+        <Section id="asked-families" title="Families that are not known" panel className="mb-6">
+          <Form method="post">
+            <input type="hidden" name="intent" value="families" />
+            {families.map(({ said, nearest, rows }, i) => (
+              <div key={said} className="mb-3">
+                <input type="hidden" name={`families[${i}].said`} value={said} />
+                <label htmlFor={`family-${i}`} className="mb-1 block font-semibold wrap-anywhere">
+                  “{said}”, {rows === 1 ? "one row" : `${rows} rows`}
+                </label>
+                <select
+                  id={`family-${i}`}
+                  name={`families[${i}].family`}
+                  className="field"
+                  defaultValue={nearest ?? NEW_FAMILY}
+                >
+                  <option value={NEW_FAMILY}>It is a new family: nothing is owed until there are procedures</option>
+                  {known.map((family) => (
+                    <option key={family} value={family}>
+                      {family === nearest ? `Did you mean: ${familyName(family)}` : familyName(family)}
+                    </option>
+                  ))}
+                </select>
+              </div>
+            ))}
+            <SubmitButton>Take them so</SubmitButton>
+          </Form>
+        </Section>
+      )}
+    </>
   );
 }
 

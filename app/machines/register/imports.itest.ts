@@ -14,7 +14,7 @@ import {
   publishShipped,
 } from "~/testing/database";
 
-import { applyImport, checkImport, claimImport, getImport } from "./imports.server";
+import { answerImport, applyImport, checkImport, claimImport, getImport } from "./imports.server";
 import { COLUMNS, type MachineRecord, parseMachineCsv, writeMachineCsv } from "./machine-csv.server";
 
 const NOW = new Date("2026-06-10T10:00:00Z");
@@ -231,4 +231,53 @@ it("gives any text back as it was, through export and import", () => {
     { seed: 20261124, numRuns: 300 },
   );
   expect(COLUMNS).toContain("duties_from");
+});
+
+it("asks about families that are not known and days that may be two, and takes them as they are answered", async () => {
+  const rows = [
+    "C9,S9,,Europe/Lisbon,,,Hall,Q-1,One,Flake ice maker,,3/4/2026",
+    "C9,S9,,Europe/Lisbon,,,Hall,Q-2,Two,flake-ice-makr,,3/5/2026",
+    "C9,S9,,Europe/Lisbon,,,Hall,Q-3,Three,coffee-grinder,,",
+  ];
+  const first = await checkImport(lead, "q.csv", [HEADER, ...rows].join("\n"), NOW);
+  expect(await getImport(first, NOW)).toMatchObject({
+    goodRows: 0,
+    faults: [
+      { line: 2, column: "duties_from" },
+      { line: 3, column: "duties_from" },
+    ],
+    asks: {
+      day: { text: "3/4/2026", either: ["2026-04-03", "2026-03-04"] },
+      families: [{ said: "coffee-grinder", nearest: null, rows: 1 }],
+    },
+  });
+  const second = await answerImport(lead, first, { dayOrder: "day-first" }, NOW);
+  expect(await getImport(second, NOW)).toMatchObject({
+    goodRows: 1,
+    faults: [],
+    asks: {
+      day: null,
+      families: [
+        { said: "flake-ice-makr", nearest: "flake-ice-maker", rows: 1 },
+        { said: "coffee-grinder", nearest: null, rows: 1 },
+      ],
+    },
+  });
+  const families = { "flake-ice-makr": "flake-ice-maker", "coffee-grinder": "coffee-grinder" };
+  const third = await answerImport(lead, second, { families }, NOW);
+  expect(await getImport(third, NOW)).toMatchObject({ goodRows: 3, asks: { day: null, families: [] } });
+  await claimImport(third, NOW);
+  await applyImport(third, NOW);
+  await expect(answerImport(lead, third, { families: {} }, NOW)).rejects.toMatchObject({ status: 409 });
+  const made = await getDb().models.Machine.findAll({
+    attributes: ["tag", "family", "dutiesFrom"],
+    where: { tag: ["Q-1", "Q-2", "Q-3"] },
+    order: ["tag"],
+    raw: true,
+  });
+  expect(made).toEqual([
+    { tag: "Q-1", family: "flake-ice-maker", dutiesFrom: "2026-04-03" },
+    { tag: "Q-2", family: "flake-ice-maker", dutiesFrom: "2026-05-03" },
+    { tag: "Q-3", family: "coffee-grinder", dutiesFrom: null },
+  ]);
 });

@@ -1,5 +1,14 @@
 import { must } from "@core";
-import { type Db, getDb, type ImportRow, type MachineRow, Op, type SiteRow, type Transaction } from "@db";
+import {
+  type Db,
+  getDb,
+  type ImportAnswers,
+  type ImportRow,
+  type MachineRow,
+  Op,
+  type SiteRow,
+  type Transaction,
+} from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { newDuty } from "~/duties/new-duty.server";
@@ -7,11 +16,13 @@ import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { aside } from "~/kit/server/aside.server";
 import { asRefusal } from "~/kit/server/database-refusal.server";
+import { knownFamilies } from "~/machines/adding/new-machine.server";
 import { assessSite, rescale } from "~/machines/sites/sites.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
 import * as sql from "./imports.sql";
 import { type MachineRecord, parseRegister, type RowFault } from "./machine-csv.server";
+import { settleFamilies } from "./settle-families";
 
 const CHUNK = 250;
 /** A running import gives a sign this often; one that gives none for long died with its process, its transaction with it. */
@@ -35,10 +46,17 @@ const UPDATED: [field: keyof MachineRow, column: string][] = [
 ];
 
 /** Checks a file and keeps it with the result; nothing of it is in the register yet. */
-export async function checkImport(actor: Actor, fileName: string, content: string, now: Date): Promise<string> {
-  const { good, faults } = await aside("files", "parseRegister", parseRegister, content);
+export async function checkImport(
+  actor: Actor,
+  fileName: string,
+  content: string,
+  now: Date,
+  answers: ImportAnswers = NO_ANSWERS,
+): Promise<string> {
+  const { good, faults, unsureDay } = await aside("files", "parseRegister", parseRegister, content, answers.dayOrder);
   faults.push(...(await serialFaults(good)), ...(await takenOutFaults(good)));
   const bad = new Set(faults.map((fault) => fault.line));
+  const { known, families } = settleFamilies(good, await knownFamilies(), answers);
   const id = uuidv7();
   await getDb().models.Import.create({
     id,
@@ -46,10 +64,24 @@ export async function checkImport(actor: Actor, fileName: string, content: strin
     fileName: fileName.slice(0, 255),
     content,
     createdAt: now,
-    goodRows: good.filter((row) => !bad.has(row.line)).length,
+    goodRows: known.filter((row) => !bad.has(row.line)).length,
+    asks: { families, day: unsureDay },
+    answers,
     faults: faults.sort((a, b) => a.line - b.line),
   });
   return id;
+}
+
+const NO_ANSWERS: ImportAnswers = { families: {}, dayOrder: null };
+
+/** The same file once more, with what a person has answered about it so far. */
+export async function answerImport(actor: Actor, id: string, more: Partial<ImportAnswers>, now: Date): Promise<string> {
+  const row = await getDb().models.Import.findByPk(id, { raw: true });
+  if (row?.status !== "checked")
+    throw new Refusal(409, "not-open", "This import is not open any more. Choose the file again.");
+  const before = row.answers ?? NO_ANSWERS;
+  const families = { ...before.families, ...more.families };
+  return checkImport(actor, row.fileName, row.content, now, { ...before, ...more, families });
 }
 
 /** Rows whose serial number stands in the register under another tag. */
@@ -97,7 +129,7 @@ async function takenOutFaults(good: { line: number; record: MachineRecord }[]): 
   );
 }
 
-export interface ImportView extends Omit<ImportRow, "content"> {
+export interface ImportView extends Omit<ImportRow, "content" | "answers"> {
   /** Its process died half-way: nothing of it is in the register, and it can be begun again. */
   stopped: boolean;
 }
@@ -113,6 +145,7 @@ export async function getImport(id: string, now: Date): Promise<ImportView> {
       "startedAt",
       "goodRows",
       "faults",
+      "asks",
       "rowsDone",
       "message",
     ],
@@ -141,9 +174,11 @@ export async function applyImport(id: string, now: Date): Promise<void> {
   }, SIGN_MS);
   try {
     const row = await db.models.Import.findByPk(id, { raw: true });
-    const { good, columns } = await aside("files", "parseRegister", parseRegister, must(row).content);
+    const answers = must(row).answers ?? NO_ANSWERS;
+    const { good, columns } = await aside("files", "parseRegister", parseRegister, must(row).content, answers.dayOrder);
     const bad = new Set(must(row).faults.map((fault) => fault.line));
-    const records = good.filter((one) => !bad.has(one.line)).map((one) => one.record);
+    const { known } = settleFamilies(good, await knownFamilies(), answers);
+    const records = known.filter((one) => !bad.has(one.line)).map((one) => one.record);
     await db.transact((tx) =>
       putRecords(db, records, { columns: new Set(columns), now, onProgress: (done) => progress(db, id, done) }, tx),
     );

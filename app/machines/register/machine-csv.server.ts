@@ -1,6 +1,7 @@
 import { stringify } from "csv-stringify/sync";
 import * as yup from "yup";
 
+import { type DayOrder, dayOrderOf, readDay } from "~/kit/days/read-day";
 import { isHolidayRegion } from "~/kit/days/site-calendar.server";
 import { isTimeZone } from "~/kit/days/site-day";
 import { guardText, listed, MOST_ROWS, readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
@@ -72,6 +73,7 @@ const OPTIONAL = [
 ] as const satisfies readonly Column[];
 const NUMBERS = ["water_hardness_mg_l", "latitude", "longitude"] as const satisfies readonly Column[];
 const REQUIRED: Column[] = ["customer", "site", "time_zone", "tag", "name", "family"];
+const DAYS = ["commissioned_on", "duties_from"] as const satisfies readonly Column[];
 /** Columns that things are found by: stray spaces around them never mean anything. */
 const KEYS = new Set<Column>([
   "customer",
@@ -91,6 +93,8 @@ export interface ParsedRegister {
   faults: RowFault[];
   /** Columns that the file has: what it has none for stays as the register has it. */
   columns: string[];
+  /** A day that may be meant in two ways, and both; null when all can be told. */
+  unsureDay: { text: string; either: [string, string] } | null;
 }
 
 const day = yup
@@ -98,7 +102,7 @@ const day = yup
   .nullable()
   .test(
     "day",
-    "must be a day that exists, written YYYY-MM-DD",
+    "must be a day that exists, such as 2026-04-03; of 03/04/2026 it must be known which comes first",
     (value) => !value || (/^\d{4}-\d{2}-\d{2}$/.test(value) && realDay(value)),
   );
 
@@ -140,7 +144,7 @@ const SCHEMA = yup.object({
   }),
   name: required(160),
   family: required(60).matches(slug, {
-    message: "must be a family's short name, such as flake-ice-maker",
+    message: "must be a family's name, such as flake-ice-maker",
     excludeEmptyString: true,
   }),
   maker: max(120),
@@ -168,21 +172,28 @@ const SCHEMA = yup.object({
  * Reads a machine register: comma, semicolon or tab separated, with or without a byte order mark, quotes and any line
  * ends. Every bad cell is listed with its line and column; rows without a fault are good.
  */
-export function parseMachineCsv(content: string): ParsedRegister {
+export function parseMachineCsv(content: string, order: DayOrder | null = null): ParsedRegister {
   const { rows, faults } = readTable(content, COLUMNS, REQUIRED);
   const columns = COLUMNS.filter((column) => rows[0]?.cells[column] !== undefined);
-  return {
-    ...checkRows(
-      rows.map(({ line, cells }) => ({ line, record: readRow(cells) })),
-      faults,
-    ),
-    columns,
-  };
+  const told = order ?? dayOrderOf(rows.flatMap(({ cells }) => DAYS.map((column) => cells[column] ?? "")));
+  let unsureDay: ParsedRegister["unsureDay"] = null;
+  const read = rows.map(({ line, cells }) => {
+    const record = readRow(cells);
+    for (const column of DAYS) {
+      const text = (record[column] as string | null) ?? "";
+      const day = readDay(text, told);
+      if (day === null) continue;
+      if ("day" in day) record[column] = day.day;
+      else unsureDay ??= { text, either: day.either };
+    }
+    return { line, record };
+  });
+  return { ...checkRows(read, faults), columns, unsureDay };
 }
 
 /** Reads a register in either of its open forms: JSON when it begins like a list, else CSV. */
-export function parseRegister(content: string): ParsedRegister {
-  return /^\uFEFF?\s*\[/.test(content) ? parseMachineJson(content) : parseMachineCsv(content);
+export function parseRegister(content: string, order: DayOrder | null = null): ParsedRegister {
+  return /^\uFEFF?\s*\[/.test(content) ? parseMachineJson(content) : parseMachineCsv(content, order);
 }
 
 /** Reads a register as JSON (`schemas/machine-register.schema.json`); a fault's line is the machine's place in the list. */
@@ -195,11 +206,12 @@ function parseMachineJson(content: string): ParsedRegister {
       good: [],
       faults: [{ line: 1, column: "", reason: `This is no valid JSON: ${(error as Error).message}` }],
       columns: [],
+      unsureDay: null,
     };
   }
   if ((list as unknown[]).length > MOST_ROWS) {
     const reason = `The file has more than ${MOST_ROWS.toLocaleString("en")} machines. Send it in parts.`;
-    return { good: [], faults: [{ line: 1, column: "", reason }], columns: [] };
+    return { good: [], faults: [{ line: 1, column: "", reason }], columns: [], unsureDay: null };
   }
   const faults: RowFault[] = [];
   const rows: { line: number; record: Record<string, unknown> }[] = [];
@@ -220,7 +232,7 @@ function parseMachineJson(content: string): ParsedRegister {
       : COLUMNS.filter((column) =>
           (list as unknown[]).some((one) => one !== null && typeof one === "object" && column in one),
         );
-  return { ...checkRows(rows, faults), columns };
+  return { ...checkRows(rows, faults), columns, unsureDay: null };
 }
 
 const EMPTY = {
@@ -241,7 +253,7 @@ const EMPTY = {
 function checkRows(
   rows: readonly { line: number; record: Record<string, unknown> }[],
   faults: RowFault[],
-): Omit<ParsedRegister, "columns"> {
+): Pick<ParsedRegister, "good" | "faults"> {
   const good: ParsedRegister["good"] = [];
   const lineOfTag = new Map<string, number>();
   const lineOfSerial = new Map<string, number>();
@@ -283,6 +295,8 @@ function readRow(cells: Partial<Record<Column, string>>): Record<Column, unknown
     const text = row[column] as string | undefined;
     if (text !== undefined) row[column] = text === "" ? null : Number(text.replace(",", "."));
   }
+  // "Flake ice maker" as well as its short name.
+  row.family = (row.family as string).toLowerCase().replace(/\s+/g, "-");
   row.commissioned_on = row.commissioned_on === "" ? null : row.commissioned_on;
   row.duties_from = row.duties_from === "" ? null : row.duties_from;
   const options = row.options as string;

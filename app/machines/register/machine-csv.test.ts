@@ -117,7 +117,7 @@ it("leaves what a file has no column for out, so that the register keeps its own
 it("counts the faults of rows and of cells together when there are more than are listed", () => {
   const header = "customer,site,time_zone,tag,name,family";
   const short = Array.from({ length: 1200 }, () => "x");
-  const wrong = Array.from({ length: 300 }, (_, i) => `C,S,Europe/Lisbon,T-${i},N,No Family`);
+  const wrong = Array.from({ length: 300 }, (_, i) => `C,S,Europe/Lisbon,T-${i},N,No/Family`);
   const { good, faults } = parseMachineCsv([header, ...short, ...wrong].join("\n"));
   expect(good).toEqual([]);
   expect(faults).toHaveLength(1001);

@@ -8,7 +8,15 @@ import { makeLink } from "~/kit/server/links.server";
 import { countMachines, exportMachines, listMachines } from "~/machines/machines.server";
 import { checkImport, getImport } from "~/machines/register/imports.server";
 import { openSheet } from "~/sheet/log/sheets.server";
-import { addActor, closeDatabase, dutyOf, freshDatabase, HEADER, importLines, publishShipped } from "~/testing/database";
+import {
+  addActor,
+  closeDatabase,
+  dutyOf,
+  freshDatabase,
+  HEADER,
+  importLines,
+  publishShipped,
+} from "~/testing/database";
 
 import { takeBack, takeOut, takingOut } from "./take-out.server";
 
