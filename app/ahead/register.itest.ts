@@ -234,7 +234,7 @@ describe("meters", () => {
       "R-3;Hours;-1;2026-13-01;",
       "R-3;running-hours;20;2026-06-09T10:00:00+01:00;'=a",
     ].join("\r\n");
-    const refused = await importReadings(lead, file, false, NOW);
+    const refused = await importReadings(lead, file, {}, NOW);
     expect(refused).toMatchObject({ good: 2, added: null });
     expect(refused.faults.map((fault) => [fault.line, fault.column])).toEqual([
       [3, "tag"],
@@ -242,8 +242,8 @@ describe("meters", () => {
       [4, "value"],
       [4, "read_at"],
     ]);
-    expect(await importReadings(lead, file, true, NOW)).toMatchObject({ good: 2, added: 2 });
-    expect(await importReadings(lead, file, true, NOW)).toMatchObject({ good: 2, added: 0 });
+    expect(await importReadings(lead, file, { takeGood: true }, NOW)).toMatchObject({ good: 2, added: 2 });
+    expect(await importReadings(lead, file, { takeGood: true }, NOW)).toMatchObject({ good: 2, added: 0 });
     const rows = await getDb().select(
       "SELECT value, read_on AS `on`, note FROM meter_readings WHERE machine_id = :id ORDER BY read_at",
       {

@@ -79,3 +79,11 @@ export function dayOrderOf(texts: Iterable<string>): DayOrder | null {
   if (dayFirst === monthFirst) return null;
   return dayFirst ? "day-first" : "month-first";
 }
+
+/** A cell of a file that holds a day: the day, or in words why it is none. */
+export function dayCell(text: string, order: DayOrder | null): { day: string } | { reason: string } {
+  const read = readDay(text, order);
+  if (read === null) return { reason: "Must be a day that exists, such as 2026-04-03." };
+  if ("day" in read) return read;
+  return { reason: `May be ${read.either.join(" or ")}: say beside the file which figure comes first.` };
+}

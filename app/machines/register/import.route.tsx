@@ -48,7 +48,10 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
           to date.
         </p>
         <input id="file" name="file" type="file" accept=".csv,text/csv" className="field mb-4" />
-        <SubmitButton>Check the file</SubmitButton>
+        <SubmitButton>Check the file</SubmitButton>{" "}
+        <a href="/machines/import.csv" className="btn" download>
+          A file to fill in
+        </a>
       </Form>
       <h2 className="mt-6 mb-1 text-lg">Columns</h2>
       <p>
@@ -57,9 +60,12 @@ export default function Import({ loaderData, actionData }: Route.ComponentProps)
       <ul className="mt-2 list-disc space-y-1 pl-5">
         <li>
           Needed: customer, site, time_zone (such as <span className="figure">Europe/Lisbon</span>), tag, name, family
-          (such as <span className="figure">flake-ice-maker</span>).
+          (such as <span className="figure">flake-ice-maker</span> or Flake ice maker).
         </li>
-        <li>Comma, semicolon or tab between cells; days as YYYY-MM-DD; several options with | between them.</li>
+        <li>
+          Comma, semicolon or tab between cells; days such as 2026-04-03, or as your spreadsheet writes them: what can
+          be meant in two ways is asked; several options with | between them.
+        </li>
         <li>duties_from is the day duties count from, for example the last service; empty means today.</li>
       </ul>
     </div>

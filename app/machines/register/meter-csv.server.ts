@@ -4,10 +4,10 @@ import { must, readNumber } from "@core";
 import { getDb, type MeterReadingRow } from "@db";
 
 import type { Actor } from "~/kit/actor";
-import { DAY } from "~/kit/days/day-pattern";
 import { isDay } from "~/kit/days/is-day";
+import { dayCell, type DayOrder, dayOrderOf } from "~/kit/days/read-day";
 import { dayInZone } from "~/kit/days/site-day";
-import { listed, type RowFault, tableOf, unguardText } from "~/kit/server/csv-table.server";
+import { csvText, listed, type RowFault, tableOf, unguardText } from "~/kit/server/csv-table.server";
 import { inSlices } from "~/kit/server/in-slices";
 import { readingRow, storeOutside } from "~/machines/meters.server";
 
@@ -19,6 +19,10 @@ const REQUIRED: Column[] = ["tag", "meter", "value", "read_at"];
 const METER_NAME = /^[a-z0-9]+(-[a-z0-9]+)*$/;
 const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:\d{2})$/;
 const CHUNK = 500;
+
+/** A file to fill in. */
+export const readingsTemplate = (): string =>
+  csvText(METER_COLUMNS, [["EXAMPLE-1", "running-hours", 2927.5, "2026-04-03", "Row to show how: take it out"]]);
 
 export interface MeterImport {
   good: number;
@@ -34,11 +38,12 @@ export interface MeterImport {
 export async function importReadings(
   actor: Actor,
   content: string,
-  takeGood: boolean,
+  { takeGood = false, dayOrder = null }: { takeGood?: boolean; dayOrder?: DayOrder | null },
   now: Date,
 ): Promise<MeterImport> {
   const { rows, faults } = await tableOf(content, METER_COLUMNS, REQUIRED);
   const machines = await machinesByTag(rows.map((row) => tagOf(row.cells.tag)));
+  const order = dayOrder ?? dayOrderOf(rows.map((row) => row.cells.read_at ?? ""));
   const good: MeterReadingRow[] = [];
   await inSlices(rows, ({ line, cells }) => {
     const cell = (column: Column): string | undefined => cells[column];
@@ -47,12 +52,15 @@ export async function importReadings(
     const machine = machines.get(tagOf(cell("tag")));
     const meter = must(cell("meter")).trim();
     const value = valueOf(must(cell("value")));
-    const readAt = instantOf(must(cell("read_at")).trim());
+    const time = must(cell("read_at")).trim();
+    const day = INSTANT.test(time) ? null : dayCell(time, order);
+    const readAt = day === null ? instantOf(time) : "day" in day ? instantOf(day.day) : null;
     if (!machine) fault("tag", "No machine in the register has this tag.");
     if (!METER_NAME.test(meter) || meter.length > 60)
       fault("meter", "Is no meter's short name, such as running-hours.");
     if (value === null || value < 0 || value > 1e12) fault("value", "Must be a number, zero or more.");
-    if (!readAt) fault("read_at", "Must be a day (YYYY-MM-DD) or an instant with its offset.");
+    if (day !== null && "reason" in day) fault("read_at", day.reason);
+    else if (!readAt) fault("read_at", "Must be a day, such as 2026-04-03, or an instant with its offset.");
     else if (readAt.getTime() > now.getTime() + 86_400_000) fault("read_at", "Lies in the future.");
     if (faults.length > before) return;
     good.push(
@@ -60,9 +68,7 @@ export async function importReadings(
         machineId: must(machine).id,
         meter,
         value: must(value),
-        readOn: DAY.test(must(cell("read_at")).trim())
-          ? must(cell("read_at")).trim()
-          : dayInZone(must(readAt), must(machine).timeZone),
+        readOn: day !== null && "day" in day ? day.day : dayInZone(must(readAt), must(machine).timeZone),
         readAt: must(readAt),
         byPerson: actor.id,
         source: "import",

@@ -4,6 +4,7 @@ import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { tableSchema } from "~/kit/forms/table-schema";
 import { fileText } from "~/kit/server/file-text.server";
 import { form, formAction } from "~/kit/server/form-action.server";
+import { DayOrderField } from "~/ui/day-order-field";
 import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
@@ -22,8 +23,8 @@ export function loader() {
 
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
-    take: form(tableSchema, async ({ file, takeGood }, who, now) => {
-      const result = await importReadings(who, await fileText(file), takeGood, now);
+    take: form(tableSchema, async ({ file, takeGood, dayOrder = null }, who, now) => {
+      const result = await importReadings(who, await fileText(file), { takeGood, dayOrder }, now);
       return { result: { ...result, faultCount: result.faults.length, faults: result.faults.slice(0, SHOWN) } };
     }),
   });
@@ -63,10 +64,14 @@ export default function MeterImport({ loaderData, actionData }: Route.ComponentP
         <label className="my-3 flex min-h-11 items-center gap-2">
           <input type="checkbox" name="takeGood" className="size-5" /> Take the good rows even if others have faults
         </label>
+        <DayOrderField />
         <SubmitButton>Take the readings</SubmitButton>
         <p className="mt-3 text-sm">
           Columns: <span className="figure">{loaderData.columns.join(", ")}</span>. The time is a day, or an instant
-          with its offset. The same row counts once, however often it is sent.
+          with its offset. The same row counts once, however often it is sent.{" "}
+          <a href="/machines/readings.csv" download>
+            A file to fill in
+          </a>
         </p>
       </Form>
       {result && result.faults.length > 0 && (

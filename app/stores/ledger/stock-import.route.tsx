@@ -6,6 +6,7 @@ import { fileText } from "~/kit/server/file-text.server";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { refreshOutlook } from "~/stores/items/outlook.server";
 import { StoreNav } from "~/stores/items/store-nav";
+import { DayOrderField } from "~/ui/day-order-field";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 
@@ -16,8 +17,8 @@ export const meta = () => [{ title: "Stock from a file – Humble Hound" }];
 
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
-    take: form(tableSchema, async ({ file }, who, now) => {
-      const done = await importStock(who, await fileText(file), now);
+    take: form(tableSchema, async ({ file, dayOrder = null }, who, now) => {
+      const done = await importStock(who, await fileText(file), now, dayOrder);
       if (done.written > 0) await refreshOutlook(now);
       return { result: done };
     }),
@@ -59,7 +60,11 @@ export default function StockImport({ actionData }: Route.ComponentProps) {
         <p>
           Books every row as received: columns <code>place</code>, <code>item</code> (its short word or the code on it),{" "}
           <code>quantity</code>, and if known <code>lot</code> and <code>expires_on</code>. The file that{" "}
-          <a href="/stores.csv">goes out</a> comes in as it is.
+          <a href="/stores.csv">goes out</a> comes in as it is;{" "}
+          <a href="/stores/import.csv" download>
+            a file to fill in
+          </a>{" "}
+          has an example.
         </p>
         <div>
           <label htmlFor="file" className="mb-1 block font-semibold">
@@ -67,6 +72,7 @@ export default function StockImport({ actionData }: Route.ComponentProps) {
           </label>
           <input id="file" type="file" name="file" accept=".csv,text/csv" className="field" />
         </div>
+        <DayOrderField />
         <button className="btn btn-main">Take it over</button>
         <p className="text-sm">
           <Link to="/stores/places">Places</Link>
