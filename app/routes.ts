@@ -10,6 +10,7 @@ export default [
     route("round/day", "round/day/day.route.tsx"),
     route("round/day.ics", "round/day/day-ics.route.ts"),
     route("round/evening", "round/day/evening.route.tsx"),
+    route("first-steps", "round/start/first-steps.route.tsx"),
     route("round/load", "round/day/load.route.tsx"),
     route("round/load/tick", "round/day/load-tick.route.ts"),
     route("round/week", "round/week/week.route.tsx"),

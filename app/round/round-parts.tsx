@@ -106,10 +106,13 @@ export function NothingDue({
   rows,
   machines,
   siteId,
+  begins,
 }: {
   rows: Data["rows"];
   machines: Data["machines"];
   siteId: Data["siteId"];
+  /** Nothing was ever signed, and a lead looks. */
+  begins: boolean;
 }) {
   if (!(rows.length === 0)) return null;
   return (
@@ -117,15 +120,20 @@ export function NothingDue({
       {machines === 0 ? (
         <>
           <p className="text-lg font-semibold">No machines yet.</p>
-          <p className="mt-1">Import your machine register first: their duties come from it.</p>
-          <Link to="/machines/import" className="btn btn-main mt-4">
-            Import machines
+          <p className="mt-1">What is due comes from the machines and what is done on them.</p>
+          <Link to={begins ? "/first-steps" : "/machines/new"} className="btn btn-main mt-4">
+            {begins ? "First steps" : "Add a machine"}
           </Link>
         </>
       ) : (
         <>
           <p className="text-lg font-semibold">Nothing is due{siteId ? " at this site" : ""}.</p>
           <p className="mt-1">Duties show up here when their notice begins.</p>
+          {begins && (
+            <Link to="/first-steps" className="btn btn-main mt-4">
+              First steps
+            </Link>
+          )}
         </>
       )}
     </div>

@@ -17,6 +17,7 @@ import { openReports } from "~/machines/reports.server";
 import { listSites } from "~/machines/sites/sites.server";
 import { actorOf } from "~/people/session.server";
 import { glanceAt } from "~/round/day/day.server";
+import { anySigned } from "~/round/start/first-steps.server";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 
@@ -44,6 +45,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
       first && role === "lead" ? addedToCheck() : { machines: [], sites: [] },
     ]);
     const machines = due.rows.length === 0 ? await countMachines() : null;
+    // A firm that begins is led on until its first record.
+    const begins = due.rows.length === 0 && role === "lead" && !(await anySigned());
     return {
       ...due,
       glance,
@@ -57,6 +60,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       today,
       parked,
       added,
+      begins,
     };
   });
 }
@@ -68,7 +72,7 @@ const GROUPS = [
 ] as const;
 
 export default function Round({ loaderData }: Route.ComponentProps) {
-  const { rows, next, sites, siteId, machines, reports, holds, glance, lead, parked, unread, today, added } =
+  const { rows, next, sites, siteId, machines, reports, holds, glance, lead, parked, unread, today, added, begins } =
     loaderData;
   const busy = useNavigation().state === "loading";
   return (
@@ -118,7 +122,7 @@ export default function Round({ loaderData }: Route.ComponentProps) {
 
       <UnreadMeters meters={unread} today={today} />
 
-      <NothingDue rows={rows} machines={machines} siteId={siteId} />
+      <NothingDue rows={rows} machines={machines} siteId={siteId} begins={begins} />
 
       {GROUPS.map(({ states, title }) => {
         const group = rows.filter((row) => (states as readonly string[]).includes(row.state));

@@ -17,6 +17,7 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/round/day", STAFF],
   ["/round/day.ics", STAFF],
   ["/round/evening", STAFF],
+  ["/first-steps", LEADS],
   ["/round/load", STAFF],
   ["/round/load/tick", STAFF],
   ["/round/week", LEADS],

@@ -14,6 +14,7 @@ export interface Found {
 
 const PLACES: (readonly [title: string, href: string, lead?: true])[] = [
   ["Round", "/round"],
+  ["First steps", "/first-steps", true],
   ["Ahead", "/ahead"],
   ["52 weeks of work", "/ahead/workload"],
   ["My calendar", "/calendars"],
