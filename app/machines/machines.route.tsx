@@ -45,7 +45,7 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
           </>
         }
       >
-        <Link to="/machines/new" className="btn btn-main">
+        <Link to="/machines/new" className="btn">
           Add a machine
         </Link>
         <Link to="/sites" className="btn">

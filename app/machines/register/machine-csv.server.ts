@@ -102,7 +102,7 @@ const day = yup
   .nullable()
   .test(
     "day",
-    "must be a day that exists, such as 2026-04-03; of 03/04/2026 it must be known which comes first",
+    "must be a day that exists, such as 2026-04-03",
     (value) => !value || (/^\d{4}-\d{2}-\d{2}$/.test(value) && realDay(value)),
   );
 
@@ -177,6 +177,7 @@ export function parseMachineCsv(content: string, order: DayOrder | null = null):
   const columns = COLUMNS.filter((column) => rows[0]?.cells[column] !== undefined);
   const told = order ?? dayOrderOf(rows.flatMap(({ cells }) => DAYS.map((column) => cells[column] ?? "")));
   let unsureDay: ParsedRegister["unsureDay"] = null;
+  const unsure = new Map<string, string>();
   const read = rows.map(({ line, cells }) => {
     const record = readRow(cells);
     for (const column of DAYS) {
@@ -184,11 +185,19 @@ export function parseMachineCsv(content: string, order: DayOrder | null = null):
       const day = readDay(text, told);
       if (day === null) continue;
       if ("day" in day) record[column] = day.day;
-      else unsureDay ??= { text, either: day.either };
+      else {
+        unsureDay ??= { text, either: day.either };
+        unsure.set(`${line} ${column}`, `may be ${day.either.join(" or ")}: say which`);
+      }
     }
     return { line, record };
   });
-  return { ...checkRows(read, faults), columns, unsureDay };
+  const checked = checkRows(read, faults);
+  const named = checked.faults.map((fault) => ({
+    ...fault,
+    reason: unsure.get(`${fault.line} ${fault.column}`) ?? fault.reason,
+  }));
+  return { good: checked.good, faults: named, columns, unsureDay };
 }
 
 /** Reads a register in either of its open forms: JSON when it begins like a list, else CSV. */

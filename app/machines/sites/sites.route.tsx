@@ -29,7 +29,7 @@ export default function Sites({ loaderData }: Route.ComponentProps) {
         }
         title="Sites"
       >
-        <Link to="/sites/new" className="btn btn-main">
+        <Link to="/sites/new" className="btn">
           Add a site
         </Link>
       </PageHead>
