@@ -142,7 +142,9 @@ async function browserTests() {
 function browserLanes() {
   const second = [
     "access",
+    "adding",
     "database",
+    "first-steps",
     "left",
     "locks",
     "people",

@@ -41,11 +41,3 @@ export function familiesInUse(): Promise<{ family: string }[]> {
     "SELECT DISTINCT family FROM machines UNION SELECT DISTINCT family FROM procedures WHERE family <> 'any'",
   );
 }
-
-/** Each once: areas of a site, for a field that is filled with one. */
-export function areasOf(values: { siteId: string }): Promise<{ area: string }[]> {
-  return getDb().select(
-    "SELECT DISTINCT area FROM machines WHERE site_id = :siteId AND area <> '' ORDER BY area LIMIT 50",
-    values,
-  );
-}
