@@ -95,7 +95,7 @@ it("says beside the field what cannot be taken", async () => {
     addMachine(ada, given({ tag: "T-9", family: OTHER_FAMILY, otherFamily, familyIsNew }), NOW);
   await expect(other("ride on sweper")).rejects.toMatchObject(refused("familyIsNew", /Did you mean “Ride-on sweeper”/));
   await expect(other("Coffee grinder")).rejects.toMatchObject(refused("familyIsNew", /No procedures are written/));
-  await expect(other("…")).rejects.toMatchObject({ code: "otherFamily" });
+  for (const none of ["…", "Any"]) await expect(other(none, true)).rejects.toMatchObject({ code: "otherFamily" });
   expect(await getDb().models.Machine.count()).toBe(1);
 
   const id = await other("Coffee grinder", true);
@@ -174,4 +174,11 @@ it("copies a machine: what it owes by now, its rules and its meters, not its pas
     { meter: "washes", gatewayRef: null },
   ]);
   expect(await machineOf(id)).toMatchObject({ toCheck: false });
+
+  // Of another family it is a machine like any other.
+  const printer = await addMachine(lead, given({ tag: "T-32", family: "card-printer", like }), NOW);
+  expect((await firstDutiesOf(printer)).map((one) => one.title)).toEqual(
+    expect.arrayContaining(["Rear fan filter"]) as string[],
+  );
+  expect(await getDb().models.MachineMeter.count({ where: { machineId: printer } })).toBe(0);
 });

@@ -32,6 +32,9 @@ export const OTHER_FAMILY = "other";
 /** What the form may begin with: a tag that nobody knew, a site, another machine. */
 export const beginningSchema = yup.object({ tag: text(32), site: text(330), like: id() });
 
+/** The family of procedures that go with every machine: no machine is of it. */
+export const EVERY_FAMILY = "any";
+
 export const firstDutiesSchema = yup.object({
   duties: listOf(yup.object({ duty: hiddenId(), take: ticked(), on: day("Choose a day.") }), 100).required(),
 });

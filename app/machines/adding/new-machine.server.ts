@@ -14,7 +14,7 @@ import { FAMILIES, familyName } from "~/ui/family-names";
 
 import * as sql from "./adding.sql";
 import { familyMeant } from "./family-meant";
-import { OTHER_FAMILY } from "./new-machine-schemas";
+import { EVERY_FAMILY, OTHER_FAMILY } from "./new-machine-schemas";
 import { siteMeant, siteText, siteTexts } from "./site-meant.server";
 
 export interface NewMachine {
@@ -78,9 +78,9 @@ export async function addMachine(actor: Actor, input: NewMachine, now: Date): Pr
     retiredOn: null,
     retired: null,
   };
-  const duties = await firstDuties(machine, site, input.like, now);
-  const meters =
-    input.like === null ? [] : await db.models.MachineMeter.findAll({ where: { machineId: input.like }, raw: true });
+  const like = await likeOf(input.like, family);
+  const duties = await firstDuties(machine, site, like, now);
+  const meters = like === null ? [] : await db.models.MachineMeter.findAll({ where: { machineId: like }, raw: true });
   const readings = input.meters.flatMap(({ meter, value }) =>
     value === undefined
       ? []
@@ -96,7 +96,7 @@ export async function addMachine(actor: Actor, input: NewMachine, now: Date): Pr
       await db.models.MeterReading.bulkCreate(readings, { transaction: tx });
       await db.models.Duty.bulkCreate(duties, { transaction: tx });
       const { tag, name, serial, area } = machine;
-      const details = { new: { tag, name, family, serial, area, site: site.name }, like: input.like };
+      const details = { new: { tag, name, family, serial, area, site: site.name }, like };
       await audit({ by: actor, subject: "machine", subjectId: id, action: "added", details, now }, tx);
       await assessMachine(id, now, tx);
     });
@@ -109,6 +109,12 @@ export async function addMachine(actor: Actor, input: NewMachine, now: Date): Pr
   return id;
 }
 
+/** The machine that this one is a copy of; of another family it is none, whatever the form began with. */
+async function likeOf(like: string | null, family: string): Promise<string | null> {
+  if (like === null) return null;
+  return (await getDb().models.Machine.count({ where: { id: like, family } })) > 0 ? like : null;
+}
+
 async function chosenFamily({ family, otherFamily, familyIsNew }: NewMachine): Promise<string> {
   const known = await knownFamilies();
   if (family !== OTHER_FAMILY) {
@@ -117,7 +123,9 @@ async function chosenFamily({ family, otherFamily, familyIsNew }: NewMachine): P
   }
   const meant = familyMeant(otherFamily, known);
   if (meant.family !== null) return meant.family;
-  if (meant.own === "") throw new Refusal(422, "otherFamily", "Say what kind of machine it is.");
+  // What stands for all families is none.
+  if (meant.own === "" || meant.own === EVERY_FAMILY)
+    throw new Refusal(422, "otherFamily", "Say what kind of machine it is.");
   if (familyIsNew) return meant.own;
   throw new Refusal(
     422,

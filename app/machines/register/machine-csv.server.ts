@@ -5,6 +5,7 @@ import { type DayOrder, dayOrderOf, readDay } from "~/kit/days/read-day";
 import { isHolidayRegion } from "~/kit/days/site-calendar.server";
 import { isTimeZone } from "~/kit/days/site-day";
 import { guardText, listed, MOST_ROWS, readTable, type RowFault, unguardText } from "~/kit/server/csv-table.server";
+import { EVERY_FAMILY } from "~/machines/adding/new-machine-schemas";
 
 export type { RowFault };
 
@@ -143,10 +144,9 @@ const SCHEMA = yup.object({
     excludeEmptyString: true,
   }),
   name: required(160),
-  family: required(60).matches(slug, {
-    message: "must be a family's name, such as flake-ice-maker",
-    excludeEmptyString: true,
-  }),
+  family: required(60)
+    .matches(slug, { message: "must be a family's name, such as flake-ice-maker", excludeEmptyString: true })
+    .notOneOf([EVERY_FAMILY], "must be one family, such as flake-ice-maker"),
   maker: max(120),
   model: max(120),
   serial: max(120),

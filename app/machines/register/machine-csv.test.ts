@@ -123,3 +123,9 @@ it("counts the faults of rows and of cells together when there are more than are
   expect(faults).toHaveLength(1001);
   expect(faults.at(-1)?.reason).toBe("500 more faults follow. Mend these first.");
 });
+
+it("takes a family by what people call it, and none that stands for all", () => {
+  const { good, faults } = parseMachineCsv([HEAD, "C,S,UTC,A,N,Flake  ice maker", "C,S,UTC,B,N,any"].join("\n"));
+  expect(good.map((one) => one.record.family)).toEqual(["flake-ice-maker"]);
+  expect(faults).toMatchObject([{ line: 3, column: "family" }]);
+});
