@@ -1,9 +1,9 @@
 import { Form, Link } from "react-router";
 
-import { FamilyGlyph } from "~/ui/family-glyph";
-import { FAMILIES, familyName } from "~/ui/family-names";
+import { familyName } from "~/ui/family-names";
 
 import type { Route } from "./+types/machines.route";
+import { MachineList } from "./machine-list";
 
 type Data = Route.ComponentProps["loaderData"];
 
@@ -35,30 +35,7 @@ export function MachineRows({ rows, total, lead }: { rows: Data["rows"]; total: 
       )}
     </div>
   ) : (
-    <ul className="panel divide-y divide-line">
-      {rows.map((row) => (
-        <li key={row.id} className="relative flex items-center gap-4 px-3 py-2.5 hover:bg-sunken">
-          <FamilyGlyph family={row.family} />
-          <div className="min-w-0 flex-1">
-            <p className="font-semibold wrap-anywhere">
-              <Link to={`/machines/${row.id}`} className="after:absolute after:inset-0">
-                {row.name}
-              </Link>
-            </p>
-            <p className="text-sm text-ink-soft wrap-anywhere">
-              {FAMILIES[row.family] ?? familyName(row.family)} · {row.siteName}
-              {row.area && `, ${row.area}`}
-            </p>
-            {row.leftOpen > 0 && <p className="text-sm">{row.leftOpen} left open</p>}
-            {row.outOfService ? <p className="text-sm font-bold">! Out of service</p> : null}
-          </div>
-          <p className="figure text-right text-sm">
-            {row.tag}
-            <span className="block max-w-40 truncate text-xs text-ink-soft">{row.serial}</span>
-          </p>
-        </li>
-      ))}
-    </ul>
+    <MachineList rows={rows} />
   );
 }
 

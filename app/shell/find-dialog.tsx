@@ -7,7 +7,7 @@ import type { Found } from "./find.server";
 
 const WAIT_MS = 120;
 
-/** Finds any machine, site, part or place: `/` or Ctrl-K. A tag number, typed or scanned, goes straight to its machine. */
+/** Finds any machine, site, procedure, part, record, person or place: `/` or Ctrl-K. A tag number, typed or scanned, goes straight to its machine. */
 export function FindDialog() {
   const [open, setOpen] = useState(false);
   const [text, setText] = useState("");
@@ -67,13 +67,13 @@ export function FindDialog() {
           className="fixed inset-x-3 top-16 z-50 mx-auto max-w-xl border-2 border-ink bg-surface p-3"
           aria-describedby={undefined}
         >
-          <Dialog.Title className="sr-only">Find a machine, site, part or place</Dialog.Title>
+          <Dialog.Title className="sr-only">Find a machine, site, procedure, part, record or place</Dialog.Title>
           <Command shouldFilter={false} label="Find">
             <Command.Input
               value={text}
               onValueChange={ask}
               className="field"
-              placeholder="Machine, tag, site, part or place"
+              placeholder="Machine, tag, site, procedure, part …"
               onKeyDown={(event) => {
                 // A scanner types the tag and presses Enter at once.
                 if (event.key === "Enter" && answered?.exact) {
@@ -96,7 +96,7 @@ export function FindDialog() {
                   onSelect={() => go(one.href)}
                   className="flex min-h-11 cursor-pointer flex-wrap items-baseline gap-x-3 border-l-4 border-transparent px-3 py-2 data-[selected=true]:border-tan-fill data-[selected=true]:bg-sunken"
                 >
-                  <span className="w-16 shrink-0 text-xs text-ink-soft">{one.kind}</span>
+                  <span className="w-20 shrink-0 text-xs text-ink-soft">{one.kind}</span>
                   <span className="font-semibold wrap-anywhere">{one.title}</span>
                   <span className="text-sm text-ink-soft wrap-anywhere">{one.text}</span>
                 </Command.Item>

@@ -4,9 +4,12 @@ import { quantity } from "~/kit/forms/quantity";
 import { listMachines } from "~/machines/machines.server";
 import { findSites } from "~/machines/sites/sites.server";
 import { listItems } from "~/stores/items/catalogue.server";
+import { familyName } from "~/ui/family-names";
+
+import * as sql from "./find.sql";
 
 export interface Found {
-  kind: "Machine" | "Site" | "Part" | "Place";
+  kind: "Machine" | "Site" | "Address" | "Part" | "Procedure" | "Record" | "Person" | "Place";
   title: string;
   text: string;
   href: string;
@@ -40,16 +43,24 @@ const PLACES: (readonly [title: string, href: string, lead?: true])[] = [
 ];
 const EACH = 6;
 
-/** Machines, sites, parts and places whose words begin like the text: a few indexed queries. */
+/** Whatever has words that begin like the text, or is the record of that number: a few short queries side by side. */
 export async function findAnything(text: string, role: Role): Promise<Found[]> {
   const q = text.trim().slice(0, 80);
   const places = PLACES.filter(
     ([title, , lead]) => (!lead || role === "lead") && title.toLowerCase().includes(q.toLowerCase()),
   ).map(([title, href]): Found => ({ kind: "Place", title, text: "", href }));
   if (q === "") return places;
-  const machines = await listMachines({ q });
-  const sites = await findSites({ q, after: null });
-  const parts = (await listItems({ q, after: null, limit: EACH })).rows;
+  const number = /^(?:no\.? ?)?(\d{1,9})$/i.exec(q)?.[1];
+  const [machines, sites, addresses, { rows: parts }, procedures, people, records] = await Promise.all([
+    listMachines({ q }),
+    findSites({ q, after: null }),
+    sql.sitesByAddress(q, EACH),
+    listItems({ q, after: null, limit: EACH }),
+    sql.proceduresLike(q, EACH),
+    // Their page is for leads.
+    role === "lead" ? sql.peopleLike(q, EACH) : [],
+    number === undefined ? [] : sql.recordOfNumber(Number(number)),
+  ]);
   return [
     ...machines.rows.slice(0, EACH).map((row): Found => ({
       kind: "Machine",
@@ -60,6 +71,25 @@ export async function findAnything(text: string, role: Role): Promise<Found[]> {
     ...sites.rows
       .slice(0, EACH)
       .map((row): Found => ({ kind: "Site", title: row.name, text: row.customerName, href: `/sites/${row.id}` })),
+    ...addresses.map((row): Found => ({
+      kind: "Address",
+      title: row.address,
+      text: row.name,
+      href: `/sites/${row.id}`,
+    })),
+    ...records.map((row): Found => ({
+      kind: "Record",
+      title: `No. ${number}: ${row.title}`,
+      text: row.machineName,
+      href: `/book/records/${row.id}`,
+    })),
+    ...procedures.map((row): Found => ({
+      kind: "Procedure",
+      title: row.title,
+      text: row.family === "any" ? "" : familyName(row.family),
+      href: `/book/procedures/${encodeURIComponent(row.id)}`,
+    })),
+    ...people.map((row): Found => ({ kind: "Person", title: row.name, text: row.role, href: "/book/people" })),
     ...parts.map((row): Found => ({
       kind: "Part",
       title: row.name,

@@ -3,11 +3,10 @@ import { Form, Link } from "react-router";
 
 import { accessLines } from "~/kit/days/access-hours";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { MachineList } from "~/machines/machine-list";
 import { OnDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { FactList } from "~/ui/fact-list";
-import { FamilyGlyph } from "~/ui/family-glyph";
-import { familyName } from "~/ui/family-names";
 import { SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { Section } from "~/ui/section";
@@ -36,23 +35,11 @@ export function SiteMachines({
         </>
       }
     >
-      <ul className="panel divide-y divide-line">
-        {machines.map((machine) => (
-          <li key={machine.id} className="relative flex items-center gap-3 px-3 py-2 hover:bg-sunken">
-            <FamilyGlyph family={machine.family} />
-            <p className="min-w-0 flex-1 wrap-anywhere">
-              <Link to={`/machines/${machine.id}`} className="font-semibold after:absolute after:inset-0">
-                {machine.name}
-              </Link>
-              <span className="block text-sm text-ink-soft">
-                {familyName(machine.family)}
-                {machine.area && ` · ${machine.area}`}
-              </span>
-            </p>
-            <span className="figure text-sm">{machine.tag}</span>
-          </li>
-        ))}
-      </ul>
+      {machines.length === 0 ? (
+        <p className="panel p-4">None stands here yet.</p>
+      ) : (
+        <MachineList rows={machines} showSite={false} />
+      )}
       {machineCount > machines.length && (
         <p className="mt-2">
           <Link to={`/machines?site=${site.id}`}>Show all {machineCount}</Link>
