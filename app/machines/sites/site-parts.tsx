@@ -4,7 +4,7 @@ import { Form, Link } from "react-router";
 import { accessLines } from "~/kit/days/access-hours";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { MachineList } from "~/machines/machine-list";
-import { OnDay } from "~/ui/day";
+import { OnDay, useDayWords } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { FactList } from "~/ui/fact-list";
 import { SubmitButton, TextField } from "~/ui/form";
@@ -129,6 +129,7 @@ export function ClosedDays({
   holidays: Data["holidays"];
   actionData: Route.ComponentProps["actionData"];
 }) {
+  const say = useDayWords();
   return (
     <Section id="closed" title="Closed days" panel>
       {closures.length + holidays.length === 0 && (
@@ -138,13 +139,12 @@ export function ClosedDays({
         {closures.map((one) => (
           <li key={one.id} className="flex flex-wrap items-center justify-between gap-x-2">
             <span>
-              <span className="figure">{one.fromOn === one.toOn ? one.fromOn : `${one.fromOn} to ${one.toOn}`}</span>{" "}
-              {one.reason}
+              {one.fromOn === one.toOn ? say(one.fromOn) : `${say(one.fromOn)} to ${say(one.toOn)}`} {one.reason}
             </span>
             <Form method="post">
               <input type="hidden" name="intent" value="cancel-closure" />
               <input type="hidden" name="closure" value={one.id} />
-              <button className="min-h-11 underline" aria-label={`Cancel the closure from ${one.fromOn}`}>
+              <button className="min-h-11 underline" aria-label={`Cancel the closure from ${say(one.fromOn)}`}>
                 Cancel
               </button>
             </Form>

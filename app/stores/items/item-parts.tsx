@@ -2,7 +2,7 @@ import { addDays, must } from "@core";
 import { Form, Link } from "react-router";
 
 import { money, quantity } from "~/kit/forms/quantity";
-import { Day, OnDay } from "~/ui/day";
+import { Day, OnDay, useDayWords } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { PlainField, PlainSelect } from "~/ui/plain-field";
 import { Section } from "~/ui/section";
@@ -32,6 +32,7 @@ export function OnHand({
   leadDays: Data["leadDays"];
   places: Data["places"];
 }) {
+  const say = useDayWords();
   return (
     <Section
       id="there"
@@ -66,12 +67,14 @@ export function OnHand({
                 {must(outlook.orderBy) < today && <strong> ! that day has passed</strong>}.
               </>
             ) : (
-              <>Lasts at least until {seenUntil}, by what is surely needed.</>
+              <>
+                Lasts at least until <OnDay on={seenUntil} />, by what is surely needed.
+              </>
             )}
           </p>
           <Why
             because={[
-              `Until ${seenUntil} the duties that come due surely take ${quantity(outlook.needed, item.unit)}: each is projected by its own rules, with what its procedure takes.`,
+              `Until ${say(seenUntil)} the duties that come due surely take ${quantity(outlook.needed, item.unit)}: each is projected by its own rules, with what its procedure takes.`,
               `By past services about ${quantity(Math.round(outlook.likely * 100) / 100, item.unit)} more will turn out to be needed; that does not move the day.`,
               `First expiry, first out. The first day whose need is not met in full is the day it runs out; ordering takes ${leadDays} days.`,
               `What is missing until then is ordered in whole packs of ${quantity(item.packSize, item.unit)}.`,

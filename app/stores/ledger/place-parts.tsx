@@ -3,7 +3,7 @@ import { Form, Link } from "react-router";
 
 import { quantity } from "~/kit/forms/quantity";
 import { ItemPicker } from "~/stores/items/item-picker";
-import { OnDay } from "~/ui/day";
+import { OnDay, useDayWords } from "~/ui/day";
 import { PlainField } from "~/ui/plain-field";
 import { Section } from "~/ui/section";
 
@@ -25,6 +25,7 @@ export function CountForm({
   place: Data["place"];
   difference: Data["difference"];
 }) {
+  const say = useDayWords();
   return (
     <Section id="count" title={counting ? `Count: ${counting.item.name}` : "Count"} panel className="mb-5">
       {counting ? (
@@ -40,7 +41,7 @@ export function CountForm({
                   label={
                     lot.lot === null ? `Without a lot, ${counting.item.unit}` : `Lot ${lot.lot}, ${counting.item.unit}`
                   }
-                  hint={`The books: ${quantity(lot.qty, counting.item.unit)}${lot.expiresOn ? `, ${lot.expiresOn < today ? "expired" : "until"} ${lot.expiresOn}` : ""}`}
+                  hint={`The books: ${quantity(lot.qty, counting.item.unit)}${lot.expiresOn ? `, ${lot.expiresOn < today ? "expired" : "until"} ${say(lot.expiresOn)}` : ""}`}
                   inputMode="decimal"
                   autoFocus={lot === counting.lots[0]}
                   autoComplete="off"
