@@ -11,7 +11,7 @@ import { newestProcedures } from "~/procedures/procedures.server";
 import { triggerWords } from "~/procedures/trigger-words";
 
 import { assessMachine } from "./assess.server";
-import { EMERGENCY_CALL, WHAT_WAS_LEFT } from "./general-procedures";
+import { isRepair } from "./general-procedures";
 import { newDuty } from "./new-duty.server";
 
 const planOf = ({ id, startOn, rules }: Pick<DutyRow, "id" | "startOn" | "rules">): Plan => ({
@@ -61,7 +61,7 @@ async function dutiesLike(
     order: ["id"],
     raw: true,
   });
-  const kept = rows.filter((one) => one.procedureId !== WHAT_WAS_LEFT && one.procedureId !== EMERGENCY_CALL);
+  const kept = rows.filter((one) => !isRepair(one.procedureId));
   const ids = new Map(kept.map((one) => [one.id, uuidv7()]));
   return kept.map((one) => ({
     ...one,
@@ -108,7 +108,7 @@ export async function firstDutiesOf(machineId: string): Promise<FirstDutyView[]>
   ]);
   const known = new Set(done.map((one) => one.dutyId));
   return duties
-    .filter((one) => !known.has(one.id) && one.procedureId !== WHAT_WAS_LEFT && one.procedureId !== EMERGENCY_CALL)
+    .filter((one) => !known.has(one.id) && !isRepair(one.procedureId))
     .map(({ id, title, who, minutes, dueOn, rules }) => ({
       id,
       title,

@@ -1,5 +1,5 @@
 import { must } from "@core";
-import { getDb, type MachineRow, Op, type PhotoRow, type SiteRow } from "@db";
+import { getDb, type MachineRow, Op, type PhotoRow, type SiteRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { assessMachine, assessMachines } from "~/duties/assess.server";
@@ -186,16 +186,7 @@ export async function changeMachine(
     const before = await db.models.Machine.findByPk(id, { raw: true, transaction: tx, lock: tx.LOCK.UPDATE });
     if (!before) throw new Refusal(404, "no-such-machine", "This machine is not in the register.");
     await refuseIfChanged({ subject: "machine", subjectId: id, seen, theirs: before, yours: settings }, MACHINE_WORDS);
-    if (settings.serial !== "") {
-      const [other] = await db.models.Machine.findAll({
-        attributes: ["tag"],
-        where: { serial: settings.serial, maker: settings.maker, model: settings.model, id: { [Op.ne]: id } },
-        limit: 1,
-        raw: true,
-        transaction: tx,
-      });
-      if (other) throw new Refusal(409, "serial", `Machine ${other.tag} has the same maker, model and serial number.`);
-    }
+    await refuseTwin(settings, id, tx);
     if (photo) await storePhoto(photo, tx);
     await db.models.Machine.update(
       { ...settings, ...(photo ? { photoId: photo.id } : {}) },
@@ -213,6 +204,22 @@ export async function changeMachine(
       tx,
     );
   });
+}
+
+/** A maker gives a serial number once: another machine that has it is told. */
+export async function refuseTwin(
+  { serial, maker, model }: Pick<MachineRow, "serial" | "maker" | "model">,
+  id: string | null,
+  tx?: Transaction,
+): Promise<void> {
+  if (serial === "") return;
+  const twin = await getDb().models.Machine.findOne({
+    attributes: ["tag"],
+    where: { serial, maker, model, ...(id === null ? {} : { id: { [Op.ne]: id } }) },
+    raw: true,
+    ...(tx ? { transaction: tx } : {}),
+  });
+  if (twin) throw new Refusal(409, "serial", `Machine ${twin.tag} has the same maker, model and serial number.`);
 }
 
 function pick(row: MachineRow, settings: MachineSettings): Partial<MachineRow> {

@@ -24,6 +24,7 @@ import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/set-up.route";
 import { moveSchema } from "./adding/new-machine-schemas";
+import { SiteField } from "./adding/site-field";
 import { siteMeant, siteTexts } from "./adding/site-meant.server";
 import { addDutySchema, addMeterSchema, machineSchema, parseDocuments } from "./machine-schemas";
 import { changeMachine, changeMachines, getMachine, MACHINE_WORDS } from "./machines.server";
@@ -260,14 +261,9 @@ function MoveForm({ area, sites, answer }: { area: string; sites: readonly strin
         {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <input type="hidden" name="intent" value="move" />
         <div className="grid gap-x-4 sm:grid-cols-2">
-          <TextField field={fields.site} label="Site" list="sites" autoComplete="off" />
+          <SiteField field={fields.site} sites={sites} />
           <TextField field={fields.area} label="Area" />
         </div>
-        <datalist id="sites">
-          {sites.map((one) => (
-            <option key={one} value={one} />
-          ))}
-        </datalist>
         <SubmitButton>Move it</SubmitButton>
       </Form>
     </Section>

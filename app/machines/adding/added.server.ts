@@ -53,7 +53,7 @@ const SHOWN = 10;
 /** What was added on the spot and no lead has looked at. */
 export async function addedToCheck(): Promise<ToCheck> {
   const { models } = getDb();
-  const query = { where: { toCheck: true }, order: ["name", "id"], limit: SHOWN, raw: true as const };
+  const query = { where: { toCheck: true }, limit: SHOWN, raw: true as const };
   const [machines, sites] = await Promise.all([
     models.Machine.findAll({ attributes: ["id", "name", "tag"], ...query, order: ["name", "id"] }),
     models.Site.findAll({ attributes: ["id", "name"], ...query, order: ["name", "id"] }),

@@ -18,6 +18,7 @@ import type { Route } from "./+types/machine-new.route";
 import { FamilyPicker } from "./family-picker";
 import { addingNames, addMachine, copyOf, nextTag } from "./new-machine.server";
 import { beginningSchema, newMachineSchema, OTHER_FAMILY } from "./new-machine-schemas";
+import { SiteField } from "./site-field";
 import { tagOfCode } from "./tag-of-code";
 
 export const meta: Route.MetaFunction = () => [{ title: "Add a machine – Humble Hound" }];
@@ -75,12 +76,7 @@ export default function MachineNew({ loaderData, actionData }: Route.ComponentPr
         {form.errors && <Notice tone="problem">{form.errors.join(" ")}</Notice>}
         <input type="hidden" name="intent" value="machine" />
         {like !== null && <input type="hidden" name="like" value={like} />}
-        <TextField field={fields.site} label="Site" list="sites" autoComplete="off" />
-        <datalist id="sites">
-          {names.sites.map((one) => (
-            <option key={one} value={one} />
-          ))}
-        </datalist>
+        <SiteField field={fields.site} sites={names.sites} />
         <p className="-mt-2 mb-4 text-sm">
           <Link to={`/sites/new${tag === "" ? "" : `?${new URLSearchParams({ tag })}`}`}>The site is not here yet</Link>
         </p>

@@ -9,6 +9,7 @@ import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { storePhoto } from "~/kit/server/photos.server";
+import { refuseTwin } from "~/machines/machines.server";
 import { readingRow } from "~/machines/meters.server";
 import { FAMILIES, familyName } from "~/ui/family-names";
 
@@ -149,9 +150,7 @@ async function refuseKnown({ tag, serial, maker, model }: NewMachine): Promise<v
         ? `${same.tag} is on “${same.name}” already. Find that one, or use another tag.`
         : `${same.tag} was on “${same.name}”, which was taken out of the register. Take that one back, or use another tag.`,
     );
-  if (serial === "") return;
-  const [twin] = await models.Machine.findAll({ attributes, where: { serial, maker, model }, limit: 1, raw: true });
-  if (twin) throw new Refusal(409, "serial", `Machine ${twin.tag} has the same maker, model and serial number.`);
+  await refuseTwin({ serial, maker, model }, null);
 }
 
 /** So many of the latest machines tell how the firm counts its tags. */

@@ -116,12 +116,15 @@ async function serialFaults(good: { line: number; record: MachineRecord }[]): Pr
 
 /** Rows of machines that were taken out of the register: they are taken back first, so that what they owe is known. */
 async function takenOutFaults(good: { line: number; record: MachineRecord }[]): Promise<RowFault[]> {
-  const gone = await getDb().models.Machine.findAll({
-    attributes: ["tag"],
-    where: { retiredOn: { [Op.ne]: null } },
-    raw: true,
-  });
-  const tags = new Set(gone.map((row) => row.tag.toLowerCase()));
+  const tags = new Set<string>();
+  for (const part of chunks(good, 1000)) {
+    const gone = await getDb().models.Machine.findAll({
+      attributes: ["tag"],
+      where: { tag: part.map((row) => row.record.tag), retiredOn: { [Op.ne]: null } },
+      raw: true,
+    });
+    for (const row of gone) tags.add(row.tag.toLowerCase());
+  }
   return good.flatMap(({ line, record }) =>
     tags.has(record.tag.toLowerCase())
       ? [{ line, column: "tag", reason: `Machine ${record.tag} was taken out of the register. Take it back first.` }]
