@@ -28,6 +28,7 @@ const host = process.env.HOST ?? "127.0.0.1";
 // Before anything asks: in development faults are told with where they happened.
 if (!dev) process.env.NODE_ENV = "production";
 let stopPolling = async () => undefined;
+let stopJobs = async () => undefined;
 const root = express();
 root.disable("x-powered-by");
 const server = createServer(root);
@@ -36,8 +37,10 @@ if (dev) {
   const { createServer: createVite } = await import("vite");
   const vite = await createVite({ server: { middlewareMode: true, hmr: { server } } });
   root.use(vite.middlewares);
+  let working;
   root.use(async (request, response, next) => {
-    const { app } = await vite.ssrLoadModule("./server/app.ts");
+    const { app, startJobs } = await vite.ssrLoadModule("./server/app.ts");
+    working ??= startJobs();
     return app(request, response, next);
   });
 } else {
@@ -54,7 +57,7 @@ if (dev) {
       serializers: { req: shortRequest, res: (response) => ({ status: response.statusCode }) },
     }),
   );
-  const { app, endWhenUnreadyForLong, reasonsNotToStart, startGatewayPolling } = await import(
+  const { app, endWhenUnreadyForLong, reasonsNotToStart, startGatewayPolling, startJobs } = await import(
     pathToFileURL(join(build, "server/index.js")).href
   );
   const reasons = await reasonsNotToStart(process.env).catch((error) => [
@@ -66,6 +69,7 @@ if (dev) {
   }
   root.use(app);
   if (process.env.GATEWAY_URL) stopPolling = startGatewayPolling(process.env.GATEWAY_URL);
+  stopJobs = startJobs();
   endWhenUnreadyForLong(process.env, (reason) => {
     log.fatal(reason);
     process.exit(1);
@@ -80,8 +84,8 @@ for (const signal of ["SIGTERM", "SIGINT"]) {
     if (stopping) return;
     stopping = true;
     log.info({ signal }, "stopping: no new requests, finishing the running ones");
-    const polled = stopPolling();
-    server.close(() => void polled.finally(() => process.exit(0)));
+    const done = Promise.allSettled([stopPolling(), stopJobs()]);
+    server.close(() => void done.finally(() => process.exit(0)));
     // A connection that its browser keeps open counts as running until it is idle and closed.
     setInterval(() => server.closeIdleConnections(), 50).unref();
     setTimeout(() => process.exit(0), 10_000).unref();

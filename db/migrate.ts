@@ -17,6 +17,7 @@ import { parkedFromSheets } from "./migrations/0013-parked-from-sheets";
 import { openItems } from "./migrations/0014-open-items";
 import { metersToRead } from "./migrations/0015-meters-to-read";
 import { addedAndTakenOut } from "./migrations/0016-added-and-taken-out";
+import { summariesAndJobs } from "./migrations/0017-summaries-and-jobs";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -42,6 +43,7 @@ const MIGRATIONS: Migration[] = [
   openItems,
   metersToRead,
   addedAndTakenOut,
+  summariesAndJobs,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

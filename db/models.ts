@@ -3,6 +3,7 @@ import type { ModelAttributes, Order, Sequelize, Transaction, WhereOptions } fro
 import type { Columns, NewRowOf, RowOf } from "./columns";
 import * as days from "./tables/days";
 import * as duties from "./tables/duties";
+import * as jobs from "./tables/jobs";
 import * as outside from "./tables/outside";
 import * as people from "./tables/people";
 import * as register from "./tables/register";
@@ -40,6 +41,10 @@ export const TABLES = {
   Sheet: sheets.sheets,
   LogEntry: sheets.logEntries,
   SheetMinutes: sheets.sheetMinutes,
+  RecordSummary: sheets.records,
+  RecordLink: sheets.recordLinks,
+  Job: jobs.jobs,
+  JobPiece: jobs.jobPieces,
   RecordChain: sheets.recordChain,
   RecordChainEnd: sheets.recordChainEnd,
   Depot: days.depots,

@@ -6,4 +6,5 @@ export type * from "./tables/sheets";
 export type * from "./tables/days";
 export type * from "./tables/stores";
 export type * from "./tables/outside";
+export type * from "./tables/jobs";
 export type * from "./values";

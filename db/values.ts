@@ -33,6 +33,12 @@ export interface ImportAnswers {
   dayOrder: "day-first" | "month-first" | null;
 }
 
+/** What a record is found by and may have several of. */
+export type LinkKind = "person" | "item" | "lot" | "instrument" | "exception" | "word";
+
+/** How far long work is. `stopped`: whoever asked for it wants it no more. */
+export type JobState = "waiting" | "running" | "done" | "failed" | "stopped";
+
 /** The machine's own rules for a duty, as the due engine takes them. */
 export interface DutyRules {
   triggers: Trigger[];

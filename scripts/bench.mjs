@@ -1,5 +1,5 @@
 /** `npm run bench`: times of the core and of the services, warm, in one process, one request at a time. Reported, never asserted.
- * `npm run bench -- core`, `-- growth`, `-- register`, `-- sheets`, `-- stores`, `-- visits` or `-- week` runs a part. */
+ * `npm run bench -- core`, `-- growth`, `-- records`, `-- register`, `-- sheets`, `-- stores`, `-- visits` or `-- week` runs a part. */
 import { spawn } from "node:child_process";
 import { fileURLToPath } from "node:url";
 
@@ -19,6 +19,7 @@ try {
   if (wanted.length === 0 || wanted.includes("core")) runScript("scripts/bench.ts", [], env);
   if (wanted.length === 0 || wanted.includes("growth")) runScript("scripts/bench-growth.ts", [], env);
   if (wanted.length === 0 || wanted.includes("register")) runScript("scripts/bench-register.ts", [], env);
+  if (wanted.length === 0 || wanted.includes("records")) runScript("scripts/bench-records.ts", [], env);
   if (wanted.length === 0 || wanted.includes("stores")) runScript("scripts/bench-stores.ts", [], env);
   if (wanted.length === 0 || wanted.includes("visits")) {
     runScript("scripts/bench-visits.ts", [], env);

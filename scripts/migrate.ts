@@ -1,5 +1,6 @@
-/** Brings the schema of DATABASE_URL up to date. */
-import { connect, migrate } from "../db/index";
+/** Brings the schema of DATABASE_URL up to date, and writes what an older version kept no summaries of. */
+import { summariseMissing } from "../app/sheet/summaries/summaries.server";
+import { connect, migrate, setDb } from "../db/index";
 
 const url = process.env.DATABASE_URL;
 if (!url) {
@@ -7,9 +8,17 @@ if (!url) {
   process.exit(1);
 }
 const db = connect(url);
+setDb(db);
+let shown = 0;
 try {
   const ran = await migrate(db.sequelize);
   process.stdout.write(ran.length === 0 ? "The schema is up to date.\n" : `Migrated: ${ran.join(", ")}.\n`);
+  const written = await summariseMissing((done) => {
+    if (done - shown < 1000) return;
+    shown = done;
+    process.stdout.write(`  ${done.toLocaleString("en")} records can be found so far\n`);
+  });
+  if (written > 0) process.stdout.write(`${written.toLocaleString("en")} records can be found now.\n`);
 } finally {
   await db.close();
 }

@@ -11,6 +11,7 @@ import { faultInWords, keptByNobody, understoodOnly } from "./requests";
 
 export { endWhenUnreadyForLong } from "./health";
 export { startGatewayPolling } from "./gateway-polling";
+export { startJobs } from "./job-runner";
 export { reasonsNotToStart } from "./refuse-unsafe-start";
 
 /** The app without its process: headers, health, refusal of foreign posts, then React Router. */

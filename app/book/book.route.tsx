@@ -1,28 +1,51 @@
-import { Link } from "react-router";
+import { Link, redirect } from "react-router";
 
-import { pageSchema } from "~/kit/forms/search-schemas";
-import { outcomeName } from "~/kit/outcomes";
+import { firmDay } from "~/kit/days/firm-day.server";
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { form, formAction } from "~/kit/server/form-action.server";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { useIsLead } from "~/people/use-me";
-import { OnDay, useDay } from "~/ui/day";
+import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/book.route";
-import { listRecords } from "./records.server";
+import { bundleSchema } from "./bundles/bundle-schemas";
+import { askBundle } from "./bundles/bundles.server";
+import { FoundRecords } from "./search/found-records";
+import { FoundSummary } from "./search/found-summary";
+import { NarrowBook } from "./search/narrow-book";
+import { EXACT_TO, searchBook, searchChoices } from "./search/records-found.server";
+import { recordSearchSchema } from "./search/search-schema";
+import { spansAt } from "./search/spans";
 
 export const meta: Route.MetaFunction = () => [{ title: "Book – Humble Hound" }];
 
 export function loader({ request }: Route.LoaderArgs) {
   return served(async () => {
-    return listRecords(readQuery(request, pageSchema).after ?? null);
+    const { after = null, ...narrowed } = readQuery(request, recordSearchSchema);
+    const [search, choices, { on }] = await Promise.all([searchBook(narrowed), searchChoices(), firmDay(new Date())]);
+    const [{ rows, next }, counted] = await Promise.all([search.page(after), search.count()]);
+    const { said, problem } = search;
+    return { rows, next, counted, said, problem, narrowed, after, choices, spans: spansAt(on), exactTo: EXACT_TO };
   });
 }
 
-export default function Book({ loaderData }: Route.ComponentProps) {
-  const { rows, next } = loaderData;
-  const day = useDay();
+/** Asks for what was found, put together in the background. */
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    "records-pdf": form(bundleSchema, async (narrowed, who, now) =>
+      redirect(`/book/bundles/${await askBundle(who, "records-pdf", narrowed, now)}`),
+    ),
+    "readings-csv": form(bundleSchema, async (narrowed, who, now) =>
+      redirect(`/book/bundles/${await askBundle(who, "readings-csv", narrowed, now)}`),
+    ),
+  });
+}
+
+export default function Book({ loaderData, actionData }: Route.ComponentProps) {
   const lead = useIsLead();
+  const fault = allFaults(answerTo(actionData, "records-pdf")) ?? allFaults(answerTo(actionData, "readings-csv"));
   return (
     <>
       <PageHead title="Book" subtitle="Signed and ended sheets, the newest first.">
@@ -35,46 +58,23 @@ export default function Book({ loaderData }: Route.ComponentProps) {
         <Link to="/book/instruments" className="btn">
           Instruments
         </Link>
+        <Link to="/book/bundles" className="btn">
+          Bundles
+        </Link>
         {lead && (
           <Link to="/book/people" className="btn">
             People
           </Link>
         )}
       </PageHead>
-      {rows.length === 0 ? (
-        <p className="panel p-6">No records yet. A sheet becomes one when it is signed.</p>
-      ) : (
-        <ul className="panel divide-y divide-line">
-          {rows.map((row) => (
-            <li
-              key={row.id}
-              className="relative flex flex-wrap items-center justify-between gap-x-4 gap-y-1 px-3 py-2.5 hover:bg-sunken"
-            >
-              <div className="min-w-0">
-                <p className="font-semibold wrap-anywhere">
-                  <Link to={`/book/records/${row.id}`} className="after:absolute after:inset-0">
-                    {row.title}
-                  </Link>
-                </p>
-                <p className="text-sm text-ink-soft wrap-anywhere">
-                  {row.machineName} <span className="figure">{row.machineTag}</span> · {row.siteName}
-                </p>
-              </div>
-              <p className="text-sm sm:text-right">
-                {row.status === "signed" ? "Signed" : outcomeName(row.outcome ?? "")} by {row.personName}
-                <span className="figure block text-ink-soft">
-                  <OnDay on={row.doneOn ?? day(row.closedAt)} />
-                </span>
-              </p>
-            </li>
-          ))}
-        </ul>
+      {fault && (
+        <div className="mb-4">
+          <Notice tone="problem">{fault}</Notice>
+        </div>
       )}
-      {next && (
-        <Link to={`?after=${next}`} className="btn mt-4">
-          Next 50
-        </Link>
-      )}
+      <NarrowBook {...loaderData} />
+      <FoundSummary {...loaderData} />
+      <FoundRecords {...loaderData} />
     </>
   );
 }

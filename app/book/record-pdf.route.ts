@@ -1,7 +1,8 @@
 import { served } from "~/kit/server/served.server";
 
 import type { Route } from "./+types/record-pdf.route";
-import { recordPdf } from "./record-pdf.server";
+import { printed } from "./print/printed.server";
+import { recordPdf } from "./print/record-pdf.server";
 import { loadRecord } from "./records.server";
 
 export function loader({ params }: Route.LoaderArgs) {
@@ -9,7 +10,7 @@ export function loader({ params }: Route.LoaderArgs) {
     const record = await loadRecord(params.sheetId, new Date());
     if (record.sheet.status === "open")
       throw new Response("This sheet is still open. It has a PDF when it is signed or ended.", { status: 409 });
-    const pdf = await recordPdf(record);
+    const pdf = await recordPdf(printed(record));
     const name = `record-${record.machine.tag}-${record.sheet.doneOn ?? "not-done"}.pdf`;
     return new Response(new Uint8Array(pdf), {
       headers: {

@@ -15,8 +15,10 @@ import { signSheet } from "~/sheet/log/sign-sheets.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 import { entryOf, workAndSign } from "~/testing/sheets";
 
-import { recordPdf } from "./record-pdf.server";
-import { listRecords, loadRecord } from "./records.server";
+import { printed as printOf } from "./print/printed.server";
+import { recordPdf } from "./print/record-pdf.server";
+import { loadRecord } from "./records.server";
+import { searchBook } from "./search/records-found.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
 const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);
@@ -50,7 +52,7 @@ afterAll(async () => {
 /** The words of a record's PDF, as a reader sees them. */
 async function printed(sheetId: string): Promise<{ text: string; pages: number }> {
   const file = join(folder, `${sheetId}.pdf`);
-  writeFileSync(file, await recordPdf(await loadRecord(sheetId, later(600))));
+  writeFileSync(file, await recordPdf(printOf(await loadRecord(sheetId, later(600)))));
   const text = execFileSync("pdftotext", ["-layout", file, "-"], { encoding: "utf8" });
   return { text: text.replaceAll(/[ \n\f]+/g, " "), pages: text.split("\f").length - 1 };
 }
@@ -64,6 +66,8 @@ async function endedAt(minutes: number, reason = "Shut"): Promise<string> {
   return sheetId;
 }
 
+const listRecords = async (after: string | null) => (await searchBook({})).page(after);
+
 describe("the book", () => {
   it("lists closed sheets alone, the newest first", async () => {
     const open = await openSheet(ada, await dutyOf("ice", ICE), "phone", later(1));
@@ -72,9 +76,8 @@ describe("the book", () => {
     const { rows, next } = await listRecords(null);
     expect(rows.map((row) => row.id)).toEqual([second, first]);
     expect(rows[0]).toMatchObject({
-      status: "ended",
       outcome: "no-access",
-      doneOn: null,
+      onDay: "2026-06-10",
       machineTag: "sweeper",
       siteName: "Yard",
       personName: "Ada Ávila",
@@ -98,7 +101,7 @@ describe("the book", () => {
     expect(new Set(seen).size).toBe(60);
   });
 
-  it.each(["", "x", "1_", "NaN_a", "_", "1e999_b"])(
+  it.each(["", "x", "1_", "NaN_a", "_", "1e999_b", "2026-06-10_x_y", "2026-06-10_1e3_y", "2026-06-10_5_"])(
     "takes the cursor %j, which no page makes, for the beginning",
     async (after) => {
       expect((await listRecords(after)).rows).toHaveLength(50);

@@ -13,31 +13,6 @@ import { signedTogether } from "~/sheet/signing/next-after.server";
 
 import { entryWords } from "./entry-words";
 import * as sql from "./records.sql";
-import { PAGE } from "./records.sql";
-
-export interface RecordRow {
-  id: string;
-  title: string;
-  status: "signed" | "ended";
-  outcome: string | null;
-  closedAt: Date;
-  doneOn: string | null;
-  machineName: string;
-  machineTag: string;
-  siteName: string;
-  personName: string;
-}
-
-/** Closed sheets, the newest first; one query. */
-export async function listRecords(after: string | null): Promise<{ rows: RecordRow[]; next: string | null }> {
-  const [afterMs, afterId] = after?.split("_") ?? [];
-  const before =
-    afterMs && afterId && Number.isFinite(Number(afterMs)) ? { at: new Date(Number(afterMs)), id: afterId } : null;
-  const rows = await sql.closedSheets(before ?? {}, before);
-  const page = rows.slice(0, PAGE);
-  const last = page[page.length - 1];
-  return { rows: page, next: rows.length > PAGE && last ? `${last.closedAt.getTime()}_${last.id}` : null };
-}
 
 interface NamedEntry {
   id: string;
@@ -113,9 +88,24 @@ async function timeOnSite({ sheet, duty, timeZone }: SheetView): Promise<RecordV
   return { arrivedAt: times?.arrivedAt ?? null, leftAt: times?.leftAt ?? null, handsOn: minutes?.handsMinutes ?? null };
 }
 
+/** Where and of whom the machine was when the sheet was closed: it may have moved since. */
+export async function asItWas(view: SheetView): Promise<SheetView> {
+  const [then] = view.sheet.closedAt === null ? [] : await sql.placeThen({ sheetId: view.sheet.id });
+  if (!then) return view;
+  const { siteId, timeZone, tag, serial, ...site } = then;
+  // Nobody knows any more where it stood on another site.
+  const place = siteId === view.duty.siteId ? {} : { ...site, area: "" };
+  return {
+    ...view,
+    timeZone,
+    duty: { ...view.duty, siteId },
+    machine: { ...view.machine, tag, serial, ...place },
+  };
+}
+
 /** A closed sheet as a record: everything in it follows from the log. */
 export async function loadRecord(sheetId: string, now: Date): Promise<RecordView> {
-  const view = await loadSheet(sheetId);
+  const view = await asItWas(await loadSheet(sheetId));
   const state = foldRun(view.procedure, view.entries);
   const named = (entry: RunEvent): NamedEntry => ({
     id: entry.id,

@@ -2,7 +2,7 @@ import { must } from "@core";
 import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
-import { listRecords } from "~/book/records.server";
+import { searchBook } from "~/book/search/records-found.server";
 import { listDue } from "~/duties/due.server";
 import type { Actor } from "~/kit/actor";
 import { listSites } from "~/machines/sites/sites.server";
@@ -109,12 +109,12 @@ describe("pages", () => {
         at,
       );
     }
-    const { rows, pages } = await all((after) => listRecords(after));
+    const { rows, pages } = await all(async (after) => (await searchBook({})).page(after));
     expect(pages).toBe(2);
     expect(new Set(rows.map((row) => row.id)).size).toBe(60);
     const times = rows.map((row) => row.closedAt.getTime());
     expect([...times].sort((a, b) => b - a)).toEqual(times);
-    expect(await listRecords("nonsense")).toMatchObject({ rows: expect.arrayContaining([]) });
+    expect(await (await searchBook({})).page("nonsense")).toMatchObject({ rows: expect.arrayContaining([]) });
   });
 });
 

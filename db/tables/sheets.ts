@@ -1,5 +1,6 @@
 import type { RunEvent } from "../../core/index";
 import { bigWhole, day, fixedText, flag, instant, json, real, type RowOf, table, text, uuid, whole } from "../columns";
+import type { LinkKind } from "../values";
 
 export const sheets = table("sheets", {
   id: uuid().key(),
@@ -66,3 +67,36 @@ export const recordChainEnd = table("record_chain_end", {
   hash: fixedText(64),
 });
 export type RecordChainEndRow = RowOf<typeof recordChainEnd>;
+
+/** What a closed sheet is found by: where and of whom it was when it was closed. */
+export const records = table("records", {
+  sheetId: uuid().key(),
+  /** The site's day on which it was closed. */
+  onDay: day().key(),
+  closedAt: instant().key(),
+  closedBy: uuid(),
+  machineId: uuid(),
+  siteId: uuid(),
+  customerId: uuid(),
+  family: text(60),
+  procedureId: text(80),
+  title: text(200),
+  tag: text(32),
+  serial: text(120),
+  /** `signed`, or why the work was not done. */
+  outcome: text(20),
+  /** Bits of what is not as it should be. */
+  exceptions: whole(),
+});
+export type RecordSummaryRow = RowOf<typeof records>;
+
+/** What a record may have several of, each of which finds it. */
+export const recordLinks = table("record_links", {
+  kind: text<LinkKind>(12).key(),
+  value: text(120).key(),
+  onDay: day().key(),
+  closedAt: instant().key(),
+  sheetId: uuid().key(),
+  exceptions: whole(),
+});
+export type RecordLinkRow = RowOf<typeof recordLinks>;

@@ -9,7 +9,7 @@ import type { AsideAnswer } from "./aside-answer";
 import { type Searches, searches } from "./searches";
 
 /** What is done in worker threads: searches, and the reading of files. */
-export type AsideWork = keyof Searches | "readTable" | "parseRegister" | "parseProcedure" | "formFaults";
+export type AsideWork = keyof Searches | "readTable" | "parseRegister" | "parseProcedure" | "formFaults" | "drawBundle";
 
 interface Queue {
   threads: number;
@@ -24,6 +24,7 @@ const QUEUES = {
   plans: { threads: Math.max(1, availableParallelism() - 1), waiting: 60, seconds: 60 },
   ahead: { threads: 1, waiting: 4, seconds: 40 },
   files: { threads: 1, waiting: 20, seconds: 60 },
+  bundles: { threads: 1, waiting: 2, seconds: 300 },
 } satisfies Record<string, Queue>;
 const IDLE_MS = 60_000;
 

@@ -7,6 +7,7 @@ import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { contentHash } from "~/kit/server/content-hash.server";
 import { addToChain, vouchedFor } from "~/kit/server/record-chain.server";
+import { summarise } from "~/sheet/summaries/summaries.server";
 import { settleStock } from "~/stores/ledger/sheet-stock.server";
 
 import { beforeItsSheet, notValid, whyNotTake } from "./entry-refusals.server";
@@ -196,6 +197,7 @@ export class SheetLog {
     // At a closed sheet corrections alone change anything.
     if (entries.some(wasOpen ? closesRun : (entry) => entry.type === "corrected"))
       await settleSheet(this.context, this.#now, tx);
+    if (sheet.status !== "open") await summarise(sheet.id, tx);
     if (!wasOpen) await this.#vouch("addition", entries);
     else if (this.context.sheet.status === "signed") await this.#vouch("record", await readAll());
   }

@@ -2,7 +2,8 @@ import { must, type RunEventBody } from "@core";
 import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
-import { recordPdf } from "~/book/record-pdf.server";
+import { printed } from "~/book/print/printed.server";
+import { recordPdf } from "~/book/print/record-pdf.server";
 import { loadRecord } from "~/book/records.server";
 import type { Actor } from "~/kit/actor";
 import { contentHash } from "~/kit/server/content-hash.server";
@@ -102,7 +103,7 @@ describe("a signed record", () => {
     expect(record.cameLate.map((one) => one.words)).toEqual(
       expect.arrayContaining(["No access, Never was there", "All was fine", "Signature of Somebody else"]),
     );
-    expect((await recordPdf(record)).subarray(0, 5).toString()).toBe("%PDF-");
+    expect((await recordPdf(printed(record))).subarray(0, 5).toString()).toBe("%PDF-");
     expect(record.uncertain).toEqual([]);
     expect((await verifyChain()).faults).toEqual([]);
   });

@@ -4,6 +4,8 @@ import { getDb, type MachineSlotRow, type Transaction } from "@db";
 import { dayInZone } from "~/kit/days/site-day";
 import { contentHash } from "~/kit/server/content-hash.server";
 import { addAllToChain, vouchedFor } from "~/kit/server/record-chain.server";
+import { sheetTitle } from "~/sheet/sheet-title";
+import { type ClosedSheet, storeSummaries } from "~/sheet/summaries/summaries.server";
 
 import { storeSheetMinutes } from "./minutes.server";
 import { itemsOfPast } from "./settle-items.server";
@@ -61,6 +63,7 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
     await storeResults(all, tx);
     await storeParts(all, tx);
     await storeMinutes(all, tx);
+    await storeSummaries(await closedSheets(all, tx), tx);
     await addAllToChain(
       all.map((one) => ({
         kind: "record" as const,
@@ -184,6 +187,25 @@ async function storeParts(all: readonly Folded[], transaction: Transaction): Pro
     transaction,
     updateOnDuplicate: ["item", "usesLeft", "lot", "fittedAt", "changedAt", "sheetId", "meters"],
   });
+}
+
+async function closedSheets(all: readonly Folded[], tx: Transaction): Promise<ClosedSheet[]> {
+  const duties = await getDb().models.Duty.findAll({
+    attributes: ["id", "title"],
+    where: { id: [...new Set(all.map((one) => one.dutyId))] },
+    raw: true,
+    transaction: tx,
+  });
+  const titles = new Map(duties.map((row) => [row.id, row]));
+  return all.map((one) => ({
+    sheet: { id: one.sheetId, machineId: one.machineId, outcome: null, closedAt: one.closedAt, closedBy: one.signature.by },
+    procedure: one.procedure,
+    title: sheetTitle(one.procedure, must(titles.get(one.dutyId))),
+    options: one.options,
+    timeZone: one.timeZone,
+    entries: one.entries,
+    late: [],
+  }));
 }
 
 async function storeMinutes(all: readonly Folded[], tx: Transaction): Promise<void> {

@@ -2,7 +2,8 @@ import { foldRun, must, nextSteps, type RunEvent, type RunEventBody } from "@cor
 import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
-import { recordPdf } from "~/book/record-pdf.server";
+import { printed } from "~/book/print/printed.server";
+import { recordPdf } from "~/book/print/record-pdf.server";
 import { loadRecord } from "~/book/records.server";
 import { getDuty, listDue } from "~/duties/due.server";
 import type { Actor } from "~/kit/actor";
@@ -284,7 +285,7 @@ describe("from sheet to record", () => {
     ]);
     // Very hard water: half a year, 182 days of 365.
     expect(must(record.next).row.dueOn).toBe("2026-12-09");
-    const pdf = await recordPdf(record);
+    const pdf = await recordPdf(printed(record));
     expect(pdf.subarray(0, 5).toString()).toBe("%PDF-");
     expect(pdf.length).toBeGreaterThan(5000);
   });

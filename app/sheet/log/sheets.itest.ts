@@ -5,7 +5,8 @@ import sharp from "sharp";
 import { v7 as uuidv7 } from "uuid";
 
 import { aheadPage } from "~/ahead/ahead.server";
-import { recordPdf } from "~/book/record-pdf.server";
+import { printed } from "~/book/print/printed.server";
+import { recordPdf } from "~/book/print/record-pdf.server";
 import { loadRecord } from "~/book/records.server";
 import { listDue, listMachineDuties } from "~/duties/due.server";
 import { clearHold, heldAmong, holdsOf, openHolds } from "~/duties/holds.server";
@@ -288,7 +289,7 @@ describe("the chain of records", () => {
       id: reading.id,
     });
     expect(must(stored).value).toBe(330);
-    expect((await recordPdf(record)).subarray(0, 5).toString()).toBe("%PDF-");
+    expect((await recordPdf(printed(record))).subarray(0, 5).toString()).toBe("%PDF-");
 
     const whole = await verifyChain();
     expect(whole.faults).toEqual([]);

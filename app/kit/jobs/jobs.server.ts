@@ -1,0 +1,129 @@
+import { getDb, type JobRow, Op } from "@db";
+import { v7 as uuidv7 } from "uuid";
+
+import type { Actor } from "~/kit/actor";
+import { Refusal } from "~/kit/refusal";
+
+import * as sql from "./jobs.sql";
+
+/** Most that one person may have waiting or running. */
+const MOST_AT_ONCE = 5;
+/** What was made is there to be fetched for so long. */
+export const KEPT_DAYS = 7;
+
+export type JobView = Pick<JobRow, "id" | "kind" | "title" | "askedAt" | "state" | "done" | "total" | "message"> & {
+  what: unknown;
+  files: { name: string; bytes: number }[];
+};
+
+/**
+ * Asks for long work, done in the background by one process at a time: its id. The caller's transaction is its own.
+ *
+ * @throws Refusal 429 while as many of the person's wait as may
+ */
+export async function askFor(
+  actor: Actor,
+  job: { kind: string; title: string; what: unknown; total: number },
+  now: Date,
+): Promise<string> {
+  const id = uuidv7();
+  await getDb().transact(async (tx) => {
+    // The person's row is held: two requests at once cannot both be the last that may wait.
+    await getDb().models.Person.findAll({
+      attributes: ["id"],
+      where: { id: actor.id },
+      lock: tx.LOCK.UPDATE,
+      raw: true,
+      transaction: tx,
+    });
+    const open = await getDb().models.Job.count({
+      where: { askedBy: actor.id, state: { [Op.in]: ["waiting", "running"] } },
+      transaction: tx,
+    });
+    if (open >= MOST_AT_ONCE)
+      throw new Refusal(
+        429,
+        "busy",
+        `${MOST_AT_ONCE} of yours are being made already. Wait for one of them, or stop one.`,
+      );
+    await getDb().models.Job.create(
+      { id, ...job, askedBy: actor.id, askedAt: now, state: "waiting", kept: null },
+      { transaction: tx },
+    );
+  });
+  return id;
+}
+
+/** What somebody has asked for, the newest first. */
+export async function jobsOf(actor: Actor, limit = 20): Promise<Omit<JobView, "files">[]> {
+  return getDb().models.Job.findAll({
+    attributes: ["id", "kind", "title", "askedAt", "state", "done", "total", "message", "what"],
+    where: { askedBy: actor.id },
+    order: [
+      ["askedAt", "DESC"],
+      ["id", "DESC"],
+    ],
+    limit,
+    raw: true,
+  });
+}
+
+/**
+ * One job with what it has made.
+ *
+ * @throws Refusal 404 when there is none, or it is another's and the actor no lead
+ */
+export async function jobOf(actor: Actor, id: string): Promise<JobView> {
+  const row = await getDb().models.Job.findByPk(id, { raw: true });
+  if (!row || (row.askedBy !== actor.id && actor.role !== "lead"))
+    throw new Refusal(404, "no-such-job", `This is not there any more. What is made is kept for ${KEPT_DAYS} days.`);
+  const { kind, title, askedAt, state, done, total, message, what } = row;
+  const files = state === "done" ? await sql.filesOf({ id }) : [];
+  return { id, kind, title, askedAt, state, done, total, message, what, files };
+}
+
+/** It is wanted no more: whoever works on it notices before its next step. */
+export async function stopJob(actor: Actor, id: string, now: Date): Promise<void> {
+  await jobOf(actor, id);
+  await getDb().transact(async (tx) => {
+    const [changed] = await getDb().models.Job.update(
+      { state: "stopped", endedAt: now, runner: "" },
+      { where: { id, state: { [Op.in]: ["waiting", "running"] } }, transaction: tx },
+    );
+    if (changed > 0) await getDb().models.JobPiece.destroy({ where: { jobId: id }, transaction: tx });
+  });
+}
+
+/** A file that a job has made, piece by piece: it may be larger than one statement or one answer may hold. */
+export function readFile(jobId: string, name: string): ReadableStream<Uint8Array> {
+  let seq = 0;
+  return new ReadableStream<Uint8Array>({
+    async pull(controller) {
+      const piece = await getDb().models.JobPiece.findOne({
+        attributes: ["bytes"],
+        where: { jobId, name, seq },
+        raw: true,
+      });
+      seq += 1;
+      if (piece) controller.enqueue(new Uint8Array(piece.bytes));
+      else controller.close();
+    },
+  });
+}
+
+/** Lets go of what was made long ago. */
+export async function clearOldJobs(now: Date): Promise<void> {
+  const { models } = getDb();
+  const before = new Date(now.getTime() - KEPT_DAYS * 86_400_000);
+  const old = await models.Job.findAll({
+    attributes: ["id"],
+    where: { endedAt: { [Op.lt]: before } },
+    limit: 50,
+    raw: true,
+  });
+  for (const { id } of old)
+    await getDb().transact(async (tx) => {
+      await models.JobPiece.destroy({ where: { jobId: id }, transaction: tx });
+      await models.Job.destroy({ where: { id }, transaction: tx });
+    });
+}

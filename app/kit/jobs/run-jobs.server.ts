@@ -1,0 +1,173 @@
+import { getDb, type JobRow, Op } from "@db";
+
+import { Refusal } from "~/kit/refusal";
+import { dropLease, takeLease } from "~/kit/server/leases.server";
+import { logError } from "~/kit/server/log.server";
+
+import { clearOldJobs } from "./jobs.server";
+
+/** What one step of a job came to. It is written as a whole, or the step is done again. */
+export interface Step {
+  /** From where the next goes on. */
+  kept: unknown;
+  done: number;
+  total: number;
+  /** Added to what it has made. */
+  pieces?: { name: string; seq: number; bytes: Buffer }[];
+  /** What was only needed on the way. */
+  drop?: string[];
+  /** What it is at, or how it ended. */
+  message?: string;
+  finished: boolean;
+}
+
+/** Kind of long work: cut into steps of a second or so, each begun from what the one before has kept. */
+export type JobKind = (job: Pick<JobRow, "id" | "what" | "kept" | "done" | "total" | "askedAt">) => Promise<Step>;
+
+const LEASE = "jobs";
+const LEASE_MS = 30_000;
+/** A job that ended its process, or failed unexpectedly, so often is given up. */
+const MOST_TRIES = 3;
+const WENT_WRONG =
+  "Something went wrong on our side while this was made. Ask for it again; if it fails again, tell your lead.";
+
+/**
+ * Works on the oldest job until none is left, in one process of all at a time. A process that dies leaves its job to the next:
+ * what its last whole step has kept is there.
+ *
+ * @param holder names this process
+ * @param stopping asked between steps: what is begun is gone on with by another process
+ * @returns jobs that came to an end
+ */
+export async function runJobs(
+  kinds: Record<string, JobKind>,
+  holder: string,
+  stopping: () => boolean = () => false,
+): Promise<number> {
+  let ended = 0;
+  if (!(await anyOpen()) || !(await takeLease(LEASE, holder, LEASE_MS, new Date()))) return ended;
+  // Renewed beside the steps: one of them may take longer than the lease holds.
+  const renewing = setInterval(
+    () =>
+      void takeLease(LEASE, holder, LEASE_MS, new Date()).catch((error: unknown) =>
+        logError(`Jobs: ${(error as Error).message}`),
+      ),
+    LEASE_MS / 3,
+  );
+  renewing.unref();
+  try {
+    for (;;) {
+      if (stopping() || !(await takeLease(LEASE, holder, LEASE_MS, new Date()))) return ended;
+      const job = await claim(holder);
+      if (!job) return ended;
+      if (await workOn(job, kinds[job.kind], holder, stopping)) ended += 1;
+    }
+  } finally {
+    clearInterval(renewing);
+    await dropLease(LEASE, holder).catch(() => undefined);
+    await clearOldJobs(new Date());
+  }
+}
+
+const OPEN = { state: { [Op.in]: ["waiting", "running"] } } as const;
+
+async function anyOpen(): Promise<boolean> {
+  return (await getDb().models.Job.findOne({ attributes: ["id"], where: OPEN, raw: true })) !== null;
+}
+
+/** The oldest that waits, or that was left by a process that is no more. */
+async function claim(holder: string): Promise<JobRow | null> {
+  return getDb().transact(async (tx) => {
+    const [job] = await getDb().models.Job.findAll({
+      where: OPEN,
+      order: [
+        ["askedAt", "ASC"],
+        ["id", "ASC"],
+      ],
+      limit: 1,
+      lock: tx.LOCK.UPDATE,
+      raw: true,
+      transaction: tx,
+    });
+    if (!job) return null;
+    const tries = job.tries + 1;
+    await getDb().models.Job.update(
+      { state: "running", runner: holder, tries },
+      { where: { id: job.id }, transaction: tx },
+    );
+    return { ...job, tries, runner: holder };
+  });
+}
+
+/** Says whether it came to an end. */
+async function workOn(
+  job: JobRow,
+  kind: JobKind | undefined,
+  holder: string,
+  stopping: () => boolean,
+): Promise<boolean> {
+  let now = job;
+  try {
+    if (!kind) throw new Refusal(422, "kind", "This version does not know how to make this. Ask for it again.");
+    if (job.tries > MOST_TRIES) throw new Refusal(422, "tries", WENT_WRONG);
+    for (;;) {
+      const step = await kind(now);
+      if (!(await keep(now.id, holder, step))) return false;
+      if (step.finished) return true;
+      if (stopping()) return false;
+      now = { ...now, kept: step.kept, done: step.done, total: step.total };
+      // Requests come first.
+      await new Promise((resolve) => setTimeout(resolve, 5));
+    }
+  } catch (error) {
+    if (error instanceof Refusal) {
+      await fail(job.id, holder, error.message);
+      return true;
+    }
+    logError(`Job ${job.kind} ${job.id}: ${(error as Error).stack ?? (error as Error).message}`);
+    if (job.tries < MOST_TRIES) return false;
+    await fail(job.id, holder, WENT_WRONG);
+    return true;
+  }
+}
+
+/** Writes a step, unless the job was stopped or is another process's by now. */
+async function keep(id: string, holder: string, step: Step): Promise<boolean> {
+  const { models } = getDb();
+  return getDb().transact(async (tx) => {
+    const [row] = await models.Job.findAll({
+      attributes: ["state", "runner"],
+      where: { id },
+      lock: tx.LOCK.UPDATE,
+      raw: true,
+      transaction: tx,
+    });
+    if (row?.state !== "running" || row.runner !== holder) return false;
+    for (const piece of step.pieces ?? []) await models.JobPiece.create({ jobId: id, ...piece }, { transaction: tx });
+    for (const name of step.drop ?? []) await models.JobPiece.destroy({ where: { jobId: id, name }, transaction: tx });
+    const { kept, done, total, message = "", finished } = step;
+    await models.Job.update(
+      {
+        kept: finished ? null : kept,
+        done,
+        total,
+        message,
+        tries: 0,
+        ...(finished ? { state: "done" as const, endedAt: new Date(), runner: "" } : {}),
+      },
+      { where: { id }, transaction: tx },
+    );
+    return true;
+  });
+}
+
+async function fail(id: string, holder: string, message: string): Promise<void> {
+  const { models } = getDb();
+  await getDb().transact(async (tx) => {
+    const [changed] = await models.Job.update(
+      { state: "failed", message, endedAt: new Date(), runner: "", kept: null },
+      { where: { id, runner: holder }, transaction: tx },
+    );
+    if (changed > 0) await models.JobPiece.destroy({ where: { jobId: id }, transaction: tx });
+  });
+}
