@@ -349,7 +349,7 @@ describe("the register", () => {
       { ids },
     );
     expect(plans).toEqual([{ siteId }]);
-    expect((await listMachines({ q: null, siteId })).rows).toHaveLength(4);
+    expect((await listMachines({ q: null, siteIds: [siteId] })).rows).toHaveLength(4);
   });
   it("refuses a serial number that another machine has", async () => {
     const facts = {

@@ -103,6 +103,53 @@ export async function listMachineDuties(machineId: string, now: Date): Promise<D
   return withSheets(found.map((row) => asDueRow(row, now)));
 }
 
+/** The duty of a machine that comes next. */
+export interface NextDuty extends DueNow {
+  title: string;
+  anchorOn: string | null;
+  rivals: string[];
+  hardStop: boolean;
+  today: string;
+}
+
+export type MachineDutySqlRow = Pick<
+  DueSqlRow,
+  | "machineId"
+  | "title"
+  | "who"
+  | "anchorOn"
+  | "rivals"
+  | "hardStop"
+  | "projected"
+  | "dueOn"
+  | "warningFrom"
+  | "noticeFrom"
+  | "firmDueOn"
+  | "timeZone"
+>;
+
+/** What comes next on each of these machines, by its id; operators' own duties only where there is nothing else. One query. */
+export async function nextOfMachines(machineIds: readonly string[], now: Date): Promise<Map<string, NextDuty>> {
+  const next = new Map<string, NextDuty & Pick<DueSqlRow, "who">>();
+  if (machineIds.length === 0) return next;
+  for (const row of await sql.dutiesOfMachines({ machineIds })) {
+    const { machineId, title, who, anchorOn, rivals, hardStop } = row;
+    const today = dayInZone(now, row.timeZone);
+    const one = { title, who, anchorOn, rivals, hardStop, today, ...dueNow(row, today) };
+    const before = next.get(machineId);
+    if (!before || isBefore(one, before)) next.set(machineId, one);
+  }
+  return next;
+}
+
+type Ranked = Pick<NextDuty, "dueOn" | "title"> & Pick<DueSqlRow, "who">;
+
+function isBefore(a: Ranked, b: Ranked): boolean {
+  const rank = (one: Ranked): string =>
+    `${one.dueOn === null ? 1 : 0}${one.who === "operator" ? 1 : 0}${one.dueOn} ${one.title}`;
+  return rank(a) < rank(b);
+}
+
 /** Why a duty that is made on the spot is due on its day. */
 const MADE_BECAUSE: Record<string, string[]> = {
   [WHAT_WAS_LEFT]: ["It is due on the earliest day by which one of the items that it carries is wanted."],

@@ -1,7 +1,7 @@
 /** Statements of due that Sequelize's models cannot say well. */
 import { getDb } from "@db";
 
-import type { DueSqlRow } from "./due.server";
+import type { DueSqlRow, MachineDutySqlRow } from "./due.server";
 
 export const DUE_COLUMNS = `
   p.id AS dutyId, p.title, p.minutes, p.who, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop, p.projected,
@@ -36,6 +36,16 @@ export function dueDuties(
 export function dutiesOfMachine(values: { machineId: string }): Promise<DueSqlRow[]> {
   return getDb().select<DueSqlRow>(
     `SELECT ${DUE_COLUMNS} WHERE p.machine_id = :machineId AND p.active = 1 ORDER BY p.due_on IS NULL, p.due_on, p.title`,
+    values,
+  );
+}
+
+/** Joins. */
+export function dutiesOfMachines(values: { machineIds: readonly string[] }): Promise<MachineDutySqlRow[]> {
+  return getDb().select<MachineDutySqlRow>(
+    `SELECT p.machine_id AS machineId, p.title, p.who, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn,
+       p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, s.time_zone AS timeZone
+     FROM duties p JOIN sites s ON s.id = p.site_id WHERE p.machine_id IN (:machineIds) AND p.active = 1`,
     values,
   );
 }

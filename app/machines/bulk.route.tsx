@@ -12,6 +12,7 @@ import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/bulk.route";
+import { machineFilter } from "./machine-filter.server";
 import { bulkSchema } from "./machine-schemas";
 import { changeMachines, listMachines } from "./machines.server";
 
@@ -19,8 +20,7 @@ export const meta: Route.MetaFunction = () => [{ title: "Change many machines â€
 
 export function loader({ request }: Route.LoaderArgs) {
   return served(async () => {
-    const { q = null, family = null, site: siteId = null, after = null } = readQuery(request, machineSearchSchema);
-    const filter = { q, family, siteId, after };
+    const filter = await machineFilter(readQuery(request, machineSearchSchema));
     return {
       ...(await listMachines(filter)),
       sites: await listSites(),

@@ -41,12 +41,18 @@ export function MachineRows({ rows, total, lead }: { rows: Data["rows"]; total: 
 
 export function MachineSearch({ filter, families }: { filter: Data["filter"]; families: Data["families"] }) {
   return (
-    <Form method="get" role="search" className="mb-4 flex flex-wrap items-end gap-2">
+    <Form method="get" role="search" key={`${filter.q} ${filter.site}`} className="mb-4 flex flex-wrap items-end gap-2">
       <div className="min-w-52 flex-1">
         <label htmlFor="q" className="block text-sm font-semibold">
           Name, tag, serial, maker or site
         </label>
         <input id="q" name="q" type="search" className="field" defaultValue={filter.q ?? ""} />
+      </div>
+      <div className="min-w-40 flex-1">
+        <label htmlFor="site" className="block text-sm font-semibold">
+          Site
+        </label>
+        <input id="site" name="site" className="field" defaultValue={filter.site ?? ""} />
       </div>
       <div>
         <label htmlFor="family" className="block text-sm font-semibold">

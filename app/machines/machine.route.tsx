@@ -196,6 +196,9 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
         <Link to={`/machines/${machine.id}/trail`} className="btn">
           Trail
         </Link>
+        <Link to={`/book?${new URLSearchParams({ machine: machine.tag })}`} className="btn">
+          Records
+        </Link>
         <Link to={`/machines/new?${new URLSearchParams({ like: machine.id })}`} className="btn">
           Add one like it
         </Link>

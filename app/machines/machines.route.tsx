@@ -7,22 +7,21 @@ import { useIsLead } from "~/people/use-me";
 import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/machines.route";
+import { machineFilter } from "./machine-filter.server";
 import { MachineRows, MachineSearch } from "./machine-rows";
-import { countMachines, listFamilies, listMachines } from "./machines.server";
+import { countMachines, listFamilies, listMachinesWithNext } from "./machines.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "Machines – Humble Hound" }];
 
 export function loader({ request }: Route.LoaderArgs) {
   return served(async () => {
-    const {
-      q = null,
-      family = null,
-      site: siteId = null,
-      state = null,
-      after = null,
-    } = readQuery(request, machineSearchSchema);
-    const filter = { q, family, siteId, state, after };
-    return { ...(await listMachines(filter)), filter, families: await listFamilies(), total: await countMachines() };
+    const filter = await machineFilter(readQuery(request, machineSearchSchema));
+    const [page, families, total] = await Promise.all([
+      listMachinesWithNext(filter, new Date()),
+      listFamilies(),
+      countMachines(),
+    ]);
+    return { ...page, filter, families, total };
   });
 }
 
@@ -31,7 +30,7 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
   const lead = useIsLead();
   const busy = useNavigation().state === "loading";
   const kept = Object.fromEntries(
-    Object.entries({ q: filter.q, family: filter.family, site: filter.siteId, state: filter.state }).filter(
+    Object.entries({ q: filter.q, family: filter.family, site: filter.site, state: filter.state }).filter(
       ([, value]) => value,
     ),
   ) as Record<string, string>;

@@ -3,6 +3,7 @@ import { getDb, type MachineRow, Op, type PhotoRow, type SiteRow, type Transacti
 import { v7 as uuidv7 } from "uuid";
 
 import { assessMachine, assessMachines } from "~/duties/assess.server";
+import { type NextDuty, nextOfMachines } from "~/duties/due.server";
 import type { Actor } from "~/kit/actor";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
@@ -33,6 +34,7 @@ export interface MachineListRow {
 export async function listMachines(
   filter: sql.MachineFilter,
 ): Promise<{ rows: MachineListRow[]; next: string | null }> {
+  if (filter.siteIds?.length === 0) return { rows: [], next: null };
   const words = (filter.q ?? "").match(/[\p{L}\p{N}]+/gu) ?? [];
   const split = filter.after?.lastIndexOf("_") ?? -1;
   const afterName = split > 0 ? must(filter.after).slice(0, split) : "";
@@ -42,7 +44,7 @@ export async function listMachines(
       words: words.map((word) => `+${word}*`).join(" "),
       prefix: `${likeText(filter.q ?? "")}%`,
       family: filter.family ?? "",
-      siteId: filter.siteId ?? "",
+      siteIds: filter.siteIds ?? [],
       afterName,
       afterId,
     },
@@ -52,6 +54,21 @@ export async function listMachines(
   const page = rows.slice(0, PAGE);
   const last = page[page.length - 1];
   return { rows: page, next: rows.length > PAGE && last ? `${last.name}_${last.id}` : null };
+}
+
+export type MachineWithNext = MachineListRow & { next: NextDuty | null };
+
+/** {@link listMachines} with what comes next on each: one query more. */
+export async function listMachinesWithNext(
+  filter: sql.MachineFilter,
+  now: Date,
+): Promise<{ rows: MachineWithNext[]; next: string | null }> {
+  const { rows, next } = await listMachines(filter);
+  const duties = await nextOfMachines(
+    rows.map((row) => row.id),
+    now,
+  );
+  return { rows: rows.map((row) => ({ ...row, next: duties.get(row.id) ?? null })), next };
 }
 
 export async function countMachines(): Promise<number> {

@@ -25,7 +25,8 @@ export const FOUND_BY_WORDS = [
 export interface MachineFilter {
   q?: string | null;
   family?: string | null;
-  siteId?: string | null;
+  /** Of one of these sites; none of none. */
+  siteIds?: readonly string[] | null;
   state?: Exclude<keyof typeof STATES, "in"> | null;
   after?: string | null;
 }
@@ -42,7 +43,14 @@ const STATES = {
 
 /** Joins, an index by name, asks for absence. */
 export function machinePage(
-  values: { words: string; prefix: string; family: string; siteId: string; afterName: string; afterId: string },
+  values: {
+    words: string;
+    prefix: string;
+    family: string;
+    siteIds: readonly string[];
+    afterName: string;
+    afterId: string;
+  },
   filter: MachineFilter,
   afterId: string,
 ): Promise<MachineListRow[]> {
@@ -54,7 +62,7 @@ export function machinePage(
        JOIN sites s ON s.id = m.site_id JOIN customers c ON c.id = s.customer_id
      WHERE ${STATES[filter.state ?? "in"]}
        ${filter.family ? "AND m.family = :family" : ""}
-       ${filter.siteId ? "AND m.site_id = :siteId" : ""}
+       ${filter.siteIds ? "AND m.site_id IN (:siteIds)" : ""}
        ${afterId ? "AND (m.name > :afterName OR (m.name = :afterName AND m.id > :afterId))" : ""}
      ORDER BY m.name, m.id LIMIT ${PAGE + 1}`,
     values,

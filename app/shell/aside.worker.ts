@@ -6,7 +6,14 @@ import { searches } from "~/kit/server/searches";
 import { parseRegister } from "~/machines/register/machine-csv.server";
 import { formFaults, parseProcedure } from "~/procedures/procedure-schema.server";
 
-const WORK: Record<AsideWork, unknown> = { ...searches, readTable, parseRegister, parseProcedure, formFaults, drawBundle };
+const WORK: Record<AsideWork, unknown> = {
+  ...searches,
+  readTable,
+  parseRegister,
+  parseProcedure,
+  formFaults,
+  drawBundle,
+};
 
 /** What a worker thread is asked: bundled beside the server by the build. */
 export default function run({

@@ -3,11 +3,14 @@ import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { useFetcher, useNavigate } from "react-router";
 
+import { tagOfCode } from "~/machines/adding/tag-of-code";
+import { ScanCode } from "~/ui/scan-code";
+
 import type { Found } from "./find.server";
 
 const WAIT_MS = 120;
 
-/** Finds any machine, site, procedure, part, record, person or place: `/` or Ctrl-K. A tag number, typed or scanned, goes straight to its machine. */
+/** Finds any machine, duty, site, procedure, part, record, person or place: `/` or Ctrl-K. A tag number, typed or scanned, goes straight to its machine. */
 export function FindDialog() {
   const [open, setOpen] = useState(false);
   const [text, setText] = useState("");
@@ -67,13 +70,13 @@ export function FindDialog() {
           className="fixed inset-x-3 top-16 z-50 mx-auto max-w-xl border-2 border-ink bg-surface p-3"
           aria-describedby={undefined}
         >
-          <Dialog.Title className="sr-only">Find a machine, site, procedure, part, record or place</Dialog.Title>
+          <Dialog.Title className="sr-only">Find a machine, duty, site, procedure, part, record or place</Dialog.Title>
           <Command shouldFilter={false} label="Find">
             <Command.Input
               value={text}
               onValueChange={ask}
               className="field"
-              placeholder="Machine, tag, site, procedure, part …"
+              placeholder="Machine, tag, duty, site, part …"
               onKeyDown={(event) => {
                 // A scanner types the tag and presses Enter at once.
                 if (event.key === "Enter" && answered?.exact) {
@@ -103,6 +106,15 @@ export function FindDialog() {
               ))}
             </Command.List>
           </Command>
+          <p className="mt-2">
+            <ScanCode
+              label="Scan a tag"
+              onCode={(code) => {
+                const tag = tagOfCode(code);
+                if (tag) go(`/t/${encodeURIComponent(tag)}`);
+              }}
+            />
+          </p>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

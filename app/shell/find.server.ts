@@ -1,6 +1,7 @@
 import type { Role } from "@db";
 
 import { quantity } from "~/kit/forms/quantity";
+import { likeText } from "~/kit/server/like-text.server";
 import { listMachines } from "~/machines/machines.server";
 import { findSites } from "~/machines/sites/sites.server";
 import { listItems } from "~/stores/items/catalogue.server";
@@ -9,7 +10,7 @@ import { familyName } from "~/ui/family-names";
 import * as sql from "./find.sql";
 
 export interface Found {
-  kind: "Machine" | "Site" | "Address" | "Part" | "Procedure" | "Record" | "Person" | "Place";
+  kind: "Machine" | "Duty" | "Site" | "Address" | "Part" | "Procedure" | "Record" | "Person" | "Place";
   title: string;
   text: string;
   href: string;
@@ -51,7 +52,7 @@ export async function findAnything(text: string, role: Role): Promise<Found[]> {
   ).map(([title, href]): Found => ({ kind: "Place", title, text: "", href }));
   if (q === "") return places;
   const number = /^(?:no\.? ?)?(\d{1,9})$/i.exec(q)?.[1];
-  const [machines, sites, addresses, { rows: parts }, procedures, people, records] = await Promise.all([
+  const [machines, sites, addresses, { rows: parts }, procedures, people, records, duties] = await Promise.all([
     listMachines({ q }),
     findSites({ q, after: null }),
     sql.sitesByAddress(q, EACH),
@@ -60,6 +61,7 @@ export async function findAnything(text: string, role: Role): Promise<Found[]> {
     // Their page is for leads.
     role === "lead" ? sql.peopleLike(q, EACH) : [],
     number === undefined ? [] : sql.recordOfNumber(Number(number)),
+    findDuties(q),
   ]);
   return [
     ...machines.rows.slice(0, EACH).map((row): Found => ({
@@ -71,6 +73,12 @@ export async function findAnything(text: string, role: Role): Promise<Found[]> {
     ...sites.rows
       .slice(0, EACH)
       .map((row): Found => ({ kind: "Site", title: row.name, text: row.customerName, href: `/sites/${row.id}` })),
+    ...duties.map((row): Found => ({
+      kind: "Duty",
+      title: row.title,
+      text: `${row.machineName} · ${row.machineTag}`,
+      href: `/duties/${row.id}`,
+    })),
     ...addresses.map((row): Found => ({
       kind: "Address",
       title: row.address,
@@ -98,4 +106,30 @@ export async function findAnything(text: string, role: Role): Promise<Found[]> {
     })),
     ...places,
   ];
+}
+
+/** Titles that are looked at, and of each how many duties. */
+const TITLES = 3;
+const OF_EACH = 2;
+
+/** Duties by the beginning of their title, the soonest of each; or by a machine's tag beside a word of the title. */
+async function findDuties(q: string): Promise<sql.DutyFound[]> {
+  const words = q.split(/\s+/);
+  if (words.length > 1) {
+    const [first = "", last = ""] = [words[0], words.at(-1)];
+    const beside = await Promise.all([
+      sql.dutiesOfTag({ tag: `${likeText(first)}%`, like: `% ${likeText(words.slice(1).join(" "))}%` }, EACH),
+      sql.dutiesOfTag({ tag: `${likeText(last)}%`, like: `% ${likeText(words.slice(0, -1).join(" "))}%` }, EACH),
+    ]);
+    const found = beside.flat().slice(0, EACH);
+    if (found.length > 0) return found;
+  }
+  const titles: string[] = [];
+  for (let after = ""; titles.length < TITLES;) {
+    const [next] = await sql.dutyTitleAfter({ after, like: `${likeText(q)}%` });
+    if (!next) break;
+    titles.push(next.title);
+    after = next.title;
+  }
+  return titles.length === 0 ? [] : (await sql.soonestDuties(titles, OF_EACH)).slice(0, EACH);
 }

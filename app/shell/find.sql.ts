@@ -37,3 +37,39 @@ export function recordOfNumber(seq: number): Promise<{ id: string; title: string
     { seq },
   );
 }
+
+/** The next title in the index that begins so: very many duties may have one title. */
+export function dutyTitleAfter(values: { after: string; like: string }): Promise<{ title: string }[]> {
+  return getDb().select(
+    "SELECT title FROM duties FORCE INDEX (duties_title) WHERE title > :after AND title LIKE :like AND active = 1 ORDER BY title LIMIT 1",
+    values,
+  );
+}
+
+export interface DutyFound {
+  id: string;
+  title: string;
+  machineName: string;
+  machineTag: string;
+}
+
+/** Joins; of each title the soonest and some that have no day, from the index alone. */
+export function soonestDuties(titles: readonly string[], each: number): Promise<DutyFound[]> {
+  const branch = (title: number, day: string): string =>
+    `(SELECT id FROM duties FORCE INDEX (duties_title) WHERE title = :title${title} AND active = 1 AND due_on ${day} ORDER BY due_on LIMIT ${each})`;
+  const branches = titles.flatMap((_, i) => [branch(i, "IS NOT NULL"), branch(i, "IS NULL")]);
+  return getDb().select(
+    `SELECT d.id, d.title, m.name AS machineName, m.tag AS machineTag FROM (${branches.join(" UNION ALL ")}) f
+       JOIN duties d ON d.id = f.id JOIN machines m ON m.id = d.machine_id ORDER BY d.title, d.due_on IS NULL, d.due_on`,
+    Object.fromEntries(titles.map((title, i) => [`title${i}`, title])),
+  );
+}
+
+/** Joins; duties of machines whose tag begins so, with a word that begins so. */
+export function dutiesOfTag(values: { tag: string; like: string }, limit: number): Promise<DutyFound[]> {
+  return getDb().select(
+    `SELECT d.id, d.title, m.name AS machineName, m.tag AS machineTag FROM (SELECT id, name, tag FROM machines WHERE tag LIKE :tag LIMIT 50) m
+       JOIN duties d ON d.machine_id = m.id WHERE d.active = 1 AND CONCAT(' ', d.title) LIKE :like ORDER BY d.due_on IS NULL, d.due_on, d.id LIMIT ${limit}`,
+    values,
+  );
+}

@@ -85,6 +85,6 @@ export const summariesAndJobs: Migration = {
       )`,
     );
     await query("ALTER TABLE sheets ADD KEY sheets_closed_at (closed_at, id)");
-    await query("ALTER TABLE duties ADD KEY duties_title (title, active, id)");
+    await query("ALTER TABLE duties ADD KEY duties_title (title, active, due_on, id)");
   },
 };

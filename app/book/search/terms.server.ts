@@ -3,6 +3,7 @@ import { getDb, type LinkKind } from "@db";
 import { UUID } from "~/kit/forms/fields";
 import { outcomeName } from "~/kit/outcomes";
 import { likeText } from "~/kit/server/like-text.server";
+import { sitesCalled } from "~/machines/sites/sites-called.server";
 import { exceptionName, EXCEPTIONS } from "~/sheet/summaries/exceptions";
 import { lotKey, wordsIn } from "~/sheet/summaries/summary-of";
 import { listItems } from "~/stores/items/catalogue.server";
@@ -78,13 +79,13 @@ const READERS: Record<Exclude<NarrowedBy, "from" | "to">, (value: string) => Rea
   async site(value) {
     const rows = UUID.test(value)
       ? await getDb().models.Site.findAll({ attributes: ["id", "name"], where: { id: value }, raw: true })
-      : await sql.sitesLike(wordStart(value), MOST_MEANT + 1);
+      : await sitesCalled(value, MOST_MEANT + 1);
     return meant("site", "site", value, rows);
   },
   async customer(value) {
     const rows = UUID.test(value)
       ? await getDb().models.Customer.findAll({ attributes: ["id", "name"], where: { id: value }, raw: true })
-      : await sql.customersLike(wordStart(value), MOST_MEANT + 1);
+      : await sql.customersLike(`% ${likeText(value)}%`, MOST_MEANT + 1);
     return meant("customer", "customer", value, rows);
   },
   async item(value) {
@@ -158,10 +159,10 @@ function meant(
   field: "machine" | "site" | "customer" | "item",
   called: string,
   value: string,
-  found: readonly { id: string; name: string }[],
+  found: readonly { id: string; name: string; called?: string }[],
 ): Read {
   // What is called exactly so is meant before what only begins so.
-  const exact = found.filter((row) => row.name.toLowerCase() === value.toLowerCase());
+  const exact = found.filter((row) => (row.called ?? row.name).toLowerCase() === value.toLowerCase());
   const rows = exact.length > 0 ? exact : found;
   const [first] = rows;
   if (!first) throw new NothingMeant(`There is no ${called} “${value}”. Try the beginning of its name.`);
@@ -186,8 +187,4 @@ async function machinesMeant(value: string): Promise<{ id: string; name: string;
   if (exact.length > 0) return exact;
   const words = (value.match(/[\p{L}\p{N}]+/gu) ?? []).map((word) => `+${word}*`).join(" ");
   return sql.machinesLike({ words, prefix: `${likeText(value)}%` }, MOST_MEANT + 1);
-}
-
-function wordStart(value: string): string {
-  return `% ${likeText(value)}%`;
 }

@@ -21,7 +21,7 @@ export function machinesOfNumber(values: { number: string }): Promise<(Named & {
 export function machinesLike(
   values: { words: string; prefix: string },
   most: number,
-): Promise<(Named & { tag: string })[]> {
+): Promise<(Named & { tag: string; called: string })[]> {
   const branches = [
     ...(values.words === ""
       ? []
@@ -33,24 +33,16 @@ export function machinesLike(
     "SELECT id FROM machines WHERE serial LIKE :prefix",
   ];
   return getDb().select(
-    `SELECT m.id, CONCAT(m.name, ' ', m.tag) AS name, m.tag FROM (${branches.map((one) => `(${one} LIMIT ${most})`).join(" UNION ")}) found
+    `SELECT m.id, CONCAT(m.name, ' ', m.tag) AS name, m.tag, m.name AS called FROM (${branches.map((one) => `(${one} LIMIT ${most})`).join(" UNION ")}) found
        JOIN machines m ON m.id = found.id ORDER BY m.name, m.id LIMIT ${most}`,
     values,
   );
 }
 
-/** By the beginning of any of its words: a firm has thousands of sites, not millions. */
-export function sitesLike(like: string, most: number): Promise<Named[]> {
-  return getDb().select(
-    `SELECT id, name FROM sites WHERE CONCAT(' ', name) LIKE :like ORDER BY name, id LIMIT ${most}`,
-    { like },
-  );
-}
-
-/** By the beginning of any of its words. */
+/** By the beginning of any of its words, the shortest name first. */
 export function customersLike(like: string, most: number): Promise<Named[]> {
   return getDb().select(
-    `SELECT id, name FROM customers WHERE CONCAT(' ', name) LIKE :like ORDER BY name, id LIMIT ${most}`,
+    `SELECT id, name FROM customers WHERE CONCAT(' ', name) LIKE :like ORDER BY CHAR_LENGTH(name), name, id LIMIT ${most}`,
     { like },
   );
 }

@@ -9,7 +9,8 @@ export const wordsSchema = yup.object({ q: text(120), after: cursor() });
 export const machineSearchSchema = yup.object({
   q: text(120),
   family: key(),
-  site: id(),
+  /** Its id, or what it is called. */
+  site: text(160),
   state: yup.string().oneOf(["stopped", "left-open", "to-check", "taken-out"] as const),
   after: cursor(),
 });

@@ -75,6 +75,9 @@ export default function Site({ loaderData, actionData }: Route.ComponentProps) {
         >
           Add a machine
         </Link>
+        <Link to={`/book?site=${site.id}`} className="btn">
+          Records
+        </Link>
         <Link to={`/ahead?site=${site.id}`} className="btn">
           Ahead here
         </Link>

@@ -10,7 +10,7 @@ import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { likeText } from "~/kit/server/like-text.server";
 import { type FieldWords, refuseIfChanged } from "~/kit/server/meanwhile.server";
-import { listMachines, type MachineListRow } from "~/machines/machines.server";
+import { listMachinesWithNext, type MachineWithNext } from "~/machines/machines.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
 import { sharedPlacesText } from "./site-schemas";
@@ -52,7 +52,7 @@ export interface SiteView {
   closures: (Pick<SiteClosureRow, "id" | "fromOn" | "toOn" | "reason"> & { by: string })[];
   /** Next public holidays of its region. */
   holidays: { on: string; name: string }[];
-  machines: MachineListRow[];
+  machines: MachineWithNext[];
   machineCount: number;
 }
 
@@ -63,7 +63,7 @@ export async function getSite(id: string, now: Date): Promise<SiteView> {
   const customer = await db.models.Customer.findByPk(site.customerId, { raw: true });
   const today = dayInZone(now, site.timeZone);
   const closures = await sql.closuresOf({ id, today });
-  const { rows: machines } = await listMachines({ siteId: id });
+  const { rows: machines } = await listMachinesWithNext({ siteIds: [id] }, now);
   const machineCount = await db.models.Machine.count({ where: { siteId: id, retiredOn: null } });
   const year = Number(today.slice(0, 4));
   const holidays = site.holidayRegion

@@ -198,7 +198,13 @@ async function closedSheets(all: readonly Folded[], tx: Transaction): Promise<Cl
   });
   const titles = new Map(duties.map((row) => [row.id, row]));
   return all.map((one) => ({
-    sheet: { id: one.sheetId, machineId: one.machineId, outcome: null, closedAt: one.closedAt, closedBy: one.signature.by },
+    sheet: {
+      id: one.sheetId,
+      machineId: one.machineId,
+      outcome: null,
+      closedAt: one.closedAt,
+      closedBy: one.signature.by,
+    },
     procedure: one.procedure,
     title: sheetTitle(one.procedure, must(titles.get(one.dutyId))),
     options: one.options,
