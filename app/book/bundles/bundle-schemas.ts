@@ -11,7 +11,3 @@ export const BUNDLE_KINDS = {
   "readings-csv": { words: "Readings as CSV", file: "readings.csv", mime: "text/csv; charset=utf-8" },
 } as const;
 export type BundleKind = keyof typeof BUNDLE_KINDS;
-
-export function isBundleKind(kind: string): kind is BundleKind {
-  return Object.hasOwn(BUNDLE_KINDS, kind);
-}

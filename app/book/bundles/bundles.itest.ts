@@ -125,7 +125,7 @@ describe("readings as CSV", () => {
     await correctFact(lead, sheet.sheetId, { ref: first.id, set: { value: 2.75 }, why: "=Wrong" }, later(500));
     const id = await made("readings-csv", {});
     const text = (await fileOf(id, "readings.csv")).toString("utf8");
-    const rows = parse(text, { columns: true }) as Record<string, string>[];
+    const rows = parse<Record<string, string>>(text, { columns: true });
     expect(rows).toHaveLength(await getDb().models.LogEntry.count({ where: { type: "reading" } }));
     expect(text.split("\r\n").filter((line) => line.startsWith("record_no"))).toHaveLength(1);
     const ours = rows.filter((row) => row.machine_tag === "S-5");
