@@ -26,7 +26,14 @@ try {
     runScript("scripts/bench-browser-visits.ts", [], env);
   }
   if (wanted.length === 0 || wanted.includes("sheets"))
-    await withApp(env, (app) => runScript("scripts/bench-sheets.ts", [], app));
+    await withApp("hound_sheets", env, (app) => runScript("scripts/bench-sheets.ts", [], app));
+  if (wanted.length === 0 || wanted.includes("bundles"))
+    await withApp(
+      "hound_bundles",
+      { ...env, HOUND_DEMO: "1" },
+      (app) => runScript("scripts/bench-bundles.ts", [], app),
+      "scripts/load-demo.ts",
+    );
   if (wanted.length === 0 || wanted.includes("week")) {
     const week = { ...env, DATABASE_URL: await freshSchema("hound_week"), HOUND_DEMO: "1" };
     runScript("scripts/load-demo.ts", [], week);
@@ -36,9 +43,9 @@ try {
   await database.stop();
 }
 
-/** A schema of its own and one app process on it, as in production. */
-async function withApp(env, work) {
-  const schema = await freshSchema("hound_sheets");
+/** A schema of its own and one app process on it, as in production; `prepared` by a script. */
+async function withApp(name, env, work, prepared = "scripts/migrate.ts") {
+  const schema = await freshSchema(name);
   const port = await freePort(7440);
   const url = `http://127.0.0.1:${port}`;
   const app = {
@@ -49,7 +56,7 @@ async function withApp(env, work) {
     SIGN_IN_PER_ADDRESS: "100000",
     HOUND_BUILD_DIR: await ensureBuild(),
   };
-  runScript("scripts/migrate.ts", [], app);
+  runScript(prepared, [], app);
   const server = spawn(process.execPath, ["server.js"], {
     stdio: ["ignore", "inherit", "inherit"],
     env: { ...process.env, ...app },

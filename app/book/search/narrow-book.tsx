@@ -1,5 +1,5 @@
 import { clsx } from "clsx";
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import { Form, Link } from "react-router";
 
 import { outcomeName } from "~/kit/outcomes";
@@ -12,12 +12,26 @@ import { asQuery, type Narrowed, type NarrowedBy, RECORD_OUTCOMES } from "./sear
 
 /** How the book is narrowed: everything stands in the address, so that a search can be kept and sent. */
 export function NarrowBook({ narrowed, said, choices, spans }: Pick<Data, "narrowed" | "said" | "choices" | "spans">) {
+  const query = asQuery(narrowed);
+  // On a phone what was found comes first: the fields are there again when they are wanted.
+  const [wanted, setWanted] = useState(false);
+  const folded = Object.keys(query).length > 0 && !wanted;
   const typed = (by: NarrowedBy): string => said.find((one) => one.by === by)?.typed ?? narrowed[by] ?? "";
   const { people, families, procedures, instruments } = choices;
   return (
     <search className="no-print mb-4">
       {/* Anew for another search: its fields show what is searched for. */}
-      <Form method="get" key={JSON.stringify(narrowed)} className="space-y-2">
+      {folded && (
+        <button type="button" className="btn mb-2 sm:hidden" aria-expanded={false} onClick={() => setWanted(true)}>
+          Change the search
+        </button>
+      )}
+      <Form
+        method="get"
+        key={JSON.stringify(query)}
+        className={clsx("space-y-2", folded && "max-sm:hidden")}
+        onSubmit={() => setWanted(false)}
+      >
         <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2 sm:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_auto]">
           <Field by="machine" label="Machine: tag, serial or name" wide>
             <input id="machine" name="machine" className="field" defaultValue={typed("machine")} />
