@@ -36,6 +36,7 @@ import { addInstrument } from "../app/sheet/instruments.server";
 import { type PastSheet, storePastSheets } from "../app/sheet/log/history.server";
 import { openSheet } from "../app/sheet/log/sheets.server";
 import { signSheet } from "../app/sheet/log/sign-sheets.server";
+import { summariseMissing } from "../app/sheet/summaries/summaries.server";
 import type { MachineFacts, Procedure } from "../core/index";
 import { must } from "../core/must";
 import { askedAbout } from "../db/demo/asked-about";
@@ -75,6 +76,7 @@ const [{ total }] = (await db.select<{ total: number }>("SELECT COUNT(*) AS tota
   { total: number },
 ];
 if (total > 0 && !fresh) {
+  await summariseMissing();
   process.stdout.write("Demo data is loaded already.\n");
 } else {
   if (fresh) await emptyTables(db);

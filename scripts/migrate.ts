@@ -13,7 +13,7 @@ let shown = 0;
 try {
   const ran = await migrate(db.sequelize);
   process.stdout.write(ran.length === 0 ? "The schema is up to date.\n" : `Migrated: ${ran.join(", ")}.\n`);
-  const written = await summariseMissing((done) => {
+  const written = await summariseMissing(new Date(0), (done) => {
     if (done - shown < 1000) return;
     shown = done;
     process.stdout.write(`  ${done.toLocaleString("en")} records can be found so far\n`);

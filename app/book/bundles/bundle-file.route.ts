@@ -20,7 +20,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
         "Content-Type": mime,
         "Content-Length": String(file.bytes),
         "Content-Disposition": `${mime === "application/pdf" ? "inline" : "attachment"}; filename="${name}"`,
-        "Cache-Control": "no-store",
+        "Cache-Control": "no-store, no-transform",
         "X-Content-Type-Options": "nosniff",
       },
     });

@@ -4,8 +4,6 @@ import { Refusal } from "~/kit/refusal";
 import { dropLease, takeLease } from "~/kit/server/leases.server";
 import { logError } from "~/kit/server/log.server";
 
-import { clearOldJobs } from "./jobs.server";
-
 /** What one step of a job came to. It is written as a whole, or the step is done again. */
 export interface Step {
   /** From where the next goes on. */
@@ -65,7 +63,6 @@ export async function runJobs(
   } finally {
     clearInterval(renewing);
     await dropLease(LEASE, holder).catch(() => undefined);
-    await clearOldJobs(new Date());
   }
 }
 

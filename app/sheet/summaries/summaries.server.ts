@@ -20,6 +20,9 @@ export interface ClosedSheet {
   late: readonly RunEvent[];
 }
 
+/** Rows of one statement: long notes have very many words. */
+const LINKS_AT_ONCE = 2000;
+
 type Place = Pick<RecordSummaryRow, "siteId" | "customerId" | "family" | "tag" | "serial">;
 
 /**
@@ -67,10 +70,9 @@ export async function storeSummaries(closed: readonly ClosedSheet[], tx: Transac
         { where: { sheetId: row.sheetId }, transaction: tx },
       );
   if (known.size > 0) await models.RecordLink.destroy({ where: { sheetId: [...known.keys()] }, transaction: tx });
-  await models.RecordLink.bulkCreate(
-    rows.flatMap((one) => one.links),
-    { transaction: tx },
-  );
+  const links = rows.flatMap((one) => one.links);
+  for (let from = 0; from < links.length; from += LINKS_AT_ONCE)
+    await models.RecordLink.bulkCreate(links.slice(from, from + LINKS_AT_ONCE), { transaction: tx });
 }
 
 /** Where the machines of these sheets were: by what was kept when they were signed, else where they are now. */
@@ -102,12 +104,17 @@ async function readClosed(sheetId: string, tx: Transaction): Promise<ClosedSheet
 const AT_ONCE = 50;
 
 /**
- * Writes the summaries of closed sheets that have none: those of an older version. Stopped in between, it goes on where it was.
+ * Writes the summaries of closed sheets that have none: those that an older version closed. Stopped in between, it goes on where
+ * it was.
  *
+ * @param since only of those closed since then
  * @param said is told how many are written so far
  */
-export async function summariseMissing(said: (done: number) => void = () => undefined): Promise<number> {
-  let after = { closedAt: new Date(0), id: "" };
+export async function summariseMissing(
+  since = new Date(0),
+  said: (done: number) => void = () => undefined,
+): Promise<number> {
+  let after = { closedAt: since, id: "" };
   let done = 0;
   for (;;) {
     const found = await sql.withoutSummary({ ...after, limit: AT_ONCE });
