@@ -78,7 +78,7 @@ test("a mark is dragged onto a day; the filter lives in the address and is kept 
 test("Ctrl-K, a slash and a scanned tag find machines and places", async ({ page }) => {
   await signIn(page);
   await page.keyboard.press("Control+k");
-  await page.getByPlaceholder("Machine, tag, site, procedure, part …").fill("kiosk");
+  await page.getByPlaceholder("Machine, tag, duty, site, part …").fill("kiosk");
   await expect(page.getByRole("option", { name: /Flake ice maker kiosk/ })).toBeVisible();
   await expectAccessible(page);
   await page.keyboard.press("Enter");

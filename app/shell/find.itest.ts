@@ -46,3 +46,32 @@ it("finds a record by its number, and each procedure once, by its newest version
   const titles = await found("clean");
   expect(new Set(titles).size).toBe(titles.length);
 });
+
+it("finds duties by the beginning of their title, and by a machine's tag beside a word of it, in either order", async () => {
+  const dutyTitles = async (text: string) =>
+    (await findAnything(text, "technician")).filter((one) => one.kind === "Duty").map((one) => one.title);
+  expect(await dutyTitles("walk-r")).toEqual(["Walk-round and brooms"]);
+  expect(await dutyTitles("M-1 brooms")).toEqual(["Walk-round and brooms"]);
+  expect(await dutyTitles("brooms m-1")).toEqual(["Walk-round and brooms"]);
+  expect(await dutyTitles("M-1 rooms")).toEqual([]);
+  expect(await dutyTitles("%")).toEqual([]);
+  expect(await found("m-1")).toContain("Record: All records of M-1");
+});
+
+it("finds no more than a few of many duties of one title, the soonest first", async () => {
+  await importLines(
+    lead,
+    Array.from(
+      { length: 30 },
+      (_, n) =>
+        `Co,Works,,Europe/Lisbon,,,Hall,N-${n},Sweeper ${n},ride-on-sweeper,,2026-05-${String(1 + ((n * 7) % 30)).padStart(2, "0")}`,
+    ),
+    NOW,
+  );
+  const duties = (await findAnything("Walk-round and brooms", "lead")).filter((one) => one.kind === "Duty");
+  expect(duties.length).toBeLessThanOrEqual(6);
+  const days = await getDb().select<{ id: string; dueOn: string }>(
+    "SELECT id, due_on AS dueOn FROM duties WHERE title = 'Walk-round and brooms' AND active = 1 AND due_on IS NOT NULL ORDER BY due_on LIMIT 1",
+  );
+  expect(duties.map((one) => one.href)).toContain(`/duties/${must(days[0]).id}`);
+});

@@ -73,6 +73,14 @@ export async function findAnything(text: string, role: Role): Promise<Found[]> {
     ...sites.rows
       .slice(0, EACH)
       .map((row): Found => ({ kind: "Site", title: row.name, text: row.customerName, href: `/sites/${row.id}` })),
+    ...machines.rows
+      .filter((row) => [row.tag, row.serial].some((one) => one.toLowerCase() === q.toLowerCase()))
+      .map((row): Found => ({
+        kind: "Record",
+        title: `All records of ${row.tag}`,
+        text: row.name,
+        href: `/book?machine=${encodeURIComponent(row.tag)}`,
+      })),
     ...duties.map((row): Found => ({
       kind: "Duty",
       title: row.title,
