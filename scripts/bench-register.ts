@@ -5,7 +5,7 @@ import { aheadPage } from "../app/ahead/ahead.server";
 import { assessAll, assessMachine } from "../app/duties/assess.server";
 import { getDuty, listDue, listMachineDuties } from "../app/duties/due.server";
 import { unreadMeters } from "../app/duties/unread-meters.server";
-import { getMachine, listMachines } from "../app/machines/machines.server";
+import { getMachine, listMachines, listMachinesWithNext } from "../app/machines/machines.server";
 import { expectations } from "../app/machines/meters.server";
 import { getSite } from "../app/machines/sites/sites.server";
 import { machineTrail } from "../app/machines/trail.server";
@@ -131,6 +131,9 @@ await report("meters that wait to be read, of one machine", () =>
 await report("search a machine by its name", () => listMachines({ q: "Machine 4321" }));
 await report("search a tag", () => listMachines({ q: "B-4321" }));
 await report("find anything", () => findAnything("Site 43", "lead"));
+await report("find a duty by its title", () => findAnything("Duty", "lead"));
+await report("find a duty of a machine", () => findAnything("B-4321 duty", "lead"));
+await report("the machines of a page, with what comes next", () => listMachinesWithNext({}, now));
 await report("a site's page", () => getSite(siteId, now));
 await report("a machine's page, all of it", async () => {
   const view = await getMachine(machine);

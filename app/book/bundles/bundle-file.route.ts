@@ -21,7 +21,6 @@ export function loader({ params, context }: Route.LoaderArgs) {
         "Content-Length": String(file.bytes),
         "Content-Disposition": `${mime === "application/pdf" ? "inline" : "attachment"}; filename="${name}"`,
         "Cache-Control": "no-store, no-transform",
-        "X-Content-Type-Options": "nosniff",
       },
     });
   });

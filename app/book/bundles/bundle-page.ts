@@ -2,7 +2,7 @@ import type { PrintedRecord } from "~/book/print/printed-record";
 
 /** A record in a bundle, with what its line in the index says. */
 export interface BundledRecord {
-  line: { day: string; machine: string; work: string; exceptions: string };
+  line: { number: string; day: string; machine: string; work: string; exceptions: string };
   printed: PrintedRecord;
 }
 

@@ -145,6 +145,8 @@ function slices(name: string, file: Buffer): { name: string; seq: number; bytes:
 
 function lineOf(row: RecordRow): BundledRecord["line"] {
   return {
+    // What was ended without the work has none.
+    number: row.number === null ? "–" : String(row.number),
     day: dayOf(row.onDay),
     machine: `${row.machineTag} ${row.machineName}`,
     work: row.title,

@@ -6,10 +6,11 @@ import type { BundledRecord, BundleHead } from "./bundle-page";
 /** Height of a line of the index, in points. */
 const LINE = 15;
 const COLUMNS = [
-  { name: "Day", x: 0, width: 78 },
-  { name: "Machine", x: 82, width: 140 },
-  { name: "Work", x: 226, width: 130 },
-  { name: "Exceptions", x: 360, width: 102 },
+  { name: "No.", x: 0, width: 34 },
+  { name: "Day", x: 38, width: 78 },
+  { name: "Machine", x: 120, width: 128 },
+  { name: "Work", x: 252, width: 118 },
+  { name: "Exceptions", x: 374, width: 88 },
 ] as const;
 const PAGE_NUMBER = 30;
 
@@ -87,7 +88,7 @@ function writeLine(
 ): void {
   const { doc, width } = page;
   doc.switchToPage(place.page);
-  const cells = [line.day, line.machine, line.work, line.exceptions];
+  const cells = [line.number, line.day, line.machine, line.work, line.exceptions];
   COLUMNS.forEach(({ x, width: wide }, i) =>
     page.write({ face: "text", size: 8.5 }, cells[i] ?? "", {
       x: MARGIN + x,
