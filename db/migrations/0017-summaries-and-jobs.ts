@@ -4,6 +4,8 @@ import { UUID } from "./key-types";
 /** Plain bytes, as keys are: what is looked up is written in one way before it comes here. */
 const PLAIN = "CHARACTER SET utf8mb4 COLLATE utf8mb4_bin";
 
+const TABLE = "ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci";
+
 /** The order of the book, and what every index of it carries along: counting never leaves the index. */
 const ORDER = "on_day, closed_at, sheet_id";
 
@@ -40,7 +42,7 @@ export const summariesAndJobs: Migration = {
         KEY records_outcome (outcome, ${ORDER}, exceptions),
         KEY records_tag (tag, machine_id),
         KEY records_serial (serial, machine_id)
-      )`,
+      ) ${TABLE}`,
     );
     await query(
       `CREATE TABLE record_links (
@@ -52,7 +54,7 @@ export const summariesAndJobs: Migration = {
         exceptions INT NOT NULL,
         PRIMARY KEY (kind, value, ${ORDER}),
         KEY record_links_sheet (sheet_id)
-      )`,
+      ) ${TABLE}`,
     );
     await query(
       `CREATE TABLE jobs (
@@ -73,7 +75,7 @@ export const summariesAndJobs: Migration = {
         KEY jobs_waiting (state, asked_at, id),
         KEY jobs_person (asked_by, asked_at, id),
         KEY jobs_ended (ended_at)
-      )`,
+      ) ${TABLE}`,
     );
     await query(
       `CREATE TABLE job_pieces (
@@ -82,7 +84,7 @@ export const summariesAndJobs: Migration = {
         seq INT NOT NULL,
         bytes MEDIUMBLOB NOT NULL,
         PRIMARY KEY (job_id, name, seq)
-      )`,
+      ) ${TABLE}`,
     );
     await query("ALTER TABLE sheets ADD KEY sheets_closed_at (closed_at, id)");
     await query("ALTER TABLE duties ADD KEY duties_title (title, active, due_on, id)");

@@ -72,7 +72,11 @@ export async function storeSummaries(closed: readonly ClosedSheet[], tx: Transac
   if (known.size > 0) await models.RecordLink.destroy({ where: { sheetId: [...known.keys()] }, transaction: tx });
   const links = rows.flatMap((one) => one.links);
   for (let from = 0; from < links.length; from += LINKS_AT_ONCE)
-    await models.RecordLink.bulkCreate(links.slice(from, from + LINKS_AT_ONCE), { transaction: tx });
+    await models.RecordLink.bulkCreate(links.slice(from, from + LINKS_AT_ONCE), {
+      transaction: tx,
+      // What finds a record must never stand in the way of signing it.
+      ignoreDuplicates: true,
+    });
 }
 
 /** Where the machines of these sheets were: by what was kept when they were signed, else where they are now. */

@@ -101,5 +101,9 @@ describe("what finds a record", () => {
     log.add({ type: "note", text: Array.from({ length: 2000 }, (_, i) => `w${i}`).join(" ") });
     expect(values(log, "word")).toHaveLength(400);
     expect(wordsIn("x".repeat(500))).toEqual(["x".repeat(40)]);
+    // Two that begin alike are one; a sign of two halves stays whole.
+    expect(wordsIn(`${"x".repeat(41)} ${"x".repeat(42)}`)).toEqual(["x".repeat(40)]);
+    expect(wordsIn(`y${"𠀀".repeat(60)}`)).toEqual([`y${"𠀀".repeat(39)}`]);
+    expect(lotKey("𠀀".repeat(200))).toBe("𠀀".repeat(120));
   });
 });

@@ -19,12 +19,17 @@ export function wordsIn(text: string): string[] {
     .normalize("NFKD")
     .replace(/\p{M}+/gu, "")
     .toLowerCase();
-  return [...new Set(plain.match(/[\p{L}\p{N}]+/gu) ?? [])].map((word) => word.slice(0, LONGEST_WORD));
+  return [...new Set((plain.match(/[\p{L}\p{N}]+/gu) ?? []).map((word) => cut(word, LONGEST_WORD)))];
+}
+
+/** Whole characters of a text: half of one is no text. */
+function cut(text: string, most: number): string {
+  return text.length <= most ? text : Array.from(text).slice(0, most).join("");
 }
 
 /** A lot as it is looked up: however its letters were typed. */
 export function lotKey(lot: string): string {
-  return lot.normalize("NFKC").trim().toLowerCase().slice(0, LONGEST_LOT);
+  return cut(lot.normalize("NFKC").trim().toLowerCase(), LONGEST_LOT);
 }
 
 /**
