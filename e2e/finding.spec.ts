@@ -120,7 +120,7 @@ test("what nobody can find says what to do, and a machine's own page leads to it
   await page.goto("/book?from=2026-02-31");
   await expect(page.getByText(/This address is not right/)).toBeVisible();
   await page.goto(`/machines?q=${MACHINE}`);
-  await page.getByRole("list").getByRole("link").first().click();
+  await page.getByRole("link", { name: "Flake ice maker café", exact: true }).click();
   await page.getByRole("link", { name: "Records", exact: true }).click();
   await expect(page).toHaveURL(`/book?machine=${MACHINE}`);
 });
