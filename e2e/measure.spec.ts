@@ -34,5 +34,5 @@ test("times that scatter are taken again; one beyond its limits is adjusted and 
   await tap(page, "Left so, because…");
   await page.getByLabel("Why is it left so?").fill("Dial at its stop");
   await tap(page, "Leave it");
-  await step(page, "Make it safe");
+  await step(page, "Unplugged");
 });

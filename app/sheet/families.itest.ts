@@ -28,7 +28,7 @@ const MACHINES: [tag: string, family: string, options: string][] = [
   ["ice", "flake-ice-maker", "water-filter"],
   ["plotter", "wide-format-printer", ""],
   ["lathe", "cnc-lathe", ""],
-  ["cabinet", "prep-cabinet", ""],
+  ["cabinet", "prep-cabinet", "wick-pad"],
   ["cabinet-front", "prep-cabinet", "front-breathing"],
   ["steriliser", "steam-steriliser", ""],
   ["analyser", "chemistry-analyser", ""],
@@ -60,25 +60,28 @@ const duty = async (tag: string, procedureId: string, at = NOW) =>
   must(await getDuty(await dutyOf(tag, procedureId), at)).row;
 const shownSteps = (state: { steps: Record<string, unknown> }): string[] => Object.keys(state.steps);
 
-it("1 chiller: central and portable take different branches; a screen packed solid is replaced; four bolts in passes", async () => {
+it("1 chiller: central and portable differ; crosswise in passes; packed solid means a new screen; its own clean value", async () => {
   const central = await workAndSign(ada, "chiller-central", "recirculating-chiller-strainer", NOW, {
-    readings: { "strainer-drop": [62, 21] },
+    readings: { "water-pressure": [180], "water-pressure-clean": [240] },
   });
-  expect(shownSteps(central.state)).toEqual(expect.arrayContaining(["isolate", "purge", "tighten", "brush"]));
-  expect(shownSteps(central.state)).not.toContain("nut-on");
+  expect(shownSteps(central.state)).toEqual(
+    expect.arrayContaining(["gate-shut-in-1", "gate-purged-in-1", "tighten", "brush", "leak"]),
+  );
+  expect(shownSteps(central.state)).not.toContain("wiggle");
   expect(must(central.state.steps.tighten).counted).toBe(3);
-  const [found, left] = ["drop-before", "drop-after"].map((step) => must(must(central.state.steps[step]).readings[0]));
-  expect([must(found).stage, must(found).verdict, must(left).stage, must(left).verdict]).toEqual([
-    "as-found",
-    "high",
-    "as-left",
-    "in",
-  ]);
+  // What it reads when it is clean is what the next glance is held against.
+  const glance = (value: number, on: Date) =>
+    workAndSign(ada, "chiller-central", "recirculating-chiller-weekly-check", on, {
+      readings: { "water-pressure": [value] },
+    });
+  expect(must((await glance(230, day(1))).state.steps["water-pressure"]).answer).toBe("in");
+  expect(must((await glance(200, day(2))).state.steps["water-pressure"]).answer).toBe("low");
 
   const portable = await workAndSign(ada, "chiller-portable", "recirculating-chiller-strainer", NOW, {
     answers: { condition: "packed" },
   });
-  expect(shownSteps(portable.state)).toEqual(expect.arrayContaining(["drain-unit", "nut-on"]));
+  expect(shownSteps(portable.state)).toEqual(expect.arrayContaining(["wiggle", "leak-portable", "new-screen"]));
+  expect(shownSteps(portable.state)).not.toContain("brush");
   expect(shownSteps(portable.state)).not.toContain("tighten");
   expect(portable.state.parts.map((part) => part.item)).toEqual(["strainer-screen"]);
 });
@@ -119,14 +122,18 @@ it("3 flatbed printer: due before the idle weekend; cleaner is followed by the a
   expect((await duty("flatbed", "flatbed-uv-printer-weekly")).dueOn).toBe("2026-06-12");
 });
 
-it("4 toaster: reflectors on two-lane units only; filters fully dry; the light is set back", async () => {
+it("4 toaster: reflectors on two-lane units only; brushed where it is, trays emptied after it; filters fully dry", async () => {
   const one = await workAndSign(ada, "toaster", "conveyor-toaster-daily", NOW);
   const two = await workAndSign(ada, "toaster-two", "conveyor-toaster-daily", NOW);
   expect(shownSteps(one.state)).not.toContain("reflectors");
   expect(shownSteps(two.state)).toContain("reflectors");
-  const monthly = await workAndSign(ada, "toaster", "conveyor-toaster-monthly", NOW);
+  const monthly = await workAndSign(ada, "toaster", "conveyor-toaster-monthly", day(1));
   expect(must(must(monthly.state.steps["filters-dry"]).timer).verdict).toBe("in");
-  expect(must(monthly.state.steps.light).answer).toBe("in");
+  const at = (id: string): string => must(must(monthly.state.steps[id]).at);
+  expect(at("reflector") < at("daily-crumb-trays-and-chute-out-emptied")).toBe(true);
+  expect(at("filters-on") < at("daily-prove")).toBe(true);
+  // The month holds the day.
+  expect((await duty("toaster", "conveyor-toaster-daily", day(1))).dueOn).toBe("2026-06-12");
   await logOccurrence(
     ada,
     (await duty("toaster", "conveyor-toaster-monthly")).machineId,
@@ -221,12 +228,13 @@ it("9 lathe: duties on several hour bases, wipers as a pair", async () => {
   ).toBe(true);
 });
 
-it("10 prep cabinet: a full pan means a blocked drain; no clearance is wanted where it breathes at the front", async () => {
+it("10 prep cabinet: a full pan means a blocked drain; the pad is washed; no clearance is wanted where it breathes at the front", async () => {
   const { state } = await workAndSign(ada, "cabinet", "prep-cabinet-monthly", NOW, { notOk: ["pan"] });
   expect(must(state.steps.drain).status).toBe("done");
   const side = await workAndSign(ada, "cabinet", "prep-cabinet-condenser", NOW, { readings: { clearance: [3, 2, 4] } });
   const front = await workAndSign(ada, "cabinet-front", "prep-cabinet-condenser", NOW);
   expect(must(side.state.steps.clearance).answer).toBe("low");
+  expect(shownSteps(side.state)).toContain("wash-pad");
   expect(shownSteps(front.state)).not.toContain("clearance");
 });
 

@@ -155,6 +155,7 @@ export const ITEMS: StoryItem[] = [
   part("stainer-tubing", 2190, { supplier: "mainland" }),
   part("strainer-gasket", 890, { needsSerial: true }),
   part("strainer-screen", 6890, { needsSerial: true }),
+  part("strainer-seal", 190),
   part("tank-filter", 5490, { supplier: "mainland" }),
   part("torch", 29900, { supplier: "mainland", needsSerial: true }),
   part("tunnel-sprocket", 6890, { needsSerial: true }),

@@ -3,7 +3,7 @@ import { foldRun, missingSteps, must, type Procedure } from "@core";
 import { parseLogEntry } from "~/sheet/log/log-entry-schema";
 
 import { doing, sample } from "../../../core/sheet/testing/sample";
-import { shipped } from "../../../core/sheet/testing/shipped";
+import { shipped, whole } from "../../../core/sheet/testing/shipped";
 import { asOnPaper, clockFaults, EMPTY_LINE, paperEntries, type PaperLine, paperQuestions } from "./paper-entry";
 
 const RUN = "0190a000-0000-7000-8000-000000000001";
@@ -61,7 +61,7 @@ it.each([
   "slide-stainer-chambers",
   "wide-format-printer-periodic",
 ])("%s filled in on paper leaves nothing open, in valid events", (id) => {
-  const procedure = shipped(id);
+  const procedure = whole(shipped(id));
   const entries = paperEntries(procedure, filled(procedure), work);
   for (const entry of entries) expect(parseLogEntry(entry).fault).toBeUndefined();
   const state = foldRun(procedure, entries);
