@@ -86,17 +86,22 @@ it("1 chiller: central and portable differ; crosswise in passes; packed solid me
   expect(portable.state.parts.map((part) => part.item)).toEqual(["strainer-screen"]);
 });
 
-it("2 mass spectrometer: the full clean has its own list of materials, needs venting, and counts as a routine clean", async () => {
+it("2 mass spectrometer: vented before anything is pulled, two clicks; advanced where film stays; it holds the routine clean", async () => {
   const routine = await workAndSign(ada, "mass-spec", "mass-spectrometer-routine", NOW);
   const full = await workAndSign(ada, "mass-spec", "mass-spectrometer-full", day(1), {
-    notOk: ["spots"],
-    readings: { "signal-check": [102_000] },
+    answers: { guide: "advanced" },
+    readings: { "signal-check": [76_000, 102_000] },
   });
   const items = (state: typeof full.state): string[] => [...new Set(state.consumables.map((one) => one.item))].sort();
-  expect(items(routine.state)).toEqual(["methanol", "wipes-lint-free"]);
-  expect(items(full.state)).toEqual(["acetonitrile", "detergent-lab", "isopropanol-lc", "methanol", "wipes-lint-free"]);
-  expect(must(full.state.steps["vent"]).status).toBe("done");
-  expect(shownSteps(full.state)).toEqual(expect.arrayContaining(["detergent-mix", "hot-rinse", "alcohol"]));
+  expect(items(routine.state)).toEqual(["methanol", "swabs-polyester", "water-lc", "wipes-lint-free"]);
+  expect(items(full.state)).toEqual([...items(routine.state), "detergent-packet", "isopropanol-lc"].sort());
+  const at = (id: string): string => must(must(full.state.steps[id]).at);
+  expect(at("gate-vented-in-1") < at("press-the-latches-orifice-plate-off")).toBe(true);
+  expect(at("clicks") < at("routine-front-plate-on")).toBe(true);
+  // Activated last, and read then.
+  expect(at("vacuum") < at("routine-signal")).toBe(true);
+  expect(must(full.state.steps.clicks).counted).toBe(2);
+  expect(shownSteps(full.state)).toEqual(expect.arrayContaining(["detergent", "hot-rinse", "alcohol"]));
   // Due again a day after the full clean, not after the routine one.
   expect((await duty("mass-spec", "mass-spectrometer-routine", day(1))).dueOn).toBe("2026-06-12");
 });

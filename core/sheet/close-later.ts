@@ -1,5 +1,5 @@
 import { must } from "../must";
-import { CLOSES, isSameWork } from "./equal-steps";
+import { closes, isSameWork } from "./equal-steps";
 import type { Procedure, Step } from "./procedure";
 import { StateRules } from "./states";
 
@@ -19,7 +19,7 @@ export function closeLater(whole: Procedure): Procedure {
     refitLater(steps, nested);
     const end = steps.findLastIndex((step) => topOf(step) === nested);
     let from = end + 1;
-    while (from > 0 && topOf(must(steps[from - 1])) === nested && CLOSES.has(must(steps[from - 1]).kind)) from--;
+    while (from > 0 && topOf(must(steps[from - 1])) === nested && closes(must(steps[from - 1]))) from--;
     const needs = steps.slice(from, end + 1).flatMap((step) => rules.needs(step));
     const last = steps.findLastIndex(
       (step, i) => i > end && rules.needs(step).some((state) => needs.some((one) => rules.ends(one, state))),
@@ -35,7 +35,7 @@ export function closeLater(whole: Procedure): Procedure {
 function refitLater(steps: Step[], nested: string): void {
   const end = steps.findLastIndex((step) => topOf(step) === nested);
   let from = end + 1;
-  const isEnd = (step: Step): boolean => CLOSES.has(step.kind) || (step.putsBack ?? []).length > 0;
+  const isEnd = (step: Step): boolean => closes(step) || (step.putsBack ?? []).length > 0;
   while (from > 0 && topOf(must(steps[from - 1])) === nested && isEnd(must(steps[from - 1]))) from--;
   const items = new Set(steps.slice(from, end + 1).flatMap((step) => (step.putsBack ?? []).map((one) => one.item)));
   if (items.size === 0) return;

@@ -2,7 +2,7 @@ import { comesOff, goesBackOn } from "./parts";
 import type { Procedure, Step } from "./procedure";
 
 /** Kinds that are about the end of the work: of two the later one stands. */
-export const CLOSES = new Set<Step["kind"]>(["prove", "reset", "hand-off"]);
+const CLOSES = new Set<Step["kind"]>(["prove", "reset", "hand-off"]);
 
 interface Kept {
   step: Step;
@@ -68,8 +68,11 @@ const chainOf = (step: Step): string =>
     .map((one) => one.procedure)
     .join(" ");
 
-const comesLast = (step: Step): boolean =>
-  CLOSES.has(step.kind) || (step.kind === "measure" && step.stage === "as-left") || goesBackOn(step).length > 0;
+/** A proof, a counter, a hand-off, or what is measured last: it closes the work. */
+export const closes = (step: Step): boolean =>
+  CLOSES.has(step.kind) || (step.kind === "measure" && step.stage === "as-left");
+
+const comesLast = (step: Step): boolean => closes(step) || goesBackOn(step).length > 0;
 
 /** All that makes a step what it is, without its name and where it stands. */
 function keyOf(step: Step, given: Pick<Step, "path" | "opens">): string {

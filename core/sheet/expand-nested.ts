@@ -9,7 +9,7 @@ import type { MachineState, Material, Procedure, ProcedureMeter, Step, StepCondi
  * step holds for each of its steps; lists of materials, parts, tools, hazards and states are joined, each entry once.
  *
  * From format version 2 on, equal steps that are reached through different nested procedures stand once, and what closes a
- * nested procedure (proof, counter, hand-off) waits while the machine still has to stay in a state that it would end.
+ * nested procedure (proof, last reading, counter, hand-off) waits while the machine still has to stay in a state that it would end.
  *
  * @param find the procedure of an id and version, itself not yet expanded; undefined when there is none
  * @throws CoreError `unknown-reference` for a nested procedure that does not exist, `bad-value` for a circle
