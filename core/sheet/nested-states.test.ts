@@ -125,6 +125,26 @@ it("gates of nested procedures stand once, and what closes one waits for what st
   ]);
 });
 
+it("what a nested procedure reads last waits for what still needs the lock, as its proof does; what it finds does not", () => {
+  const reading = (id: string, more: object): Step => ({
+    id,
+    kind: "measure",
+    title: id,
+    reading: id,
+    unit: "mm",
+    state: ["standing"],
+    ...more,
+  });
+  const daily = inner("daily", [reading("found", { stage: "as-found" }), wipe, reading("left", { stage: "as-left" })], {
+    states: [ISOLATED, STANDING],
+  });
+  const procedure = expandNested(
+    base2([nested("d", "daily"), { ...wipe, id: "more" }, proof], { id: "outer", states: [ISOLATED, STANDING] }),
+    () => daily,
+  );
+  expect(ids(procedure)).toEqual(["d-found", "d-wipe", "more", "d-left", "proof"]);
+});
+
 it("states of the same name are one: the outer's checks, and what ends it in either", () => {
   const mine = { ...ISOLATED, excludes: ["moving"], in: { checks: ["Mine"] } };
   const daily = inner("daily", [wipe], { states: [ISOLATED, STANDING] });
