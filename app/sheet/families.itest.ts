@@ -114,17 +114,22 @@ it("2 mass spectrometer: a signal below its limit makes the full clean due", asy
   });
 });
 
-it("3 flatbed printer: due before the idle weekend; cleaner is followed by the alcohol chosen; a full bottle is emptied", async () => {
+it("3 flatbed printer: before the idle weekend; cleaner is followed by alcohol; a full bottle is emptied; grease only against noise", async () => {
   expect((await duty("flatbed", "flatbed-uv-printer-weekly")).dueOn).toBe("2026-06-05");
   const { state } = await workAndSign(ada, "flatbed", "flatbed-uv-printer-weekly", NOW, {
-    answers: { alcohol: "ipa-91" },
+    answers: { alcohol: "ipa-91", underside: "cleaner" },
     readings: { "waste-level": [62, 30] },
     notOk: ["lamp-filter"],
   });
-  expect(must(state.steps.alcohol).answer).toBe("ipa-91");
+  const at = (id: string): string => must(must(state.steps[id]).at);
+  expect(at("underside-cleaner") < at("underside-alcohol")).toBe(true);
+  expect(shownSteps(state)).toContain("99-for-the-lens-all-the-same");
   expect(must(state.steps["waste-empty"]).status).toBe("done");
   expect(state.parts.map((part) => part.item)).toEqual(["lamp-filter"]);
+  expect(state.consumables.map((one) => one.item)).not.toContain("lithium-grease");
   expect((await duty("flatbed", "flatbed-uv-printer-weekly")).dueOn).toBe("2026-06-12");
+  const loud = await workAndSign(ada, "flatbed", "flatbed-uv-printer-weekly", day(2), { notOk: ["noise"] });
+  expect(loud.state.consumables.map((one) => one.item)).toContain("lithium-grease");
 });
 
 it("4 toaster: reflectors on two-lane units only; brushed where it is, trays emptied after it; filters fully dry", async () => {

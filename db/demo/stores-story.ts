@@ -118,7 +118,7 @@ export const ITEMS: StoryItem[] = [
   chemical("methanol", 2500, 4890, { supplier: "mainland", hazards: ["flammable"], storage: "Flammables cabinet" }),
   chemical("mill-additive", 1000, 3490, { supplier: "mainland" }),
   chemical("pump-oil", 1000, 3990, { supplier: "mainland" }),
-  chemical("rail-grease", 50, 990),
+  chemical("lithium-grease", 50, 990),
   chemical("rail-oil", 50, 890),
   chemical("rod-oil", 50, 890),
   chemical("uv-cleaner", 1000, 5490, {
