@@ -34,7 +34,7 @@ function markup(
 
 /** The words on the button that settles a step of each kind. */
 const BUTTONS: Record<Step["kind"], RegExp> = {
-  safety: /Tick each first|Not cool yet/,
+  safety: /Tick each first|Not (cool )?yet/,
   do: /Done|>Off<|All back on/,
   inspect: /As it should be/,
   measure: /Log the readings?/,

@@ -155,7 +155,7 @@ describe("the ledger", () => {
   });
 
   it("reconciles to the piece over random histories: opening + in − out = counted", async () => {
-    const items = ["rail-oil", "rod-oil", "rail-grease"];
+    const items = ["rail-oil", "rod-oil", "lithium-grease"];
     const places = [depot, van, kimsVan];
     const step = fc.record({
       kind: fc.constantFrom("receive", "move", "scrap", "count"),

@@ -22,6 +22,8 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
     coolDown === undefined ||
     (coolDown.belowC !== undefined && reading !== undefined && reading < coolDown.belowC) ||
     (coolDown.minutes !== undefined && running && elapsedMinutes !== null && elapsedMinutes >= coolDown.minutes);
+  // Draining and venting wait as well, and nothing of them is cool.
+  const cools = coolDown?.belowC !== undefined;
   const all = cool && lock === null && checks.every((check) => ticked[check]);
   const question = useQuestion(props);
   const celsius = (typed: number): number => (fahrenheit ? Math.round(((typed - 32) * 50) / 9) / 10 : typed);
@@ -35,7 +37,7 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
     <>
       {open && lock && <LockNotice lock={lock} log={log} />}
       {coolDown && (
-        <section className="mb-5 border-2 border-ink p-3" aria-label="Cool-down">
+        <section className="mb-5 border-2 border-ink p-3" aria-label={cools ? "Cool-down" : "Wait"}>
           <p className="text-lg">
             Opens{" "}
             {[
@@ -150,7 +152,7 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
             aria-disabled={!all}
             onClick={() => all && log({ type: "safety-confirmed", ...at(one) })}
           >
-            {all ? "All safe: go on" : lock ? "Not your lock" : cool ? "Tick each first" : "Not cool yet"}
+            {all ? "All safe: go on" : lock ? "Not your lock" : cool ? "Tick each first" : cools ? "Not cool yet" : "Not yet"}
           </button>
         </Actions>
       )}
