@@ -20,6 +20,7 @@ it.each([
   ["chlorine-soak", "slide-stainer-chambers", "15 to 20 minutes"],
   ["first-ice", "flake-ice-maker-clean-sanitise", "10 minutes or more"],
   ["belt-time", "conveyor-oven-weekly", "Reading (s), 2 runs (mean), at least 285 and at most 315 s"],
+  ["pressure-before", "recirculating-chiller-strainer", "Reading (kPa), at least 0.9 times its own clean value"],
   ["daily", "conveyor-oven-weekly", "All steps of conveyor-oven-daily, version 2"],
 ])("%s of %s", (id, procedure, words) => expect(stepWords(step(id, procedure))).toBe(words));
 

@@ -10,7 +10,9 @@ function gateWords({ checks, coolDown }: Extract<Step, { kind: "safety" }>): str
 function measureWords(step: Extract<Step, { kind: "measure" }>): string {
   const times = step.points ? `, ${step.points.length} points` : step.trials ? `, ${step.trials} runs` : "";
   const judged = step.judge && step.judge !== "each" ? ` (${step.judge})` : "";
-  return `Reading (${step.unit})${times}${judged}${step.limits ? `, ${limitWords(step.limits, step.unit)}` : ""}`;
+  const { limits, ofClean } = step;
+  const own = ofClean ? `, ${limitWords(ofClean, "times its own clean value")}` : "";
+  return `Reading (${step.unit})${times}${judged}${limits ? `, ${limitWords(limits, step.unit)}` : ""}${own}`;
 }
 
 /** What a step wants, in a line. */

@@ -152,7 +152,15 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
             aria-disabled={!all}
             onClick={() => all && log({ type: "safety-confirmed", ...at(one) })}
           >
-            {all ? "All safe: go on" : lock ? "Not your lock" : cool ? "Tick each first" : cools ? "Not cool yet" : "Not yet"}
+            {all
+              ? "All safe: go on"
+              : lock
+                ? "Not your lock"
+                : cool
+                  ? "Tick each first"
+                  : cools
+                    ? "Not cool yet"
+                    : "Not yet"}
           </button>
         </Actions>
       )}
