@@ -21,7 +21,7 @@ const isRunLog = ajv.compile(load("run-log.schema.json"));
 const isRegister = ajv.compile(load("machine-register.schema.json"));
 
 const folder = join(__dirname, "../procedures");
-const files = readdirSync(folder);
+const files = readdirSync(folder).filter((file) => file.endsWith(".json"));
 const read = (file: string) => JSON.parse(readFileSync(join(folder, file), "utf8")) as Procedure;
 
 describe("procedures", () => {

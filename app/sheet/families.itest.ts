@@ -171,6 +171,13 @@ it("5 scrubber: the fourth edge, then a new blade; brushes in pairs", async () =
   expect(await blade(2)).toEqual({ turned: 2, left: 2, brushes: 0 });
   expect(await blade(3)).toEqual({ turned: 1, left: 1, brushes: 0 });
   expect(await blade(4)).toEqual({ turned: null, left: 4, brushes: 2 });
+  // Gravity before water; the monthly look-over holds brushes and blade; a drive fault stops the machine.
+  const battery = await workAndSign(ada, "scrubber", "ride-on-scrubber-battery", day(5), { notOk: ["cells-height"] });
+  const at = (id: string): string => must(must(battery.state.steps[id]).at);
+  expect(at("gravity") < at("fill-height")).toBe(true);
+  const over = await workAndSign(ada, "scrubber", "ride-on-scrubber-look-over", day(6), { notOk: ["drive"] });
+  expect(over.state.findings.map((one) => one.severity)).toContain("unsafe");
+  expect(over.state.parts.some((one) => one.slot === "rear-blade")).toBe(true);
 });
 
 it("6 stainer: a soak over twenty minutes is flagged, eight changes of water, due after each run", async () => {

@@ -159,6 +159,7 @@ export const ITEMS: StoryItem[] = [
   part("pump-tubing", 1290, { supplier: "mainland" }),
   part("scrub-brush", 8490),
   part("shaft-bearing", 5490, { needsSerial: true }),
+  part("side-skirt", 4590),
   part("squeegee-blade", 3890),
   part("stainer-tubing", 2190, { supplier: "mainland" }),
   part("strainer-gasket", 890, { needsSerial: true }),
