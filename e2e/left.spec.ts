@@ -200,7 +200,7 @@ test("a machine that is unsafe stops on pages that are open, until who is licens
   };
   const [mira, jonas] = [await other("mira"), await other("jonas")];
   await signIn(page, "tove");
-  await openSheet(page, "HH-2009", "Inside, drain and doors");
+  await openSheet(page, "HH-2009", "Inside, drip pan and doors");
   await tap(page, "Finding");
   await page.getByLabel("What did you find?").fill("Refrigerant leaks at the compressor");
   await page.getByLabel(/^Unsafe/).check();

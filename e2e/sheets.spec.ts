@@ -147,20 +147,24 @@ test("an expired instrument is flagged, a finding has its picture, and the recor
   page,
 }) => {
   await signIn(page, "mira");
-  await openSheet(page, "HH-4003", "Inside, drain and doors");
-  await makeSafe(page);
-  await page.getByRole("button", { name: /Inside temperature/ }).click();
+  await openSheet(page, "HH-3003", "Read the gauge and judge");
+  for (let i = 0; i < 2; i++) await tap(page, "As it should be");
+  await step(page, "Running");
+  await page.getByRole("button", { name: /Process water temperature/ }).click();
   await expect(page.getByText("Not yet: first")).toBeVisible();
   await page.getByLabel("Measured with").waitFor({ state: "detached" });
   await tap(page, "Back to where the work is");
-  await tap(page, "Made up and labelled");
-  await tap(page, "Done");
-  for (let i = 0; i < 3; i++) await tap(page, "As it should be");
-  await step(page, "Inside temperature");
+  await page.getByRole("article").getByRole("checkbox").check();
+  await tap(page, "All safe: go on");
+  await step(page, "Water pressure");
+  await page.getByLabel("Reading", { exact: true }).fill("240");
+  await logFigures(page);
+  await step(page, "Process water temperature");
   await page.getByLabel("Measured with").selectOption({ label: "T-02, Probe thermometer, van 2" });
   await expect(page.getByRole("alert").filter({ hasText: "Its calibration was due" })).toBeVisible();
   await page.getByLabel("Reading").fill("4.5");
   await logFigures(page);
+  await step(page, "What does it come to?");
   await tap(page, "Finding");
   await page.getByLabel("What did you find?").fill("Door seal split at the hinge");
   const choose = page.getByLabel("Picture, if it helps");
@@ -172,6 +176,9 @@ test("an expired instrument is flagged, a finding has its picture, and the recor
     .toBuffer();
   await choose.setInputFiles({ name: "seal.png", mimeType: "image/png", buffer });
   await tap(page, "Log the finding");
+  await tap(page, /^Neither/);
+  for (let i = 0; i < 2; i++) await tap(page, "As it should be");
+  await tap(page, "Done");
   await tap(page, "As expected");
   await step(page, "Every step is settled.");
   await allSent(page);
@@ -184,17 +191,11 @@ test("an expired instrument is flagged, a finding has its picture, and the recor
   await expect(page.getByText("with T-02, Probe thermometer, van 2")).toBeVisible();
   await expect(page.getByText("calibration expired")).toBeVisible();
   await expect(page.getByRole("img", { name: "Door seal split at the hinge" })).toBeVisible();
-  const steps = page.getByRole("table");
-  await steps
-    .getByRole("button", { name: /^Correct / })
-    .first()
-    .click();
-  await steps
-    .getByLabel(/Should be, instead of/)
-    .first()
-    .fill("3.5");
-  await steps.getByLabel("Why?").first().fill("Misread the display");
-  await steps.getByRole("button", { name: "Add the correction" }).first().click();
+  const row = page.getByRole("row", { name: /Process water temperature/ });
+  await row.getByRole("button", { name: /^Correct 4\.5/ }).click();
+  await row.getByLabel(/Should be, instead of/).fill("3.5");
+  await row.getByLabel("Why?").fill("Misread the display");
+  await row.getByRole("button", { name: "Add the correction" }).click();
   await expect(page.getByText("Corrected by Mira Holt: was 4.5, Misread the display")).toBeVisible();
   await expect(page.getByText(/Addition no\. \d+ of the chain/)).toBeVisible();
   await expectAccessible(page);
