@@ -99,7 +99,7 @@ test("what was logged by a wrong clock without a connection is put right when th
       document.dispatchEvent(new Event("visibilitychange"));
     });
     await setClock(page, 5 * HOUR);
-    await makeSafe(page);
+    await makeSafe(page, "Charger off, aired");
     await allSent(page);
     await page.unrouteAll({ behavior: "ignoreErrors" });
     const { entries } = (await (await page.request.get(`/api/sheets/${sheetId}/entries?have=0`)).json()) as {

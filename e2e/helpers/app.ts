@@ -63,8 +63,8 @@ export async function logMeter(page: Page): Promise<void> {
 }
 
 /** Ticks every check of the safety gate and goes on. */
-export async function makeSafe(page: Page): Promise<void> {
-  await step(page, "Make it safe");
+export async function makeSafe(page: Page, gate = "Make it safe"): Promise<void> {
+  await step(page, gate);
   for (const check of await page.getByRole("article").getByRole("checkbox").all()) await check.check();
   await tap(page, "All safe: go on");
 }
