@@ -15,7 +15,7 @@ export const addedAndTakenOut: Migration = {
     );
     await query(
       `ALTER TABLE sites ADD COLUMN added_by ${UUID} NULL, ADD COLUMN to_check TINYINT(1) NOT NULL DEFAULT 0,
-         ADD KEY sites_to_check (to_check, name, id), ADD KEY sites_address (address(60), id)`,
+         ADD KEY sites_to_check (to_check, name, id)`,
     );
     await query("ALTER TABLE imports ADD COLUMN asks JSON NULL, ADD COLUMN answers JSON NULL");
   },

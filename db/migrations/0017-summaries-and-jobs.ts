@@ -87,6 +87,8 @@ export const summariesAndJobs: Migration = {
       ) ${TABLE}`,
     );
     await query("ALTER TABLE sheets ADD KEY sheets_closed_at (closed_at, id)");
+    // For a while the step before this one made it too.
+    await query("ALTER TABLE sites ADD KEY IF NOT EXISTS sites_address (address(60), id)");
     await query("ALTER TABLE duties ADD KEY duties_title (title, active, due_on, id)");
   },
 };
