@@ -1,10 +1,6 @@
-import { execFileSync } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-
 import { expect, type Locator, type Page } from "@playwright/test";
 
+import { pagesOfPdf } from "../app/testing/pdf";
 import { must } from "../core/must";
 import { expectAccessible, expectNothingSideways, signIn, waitUntilReady } from "./helpers/app";
 import { test } from "./helpers/test";
@@ -27,13 +23,7 @@ function hand() {
 async function wordsOf(page: Page, link: Locator): Promise<string> {
   const response = await page.request.get(must(await link.getAttribute("href")));
   expect(response.headers()["content-type"]).toBe("application/pdf");
-  const folder = mkdtempSync(join(tmpdir(), "bundle-"));
-  try {
-    writeFileSync(join(folder, "bundle.pdf"), await response.body());
-    return execFileSync("pdftotext", ["-layout", join(folder, "bundle.pdf"), "-"], { encoding: "utf8" });
-  } finally {
-    rmSync(folder, { recursive: true, force: true });
-  }
+  return pagesOfPdf(await response.body()).join("\f");
 }
 
 /** Last half year's records of the machine with exceptions, as a person sees them on the page. */

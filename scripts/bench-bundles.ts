@@ -5,14 +5,11 @@
 import { must } from "../core/must";
 import { DEMO_PASSWORD } from "../db/demo/story";
 import { getDb } from "../db/index";
+import { print, quantile } from "./lib/bench";
 
 const BASE = must(process.env.BASE_URL);
 const RECORDS = 500;
 const PAGES = ["/round", "/machines", "/book", "/ahead", "/stores", "/book?with=any"];
-
-const print = (name: string, value: string): void => void process.stdout.write(`${name.padEnd(66)} ${value}\n`);
-const quantile = (values: number[], q: number): number =>
-  must([...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.ceil(q * values.length) - 1)]);
 
 const db = getDb();
 // From the day on which the book's newest five hundred begin.

@@ -4,32 +4,22 @@ import { findAnything } from "~/shell/find.server";
 import { searchBook, searchChoices } from "../app/book/search/records-found.server";
 import type { Narrowed } from "../app/book/search/search-schema";
 import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
-import { must } from "../core/must";
-import { getDb, migrate } from "../db/index";
+import { migrate } from "../db/index";
+import { ownSchema, print, report as timed } from "./lib/bench";
 
 const RECORDS = Number(process.env.BENCH_RECORDS ?? 1_000_000);
 const SITES = 5_000;
 const MACHINES = 50_000;
 const PEOPLE = 60;
 
-const print = (name: string, value: string): void => void process.stdout.write(`${name.padEnd(66)} ${value}\n`);
 process.stdout.write(
   `\nThe book (${RECORDS.toLocaleString("en")} records of ${MACHINES.toLocaleString("en")} machines)\n`,
 );
 
-const url = new URL(must(process.env.DATABASE_URL));
 /** BENCH_KEEP=1 goes on with the book of the last time. */
 const keep = process.env.BENCH_KEEP === "1";
-if (!keep) {
-  const first = getDb();
-  await first.run("DROP DATABASE IF EXISTS hound_records");
-  await first.run("CREATE DATABASE hound_records CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
-  await first.close();
-  (globalThis as { houndDb?: unknown }).houndDb = undefined;
-}
-url.pathname = "/hound_records";
-process.env.DATABASE_URL = url.toString();
-const db = getDb();
+const db = await ownSchema("hound_records", keep);
+const report = (name: string, work: () => Promise<string>): Promise<void> => timed(db, name, work, 40);
 const id = (kind: number, number: string): string =>
   `CONCAT('0000000${kind}-0000-7000-8000-', LPAD(HEX(${number}), 12, '0'))`;
 const idOf = (kind: number, number: number): string =>
@@ -147,23 +137,4 @@ async function loadBook(): Promise<void> {
     { links: number },
   ];
   print("load them", `${((performance.now() - started) / 1000).toFixed(0)} s, ${links.toLocaleString("en")} links`);
-}
-
-async function report(name: string, work: () => Promise<string>): Promise<void> {
-  const TIMES = 40;
-  for (let i = 0; i < 3; i++) await work();
-  db.takeQueryCount();
-  const found = await work();
-  const queries = db.takeQueryCount();
-  const taken: number[] = [];
-  for (let i = 0; i < TIMES; i++) {
-    const at = performance.now();
-    await work();
-    taken.push(performance.now() - at);
-  }
-  taken.sort((a, b) => a - b);
-  print(
-    name,
-    `p50 ${must(taken[TIMES / 2]).toFixed(1)} ms, p95 ${must(taken[Math.floor(TIMES * 0.95)]).toFixed(1)} ms, ${queries} queries, ${found}`,
-  );
 }

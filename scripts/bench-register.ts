@@ -12,27 +12,20 @@ import { machineTrail } from "../app/machines/trail.server";
 import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
 import { findAnything } from "../app/shell/find.server";
 import { must } from "../core/must";
-import { getDb, migrate } from "../db/index";
+import { migrate } from "../db/index";
+import { ownSchema, print, report as timed } from "./lib/bench";
 
 const SITES = 5_000;
 const MACHINES = 50_000;
 const DUTIES_EACH = 6;
 const READINGS_EACH = 12;
 
-const print = (name: string, value: string): void => void process.stdout.write(`${name.padEnd(58)} ${value}\n`);
 process.stdout.write(
   `\nRegister (${SITES.toLocaleString("en")} sites, ${MACHINES.toLocaleString("en")} machines, ${(MACHINES * DUTIES_EACH).toLocaleString("en")} duties)\n`,
 );
 
-const first = getDb();
-await first.run("DROP DATABASE IF EXISTS hound_register");
-await first.run("CREATE DATABASE hound_register CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
-await first.close();
-(globalThis as { houndDb?: unknown }).houndDb = undefined;
-const url = new URL(must(process.env.DATABASE_URL));
-url.pathname = "/hound_register";
-process.env.DATABASE_URL = url.toString();
-const db = getDb();
+const db = await ownSchema("hound_register");
+const report = (name: string, work: () => Promise<unknown>): Promise<void> => timed(db, name, work);
 await migrate(db.sequelize);
 const now = new Date();
 await publishProcedures(readProcedureFiles(shippedFolder()), now);
@@ -150,22 +143,3 @@ await report("a duty with its reasons", () => getDuty(dutyId, now));
 await report("a machine's trail", () => machineTrail(machine));
 await report("an event: assess its machine's plans", () => assessMachine(machine, now));
 await db.close();
-
-async function report(name: string, work: () => Promise<unknown>): Promise<void> {
-  const TIMES = 60;
-  for (let i = 0; i < 5; i++) await work();
-  db.takeQueryCount();
-  await work();
-  const queries = db.takeQueryCount();
-  const taken: number[] = [];
-  for (let i = 0; i < TIMES; i++) {
-    const at = performance.now();
-    await work();
-    taken.push(performance.now() - at);
-  }
-  taken.sort((a, b) => a - b);
-  print(
-    name,
-    `p50 ${must(taken[TIMES / 2]).toFixed(1)} ms, p95 ${must(taken[Math.floor(TIMES * 0.95)]).toFixed(1)} ms, ${queries} queries`,
-  );
-}

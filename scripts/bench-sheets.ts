@@ -13,6 +13,7 @@ import { openSheet } from "../app/sheet/log/sheets.server";
 import type { Procedure, RunEvent } from "../core/index";
 import { must } from "../core/must";
 import { getDb, migrate } from "../db/index";
+import { print, quantile } from "./lib/bench";
 
 const BASE = must(process.env.BASE_URL);
 const STEPS = 120;
@@ -20,9 +21,6 @@ const PEOPLE = 20;
 const SECONDS = 60;
 const PASSWORD = "bench password one";
 const db = getDb();
-const print = (name: string, value: string): void => void process.stdout.write(`${name.padEnd(58)} ${value}\n`);
-const quantile = (values: number[], q: number): number =>
-  must([...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.ceil(q * values.length) - 1)]);
 
 process.stdout.write(`\nSheets (${STEPS} steps; ${PEOPLE} technicians)\n`);
 const now = new Date();

@@ -9,7 +9,8 @@ import { postMoves, verifyStock } from "../app/stores/ledger/ledger.server";
 import { listPlaces, stockAt } from "../app/stores/ledger/places.server";
 import { listOrders } from "../app/stores/orders/orders.server";
 import { must } from "../core/must";
-import { getDb, migrate } from "../db/index";
+import { migrate } from "../db/index";
+import { ownSchema, print, quantile } from "./lib/bench";
 
 const ITEMS = 50_000;
 const PLACES = 5;
@@ -17,20 +18,11 @@ const MOVES = 1_000_000;
 const MACHINES = 500;
 const TIMES = 60;
 
-const print = (name: string, value: string): void => void process.stdout.write(`${name.padEnd(58)} ${value}\n`);
 process.stdout.write(
   `\nStores (${ITEMS.toLocaleString("en")} items, ${PLACES} places, ${MOVES.toLocaleString("en")} lines in the ledger)\n`,
 );
 
-const first = getDb();
-await first.run("DROP DATABASE IF EXISTS hound_stores");
-await first.run("CREATE DATABASE hound_stores CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
-await first.close();
-(globalThis as { houndDb?: unknown }).houndDb = undefined;
-const url = new URL(must(process.env.DATABASE_URL));
-url.pathname = "/hound_stores";
-process.env.DATABASE_URL = url.toString();
-const db = getDb();
+const db = await ownSchema("hound_stores");
 await migrate(db.sequelize);
 const now = new Date();
 await publishProcedures(readProcedureFiles(shippedFolder()), now);
@@ -103,10 +95,10 @@ async function time(name: string, work: (n: number) => Promise<unknown>, times =
     all.push(performance.now() - at);
   }
   const queries = db.takeQueryCount() / times;
-  all.sort((a, b) => a - b);
-  const rank = (share: number): string =>
-    must(all[Math.min(all.length - 1, Math.floor(share * all.length))]).toFixed(1);
-  print(name, `p50 ${rank(0.5)} ms, p95 ${rank(0.95)} ms, ${queries.toFixed(1)} queries`);
+  print(
+    name,
+    `p50 ${quantile(all, 0.5).toFixed(1)} ms, p95 ${quantile(all, 0.95).toFixed(1)} ms, ${queries.toFixed(1)} queries`,
+  );
 }
 
 const at = performance.now();

@@ -1,8 +1,3 @@
-import { execFileSync } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-
 import { must } from "@core";
 import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
@@ -13,6 +8,7 @@ import { appendEntries } from "~/sheet/log/append-entries.server";
 import { correctFact, openSheet } from "~/sheet/log/sheets.server";
 import { signSheet } from "~/sheet/log/sign-sheets.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
+import { pagesOfPdf } from "~/testing/pdf";
 import { entryOf, workAndSign } from "~/testing/sheets";
 
 import { printed as printOf } from "./print/printed.server";
@@ -28,7 +24,6 @@ const LONG =
   "Flake ice maker of the great hall beside the ferry terminal, north wing, second floor, behind the counter";
 let ada: Actor;
 let lead: Actor;
-let folder: string;
 
 beforeAll(async () => {
   await freshDatabase();
@@ -42,19 +37,13 @@ beforeAll(async () => {
     ],
     NOW,
   );
-  folder = mkdtempSync(join(tmpdir(), "records-"));
 });
-afterAll(async () => {
-  rmSync(folder, { recursive: true, force: true });
-  await closeDatabase();
-});
+afterAll(closeDatabase);
 
 /** The words of a record's PDF, as a reader sees them. */
 async function printed(sheetId: string): Promise<{ text: string; pages: number }> {
-  const file = join(folder, `${sheetId}.pdf`);
-  writeFileSync(file, await recordPdf(printOf(await loadRecord(sheetId, later(600)))));
-  const text = execFileSync("pdftotext", ["-layout", file, "-"], { encoding: "utf8" });
-  return { text: text.replaceAll(/[ \n\f]+/g, " "), pages: text.split("\f").length - 1 };
+  const pages = pagesOfPdf(await recordPdf(printOf(await loadRecord(sheetId, later(600)))));
+  return { text: pages.join("\f").replaceAll(/[ \n\f]+/g, " "), pages: pages.length };
 }
 
 /** Opens, notes, and ends a sheet without the work. */

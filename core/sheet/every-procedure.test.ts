@@ -1,6 +1,6 @@
 import fc from "fast-check";
 
-import { type SheetScript, simulateSheet } from "../../db/demo/simulate-sheet";
+import type { SheetScript } from "../../db/demo/simulate-sheet";
 import { must } from "../must";
 import { allRounds } from "./all-rounds";
 import { foldRun } from "./fold-run";
@@ -9,6 +9,7 @@ import type { Procedure } from "./procedure";
 import type { RunEvent } from "./run-event";
 import { runResults } from "./run-results";
 import { allShipped, whole } from "./testing/shipped";
+import { workedSheet } from "./testing/worked";
 
 /** What must hold for any procedure, tried on all that ship, worked in random ways. */
 const all = allShipped().map((one, _, written) => whole(one, written));
@@ -39,21 +40,7 @@ const work: fc.Arbitrary<Work> = fc
       if (step.kind === "wait" && step.maxMinutes !== undefined && pick(i))
         must(script.waited)[step.id] = step.maxMinutes + 5;
     });
-    const slots = Object.fromEntries(
-      procedure.parts.flatMap((part) => part.slots.map((slot) => [slot.id, { item: part.item, usesLeft }])),
-    );
-    let n = 0;
-    const events = simulateSheet({
-      procedure,
-      machine: { options, slots },
-      sheetId: "run",
-      by: "ada",
-      startMs: Date.UTC(2026, 5, 10, 8),
-      newId: () => `id-${String(++n).padStart(6, "0")}`,
-      started: { type: "started", planId: "plan", procedureId: procedure.id, procedureVersion: procedure.version },
-      script,
-    });
-    return { procedure, options, events };
+    return { procedure, options, events: workedSheet(procedure, { options, script, usesLeft }) };
   });
 
 it("one name stands for one item, and one item has one name and one unit", () => {

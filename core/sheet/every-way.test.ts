@@ -1,10 +1,11 @@
-import { type SheetScript, simulateSheet } from "../../db/demo/simulate-sheet";
+import type { SheetScript } from "../../db/demo/simulate-sheet";
 import { foldRun } from "./fold-run";
 import { lintProcedure } from "./lint-procedure";
 import { locksOf } from "./locks";
 import { missingSteps, sheetSteps } from "./next-steps";
 import type { Procedure, Step } from "./procedure";
 import { allShipped, whole } from "./testing/shipped";
+import { workedSheet } from "./testing/worked";
 import { unsafeWork } from "./unsafe-work";
 
 /**
@@ -74,20 +75,7 @@ function waysOf(procedure: Procedure): Way[] {
 
 /** What is not as it must be at the end of a sheet that was worked so. */
 function faultsOf(procedure: Procedure, { options, script, usesLeft }: Way): string[] {
-  const slots = Object.fromEntries(
-    procedure.parts.flatMap((part) => part.slots.map((slot) => [slot.id, { item: part.item, usesLeft }])),
-  );
-  let n = 0;
-  const events = simulateSheet({
-    procedure,
-    machine: { options, slots },
-    sheetId: "run",
-    by: "ada",
-    startMs: Date.UTC(2026, 5, 10, 8),
-    newId: () => `id-${String(++n).padStart(6, "0")}`,
-    started: { type: "started", planId: "plan", procedureId: procedure.id, procedureVersion: procedure.version },
-    script,
-  });
+  const events = workedSheet(procedure, { options, script, usesLeft });
   const state = foldRun(procedure, events);
   const kept = new Set(procedure.leaves?.states ?? []);
   const left = new Set(procedure.leaves?.off ?? []);
@@ -98,7 +86,7 @@ function faultsOf(procedure: Procedure, { options, script, usesLeft }: Way): str
       .on.filter((one) => !kept.has(one.state))
       .map((one) => `still locked: ${one.state}`),
     ...unsafeWork(procedure, events, { options }).map((one) => one.because),
-    ...(sheetSteps(procedure, state, { options, slots }).length === 0 ? ["no steps"] : []),
+    ...(sheetSteps(procedure, state, { options }).length === 0 ? ["no steps"] : []),
   ];
 }
 

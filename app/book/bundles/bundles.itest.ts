@@ -1,8 +1,3 @@
-import { execFileSync } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-
 import { must } from "@core";
 import { getDb } from "@db";
 import { parse } from "csv-parse/sync";
@@ -13,6 +8,7 @@ import { runJobs } from "~/kit/jobs/run-jobs.server";
 import { appendEntries } from "~/sheet/log/append-entries.server";
 import { correctFact, openSheet } from "~/sheet/log/sheets.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
+import { pagesOfPdf } from "~/testing/pdf";
 import { entryOf, workAndSign } from "~/testing/sheets";
 
 import type { BundleKind } from "./bundle-schemas";
@@ -24,7 +20,6 @@ const DAILY = "ride-on-sweeper-daily";
 const WORKED = 23;
 let ada: Actor;
 let lead: Actor;
-let folder: string;
 
 beforeAll(async () => {
   await freshDatabase();
@@ -42,12 +37,8 @@ beforeAll(async () => {
   const sheetId = await openSheet(ada, await dutyOf(`S-${WORKED}`, DAILY), "phone", later(60));
   const outcome = entryOf(ada, sheetId, later(61), { type: "outcome", outcome: "refused", reason: "Not today" });
   await appendEntries(ada, sheetId, [outcome], later(61));
-  folder = mkdtempSync(join(tmpdir(), "bundles-"));
 });
-afterAll(async () => {
-  rmSync(folder, { recursive: true, force: true });
-  await closeDatabase();
-});
+afterAll(closeDatabase);
 
 async function made(kind: BundleKind, narrowed: Parameters<typeof askBundle>[2], stopping?: () => boolean) {
   const id = await askBundle(ada, kind, narrowed, later(600));
@@ -59,12 +50,7 @@ const fileOf = async (id: string, name: string): Promise<Buffer> =>
   Buffer.from(await new Response(readFile(id, name)).arrayBuffer());
 
 /** The words of each page, as a reader sees them. */
-async function pagesOf(id: string): Promise<string[]> {
-  const file = join(folder, `${id}.pdf`);
-  writeFileSync(file, await fileOf(id, "records.pdf"));
-  const text = execFileSync("pdftotext", ["-layout", file, "-"], { encoding: "utf8" });
-  return text.split("\f").slice(0, -1);
-}
+const pagesOf = async (id: string): Promise<string[]> => pagesOfPdf(await fileOf(id, "records.pdf"));
 
 describe("records as one PDF", () => {
   it("has an index whose page numbers are true, and every record", async () => {
