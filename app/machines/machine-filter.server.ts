@@ -21,7 +21,7 @@ export async function machineFilter(
   return { q, family, state, after, site: name, siteIds: sites?.map((one) => one.id) ?? null };
 }
 
-async function sitesMeant(site: string): Promise<{ id: string; name: string }[]> {
+async function sitesMeant(site: string): Promise<readonly { id: string; name: string }[]> {
   return UUID.test(site)
     ? getDb().models.Site.findAll({ attributes: ["id", "name"], where: { id: site }, raw: true })
     : sitesCalled(site, MOST_SITES);

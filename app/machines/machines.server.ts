@@ -6,9 +6,10 @@ import { assessMachine, assessMachines } from "~/duties/assess.server";
 import { type NextDuty, nextOfMachines } from "~/duties/due.server";
 import type { Actor } from "~/kit/actor";
 import { dayInZone } from "~/kit/days/site-day";
+import { exactFirst } from "~/kit/exact-first";
 import { Refusal } from "~/kit/refusal";
 import { audit, zoneOf } from "~/kit/server/audit.server";
-import { likeText } from "~/kit/server/like-text.server";
+import { beginningsOf, likeText } from "~/kit/server/like-text.server";
 import { type FieldWords, refuseIfChanged } from "~/kit/server/meanwhile.server";
 import { storePhoto } from "~/kit/server/photos.server";
 import { COLUMNS, type MachineRecord, writeMachineCsv, writeMachineJson } from "~/machines/register/machine-csv.server";
@@ -35,13 +36,12 @@ export async function listMachines(
   filter: sql.MachineFilter,
 ): Promise<{ rows: MachineListRow[]; next: string | null }> {
   if (filter.siteIds?.length === 0) return { rows: [], next: null };
-  const words = (filter.q ?? "").match(/[\p{L}\p{N}]+/gu) ?? [];
   const split = filter.after?.lastIndexOf("_") ?? -1;
   const afterName = split > 0 ? must(filter.after).slice(0, split) : "";
   const afterId = split > 0 ? must(filter.after).slice(split + 1) : "";
   const rows = await sql.machinePage(
     {
-      words: words.map((word) => `+${word}*`).join(" "),
+      words: beginningsOf(filter.q ?? ""),
       prefix: `${likeText(filter.q ?? "")}%`,
       family: filter.family ?? "",
       siteIds: filter.siteIds ?? [],
@@ -54,6 +54,15 @@ export async function listMachines(
   const page = rows.slice(0, PAGE);
   const last = page[page.length - 1];
   return { rows: page, next: rows.length > PAGE && last ? `${last.name}_${last.id}` : null };
+}
+
+/** Machines whose name, tag or serial number begins so, taken out or not; what is called exactly so before all others. */
+export async function machinesCalled(
+  text: string,
+  most: number,
+): Promise<readonly { id: string; name: string; tag: string }[]> {
+  const found = await sql.machinesLike({ words: beginningsOf(text), prefix: `${likeText(text)}%` }, most);
+  return exactFirst(found, text, (row) => row.name);
 }
 
 export type MachineWithNext = MachineListRow & { next: NextDuty | null };

@@ -8,18 +8,21 @@ import type { MachineHead, MachineListRow, MachineView } from "./machines.server
 export const PAGE = 50;
 
 /** Most machines that one way of finding brings: a word that fits thousands wants another beside it. */
-export const FOUND_LIMIT = 300;
+const FOUND_LIMIT = 300;
 
 /** Each branch has an index of its own; one WHERE with OR would read the whole register. */
-export const FOUND_BY_WORDS = [
+const BY_ITS_OWN_WORDS = [
   "SELECT id FROM machines WHERE MATCH (name, tag, serial, maker, model, area) AGAINST (:words IN BOOLEAN MODE)",
   "SELECT id FROM machines WHERE name LIKE :prefix",
   "SELECT id FROM machines WHERE tag LIKE :prefix",
   "SELECT id FROM machines WHERE serial LIKE :prefix",
-  "SELECT x.id FROM sites y JOIN machines x ON x.site_id = y.id WHERE y.name LIKE :prefix",
-]
-  .map((branch) => `(${branch} LIMIT ${FOUND_LIMIT})`)
-  .join(" UNION ");
+];
+const BY_ITS_SITE = "SELECT x.id FROM sites y JOIN machines x ON x.site_id = y.id WHERE y.name LIKE :prefix";
+
+const foundBy = (branches: readonly string[], most: number): string =>
+  branches.map((branch) => `(${branch} LIMIT ${most})`).join(" UNION ");
+
+const FOUND_BY_WORDS = foundBy([...BY_ITS_OWN_WORDS, BY_ITS_SITE], FOUND_LIMIT);
 
 /** How a list of machines is narrowed. */
 export interface MachineFilter {
@@ -67,6 +70,17 @@ export function machinePage(
        ${filter.siteIds ? "AND m.site_id IN (:siteIds)" : ""}
        ${afterId ? "AND (m.name > :afterName OR (m.name = :afterName AND m.id > :afterId))" : ""}
      ORDER BY m.name, m.id LIMIT ${PAGE + 1}`,
+    values,
+  );
+}
+
+/** Each way has an index of its own. */
+export function machinesLike(
+  values: { words: string; prefix: string },
+  most: number,
+): Promise<{ id: string; name: string; tag: string }[]> {
+  return getDb().select(
+    `SELECT m.id, m.name, m.tag FROM (${foundBy(BY_ITS_OWN_WORDS, most)}) found JOIN machines m ON m.id = found.id ORDER BY m.name, m.id LIMIT ${most}`,
     values,
   );
 }

@@ -1,9 +1,11 @@
 import { getDb, type LinkKind } from "@db";
 
+import { exactFirst } from "~/kit/exact-first";
 import { UUID } from "~/kit/forms/fields";
 import { outcomeName } from "~/kit/outcomes";
 import { likeText } from "~/kit/server/like-text.server";
-import { sitesCalled } from "~/machines/sites/sites-called.server";
+import { machinesCalled } from "~/machines/machines.server";
+import { customersCalled, sitesCalled } from "~/machines/sites/sites-called.server";
 import { exceptionName, EXCEPTIONS } from "~/sheet/summaries/exceptions";
 import { lotKey, wordsIn } from "~/sheet/summaries/summary-of";
 import { listItems } from "~/stores/items/catalogue.server";
@@ -73,25 +75,33 @@ export async function understand(narrowed: Narrowed): Promise<Understood> {
 
 const READERS: Record<Exclude<NarrowedBy, "from" | "to">, (value: string) => Read | Promise<Read>> = {
   async machine(value) {
-    const rows = UUID.test(value) ? await machineOfId(value) : await machinesMeant(value);
-    return { ...meant("machine", "machine", value, rows), ...(rows.length === 1 ? { typed: rows[0]?.tag } : {}) };
+    const rows = await machinesMeant(value);
+    const [first] = rows;
+    const read = meant({ of: "record", field: "machine" }, "machine", value, rows);
+    // By its tag alone another machine of the name is not meant.
+    return rows.length === 1 && first ? { ...read, words: `${first.name} ${first.tag}`, typed: first.tag } : read;
   },
   async site(value) {
     const rows = UUID.test(value)
       ? await getDb().models.Site.findAll({ attributes: ["id", "name"], where: { id: value }, raw: true })
       : await sitesCalled(value, MOST_MEANT + 1);
-    return meant("site", "site", value, rows);
+    return meant({ of: "record", field: "site" }, "site", value, rows);
   },
   async customer(value) {
     const rows = UUID.test(value)
       ? await getDb().models.Customer.findAll({ attributes: ["id", "name"], where: { id: value }, raw: true })
-      : await sql.customersLike(`% ${likeText(value)}%`, MOST_MEANT + 1);
-    return meant("customer", "customer", value, rows);
+      : await customersCalled(value, MOST_MEANT + 1);
+    return meant({ of: "record", field: "customer" }, "customer", value, rows);
   },
   async item(value) {
-    const exact = await getDb().models.Item.findAll({ attributes: ["id", "name"], where: { id: value }, raw: true });
-    const rows = exact.length > 0 ? exact : (await listItems({ q: value, after: null, limit: MOST_MEANT + 1 })).rows;
-    return meant("item", "part", value, rows);
+    const ofKey = await getDb().models.Item.findAll({ attributes: ["id", "name"], where: { id: value }, raw: true });
+    const rows = ofKey.length > 0 ? ofKey : (await listItems({ q: value, after: null, limit: MOST_MEANT + 1 })).rows;
+    return meant(
+      { of: "link", field: "item" },
+      "part",
+      value,
+      exactFirst<{ id: string; name: string }>(rows, value, (row) => row.name),
+    );
   },
   async q(value) {
     const words = wordsIn(value).slice(0, MOST_WORDS);
@@ -156,35 +166,27 @@ function one(term: Term, words: string): Read {
 }
 
 function meant(
-  field: "machine" | "site" | "customer" | "item",
+  term: { of: "record"; field: "machine" | "site" | "customer" } | { of: "link"; field: "item" },
   called: string,
   value: string,
-  found: readonly { id: string; name: string; called?: string }[],
+  rows: readonly { id: string; name: string }[],
 ): Read {
-  // What is called exactly so is meant before what only begins so.
-  const exact = found.filter((row) => (row.called ?? row.name).toLowerCase() === value.toLowerCase());
-  const rows = exact.length > 0 ? exact : found;
   const [first] = rows;
   if (!first) throw new NothingMeant(`There is no ${called} “${value}”. Try the beginning of its name.`);
   if (rows.length > MOST_MEANT)
     throw new NothingMeant(`More than ${MOST_MEANT} ${called}s are called “${value}”. Type more of it.`);
-  const values = rows.map((row) => row.id);
-  const words = rows.length === 1 ? first.name : `${rows.length} ${called}s “${value}”`;
+  const alone = rows.length === 1;
   return {
-    ...one(field === "item" ? { of: "link", field, values } : { of: "record", field, values }, words),
-    ...(rows.length === 1 && field !== "machine" ? { typed: first.name } : {}),
+    terms: [{ ...term, values: rows.map((row) => row.id) }],
+    words: alone ? first.name : `${rows.length} ${called}s “${value}”`,
+    ...(alone ? { typed: first.name } : {}),
   };
 }
 
-async function machineOfId(id: string): Promise<{ id: string; name: string; tag: string }[]> {
-  const row = await getDb().models.Machine.findByPk(id, { attributes: ["name", "tag"], raw: true });
-  return row ? [{ id, name: `${row.name} ${row.tag}`, tag: row.tag }] : [];
-}
-
-/** A tag or serial number as it is, or was when work was done; else words of the name. */
-async function machinesMeant(value: string): Promise<{ id: string; name: string; tag: string }[]> {
+/** By its id, as other pages link; a tag or serial number as it is, or was when work was done; else words of the name. */
+async function machinesMeant(value: string): Promise<readonly { id: string; name: string; tag: string }[]> {
+  if (UUID.test(value))
+    return getDb().models.Machine.findAll({ attributes: ["id", "name", "tag"], where: { id: value }, raw: true });
   const exact = await sql.machinesOfNumber({ number: value });
-  if (exact.length > 0) return exact;
-  const words = (value.match(/[\p{L}\p{N}]+/gu) ?? []).map((word) => `+${word}*`).join(" ");
-  return sql.machinesLike({ words, prefix: `${likeText(value)}%` }, MOST_MEANT + 1);
+  return exact.length > 0 ? exact : machinesCalled(value, MOST_MEANT + 1);
 }

@@ -42,8 +42,8 @@ export async function runJobs(
   holder: string,
   stopping: () => boolean = () => false,
 ): Promise<number> {
+  if (!(await anyOpen())) return 0;
   let ended = 0;
-  if (!(await anyOpen()) || !(await takeLease(LEASE, holder, LEASE_MS, new Date()))) return ended;
   // Renewed beside the steps: one of them may take longer than the lease holds.
   const renewing = setInterval(
     () =>

@@ -8,3 +8,11 @@ export function sitesLike(like: string, most: number): Promise<{ id: string; nam
     { like },
   );
 }
+
+/** By the beginning of any of its words, the shortest name first. */
+export function customersLike(like: string, most: number): Promise<{ id: string; name: string }[]> {
+  return getDb().select(
+    `SELECT id, name FROM customers WHERE CONCAT(' ', name) LIKE :like ORDER BY CHAR_LENGTH(name), name, id LIMIT ${most}`,
+    { like },
+  );
+}

@@ -184,7 +184,8 @@ export class SheetLog {
     const tx = this.tx;
     const { sheet, timeZone } = this.context;
     await takeEffect(sheet, entries, tx);
-    const readAll = (): Promise<RunEvent[]> => readEntries(sheet.id, tx);
+    let log: Promise<RunEvent[]> | undefined;
+    const readAll = (): Promise<RunEvent[]> => (log ??= readEntries(sheet.id, tx));
     if (sheet.status === "open") await holdUnsafe(this.context, entries, readAll, tx);
     await settleStock(
       sheet,
@@ -197,7 +198,7 @@ export class SheetLog {
     // At a closed sheet corrections alone change anything.
     if (entries.some(wasOpen ? closesRun : (entry) => entry.type === "corrected"))
       await settleSheet(this.context, this.#now, tx);
-    if (sheet.status !== "open") await summarise(sheet.id, tx);
+    if (sheet.status !== "open") await summarise(this.context, await readAll(), tx);
     if (!wasOpen) await this.#vouch("addition", entries);
     else if (this.context.sheet.status === "signed") await this.#vouch("record", await readAll());
   }

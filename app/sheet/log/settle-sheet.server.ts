@@ -27,19 +27,17 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
   const closing = state.technicianSignature ?? must(state.outcome);
   const closedAt = new Date(closing.at);
   const doneOn = dayInZone(closedAt, timeZone);
+  const closed = {
+    status: state.status,
+    openDutyId: null,
+    closedAt,
+    closedBy: closing.by,
+    doneOn: state.status === "signed" ? doneOn : null,
+    outcome: state.outcome?.outcome ?? null,
+    outcomeReason: state.outcome?.reason ?? null,
+  };
+  await db.models.Sheet.update(closed, { where: { id: sheet.id }, transaction: tx });
   sheet.status = state.status;
-  await db.models.Sheet.update(
-    {
-      status: state.status,
-      openDutyId: null,
-      closedAt,
-      closedBy: closing.by,
-      doneOn: state.status === "signed" ? doneOn : null,
-      outcome: state.outcome?.outcome ?? null,
-      outcomeReason: state.outcome?.reason ?? null,
-    },
-    { where: { id: sheet.id }, transaction: tx },
-  );
   const results = await usedResults(
     runResults(procedure, state, { options }),
     { sheet, procedure, timeZone, by: closing.by, now },
@@ -118,6 +116,8 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
   else await leaveDay(context, must(state.outcome), now, tx);
   await settleItems(context, { sheet, at: closedAt, by: closing.by, procedure, entries, state }, now, tx);
   await assessMachine(sheet.machineId, now, tx);
+  // What comes after in the same transaction sees the row as it is; what came before, whether it closed now or was closed.
+  Object.assign(sheet, closed);
 }
 
 /** Brings the machine's slots up to what the sheet fitted and turned. */

@@ -2,7 +2,7 @@ import { must, type Procedure, type RunEvent } from "@core";
 import { getDb, type RecordLinkRow, type RecordSummaryRow, type SheetRow, type Transaction } from "@db";
 
 import { dayInZone } from "~/kit/days/site-day";
-import { procedureOf, readEntries, sheetContext } from "~/sheet/log/sheet-context.server";
+import { procedureOf, readEntries, type SheetContext, sheetContext } from "~/sheet/log/sheet-context.server";
 import { sheetTitle } from "~/sheet/sheet-title";
 
 import * as sql from "./summaries.sql";
@@ -87,12 +87,15 @@ async function placesOf(sheetIds: readonly string[], tx: Transaction): Promise<M
 }
 
 /** Brings the summary of one closed sheet up to its log. */
-export async function summarise(sheetId: string, tx: Transaction): Promise<void> {
-  await storeSummaries([await readClosed(sheetId, tx)], tx);
+export async function summarise(context: SheetContext, entries: readonly RunEvent[], tx: Transaction): Promise<void> {
+  await storeSummaries([await closedOf(context, entries, tx)], tx);
 }
 
-async function readClosed(sheetId: string, tx: Transaction): Promise<ClosedSheet> {
-  const { sheet, duty, options, timeZone } = await sheetContext(sheetId, tx);
+async function closedOf(
+  { sheet, duty, options, timeZone }: SheetContext,
+  entries: readonly RunEvent[],
+  tx: Transaction,
+): Promise<ClosedSheet> {
   const procedure = await procedureOf(sheet, tx);
   return {
     sheet: { ...sheet, closedAt: must(sheet.closedAt), closedBy: must(sheet.closedBy) },
@@ -100,8 +103,8 @@ async function readClosed(sheetId: string, tx: Transaction): Promise<ClosedSheet
     title: sheetTitle(procedure, duty),
     options,
     timeZone,
-    entries: await readEntries(sheetId, tx),
-    late: await readEntries(sheetId, tx, true),
+    entries,
+    late: await readEntries(sheet.id, tx, true),
   };
 }
 
@@ -136,7 +139,8 @@ export async function summariseMissing(
         transaction: tx,
       });
       const closed: ClosedSheet[] = [];
-      for (const { id } of locked) closed.push(await readClosed(id, tx));
+      for (const { id } of locked)
+        closed.push(await closedOf(await sheetContext(id, tx), await readEntries(id, tx), tx));
       await storeSummaries(closed, tx);
     });
     done += found.length;
