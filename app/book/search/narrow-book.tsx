@@ -33,12 +33,8 @@ export function NarrowBook({ narrowed, said, choices, spans }: Pick<Data, "narro
         onSubmit={() => setWanted(false)}
       >
         <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2 sm:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_auto]">
-          <Field by="machine" label="Machine: tag, serial or name" wide>
-            <input id="machine" name="machine" className="field" defaultValue={typed("machine")} />
-          </Field>
-          <Field by="q" label="In notes, findings and reasons">
-            <input id="q" name="q" type="search" className="field" defaultValue={typed("q")} />
-          </Field>
+          <Typed by="machine" label="Machine: tag, serial or name" typed={typed} wide />
+          <Typed by="q" label="In notes, findings and reasons" typed={typed} type="search" />
           <button className="btn btn-main">Find</button>
         </div>
         <Disclosure
@@ -46,24 +42,12 @@ export function NarrowBook({ narrowed, said, choices, spans }: Pick<Data, "narro
           label="More to find by: days, site, customer, person, family, procedure, part, lot, instrument, outcome, exceptions"
         >
           <div className="grid gap-2 pb-2 sm:grid-cols-2 lg:grid-cols-4">
-            <Field by="from" label="From">
-              <input id="from" name="from" type="date" className="field" defaultValue={typed("from")} />
-            </Field>
-            <Field by="to" label="To">
-              <input id="to" name="to" type="date" className="field" defaultValue={typed("to")} />
-            </Field>
-            <Field by="site" label="Site">
-              <input id="site" name="site" className="field" defaultValue={typed("site")} />
-            </Field>
-            <Field by="customer" label="Customer">
-              <input id="customer" name="customer" className="field" defaultValue={typed("customer")} />
-            </Field>
-            <Field by="item" label="Part or material">
-              <input id="item" name="item" className="field" defaultValue={typed("item")} />
-            </Field>
-            <Field by="lot" label="Lot">
-              <input id="lot" name="lot" className="field" defaultValue={typed("lot")} />
-            </Field>
+            <Typed by="from" label="From" typed={typed} type="date" />
+            <Typed by="to" label="To" typed={typed} type="date" />
+            <Typed by="site" label="Site" typed={typed} />
+            <Typed by="customer" label="Customer" typed={typed} />
+            <Typed by="item" label="Part or material" typed={typed} />
+            <Typed by="lot" label="Lot" typed={typed} />
             <Choose by="person" label="Worked on by" narrowed={narrowed} any="Anybody">
               {people.map((one) => [one.id, one.name])}
             </Choose>
@@ -104,6 +88,27 @@ export function NarrowBook({ narrowed, said, choices, spans }: Pick<Data, "narro
         })}
       </ul>
     </search>
+  );
+}
+
+/** Typed: what is searched for stands in it. */
+function Typed({
+  by,
+  label,
+  typed,
+  type,
+  wide = false,
+}: {
+  by: NarrowedBy;
+  label: string;
+  typed: (by: NarrowedBy) => string;
+  type?: "search" | "date";
+  wide?: boolean;
+}) {
+  return (
+    <Field by={by} label={label} wide={wide}>
+      <input id={by} name={by} type={type} className="field" defaultValue={typed(by)} />
+    </Field>
   );
 }
 
