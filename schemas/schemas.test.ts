@@ -10,7 +10,7 @@ import { parseProcedure } from "~/procedures/procedure-schema.server";
 import { parseLogEntry } from "~/sheet/log/log-entry-schema";
 
 import { must } from "../core/must";
-import { allShipped, whole } from "../core/sheet/testing/shipped";
+import { allShipped, earlier, whole } from "../core/sheet/testing/shipped";
 import { simulateSheet } from "../db/demo/simulate-sheet";
 
 /** The published JSON Schemas, with a general-purpose validator, against what the app itself takes. */
@@ -59,7 +59,7 @@ describe("procedures", () => {
     ["no material list", (p) => delete (p as Record<string, unknown>).materials],
   ];
   it.each(wrong)("with %s is refused by both", (_name, spoil) => {
-    const procedure = read("flake-ice-maker-clean-sanitise.json") as never;
+    const procedure = earlier("flake-ice-maker-clean-sanitise") as never;
     spoil(procedure);
     expect(isProcedure(procedure)).toBe(false);
     expect(() => parseProcedure(procedure)).toThrow(/no valid procedure/);
@@ -152,7 +152,7 @@ it("every sheet's log is a valid run log, by schema and by the app", () => {
       started,
       script: { rounds: 2, notOk: procedure.steps.map((step) => step.id) },
     });
-    expect(log.length).toBeGreaterThan(procedure.steps.length / 2);
+    expect(log.length).toBeGreaterThan(procedure.steps.length / 4);
     expect(isRunLog(log) || isRunLog.errors).toBe(true);
     for (const entry of log) expect(parseLogEntry(entry).fault).toBeUndefined();
     expect(isRunLog([{ ...must(log[0]), type: "deleted" }])).toBe(false);

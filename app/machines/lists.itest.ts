@@ -13,12 +13,19 @@ import {
   newestProcedures,
   publishProcedures,
   readProcedureFiles,
-  shippedFolder,
 } from "~/procedures/procedures.server";
 import { appendEntries } from "~/sheet/log/append-entries.server";
 import { recentValues } from "~/sheet/log/past-values.server";
 import { openSheet } from "~/sheet/log/sheets.server";
-import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
+import {
+  addActor,
+  closeDatabase,
+  dutyOf,
+  EARLIER,
+  freshDatabase,
+  importLines,
+  publishShipped,
+} from "~/testing/database";
 
 import { getMachine, listFamilies, listMachines, logOccurrence } from "./machines.server";
 import { logMeterReading, meterQuestion } from "./meters.server";
@@ -170,7 +177,7 @@ describe("a machine", () => {
 
 describe("procedures", () => {
   it("are published once; the same version with other content is refused, a new version is taken", async () => {
-    const first = readProcedureFiles(shippedFolder()).find((one) => one.id === "flake-ice-maker-clean-sanitise");
+    const first = readProcedureFiles(EARLIER).find((one) => one.id === "flake-ice-maker-clean-sanitise");
     expect(await publishProcedures([must(first)], NOW)).toEqual([]);
     await expect(publishProcedures([{ ...must(first), title: "Other" }], NOW)).rejects.toMatchObject({ status: 409 });
     expect(await publishProcedures([{ ...must(first), version: 9, title: "Second" }], NOW)).toEqual([must(first).id]);
@@ -180,7 +187,7 @@ describe("procedures", () => {
     await expect(getProcedure("no-such")).rejects.toMatchObject({ status: 404 });
   });
   it("all or none: a batch with one that is refused publishes nothing", async () => {
-    const shipped = readProcedureFiles(shippedFolder());
+    const shipped = readProcedureFiles(EARLIER);
     const first = shipped.find((one) => one.id === "flake-ice-maker-clean-sanitise");
     const second = shipped.find((one) => one.id === "ride-on-sweeper-daily");
     await expect(
@@ -196,7 +203,7 @@ describe("procedures", () => {
     expect(must(row).total).toBe(0);
   });
   it("with references that do not hold are refused, naming them", () => {
-    const first = readProcedureFiles(shippedFolder()).find((one) => one.id === "flake-ice-maker-clean-sanitise");
+    const first = readProcedureFiles(EARLIER).find((one) => one.id === "flake-ice-maker-clean-sanitise");
     expect(() => checkedProcedure({ ...first, materials: [] })).toThrow(/not on the material list/);
   });
 });

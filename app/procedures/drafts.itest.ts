@@ -32,7 +32,7 @@ describe("drafts", () => {
   it("are saved unfinished, never over a newer one, and published by a lead with a reason", async () => {
     const id = await startDraft(ada, "flake-ice-maker-monthly", null, NOW);
     const { body, revision } = await getDraft(id);
-    expect([body.version, revision]).toEqual([2, 1]);
+    expect([body.version, revision]).toEqual([3, 1]);
     const half = { ...body, title: "", steps: [...body.steps, { id: "x", kind: "do", title: "" }] };
     expect(await saveDraft(ada, id, JSON.stringify(half), 1, later(1))).toMatchObject({
       revision: 2,
@@ -40,22 +40,22 @@ describe("drafts", () => {
     });
     await expect(saveDraft(bo, id, JSON.stringify(body), 1, later(2))).rejects.toMatchObject({ code: "newer" });
     await expect(saveDraft(bo, id, "{", 2, later(2))).rejects.toMatchObject({ code: "not-json" });
-    await expect(publishDraft(lead, id, { why: "why", revision: 2, newest: 1 }, later(3))).rejects.toMatchObject({
+    await expect(publishDraft(lead, id, { why: "why", revision: 2, newest: 2 }, later(3))).rejects.toMatchObject({
       status: 422,
     });
     const noProof = { ...body, steps: body.steps.filter((step) => step.kind !== "prove") };
     await saveDraft(ada, id, JSON.stringify(noProof), 2, later(4));
-    await expect(publishDraft(lead, id, { why: "why", revision: 3, newest: 1 }, later(5))).rejects.toMatchObject({
+    await expect(publishDraft(lead, id, { why: "why", revision: 3, newest: 2 }, later(5))).rejects.toMatchObject({
       code: "lint",
     });
     await saveDraft(ada, id, JSON.stringify({ ...body, title: "Filters, drips, storage", id: "stolen" }), 3, later(6));
-    await expect(publishDraft(ada, id, { why: "why", revision: 4, newest: 1 }, later(7))).rejects.toMatchObject({
+    await expect(publishDraft(ada, id, { why: "why", revision: 4, newest: 2 }, later(7))).rejects.toMatchObject({
       status: 403,
     });
 
     // A sheet that is open stays on its version.
     const open = await openSheet(ada, await dutyOf("ice", "flake-ice-maker-monthly"), "phone", later(8));
-    const asRead = { why: "Shorter title", revision: 4, newest: 1 };
+    const asRead = { why: "Shorter title", revision: 4, newest: 2 };
     // What somebody has changed since it was read, and what would follow another version, is not published.
     await expect(publishDraft(lead, id, { ...asRead, revision: 3 }, later(9))).rejects.toMatchObject({ code: "newer" });
     await expect(publishDraft(lead, id, { ...asRead, newest: 0 }, later(9))).rejects.toMatchObject({
@@ -63,16 +63,16 @@ describe("drafts", () => {
     });
     expect(await publishDraft(lead, id, asRead, later(9))).toEqual({
       id: "flake-ice-maker-monthly",
-      version: 2,
+      version: 3,
     });
-    expect((await loadSheet(open)).procedure).toMatchObject({ version: 1, title: "Filters, drips and storage" });
+    expect((await loadSheet(open)).procedure).toMatchObject({ version: 2, title: "Look-over: filters, wires, drips" });
     expect(await getProcedure("flake-ice-maker-monthly")).toMatchObject({
-      version: 2,
+      version: 3,
       title: "Filters, drips, storage",
     });
     expect(await versionsOf("flake-ice-maker-monthly")).toMatchObject([
-      { version: 2, by: "Lea", why: "Shorter title" },
-      { version: 1, by: null },
+      { version: 3, by: "Lea", why: "Shorter title" },
+      { version: 2, by: null },
     ]);
     await expect(getDraft(id)).rejects.toMatchObject({ status: 404 });
   });

@@ -177,7 +177,11 @@ const steps = byKind({
     ifLong: text.optional(),
   }),
   count: step("count", { times: whole.min(2).max(100).required(), each: line.required() }),
-  replace: step("replace", { item: slug.required(), slots: yup.array(slug.required()).min(1).required() }),
+  replace: step("replace", {
+    item: slug.required(),
+    slots: yup.array(slug.required()).min(1).required(),
+    some: yup.boolean().strict().oneOf([true]).optional(),
+  }),
   repeat: step("repeat", {
     from: slug.required(),
     question: line.required(),
@@ -375,7 +379,7 @@ function refuseNewerFields(procedure: Procedure): void {
     ...(procedure.materials.some((one) => one.grade !== undefined) ? ["grade"] : []),
     ...(["readyBy", "notUntil"] as const).filter((field) => procedure.plan[field] !== undefined),
     ...(procedure.meters.some((one) => one.within !== undefined) ? ["within"] : []),
-    ...(["functions", "ofClean", "possible", "wears"] as const).filter((field) =>
+    ...(["functions", "ofClean", "possible", "some", "wears"] as const).filter((field) =>
       procedure.steps.some((step) => field in step),
     ),
     ...OF_STATES.filter((field) => procedure.steps.some((step) => step[field] !== undefined)),

@@ -41,7 +41,7 @@ const BUTTONS: Record<Step["kind"], RegExp> = {
   wait: /Start the clock/,
   mix: /Made up and labelled/,
   count: /One .* more/,
-  replace: /fitted/,
+  replace: /fitted|None renewed yet/,
   turn: /New one fitted/,
   repeat: /./,
   choose: /Go this way/,
@@ -133,7 +133,7 @@ describe("what a step says", () => {
       { id: "1", code: "F-01", kind: "feeler-gauge", name: "Feelers", calibrationDue: null },
       { id: "2", code: "T-01", kind: "thermometer", name: "Probe", calibrationDue: null },
     ];
-    const html = markup(find("flake-ice-maker-clean-sanitise"), "bearing-gap", [], { instruments });
+    const html = markup(find("flake-ice-maker-bearings"), "bearing-gap", [], { instruments });
     expect(html).toContain("F-01, Feelers");
     expect(html).not.toContain("T-01");
   });

@@ -103,6 +103,7 @@ function readingWords({ definition }: SheetStep, state: State): string | null {
 function partWords({ definition }: SheetStep, { slots }: State): string | null {
   if (slots.length === 0) return null;
   if (definition.kind === "turn") return slots.length === definition.slots.length ? "turned or renewed" : "";
+  if (definition.kind === "replace" && definition.some) return `${slots.length} new`;
   return definition.kind === "replace" ? `${slots.length} of ${definition.slots.length} new` : null;
 }
 

@@ -152,15 +152,17 @@ describe("looking ahead", () => {
       services: 3,
     });
     const chosen = await spanNeeds({ days: 30, dutyIds: [await dutyOf("S-4", "slide-stainer-weekly")] }, NOW);
-    expect(new Set(chosen.rows.map((row) => row.itemId))).toEqual(new Set(["wipes-lint-free"]));
+    expect(new Set(chosen.rows.map((row) => row.itemId))).toEqual(
+      new Set(["distilled-water", "swab-alcohol", "towel-soft"]),
+    );
   });
 
   it("takes a customer's shelf for its own site, and names lots that will expire unused", async () => {
-    await put("wipes-lint-free", shelf, 2);
+    await put("towel-soft", shelf, 2);
     await put("bleach-stock", depot, 5000, "BL", "2026-07-15");
     await refreshOutlook(NOW);
-    const wipes = await itemView("wipes-lint-free", null, NOW);
-    expect(must(wipes.places.find((place) => place.placeId === shelf)).outlook).toMatchObject({
+    const towels = await itemView("towel-soft", null, NOW);
+    expect(must(towels.places.find((place) => place.placeId === shelf)).outlook).toMatchObject({
       runsOutOn: expect.any(String) as string,
     });
     expect((await storesHome(NOW)).expiring.map((row) => row.itemId)).toContain("bleach-stock");
@@ -212,23 +214,23 @@ describe("the load list", () => {
     const view = await loadView(kim.id, "2026-06-12", NOW);
     const line = (id: string) => view.lines.find((one) => one.item.id === id && one.chance === 1);
     expect(line("ice-cleaner")).toMatchObject({
-      qty: 470,
+      qty: 235,
       from: [
         { placeId: kimsVan, qty: 100 },
-        { placeId: depot, qty: 370 },
+        { placeId: depot, qty: 135 },
       ],
       short: 0,
     });
-    // The stainer's wipes wait on the lab's shelf in part; the rest is nowhere.
-    expect(view.onSite).toMatchObject([{ itemName: "Lint-free wipes", qty: 2, siteName: "Lab" }]);
-    expect(line("wipes-lint-free")).toMatchObject({ qty: 2, short: 2 });
+    // The stainer's towels wait on the lab's shelf in part; the rest is nowhere.
+    expect(view.onSite).toMatchObject([{ itemName: "Soft paper towel", qty: 2, siteName: "Lab" }]);
+    expect(line("towel-soft")).toMatchObject({ qty: 6, short: 6 });
     // A blade with no edge known is taken along whole.
     expect(line("squeegee-blade")).toMatchObject({ qty: 1, short: 1 });
     expect(line("wear-safety-glasses")).toMatchObject({ qty: 1, carried: true, short: 0 });
-    await moveStock(kim, { itemId: "ice-cleaner", from: depot, to: kimsVan, qty: 370, note: "" }, NOW);
+    await moveStock(kim, { itemId: "ice-cleaner", from: depot, to: kimsVan, qty: 135, note: "" }, NOW);
     expect(
       must((await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")).from,
-    ).toEqual([{ placeId: kimsVan, qty: 470 }]);
+    ).toEqual([{ placeId: kimsVan, qty: 235 }]);
     await tickLoad(kim, { personId: kim.id, on: "2026-06-12", line: "ice-cleaner", ticked: true }, NOW);
     await tickLoad(kim, { personId: kim.id, on: "2026-06-12", line: "ice-cleaner", ticked: true }, NOW);
     expect(await loadProgress(kim.id, "2026-06-12", NOW)).toMatchObject({ ticked: 1 });
@@ -241,7 +243,7 @@ describe("the load list", () => {
     expect(await holdForDay(kim, kim.id, "2026-06-12", NOW)).toMatchObject({ gone: 0 });
     expect(
       must((await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")).from,
-    ).toEqual([{ placeId: kimsVan, qty: 470 }]);
+    ).toEqual([{ placeId: kimsVan, qty: 235 }]);
     await expect(
       reserve(mo, { itemId: "ice-cleaner", placeId: kimsVan, qty: 1, personId: mo.id, on: ON, dutyId: null }, NOW),
     ).rejects.toMatchObject({
@@ -255,7 +257,7 @@ describe("the load list", () => {
     await fetchForDay(kim, kim.id, "2026-06-12", { itemId: "ice-cleaner", from: kimsVan, to: depot, qty: 100 }, NOW);
     const moved = await loadView(kim.id, "2026-06-12", NOW);
     expect(must(moved.lines.find((one) => one.item.id === "ice-cleaner")).from).toEqual([
-      { placeId: kimsVan, qty: 370 },
+      { placeId: kimsVan, qty: 135 },
       { placeId: depot, qty: 100 },
     ]);
     expect(moved.held).toBeGreaterThan(1);
@@ -265,12 +267,12 @@ describe("the load list", () => {
     // What another holds is not there to be taken.
     await reserve(
       mo,
-      { itemId: "ice-cleaner", placeId: kimsVan, qty: 470, personId: mo.id, on: "2026-06-12", dutyId: null },
+      { itemId: "ice-cleaner", placeId: kimsVan, qty: 235, personId: mo.id, on: "2026-06-12", dutyId: null },
       NOW,
     );
     expect(
       must((await loadView(kim.id, "2026-06-12", NOW)).lines.find((one) => one.item.id === "ice-cleaner")).from,
-    ).toEqual([{ placeId: depot, qty: 470 }]);
+    ).toEqual([{ placeId: depot, qty: 235 }]);
   });
 });
 

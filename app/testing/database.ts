@@ -51,7 +51,10 @@ export async function importLines(actor: Actor, lines: string[], now: Date): Pro
   return id;
 }
 
-/** A few procedures, so that a machine has a number of duties that can be counted on. */
+/** Where procedures lie as an earlier version has them. */
+export const EARLIER = join(process.cwd(), "core/sheet/testing/earlier");
+
+/** A few procedures as an earlier version has them, so that a machine has a number of duties that can be counted on. */
 const FEW = [
   "flake-ice-maker-clean-sanitise",
   "own-duty",
@@ -62,10 +65,10 @@ const FEW = [
   "wide-format-printer-periodic",
 ];
 
-/** Publishes shipped procedures: a few, or all of them. */
+/** Publishes procedures: a few of an earlier version, or all that are shipped. */
 export async function publishShipped(which: "few" | "all" = "few"): Promise<void> {
-  const shipped = readProcedureFiles(join(process.cwd(), "procedures"));
-  await publishProcedures(which === "all" ? shipped : shipped.filter((one) => FEW.includes(one.id)), new Date());
+  const found = readProcedureFiles(which === "all" ? join(process.cwd(), "procedures") : EARLIER);
+  await publishProcedures(which === "all" ? found : found.filter((one) => FEW.includes(one.id)), new Date());
 }
 
 export async function dutyOf(tag: string, procedureId: string): Promise<string> {

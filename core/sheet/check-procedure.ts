@@ -199,6 +199,7 @@ function checkPart(step: StepOf<"turn" | "replace">, { procedure }: Known, fault
   for (const slot of step.slots)
     if (!part.slots.some((one) => one.id === slot))
       fault("slots", `names the slot "${slot}", which "${part.item}" does not have.`);
+  if (step.kind === "replace" && step.some && part.pair) fault("some", "renews some of a pair: a pair goes together.");
   if (part.pair && part.slots.some((slot) => !step.slots.includes(slot.id)))
     fault("slots", "replaces only one of a pair.");
 }

@@ -18,8 +18,7 @@ export function closeLater(whole: Procedure): Procedure {
   for (const nested of new Set(steps.map(topOf).filter((id) => id !== null))) {
     refitLater(steps, nested);
     const end = steps.findLastIndex((step) => topOf(step) === nested);
-    let from = end + 1;
-    while (from > 0 && topOf(must(steps[from - 1])) === nested && closes(must(steps[from - 1]))) from--;
+    const from = beginOfEnd(steps, nested, closes);
     const needs = steps.slice(from, end + 1).flatMap((step) => rules.needs(step));
     const last = steps.findLastIndex(
       (step, i) => i > end && rules.needs(step).some((state) => needs.some((one) => rules.ends(one, state))),
@@ -31,12 +30,23 @@ export function closeLater(whole: Procedure): Procedure {
   return { ...whole, steps };
 }
 
+/** Where the end of a nested procedure begins; a wait for what closes it is part of it: a pump runs warm, then drips are looked for. */
+function beginOfEnd(steps: readonly Step[], nested: string, isEnd: (step: Step) => boolean): number {
+  const end = steps.findLastIndex((step) => topOf(step) === nested);
+  let from = end + 1;
+  const belongs = (at: number): boolean => {
+    const step = must(steps[at]);
+    if (topOf(step) !== nested) return false;
+    return isEnd(step) || (step.kind === "wait" && step.path === undefined && at < end && closes(must(steps[at + 1])));
+  };
+  while (from > 0 && belongs(from - 1)) from--;
+  return from;
+}
+
 /** Moves the refits at a nested procedure's end, and what closes it, behind the refits of what comes off after it. */
 function refitLater(steps: Step[], nested: string): void {
   const end = steps.findLastIndex((step) => topOf(step) === nested);
-  let from = end + 1;
-  const isEnd = (step: Step): boolean => closes(step) || (step.putsBack ?? []).length > 0;
-  while (from > 0 && topOf(must(steps[from - 1])) === nested && isEnd(must(steps[from - 1]))) from--;
+  const from = beginOfEnd(steps, nested, (step) => closes(step) || (step.putsBack ?? []).length > 0);
   const items = new Set(steps.slice(from, end + 1).flatMap((step) => (step.putsBack ?? []).map((one) => one.item)));
   if (items.size === 0) return;
   // What comes off once more, otherwise, is back on before.

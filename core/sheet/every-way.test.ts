@@ -33,10 +33,13 @@ function badReadings(step: Step): Record<string, number[]>[] {
   const { min, max, above, below } = step.limits;
   const points = step.points?.length ?? step.trials ?? 1;
   const { min: least = -Infinity, max: most = Infinity } = step.possible ?? {};
-  const low = (min ?? above ?? NaN) - 1;
-  const high = (max ?? below ?? NaN) + 1;
+  const lowest = min ?? above ?? NaN;
+  const highest = max ?? below ?? NaN;
+  // As far out as it can be at all: between the limit and that where the limit is near it.
+  const low = lowest - 1 < least ? (lowest + least) / 2 : lowest - 1;
+  const high = highest + 1 > most ? (highest + most) / 2 : highest + 1;
   return [low, high]
-    .filter((value) => Number.isFinite(value) && value >= least && value <= most)
+    .filter((value) => Number.isFinite(value) && (value < lowest || value > highest))
     .map((value) => ({ [step.reading]: Array.from({ length: points }, () => value) }));
 }
 

@@ -4,9 +4,9 @@ import { must } from "../must";
 import { foldRun } from "./fold-run";
 import type { RunEvent } from "./run-event";
 import { cleanedOnce } from "./testing/runs";
-import { shipped } from "./testing/shipped";
+import { earlier } from "./testing/shipped";
 
-const iceMaker = shipped("flake-ice-maker-clean-sanitise");
+const iceMaker = earlier("flake-ice-maker-clean-sanitise");
 
 describe("the same events give the same sheet", () => {
   /** Any log of a phone and a tablet on one sheet, with undos and corrections of whatever came before. */

@@ -6,12 +6,12 @@ import { missingSteps, nextSteps, sheetSteps } from "./next-steps";
 import type { MachineFacts } from "./procedure";
 import { runResults } from "./run-results";
 import { cleanedOnce, TestLog } from "./testing/runs";
-import { shipped } from "./testing/shipped";
+import { earlier, shipped } from "./testing/shipped";
 
-const iceMaker = shipped("flake-ice-maker-clean-sanitise");
+const iceMaker = earlier("flake-ice-maker-clean-sanitise");
 const sweeper = shipped("ride-on-sweeper-daily");
-const printer = shipped("wide-format-printer-periodic");
-const stainer = shipped("slide-stainer-chambers");
+const printer = earlier("wide-format-printer-periodic");
+const stainer = earlier("slide-stainer-chambers");
 const plain = { options: [] };
 const next = (procedure: typeof iceMaker, log: TestLog, machine: MachineFacts = plain) =>
   nextSteps(procedure, foldRun(procedure, log.events), machine).map((one) =>

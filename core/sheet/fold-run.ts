@@ -21,6 +21,7 @@ import {
   interimOf,
   mixedOf,
   moveParts,
+  noneRenewed,
   outcomeOf,
   partOf,
   photoOf,
@@ -226,7 +227,8 @@ class Fold {
       return;
     }
     const at = this.#step(event);
-    const open = moveParts(at, event) || !provenBy(at, must(this.#steps.get(event.step)), event);
+    const step = must(this.#steps.get(event.step));
+    const open = moveParts(at, event) || !provenBy(at, step, event) || noneRenewed(at, step);
     if (!open) this.#settle(event, "done", answer, event.reason ?? null);
   }
 

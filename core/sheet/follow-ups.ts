@@ -94,7 +94,8 @@ function leftOpen({ step, definition, state }: SheetStep, closed: boolean): Foll
   if (!skipped && !missed && !short) return [];
   const why = skipped ? `left out: ${state.reason ?? ""}` : short ? "cut short" : "not done";
   const because = `${definition.title}: ${why}`;
-  if (definition.kind === "replace" || definition.kind === "turn") {
+  // Where those found worn alone are renewed, which they are is known to nobody else: the step itself is left.
+  if (definition.kind === "turn" || (definition.kind === "replace" && !definition.some)) {
     const severity = readingsBeyond(definition).length > 0 || definition.critical ? "major" : "minor";
     return definition.slots
       .filter((slot) => !(state?.slots ?? []).includes(slot))

@@ -268,12 +268,13 @@ export function criticalThatVanish({ steps }: Procedure): Found[] {
     }));
 }
 
-/** The time stated in all, held against the sum of the steps. */
+/** The time stated in all, held against the sum of the steps; with nested ones in their place alone, and the gates of all. */
 export function timesThatDiffer(procedure: Procedure): Found[] {
   const { steps } = usualSteps(procedure, { options: procedure.options.map((one) => one.id) });
   const hands = steps.filter((step) => step.kind !== "wait" && step.kind !== "hand-off" && step.kind !== "nested");
   const given = hands.filter((step) => step.minutes !== undefined);
-  if (steps.some((step) => step.kind === "nested") || given.length * 2 < hands.length || given.length === 0) return [];
+  if (procedure.steps.some((step) => step.kind === "nested") || given.length * 2 < hands.length || given.length === 0)
+    return [];
   const sum = steps.reduce((all, step) => {
     const waits = step.kind === "wait" ? step.minMinutes : step.kind === "safety" ? (step.coolDown?.minutes ?? 0) : 0;
     return all + waits + (step.minutes ?? (step.kind === "wait" || gateOf(step) || step.kind === "hand-off" ? 0 : 1));

@@ -185,6 +185,10 @@ export function moveParts(at: StepState, { id, off, back }: EventOf<"step-done">
   return true;
 }
 
+/** Whether those found worn are said to be renewed, and none is. */
+export const noneRenewed = (at: StepState, step: Step): boolean =>
+  step.kind === "replace" && step.some === true && at.slots.length === 0;
+
 /** A list with one more: the list itself, so that thousands of corrections of one entry stay quick. */
 export function withOne<Item>(list: Item[] | undefined, item: Item): Item[] {
   if (!list) return [item];

@@ -4,6 +4,7 @@ import type { MachineFacts, Procedure, Step, StepCondition, StepRef } from "./pr
 import { isSettled, type RunState, stepKey, type StepState } from "./run-state";
 import { SheetPaths, withoutIdlePaths } from "./sheet-paths";
 import { withoutIdleGates } from "./standing-gates";
+import { gateOf } from "./states";
 
 /** A step of the sheet as it stands for this machine and this run. */
 export interface SheetStep extends StepRef {
@@ -87,24 +88,41 @@ export function nextSteps(procedure: Procedure, state: RunState, machine: Machin
   const open: SheetStep[] = [];
   for (const [path, steps] of paths.lanes) {
     if (path !== null && !paths.isOpen(path)) continue;
-    const head = headOf(steps, running);
+    const head = headOf(steps, running, paths);
     if (head && !paths.isHeld(head)) open.push(head);
   }
   return [...open, ...running].map(({ step, round }) => ({ step, round }));
 }
 
-/** The first open step of one way that nothing running forbids; its running waits are added to those of all. */
-function headOf(steps: readonly SheetStep[], running: SheetStep[]): SheetStep | null {
+/**
+ * The first open step of one way that nothing running forbids; its running waits are added to those of all. What may be done
+ * meanwhile keeps its gates: they are passed when nothing that has to wait lies before them, and only when the waits do not
+ * need the state that they end.
+ */
+function headOf(steps: readonly SheetStep[], running: SheetStep[], paths: SheetPaths): SheetStep | null {
   const own: SheetStep[] = [];
-  for (const one of steps) {
-    // Several waits at once allow only what all of them allow.
-    const allowed = own.every(
-      (wait) => wait.definition.kind === "wait" && (wait.definition.meanwhile ?? []).includes(one.step),
-    );
-    if (one.settled || !allowed) continue;
-    if (one.definition.kind !== "wait" || one.state?.status !== "running") return one;
-    own.push(one);
-    running.push(one);
+  // Several waits at once allow only what all of them allow.
+  const mayBe = (one: SheetStep): boolean =>
+    own.every((wait) => wait.definition.kind === "wait" && (wait.definition.meanwhile ?? []).includes(one.step));
+  // No part goes back before it came off, and none moves ahead of a pass in which it may come off once more.
+  let again = false;
+  const mayMove = (one: SheetStep): boolean =>
+    (one.definition.takesOff ?? one.definition.putsBack) === undefined || (!again && paths.isOff(one));
+  let passedOver = false;
+  for (const [i, one] of steps.entries()) {
+    if (one.settled) continue;
+    if (one.definition.kind === "wait" && one.state?.status === "running" && mayBe(one)) {
+      own.push(one);
+      running.push(one);
+      continue;
+    }
+    if (own.length === 0) return one;
+    if (gateOf(one.definition)) {
+      const served = steps.slice(i).find((later) => !later.settled && !gateOf(later.definition));
+      if (!passedOver && served && mayBe(served) && !paths.endsAny(one, own)) return one;
+    } else if (mayBe(one) && paths.hasItsState(one) && mayMove(one)) return one;
+    if (one.definition.kind === "repeat") again = true;
+    passedOver = true;
   }
   return null;
 }

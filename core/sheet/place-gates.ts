@@ -16,6 +16,8 @@ interface Inside {
   surely: Map<string, number>;
   /** On some sheet, or in some pass, with the stays that it may be then; in the order in which it was entered. */
   perhaps: Map<string, Stay[]>;
+  /** Left for steps that a sheet may be without, with the stays: a later pass may begin in it all the same. */
+  leftPerhaps: Map<string, Stay[]>;
 }
 
 /**
@@ -134,7 +136,7 @@ class GatePlacer {
     this.#before = Array.from({ length: steps.length + 1 }, () => []);
     this.#stays = new Map();
     this.#served = new Map();
-    const inside: Inside = { surely: new Map(), perhaps: new Map() };
+    const inside: Inside = { surely: new Map(), perhaps: new Map(), leftPerhaps: new Map() };
     const atEnd = new Map<number, Inside>();
     const ends = new Set(this.#blockEnd.values());
     steps.forEach((step, i) => {
@@ -147,7 +149,12 @@ class GatePlacer {
           inside.perhaps.set(state, [...(inside.perhaps.get(state) ?? []), ...stays]);
       }
       this.#enter(step, i, inside);
-      if (ends.has(i)) atEnd.set(i, { surely: new Map(inside.surely), perhaps: new Map(inside.perhaps) });
+      if (ends.has(i))
+        atEnd.set(i, {
+          surely: new Map(inside.surely),
+          perhaps: new Map([...inside.leftPerhaps, ...inside.perhaps]),
+          leftPerhaps: new Map(),
+        });
     });
     this.#atEnd = atEnd;
     return inside;
@@ -156,13 +163,18 @@ class GatePlacer {
   /** Gates before one step, and what is in force behind it. */
   #enter(step: Step, i: number, inside: Inside): void {
     const needs = this.#rules.needs(step);
+    if (!step.when?.length)
+      for (const state of inside.leftPerhaps.keys())
+        if (needs.some((one) => this.#rules.ends(one, state))) inside.leftPerhaps.delete(state);
     const missing = needs.filter((state) => !inside.surely.has(state));
     const ended = [...inside.perhaps.keys()].filter(
       (state) => !needs.includes(state) && needs.some((one) => this.#rules.ends(one, state)),
     );
     for (const state of ended.reverse()) {
       const asked = needs.some((one) => this.#rules.exclude(one, state));
-      if (asked) this.#put(state, "out", i, must(inside.perhaps.get(state)));
+      const stays = must(inside.perhaps.get(state));
+      if (asked) this.#put(state, "out", i, stays);
+      if ((step.when ?? []).length > 0) inside.leftPerhaps.set(state, stays);
       // On a sheet without the step it may stay in force: then the next step to matter needs it, and enters it here again.
       inside.surely.delete(state);
       inside.perhaps.delete(state);

@@ -320,7 +320,13 @@ export type Step =
       recipe: MixRecipe;
     })
   | (StepBase & { kind: "count"; times: number; each: string })
-  | (StepBase & { kind: "replace"; item: string; slots: string[] })
+  | (StepBase & {
+      kind: "replace";
+      item: string;
+      slots: string[];
+      /** Only those found worn, at least one; every slot when absent. Format version 2. */
+      some?: true;
+    })
   /** Turned to its next edge or side while one is left, replaced after the last. */
   | (StepBase & { kind: "turn"; item: string; slots: string[] })
   /** Ways that practitioners differ on: the default is the first, with its reason. */

@@ -7,7 +7,7 @@ import { foldRun } from "./fold-run";
 import { missingSteps, nextSteps } from "./next-steps";
 import type { Procedure, Step } from "./procedure";
 import { TestLog } from "./testing/runs";
-import { shipped } from "./testing/shipped";
+import { earlier, shipped } from "./testing/shipped";
 
 const plain = { options: [] };
 const withSteps = (steps: Step[], more: Partial<Procedure> = {}): Procedure => ({
@@ -206,7 +206,7 @@ it("pictures and the hand-over stand in the state", () => {
 });
 
 describe("chemicals on the machine", () => {
-  const ice = shipped("flake-ice-maker-clean-sanitise");
+  const ice = earlier("flake-ice-maker-clean-sanitise");
   const cleaned = (rinse: (log: TestLog) => void): TestLog => {
     const log = new TestLog();
     log.add({ type: "started", planId: "p", procedureId: ice.id, procedureVersion: 2 });
@@ -289,7 +289,7 @@ describe("nested procedures", () => {
 });
 
 describe("two versions", () => {
-  const before = shipped("flake-ice-maker-monthly");
+  const before = earlier("flake-ice-maker-monthly");
   const swapped = [...before.steps];
   [swapped[3], swapped[4]] = [must(swapped[4]), must(swapped[3])];
   it("alike differ in nothing", () =>

@@ -85,7 +85,7 @@ export class SheetPaths {
   /** Whether a step, the first of its way, has to wait for another way. */
   isHeld(one: SheetStep): boolean {
     const { definition } = one;
-    if (definition.path !== undefined) return !this.#hasItsState(one);
+    if (definition.path !== undefined) return !this.hasItsState(one);
     for (const { item } of definition.putsBack ?? [])
       for (const path of this.#pathsOf.get(item) ?? []) if (!this.hasEnded(path)) return true;
     // The machine leaves no state that work on the bench before it still needs.
@@ -107,7 +107,23 @@ export class SheetPaths {
     });
   }
 
-  #hasItsState(one: SheetStep): boolean {
+  /** Whether a gate would end a state that one of some steps needs. */
+  endsAny(gate: SheetStep, needing: readonly SheetStep[]): boolean {
+    const { state, way } = gateOf(gate.definition) ?? {};
+    const rules = new StateRules(this.#procedure.states ?? []);
+    return needing
+      .flatMap((one) => rules.needs(one.definition))
+      .some((other) => (way === "out" ? other === state : state !== undefined && rules.ends(state, other)));
+  }
+
+  /** Whether what a step puts back has come off. */
+  isOff({ definition }: SheetStep): boolean {
+    const off = new Set([...(this.#state.begins?.off ?? []), ...this.#state.ledger].map((one) => one.item));
+    return (definition.putsBack ?? []).every(({ item }) => off.has(item));
+  }
+
+  /** Whether what a step needs the machine to be in is in force. */
+  hasItsState(one: SheetStep): boolean {
     const { states } = this.#procedure;
     if (!states || (one.definition.state ?? []).length === 0) return true;
     this.#inForce ??= statesInForce(this.#procedure, this.#state);

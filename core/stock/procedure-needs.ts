@@ -1,4 +1,4 @@
-import type { MachineFacts, Procedure, Step } from "../sheet/procedure";
+import type { MachineFacts, Part, Procedure, Step } from "../sheet/procedure";
 import { usualSteps } from "../sheet/usual-steps";
 
 export interface NeededItem {
@@ -22,14 +22,12 @@ export interface ProcedureNeeds {
  */
 export function procedureNeeds(procedure: Procedure, machine: Pick<MachineFacts, "options">): ProcedureNeeds {
   const { steps, likely } = usualSteps(procedure, machine);
-  const usual = new Set(steps);
   const sure: NeededItem[] = [];
   const possible: NeededItem[] = [];
   for (const { item, qty } of procedure.materials) {
-    const gone = procedure.steps.filter((step) => !usual.has(step));
-    const left = qty - used(gone, item);
-    // What every step that takes it is gone for is not needed, unless something found brings them back.
-    if (left > 1e-9) sure.push({ item, qty: left, kind: "material" });
+    // What no step names is taken by the work as a whole; of what steps name, those that are usually worked count.
+    const needed = Math.max(0, qty - used(procedure.steps, item)) + used(steps, item);
+    if (needed > 1e-9) sure.push({ item, qty: needed, kind: "material" });
     const perhaps = used(likely, item);
     if (perhaps > 0) possible.push({ item, qty: perhaps, kind: "material" });
   }
@@ -37,7 +35,7 @@ export function procedureNeeds(procedure: Procedure, machine: Pick<MachineFacts,
     const certain = partUses(steps, part.item, part.uses ?? 1);
     if (certain > 0) sure.push({ item: part.item, qty: certain, kind: "part" });
     else if (partUses(likely, part.item, part.uses ?? 1) > 0)
-      possible.push({ item: part.item, qty: part.slots.length * (part.uses ?? 1), kind: "part" });
+      possible.push({ item: part.item, qty: likelyPieces(likely, part) * (part.uses ?? 1), kind: "part" });
   }
   return { sure, possible };
 }
@@ -49,9 +47,13 @@ function used(steps: readonly Step[], item: string): number {
   );
 }
 
+/** As many as there are places, or one where those found worn alone are renewed: how many that is, nobody knows before. */
+const likelyPieces = (steps: readonly Step[], { item, slots }: Part): number =>
+  steps.every((step) => step.kind !== "replace" || step.item !== item || step.some) ? 1 : slots.length;
+
 function partUses(steps: readonly Step[], item: string, usesPerPiece: number): number {
   return steps.reduce((sum, step) => {
-    if (step.kind === "replace" && step.item === item) return sum + step.slots.length * usesPerPiece;
+    if (step.kind === "replace" && step.item === item) return sum + (step.some ? 1 : step.slots.length) * usesPerPiece;
     if (step.kind === "turn" && step.item === item) return sum + step.slots.length;
     return sum;
   }, 0);

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 
 import { must } from "../must";
-import { shipped } from "../sheet/testing/shipped";
+import { earlier, shipped, whole } from "../sheet/testing/shipped";
 import { explodeDemand, kitCover, loadList, procedureNeeds, useShare } from "./index";
 import { serveFrom } from "./testing/day-by-day";
 
@@ -192,7 +192,7 @@ describe("the share of services that needed a part", () => {
 
 describe("what a procedure takes", () => {
   it("is sure for what every service uses, and possible for what only findings take", () => {
-    expect(procedureNeeds(shipped("flake-ice-maker-clean-sanitise"), { options: [] })).toEqual({
+    expect(procedureNeeds(earlier("flake-ice-maker-clean-sanitise"), { options: [] })).toEqual({
       sure: expect.arrayContaining([{ item: "ice-cleaner", qty: 470, kind: "material" }]),
       possible: [{ item: "auger-bearing", qty: 2, kind: "part" }],
     });
@@ -201,15 +201,21 @@ describe("what a procedure takes", () => {
       sure: [{ item: "squeegee-blade", qty: 1, kind: "part" }],
       possible: [{ item: "scrub-brush", qty: 2, kind: "part" }],
     });
-    // Renewed at each service whatever is found.
-    expect(procedureNeeds(shipped("cnc-lathe-400h"), { options: [] }).sure).toEqual([
-      { item: "hydraulic-element", qty: 1, kind: "part" },
-      { item: "way-wiper", qty: 2, kind: "part" },
-    ]);
+    // Renewed at each service whatever is found; a fan where one was silent, one at a time.
+    expect(procedureNeeds(whole(shipped("cnc-lathe-400h")), { options: [] })).toEqual({
+      sure: [
+        { item: "way-oil", qty: 500, kind: "material" },
+        { item: "hydraulic-oil", qty: 500, kind: "material" },
+        { item: "way-wiper", qty: 4, kind: "part" },
+        { item: "wafer-filter", qty: 1, kind: "part" },
+        { item: "hydraulic-element", qty: 1, kind: "part" },
+      ],
+      possible: [{ item: "cabinet-fan", qty: 1, kind: "part" }],
+    });
   });
 
   it("leaves out what only options need that are not fitted", () => {
-    const procedure = shipped("flake-ice-maker-clean-sanitise");
+    const procedure = earlier("flake-ice-maker-clean-sanitise");
     const step = must(procedure.steps.find((one) => one.uses?.some((use) => use.item === "ice-cleaner")));
     step.when = [{ option: "second-reservoir", fitted: true }];
     const quantity = (options: string[]): number =>

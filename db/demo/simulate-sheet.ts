@@ -26,6 +26,8 @@ export interface SheetScript {
   waited?: Record<string, number>;
   /** Actual strength of stock solutions by item, in percent; as on the material list when not given. */
   strengths?: Record<string, number>;
+  /** Places that get a new part, by step id, where those found worn alone are renewed; the first one when not given. */
+  worn?: Record<string, string[]>;
 }
 
 /**
@@ -175,11 +177,13 @@ class Worker {
   }
 
   #fit(step: StepOf<"replace" | "turn">, at: At): void {
-    for (const slot of step.slots) {
+    const some = step.kind === "replace" && step.some === true;
+    for (const slot of some ? (this.#script.worn?.[step.id] ?? step.slots.slice(0, 1)) : step.slots) {
       const left = step.kind === "turn" ? (this.#input.machine.slots?.[slot]?.usesLeft ?? 0) : 0;
       if (left > 1) this.#log({ type: "part-turned", ...at, item: step.item, slot, usesLeft: left - 1 }, 4);
       else this.#log({ type: "part-fitted", ...at, item: step.item, slot, qty: 1 }, 6);
     }
+    if (some) this.#done(at, 0.5);
   }
 
   #mixture(recipe: MixRecipe): Pick<Extract<RunEventBody, { type: "mixed" }>, "amounts" | "finalMl" | "stockPercent"> {

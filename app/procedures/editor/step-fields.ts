@@ -212,7 +212,10 @@ export const KIND_FIELDS: Record<Step["kind"], readonly FieldSpec[]> = {
   ],
   mix: [f("recipe", "Recipe", RECIPE, must)],
   count: [f("times", "Times", "number", must), f("each", "Each is called", "line", must)],
-  replace: SLOTS,
+  replace: [
+    ...SLOTS,
+    f("some", "Those found worn alone", "yes", { hint: "At least one; otherwise each place gets a new one." }),
+  ],
   turn: SLOTS,
   repeat: [
     f("from", "Goes back to the step", { pick: sources.earlierSteps }, must),

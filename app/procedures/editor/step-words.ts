@@ -47,6 +47,7 @@ export function stepWords(step: Step): string {
     case "nested":
       return `All steps of ${step.procedure}, version ${step.version}`;
     case "replace":
+      return step.some ? "Those found worn" : "";
     case "do":
       return "";
   }

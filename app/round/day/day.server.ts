@@ -12,6 +12,7 @@ import { search } from "~/kit/server/aside.server";
 import { audit } from "~/kit/server/audit.server";
 import { contentHash } from "~/kit/server/content-hash.server";
 
+import { type ClockSpan, clockSpans } from "./clock-spans";
 import * as sql from "./day.sql";
 import { buildDay, type BuiltDay } from "./day-problem.server";
 import { addDayEvent, eventsOf, findDay, freshDay, lockedDay } from "./day-row.server";
@@ -44,7 +45,7 @@ export interface ActualWork {
   from: number;
   /** Null while it is open. */
   to: number | null;
-  waits: [number, number | null][];
+  waits: ClockSpan[];
 }
 
 export async function getDayView(personId: string, on: string, now: Date): Promise<DayView> {
@@ -272,18 +273,13 @@ async function actualWork(personId: string, on: string, timeZone: string, now: D
     const minute = (at: string): number => minuteOfDay(new Date(at), timeZone);
     const first = today[0];
     if (!first) return [];
-    const waits: [number, number | null][] = [];
-    for (const entry of today) {
-      if (entry.type === "timer-started") waits.push([minute(entry.at), null]);
-      else if (entry.type === "timer-stopped" && waits.length > 0) must(waits[waits.length - 1])[1] = minute(entry.at);
-    }
     const to =
       sheet.status === "open"
         ? null
         : sheet.closedAt
           ? minuteOfDay(sheet.closedAt, timeZone)
           : minuteOfDay(now, timeZone);
-    return [{ dutyId: sheet.dutyId, sheetId: sheet.id, from: minute(first.at), to, waits }];
+    return [{ dutyId: sheet.dutyId, sheetId: sheet.id, from: minute(first.at), to, waits: clockSpans(today, minute) }];
   });
 }
 

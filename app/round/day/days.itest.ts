@@ -43,7 +43,10 @@ describe("a day", () => {
     const { begin, schedule } = must(stop);
     const works = must(problem.sites[0]);
     // The sink is one, and both the oven's parts and the stainer's chambers soak in it.
-    expect(works.resources).toEqual([{ id: "sink", capacity: 1 }]);
+    expect(works.resources).toEqual([
+      { id: "hose", capacity: 1 },
+      { id: "sink", capacity: 1 },
+    ]);
     const visit = {
       technicians: 1,
       resources: works.resources,
@@ -169,8 +172,8 @@ describe("a day", () => {
       mo,
       sheetId,
       [
-        at(13, "safety-confirmed", "make-safe"),
-        entryOf(mo, sheetId, later(14), {
+        at(12, "safety-confirmed", "gate-powered-in-1"),
+        entryOf(mo, sheetId, later(12), {
           type: "reading",
           step: "runs",
           round: 1,
@@ -178,9 +181,13 @@ describe("a day", () => {
           value: 40,
           unit: "runs",
         } as never),
-        at(15, "step-done", "chambers-out"),
-        at(16, "step-done", "tap-rinse"),
+        at(12, "safety-confirmed", "gate-still-in-1"),
+        at(12, "step-done", "all-slides-unloaded"),
+        at(12, "timer-started", "gate-cool-in-1"),
+        at(17, "safety-confirmed", "gate-cool-in-1"),
+        at(17, "step-done", "chambers-out"),
         at(17, "step-done", "bleach"),
+        at(18, "step-done", "all-chambers-under-the-bleach"),
         at(18, "timer-started", "chlorine-soak"),
       ],
       later(18),
@@ -189,12 +196,20 @@ describe("a day", () => {
     const here = must(rest.stops[0]);
     expect(here).toMatchObject({ site: site.get("Works"), arrive: 8 * 60 + 25, late: 0 });
     // 08:18 is when the chlorine went in: out again after 15 and before 20 minutes.
-    const soak = here.schedule.phases.filter((phase) => phase.job === dutyId);
+    // The chambers go their own way, beside the machine.
+    const soak = here.schedule.phases.filter(({ job }) => job.startsWith(`${dutyId}/`));
     expect(soak[0]).toMatchObject({ start: 8 * 60 + 18 });
     expect(must(soak[1]).start).toBeGreaterThanOrEqual(8 * 60 + 33);
     expect(must(soak[1]).start).toBeLessThanOrEqual(8 * 60 + 38);
     expect((await getDayView(mo.id, ON, later(26))).actual).toEqual([
-      expect.objectContaining({ dutyId, to: null, waits: [[8 * 60 + 18, null]] }),
+      expect.objectContaining({
+        dutyId,
+        to: null,
+        waits: [
+          [8 * 60 + 12, 8 * 60 + 17],
+          [8 * 60 + 18, null],
+        ],
+      }),
     ]);
 
     await expect(

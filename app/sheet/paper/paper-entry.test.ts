@@ -37,7 +37,12 @@ function filled(procedure: Procedure): Record<string, PaperLine> {
                 ? { mark: must(step.schools[0]).id }
                 : step.kind === "decide"
                   ? { mark: must(step.branches[0]).id }
-                  : { mark: "ok", ...(step.kind === "safety" && step.coolDown ? { values: [30] } : {}) },
+                  : {
+                      mark: "ok",
+                      ...(step.kind === "safety" && step.coolDown
+                        ? { values: [30], minutes: step.coolDown.minutes ?? null }
+                        : {}),
+                    },
       ),
     ]),
   );
@@ -95,6 +100,19 @@ it("leaves empty lines open, keeps reasons, and logs a finding for what is not s
   expect(state.steps.hours).toMatchObject({ status: "skipped", reason: "display dark" });
   expect(state.findings).toMatchObject([{ text: "horn silent", severity: "unsafe" }]);
   expect(missingSteps(procedure, state, { options: [] }).map((one) => one.step)).toContain("main-bristle");
+});
+
+it("renews those that the paper names, and leaves the step open where it names none", () => {
+  const cups = { item: "cup", name: "Cup", slots: ["a", "b", "c"].map((id) => ({ id, name: id })) };
+  const procedure = sample([doing("new", { kind: "replace", item: "cup", slots: ["a", "b", "c"], some: true })], {
+    formatVersion: 2,
+    parts: [cups],
+  });
+  const state = (set: Partial<PaperLine>) => foldRun(procedure, paperEntries(procedure, { new: line(set) }, work));
+  const named = state({ slots: ["c", "a"] });
+  expect(named.parts.map((one) => one.slot)).toEqual(["c", "a"]);
+  expect(must(named.steps.new).status).toBe("done");
+  expect(state({ mark: "ok" }).steps.new).toBeUndefined();
 });
 
 it("makes nothing of an empty sheet", () => expect(paperEntries(shipped("own-duty"), {}, work)).toEqual([]));

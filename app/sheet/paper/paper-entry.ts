@@ -21,6 +21,8 @@ export interface PaperLine {
   minutes: number | null;
   /** Why it was skipped, or what was found. */
   remark: string;
+  /** Places that have a new part, where those found worn alone are renewed. */
+  slots?: string[];
 }
 
 export const EMPTY_LINE: PaperLine = { mark: "", values: [], minutes: null, remark: "" };
@@ -97,16 +99,22 @@ export function paperEntries(
   });
 }
 
+/** A new part in each place; where those found worn alone are renewed, in those that are named, and the word that these were all. */
+function newParts(step: Extract<Step, { kind: "replace" | "turn" }>, { slots = [] }: PaperLine): RunEventBody[] {
+  if (step.kind === "turn" || !step.some) return fitted(step);
+  return slots.length === 0 ? [] : [...fitted({ ...step, slots }), { type: "step-done", step: step.id, round: 1 }];
+}
+
 function lineEntries(procedure: Procedure, step: Step, line: PaperLine): RunEventBody[] {
   const at = { step: step.id, round: 1 };
   const remark = line.remark.trim();
   if (line.mark === "skip") return [{ type: "step-skipped", ...at, reason: remark || "Skipped on paper" }];
   const note: RunEventBody[] = remark === "" ? [] : [{ type: "note", ...at, text: remark }];
   const done = (answer?: string): RunEventBody => ({ type: "step-done", ...at, ...(answer ? { answer } : {}) });
-  if (WANTS_TICK.has(step.kind) && line.mark !== "ok") return [];
+  if (isUnmarked(step, line)) return [];
   switch (step.kind) {
     case "safety":
-      return [...gateClock(step, line), ...readings(step, line, "°C"), { type: "safety-confirmed", ...at }, ...note];
+      return [...gateEntries(step, line), ...note];
     case "measure":
       return [...readings(step, line, step.unit), ...note];
     case "reset":
@@ -117,7 +125,7 @@ function lineEntries(procedure: Procedure, step: Step, line: PaperLine): RunEven
       return [...used(procedure, step), ...counts(step), ...note];
     case "replace":
     case "turn":
-      return [...fitted(step), ...note];
+      return [...newParts(step, line), ...note];
     case "inspect":
       return inspected(step, line, note);
     case "repeat":
@@ -135,6 +143,12 @@ function lineEntries(procedure: Procedure, step: Step, line: PaperLine): RunEven
   }
 }
 
+const gateEntries = (step: Extract<Step, { kind: "safety" }>, line: PaperLine): RunEventBody[] => [
+  ...gateClock(step, line),
+  ...readings(step, line, "°C"),
+  { type: "safety-confirmed", step: step.id, round: 1 },
+];
+
 /** Steps of which a tick is all that paper says. */
 const WANTS_TICK = new Set<Step["kind"]>([
   "safety",
@@ -147,6 +161,9 @@ const WANTS_TICK = new Set<Step["kind"]>([
   "mix",
   "hand-off",
 ]);
+
+const isUnmarked = ({ kind }: Step, { mark, slots = [] }: PaperLine): boolean =>
+  WANTS_TICK.has(kind) && mark !== "ok" && slots.length === 0;
 
 function used(procedure: Procedure, step: Step): RunEventBody[] {
   return (step.uses ?? []).map((use) => {

@@ -76,7 +76,7 @@ export function PaperPage({
                 </p>
               </td>
               <td className="py-2">
-                <Place step={step} />
+                <Place procedure={procedure} step={step} />
               </td>
             </tr>
           ))}
@@ -122,7 +122,10 @@ function wants(step: Step): string {
 
 const LINE = <span className="inline-block w-16 border-b border-black">&nbsp;</span>;
 
-function Place({ step }: { step: Step }) {
+const slotNames = (procedure: Procedure, item: string): string[] =>
+  procedure.parts.flatMap((part) => (part.item === item ? part.slots.map((slot) => slot.name) : []));
+
+function Place({ procedure, step }: { procedure: Procedure; step: Step }) {
   const box = (label: string) => (
     <span key={label} className="mr-3 inline-flex items-center gap-1">
       <span className="inline-block size-4 border-2 border-black" /> {label}
@@ -169,6 +172,9 @@ function Place({ step }: { step: Step }) {
       );
     case "reset":
       return <>shows {LINE}</>;
+    case "replace":
+      if (!step.some) return box("done");
+      return <>new: {slotNames(procedure, step.item).map(box)}</>;
     case "count":
       return <>{Array.from({ length: Math.min(step.times, 12) }, (_, i) => box(String(i + 1)))}</>;
     case "repeat":

@@ -1,4 +1,4 @@
-import { type Step, timedBounds } from "@core";
+import { type Procedure, type Step, timedBounds } from "@core";
 import { type KeyboardEvent, useState } from "react";
 import { Link, redirect, useNavigate } from "react-router";
 
@@ -89,11 +89,7 @@ export default function KeyIn({ loaderData }: Route.ComponentProps) {
   return (
     <div className="max-w-3xl">
       <PageHead
-        back={
-          <>
-            <Link to={`/sheet/${sheetId}`}>Back to the sheet</Link>
-          </>
-        }
+        back={<Link to={`/sheet/${sheetId}`}>Back to the sheet</Link>}
         title="Key in from paper"
         subtitle={
           <>
@@ -134,6 +130,12 @@ export default function KeyIn({ loaderData }: Route.ComponentProps) {
             <span className="figure text-ink-soft">{i + 1}</span>
             <span className="wrap-anywhere">{step.title}</span>
             <Entry step={step} line={lines[step.id] ?? EMPTY_LINE} onChange={(set) => change(step.id, set)} />
+            <WhichSlots
+              step={step}
+              procedure={procedure}
+              chosen={lines[step.id]?.slots ?? []}
+              onChange={(slots) => change(step.id, { slots })}
+            />
           </li>
         ))}
       </ol>
@@ -255,6 +257,40 @@ function Entry({ step, line, onChange }: { step: Step; line: PaperLine; onChange
         />
       )}
     </span>
+  );
+}
+
+/** Where those found worn alone are renewed: which they were. */
+function WhichSlots({
+  step,
+  procedure,
+  chosen,
+  onChange,
+}: {
+  step: Step;
+  procedure: Procedure;
+  chosen: readonly string[];
+  onChange: (slots: string[]) => void;
+}) {
+  if (step.kind !== "replace" || !step.some) return null;
+  const places = procedure.parts.find((one) => one.item === step.item)?.slots ?? [];
+  return (
+    <fieldset className="flex flex-wrap gap-x-4 sm:col-span-2 sm:col-start-2">
+      <legend className="text-sm text-ink-soft">New ones went into</legend>
+      {places.map(({ id, name }) => (
+        <label key={id} className="flex min-h-11 items-center gap-2">
+          <input
+            type="checkbox"
+            checked={chosen.includes(id)}
+            onChange={(event) =>
+              onChange(event.target.checked ? [...chosen, id] : chosen.filter((other) => other !== id))
+            }
+            onKeyDown={goOn}
+          />
+          {name}
+        </label>
+      ))}
+    </fieldset>
   );
 }
 

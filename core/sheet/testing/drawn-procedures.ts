@@ -42,7 +42,7 @@ const NEEDS = [
 
 /**
  * Draws a procedure whose machine goes through states and whose parts go their own way, with options, answers and at times a
- * block that is done again. `random` gives numbers from 0 to below 1.
+ * block that is done again; while it waits, some of what comes later may be done. `random` gives numbers from 0 to below 1.
  */
 export function drawnProcedure(random: () => number): Procedure {
   const whole = (from: number, to: number): number => from + Math.floor(random() * (to - from + 1));
@@ -109,6 +109,10 @@ export function drawnProcedure(random: () => number): Procedure {
     else steps.push({ id, kind: "do", title: id, ...needing(), ...when() });
     goOn(i === n - 1);
   }
+  steps.forEach((step, i) => {
+    const meanwhile = steps.slice(i + 1).filter((one) => one.path === step.path && chance(0.4));
+    if (step.kind === "wait" && meanwhile.length > 0) step.meanwhile = meanwhile.map((one) => one.id);
+  });
   if (chance(0.3)) {
     const end = whole(1, steps.length);
     steps.splice(end, 0, {

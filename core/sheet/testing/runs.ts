@@ -1,5 +1,5 @@
 import type { RunEvent, RunEventBody } from "../run-event";
-import { shipped } from "./shipped";
+import { earlier } from "./shipped";
 
 /** Writes a log: each call is one event, a minute after the last unless told otherwise. */
 export class TestLog {
@@ -53,7 +53,7 @@ export class TestLog {
 
 /** The ice maker up to the question whether the reservoir is clean. */
 export function cleanedOnce(gap: number): TestLog {
-  const iceMaker = shipped("flake-ice-maker-clean-sanitise");
+  const iceMaker = earlier("flake-ice-maker-clean-sanitise");
   const log = new TestLog();
   log.add({ type: "started", planId: "plan", procedureId: iceMaker.id, procedureVersion: 1 });
   log.safe();

@@ -19,6 +19,12 @@ export const shippedIds = (): string[] =>
 export const shipped = (id: string): Procedure =>
   withDefaults(JSON.parse(readFileSync(join(FOLDER, `${id}.json`), "utf8"))) as Procedure;
 
+/** Sheets in the first version of the format, as machines still have them: what was published is never changed. */
+export const earlier = (id: string): Procedure =>
+  withDefaults(
+    JSON.parse(readFileSync(join(process.cwd(), "core/sheet/testing/earlier", `${id}.json`), "utf8")),
+  ) as Procedure;
+
 export const allShipped = (): Procedure[] => shippedIds().map(shipped);
 
 /** A shipped procedure as it is worked: what it nests in its place, gates put in. */
