@@ -45,7 +45,7 @@ export function pastYear(
     const firstHalf = duties.find((one) =>
       (one.procedure.plan.emits ?? []).some(({ event }) => hasEvent(procedure, event)),
     );
-    if (firstHalf)
+    if (firstHalf && intervalDays(procedure) === null)
       days.set(
         procedure.id,
         must(days.get(firstHalf.procedure.id))

@@ -45,101 +45,107 @@ export const METERS: { tag: string; meter: string; readings: [daysAgo: number, v
       [1, 961],
     ],
   },
-  {
-    tag: "HH-1003",
-    meter: "service-counter",
-    readings: [
-      [84, 3100],
-      [50, 4650],
-      [20, 6020],
-      [3, 6810],
-    ],
-  },
-  {
-    tag: "HH-5001",
-    meter: "service-counter",
-    readings: [
-      [82, 6900],
-      [45, 9450],
-      [21, 10980],
-      [4, 12240],
-    ],
-  },
-  {
-    tag: "HH-5002",
-    meter: "service-counter",
-    readings: [
-      [79, 5200],
-      [40, 8150],
-      [18, 9820],
-      [5, 10790],
-    ],
-  },
 ];
 
 export const EVENTS: { tag: string; event: string; daysAgo: number }[] = [
   { tag: "HH-3001", event: "after-run", daysAgo: 2 },
   { tag: "HH-7001", event: "after-run", daysAgo: 6 },
   { tag: "HH-7001", event: "after-run", daysAgo: 1 },
+  { tag: "HH-1003", event: "care-warning", daysAgo: 1 },
 ];
 
 /** Sheets worked and signed, oldest first within a machine. */
 export const SHEETS: { tag: string; procedure: string; daysAgo: number; by: string; script?: SheetScript }[] = [
   {
     tag: "HH-1001",
+    procedure: "flake-ice-maker-bearings",
+    daysAgo: 372,
+    by: "tove",
+    script: { readings: { "auger-bearing-gap": [0.006, 0.008, 0.006, 0.005] } },
+  },
+  {
+    tag: "HH-1001",
     procedure: "flake-ice-maker-clean-sanitise",
     daysAgo: 372,
     by: "tove",
-    script: { readings: { "auger-bearing-gap": [0.008] } },
   },
   {
     tag: "HH-1001",
     procedure: "flake-ice-maker-clean-sanitise",
     daysAgo: 195,
     by: "mira",
-    script: { rounds: 2, readings: { "auger-bearing-gap": [0.014] } },
+    script: { rounds: 2, notOk: ["scale"] },
+  },
+  {
+    tag: "HH-1002",
+    procedure: "flake-ice-maker-bearings",
+    daysAgo: 160,
+    by: "mira",
+    script: { readings: { "auger-bearing-gap": [0.004, 0.006, 0.006, 0.004] } },
   },
   {
     tag: "HH-1002",
     procedure: "flake-ice-maker-clean-sanitise",
     daysAgo: 160,
     by: "mira",
-    script: { readings: { "auger-bearing-gap": [0.006] } },
+  },
+  {
+    tag: "HH-2004",
+    procedure: "flake-ice-maker-bearings",
+    daysAgo: 96,
+    by: "tove",
+    script: { readings: { "auger-bearing-gap": [0.015, 0.021, 0.018, 0.012, 0.001, 0.002, 0.001, 0.001] } },
   },
   {
     tag: "HH-2004",
     procedure: "flake-ice-maker-clean-sanitise",
     daysAgo: 96,
     by: "tove",
-    script: { readings: { "auger-bearing-gap": [0.021] } },
+  },
+  {
+    tag: "HH-4001",
+    procedure: "flake-ice-maker-bearings",
+    daysAgo: 252,
+    by: "tove",
+    script: { readings: { "auger-bearing-gap": [0.008, 0.01, 0.009, 0.006] } },
   },
   {
     tag: "HH-4001",
     procedure: "flake-ice-maker-clean-sanitise",
     daysAgo: 252,
     by: "tove",
-    script: { readings: { "auger-bearing-gap": [0.01] } },
   },
   {
     tag: "HH-1003",
     procedure: "wide-format-printer-periodic",
     daysAgo: 150,
     by: "mira",
-    script: { readings: { "service-counter": [12110] } },
+  },
+  {
+    tag: "HH-5001",
+    procedure: "wide-format-printer-cartridge",
+    daysAgo: 205,
+    by: "tove",
   },
   {
     tag: "HH-5001",
     procedure: "wide-format-printer-periodic",
     daysAgo: 205,
     by: "tove",
-    script: { readings: { "service-counter": [11890] }, notOk: ["maintenance"] },
+    script: { rounds: 2 },
+  },
+  {
+    tag: "HH-5001",
+    procedure: "wide-format-printer-head",
+    daysAgo: 61,
+    by: "mira",
+    script: { worn: { "head-virgin": ["slot-3"] } },
   },
   {
     tag: "HH-5002",
     procedure: "wide-format-printer-periodic",
     daysAgo: 150,
     by: "tove",
-    script: { readings: { "service-counter": [12004] } },
   },
   {
     tag: "HH-3001",
@@ -153,7 +159,6 @@ export const SHEETS: { tag: string; procedure: string; daysAgo: number; by: stri
     procedure: "slide-stainer-weekly",
     daysAgo: 5,
     by: "mira",
-    script: { readings: { "probe-offset": [0.1] } },
   },
   {
     tag: "HH-3001",
@@ -174,7 +179,7 @@ export const SHEETS: { tag: string; procedure: string; daysAgo: number; by: stri
     procedure: "slide-stainer-weekly",
     daysAgo: 16,
     by: "tove",
-    script: { readings: { "probe-offset": [0.4, 0.15] } },
+    script: { notOk: ["in-line"] },
   },
   {
     tag: "HH-7001",
@@ -208,7 +213,7 @@ export const OUTCOMES: {
   },
   {
     tag: "HH-1001",
-    procedure: "flake-ice-maker-clean-sanitise",
+    procedure: "flake-ice-maker-bearings",
     daysAgo: 4,
     by: "tove",
     outcome: "part-missing",
