@@ -64,7 +64,7 @@ test("an alarm is heard until somebody comes, is seen from another page, and kee
   await page.clock.runFor(1500);
   await expect
     .poll(async () => (await heard(page)).notified)
-    .toEqual([expect.stringMatching(/^Let it stand in the lines: long enough/)]);
+    .toEqual([expect.stringMatching(/^Let it stand: long enough/)]);
   const once = (await heard(page)).tones;
   expect(once).toBeGreaterThan(0);
   // Nobody comes: it goes on ringing.
@@ -90,7 +90,7 @@ test("a clock stopped too early says what it missed, begins anew or goes on; one
   await tap(page, "Let 5 minutes pass");
   await tap(page, "Stop early");
   await expect(page.getByRole("alert")).toContainText(/Stopped after 5:\d\d: 4:\d\d short of 10 min\./);
-  await expect(page.getByRole("heading", { level: 2, name: "Let it stand in the lines" })).toBeFocused();
+  await expect(page.getByRole("heading", { level: 2, name: "Let it stand" })).toBeFocused();
   await expectAccessible(page);
   // Poured out, it stands anew from nothing; left in, it goes on where it was.
   await tap(page, "It was out: start anew");
@@ -103,7 +103,7 @@ test("a clock stopped too early says what it missed, begins anew or goes on; one
   await expect(page.getByRole("article")).toContainText(/5:\d\d over the maximum: take it out now/);
   await tap(page, "Stop the clock");
   await expect(page.getByRole("alert")).toContainText(/Out after 20:\d\d: 5:\d\d over the maximum of 15 min\./);
-  await expect(page.getByRole("alert")).toContainText("flush at once and look at the valves");
+  await expect(page.getByRole("alert")).toContainText("flush at once, look at the tubing");
   await tap(page, "Looked at: next step");
-  await step(page, "Flush every line");
+  await step(page, "Flush with reagent water");
 });

@@ -74,17 +74,17 @@ test("an answer that gets lost on its way back leads to no double", async ({ pag
 
 test("a second device sees what the first has logged", async ({ page, browser }) => {
   await signIn(page, "mira");
-  await openSheet(page, "HH-3001", "Weekly clean and probe alignment");
-  await makeSafe(page);
+  await openSheet(page, "HH-3001", "Arm and probe alignment");
+  await makeSafe(page, "Arm held still");
   await allSent(page);
   const other = await browser.newPage({ baseURL: new URL(page.url()).origin });
   await signIn(other, "tove");
   await other.goto(page.url());
-  await step(other, "Wipe deck and hinges");
-  await tap(other, "Done");
+  await step(other, "Robotic arm");
+  await tap(other, "As it should be");
   await allSent(other);
   // The first device asks every quarter of a minute.
-  await expect(page.getByRole("heading", { level: 2, name: "Clean the wash stations" })).toBeVisible({
+  await expect(page.getByRole("heading", { level: 2, name: "Both probes" })).toBeVisible({
     timeout: 25_000,
   });
   await other.close();
@@ -92,15 +92,15 @@ test("a second device sees what the first has logged", async ({ page, browser })
 
 test("a session that ends in the middle keeps the taps until the person is back", async ({ page, context }) => {
   await signIn(page, "tove");
-  await openSheet(page, "HH-5002", "Periodic service");
+  await openSheet(page, "HH-5002", "Periodic care: rod, strip, bed");
   await context.clearCookies({ name: "hound_session" });
-  await logMeter(page);
+  await tap(page, "Done");
   await expect(page.getByTestId("outbox")).toContainText("1 not sent yet. Sign in again");
   const sheet = page.url();
   await signIn(page, "tove");
   await page.goto(sheet);
   await allSent(page);
-  await step(page, "Make it safe");
+  await step(page, "Cover shut, carriage may move");
 });
 
 test("a link pressed without a connection leaves the page as it is, and opens when there is one", async ({
@@ -138,12 +138,12 @@ for (const [how, grams] of [
 ] as const)
   test(`a receipt whose answer got lost is booked once: ${how}`, async ({ page, context }) => {
     await signIn(page, "tove");
-    await page.goto("/stores/items/chuck-grease");
+    await page.goto("/stores/items/lithium-grease");
     await waitUntilReady(page);
     const receipts = () => page.getByRole("row").filter({ hasText: `+${grams} g` });
     await expect(receipts()).toHaveCount(0);
     let lost = 0;
-    await context.route("**/stores/items/chuck-grease.data*", async (route) => {
+    await context.route("**/stores/items/lithium-grease.data*", async (route) => {
       if (route.request().method() !== "POST" || lost > 0) return route.continue();
       lost += 1;
       await route.fetch(); // it was booked …
@@ -168,7 +168,7 @@ for (const [how, grams] of [
     }
     await expect(page.getByTestId("held")).toBeEmpty();
     expect(lost).toBe(1);
-    await page.goto("/stores/items/chuck-grease");
+    await page.goto("/stores/items/lithium-grease");
     await expect(receipts()).toHaveCount(1);
   });
 

@@ -139,7 +139,7 @@ test("Find knows duties, by their title and by a machine's tag beside it", async
   await waitUntilReady(page);
   await page.keyboard.press("Control+k");
   await page.keyboard.type(`${MACHINE} filters`);
-  const duty = page.getByRole("option", { name: /Duty.*Filters, drips and storage.*HH-1001/ });
+  const duty = page.getByRole("option", { name: /Duty.*Look-over: filters, wires, drips.*HH-1001/ });
   await expect(duty).toBeVisible();
   await expectAccessible(page);
   await duty.click();

@@ -29,7 +29,7 @@ test("what is sent again after a lost answer is done once, by every form that bo
     "SELECT COALESCE(MAX(r.value), 0) + 1 FROM meter_readings r JOIN machines m ON m.id = r.machine_id WHERE m.tag = 'HH-4007' AND r.meter = 'running-hours'",
   );
   const me = await one("SELECT id FROM persons WHERE sign_in = 'jonas'");
-  const item = "/stores/items/chuck-grease";
+  const item = "/stores/items/lithium-grease";
   const name = `Once ${Date.now()}`;
   const FORMS: [path: string, table: string, fields: Record<string, string>][] = [
     [item, "stock_moves", { intent: "receive", place: depot, qty: "31" }],
@@ -48,14 +48,14 @@ test("what is sent again after a lost answer is done once, by every form that bo
       "site_closures",
       { intent: "add-closure", fromOn: "2031-03-01", toOn: "2031-03-02", reason: "fair" },
     ],
-    ["/stores/kits", "kits", { intent: "kit", name, procedureId: "own-duty", contents: "1 chuck-grease" }],
+    ["/stores/kits", "kits", { intent: "kit", name, procedureId: "own-duty", contents: "1 lithium-grease" }],
     [
       "/stores/items/new/edit",
       "items",
       { intent: "item", name, kind: "part", unit: "pc", packSize: "1", usesPerPiece: "1" },
     ],
     [`/round/day?for=${me}`, "duties", { intent: "emergency", tag: "HH-4007", title: "Leaks", minutes: "30" }],
-    ["/stores/orders", "order_lines", { intent: "add", item: "chuck-grease", packs: "1" }],
+    ["/stores/orders", "order_lines", { intent: "add", item: "lithium-grease", packs: "1" }],
     ["/stores/places", "places", { intent: "place", kind: "depot", name }],
   ];
   const faults: string[] = [];

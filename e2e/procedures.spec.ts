@@ -80,9 +80,9 @@ test("practice works like the real sheet and logs nothing", async ({ page }) => 
   await expect(page.getByRole("timer")).toContainText("past the maximum of 15 min");
   await tap(page, "Stop the clock");
   await tap(page, "Looked at: next step");
-  await step(page, "Flush every line");
+  await step(page, "Flush with reagent water");
   await page.goto("/round");
-  await expect(page.getByRole("region", { name: "Sheets in your hands" }).getByText("Tubing")).toHaveCount(0);
+  await expect(page.getByRole("region", { name: "Sheets in your hands" }).getByText("Monthly")).toHaveCount(0);
 });
 
 test("the bench computes, in both systems of units, and says why", async ({ page }) => {

@@ -32,7 +32,7 @@ test("a register is checked, its faults are listed, its good rows go in", async 
   await page.getByLabel("Name, tag, serial, maker or site").fill("E-1");
   await tap(page, "Find");
   await page.getByRole("link", { name: 'Ice "big"' }).click();
-  await expect(page.getByRole("link", { name: "Clean, sanitise and check the bearings" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Clean and sanitise" })).toBeVisible();
   await expect(page.getByText("80.5 mg/L as CaCO₃, moderately hard")).toBeVisible();
 
   await page.goto("/machines");
@@ -47,6 +47,7 @@ test("a meter value that looks like a slip is asked about, then taken, and moves
   await signIn(page);
   await page.goto("/machines?q=HH-1003");
   await page.getByRole("link", { name: "Sign printer" }).click();
+  await page.getByLabel("Meter", { exact: true }).first().selectOption({ label: "Prints" });
   await page.getByLabel("It shows now").fill("71");
   await tap(page, "Log the reading");
   await expect(
@@ -55,7 +56,7 @@ test("a meter value that looks like a slip is asked about, then taken, and moves
   await page.getByLabel("It shows now").fill("7050");
   await tap(page, "Log the reading");
   await expect(page.getByText("7050 prints")).toBeVisible();
-  await page.getByRole("link", { name: "Periodic service" }).first().click();
+  await page.getByRole("link", { name: "Wipe rollers and paper path" }).first().click();
   await page.getByText("Why this day?").click();
   await expect(page.getByText(/left at the last value of 7050/)).toBeVisible();
 });
@@ -67,7 +68,7 @@ test("an event makes its duty due", async ({ page }) => {
   // A run planned for tomorrow: the site's day may differ from this machine's by one.
   await page.getByLabel("Day", { exact: true }).fill(new Date(Date.now() + 36 * 3_600_000).toISOString().slice(0, 10));
   await tap(page, "Log it");
-  await expect(page.getByRole("listitem").filter({ hasText: "Chambers after a run" }).first()).toContainText(
-    /due in [12] days?|overdue/,
-  );
+  await expect(
+    page.getByRole("listitem").filter({ hasText: "Chambers and modules after a run" }).first(),
+  ).toContainText(/due in [12] days?|overdue/);
 });

@@ -4,11 +4,10 @@ import { must } from "../core/must";
 import {
   allSent,
   expectAccessible,
-  logFigures,
+  iceMakerToTheCleaner,
   makeSafe,
   openSheet,
   signIn,
-  step,
   tap,
   waitUntilReady,
 } from "./helpers/app";
@@ -41,7 +40,7 @@ test("a day: planned, started, two soaks at once, an emergency, the rest planned
   await tap(page, "Set the hours");
   await expect(page.getByText("Tove Sand, today · 00:05 to 23:55")).toBeVisible();
 
-  await putOnMyDay(page, "HH-8004", "Clean, sanitise and check the bearings");
+  await putOnMyDay(page, "HH-8004", "Clean and sanitise");
   await planned(page);
   await putOnMyDay(page, "HH-8001", "Spray tips and dust seals");
   await planned(page);
@@ -49,13 +48,15 @@ test("a day: planned, started, two soaks at once, an emergency, the rest planned
   await expect(visit.getByText("Proven: no order of work is shorter.")).toBeVisible();
   await expect(visit.getByText(/% saved/)).toBeVisible();
   await visit.getByText("As a list").click();
-  await expect(visit.getByRole("cell", { name: /Wait: .*Clean, sanitise.* back by \d\d:\d\d/ }).first()).toBeVisible();
+  await expect(
+    visit.getByRole("cell", { name: /Wait: .*Clean and sanitise.* back by \d\d:\d\d/ }).first(),
+  ).toBeVisible();
   await expectAccessible(page);
 
   // What to load, for both machines.
   await page.getByRole("link", { name: "Open the load list" }).click();
-  await expect(page.getByRole("listitem").filter({ hasText: "Feeler gauge, 0.020 in" })).toBeVisible();
-  await page.getByRole("checkbox", { name: "Feeler gauge, 0.020 in: in the van" }).check();
+  await expect(page.getByRole("listitem").filter({ hasText: "Container for ice" })).toBeVisible();
+  await page.getByRole("checkbox", { name: "Container for ice: in the van" }).check();
   await expect(page.getByText(/^1 of \d+$/)).toBeVisible();
   await page.getByRole("link", { name: "The day" }).click();
   await expect(page.getByText(/^1 of \d+ things are in the van/)).toBeVisible();
@@ -72,13 +73,8 @@ test("a day: planned, started, two soaks at once, an emergency, the rest planned
   await openSheet(page, "HH-8001", "Spray tips and dust seals");
   await makeSafe(page);
   await soakFrom(page);
-  await openSheet(page, "HH-8004", "Clean, sanitise and check the bearings");
-  await makeSafe(page);
-  await tap(page, "As it should be");
-  await tap(page, "Done");
-  await page.getByLabel("Reading").fill("0.005");
-  await logFigures(page);
-  await step(page, "Fill with cleaner to overflow");
+  await openSheet(page, "HH-8004", "Clean and sanitise");
+  await iceMakerToTheCleaner(page);
   await tap(page, "Done");
   await tap(page, "Start the clock");
   await allSent(page);

@@ -186,7 +186,7 @@ test("meter rules: hours on a named basis and counts, forecast from readings tha
   await page.getByLabel("Counts from").fill(plus(-5));
   await fillRule(page, 1, {
     kind: "By a meter",
-    choose: { Meter: /^Service counter/, "Counted from": "the last completion" },
+    choose: { Meter: /^Prints/, "Counted from": "the last completion" },
     fill: { Every: "500", First: "" },
   });
   await save(page, "Every 500 prints");

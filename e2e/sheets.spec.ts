@@ -5,61 +5,65 @@ import { must } from "../core/must";
 import {
   allSent,
   expectAccessible,
+  freezeOut,
+  iceMakerToTheCleaner,
   logFigures,
   logMeter,
   makeSafe,
   openSheet,
   PASSWORD,
   signIn,
+  stainerToTheSoak,
   step,
   tap,
   waitUntilReady,
 } from "./helpers/app";
 import { test } from "./helpers/test";
 
-/** The ice maker's sheet up to the rinse between acid and chlorine. */
-async function cleanedWithAcid(page: Page, tag: string, filter: boolean): Promise<void> {
-  await openSheet(page, tag, "Clean, sanitise and check the bearings");
-  await makeSafe(page);
-  await tap(page, "As it should be");
-  if (filter) await tap(page, "Done");
-  await page.getByLabel("Reading").fill("0.005");
-  await logFigures(page);
-  await step(page, "Fill with cleaner to overflow");
+/** The ice maker's sheet up to the flush between acid and chlorine. */
+async function cleanedWithAcid(page: Page, tag: string): Promise<void> {
+  await openSheet(page, tag, "Clean and sanitise");
+  await iceMakerToTheCleaner(page);
   await tap(page, "Done");
   await tap(page, "Start the clock");
-  await step(page, "Wipe panels and door meanwhile");
+  await step(page, "Outside: soft cloth, neutral cleaner");
   await tap(page, "Done");
   await page.clock.fastForward(16 * 60_000);
   await tap(page, "Stop the clock");
-  await step(page, "Freeze the cleaner out");
-  await tap(page, "Done");
+  await freezeOut(page, "cleaner");
   await tap(page, "Clean");
-  await step(page, "Rinse before the sanitiser");
+  await makeSafe(page, "End of: Incoming water shut");
+  await makeSafe(page, "Water open");
+  await step(page, "Long flush with fresh water through everything");
 }
 
 test("chlorine after acid is blocked while the rinse was skipped", async ({ page }) => {
   await page.clock.install();
   await signIn(page, "tove");
-  await cleanedWithAcid(page, "HH-6005", false);
+  await cleanedWithAcid(page, "HH-6005");
   await tap(page, "Skip");
   await page.getByLabel("Why is it skipped?").fill("In a hurry");
   await tap(page, "Skip it");
-  await step(page, "Make up sanitiser, 200 ppm");
+  await makeSafe(page, "Incoming water shut");
+  await step(page, "Drain the water system");
+  await tap(page, "Done");
+  await step(page, "Make up sanitiser");
   await expect(page.getByRole("alert").filter({ hasText: "Chlorine gas is set free" })).toBeVisible();
   await expect(page.getByRole("button", { name: "Made up and labelled" })).toHaveCount(0);
   await expectAccessible(page);
-  // The rinse done after all: its skipping is taken back.
-  await tap(page, /^Undo/);
-  await step(page, "Rinse before the sanitiser");
-  for (let i = 0; i < 3; i++) await tap(page, "One rinse more");
-  await step(page, "Make up sanitiser, 200 ppm");
+  // The flush done after all: what was done since, and its skipping, are taken back.
+  for (let i = 0; i < 3; i++) await tap(page, /^Undo/);
+  await step(page, "Long flush with fresh water through everything");
+  await tap(page, "Done");
+  await makeSafe(page, "Incoming water shut");
+  await tap(page, "Done");
+  await step(page, "Make up sanitiser");
   await page.getByLabel(/strength today/).fill("2");
   await expect(page.getByText("50 mL (1.69 US fl oz)")).toBeVisible();
   await page.getByText("Why?").click();
   await expect(page.getByText(/stock volume × its strength/)).toBeVisible();
   await tap(page, "Made up and labelled");
-  await step(page, "Fill with sanitiser to overflow");
+  await step(page, "Reservoir cover off");
   await allSent(page);
 });
 
@@ -69,14 +73,8 @@ test("two machines at once: the most urgent clock in sight, a switch is one tap,
   await page.setViewportSize({ width: 390, height: 844 });
   await page.clock.install();
   await signIn(page, "mira");
-  await openSheet(page, "HH-1011", "Chambers after a run");
-  await makeSafe(page);
-  await logMeter(page);
-  for (const title of ["Chambers out", "Rinse the chambers in tap water"]) {
-    await step(page, title);
-    await tap(page, "Done");
-  }
-  await tap(page, "Made up and labelled");
+  await openSheet(page, "HH-1011", "Chambers and modules after a run");
+  await stainerToTheSoak(page);
   await tap(page, "Start the clock");
   await expect(page.getByRole("timer")).toContainText("not before 15 min");
   await allSent(page);
@@ -84,8 +82,9 @@ test("two machines at once: the most urgent clock in sight, a switch is one tap,
   await openSheet(page, "HH-1006", "Strip-down, every 14 days");
   const hands = page.getByRole("region", { name: "Sheets in your hands" });
   const clocks = page.getByRole("timer");
-  await expect(clocks).toContainText("Plankton stainer: Soak in 1 % chlorine");
-  await page.clock.fastForward(18.5 * 60_000);
+  await expect(clocks).toContainText("Plankton stainer: Soak in bleach");
+  // Five minutes more than that: another page goes by the server's clock, which the heaters' cooling did not move on.
+  await page.clock.fastForward(23.5 * 60_000);
   await expect(clocks).toContainText("! take it out now: at most 20 min");
   await expectAccessible(page);
   // All of the head: the sheets in hand and the most urgent clock. The rest of it unfolds.
@@ -95,8 +94,8 @@ test("two machines at once: the most urgent clock in sight, a switch is one tap,
   await expect(page.getByRole("button", { name: "Sign out" })).toBeVisible();
   await expectAccessible(page);
   await tap(page, "Fold the head");
-  await clocks.getByRole("link", { name: /Soak in 1 % chlorine/ }).click();
-  await step(page, "Wipe the probe arm meanwhile");
+  await clocks.getByRole("link", { name: /Soak in bleach/ }).click();
+  await step(page, "Heater surfaces and inner edge of the holders");
   await page.clock.fastForward(2 * 60_000);
   await expect(page.getByRole("timer")).toContainText("past the maximum of 20 min");
   await hands.getByRole("link", { name: /Soft-serve freezer café/ }).click();

@@ -9,6 +9,8 @@ import {
   allSent,
   drawSignature,
   expectAccessible,
+  freezeOut,
+  iceMakerToTheCleaner,
   logFigures,
   logMeter,
   makeSafe,
@@ -33,68 +35,68 @@ for (const { name, viewport, tag, next } of [
     await page.clock.install();
     await signIn(page);
     await expect(page.getByText(tag).first()).toBeVisible();
-    await openSheet(page, tag, "Clean, sanitise and check the bearings");
-    await makeSafe(page);
-    await step(page, "Look it over");
-    await tap(page, "As it should be");
-    if (tag === "HH-1001") {
-      await step(page, "Renew the water filter");
-      await tap(page, "Done");
-    }
-
-    await step(page, "Check the bearing gap");
-    await page.getByLabel("Reading").fill("0.02");
-    await expect(page.getByRole("img", { name: /too high/ })).toBeVisible();
-    await logFigures(page);
-
-    await step(page, "Replace both bearings");
-    await page.getByRole("listitem").filter({ hasText: "Top bearing" }).getByRole("button").click();
-    await step(page, "Replace both bearings"); // one of a pair is not enough
-    await page.getByRole("listitem").filter({ hasText: "Bottom bearing" }).getByRole("button").click();
-
+    await openSheet(page, tag, "Clean and sanitise");
+    await iceMakerToTheCleaner(page);
     for (const round of [1, 2]) {
-      await step(page, "Fill with cleaner to overflow");
-      if (round === 2) await expect(page.getByText("Pass 2", { exact: true })).toBeVisible();
+      if (round === 2) {
+        await step(page, "Drain the water system");
+        await expect(page.getByText("Pass 2", { exact: true })).toBeVisible();
+        await tap(page, "Done");
+        await tap(page, "Off");
+      }
+      await step(page, "Cleaner into the reservoir, to overflow");
       await page.getByLabel("Ice machine cleaner, mL").fill("240");
       await page.getByLabel("Ice machine cleaner, lot").fill(`L-${round}`);
       await tap(page, "Done");
       await step(page, "Let the cleaner stand");
       await tap(page, "Start the clock");
-      await step(page, "Wipe panels and door meanwhile");
-      await expect(page.getByRole("timer")).toContainText("not before 15 min");
-      await tap(page, "Done");
-      await step(page, "Let the cleaner stand");
+      if (round === 1) {
+        await step(page, "Outside: soft cloth, neutral cleaner");
+        await expect(page.getByRole("timer")).toContainText("not before 15 min");
+        await tap(page, "Done");
+        await step(page, "Let the cleaner stand");
+      }
       await page.clock.fastForward(17 * 60_000);
       await expect(page.getByRole("timer")).toContainText("long enough");
       await tap(page, "Stop the clock");
-      await step(page, "Freeze the cleaner out");
-      await tap(page, "Done");
-      await step(page, "Is the reservoir clean?");
-      await tap(page, round === 1 ? "Not clean: do the whole cycle again" : "Clean");
+      await freezeOut(page, "cleaner");
+      await step(page, "Look into the reservoir");
+      await tap(page, round === 1 ? "Not clean: the whole cycle again" : "Clean");
     }
-    await step(page, "Rinse before the sanitiser");
-    for (let i = 0; i < 3; i++) await tap(page, "One rinse more");
-    await step(page, "Make up sanitiser, 200 ppm");
+    await makeSafe(page, "End of: Incoming water shut");
+    await makeSafe(page, "Water open");
+    await step(page, "Long flush with fresh water through everything");
+    await tap(page, "Done");
+    await makeSafe(page, "Incoming water shut");
+    await step(page, "Drain the water system");
+    await tap(page, "Done");
+    await step(page, "Make up sanitiser");
     await tap(page, "Made up and labelled");
-    await step(page, "Fill with sanitiser to overflow");
+    await tap(page, "Off");
+    await step(page, "Sanitiser into the reservoir, to overflow");
     await tap(page, "Done");
     await step(page, "Let the sanitiser stand");
     await tap(page, "Start the clock");
+    await step(page, "Bin: wash, rinse");
+    await tap(page, "Done");
     await page.clock.fastForward(22 * 60_000);
     await expect(page.getByRole("timer")).toContainText("past the maximum of 20 min");
     await tap(page, "Stop the clock");
     await tap(page, "Looked at: next step");
-    await step(page, "Freeze the sanitiser out, then flush");
+    await freezeOut(page, "sanitiser");
+    await makeSafe(page, "End of: Incoming water shut");
+    await makeSafe(page, "Water open");
+    await step(page, "Thorough flush with fresh water");
     await tap(page, "Done");
-    await step(page, "Discard the first ice");
+    await step(page, "Bin: sanitise by the label, let it dry");
+    await tap(page, "Done");
+    await makeSafe(page, "Making ice");
+    await step(page, "Catch all ice of the first ten minutes");
     await tap(page, "Start the clock");
     await page.clock.fastForward(10 * 60_000 + 5000);
     await tap(page, "Stop the clock");
-
-    await step(page, "Prove it");
+    await step(page, "Ice for use");
     await tap(page, "As expected");
-    await step(page, "Give it back");
-    await tap(page, "Handed over");
     await step(page, "Every step is settled.");
     await allSent(page);
     await page.getByRole("link", { name: "Sign", exact: true }).click();
@@ -109,7 +111,6 @@ for (const { name, viewport, tag, next } of [
 
     await expect(page).toHaveURL(/\/book\/records\//);
     await expect(page.getByRole("row", { name: /Let the sanitiser stand/ })).toContainText("over the maximum: 22");
-    await expect(page.getByText("Auger bearing: Top bearing")).toBeVisible();
     await expect(page.getByText(/Ice machine cleaner, 480 mL/)).toBeVisible();
     await expect(page.getByText(/240 mL lot L-2/)).toBeVisible();
     await expect(page.getByRole("img", { name: "Signature of Kim Quay" })).toBeVisible();
@@ -152,13 +153,16 @@ for (const { name, viewport, tag, next } of [
     ])
       expect(text).toContain(words);
     await page.goto("/round");
-    await expect(page.getByText(tag)).toHaveCount(0);
+    await expect(page.getByRole("heading", { name: "Round", level: 1 })).toBeVisible();
+    await expect(
+      page.getByRole("listitem").filter({ hasText: tag }).filter({ hasText: "Clean and sanitise" }),
+    ).toHaveCount(0);
   });
 }
 
 test("a visit without access leaves the duty due and says why", async ({ page }) => {
   await signIn(page);
-  await openSheet(page, "HH-4001", "Clean, sanitise and check the bearings");
+  await openSheet(page, "HH-4001", "Clean and sanitise");
   await tap(page, "End without the work");
   await page.getByLabel("No access").check();
   await page.getByLabel("Why, in a few words").fill("Children in the kitchen already");
@@ -169,36 +173,112 @@ test("a visit without access leaves the duty due and says why", async ({ page })
   await expect(page.getByText("Children in the kitchen already")).toBeVisible();
 });
 
-test("the printer's counter comes first, its reset cannot be forgotten", async ({ page }) => {
-  await signIn(page);
-  await openSheet(page, "HH-5001", "Periodic service");
-  await step(page, "Read the service counter first");
-  await expect(page.getByText("Last: 12240 prints")).toBeVisible();
-  await page.getByLabel("Reading").fill("12,700");
-  await page.getByLabel("Reading").fill("12700");
-  await logFigures(page);
-  await makeSafe(page);
-  for (const title of [
-    "Clean and dry the carriage rod",
-    "Oil the rod: a thin zig-zag",
-    "Clean the encoder strip, both sides",
-    "Clear the platen holes",
-  ]) {
-    await step(page, title);
-    await tap(page, "Done");
-  }
-  await step(page, "Maintenance cartridge level");
-  await tap(page, "As it should be");
-  await step(page, "Close covers, plug in, switch on");
+test("a feeler that goes in anywhere renews both bearings; one of the pair is not enough", async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await signIn(page, "tove");
+  await openSheet(page, "HH-8004", "Bearing check");
+  await makeSafe(page, "Off, water shut, locked out");
+  await makeSafe(page, "Drained");
+  await makeSafe(page, "Chute and cutter off");
+  await step(page, "Bolt back into the auger");
   await tap(page, "Done");
-  await step(page, "Automatic purge");
+  await step(page, "Rock the auger back and forth by the bolt");
+  await tap(page, "As it should be");
+  await step(page, "Feeler between auger and bearing");
+  for (const [point, value] of [
+    ["Front", "0.01"],
+    ["Right", "0.02"],
+    ["Back", "0"],
+    ["Left", "0"],
+  ] as const)
+    await page.getByLabel(point, { exact: true }).fill(value);
+  await expect(page.getByRole("img", { name: /too high/ })).toBeVisible();
+  await logFigures(page, "Log the readings");
+  await tap(page, "Done");
+  await step(page, "Bearings worn: today?");
+  await tap(page, /Yes: renew them now/);
+  await step(page, "Hex screws of the extruding head out, each with its water seal");
+  await tap(page, "Off");
+  await tap(page, "Go this way");
+  await tap(page, "Done");
+  await step(page, "Auger and head together straight up and out");
+  await tap(page, "Off");
+  await step(page, "Grip off, extruding head off the auger");
+  await tap(page, "Done");
+  await step(page, "Bearing surfaces of the auger");
+  await tap(page, "As it should be");
+  await step(page, "Wall of the cylinder");
+  await tap(page, "As it should be");
+  await tap(page, "Off"); // housing screws
+  await step(page, /^Clamp band loose/);
+  await tap(page, "Done");
+  await step(page, "O-ring between housing and cylinder");
+  await tap(page, "As it should be");
+  await tap(page, "Off"); // foot bolts and housing
+  await step(page, "Both bearings pressed out, new ones pressed in");
+  await page.getByRole("listitem").filter({ hasText: "Top bearing" }).getByRole("button").click();
+  await step(page, "Both bearings pressed out, new ones pressed in");
+  await page.getByRole("listitem").filter({ hasText: "Bottom bearing" }).getByRole("button").click();
+  await expect(
+    page.getByRole("heading", { level: 2, name: "Both bearings pressed out, new ones pressed in" }),
+  ).toHaveCount(0);
+  await allSent(page);
+});
+
+test("the printer's heads are timed off their caps, its counter's reset cannot be forgotten", async ({ page }) => {
+  await page.clock.install();
+  await signIn(page);
+  await openSheet(page, "HH-5001", "Periodic care: rod, strip, bed");
+  const cover = async (state: "open" | "shut"): Promise<void> =>
+    makeSafe(page, state === "open" ? "Carriage stands, cover open" : "Cover shut, carriage may move");
+  const done = async (...titles: (string | RegExp)[]): Promise<void> => {
+    for (const title of titles) {
+      await step(page, title);
+      await tap(page, "Done");
+    }
+  };
+  await done(/^Everything within reach/);
+  await cover("shut");
+  await done(/preventive maintenance, start/);
+  await cover("open");
+  await done("Wipe the rod that is reachable", "Dry that part completely");
+  await cover("shut");
+  await done("Cover shut: follow the panel");
+  await cover("open");
+  await done("Wipe and dry the rest of the rod", /hair-thin zig-zag/);
+  await cover("shut");
+  await done(/the printer spreads it/);
+  await cover("open");
+  await step(page, "Film of oil");
+  await tap(page, "Even");
+  await cover("shut");
+  await done(/encoder-strip cleaning/);
+  await step(page, "Heads are off their caps");
   await tap(page, "Start the clock");
-  await tap(page, "Stop early");
-  await tap(page, "Leave it so: next step");
-  await step(page, "Test print");
-  await tap(page, "As expected");
-  await step(page, "Reset the service counter");
-  await page.getByLabel("Service counter after the reset").fill("12701");
+  // The strip is cleaned while the clock runs, each time with the cover's own gate.
+  await cover("open");
+  await done("Both faces of the strip, all of its surface");
+  await tap(page, "As it should be");
+  await cover("shut");
+  await done(/goes to the left end/);
+  await cover("open");
+  await done(/^Right end of the strip/);
+  await cover("shut");
+  await done(/into its parking station/);
+  await step(page, "Heads are off their caps");
+  await page.clock.fastForward(12 * 60_000);
+  await expect(page.getByRole("timer")).toContainText("past the maximum of 10 min");
+  await tap(page, "Stop the clock");
+  await tap(page, "Looked at: next step");
+  await cover("open");
+  await done("Wipe the bed: ink and media dust", "1 mm pin right through every hole");
+  await tap(page, "All");
+  await done("Loosened dust, pins and cloths out");
+  await cover("shut");
+  await step(page, "Nozzle or test print");
+  await tap(page, "As it should be");
+  await step(page, /life-counter reset$/);
+  await page.getByLabel("Care counter after the reset").fill("97");
   await tap(page, "Log what it shows");
   await expect(page.getByRole("alert").filter({ hasText: "it is not reset" })).toBeVisible();
   await allSent(page);
@@ -211,8 +291,12 @@ test("the printer's counter comes first, its reset cannot be forgotten", async (
   await tap(page, "Sign the sheet");
   await expect(page.getByText("Steps are missing. Do them, or say why you sign without them.")).toBeVisible();
   await page.getByRole("link", { name: "Back to the sheet" }).click();
-  await page.getByLabel("Service counter after the reset").fill("0");
+  await page.getByLabel("Care counter after the reset").fill("0");
   await tap(page, "Log what it shows");
+  await step(page, "Care warning");
+  await tap(page, "Gone");
+  await step(page, "Ready to print");
+  await tap(page, "As expected");
   await step(page, "Every step is settled.");
   await allSent(page);
   await page.getByRole("link", { name: "Sign", exact: true }).click();
@@ -221,7 +305,7 @@ test("the printer's counter comes first, its reset cannot be forgotten", async (
   await page.getByLabel("Your password").fill(PASSWORD);
   await tap(page, "Sign the sheet");
   await expect(page.getByText("Not present: Press room empty")).toBeVisible();
-  await expect(page.getByRole("row", { name: /Automatic purge/ })).toContainText("cut short");
+  await expect(page.getByRole("row", { name: /Heads are off their caps/ })).toContainText("over the maximum");
 });
 
 test("the sweeper's polish mark is adjusted and measured again, and a tap can be taken back", async ({ page }) => {

@@ -29,7 +29,8 @@ test("the load list of a day is right, item by item; what is missing from the va
 }) => {
   await signIn(page, "mira");
   for (const [tag, duty] of [
-    ["HH-2004", "Clean, sanitise and check the bearings"],
+    ["HH-2004", "Bearing check"],
+    ["HH-2004", "Clean and sanitise"],
     ["HH-7006", "At each ribbon change"],
     ["HH-7005", "Tank filter, every six months"],
   ] as const)
@@ -42,20 +43,21 @@ test("the load list of a day is right, item by item; what is missing from the va
   const inVan = "In Van 1 already";
   await expect(line(page, depot, "Tank filter, 1 pc")).toBeVisible();
   for (const wanted of [
-    "Chlorine sanitiser, 60 mL",
-    "Water filter cartridge, 1 pc",
+    "Chlorine sanitiser, 20 mL",
+    "Mild soap, 15 mL",
+    "Sanitiser, quaternary, 20 mL",
     "Alcohol card, 2 pc",
     "Adhesive card, 1 pc",
     "Alcohol swab, 1 pc",
     "Roller sleeve, 1 pc",
-    "Ice machine cleaner, 470 mL",
+    "Ice machine cleaner, 235 mL",
   ])
     await expect(line(page, inVan, wanted).or(line(page, depot, wanted))).toBeVisible();
   // The stick in the printer's kit has a side left or not: with one left, none is taken along.
   const sticks = await page.getByRole("checkbox", { name: "Lapping stick: in the van" }).count();
   const stocked = page.getByRole("region", { name: inVan }).or(page.getByRole("region", { name: depot }));
-  await expect(stocked.getByRole("checkbox")).toHaveCount(8 + sticks);
-  await expect(line(page, "Tools", "Feeler gauge, 0.020 in")).toBeVisible();
+  await expect(stocked.getByRole("checkbox")).toHaveCount(9 + sticks);
+  await expect(line(page, "Tools", "Feeler gauge, 0.020 in (0.51 mm)")).toBeVisible();
   await expect(
     line(page, "To wear", "Chemical-resistant gloves")
       .or(line(page, "To wear", "Disposable gloves"))
@@ -106,7 +108,7 @@ test("an item is scanned, received by lot, moved, thrown away and counted, each 
   // The code is on the bottle; the return that a scanner sends opens it.
   await scan(page, "Find an item", "HHS1009");
   await expect(page.getByRole("heading", { level: 1, name: "Lint-free wipes" })).toBeVisible();
-  await page.goto("/stores/items/chuck-grease");
+  await page.goto("/stores/items/lithium-grease");
   await waitUntilReady(page);
   await page.getByRole("button", { name: "Received", exact: true }).click();
   await page.getByLabel("How much, g").first().fill("400");
@@ -128,7 +130,7 @@ test("an item is scanned, received by lot, moved, thrown away and counted, each 
   await page.goto("/stores/places");
   await page.getByRole("link", { name: "Van 2" }).click();
   await waitUntilReady(page);
-  await scan(page, "Item", "chuck-grease");
+  await scan(page, "Item", "lithium-grease");
   await page.getByLabel("Without a lot, g").fill("12,5");
   await tap(page, "That is what is there");
   await expect(
@@ -141,9 +143,9 @@ test("an item is scanned, received by lot, moved, thrown away and counted, each 
     await page.getByLabel("What explains a difference").fill("Squeezed out, nobody booked it");
     await tap(page, "That is what is there");
   }
-  await expect(page.getByText(/Counted\. Chuck grease: /)).toBeVisible();
+  await expect(page.getByText(/Counted\. White lithium grease: /)).toBeVisible();
   await expectAccessible(page);
-  await page.goto("/stores/items/chuck-grease");
+  await page.goto("/stores/items/lithium-grease");
   await expect(page.getByRole("cell", { name: /^Counted 12\.5 g/ }).first()).toBeVisible();
 });
 

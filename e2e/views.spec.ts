@@ -152,7 +152,7 @@ async function axeOnTheWayIn(page: Page, accessible: (page: Page) => Promise<voi
   await page.goto(operatorPage);
   await accessible(page);
   await page.goto("/t/HH-7001");
-  await page.getByRole("link", { name: "Weekly clean and probe alignment" }).first().click();
+  await page.getByRole("link", { name: "Weekly clean: modules, deck, stations, probes" }).first().click();
   await page.getByRole("link", { name: "Change the rules" }).click();
   await expect(page.getByRole("heading", { name: "When this duty comes due" })).toBeVisible();
   await accessible(page);
@@ -164,13 +164,13 @@ async function axeOnTheWayIn(page: Page, accessible: (page: Page) => Promise<voi
   await expect(page.getByRole("heading", { name: "Change the site" })).toBeVisible();
   await accessible(page);
   await page.goto("/book");
-  await page.getByRole("link", { name: "Chambers after a run" }).first().click();
+  await page.getByRole("link", { name: "Chambers and modules after a run" }).first().click();
   await expect(page.getByRole("heading", { name: "Steps" })).toBeVisible();
   await accessible(page);
 
   for (const viewport of [SIZES.phone, SIZES.laptop]) {
     await page.setViewportSize(viewport);
-    await openSheet(page, "HH-7001", "Weekly clean and probe alignment");
+    await openSheet(page, "HH-7001", "Weekly clean: modules, deck, stations, probes");
     await accessibleInBoth(page);
     await page.getByRole("button", { name: "Note" }).click();
     await expect(page.getByRole("dialog")).toBeVisible();

@@ -49,6 +49,7 @@ import {
   LAST_DONE,
   MACHINE_HOURS,
   OWN_DUTIES,
+  OWN_METERS,
   PAUSES,
   PLANNED,
   REPORTS,
@@ -222,7 +223,8 @@ async function setUpRegister(actors: Map<string, Actor>, machines: Map<string, {
       daysAgo(3),
     );
   }
-  for (const { tag, ...meter } of GATEWAY_METERS) await addMeter(lead, must(machines.get(tag)).id, meter, daysAgo(20));
+  for (const { tag, ...meter } of [...GATEWAY_METERS, ...OWN_METERS])
+    await addMeter(lead, must(machines.get(tag)).id, meter, daysAgo(20));
   for (const duty of OWN_DUTIES) {
     const begun = daysAgo(duty.startDaysAgo);
     const dutyId = await addDuty(

@@ -36,7 +36,7 @@ import { StepTrail } from "./step-trail";
 import { useNow, useSheetClocks } from "./timers";
 import { useElsewhere } from "./use-elsewhere";
 import { useHeadingFocus } from "./use-heading-focus";
-import { same, useShownStep } from "./use-shown-step";
+import { firstInOrder, same, useShownStep } from "./use-shown-step";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => data.title, "Sheet") },
@@ -202,7 +202,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
 
         <div className="grid gap-6 lg:grid-cols-[1fr_19rem]">
           <div className={showTrail ? "hidden lg:block" : ""}>
-            {chosen && next[0] && !same(chosen, next[0]) && (
+            {chosen && !same(chosen, firstInOrder(steps, next) ?? chosen) && (
               <p className="mb-3">
                 <button type="button" className="btn" onClick={() => show(null)}>
                   Back to where the work is

@@ -6,6 +6,15 @@ import { wantsReading } from "./steps/wants-reading";
 export const same = (a: StepRef | null, b: StepRef | null): boolean =>
   a !== null && b !== null && a.step === b.step && a.round === b.round;
 
+/**
+ * Of all that may be done now, what comes first in the sheet's own order: parts go into their soak before the machine they came
+ * off is wiped. What only waits comes last.
+ */
+export const firstInOrder = (steps: readonly SheetStep[], next: readonly StepRef[]): SheetStep | null => {
+  const open = steps.filter((one) => next.some((ref) => same(ref, one)));
+  return open.find((one) => one.definition.kind !== "wait" || one.state?.status !== "running") ?? open[0] ?? null;
+};
+
 /** Which step is on the page: the one that was gone to, one whose clock or reading has just come out wrong, else where the work is. */
 export function useShownStep(
   steps: readonly SheetStep[],
@@ -35,7 +44,7 @@ export function useShownStep(
   }, []);
   return {
     chosen,
-    shown: find(chosen) ?? (wantsReading(held, procedure.steps) ? held : find(next[0] ?? null)),
+    shown: find(chosen) ?? (wantsReading(held, procedure.steps) ? held : firstInOrder(steps, next)),
     choose,
     follow,
   };

@@ -97,6 +97,13 @@ export const OWN_DUTIES: {
     minutes: 5,
   },
   {
+    tag: "HH-1003",
+    title: "Wipe rollers and paper path",
+    rules: { triggers: [{ kind: "meter", meter: "prints", every: 12000, basis: "completion" }] },
+    startDaysAgo: 84,
+    minutes: 10,
+  },
+  {
     tag: "HH-7003",
     title: "Wipe with an allowed disinfectant",
     rules: { triggers: [{ kind: "calendar", every: 1, unit: "day", basis: "completion" }] },
@@ -142,6 +149,16 @@ export const GATEWAY_METERS = [
     gatewayRef: "ctl-02/running-hours",
   },
 ];
+
+/** Counters of the site's own, read by hand. */
+export const OWN_METERS = ["HH-1003", "HH-5002"].map((tag) => ({
+  tag,
+  meter: "prints",
+  name: "Prints",
+  unit: "prints",
+  basis: "counter",
+  gatewayRef: null,
+}));
 
 export const PAUSES = [{ tag: "HH-2004", fromDaysAgo: 30, toInDays: 120, reason: "Kiosk closed for the winter" }];
 

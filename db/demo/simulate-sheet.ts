@@ -75,9 +75,11 @@ class Worker {
     this.#log(started, 0);
     for (;;) {
       const state = foldRun(procedure, this.#entries);
-      const next = nextSteps(procedure, state, machine)[0];
-      if (!next) return this.#entries;
-      const step = must(procedure.steps.find((one) => one.id === next.step));
+      const open = new Map(nextSteps(procedure, state, machine).map((one) => [one.step, one]));
+      // In the sheet's own order, whichever way it stands on.
+      const step = procedure.steps.find((one) => open.has(one.id));
+      if (!step) return this.#entries;
+      const next = must(open.get(step.id));
       const running = state.steps[step.id]?.status === "running";
       if (step.kind !== "wait" || !running) this.#use(step, next);
       if (isPartStep(step)) this.#fit(step, next);

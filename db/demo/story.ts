@@ -45,6 +45,26 @@ export const METERS: { tag: string; meter: string; readings: [daysAgo: number, v
       [1, 961],
     ],
   },
+  {
+    tag: "HH-1003",
+    meter: "prints",
+    readings: [
+      [84, 3100],
+      [50, 4650],
+      [20, 6020],
+      [3, 6810],
+    ],
+  },
+  {
+    tag: "HH-5002",
+    meter: "prints",
+    readings: [
+      [79, 5200],
+      [40, 8150],
+      [18, 9820],
+      [5, 10790],
+    ],
+  },
 ];
 
 export const EVENTS: { tag: string; event: string; daysAgo: number }[] = [

@@ -72,13 +72,60 @@ export async function makeSafe(page: Page, gate = "Make it safe"): Promise<void>
 /** In practice, up to a soak of at least 10 and at most 15 minutes. */
 export async function practiseToTheSoak(page: Page): Promise<void> {
   await signIn(page, "tove");
-  await page.goto("/practice/slide-stainer-tubing");
+  await page.goto("/practice/chemistry-analyser-monthly");
   await waitUntilReady(page);
-  await logMeter(page);
   await makeSafe(page);
   await tap(page, "Made up and labelled");
   await tap(page, "Done");
-  await step(page, "Let it stand in the lines");
+  await step(page, "Let it stand");
+}
+
+/** The stainer's sheet up to the soak in bleach. The page's clock is moved on: its heaters cool. */
+export async function stainerToTheSoak(page: Page): Promise<void> {
+  await makeSafe(page, "Arm may move");
+  await logMeter(page);
+  await makeSafe(page, "Arm held still");
+  await step(page, "All slides unloaded");
+  await tap(page, "Done");
+  await step(page, "Heaters cool");
+  await tap(page, "Start the clock");
+  await page.clock.fastForward(5 * 60_000 + 1000);
+  await makeSafe(page, "Heaters cool");
+  await step(page, "Chambers off, into a basin of tap water at once");
+  await tap(page, "Off");
+  await tap(page, "Made up and labelled");
+  await step(page, "All chambers under the bleach");
+  await tap(page, "Done");
+  await step(page, "Soak in bleach");
+}
+
+/** The ice maker's sheet from its first gate to the cleaner in the reservoir. */
+export async function iceMakerToTheCleaner(page: Page): Promise<void> {
+  await makeSafe(page, "Switched off");
+  await step(page, "Ice out of the bin, away or stored");
+  await tap(page, "Done");
+  await step(page, "Reservoir as found");
+  await tap(page, "As it should be");
+  await makeSafe(page, "Incoming water shut");
+  await step(page, "Drain the water system");
+  await tap(page, "Done");
+  await step(page, "Reservoir cover off");
+  await tap(page, "Off");
+  await step(page, "Cleaner into the reservoir, to overflow");
+}
+
+/** What stands in the reservoir is frozen out with the water shut, and its ice is put away. The page's clock is moved on. */
+export async function freezeOut(page: Page, agent: "cleaner" | "sanitiser"): Promise<void> {
+  await step(page, "Reservoir cover on");
+  await tap(page, "All back on");
+  await makeSafe(page, "Freezing out, water shut");
+  await step(page, `Freeze the ${agent} out`);
+  await tap(page, "Start the clock");
+  await page.clock.fastForward(16 * 60_000);
+  await tap(page, "Stop the clock");
+  await makeSafe(page, "Switched off");
+  await step(page, `Ice with ${agent} away, where nobody can use it`);
+  await tap(page, "Done");
 }
 
 export async function allSent(page: Page): Promise<void> {
