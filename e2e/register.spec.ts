@@ -64,7 +64,7 @@ test("a meter value that looks like a slip is asked about, then taken, and moves
 test("an event makes its duty due", async ({ page }) => {
   await signIn(page);
   await page.goto("/machines?q=HH-3001");
-  await page.getByRole("link", { name: "Slide stainer" }).first().click();
+  await page.getByRole("main").getByRole("link", { name: "Slide stainer" }).first().click();
   // A run planned for tomorrow: the site's day may differ from this machine's by one.
   await page.getByLabel("Day", { exact: true }).fill(new Date(Date.now() + 36 * 3_600_000).toISOString().slice(0, 10));
   await tap(page, "Log it");

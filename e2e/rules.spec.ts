@@ -155,8 +155,8 @@ test("meter rules: hours on a named basis and counts, forecast from readings tha
     buffer: Buffer.from(
       [
         "tag,meter,value,read_at",
-        `HH-6001,spindle-hours,1000,${plus(-20)}`,
-        `HH-6001,spindle-hours,1080,${plus(0)}`,
+        `HH-6001,spindle-hours,2256,${plus(-20)}`,
+        `HH-6001,spindle-hours,2336,${plus(0)}`,
       ].join("\n"),
     ),
   });
@@ -171,7 +171,7 @@ test("meter rules: hours on a named basis and counts, forecast from readings tha
   });
   await save(page, "Every hundred spindle hours");
   // 80 of 100 used in 20 days: 20 left at 4 a day.
-  await expectDue(page, plus(5), /20 left at the last value of 1080 on .*; at 4 a day/);
+  await expectDue(page, plus(5), /20 left at the last value of 2336 on .*; at 4 a day/);
   await change(page);
   await fillRule(page, 1, {
     kind: "By a meter",
@@ -179,7 +179,7 @@ test("meter rules: hours on a named basis and counts, forecast from readings tha
     fill: { Every: "70", First: "50" },
   });
   await save(page, "Fixed points");
-  await expectDue(page, plus(0), /reached by the reading of 1080/, "due today");
+  await expectDue(page, plus(0), /reached by the reading of 2336/, "due today");
 
   // Counts: the demo's printer made 5,590 prints in 74 days, the last of them five days ago.
   await addOwnDuty(page, "HH-5002", "Rules by prints");

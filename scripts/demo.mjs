@@ -61,7 +61,12 @@ const supplier = spawn(process.execPath, ["standins/supplier.mjs"], {
 });
 const gateway = spawn(process.execPath, ["standins/gateway.mjs"], {
   stdio: "ignore",
-  env: { ...process.env, PORT: String(gatewayPort), START_MS: String(gatewayStart(process.argv.includes("--fresh"))) },
+  env: {
+    ...process.env,
+    PORT: String(gatewayPort),
+    BEGIN_H: "5440",
+    START_MS: String(gatewayStart(process.argv.includes("--fresh"))),
+  },
 });
 const port = await freePort(WANTED_PORT);
 const address = `http://127.0.0.1:${port}`;

@@ -15,6 +15,8 @@ const SEED = Number(process.env.SEED ?? 7);
 const STEP_MS = Number(process.env.STEP_MS ?? 3_600_000);
 const START_MS = Number(process.env.START_MS ?? Math.floor(Date.now() / 86_400_000) * 86_400_000 - 14 * 86_400_000);
 const SLOW_MS = Number(process.env.SLOW_MS ?? 30_000);
+/** Hours that the first basis shows at the start, and each other its share of the one before. */
+const BEGIN_H = Number(process.env.BEGIN_H ?? 0);
 const HOUR_BASES = ["power-on-hours", "running-hours", "cutting-hours", "spindle-hours", "axis-hours"];
 const CONTROLLERS = Array.from(
   { length: Number(process.env.CONTROLLERS ?? 4) },
@@ -48,7 +50,7 @@ const sums = new Map();
 /** Meter after a step; sums are kept, as the simulation only goes forward. */
 function hoursAt(step, controller, basis) {
   const key = `${controller}/${basis}`;
-  const known = sums.get(key) ?? { step: -1, total: 0, byStep: [] };
+  const known = sums.get(key) ?? { step: -1, total: BEGIN_H * 0.75 ** basis, byStep: [] };
   for (let s = known.step + 1; s <= step; s++) {
     if (controller === 1 && s === REPLACED_AFTER) known.total = 0;
     known.total += hoursIn(s, controller, basis);

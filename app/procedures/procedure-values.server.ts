@@ -1,4 +1,4 @@
-import { must } from "@core";
+import { drawingNames, must } from "@core";
 import * as yup from "yup";
 
 /** Kinds of value in the open procedure format, and the parts of steps that have fields of their own. */
@@ -62,6 +62,7 @@ export const figure = byKind({
   pair: drawn("pair", { labels }),
   slots: drawn("slots", { labels }),
   edges: drawn("edges", { count: whole.min(2).max(12).required() }),
+  drawing: drawn("drawing", { of: oneOf(...drawingNames).required() }),
 });
 export const calculator = byKind({
   "belt-time": drawn("belt-time", { setSeconds: positive.required(), tolerancePercent: finite.min(0).optional() }),

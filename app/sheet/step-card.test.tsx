@@ -1,4 +1,4 @@
-import { foldRun, must, type Procedure, type RunEventBody, type Step, type StepRef } from "@core";
+import { drawingNames, foldRun, must, type Procedure, type RunEventBody, type Step, type StepRef } from "@core";
 import { renderToStaticMarkup } from "react-dom/server";
 
 import { PaperPage } from "~/sheet/paper/paper-page";
@@ -159,6 +159,14 @@ it.each([
   const html = renderToStaticMarkup(<StepFigure figure={figure as Parameters<typeof StepFigure>[0]["figure"]} />);
   expect(html).toContain(words);
   expect(html).toContain('aria-hidden="true"');
+});
+
+it.each(drawingNames)("the drawing %s shows a place, says in words what of it, and stands in a shipped sheet", (of) => {
+  const html = renderToStaticMarkup(<StepFigure figure={{ kind: "drawing", of }} />);
+  expect(html).toContain('aria-hidden="true"');
+  expect((/<figcaption[^>]*>([^<]+)/.exec(html)?.[1] ?? "").length).toBeGreaterThan(30);
+  const uses = all.flatMap((one) => one.steps).filter((one) => one.figure?.kind === "drawing" && one.figure.of === of);
+  expect(uses.length).toBeGreaterThan(0);
 });
 
 function escaped(text: string): string {

@@ -1,6 +1,8 @@
 import { type Figure, tighteningOrder } from "@core";
 import type { ReactNode } from "react";
 
+import { DRAWINGS } from "./drawings";
+
 /** Schematics drawn for this app: where a picture beats words. Each says in words what it shows. */
 export function StepFigure({ figure }: { figure: Figure }) {
   return (
@@ -26,6 +28,10 @@ function draw(figure: Figure): ReactNode {
       return <Slots labels={figure.labels} joined={figure.kind === "pair"} />;
     case "edges":
       return <Edges count={figure.count} />;
+    case "drawing": {
+      const { Drawing } = DRAWINGS[figure.of];
+      return <Drawing />;
+    }
   }
 }
 
@@ -47,6 +53,8 @@ function words(figure: Figure): string {
       return figure.labels.join(" · ");
     case "edges":
       return `${figure.count} usable ${figure.count === 2 ? "sides" : "edges"}: turn before you throw away.`;
+    case "drawing":
+      return DRAWINGS[figure.of].words;
   }
 }
 

@@ -25,12 +25,12 @@ export {
   sheetEffects,
 } from "./open-items";
 export { itemMinutes, WANTED_WITHIN_DAYS, wantedBy } from "./open-item-terms";
+export { type DrawingName, drawingNames, type Figure } from "./figure";
 export { placeGates } from "./place-gates";
 export { statesInForce } from "./standing-gates";
 export type {
   Begins,
   Calculator,
-  Figure,
   GateKind,
   HazardKind,
   Ledger,

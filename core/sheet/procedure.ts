@@ -2,6 +2,7 @@ import type { ChemicalClass } from "../mix/check-mix";
 import type { Grade, Surface } from "../mix/surfaces";
 import type { Lead, Trigger } from "../schedule/types";
 import type { NotUntil } from "../schedule/usable-again";
+import type { Figure } from "./figure";
 
 /**
  * A procedure: versioned, plain JSON in the open format of `schemas/procedure.schema.json`. A run is bound for ever to
@@ -192,16 +193,6 @@ export interface TakenOff {
   wayRound?: string;
   place?: string;
 }
-
-/** Small schematics drawn by the app where a picture beats words. */
-export type Figure =
-  | { kind: "tightening"; bolts: number }
-  | { kind: "polish-mark"; low: number; high: number; unit: string }
-  | { kind: "battery-level"; school: "height" | "band" }
-  | { kind: "gap-gauge"; limit: number; unit: string }
-  | { kind: "pair"; labels: string[] }
-  | { kind: "slots"; labels: string[] }
-  | { kind: "edges"; count: number };
 
 /** What makes a machine safe to work on. */
 export type GateKind =

@@ -103,9 +103,10 @@ const PER_DAY: Record<string, number> = {
   "running-hours": 4,
   "cutting-hours": 2,
   "power-on-hours": 7,
+  "spindle-hours": 2.5,
+  "axis-hours": 1.5,
   runs: 2,
   slides: 22,
-  "service-counter": 90,
 };
 
 function intervalDays(procedure: Procedure): number | null {
@@ -181,7 +182,7 @@ class Drift {
     const worn = good + width * ((day - begun) / 300);
     const count = step.points?.length ?? step.trials ?? 1;
     const around = (value: number): number =>
-      round(value + (this.#random() - 0.5) * Math.abs(width) * 0.08, Math.abs(width));
+      round(value + (this.#random() - 0.5) * Math.abs(width) * 0.08, Math.abs(width), step.unit);
     const values = Array.from({ length: count }, () => around(worn));
     const past = width > 0 ? worn > bad : worn < bad;
     if (step.judge === "spread")
@@ -209,9 +210,11 @@ function rangeOf(step: Measure): { good: number; bad: number } {
   return { good: step.target ?? must(high) * 0.4, bad: must(high) };
 }
 
-function round(value: number, width: number): number {
+/** What is counted comes whole; no instrument of a van shows more than thousandths. */
+function round(value: number, width: number, unit = ""): number {
+  if (unit === "nozzles") return Math.max(0, Math.round(value));
   const digits = Math.max(0, 2 - Math.floor(Math.log10(width || 1)));
-  return Number(value.toFixed(Math.min(4, digits)));
+  return Number(value.toFixed(Math.min(3, digits)));
 }
 
 /** Small generator with a seed (mulberry32): the demo is the same on every load. */

@@ -46,6 +46,30 @@ export const METERS: { tag: string; meter: string; readings: [daysAgo: number, v
     ],
   },
   {
+    tag: "HH-6001",
+    meter: "power-on-hours",
+    readings: [
+      [60, 5010],
+      [25, 5332],
+    ],
+  },
+  {
+    tag: "HH-6001",
+    meter: "cutting-hours",
+    readings: [
+      [60, 2806],
+      [25, 2988],
+    ],
+  },
+  {
+    tag: "HH-6001",
+    meter: "spindle-hours",
+    readings: [
+      [60, 2096],
+      [25, 2236],
+    ],
+  },
+  {
     tag: "HH-1003",
     meter: "prints",
     readings: [

@@ -1,3 +1,5 @@
+import { drawingNames, inWords } from "@core";
+
 import { f, type FieldKind, nameIn } from "./field-kinds";
 import { sources } from "./sources";
 
@@ -47,6 +49,11 @@ export const FIGURE: FieldKind = {
       name: "Edges of a blade",
       fields: [f("count", "Edges", "number", must)],
       empty: { kind: "edges", count: 4 },
+    },
+    drawing: {
+      name: "A drawing of a place",
+      fields: [f("of", "Which", { choices: drawingNames.map((name) => [name, inWords(name)]) }, must)],
+      empty: { kind: "drawing", of: drawingNames[0] },
     },
   },
 };
