@@ -120,7 +120,7 @@ function CarriageRail() {
         rail: oil
       </Label>
       <Label x={12} y={18} at="start">
-        belt, gear, screw: grease
+        belt, gear, worm: grease
       </Label>
     </Picture>
   );
@@ -345,7 +345,7 @@ export const DRAWINGS: Record<DrawingName, { words: string; Drawing: () => React
     Drawing: PlateLatches,
   },
   "carriage-rail": {
-    words: "Oil on the rail that the carriage runs on; grease on belt, gear and screw alone.",
+    words: "Oil on the rail that the carriage runs on; grease on belts, gears, worm and shaft alone, against noise.",
     Drawing: CarriageRail,
   },
   "auger-feeler": {
