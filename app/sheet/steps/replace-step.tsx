@@ -15,18 +15,26 @@ export function ReplaceStep({ procedure, one, open, log }: StepCardProps<"replac
   const renew = (...slots: string[]) => log(...slots.map((slot) => fitted(one, { item: part.item, slot, lot })));
   return (
     <>
-      {part.pair && <p className="mb-3 font-semibold">A pair: the step is done only when both are new.</p>}
+      {part.pair && (
+        <p className="mb-3 font-semibold">
+          {part.slots.length > 2
+            ? "A set: the step is done only when all are new."
+            : "A pair: the step is done only when both are new."}
+        </p>
+      )}
+      {/* What is tapped gets the lot that stands there: it comes before a long list of places. */}
+      {open && some && <LotField label="Lot or serial, if it has one" value={lot} onChange={setLot} />}
       {some && <p className="mb-3 font-semibold">Tap each that is renewed.</p>}
       {some ? (
         <ul className="mb-4 grid grid-cols-2 gap-2 sm:grid-cols-3">
           {one.definition.slots.map((slot) => (
             <li key={slot}>
               {open && !settled.has(slot) ? (
-                <button type="button" className="btn w-full" onClick={() => renew(slot)}>
+                <button type="button" className="btn h-full w-full" onClick={() => renew(slot)}>
                   {nameOf(slot)}
                 </button>
               ) : (
-                <span className="flex min-h-12 items-center justify-between gap-2 border-2 border-line px-3">
+                <span className="flex h-full min-h-11 items-center justify-between gap-2 border-2 border-line px-3">
                   {nameOf(slot)}
                   {settled.has(slot) && <strong>new</strong>}
                 </span>
@@ -52,7 +60,7 @@ export function ReplaceStep({ procedure, one, open, log }: StepCardProps<"replac
           ))}
         </ul>
       )}
-      {open && <LotField label="Lot or serial, if it has one" value={lot} onChange={setLot} />}
+      {open && !some && <LotField label="Lot or serial, if it has one" value={lot} onChange={setLot} />}
       {open && some && (
         <Actions>
           <button
