@@ -17,9 +17,11 @@ test("a whole sheet by keyboard alone", async ({ page }) => {
   await waitUntilReady(page);
 
   // An operator's duty: found by what it is called and where.
-  await page.keyboard.press("Control+k");
+  await reach(page, /^Find anything/);
+  const finding = page.getByRole("dialog");
+  await expect(finding).toBeVisible();
   await page.keyboard.type("HH-3001 chambers and");
-  await expect(page.getByRole("option").first()).toContainText("Chambers and modules after a run");
+  await expect(finding.getByRole("option").first()).toContainText("Chambers and modules after a run");
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(/\/duties\//);
   await waitUntilReady(page);
