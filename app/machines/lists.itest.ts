@@ -17,16 +17,9 @@ import {
 import { appendEntries } from "~/sheet/log/append-entries.server";
 import { recentValues } from "~/sheet/log/past-values.server";
 import { openSheet } from "~/sheet/log/sheets.server";
-import {
-  addActor,
-  closeDatabase,
-  dutyOf,
-  EARLIER,
-  freshDatabase,
-  importLines,
-  publishShipped,
-} from "~/testing/database";
+import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
+import { EARLIER } from "../../core/sheet/testing/shipped";
 import { getMachine, listFamilies, listMachines, logOccurrence } from "./machines.server";
 import { logMeterReading, meterQuestion } from "./meters.server";
 

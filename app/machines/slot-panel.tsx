@@ -18,7 +18,7 @@ export function SlotPanel({ slots }: { slots: SlotView[] }) {
             <p className="wrap-anywhere">
               <strong>{slot.slotName}</strong>:{" "}
               <Link to={`/stores/items/${encodeURIComponent(slot.fitted?.item ?? slot.item)}`}>{slot.itemName}</Link>
-              {slot.pair && <span className="text-sm text-ink-soft"> (renewed as a pair)</span>}
+              {slot.together && <span className="text-sm text-ink-soft"> (renewed as {slot.together})</span>}
             </p>
             {slot.fitted ? (
               <p className="text-sm text-ink-soft wrap-anywhere">

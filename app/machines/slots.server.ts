@@ -1,6 +1,8 @@
 import type { Procedure } from "@core";
 import { must } from "@core";
 
+import { together } from "~/procedures/together";
+
 import * as sql from "./slots.sql";
 
 export interface SlotView {
@@ -8,8 +10,8 @@ export interface SlotView {
   slotName: string;
   item: string;
   itemName: string;
-  /** Renewed together with its fellows. */
-  pair: boolean;
+  /** What it and its fellows are called, where they are renewed together. */
+  together: string | null;
   usesPerPiece: number;
   /** What is in it; null when nothing was logged yet. */
   fitted: {
@@ -45,7 +47,7 @@ export async function slotsOfMachine(machineId: string): Promise<SlotView[]> {
           slotName: name,
           item: part.item,
           itemName: part.name,
-          pair: part.pair === true,
+          together: part.pair ? together(part) : null,
           usesPerPiece: part.uses ?? 1,
           fitted: null,
         });
@@ -57,7 +59,7 @@ export async function slotsOfMachine(machineId: string): Promise<SlotView[]> {
       slotName: slot.replaceAll("-", " "),
       item,
       itemName: itemName ?? item,
-      pair: false,
+      together: null,
       usesPerPiece: 1,
       fitted: null,
     };

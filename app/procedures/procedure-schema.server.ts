@@ -382,6 +382,7 @@ function refuseNewerFields(procedure: Procedure): void {
     ...(["functions", "ofClean", "possible", "some", "wears"] as const).filter((field) =>
       procedure.steps.some((step) => field in step),
     ),
+    ...(procedure.steps.some((step) => step.figure?.kind === "drawing") ? ["drawing"] : []),
     ...OF_STATES.filter((field) => procedure.steps.some((step) => step[field] !== undefined)),
   ];
   if (newer.length > 0)

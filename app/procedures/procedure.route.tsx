@@ -7,6 +7,7 @@ import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { STEP_KINDS, stepWords, whenWords } from "~/procedures/editor/step-words";
+import { together } from "~/procedures/together";
 import { triggerWords } from "~/procedures/trigger-words";
 import { Day } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
@@ -170,7 +171,8 @@ function Lists({ procedure }: { procedure: Route.ComponentProps["loaderData"]["p
     [
       "Parts",
       procedure.parts.map(
-        (one) => `${one.name}${one.pair ? " (a pair)" : ""}${one.uses && one.uses > 1 ? ` (${one.uses} uses)` : ""}`,
+        (one) =>
+          `${one.name}${one.pair ? ` (${together(one)})` : ""}${one.uses && one.uses > 1 ? ` (${one.uses} uses)` : ""}`,
       ),
     ],
   ];

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 
 import { LeadMark, leadWords } from "~/duties/lead-mark";
+import { together } from "~/procedures/together";
 import { OnDay, WhyThisDay } from "~/ui/day";
 import { SafetySign } from "~/ui/safety-sign";
 import { Section } from "~/ui/section";
@@ -85,7 +86,8 @@ export function BeforeBeginning({
       <Listing
         title="Parts, if worn"
         items={procedure.parts.map(
-          (one) => `${one.name}${one.slots.length > 1 ? ` × ${one.slots.length}` : ""}${one.pair ? ", as a pair" : ""}`,
+          (one) =>
+            `${one.name}${one.slots.length > 1 ? ` × ${one.slots.length}` : ""}${one.pair ? `, as ${together(one)}` : ""}`,
         )}
       />
       <p className="text-sm text-ink-soft">

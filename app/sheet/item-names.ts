@@ -1,4 +1,4 @@
-import { inWords, type Procedure } from "@core";
+import { inWords, type Procedure, type Step } from "@core";
 
 /** Names of items by the catalogue, for what the procedure does not name. */
 export type ItemNames = Readonly<Record<string, string>>;
@@ -15,6 +15,15 @@ export function partName(
   const called = part?.name ?? names[item] ?? item;
   return called.toLowerCase() === place.toLowerCase() ? called : `${called}: ${place}`;
 }
+
+/** The places that a step renews or turns, in its order, as the procedure calls them. */
+export const placesOf = (
+  { parts }: Pick<Procedure, "parts">,
+  { item, slots }: Extract<Step, { kind: "replace" | "turn" }>,
+): { id: string; name: string }[] => {
+  const known = parts.find((one) => one.item === item)?.slots ?? [];
+  return slots.map((id) => ({ id, name: known.find((one) => one.id === id)?.name ?? inWords(id) }));
+};
 
 export function materialName(
   procedure: Pick<Procedure, "materials"> & Partial<Pick<Procedure, "parts">>,

@@ -1,4 +1,4 @@
-import { closesRun, must, orderEvents, type RunEvent, type TimedBounds, undoneIds } from "@core";
+import { closesRun, type LoggedClock, loggedClocks, must, type RunEvent, type TimedBounds } from "@core";
 import { clsx } from "clsx";
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { Link, useLocation, useRouteLoaderData } from "react-router";
@@ -146,16 +146,8 @@ function useOpenSheets(pathname: string): OpenSheet[] {
 export function runningClocks(
   clocks: OpenSheet["clocks"],
   entries: readonly RunEvent[],
-): { step: string; round: number; startedAt: string; bounds: TimedBounds & { title: string } }[] {
-  const ordered = orderEvents(entries);
-  const undone = undoneIds(ordered);
-  const running = new Map<string, { step: string; round: number; startedAt: string }>();
-  for (const entry of ordered) {
-    if (undone.has(entry.id)) continue;
-    if (entry.type === "timer-started")
-      running.set(`${entry.step}#${entry.round}`, { step: entry.step, round: entry.round, startedAt: entry.at });
-    if (entry.type === "timer-stopped" || entry.type === "safety-confirmed")
-      running.delete(`${entry.step}#${entry.round}`);
-  }
-  return [...running.values()].flatMap((one) => (clocks[one.step] ? [{ ...one, bounds: must(clocks[one.step]) }] : []));
+): (LoggedClock & { bounds: TimedBounds & { title: string } })[] {
+  return loggedClocks(entries)
+    .filter((one) => one.stoppedAt === null)
+    .flatMap((one) => (clocks[one.step] ? [{ ...one, bounds: must(clocks[one.step]) }] : []));
 }

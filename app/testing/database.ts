@@ -1,5 +1,3 @@
-import { join } from "node:path";
-
 import { must } from "@core";
 import { emptyTables, getDb, migrate, type Role } from "@db";
 import { v7 as uuidv7 } from "uuid";
@@ -7,7 +5,9 @@ import { v7 as uuidv7 } from "uuid";
 import type { Actor } from "~/kit/actor";
 import { applyImport, checkImport, claimImport } from "~/machines/register/imports.server";
 import { hashPassword } from "~/people/passwords.server";
-import { publishProcedures, readProcedureFiles } from "~/procedures/procedures.server";
+import { publishProcedures, readProcedureFiles, shippedFolder } from "~/procedures/procedures.server";
+
+import { EARLIER } from "../../core/sheet/testing/shipped";
 
 /** A migrated, empty database: every suite begins with one. */
 export async function freshDatabase(): Promise<void> {
@@ -51,9 +51,6 @@ export async function importLines(actor: Actor, lines: string[], now: Date): Pro
   return id;
 }
 
-/** Where procedures lie as an earlier version has them. */
-export const EARLIER = join(process.cwd(), "core/sheet/testing/earlier");
-
 /** A few procedures as an earlier version has them, so that a machine has a number of duties that can be counted on. */
 const FEW = [
   "flake-ice-maker-clean-sanitise",
@@ -67,7 +64,7 @@ const FEW = [
 
 /** Publishes procedures: a few of an earlier version, or all that are shipped. */
 export async function publishShipped(which: "few" | "all" = "few"): Promise<void> {
-  const found = readProcedureFiles(which === "all" ? join(process.cwd(), "procedures") : EARLIER);
+  const found = readProcedureFiles(which === "all" ? shippedFolder() : EARLIER);
   await publishProcedures(which === "all" ? found : found.filter((one) => FEW.includes(one.id)), new Date());
 }
 

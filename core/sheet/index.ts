@@ -4,6 +4,7 @@ export { chemicalClash, harmsOf } from "./chemicals";
 export { checkProcedure } from "./check-procedure";
 export { type FollowUp, followUps } from "./follow-ups";
 export { foldRun } from "./fold-run";
+export { type LoggedClock, loggedClocks } from "./logged-clocks";
 export { lastResults } from "./logged-facts";
 export { compareProcedures } from "./compare-procedures";
 export { creditedPlans } from "./credited-plans";

@@ -20,6 +20,8 @@ interface Inside {
   leftPerhaps: Map<string, Stay[]>;
 }
 
+type AtEnd = Pick<Inside, "surely" | "perhaps">;
+
 /**
  * Puts the gates into the states that a procedure's steps need, and out of them, where the state changes: what is isolated
  * stays isolated, what is cool stays cool until something ends it, and the way out comes before the first step that needs what
@@ -73,7 +75,7 @@ class GatePlacer {
   /** By the step that a block begins with, where it ends. */
   readonly #blockEnd = new Map<number, number>();
   /** By the place where a block ends, what is in force there: a later pass begins with it. */
-  #atEnd = new Map<number, Inside>();
+  #atEnd = new Map<number, AtEnd>();
   /** Gates before each step, and behind the last. */
   #before: Gate[][] = [];
   #stays = new Map<string, Stay>();
@@ -137,7 +139,7 @@ class GatePlacer {
     this.#stays = new Map();
     this.#served = new Map();
     const inside: Inside = { surely: new Map(), perhaps: new Map(), leftPerhaps: new Map() };
-    const atEnd = new Map<number, Inside>();
+    const atEnd = new Map<number, AtEnd>();
     const ends = new Set(this.#blockEnd.values());
     steps.forEach((step, i) => {
       const end = this.#blockEnd.get(i);
@@ -153,7 +155,6 @@ class GatePlacer {
         atEnd.set(i, {
           surely: new Map(inside.surely),
           perhaps: new Map([...inside.leftPerhaps, ...inside.perhaps]),
-          leftPerhaps: new Map(),
         });
     });
     this.#atEnd = atEnd;

@@ -52,11 +52,16 @@ export class SheetPaths {
   readonly #place = new Map<SheetStep, number>();
   /** Open steps on the bench that need the machine in some state. */
   readonly #needing: SheetStep[] = [];
+  readonly #rules: StateRules;
+  /** What is off the machine by the log, or was when the sheet began. */
+  readonly #off: readonly { item: string; path?: string }[];
   #inForce: Set<string> | null = null;
 
   constructor(procedure: Procedure, shown: readonly SheetStep[], state: RunState) {
     this.#procedure = procedure;
     this.#state = state;
+    this.#rules = new StateRules(procedure.states ?? []);
+    this.#off = [...(state.begins?.off ?? []), ...state.ledger];
     this.#pathsOf = pathsOfParts(shown.map((one) => one.definition));
     shown.forEach((one, place) => {
       const { path, opens } = one.definition;
@@ -67,14 +72,14 @@ export class SheetPaths {
       if (path !== undefined && !one.settled && (one.definition.state ?? []).length > 0) this.#needing.push(one);
       if (opens !== undefined) this.#openers.set(opens, [...(this.#openers.get(opens) ?? []), one]);
     });
-    for (const { item, path } of [...(state.begins?.off ?? []), ...state.ledger])
+    for (const { item, path } of this.#off)
       if (path !== undefined) this.#pathsOf.set(item, (this.#pathsOf.get(item) ?? new Set()).add(path));
   }
 
   /** Whether the parts of a path are on their way: all that open it have been done, or were left out. */
   isOpen(path: string): boolean {
     const openers = this.#openers.get(path);
-    if (!openers) return [...(this.#state.begins?.off ?? []), ...this.#state.ledger].some((one) => one.path === path);
+    if (!openers) return this.#off.some((one) => one.path === path);
     return openers.every((one) => one.settled) && openers.some((one) => one.state?.status === "done");
   }
 
@@ -110,23 +115,21 @@ export class SheetPaths {
   /** Whether a gate would end a state that one of some steps needs. */
   endsAny(gate: SheetStep, needing: readonly SheetStep[]): boolean {
     const { state, way } = gateOf(gate.definition) ?? {};
-    const rules = new StateRules(this.#procedure.states ?? []);
     return needing
-      .flatMap((one) => rules.needs(one.definition))
-      .some((other) => (way === "out" ? other === state : state !== undefined && rules.ends(state, other)));
+      .flatMap((one) => this.#rules.needs(one.definition))
+      .some((other) => (way === "out" ? other === state : state !== undefined && this.#rules.ends(state, other)));
   }
 
   /** Whether what a step puts back has come off. */
   isOff({ definition }: SheetStep): boolean {
-    const off = new Set([...(this.#state.begins?.off ?? []), ...this.#state.ledger].map((one) => one.item));
-    return (definition.putsBack ?? []).every(({ item }) => off.has(item));
+    return (definition.putsBack ?? []).every(({ item }) => this.#off.some((one) => one.item === item));
   }
 
   /** Whether what a step needs the machine to be in is in force. */
   hasItsState(one: SheetStep): boolean {
-    const { states } = this.#procedure;
-    if (!states || (one.definition.state ?? []).length === 0) return true;
+    const needs = this.#rules.needs(one.definition);
+    if (needs.length === 0) return true;
     this.#inForce ??= statesInForce(this.#procedure, this.#state);
-    return new StateRules(states).needs(one.definition).every((state) => this.#inForce?.has(state));
+    return needs.every((state) => this.#inForce?.has(state));
   }
 }

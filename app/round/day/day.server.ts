@@ -1,4 +1,4 @@
-import { type DayPlan, type DayProblem, dutyOfJob, must, undoneIds } from "@core";
+import { type DayPlan, type DayProblem, dutyOfJob, loggedClocks, must, undoneIds } from "@core";
 import { type DayEventRow, type DayRow, getDb } from "@db";
 
 import { isRepair } from "~/duties/general-procedures";
@@ -12,7 +12,6 @@ import { search } from "~/kit/server/aside.server";
 import { audit } from "~/kit/server/audit.server";
 import { contentHash } from "~/kit/server/content-hash.server";
 
-import { type ClockSpan, clockSpans } from "./clock-spans";
 import * as sql from "./day.sql";
 import { buildDay, type BuiltDay } from "./day-problem.server";
 import { addDayEvent, eventsOf, findDay, freshDay, lockedDay } from "./day-row.server";
@@ -45,7 +44,7 @@ export interface ActualWork {
   from: number;
   /** Null while it is open. */
   to: number | null;
-  waits: ClockSpan[];
+  waits: [number, number | null][];
 }
 
 export async function getDayView(personId: string, on: string, now: Date): Promise<DayView> {
@@ -273,13 +272,17 @@ async function actualWork(personId: string, on: string, timeZone: string, now: D
     const minute = (at: string): number => minuteOfDay(new Date(at), timeZone);
     const first = today[0];
     if (!first) return [];
+    const waits = loggedClocks(today).map(({ startedAt, stoppedAt }): [number, number | null] => [
+      minute(startedAt),
+      stoppedAt === null ? null : minute(stoppedAt),
+    ]);
     const to =
       sheet.status === "open"
         ? null
         : sheet.closedAt
           ? minuteOfDay(sheet.closedAt, timeZone)
           : minuteOfDay(now, timeZone);
-    return [{ dutyId: sheet.dutyId, sheetId: sheet.id, from: minute(first.at), to, waits: clockSpans(today, minute) }];
+    return [{ dutyId: sheet.dutyId, sheetId: sheet.id, from: minute(first.at), to, waits }];
   });
 }
 

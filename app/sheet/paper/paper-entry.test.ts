@@ -4,7 +4,15 @@ import { parseLogEntry } from "~/sheet/log/log-entry-schema";
 
 import { doing, sample } from "../../../core/sheet/testing/sample";
 import { shipped, whole } from "../../../core/sheet/testing/shipped";
-import { asOnPaper, clockFaults, EMPTY_LINE, paperEntries, type PaperLine, paperQuestions } from "./paper-entry";
+import {
+  asOnPaper,
+  clockFaults,
+  EMPTY_LINE,
+  paperEntries,
+  type PaperLine,
+  paperQuestions,
+  unnamedPlaces,
+} from "./paper-entry";
 
 const RUN = "0190a000-0000-7000-8000-000000000001";
 const work = {
@@ -113,6 +121,9 @@ it("renews those that the paper names, and leaves the step open where it names n
   expect(named.parts.map((one) => one.slot)).toEqual(["c", "a"]);
   expect(must(named.steps.new).status).toBe("done");
   expect(state({ mark: "ok" }).steps.new).toBeUndefined();
+  expect(unnamedPlaces(procedure, { new: line({ mark: "ok" }) })).toEqual(["new: tick those that are new."]);
+  expect(unnamedPlaces(procedure, { new: line({ mark: "ok", slots: ["b"] }) })).toEqual([]);
+  expect(unnamedPlaces(procedure, { new: line({ mark: "skip" }) })).toEqual([]);
 });
 
 it("makes nothing of an empty sheet", () => expect(paperEntries(shipped("own-duty"), {}, work)).toEqual([]));

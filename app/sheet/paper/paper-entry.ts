@@ -60,6 +60,13 @@ export function clockFaults(procedure: Procedure, lines: Record<string, PaperLin
   });
 }
 
+/** Renewals that are ticked and name no place: those found worn alone are renewed, and paper has to say which they were. */
+export const unnamedPlaces = ({ steps }: Procedure, lines: Record<string, PaperLine>): string[] =>
+  steps
+    .filter((step) => step.kind === "replace" && step.some && lines[step.id]?.mark === "ok")
+    .filter(({ id }) => !lines[id]?.slots?.length)
+    .map(({ title }) => `${title}: tick those that are new.`);
+
 /** The log with what a person said of its unusual values: it stands so on the paper. */
 export const asOnPaper = (entries: readonly RunEvent[], odd: readonly PaperQuestion[]): RunEvent[] =>
   entries.map((entry) =>

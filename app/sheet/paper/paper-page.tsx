@@ -1,6 +1,7 @@
 import { limitWords, type Procedure, type Step, timedBounds } from "@core";
 
 import { whenWords } from "~/procedures/editor/step-words";
+import { placesOf } from "~/sheet/item-names";
 import { SafetySign } from "~/ui/safety-sign";
 
 /** A sheet on paper: every step with a place to write, the tag to scan, lines for the signatures. */
@@ -19,7 +20,7 @@ export function PaperPage({
           <p className="figure text-sm">
             {procedure.id}, version {procedure.version}
           </p>
-          <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 text-sm">
+          <dl className="mt-2 grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 text-sm">
             {[
               ["Machine", machine ? `${machine.name}, ${machine.tag}` : ""],
               ["Serial", machine?.serial ?? ""],
@@ -29,7 +30,7 @@ export function PaperPage({
             ].map(([name, value]) => (
               <div key={name} className="contents">
                 <dt className="font-semibold">{name}</dt>
-                <dd className="min-w-60 border-b border-black/50">{value || " "}</dd>
+                <dd className="max-w-full border-b print:min-w-60 sm:min-w-60 border-black/50">{value || " "}</dd>
               </div>
             ))}
           </dl>
@@ -122,9 +123,6 @@ function wants(step: Step): string {
 
 const LINE = <span className="inline-block w-16 border-b border-black">&nbsp;</span>;
 
-const slotNames = (procedure: Procedure, item: string): string[] =>
-  procedure.parts.flatMap((part) => (part.item === item ? part.slots.map((slot) => slot.name) : []));
-
 function Place({ procedure, step }: { procedure: Procedure; step: Step }) {
   const box = (label: string) => (
     <span key={label} className="mr-3 inline-flex items-center gap-1">
@@ -174,7 +172,7 @@ function Place({ procedure, step }: { procedure: Procedure; step: Step }) {
       return <>shows {LINE}</>;
     case "replace":
       if (!step.some) return box("done");
-      return <>new: {slotNames(procedure, step.item).map(box)}</>;
+      return <>new: {placesOf(procedure, step).map((place) => box(place.name))}</>;
     case "count":
       return <>{Array.from({ length: Math.min(step.times, 12) }, (_, i) => box(String(i + 1)))}</>;
     case "repeat":

@@ -5,6 +5,7 @@ import { Link, redirect, useNavigate } from "react-router";
 import { toNumber } from "~/kit/forms/to-number";
 import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
+import { placesOf } from "~/sheet/item-names";
 import { outbox } from "~/sheet/log/outbox";
 import { recentValues } from "~/sheet/log/past-values.server";
 import { loadSheet } from "~/sheet/log/sheets.server";
@@ -21,6 +22,7 @@ import {
   type PaperLine,
   type PaperQuestion,
   paperQuestions,
+  unnamedPlaces,
 } from "./paper-entry";
 
 export const meta: Route.MetaFunction = () => [{ title: "Key in from paper – Humble Hound" }];
@@ -62,7 +64,9 @@ export default function KeyIn({ loaderData }: Route.ComponentProps) {
   const save = (): void => {
     const [fromMs, toMs] = [Date.parse(from), Date.parse(to)] as const;
     const fault =
-      timesFault(fromMs, toMs) ?? unreadFigures() ?? clockFaults(procedure, lines, (toMs - fromMs) / 60_000).join(" ");
+      timesFault(fromMs, toMs) ??
+      unreadFigures() ??
+      [...clockFaults(procedure, lines, (toMs - fromMs) / 60_000), ...unnamedPlaces(procedure, lines)].join(" ");
     if (fault !== "") {
       setProblem(fault);
       return;
@@ -273,11 +277,10 @@ function WhichSlots({
   onChange: (slots: string[]) => void;
 }) {
   if (step.kind !== "replace" || !step.some) return null;
-  const places = procedure.parts.find((one) => one.item === step.item)?.slots ?? [];
   return (
     <fieldset className="flex flex-wrap gap-x-4 sm:col-span-2 sm:col-start-2">
       <legend className="text-sm text-ink-soft">New ones went into</legend>
-      {places.map(({ id, name }) => (
+      {placesOf(procedure, step).map(({ id, name }) => (
         <label key={id} className="flex min-h-11 items-center gap-2">
           <input
             type="checkbox"

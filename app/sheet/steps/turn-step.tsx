@@ -1,6 +1,7 @@
 import { must } from "@core";
 import { useState } from "react";
 
+import { placesOf } from "~/sheet/item-names";
 import { useSheetFacts } from "~/sheet/sheet-facts";
 import { StepFigure } from "~/ui/figure";
 
@@ -18,13 +19,13 @@ export function TurnStep({ procedure, one, open, log }: StepCardProps<"turn">) {
     <>
       {!one.definition.figure && uses > 1 && <StepFigure figure={{ kind: "edges", count: uses }} />}
       <ul className="mb-4 space-y-3">
-        {one.definition.slots.map((slot) => {
+        {placesOf(procedure, one.definition).map(({ id: slot, name }) => {
           const known = machine.slots?.[slot];
           const left = known?.item === part.item ? known.usesLeft : null;
           const canTurn = left !== null && left > 1;
           return (
             <li key={slot} className="border-2 border-line p-3">
-              <p className="font-semibold">{part.slots.find((candidate) => candidate.id === slot)?.name}</p>
+              <p className="font-semibold">{name}</p>
               <p className="mb-2">
                 {settled.has(slot)
                   ? "Settled."

@@ -19,11 +19,12 @@ export const shippedIds = (): string[] =>
 export const shipped = (id: string): Procedure =>
   withDefaults(JSON.parse(readFileSync(join(FOLDER, `${id}.json`), "utf8"))) as Procedure;
 
+/** Where sheets lie as an earlier version has them. */
+export const EARLIER = join(process.cwd(), "core/sheet/testing/earlier");
+
 /** Sheets in the first version of the format, as machines still have them: what was published is never changed. */
 export const earlier = (id: string): Procedure =>
-  withDefaults(
-    JSON.parse(readFileSync(join(process.cwd(), "core/sheet/testing/earlier", `${id}.json`), "utf8")),
-  ) as Procedure;
+  withDefaults(JSON.parse(readFileSync(join(EARLIER, `${id}.json`), "utf8"))) as Procedure;
 
 export const allShipped = (): Procedure[] => shippedIds().map(shipped);
 

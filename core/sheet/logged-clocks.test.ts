@@ -1,10 +1,11 @@
-import { TestLog } from "../../../core/sheet/testing/runs";
-import { clockSpans } from "./clock-spans";
+import { loggedClocks } from "./logged-clocks";
+import { TestLog } from "./testing/runs";
 
 const spans = (work: (log: TestLog) => void) => {
   const log = new TestLog();
   work(log);
-  return clockSpans(log.events, (at) => new Date(at).getUTCMinutes());
+  const minute = (at: string): number => new Date(at).getUTCMinutes();
+  return loggedClocks(log.events).map((one) => [minute(one.startedAt), one.stoppedAt && minute(one.stoppedAt)]);
 };
 const start = (log: TestLog, step: string, after = 1, round = 1) =>
   log.add({ type: "timer-started", step, round }, { after });
@@ -47,3 +48,12 @@ it("begins nothing with a second tap, and anew in another round or once it was s
     [6, null],
     [7, 8],
   ]));
+
+it("knows nothing of a start that was taken back", () =>
+  expect(
+    spans((log) => {
+      const begun = start(log, "soak", 1);
+      log.add({ type: "undone", ref: begun.id });
+      start(log, "soak", 3);
+    }),
+  ).toEqual([[5, null]]));
