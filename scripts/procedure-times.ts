@@ -12,6 +12,9 @@ const print = (...cells: (string | number)[]): void =>
   );
 const rounded = (minutes: number): number => Math.round(minutes * 10) / 10;
 
+/** One of each at a site. */
+const shared = [...new Set(all.flatMap((one) => one.steps.flatMap(({ needs = [] }) => needs)))];
+
 print("minutes", "stated", "hands", "waits", "in turn", "packed");
 for (const written of all) {
   const procedure = placeGates(
@@ -25,10 +28,7 @@ for (const written of all) {
       {
         technicians: 1,
         jobs: visitJobs({ id: "alone" }, phases),
-        resources: [
-          { id: "sink", capacity: 1 },
-          { id: "hood", capacity: 1 },
-        ],
+        resources: shared.map((id) => ({ id, capacity: 1 })),
       },
       { timeLimitMs: 2000 },
     );

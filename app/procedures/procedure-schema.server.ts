@@ -319,6 +319,11 @@ export const SCHEMA = yup
       .noUnknown()
       .default(undefined)
       .optional(),
+    begins: yup
+      .object({ off: yup.array(line.required()).optional() })
+      .noUnknown()
+      .default(undefined)
+      .optional(),
     steps: yup.array(steps).min(1).max(500).required(),
   })
   .noUnknown("a procedure has no field ${unknown}")
@@ -375,7 +380,7 @@ const MOST_FAULTS = 30;
 function refuseNewerFields(procedure: Procedure): void {
   if (procedure.formatVersion !== 1) return;
   const newer = [
-    ...(["states", "leaves"] as const).filter((field) => procedure[field] !== undefined),
+    ...(["states", "leaves", "begins"] as const).filter((field) => procedure[field] !== undefined),
     ...(procedure.materials.some((one) => one.grade !== undefined) ? ["grade"] : []),
     ...(["readyBy", "notUntil"] as const).filter((field) => procedure.plan[field] !== undefined),
     ...(procedure.meters.some((one) => one.within !== undefined) ? ["within"] : []),

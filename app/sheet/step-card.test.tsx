@@ -113,7 +113,7 @@ describe("what a step says", () => {
   });
   it("a solution: both units, both components, and why", () => {
     const html = markup(find("soft-serve-freezer-opening"), "sanitiser");
-    for (const words of ["100 ppm", "4 mL", "2 L", "Why?", "× 2,000 ÷ 50,000"]) expect(html).toContain(words);
+    for (const words of ["100 ppm", "1 mL", "499 mL", "Why?", "× 500 ÷ 50,000"]) expect(html).toContain(words);
   });
   it("several runs: their mean against the limits", () => {
     const oven = find("conveyor-oven-weekly");

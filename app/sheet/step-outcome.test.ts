@@ -47,11 +47,11 @@ it("says why something was left, skipped or does not apply", () => {
   const log = new TestLog();
   log.read("polish-mark", 2, "in");
   log.add({ type: "step-done", step: "polish-mark", round: 1, reason: "Knob seized" });
-  log.add({ type: "step-skipped", step: "battery", round: 1, reason: "Locked" });
-  log.add({ type: "step-not-applicable", step: "filter", round: 1, reason: "No filter" });
+  log.add({ type: "step-skipped", step: "gauge", round: 1, reason: "Locked" });
+  log.add({ type: "step-not-applicable", step: "string", round: 1, reason: "No hopper" });
   expect(outcome("ride-on-sweeper-daily", "polish-mark", log)).toBe("2 ! in, left so: Knob seized");
-  expect(outcome("ride-on-sweeper-daily", "battery", log)).toBe("Skipped: Locked");
-  expect(outcome("ride-on-sweeper-daily", "filter", log)).toBe("Not applicable: No filter");
+  expect(outcome("ride-on-sweeper-daily", "gauge", log)).toBe("Skipped: Locked");
+  expect(outcome("ride-on-sweeper-daily", "string", log)).toBe("Not applicable: No hopper");
 });
 
 it("counts parts and repetitions that are not all there yet", () => {

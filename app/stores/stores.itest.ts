@@ -95,10 +95,10 @@ describe("the catalogue", () => {
   });
 
   it("keeps the unit of what is booked already", async () => {
-    await put("chain-oil", depot, 500);
-    await expect(
-      saveItem(lead, "chain-oil", { ...(await getItem("chain-oil")), unit: "L" }, NOW),
-    ).rejects.toMatchObject({ code: "unit" });
+    await put("way-oil", depot, 500);
+    await expect(saveItem(lead, "way-oil", { ...(await getItem("way-oil")), unit: "L" }, NOW)).rejects.toMatchObject({
+      code: "unit",
+    });
   });
 });
 
@@ -239,16 +239,14 @@ describe("two at once", () => {
 
   it("throws away and counts lots of its own alone", async () => {
     await put("torch", depot, 2, "T-1");
-    await put("chain-oil", depot, 2, "C-1");
-    const lots = await getDb().select<{ id: string }>(
-      "SELECT id FROM lots WHERE item_id = 'chain-oil' AND lot = 'C-1'",
-    );
+    await put("way-oil", depot, 2, "C-1");
+    const lots = await getDb().select<{ id: string }>("SELECT id FROM lots WHERE item_id = 'way-oil' AND lot = 'C-1'");
     const lotId = must(lots[0]).id;
     const common = { itemId: "torch", placeId: depot, note: "broken" };
     await expect(scrap(mo, { ...common, qty: 1, lotId }, NOW)).rejects.toMatchObject({ code: "lot" });
     await expect(countStock(mo, { ...common, found: [{ lotId, qty: 3 }] }, NOW)).rejects.toMatchObject({ code: "lot" });
     expect(await verifyStock()).toEqual([]);
-    await scrap(mo, { itemId: "chain-oil", placeId: depot, note: "leaked", qty: 1, lotId }, NOW);
+    await scrap(mo, { itemId: "way-oil", placeId: depot, note: "leaked", qty: 1, lotId }, NOW);
   });
 
   it("using the last piece: both are kept, the stock shows −1 and asks for a count, the service goes on", async () => {

@@ -88,13 +88,13 @@ describe("a sheet", () => {
   });
 
   it("ends what was held for its duty", async () => {
-    await put("roller-sleeve", van, 2);
+    await put("alcohol-card", van, 2);
     const dutyId = await dutyOf("S-2", "card-printer-ribbon");
     await putOnDay(mo, [dutyId], { on: ON, personId: mo.id }, NOW);
-    await reserve(mo, { itemId: "roller-sleeve", placeId: van, qty: 1, personId: mo.id, on: ON, dutyId }, NOW);
+    await reserve(mo, { itemId: "alcohol-card", placeId: van, qty: 1, personId: mo.id, on: ON, dutyId }, NOW);
     const { sheetId } = await workAndSign(mo, "S-2", "card-printer-ribbon", later(30));
     const [row] = await getDb().select<{ reserved: string; onHand: string }>(
-      "SELECT reserved, on_hand AS onHand FROM stock WHERE item_id = 'roller-sleeve' AND place_id = :van",
+      "SELECT reserved, on_hand AS onHand FROM stock WHERE item_id = 'alcohol-card' AND place_id = :van",
       { van },
     );
     expect([Number(must(row).reserved), Number(must(row).onHand)]).toEqual([0, 1]);
@@ -139,7 +139,7 @@ describe("looking ahead", () => {
     const { outlook } = await itemView("o-ring-kit", null, NOW);
     // Every 14 days from 15 May on, two kits each: late once (today), then the 24th of June, when one is missing of the third pair.
     const days = await getDb().select<{ due: string }>(
-      "SELECT due_on AS due FROM duties WHERE procedure_id = 'soft-serve-freezer-14-day'",
+      "SELECT due_on AS due FROM duties WHERE procedure_id = 'freezer-rings'",
     );
     expect(must(days[0]).due).toBe("2026-05-15");
     expect(outlook).toMatchObject({ runsOutOn: "2026-07-08", orderBy: "2026-06-28" });

@@ -24,7 +24,8 @@ export async function workAndSign(
   script: SheetScript = {},
 ): Promise<Worked> {
   const sheetId = await openSheet(actor, await dutyOf(tag, procedureId), "phone", at);
-  const { procedure, machine, duty, slots } = await loadSheet(sheetId);
+  const { procedure, machine, duty, slots, entries: opened } = await loadSheet(sheetId);
+  const start = must(opened[0]);
   const entries = simulateSheet({
     procedure,
     machine: { options: machine.options, slots },
@@ -32,7 +33,13 @@ export async function workAndSign(
     by: actor.id,
     startMs: at.getTime(),
     newId: uuidv7,
-    started: { type: "started", planId: duty.id, procedureId, procedureVersion: procedure.version },
+    started: {
+      type: "started",
+      planId: duty.id,
+      procedureId,
+      procedureVersion: procedure.version,
+      ...(start.type === "started" && start.begins ? { begins: start.begins } : {}),
+    },
     script,
   }).slice(1);
   const end = new Date(Date.parse(must(entries.at(-1)).at) + 60_000);

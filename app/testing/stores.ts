@@ -3,9 +3,12 @@ import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
+import { publishProcedures } from "~/procedures/procedures.server";
 import { addPlace } from "~/stores/ledger/places.server";
 import { receive } from "~/stores/ledger/stock.server";
 import { addActor, freshDatabase, importLines, publishShipped } from "~/testing/database";
+
+import { earlier } from "../../core/sheet/testing/shipped";
 
 export const NOW = new Date("2026-06-10T08:00:00Z");
 export const ON = "2026-06-10";
@@ -48,6 +51,8 @@ export const put = (
 export async function beginStores(): Promise<void> {
   await freshDatabase();
   await publishShipped("all");
+  // What takes a part for sure, and often: rings that are renewed at each strip, as an earlier version had it.
+  await publishProcedures([{ ...earlier("soft-serve-freezer-14-day"), id: "freezer-rings", version: 1 }], NOW);
   mo = await addActor("Mo");
   kim = await addActor("Kim");
   lead = await addActor("Lea", "lead");

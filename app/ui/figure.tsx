@@ -1,7 +1,7 @@
 import { type Figure, tighteningOrder } from "@core";
 import type { ReactNode } from "react";
 
-import { DRAWINGS } from "./drawings";
+import { DRAWINGS } from "./drawings/drawings";
 
 /** Schematics drawn for this app: where a picture beats words. Each says in words what it shows. */
 export function StepFigure({ figure }: { figure: Figure }) {

@@ -55,13 +55,14 @@ type StepOf<Kind extends Step["kind"]> = Extract<Step, { kind: Kind }>;
 const isBefore = ({ position }: Known, id: string, i: number): boolean => (position.get(id) ?? Infinity) < i;
 
 /** States that are named and not there, and such as stand twice. */
-function checkStates({ states = [], leaves, steps }: Procedure): ProcedureFault[] {
+function checkStates({ states = [], leaves, begins, steps }: Procedure): ProcedureFault[] {
   const known = new Set(states.map((state) => state.id));
   const missing = (path: string, ids: readonly string[] | undefined): ProcedureFault[] =>
     (ids ?? [])
       .filter((id) => !known.has(id))
       .map((id) => ({ path, message: `The state "${id}" is not on the list of states.` }));
   const off = new Set(steps.flatMap((step) => (step.takesOff ?? []).map((one) => one.item)));
+  const on = new Set(steps.flatMap((step) => (step.putsBack ?? []).map((one) => one.item)));
   return [
     ...states.flatMap((state, s) => [
       ...(states.findIndex((one) => one.id === state.id) < s
@@ -74,6 +75,9 @@ function checkStates({ states = [], leaves, steps }: Procedure): ProcedureFault[
     ...(leaves?.off ?? [])
       .filter((item) => !off.has(item) && !steps.some((step) => step.kind === "nested"))
       .map((item) => ({ path: "leaves.off", message: `"${item}" is left off, and no step takes it off.` })),
+    ...(begins?.off ?? [])
+      .filter((item) => !on.has(item) && !steps.some((step) => step.kind === "nested"))
+      .map((item) => ({ path: "begins.off", message: `"${item}" was left off, and no step puts it back.` })),
     ...steps.flatMap((step, i) => missing(`steps[${i}].state`, step.state)),
   ];
 }

@@ -20,7 +20,7 @@ export function expandNested(
   find: (id: string, version: number) => Procedure | undefined,
 ): Procedure {
   const whole = expand(procedure, find, [procedure.id]);
-  return procedure.formatVersion === 2 && whole !== procedure ? joinEqualSteps(closeLater(whole)) : whole;
+  return procedure.formatVersion === 2 && whole !== procedure ? joinEqualSteps(whole) : whole;
 }
 
 function expand(
@@ -73,7 +73,8 @@ function expand(
       ? { ...step, meanwhile: step.meanwhile.flatMap((id) => within.get(id) ?? [id]) }
       : step,
   );
-  return whole;
+  // What is nested deeper has its end behind the work of what holds it, before that has its own behind the work around it.
+  return procedure.formatVersion === 2 ? closeLater(whole) : whole;
 }
 
 function inside(nested: Extract<Step, { kind: "nested" }>, procedure: Procedure, step: Step): Step {

@@ -21,5 +21,14 @@ export const drawingNames = [
   "strip-and-rod",
   "wiper-lip",
   "hinge-slot",
+  "drain-tube",
+  "well-rings",
+  "torch-carbon",
+  "jet-duct",
+  "freezer-rings",
+  "head-guide",
+  "belt-split",
+  "broom-core",
+  "mill-door",
 ] as const;
 export type DrawingName = (typeof drawingNames)[number];

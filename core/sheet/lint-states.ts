@@ -123,7 +123,7 @@ export function openPaths({ steps, leaves }: Procedure): Found[] {
 }
 
 /** What comes off and what goes back on, counted on every kind of sheet. */
-export function countsThatDiffer({ steps, leaves }: Procedure): Found[] {
+export function countsThatDiffer({ steps, leaves, begins }: Procedure): Found[] {
   const touching = new Map<string, { step: Step; off: number; on: number }[]>();
   for (const step of steps) {
     const counts = new Map<string, { off: number; on: number }>();
@@ -137,7 +137,8 @@ export function countsThatDiffer({ steps, leaves }: Procedure): Found[] {
     for (const [item, { off, on }] of counts) touching.set(item, [...(touching.get(item) ?? []), { step, off, on }]);
   }
   return [...touching].flatMap(([item, list]): Found[] => {
-    if (leaves?.off?.includes(item)) return [];
+    // How many were left off the sheet that left them says.
+    if (leaves?.off?.includes(item) || begins?.off?.includes(item)) return [];
     for (const shown of sheets(list.map((one) => one.step))) {
       const on_sheet = list.filter(({ step }) => shown.has(step.id));
       const off = on_sheet.reduce((sum, one) => sum + one.off, 0);

@@ -171,7 +171,7 @@ class GatePlacer {
     const ended = [...inside.perhaps.keys()].filter(
       (state) => !needs.includes(state) && needs.some((one) => this.#rules.ends(one, state)),
     );
-    for (const state of ended.reverse()) {
+    for (const state of this.#rules.lastFirst(ended)) {
       const asked = needs.some((one) => this.#rules.exclude(one, state));
       const stays = must(inside.perhaps.get(state));
       if (asked) this.#put(state, "out", i, stays);
@@ -226,8 +226,9 @@ class GatePlacer {
   #leaveAtTheEnd(inside: Inside): void {
     const { steps } = this.#procedure;
     const moved = steps.findLastIndex((step) => comesOff(step).length > 0 || goesBackOn(step).length > 0);
-    // In the order in which they were entered: each goes before what stands there, so that the last entered is left first.
-    for (const [state, stays] of inside.perhaps) {
+    // Each goes before what stands there: what a machine gets to last is left first.
+    for (const state of this.#rules.lastFirst([...inside.perhaps.keys()]).reverse()) {
+      const stays = must(inside.perhaps.get(state));
       if (this.#kept.has(state)) continue;
       let last = Math.max(
         moved,

@@ -35,6 +35,8 @@ export interface Procedure {
   states?: MachineState[];
   /** What the duty that this one sets off begins with: a machine that stays locked, parts that stay off. */
   leaves?: { states?: string[]; off?: string[] };
+  /** What the duty that sets this one off left: it goes back on here without having come off here. */
+  begins?: { off?: string[] };
   steps: Step[];
 }
 

@@ -28,6 +28,14 @@ export class StateRules {
     return !named || named.length === 0 ? [] : this.order.filter((id) => named.includes(id));
   }
 
+  /**
+   * The way back: what a machine gets to last is left first, whenever it was entered. A lock that was off for a trial and is
+   * on again comes off after what was opened behind it has been closed.
+   */
+  lastFirst(states: readonly string[]): string[] {
+    return this.order.filter((id) => states.includes(id)).reverse();
+  }
+
   /** Whether two states cannot be in force together. */
   exclude(a: string, b: string): boolean {
     return this.#excluded.get(a)?.has(b) ?? false;

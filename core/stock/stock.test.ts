@@ -44,11 +44,12 @@ describe("demand", () => {
 describe("a kit", () => {
   it("covers as many services as its scarcest item; a two-sided stick counts twice", () => {
     const kit = { "alcohol-card": 10, "adhesive-card": 5, swab: 5, sleeve: 5, gloves: 12, stick: 2 * 2 };
-    const perService = { "alcohol-card": 2, "adhesive-card": 1, swab: 1, sleeve: 1, gloves: 1, stick: 1 };
+    // Of each ribbon's own pack comes the sleeve; adhesive cards are for another clean.
+    const perService = { "alcohol-card": 1, "adhesive-card": 0, swab: 1, sleeve: 0, gloves: 1, stick: 1 };
     expect(kitCover({ kit, perService })).toEqual({
       services: 4,
       firstOut: ["stick"],
-      leftover: { "alcohol-card": 2, "adhesive-card": 1, swab: 1, sleeve: 1, gloves: 8, stick: 0 },
+      leftover: { "alcohol-card": 6, "adhesive-card": 5, swab: 1, sleeve: 5, gloves: 8, stick: 0 },
     });
     expect(kitCover({ kit: { a: 4, b: 9 }, perService: { a: 2, b: 4, c: 0 } })).toMatchObject({
       services: 2,

@@ -170,7 +170,7 @@ class Drift {
     for (const step of procedure.steps) {
       if (step.kind !== "measure") continue;
       if (step.meter !== undefined) all[step.reading] = [this.#meter(step.meter, day)];
-      else if (step.limits) all[step.reading] = this.#values(step, day);
+      else if (step.limits || LEFT_TO_THE_MAKER[step.reading]) all[step.reading] = this.#values(step, day);
     }
     return all;
   }
@@ -189,12 +189,12 @@ class Drift {
   }
 
   #values(step: Measure, day: number): number[] {
-    const { good, bad } = rangeOf(step);
+    const { good, bad, days = 300 } = LEFT_TO_THE_MAKER[step.reading] ?? rangeOf(step);
     const begun = this.#since.get(step.reading) ?? -Math.round(this.#random() * 150);
     this.#since.set(step.reading, begun);
     const width = bad - good;
-    // About ten months from as new to the limit.
-    const worn = good + width * ((day - begun) / 300);
+    // About ten months from as new to the limit, where nothing else is told.
+    const worn = good + width * ((day - begun) / days);
     const count = step.points?.length ?? step.trials ?? 1;
     const around = (value: number): number =>
       round(value + (this.#random() - 0.5) * Math.abs(width) * 0.08, Math.abs(width), step.unit);
@@ -209,8 +209,16 @@ class Drift {
   }
 }
 
+/** What the made-up machines read where a sheet leaves the limit to the maker: as new, worn, and the days in between. */
+const LEFT_TO_THE_MAKER: Record<string, { good: number; bad: number; days?: number }> = {
+  "wear-plate-thickness": { good: 12, bad: 6, days: 1500 },
+  "belt-thickness": { good: 14, bad: 8, days: 2000 },
+  "catenary-sag": { good: 60, bad: 110, days: 1500 },
+  "tank-distilled-water": { good: 2925, bad: 2925 },
+};
+
 /** Where a reading stands when all is well, and the limit that it creeps towards. */
-function rangeOf(step: Measure): { good: number; bad: number } {
+function rangeOf(step: Measure): { good: number; bad: number; days?: number } {
   const { min, max, above, below } = must(step.limits);
   const low = min ?? above;
   const high = max ?? below;

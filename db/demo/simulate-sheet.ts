@@ -139,9 +139,11 @@ class Worker {
       case "repeat":
         this.#done(at, 1, at.round >= (script.rounds ?? 1) ? "clean" : "again");
         return;
-      case "prove":
-        this.#done(at, 4, "ok");
+      case "prove": {
+        const results = step.functions?.map((one) => ({ function: one.id, ok: true }));
+        this.#log({ type: "step-done", ...at, answer: "ok", ...(results ? { results } : {}) }, step.minutes ?? 4);
         return;
+      }
       case "do":
       case "hand-off":
         this.#done(at, step.minutes ?? 4);
@@ -209,7 +211,8 @@ class Worker {
     const low = min ?? above;
     const high = max ?? below;
     if (low !== undefined && high !== undefined) return (low + high) / 2;
-    return low === undefined ? (high ?? 0) * 0.5 : low === 0 ? 1 : low * 1.2;
+    const value = low === undefined ? (high ?? 0) * 0.5 : low === 0 ? 1 : low * 1.2;
+    return Math.max(value, step.possible?.min ?? value);
   }
 }
 

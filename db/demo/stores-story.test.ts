@@ -1,14 +1,15 @@
 import { allShipped } from "../../core/sheet/testing/shipped";
-import { ITEMS } from "./stores-story";
+import { ITEMS, KITS } from "./stores-story";
 
 /** Keys that items of protective equipment and tools have, made of their names. */
 const OF_A_NAME = /^(wear|tool)-/;
 
-it("stocks what the shipped sheets use and fit, all of it and nothing else", () => {
-  const wanted = new Set(
-    allShipped().flatMap(({ materials, parts }) => [...materials, ...parts].map((one) => one.item)),
-  );
+it("stocks what the shipped sheets use and fit and kits hold besides, all of it and nothing else", () => {
+  const wanted = new Set([
+    ...allShipped().flatMap(({ materials, parts }) => [...materials, ...parts].map((one) => one.item)),
+    ...KITS.flatMap(({ items }) => Object.keys(items)),
+  ]);
   const stocked = ITEMS.map((one) => one.id);
   expect(stocked.filter((id) => !wanted.has(id) && !OF_A_NAME.test(id))).toEqual([]);
-  expect([...wanted].filter((id) => !stocked.includes(id))).toEqual([]);
+  expect([...wanted].filter((id) => !stocked.includes(id) && !OF_A_NAME.test(id))).toEqual([]);
 });

@@ -210,6 +210,9 @@ export const SECTIONS: readonly AboutSection[] = [
       f("leaves", "Left for the duty that it brings about", {
         record: [f("states", "Stays in", { some: sources.states }), f("off", "Stays off", { some: sources.partsOff })],
       }),
+      f("begins", "Left by the duty that brings this one about", {
+        record: [f("off", "Is off", { some: sources.partsBack })],
+      }),
     ],
   },
   {

@@ -38,6 +38,8 @@ export const sources = {
     procedure.steps.slice(procedure.steps.findIndex((one) => one.id === step) + 1).map(titled),
   partsOff: ({ procedure }: Around) =>
     once(procedure.steps.flatMap((one) => (one.takesOff ?? []).map(({ item }) => named(item, item)))),
+  partsBack: ({ procedure }: Around) =>
+    once(procedure.steps.flatMap((one) => (one.putsBack ?? []).map(({ item }) => named(item, item)))),
   readings: ({ procedure }: Around) =>
     once(
       procedure.steps.flatMap((one) =>

@@ -21,7 +21,7 @@ it.each([
   ["first-ice", "flake-ice-maker-clean-sanitise", "10 minutes or more"],
   ["belt-time", "conveyor-oven-weekly", "Reading (s), 2 runs (mean), at least 285 and at most 315 s"],
   ["pressure-before", "recirculating-chiller-strainer", "Reading (kPa), at least 0.9 times its own clean value"],
-  ["daily", "conveyor-oven-weekly", "All steps of conveyor-oven-daily, version 2"],
+  ["daily", "conveyor-oven-weekly", "All steps of conveyor-oven-daily, version 3"],
 ])("%s of %s", (id, procedure, words) => expect(stepWords(step(id, procedure))).toBe(words));
 
 it("says when a step is there, in the procedure's own names", () => {

@@ -1,53 +1,6 @@
-import type { DrawingName } from "@core";
-import type { ReactNode } from "react";
+import { Arrow, Cross, GROUND, Label, LINE, MEANT, PART, Picture } from "./shapes";
 
-const LINE = { fill: "none", stroke: "var(--ink)", strokeWidth: 2 } as const;
-const PART = { fill: "var(--surface)", stroke: "var(--ink)", strokeWidth: 2 } as const;
-/** What the step is about. */
-const MEANT = { fill: "var(--tan-fill)", stroke: "var(--ink)", strokeWidth: 2 } as const;
-const GROUND = { fill: "var(--sunken)", stroke: "var(--line)" } as const;
-
-function Label({
-  x,
-  y,
-  at = "middle",
-  onTan = false,
-  children,
-}: {
-  x: number;
-  y: number;
-  at?: "start" | "middle" | "end";
-  onTan?: boolean;
-  children: string;
-}) {
-  return (
-    <text x={x} y={y} fontSize="13" fontWeight="700" fill={onTan ? "var(--on-tan)" : "var(--ink)"} textAnchor={at}>
-      {children}
-    </text>
-  );
-}
-
-/** From where to where, with a head. */
-function Arrow({ from: [x1, y1], to: [x2, y2] }: { from: [number, number]; to: [number, number] }) {
-  const angle = Math.atan2(y2 - y1, x2 - x1);
-  const wing = (turn: number): string =>
-    `${(x2 - 9 * Math.cos(angle + turn)).toFixed(1)} ${(y2 - 9 * Math.sin(angle + turn)).toFixed(1)}`;
-  return <path d={`M${x1} ${y1}L${x2} ${y2}M${wing(0.5)}L${x2} ${y2}L${wing(-0.5)}`} {...LINE} strokeWidth={2.5} />;
-}
-
-const Cross = ({ x, y }: { x: number; y: number }) => (
-  <path d={`M${x - 7} ${y - 7}l14 14M${x + 7} ${y - 7}l-14 14`} stroke="var(--ink)" strokeWidth="3" />
-);
-
-function Picture({ height, children }: { height: number; children: ReactNode }) {
-  return (
-    <svg viewBox={`0 0 280 ${height}`} className="w-full max-w-sm" aria-hidden="true">
-      {children}
-    </svg>
-  );
-}
-
-function StrainerFlange() {
+export function StrainerFlange() {
   return (
     <Picture height={150}>
       <path d="M6 40h74v-8h120v8h74M6 70h74v50M200 120V70h74" {...LINE} />
@@ -73,7 +26,7 @@ function StrainerFlange() {
   );
 }
 
-function PlateLatches() {
+export function PlateLatches() {
   return (
     <Picture height={128}>
       <path d="M170 20h40v88h-40z" {...PART} />
@@ -101,7 +54,7 @@ function PlateLatches() {
   );
 }
 
-function CarriageRail() {
+export function CarriageRail() {
   return (
     <Picture height={128}>
       <rect x="10" y="92" width="260" height="10" {...MEANT} />
@@ -126,7 +79,7 @@ function CarriageRail() {
   );
 }
 
-function AugerFeeler() {
+export function AugerFeeler() {
   return (
     <Picture height={176}>
       <path d="M70 30v130M210 30v130" {...LINE} strokeWidth={4} />
@@ -160,7 +113,7 @@ function AugerFeeler() {
   );
 }
 
-function HeadSlots() {
+export function HeadSlots() {
   const heads = ["A", "B", "C", "D"];
   return (
     <Picture height={142}>
@@ -194,7 +147,7 @@ function HeadSlots() {
   );
 }
 
-function GasketDart() {
+export function GasketDart() {
   return (
     <Picture height={146}>
       <path d="M30 136V84h66v14H82v22h48V98h-14V84h66v52z" {...PART} />
@@ -219,7 +172,7 @@ function GasketDart() {
   );
 }
 
-function AirPath() {
+export function AirPath() {
   return (
     <Picture height={146}>
       <rect x="12" y="16" width="140" height="108" {...PART} />
@@ -248,7 +201,7 @@ function AirPath() {
   );
 }
 
-function StripAndRod() {
+export function StripAndRod() {
   return (
     <Picture height={158}>
       <path d="M10 30h260" stroke="var(--ink)" strokeWidth="5" strokeDasharray="2 3" />
@@ -285,7 +238,7 @@ function StripAndRod() {
   );
 }
 
-function WiperLip() {
+export function WiperLip() {
   return (
     <Picture height={126}>
       <rect x="10" y="84" width="260" height="16" {...GROUND} />
@@ -309,7 +262,7 @@ function WiperLip() {
   );
 }
 
-function HingeSlot() {
+export function HingeSlot() {
   return (
     <Picture height={126}>
       <rect x="54" y="76" width="186" height="24" {...PART} />
@@ -332,46 +285,3 @@ function HingeSlot() {
     </Picture>
   );
 }
-
-/** Schematics by name: what each shows in words, and its picture. */
-export const DRAWINGS: Record<DrawingName, { words: string; Drawing: () => ReactNode }> = {
-  "strainer-flange": {
-    words: "The screen stands on the lip in the housing; the groove on the back of the cover takes its other end.",
-    Drawing: StrainerFlange,
-  },
-  "plate-latches": {
-    words:
-      "Guide pins into their holes, then push: two clicks, and the plate sits. One click: look at pins and O-ring.",
-    Drawing: PlateLatches,
-  },
-  "carriage-rail": {
-    words: "Oil on the rail that the carriage runs on; grease on belts, gears, worm and shaft alone, against noise.",
-    Drawing: CarriageRail,
-  },
-  "auger-feeler": {
-    words: "The feeler goes between the auger and its bearing, at the top; not between auger and cylinder wall.",
-    Drawing: AugerFeeler,
-  },
-  "head-slots": {
-    words: "A new head fits any slot. One that was used goes back where its own colours are, and nowhere else.",
-    Drawing: HeadSlots,
-  },
-  "gasket-dart": {
-    words: "The gasket's dart goes into the retainer, with thumb and fingers: corners first, then the sides.",
-    Drawing: GasketDart,
-  },
-  "air-path": {
-    words: "The fins stand upright: brush downward, along them, never across. Air needs the clearance behind them.",
-    Drawing: AirPath,
-  },
-  "strip-and-rod": {
-    words:
-      "The strip hangs above the rod. Its left stretch, hidden by the maintenance cartridge, comes first; its right end in the parking station last.",
-    Drawing: StripAndRod,
-  },
-  "wiper-lip": { words: "The wiper's lip faces outward, against the chips, and lies on all along.", Drawing: WiperLip },
-  "hinge-slot": {
-    words: "The hinge slot is where the chamber pivots beside the heater: liquid and salt stay in it.",
-    Drawing: HingeSlot,
-  },
-};
