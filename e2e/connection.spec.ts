@@ -28,25 +28,26 @@ test("without a connection nothing tapped is lost: kept over a reload, sent when
   await context.route("**/api/sheets/*/entries*", (route) =>
     cut ? route.abort("internetdisconnected") : route.continue(),
   );
-  await makeSafe(page);
   await step(page, "Read the hour meter");
   await logMeter(page);
   await step(page, "Safety functions");
+  await tap(page, "As it should be");
+  await step(page, "Battery gauge, lamps");
   await expect(page.getByTestId("outbox")).toContainText("2 not sent yet. No connection");
   await expect(page.getByRole("button", { name: /Read the hour meter.*not sent yet/s })).toBeVisible();
 
   await page.reload();
-  await step(page, "Safety functions");
+  await step(page, "Battery gauge, lamps");
   await expect(page.getByTestId("outbox")).toContainText("2 not sent yet");
   cut = false;
   await page.evaluate(() => window.dispatchEvent(new Event("online")));
   await allSent(page);
   await page.reload();
-  await step(page, "Safety functions");
+  await step(page, "Battery gauge, lamps");
   const { entries } = (await (await page.request.get(`/api/sheets/${sheetId}/entries?have=0`)).json()) as {
     entries: { type: string }[];
   };
-  expect(entries.map((entry) => entry.type)).toEqual(["started", "safety-confirmed", "reading"]);
+  expect(entries.map((entry) => entry.type)).toEqual(["started", "reading", "step-done"]);
 });
 
 test("an answer that gets lost on its way back leads to no double", async ({ page, context }) => {
@@ -62,14 +63,14 @@ test("an answer that gets lost on its way back leads to no double", async ({ pag
     await route.fetch(); // the server took it …
     return route.abort("connectionreset"); // … but the device never hears of it
   });
-  await makeSafe(page);
   await step(page, "Read the hour meter");
+  await logMeter(page);
   await allSent(page);
   expect(losses).toBe(0);
   const { entries } = (await (await page.request.get(`/api/sheets/${sheetId}/entries?have=0`)).json()) as {
     entries: { type: string }[];
   };
-  expect(entries.map((entry) => entry.type)).toEqual(["started", "safety-confirmed"]);
+  expect(entries.map((entry) => entry.type)).toEqual(["started", "reading"]);
 });
 
 test("a second device sees what the first has logged", async ({ page, browser }) => {

@@ -9,7 +9,19 @@ import { createConnection, type RowDataPacket } from "mysql2/promise";
 import { must } from "../core/must";
 import { readSchema, startMariaDb } from "../scripts/lib/mariadb.mjs";
 import { freePort, sleep } from "../scripts/lib/system.mjs";
-import { allSent, logFigures, logMeter, makeSafe, openSheet, PASSWORD, signIn, step, tap } from "./helpers/app";
+import {
+  allSent,
+  KEY_ON,
+  logFigures,
+  logMeter,
+  makeSafe,
+  openSheet,
+  PARKED,
+  PASSWORD,
+  signIn,
+  step,
+  tap,
+} from "./helpers/app";
 import { startApp, untilReady } from "./helpers/own-app";
 import { test } from "./helpers/test";
 import { workVisit } from "./helpers/visit";
@@ -52,16 +64,19 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
     await openSheet(page, "HH-6002", "Walk-round and brooms");
     const sheet = page.url();
     const sheetId = must(sheet.split("/").pop());
-    await makeSafe(page);
+    await logMeter(page);
     await allSent(page);
 
     const appGone = new Promise((resolve) => app.once("exit", resolve));
     app.kill("SIGKILL");
     await appGone;
-    await logMeter(page);
+    await tap(page, "As it should be");
     await expect(page.getByTestId("outbox")).toContainText("1 not sent yet");
     app = await startReady();
     await allSent(page);
+    await step(page, "Battery gauge, lamps");
+    await tap(page, "As it should be");
+    await makeSafe(page, PARKED);
     await tap(page, "As it should be");
     await step(page, "Main broom bristle");
     await allSent(page);
@@ -81,7 +96,7 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
     await allSent(page);
 
     await page.goto(sheet);
-    await step(page, "Polish mark of the main broom"); // this machine has no side brooms
+    await step(page, KEY_ON); // this machine has no side brooms
     const { entries } = (await (await page.request.get(`/api/sheets/${sheetId}/entries?have=0`)).json()) as {
       entries: { id: string }[];
     };

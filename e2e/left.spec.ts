@@ -4,8 +4,8 @@ import {
   allSent,
   drawSignature,
   expectAccessible,
+  KEY_ON,
   logFigures,
-  logMeter,
   makeSafe,
   openSheet,
   PASSWORD,
@@ -13,6 +13,7 @@ import {
   step,
   tap,
   waitUntilReady,
+  walkRoundToTheBrooms,
 } from "./helpers/app";
 import { test } from "./helpers/test";
 
@@ -21,11 +22,7 @@ const DAILY = "Walk-round and brooms";
 
 /** The daily round of the sweeper; its main broom is worn below the limit, and there is none in the van. */
 async function walkRoundWithoutBroom(page: Page): Promise<void> {
-  await makeSafe(page);
-  await step(page, "Read the hour meter");
-  await logMeter(page);
-  await step(page, "Safety functions");
-  await tap(page, "As it should be");
+  await walkRoundToTheBrooms(page);
   await step(page, "Main broom bristle");
   for (const [place, value] of [
     ["Left", "1.9"],
@@ -41,13 +38,10 @@ async function walkRoundWithoutBroom(page: Page): Promise<void> {
   await step(page, "Side broom bristle");
   for (const field of await page.getByRole("article").getByRole("textbox").all()) await field.fill("3.2");
   await logFigures(page, "Log the readings");
+  await makeSafe(page, KEY_ON);
   await step(page, "Polish mark of the main broom");
   await page.getByRole("textbox").first().fill("1.2");
   await logFigures(page);
-  await step(page, "Battery cells");
-  await tap(page, "As it should be");
-  await step(page, "Panel filter");
-  await tap(page, "As it should be");
   await step(page, "Drive a test strip");
   await page.getByRole("article").getByRole("button").first().click();
 }

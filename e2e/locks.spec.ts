@@ -21,18 +21,26 @@ test("a lock is taken off by who put it on; a lead lifts it with a reason", asyn
   await tap(mira, "Log it");
   for (const check of await mira.getByRole("article").getByRole("checkbox").all()) await check.check();
   await tap(mira, "All safe: go on");
-  await step(mira, "Brush the belt, its full length");
-  await tap(mira, "Done");
+  await step(mira, "End stops off");
+  await tap(mira, "Off");
+  for (const one of [/^End stops: degreased/, "Brush the belt, its full length"]) {
+    await step(mira, one);
+    await tap(mira, "Done");
+  }
   await allSent(mira);
 
   // A colleague goes on with the work, but not with Mira's lock.
   const tove = await open("tove");
   await tove.goto(sheet);
-  await step(tove, "Wipe the exterior along the grain");
-  await tap(tove, "Done");
+  for (const one of [/^Outside: soft cloth/, /^Rinse with clean warm water/, "Polish along the grain"]) {
+    await step(tove, one);
+    await tap(tove, "Done");
+  }
   await step(tove, "Clearance to walls and what burns");
   await tove.getByLabel("Reading", { exact: true }).fill("7");
   await logFigures(tove);
+  await step(tove, "End stops on");
+  await tap(tove, "All back on");
   await step(tove, gate);
   await expect(tove.getByRole("alert").filter({ hasText: "This lock is Mira" })).toBeVisible();
   for (const check of await tove.getByRole("article").getByRole("checkbox").all()) await check.check();
@@ -57,10 +65,10 @@ test("a lock is taken off by who put it on; a lead lifts it with a reason", asyn
   await step(tove, gate);
   for (const check of await tove.getByRole("article").getByRole("checkbox").all()) await check.check();
   await tap(tove, "All safe: go on");
-  await step(tove, "With power");
+  await step(tove, "Powered");
   await allSent(tove);
 
   // Mira's page, open all the while, knows it after a look at the server.
   await mira.reload();
-  await step(mira, "With power");
+  await step(mira, "Powered");
 });

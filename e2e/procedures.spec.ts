@@ -9,34 +9,48 @@ test("a technician edits a draft with the linter beside it and tries it; a lead 
   page,
 }) => {
   await signIn(page, "mira");
-  await page.goto("/book/procedures?q=ball calibration");
-  await page.getByRole("link", { name: "Scanner: ball and calibration" }).click();
+  await page.goto("/book/procedures?q=trackball cart");
+  await page.getByRole("link", { name: "Trackball of the cart" }).click();
   await tap(page, "Edit a draft");
   await waitUntilReady(page);
   const steps = page.getByRole("navigation", { name: "Steps" });
   await expect(page.getByText("Nothing to mend")).toBeVisible();
 
-  // Moved by keyboard: the refit goes before the cleaning, and back.
-  await pickUp(page, steps.getByRole("button", { name: "Move Ball in", exact: true }));
-  await expect(page.getByText("Ball in is over place 4.")).toBeAttached();
+  // Moved by keyboard: the window before the ball, and back.
+  const rollers = "Little rollers in the socket";
+  await pickUp(page, steps.getByRole("button", { name: `Move ${rollers}` }));
+  await expect(page.getByText(/^Little rollers in the socket.* is over place 4\.$/)).toBeAttached();
   await page.keyboard.press("ArrowUp");
-  await expect(page.getByText("Ball in is over place 3.")).toBeAttached();
+  await expect(page.getByText(/^Little rollers in the socket.* is over place 3\.$/)).toBeAttached();
   await page.keyboard.press("Space");
-  await expect(steps.getByRole("listitem").nth(2)).toContainText("Ball in");
+  await expect(steps.getByRole("listitem").nth(2)).toContainText(rollers);
   await expect(page.getByText("Draft of version 2 · saved")).toBeVisible();
 
+  const form = page.locator("section[aria-labelledby=edited]");
+  const second = (list: string) =>
+    form.getByRole("group", { name: list, exact: true }).first().getByRole("listitem").nth(1);
   await steps
     .getByRole("button", { name: /Ball out/ })
     .last()
     .click();
-  await page.getByLabel("Comes off here").fill("pointing ball\nretaining ring");
-  await expect(page.getByText('"Ball out" takes off "retaining ring", and no later step puts it back.')).toBeVisible();
+  await form.getByRole("button", { name: "Add a part that comes off" }).click();
+  await second("Comes off here").getByLabel("What", { exact: true }).fill("spring");
+  await expect(
+    page.getByText('"Ball out with the fingers" takes off spring, and no later step puts it back.'),
+  ).toBeVisible();
   await expectAccessible(page);
   await steps
-    .getByRole("button", { name: /Ball in/ })
+    .getByRole("button", { name: /Ball back/ })
     .last()
     .click();
-  await page.getByLabel("Goes back on here").fill("pointing ball\nretaining ring");
+  await form.getByRole("button", { name: "Add a part that goes back on" }).click();
+  await form
+    .getByRole("group", { name: "Goes back on here", exact: true })
+    .first()
+    .getByRole("listitem")
+    .nth(2)
+    .getByLabel("What", { exact: true })
+    .fill("spring");
   await expect(page.getByText("Nothing to mend")).toBeVisible();
 
   await page.getByLabel("Kind of the new step").selectOption("wait");
@@ -68,7 +82,7 @@ test("a technician edits a draft with the linter beside it and tries it; a lead 
   await page.getByRole("link", { name: "what changed" }).click();
   await expect(page.getByText("The ring was forgotten twice")).toBeVisible();
   await expect(page.getByText("New: Let it dry")).toBeVisible();
-  await expect(page.getByText("Changed: Ball out")).toBeVisible();
+  await expect(page.getByText("Changed: Ball out with the fingers")).toBeVisible();
   await expectAccessible(page);
 });
 
@@ -76,13 +90,13 @@ test("practice works like the real sheet and logs nothing", async ({ page }) => 
   await page.clock.install();
   await practiseToTheSoak(page);
   await tap(page, "Start the clock");
-  for (let i = 0; i < 4; i++) await tap(page, "Let 5 minutes pass");
-  await expect(page.getByRole("timer")).toContainText("past the maximum of 15 min");
+  for (let i = 0; i < 7; i++) await tap(page, "Let 5 minutes pass");
+  await expect(page.getByRole("timer")).toContainText("past the maximum of 30 min");
   await tap(page, "Stop the clock");
   await tap(page, "Looked at: next step");
-  await step(page, "Flush with reagent water");
+  await step(page, "Rinse the tips well");
   await page.goto("/round");
-  await expect(page.getByRole("region", { name: "Sheets in your hands" }).getByText("Monthly")).toHaveCount(0);
+  await expect(page.getByRole("region", { name: "Sheets in your hands" }).getByText("Mist tips")).toHaveCount(0);
 });
 
 test("the bench computes, in both systems of units, and says why", async ({ page }) => {

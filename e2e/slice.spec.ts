@@ -11,10 +11,12 @@ import {
   expectAccessible,
   freezeOut,
   iceMakerToTheCleaner,
+  KEY_ON,
   logFigures,
   logMeter,
   makeSafe,
   openSheet,
+  PARKED,
   PASSWORD,
   signIn,
   step,
@@ -311,17 +313,21 @@ test("the printer's heads are timed off their caps, its counter's reset cannot b
 test("the sweeper's polish mark is adjusted and measured again, and a tap can be taken back", async ({ page }) => {
   await signIn(page);
   await openSheet(page, "HH-8001", "Walk-round and brooms");
-  await makeSafe(page);
   await step(page, "Read the hour meter");
   await logMeter(page);
   await step(page, "Safety functions");
   await tap(page, "Not so");
   await page.getByLabel("What is wrong?").fill("Horn is silent");
   await tap(page, "Out of service");
-  await step(page, "Main broom bristle");
+  await step(page, "Battery gauge, lamps");
   await tap(page, /^Undo/);
   await step(page, "Safety functions");
   await tap(page, "As it should be");
+  await step(page, "Battery gauge, lamps");
+  await tap(page, "As it should be");
+  await makeSafe(page, PARKED);
+  await tap(page, "As it should be");
+  await step(page, "Main broom bristle");
   for (const [point, value] of [
     ["Left", "3.1"],
     ["Middle", "3.0"],
@@ -335,12 +341,13 @@ test("the sweeper's polish mark is adjusted and measured again, and a tap can be
   await logFigures(page, "Log the readings");
   await step(page, "Replace both side brooms");
   await tap(page, "Both fitted");
+  await makeSafe(page, KEY_ON);
   await step(page, "Polish mark of the main broom");
   await page.getByLabel("Reading").fill("0.6");
   await logFigures(page);
-  await expect(page.getByRole("alert").filter({ hasText: "Too narrow: turn the knob" })).toBeVisible();
+  await expect(page.getByRole("alert").filter({ hasText: "Too narrow: broom knob" })).toBeVisible();
   await page.getByLabel("Reading").fill("1.1");
   await logFigures(page, "Log the new reading");
-  await step(page, "Battery cells");
+  await step(page, "Drive a test strip");
   await allSent(page);
 });

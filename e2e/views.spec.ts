@@ -7,6 +7,7 @@ import {
   logMeter,
   makeSafe,
   openSheet,
+  PARKED,
   signIn,
   step,
   tap,
@@ -189,12 +190,15 @@ async function axeOnTheWayIn(page: Page, accessible: (page: Page) => Promise<voi
 test("the measure step, its ruler and its advice are accessible too", async ({ page }) => {
   await signIn(page);
   await openSheet(page, "HH-2001", "Walk-round and brooms");
-  await makeSafe(page);
   await step(page, "Read the hour meter");
   await page.getByLabel("Reading").fill("12x");
   await expect(page.getByText("This is no figure")).toBeVisible();
   await expectAccessible(page);
   await logMeter(page);
+  await tap(page, "As it should be");
+  await step(page, "Battery gauge, lamps");
+  await tap(page, "As it should be");
+  await makeSafe(page, PARKED);
   await tap(page, "As it should be");
   await page.getByLabel("Left", { exact: true }).fill("1.5");
   await expectAccessible(page);

@@ -5,8 +5,10 @@ import {
   allSent,
   drawSignature,
   expectAccessible,
+  KEY_ON,
   meterNow,
   openSheet,
+  PARKED,
   PASSWORD,
   signIn,
   step,
@@ -104,15 +106,22 @@ test("the sweeper's walk-round, all in order, takes fourteen taps and seven valu
   /** As worn as last time. */
   const asLast = async (): Promise<string> =>
     must(/Last: ([\d.]+)/.exec(await page.getByRole("article").innerText())?.[1]);
-  await step(page, "Make it safe");
-  for (const check of await page.getByRole("article").getByRole("checkbox").all()) {
-    taps++;
-    await check.check();
-  }
-  await press("All safe: go on");
+  const gate = async (title: string): Promise<void> => {
+    await step(page, title);
+    for (const check of await page.getByRole("article").getByRole("checkbox").all()) {
+      taps++;
+      await check.check();
+    }
+    await press("All safe: go on");
+  };
   await step(page, "Read the hour meter");
   await type(await meterNow(page));
-  await step(page, "Safety functions");
+  for (const look of ["Safety functions", "Battery gauge, lamps"]) {
+    await step(page, look);
+    await press("As it should be");
+  }
+  await gate(PARKED);
+  await step(page, /^Hopper up/);
   await press("As it should be");
   await step(page, "Main broom bristle");
   const broom = await asLast();
@@ -121,12 +130,9 @@ test("the sweeper's walk-round, all in order, takes fourteen taps and seven valu
   await expect(page.getByRole("img", { name: /Allowed/ })).toHaveCount(1);
   const side = await asLast();
   await type(side, side);
+  await gate(KEY_ON);
   await step(page, "Polish mark of the main broom");
   await type("1.2");
-  await step(page, "Battery cells");
-  await press("As it should be");
-  await step(page, "Panel filter");
-  await press("As it should be");
   await step(page, "Drive a test strip");
   await press("As expected");
   await step(page, "Every step is settled.");

@@ -50,16 +50,17 @@ export async function setUpStores(actors: ReadonlyMap<string, Actor>): Promise<D
     suppliers.set(key, id);
   }
   let number = 1000;
-  for (const { id, supplier, ...more } of ITEMS) {
-    const { id: _, ...known } = await getItem(id);
+  for (const { id, supplier, ofKit, ...more } of ITEMS) {
+    const { id: _, ...known } = await getItem(ofKit?.like ?? id);
     const settings = {
       ...known,
+      ...(ofKit ? { name: ofKit.name } : {}),
       ...more,
       supplierId: must(suppliers.get(supplier)),
       orderCode: orderCode(id),
       scanCode: `HHS${++number}`,
     };
-    await saveItem(lead, id, settings, daysAgo(380));
+    await saveItem(lead, ofKit ? null : id, settings, daysAgo(380));
   }
   const places = new Map<string, string>();
   const vans = new Map<string, string>();

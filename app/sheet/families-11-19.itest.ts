@@ -277,7 +277,11 @@ it("18 sweeper: one side broom worn renews both; a broom exchange comes before t
   const worn = await workAndSign(ada, "sweeper", "ride-on-sweeper-daily", day(1), {
     readings: { "main-broom-bristle": [1.9, 2.1, 2.2] },
   });
-  expect(inOrder(worn, "main-bristle", "door-off", "main-new", "door-on", "gate-on-in-1", "polish-mark")).toBe(true);
+  expect(inOrder(worn, "main-bristle", "main-new", "gate-on-in-1", "polish-mark")).toBe(true);
+  const broom = await workAndSign(ada, "sweeper", "ride-on-sweeper-main-broom", day(1));
+  expect(inOrder(broom, "gate-parked-in-1", "door-off", "main-new", "door-on", "gate-on-in-1", "polish-mark")).toBe(
+    true,
+  );
   const wet = await workAndSign(ada, "sweeper", "ride-on-sweeper-weekly", day(1), {
     answers: { filter: "wet" },
     notOk: ["battery"],

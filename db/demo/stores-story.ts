@@ -29,6 +29,8 @@ interface StoryItem {
   hazards?: string[];
   alternatives?: string[];
   needsSerial?: boolean;
+  /** No sheet names it: it comes with a kit, counted in the same unit as its neighbour there. */
+  ofKit?: { name: string; like: string };
 }
 
 const chemical = (id: string, packSize: number, packPriceCents: number, more: Partial<StoryItem> = {}): StoryItem => ({
@@ -61,7 +63,6 @@ export const ITEMS: StoryItem[] = [
     hazards: ["chemical"],
     storage: "Acid cupboard, in a tray, never beside solvents or bleach",
   }),
-  { ...part("adhesive-card", 1150), packSize: 5, packName: "pack of 5" },
   { ...part("alcohol-card", 1490), packSize: 10, packName: "pack of 10", shelfLifeDays: 730 },
   { ...part("swab-alcohol", 690), packSize: 5, packName: "pack of 5", shelfLifeDays: 730 },
   { ...part("roller-sleeve", 1890), packSize: 5, packName: "pack of 5" },
@@ -181,6 +182,11 @@ export const ITEMS: StoryItem[] = [
   part("wafer-filter", 4590),
   part("way-wiper", 3290, { needsSerial: true }),
   part("wear-plate", 7890, { needsSerial: true }),
+  {
+    ...part("adhesive-card", 1150, { ofKit: { name: "Adhesive card", like: "alcohol-card" } }),
+    packSize: 5,
+    packName: "pack of 5",
+  },
   part("wick-pad", 1190),
 ];
 
@@ -206,7 +212,7 @@ export const KITS = [
 export const LOW: { place: string; item: string; left: number }[] = [
   { place: "Van 1", item: "roller-sleeve", left: 1 },
   { place: "Van 1", item: "lapping-stick", left: 1 },
-  { place: "Van 1", item: "tank-filter", left: 0 },
+  { place: "Van 1", item: "lubricator-cartridge", left: 0 },
   { place: "Van yard store", item: "o-ring-kit", left: 0 },
 ];
 

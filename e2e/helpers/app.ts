@@ -69,15 +69,34 @@ export async function makeSafe(page: Page, gate = "Make it safe"): Promise<void>
   await tap(page, "All safe: go on");
 }
 
-/** In practice, up to a soak of at least 10 and at most 15 minutes. */
+/** What the sweeper's walk-round begins with: meter, safety functions and gauge, all in order, then parked with the key out. */
+export async function walkRoundToTheBrooms(page: Page): Promise<void> {
+  await step(page, "Read the hour meter");
+  await logMeter(page);
+  for (const look of ["Safety functions", "Battery gauge, lamps"]) {
+    await step(page, look);
+    await tap(page, "As it should be");
+  }
+  await makeSafe(page, PARKED);
+  await step(page, /^Hopper up/);
+  await tap(page, "As it should be");
+}
+
+/** The sweeper's gates. */
+export const PARKED = "Parked, key out";
+export const KEY_ON = "Key on, people away";
+
+/** In practice, up to a soak of at least 15 and at most 30 minutes. */
 export async function practiseToTheSoak(page: Page): Promise<void> {
   await signIn(page, "tove");
-  await page.goto("/practice/chemistry-analyser-monthly");
+  await page.goto("/practice/ride-on-sweeper-spray");
   await waitUntilReady(page);
-  await makeSafe(page);
-  await tap(page, "Made up and labelled");
+  await makeSafe(page, PARKED);
+  await tap(page, "Off");
+  await step(page, "Rinse the filters");
   await tap(page, "Done");
-  await step(page, "Let it stand");
+  await tap(page, "Made up and labelled");
+  await step(page, "Tips in the descaler");
 }
 
 /** The stainer's sheet up to the soak in bleach. The page's clock is moved on: its heaters cool. */
