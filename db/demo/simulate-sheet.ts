@@ -104,6 +104,11 @@ class Worker {
     this.#log({ type: "step-done", ...at, ...(answer === undefined ? {} : { answer }) }, minutes);
   }
 
+  #prove(step: StepOf<"prove">, at: At): void {
+    const results = step.functions?.map((one) => ({ function: one.id, ok: true }));
+    this.#log({ type: "step-done", ...at, answer: "ok", ...(results ? { results } : {}) }, step.minutes ?? 4);
+  }
+
   #workStep(step: Exclude<Step, StepOf<"replace" | "turn">>, at: At, running: boolean): void {
     const script = this.#script;
     switch (step.kind) {
@@ -139,11 +144,9 @@ class Worker {
       case "repeat":
         this.#done(at, 1, at.round >= (script.rounds ?? 1) ? "clean" : "again");
         return;
-      case "prove": {
-        const results = step.functions?.map((one) => ({ function: one.id, ok: true }));
-        this.#log({ type: "step-done", ...at, answer: "ok", ...(results ? { results } : {}) }, step.minutes ?? 4);
+      case "prove":
+        this.#prove(step, at);
         return;
-      }
       case "do":
       case "hand-off":
         this.#done(at, step.minutes ?? 4);
