@@ -73,6 +73,7 @@ describe("what only format version 2 has", () => {
     meters: object[];
     parts: object[];
     steps: object[];
+    begins?: unknown;
   };
   const gap = { id: "gap", kind: "measure", title: "Gap", reading: "gap", unit: "mm" };
   const blades = { item: "blade", name: "Blade", slots: [{ id: "l", name: "Left" }] };
@@ -96,6 +97,12 @@ describe("what only format version 2 has", () => {
       (p, value) => p.steps.push({ ...gap, possible: value }),
       [{ min: 0 }, { max: 3 }, { min: -1, max: 0 }],
       [{}, { min: "0" }, { above: 3 }],
+    ],
+    [
+      "begins",
+      (p, value) => (p["begins"] = value),
+      [{}, { off: ["tank"] }],
+      [{ off: "tank" }, { states: ["isolated"] }, { off: [7] }],
     ],
     [
       "some",
@@ -183,4 +190,11 @@ it("the demo's register is valid as CSV and as JSON", () => {
   expect(good).toHaveLength(61);
   expect(isRegister(good.map((row) => row.record)) || isRegister.errors).toBe(true);
   expect(isRegister([{ ...must(good[0]).record, tag: "two words" }])).toBe(false);
+});
+
+it("the README tells how many procedures ship for the families", () => {
+  const readme = readFileSync(join(__dirname, "../README.md"), "utf8");
+  // Those of no family: a firm's own duty, an emergency call, what was left open.
+  const ofFamilies = allShipped().filter((one) => !["own-duty", "emergency-call", "what-was-left"].includes(one.id));
+  expect(readme).toContain(`${ofFamilies.length} procedures for nineteen equipment families`);
 });

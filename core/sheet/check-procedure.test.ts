@@ -198,3 +198,27 @@ describe("meters that run within others", () => {
     ]);
   });
 });
+
+it("tells what was left off for a procedure and is never put back by it", () => {
+  const left = { ...base, begins: { off: ["tank"] } };
+  expect(checkProcedure(left)).toEqual([
+    { path: "begins.off", message: '"tank" was left off, and no step puts it back.' },
+  ]);
+});
+
+it("finds, for each shipped duty that leaves parts off, the one that begins with them", () => {
+  const all = shippedIds().map(shipped);
+  const pairs = all.flatMap((one) =>
+    (one.leaves?.off ?? []).length === 0
+      ? []
+      : (one.plan.emits ?? []).map(({ event }) => [
+          one.leaves?.off,
+          all.find(
+            ({ family, plan }) =>
+              family === one.family && plan.triggers.some((t) => t.kind === "event" && t.event === event),
+          )?.begins?.off,
+        ]),
+  );
+  expect(pairs.length).toBeGreaterThan(1);
+  for (const [left, begun] of pairs) expect(begun).toEqual(left);
+});

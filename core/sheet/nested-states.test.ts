@@ -87,6 +87,24 @@ describe("equal steps", () => {
     ]);
   });
 
+  it("are proven at the end of all, also where they are nested deeper: the lock stays on for day, week and month", () => {
+    const daily = inner("daily", [wipe, proof]);
+    const weekly = inner("weekly", [nested("d", "daily"), doing("grease", { state: ["isolated"] }), proof]);
+    const procedure = placeGates(
+      whole([nested("w", "weekly"), doing("wash", { state: ["isolated"] }), proof], { daily, weekly }),
+    );
+    expect(ids(procedure)).toEqual([
+      "gate-isolated-in-1",
+      "w-d-wipe",
+      "w-grease",
+      "wash",
+      "gate-isolated-out-1",
+      "gate-standing-in-1",
+      "w-d-proof",
+      "proof",
+    ]);
+  });
+
   it("share one way on the bench, and the later refit and proof", () => {
     const daily = inner("daily", [off(), soak, proof]);
     const monthly = inner("monthly", [off(), soak, wipe, on(), proof]);

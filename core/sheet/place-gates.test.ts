@@ -109,6 +109,27 @@ describe("gates", () => {
     ]);
   });
 
+  it("leave a lock last that was off for a trial and is on again, after what was opened behind it", () => {
+    const out = { checks: ["Shut"] };
+    const states = [
+      { id: "isolated", name: "Isolated", excludes: ["trial", "running"], in: { checks: ["Locked"] }, out },
+      { id: "open", name: "Open", excludes: ["running"], in: { checks: ["Covers off"] }, out },
+      { id: "trial", name: "Trial", in: { checks: ["Clear"] } },
+      { id: "running", name: "Running", in: { checks: ["Clear"] } },
+    ];
+    const work = [step("a", "isolated", "open"), step("b", "trial"), step("c", "isolated", "open")];
+    const again = ["gate-isolated-out-1", "gate-trial-in-1", "b", "gate-isolated-in-2", "c"];
+    expect(ids(placed([...work, step("d", "running")], { states })).slice(2)).toEqual([
+      "a",
+      ...again,
+      "gate-open-out-1",
+      "gate-isolated-out-2",
+      "gate-running-in-1",
+      "d",
+    ]);
+    expect(ids(placed(work, { states })).slice(3)).toEqual([...again, "gate-open-out-1", "gate-isolated-out-2"]);
+  });
+
   it("leave what the procedure leaves", () => {
     const procedure = placed([step("a", "isolated", "drained")], { leaves: { states: ["isolated"] } });
     expect(ids(procedure)).toEqual(["gate-isolated-in-1", "gate-drained-in-1", "a", "gate-drained-out-1"]);

@@ -117,6 +117,7 @@ export const CASES_2: [rule: string, name: string, trips: Procedure, clean: Proc
   ["path-ends", "a refit too early", steps(off(), on(), soak, proof), base2()],
   ["path-ends", "a path that nothing opens", steps(off({ opens: undefined }), soak, on(), proof), base2()],
   ["counts", "fewer back than off", steps(off(), soak, on({ putsBack: [{ item: "pan", count: 1 }] }), proof), base2()],
+  ["counts", "back without having come off", steps(on(), proof), base2([on(), proof], { begins: { off: ["pan"] } })],
   [
     "counts",
     "off on every machine, back on some",
