@@ -72,14 +72,22 @@ test("a technician before an unknown machine adds it on the phone, with its site
   await page.getByRole("link", { name: "Rear fan filter" }).click();
   await tap(page, /the sheet/);
   await waitUntilReady(page);
-  await makeSafe(page);
-  for (const title of ["Filter out", "Rinse the filter, dry it", "Filter in"]) {
-    await step(page, title);
-    await page.getByRole("article").getByRole("button").first().click();
-  }
-  await step(page, "Vents");
+  await makeSafe(page, "Switched off, unplugged");
+  await step(page, /^Access door open/);
+  await tap(page, "Off");
+  await step(page, "Wait for it, or fit a dry spare?");
+  await page.getByRole("radio", { name: /^A dry spare/ }).check();
+  await tap(page, "Go this way");
+  await step(page, /^Rinse in cool water/);
+  await tap(page, "Done");
+  await step(page, "The filter that goes in");
   await tap(page, "As it should be");
-  await step(page, "Fan turns");
+  await step(page, /^Dry filter into its mount/);
+  await tap(page, "All back on");
+  await step(page, "Vents, and room around them");
+  await tap(page, "As it should be");
+  for (const gate of ["End of: Switched off, unplugged", "Doors shut, it may run"]) await makeSafe(page, gate);
+  await step(page, "Power on");
   await tap(page, "As expected");
   await step(page, "Every step is settled.");
   await allSent(page);

@@ -89,10 +89,11 @@ test("from an empty database to the first signed record, by hand alone", async (
     await page.getByRole("link", { name: "Rear fan filter" }).click();
     await tap(page, /the sheet/);
     await waitUntilReady(page);
-    await makeSafe(page);
-    await step(page, "Vents");
+    await makeSafe(page, "Switched off, unplugged");
+    await step(page, "Vents, and room around them");
     await tap(page, "As it should be");
-    await step(page, "Fan turns");
+    for (const gate of ["End of: Switched off, unplugged", "Doors shut, it may run"]) await makeSafe(page, gate);
+    await step(page, "Power on");
     await tap(page, "As expected");
     await step(page, "Every step is settled.");
     await allSent(page);

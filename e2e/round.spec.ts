@@ -7,6 +7,7 @@ import {
   iceMakerToTheCleaner,
   makeSafe,
   openSheet,
+  PARKED,
   signIn,
   tap,
   waitUntilReady,
@@ -42,7 +43,7 @@ test("a day: planned, started, two soaks at once, an emergency, the rest planned
 
   await putOnMyDay(page, "HH-8004", "Clean and sanitise");
   await planned(page);
-  await putOnMyDay(page, "HH-8001", "Spray tips and dust seals");
+  await putOnMyDay(page, "HH-8001", "Mist tips");
   await planned(page);
   const visit = page.getByRole("region", { name: "1 Trailer wash" });
   await expect(visit.getByText("Proven: no order of work is shorter.")).toBeVisible();
@@ -70,8 +71,9 @@ test("a day: planned, started, two soaks at once, an emergency, the rest planned
   await expect(visit.getByText("you are here")).toBeVisible();
   await planned(page);
 
-  await openSheet(page, "HH-8001", "Spray tips and dust seals");
-  await makeSafe(page);
+  await openSheet(page, "HH-8001", "Mist tips");
+  await makeSafe(page, PARKED);
+  await tap(page, "Off");
   await soakFrom(page);
   await openSheet(page, "HH-8004", "Clean and sanitise");
   await iceMakerToTheCleaner(page);
