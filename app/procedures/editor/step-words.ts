@@ -56,14 +56,21 @@ export function stepWords(step: Step): string {
 /** When a step is there at all, in the procedure's own names. */
 export function whenWords(step: Step, procedure: Pick<Procedure, "options" | "steps">): string {
   const option = (id: string): string => procedure.options.find((one) => one.id === id)?.name ?? inWords(id);
-  const title = (id: string): string => procedure.steps.find((one) => one.id === id)?.title ?? inWords(id);
+  const asked = (id: string): Step | undefined => procedure.steps.find((one) => one.id === id);
   return (step.when ?? [])
     .map((one) =>
       "option" in one
         ? `${one.fitted ? "with" : "without"}: ${option(one.option)}`
-        : `if "${title(one.step)}" is ${inWords(one.is)}`,
+        : `if "${asked(one.step)?.title ?? inWords(one.step)}" is ${answerWords(asked(one.step), one.is)}`,
     )
     .join(", ");
+}
+
+/** What a step came to: an answer by its name, as it stands beside the question. */
+function answerWords(asked: Step | undefined, is: string): string {
+  const answers = asked?.kind === "choose" ? asked.schools : asked?.kind === "decide" ? asked.branches : [];
+  const name = answers.find((one) => one.id === is)?.name;
+  return name === undefined ? inWords(is) : `"${name}"`;
 }
 
 export const STEP_KINDS: Record<Step["kind"], string> = {

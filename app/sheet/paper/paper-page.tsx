@@ -173,6 +173,11 @@ function Place({ procedure, step }: { procedure: Procedure; step: Step }) {
     case "replace":
       if (!step.some) return box("done");
       return <>new: {placesOf(procedure, step).map((place) => box(place.name))}</>;
+    case "prove":
+      // Tried one by one: each has its box.
+      return (
+        <>{step.functions?.map(({ name, place }) => box(place ? `${name}, ${place}` : name)) ?? box("as expected")}</>
+      );
     case "count":
       return <>{Array.from({ length: Math.min(step.times, 12) }, (_, i) => box(String(i + 1)))}</>;
     case "repeat":
