@@ -87,7 +87,7 @@ export const DRAWINGS: Record<DrawingName, { words: string; Drawing: () => React
   },
   "freezer-rings": {
     words:
-      "The draw valve has three O-rings; the pump shaft one large and two small. Film of lubricant on rings and shaft, none on the driven end.",
+      "The draw valve has three O-rings; the pump shaft one large and two small. At the refit: a thin film on rings and shafts, none on driven ends.",
     Drawing: FreezerRings,
   },
   "head-guide": {

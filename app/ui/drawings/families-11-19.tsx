@@ -147,13 +147,7 @@ export function FreezerRings() {
         pump shaft: one large, two small
       </Label>
       <Label x={196} y={116} at="start">
-        driven end:
-      </Label>
-      <Label x={196} y={132} at="start">
-        dry
-      </Label>
-      <Label x={174} y={48} at="start">
-        thin film
+        driven end
       </Label>
     </Picture>
   );
