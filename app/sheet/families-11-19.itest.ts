@@ -79,7 +79,9 @@ it("13 ICP: a look makes the cleaning due; burn-out by default, acid into water;
   expect(inOrder(look, "check", "relax")).toBe(true);
   expect(await duty("icp-oil", "icp-spectrometer-carbon")).toMatchObject({ state: "due", dueOn: "2026-06-10" });
   // Water samples ask for no daily look at the torch.
-  const aqueous = await workAndSign(ada, "icp", "icp-spectrometer-daily", NOW, { readings: { intensity: [78] } });
+  const aqueous = await workAndSign(ada, "icp", "icp-spectrometer-daily", NOW, {
+    readings: { "intensity-of-own": [78] },
+  });
   expect(shownSteps(aqueous.state)).not.toContain("carbon");
   expect(await duty("icp", "icp-spectrometer-windows")).toMatchObject({ dueOn: "2026-06-10", state: "due" });
   const burnt = await workAndSign(ada, "icp-oil", "icp-spectrometer-carbon", NOW, { rounds: 2 });
