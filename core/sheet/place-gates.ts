@@ -227,9 +227,9 @@ class GatePlacer {
     const { steps } = this.#procedure;
     const moved = steps.findLastIndex((step) => comesOff(step).length > 0 || goesBackOn(step).length > 0);
     // Each goes before what stands there: what a machine gets to last is left first.
-    for (const state of this.#rules.lastFirst([...inside.perhaps.keys()]).reverse()) {
-      const stays = must(inside.perhaps.get(state));
-      if (this.#kept.has(state)) continue;
+    for (const state of this.#rules.order) {
+      const stays = inside.perhaps.get(state);
+      if (!stays || this.#kept.has(state)) continue;
       let last = Math.max(
         moved,
         steps.findLastIndex((step) => step.state?.includes(state)),

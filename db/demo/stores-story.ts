@@ -183,7 +183,7 @@ export const ITEMS: StoryItem[] = [
   part("way-wiper", 3290, { needsSerial: true }),
   part("wear-plate", 7890, { needsSerial: true }),
   {
-    ...part("adhesive-card", 1150, { ofKit: { name: "Adhesive card", like: "alcohol-card" } }),
+    ...part("adhesive-card", 1150, { ofKit: { name: "Adhesive card", like: "roller-sleeve" } }),
     packSize: 5,
     packName: "pack of 5",
   },

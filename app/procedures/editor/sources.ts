@@ -8,6 +8,9 @@ const named = (id: string, name: string): Choice => ({ id, name });
 const titled = (step: Step): Choice => named(step.id, step.title || "(no title)");
 const once = (choices: readonly Choice[]): Choice[] => [...new Map(choices.map((one) => [one.id, one])).values()];
 
+const partsMoved = ({ procedure }: Around, way: "takesOff" | "putsBack") =>
+  once(procedure.steps.flatMap((one) => (one[way] ?? []).map(({ item }) => named(item, item))));
+
 /** Where choices come from. */
 export const sources = {
   options: ({ procedure }: Around) => procedure.options,
@@ -36,10 +39,8 @@ export const sources = {
       .map(titled),
   laterSteps: ({ procedure, step }: Around) =>
     procedure.steps.slice(procedure.steps.findIndex((one) => one.id === step) + 1).map(titled),
-  partsOff: ({ procedure }: Around) =>
-    once(procedure.steps.flatMap((one) => (one.takesOff ?? []).map(({ item }) => named(item, item)))),
-  partsBack: ({ procedure }: Around) =>
-    once(procedure.steps.flatMap((one) => (one.putsBack ?? []).map(({ item }) => named(item, item)))),
+  partsOff: (around: Around) => partsMoved(around, "takesOff"),
+  partsBack: (around: Around) => partsMoved(around, "putsBack"),
   readings: ({ procedure }: Around) =>
     once(
       procedure.steps.flatMap((one) =>

@@ -58,11 +58,11 @@ export function whenWords(step: Step, procedure: Pick<Procedure, "options" | "st
   const option = (id: string): string => procedure.options.find((one) => one.id === id)?.name ?? inWords(id);
   const asked = (id: string): Step | undefined => procedure.steps.find((one) => one.id === id);
   return (step.when ?? [])
-    .map((one) =>
-      "option" in one
-        ? `${one.fitted ? "with" : "without"}: ${option(one.option)}`
-        : `if "${asked(one.step)?.title ?? inWords(one.step)}" is ${answerWords(asked(one.step), one.is)}`,
-    )
+    .map((one) => {
+      if ("option" in one) return `${one.fitted ? "with" : "without"}: ${option(one.option)}`;
+      const step = asked(one.step);
+      return `if "${step?.title ?? inWords(one.step)}" is ${answerWords(step, one.is)}`;
+    })
     .join(", ");
 }
 
