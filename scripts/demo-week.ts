@@ -4,7 +4,7 @@
  */
 import { firmDay } from "../app/kit/days/firm-day.server";
 import { buildDay } from "../app/round/day/day-problem.server";
-import { addDays, packVisit } from "../core/index";
+import { addDays, allPhases, packVisit, visitJobs } from "../core/index";
 import { must } from "../core/must";
 import { getDb } from "../db/index";
 
@@ -43,13 +43,13 @@ for (const site of problem.sites) {
   const visit = {
     technicians: 1,
     resources: site.resources,
-    jobs: site.jobs.map(({ id, phases }) => ({ id, phases })),
+    jobs: site.jobs.flatMap((job) => visitJobs({ id: job.id }, job)),
   };
   const packed = packVisit(visit, { timeLimitMs: 5000 });
   const minutes = (kind?: string): number =>
     site.jobs.reduce(
       (sum, job) =>
-        sum + job.phases.reduce((inner, phase) => (kind && phase.kind !== kind ? inner : inner + phase.minutes), 0),
+        sum + allPhases(job).reduce((inner, phase) => (kind && phase.kind !== kind ? inner : inner + phase.minutes), 0),
       0,
     );
   packedAll += packed.makespan;
