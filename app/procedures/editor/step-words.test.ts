@@ -27,7 +27,7 @@ it.each([
 it("says when a step is there, in the procedure's own names", () => {
   const when = (id: string, procedure: string): string =>
     whenWords(step(id, procedure), must(all.find((one) => one.id === procedure)));
-  expect(when("side-new", "ride-on-sweeper-daily")).toBe('with: Two side brooms, if "Side broom bristle" is low');
+  expect(when("side-new", "ride-on-sweeper-daily")).toBe('with: Two side brooms, if "Side broom bristle" is too low');
   expect(when("wiggle", "recirculating-chiller-strainer")).toBe("without: Central unit with flanged strainer");
   expect(when("flame", "icp-spectrometer-carbon")).toBe('if "How is the carbon removed?" is "Burn-out, gas flame"');
   expect(when("prove", "own-duty")).toBe("");

@@ -53,15 +53,23 @@ export function stepWords(step: Step): string {
   }
 }
 
-/** When a step is there at all, in the procedure's own names. */
-export function whenWords(step: Step, procedure: Pick<Procedure, "options" | "steps">): string {
+/**
+ * When a step is there at all, in the procedure's own names.
+ *
+ * @param called what an earlier step is called here; its title when absent
+ */
+export function whenWords(
+  step: Step,
+  procedure: Pick<Procedure, "options" | "steps">,
+  called?: (id: string) => string,
+): string {
   const option = (id: string): string => procedure.options.find((one) => one.id === id)?.name ?? inWords(id);
   const asked = (id: string): Step | undefined => procedure.steps.find((one) => one.id === id);
   return (step.when ?? [])
     .map((one) => {
       if ("option" in one) return `${one.fitted ? "with" : "without"}: ${option(one.option)}`;
       const step = asked(one.step);
-      return `if "${step?.title ?? inWords(one.step)}" is ${answerWords(step, one.is)}`;
+      return `if ${called?.(one.step) ?? `"${step?.title ?? inWords(one.step)}"`} is ${answerWords(step, one.is)}`;
     })
     .join(", ");
 }
@@ -70,8 +78,20 @@ export function whenWords(step: Step, procedure: Pick<Procedure, "options" | "st
 function answerWords(asked: Step | undefined, is: string): string {
   const answers = asked?.kind === "choose" ? asked.schools : asked?.kind === "decide" ? asked.branches : [];
   const name = answers.find((one) => one.id === is)?.name;
-  return name === undefined ? inWords(is) : `"${name}"`;
+  if (name !== undefined) return `"${name}"`;
+  if (asked === undefined) return inWords(is);
+  return (asked.kind === "prove" && is === "ok" ? "as expected" : JUDGED[is]) ?? inWords(is);
 }
+
+/** How a step was judged, in the words beside its boxes. */
+const JUDGED: Record<string, string> = {
+  ok: "as it should be",
+  "not-ok": "not so",
+  in: "within its limits",
+  out: "out of its limits",
+  low: "too low",
+  high: "too high",
+};
 
 export const STEP_KINDS: Record<Step["kind"], string> = {
   safety: "Safety gate",

@@ -9,6 +9,7 @@ import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/empty-paper.route";
 import { PaperPage } from "./paper-page";
+import { stepsOnPaper } from "./paper-words";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => `Paper sheet: ${data.procedure.title}`, "Paper sheet") },
@@ -22,9 +23,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     const { machine, site } = await getMachine(machineId);
     const { name, tag, area, serial, options } = machine;
     // What this machine does not have is no line on its paper.
-    const steps = procedure.steps.filter((step) =>
-      (step.when ?? []).every((one) => !("option" in one) || options.includes(one.option) === one.fitted),
-    );
+    const steps = stepsOnPaper(procedure, options);
     return {
       procedure: { ...procedure, steps },
       machine: { name, tag, area, serial, siteName: site.name, tagSrc: `/machines/${machineId}/tag.svg` },

@@ -1,8 +1,10 @@
-import { limitWords, type Procedure, type Step, timedBounds } from "@core";
+import { type Procedure, type Step, timedBounds } from "@core";
 
-import { whenWords } from "~/procedures/editor/step-words";
 import { placesOf } from "~/sheet/item-names";
+import { StepFigure } from "~/ui/figure";
 import { SafetySign } from "~/ui/safety-sign";
+
+import { onlyWords, partsOnPaper, wantsOnPaper } from "./paper-words";
 
 /** A sheet on paper: every step with a place to write, the tag to scan, lines for the signatures. */
 export function PaperPage({
@@ -45,11 +47,7 @@ export function PaperPage({
           </li>
         ))}
       </ul>
-      <p className="text-sm">
-        <strong>Wear:</strong> {procedure.protective.join(", ") || "–"} · <strong>Bring:</strong>{" "}
-        {[...procedure.tools, ...procedure.materials.map((one) => `${one.name} ${one.qty} ${one.unit}`)].join(", ") ||
-          "–"}
-      </p>
+      <ToBring procedure={procedure} />
       <table className="mt-3 w-full border-collapse text-sm">
         <thead>
           <tr className="border-b-2 border-black text-left">
@@ -67,14 +65,18 @@ export function PaperPage({
             <tr key={step.id} className="break-inside-avoid border-b border-black/40 align-top">
               <td className="figure py-2">{i + 1}</td>
               <td className="py-2 pr-3">
-                {step.area && step.area !== procedure.steps[i - 1]?.area && <p className="font-bold">{step.area}</p>}
+                {step.area && step.area !== procedure.steps[i - 1]?.area && (
+                  <p className="mb-1 w-fit border border-black/60 px-1 text-xs">{step.area}</p>
+                )}
                 <p className="font-semibold">{step.title}</p>
                 {step.text && <p>{step.text}</p>}
-                <p className="text-black/70">
-                  {[wants(step), whenWords(step, procedure) && `only ${whenWords(step, procedure)}`]
-                    .filter(Boolean)
-                    .join(" · ")}
-                </p>
+                {wantsOnPaper(step, procedure).map((line) => (
+                  <p key={line} className="text-black/70">
+                    {line}
+                  </p>
+                ))}
+                <Only words={onlyWords(step, procedure)} />
+                {step.figure && <StepFigure figure={step.figure} />}
               </td>
               <td className="py-2">
                 <Place procedure={procedure} step={step} />
@@ -102,23 +104,32 @@ export function PaperPage({
   );
 }
 
-function wants(step: Step): string {
-  switch (step.kind) {
-    case "inspect":
-      return `As it should be: ${step.asItShouldBe}. If not: ${step.ifNot}`;
-    case "measure":
-      return step.limits ? `Allowed: ${limitWords(step.limits, step.unit)}` : "";
-    case "wait":
-      return `${step.minMinutes}${step.maxMinutes === undefined ? " min or more" : ` to ${step.maxMinutes} min`}`;
-    case "prove":
-      return `Expected: ${step.expect}`;
-    case "safety":
-      return step.checks.join(" · ");
-    case "reset":
-      return `Shows ${step.expect} afterwards`;
-    default:
-      return "";
-  }
+/** What is worn and brought, each list that has something. */
+function ToBring({ procedure }: { procedure: Procedure }) {
+  const parts = partsOnPaper(procedure);
+  const lists: [string, readonly string[]][] = [
+    ["Wear", procedure.protective],
+    ["Tools", procedure.tools],
+    ["Materials", procedure.materials.map((one) => `${one.name} ${one.qty} ${one.unit}`)],
+    ["Parts", parts.sure],
+    ["Parts, if found so", parts.perhaps],
+  ];
+  return (
+    <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 text-sm">
+      {lists
+        .filter(([, things]) => things.length > 0)
+        .map(([name, things]) => (
+          <div key={name} className="contents">
+            <dt className="font-semibold">{name}</dt>
+            <dd>{things.join(", ")}</dd>
+          </div>
+        ))}
+    </dl>
+  );
+}
+
+function Only({ words }: { words: string }) {
+  return words === "" ? null : <p className="italic">only {words}</p>;
 }
 
 const LINE = <span className="inline-block w-16 border-b border-black">&nbsp;</span>;

@@ -24,6 +24,7 @@ import {
   paperQuestions,
   unnamedPlaces,
 } from "./paper-entry";
+import { stepsOnPaper } from "./paper-words";
 
 export const meta: Route.MetaFunction = () => [{ title: "Key in from paper – Humble Hound" }];
 
@@ -32,9 +33,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
     const { sheet, procedure, machine, entries } = await loadSheet(params.sheetId);
     if (sheet.status !== "open") throw redirect(`/book/records/${sheet.id}`);
     const { options } = machine;
-    const steps = procedure.steps.filter((step) =>
-      (step.when ?? []).every((one) => !("option" in one) || options.includes(one.option) === one.fitted),
-    );
+    const steps = stepsOnPaper(procedure, options);
     return {
       sheetId: sheet.id,
       procedure: { ...procedure, steps },
