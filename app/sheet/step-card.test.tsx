@@ -70,6 +70,10 @@ it.each(all.map((one) => [one.id, one] as const))(
     const html = renderToStaticMarkup(<PaperPage procedure={procedure} machine={null} />);
     expect(html.match(/<tr /g)).toHaveLength(procedure.steps.length + 1);
     for (const hazard of procedure.hazards) expect(html).toContain(escaped(hazard.text));
+    // Each drawing once: what is drawn again names the first.
+    const drawn = procedure.steps.flatMap(({ figure }) => (figure ? [JSON.stringify(figure)] : []));
+    expect(html.match(/<figure /g) ?? []).toHaveLength(new Set(drawn).size);
+    expect(html.match(/Drawing: no\. \d/g) ?? []).toHaveLength(drawn.length - new Set(drawn).size);
   },
 );
 

@@ -76,7 +76,7 @@ export function PaperPage({
                   </p>
                 ))}
                 <Only words={onlyWords(step, procedure)} />
-                {step.figure && <StepFigure figure={step.figure} />}
+                <Drawn step={step} first={firstDrawn(procedure.steps, step)} />
               </td>
               <td className="py-2">
                 <Place procedure={procedure} step={step} />
@@ -126,6 +126,19 @@ function ToBring({ procedure }: { procedure: Procedure }) {
         ))}
     </dl>
   );
+}
+
+/** A drawing stands once; a later step names the first that has it. */
+function Drawn({ step, first }: { step: Step; first: number }) {
+  if (!step.figure) return null;
+  return first === 0 ? <StepFigure figure={step.figure} /> : <p>Drawing: no. {first}</p>;
+}
+
+/** Number of an earlier step with the same drawing; 0 when there is none. */
+function firstDrawn(steps: readonly Step[], step: Step): number {
+  const drawn = JSON.stringify(step.figure);
+  const first = steps.findIndex((one) => JSON.stringify(one.figure) === drawn);
+  return steps[first] === step ? 0 : first + 1;
 }
 
 function Only({ words }: { words: string }) {

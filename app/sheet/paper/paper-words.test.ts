@@ -21,7 +21,7 @@ describe("what a step wants", () => {
   it("of parts: how many, which way round, where they are put, and that they go back on", () => {
     const analyser = find("chemistry-analyser-weekly");
     expect(wantsOnPaper(stepOf(analyser, "rings-out"), analyser)).toEqual([
-      "Comes off: 3 × well ring (as they were; lint-free cloth)",
+      "Comes off (as they were; lint-free cloth): 3 × well ring",
     ]);
     expect(wantsOnPaper(stepOf(analyser, "rings-in"), analyser)).toEqual(["Goes back on: 3 × well ring"]);
   });
@@ -67,7 +67,7 @@ describe("what a step wants", () => {
         { item: "own", name: "Own", qty: 1, unit: "mL" },
       ],
     };
-    expect(wantsOnPaper({ ...doing("it"), ...fields } as Step, procedure)).toEqual(lines);
+    expect(wantsOnPaper({ ...doing("it"), ...fields }, procedure)).toEqual(lines);
   });
   it.each(all.map((one) => [one.id, one] as const))(
     "of %s: everything that comes off and goes back on",
@@ -110,7 +110,7 @@ describe("when a step is there", () => {
 describe("on a machine's own paper", () => {
   it("what it does not have is gone, and the gate that was there for nothing else", () => {
     const steps: Step[] = [
-      { ...doing("in"), kind: "safety", checks: ["Off"], serves: ["fan"] } as Step,
+      { ...doing("in"), kind: "safety", checks: ["Off"], serves: ["fan"] },
       doing("fan", { when: [{ option: "fan", fitted: true }] }),
       doing("plain", { when: [{ option: "fan", fitted: false }] }),
     ];

@@ -25,12 +25,16 @@ export const wantsOnPaper = (step: Step, procedure: Sheet): string[] =>
   [...partsLines(step), ...kindLines(step, procedure)].filter((line) => line !== "");
 
 function partsLines({ takesOff = [], putsBack = [] }: Step): string[] {
-  const off = takesOff.map((part) => {
+  // Those that were in alike and are put to one place stand together.
+  const alike = new Map<string, string[]>();
+  for (const part of takesOff) {
     const how = [part.wayRound, part.place].filter((word) => word !== undefined && word !== "").join("; ");
-    return how === "" ? partsInWords(part) : `${partsInWords(part)} (${how})`;
-  });
-  const on = putsBack.map(partsInWords);
-  return [off.length > 0 ? `Comes off: ${off.join("; ")}` : "", on.length > 0 ? `Goes back on: ${on.join("; ")}` : ""];
+    alike.set(how, [...(alike.get(how) ?? []), partsInWords(part)]);
+  }
+  return [
+    ...[...alike].map(([how, parts]) => `Comes off${how === "" ? "" : ` (${how})`}: ${parts.join(", ")}`),
+    putsBack.length > 0 ? `Goes back on: ${putsBack.map(partsInWords).join(", ")}` : "",
+  ];
 }
 
 function kindLines(step: Step, procedure: Sheet): string[] {
@@ -78,11 +82,14 @@ function againWords({ again, from, maxRounds }: Extract<Step, { kind: "repeat" }
   return `${again}: once more from no. ${numberOf(procedure, from)}${most}`;
 }
 
-function measureLines({ limits, ofClean, unit, judge, retest }: Extract<Step, { kind: "measure" }>): string[] {
+function measureLines(step: Extract<Step, { kind: "measure" }>): string[] {
+  const { limits, ofClean, unit, judge, retest, advice } = step;
   const judged = judge === "mean" ? " (mean of the runs)" : judge === "spread" ? " (between the runs)" : "";
   return [
     limits ? `Allowed: ${limitWords(limits, unit)}${judged}` : "",
     ofClean ? `Allowed: ${limitWords(ofClean, "times its own clean value")}${judged}` : "",
+    advice?.low ? `Too low: ${advice.low}` : "",
+    advice?.high ? `Too high: ${advice.high}` : "",
     retest ? "Out: set right and measured again, both figures stay readable" : "",
   ];
 }
