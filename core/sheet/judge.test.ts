@@ -33,6 +33,10 @@ describe("limits", () => {
     expect(limitWords({ above: 5, max: 9.5 }, "°C")).toBe("above 5 and at most 9.5 °C");
     // Binary remainders of a conversion are not shown.
     expect(limitWords({ min: 0.1 + 0.2 }, "mm")).toBe("at least 0.3 mm");
+    expect(limitWords({ min: 0, max: 2 }, "nozzles")).toBe("at most 2 nozzles");
+    expect(limitWords({ min: 0, below: 0.02 }, "in")).toBe("below 0.02 in");
+    expect(limitWords({ min: 0, max: 5 }, "°C")).toBe("at least 0 and at most 5 °C");
+    expect(limitWords({ min: 0 }, "h")).toBe("at least 0 h");
   });
 });
 

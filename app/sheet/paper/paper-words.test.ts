@@ -47,11 +47,19 @@ describe("what a step wants", () => {
     ],
     [
       { kind: "measure", reading: "x", unit: "mm", limits: { min: 2 }, judge: "mean" },
-      ["Allowed: at least 2 mm (mean of the runs)"],
+      ["Allowed: at least 2 mm (the mean of all)"],
     ],
     [
       { kind: "wait", minMinutes: 3, maxMinutes: 5, attended: true, ifLong: "The part is swollen." },
       ["3 to 5 min, stay by it", "Longer: The part is swollen."],
+    ],
+    [
+      { kind: "measure", reading: "x", unit: "mm", advice: { low: "Move it.", high: "Higher than it was: look." } },
+      ["Too low: Move it.", "Higher than it was: look."],
+    ],
+    [
+      { kind: "measure", reading: "x", unit: "mm", advice: { low: "Dry it.", high: "Dry it." } },
+      ["Out of limits: Dry it."],
     ],
     [{ kind: "count", times: 4, each: "25 mL of hot water" }, ["Each: 25 mL of hot water"]],
     [{ kind: "hand-off", to: "Service" }, ["To Service"]],
@@ -85,6 +93,12 @@ describe("when a step is there", () => {
   it("by the numbers on the paper, in the words beside the boxes", () => {
     const burnt = must(faults.steps.find((one) => one.title === "Meanwhile less heat or a faster belt"));
     expect(onlyWords(burnt, faults)).toMatch(/^if no\. 1 is "Burnt", if no\. \d+ is as it should be$/);
+  });
+  it("once: what a step that it asks about is itself there under is not said again", () => {
+    const bearings = find("flake-ice-maker-bearings");
+    const auger = must(bearings.steps.find((one) => one.title === "New auger"));
+    expect(auger.when).toHaveLength(3);
+    expect(onlyWords(auger, bearings)).toMatch(/^if no\. \d+ is not so$/);
   });
   it("a gate that every step it is there for asks about goes by their numbers", () => {
     const gates = faults.steps.filter(

@@ -84,13 +84,22 @@ function againWords({ again, from, maxRounds }: Extract<Step, { kind: "repeat" }
 
 function measureLines(step: Extract<Step, { kind: "measure" }>): string[] {
   const { limits, ofClean, unit, judge, retest, advice } = step;
-  const judged = judge === "mean" ? " (mean of the runs)" : judge === "spread" ? " (between the runs)" : "";
+  const judged = judge === "mean" ? " (the mean of all)" : judge === "spread" ? " (highest less lowest)" : "";
   return [
     limits ? `Allowed: ${limitWords(limits, unit)}${judged}` : "",
     ofClean ? `Allowed: ${limitWords(ofClean, "times its own clean value")}${judged}` : "",
-    advice?.low ? `Too low: ${advice.low}` : "",
-    advice?.high ? `Too high: ${advice.high}` : "",
+    ...adviceLines(advice),
     retest ? "Out: set right and measured again, both figures stay readable" : "",
+  ];
+}
+
+/** What to do about a reading beyond its limits; most advice says itself on which side that is. */
+function adviceLines({ low = "", high = "" }: { low?: string; high?: string } = {}): string[] {
+  if (low === high) return [low === "" ? "" : `Out of limits: ${low}`];
+  const saysItself = /^(?:low|high|below|above|under|over|less|more|too)/i;
+  return [
+    low === "" || saysItself.test(low) ? low : `Too low: ${low}`,
+    high === "" || saysItself.test(high) ? high : `Too high: ${high}`,
   ];
 }
 
@@ -121,12 +130,22 @@ function mixLines(recipe: MixRecipe, procedure: Sheet): string[] {
 
 /** When a step is there at all, by the numbers on the paper. A gate is, when a step that it is there for is. */
 export function onlyWords(step: Step, procedure: Sheet): string {
-  const own = whenWords(step, procedure, (id) => `no. ${numberOf(procedure, id)}`);
+  const own = whenWords(withoutImplied(step, procedure), procedure, (id) => `no. ${numberOf(procedure, id)}`);
   if (own !== "" || step.kind !== "safety" || !step.serves) return own;
   const served = new Set(step.serves);
   const numbers = procedure.steps.flatMap((one, i) => (served.has(one.id) ? [i + 1] : []));
   const perhaps = procedure.steps.filter((one) => served.has(one.id)).every((one) => asked(one));
   return perhaps && numbers.length > 0 ? `for no. ${ranges(numbers)}` : "";
+}
+
+/** A step is there under what the steps that it asks about are there under: that is not said again. */
+function withoutImplied(step: Step, { steps }: Sheet): Step {
+  if (!step.when) return step;
+  const same = (a: object, b: object): boolean => JSON.stringify(a) === JSON.stringify(b);
+  const implied = step.when.flatMap((one) =>
+    "step" in one ? (steps.find(({ id }) => id === one.step)?.when ?? []) : [],
+  );
+  return { ...step, when: step.when.filter((one) => !implied.some((other) => same(one, other))) };
 }
 
 const asked = (step: Step): boolean => (step.when ?? []).some((one) => "step" in one);
