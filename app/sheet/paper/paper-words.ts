@@ -132,10 +132,20 @@ function mixLines(recipe: MixRecipe, procedure: Sheet): string[] {
 export function onlyWords(step: Step, procedure: Sheet): string {
   const own = whenWords(withoutImplied(step, procedure), procedure, (id) => `no. ${numberOf(procedure, id)}`);
   if (own !== "" || step.kind !== "safety" || !step.serves) return own;
+  const again = comesAgain(step, procedure);
+  if (again !== null) return `when it is done again, no. ${again}`;
   const served = new Set(step.serves);
   const numbers = procedure.steps.flatMap((one, i) => (served.has(one.id) ? [i + 1] : []));
   const perhaps = procedure.steps.filter((one) => served.has(one.id)).every((one) => asked(one));
   return perhaps && numbers.length > 0 ? `for no. ${ranges(numbers)}` : "";
+}
+
+/** A gate at the head of a block, into a state that is in force the first time round: the number that leads back to it. */
+function comesAgain(gate: Extract<Step, { kind: "safety" }>, { steps }: Sheet): number | null {
+  const back = steps.findIndex((one) => one.kind === "repeat" && one.from === gate.id);
+  const before = steps.slice(0, steps.indexOf(gate)).findLast((one) => one.kind === "safety" && one.gate);
+  const inForce = before?.kind === "safety" && before.gate?.way === "in" && before.gate.state === gate.gate?.state;
+  return back >= 0 && inForce ? back + 1 : null;
 }
 
 /** A step is there under what the steps that it asks about are there under: that is not said again. */
