@@ -9,6 +9,7 @@ export const BENCH = [
   ["battery", "Battery", "Specific gravity, corrected for temperature"],
   ["strainer", "Strainer", "Pressure drop and the flow that is left"],
   ["polish-mark", "Polish mark", "Which way to turn the knob"],
+  ["check-fluid", "Check fluid", "Results in standard deviations of their lot"],
   ["control-chart", "Control chart", "Intensity, background, check fluids"],
   ["checks", "Order of checks", "Cheapest way to the fault"],
 ] as const;

@@ -14,6 +14,7 @@ import { Dilution } from "./dilution";
 import { FigureField } from "./fields";
 import { FaultOrder, Hydrometer, PolishMark, StrainerDrop } from "./machine-tools";
 import { Additive, Compatibility, Parts } from "./more-mixes";
+import { LotScore } from "./own-scale";
 import { useUnits } from "./use-units";
 
 export const meta: Route.MetaFunction = () => [{ title: "Bench – Humble Hound" }];
@@ -94,6 +95,8 @@ function Tool({ id }: { id: BenchTool }): ReactNode {
       return <BeltTime />;
     case "battery":
       return <Hydrometer />;
+    case "check-fluid":
+      return <LotScore />;
     case "strainer":
       return <StrainerDrop />;
     case "polish-mark":

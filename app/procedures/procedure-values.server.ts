@@ -69,10 +69,12 @@ export const calculator = byKind({
   hydrometer: drawn("hydrometer", { cells: whole.min(1).max(60).required() }),
   "strainer-drop": drawn("strainer-drop", { cleanDrop: positive.required(), unit: line.required() }),
   "polish-mark": drawn("polish-mark", { lowMm: finite.min(0).required(), highMm: positive.required() }),
+  "relative-sd": drawn("relative-sd", { repeats: whole.min(2).max(30).required() }),
   "control-chart": drawn("control-chart", {
     target: finite.required(),
     sd: positive.required(),
     lambda: positive.max(1).optional(),
+    worked: yup.string().oneOf(["lot-score", "percent-of-own"]).optional(),
   }),
 });
 const strength = yup.lazy((value: unknown) =>

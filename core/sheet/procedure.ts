@@ -215,8 +215,17 @@ export type Calculator =
   | { kind: "hydrometer"; cells: number }
   | { kind: "strainer-drop"; cleanDrop: number; unit: string }
   | { kind: "polish-mark"; lowMm: number; highMm: number }
+  /** Scatter of so many repeats of one sample, in percent of their mean. */
+  | { kind: "relative-sd"; repeats: number }
   /** Control chart of this reading over the services. */
-  | { kind: "control-chart"; target: number; sd: number; lambda?: number };
+  | {
+      kind: "control-chart";
+      target: number;
+      sd: number;
+      lambda?: number;
+      /** The reading is worked out first: in standard deviations of a lot, or in percent of the instrument's own signal. */
+      worked?: "lot-score" | "percent-of-own";
+    };
 
 /** A reading that says how far a part is worn: its slots in the order of the points, or all of them by the one reading. */
 export interface WearReading {

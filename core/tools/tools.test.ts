@@ -1,10 +1,12 @@
 import fc from "fast-check";
+import { mean, sampleStandardDeviation, zScore } from "simple-statistics";
 
 import { must } from "../must";
 import { beltTime } from "./belt-time";
 import { bristleAdvice } from "./bristle-advice";
 import { hydrometer } from "./hydrometer";
 import { orderChecks } from "./order-checks";
+import { lotScores, percentOfOwn, relativeSd } from "./own-scale";
 import { strainerDrop } from "./strainer-drop";
 import { tighteningOrder } from "./tightening-order";
 
@@ -82,6 +84,37 @@ describe("hydrometer", () => {
     expect(cells(1.2, 1.21, 1.2)).toMatch(/charge fully/);
   });
   it("needs a cell", () => expect(() => hydrometer({ readings: [] })).toThrow(/at least one cell/));
+});
+
+describe("readings on the instrument's own scale", () => {
+  it("a check fluid in standard deviations of its lot, as simple-statistics has it, the farthest named", () => {
+    const lot = [
+      { result: 5.4, mean: 5, sd: 0.2 },
+      { result: 131, mean: 140, sd: 3 },
+      { result: 0.99, mean: 1, sd: 0.04 },
+    ];
+    const { scores, worst } = lotScores(lot);
+    lot.forEach(({ result, mean, sd }, i) => expect(scores[i]).toBeCloseTo(zScore(result, mean, sd), 12));
+    expect(worst).toBe(1);
+    expect(() => lotScores([])).toThrow(/one result/);
+    expect(() => lotScores([{ result: 1, mean: 1, sd: 0 }])).toThrow(/results\[0\]\.sd/);
+    expect(() => lotScores([{ result: Number.NaN, mean: 1, sd: 1 }])).toThrow(/results\[0\]\.result/);
+  });
+  it("scatter of repeats: NIST StRD NumAcc1 and NumAcc3, certified SD 1 and 0.1, and simple-statistics", () => {
+    expect(relativeSd([10_000_001, 10_000_003, 10_000_002])).toBeCloseTo(100 / 10_000_002, 12);
+    const numAcc3 = [1_000_000.2, ...Array.from({ length: 500 }, () => [1_000_000.1, 1_000_000.3]).flat()];
+    expect(relativeSd(numAcc3) / (10 / 1_000_000.2)).toBeCloseTo(1, 8);
+    const counts = [84_120, 83_950, 84_400, 84_010, 83_700];
+    expect(relativeSd(counts)).toBeCloseTo((100 * sampleStandardDeviation(counts)) / mean(counts), 12);
+    expect(() => relativeSd([1])).toThrow(/two repeats/);
+    expect(() => relativeSd([-1, 1])).toThrow(/mean of 0/);
+  });
+  it("a signal in percent of its own: 84,000 of 100,000 counts are 84 %", () => {
+    expect(percentOfOwn({ now: 84_000, own: 100_000 })).toBe(84);
+    expect(percentOfOwn({ now: 0, own: 5 })).toBe(0);
+    expect(() => percentOfOwn({ now: 1, own: 0 })).toThrow(/own/);
+    expect(() => percentOfOwn({ now: -1, own: 1 })).toThrow(/now/);
+  });
 });
 
 it("a fourfold drop leaves half the flow", () => {

@@ -83,12 +83,23 @@ export const CALCULATOR: FieldKind = {
       fields: [f("lowMm", "From, mm", "number", must), f("highMm", "To, mm", "number", must)],
       empty: { kind: "polish-mark", lowMm: 10, highMm: 14 },
     },
+    "relative-sd": {
+      name: "Scatter of repeats",
+      fields: [f("repeats", "Repeats", "number", must)],
+      empty: { kind: "relative-sd", repeats: 5 },
+    },
     "control-chart": {
       name: "Control chart of the services",
       fields: [
         f("target", "Target", "number", must),
         f("sd", "Standard deviation", "number", must),
         f("lambda", "Weight of the newest, 0 to 1", "number"),
+        f("worked", "The reading is worked out", {
+          choices: [
+            ["lot-score", "in standard deviations of a lot"],
+            ["percent-of-own", "in percent of its own clean signal"],
+          ],
+        }),
       ],
       empty: { kind: "control-chart", target: 100, sd: 2 },
     },

@@ -9,7 +9,7 @@ import { useSheetFacts } from "~/sheet/sheet-facts";
 import { Disclosure } from "~/ui/disclosure";
 
 import { Actions } from "./actions";
-import { CalculatorInStep } from "./calculator-in-step";
+import { CalculatorInStep, WorkedReading } from "./calculator-in-step";
 import { InstrumentField, useInstrument } from "./instrument-field";
 import { LeftSo, OutOfLimits } from "./out-of-limits";
 import { at, type StepCardProps } from "./step-props";
@@ -186,6 +186,9 @@ export function MeasureStep(props: StepCardProps<"measure">) {
             ghosts={[]}
           />
         </div>
+      )}
+      {takes && (
+        <WorkedReading calculator={definition.calculator} onValue={(value) => setTexts({ 0: String(value) })} />
       )}
       {definition.calculator && !judging && (
         <Disclosure
