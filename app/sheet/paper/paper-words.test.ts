@@ -42,6 +42,10 @@ describe("what a step wants", () => {
       ["Wanted: 200 ppm"],
     ],
     [
+      { kind: "mix", recipe: { by: "dilution", stock: "bleach", target: { percent: 20 }, finalMl: 1000 } },
+      ["Wanted: 20 %", expect.stringMatching(/weaker|strength|stock/i) as string],
+    ],
+    [
       { kind: "mix", recipe: { by: "additive", item: "bleach", additiveMl: 50, tankMl: 2000 } },
       ["50 mL Bleach + 1.95 L water"],
     ],

@@ -1,6 +1,7 @@
 import { inWords, limitWords, type MixRecipe, type Procedure, recipeAmounts, type Step } from "@core";
 
 import { volumeWords } from "~/bench/calculator-why";
+import { attempt } from "~/bench/fields";
 import { whenWords } from "~/procedures/editor/step-words";
 import { materialName, placesOf } from "~/sheet/item-names";
 import { partsInWords } from "~/sheet/parts-in-words";
@@ -120,12 +121,15 @@ function mixLines(recipe: MixRecipe, procedure: Sheet): string[] {
       : `Wanted: ${"ppm" in recipe.target ? `${recipe.target.ppm} ppm` : `${recipe.target.percent} %`}`;
   if (recipe.by === "dilution" && stock?.stockPercent === undefined) return [wanted];
   const ml = recipe.by === "additive" ? recipe.tankMl : recipe.finalMl;
-  const amounts = recipeAmounts(recipe, ml, stock?.stockPercent)
+  // A stock weaker than what is wanted makes no solution: its label is looked at on the spot.
+  const amounts = attempt(() => recipeAmounts(recipe, ml, stock?.stockPercent));
+  if (!amounts.value) return [wanted, amounts.problem];
+  const words = amounts.value
     .map(
       (one) => `${volumeWords(one.ml, "metric")} ${one.item === "water" ? "water" : materialName(procedure, one.item)}`,
     )
     .join(" + ");
-  return [wanted, stock ? `${amounts}, if the stock has ${stock.stockPercent} %` : amounts];
+  return [wanted, stock ? `${words}, if the stock has ${stock.stockPercent} %` : words];
 }
 
 /** When a step is there at all, by the numbers on the paper. A gate is, when a step that it is there for is. */
