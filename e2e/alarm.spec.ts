@@ -103,7 +103,7 @@ test("a clock stopped too early says what it missed, begins anew or goes on; one
   await expect(page.getByRole("article")).toContainText(/5:\d\d over the maximum: take it out now/);
   await tap(page, "Stop the clock");
   await expect(page.getByRole("alert")).toContainText(/Out after 35:\d\d: 5:\d\d over the maximum of 30 min\./);
-  await expect(page.getByRole("alert")).toContainText("rinse at once, look at the tips");
+  await expect(page.getByRole("alert")).toContainText("rinse at once, look at them");
   await tap(page, "Looked at: next step");
   await step(page, "Rinse the tips well");
 });

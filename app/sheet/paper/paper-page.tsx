@@ -55,7 +55,7 @@ export function PaperPage({
               No.
             </th>
             <th scope="col">Step</th>
-            <th scope="col" className="w-56">
+            <th scope="col" className="w-36 sm:w-56 print:w-56">
               Write here
             </th>
           </tr>
@@ -131,7 +131,13 @@ function ToBring({ procedure }: { procedure: Procedure }) {
 /** A drawing stands once; a later step names the first that has it. */
 function Drawn({ step, first }: { step: Step; first: number }) {
   if (!step.figure) return null;
-  return first === 0 ? <StepFigure figure={step.figure} /> : <p>Drawing: no. {first}</p>;
+  if (first > 0) return <p>Drawing: no. {first}</p>;
+  return (
+    // As wide as the column is, and no wider: on a phone it is narrow.
+    <div className="[contain:inline-size] [&_svg]:h-auto [&_svg]:max-w-full">
+      <StepFigure figure={step.figure} />
+    </div>
+  );
 }
 
 /** Number of an earlier step with the same drawing; 0 when there is none. */
