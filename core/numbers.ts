@@ -57,6 +57,14 @@ export function requireNotNegative(value: unknown, path: string): number {
   return number;
 }
 
+/** @throws CoreError unless `value` is a finite number from 0 to 1 */
+export function requireShare(value: unknown, path: string): number {
+  const number = requireFinite(value, path);
+  if (number < 0 || number > 1)
+    throw new CoreError("out-of-range", path, `${path} must lie between 0 and 1, not ${number}.`);
+  return number;
+}
+
 /** @throws CoreError unless `value` is a whole number above zero */
 export function requirePositiveWhole(value: unknown, path: string): number {
   const number = requirePositive(value, path);

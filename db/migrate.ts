@@ -18,6 +18,7 @@ import { openItems } from "./migrations/0014-open-items";
 import { metersToRead } from "./migrations/0015-meters-to-read";
 import { addedAndTakenOut } from "./migrations/0016-added-and-taken-out";
 import { summariesAndJobs } from "./migrations/0017-summaries-and-jobs";
+import { dayFigures } from "./migrations/0018-day-figures";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -44,6 +45,7 @@ const MIGRATIONS: Migration[] = [
   metersToRead,
   addedAndTakenOut,
   summariesAndJobs,
+  dayFigures,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

@@ -1,13 +1,7 @@
+import { undoSchema } from "~/round/day/places-schema";
 import { sent } from "~/testing/sent";
 
-import {
-  aheadFilter,
-  dropViewSchema,
-  putOnDaySchema,
-  saveViewSchema,
-  takeOffSchema,
-  undoSchema,
-} from "./ahead-schemas";
+import { aheadFilter, dropViewSchema, putOnDaySchema, saveViewSchema, takeOffSchema } from "./ahead-schemas";
 
 const A = "0198f0aa-1111-7222-8333-444455556666";
 const B = "0198f0aa-1111-7222-8333-444455557777";

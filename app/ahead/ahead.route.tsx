@@ -10,6 +10,7 @@ import { served } from "~/kit/server/served.server";
 import { listFamilies } from "~/machines/machines.server";
 import { listWorkers } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
+import { undoSchema } from "~/round/day/places-schema";
 import { moveBack, type Place, type PlacedDuty, putOnDay } from "~/round/day/put-on-day.server";
 import { Notice } from "~/ui/notice";
 
@@ -17,14 +18,7 @@ import type { Route } from "./+types/ahead.route";
 import { type AheadDuty, aheadPage } from "./ahead.server";
 import { AheadGrid } from "./ahead-grid";
 import { AheadHead, type Answer, Filters, type Moved, Pages, placesText, Said } from "./ahead-parts";
-import {
-  aheadFilter,
-  dropViewSchema,
-  putOnDaySchema,
-  saveViewSchema,
-  takeOffSchema,
-  undoSchema,
-} from "./ahead-schemas";
+import { aheadFilter, dropViewSchema, putOnDaySchema, saveViewSchema, takeOffSchema } from "./ahead-schemas";
 import { AheadStrips } from "./ahead-strips";
 import { AheadTable } from "./ahead-table";
 import { dropView, listViews, saveView } from "./saved-views.server";

@@ -134,8 +134,8 @@ export function visitAt(problem: DayProblem, site: DaySite, begin: number, hours
     resources: site.resources,
     fixed: (site.fixed ?? []).map((one) => ({ ...one, start: one.start - begin })),
     jobs: site.jobs.flatMap(({ windows, readyBy, ...job }) => {
-      const open =
-        site.access || windows ? shift(within(site.access ?? [WHOLE_DAY], windows ?? [WHOLE_DAY])) : undefined;
+      const spans = jobSpans(site, { windows });
+      const open = spans ? shift(spans) : undefined;
       const bounds = {
         id: job.id,
         ...(hours && open ? { windows: open } : {}),
@@ -162,6 +162,14 @@ function unbound(visit: VisitProblem): VisitProblem {
       ...(deadline !== undefined && deadline < last ? { deadline } : {}),
     })),
   };
+}
+
+/** When a duty may be worked on: the site's and its machine's hours; null at any time. */
+export function jobSpans(
+  site: DaySite,
+  { windows }: { windows?: [number, number][] | undefined },
+): [number, number][] | null {
+  return site.access || windows ? within(site.access ?? [WHOLE_DAY], windows ?? [WHOLE_DAY]) : null;
 }
 
 /** Spans that lie in both lists. */

@@ -1,7 +1,8 @@
+export { type DayFigures, dayFigures } from "./day-figures";
 export { dayHours, type DayHours } from "./day-hours";
 export { clockTime, planDay } from "./plan-day";
 export { changeInWords, suggestChanges, type DayChange } from "./suggest-changes";
 export { leastEnd } from "./least-end";
 export { dayRisk, type DayRisk } from "./risk";
 export type { DayJob, DayPlan, DayProblem, DaySite, DayStop } from "./types";
-export { proposeDay } from "./propose-day";
+export { type LeftOut, proposeDay, type ProposedDay, type ProposeOptions, whyLeft } from "./propose-day";

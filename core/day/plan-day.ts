@@ -1,7 +1,7 @@
 import { Effort, type EffortLimits } from "../effort";
 import { must } from "../must";
 import { explainConflicts } from "../visit/explain-conflicts";
-import { DayDriver, visitAt } from "./drive-day";
+import { DayDriver, type PackedVisits, visitAt } from "./drive-day";
 import { bestOfAllOrders, MOST_EXACT_SITES, searchOrders } from "./order-sites";
 import { readDayProblem } from "./read-day";
 import type { DayPlan, DayProblem } from "./types";
@@ -25,12 +25,20 @@ const EXPLAIN_MS = 300;
  * @throws CoreError for a malformed day
  */
 export function planDay(given: DayProblem, options: DayOptions = {}): DayPlan {
-  const problem = readDayProblem(given);
+  return planWith(readDayProblem(given), options);
+}
+
+/**
+ * As `planDay`, of a day that is checked already.
+ *
+ * @param visits packed visits, kept from one day to another that differs in its duties: what comes out is the same
+ */
+export function planWith(problem: DayProblem, options: DayOptions, visits: PackedVisits = new Map()): DayPlan {
   const { sites } = problem;
   // A day takes long to drive: the clock is looked at each time.
   const effort = new Effort(options, 1);
   const seed = options.seed ?? 1;
-  const driver = new DayDriver(problem, seed);
+  const driver = new DayDriver(problem, seed, visits);
   const explained = (plan: DayPlan): DayPlan => ({
     ...plan,
     conflicts: plan.stops.flatMap((stop) => {

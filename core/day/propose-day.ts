@@ -1,14 +1,17 @@
 import { Effort } from "../effort";
 import { requireRecord } from "../inputs";
 import { must } from "../must";
-import { allPhases } from "../visit/bench-jobs";
+import { requireShare } from "../numbers";
 import { dayInTime, inTime } from "./day-in-time";
 import { DayDriver, type PackedVisits } from "./drive-day";
+import { estimated, handsOf, keyOf, pressing, worth } from "./estimate-day";
 import { leastEndOf } from "./least-end";
-import { type DayOptions, planDay } from "./plan-day";
+import { compareDays } from "./order-sites";
+import { type DayOptions, planWith } from "./plan-day";
 import { readDayProblem } from "./read-day";
+import { dayRisk, USUAL_SPREAD } from "./risk";
 import { keepJobs } from "./suggest-changes";
-import type { DayJob, DayPlan, DayProblem, DaySite } from "./types";
+import type { DayJob, DayPlan, DayProblem } from "./types";
 
 export interface ProposedDay {
   jobs: string[];
@@ -16,16 +19,37 @@ export interface ProposedDay {
   plan: DayPlan;
 }
 
-/** From this worth on a duty comes before anything that is merely on the way: late and locked machines. */
-const PRESSING = 300;
-/** A duty that adds nothing to the day still costs a look. */
-const LEAST_COST = 3;
+/** Why a duty is not on a proposed day. */
+export interface LeftOut {
+  site: string;
+  job: string;
+  /** Nobody is let in; its own hours allow no such day; there is no room beside the rest; with it the day holds too rarely. */
+  because: "closed" | "hours" | "room" | "chance";
+  /** Where there would be one: the end of the day with it, and the share of days on which that holds. */
+  endAt: number | null;
+  holds: number | null;
+}
+
+export interface ProposeOptions extends DayOptions {
+  /** Share of days on which it has to hold when minutes scatter; 0: only when each takes what is planned. */
+  chance?: number;
+  /** Standard deviation of the logarithm of a duty's hands-on minutes; 0.25 when absent. */
+  spread?: (job: string) => number;
+}
 
 /** As many open duties, at as many sites, as all choices of are looked at. */
 const MOST_EXACT_JOBS = 10;
 const MOST_EXACT_STOPS = 5;
+/** Duties that it is said of why they are left, the worthiest first. */
+const MOST_EXPLAINED = 40;
 /** Days that filling up tries at most. */
 const MOST_FILLED = 400;
+/** Duties that are tried without, of a day that does not hold. */
+const MOST_LEFT_TRIED = 10;
+/** Exchanges of a duty for one worth more that are tried at most. */
+const MOST_SWAPS = 60;
+/** Drawn days while it is searched; the day that is proposed is drawn in full. */
+const SEARCH_SAMPLES = 200;
 
 /**
  * The duties worth most for the hours there are, out of everything that could be done. Of a few, the choice worth most in sum
@@ -36,9 +60,10 @@ const MOST_FILLED = 400;
  * @param problem the day with all candidates on it; `value` of a job says what it is worth
  * @throws CoreError for a malformed day
  */
-export function proposeDay(given: DayProblem, options: DayOptions = {}): ProposedDay {
+export function proposeDay(given: DayProblem, options: ProposeOptions = {}): ProposedDay {
   const problem = readDayProblem(given);
   const { nodeLimit: _nodes, ...limits } = requireRecord(options, "options");
+  if (limits.chance !== undefined) requireShare(limits.chance, "options.chance");
   const effort = new Effort(limits);
   const filled = new Proposal(problem, options);
   const jobs = problem.sites.reduce((sum, site) => sum + site.jobs.length, 0);
@@ -46,22 +71,29 @@ export function proposeDay(given: DayProblem, options: DayOptions = {}): Propose
   return filled.bestChoice(effort) ?? filled.byEstimate(effort);
 }
 
-const worth = (job: DayJob): number => job.value ?? 1;
-const pressing = (job: DayJob): number => (worth(job) >= PRESSING ? worth(job) : 0);
-const handsOf = (job: DayJob): number =>
-  allPhases(job).reduce((sum, phase) => (phase.kind === "hands" ? sum + phase.minutes : sum), 0);
+/**
+ * Why those that are not on a proposed day are left, the worthiest first; the first forty.
+ *
+ * @param given the day with all candidates on it, as it was proposed from
+ * @throws CoreError for a malformed day
+ */
+export function whyLeft(given: DayProblem, day: ProposedDay, options: ProposeOptions = {}): LeftOut[] {
+  return new Proposal(readDayProblem(given), options).whyLeft(day);
+}
 
 /** A day being chosen; a duty is told by its site and name. */
 class Proposal {
   readonly #problem: DayProblem;
-  readonly #options: DayOptions;
+  readonly #options: ProposeOptions;
+  readonly #chance: number;
   readonly #all: { key: string; job: DayJob }[];
   /** Visits are packed once for all the days that are tried. */
   readonly #visits: PackedVisits = new Map();
 
-  constructor(problem: DayProblem, options: DayOptions) {
+  constructor(problem: DayProblem, options: ProposeOptions) {
     this.#problem = problem;
     this.#options = options;
+    this.#chance = options.chance ?? 0;
     this.#all = problem.sites.flatMap((site) => site.jobs.map((job) => ({ key: keyOf(site.id, job.id), job })));
   }
 
@@ -80,10 +112,21 @@ class Proposal {
     for (const { choice } of choices) {
       if (choice & hopeless) continue;
       if (!effort.look()) return null;
-      if (this.#holds(choice, effort)) return this.#planned(new Set(this.#keysOf(choice)));
+      if (this.#holds(choice, effort)) {
+        const day = this.#planned(new Set(this.#keysOf(choice)));
+        if (this.#chanceOf(day.problem, day.plan) >= this.#chance) return day;
+      }
       if (effort.stopped) return null;
     }
     return null;
+  }
+
+  /** Share of days on which a plan holds; as it is drawn for whoever looks at the day, or roughly while it is searched. */
+  #chanceOf(problem: DayProblem, plan: DayPlan, samples?: number): number {
+    if (this.#chance === 0) return inTime(plan) ? 1 : 0;
+    if (!inTime(plan)) return 0;
+    const { spread = () => USUAL_SPREAD, seed = 1 } = this.#options;
+    return dayRisk(problem, plan, spread, seed, samples).holds;
   }
 
   #keysOf(choice: number): string[] {
@@ -105,73 +148,189 @@ class Proposal {
     return {
       jobs: problem.sites.flatMap((site) => site.jobs.map((job) => job.id)),
       problem,
-      plan: planDay(problem, { nodeLimit: PLAN_NODES, ...this.#options }),
+      plan: planWith(problem, { nodeLimit: PLAN_NODES, ...this.#options }, this.#visits),
     };
   }
 
   byEstimate(effort: Effort): ProposedDay {
-    let keys = estimated(this.#problem);
-    let day = this.#planned(keys);
-    while (keys.size > 0 && !inTime(day.plan)) {
-      keys = without(keys, this.#leastUse(day));
-      day = this.#planned(keys);
-    }
-    return this.#filledUp(day, keys, effort);
+    const { spread = () => USUAL_SPREAD } = this.#options;
+    const first = this.#planned(estimated(this.#problem, { chance: this.#chance, spread }));
+    const day = this.#bettered(this.#filledUp(this.#lightened(first), effort), effort);
+    // Filling up draws few days, and goes by orders that a search may change: in full it may hold a little less often.
+    return this.#heldBack(this.#planned(keysIn(day)));
   }
 
-  /** Of a day that does not hold: the duty without which it is soonest over and least late, for its worth. */
-  #leastUse({ problem, plan }: ProposedDay): string {
+  /** The best day of fewer duties, until it holds. */
+  #heldBack(given: ProposedDay): ProposedDay {
+    let day = given;
+    while (day.jobs.length > 0 && !this.#good(day)) {
+      const less = this.#lightened(day);
+      day = this.#planned(
+        less.jobs.length < day.jobs.length ? keysIn(less) : without(keysIn(day), this.#leastUse(day).key),
+      );
+    }
+    return day;
+  }
+
+  /** The day in its order without what it does not hold with. */
+  #lightened(given: ProposedDay): ProposedDay {
+    let day = given;
+    while (
+      day.jobs.length > 0 &&
+      this.#chanceOf(day.problem, day.plan, SEARCH_SAMPLES) < Math.max(this.#chance, EVER)
+    ) {
+      const { problem, plan } = this.#leastUse(day);
+      day = { jobs: problem.sites.flatMap((site) => site.jobs.map((job) => job.id)), problem, plan };
+    }
+    return day;
+  }
+
+  #good = (day: ProposedDay): boolean =>
+    inTime(day.plan) !== null && this.#chanceOf(day.problem, day.plan) >= this.#chance;
+
+  /** Of a day that does not hold: the duty without which it holds most, or is soonest over and least late, for its worth. */
+  #leastUse({ problem, plan }: ProposedDay): { key: string; problem: DayProblem; plan: DayPlan } {
     const late = new Set(plan.stops.flatMap((stop) => (stop.late > 0 ? [stop.site] : [])));
     const order = plan.stops.map((stop) => stop.site);
-    let least: { key: string; cost: number } | null = null;
-    for (const site of problem.sites)
-      for (const job of site.jobs) {
-        if (late.size > 0 && !late.has(site.id) && plan.overtime === 0) continue;
-        const key = keyOf(site.id, job.id);
-        const rest = keepJobs({ ...problem, order }, (id, at) => keyOf(at, id) !== key);
-        const driver = new DayDriver(rest, this.#options.seed ?? 1, this.#visits);
-        const left = driver.drive((rest.order ?? []).map((id) => rest.sites.findIndex((one) => one.id === id)));
-        const gained = plan.lateMinutes + plan.overtime - left.lateMinutes - left.overtime;
-        // What gains nothing is left only when nothing gains anything.
-        const cost = gained > 0 ? worth(job) / gained : 1e9 + worth(job);
-        if (least === null || cost < least.cost) least = { key, cost };
-      }
-    return must(least).key;
+    const holds = inTime(plan) === null ? null : this.#chanceOf(problem, plan, SEARCH_SAMPLES);
+    const open = problem.sites
+      .filter((site) => late.size === 0 || late.has(site.id) || plan.overtime > 0)
+      .flatMap((site) => site.jobs.map((job) => ({ job, key: keyOf(site.id, job.id) })))
+      // Those that are worth least for their minutes: of them the one that helps most.
+      .sort((a, b) => worth(a.job) / Math.max(1, handsOf(a.job)) - worth(b.job) / Math.max(1, handsOf(b.job)))
+      .slice(0, MOST_LEFT_TRIED);
+    let least: { key: string; cost: number; problem: DayProblem; plan: DayPlan } | null = null;
+    for (const { job, key } of open) {
+      const rest = keepJobs({ ...problem, order }, (id, at) => keyOf(at, id) !== key);
+      const left = this.#drive(rest, rest.order ?? []);
+      const gained =
+        holds === null
+          ? plan.lateMinutes + plan.overtime - left.lateMinutes - left.overtime
+          : this.#chanceOf(rest, left, SEARCH_SAMPLES) - holds;
+      // What gains nothing is left only when nothing gains anything.
+      const cost = gained > 0 ? worth(job) / gained : 1e9 + worth(job);
+      if (least === null || cost < least.cost) least = { key, cost, problem: freely(rest, problem), plan: left };
+    }
+    return must(least);
+  }
+
+  #drive(problem: DayProblem, order: readonly string[]): DayPlan {
+    const driver = new DayDriver(problem, this.#options.seed ?? 1, this.#visits);
+    return driver.drive(order.map((id) => problem.sites.findIndex((site) => site.id === id)));
+  }
+
+  #driven(keys: ReadonlySet<string>, order: readonly string[]): ProposedDay {
+    const problem = this.#only(keys);
+    return {
+      jobs: problem.sites.flatMap((site) => site.jobs.map((job) => job.id)),
+      problem,
+      plan: this.#drive(problem, order),
+    };
   }
 
   /** What was left and still fits somewhere in the round, most worth first. */
-  #filledUp(day: ProposedDay, chosen: ReadonlySet<string>, effort: Effort): ProposedDay {
-    let keys = chosen;
+  #filledUp(day: ProposedDay, effort: Effort): ProposedDay {
+    let keys = keysIn(day);
     let order = day.plan.stops.map((stop) => stop.site);
+    const chosen = keys.size;
     let tried = 0;
     const left = this.#all.filter(({ key }) => !keys.has(key)).sort((a, b) => worth(b.job) - worth(a.job));
     for (const { key } of left) {
       if (tried >= MOST_FILLED || !effort.look()) break;
       const more = new Set([...keys, key]);
-      const problem = this.#only(more);
-      if (problem.sites.some((site) => site.access?.length === 0) || leastEndOf(problem) > problem.endBy) continue;
-      const driver = new DayDriver(problem, this.#options.seed ?? 1, this.#visits);
-      for (const next of problem.order ? [problem.order] : ordersWith(problem, order)) {
-        tried++;
-        const places = next.map((id) => problem.sites.findIndex((site) => site.id === id));
-        if (!inTime(driver.drive(places))) continue;
-        keys = more;
-        order = next;
+      const found = this.#placeFor(more, order, () => ++tried <= MOST_FILLED);
+      if (!found) continue;
+      keys = more;
+      order = found;
+    }
+    return keys.size === chosen ? day : this.#driven(keys, order);
+  }
+
+  /** A duty that was left in the place of one worth less, while one is found. */
+  #bettered(given: ProposedDay, effort: Effort): ProposedDay {
+    let day = given;
+    let tried = 0;
+    for (let again = true; again;) {
+      again = false;
+      const keys = keysIn(day);
+      const order = day.plan.stops.map((stop) => stop.site);
+      const byWorth = [...this.#all].sort((a, b) => worth(b.job) - worth(a.job));
+      const pairs = byWorth
+        .filter(({ key }) => !keys.has(key))
+        .flatMap((more) =>
+          byWorth
+            .filter(({ key, job }) => keys.has(key) && !job.pinned && worth(job) < worth(more.job))
+            .reverse()
+            .map((less) => ({ more, less })),
+        );
+      for (const { more, less } of pairs) {
+        if (tried++ >= MOST_SWAPS || !effort.look()) return day;
+        const swapped = new Set([...without(keys, less.key), more.key]);
+        const found = this.#placeFor(swapped, order, () => true);
+        if (!found) continue;
+        day = this.#driven(swapped, found);
+        again = true;
         break;
       }
     }
-    if (keys.size === chosen.size) return day;
-    const better = this.#planned(keys);
-    if (inTime(better.plan)) return better;
-    // The order that was found by filling up holds, whatever the search came to.
-    return { ...better, plan: planDay({ ...better.problem, order }) };
+    return day;
   }
+
+  whyLeft(day: ProposedDay): LeftOut[] {
+    const keys = keysIn(day);
+    const order = day.plan.stops.map((stop) => stop.site);
+    return this.#problem.sites
+      .flatMap((site) => site.jobs.map((job) => ({ site, job, key: keyOf(site.id, job.id) })))
+      .filter(({ key }) => !keys.has(key))
+      .sort((a, b) => worth(b.job) - worth(a.job))
+      .slice(0, MOST_EXPLAINED)
+      .map(({ site, job, key }) => {
+        const left = { site: site.id, job: job.id, endAt: null, holds: null };
+        if (site.access?.length === 0) return { ...left, because: "closed" };
+        const alone = this.#only(new Set([key]));
+        const how = { visits: this.#visits, seed: this.#options.seed ?? 1, goesOn: () => true };
+        if (dayInTime({ ...alone, endBy: LAST_MINUTE }, how) === null) return { ...left, because: "hours" };
+        const problem = this.#only(new Set([...keys, key]));
+        const plans = (problem.order ? [problem.order] : ordersWith(problem, order)).map((next) =>
+          this.#drive(problem, next),
+        );
+        const plan = must(plans.sort(compareDays)[0]);
+        if (!inTime(plan)) return { ...left, because: "room", endAt: plan.endAt };
+        return { ...left, because: "chance", endAt: plan.endAt, holds: this.#chanceOf(problem, plan) };
+      });
+  }
+
+  /** An order of the round in which these duties hold; null when none of those that are tried does. */
+  #placeFor(keys: ReadonlySet<string>, order: readonly string[], goesOn: () => boolean): string[] | null {
+    const problem = this.#only(keys);
+    if (problem.sites.some((site) => site.access?.length === 0) || leastEndOf(problem) > problem.endBy) return null;
+    const kept = order.filter((id) => problem.sites.some((site) => site.id === id));
+    for (const next of problem.order ? [problem.order] : ordersWith(problem, kept)) {
+      if (!goesOn()) return null;
+      if (this.#chanceOf(problem, this.#drive(problem, next), SEARCH_SAMPLES) >= Math.max(this.#chance, EVER))
+        return next;
+    }
+    return null;
+  }
+}
+
+/** Later than any day ends. */
+const LAST_MINUTE = 2 * 1440;
+/** A day that never holds is none, whatever chance is wanted. */
+const EVER = 1e-9;
+
+const keysIn = ({ problem }: ProposedDay): Set<string> =>
+  new Set(problem.sites.flatMap((site) => site.jobs.map((job) => keyOf(site.id, job.id))));
+
+/** A day whose order was held fast to try something, with the order it had before. */
+function freely(problem: DayProblem, { order }: DayProblem): DayProblem {
+  const { order: _held, ...free } = problem;
+  return order ? { ...free, order: order.filter((id) => free.sites.some((site) => site.id === id)) } : free;
 }
 
 /** Steps of the search of a day that is proposed. */
 const PLAN_NODES = 400;
 
-const keyOf = (site: string, job: string): string => JSON.stringify([site, job]);
 const without = (keys: ReadonlySet<string>, one: string): Set<string> =>
   new Set([...keys].filter((key) => key !== one));
 
@@ -185,62 +344,4 @@ function ordersWith(problem: DayProblem, order: readonly string[]): string[][] {
     const at = from + i;
     return [...order.slice(0, at), added, ...order.slice(at)];
   });
-}
-
-/** Duties for the hours there are by a quick estimate of minutes. */
-function estimated(problem: DayProblem): Set<string> {
-  const room = problem.endBy - problem.startAt;
-  const chosen = new Map<string, DayJob[]>();
-  const lengths = new Map(problem.sites.map((site) => [site.id, 0]));
-  const keys = new Set<string>();
-  let tour: number[] = [];
-  const open = problem.sites.flatMap((site, i) => site.jobs.map((job) => ({ site, node: i + 1, job })));
-  for (;;) {
-    const total = tourMinutes(problem, tour) + [...lengths.values()].reduce((sum, one) => sum + one, 0);
-    let best: { at: number; score: number } | null = null;
-    open.forEach(({ site, node, job }, at) => {
-      const jobs = [...(chosen.get(site.id) ?? []), job];
-      const way = tour.includes(node)
-        ? 0
-        : tourMinutes(problem, inserted(problem, tour, node)) - tourMinutes(problem, tour);
-      const cost = siteMinutes(site, jobs) - must(lengths.get(site.id)) + way;
-      if (total + cost > room || (site.access && site.access.length === 0)) return;
-      const score = (pressing(job) > 0 ? 1_000_000 : 0) + worth(job) / Math.max(LEAST_COST, cost);
-      if (best === null || score > best.score) best = { at, score };
-    });
-    const at = (best as { at: number } | null)?.at;
-    if (at === undefined) return keys;
-    const { site, node, job } = must(open.splice(at, 1)[0]);
-    keys.add(keyOf(site.id, job.id));
-    chosen.set(site.id, [...(chosen.get(site.id) ?? []), job]);
-    lengths.set(site.id, siteMinutes(site, must(chosen.get(site.id))));
-    if (!tour.includes(node)) tour = inserted(problem, tour, node);
-  }
-}
-
-/** Hands cannot be shorter than their sum, nor any machine than its own work and waits. */
-function siteMinutes(site: DaySite, jobs: readonly DayJob[]): number {
-  if (jobs.length === 0) return 0;
-  const hands = jobs.reduce((sum, job) => sum + handsOf(job), 0);
-  const longest = Math.max(...jobs.map((job) => job.phases.reduce((sum, phase) => sum + phase.minutes, 0)));
-  return site.arriving + Math.max(hands, longest) + site.leaving;
-}
-
-function tourMinutes({ travel }: DayProblem, tour: readonly number[]): number {
-  if (tour.length === 0) return 0;
-  return [0, ...tour].reduce((sum, node, i) => sum + must(must(travel[node])[tour[i] ?? 0]), 0);
-}
-
-function inserted(problem: DayProblem, tour: readonly number[], node: number): number[] {
-  let best: number[] = [];
-  let least = Infinity;
-  for (let at = 0; at <= tour.length; at++) {
-    const tried = [...tour.slice(0, at), node, ...tour.slice(at)];
-    const minutes = tourMinutes(problem, tried);
-    if (minutes < least) {
-      least = minutes;
-      best = tried;
-    }
-  }
-  return best;
 }

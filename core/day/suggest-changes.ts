@@ -2,8 +2,10 @@ import { requireList, requireRecord } from "../inputs";
 import { must } from "../must";
 import { dayInTime, inTime } from "./day-in-time";
 import type { PackedVisits } from "./drive-day";
-import { clockTime, type DayOptions, planDay } from "./plan-day";
+import { clockTime, planDay } from "./plan-day";
+import type { ProposeOptions } from "./propose-day";
 import { readDayProblem } from "./read-day";
+import { dayRisk, USUAL_SPREAD } from "./risk";
 import type { DayPlan, DayProblem } from "./types";
 
 /** A change that makes an impossible day possible. */
@@ -18,23 +20,27 @@ const EARLIER_MINUTES = 15;
 const EARLIEST_START = 4 * 60;
 
 /**
- * Smallest changes, one of each kind, that make a day hold: one duty left out (the one worth least), an earlier start, a
- * later end, another technician.
+ * Smallest changes, one of each kind, that make a day hold as often as is wanted: one duty left out (the one worth least), an
+ * earlier start, a later end, another technician.
  *
  * @param plan the day as planned
  * @returns [] when the plan holds already; also when no single change is enough
  */
-export function suggestChanges(given: DayProblem, plan: DayPlan, options: DayOptions = {}): DayChange[] {
+export function suggestChanges(given: DayProblem, plan: DayPlan, options: ProposeOptions = {}): DayChange[] {
   const problem = readDayProblem(given);
   requireList(requireRecord(plan, "plan").stops, "plan.stops");
-  if (inTime(plan)) return [];
+  const { chance = 0, spread = () => USUAL_SPREAD, ...limits } = options;
+  const holds = (day: DayProblem, planned: DayPlan): DayPlan | null =>
+    inTime(planned) && (chance === 0 || dayRisk(day, planned, spread, options.seed).holds >= chance) ? planned : null;
+  if (holds(problem, plan)) return [];
   const found: DayChange[] = [];
   const visits: PackedVisits = new Map();
   const attempt = (changed: DayProblem): DayPlan | null => {
     if (dayInTime(changed, { visits, seed: options.seed ?? 1, goesOn: () => true }) === null) return null;
-    return inTime(planDay(changed, { nodeLimit: 160, ...options }));
+    return holds(changed, planDay(changed, { nodeLimit: 160, ...limits }));
   };
-  if (plan.lateMinutes === 0) found.push({ kind: "stay-longer", endBy: plan.endAt, plan: { ...plan, overtime: 0 } });
+  const longer = plan.lateMinutes === 0 ? laterEnd(problem, plan, chance, spread) : null;
+  if (longer !== null) found.push({ kind: "stay-longer", endBy: longer, plan: { ...plan, overtime: 0 } });
   const jobs = problem.sites.flatMap((site) => site.jobs.map((job) => ({ site, job })));
   // Work that has begun, or was pinned to the day, is not left out.
   const open = jobs.filter(({ site, job }) => !job.pinned && !(site.fixed ?? []).some((one) => one.job === job.id));
@@ -55,6 +61,19 @@ export function suggestChanges(given: DayProblem, plan: DayPlan, options: DayOpt
   const more = attempt({ ...problem, technicians: problem.technicians + 1 });
   if (more) found.push({ kind: "another-technician", technicians: problem.technicians + 1, plan: more });
   return found;
+}
+
+/** The end with which the day holds as often as is wanted; null when that is not for want of time. */
+function laterEnd(problem: DayProblem, plan: DayPlan, chance: number, spread: (job: string) => number): number | null {
+  if (chance === 0) return plan.endAt;
+  const { endings } = dayRisk(problem, plan, spread);
+  // Ends are told of in twentieths: the first that is surely enough.
+  const from = Math.max(0, Math.ceil(chance * 20 - 1e-9) - 1);
+  for (const end of endings.slice(from)) {
+    const longer = { ...problem, endBy: Math.max(problem.endBy, plan.endAt, Math.ceil(end / 5) * 5) };
+    if (dayRisk(longer, plan, spread).holds >= chance) return longer.endBy;
+  }
+  return null;
 }
 
 /** The day without one duty; a site without work falls out with its travel. */

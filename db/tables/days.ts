@@ -1,4 +1,4 @@
-import type { DayPlan, DayProblem, DayRisk } from "../../core/index";
+import type { DayFigures, DayPlan, DayProblem, DayRisk } from "../../core/index";
 import { bigWhole, day, instant, json, real, type RowOf, table, text, uuid, whole } from "../columns";
 
 /** Where rounds begin and end. */
@@ -27,6 +27,7 @@ export const days = table("days", {
   problem: json<DayProblem>().orNull(),
   plan: json<DayPlan>().orNull(),
   risk: json<DayRisk>().orNull(),
+  figures: json<DayFigures>().orNull(),
   plannedAt: instant().orNull(),
   sequence: whole().withDefault(0),
 });

@@ -4,10 +4,12 @@ import {
   type DayProblem,
   type DayRisk,
   dayRisk,
+  type LeftOut,
   planDay,
   proposeDay,
   type WeekPlan,
   type WeekProblem,
+  whyLeft,
 } from "@core";
 
 import { levelWeeks } from "./level-weeks";
@@ -16,6 +18,20 @@ import { levelWeeks } from "./level-weeks";
 const DAY_MS = 5000;
 /** Spread of a duty's minutes when nothing is known of it. */
 const USUAL_SPREAD = 0.25;
+
+/** How a day is proposed: with what chance, by how minutes scatter, and whether it is said why the rest is left. */
+export interface ProposeHow {
+  chance: number;
+  spread: Record<string, number>;
+  reasons?: boolean;
+}
+
+export interface DayProposal {
+  jobs: string[];
+  plan: DayPlan;
+  risk: DayRisk;
+  left: LeftOut[];
+}
 
 /**
  * Searches that take longer than a request should hold the process for. Plain data in and out: they run in a worker thread
@@ -26,9 +42,22 @@ export const searches = {
     const plan = planDay(problem, { nodeLimit, timeLimitMs: DAY_MS });
     return { plan, risk: dayRisk(problem, plan, (job) => spread[job] ?? USUAL_SPREAD) };
   },
-  /** Ids of the duties worth most for the hours there are. */
-  proposeDay(problem: DayProblem): string[] {
-    return proposeDay(problem, { timeLimitMs: DAY_MS }).jobs;
+  /** The duties worth most for the hours there are, on a day that holds so often; planned as the day's own page plans them. */
+  proposeDay(problem: DayProblem, nodeLimit: number, how: ProposeHow): DayProposal {
+    const options = {
+      nodeLimit,
+      timeLimitMs: DAY_MS,
+      chance: how.chance,
+      spread: (job: string) => how.spread[job] ?? USUAL_SPREAD,
+    };
+    const day = proposeDay(problem, options);
+    const { jobs, plan } = day;
+    return {
+      jobs,
+      plan,
+      risk: dayRisk(day.problem, plan, options.spread),
+      left: how.reasons ? whyLeft(problem, day, options) : [],
+    };
   },
   assignWeek(problem: WeekProblem, nodeLimit: number): WeekPlan {
     return assignWeek(problem, { nodeLimit });

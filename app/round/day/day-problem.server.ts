@@ -308,22 +308,41 @@ export type KnownSite = DaySiteFacts & { sharedPlaces: Record<string, number>; h
 /** Sites with whether they stand still on the day: closed weekday, holiday or closure. */
 async function sitesOf(ids: readonly string[], on: string): Promise<KnownSite[]> {
   const sites = await sql.sitesOnDay({ ids });
-  const closures = (
-    await getDb().models.SiteClosure.findAll({
-      attributes: ["siteId", "fromOn", "toOn"],
-      where: { siteId: [...ids], cancelledAt: null, fromOn: { [Op.lte]: on }, toOn: { [Op.gte]: on } },
-      raw: true,
-    })
-  ).map(({ siteId, fromOn, toOn }) => ({ siteId, from: fromOn, to: toOn }));
-  const weekday = weekdayOf(on);
-  return sites.map((site) => {
-    const calendar = siteCalendar({ ...site, closures: closures.filter((one) => one.siteId === site.id) }, on, on);
-    return {
-      ...site,
-      closed:
-        calendar.closedWeekdays.includes(weekday) || calendar.closed.some((span) => span.from <= on && span.to >= on),
-    };
+  const closed = await standstillDays(sites, [on]);
+  return sites.map((site) => ({ ...site, closed: closed.has(`${site.id} ${on}`) }));
+}
+
+/** Sites and days on which they stand still, as "site day". */
+export async function standstillDays(
+  sites: readonly { id: string; accessHours: string; holidayRegion: string }[],
+  days: readonly string[],
+): Promise<Set<string>> {
+  const [first, last] = [must(days[0]), must(days.at(-1))];
+  const closures = await getDb().models.SiteClosure.findAll({
+    attributes: ["siteId", "fromOn", "toOn"],
+    where: {
+      siteId: sites.map((site) => site.id),
+      cancelledAt: null,
+      fromOn: { [Op.lte]: last },
+      toOn: { [Op.gte]: first },
+    },
+    raw: true,
   });
+  return new Set(
+    sites.flatMap((site) => {
+      const own = closures
+        .filter((one) => one.siteId === site.id)
+        .map(({ fromOn, toOn }) => ({ from: fromOn, to: toOn }));
+      const calendar = siteCalendar({ ...site, closures: own }, first, last);
+      return days
+        .filter(
+          (on) =>
+            calendar.closedWeekdays.includes(weekdayOf(on)) ||
+            calendar.closed.some((span) => span.from <= on && span.to >= on),
+        )
+        .map((on) => `${site.id} ${on}`);
+    }),
+  );
 }
 
 /** The earlier of the times of day at which a machine is needed again: its own, and the duty's. */

@@ -26,6 +26,7 @@ export function freshDay(personId: string, on: string, person: { dayFrom: string
     problem: null,
     plan: null,
     risk: null,
+    figures: null,
     plannedAt: null,
     sequence: 0,
   };

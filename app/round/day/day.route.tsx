@@ -3,7 +3,7 @@ import { useEffect, useRef } from "react";
 import { Link, useFetcher, useNavigation, useRevalidator } from "react-router";
 
 import { listDue } from "~/duties/due.server";
-import { dayInWords, inHours } from "~/kit/days/day-time";
+import { dayInWords } from "~/kit/days/day-time";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { served } from "~/kit/server/served.server";
 import { listSites } from "~/machines/sites/sites.server";
@@ -14,15 +14,14 @@ import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { titleOf } from "~/ui/title-of";
 import { useHydrated } from "~/ui/use-hydrated";
-import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/day.route";
 import { ChooseWork } from "./choose-work";
 import { getDayView } from "./day.server";
 import { dayAction, whoseDay } from "./day-action.server";
 import { lastToTakeBack, whereOne } from "./day-events";
-import { DayLine } from "./day-line";
 import { DayMap } from "./day-map";
+import { DaySummary } from "./day-summary";
 import { DayTools } from "./day-tools";
 import { Impossible } from "./impossible";
 import { LoadPanel } from "./load-panel";
@@ -86,7 +85,11 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   );
   // A day whose work has changed is planned anew without being asked, once.
   const wanted =
-    hydrated && mayChange && day.status !== "ended" && problem.sites.length > 0 && (day.plan === null || view.stale);
+    hydrated &&
+    mayChange &&
+    day.status !== "ended" &&
+    problem.sites.length > 0 &&
+    (day.plan === null || day.figures === null || view.stale);
   const asked = useRef<string | null>(null);
   useEffect(() => {
     const key = JSON.stringify(problem.sites.map((site) => [site.id, site.jobs.map((job) => job.id)]));
@@ -115,8 +118,8 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
     site: siteName,
     inText: (sentence: string) => withNames(sentence, names),
   };
-  const onSite = shown?.stops.reduce((sum, stop) => sum + stop.schedule.makespan, 0) ?? 0;
-  const oneByOne = shown?.stops.reduce((sum, stop) => sum + stop.oneByOne, 0) ?? 0;
+  const searching = planning.status === "searching";
+  const holds = searching ? null : (day.figures?.holds ?? null);
   const order = shown?.stops.map((stop) => stop.site) ?? [];
   const movable = day.status === "open" && mayChange;
   const query = (change: Record<string, string>): string =>
@@ -191,54 +194,20 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
       )}
 
       {shown && shown.stops.length > 0 && (
-        <section aria-label="The round" className="panel mb-5 p-4">
-          <dl className="mb-3 flex flex-wrap gap-x-8 gap-y-2">
-            <Figure name="Back at" value={clockTime(shown.endAt)} />
-            <Figure name="On site" value={inHours(onSite)} />
-            <Figure name="On the way" value={inHours(shown.travelMinutes)} />
-            {oneByOne > onSite && (
-              <Figure
-                name="Saved by packing"
-                value={`${inHours(oneByOne - onSite)} (${Math.round((100 * (oneByOne - onSite)) / oneByOne)} %)`}
-              />
-            )}
-            {day.risk && planning.status !== "searching" && (
-              <Figure
-                name={`Later than ${clockTime(day.endMinute)}`}
-                value={`${Math.round(100 * day.risk.overtime)} %`}
-              />
-            )}
-          </dl>
-          <DayLine
-            plan={shown}
-            startAt={day.startMinute}
-            endBy={day.endMinute}
-            siteName={siteName}
-            now={view.now}
-            done={visited}
-          />
-          {day.risk && (
-            <Why
-              summary="What these rest on"
-              because={[
-                `Hands-on minutes are the median of past services of the same procedure, here and by this person where there are at least three; else the typical figure.`,
-                `The order of the sites and the packing of each visit are searched together: fewest minutes late first, then back earliest, then least on the way.`,
-                `No round is back before ${clockTime(Math.ceil(leastEnd(problem)))}: all the work at its quickest, with the cheapest way to each site.`,
-                `${day.risk.samples} days were drawn with minutes that scatter as past ones did: nine in ten are over by ${clockTime(day.risk.endBy90)}.`,
-              ]}
-            />
-          )}
-        </section>
+        <DaySummary view={view} shown={shown} searching={searching} siteName={siteName} done={visited} />
       )}
 
       {day.plan &&
         !view.stale &&
-        (day.plan.lateMinutes > 0 || day.plan.overtime > 0) &&
+        (day.plan.lateMinutes > 0 || day.plan.overtime > 0 || (holds !== null && holds < view.chance)) &&
         planning.status !== "searching" &&
         day.status !== "ended" && (
           <Impossible
             plan={day.plan}
             problem={problem}
+            holds={holds}
+            duties={duties}
+            chance={view.chance}
             hours={{ start: day.startMinute, end: day.endMinute }}
             names={words}
             mayChange={mayChange}
@@ -327,15 +296,6 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
 }
 
 const STEP_WORDS = { started: "started", arrived: "arrived at", left: "left", ended: "ended" };
-
-function Figure({ name, value }: { name: string; value: string }) {
-  return (
-    <div>
-      <dt className="text-sm text-ink-soft">{name}</dt>
-      <dd className="figure text-xl font-semibold">{value}</dd>
-    </div>
-  );
-}
 
 /** Sentences of the core speak of ids: people read names. */
 function withNames(

@@ -1,4 +1,4 @@
-import { type DayPlan, type DayProblem, dutyOfJob, loggedClocks, must, undoneIds } from "@core";
+import { dayFigures, type DayPlan, type DayProblem, dutyOfJob, loggedClocks, must, undoneIds } from "@core";
 import { type DayEventRow, type DayRow, getDb } from "@db";
 
 import { isRepair } from "~/duties/general-procedures";
@@ -12,6 +12,7 @@ import { search } from "~/kit/server/aside.server";
 import { audit } from "~/kit/server/audit.server";
 import { contentHash } from "~/kit/server/content-hash.server";
 
+import { firmChance } from "../chance.server";
 import * as sql from "./day.sql";
 import { buildDay, type BuiltDay } from "./day-problem.server";
 import { addDayEvent, eventsOf, findDay, freshDay, lockedDay } from "./day-row.server";
@@ -19,7 +20,9 @@ import { doneStops } from "./done-stops";
 import { moveDuties, type PutOnDay } from "./put-on-day.server";
 
 /** Steps of the search on the server; the browser's worker goes by time and looks further. */
-const SERVER_STEPS = 4000;
+export const SERVER_STEPS = 4000;
+/** Plans of a day that has begun by the clock go on from the next of so many minutes. */
+const ROUND_UP_MINUTES = 5;
 
 export interface DayView extends BuiltDay {
   person: { id: string; name: string };
@@ -35,6 +38,8 @@ export interface DayView extends BuiltDay {
   actual: ActualWork[];
   /** Duties of the plan that are done or ended by now: for their names. */
   closed: { dutyId: string; title: string; machineName: string; outcome: string | null }[];
+  /** Share of days on which it has to hold, as the firm has chosen. */
+  chance: number;
 }
 
 /** What really happened on one duty, in minutes of the day. */
@@ -45,6 +50,14 @@ export interface ActualWork {
   /** Null while it is open. */
   to: number | null;
   waits: [number, number | null][];
+}
+
+/** The day with its start not in hours that have passed: of today what is left of it. A day that is over stays as it was. */
+export async function notBefore(day: DayRow, now: Date): Promise<DayRow> {
+  const { on: today, timeZone } = await firmDay(now);
+  if (day.onDay !== today || day.status !== "open") return day;
+  const next = Math.ceil(minuteOfDay(now, timeZone) / ROUND_UP_MINUTES) * ROUND_UP_MINUTES;
+  return next > day.startMinute && next < day.endMinute ? { ...day, startMinute: next } : day;
 }
 
 export async function getDayView(personId: string, on: string, now: Date): Promise<DayView> {
@@ -59,7 +72,7 @@ export async function getDayView(personId: string, on: string, now: Date): Promi
   const events = await eventsOf(day.id);
   const { on: today, timeZone } = await firmDay(now);
   const live = day.status === "started" && today === on;
-  const built = await buildDay(day, events, live ? now : null);
+  const built = await buildDay(await notBefore(day, now), events, live ? now : null);
   const actual = await actualWork(personId, on, built.depot.timeZone, now);
   const planned = new Set(
     day.plan?.stops.flatMap((stop) => stop.schedule.phases.map((phase) => dutyOfJob(phase.job))) ?? [],
@@ -76,6 +89,7 @@ export async function getDayView(personId: string, on: string, now: Date): Promi
     events: events.map((event) => ({ ...event, minute: minuteOfDay(event.at, built.depot.timeZone) })),
     actual,
     closed: missing.length === 0 ? [] : await sql.closedDuties({ missing }),
+    chance: await firmChance(),
   };
 }
 
@@ -107,7 +121,11 @@ export async function planAndKeep(
   // What has been driven stays as it was planned.
   if (before.status === "ended" && before.plan) return before.plan;
   // Asking for the ways and searching take a while: no transaction, and no second connection, waits for them.
-  const { problem, duties } = await buildDay(before, await eventsOf(before.id), isLive(before) ? now : null);
+  const { problem, duties } = await buildDay(
+    await notBefore(before, now),
+    await eventsOf(before.id),
+    isLive(before) ? now : null,
+  );
   const ids = problem.sites.map((site) => site.id);
   const usable =
     order !== null &&
@@ -127,8 +145,16 @@ export async function planAndKeep(
     if (day.status === "ended" && day.plan) return day.plan;
     const live = isLive(day);
     const kept = live && day.plan ? { ...plan, stops: [...doneStops(day.plan, plan, problem), ...plan.stops] } : plan;
+    const figures = dayFigures(problem, kept, { startAt: live ? day.startMinute : problem.startAt, risk });
     await sql.keepPlan(
-      { id: day.id, problem: JSON.stringify(problem), plan: JSON.stringify(kept), risk: JSON.stringify(risk), now },
+      {
+        id: day.id,
+        problem: JSON.stringify(problem),
+        plan: JSON.stringify(kept),
+        risk: JSON.stringify(risk),
+        figures: JSON.stringify(figures),
+        now,
+      },
       tx,
     );
     if (live)
@@ -222,7 +248,7 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
     await db.models.Duty.findAll({ attributes: ["id"], where: { plannedFor: person.id, plannedOn: on }, raw: true })
   ).map((row) => row.id);
   const day = await db.transact((tx) => lockedDay(person.id, on, tx));
-  const built = await buildDay({ ...day, fixedOrder: null }, [], null, allowed);
+  const built = await buildDay(await notBefore({ ...day, fixedOrder: null }, now), [], null, allowed);
   const must = new Set(already);
   const problem: DayProblem = {
     ...built.problem,
@@ -231,7 +257,9 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
       jobs: site.jobs.map((job) => (must.has(job.id) ? { ...job, value: 1_000_000 } : job)),
     })),
   };
-  const found = (await search("proposeDay", problem)).filter((id) => !must.has(id));
+  const spread = Object.fromEntries(built.duties.map((duty) => [duty.dutyId, duty.learned.spread]));
+  const how = { chance: await firmChance(), spread };
+  const found = (await search("proposeDay", problem, SERVER_STEPS, how)).jobs.filter((id) => !must.has(id));
   return db.transact(async (tx) => {
     // What somebody has planned while it was searched stays theirs. A day that has passed holds nothing any more.
     const to: PutOnDay = { on, personId: person.id, evenPinned: true, from: "nobody", leaveMoved: true };

@@ -24,7 +24,7 @@ export function lockDay(
 ): Promise<DayRow[]> {
   return getDb().select<DayRow>(
     `SELECT id, person_id AS personId, on_day AS onDay, status, start_minute AS startMinute, end_minute AS endMinute, technicians, fixed_order AS fixedOrder,
-       problem, plan, risk, planned_at AS plannedAt, sequence
+       problem, plan, risk, figures, planned_at AS plannedAt, sequence
      FROM days WHERE person_id = :personId AND on_day = :on ${lock ? "FOR UPDATE" : ""}`,
     values,
     tx,
@@ -46,11 +46,11 @@ export function beginDay(
 
 /** Its shape varies. */
 export function keepPlan(
-  values: { id: string; problem: string; plan: string; risk: string; now: Date },
+  values: { id: string; problem: string; plan: string; risk: string; figures: string; now: Date },
   tx?: Transaction,
 ): Promise<number> {
   return getDb().run(
-    "UPDATE days SET problem = :problem, plan = :plan, risk = :risk, planned_at = :now, sequence = sequence + 1 WHERE id = :id",
+    "UPDATE days SET problem = :problem, plan = :plan, risk = :risk, figures = :figures, planned_at = :now, sequence = sequence + 1 WHERE id = :id",
     values,
     tx,
   );

@@ -1,39 +1,61 @@
 import { changeInWords, clockTime, type DayPlan, type DayProblem } from "@core";
+import { useMemo } from "react";
 import { Form } from "react-router";
 
 import { inHours } from "~/kit/days/day-time";
 import { Section } from "~/ui/section";
 
+import type { DayView } from "./day.server";
 import { useDayChanges } from "./use-day-changes";
 
 /** A day that does not hold: what collides, and the smallest changes that would make it hold. */
 export function Impossible({
   plan,
   problem,
+  holds,
+  chance,
+  duties,
   hours,
   names,
   mayChange,
 }: {
   plan: DayPlan;
   problem: DayProblem;
+  /** Share of days on which it holds. */
+  holds: number | null;
+  /** How often it has to. */
+  chance: number;
+  duties: DayView["duties"];
   /** Of the day, in minutes. */
   hours: { start: number; end: number };
   names: { job: (id: string) => string; site: (id: string) => string; inText: (sentence: string) => string };
   mayChange: boolean;
 }) {
-  const changes = useDayChanges(problem, plan);
+  const how = useMemo(
+    () => ({ chance, spread: Object.fromEntries(duties.map((duty) => [duty.dutyId, duty.learned.spread])) }),
+    [chance, duties],
+  );
+  const changes = useDayChanges(problem, plan, how);
+  const inTime = plan.lateMinutes === 0 && plan.overtime === 0;
   return (
     <Section
       id="collides"
       title={
         <>
-          <span aria-hidden="true">! </span>This day does not hold
+          <span aria-hidden="true">! </span>
+          {inTime ? "This day is tight" : "This day does not hold"}
         </>
       }
       panel
       className="mb-5 border-2 border-ink"
     >
       <ul className="mt-1 list-disc pl-5">
+        {inTime && holds !== null && (
+          <li>
+            It is in time in <span className="figure">{Math.round(100 * holds)} %</span> of cases;{" "}
+            <span className="figure">{Math.round(100 * chance)} %</span> are wanted.
+          </li>
+        )}
         {plan.conflicts.map((sentence) => (
           <li key={sentence} className="wrap-anywhere">
             {names.inText(sentence)}

@@ -4,7 +4,7 @@ import { v7 as uuidv7 } from "uuid";
 
 import { dutyForEdit } from "~/duties/duties.server";
 import type { Actor } from "~/kit/actor";
-import { proposeWeek } from "~/round/week/week.server";
+import { proposeWeek } from "~/round/week/propose-week.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 import { workAndSign } from "~/testing/sheets";
 
@@ -78,7 +78,7 @@ describe("licensed work in the week's proposal", () => {
     await getDb().models.Duty.update({ who: "licensed", authorisation: "licensed-gas" }, { where: { id: dutyId } });
     const giver = async (): Promise<string | null> => {
       const week = await proposeWeek("2026-06-15", NOW);
-      const route = week.routes.find((one) => one.stops.some((stop) => stop.duties.includes(dutyId)));
+      const route = week.days.find((one) => one.stops.some((stop) => stop.duties.some((duty) => duty.id === dutyId)));
       expect(week.left.includes(dutyId)).toBe(route === undefined);
       return route?.person ?? null;
     };

@@ -1,4 +1,4 @@
-import { getDb, type Transaction } from "@db";
+import { getDb, Op, type Transaction } from "@db";
 
 import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/days/firm-day.server";
@@ -87,6 +87,7 @@ export async function moveDuties(
     throw new Refusal(409, "pinned", `“${stays.title}” is pinned to ${stays.on}. Unpin it there first.`);
   const ids = rows.map((row) => row.dutyId);
   await sql.putOnDay({ dutyIds: ids, on, personId: on === null ? null : personId }, tx);
+  await voidFigures([...rows, { on, personId }], tx);
   // What was held for a duty on that day is free again when it goes elsewhere.
   const moved = rows
     .filter((row) => row.on !== null && (row.on !== on || row.personId !== personId))
@@ -106,6 +107,17 @@ export async function moveDuties(
       tx,
     );
   return before;
+}
+
+/** What a day's plan came to holds no more when its duties change: nothing is told of it until it is planned anew. */
+async function voidFigures(places: readonly Place[], tx: Transaction): Promise<void> {
+  const days = new Map(
+    places.flatMap(({ on, personId }) =>
+      on === null || personId === null ? [] : [[`${personId} ${on}`, { personId, onDay: on }] as const],
+    ),
+  );
+  if (days.size === 0) return;
+  await getDb().models.Day.update({ figures: null }, { where: { [Op.or]: [...days.values()] }, transaction: tx });
 }
 
 /** Puts duties back where they were, all or none, unless somebody has moved one since. */

@@ -1,14 +1,15 @@
-import { Fragment } from "react";
+import { clockTime, type DayFigures } from "@core";
 import { Form, Link } from "react-router";
 
-import { dayInWords, inHours } from "~/kit/days/day-time";
+import { dayInWords, inHours, minutesOf } from "~/kit/days/day-time";
 import { answerTo, typed } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import type { PlacedDuty } from "~/round/day/put-on-day.server";
 import { Disclosure } from "~/ui/disclosure";
 import { Seen } from "~/ui/seen";
 
 import type { Route } from "./+types/week.route";
-import type { WeekProposal } from "./week.server";
+import type { WeekProposal } from "./propose-week.server";
 
 type Data = Route.ComponentProps["loaderData"];
 
@@ -26,33 +27,87 @@ export function ProposalBar({
 }) {
   if (people.length === 0) return null;
   return (
-    <Form method="post" className="mb-4 flex flex-wrap items-center gap-3">
+    <Form method="post" className="mb-2 flex flex-wrap items-center gap-3">
       <input type="hidden" name="from" value={from} />
       <button className="btn btn-main" name="intent" value="propose" disabled={proposing}>
         {proposing ? "Looking for the best week…" : "Propose the week"}
       </button>
       {proposal && (
         <>
-          {proposal.routes.map((route) => (
+          {proposal.days.map(({ person, day, stops }) => (
             <input
-              key={`${route.person} ${route.day}`}
+              key={`${person} ${day}`}
               type="hidden"
               name="route"
-              value={[route.person, route.day, ...route.stops.flatMap((stop) => stop.duties)].join(" ")}
+              value={[person, day, ...stops.flatMap((stop) => stop.duties.map((duty) => duty.id))].join(" ")}
             />
           ))}
-          <button className="btn" name="intent" value="put">
-            Put it on the days
-          </button>
+          {proposal.days.length > 0 && (
+            <button className="btn" name="intent" value="put">
+              Put it on the days
+            </button>
+          )}
           <p role="status" className="text-sm">
-            {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place. At most{" "}
-            <span className="figure">
-              {proposal.cost > 0 ? Math.ceil((100 * (proposal.cost - proposal.bound)) / proposal.cost) : 0}
-            </span>{" "}
-            % of what it costs (work late or left, minutes on the way) could be saved by any other week.
+            {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place. Each day is
+            planned as on its own page and holds in at least <span className="figure">{percent(proposal.chance)}</span>{" "}
+            of cases.
           </p>
         </>
       )}
+    </Form>
+  );
+}
+
+const percent = (share: number): string => `${Math.round(100 * share)} %`;
+
+/** How often a proposed day has to hold. */
+export function Chance({ chance, answer }: { chance: number; answer: FormAnswer | undefined }) {
+  const own = answerTo(answer, "chance");
+  return (
+    <Disclosure
+      open={own.refused}
+      title={
+        <>
+          A proposed day holds in at least <span className="figure">{percent(chance)}</span> of cases
+        </>
+      }
+      className="mb-4"
+      titleClass="text-sm"
+    >
+      <Form method="post" className="mt-1 flex flex-wrap items-end gap-3">
+        <div>
+          <label htmlFor="percent" className="block text-sm font-semibold">
+            Percent of cases
+          </label>
+          <input
+            id="percent"
+            name="percent"
+            inputMode="numeric"
+            defaultValue={typed(own, "percent") ?? String(Math.round(100 * chance))}
+            className="field figure w-24"
+          />
+        </div>
+        <button className="btn" name="intent" value="chance">
+          Save
+        </button>
+      </Form>
+      <p className="mt-1 max-w-prose text-sm text-ink-soft">
+        Minutes scatter as past services did. A day holds when nothing is late anywhere and one is back in time; the
+        higher the share, the more room is left on it.
+      </p>
+    </Disclosure>
+  );
+}
+
+/** Puts everything back where it was before the week was put on people's days. */
+export function UndoWeek({ moved }: { moved: { duties: PlacedDuty[]; before: PlacedDuty[] } }) {
+  return (
+    <Form method="post" className="mt-2">
+      <input type="hidden" name="duties" value={JSON.stringify(moved.duties)} />
+      <input type="hidden" name="before" value={JSON.stringify(moved.before)} />
+      <button className="btn" name="intent" value="undo">
+        Undo the week
+      </button>
     </Form>
   );
 }
@@ -63,22 +118,20 @@ export function WeekOfPerson({
   planned,
   person,
   proposal,
-  room,
-  siteName,
 }: {
   days: Data["days"];
   planned: Data["planned"];
   person: Data["people"][number];
   proposal: WeekProposal | null;
-  room: number;
-  siteName: Map<string, string>;
 }) {
+  const [from, to] = [minutesOf(person.dayFrom), minutesOf(person.dayTo)];
+  const share = (minute: number): number => Math.max(0, Math.min(100, (100 * (minute - from)) / (to - from)));
   return (
     <ol className="mt-2 grid gap-1 sm:grid-cols-7">
       {days.map((day, d) => {
         const cell = planned.find((one) => one.person === person.id && one.day === day);
-        const route = proposal?.routes.find((one) => one.person === person.id && one.day === d);
-        const before = cell?.minutes ?? 0;
+        const proposed = proposal?.days.find((one) => one.person === person.id && one.day === d);
+        const before = cell?.figures ? share(cell.figures.backAt) : 0;
         return (
           <li key={day} className="min-w-0 bg-sunken p-2 text-sm">
             <Link
@@ -88,37 +141,71 @@ export function WeekOfPerson({
               {dayInWords(day).replace(/^(\w{3})\w*/, "$1")}
             </Link>
             <span className="mt-1 block h-2 border border-ink-soft bg-surface" aria-hidden="true">
-              <span
-                className="inline-block h-full bg-fill align-top"
-                style={{ width: `${Math.min(100, (100 * before) / room)}%` }}
-              />
+              <span className="inline-block h-full bg-fill align-top" style={{ width: `${before}%` }} />
               <span
                 className="hatched inline-block h-full align-top text-ink"
-                style={{
-                  width: `${Math.min(100 - Math.min(100, (100 * before) / room), (100 * (route?.minutes ?? 0)) / room)}%`,
-                }}
+                style={{ width: `${proposed ? Math.max(0, share(proposed.figures.backAt) - before) : 0}%` }}
               />
             </span>
             {cell && (
-              <span className="block text-ink-soft">
-                {cell.duties} on it, {inHours(cell.minutes)}
-              </span>
+              <p className="text-ink-soft">
+                <span className="figure">{cell.duties}</span> on it
+                {cell.figures ? ":" : `, not planned yet: ${inHours(cell.minutes)} of work, typical`}
+              </p>
             )}
-            {route && (
-              <span className="block wrap-anywhere">
-                + {inHours(route.minutes)}:{" "}
-                {route.stops.map((stop, i) => (
-                  <Fragment key={stop.site}>
-                    {i > 0 && ", "}
-                    {siteName.get(stop.site) ?? "a site"} ({stop.duties.length})
-                  </Fragment>
-                ))}
-              </span>
-            )}
+            {cell?.figures && <Figures figures={cell.figures} />}
+            {proposed && <Proposed day={proposed} />}
           </li>
         );
       })}
     </ol>
+  );
+}
+
+/** A day's own figures, as its page has them. */
+function Figures({ figures }: { figures: DayFigures }) {
+  return (
+    <dl className="grid grid-cols-[auto_1fr] gap-x-2">
+      {[
+        ["Back at", clockTime(figures.backAt)],
+        ["On site", inHours(figures.onSite)],
+        ["On the way", inHours(figures.way)],
+        ["Waiting", figures.waiting >= 1 ? inHours(figures.waiting) : ""],
+        ["Holds in", percent(figures.holds)],
+      ].map(
+        ([name, value]) =>
+          value !== "" && (
+            <div key={name} className="contents">
+              <dt className="text-ink-soft">{name}</dt>
+              <dd className="figure">{value}</dd>
+            </div>
+          ),
+      )}
+    </dl>
+  );
+}
+
+/** What would be put on a day: by site, every duty named on request. */
+function Proposed({ day }: { day: WeekProposal["days"][number] }) {
+  const count = day.stops.reduce((sum, stop) => sum + stop.duties.length, 0);
+  return (
+    <div className="mt-1 border-t border-line pt-1">
+      <p className="font-semibold">
+        + {count} {count === 1 ? "duty" : "duties"}, then
+      </p>
+      <Figures figures={day.figures} />
+      <Disclosure title={day.stops.map((stop) => stop.name).join(", ")} titleClass="text-left text-sm wrap-anywhere">
+        <ul className="space-y-1">
+          {day.stops.flatMap((stop) =>
+            stop.duties.map((duty) => (
+              <li key={duty.id} className="wrap-anywhere">
+                {duty.title}, {duty.machineName}
+              </li>
+            )),
+          )}
+        </ul>
+      </Disclosure>
+    </div>
   );
 }
 

@@ -1,6 +1,7 @@
 import * as yup from "yup";
 
 import { clock, day, GONE, hiddenId, id, key, listOf, seen, UUID } from "~/kit/forms/fields";
+import { places } from "~/round/day/places-schema";
 
 /** What the forms of the week may send. */
 
@@ -21,6 +22,26 @@ export const putWeekSchema = yup.object({
   route: listOf(yup.string().matches(ROUTE, GONE).required(), 700)
     .required("There is no proposal to put on the days. Propose the week first.")
     .meta({ hidden: true }),
+});
+
+/** Most duties of a week: what undoes all of it is one text. */
+const MOST_DUTIES = 1500;
+
+/** Where the duties of a week are since it was put on people's days, and where they were before. */
+export const undoWeekSchema = yup.object({
+  duties: places(GONE, MOST_DUTIES).meta({ hidden: true }),
+  before: places(GONE, MOST_DUTIES).meta({ hidden: true }),
+});
+
+/** How often a proposed day has to hold, percent. */
+export const chanceSchema = yup.object({
+  percent: yup
+    .number()
+    .typeError("Write a whole number of percent, such as 80.")
+    .integer("Write a whole number of percent, such as 80.")
+    .min(0, "Between 0 and 99 percent.")
+    .max(99, "No day holds for certain: 99 percent at most.")
+    .required("Write a whole number of percent, such as 80."),
 });
 
 /** A route as it was proposed. */

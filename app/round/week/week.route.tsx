@@ -1,20 +1,30 @@
 import { addDays } from "@core";
 import { Link, useLocation, useNavigation } from "react-router";
 
-import { dayInWords, minutesOf } from "~/kit/days/day-time";
+import { dayInWords } from "~/kit/days/day-time";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { listFamilies } from "~/machines/machines.server";
+import { changeChance } from "~/round/chance.server";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/week.route";
-import { changeWorker, proposeWeek, putWeek, weekView } from "./week.server";
-import { PersonWays, ProposalBar, WeekOfPerson } from "./week-parts";
-import { parseRoute, putWeekSchema, weekSchema, weekSearchSchema, workerSchema } from "./week-schemas";
+import { proposeWeek } from "./propose-week.server";
+import { changeWorker, putWeek, undoWeek, weekView } from "./week.server";
+import { Chance, PersonWays, ProposalBar, UndoWeek, WeekOfPerson } from "./week-parts";
+import {
+  chanceSchema,
+  parseRoute,
+  putWeekSchema,
+  undoWeekSchema,
+  weekSchema,
+  weekSearchSchema,
+  workerSchema,
+} from "./week-schemas";
 
 export const meta: Route.MetaFunction = () => [{ title: "The week – Humble Hound" }];
 
@@ -30,11 +40,24 @@ export function loader({ request }: Route.LoaderArgs) {
 
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
-    propose: form(weekSchema, async ({ from }, _, now) => ({ result: await proposeWeek(from, now) })),
+    propose: form(weekSchema, async ({ from }, _, now) => ({
+      result: { proposal: await proposeWeek(from, now), moved: null },
+    })),
     put: form(putWeekSchema, async ({ from, route }, who, now) => {
-      const { put, meanwhile } = await putWeek(who, from, route.map(parseRoute), now);
+      const { put, meanwhile, before, duties } = await putWeek(who, from, route.map(parseRoute), now);
       const kept = meanwhile > 0 ? ` ${meanwhile} had been planned by somebody meanwhile and stay there.` : "";
-      return `${put} duties are on people's days now.${kept}`;
+      return {
+        said: `${put} duties are on people's days now.${kept}`,
+        result: { proposal: null, moved: { before, duties } },
+      };
+    }),
+    undo: form(undoWeekSchema, async ({ duties, before }, who, now) => {
+      await undoWeek(who, { duties, before }, now);
+      return `Undone: ${before.length} duties are where they were before.`;
+    }),
+    chance: form(chanceSchema, async ({ percent }, who, now) => {
+      await changeChance(who, percent / 100, now);
+      return `Days that are proposed hold in at least ${percent} % of cases from now on.`;
     }),
     worker: form(workerSchema, async ({ person, seen, dayFrom, dayTo, family, site }, who, now) => {
       await changeWorker(who, person, { dayFrom, dayTo, families: family, territory: site }, now, seen);
@@ -44,13 +67,13 @@ export function action(args: Route.ActionArgs) {
 }
 
 export default function RoundWeek({ loaderData, actionData }: Route.ComponentProps) {
-  const { from, days, people, planned, open, sites, families } = loaderData;
+  const { from, days, people, planned, open, sites, families, chance } = loaderData;
   const navigation = useNavigation();
   const { key } = useLocation();
   const proposing = navigation.state === "submitting" && navigation.formData?.get("intent") === "propose";
   const problem = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
-  const proposal = actionData?.result ?? null;
-  const siteName = new Map(sites.map((site) => [site.id, site.name]));
+  const proposal = actionData?.result?.proposal ?? null;
+  const moved = actionData?.result?.moved ?? null;
   return (
     <div aria-busy={navigation.state !== "idle"}>
       <PageHead
@@ -79,7 +102,10 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
       </PageHead>
       {(actionData?.said ?? problem) && (
         <div className="mb-4">
-          <Notice tone={problem ? "problem" : "plain"}>{problem ?? actionData?.said}</Notice>
+          <Notice tone={problem ? "problem" : "plain"}>
+            {problem ?? actionData?.said}
+            {!problem && moved && moved.before.length > 0 && <UndoWeek moved={moved} />}
+          </Notice>
         </div>
       )}
       {people.length === 0 && (
@@ -89,21 +115,14 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
       )}
 
       <ProposalBar people={people} from={from} proposing={proposing} proposal={proposal} />
+      {people.length > 0 && <Chance chance={chance} answer={actionData} key={`chance ${key}`} />}
 
       <div className="space-y-3">
         {people.map((person) => {
-          const room = minutesOf(person.dayTo) - minutesOf(person.dayFrom);
           return (
             <section key={person.id} aria-label={person.name} className="panel p-3">
               <h2 className="text-lg wrap-anywhere">{person.name}</h2>
-              <WeekOfPerson
-                days={days}
-                planned={planned}
-                person={person}
-                proposal={proposal}
-                room={room}
-                siteName={siteName}
-              />
+              <WeekOfPerson days={days} planned={planned} person={person} proposal={proposal} />
               <PersonWays
                 // Each answer begins the form anew: with what was saved, or with what was typed.
                 key={key}

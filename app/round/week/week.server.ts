@@ -1,28 +1,20 @@
-import { addDays, daysBetween, must, type WeekPlan } from "@core";
-import { getDb } from "@db";
+import { addDays, type DayFigures, must } from "@core";
+import { getDb, Op } from "@db";
 
-import { dueNow } from "~/duties/due.server";
-import { isGeneral, isRepair } from "~/duties/general-procedures";
-import { heldAmong } from "~/duties/holds.server";
-import { type Actor, whyNotWork } from "~/kit/actor";
-import { minutesOf, weekdayOf } from "~/kit/days/day-time";
-import { depotPlace } from "~/kit/days/depot.server";
+import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
-import { search } from "~/kit/server/aside.server";
 import { audit } from "~/kit/server/audit.server";
 import { type FieldWords, refuseIfChanged, seenOf } from "~/kit/server/meanwhile.server";
-import { procedureTakes } from "~/procedures/procedures.server";
-import { ARRIVING_MINUTES, hoursOn, LEAVING_MINUTES, worth } from "~/round/day/day-problem.server";
-import { moveDuties, type PutOnDay } from "~/round/day/put-on-day.server";
-import { travelBetween } from "~/round/ways/travel.server";
+import { firmChance } from "~/round/chance.server";
+import { planAndKeep } from "~/round/day/day.server";
+import { moveBack, moveDuties, type PlacedDuty, type PutOnDay } from "~/round/day/put-on-day.server";
 
 import * as sql from "./week.sql";
 
 export const WEEK_DAYS = 7;
 /** More people, or more duties, than a lead looks at on one page. */
 const MOST_PEOPLE = 20;
-const STEPS = 1200;
 
 export interface WeekPerson {
   id: string;
@@ -40,7 +32,10 @@ export interface WeekCell {
   day: string;
   duties: number;
   sites: number;
+  /** The duties' own typical minutes in all: what is known while the day is not planned. */
   minutes: number;
+  /** Of the day's plan; null while it has none, or was planned with other duties than are on it now. */
+  figures: DayFigures | null;
 }
 
 export interface WeekView {
@@ -53,9 +48,12 @@ export interface WeekView {
   /** Due by the end of the week and on nobody's day. */
   open: number;
   sites: { id: string; name: string }[];
+  /** Share of days on which a proposed day has to hold. */
+  chance: number;
 }
 
-async function peopleOf(): Promise<WeekPerson[]> {
+/** Those who are planned for. */
+export async function technicians(): Promise<WeekPerson[]> {
   return getDb().models.Person.findAll({
     attributes: ["id", "name", "dayFrom", "dayTo", "families", "territory"],
     where: { active: true, role: "technician" },
@@ -66,15 +64,17 @@ async function peopleOf(): Promise<WeekPerson[]> {
 }
 
 /** What is on people's days already, from a first to a last day. */
-async function plannedCells(people: readonly WeekPerson[], first: string, last: string): Promise<WeekCell[]> {
+export async function plannedCells(people: readonly WeekPerson[], first: string, last: string): Promise<WeekCell[]> {
   if (people.length === 0) return [];
-  const cells = await sql.plannedDuties({ ids: people.map((person) => person.id), first, last });
-  return cells.map((cell) => ({
-    ...cell,
-    duties: cell.duties,
-    sites: cell.sites,
-    minutes: cell.minutes,
-  }));
+  const ids = people.map((person) => person.id);
+  const cells = await sql.plannedDuties({ ids, first, last });
+  const days = await getDb().models.Day.findAll({
+    attributes: ["personId", "onDay", "figures"],
+    where: { personId: ids, onDay: { [Op.between]: [first, last] } },
+    raw: true,
+  });
+  const figures = new Map(days.map((day) => [`${day.personId} ${day.onDay}`, day.figures]));
+  return cells.map((cell) => ({ ...cell, figures: figures.get(`${cell.person} ${cell.day}`) ?? null }));
 }
 
 export async function weekView(from: string | null, now: Date): Promise<WeekView> {
@@ -82,7 +82,7 @@ export async function weekView(from: string | null, now: Date): Promise<WeekView
   const { on: today } = await firmDay(now);
   const first = from ?? today;
   const days = Array.from({ length: WEEK_DAYS }, (_, i) => addDays(first, i));
-  const people = await peopleOf();
+  const people = await technicians();
   const planned = await plannedCells(people, first, must(days[WEEK_DAYS - 1]));
   const [open] = await sql.countDuties({ last: days[WEEK_DAYS - 1], today });
   return {
@@ -92,136 +92,61 @@ export async function weekView(from: string | null, now: Date): Promise<WeekView
     planned,
     open: must(open).total,
     sites: await db.models.Site.findAll({ attributes: ["id", "name"], order: ["name"], limit: 500, raw: true }),
+    chance: await firmChance(),
   };
 }
 
-export interface WeekProposal extends WeekPlan {
-  from: string;
-  considered: number;
-  /** Names of what found no place, the worthiest first. */
-  leftNames: string[];
+/** Where duties were before a week was put on people's days, and where they are since: what undoes it. */
+export interface WeekPut {
+  put: number;
+  meanwhile: number;
+  before: PlacedDuty[];
+  duties: PlacedDuty[];
 }
 
-/** The best week for everybody: what is due by its end and on nobody's day, to who may do it, where and when. */
-export async function proposeWeek(from: string, now: Date): Promise<WeekProposal> {
-  const db = getDb();
-  const people = await peopleOf();
-  const last = addDays(from, WEEK_DAYS - 1);
-  // What was planned for a day that has passed is open again.
-  const { on: today } = await firmDay(now);
-  const rows = await sql.dutiesOfWeek({ last, today });
-  const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
-  const duties = rows.filter((row) => !held.has(row.machineId) || isRepair(row.procedureId));
-  const siteIds = [...new Set(duties.map((row) => row.siteId))];
-  const sites =
-    siteIds.length === 0
-      ? []
-      : await db.models.Site.findAll({
-          attributes: ["id", "name", "latitude", "longitude", "accessHours"],
-          where: { id: [...siteIds] },
-          order: ["id"],
-          raw: true,
-        });
-  const takes = await procedureTakes([...new Set(duties.map((row) => row.procedureId))]);
-  const depot = (await depotPlace()) ?? { id: "depot", name: "Depot", latitude: null, longitude: null };
-  const { minutes: travel } = await travelBetween([depot, ...sites]);
-  const actors = await actorsOf(people);
-  const days = Array.from({ length: WEEK_DAYS }, (_, i) => addDays(from, i));
-  const taken = new Map(
-    (await plannedCells(people, from, last)).map((cell) => [`${cell.person} ${cell.day}`, cell.minutes]),
-  );
-  const plan = await search(
-    "assignWeek",
-    {
-      days: WEEK_DAYS,
-      people: people.map((person) => ({
-        id: person.id,
-        minutes: days.map((day) => {
-          // What is on a day already takes its hours; weekends are free unless somebody plans them by hand.
-          return weekdayOf(day) > 5
-            ? 0
-            : Math.max(
-                0,
-                minutesOf(person.dayTo) - minutesOf(person.dayFrom) - (taken.get(`${person.id} ${day}`) ?? 0),
-              );
-        }),
-        sites: person.territory.length > 0 ? person.territory : null,
-      })),
-      sites: sites.map((site) => ({
-        id: site.id,
-        overhead: ARRIVING_MINUTES + LEAVING_MINUTES,
-        open: days.map(
-          (day) => hoursOn(site.accessHours, day)?.reduce((sum, [open, close]) => sum + close - open, 0) ?? 1440,
-        ),
-      })),
-      duties: duties.map((row) => {
-        const hands = isGeneral(row.procedureId) ? row.minutes : (takes.get(row.procedureId)?.handsOn ?? row.minutes);
-        const due = dueNow({ ...row, hardStop: row.hardStop, projected: row.projected }, from);
-        const may = people.filter(
-          (person) =>
-            (person.families.length === 0 || person.families.includes(row.family)) &&
-            whyNotWork(must(actors.get(person.id)), row, from) === null,
-        );
-        return {
-          id: row.id,
-          site: row.siteId,
-          hands,
-          longest: Math.max(hands, row.minutes),
-          value: worth(due.state, due.daysLeft, row.hardStop),
-          due: daysBetween(from, row.dueOn),
-          people: may.length === people.length ? null : may.map((person) => person.id),
-        };
-      }),
-      travel,
-    },
-    STEPS,
-  );
-  const names = new Map(duties.map((row) => [row.id, `${row.title}, ${row.machineName}`]));
-  return { ...plan, from, considered: duties.length, leftNames: plan.left.map((id) => must(names.get(id))) };
-}
-
-async function actorsOf(people: readonly WeekPerson[]): Promise<Map<string, Actor>> {
-  const rows =
-    people.length === 0
-      ? []
-      : await getDb().models.Authorisation.findAll({
-          attributes: ["personId", "kind", "expiresOn"],
-          where: { personId: people.map((person) => person.id), revokedAt: null },
-          raw: true,
-        });
-  return new Map(
-    people.map(({ id, name }) => [
-      id,
-      { id, name, role: "technician", authorisations: rows.filter((row) => row.personId === id) },
-    ]),
-  );
-}
-
-/** Puts a proposed week on people's days; what somebody has planned meanwhile stays theirs. */
+/** Puts a proposed week on people's days and plans them; what somebody has planned meanwhile stays theirs. */
 export async function putWeek(
   actor: Actor,
   from: string,
   assignments: readonly { person: string; day: number; duties: string[] }[],
   now: Date,
-): Promise<{ put: number; meanwhile: number }> {
-  const asked = assignments.filter(({ day, duties }) => day >= 0 && day < WEEK_DAYS && duties.length > 0);
+): Promise<WeekPut> {
   const { on: today } = await firmDay(now);
+  const asked = assignments
+    .filter(({ day, duties }) => day >= 0 && day < WEEK_DAYS && duties.length > 0)
+    .map((one) => ({ ...one, on: addDays(from, one.day) }));
+  if (asked.some(({ on }) => on < today))
+    throw new Refusal(409, "past", "The week has gone on since it was proposed. Propose it again; nothing was moved.");
+  const before: PlacedDuty[] = [];
+  const duties: PlacedDuty[] = [];
   // All of the week or nothing of it.
-  const put = await getDb().transact(async (tx) => {
-    let sum = 0;
-    for (const { person, day, duties } of asked) {
-      const to: PutOnDay = {
-        on: addDays(from, day),
-        personId: person,
-        evenPinned: true,
-        from: "nobody",
-        leaveMoved: true,
-      };
-      sum += (await moveDuties(actor, duties, to, now, { tx, today })).length;
+  await getDb().transact(async (tx) => {
+    for (const { person, on, duties: ids } of asked) {
+      const to: PutOnDay = { on, personId: person, evenPinned: true, from: "nobody", leaveMoved: true };
+      const moved = await moveDuties(actor, ids, to, now, { tx, today });
+      before.push(...moved);
+      duties.push(...moved.map(({ dutyId }) => ({ dutyId, on, personId: person })));
     }
-    return sum;
   });
-  return { put, meanwhile: asked.reduce((sum, one) => sum + one.duties.length, 0) - put };
+  for (const { person, on } of asked) await planAndKeep(actor, person, on, null, now);
+  return {
+    put: before.length,
+    meanwhile: asked.reduce((sum, one) => sum + one.duties.length, 0) - before.length,
+    before,
+    duties,
+  };
+}
+
+/** Takes a week off people's days again, all of it, unless somebody has moved a duty since; the days are planned anew. */
+export async function undoWeek(
+  actor: Actor,
+  { duties, before }: Pick<WeekPut, "duties" | "before">,
+  now: Date,
+): Promise<void> {
+  await moveBack(actor, duties, before, now);
+  const days = new Map(duties.map((one) => [`${one.personId} ${one.on}`, one]));
+  for (const { personId, on } of days.values())
+    if (personId !== null && on !== null) await planAndKeep(actor, personId, on, null, now);
 }
 
 export type WorkerSettings = Pick<WeekPerson, "dayFrom" | "dayTo" | "families" | "territory">;

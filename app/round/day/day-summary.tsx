@@ -1,0 +1,75 @@
+import { clockTime, dayFigures, type DayPlan, leastEnd } from "@core";
+
+import { inHours } from "~/kit/days/day-time";
+import { Why } from "~/ui/why";
+
+import type { DayView } from "./day.server";
+import { DayLine } from "./day-line";
+
+/** What the day comes to, and its line. */
+export function DaySummary({
+  view,
+  shown,
+  searching,
+  siteName,
+  done,
+}: {
+  view: Pick<DayView, "day" | "problem" | "now">;
+  /** The plan that is kept, or the best so far while it is searched. */
+  shown: DayPlan;
+  searching: boolean;
+  siteName: (id: string) => string;
+  done: (site: string) => boolean;
+}) {
+  const { day, problem } = view;
+  const kept = searching ? null : day.figures;
+  // While it is searched nobody has drawn days yet.
+  const figures = kept ?? dayFigures(problem, shown, { startAt: problem.startAt, risk: { holds: 0 } });
+  const saved = figures.oneByOne - figures.packed;
+  return (
+    <section aria-label="The round" className="panel mb-5 p-4">
+      <dl className="mb-3 flex flex-wrap gap-x-8 gap-y-2">
+        <Figure name="Back at" value={clockTime(figures.backAt)} />
+        <Figure name="On site" value={inHours(figures.onSite)} />
+        <Figure name="On the way" value={inHours(figures.way)} />
+        {figures.waiting >= 1 && <Figure name="Waiting" value={inHours(figures.waiting)} />}
+        {saved > 0 && (
+          <Figure
+            name="Saved by packing"
+            value={`${inHours(saved)} (${Math.round((100 * saved) / figures.oneByOne)} %)`}
+          />
+        )}
+        {kept && <Figure name="Holds in" value={`${Math.round(100 * kept.holds)} %`} />}
+      </dl>
+      <DayLine
+        plan={shown}
+        startAt={day.startMinute}
+        endBy={day.endMinute}
+        siteName={siteName}
+        now={view.now}
+        done={done}
+      />
+      {day.risk && (
+        <Why
+          summary="What these rest on"
+          because={[
+            "Hands-on minutes are the median of past services of the same procedure, here and by this person where there are at least three; else the typical figure.",
+            "On site: from being let in to leaving, arriving and tidying up included. On the way: under way alone. Waiting: for a ferry, or until a door opens. Together they go from the start to the end.",
+            "The order of the sites and the packing of each visit are searched together: fewest minutes late first, then back earliest, then least on the way.",
+            `No round is back before ${clockTime(Math.ceil(leastEnd(problem)))}: all the work at its quickest, with the cheapest way to each site.`,
+            `${day.risk.samples} days were drawn with minutes that scatter as past ones did: nine in ten are over by ${clockTime(day.risk.endBy90)}. The day holds when nothing is late anywhere and one is back by ${clockTime(day.endMinute)}.`,
+          ]}
+        />
+      )}
+    </section>
+  );
+}
+
+function Figure({ name, value }: { name: string; value: string }) {
+  return (
+    <div>
+      <dt className="text-sm text-ink-soft">{name}</dt>
+      <dd className="figure text-xl font-semibold">{value}</dd>
+    </div>
+  );
+}

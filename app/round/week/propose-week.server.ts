@@ -1,0 +1,348 @@
+import { addDays, type DayFigures, dayFigures, daysBetween, must } from "@core";
+import { type DayRow, getDb } from "@db";
+
+import { dueNow } from "~/duties/due.server";
+import { isGeneral, isRepair } from "~/duties/general-procedures";
+import { heldAmong } from "~/duties/holds.server";
+import { type Actor, whyNotWork } from "~/kit/actor";
+import { minuteOfDay, minutesOf, weekdayOf } from "~/kit/days/day-time";
+import { depotPlace } from "~/kit/days/depot.server";
+import { firmDay } from "~/kit/days/firm-day.server";
+import { search } from "~/kit/server/aside.server";
+import { procedureTakes } from "~/procedures/procedures.server";
+import { firmChance } from "~/round/chance.server";
+import { notBefore, SERVER_STEPS } from "~/round/day/day.server";
+import {
+  ARRIVING_MINUTES,
+  buildDay,
+  type BuiltDay,
+  hoursOn,
+  LEAVING_MINUTES,
+  standstillDays,
+  worth,
+} from "~/round/day/day-problem.server";
+import { findDay, freshDay } from "~/round/day/day-row.server";
+import { travelBetween } from "~/round/ways/travel.server";
+
+import { plannedCells, technicians, WEEK_DAYS, type WeekPerson } from "./week.server";
+import * as sql from "./week.sql";
+
+/** Steps of the search that gives duties to people and days. */
+const STEPS = 1200;
+/** Days that what found no place is tried on once more, and duties tried on one of them. */
+const MOST_DAYS_AGAIN = 12;
+const MOST_AGAIN = 30;
+/** Worth of what is on a day already, and of what was found for it: they stay while something else is tried. */
+const STAYS = 1_000_000;
+const KEPT = 10_000;
+
+/** A person's day as the week would have it, planned by the planner of the day's own page. */
+export interface ProposedWeekDay {
+  person: string;
+  /** Place in the week, and its date. */
+  day: number;
+  on: string;
+  /** What would be put there, by sites in the order of the round. */
+  stops: { site: string; name: string; duties: { id: string; title: string; machineName: string }[] }[];
+  figures: DayFigures;
+}
+
+export interface WeekProposal {
+  from: string;
+  considered: number;
+  days: ProposedWeekDay[];
+  /** Ids and names of what found no place, the worthiest first. */
+  left: string[];
+  leftNames: string[];
+  chance: number;
+}
+
+type Duty = sql.WeekDutyRow;
+
+/** What the week is made from. */
+interface Week {
+  from: string;
+  days: string[];
+  today: string;
+  now: Date;
+  people: WeekPerson[];
+  /** Who may do a duty by family, territory and authorisation. */
+  may: (person: WeekPerson, duty: Duty) => boolean;
+  duties: Map<string, Duty>;
+  chance: number;
+}
+
+/**
+ * The best week for everybody: what is due by its end and on nobody's day goes to who may do it, where and when. Every day of it
+ * is planned as its own page plans it and holds as often as the firm wants; what does not is tried on other days.
+ */
+export async function proposeWeek(from: string, now: Date): Promise<WeekProposal> {
+  const people = await technicians();
+  const last = addDays(from, WEEK_DAYS - 1);
+  // What was planned for a day that has passed is open again.
+  const { on: today } = await firmDay(now);
+  const rows = await sql.dutiesOfWeek({ last, today });
+  const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
+  const duties = rows.filter((row) => !held.has(row.machineId) || isRepair(row.procedureId));
+  const actors = await actorsOf(people);
+  const week: Week = {
+    from,
+    days: Array.from({ length: WEEK_DAYS }, (_, i) => addDays(from, i)),
+    today,
+    now,
+    people,
+    may: (person, duty) =>
+      (person.families.length === 0 || person.families.includes(duty.family)) &&
+      (person.territory.length === 0 || person.territory.includes(duty.siteId)) &&
+      whyNotWork(must(actors.get(person.id)), duty, from) === null,
+    duties: new Map(duties.map((duty) => [duty.id, duty])),
+    chance: await firmChance(),
+  };
+  const rooms = await roomsOf(week);
+  const given = await assigned(week, rooms);
+  const slots = new Map<string, Slot>();
+  await inTurn(given, async ({ person, day, duties: chosen }) => {
+    const slot = await heldDay(week, { person, day }, chosen);
+    slots.set(`${person} ${day}`, slot);
+  });
+  await triedAgain(week, rooms, slots);
+  const placed = new Set([...slots.values()].flatMap((slot) => slot.duties));
+  const left = duties
+    .filter((duty) => !placed.has(duty.id))
+    .map((duty) => ({ duty, value: valueOf(duty, from) }))
+    .sort((a, b) => b.value - a.value)
+    .map(({ duty }) => duty);
+  return {
+    from,
+    considered: duties.length,
+    days: [...slots.values()].filter((slot) => slot.duties.length > 0).map((slot) => inWords(week, slot)),
+    left: left.map((duty) => duty.id),
+    leftNames: left.map((duty) => `${duty.title}, ${duty.machineName}`),
+    chance: week.chance,
+  };
+}
+
+const valueOf = (duty: Duty, on: string): number => {
+  const due = dueNow({ ...duty, hardStop: duty.hardStop, projected: duty.projected }, on);
+  return worth(due.state, due.daysLeft, duty.hardStop);
+};
+
+/** Minutes that each person has on each day; what is on a day takes its hours, and hours that have passed are none. */
+async function roomsOf({ from, days, people, today, now }: Week): Promise<Map<string, number[]>> {
+  const taken = new Map(
+    (await plannedCells(people, from, must(days[WEEK_DAYS - 1]))).map((cell) => [
+      `${cell.person} ${cell.day}`,
+      cell.minutes,
+    ]),
+  );
+  const { timeZone } = await firmDay(now);
+  return new Map(
+    people.map((person) => [
+      person.id,
+      days.map((day) => {
+        // Weekends are free unless somebody plans them by hand.
+        if (weekdayOf(day) > 5 || day < today) return 0;
+        const start = Math.max(minutesOf(person.dayFrom), day === today ? minuteOfDay(now, timeZone) : 0);
+        return Math.max(0, minutesOf(person.dayTo) - start - (taken.get(`${person.id} ${day}`) ?? 0));
+      }),
+    ]),
+  );
+}
+
+interface Given {
+  person: string;
+  day: number;
+  duties: string[];
+}
+
+/** A first share of the work, by estimates of minutes and ways. */
+async function assigned(week: Week, rooms: ReadonlyMap<string, number[]>): Promise<Given[]> {
+  const { days, people, from } = week;
+  const duties = [...week.duties.values()];
+  const siteIds = [...new Set(duties.map((row) => row.siteId))];
+  if (siteIds.length === 0) return [];
+  const sites = await getDb().models.Site.findAll({
+    attributes: ["id", "name", "latitude", "longitude", "accessHours", "holidayRegion"],
+    where: { id: [...siteIds] },
+    order: ["id"],
+    raw: true,
+  });
+  const takes = await procedureTakes([...new Set(duties.map((row) => row.procedureId))]);
+  const depot = (await depotPlace()) ?? { id: "depot", name: "Depot", latitude: null, longitude: null };
+  const { minutes: travel } = await travelBetween([depot, ...sites]);
+  const closed = await standstillDays(sites, days);
+  const plan = await search(
+    "assignWeek",
+    {
+      days: WEEK_DAYS,
+      people: people.map((person) => ({
+        id: person.id,
+        minutes: must(rooms.get(person.id)),
+        sites: person.territory.length > 0 ? person.territory : null,
+      })),
+      sites: sites.map((site) => ({
+        id: site.id,
+        overhead: ARRIVING_MINUTES + LEAVING_MINUTES,
+        open: days.map((day) =>
+          closed.has(`${site.id} ${day}`)
+            ? 0
+            : (hoursOn(site.accessHours, day)?.reduce((sum, [open, close]) => sum + close - open, 0) ?? 1440),
+        ),
+      })),
+      duties: duties.map((row) => {
+        const hands = isGeneral(row.procedureId) ? row.minutes : (takes.get(row.procedureId)?.handsOn ?? row.minutes);
+        const may = people.filter((person) => week.may(person, row));
+        return {
+          id: row.id,
+          site: row.siteId,
+          hands,
+          longest: Math.max(hands, row.minutes),
+          value: valueOf(row, from),
+          due: daysBetween(from, row.dueOn),
+          people: may.length === people.length ? null : may.map((person) => person.id),
+        };
+      }),
+      travel,
+    },
+    STEPS,
+  );
+  return plan.routes.map(({ person, day, stops }) => ({
+    person,
+    day,
+    duties: stops.flatMap((stop) => stop.duties),
+  }));
+}
+
+/** A person's day with what holds on it. */
+interface Slot {
+  person: string;
+  day: number;
+  /** Duties that are new on it. */
+  duties: string[];
+  built: BuiltDay | null;
+  figures: DayFigures | null;
+  order: string[];
+}
+
+/** What of the chosen duties holds on a day beside what is on it already: as many of them as are worth most. */
+async function heldDay(
+  week: Week,
+  { person, day }: Pick<Slot, "person" | "day">,
+  chosen: readonly string[],
+  kept: ReadonlySet<string> = new Set(),
+): Promise<Slot> {
+  const on = must(week.days[day]);
+  const who = must(week.people.find((one) => one.id === person));
+  const row = (await findDay(person, on)) ?? freshDay(person, on, who);
+  const empty = { person, day, duties: [], built: null, figures: null, order: [] };
+  if (row.status !== "open") return empty;
+  const from: DayRow = await notBefore({ ...row, fixedOrder: null }, week.now);
+  const built = await buildDay(from, [], null, chosen);
+  const mine = new Set(chosen);
+  const problem = {
+    ...built.problem,
+    sites: built.problem.sites.map((site) => ({
+      ...site,
+      jobs: site.jobs.map((job) => {
+        if (!mine.has(job.id)) return { ...job, value: STAYS };
+        return kept.has(job.id) ? { ...job, value: KEPT + (job.value ?? 0) } : job;
+      }),
+    })),
+  };
+  const spread = Object.fromEntries(built.duties.map((duty) => [duty.dutyId, duty.learned.spread]));
+  const found = await search("proposeDay", problem, SERVER_STEPS, { chance: week.chance, spread });
+  const duties = found.jobs.filter((id) => mine.has(id));
+  // What was on the day and does not hold with anything else stays as it is: nothing is put there.
+  if (problem.sites.some((site) => site.jobs.some((job) => !mine.has(job.id) && !found.jobs.includes(job.id))))
+    return empty;
+  return {
+    person,
+    day,
+    // What one duty contains is done with it.
+    duties: [...duties, ...contained(built, duties)],
+    built,
+    figures: dayFigures(built.problem, found.plan, { startAt: built.problem.startAt, risk: found.risk }),
+    order: found.plan.stops.map((stop) => stop.site),
+  };
+}
+
+/** Duties that are done with one of these. */
+const contained = ({ duties }: BuiltDay, done: readonly string[]): string[] => {
+  const titles = new Map(duties.map((one) => [one.dutyId, one]));
+  return duties
+    .filter((one) => one.containedIn !== null && !done.includes(one.dutyId))
+    .filter((one) =>
+      done.some((id) => {
+        const other = titles.get(id);
+        return other?.machineId === one.machineId && other.title === one.containedIn;
+      }),
+    )
+    .map((one) => one.dutyId);
+};
+
+/** What found no place is tried on the days that have room, the earliest first. */
+async function triedAgain(week: Week, rooms: ReadonlyMap<string, number[]>, slots: Map<string, Slot>): Promise<void> {
+  const open = (): Duty[] => {
+    const placed = new Set([...slots.values()].flatMap((slot) => slot.duties));
+    return [...week.duties.values()].filter((duty) => !placed.has(duty.id));
+  };
+  const places = week.days
+    .flatMap((_, day) => week.people.map((person) => ({ person, day })))
+    .filter(({ person, day }) => must(must(rooms.get(person.id))[day]) > 0);
+  for (const { person, day } of places.slice(0, MOST_DAYS_AGAIN)) {
+    const candidates = open()
+      .filter((duty) => week.may(person, duty))
+      .sort((a, b) => valueOf(b, week.from) - valueOf(a, week.from))
+      .slice(0, MOST_AGAIN)
+      .map((duty) => duty.id);
+    if (candidates.length === 0) continue;
+    const known = slots.get(`${person.id} ${day}`)?.duties ?? [];
+    const slot = await heldDay(week, { person: person.id, day }, [...known, ...candidates], new Set(known));
+    // What had a place keeps it.
+    if (known.every((id) => slot.duties.includes(id))) slots.set(`${person.id} ${day}`, slot);
+  }
+}
+
+function inWords({ days, duties }: Week, slot: Slot): ProposedWeekDay {
+  const built = must(slot.built);
+  return {
+    person: slot.person,
+    day: slot.day,
+    on: must(days[slot.day]),
+    stops: slot.order.flatMap((site) => {
+      const here = slot.duties.flatMap((id) => {
+        const duty = must(duties.get(id));
+        return duty.siteId === site ? [{ id, title: duty.title, machineName: duty.machineName }] : [];
+      });
+      const name = built.sites.find((one) => one.id === site)?.name ?? "a site";
+      return here.length === 0 ? [] : [{ site, name, duties: here }];
+    }),
+    figures: must(slot.figures),
+  };
+}
+
+/** Some at once: as many as there are threads to search in. */
+async function inTurn<Item>(items: readonly Item[], work: (item: Item) => Promise<void>): Promise<void> {
+  const waiting = [...items];
+  const worker = async (): Promise<void> => {
+    for (let item = waiting.shift(); item !== undefined; item = waiting.shift()) await work(item);
+  };
+  await Promise.all([worker(), worker()]);
+}
+
+async function actorsOf(people: readonly WeekPerson[]): Promise<Map<string, Actor>> {
+  const rows =
+    people.length === 0
+      ? []
+      : await getDb().models.Authorisation.findAll({
+          attributes: ["personId", "kind", "expiresOn"],
+          where: { personId: people.map((person) => person.id), revokedAt: null },
+          raw: true,
+        });
+  return new Map(
+    people.map(({ id, name }) => [
+      id,
+      { id, name, role: "technician", authorisations: rows.filter((row) => row.personId === id) },
+    ]),
+  );
+}
