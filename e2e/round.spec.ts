@@ -222,6 +222,33 @@ test("a lead gives the week to everybody, sets a person's territory, the depot, 
   await expect(page.getByText(/duties find a place/)).toBeVisible({ timeout: 20_000 });
   await expectAccessible(page);
   const mira = page.getByRole("region", { name: "Mira Holt" });
+  // Each day as its own page plans it: put there, its page says the same, and one press takes all of it back.
+  const open = await page.getByText(/due by its end and on nobody's day/).innerText();
+  await tap(page, "Put it on the days");
+  await expect(page.getByText(/duties are on people's days now/)).toBeVisible({ timeout: 20_000 });
+  await expectAccessible(page);
+  const cell = page
+    .getByRole("listitem")
+    .filter({ has: page.getByText("Back at") })
+    .first();
+  const said = (await cell.locator("dd").allInnerTexts()).map((text) => text.trim());
+  const day = await page.context().newPage();
+  await day.goto(must(await cell.getByRole("link").first().getAttribute("href")));
+  await waitUntilReady(day);
+  const figures = day.getByRole("region", { name: "The round" }).locator("dl").first();
+  await expect(figures).toContainText(`Back at${must(said[0])}`);
+  await expect(figures).toContainText(`Holds in${must(said.at(-1))}`);
+  await day.close();
+  await tap(page, "Undo the week");
+  await expect(page.getByText(/^Undone: \d+ duties are where they were before\./)).toBeVisible({ timeout: 20_000 });
+  expect(await page.getByText(/due by its end and on nobody's day/).innerText()).toBe(open);
+  await page.getByText(/A proposed day holds in at least/).click();
+  await page.getByLabel("Percent of cases").fill("101");
+  await tap(page, "Save");
+  await expect(page.getByText("No day holds for certain: 99 percent at most.")).toBeVisible();
+  await page.getByLabel("Percent of cases").fill("90");
+  await tap(page, "Save");
+  await expect(page.getByText("Days that are proposed hold in at least 90 % of cases from now on.")).toBeVisible();
   await mira.getByText("All families, all sites,").click();
   await mira.getByLabel("conveyor oven", { exact: true }).check();
   await tap(page, "Save for Mira Holt");

@@ -38,13 +38,18 @@ export class DayDriver {
   readonly #first: number;
   readonly #seed: number;
   readonly #visits: PackedVisits;
+  readonly #nodes: number;
   readonly #packed = new Map<number, Packed>();
 
-  /** @param visits kept from one day to another that differs in its duties */
-  constructor(problem: DayProblem, seed: number, visits: PackedVisits = new Map()) {
+  /**
+   * @param visits kept from one day to another that differs in its duties
+   * @param nodes of the search for one visit's packing; fewer where many days are tried
+   */
+  constructor(problem: DayProblem, seed: number, visits: PackedVisits = new Map(), nodes = VISIT_NODES) {
     this.#problem = problem;
     this.#seed = seed;
     this.#visits = visits;
+    this.#nodes = nodes;
     this.#first = problem.sites.findIndex((site) => site.id === problem.first);
     this.clock = clockworkOf({
       stops: problem.sites.map((site) => ({ id: site.id, minutes: 0 })),
@@ -118,7 +123,7 @@ export class DayDriver {
     const key = JSON.stringify(visit);
     let found = this.#visits.get(key);
     if (!found) {
-      found = pack(visit, { nodeLimit: VISIT_NODES, seed: this.#seed }, () => []);
+      found = pack(visit, { nodeLimit: this.#nodes, seed: this.#seed }, () => []);
       this.#visits.set(key, found);
     }
     return found;

@@ -41,11 +41,17 @@ export interface ProposeOptions extends DayOptions {
 const MOST_EXACT_JOBS = 10;
 const MOST_EXACT_STOPS = 5;
 /** Duties that it is said of why they are left, the worthiest first. */
-const MOST_EXPLAINED = 40;
+const MOST_EXPLAINED = 20;
 /** Days that filling up tries at most. */
 const MOST_FILLED = 400;
+/** Search nodes for a visit of a day that is only tried. */
+const TRIED_NODES = 120;
+/** Shares of the time for filling the day up, for exchanging duties, and for looking at every choice of a few. */
+const FILL_TIME = 0.3;
+const SWAP_TIME = 0.2;
+const CHOOSE_TIME = 0.3;
 /** Duties that are tried without, of a day that does not hold. */
-const MOST_LEFT_TRIED = 10;
+const MOST_LEFT_TRIED = 5;
 /** Exchanges of a duty for one worth more that are tried at most. */
 const MOST_SWAPS = 60;
 /** Drawn days while it is searched; the day that is proposed is drawn in full. */
@@ -64,15 +70,18 @@ export function proposeDay(given: DayProblem, options: ProposeOptions = {}): Pro
   const problem = readDayProblem(given);
   const { nodeLimit: _nodes, ...limits } = requireRecord(options, "options");
   if (limits.chance !== undefined) requireShare(limits.chance, "options.chance");
-  const effort = new Effort(limits);
+  // Each part has its share of the time: what takes long leaves the rest its own.
+  const part = (share: number): Effort =>
+    new Effort({ ...limits, timeLimitMs: share * (limits.timeLimitMs ?? DEFAULT_MS) });
   const filled = new Proposal(problem, options);
   const jobs = problem.sites.reduce((sum, site) => sum + site.jobs.length, 0);
-  if (jobs > MOST_EXACT_JOBS || problem.sites.length > MOST_EXACT_STOPS) return filled.byEstimate(effort);
-  return filled.bestChoice(effort) ?? filled.byEstimate(effort);
+  const quick = filled.byEstimate(part);
+  if (jobs > MOST_EXACT_JOBS || problem.sites.length > MOST_EXACT_STOPS) return quick;
+  return filled.betterChoice(quick, part(CHOOSE_TIME)) ?? quick;
 }
 
 /**
- * Why those that are not on a proposed day are left, the worthiest first; the first forty.
+ * Why those that are not on a proposed day are left, the worthiest first; the first twenty.
  *
  * @param given the day with all candidates on it, as it was proposed from
  * @throws CoreError for a malformed day
@@ -89,6 +98,8 @@ class Proposal {
   readonly #all: { key: string; job: DayJob }[];
   /** Visits are packed once for all the days that are tried. */
   readonly #visits: PackedVisits = new Map();
+  /** The same by a short search each: what only has to be good enough to be tried. */
+  readonly #tried: PackedVisits = new Map();
 
   constructor(problem: DayProblem, options: ProposeOptions) {
     this.#problem = problem;
@@ -97,8 +108,10 @@ class Proposal {
     this.#all = problem.sites.flatMap((site) => site.jobs.map((job) => ({ key: keyOf(site.id, job.id), job })));
   }
 
-  /** Of all choices the one worth most that holds; null when time ran out before that was known. */
-  bestChoice(effort: Effort): ProposedDay | null {
+  /** Of all choices that come before a known one the first that holds: worth most; null when there is none, or time ran out. */
+  betterChoice(known: ProposedDay, effort: Effort): ProposedDay | null {
+    const keys = keysIn(known);
+    const own = this.#all.reduce((bits, { key }, i) => (keys.has(key) ? bits | (1 << i) : bits), 0);
     const sum = (of: (job: DayJob) => number, choice: number): number =>
       this.#all.reduce((total, { job }, i) => (choice & (1 << i) ? total + of(job) : total), 0);
     const choices = Array.from({ length: 1 << this.#all.length }, (_, choice) => ({
@@ -110,6 +123,7 @@ class Proposal {
     // What alone does not hold holds with nothing else.
     const hopeless = this.#all.reduce((bits, _, i) => (this.#holds(1 << i, effort) ? bits : bits | (1 << i)), 0);
     for (const { choice } of choices) {
+      if (choice === own) return null;
       if (choice & hopeless) continue;
       if (!effort.look()) return null;
       if (this.#holds(choice, effort)) {
@@ -152,10 +166,10 @@ class Proposal {
     };
   }
 
-  byEstimate(effort: Effort): ProposedDay {
+  byEstimate(part: (share: number) => Effort): ProposedDay {
     const { spread = () => USUAL_SPREAD } = this.#options;
     const first = this.#planned(estimated(this.#problem, { chance: this.#chance, spread }));
-    const day = this.#bettered(this.#filledUp(this.#lightened(first), effort), effort);
+    const day = this.#bettered(this.#filledUp(this.#lightened(first), part(FILL_TIME)), part(SWAP_TIME));
     // Filling up draws few days, and goes by orders that a search may change: in full it may hold a little less often.
     return this.#heldBack(this.#planned(keysIn(day)));
   }
@@ -215,7 +229,7 @@ class Proposal {
   }
 
   #drive(problem: DayProblem, order: readonly string[]): DayPlan {
-    const driver = new DayDriver(problem, this.#options.seed ?? 1, this.#visits);
+    const driver = new DayDriver(problem, this.#options.seed ?? 1, this.#tried, TRIED_NODES);
     return driver.drive(order.map((id) => problem.sites.findIndex((site) => site.id === id)));
   }
 
@@ -288,8 +302,9 @@ class Proposal {
         const left = { site: site.id, job: job.id, endAt: null, holds: null };
         if (site.access?.length === 0) return { ...left, because: "closed" };
         const alone = this.#only(new Set([key]));
-        const how = { visits: this.#visits, seed: this.#options.seed ?? 1, goesOn: () => true };
-        if (dayInTime({ ...alone, endBy: LAST_MINUTE }, how) === null) return { ...left, because: "hours" };
+        const [only] = alone.sites;
+        if (only && !inTime(this.#drive({ ...alone, endBy: LAST_MINUTE }, [only.id])))
+          return { ...left, because: "hours" };
         const problem = this.#only(new Set([...keys, key]));
         const plans = (problem.order ? [problem.order] : ordersWith(problem, order)).map((next) =>
           this.#drive(problem, next),
@@ -314,6 +329,8 @@ class Proposal {
   }
 }
 
+/** As long as any search, when nothing is said. */
+const DEFAULT_MS = 5000;
 /** Later than any day ends. */
 const LAST_MINUTE = 2 * 1440;
 /** A day that never holds is none, whatever chance is wanted. */

@@ -1,4 +1,4 @@
-import { addDays, type DayFigures, dayFigures, daysBetween, must } from "@core";
+import { addDays, type DayFigures, dayFigures, daysBetween, type LeftOut, must } from "@core";
 import { type DayRow, getDb } from "@db";
 
 import { dueNow } from "~/duties/due.server";
@@ -26,6 +26,7 @@ import { travelBetween } from "~/round/ways/travel.server";
 
 import { plannedCells, technicians, WEEK_DAYS, type WeekPerson } from "./week.server";
 import * as sql from "./week.sql";
+import { type WhyLeft, whyNot } from "./why-left";
 
 /** Steps of the search that gives duties to people and days. */
 const STEPS = 1200;
@@ -50,10 +51,13 @@ export interface ProposedWeekDay {
 export interface WeekProposal {
   from: string;
   considered: number;
+  /** Due as well, on machines that are out of use. */
+  held: number;
   days: ProposedWeekDay[];
-  /** Ids and names of what found no place, the worthiest first. */
-  left: string[];
-  leftNames: string[];
+  /** Days on which what is on them already does not hold: nothing is put there. */
+  blocked: { person: string; day: number }[];
+  /** What found no place, and why, the worthiest first. */
+  left: { id: string; name: string; because: string }[];
   chance: number;
 }
 
@@ -105,7 +109,7 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
     const slot = await heldDay(week, { person, day }, chosen);
     slots.set(`${person} ${day}`, slot);
   });
-  await triedAgain(week, rooms, slots);
+  const why = await triedAgain(week, rooms, slots);
   const placed = new Set([...slots.values()].flatMap((slot) => slot.duties));
   const left = duties
     .filter((duty) => !placed.has(duty.id))
@@ -115,9 +119,14 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
   return {
     from,
     considered: duties.length,
+    held: rows.length - duties.length,
+    blocked: [...slots.values()].filter((slot) => slot.blocked).map(({ person, day }) => ({ person, day })),
     days: [...slots.values()].filter((slot) => slot.duties.length > 0).map((slot) => inWords(week, slot)),
-    left: left.map((duty) => duty.id),
-    leftNames: left.map((duty) => `${duty.title}, ${duty.machineName}`),
+    left: left.map((duty) => ({
+      id: duty.id,
+      name: `${duty.title}, ${duty.machineName}`,
+      because: why.get(duty.id)?.words ?? "nobody who may do it has room in these days",
+    })),
     chance: week.chance,
   };
 }
@@ -222,6 +231,10 @@ interface Slot {
   built: BuiltDay | null;
   figures: DayFigures | null;
   order: string[];
+  /** Why the rest of what was chosen is not on it. */
+  left: LeftOut[];
+  /** What was on it already does not hold. */
+  blocked: boolean;
 }
 
 /** What of the chosen duties holds on a day beside what is on it already: as many of them as are worth most. */
@@ -229,12 +242,12 @@ async function heldDay(
   week: Week,
   { person, day }: Pick<Slot, "person" | "day">,
   chosen: readonly string[],
-  kept: ReadonlySet<string> = new Set(),
+  kept: ReadonlySet<string> | null = null,
 ): Promise<Slot> {
   const on = must(week.days[day]);
   const who = must(week.people.find((one) => one.id === person));
   const row = (await findDay(person, on)) ?? freshDay(person, on, who);
-  const empty = { person, day, duties: [], built: null, figures: null, order: [] };
+  const empty = { person, day, duties: [], built: null, figures: null, order: [], left: [], blocked: false };
   if (row.status !== "open") return empty;
   const from: DayRow = await notBefore({ ...row, fixedOrder: null }, week.now);
   const built = await buildDay(from, [], null, chosen);
@@ -245,16 +258,17 @@ async function heldDay(
       ...site,
       jobs: site.jobs.map((job) => {
         if (!mine.has(job.id)) return { ...job, value: STAYS };
-        return kept.has(job.id) ? { ...job, value: KEPT + (job.value ?? 0) } : job;
+        return kept?.has(job.id) ? { ...job, value: KEPT + (job.value ?? 0) } : job;
       }),
     })),
   };
   const spread = Object.fromEntries(built.duties.map((duty) => [duty.dutyId, duty.learned.spread]));
-  const found = await search("proposeDay", problem, SERVER_STEPS, { chance: week.chance, spread });
+  const reasons = kept !== null;
+  const found = await search("proposeDay", problem, SERVER_STEPS, { chance: week.chance, spread, reasons });
   const duties = found.jobs.filter((id) => mine.has(id));
   // What was on the day and does not hold with anything else stays as it is: nothing is put there.
   if (problem.sites.some((site) => site.jobs.some((job) => !mine.has(job.id) && !found.jobs.includes(job.id))))
-    return empty;
+    return { ...empty, blocked: true };
   return {
     person,
     day,
@@ -263,6 +277,8 @@ async function heldDay(
     built,
     figures: dayFigures(built.problem, found.plan, { startAt: built.problem.startAt, risk: found.risk }),
     order: found.plan.stops.map((stop) => stop.site),
+    left: found.left,
+    blocked: false,
   };
 }
 
@@ -280,8 +296,17 @@ const contained = ({ duties }: BuiltDay, done: readonly string[]): string[] => {
     .map((one) => one.dutyId);
 };
 
-/** What found no place is tried on the days that have room, the earliest first. */
-async function triedAgain(week: Week, rooms: ReadonlyMap<string, number[]>, slots: Map<string, Slot>): Promise<void> {
+/**
+ * What found no place is tried on the days that have room, the earliest first.
+ *
+ * @returns why what is left then found none
+ */
+async function triedAgain(
+  week: Week,
+  rooms: ReadonlyMap<string, number[]>,
+  slots: Map<string, Slot>,
+): Promise<Map<string, WhyLeft>> {
+  const why = new Map<string, WhyLeft>();
   const open = (): Duty[] => {
     const placed = new Set([...slots.values()].flatMap((slot) => slot.duties));
     return [...week.duties.values()].filter((duty) => !placed.has(duty.id));
@@ -298,9 +323,17 @@ async function triedAgain(week: Week, rooms: ReadonlyMap<string, number[]>, slot
     if (candidates.length === 0) continue;
     const known = slots.get(`${person.id} ${day}`)?.duties ?? [];
     const slot = await heldDay(week, { person: person.id, day }, [...known, ...candidates], new Set(known));
+    for (const left of slot.left) {
+      const one = whyNot(left, person.name, must(week.days[day]));
+      if (one.rank > (why.get(left.job)?.rank ?? -1)) why.set(left.job, one);
+    }
+    for (const { dutyId, containedIn } of slot.built?.duties ?? [])
+      if (containedIn !== null && candidates.includes(dutyId))
+        why.set(dutyId, { rank: 2, words: `is done with “${containedIn}”, which finds none` });
     // What had a place keeps it.
     if (known.every((id) => slot.duties.includes(id))) slots.set(`${person.id} ${day}`, slot);
   }
+  return why;
 }
 
 function inWords({ days, duties }: Week, slot: Slot): ProposedWeekDay {

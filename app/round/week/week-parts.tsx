@@ -48,9 +48,9 @@ export function ProposalBar({
             </button>
           )}
           <p role="status" className="text-sm">
-            {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place. Each day is
-            planned as on its own page and holds in at least <span className="figure">{percent(proposal.chance)}</span>{" "}
-            of cases.
+            {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place
+            {proposal.held > 0 && ` (${proposal.held} more on machines that are out of use)`}. Each day is planned as on
+            its own page and holds in at least <span className="figure">{percent(proposal.chance)}</span> of cases.
           </p>
         </>
       )}
@@ -155,6 +155,9 @@ export function WeekOfPerson({
             )}
             {cell?.figures && <Figures figures={cell.figures} />}
             {proposed && <Proposed day={proposed} />}
+            {proposal?.blocked.some((one) => one.person === person.id && one.day === d) && (
+              <p className="mt-1">What is on it does not hold: nothing is put here.</p>
+            )}
           </li>
         );
       })}
@@ -162,15 +165,18 @@ export function WeekOfPerson({
   );
 }
 
+/** "7 h 59" where there is little room. */
+const shortly = (minutes: number): string => inHours(minutes).replace(/^(\d+ h \d+) min$/, "$1");
+
 /** A day's own figures, as its page has them. */
 function Figures({ figures }: { figures: DayFigures }) {
   return (
-    <dl className="grid grid-cols-[auto_1fr] gap-x-2">
+    <dl className="grid grid-cols-[auto_1fr] gap-x-2 whitespace-nowrap">
       {[
         ["Back at", clockTime(figures.backAt)],
-        ["On site", inHours(figures.onSite)],
-        ["On the way", inHours(figures.way)],
-        ["Waiting", figures.waiting >= 1 ? inHours(figures.waiting) : ""],
+        ["On site", shortly(figures.onSite)],
+        ["On the way", shortly(figures.way)],
+        ["Waiting", figures.waiting >= 1 ? shortly(figures.waiting) : ""],
         ["Holds in", percent(figures.holds)],
       ].map(
         ([name, value]) =>

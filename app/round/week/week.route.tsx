@@ -26,6 +26,9 @@ import {
   workerSchema,
 } from "./week-schemas";
 
+/** So many of those that found no place are named. */
+const MOST_NAMED = 40;
+
 export const meta: Route.MetaFunction = () => [{ title: "The week – Humble Hound" }];
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -136,14 +139,15 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
           );
         })}
       </div>
-      {proposal && proposal.leftNames.length > 0 && (
-        <Section id="left" title={<>No place for {proposal.leftNames.length}</>} panel className="mt-4">
+      {proposal && proposal.left.length > 0 && (
+        <Section id="left" title={<>No place for {proposal.left.length}</>} panel className="mt-4">
           <ul className="mt-1 list-disc pl-5">
-            {proposal.leftNames.slice(0, 20).map((name, i) => (
-              <li key={`${name} ${i}`} className="wrap-anywhere">
-                {name}
+            {proposal.left.slice(0, MOST_NAMED).map(({ id, name, because }) => (
+              <li key={id} className="wrap-anywhere">
+                {name} <span className="text-ink-soft">– {because}</span>
               </li>
             ))}
+            {proposal.left.length > MOST_NAMED && <li>and {proposal.left.length - MOST_NAMED} more</li>}
           </ul>
         </Section>
       )}
