@@ -159,6 +159,15 @@ test("a round is proposed for the hours there are, moved by hand, and handed ove
   await planned(page);
   const stops = page.getByRole("heading", { level: 2 }).filter({ has: page.getByRole("link") });
   await expect(page.getByText("Back at", { exact: true })).toBeVisible();
+  // Taken off to choose anew, and put back in one press.
+  const before = await page.getByRole("region", { name: "The round" }).locator("dl").first().innerText();
+  await tap(page, "Start from an empty day");
+  await expect(page.getByText("Nothing is on this day yet.")).toBeVisible();
+  await tap(page, "Put them back");
+  await planned(page);
+  await expect(page.getByRole("region", { name: "The round" }).locator("dl").first()).toHaveText(
+    before.replaceAll("\n", ""),
+  );
   const first = await stops.first().innerText();
   if ((await stops.count()) > 1) {
     const order = page.getByRole("region", { name: "Order of sites" });

@@ -1,6 +1,15 @@
 import { must } from "../must";
 import { draws } from "../testing/draws";
-import { dayFigures, type DayPlan, type DayProblem, dayRisk, planDay, proposeDay, whyLeft } from "./index";
+import {
+  dayFigures,
+  type DayPlan,
+  type DayProblem,
+  dayRisk,
+  planDay,
+  proposeDay,
+  suggestChanges,
+  whyLeft,
+} from "./index";
 import { drawnDay } from "./testing/drawn-days";
 import { drawnFactors, livedDay } from "./testing/lived-day";
 
@@ -144,6 +153,47 @@ describe("a proposed day", () => {
   it("refuses a chance that is none", () => {
     expect(() => proposeDay(livable(1), { chance: 1.2 })).toThrow(/between 0 and 1/);
   });
+});
+
+it("a day that is tight says by how little it would hold as often as is wanted", () => {
+  const job = (id: string, minutes: number, value: number) => ({
+    id,
+    value,
+    phases: [{ kind: "hands" as const, minutes }],
+  });
+  const tight: DayProblem = {
+    startAt: 480,
+    // Two minutes after its end.
+    endBy: 480 + 112,
+    technicians: 1,
+    sites: [{ id: "a", arriving: 5, leaving: 5, resources: [], jobs: [job("long", 60, 9), job("short", 30, 1)] }],
+    travel: [
+      [0, 5],
+      [5, 0],
+    ],
+  };
+  const plan = planDay(tight);
+  expect(suggestChanges(tight, plan)).toEqual([]);
+  const wanted = { chance: 0.8, spread: () => 0.25 };
+  const holds = (problem: DayProblem): number => dayRisk(problem, planDay(problem), wanted.spread).holds;
+  expect(holds(tight)).toBeLessThan(0.7);
+  const changes = suggestChanges(tight, plan, wanted);
+  expect(changes.map((change) => change.kind)).toEqual([
+    "stay-longer",
+    "leave-out",
+    "start-earlier",
+    "another-technician",
+  ]);
+  for (const change of changes) {
+    if (change.kind === "stay-longer") {
+      expect(holds({ ...tight, endBy: change.endBy })).toBeGreaterThanOrEqual(0.8);
+      // 60 and 30 minutes that scatter by a quarter: four days in five are over some quarter of an hour later.
+      expect(change.endBy - plan.endAt).toBeLessThanOrEqual(25);
+    }
+    if (change.kind === "start-earlier")
+      expect(holds({ ...tight, startAt: change.startAt })).toBeGreaterThanOrEqual(0.8);
+    if (change.kind === "leave-out") expect(change.job).toBe("short");
+  }
 });
 
 it("figures of a day add up from its start to its end", () => {

@@ -9,6 +9,7 @@ import { actorById } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
 
 import type { Route } from "./+types/day.route";
+import { clearDay } from "./clear-day.server";
 import { changeDay, fixOrder, planAndKeep, proposeAndPut } from "./day.server";
 import { addEmergency, handOver, logDay, takeBack } from "./day-log.server";
 import {
@@ -22,7 +23,8 @@ import {
   takeBackSchema,
 } from "./day-schemas";
 import { ownDay } from "./own-day";
-import { pinToDay, putOnDay } from "./put-on-day.server";
+import { undoSchema } from "./places-schema";
+import { moveBack, pinToDay, putOnDay } from "./put-on-day.server";
 
 /** Whose day the page is about, and which; another person's is a lead's business. */
 export async function whoseDay({
@@ -63,9 +65,29 @@ export async function dayAction(args: Route.ActionArgs) {
         await planAndKeep(who, personId, on, order, now);
       }),
       propose: form(NOTHING, async (_, who, now) => {
-        const added = await proposeAndPut(who, await actorById(personId), on, now);
+        const { chosen, left } = await proposeAndPut(who, await actorById(personId), on, now);
         await planAndKeep(who, personId, on, null, now);
-        return added.length === 0 ? "Nothing more fits the day, or nothing is due that nobody has planned." : back();
+        const put =
+          chosen.length === 0
+            ? "Nothing more fits the day, or nothing is due that nobody has planned."
+            : `${chosen.length} put on the day.`;
+        return left.length === 0 ? put : `${put} No place for ${left.join("; ")}.`;
+      }),
+      clear: form(NOTHING, async (_, who, now) => {
+        const moved = await clearDay(who, personId, on, now);
+        await planAndKeep(who, personId, on, null, now);
+        return {
+          said:
+            moved.before.length === 0
+              ? "Everything on the day is pinned or has begun: it stays."
+              : `${moved.before.length} taken off the day.`,
+          result: { moved },
+        };
+      }),
+      undo: form(undoSchema, async ({ duties, before }, who, now) => {
+        await moveBack(who, duties, before, now);
+        await planAndKeep(who, personId, on, null, now);
+        return `${before.length} are back on the day.`;
       }),
       hours: form(daySettingsSchema, async ({ start, end, technicians }, who, now) => {
         const hours = { startMinute: minutesOf(start), endMinute: minutesOf(end), technicians };

@@ -46,6 +46,7 @@ export function DayTools(props: {
         </Link>
         {!props.empty && <Act intent="plan" label={status === "started" ? "Plan the rest again" : "Plan again"} />}
         {props.fixed && <Act intent="free-order" label="Let the best order be found" />}
+        {!props.empty && status === "open" && <Act intent="clear" label="Start from an empty day" />}
         {!props.empty && (
           <p className="flex flex-wrap gap-x-4 text-sm">
             <a href={props.icsHref} className="inline-block min-h-11 py-2">

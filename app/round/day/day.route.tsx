@@ -25,6 +25,7 @@ import { DaySummary } from "./day-summary";
 import { DayTools } from "./day-tools";
 import { Impossible } from "./impossible";
 import { LoadPanel } from "./load-panel";
+import { PutBack } from "./put-back";
 import { stillOpen } from "./still-open.server";
 import { StopOrder } from "./stop-order";
 import { StopPanel } from "./stop-panel";
@@ -155,7 +156,14 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
       </PageHead>
 
       {actionData?.message && <Notice tone="problem">{actionData.message}</Notice>}
-      {actionData?.said && <Notice>{actionData.said}</Notice>}
+      {actionData?.said && (
+        <Notice>
+          {actionData.said}
+          {actionData.result && actionData.result.moved.before.length > 0 && (
+            <PutBack moved={actionData.result.moved} />
+          )}
+        </Notice>
+      )}
       {view.notes.map((note) => (
         <Notice key={note} tone="plain">
           {note}

@@ -17,10 +17,13 @@ import * as sql from "./day.sql";
 import { buildDay, type BuiltDay } from "./day-problem.server";
 import { addDayEvent, eventsOf, findDay, freshDay, lockedDay } from "./day-row.server";
 import { doneStops } from "./done-stops";
+import { leftInWords } from "./left-in-words";
 import { moveDuties, type PutOnDay } from "./put-on-day.server";
 
 /** Steps of the search on the server; the browser's worker goes by time and looks further. */
 export const SERVER_STEPS = 4000;
+/** So many of those that a proposal has no place for are named. */
+const MOST_NAMED = 4;
 /** Plans of a day that has begun by the clock go on from the next of so many minutes. */
 const ROUND_UP_MINUTES = 5;
 
@@ -232,9 +235,14 @@ export async function fixOrder(
  * Puts the best set of duties for the hours available on a day: what is pressing, what lies on the way, what the person may
  * do and whose machine is not locked away.
  *
- * @returns the duties that were added
+ * @returns the duties that were added, and of the worthiest that were not why
  */
-export async function proposeAndPut(actor: Actor, person: Actor, on: string, now: Date): Promise<string[]> {
+export async function proposeAndPut(
+  actor: Actor,
+  person: Actor,
+  on: string,
+  now: Date,
+): Promise<{ chosen: string[]; left: string[] }> {
   const db = getDb();
   // What was planned for a day that has passed is open again.
   const { on: today } = await firmDay(now);
@@ -243,7 +251,7 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
   const allowed = rows
     .filter((row) => (!held.has(row.machineId) || isRepair(row.procedureId)) && whyNotWork(person, row, on) === null)
     .map((row) => row.dutyId);
-  if (allowed.length === 0) return [];
+  if (allowed.length === 0) return { chosen: [], left: [] };
   const already = (
     await db.models.Duty.findAll({ attributes: ["id"], where: { plannedFor: person.id, plannedOn: on }, raw: true })
   ).map((row) => row.id);
@@ -258,9 +266,11 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
     })),
   };
   const spread = Object.fromEntries(built.duties.map((duty) => [duty.dutyId, duty.learned.spread]));
-  const how = { chance: await firmChance(), spread };
-  const found = (await search("proposeDay", problem, SERVER_STEPS, how)).jobs.filter((id) => !must.has(id));
-  return db.transact(async (tx) => {
+  const how = { chance: await firmChance(), spread, reasons: true };
+  const proposal = await search("proposeDay", problem, SERVER_STEPS, how);
+  const found = proposal.jobs.filter((id) => !must.has(id));
+  const left = proposal.left.filter((one) => !must.has(one.job)).slice(0, MOST_NAMED);
+  const chosen = await db.transact(async (tx) => {
     // What somebody has planned while it was searched stays theirs. A day that has passed holds nothing any more.
     const to: PutOnDay = { on, personId: person.id, evenPinned: true, from: "nobody", leaveMoved: true };
     const chosen = (await moveDuties(actor, found, to, now, { tx, today })).map((one) => one.dutyId);
@@ -277,6 +287,7 @@ export async function proposeAndPut(actor: Actor, person: Actor, on: string, now
     );
     return chosen;
   });
+  return { chosen, left: left.map((one) => leftInWords(one, built.duties)) };
 }
 
 /** What was really worked on the day: from the logs of the person's sheets. */

@@ -1,10 +1,34 @@
 import { faultOf, sent } from "~/testing/sent";
 
-import { parseRoute, putWeekSchema, workerSchema } from "./week-schemas";
+import { chanceSchema, parseRoute, putWeekSchema, undoWeekSchema, workerSchema } from "./week-schemas";
 
 const A = "0198f0aa-1111-7222-8333-444455556666";
 const B = "0198f0aa-1111-7222-8333-444455557777";
 const GONE = "This choice is not valid any more. Load the page again.";
+
+describe("how often a proposed day has to hold", () => {
+  it.each([
+    ["80", 80],
+    ["0", 0],
+    ["99", 99],
+  ])("%s percent", (percent, value) => expect(sent(chanceSchema, { percent }).value).toEqual({ percent: value }));
+  it.each(["", "100", "-1", "80.5", "often"])("not %j", (percent) =>
+    expect(faultOf(chanceSchema, {}, "percent", percent)).toBeTruthy(),
+  );
+});
+
+describe("the undo of a week", () => {
+  const placed = (count: number) =>
+    JSON.stringify(Array.from({ length: count }, () => ({ dutyId: A, on: "2026-11-27", personId: B })));
+  it("takes as many duties as a week has", () => {
+    expect(sent(undoWeekSchema, { duties: placed(1500), before: placed(1500) }).value.before).toHaveLength(1500);
+    expect(Object.keys(sent(undoWeekSchema, { duties: placed(1501), before: placed(1) }).faults)).toEqual(["duties"]);
+    expect(Object.keys(sent(undoWeekSchema, { duties: "no list", before: "[]" }).faults).sort()).toEqual([
+      "before",
+      "duties",
+    ]);
+  });
+});
 
 describe("the week", () => {
   it("puts routes on days as they were proposed: person, day, duties", () => {

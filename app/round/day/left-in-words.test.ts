@@ -1,0 +1,13 @@
+import { leftInWords } from "./left-in-words";
+
+const duties = [{ dutyId: "d", title: "Clean", machineName: "Oven" }];
+
+it.each([
+  [{ because: "closed", endAt: null, holds: null }, "“Clean” (Oven): its site is closed"],
+  [{ because: "hours", endAt: null, holds: null }, "“Clean” (Oven): its hours, or its site's, have no room for it"],
+  [{ because: "room", endAt: 1030, holds: null }, "“Clean” (Oven): back at 17:10 with it"],
+  [{ because: "chance", endAt: 950, holds: 0.614 }, "“Clean” (Oven): the day would hold in 61 % of cases"],
+] as const)("%j", (why, words) => {
+  expect(leftInWords({ site: "s", job: "d", ...why }, duties)).toBe(words);
+  expect(leftInWords({ site: "s", job: "other", ...why }, duties)).toMatch(/^a duty: /);
+});

@@ -1,0 +1,20 @@
+import { clockTime, type LeftOut } from "@core";
+
+/** Why a duty is not on a day that was proposed. */
+export function leftInWords(
+  { job, because, endAt, holds }: LeftOut,
+  duties: readonly { dutyId: string; title: string; machineName: string }[],
+): string {
+  const duty = duties.find((one) => one.dutyId === job);
+  const name = duty ? `“${duty.title}” (${duty.machineName})` : "a duty";
+  switch (because) {
+    case "closed":
+      return `${name}: its site is closed`;
+    case "hours":
+      return `${name}: its hours, or its site's, have no room for it`;
+    case "room":
+      return `${name}: back at ${clockTime(endAt ?? 0)} with it`;
+    case "chance":
+      return `${name}: the day would hold in ${Math.round(100 * (holds ?? 0))} % of cases`;
+  }
+}
