@@ -11,3 +11,10 @@ it.each([
   expect(leftInWords({ site: "s", job: "d", ...why }, duties)).toBe(words);
   expect(leftInWords({ site: "s", job: "other", ...why }, duties)).toMatch(/^a duty: /);
 });
+
+it("cuts a long title short", () => {
+  const long = [{ dutyId: "d", title: `3 left open: ${"found ".repeat(20)}`, machineName: "Chiller" }];
+  const words = leftInWords({ site: "s", job: "d", because: "closed", endAt: null, holds: null }, long);
+  expect(words).toMatch(/^“3 left open: found [found ]+…” \(Chiller\): its site is closed$/);
+  expect(words.length).toBeLessThan(100);
+});

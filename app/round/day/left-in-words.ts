@@ -1,12 +1,16 @@
 import { clockTime, type LeftOut } from "@core";
 
+/** Several stand in one sentence: what was left open may have a long title. */
+const LONGEST = 60;
+const cut = (title: string): string => (title.length > LONGEST ? `${title.slice(0, LONGEST - 1).trimEnd()}…` : title);
+
 /** Why a duty is not on a day that was proposed. */
 export function leftInWords(
   { job, because, endAt, holds }: LeftOut,
   duties: readonly { dutyId: string; title: string; machineName: string }[],
 ): string {
   const duty = duties.find((one) => one.dutyId === job);
-  const name = duty ? `“${duty.title}” (${duty.machineName})` : "a duty";
+  const name = duty ? `“${cut(duty.title)}” (${duty.machineName})` : "a duty";
   switch (because) {
     case "closed":
       return `${name}: its site is closed`;
