@@ -162,8 +162,10 @@ test("a round is proposed for the hours there are, moved by hand, and handed ove
   // Taken off to choose anew, and put back in one press.
   const before = await page.getByRole("region", { name: "The round" }).locator("dl").first().innerText();
   await tap(page, "Start from an empty day");
-  await expect(page.getByText("Nothing is on this day yet.")).toBeVisible();
+  // What has begun stays; the rest is taken off.
+  await expect(page.getByText(/^\d+ taken off the day\./)).toBeVisible();
   await tap(page, "Put them back");
+  await expect(page.getByText(/^\d+ are back on the day\./)).toBeVisible();
   await planned(page);
   await expect(page.getByRole("region", { name: "The round" }).locator("dl").first()).toHaveText(
     before.replaceAll("\n", ""),
@@ -250,14 +252,8 @@ test("a lead gives the week to everybody, sets a person's territory, the depot, 
   await day.close();
   await tap(page, "Undo the week");
   await expect(page.getByText(/^Undone: \d+ duties are where they were before\./)).toBeVisible({ timeout: 20_000 });
-  expect(await page.getByText(/due by its end and on nobody's day/).innerText()).toBe(open);
-  await page.getByText(/A proposed day holds in at least/).click();
-  await page.getByLabel("Percent of cases").fill("101");
-  await tap(page, "Save");
-  await expect(page.getByText("No day holds for certain: 99 percent at most.")).toBeVisible();
-  await page.getByLabel("Percent of cases").fill("90");
-  await tap(page, "Save");
-  await expect(page.getByText("Days that are proposed hold in at least 90 % of cases from now on.")).toBeVisible();
+  await expect(page.getByText(/due by its end and on nobody's day/)).toHaveText(open);
+  await waitUntilReady(page);
   await mira.getByText("All families, all sites,").click();
   await mira.getByLabel("conveyor oven", { exact: true }).check();
   await tap(page, "Save for Mira Holt");
@@ -282,4 +278,14 @@ test("a lead gives the week to everybody, sets a person's territory, the depot, 
   await expect(page.getByText("1 way is in.")).toBeVisible();
   await expect(page.getByRole("cell", { name: "Boatyard" })).toBeVisible();
   await expectAccessible(page);
+  // How often a proposed day has to hold.
+  await page.goto("/round/week");
+  await waitUntilReady(page);
+  await page.getByText(/A proposed day holds in at least/).click();
+  await page.getByLabel("Percent of cases").fill("101");
+  await tap(page, "Save");
+  await expect(page.getByText("No day holds for certain: 99 percent at most.")).toBeVisible();
+  await page.getByLabel("Percent of cases").fill("90");
+  await tap(page, "Save");
+  await expect(page.getByText("Days that are proposed hold in at least 90 % of cases from now on.")).toBeVisible();
 });
