@@ -25,6 +25,6 @@ export { roadMinutes, type Position } from "./travel/great-circle";
 export * from "./day/index";
 export * from "./stock/index";
 export { handsOnMinutes } from "./minutes/hands-on-minutes";
-export { learnMinutes, type LearnedMinutes } from "./minutes/learn-minutes";
+export { learnMinutes, type LearnedMinutes, UNKNOWN_SPREAD } from "./minutes/learn-minutes";
 export { assignWeek } from "./week/assign-week";
 export type { WeekPlan, WeekProblem } from "./week/types";

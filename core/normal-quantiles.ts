@@ -1,4 +1,4 @@
-import { must } from "./must";
+import { shuffled } from "./random";
 
 const known = new Map<number, Float64Array>();
 const WIDEST = 6;
@@ -30,13 +30,5 @@ export function normalQuantiles(n: number): Float64Array {
 }
 
 /** So many normal draws, one from each equal share of the distribution, in an order of their own. */
-export function stratifiedNormals(n: number, random: () => number): Float64Array {
-  const draws = Float64Array.from(normalQuantiles(n));
-  for (let i = n - 1; i > 0; i--) {
-    const k = Math.floor(random() * (i + 1));
-    const one = must(draws[i]);
-    draws[i] = must(draws[k]);
-    draws[k] = one;
-  }
-  return draws;
-}
+export const stratifiedNormals = (n: number, random: () => number): number[] =>
+  shuffled([...normalQuantiles(n)], random);

@@ -2,7 +2,7 @@ import type { FetcherWithComponents, useFetcher } from "react-router";
 import { Form, Link } from "react-router";
 
 import type { FormAnswer } from "~/kit/forms/form-answer";
-import type { PlacedDuty } from "~/round/day/put-on-day.server";
+import type { Moved, PlacedDuty } from "~/round/day/put-on-day.server";
 import { Disclosure } from "~/ui/disclosure";
 import { familyName } from "~/ui/family-names";
 import { Notice } from "~/ui/notice";
@@ -241,11 +241,6 @@ function Choice({
   );
 }
 
-/** Where duties were before a change, and where they are since: what undoes it. */
-export interface Moved {
-  before: PlacedDuty[];
-  duties: PlacedDuty[];
-}
 export type Answer = FormAnswer<Moved>;
 
 /** Duties as a form sends them: each with where the page shows it. */

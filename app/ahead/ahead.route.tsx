@@ -11,13 +11,13 @@ import { listFamilies } from "~/machines/machines.server";
 import { listWorkers } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
 import { undoSchema } from "~/round/day/places-schema";
-import { moveBack, type Place, type PlacedDuty, putOnDay } from "~/round/day/put-on-day.server";
+import { moveBack, type Moved, type Place, type PlacedDuty, putOnDay } from "~/round/day/put-on-day.server";
 import { Notice } from "~/ui/notice";
 
 import type { Route } from "./+types/ahead.route";
 import { type AheadDuty, aheadPage } from "./ahead.server";
 import { AheadGrid } from "./ahead-grid";
-import { AheadHead, type Answer, Filters, type Moved, Pages, placesText, Said } from "./ahead-parts";
+import { AheadHead, type Answer, Filters, Pages, placesText, Said } from "./ahead-parts";
 import { aheadFilter, dropViewSchema, putOnDaySchema, saveViewSchema, takeOffSchema } from "./ahead-schemas";
 import { AheadStrips } from "./ahead-strips";
 import { AheadTable } from "./ahead-table";

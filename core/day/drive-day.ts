@@ -4,7 +4,7 @@ import { allPhases, dutyOfJob, visitJobs } from "../visit/bench-jobs";
 import { horizonOf } from "../visit/model";
 import { pack } from "../visit/pack-visit";
 import type { VisitProblem, VisitSchedule } from "../visit/types";
-import type { DayPlan, DayProblem, DaySite, DayStop } from "./types";
+import type { DayJob, DayPlan, DayProblem, DaySite, DayStop } from "./types";
 
 /** Search nodes for one packing of one site's visit: several hundred are looked at for a day. */
 const VISIT_NODES = 1200;
@@ -191,19 +191,17 @@ function lateness(site: DaySite, begin: number, schedule: VisitSchedule): number
     const end =
       begin +
       Math.max(0, ...schedule.phases.filter((phase) => dutyOfJob(phase.job) === job.id).map((phase) => phase.end));
-    const close = Math.min(
-      job.readyBy ?? Infinity,
-      lastClosing(site),
-      ...(job.windows ? [Math.max(...job.windows.map((span) => span[1]))] : []),
-    );
-    return Math.max(0, end - close);
+    return Math.max(0, end - closingOf(site, job));
   });
   return Math.max(1, ...over);
 }
 
-function lastClosing(site: DaySite): number {
-  return site.access && site.access.length > 0 ? Math.max(...site.access.map((span) => span[1])) : Infinity;
-}
+const lastEnd = (spans: readonly [number, number][] | undefined): number =>
+  spans && spans.length > 0 ? Math.max(...spans.map((span) => span[1])) : Infinity;
+
+/** When a duty has to be over: the site's and the machine's last closing, and when the machine has to be ready. */
+export const closingOf = (site: DaySite, job: DayJob): number =>
+  Math.min(job.readyBy ?? Infinity, lastEnd(job.windows), lastEnd(site.access));
 
 /** When one is let in for an arrival. */
 export function opening(site: DaySite, arrival: number): number {

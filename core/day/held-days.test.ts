@@ -155,6 +155,38 @@ describe("a proposed day", () => {
   });
 });
 
+it("a day on which nobody is let in, or whose machine is never free, holds on none", () => {
+  const job = { id: "x", phases: [{ kind: "hands" as const, minutes: 20 }] };
+  const site = { id: "a", arriving: 5, leaving: 5, resources: [], jobs: [job] };
+  const day = (more: object, own: object = {}): DayProblem => ({
+    startAt: 480,
+    endBy: 960,
+    technicians: 1,
+    sites: [{ ...site, ...more, jobs: [{ ...job, ...own }] }],
+    travel: [
+      [0, 5],
+      [5, 0],
+    ],
+  });
+  const holds = (problem: DayProblem): number => dayRisk(problem, planDay(problem), () => 0.2).holds;
+  expect(holds(day({}))).toBe(1);
+  expect(holds(day({ access: [] }))).toBe(0);
+  expect(holds(day({}, { windows: [] }))).toBe(0);
+  // A quarter of an hour at a time is never enough for twenty minutes, though the last of them is in the evening.
+  const short = day(
+    {},
+    {
+      windows: [
+        [500, 515],
+        [900, 915],
+      ],
+    },
+  );
+  expect(holds(short)).toBe(0);
+  expect(must(dayRisk(short, planDay(short), () => 0.2).closing[0]).chance).toBeCloseTo(1, 9);
+  expect(Number.isFinite(planDay(day({}, { windows: [] })).lateMinutes)).toBe(true);
+});
+
 it("a day that is tight says by how little it would hold as often as is wanted", () => {
   const job = (id: string, minutes: number, value: number) => ({
     id,

@@ -1,5 +1,6 @@
 import { Effort } from "../effort";
 import { requireRecord } from "../inputs";
+import { UNKNOWN_SPREAD } from "../minutes/learn-minutes";
 import { must } from "../must";
 import { requireShare } from "../numbers";
 import { dayInTime, inTime } from "./day-in-time";
@@ -9,7 +10,7 @@ import { leastEndOf } from "./least-end";
 import { compareDays } from "./order-sites";
 import { type DayOptions, planWith } from "./plan-day";
 import { readDayProblem } from "./read-day";
-import { dayRisk, USUAL_SPREAD } from "./risk";
+import { dayRisk } from "./risk";
 import { keepJobs } from "./suggest-changes";
 import type { DayJob, DayPlan, DayProblem } from "./types";
 
@@ -139,7 +140,7 @@ class Proposal {
   #chanceOf(problem: DayProblem, plan: DayPlan, samples?: number): number {
     if (this.#chance === 0) return inTime(plan) ? 1 : 0;
     if (!inTime(plan)) return 0;
-    const { spread = () => USUAL_SPREAD, seed = 1 } = this.#options;
+    const { spread = () => UNKNOWN_SPREAD, seed = 1 } = this.#options;
     return dayRisk(problem, plan, spread, seed, samples).holds;
   }
 
@@ -167,7 +168,7 @@ class Proposal {
   }
 
   byEstimate(part: (share: number) => Effort): ProposedDay {
-    const { spread = () => USUAL_SPREAD } = this.#options;
+    const { spread = () => UNKNOWN_SPREAD } = this.#options;
     const first = this.#planned(estimated(this.#problem, { chance: this.#chance, spread }));
     const day = this.#bettered(this.#filledUp(this.#lightened(first), part(FILL_TIME)), part(SWAP_TIME));
     // Filling up draws few days, and goes by orders that a search may change: in full it may hold a little less often.

@@ -24,9 +24,6 @@ export interface DayRisk {
   soaks: { site: string; chance: number }[];
 }
 
-/** Spread of a duty's minutes when nothing is known of it: about a quarter up or down (common practice). */
-export const USUAL_SPREAD = 0.25;
-
 /** Days drawn: the share of those that hold is then within some two points. */
 const SAMPLES = 1000;
 

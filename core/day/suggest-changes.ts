@@ -1,11 +1,12 @@
 import { requireList, requireRecord } from "../inputs";
+import { UNKNOWN_SPREAD } from "../minutes/learn-minutes";
 import { must } from "../must";
 import { dayInTime, inTime } from "./day-in-time";
 import type { PackedVisits } from "./drive-day";
 import { clockTime, planDay } from "./plan-day";
 import type { ProposeOptions } from "./propose-day";
 import { readDayProblem } from "./read-day";
-import { dayRisk, USUAL_SPREAD } from "./risk";
+import { dayRisk } from "./risk";
 import type { DayPlan, DayProblem } from "./types";
 
 /** A change that makes an impossible day possible. */
@@ -29,7 +30,7 @@ const EARLIEST_START = 4 * 60;
 export function suggestChanges(given: DayProblem, plan: DayPlan, options: ProposeOptions = {}): DayChange[] {
   const problem = readDayProblem(given);
   requireList(requireRecord(plan, "plan").stops, "plan.stops");
-  const { chance = 0, spread = () => USUAL_SPREAD, ...limits } = options;
+  const { chance = 0, spread = () => UNKNOWN_SPREAD, ...limits } = options;
   const holds = (day: DayProblem, planned: DayPlan): DayPlan | null =>
     inTime(planned) && (chance === 0 || dayRisk(day, planned, spread, options.seed).holds >= chance) ? planned : null;
   if (holds(problem, plan)) return [];

@@ -2,8 +2,8 @@ import { must } from "../must";
 import { type Clockwork, clockworkOf } from "../round/clockwork";
 import { afterOf } from "../visit/after";
 import { dutyOfJob, visitJobs } from "../visit/bench-jobs";
-import { jobSpans, opening } from "./drive-day";
-import type { DayJob, DayPlan, DayProblem, DaySite, DayStop } from "./types";
+import { closingOf, jobSpans, opening } from "./drive-day";
+import type { DayPlan, DayProblem, DaySite, DayStop } from "./types";
 
 /** How a day went that was worked by its plan with other minutes. */
 export interface WorkedDay {
@@ -86,6 +86,8 @@ class StopWorker {
   readonly #capacities: number[];
   /** Of each duty here, when it has to be over. */
   readonly #closings: number[];
+  /** Minutes late however quick the hands are: nobody is let in, or a machine is never free for so long. */
+  #leastLate = 0;
 
   constructor(
     site: DaySite,
@@ -132,6 +134,9 @@ class StopWorker {
         own: must(own.get(duty.id)),
       };
     });
+    // Late, and yet over before the last closing when it goes as planned: not for want of time.
+    if (stop.late > 0 && this.work(stop.begin, new Float64Array(place.size).fill(1)).late <= 0)
+      this.#leastLate = stop.late;
   }
 
   begin(arrive: number): number {
@@ -177,7 +182,7 @@ class StopWorker {
       ends[one.own] = Math.max(must(ends[one.own]), ended);
       end = Math.max(end, ended);
     });
-    let late = 0;
+    let late = this.#leastLate;
     this.#closings.forEach((closing, i) => (late = Math.max(late, must(ends[i]) - closing)));
     return { begin, leave: end + this.#site.leaving, late, soakTooLong };
   }
@@ -212,10 +217,3 @@ function inHours(spans: readonly [number, number][] | null, start: number, minut
     if (Math.max(from, start) + minutes <= to) first = Math.min(first, Math.max(from, start));
   return Number.isFinite(first) ? first : start;
 }
-
-const lastEnd = (spans: readonly [number, number][] | undefined): number =>
-  spans && spans.length > 0 ? Math.max(...spans.map((span) => span[1])) : Infinity;
-
-/** When a duty has to be over: the site's and the machine's last closing, and when the machine has to be ready. */
-const closingOf = (site: DaySite, job: DayJob): number =>
-  Math.min(job.readyBy ?? Infinity, lastEnd(job.windows), lastEnd(site.access));

@@ -24,7 +24,7 @@ export interface LearnedMinutes {
 /** Fewer services say too little. */
 const ENOUGH = 3;
 /** Scatter of manual work of which nothing is known: about a quarter up or down (common practice). */
-const UNKNOWN_SPREAD = 0.25;
+export const UNKNOWN_SPREAD = 0.25;
 const LEAST_SPREAD = 0.05;
 
 /**

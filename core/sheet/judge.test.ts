@@ -37,6 +37,9 @@ describe("limits", () => {
     expect(limitWords({ min: 0, below: 0.02 }, "in")).toBe("below 0.02 in");
     expect(limitWords({ min: 0, max: 5 }, "°C")).toBe("at least 0 and at most 5 °C");
     expect(limitWords({ min: 0 }, "h")).toBe("at least 0 h");
+    // Voltages, and units that nobody knows, go below nothing: there the limit is one.
+    expect(limitWords({ min: 0, max: 5 }, "V")).toBe("at least 0 and at most 5 V");
+    expect(limitWords({ min: 0, max: 5 }, "")).toBe("at least 0 and at most 5 ");
   });
 });
 

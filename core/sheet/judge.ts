@@ -1,7 +1,7 @@
 import { instantMs } from "../days/parse-instant";
 import { must } from "../must";
 import { plainNumber, requireFinite } from "../numbers";
-import type { Span } from "../readings/possible";
+import { possibleOf, type Span } from "../readings/possible";
 import type { Limits, Step } from "./procedure";
 import type { StepState } from "./run-state";
 
@@ -23,15 +23,12 @@ export function judgeReading(value: number, limits: Limits | undefined): Verdict
   return "in";
 }
 
-/** Units that go below zero: only there is "at least 0" worth saying beside an upper limit. */
-const SIGNED = new Set(["°C", "°F", "SD"]);
-
 /** The limits in words: "at least 0.8 and at most 1.6 in", "below 0.02 in"; of what cannot be less than nothing the upper alone. */
 export function limitWords(limits: Limits, unit: string): string {
   const figure = (value: number): string => String(Number(value.toPrecision(6)));
   const bounded = limits.max !== undefined || limits.below !== undefined;
   const parts = [
-    limits.min === undefined || (limits.min === 0 && bounded && !SIGNED.has(unit))
+    limits.min === undefined || (limits.min === 0 && bounded && unit.trim() !== "" && possibleOf(unit)[0] === 0)
       ? null
       : `at least ${figure(limits.min)}`,
     limits.above === undefined ? null : `above ${figure(limits.above)}`,

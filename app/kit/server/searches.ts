@@ -7,6 +7,7 @@ import {
   type LeftOut,
   planDay,
   proposeDay,
+  UNKNOWN_SPREAD,
   type WeekPlan,
   type WeekProblem,
   whyLeft,
@@ -16,9 +17,6 @@ import { levelWeeks } from "./level-weeks";
 
 /** A day of few sites is tried in every order however many steps that takes: so long at most, milliseconds. */
 const DAY_MS = 5000;
-/** Spread of a duty's minutes when nothing is known of it. */
-const USUAL_SPREAD = 0.25;
-
 /** How a day is proposed: with what chance, by how minutes scatter, and whether it is said why the rest is left. */
 export interface ProposeHow {
   chance: number;
@@ -40,7 +38,7 @@ export interface DayProposal {
 export const searches = {
   planDay(problem: DayProblem, nodeLimit: number, spread: Record<string, number>): { plan: DayPlan; risk: DayRisk } {
     const plan = planDay(problem, { nodeLimit, timeLimitMs: DAY_MS });
-    return { plan, risk: dayRisk(problem, plan, (job) => spread[job] ?? USUAL_SPREAD) };
+    return { plan, risk: dayRisk(problem, plan, (job) => spread[job] ?? UNKNOWN_SPREAD) };
   },
   /** The duties worth most for the hours there are, on a day that holds so often; planned as the day's own page plans them. */
   proposeDay(problem: DayProblem, nodeLimit: number, how: ProposeHow): DayProposal {
@@ -48,7 +46,7 @@ export const searches = {
       nodeLimit,
       timeLimitMs: DAY_MS,
       chance: how.chance,
-      spread: (job: string) => how.spread[job] ?? USUAL_SPREAD,
+      spread: (job: string) => how.spread[job] ?? UNKNOWN_SPREAD,
     };
     const day = proposeDay(problem, options);
     const { jobs, plan } = day;

@@ -2,16 +2,10 @@ import { getDb } from "@db";
 
 import type { Actor } from "~/kit/actor";
 
-import { type PlacedDuty, putOnDay } from "./put-on-day.server";
-
-/** Where duties were before they were taken off, and where they are since: what puts them back. */
-export interface TakenOff {
-  before: PlacedDuty[];
-  duties: PlacedDuty[];
-}
+import { type Moved, putOnDay } from "./put-on-day.server";
 
 /** Takes off a day everything that is neither pinned to it nor begun, so that it can be chosen anew. */
-export async function clearDay(actor: Actor, personId: string, on: string, now: Date): Promise<TakenOff> {
+export async function clearDay(actor: Actor, personId: string, on: string, now: Date): Promise<Moved> {
   const db = getDb();
   const there = await db.models.Duty.findAll({
     attributes: ["id"],

@@ -160,7 +160,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
         <Notice>
           {actionData.said}
           {actionData.result && actionData.result.moved.before.length > 0 && (
-            <PutBack moved={actionData.result.moved} />
+            <PutBack moved={actionData.result.moved} label="Put them back" />
           )}
         </Notice>
       )}

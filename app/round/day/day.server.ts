@@ -5,7 +5,7 @@ import { isRepair } from "~/duties/general-procedures";
 import { heldAmong } from "~/duties/holds.server";
 import { type Actor, whyNotWork } from "~/kit/actor";
 import { minuteOfDay } from "~/kit/days/day-time";
-import { firmDay } from "~/kit/days/firm-day.server";
+import { type FirmDay, firmDay } from "~/kit/days/firm-day.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 import { search } from "~/kit/server/aside.server";
@@ -19,6 +19,7 @@ import { addDayEvent, eventsOf, findDay, freshDay, lockedDay } from "./day-row.s
 import { doneStops } from "./done-stops";
 import { leftInWords } from "./left-in-words";
 import { moveDuties, type PutOnDay } from "./put-on-day.server";
+import { spreadsOf } from "./spreads";
 
 /** Steps of the search on the server; the browser's worker goes by time and looks further. */
 export const SERVER_STEPS = 4000;
@@ -56,8 +57,7 @@ export interface ActualWork {
 }
 
 /** The day with its start not in hours that have passed: of today what is left of it. A day that is over stays as it was. */
-export async function notBefore(day: DayRow, now: Date): Promise<DayRow> {
-  const { on: today, timeZone } = await firmDay(now);
+export function notBefore(day: DayRow, { on: today, timeZone }: FirmDay, now: Date): DayRow {
   if (day.onDay !== today || day.status !== "open") return day;
   const next = Math.ceil(minuteOfDay(now, timeZone) / ROUND_UP_MINUTES) * ROUND_UP_MINUTES;
   return next > day.startMinute && next < day.endMinute ? { ...day, startMinute: next } : day;
@@ -75,7 +75,7 @@ export async function getDayView(personId: string, on: string, now: Date): Promi
   const events = await eventsOf(day.id);
   const { on: today, timeZone } = await firmDay(now);
   const live = day.status === "started" && today === on;
-  const built = await buildDay(await notBefore(day, now), events, live ? now : null);
+  const built = await buildDay(notBefore(day, { on: today, timeZone }, now), events, live ? now : null);
   const actual = await actualWork(personId, on, built.depot.timeZone, now);
   const planned = new Set(
     day.plan?.stops.flatMap((stop) => stop.schedule.phases.map((phase) => dutyOfJob(phase.job))) ?? [],
@@ -118,14 +118,14 @@ export async function planAndKeep(
   order: string[] | null,
   now: Date,
 ): Promise<DayPlan> {
-  const { on: today } = await firmDay(now);
-  const isLive = (day: DayRow): boolean => day.status === "started" && today === on;
+  const clock = await firmDay(now);
+  const isLive = (day: DayRow): boolean => day.status === "started" && clock.on === on;
   const before = await getDb().transact((tx) => lockedDay(personId, on, tx));
   // What has been driven stays as it was planned.
   if (before.status === "ended" && before.plan) return before.plan;
   // Asking for the ways and searching take a while: no transaction, and no second connection, waits for them.
   const { problem, duties } = await buildDay(
-    await notBefore(before, now),
+    notBefore(before, clock, now),
     await eventsOf(before.id),
     isLive(before) ? now : null,
   );
@@ -136,7 +136,7 @@ export async function planAndKeep(
     new Set(order).size === ids.length &&
     order.every((id) => ids.includes(id));
   const given = problem.order ?? (usable ? order : undefined);
-  const spread = Object.fromEntries(duties.map((duty) => [duty.dutyId, duty.learned.spread]));
+  const spread = spreadsOf(duties);
   const { plan, risk } = await search(
     "planDay",
     { ...problem, ...(given ? { order: given } : {}) },
@@ -245,7 +245,8 @@ export async function proposeAndPut(
 ): Promise<{ chosen: string[]; left: string[] }> {
   const db = getDb();
   // What was planned for a day that has passed is open again.
-  const { on: today } = await firmDay(now);
+  const clock = await firmDay(now);
+  const today = clock.on;
   const rows = await sql.dutiesNear({ on, today });
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
   const allowed = rows
@@ -256,7 +257,7 @@ export async function proposeAndPut(
     await db.models.Duty.findAll({ attributes: ["id"], where: { plannedFor: person.id, plannedOn: on }, raw: true })
   ).map((row) => row.id);
   const day = await db.transact((tx) => lockedDay(person.id, on, tx));
-  const built = await buildDay(await notBefore({ ...day, fixedOrder: null }, now), [], null, allowed);
+  const built = await buildDay(notBefore({ ...day, fixedOrder: null }, clock, now), [], null, allowed);
   const must = new Set(already);
   const problem: DayProblem = {
     ...built.problem,
@@ -265,7 +266,7 @@ export async function proposeAndPut(
       jobs: site.jobs.map((job) => (must.has(job.id) ? { ...job, value: 1_000_000 } : job)),
     })),
   };
-  const spread = Object.fromEntries(built.duties.map((duty) => [duty.dutyId, duty.learned.spread]));
+  const spread = spreadsOf(built.duties);
   const how = { chance: await firmChance(), spread, reasons: true };
   const proposal = await search("proposeDay", problem, SERVER_STEPS, how);
   const found = proposal.jobs.filter((id) => !must.has(id));

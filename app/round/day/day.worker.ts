@@ -1,10 +1,7 @@
-import { type DayChange, type DayPlan, type DayProblem, planDay, suggestChanges } from "@core";
+import { type DayChange, type DayPlan, type DayProblem, planDay, suggestChanges, UNKNOWN_SPREAD } from "@core";
 import { expose } from "comlink";
 
 const MILLISECONDS = 4000;
-
-/** Spread of a duty's minutes when nothing is known of it. */
-const USUAL_SPREAD = 0.25;
 
 /** How often the day has to hold, by how its duties' minutes scatter. */
 export interface HoldsHow {
@@ -27,5 +24,5 @@ expose({
     Promise.resolve(planDay(problem, { timeLimitMs: MILLISECONDS, onProgress: (plan) => onBetter(plan) })),
   inOrder: (problem: DayProblem, order: string[]) => Promise.resolve(planDay({ ...problem, order })),
   changes: (problem: DayProblem, plan: DayPlan, { chance, spread }: HoldsHow) =>
-    Promise.resolve(suggestChanges(problem, plan, { chance, spread: (job) => spread[job] ?? USUAL_SPREAD })),
+    Promise.resolve(suggestChanges(problem, plan, { chance, spread: (job) => spread[job] ?? UNKNOWN_SPREAD })),
 } satisfies DayPlanner);

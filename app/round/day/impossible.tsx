@@ -6,6 +6,7 @@ import { inHours } from "~/kit/days/day-time";
 import { Section } from "~/ui/section";
 
 import type { DayView } from "./day.server";
+import { spreadsOf } from "./spreads";
 import { useDayChanges } from "./use-day-changes";
 
 /** A day that does not hold: what collides, and the smallest changes that would make it hold. */
@@ -31,10 +32,7 @@ export function Impossible({
   names: { job: (id: string) => string; site: (id: string) => string; inText: (sentence: string) => string };
   mayChange: boolean;
 }) {
-  const how = useMemo(
-    () => ({ chance, spread: Object.fromEntries(duties.map((duty) => [duty.dutyId, duty.learned.spread])) }),
-    [chance, duties],
-  );
+  const how = useMemo(() => ({ chance, spread: spreadsOf(duties) }), [chance, duties]);
   const changes = useDayChanges(problem, plan, how);
   const inTime = plan.lateMinutes === 0 && plan.overtime === 0;
   return (

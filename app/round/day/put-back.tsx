@@ -1,15 +1,15 @@
 import { Form } from "react-router";
 
-import type { TakenOff } from "./clear-day.server";
+import type { Moved } from "./put-on-day.server";
 
-/** Puts back on the day what was taken off it. */
-export function PutBack({ moved }: { moved: TakenOff }) {
+/** Puts duties back where they were before a change. */
+export function PutBack({ moved, label }: { moved: Moved; label: string }) {
   return (
     <Form method="post" className="mt-2">
       <input type="hidden" name="duties" value={JSON.stringify(moved.duties)} />
       <input type="hidden" name="before" value={JSON.stringify(moved.before)} />
       <button className="btn" name="intent" value="undo">
-        Put them back
+        {label}
       </button>
     </Form>
   );

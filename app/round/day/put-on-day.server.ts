@@ -35,6 +35,12 @@ export interface PlacedDuty extends Place {
   dutyId: string;
 }
 
+/** Where duties were before a change, and where they are since: what undoes it. */
+export interface Moved {
+  before: PlacedDuty[];
+  duties: PlacedDuty[];
+}
+
 interface DutyRow extends PlacedDuty {
   title: string;
   pinned: boolean;

@@ -1,5 +1,5 @@
 import { addDays, type DayFigures, dayFigures, daysBetween, type LeftOut, must } from "@core";
-import { type DayRow, getDb } from "@db";
+import { getDb } from "@db";
 
 import { dueNow } from "~/duties/due.server";
 import { isGeneral, isRepair } from "~/duties/general-procedures";
@@ -7,7 +7,7 @@ import { heldAmong } from "~/duties/holds.server";
 import { type Actor, whyNotWork } from "~/kit/actor";
 import { minuteOfDay, minutesOf, weekdayOf } from "~/kit/days/day-time";
 import { depotPlace } from "~/kit/days/depot.server";
-import { firmDay } from "~/kit/days/firm-day.server";
+import { type FirmDay, firmDay } from "~/kit/days/firm-day.server";
 import { search } from "~/kit/server/aside.server";
 import { procedureTakes } from "~/procedures/procedures.server";
 import { firmChance } from "~/round/chance.server";
@@ -22,6 +22,7 @@ import {
   worth,
 } from "~/round/day/day-problem.server";
 import { findDay, freshDay } from "~/round/day/day-row.server";
+import { spreadsOf } from "~/round/day/spreads";
 import { travelBetween } from "~/round/ways/travel.server";
 
 import { plannedCells, technicians, WEEK_DAYS, type WeekPerson } from "./week.server";
@@ -67,7 +68,8 @@ type Duty = sql.WeekDutyRow;
 interface Week {
   from: string;
   days: string[];
-  today: string;
+  /** Where the firm is. */
+  clock: FirmDay;
   now: Date;
   people: WeekPerson[];
   /** Who may do a duty by family, territory and authorisation. */
@@ -84,15 +86,15 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
   const people = await technicians();
   const last = addDays(from, WEEK_DAYS - 1);
   // What was planned for a day that has passed is open again.
-  const { on: today } = await firmDay(now);
-  const rows = await sql.dutiesOfWeek({ last, today });
+  const clock = await firmDay(now);
+  const rows = await sql.dutiesOfWeek({ last, today: clock.on });
   const held = await heldAmong([...new Set(rows.map((row) => row.machineId))]);
   const duties = rows.filter((row) => !held.has(row.machineId) || isRepair(row.procedureId));
   const actors = await actorsOf(people);
   const week: Week = {
     from,
     days: Array.from({ length: WEEK_DAYS }, (_, i) => addDays(from, i)),
-    today,
+    clock,
     now,
     people,
     may: (person, duty) =>
@@ -137,14 +139,19 @@ const valueOf = (duty: Duty, on: string): number => {
 };
 
 /** Minutes that each person has on each day; what is on a day takes its hours, and hours that have passed are none. */
-async function roomsOf({ from, days, people, today, now }: Week): Promise<Map<string, number[]>> {
+async function roomsOf({
+  from,
+  days,
+  people,
+  clock: { on: today, timeZone },
+  now,
+}: Week): Promise<Map<string, number[]>> {
   const taken = new Map(
     (await plannedCells(people, from, must(days[WEEK_DAYS - 1]))).map((cell) => [
       `${cell.person} ${cell.day}`,
       cell.minutes,
     ]),
   );
-  const { timeZone } = await firmDay(now);
   return new Map(
     people.map((person) => [
       person.id,
@@ -249,7 +256,7 @@ async function heldDay(
   const row = (await findDay(person, on)) ?? freshDay(person, on, who);
   const empty = { person, day, duties: [], built: null, figures: null, order: [], left: [], blocked: false };
   if (row.status !== "open") return empty;
-  const from: DayRow = await notBefore({ ...row, fixedOrder: null }, week.now);
+  const from = notBefore({ ...row, fixedOrder: null }, week.clock, week.now);
   const built = await buildDay(from, [], null, chosen);
   const mine = new Set(chosen);
   const problem = {
@@ -262,7 +269,7 @@ async function heldDay(
       }),
     })),
   };
-  const spread = Object.fromEntries(built.duties.map((duty) => [duty.dutyId, duty.learned.spread]));
+  const spread = spreadsOf(built.duties);
   const reasons = kept !== null;
   const found = await search("proposeDay", problem, SERVER_STEPS, { chance: week.chance, spread, reasons });
   const duties = found.jobs.filter((id) => mine.has(id));

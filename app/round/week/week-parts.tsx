@@ -4,7 +4,6 @@ import { Form, Link } from "react-router";
 import { dayInWords, inHours, minutesOf } from "~/kit/days/day-time";
 import { answerTo, typed } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
-import type { PlacedDuty } from "~/round/day/put-on-day.server";
 import { Disclosure } from "~/ui/disclosure";
 import { Seen } from "~/ui/seen";
 
@@ -96,19 +95,6 @@ export function Chance({ chance, answer }: { chance: number; answer: FormAnswer 
         higher the share, the more room is left on it.
       </p>
     </Disclosure>
-  );
-}
-
-/** Puts everything back where it was before the week was put on people's days. */
-export function UndoWeek({ moved }: { moved: { duties: PlacedDuty[]; before: PlacedDuty[] } }) {
-  return (
-    <Form method="post" className="mt-2">
-      <input type="hidden" name="duties" value={JSON.stringify(moved.duties)} />
-      <input type="hidden" name="before" value={JSON.stringify(moved.before)} />
-      <button className="btn" name="intent" value="undo">
-        Undo the week
-      </button>
-    </Form>
   );
 }
 

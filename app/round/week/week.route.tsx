@@ -8,6 +8,7 @@ import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { listFamilies } from "~/machines/machines.server";
 import { changeChance } from "~/round/chance.server";
+import { PutBack } from "~/round/day/put-back";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
@@ -15,7 +16,7 @@ import { Section } from "~/ui/section";
 import type { Route } from "./+types/week.route";
 import { proposeWeek } from "./propose-week.server";
 import { changeWorker, putWeek, undoWeek, weekView } from "./week.server";
-import { Chance, PersonWays, ProposalBar, UndoWeek, WeekOfPerson } from "./week-parts";
+import { Chance, PersonWays, ProposalBar, WeekOfPerson } from "./week-parts";
 import {
   chanceSchema,
   parseRoute,
@@ -107,7 +108,7 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
         <div className="mb-4">
           <Notice tone={problem ? "problem" : "plain"}>
             {problem ?? actionData?.said}
-            {!problem && moved && moved.before.length > 0 && <UndoWeek moved={moved} />}
+            {!problem && moved && moved.before.length > 0 && <PutBack moved={moved} label="Undo the week" />}
           </Notice>
         </div>
       )}

@@ -8,7 +8,7 @@ import { audit } from "~/kit/server/audit.server";
 import { type FieldWords, refuseIfChanged, seenOf } from "~/kit/server/meanwhile.server";
 import { firmChance } from "~/round/chance.server";
 import { planAndKeep } from "~/round/day/day.server";
-import { moveBack, moveDuties, type PlacedDuty, type PutOnDay } from "~/round/day/put-on-day.server";
+import { moveBack, type Moved, moveDuties, type PlacedDuty, type PutOnDay } from "~/round/day/put-on-day.server";
 
 import * as sql from "./week.sql";
 
@@ -96,12 +96,10 @@ export async function weekView(from: string | null, now: Date): Promise<WeekView
   };
 }
 
-/** Where duties were before a week was put on people's days, and where they are since: what undoes it. */
-export interface WeekPut {
+/** What came of putting a week on people's days, and what undoes it. */
+export interface WeekPut extends Moved {
   put: number;
   meanwhile: number;
-  before: PlacedDuty[];
-  duties: PlacedDuty[];
 }
 
 /** Puts a proposed week on people's days and plans them; what somebody has planned meanwhile stays theirs. */
@@ -138,11 +136,7 @@ export async function putWeek(
 }
 
 /** Takes a week off people's days again, all of it, unless somebody has moved a duty since; the days are planned anew. */
-export async function undoWeek(
-  actor: Actor,
-  { duties, before }: Pick<WeekPut, "duties" | "before">,
-  now: Date,
-): Promise<void> {
+export async function undoWeek(actor: Actor, { duties, before }: Moved, now: Date): Promise<void> {
   await moveBack(actor, duties, before, now);
   const days = new Map(duties.map((one) => [`${one.personId} ${one.on}`, one]));
   for (const { personId, on } of days.values())

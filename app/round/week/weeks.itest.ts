@@ -4,12 +4,14 @@ import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 import { v7 as uuidv7 } from "uuid";
 
 import { minutesOf } from "~/kit/days/day-time";
+import { firmDay } from "~/kit/days/firm-day.server";
 import { searches } from "~/kit/server/searches";
 import { changeChance } from "~/round/chance.server";
 import { notBefore, SERVER_STEPS } from "~/round/day/day.server";
 import { buildDay } from "~/round/day/day-problem.server";
 import { findDay, freshDay } from "~/round/day/day-row.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
+import { spreadsOf } from "~/round/day/spreads";
 import { closeDatabase } from "~/testing/database";
 import { beginRound, kim, lead, mo, site } from "~/testing/round";
 
@@ -28,8 +30,8 @@ const ENDS = ["13:00", "15:00", "16:00", "17:30"] as const;
 async function asItsPageHasIt(personId: string, on: string, duties: string[], now: Date) {
   const [person] = await getDb().models.Person.findAll({ where: { id: personId }, raw: true });
   const row = (await findDay(personId, on)) ?? freshDay(personId, on, must(person));
-  const { problem, duties: known } = await buildDay(await notBefore(row, now), [], null, duties);
-  const spread = Object.fromEntries(known.map((one) => [one.dutyId, one.learned.spread]));
+  const { problem, duties: known } = await buildDay(notBefore(row, await firmDay(now), now), [], null, duties);
+  const spread = spreadsOf(known);
   const { plan, risk } = searches.planDay(problem, SERVER_STEPS, spread);
   return { plan, figures: dayFigures(problem, plan, { startAt: problem.startAt, risk }), end: row.endMinute };
 }
