@@ -285,6 +285,7 @@ test("a lead gives the week to everybody, sets a person's territory, the depot, 
   await page.getByLabel("Percent of cases").fill("101");
   await tap(page, "Save");
   await expect(page.getByText("No day holds for certain: 99 percent at most.")).toBeVisible();
+  await waitUntilReady(page);
   await page.getByLabel("Percent of cases").fill("90");
   await tap(page, "Save");
   await expect(page.getByText("Days that are proposed hold in at least 90 % of cases from now on.")).toBeVisible();

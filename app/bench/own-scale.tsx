@@ -50,29 +50,20 @@ export function LotScore({ onTake }: { onTake?: (score: number) => void }) {
           One more analyte
         </button>
       )}
-      {made && (
-        <Result
-          {...(made.problem ? { problem: made.problem } : {})}
-          {...(worst === null
-            ? {}
-            : {
-                says: (
-                  <>
-                    <strong className="figure">{worst} SD</strong>
-                    {rows.length > 1 && `, the farthest off of ${filled.length}`}
-                  </>
-                ),
-                because: [
-                  "Rule: result less the lot's mean, divided by the lot's SD, both on the sheet of the lot.",
-                  ...filled.map(
-                    ({ result, mean, sd }, i) =>
-                      `(${figure(result, 6)} − ${figure(mean, 6)}) ÷ ${figure(sd, 6)} = ${must(scores[i])} SD`,
-                  ),
-                ],
-              })}
-        />
-      )}
-      {worst !== null && onTake && <TakeIt onClick={() => onTake(worst)} />}
+      <Outcome
+        problem={made?.problem}
+        value={worst}
+        unit="SD"
+        more={rows.length > 1 ? `, the farthest off of ${filled.length}` : ""}
+        because={[
+          "Rule: result less the lot's mean, divided by the lot's SD, both on the sheet of the lot.",
+          ...filled.map(
+            ({ result, mean, sd }, i) =>
+              `(${figure(result, 6)} − ${figure(mean, 6)}) ÷ ${figure(sd, 6)} = ${scores[i]} SD`,
+          ),
+        ]}
+        onTake={onTake}
+      />
     </>
   );
 }
@@ -96,18 +87,16 @@ export function PercentOfOwn({ onTake }: { onTake: (percent: number) => void }) 
         <FigureField label="Counts now" value={now} onChange={setNow} />
         <FigureField label="Counts when all was clean" value={own} onChange={setOwn} />
       </div>
-      {made && (
-        <Result
-          {...(made.problem ? { problem: made.problem } : {})}
-          {...(percent === null
-            ? {}
-            : {
-                says: <strong className="figure">{percent} %</strong>,
-                because: [`${figure(must(nowValue), 9)} ÷ ${figure(must(ownValue), 9)} × 100 = ${percent} %`],
-              })}
-        />
-      )}
-      {percent !== null && <TakeIt onClick={() => onTake(percent)} />}
+      <Outcome
+        problem={made?.problem}
+        value={percent}
+        unit="%"
+        because={[
+          "Rule: signal now, divided by the signal when all was clean, in percent.",
+          `${figure(nowValue ?? 0, 9)} ÷ ${figure(ownValue ?? 0, 9)} × 100 = ${percent} %`,
+        ]}
+        onTake={onTake}
+      />
     </>
   );
 }
@@ -118,7 +107,7 @@ export function RelativeSd({ repeats, onTake }: { repeats: number; onTake: (perc
   const values = Array.from({ length: repeats }, (_, i) => toNumber(texts[i] ?? ""));
   const all = values.filter((value) => value !== null);
   const made = all.length === repeats ? attempt(() => relativeSd(all)) : null;
-  const percent = made?.value === undefined ? null : Math.round(made.value * 100) / 100;
+  const percent = made?.value === undefined ? null : Math.round(made.value.percent * 100) / 100;
   return (
     <>
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
@@ -131,26 +120,56 @@ export function RelativeSd({ repeats, onTake }: { repeats: number; onTake: (perc
           />
         ))}
       </div>
-      {made && (
-        <Result
-          {...(made.problem ? { problem: made.problem } : {})}
-          {...(percent === null
-            ? {}
-            : {
-                says: <strong className="figure">{percent} %</strong>,
-                because: ["Standard deviation of the repeats (n − 1), divided by their mean, × 100."],
-              })}
-        />
-      )}
-      {percent !== null && <TakeIt onClick={() => onTake(percent)} />}
+      <Outcome
+        problem={made?.problem}
+        value={percent}
+        unit="%"
+        because={[
+          "Rule: standard deviation of the repeats (n − 1), divided by their mean, in percent.",
+          `${figure(made?.value?.sd ?? 0, 4)} ÷ ${figure(made?.value?.mean ?? 0, 6)} × 100 = ${percent} %`,
+        ]}
+        onTake={onTake}
+      />
     </>
   );
 }
 
-function TakeIt({ onClick }: { onClick: () => void }) {
+/** What it comes to, with its why, and the way into the step's field. */
+function Outcome({
+  problem,
+  value,
+  unit,
+  more = "",
+  because,
+  onTake,
+}: {
+  problem: string | undefined;
+  value: number | null;
+  unit: string;
+  more?: string;
+  because: readonly string[];
+  onTake: ((value: number) => void) | undefined;
+}) {
+  if (problem !== undefined) return <Result problem={problem} />;
+  if (value === null) return null;
   return (
-    <button type="button" className="btn mt-3" onClick={onClick}>
-      Into the reading
-    </button>
+    <>
+      <Result
+        says={
+          <>
+            <strong className="figure">
+              {value} {unit}
+            </strong>
+            {more}
+          </>
+        }
+        because={because}
+      />
+      {onTake && (
+        <button type="button" className="btn mt-3" onClick={() => onTake(value)}>
+          Into the reading
+        </button>
+      )}
+    </>
   );
 }

@@ -47,15 +47,17 @@ export function percentOfOwn(input: { now: number; own: number }): number {
  * Scatter of repeats of one sample: their standard deviation (n − 1) in percent of their mean.
  *
  * @param repeats two at least, one unit; their mean is not 0
+ * @returns mean and standard deviation in that unit, and the one in percent of the other
  * @throws CoreError `bad-number`; `bad-value` with fewer than two, or a mean of 0
- * @example relativeSd([99, 101]) // => 1.414…
+ * @example relativeSd([99, 101]) // => { mean: 100, sd: 1.414…, percent: 1.414… }
  */
-export function relativeSd(repeats: readonly number[]): number {
+export function relativeSd(repeats: readonly number[]): { mean: number; sd: number; percent: number } {
   const values = requireList(repeats, "repeats").map((one, i) => requireFinite(one, `repeats[${i}]`));
   if (values.length < 2) throw new CoreError("bad-value", "repeats", "Give two repeats at least.");
   const mean = values.reduce((sum, one) => sum + one, 0) / values.length;
   if (mean === 0) throw new CoreError("bad-value", "repeats", "Repeats with a mean of 0 have no scatter in percent.");
   // From the mean, not from sums of squares: close figures would lose their digits.
   const squares = values.reduce((sum, one) => sum + (one - mean) ** 2, 0);
-  return (100 * Math.sqrt(squares / (values.length - 1))) / Math.abs(mean);
+  const sd = Math.sqrt(squares / (values.length - 1));
+  return { mean, sd, percent: (100 * sd) / Math.abs(mean) };
 }

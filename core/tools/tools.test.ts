@@ -101,11 +101,12 @@ describe("readings on the instrument's own scale", () => {
     expect(() => lotScores([{ result: Number.NaN, mean: 1, sd: 1 }])).toThrow(/results\[0\]\.result/);
   });
   it("scatter of repeats: NIST StRD NumAcc1 and NumAcc3, certified SD 1 and 0.1, and simple-statistics", () => {
-    expect(relativeSd([10_000_001, 10_000_003, 10_000_002])).toBeCloseTo(100 / 10_000_002, 12);
+    expect(relativeSd([10_000_001, 10_000_003, 10_000_002]).percent).toBeCloseTo(100 / 10_000_002, 12);
     const numAcc3 = [1_000_000.2, ...Array.from({ length: 500 }, () => [1_000_000.1, 1_000_000.3]).flat()];
-    expect(relativeSd(numAcc3) / (10 / 1_000_000.2)).toBeCloseTo(1, 8);
+    expect(relativeSd(numAcc3).percent / (10 / 1_000_000.2)).toBeCloseTo(1, 8);
     const counts = [84_120, 83_950, 84_400, 84_010, 83_700];
-    expect(relativeSd(counts)).toBeCloseTo((100 * sampleStandardDeviation(counts)) / mean(counts), 12);
+    expect(relativeSd(counts)).toMatchObject({ mean: mean(counts), sd: sampleStandardDeviation(counts) });
+    expect(relativeSd(counts).percent).toBeCloseTo((100 * sampleStandardDeviation(counts)) / mean(counts), 12);
     expect(() => relativeSd([1])).toThrow(/two repeats/);
     expect(() => relativeSd([-1, 1])).toThrow(/mean of 0/);
   });

@@ -6,6 +6,10 @@ import { Why } from "~/ui/why";
 import type { DayView } from "./day.server";
 import { DayLine } from "./day-line";
 
+/** What the figures of a day hold, wherever they stand. */
+export const FIGURES_HOLD =
+  "On site: from being let in to leaving, arriving and tidying up included. On the way: under way alone. Waiting: for a ferry, or until a door opens. Together they go from the start to the end.";
+
 /** What the day comes to, and its line. */
 export function DaySummary({
   view,
@@ -54,7 +58,7 @@ export function DaySummary({
           summary="What these rest on"
           because={[
             "Hands-on minutes are the median of past services of the same procedure, here and by this person where there are at least three; else the typical figure.",
-            "On site: from being let in to leaving, arriving and tidying up included. On the way: under way alone. Waiting: for a ferry, or until a door opens. Together they go from the start to the end.",
+            FIGURES_HOLD,
             "The order of the sites and the packing of each visit are searched together: fewest minutes late first, then back earliest, then least on the way.",
             `No round is back before ${clockTime(Math.ceil(leastEnd(problem)))}: all the work at its quickest, with the cheapest way to each site.`,
             `${day.risk.samples} days were drawn with minutes that scatter as past ones did: nine in ten are over by ${clockTime(day.risk.endBy90)}. The day holds when nothing is late anywhere and one is back by ${clockTime(day.endMinute)}.`,

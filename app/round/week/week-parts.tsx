@@ -4,8 +4,10 @@ import { Form, Link } from "react-router";
 import { dayInWords, inHours, minutesOf } from "~/kit/days/day-time";
 import { answerTo, typed } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { FIGURES_HOLD } from "~/round/day/day-summary";
 import { Disclosure } from "~/ui/disclosure";
 import { Seen } from "~/ui/seen";
+import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/week.route";
 import type { WeekProposal } from "./propose-week.server";
@@ -90,10 +92,14 @@ export function Chance({ chance, answer }: { chance: number; answer: FormAnswer 
           Save
         </button>
       </Form>
-      <p className="mt-1 max-w-prose text-sm text-ink-soft">
-        Minutes scatter as past services did. A day holds when nothing is late anywhere and one is back in time; the
-        higher the share, the more room is left on it.
-      </p>
+      <Why
+        summary="What these rest on"
+        because={[
+          FIGURES_HOLD,
+          "Holds in: each day is worked 1,000 times with minutes that scatter as past services did. It holds when nothing is late anywhere and one is back in time; the higher the share that is wanted, the more room is left on it.",
+          "Not planned yet: the typical minutes of its duties added up, without ways.",
+        ]}
+      />
     </Disclosure>
   );
 }
