@@ -118,9 +118,20 @@ const common = {
     .min(1)
     .max(40)
     .optional(),
+  beforehand: line.optional(),
 };
 /** What only format version 2 has. */
-const OF_STATES = ["state", "path", "opens", "critical", "surfaces", "forbids", "takesOff", "putsBack"] as const;
+const OF_STATES = [
+  "state",
+  "path",
+  "opens",
+  "critical",
+  "surfaces",
+  "forbids",
+  "takesOff",
+  "putsBack",
+  "beforehand",
+] as const;
 const step = (name: string, fields: Record<string, yup.AnySchema>) =>
   yup.object({ ...common, kind: kind(name), ...fields }).noUnknown();
 

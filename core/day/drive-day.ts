@@ -131,7 +131,12 @@ export class DayDriver {
 }
 
 /** The visit with minute 0 at `begin`. */
-export function visitAt(problem: DayProblem, site: DaySite, begin: number, hours: boolean): VisitProblem {
+export function visitAt(
+  problem: Pick<DayProblem, "technicians">,
+  site: DaySite,
+  begin: number,
+  hours: boolean,
+): VisitProblem {
   const shift = (spans: [number, number][]): [number, number][] =>
     spans.filter(([, to]) => to > begin).map(([from, to]): [number, number] => [Math.max(0, from - begin), to - begin]);
   return {
@@ -186,7 +191,8 @@ function within(a: [number, number][], b: [number, number][]): [number, number][
   );
 }
 
-function lateness(site: DaySite, begin: number, schedule: VisitSchedule): number {
+/** Minutes by which a packed visit, from minute 0 at `begin`, is past its hours; at least one. */
+export function lateness(site: DaySite, begin: number, schedule: VisitSchedule): number {
   const over = site.jobs.map((job) => {
     const end =
       begin +

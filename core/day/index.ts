@@ -1,3 +1,4 @@
+export { type AskedJob, type AskedVisit, bestRequests, type BestRequests } from "./best-requests";
 export { type DayFigures, dayFigures } from "./day-figures";
 export { dayHours, type DayHours } from "./day-hours";
 export { clockTime, planDay } from "./plan-day";

@@ -10,6 +10,7 @@ import {
   materialsNotUsed,
 } from "./lint-materials";
 import {
+  askedTooMuch,
   countsThatDiffer,
   coveredWithoutSteps,
   criticalThatVanish,
@@ -102,6 +103,13 @@ const RULES: readonly Rule[] = [
   },
   { rule: "agent-harms", severity: "error", wants: "No agent on a surface that it harms", find: agentsThatHarm },
   { rule: "grade-forbidden", severity: "error", wants: "No grade that a step forbids", find: gradesForbidden },
+  {
+    rule: "asked-beforehand",
+    severity: "error",
+    wants: "Only what their own people may do is asked of customers beforehand",
+    from: 2,
+    find: askedTooMuch,
+  },
   { rule: "refit", severity: "error", wants: "Every part that comes off goes back on", find: neverRefitted },
   { rule: "pair", severity: "error", wants: "Both of a pair are renewed together", find: oneOfAPair },
   { rule: "counter-reset", severity: "error", wants: "A service counter is set back", find: countersNotReset },

@@ -82,6 +82,26 @@ export function hotWithoutCoolState({ hazards, states = [], steps }: Procedure):
     }));
 }
 
+/** Things that no customer's own people may be asked for: behind a lock, apart, or anything but plain work. */
+export function askedTooMuch({ states = [], steps }: Procedure): Found[] {
+  const locked = new Set(
+    states
+      // A vehicle's key in a pocket is no lock on a supply.
+      .filter(({ in: { gates = [] } }) => gates.includes("lock-out") && !gates.includes("park"))
+      .map((state) => state.id),
+  );
+  return steps
+    .filter(
+      (step) =>
+        step.beforehand !== undefined &&
+        (step.kind !== "do" || takesApart(step) || (step.state ?? []).some((state) => locked.has(state))),
+    )
+    .map((step) => ({
+      step: step.id,
+      message: `"${step.title}" is asked of the customer beforehand: only plain work that takes nothing apart and stands behind no lock may be.`,
+    }));
+}
+
 /** Paths that begin nowhere or end nowhere, and refits that come too early. */
 export function openPaths({ steps, leaves }: Procedure): Found[] {
   const last = new Map<string, number>();

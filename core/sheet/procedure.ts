@@ -186,6 +186,8 @@ interface StepBase {
   forbids?: Grade[];
   /** What machines at a site share and this step takes: `sink`, `hood`, `hose` …; a wait holds it until it ends. */
   needs?: string[];
+  /** What the customer is asked for before somebody comes, in these words; done by then, the step is only looked at. */
+  beforehand?: string;
 }
 
 /** Parts that are off, how they were in, and where they were put. */

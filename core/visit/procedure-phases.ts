@@ -48,16 +48,18 @@ const SHORT_STEP_MINUTES = 1;
  *
  * @param procedure with nested procedures and gates in place
  * @param handsOn hands-on minutes in all when they are known better than by the procedure's own figure
+ * @param done steps that the customer has seen to before somebody comes (`beforehandOf`): their work and waits are none
  */
 export function procedurePhases(
   procedure: Procedure,
   machine: Pick<MachineFacts, "options">,
   handsOn: number = procedure.minutes.handsOn,
+  done: ReadonlySet<string> = new Set(),
 ): ProcedurePhases {
   const { steps, likely } = usualSteps(procedure, machine);
   const own = steps.reduce((sum, step) => sum + handsMinutes(step), 0);
   // The typical total is what people know; a step's minutes say how it is shared out.
-  const lanes = layOut(procedure, steps, own > 0 ? handsOn / own : 0);
+  const lanes = layOut(procedure, steps, own > 0 ? handsOn / own : 0, done);
   const machineLane = must(lanes.get(MACHINE));
   if (own === 0 && handsOn > 0) machineLane.unshift(handsOn, steps);
   const bench = [...lanes].flatMap(([path, lane]): PlannedBench[] =>
@@ -76,10 +78,15 @@ export function procedurePhases(
 }
 
 /** Each way with its steps in pieces, tied to each other where one waits for the other. */
-function layOut(procedure: Procedure, steps: readonly Step[], scale: number): Map<string, Lane> {
-  const lanes = new Map<string, Lane>([[MACHINE, new Lane(scale)]]);
+function layOut(
+  procedure: Procedure,
+  steps: readonly Step[],
+  scale: number,
+  done: ReadonlySet<string>,
+): Map<string, Lane> {
+  const lanes = new Map<string, Lane>([[MACHINE, new Lane(scale, done)]]);
   const laneOf = (path: string): Lane => {
-    const lane = lanes.get(path) ?? new Lane(scale);
+    const lane = lanes.get(path) ?? new Lane(scale, done);
     lanes.set(path, lane);
     return lane;
   };
@@ -91,7 +98,7 @@ function layOut(procedure: Procedure, steps: readonly Step[], scale: number): Ma
     else inLane.set(pathOf(step), [step]);
   }
   /** How many steps of each way are laid out. */
-  const done = new Map<string, number>();
+  const laid = new Map<string, number>();
   const benchNeeds = steps.some((step) => step.path !== undefined && (step.state ?? []).length > 0);
   /** The last gate at the machine, and work on the bench that needs the machine as it is. */
   let gate: PhaseRef[] = [];
@@ -103,11 +110,11 @@ function layOut(procedure: Procedure, steps: readonly Step[], scale: number): Ma
     const needsMachine = path !== MACHINE && (step.state ?? []).length > 0;
     const ended = paths
       .endedBefore(step, [...lanes.keys()])
-      .flatMap((one) => laneOf(one).end(one, (done.get(one) ?? 0) < (inLane.get(one) ?? []).length));
+      .flatMap((one) => laneOf(one).end(one, (laid.get(one) ?? 0) < (inLane.get(one) ?? []).length));
     const after = [...ended, ...(isGate ? needing : []), ...(needsMachine ? gate : [])];
     if (after.length > 0) lane.cut(after);
-    const behind = (done.get(path) ?? 0) + 1;
-    done.set(path, behind);
+    const behind = (laid.get(path) ?? 0) + 1;
+    laid.set(path, behind);
     lane.add(step, () => (inLane.get(path) ?? []).slice(behind));
     if (isGate) [gate, needing] = [lane.end(path, benchNeeds), []];
     if (needsMachine) needing.push(...lane.end(path, true));
@@ -144,13 +151,16 @@ class Lane {
   readonly after: PhaseRef[] = [];
   readonly #pieces: Piece[] = [];
   readonly #scale: number;
-  readonly #done = new Set<string>();
+  /** Steps that were put beside a wait already. */
+  readonly #beside = new Set<string>();
+  readonly #beforehand: ReadonlySet<string>;
   #cooled = false;
   /** What the next piece comes after; null when work may go on in the last one. */
   #next: PhaseRef[] | null = null;
 
-  constructor(scale: number) {
+  constructor(scale: number, beforehand: ReadonlySet<string>) {
     this.#scale = scale;
+    this.#beforehand = beforehand;
   }
 
   /** What comes now is a piece of its own, and comes after something. */
@@ -174,12 +184,14 @@ class Lane {
 
   /** Adds a step; `rest` are those behind it on the same way. */
   add(step: Step, rest: () => readonly Step[]): void {
-    if (this.#done.has(step.id)) return;
-    const minutes = handsMinutes(step) * this.#scale;
+    if (this.#beside.has(step.id)) return;
+    const isDone = this.#beforehand.has(step.id);
+    // A gate is looked at all the same: only its wait is over.
+    const minutes = isDone && !gateOf(step) ? 0 : handsMinutes(step) * this.#scale;
     if (minutes > 0 || (this.#next?.length ?? 0) > 0) this.#hands(step, minutes);
     // Cold once, it stays cold: a nested procedure's own cool-down is over already. Gates that were placed know better.
     const placed = gateOf(step) !== undefined;
-    const wait = step.kind === "safety" && this.#cooled && !placed ? null : waitOf(step);
+    const wait = isDone || (step.kind === "safety" && this.#cooled && !placed) ? null : waitOf(step);
     if (!wait) return;
     this.#cooled ||= step.kind === "safety" && !placed;
     // On the bench a part waits for its sink: it goes in when there is room.
@@ -213,7 +225,7 @@ class Lane {
       )
         break;
       during += more;
-      this.#done.add(next.id);
+      this.#beside.add(next.id);
       start.steps.push(next.id);
       start.needs = [...new Set([...start.needs, ...(step.needs ?? []), ...(next.needs ?? [])])];
     }

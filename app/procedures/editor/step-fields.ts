@@ -93,6 +93,9 @@ export const RARE_FIELDS: readonly FieldSpec[] = [
   f("forbids", "Never with", { some: () => GRADES }),
   f("rinses", "Rinses away what was applied", "yes"),
   f("needs", "Shared place it takes", "shorts", { hint: "Such as sink, hood or hose: one machine at a time." }),
+  f("beforehand", "Asked of the customer beforehand", "line", {
+    hint: "Only what their own people may do: “Please empty the bin”.",
+  }),
   f("area", "Area", "line", { hint: "A heading for long lists." }),
   f("figure", "Schematic", FIGURE),
 ];

@@ -113,6 +113,18 @@ export const CASES_2: [rule: string, name: string, trips: Procedure, clean: Proc
       leaves: { states: ["isolated"] },
     }),
   ],
+  [
+    "asked-beforehand",
+    "behind a lock",
+    steps(doing("empty", { state: ["isolated"], beforehand: "Please empty the bin" }), proof),
+    steps(doing("empty", { state: ["standing"], beforehand: "Please empty the bin" }), proof),
+  ],
+  [
+    "asked-beforehand",
+    "a wait",
+    steps(off(), { ...soak, beforehand: "Please let it soak" }, on(), proof),
+    steps(doing("empty", { beforehand: "Please empty the bin" }), proof),
+  ],
   ["path-ends", "no refit", steps(off(), soak, proof), base2([off(), soak], { leaves: { off: ["pan"] } })],
   ["path-ends", "a refit too early", steps(off(), on(), soak, proof), base2()],
   ["path-ends", "a path that nothing opens", steps(off({ opens: undefined }), soak, on(), proof), base2()],
