@@ -19,6 +19,7 @@ import { metersToRead } from "./migrations/0015-meters-to-read";
 import { addedAndTakenOut } from "./migrations/0016-added-and-taken-out";
 import { summariesAndJobs } from "./migrations/0017-summaries-and-jobs";
 import { dayFigures } from "./migrations/0018-day-figures";
+import { beforeWeCome } from "./migrations/0019-before-we-come";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -46,6 +47,7 @@ const MIGRATIONS: Migration[] = [
   addedAndTakenOut,
   summariesAndJobs,
   dayFigures,
+  beforeWeCome,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

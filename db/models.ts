@@ -4,6 +4,7 @@ import type { Columns, NewRowOf, RowOf } from "./columns";
 import * as days from "./tables/days";
 import * as duties from "./tables/duties";
 import * as jobs from "./tables/jobs";
+import * as messages from "./tables/messages";
 import * as outside from "./tables/outside";
 import * as people from "./tables/people";
 import * as register from "./tables/register";
@@ -73,6 +74,9 @@ export const TABLES = {
   Gateway: outside.gateways,
   Lease: outside.leases,
   ParkedReading: outside.parkedReadings,
+  Message: messages.messages,
+  MessageFile: messages.messageFiles,
+  CustomerRequest: messages.customerRequests,
 } as const;
 
 type Tables = typeof TABLES;

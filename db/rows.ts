@@ -7,4 +7,5 @@ export type * from "./tables/days";
 export type * from "./tables/stores";
 export type * from "./tables/outside";
 export type * from "./tables/jobs";
+export type * from "./tables/messages";
 export type * from "./values";

@@ -230,13 +230,13 @@ test("a lead gives the week to everybody, sets a person's territory, the depot, 
   await page.getByRole("link", { name: "The week", exact: true }).click();
   await waitUntilReady(page);
   await tap(page, "Propose the week");
-  await expect(page.getByText(/duties find a place/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText(/duties find a place/)).toBeVisible({ timeout: 90_000 });
   await expectAccessible(page);
   const mira = page.getByRole("region", { name: "Mira Holt" });
   // Each day as its own page plans it: put there, its page says the same, and one press takes all of it back.
   const open = await page.getByText(/due by its end and on nobody's day/).innerText();
   await tap(page, "Put it on the days");
-  await expect(page.getByText(/duties are on people's days now/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText(/duties are on people's days now/)).toBeVisible({ timeout: 60_000 });
   await expectAccessible(page);
   const cell = page
     .getByRole("listitem")
@@ -251,7 +251,7 @@ test("a lead gives the week to everybody, sets a person's territory, the depot, 
   await expect(figures).toContainText(`Holds in${must(said.at(-1))}`);
   await day.close();
   await tap(page, "Undo the week");
-  await expect(page.getByText(/^Undone: \d+ duties are where they were before\./)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText(/^Undone: \d+ duties are where they were before\./)).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText(/due by its end and on nobody's day/)).toHaveText(open);
   await waitUntilReady(page);
   await mira.getByText("All families, all sites,").click();

@@ -18,6 +18,7 @@ import { test } from "./helpers/test";
 /** Those that a day is worked with: looked at in the dark and on a phone in every run. */
 const WORKED_WITH = ["/round", "/ahead", "/machines", "/stores", "/stores/items", "/book", "/book/people"];
 const OTHERS = [
+  "/round/before",
   "/round/evening",
   "/ahead?as=table",
   "/ahead/workload",

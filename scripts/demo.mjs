@@ -16,7 +16,9 @@ const WANTED_PORT = Number(process.env.PORT ?? 7420);
 const WANTED_DB_PORT = 33620;
 const WANTED_GATEWAY_PORT = 7480;
 const WANTED_ROADS_PORT = 7490;
-const WANTED_SUPPLIER_PORT = 7480;
+const WANTED_SUPPLIER_PORT = 7485;
+const WANTED_POST_PORT = 7470;
+const WANTED_SMTP_PORT = 7475;
 const RESTART_LIMIT = 5;
 const DAY_MS = 86_400_000;
 
@@ -39,6 +41,8 @@ let database = await startMariaDb(FOLDER, WANTED_DB_PORT);
 const gatewayPort = await freePort(WANTED_GATEWAY_PORT);
 const roadsPort = await freePort(WANTED_ROADS_PORT);
 const supplierPort = await freePort(WANTED_SUPPLIER_PORT);
+const smtpPort = await freePort(WANTED_SMTP_PORT);
+const postPort = await freePort(WANTED_POST_PORT);
 const env = {
   HOUND_DEMO: "1",
   DATABASE_URL: database.url(),
@@ -47,6 +51,7 @@ const env = {
   GATEWAY_URL: `http://127.0.0.1:${gatewayPort}`,
   ROADS_URL: `http://127.0.0.1:${roadsPort}`,
   SUPPLIER_URL: `http://127.0.0.1:${supplierPort}`,
+  SMTP_URL: `smtp://127.0.0.1:${smtpPort}`,
 };
 // Before the data: the first day is planned with its ferries.
 const roads = spawn(process.execPath, ["standins/roads.mjs"], {
@@ -58,6 +63,10 @@ runScript("scripts/load-demo.ts", ["--with-day", ...(process.argv.includes("--fr
 const supplier = spawn(process.execPath, ["standins/supplier.mjs"], {
   stdio: "ignore",
   env: { ...process.env, PORT: String(supplierPort) },
+});
+const post = spawn(process.execPath, ["standins/post.mjs"], {
+  stdio: "ignore",
+  env: { ...process.env, PORT: String(postPort), SMTP_PORT: String(smtpPort) },
 });
 const gateway = spawn(process.execPath, ["standins/gateway.mjs"], {
   stdio: "ignore",
@@ -80,6 +89,8 @@ Humble Hound is ready:  ${address}
 
   technician   mira    password  harbour-demo-1
   lead         jonas   password  harbour-demo-1
+
+Messages to customers are kept and shown at http://127.0.0.1:${postPort}
 
 Stop with Ctrl-C. The data stays in ${FOLDER}; load it anew with: npm run demo -- --fresh`);
 
@@ -145,6 +156,7 @@ async function stop(code) {
   gateway.kill("SIGTERM");
   roads.kill("SIGTERM");
   supplier.kill("SIGTERM");
+  post.kill("SIGTERM");
   await database.stop();
   rmSync(STATE, { force: true });
   process.exit(code);

@@ -16,6 +16,7 @@ import { assessMachine } from "../app/duties/assess.server";
 import { addDuty, changeDuty, dutyForEdit, pause } from "../app/duties/duties.server";
 import { OWN_DUTY } from "../app/duties/general-procedures";
 import type { Actor } from "../app/kit/actor";
+import { weekdayOf } from "../app/kit/days/day-time";
 import { firmDay } from "../app/kit/days/firm-day.server";
 import { findLink, makeLink } from "../app/kit/server/links.server";
 import { logOccurrence } from "../app/machines/machines.server";
@@ -37,7 +38,7 @@ import { type PastSheet, storePastSheets } from "../app/sheet/log/history.server
 import { openSheet } from "../app/sheet/log/sheets.server";
 import { signSheet } from "../app/sheet/log/sign-sheets.server";
 import { summariseMissing } from "../app/sheet/summaries/summaries.server";
-import type { MachineFacts, Procedure } from "../core/index";
+import { addDays, type MachineFacts, type Procedure } from "../core/index";
 import { must } from "../core/must";
 import { askedAbout } from "../db/demo/asked-about";
 import { pastYear } from "../db/demo/history";
@@ -48,6 +49,7 @@ import {
   INSTRUMENTS,
   LAST_DONE,
   MACHINE_HOURS,
+  NEXT_DAY,
   OWN_DUTIES,
   OWN_METERS,
   PAUSES,
@@ -150,13 +152,20 @@ async function load(): Promise<void> {
   await findUnsafe(must(actors.get(UNSAFE.by)), must(machines.get(UNSAFE.tag)).id);
   for (const machine of machines.values()) await assessMachine(machine.id, now);
   await runTheStores(stores, must(actors.get("jonas")));
-  if (process.argv.includes("--with-day")) await planToday(must(actors.get("mira")));
+  if (process.argv.includes("--with-day")) await planDays(must(actors.get("mira")));
 }
 
-/** A round for today, so that the demo opens on one. */
-async function planToday(person: Actor): Promise<void> {
+/** A round for today, so that the demo opens on one, and one for the next working day, for what is said before. */
+async function planDays(person: Actor): Promise<void> {
   const { on } = await firmDay(now);
-  for (const { tag, procedure } of TODAY) {
+  await planRound(person, on, TODAY);
+  let next = addDays(on, 1);
+  while (weekdayOf(next) > 5) next = addDays(next, 1);
+  await planRound(person, next, NEXT_DAY);
+}
+
+async function planRound(person: Actor, on: string, work: typeof TODAY): Promise<void> {
+  for (const { tag, procedure } of work) {
     const machine = await db.models.Machine.findOne({ where: { tag }, raw: true });
     await putOnDay(person, [await dutyOf(must(machine).id, procedure)], { on, personId: person.id }, now);
   }

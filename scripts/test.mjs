@@ -109,15 +109,25 @@ async function browserTests() {
   const build = await ensureBuild();
   const supplierPort = await freePort(7485);
   const roadsPort = await freePort(7495);
+  const postPort = await freePort(7465);
+  const smtpPort = await freePort(7468);
   const outside = [
     ["standins/supplier.mjs", supplierPort],
     ["standins/roads.mjs", roadsPort],
-  ].map(([script, port]) => spawn(node, [script], { stdio: "ignore", env: { ...process.env, PORT: String(port) } }));
+    ["standins/post.mjs", postPort],
+  ].map(([script, port]) =>
+    spawn(node, [script], {
+      stdio: "ignore",
+      env: { ...process.env, PORT: String(port), SMTP_PORT: String(smtpPort) },
+    }),
+  );
   const shared = {
     HOUND_DEMO: "1",
     HOUND_BUILD_DIR: build,
     SUPPLIER_URL: `http://127.0.0.1:${supplierPort}`,
     ROADS_URL: `http://127.0.0.1:${roadsPort}`,
+    SMTP_URL: `smtp://127.0.0.1:${smtpPort}`,
+    POST_URL: `http://127.0.0.1:${postPort}`,
     LOG_LEVEL: "warn",
     // One machine plays everybody.
     SIGN_IN_PER_ADDRESS: "100000",
@@ -188,6 +198,7 @@ async function browserLane({ name, specs, app, baseUrl, env }) {
     ...SOAK,
     DATABASE_URL: env.DATABASE_URL,
     HOUND_BUILD_DIR: env.HOUND_BUILD_DIR,
+    POST_URL: env.POST_URL,
     HOUND_DEMO_SQL: DEMO,
     HOUND_DEMO_DAY: demoDay,
     HOUND_TEST_OUTPUT: `test-results/${name}`,

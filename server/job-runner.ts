@@ -3,6 +3,7 @@ import { randomUUID } from "node:crypto";
 import { BUNDLES } from "~/book/bundles/bundles.server";
 import { clearOldJobs } from "~/kit/jobs/jobs.server";
 import { runJobs } from "~/kit/jobs/run-jobs.server";
+import { sendMessages } from "~/kit/messages/messages.server";
 import { takeLease } from "~/kit/server/leases.server";
 import { logError } from "~/kit/server/log.server";
 import { summariseMissing } from "~/sheet/summaries/summaries.server";
@@ -34,6 +35,7 @@ export function startJobs(): () => Promise<void> {
         caughtUpAt = Date.now();
       }
       await runJobs(BUNDLES, holder, () => stopped);
+      await sendMessages(holder, new Date(), { stopping: () => stopped });
     } catch (error) {
       logError(`Jobs: ${(error as Error).message}`);
       wait = AFTER_FAULT_MS;

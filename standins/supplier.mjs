@@ -21,7 +21,7 @@
 import { readFileSync } from "node:fs";
 import { createServer } from "node:http";
 
-const PORT = Number(process.env.PORT ?? 7480);
+const PORT = Number(process.env.PORT ?? 7485);
 const SLOW_MS = Number(process.env.SLOW_MS ?? 20_000);
 const MODES = ["ok", "down", "slow", "lost", "late-error", "garbage", "refuse", "partial"];
 const CATALOGUE = JSON.parse(readFileSync(new URL("./supplier-catalogue.json", import.meta.url), "utf8"));

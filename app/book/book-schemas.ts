@@ -19,6 +19,14 @@ export const instrumentSchema = yup.object({
   retired: ticked(),
 });
 
+/** Who a record goes to. */
+export const sendSchema = yup.object({
+  to: text(160).email("Type an address such as desk@clinic.example.").required("Type an address."),
+  name: text(120).default(""),
+});
+
+export const againSchema = yup.object({ message: hiddenId() });
+
 /** A correction of one logged fact. */
 export const correctionSchema = yup.object({
   ref: hiddenId(),

@@ -16,13 +16,15 @@ import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/record.route";
 import { AfterSigning } from "./after-signing";
-import { correctionSchema } from "./book-schemas";
+import { againSchema, correctionSchema, sendSchema } from "./book-schemas";
 import { EntriesBeside } from "./entries-beside";
 import { RecordExceptions } from "./record-exceptions";
 import { NextDue, RecordHead, RecordSteps, RecordUses } from "./record-parts";
 import { RecordPhotos } from "./record-photos";
 import { Signatures } from "./record-signatures";
 import { loadRecord } from "./records.server";
+import { SendRecord } from "./send-record";
+import { recordPost, sendRecord, sendRecordAgain } from "./send-record.server";
 import { timeOnSiteWords } from "./time-on-site";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -36,7 +38,7 @@ export function loader({ params, request, context }: Route.LoaderArgs) {
     const isJustSigned = new URL(request.url).searchParams.has("signed");
     const { siteId } = record.duty;
     const after = isJustSigned ? await nextAfter(actorOf(context).id, siteId, dayInZone(now, record.timeZone)) : null;
-    return { ...record, after };
+    return { ...record, after, post: await recordPost(params.sheetId, siteId) };
   });
 }
 
@@ -47,6 +49,13 @@ export function action(args: Route.ActionArgs) {
     correct: form(correctionSchema, async ({ ref, field, to, why }, who, now) => {
       await correctFact(who, sheetId, { ref, set: correctionOf(field, to), why }, now);
       return redirect(`/book/records/${sheetId}`);
+    }),
+    send: form(sendSchema, async ({ to, name }, who, now) => {
+      return `On its way to ${await sendRecord(who, sheetId, { name, address: to }, now)}.`;
+    }),
+    again: form(againSchema, async ({ message }, _, now) => {
+      await sendRecordAgain(sheetId, message, now);
+      return "It is tried again now.";
     }),
   });
 }
@@ -84,6 +93,7 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
     chain,
     photos,
     unsafe,
+    post,
   } = loaderData;
   const name = (id: string): string => persons[id] ?? "unknown";
   const signature = state.technicianSignature;
@@ -99,6 +109,7 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
       <p className="no-print mb-2 text-sm">
         <Link to="/book">Book</Link>
       </p>
+      {actionData?.said && <Notice>{actionData.said}</Notice>}
       {after && <AfterSigning next={after} count={together.length + 1} />}
       <RecordHead
         title={title}
@@ -108,29 +119,7 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
         onSite={timeOnSiteWords(onSite, timeZone)}
       />
 
-      {state.outcome && (
-        <div className="mb-4">
-          <Notice title={`${outcomeName(state.outcome.outcome)}: the work was not done`}>{state.outcome.reason}</Notice>
-        </div>
-      )}
-      {problem && (
-        <div className="mb-4">
-          <Notice tone="problem">{problem}</Notice>
-        </div>
-      )}
-      {signature?.missingReason && (
-        <div className="mb-4">
-          <Notice title="Signed with steps missing">{signature.missingReason}</Notice>
-        </div>
-      )}
-
-      {unsafe.length > 0 && (
-        <div className="mb-4">
-          <Notice tone="problem" title="Done as it must not be: it does not count">
-            {unsafe.join(" ")}
-          </Notice>
-        </div>
-      )}
+      <RecordNotices state={state} problem={problem} unsafe={unsafe} />
 
       <RecordExceptions state={state} leftOpen={leftOpen} settled={settled} machineId={machine.id} name={name} />
 
@@ -150,6 +139,8 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
         timeZone={timeZone}
         together={together}
       />
+
+      <SendRecord post={post} count={together.length + 1} answer={actionData} />
 
       <EntriesBeside
         title="Times that are not certain"
@@ -176,5 +167,28 @@ export default function Record({ loaderData, actionData }: Route.ComponentProps)
         ))}
       </p>
     </article>
+  );
+}
+
+/** What must be read before the record itself. */
+function RecordNotices({
+  state,
+  problem,
+  unsafe,
+}: Pick<Route.ComponentProps["loaderData"], "state" | "unsafe"> & { problem: string | null }) {
+  const missing = state.technicianSignature?.missingReason;
+  return (
+    <div className="space-y-4 not-empty:mb-4">
+      {state.outcome && (
+        <Notice title={`${outcomeName(state.outcome.outcome)}: the work was not done`}>{state.outcome.reason}</Notice>
+      )}
+      {problem && <Notice tone="problem">{problem}</Notice>}
+      {missing && <Notice title="Signed with steps missing">{missing}</Notice>}
+      {unsafe.length > 0 && (
+        <Notice tone="problem" title="Done as it must not be: it does not count">
+          {unsafe.join(" ")}
+        </Notice>
+      )}
+    </div>
   );
 }

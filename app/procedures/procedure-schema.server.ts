@@ -4,6 +4,7 @@ import * as yup from "yup";
 import { boundedJson } from "~/kit/forms/bounded-json";
 import { Refusal } from "~/kit/refusal";
 
+import { newerFields } from "./newer-fields";
 import {
   byKind,
   calculator,
@@ -120,18 +121,6 @@ const common = {
     .optional(),
   beforehand: line.optional(),
 };
-/** What only format version 2 has. */
-const OF_STATES = [
-  "state",
-  "path",
-  "opens",
-  "critical",
-  "surfaces",
-  "forbids",
-  "takesOff",
-  "putsBack",
-  "beforehand",
-] as const;
 const step = (name: string, fields: Record<string, yup.AnySchema>) =>
   yup.object({ ...common, kind: kind(name), ...fields }).noUnknown();
 
@@ -352,7 +341,13 @@ export function parseProcedure(raw: unknown): Procedure {
     }) as unknown as Procedure & {
       $schema?: string;
     };
-    refuseNewerFields(procedure);
+    const newer = newerFields(procedure);
+    if (newer.length > 0)
+      throw new Refusal(
+        422,
+        "not-valid",
+        `This is no valid procedure. Format version 1 has no field ${newer.join(", ")}: say formatVersion 2.`,
+      );
     return procedure;
   } catch (error) {
     if (error instanceof yup.ValidationError)
@@ -386,25 +381,3 @@ export function formFaults(raw: unknown): FormFault[] {
 
 /** More at once are not read. */
 const MOST_FAULTS = 30;
-
-/** Format version 1 has no states and no paths: such a file was not written for what reads it as version 1. */
-function refuseNewerFields(procedure: Procedure): void {
-  if (procedure.formatVersion !== 1) return;
-  const newer = [
-    ...(["states", "leaves", "begins"] as const).filter((field) => procedure[field] !== undefined),
-    ...(procedure.materials.some((one) => one.grade !== undefined) ? ["grade"] : []),
-    ...(["readyBy", "notUntil"] as const).filter((field) => procedure.plan[field] !== undefined),
-    ...(procedure.meters.some((one) => one.within !== undefined) ? ["within"] : []),
-    ...(["functions", "ofClean", "possible", "some", "wears"] as const).filter((field) =>
-      procedure.steps.some((step) => field in step),
-    ),
-    ...(procedure.steps.some((step) => step.figure?.kind === "drawing") ? ["drawing"] : []),
-    ...OF_STATES.filter((field) => procedure.steps.some((step) => step[field] !== undefined)),
-  ];
-  if (newer.length > 0)
-    throw new Refusal(
-      422,
-      "not-valid",
-      `This is no valid procedure. Format version 1 has no field ${newer.join(", ")}: say formatVersion 2.`,
-    );
-}

@@ -16,6 +16,7 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/round", STAFF],
   ["/round/day", STAFF],
   ["/round/day.ics", STAFF],
+  ["/round/before", STAFF],
   ["/round/evening", STAFF],
   ["/first-steps", LEADS],
   ["/round/load", STAFF],
@@ -64,6 +65,7 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/t/:tag", STAFF],
   // An operator has no account: the token in the path is the permission, for one machine's operator page.
   ["/o/:token", "everyone"],
+  ["/answer/:token", "everyone"],
   ["/photos/:photoId", STAFF],
   ["/stores", STAFF],
   ["/stores.csv", STAFF],

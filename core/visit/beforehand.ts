@@ -15,7 +15,7 @@ export interface Beforehand {
 }
 
 /** Name of what a machine that was switched off beforehand has done. */
-export const COOL = "cool";
+export const COOL_BEFOREHAND = "cool";
 
 /**
  * What the customer can do before the work on a sheet begins, so that it need not be waited for or worked: what its steps say,
@@ -36,7 +36,7 @@ export function beforehandOf(procedure: Procedure, machine: Pick<MachineFacts, "
     const gate = steps[at];
     if (!gate || steps.slice(0, at).some((step) => rules.needs(step).some((one) => rules.ends(one, state.id))))
       continue;
-    asked.unshift({ id: COOL, steps: [gate.id], lead: state.in.waitMinutes, text: null });
+    asked.unshift({ id: COOL_BEFOREHAND, steps: [gate.id], lead: state.in.waitMinutes, text: null });
   }
   return asked;
 }

@@ -1,4 +1,4 @@
-export { type Beforehand, beforehandOf } from "./beforehand";
+export { type Beforehand, beforehandOf, COOL_BEFOREHAND } from "./beforehand";
 export { allPhases, benchJobId, type BenchPath, dutyOfJob, MACHINE, visitJobs } from "./bench-jobs";
 export { checkVisit } from "./check-visit";
 export { packVisit } from "./pack-visit";

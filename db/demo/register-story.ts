@@ -180,12 +180,14 @@ export const PLANNED = [
 /** What a technician's round of today begins with: work that soaks, cools and freezes side by side. */
 export const TODAY = [
   { tag: "HH-2004", procedure: "flake-ice-maker-clean-sanitise" },
-  { tag: "HH-2008", procedure: "conveyor-oven-weekly" },
   { tag: "HH-2009", procedure: "prep-cabinet-monthly" },
   { tag: "HH-7001", procedure: "slide-stainer-chambers" },
   { tag: "HH-7003", procedure: "steam-steriliser-weekly" },
   { tag: "HH-7006", procedure: "card-printer-ribbon" },
 ];
+
+/** What the next working day begins with: a customer can let the oven cool before somebody comes. */
+export const NEXT_DAY = [{ tag: "HH-2008", procedure: "conveyor-oven-weekly" }];
 
 /** Where the vans stand at night. */
 export const DEPOT = { name: "Van yard", timeZone: "Atlantic/Azores", latitude: 38.5338, longitude: -28.6274 };

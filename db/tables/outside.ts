@@ -2,8 +2,8 @@ import { day, fixedText, instant, json, type RowOf, table, text, uuid, whole } f
 
 export const links = table("links", {
   id: uuid().key(),
-  kind: text<"operator" | "person-calendar" | "site-calendar">(15),
-  /** Machine, person or site. */
+  kind: text<"operator" | "person-calendar" | "site-calendar" | "answer">(15),
+  /** Machine, person, site or message. */
   subjectId: uuid(),
   /** SHA-256 of the token: the table alone opens nothing. */
   tokenHash: fixedText(64),

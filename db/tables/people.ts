@@ -15,6 +15,8 @@ export const persons = table("persons", {
   dayTo: text(5).withDefault("16:00"),
   families: json<string[]>().withDefault([]),
   territory: json<string[]>().withDefault([]),
+  /** Where the digest goes, and what customers answer to. */
+  email: text(160).withDefault(""),
 });
 export type PersonRow = RowOf<typeof persons>;
 

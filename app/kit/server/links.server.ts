@@ -21,25 +21,34 @@ const hashOf = (token: string): string => createHash("sha256").update(token).dig
  */
 export async function makeLink(actor: Actor, kind: LinkRow["kind"], subjectId: string, now: Date): Promise<string> {
   const db = getDb();
-  const token = randomBytes(TOKEN_BYTES).toString("base64url");
-  const id = uuidv7();
+  const { token, link } = linkToken(actor, kind, now);
   await db.transact(async (tx) => {
-    await db.models.Link.create(
-      {
-        id,
-        kind,
-        subjectId,
-        tokenHash: hashOf(token),
-        madeBy: actor.id,
-        madeAt: now,
-        revokedBy: null,
-        revokedAt: null,
-      },
-      { transaction: tx },
-    );
-    await audit({ by: actor, subject: "link", subjectId: id, action: "made", details: { kind, subjectId }, now }, tx);
+    await db.models.Link.create({ ...link, subjectId }, { transaction: tx });
+    const details = { kind, subjectId };
+    await audit({ by: actor, subject: "link", subjectId: link.id, action: "made", details, now }, tx);
   });
   return token;
+}
+
+/** A token with the row that knows it, for a link that is kept together with what it is for. */
+export function linkToken(
+  actor: Actor,
+  kind: LinkRow["kind"],
+  now: Date,
+): { token: string; link: Omit<LinkRow, "subjectId"> } {
+  const token = randomBytes(TOKEN_BYTES).toString("base64url");
+  return {
+    token,
+    link: {
+      id: uuidv7(),
+      kind,
+      tokenHash: hashOf(token),
+      madeBy: actor.id,
+      madeAt: now,
+      revokedBy: null,
+      revokedAt: null,
+    },
+  };
 }
 
 /** Ends a link of a subject at once. */

@@ -1,5 +1,8 @@
 import {
+  type AskedVisit,
   assignWeek,
+  type BestRequests,
+  bestRequests,
   type DayPlan,
   type DayProblem,
   type DayRisk,
@@ -56,6 +59,10 @@ export const searches = {
       risk: dayRisk(day.problem, plan, options.spread),
       left: how.reasons ? whyLeft(problem, day, options) : [],
     };
+  },
+  /** What to ask each customer for before a day's visits. */
+  bestRequests(visits: AskedVisit[], nodeLimit: number): BestRequests[] {
+    return visits.map((visit) => bestRequests(visit, { nodeLimit }));
   },
   assignWeek(problem: WeekProblem, nodeLimit: number): WeekPlan {
     return assignWeek(problem, { nodeLimit });

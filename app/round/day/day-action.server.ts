@@ -65,8 +65,11 @@ export async function dayAction(args: Route.ActionArgs) {
         await planAndKeep(who, personId, on, order, now);
       }),
       propose: form(NOTHING, async (_, who, now) => {
-        const { chosen, left } = await proposeAndPut(who, await actorById(personId), on, now);
+        const proposed = await proposeAndPut(who, await actorById(personId), on, now);
         await planAndKeep(who, personId, on, null, now);
+        if (proposed === null)
+          return "What is on the day already does not hold as often as is wanted: nothing was put beside it. Take something off, or change the hours.";
+        const { chosen, left } = proposed;
         const put =
           chosen.length === 0
             ? "Nothing more fits the day, or nothing is due that nobody has planned."

@@ -18,21 +18,22 @@ import {
   type RemainingPhases,
   remainingPhases,
   type RunEvent,
+  type Timetable,
 } from "@core";
-import { type DayEventRow, type DayRow, type DutyRules, getDb, Op } from "@db";
+import { type DayEventRow, type DayRow, type DutyRules, getDb } from "@db";
 
 import { containedDuties } from "~/duties/contained-duties";
 import { dueNow } from "~/duties/due.server";
 import { isGeneral } from "~/duties/general-procedures";
-import { parseAccessHours } from "~/kit/days/access-hours";
-import { minuteOfDay, minutesOf, weekdayOf } from "~/kit/days/day-time";
+import { minuteOfDay, minutesOf } from "~/kit/days/day-time";
 import { depotPlace } from "~/kit/days/depot.server";
-import { siteCalendar } from "~/kit/days/site-calendar.server";
 import { proceduresOf } from "~/procedures/procedures.server";
 import { type Place, travelBetween } from "~/round/ways/travel.server";
 import { learnedMinutes } from "~/sheet/log/minutes.server";
 
+import { asAsked, askId, asksAt, couldAsk, isKeptFree, type JobAsks, type SiteAsks, stepsOf } from "./day-asks";
 import * as sql from "./day-problem.sql";
+import { type DaySiteFacts, hoursOn, type KnownSite, sitesOf } from "./day-sites.server";
 
 /** Arriving (check-in, meters, a look around) and leaving (tidying up, signature), minutes; common practice. */
 export const ARRIVING_MINUTES = 5;
@@ -61,20 +62,14 @@ export interface DayDuty {
   containedIn: string | null;
 }
 
-export interface DaySiteFacts extends Place {
-  accessHours: string;
-  timeZone: string;
-  customerName: string;
-  latitude: number | null;
-  longitude: number | null;
-}
-
 export interface BuiltDay {
   problem: DayProblem;
   duties: DayDuty[];
   sites: DaySiteFacts[];
   depot: Place & { timeZone: string };
   notes: string[];
+  /** What the customers could be asked for before somebody comes, by site: worked out when it is asked. */
+  asks: () => SiteAsks[];
 }
 
 export interface DutySql {
@@ -128,16 +123,20 @@ export async function buildDay(
   const learned = await learnedMinutes(own, day.personId);
   const open = await openSheets(rows.flatMap((row) => (row.sheetId ? [row.sheetId] : [])));
   const contained = containedDuties(rows);
+  const promised = await promisedOn(day.onDay, [...new Set(rows.map((row) => row.machineId))]);
 
   const duties: DayDuty[] = [];
-  const jobs = new Map<string, { job: DayJob; row: DutySql; fixed: FixedPhase[] }>();
+  const jobs = new Map<string, DutyOfDay>();
   rows.forEach((row, i) => {
     const site = must(sites.find((one) => one.id === row.siteId));
     // Duties of the firm's own making share one general procedure: what others of them took says nothing.
     const minutes = isGeneral(row.procedureId) ? learnMinutes(Math.max(1, row.minutes), []) : must(learned[i]);
     const procedure = open.get(row.sheetId ?? "")?.procedure ?? procedures.get(row.procedureId);
     if (!procedure) return;
-    const planned = procedurePhases(procedure, { options: row.options }, minutes.minutes);
+    const facts = { options: row.options };
+    const could = row.sheetId ? [] : couldAsk(row, procedure, facts);
+    const agreed = could.filter((one) => promised.has(one.id));
+    const planned = procedurePhases(procedure, facts, minutes.minutes, stepsOf(agreed));
     const due = dueNow({ ...row, hardStop: row.hardStop, projected: row.projected }, day.onDay);
     duties.push({
       dutyId: row.dutyId,
@@ -161,17 +160,23 @@ export async function buildDay(
     const left = stillToDo(procedure, planned, live && row.sheetId ? open.get(row.sheetId) : undefined);
     const bench = left.bench ?? [];
     if (left.phases.length === 0 && bench.length === 0) return;
-    const windows = hoursOn(row.freeHours, day.onDay);
+    const windows = isKeptFree(agreed) ? undefined : hoursOn(row.freeHours, day.onDay);
+    const job: DayJob = {
+      id: row.dutyId,
+      phases: left.phases,
+      ...withBench(bench),
+      ...(windows ? { windows } : {}),
+      ...readyBy([row.readyBy, row.rules.readyBy]),
+      value: worth(due.state, due.daysLeft, row.hardStop),
+      ...(row.pinned ? { pinned: true } : {}),
+    };
     jobs.set(row.dutyId, {
       row,
-      job: {
-        id: row.dutyId,
-        phases: left.phases,
-        ...withBench(bench),
-        ...(windows ? { windows } : {}),
-        ...readyBy([row.readyBy, row.rules.readyBy]),
-        value: worth(due.state, due.daysLeft, row.hardStop),
-        ...(row.pinned ? { pinned: true } : {}),
+      job,
+      asks: {
+        could: could.filter((one) => !promised.has(one.id) && (one.kind !== "free" || windows !== undefined)),
+        as: (done) =>
+          asAsked(job, procedurePhases(procedure, facts, minutes.minutes, stepsOf([...agreed, ...done])), done),
       },
       // Clocks that run, at the machine and on the bench.
       fixed: [{ path: MACHINE, waitingSince: left.waitingSince }, ...bench].flatMap(({ path, waitingSince }) =>
@@ -189,25 +194,11 @@ export async function buildDay(
     const built = daySite(site, mine, day.onDay);
     return [live && here?.there && here.site === site.id ? letIn(built, minuteOfDay(live, site.timeZone)) : built];
   });
-  const at = sites.find((site) => site.id === here?.site);
-  const start: Place = at ?? depot;
-  const places = [
+  const ways = await waysBetween(
     depot,
-    ...daySites.map((site) => must(sites.find((one) => one.id === site.id))),
-    ...(start === depot ? [] : [start]),
-  ];
-  const table = await travelBetween(places);
-  const from = start === depot ? 0 : places.length - 1;
-  const size = daySites.length + 1;
-  const travel = Array.from({ length: size }, (_, i) =>
-    Array.from({ length: size }, (_unused, k) => must(must(table.minutes[i === 0 ? from : i])[k])),
+    daySites.map((site) => must(sites.find((one) => one.id === site.id))),
+    sites.find((site) => site.id === here?.site) ?? depot,
   );
-  must(travel[0])[0] = 0;
-  const timetables = table.timetables.flatMap((one) => {
-    if (one.to >= size || (one.from >= size && one.from !== from)) return [];
-    if (one.from === from) return from === 0 ? [one] : [{ ...one, from: 0 }, ...(one.from < size ? [one] : [])];
-    return from !== 0 && one.from === 0 ? [] : [one];
-  });
   const zone = depot.timeZone;
   const first = here?.there && daySites.some((site) => site.id === here.site) ? here.site : undefined;
   const order = day.fixedOrder?.filter((id) => daySites.some((site) => site.id === id)) ?? [];
@@ -217,16 +208,55 @@ export async function buildDay(
       endBy: day.endMinute,
       technicians: day.technicians,
       sites: daySites,
-      travel,
-      timetables: timetables.filter((one) => one.from !== one.to),
+      travel: ways.travel,
+      timetables: ways.timetables,
       ...(first ? { first } : {}),
       ...(order.length === daySites.length && order.length > 0 ? { order } : {}),
     },
     duties,
     sites,
     depot,
-    notes: table.notes,
+    notes: ways.notes,
+    asks: () => daySites.map((site) => asksOfSite(site.id, [...jobs.values()])),
   };
+}
+
+/** Minutes and ferries between the places of a day; the first row is from where one starts, the first column to the depot. */
+async function waysBetween(
+  depot: Place,
+  stops: readonly Place[],
+  start: Place,
+): Promise<{ travel: number[][]; timetables: Timetable[]; notes: string[] }> {
+  const places = [depot, ...stops, ...(start === depot ? [] : [start])];
+  const table = await travelBetween(places);
+  const from = start === depot ? 0 : places.length - 1;
+  const size = stops.length + 1;
+  const travel = Array.from({ length: size }, (_, i) =>
+    Array.from({ length: size }, (_unused, k) => must(must(table.minutes[i === 0 ? from : i])[k])),
+  );
+  must(travel[0])[0] = 0;
+  const timetables = table.timetables.flatMap((one) => {
+    if (one.to >= size || (one.from >= size && one.from !== from)) return [];
+    if (one.from === from) return from === 0 ? [one] : [{ ...one, from: 0 }, ...(one.from < size ? [one] : [])];
+    return from !== 0 && one.from === 0 ? [] : [one];
+  });
+  return { travel, timetables: timetables.filter((one) => one.from !== one.to), notes: table.notes };
+}
+
+interface DutyOfDay {
+  row: DutySql;
+  job: DayJob;
+  fixed: FixedPhase[];
+  asks: JobAsks;
+}
+
+function asksOfSite(siteId: string, all: readonly DutyOfDay[]): SiteAsks {
+  const mine = all.filter((one) => one.row.siteId === siteId);
+  return asksAt(
+    siteId,
+    mine.map(({ job, asks }) => ({ ...asks, job })),
+    (variant, id) => lockedJob(variant, must(mine.find((one) => one.row.dutyId === id)).row, mine),
+  );
 }
 
 const withBench = (bench: readonly BenchPath[]): { bench?: BenchPath[] } =>
@@ -252,18 +282,17 @@ export function whereabouts(events: readonly DayEventRow[]): { site: string; the
   return last?.siteId ? { site: last.siteId, there: last.type === "arrived" } : null;
 }
 
-function daySite(site: KnownSite, jobs: { job: DayJob; row: DutySql; fixed: FixedPhase[] }[], on: string): DaySite {
-  const perMachine = new Map<string, number>();
-  for (const { row } of jobs) perMachine.set(row.machineId, (perMachine.get(row.machineId) ?? 0) + 1);
-  // One service at a time on a machine: each of its duties holds it throughout.
-  const locked = jobs.map(({ job, row }) =>
-    must(perMachine.get(row.machineId)) < 2
-      ? job
-      : {
-          ...job,
-          phases: job.phases.map((phase) => ({ ...phase, uses: [...(phase.uses ?? []), `machine ${row.machineId}`] })),
-        },
-  );
+/** One service at a time on a machine: where it has several duties, each holds it throughout. */
+function lockedJob(job: DayJob, { machineId }: DutySql, jobs: readonly DutyOfDay[]): DayJob {
+  if (jobs.filter((one) => one.row.machineId === machineId).length < 2) return job;
+  return {
+    ...job,
+    phases: job.phases.map((phase) => ({ ...phase, uses: [...(phase.uses ?? []), `machine ${machineId}`] })),
+  };
+}
+
+function daySite(site: KnownSite, jobs: readonly DutyOfDay[], on: string): DaySite {
+  const locked = jobs.map(({ job, row }) => lockedJob(job, row, jobs));
   const used = [...new Set(locked.flatMap(allPhases).flatMap((phase) => phase.uses ?? []))];
   const access = site.closed ? [] : hoursOn(site.accessHours, on);
   return {
@@ -283,19 +312,6 @@ function letIn({ access, ...site }: DaySite, now: number): DaySite {
   return closing > now ? { ...site, access: [[Math.min(now, ...must(access).map((span) => span[0])), closing]] } : site;
 }
 
-/** Hours of a day in minutes; undefined when nothing is said, [] when nobody is let in. */
-export function hoursOn(text: string, day: string): [number, number][] | undefined {
-  try {
-    const week = parseAccessHours(text);
-    if (week === null) return undefined;
-    const weekday = weekdayOf(day);
-    const hours = must(week[weekday]);
-    return hours === "closed" ? [] : hours.map(([from, to]): [number, number] => [minutesOf(from), minutesOf(to)]);
-  } catch {
-    return undefined;
-  }
-}
-
 /** What a duty is worth on a day, against others: hard stops first, then what is late, then what is near (common practice). */
 export function worth(state: DueState, daysLeft: number | null, hardStop: boolean): number {
   const late = daysLeft === null ? 0 : Math.max(0, -daysLeft);
@@ -303,52 +319,21 @@ export function worth(state: DueState, daysLeft: number | null, hardStop: boolea
   return (base + Math.min(200, 10 * late)) * (hardStop && state !== "later" ? 2 : 1);
 }
 
-export type KnownSite = DaySiteFacts & { sharedPlaces: Record<string, number>; holidayRegion: string; closed: boolean };
-
-/** Sites with whether they stand still on the day: closed weekday, holiday or closure. */
-async function sitesOf(ids: readonly string[], on: string): Promise<KnownSite[]> {
-  const sites = await sql.sitesOnDay({ ids });
-  const closed = await standstillDays(sites, [on]);
-  return sites.map((site) => ({ ...site, closed: closed.has(`${site.id} ${on}`) }));
-}
-
-/** Sites and days on which they stand still, as "site day". */
-export async function standstillDays(
-  sites: readonly { id: string; accessHours: string; holidayRegion: string }[],
-  days: readonly string[],
-): Promise<Set<string>> {
-  const [first, last] = [must(days[0]), must(days.at(-1))];
-  const closures = await getDb().models.SiteClosure.findAll({
-    attributes: ["siteId", "fromOn", "toOn"],
-    where: {
-      siteId: sites.map((site) => site.id),
-      cancelledAt: null,
-      fromOn: { [Op.lte]: last },
-      toOn: { [Op.gte]: first },
-    },
-    raw: true,
-  });
-  return new Set(
-    sites.flatMap((site) => {
-      const own = closures
-        .filter((one) => one.siteId === site.id)
-        .map(({ fromOn, toOn }) => ({ from: fromOn, to: toOn }));
-      const calendar = siteCalendar({ ...site, closures: own }, first, last);
-      return days
-        .filter(
-          (on) =>
-            calendar.closedWeekdays.includes(weekdayOf(on)) ||
-            calendar.closed.some((span) => span.from <= on && span.to >= on),
-        )
-        .map((on) => `${site.id} ${on}`);
-    }),
-  );
-}
-
 /** The earlier of the times of day at which a machine is needed again: its own, and the duty's. */
 function readyBy(times: readonly (string | undefined)[]): { readyBy?: number } {
   const minutes = times.flatMap((time) => (time ? [minutesOf(time)] : []));
   return minutes.length > 0 ? { readyBy: Math.min(...minutes) } : {};
+}
+
+/** What customers have said that they do before somebody comes, as `askId` names it. */
+async function promisedOn(onDay: string, machineIds: readonly string[]): Promise<Set<string>> {
+  if (machineIds.length === 0) return new Set();
+  const rows = await getDb().models.CustomerRequest.findAll({
+    attributes: ["machineId", "ask"],
+    where: { onDay, machineId: [...machineIds], answer: "yes" },
+    raw: true,
+  });
+  return new Set(rows.map(({ machineId, ask }) => askId(machineId, ask)));
 }
 
 /** Open sheets with the version they are worked on and their logs. */

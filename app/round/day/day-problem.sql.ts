@@ -2,7 +2,8 @@
 import type { Procedure } from "@core";
 import { getDb } from "@db";
 
-import type { DutySql, KnownSite } from "./day-problem.server";
+import type { DutySql } from "./day-problem.server";
+import type { KnownSite } from "./day-sites.server";
 
 /** Joins. */
 export function dutiesOnDay(

@@ -19,6 +19,7 @@ export function DayTools(props: {
   addHref: string;
   icsHref: string;
   eveningHref: string;
+  beforeHref: string;
   /** The day's last step, while it can be taken back. */
   last: { id: string; says: string } | null;
   answer: FormAnswer | undefined;
@@ -44,6 +45,11 @@ export function DayTools(props: {
         <Link to={props.addHref} className="btn w-full" preventScrollReset>
           Choose duties
         </Link>
+        {!props.empty && (
+          <Link to={props.beforeHref} className="btn w-full">
+            Before we come
+          </Link>
+        )}
         {!props.empty && <Act intent="plan" label={status === "started" ? "Plan the rest again" : "Plan again"} />}
         {props.fixed && <Act intent="free-order" label="Let the best order be found" />}
         {!props.empty && status === "open" && <Act intent="clear" label="Start from an empty day" />}

@@ -279,6 +279,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
               addHref={query({ add: "1" })}
               icsHref={query({}).replace("/round/day", "/round/day.ics")}
               eveningHref={query({}).replace("/round/day", "/round/evening")}
+              beforeHref={query({}).replace("/round/day", "/round/before")}
               last={
                 last && {
                   id: last.id,

@@ -28,7 +28,7 @@ const MOST_NAMED = 4;
 /** Plans of a day that has begun by the clock go on from the next of so many minutes. */
 const ROUND_UP_MINUTES = 5;
 
-export interface DayView extends BuiltDay {
+export interface DayView extends Omit<BuiltDay, "asks"> {
   person: { id: string; name: string };
   on: string;
   /** The day's date where the firm is. */
@@ -75,7 +75,11 @@ export async function getDayView(personId: string, on: string, now: Date): Promi
   const events = await eventsOf(day.id);
   const { on: today, timeZone } = await firmDay(now);
   const live = day.status === "started" && today === on;
-  const built = await buildDay(notBefore(day, { on: today, timeZone }, now), events, live ? now : null);
+  const { asks: _asks, ...built } = await buildDay(
+    notBefore(day, { on: today, timeZone }, now),
+    events,
+    live ? now : null,
+  );
   const actual = await actualWork(personId, on, built.depot.timeZone, now);
   const planned = new Set(
     day.plan?.stops.flatMap((stop) => stop.schedule.phases.map((phase) => dutyOfJob(phase.job))) ?? [],
@@ -112,7 +116,7 @@ function fingerprint({ startAt: _startAt, first: _first, travel, sites, ...rest 
  * @param order what the browser's worker found; times are always worked out here
  */
 export async function planAndKeep(
-  actor: Actor,
+  actor: Pick<Actor, "id">,
   personId: string,
   on: string,
   order: string[] | null,
@@ -235,14 +239,15 @@ export async function fixOrder(
  * Puts the best set of duties for the hours available on a day: what is pressing, what lies on the way, what the person may
  * do and whose machine is not locked away.
  *
- * @returns the duties that were added, and of the worthiest that were not why
+ * @returns the duties that were added, and of the worthiest that were not why; null when what is on the day does not hold by
+ *   itself: nothing is put beside it
  */
 export async function proposeAndPut(
   actor: Actor,
   person: Actor,
   on: string,
   now: Date,
-): Promise<{ chosen: string[]; left: string[] }> {
+): Promise<{ chosen: string[]; left: string[] } | null> {
   const db = getDb();
   // What was planned for a day that has passed is open again.
   const clock = await firmDay(now);
@@ -269,6 +274,8 @@ export async function proposeAndPut(
   const spread = spreadsOf(built.duties);
   const how = { chance: await firmChance(), spread, reasons: true };
   const proposal = await search("proposeDay", problem, SERVER_STEPS, how);
+  if (problem.sites.some((site) => site.jobs.some((job) => must.has(job.id) && !proposal.jobs.includes(job.id))))
+    return null;
   const found = proposal.jobs.filter((id) => !must.has(id));
   const left = proposal.left.filter((one) => !must.has(one.job)).slice(0, MOST_NAMED);
   const chosen = await db.transact(async (tx) => {

@@ -290,7 +290,7 @@ describe("a day", () => {
 });
 
 it("a round is proposed for the hours there are: pressing work, allowed work, nobody else's", async () => {
-  const { chosen } = await proposeAndPut(lead, lead, "2026-06-12", new Date("2026-06-12T06:00:00Z"));
+  const { chosen } = must(await proposeAndPut(lead, lead, "2026-06-12", new Date("2026-06-12T06:00:00Z")));
   expect(chosen.length).toBeGreaterThan(0);
   const plan = await planAndKeep(lead, lead.id, "2026-06-12", null, new Date("2026-06-12T06:00:00Z"));
   expect(plan).toMatchObject({ lateMinutes: 0, overtime: 0 });
@@ -302,8 +302,18 @@ it("a round is proposed for the hours there are: pressing work, allowed work, no
   );
   expect(mine.map((row) => row.id).sort()).toEqual([...chosen].sort());
   expect(mine.every((row) => row.who !== "operator")).toBe(true);
-  const { chosen: again } = await proposeAndPut(mo, mo, "2026-06-12", new Date("2026-06-12T06:00:00Z"));
+  const { chosen: again } = must(await proposeAndPut(mo, mo, "2026-06-12", new Date("2026-06-12T06:00:00Z")));
   expect(again.filter((id) => chosen.includes(id))).toEqual([]);
+});
+
+it("puts nothing beside what does not hold by itself", async () => {
+  // A Saturday: the school lets nobody in.
+  const to = { on: "2026-06-13", personId: kim.id };
+  const dutyId = await dutyOf("D-4", "flake-ice-maker-clean-sanitise");
+  const moved = await putOnDay(lead, [dutyId], { ...to, evenPinned: true }, NOW);
+  expect(await proposeAndPut(kim, kim, to.on, NOW)).toBeNull();
+  expect((await getDayView(kim.id, to.on, NOW)).duties.map((one) => one.dutyId)).toEqual([dutyId]);
+  await putOnDay(lead, [dutyId], must(moved[0]), NOW);
 });
 
 it("minutes are learned from signed sheets", async () => {

@@ -8,7 +8,8 @@ import { inHours } from "~/kit/days/day-time";
 import { Disclosure } from "~/ui/disclosure";
 import { Modal, ModalClose } from "~/ui/modal";
 
-import type { DayDuty, DaySiteFacts } from "./day-problem.server";
+import type { DayDuty } from "./day-problem.server";
+import type { DaySiteFacts } from "./day-sites.server";
 import { Score, type ScoreDuty } from "./score";
 import type { ScoreActual } from "./score-layout";
 import type { StillOpen } from "./still-open.server";

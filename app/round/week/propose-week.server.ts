@@ -12,16 +12,9 @@ import { search } from "~/kit/server/aside.server";
 import { procedureTakes } from "~/procedures/procedures.server";
 import { firmChance } from "~/round/chance.server";
 import { notBefore, SERVER_STEPS } from "~/round/day/day.server";
-import {
-  ARRIVING_MINUTES,
-  buildDay,
-  type BuiltDay,
-  hoursOn,
-  LEAVING_MINUTES,
-  standstillDays,
-  worth,
-} from "~/round/day/day-problem.server";
+import { ARRIVING_MINUTES, buildDay, type BuiltDay, LEAVING_MINUTES, worth } from "~/round/day/day-problem.server";
 import { findDay, freshDay } from "~/round/day/day-row.server";
+import { hoursOn, standstillDays } from "~/round/day/day-sites.server";
 import { spreadsOf } from "~/round/day/spreads";
 import { travelBetween } from "~/round/ways/travel.server";
 
