@@ -46,6 +46,7 @@ export const TABLES = {
   RecordLink: sheets.recordLinks,
   Job: jobs.jobs,
   JobPiece: jobs.jobPieces,
+  Workload: jobs.workloads,
   RecordChain: sheets.recordChain,
   RecordChainEnd: sheets.recordChainEnd,
   Depot: days.depots,

@@ -6,6 +6,7 @@ import { runJobs } from "~/kit/jobs/run-jobs.server";
 import { sendMessages } from "~/kit/messages/messages.server";
 import { takeLease } from "~/kit/server/leases.server";
 import { logError } from "~/kit/server/log.server";
+import { sendDigests } from "~/round/firm/digest.server";
 import { summariseMissing } from "~/sheet/summaries/summaries.server";
 
 const EVERY_MS = 1000;
@@ -59,6 +60,7 @@ export function startJobs(): () => Promise<void> {
 async function tidyUp(holder: string): Promise<void> {
   const now = new Date();
   if (!(await takeLease(CATCH_UP_LEASE, holder, CATCH_UP_MS, now))) return;
+  await sendDigests(now);
   await clearOldJobs(now);
   await summariseMissing(new Date(now.getTime() - LOOKED_BACK_MS));
 }

@@ -2,6 +2,7 @@ import { addDays, AHEAD_CELLS, AHEAD_DAYS, aheadCell, type DatedValue, type DueS
 import { type DutyRow, getDb } from "@db";
 
 import { dueNow } from "~/duties/due.server";
+import { dutyTakes } from "~/duties/duty-takes";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { likeText } from "~/kit/server/like-text.server";
@@ -184,7 +185,7 @@ function placeDuties(
   const duties: AheadDuty[] = [];
   for (const duty of rows) {
     const { state, dueOn } = dueNow({ ...duty, projected: duty.projected, hardStop: duty.hardStop }, today);
-    const handsOn = procedures.get(duty.procedureId)?.handsOn ?? duty.minutes;
+    const handsOn = dutyTakes(duty, procedures.get(duty.procedureId)).hands;
     const onDay = duty.plannedOn !== null && duty.plannedOn >= today ? aheadCell(duty.plannedOn, today) : -1;
     // Put on a day beyond the scale, it stays where it is due.
     const cell = onDay >= 0 ? onDay : aheadCell(must(dueOn), today);

@@ -1,10 +1,13 @@
 import { addDays, must } from "@core";
-import { lazy, Suspense } from "react";
-import { Link } from "react-router";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { Link, useFetcher, useRevalidator } from "react-router";
 
+import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
-import { OnDay } from "~/ui/day";
+import { Day, OnDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
+import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
 import { useHydrated } from "~/ui/use-hydrated";
@@ -13,14 +16,25 @@ import { Why } from "~/ui/why";
 import type { Route } from "./+types/workload.route";
 import { aheadFilter } from "./ahead-schemas";
 import { hoursWords } from "./cell-words";
-import { workload } from "./workload.server";
+import { keptWorkload, workOut } from "./workload.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "52 weeks – Humble Hound" }];
 
 export function loader({ request }: Route.LoaderArgs) {
   return served(async () => {
     const params = new URL(request.url).searchParams;
-    return { load: await workload(aheadFilter(params), new Date()), query: params.toString() };
+    return { ...(await keptWorkload(aheadFilter(params), new Date())), query: params.toString() };
+  });
+}
+
+/** Works it out anew; the page asks for it by itself when what is kept is not how things are. */
+export function action(args: Route.ActionArgs) {
+  return formAction(args, {
+    work: form(NOTHING, async (_, __, now) => {
+      const params = new URL(args.request.url).searchParams;
+      const done = await workOut(aheadFilter(params), now);
+      return done ? undefined : "It is being worked out already.";
+    }),
   });
 }
 
@@ -28,7 +42,79 @@ const Chart = lazy(() => import("./workload-chart"));
 const hours = (minutes: number): number => Math.round(minutes / 6) / 10;
 
 export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
-  const { load, query } = loaderData;
+  const { load, madeAt, current, query } = loaderData;
+  const working = useFetcher<typeof action>();
+  const { revalidate } = useRevalidator();
+  const asked = useRef<string | null>(null);
+  const isWorking = working.state !== "idle";
+  useEffect(() => {
+    if (current || isWorking) return undefined;
+    // Somebody else's is on its way: looked for again, not asked for again.
+    if (asked.current === query) {
+      const timer = setTimeout(() => void revalidate(), 2000);
+      return () => clearTimeout(timer);
+    }
+    asked.current = query;
+    void working.submit({ intent: "work" }, { method: "post" });
+    return undefined;
+  });
+  const fault = working.data ? allFaults(answerTo(working.data, "work")) : null;
+  return (
+    <>
+      <PageHead
+        back={
+          <>
+            <Link to={`/ahead?${query}`}>Ahead</Link>
+          </>
+        }
+        title="The next 52 weeks"
+        subtitle={
+          load && (
+            <>
+              <span className="figure">{load.duties}</span> duties come due{" "}
+              <span className="figure">{load.occurrences}</span> times.
+            </>
+          )
+        }
+      />
+      {fault && <Notice tone="problem">{fault}</Notice>}
+      {!current && !fault && <Working since={madeAt} />}
+      {load && <Levelled load={load} />}
+    </>
+  );
+}
+
+/** That it is worked out anew, with how long at most. */
+function Working({ since }: { since: Date | null }) {
+  const [seconds, setSeconds] = useState(0);
+  useEffect(() => {
+    const timer = setInterval(() => setSeconds((now) => now + 1), 1000);
+    return () => clearInterval(timer);
+  }, []);
+  return (
+    <div role="status" className="panel mb-4 p-3">
+      <p>
+        {since === null
+          ? "The year is worked out for the first time"
+          : "Something has changed since: it is worked out anew"}
+        {since !== null && (
+          <>
+            . Below it is as of <Day at={since} />
+          </>
+        )}
+        .
+      </p>
+      <progress className="mt-2 block h-3 w-full" max={MOST_SECONDS} value={Math.min(seconds, MOST_SECONDS - 1)}>
+        {seconds} of at most {MOST_SECONDS} seconds
+      </progress>
+    </div>
+  );
+}
+
+/** So long it takes at most, with what is read before. */
+const MOST_SECONDS = 14;
+
+function Levelled({ load }: { load: NonNullable<Route.ComponentProps["loaderData"]["load"]> }) {
   const hydrated = useHydrated();
   const weeks = load.before.map((before, i) => ({
     week: addDays(load.today, i * 7).slice(5),
@@ -40,20 +126,6 @@ export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
   const levelled = Math.max(...load.after.slice(1));
   return (
     <>
-      <PageHead
-        back={
-          <>
-            <Link to={`/ahead?${query}`}>Ahead</Link>
-          </>
-        }
-        title="The next 52 weeks"
-        subtitle={
-          <>
-            <span className="figure">{load.duties}</span> duties come due{" "}
-            <span className="figure">{load.occurrences}</span> times.
-          </>
-        }
-      />
       <Section
         id="peaks"
         title={

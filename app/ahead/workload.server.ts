@@ -1,13 +1,18 @@
+import { randomUUID } from "node:crypto";
+
 import { addDays, daysBetween, type LevelItem, must, weeklyMinutes } from "@core";
-import type { DutyRow } from "@db";
+import { type DutyRow, getDb } from "@db";
 
 import { dueNow } from "~/duties/due.server";
+import { dutyTakes } from "~/duties/duty-takes";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 import { search } from "~/kit/server/aside.server";
+import { contentHash } from "~/kit/server/content-hash.server";
+import { dropLease, takeLease } from "~/kit/server/leases.server";
 import { likeText } from "~/kit/server/like-text.server";
-import { newestProcedures } from "~/procedures/procedures.server";
+import { procedureTakes } from "~/procedures/procedures.server";
 
 import type { AheadFilter } from "./ahead.server";
 import * as sql from "./workload.sql";
@@ -52,17 +57,68 @@ export type DutySql = Pick<
   minutes: number;
 };
 
-/** Hands-on minutes of the next 52 weeks under a filter, as they fall and levelled inside each duty's tolerance. */
-export async function workload(filter: AheadFilter, now: Date): Promise<Workload> {
+/** What is kept of a filter's year. */
+export interface KeptWorkload {
+  /** Null when it was never worked out. */
+  load: Workload | null;
+  madeAt: Date | null;
+  /** Worked out today, and from what there is now. */
+  current: boolean;
+}
+
+const valuesOf = (filter: AheadFilter): Record<string, unknown> => ({
+  ...filter,
+  like: `${likeText(filter.q ?? "")}%`,
+});
+
+const keyOf = ({ q, siteId, family, who, personId }: AheadFilter): string =>
+  contentHash({ q, siteId, family, who, personId });
+
+async function marksOf(filter: AheadFilter, now: Date): Promise<{ today: string; marks: string }> {
   const { on: today } = await firmDay(now);
-  const duties = await sql.dutiesToLevel({ ...filter, like: `${likeText(filter.q ?? "")}%` }, filter);
-  if (duties.length > MAX_DUTIES) {
+  const [found] = await sql.marksOf(valuesOf(filter), filter);
+  const { duties, marks } = must(found);
+  if (duties > MAX_DUTIES) {
     throw new Refusal(
       422,
       "too-many",
       `That is more than ${MAX_DUTIES.toLocaleString("en")} duties. Choose a customer, a family or a person in Ahead first.`,
     );
   }
+  return { today, marks: contentHash({ today, duties, marks }) };
+}
+
+/** The year as it was worked out last, and whether that is how things are: two queries, whatever it took then. */
+export async function keptWorkload(filter: AheadFilter, now: Date): Promise<KeptWorkload> {
+  const { marks } = await marksOf(filter, now);
+  const kept = await getDb().models.Workload.findByPk(keyOf(filter), { raw: true });
+  if (!kept) return { load: null, madeAt: null, current: false };
+  return { load: kept.load52 as Workload, madeAt: kept.madeAt, current: kept.marks === marks };
+}
+
+/**
+ * Works the year out and keeps it, once however many ask at the same time.
+ *
+ * @returns false when somebody else's is being worked out
+ */
+export async function workOut(filter: AheadFilter, now: Date): Promise<boolean> {
+  const { marks } = await marksOf(filter, now);
+  const filterKey = keyOf(filter);
+  const [lease, holder] = [`workload ${filterKey.slice(0, 40)}`, randomUUID()];
+  if (!(await takeLease(lease, holder, 3000 * SOLVER_SECONDS, now))) return false;
+  try {
+    const load52 = await workload(filter, now);
+    await getDb().models.Workload.upsert({ filterKey, marks, madeAt: now, load52 });
+    return true;
+  } finally {
+    await dropLease(lease, holder);
+  }
+}
+
+/** Hands-on minutes of the next 52 weeks under a filter, as they fall and levelled inside each duty's tolerance. */
+export async function workload(filter: AheadFilter, now: Date): Promise<Workload> {
+  const { on: today } = await firmDay(now);
+  const duties = await sql.dutiesToLevel(valuesOf(filter), filter);
   const items = await levelItems(duties, today, now);
   const before = weeklyMinutes(items, WEEKS);
   const solved = await search(
@@ -85,7 +141,7 @@ export async function workload(filter: AheadFilter, now: Date): Promise<Workload
 }
 
 async function levelItems(duties: readonly DutySql[], today: string, now: Date): Promise<LevelItem[]> {
-  const handsOn = await handsOnMinutes();
+  const takes = await procedureTakes([...new Set(duties.map((duty) => duty.procedureId))]);
   const meters = await recentMeters(duties, now);
   const until = addDays(today, WEEKS * 7 - 1);
   const week = (on: string): number => Math.floor(daysBetween(today, on) / 7);
@@ -94,7 +150,7 @@ async function levelItems(duties: readonly DutySql[], today: string, now: Date):
     const first = must(dueOn) < today ? today : must(dueOn);
     if (first > until) return [];
     const days = [first, ...repeatsAfter(duty, first, today, until, meters.get(duty.machineId) ?? {})];
-    const minutes = handsOn.get(duty.procedureId) ?? duty.minutes;
+    const minutes = dutyTakes(duty, takes.get(duty.procedureId)).hands;
     return days.map((on, i): LevelItem => {
       const before = i > 0 ? must(days[i - 1]) : (duty.anchorOn ?? today);
       const early = Math.floor(EARLY_SHARE * Math.max(0, daysBetween(before, on)));
@@ -104,9 +160,4 @@ async function levelItems(duties: readonly DutySql[], today: string, now: Date):
       return { id: `${duty.id}/${on}`, minutes, week: week(on), from, to: week(on) };
     });
   });
-}
-
-async function handsOnMinutes(): Promise<Map<string, number>> {
-  const families = (await sql.stepsOfNewest()).map((row) => row.family);
-  return new Map((await newestProcedures(families)).map((one) => [one.id, one.minutes.handsOn]));
 }

@@ -23,7 +23,7 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
               hardStop={row.hardStop}
             />
             <p className="text-xs leading-tight text-ink-soft">{leadWords(row.state, row.dueOn, row.today)}</p>
-            <p className="figure mt-1 text-xs text-ink-soft sm:hidden">{row.minutes} min</p>
+            <p className="figure mt-1 text-xs text-ink-soft sm:hidden">{row.takes.hands} min</p>
           </div>
           {showMachine && (
             <span className="hidden sm:block">
@@ -53,6 +53,11 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
                 <span aria-hidden="true">! </span>Machine out of service
               </p>
             )}
+            {row.plannedOn !== null && row.plannedOn >= row.today && (
+              <p className="text-sm wrap-anywhere">
+                Planned: {row.plannedForName ?? "somebody"}, <OnDay on={row.plannedOn} />
+              </p>
+            )}
             {row.openSheetId && <p className="text-sm font-semibold">Sheet open: go on with it</p>}
             {row.lastOutcome && (
               <p className="text-sm wrap-anywhere">
@@ -61,7 +66,8 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
             )}
           </div>
           <p className="figure hidden shrink-0 text-right text-sm whitespace-nowrap sm:block">
-            {row.minutes} min
+            {row.takes.hands} min
+            {row.takes.waits > 0 && <span className="block text-xs text-ink-soft">+ {row.takes.waits} waiting</span>}
             <span className="block text-xs text-ink-soft">
               {row.dueOn === null ? "no day yet" : <OnDay on={row.dueOn} />}
             </span>

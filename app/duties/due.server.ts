@@ -2,9 +2,11 @@ import { assessDue, daysBetween, type DueAssessment, type DueState, dueState, mu
 import type { DutyRow } from "@db";
 
 import { dayInZone, latestDay } from "~/kit/days/site-day";
+import { type ProcedureTakes, procedureTakes } from "~/procedures/procedures.server";
 
 import type { StoredDue } from "./assess.server";
 import * as sql from "./due.sql";
+import { type DutyTakes, dutyTakes } from "./duty-takes";
 import { EMERGENCY_CALL, WHAT_WAS_LEFT } from "./general-procedures";
 import { heldAmong } from "./holds.server";
 import { dueInput, machineFacts } from "./machine-facts.server";
@@ -34,7 +36,8 @@ export function dueNow(stored: Omit<StoredDue, "anchorOn" | "rivals"> & { hardSt
 export interface DueRow extends DueNow {
   dutyId: string;
   title: string;
-  minutes: number;
+  /** What it takes, typically. */
+  takes: DutyTakes;
   who: DutyRow["who"];
   anchorOn: string | null;
   rivals: string[];
@@ -61,8 +64,10 @@ export interface DueRow extends DueNow {
 
 export interface DueSqlRow extends Omit<
   DueRow,
-  "state" | "daysLeft" | "today" | "openRunId" | "lastOutcome" | "outOfService"
+  "state" | "daysLeft" | "today" | "openRunId" | "lastOutcome" | "outOfService" | "takes"
 > {
+  procedureId: string;
+  minutes: number;
   timeZone: string;
   warningFrom: string | null;
   noticeFrom: string | null;
@@ -92,7 +97,7 @@ export async function listDue(
   const page = found.slice(0, limit);
   const last = page[page.length - 1];
   return {
-    rows: (await withSheets(page.map((row) => asDueRow(row, now)))).filter((row) => row.state !== "later"),
+    rows: (await withSheets(await asDueRows(page, now))).filter((row) => row.state !== "later"),
     next: found.length > limit && last ? `${last.dueOn}_${last.dutyId}` : null,
   };
 }
@@ -100,7 +105,7 @@ export async function listDue(
 /** The duties of one machine, soonest first. */
 export async function listMachineDuties(machineId: string, now: Date): Promise<DueRow[]> {
   const found = await sql.dutiesOfMachine({ machineId });
-  return withSheets(found.map((row) => asDueRow(row, now)));
+  return withSheets(await asDueRows(found, now));
 }
 
 /** The duty of a machine that comes next. */
@@ -165,15 +170,20 @@ export async function getDuty(
   if (!found) return null;
   const facts = must(await machineFacts(found.machineId));
   const duty = must(facts.duties.find((one) => one.id === dutyId));
-  const [row] = await withSheets([asDueRow(found, now)]);
+  const [row] = await withSheets(await asDueRows([found], now));
   const assessed = assessDue(dueInput(duty, facts, must(row).today));
   // The app logs these events itself: nobody knows them by name.
   const because = MADE_BECAUSE[duty.procedureId];
   return { row: must(row), duty, assessed: because ? { ...assessed, because } : assessed };
 }
 
-function asDueRow(row: DueSqlRow, now: Date): DueRow {
-  const { timeZone, warningFrom, noticeFrom, firmDueOn, ...shown } = row;
+async function asDueRows(rows: readonly DueSqlRow[], now: Date): Promise<DueRow[]> {
+  const takes = await procedureTakes([...new Set(rows.map((row) => row.procedureId))]);
+  return rows.map((row) => asDueRow(row, takes.get(row.procedureId), now));
+}
+
+function asDueRow(row: DueSqlRow, procedure: ProcedureTakes | undefined, now: Date): DueRow {
+  const { timeZone, warningFrom, noticeFrom, firmDueOn, procedureId, minutes, ...shown } = row;
   const today = dayInZone(now, timeZone);
   const stored = {
     ...shown,
@@ -185,6 +195,7 @@ function asDueRow(row: DueSqlRow, now: Date): DueRow {
   };
   return {
     ...shown,
+    takes: dutyTakes({ procedureId, minutes }, procedure),
     projected: stored.projected,
     hardStop: stored.hardStop,
     ...dueNow(stored, today),

@@ -4,7 +4,7 @@ import { getDb } from "@db";
 import type { DueSqlRow, MachineDutySqlRow } from "./due.server";
 
 export const DUE_COLUMNS = `
-  p.id AS dutyId, p.title, p.minutes, p.who, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop, p.projected,
+  p.id AS dutyId, p.procedure_id AS procedureId, p.title, p.minutes, p.who, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop, p.projected,
   p.due_on AS dueOn, p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, p.planned_on AS plannedOn, w.name AS plannedForName,
   m.id AS machineId, m.name AS machineName, m.tag AS machineTag, m.family, m.area,
   s.id AS siteId, s.name AS siteName, s.time_zone AS timeZone, s.access_hours AS accessHours, c.name AS customerName

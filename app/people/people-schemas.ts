@@ -42,6 +42,11 @@ export const letterheadSchema = yup.object({
 
 export const personSchema = yup.object({ person: hiddenId() });
 
+export const emailSchema = yup.object({
+  person: hiddenId(),
+  email: text(160).email("Type an address such as kim@harbour.example.").default(""),
+});
+
 export const resetSchema = yup.object({ person: hiddenId(), password: newPassword });
 
 export const grantSchema = yup.object({

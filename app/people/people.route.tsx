@@ -17,6 +17,7 @@ import { type Letterhead, letterheadOfFirm, saveLetterhead } from "./letterhead.
 import * as people from "./people.server";
 import {
   addPersonSchema,
+  emailSchema,
   grantSchema,
   letterheadSchema,
   personSchema,
@@ -55,6 +56,10 @@ export function action(args: Route.ActionArgs) {
     }),
     "end-sign-ins": form(personSchema, async ({ person }, who, now) => {
       await people.endSignIns(who, person, now);
+      return back();
+    }),
+    email: form(emailSchema, async ({ person, email }, who, now) => {
+      await people.changeEmail(who, person, email, now);
       return back();
     }),
     reset: form(resetSchema, async ({ person, password }, who, now) => {
@@ -107,7 +112,7 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
 
 function PersonCard({ person, today, answer }: { person: people.PersonView; today: string; answer: Answer }) {
   // Forms with fields say it themselves.
-  const plain = answer && answer.form !== "reset" && answer.form !== "grant" ? answer.message : null;
+  const plain = answer && !["reset", "grant", "email"].includes(answer.form) ? answer.message : null;
   return (
     <li className="panel p-4">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
@@ -168,11 +173,40 @@ function PersonCard({ person, today, answer }: { person: people.PersonView; toda
               End all sign-ins
             </button>
           </Form>
+          <EmailForm person={person.id} email={person.email} answer={answer} />
           <ResetForm person={person.id} answer={answer} />
           <GrantForm person={person.id} answer={answer} />
         </div>
       </Disclosure>
     </li>
+  );
+}
+
+function EmailForm({ person, email, answer }: { person: string; email: string; answer: Answer }) {
+  const [form, fields] = useCheckedForm(emailSchema, answer, {
+    form: "email",
+    id: `email-${person}`,
+    defaultValue: { email },
+  });
+  return (
+    <Form
+      method="post"
+      id={form.id}
+      onSubmit={form.onSubmit}
+      noValidate={form.noValidate}
+      className="flex flex-wrap items-end gap-2"
+    >
+      <input type="hidden" name="intent" value="email" />
+      <input type="hidden" name="person" value={person} />
+      <TextField
+        field={fields.email}
+        label="E-mail address"
+        hint="A lead is told there each morning what nobody has taken up."
+        autoComplete="off"
+        className="min-w-0 flex-1 basis-56"
+      />
+      <button className="btn mb-6">Keep the address</button>
+    </Form>
   );
 }
 

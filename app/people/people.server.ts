@@ -19,7 +19,10 @@ import { forgetAllSignIns } from "~/kit/server/rate-limit.server";
 import { hashPassword } from "./passwords.server";
 import * as sql from "./people.sql";
 
-export type PersonView = Pick<PersonRow, "id" | "name" | "signIn" | "role" | "active" | "mustChangePassword"> & {
+export type PersonView = Pick<
+  PersonRow,
+  "id" | "name" | "signIn" | "role" | "active" | "mustChangePassword" | "email"
+> & {
   openSessions: number;
   authorisations: AuthorisationRow[];
 };
@@ -84,6 +87,23 @@ export async function addPerson(
     throw error;
   }
   return id;
+}
+
+/** Where the digest of a lead goes; empty: nowhere. */
+export async function changeEmail(by: Actor, personId: string, email: string, now: Date): Promise<void> {
+  await getDb().transact(async (tx) => {
+    const { models } = getDb();
+    const before = await models.Person.findByPk(personId, {
+      attributes: ["email"],
+      raw: true,
+      lock: tx.LOCK.UPDATE,
+      transaction: tx,
+    });
+    if (!before) throw new Refusal(404, "no-such-person", "This person does not exist.");
+    await models.Person.update({ email }, { where: { id: personId }, transaction: tx });
+    const details = { old: before.email, new: email };
+    await audit({ by, subject: "person", subjectId: personId, action: "email", details, now }, tx);
+  });
 }
 
 /** Deactivates or reactivates; a deactivated person is signed out everywhere at once. */

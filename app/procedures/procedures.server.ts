@@ -167,8 +167,9 @@ export async function newestProcedures(families: string[]): Promise<Procedure[]>
 }
 
 export interface ProcedureTakes {
-  /** Hands-on minutes. */
+  /** Minutes with hands on it, and of waiting in between. */
   handsOn: number;
+  waiting: number;
   materials: { item: string; name: string; qty: number; unit: string }[];
 }
 
@@ -177,11 +178,11 @@ export async function procedureTakes(ids: readonly string[]): Promise<Map<string
   if (ids.length === 0) return new Map();
   const rows = await sql.materialsOf({ ids });
   return new Map(
-    rows.map(({ id, handsOn, materials }) => {
+    rows.map(({ id, handsOn, waiting, materials }) => {
       const list = typeof materials === "string" ? (JSON.parse(materials) as Material[]) : materials;
       return [
         id,
-        { handsOn: handsOn, materials: list.map(({ item, name, qty, unit }) => ({ item, name, qty, unit })) },
+        { handsOn, waiting, materials: list.map(({ item, name, qty, unit }) => ({ item, name, qty, unit })) },
       ];
     }),
   );

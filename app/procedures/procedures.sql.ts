@@ -36,9 +36,10 @@ export function newestOfFamilies(values: {
 /** Joins, sums, reads inside JSON, compares in the database. */
 export function materialsOf(values: {
   ids: readonly string[];
-}): Promise<{ id: string; handsOn: number; materials: string | Material[] }[]> {
-  return getDb().select<{ id: string; handsOn: number; materials: string | Material[] }>(
-    `SELECT p.id, JSON_VALUE(p.body, '$.minutes.handsOn') + 0 AS handsOn, JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.materials') AS materials
+}): Promise<{ id: string; handsOn: number; waiting: number; materials: string | Material[] }[]> {
+  return getDb().select<{ id: string; handsOn: number; waiting: number; materials: string | Material[] }>(
+    `SELECT p.id, JSON_VALUE(p.body, '$.minutes.handsOn') + 0 AS handsOn, JSON_VALUE(p.body, '$.minutes.waiting') + 0 AS waiting,
+       JSON_EXTRACT(COALESCE(p.expanded, p.body), '$.materials') AS materials
      FROM (SELECT id, MAX(version) AS version FROM procedures WHERE id IN (:ids) GROUP BY id) newest
      JOIN procedures p ON p.id = newest.id AND p.version = newest.version`,
     values,

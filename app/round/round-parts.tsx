@@ -1,4 +1,3 @@
-import { clockTime } from "@core";
 import { Link } from "react-router";
 
 import { Day } from "~/ui/day";
@@ -7,52 +6,6 @@ import { Section } from "~/ui/section";
 import type { Route } from "./+types/round.route";
 
 type Data = Route.ComponentProps["loaderData"];
-
-/** The person's day, in a line. */
-export function Glance({ glance, lead }: { glance: Data["glance"]; lead: Data["lead"] }) {
-  if (!glance) return null;
-  return (
-    <section
-      aria-labelledby="today"
-      className="panel mb-6 flex flex-wrap items-center justify-between gap-x-6 gap-y-3 border-l-8 border-l-tan-fill p-4"
-    >
-      <div className="min-w-0">
-        <h2 id="today" className="text-lg">
-          Today
-        </h2>
-        <p className="wrap-anywhere">
-          {glance.duties === 0 ? (
-            "Nothing is on your day yet."
-          ) : (
-            <>
-              {glance.duties} {glance.duties === 1 ? "duty" : "duties"} at {glance.sites}{" "}
-              {glance.sites === 1 ? "site" : "sites"}
-              {glance.endAt !== null && (
-                <>
-                  , back at <strong className="figure">{clockTime(glance.endAt)}</strong>
-                </>
-              )}
-              {glance.next && glance.status !== "ended" && (
-                <>
-                  {" "}
-                  · next {glance.next.name}, <span className="figure">{clockTime(glance.next.arrive)}</span>
-                </>
-              )}
-            </>
-          )}
-        </p>
-      </div>
-      {lead && (
-        <Link to="/round/week" className="btn">
-          The week
-        </Link>
-      )}
-      <Link to="/round/day" className="btn btn-main">
-        {glance.duties === 0 ? "Plan the day" : glance.status === "started" ? "Go on with the day" : "Open the day"}
-      </Link>
-    </section>
-  );
-}
 
 export function OutOfService({ holds }: { holds: Data["holds"] }) {
   if (holds.length === 0) return null;

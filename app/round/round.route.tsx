@@ -1,13 +1,16 @@
-import { Form, Link, useNavigation } from "react-router";
+import { Form, Link, redirect, useNavigation } from "react-router";
 
 import { listDue } from "~/duties/due.server";
 import { DueList } from "~/duties/due-list";
 import { openHolds } from "~/duties/holds.server";
 import { UnreadMeters } from "~/duties/unread-meters";
 import { unreadMeters } from "~/duties/unread-meters.server";
+import type { Actor } from "~/kit/actor";
 import { inHours } from "~/kit/days/day-time";
 import { firmDay } from "~/kit/days/firm-day.server";
+import { allFaults, answerTo, typed } from "~/kit/forms/answer-to";
 import { machineSearchSchema } from "~/kit/forms/search-schemas";
+import { form, formAction } from "~/kit/server/form-action.server";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { addedToCheck } from "~/machines/adding/added.server";
@@ -16,27 +19,35 @@ import { countMachines, parkedInAll } from "~/machines/machines.server";
 import { openReports } from "~/machines/reports.server";
 import { listSites } from "~/machines/sites/sites.server";
 import { actorOf } from "~/people/session.server";
-import { glanceAt } from "~/round/day/day.server";
+import { planAndKeep } from "~/round/day/day.server";
+import { logDay } from "~/round/day/day-log.server";
+import { siteSchema } from "~/round/day/day-schemas";
+import { todayOf } from "~/round/day/today.server";
+import { FirmTodayPanel } from "~/round/firm/firm-today";
+import { firmToday } from "~/round/firm/firm-today.server";
 import { anySigned } from "~/round/start/first-steps.server";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/round.route";
-import { Glance, NothingDue, OutOfService, Reported } from "./round-parts";
+import { bySite } from "./by-site";
+import { NothingDue, OutOfService, Reported } from "./round-parts";
+import { TodayPanel } from "./today";
 
 export const meta: Route.MetaFunction = () => [{ title: "Round – Humble Hound" }];
 
 export function loader({ request, context }: Route.LoaderArgs) {
   return served(async () => {
     const { site: siteId = null, after = null } = readQuery(request, machineSearchSchema);
-    const { id: me, role } = actorOf(context);
+    const { id: me, name, role } = actorOf(context);
     const now = new Date();
     // What stands above the list stands on its first page.
     const first = !after;
     const { on: today } = await firmDay(now);
-    const [due, glance, sites, holds, reports, unread, parked, added] = await Promise.all([
+    const [due, mine, firm, sites, holds, reports, unread, parked, added] = await Promise.all([
       listDue({ siteId, after }, now),
-      first && !siteId ? glanceAt(me, now) : null,
+      first && !siteId ? todayOf(me, now) : null,
+      first && !siteId && role === "lead" ? firmToday(now) : null,
       listSites(),
       first ? openHolds(6) : [],
       first ? openReports(6) : [],
@@ -49,8 +60,9 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const begins = due.rows.length === 0 && role === "lead" && !(await anySigned());
     return {
       ...due,
-      glance,
-      lead: role === "lead",
+      mine,
+      firm,
+      name,
       sites,
       siteId,
       machines,
@@ -65,19 +77,50 @@ export function loader({ request, context }: Route.LoaderArgs) {
   });
 }
 
-const GROUPS = [
-  { states: ["stopped", "overdue"], title: "Past the due day" },
-  { states: ["due"], title: "Due today" },
-  { states: ["warning", "notice"], title: "Coming up" },
-] as const;
+/** The day's next step, from where one is: the whole day can be gone through from here. */
+export function action(args: Route.ActionArgs) {
+  const log = (type: "started" | "arrived" | "left" | "ended") =>
+    form(siteSchema, async ({ site, sure }, who: Actor, now) => {
+      const { on } = await firmDay(now);
+      await logDay(who, { personId: who.id, on, type, siteId: site ?? null, sure: sure === "yes" }, now);
+      if (type === "ended") return redirect("/round/evening");
+      await planAndKeep(who, who.id, on, null, now);
+      return undefined;
+    });
+  return formAction(args, {
+    started: log("started"),
+    arrived: log("arrived"),
+    left: log("left"),
+    ended: log("ended"),
+  });
+}
 
-export default function Round({ loaderData }: Route.ComponentProps) {
-  const { rows, next, sites, siteId, machines, reports, holds, glance, lead, parked, unread, today, added, begins } =
-    loaderData;
+export default function Round({ loaderData, actionData }: Route.ComponentProps) {
+  const {
+    rows,
+    next,
+    sites,
+    siteId,
+    machines,
+    reports,
+    holds,
+    mine,
+    firm,
+    name,
+    parked,
+    unread,
+    today,
+    added,
+    begins,
+  } = loaderData;
+  const answer = answerTo(actionData, actionData?.form ?? "");
+  const problem = actionData ? allFaults(answer) : null;
+  // Refused because something is open there: one may leave all the same.
+  const leaves = actionData?.form === "left" && answer.refused ? (typed(answer, "site") ?? null) : null;
   const busy = useNavigation().state === "loading";
   return (
-    <div aria-busy={busy}>
-      <PageHead title="Round" subtitle="What needs you now, the longest waiting first.">
+    <div aria-busy={busy} className="pb-14 sm:pb-0">
+      <PageHead title="Round" subtitle="Today, in order. Below it what needs somebody, by site.">
         <Form method="get" className="flex items-end gap-2">
           <div>
             <label htmlFor="site" className="block text-sm font-semibold">
@@ -104,7 +147,9 @@ export default function Round({ loaderData }: Route.ComponentProps) {
         </Form>
       </PageHead>
 
-      <Glance glance={glance} lead={lead} />
+      {problem && leaves === null && <Notice tone="problem">{problem}</Notice>}
+      {mine && <TodayPanel today={mine} leaving={leaves === null ? null : { site: leaves, words: problem ?? "" }} />}
+      {firm && <FirmTodayPanel firm={firm} on={today} />}
 
       <OutOfService holds={holds} />
 
@@ -124,23 +169,23 @@ export default function Round({ loaderData }: Route.ComponentProps) {
 
       <NothingDue rows={rows} machines={machines} siteId={siteId} begins={begins} />
 
-      {GROUPS.map(({ states, title }) => {
-        const group = rows.filter((row) => (states as readonly string[]).includes(row.state));
-        if (group.length === 0) return null;
-        const minutes = group.reduce((sum, row) => sum + row.minutes, 0);
-        return (
-          <section key={title} className="mb-7">
-            <h2 className="mb-2 flex flex-wrap items-baseline gap-x-3 text-lg">
-              {title}
-              <span className="text-sm font-normal text-ink-soft">
-                {group.length} {group.length === 1 ? "duty" : "duties"},{" "}
-                <span className="figure">{inHours(minutes)}</span>
-              </span>
-            </h2>
-            <DueList rows={group} />
-          </section>
-        );
-      })}
+      {bySite(
+        rows,
+        (mine?.stops ?? []).map((stop) => stop.site),
+        name,
+      ).map((group) => (
+        <section key={group.siteId} className="mb-7" aria-labelledby={`due-${group.siteId}`}>
+          <h2 id={`due-${group.siteId}`} className="mb-2 flex flex-wrap items-baseline gap-x-3 text-lg">
+            <span className="min-w-0 wrap-anywhere">{group.siteName}</span>
+            <span className="text-sm font-normal text-ink-soft">
+              {group.mine && "on your round · "}
+              {group.rows.length} {group.rows.length === 1 ? "duty" : "duties"},{" "}
+              <span className="figure">{inHours(group.minutes)}</span> hands-on
+            </span>
+          </h2>
+          <DueList rows={group.rows} />
+        </section>
+      ))}
       <p className="mb-4">
         <Link to="/ahead?who=operator&as=table" className="inline-block min-h-11 py-2">
           Operators&apos; own duties

@@ -133,7 +133,7 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
         <p className="mt-3 max-w-prose">{procedure.summary}</p>
       </div>
 
-      <BeforeBeginning procedure={procedure} minutes={isGeneral(procedure.id) ? row.minutes : null} />
+      <BeforeBeginning procedure={procedure} minutes={isGeneral(procedure.id) ? row.takes.hands : null} />
     </div>
   );
 }

@@ -3,6 +3,7 @@ export { type DayFigures, dayFigures } from "./day-figures";
 export { dayHours, type DayHours } from "./day-hours";
 export { clockTime, planDay } from "./plan-day";
 export { changeInWords, suggestChanges, type DayChange } from "./suggest-changes";
+export { dayLegs, type DayLeg } from "./legs";
 export { leastEnd } from "./least-end";
 export { dayRisk, type DayRisk } from "./risk";
 export type { DayJob, DayPlan, DayProblem, DaySite, DayStop } from "./types";

@@ -1,10 +1,10 @@
 import type { Migration } from "../migrate";
-import { UUID } from "./key-types";
+import { HASH, UUID } from "./key-types";
 
 const PLAIN = "CHARACTER SET utf8mb4 COLLATE utf8mb4_bin";
 const TABLE = "ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci";
 
-/** Messages to customers and to the firm's own people, and what customers were asked to do before somebody comes. */
+/** Messages to customers and to the firm's own people, what customers were asked to do before somebody comes, and levelled years as they were worked out. */
 export const beforeWeCome: Migration = {
   name: "0019-before-we-come",
   async up(query) {
@@ -35,6 +35,14 @@ export const beforeWeCome: Migration = {
         KEY messages_waiting (state, next_try_at, id),
         KEY messages_site (site_id, made_at),
         KEY messages_sheet (sheet_id, made_at)
+      ) ${TABLE}`,
+    );
+    await query(
+      `CREATE TABLE workloads (
+        filter_key ${HASH} NOT NULL PRIMARY KEY,
+        marks ${HASH} NOT NULL,
+        made_at DATETIME(3) NOT NULL,
+        load52 JSON NOT NULL
       ) ${TABLE}`,
     );
     await query(

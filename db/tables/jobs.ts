@@ -1,4 +1,4 @@
-import { bytes, instant, json, type RowOf, table, text, uuid, whole } from "../columns";
+import { bytes, fixedText, instant, json, type RowOf, table, text, uuid, whole } from "../columns";
 import type { JobState } from "../values";
 
 /** Long work, done in the background by one process at a time; any of them goes on with it. */
@@ -25,6 +25,14 @@ export const jobs = table("jobs", {
   message: text(500).withDefault(""),
 });
 export type JobRow = RowOf<typeof jobs>;
+
+/** The levelled year of a filter as it was worked out last, and from what. */
+export const workloads = table("workloads", {
+  filterKey: fixedText(64).key(),
+  marks: fixedText(64),
+  madeAt: instant(),
+  load52: json<unknown>(),
+});
 
 /** What a job has made, in pieces small enough for one statement. */
 export const jobPieces = table("job_pieces", {

@@ -24,6 +24,7 @@ import { type DayEventRow, type DayRow, type DutyRules, getDb } from "@db";
 
 import { containedDuties } from "~/duties/contained-duties";
 import { dueNow } from "~/duties/due.server";
+import { dutyTakes } from "~/duties/duty-takes";
 import { isGeneral } from "~/duties/general-procedures";
 import { minuteOfDay, minutesOf } from "~/kit/days/day-time";
 import { depotPlace } from "~/kit/days/depot.server";
@@ -117,8 +118,7 @@ export async function buildDay(
     id: "depot",
   };
   const procedures = await proceduresOf([...new Set(rows.map((row) => row.procedureId))]);
-  const typical = (row: DutySql): number =>
-    isGeneral(row.procedureId) ? row.minutes : (procedures.get(row.procedureId)?.minutes.handsOn ?? row.minutes);
+  const typical = (row: DutySql): number => dutyTakes(row, procedures.get(row.procedureId)?.minutes).hands;
   const own = rows.map((row) => ({ procedureId: row.procedureId, siteId: row.siteId, typical: typical(row) }));
   const learned = await learnedMinutes(own, day.personId);
   const open = await openSheets(rows.flatMap((row) => (row.sheetId ? [row.sheetId] : [])));

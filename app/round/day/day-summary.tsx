@@ -1,6 +1,7 @@
 import { clockTime, dayFigures, type DayPlan, leastEnd } from "@core";
 
 import { inHours } from "~/kit/days/day-time";
+import { inPercent } from "~/kit/in-percent";
 import { Why } from "~/ui/why";
 
 import type { DayView } from "./day.server";
@@ -43,7 +44,7 @@ export function DaySummary({
             value={`${inHours(saved)} (${Math.round((100 * saved) / figures.oneByOne)} %)`}
           />
         )}
-        {kept && <Figure name="Holds in" value={`${Math.round(100 * kept.holds)} %`} />}
+        {kept && <Figure name="Holds in" value={inPercent(kept.holds)} />}
       </dl>
       <DayLine
         plan={shown}

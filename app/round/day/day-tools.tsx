@@ -10,6 +10,8 @@ export function DayTools(props: {
   status: "open" | "started" | "ended";
   today: boolean;
   there: boolean;
+  /** On a phone its start or end is where the thumb is. */
+  inBar: boolean;
   start: string;
   end: string;
   technicians: number;
@@ -38,8 +40,10 @@ export function DayTools(props: {
   return (
     <>
       <Section id="do" title="The day" panel className="space-y-3">
-        {status === "open" && props.today && !props.empty && <Act intent="started" label="Start the day" main />}
-        {status === "started" && !props.there && <Act intent="ended" label="End the day" />}
+        <div className={props.inBar ? "space-y-3 max-sm:hidden" : "space-y-3"}>
+          {status === "open" && props.today && !props.empty && <Act intent="started" label="Start the day" main />}
+          {status === "started" && !props.there && <Act intent="ended" label="End the day" />}
+        </div>
         <TakeBack last={props.last} />
         <Act intent="propose" label="Propose a round" main={props.empty} />
         <Link to={props.addHref} className="btn w-full" preventScrollReset>

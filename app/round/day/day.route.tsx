@@ -1,4 +1,4 @@
-import { addDays, clockTime, type DayPlan, leastEnd } from "@core";
+import { addDays, clockTime, dayLegs, type DayPlan, leastEnd } from "@core";
 import { useEffect, useRef } from "react";
 import { Link, useFetcher, useNavigation, useRevalidator } from "react-router";
 
@@ -23,12 +23,15 @@ import { lastToTakeBack, whereOne } from "./day-events";
 import { DayMap } from "./day-map";
 import { DaySummary } from "./day-summary";
 import { DayTools } from "./day-tools";
+import { Ferry } from "./ferry";
 import { Impossible } from "./impossible";
 import { LoadPanel } from "./load-panel";
+import { NextBar } from "./next-bar";
 import { PutBack } from "./put-back";
 import { stillOpen } from "./still-open.server";
 import { StopOrder } from "./stop-order";
 import { StopPanel } from "./stop-panel";
+import { nextActs, todayDuties, todayStops } from "./today-stops";
 import { useDayPlanner } from "./use-day-planner";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -121,12 +124,18 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   };
   const searching = planning.status === "searching";
   const holds = searching ? null : (day.figures?.holds ?? null);
+  const standing = todayStops(shown ?? { stops: [] }, view.events, todayDuties(view), siteName);
+  const acts = own && on === view.today && !searching ? nextActs(day.status, standing) : null;
+  const isInBar = (kind: string, site: string | null = null): boolean =>
+    acts?.main.kind === kind && (site === null || ("site" in acts.main && acts.main.site === site));
+  const legs = shown ? dayLegs(day.problem ?? problem, shown) : [];
   const order = shown?.stops.map((stop) => stop.site) ?? [];
   const movable = day.status === "open" && mayChange;
   const query = (change: Record<string, string>): string =>
     `/round/day?${new URLSearchParams({ on, ...(own ? {} : { for: view.person.id }), ...change })}`;
   return (
     <div
+      className="pb-14 sm:pb-0"
       aria-busy={
         busy || (wanted && planning.status === "idle") || planning.status === "searching" || keep.state !== "idle"
       }
@@ -222,6 +231,16 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
           />
         )}
 
+      {acts && (
+        <div className="sm:hidden">
+          <NextBar
+            {...acts}
+            dayHref={query({ add: "1" })}
+            eveningHref={query({}).replace("/round/day", "/round/evening")}
+          />
+        </div>
+      )}
+
       <div className="grid gap-5 lg:grid-cols-[1fr_20rem]">
         <div className="min-w-0 space-y-5">
           {(shown?.stops ?? []).map((stop, i) => (
@@ -244,9 +263,16 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
               live={day.status === "started" && mayChange && planning.status !== "searching"}
               elsewhere={here !== null && here !== stop.site}
               visited={visited(stop.site)}
+              inBar={isInBar("arrive", stop.site) || isInBar("leave", stop.site)}
+              leg={legs.find((leg) => leg.to === stop.site) ?? null}
               mayChange={mayChange && day.status !== "ended"}
             />
           ))}
+          {legs
+            .filter((leg) => leg.to === null)
+            .map((leg) => (
+              <Ferry key="home" leg={leg} />
+            ))}
         </div>
         <aside className="no-print min-w-0 space-y-5">
           {shown && movable && order.length > 1 && (
@@ -270,6 +296,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
               status={day.status}
               today={on === view.today}
               there={here !== null}
+              inBar={isInBar("start") || isInBar("end")}
               start={clockTime(day.startMinute)}
               end={clockTime(day.endMinute)}
               technicians={day.technicians}

@@ -1,4 +1,4 @@
-import { dayFigures, type DayPlan, type DayProblem, dutyOfJob, loggedClocks, must, undoneIds } from "@core";
+import { dayFigures, type DayPlan, type DayProblem, dutyOfJob, loggedClocks, undoneIds } from "@core";
 import { type DayEventRow, type DayRow, getDb } from "@db";
 
 import { isRepair } from "~/duties/general-procedures";
@@ -331,38 +331,4 @@ async function actualWork(personId: string, on: string, timeZone: string, now: D
           : minuteOfDay(now, timeZone);
     return [{ dutyId: sheet.dutyId, sheetId: sheet.id, from: minute(first.at), to, waits }];
   });
-}
-
-export interface DayGlance {
-  on: string;
-  status: DayRow["status"];
-  duties: number;
-  sites: number;
-  endAt: number | null;
-  /** Next site, when it is planned. */
-  next: { name: string; arrive: number } | null;
-}
-
-/** A person's day today in a few words: three queries. */
-export async function glanceAt(personId: string, now: Date): Promise<DayGlance> {
-  const db = getDb();
-  const { on } = await firmDay(now);
-  const [count] = await sql.dutiesAtAGlance({ personId, on });
-  const day = await findDay(personId, on);
-  const events = day ? await eventsOf(day.id) : [];
-  const seen = new Set(
-    events.filter((event) => event.type === "arrived" || event.type === "skipped").map((event) => event.siteId),
-  );
-  const ahead = day?.plan?.stops.find((stop) => !seen.has(stop.site));
-  const [site] = ahead
-    ? await db.models.Site.findAll({ attributes: ["name"], where: { id: ahead.site }, raw: true })
-    : [];
-  return {
-    on,
-    status: day?.status ?? "open",
-    duties: must(count).duties,
-    sites: must(count).sites,
-    endAt: day?.plan?.endAt ?? null,
-    next: ahead && site ? { name: site.name, arrive: ahead.arrive } : null,
-  };
 }

@@ -92,14 +92,3 @@ export function sheetsOfDuties(values: {
     values,
   );
 }
-
-/** Counts, each once. */
-export function dutiesAtAGlance(values: {
-  personId: string;
-  on: string;
-}): Promise<{ duties: number; sites: number }[]> {
-  return getDb().select<{ duties: number; sites: number }>(
-    "SELECT COUNT(*) AS duties, COUNT(DISTINCT site_id) AS sites FROM duties WHERE planned_for = :personId AND planned_on = :on AND active = 1",
-    values,
-  );
-}

@@ -9,10 +9,11 @@ import { closeDatabase, dutyOf } from "~/testing/database";
 import { beginRound, kim, later, lead, mo, NOW, ON, site } from "~/testing/round";
 import { entryOf, workAndSign } from "~/testing/sheets";
 
-import { changeDay, fixOrder, getDayView, glanceAt, planAndKeep, proposeAndPut } from "./day.server";
+import { changeDay, fixOrder, getDayView, planAndKeep, proposeAndPut } from "./day.server";
 import { dayCalendar, instantOf } from "./day-calendar.server";
 import { addEmergency, handOver, logDay } from "./day-log.server";
 import { pinToDay, putOnDay } from "./put-on-day.server";
+import { todayOf } from "./today.server";
 
 beforeAll(beginRound);
 afterAll(closeDatabase);
@@ -225,7 +226,10 @@ describe("a day", () => {
     );
     const replanned = await planAndKeep(mo, mo.id, ON, null, later(27));
     expect(replanned.stops.flatMap((stop) => stop.schedule.phases.map((phase) => phase.job))).toContain(call);
-    expect(await glanceAt(mo.id, later(28))).toMatchObject({ status: "started", next: { name: expect.any(String) } });
+    expect(await todayOf(mo.id, later(28))).toMatchObject({
+      status: "started",
+      stops: expect.arrayContaining([expect.objectContaining({ state: "next", name: expect.any(String) })]),
+    });
 
     await expect(logDay(mo, { personId: mo.id, on: ON, type: "ended", siteId: null }, later(30))).rejects.toMatchObject(
       {
@@ -304,16 +308,6 @@ it("a round is proposed for the hours there are: pressing work, allowed work, no
   expect(mine.every((row) => row.who !== "operator")).toBe(true);
   const { chosen: again } = must(await proposeAndPut(mo, mo, "2026-06-12", new Date("2026-06-12T06:00:00Z")));
   expect(again.filter((id) => chosen.includes(id))).toEqual([]);
-});
-
-it("puts nothing beside what does not hold by itself", async () => {
-  // A Saturday: the school lets nobody in.
-  const to = { on: "2026-06-13", personId: kim.id };
-  const dutyId = await dutyOf("D-4", "flake-ice-maker-clean-sanitise");
-  const moved = await putOnDay(lead, [dutyId], { ...to, evenPinned: true }, NOW);
-  expect(await proposeAndPut(kim, kim, to.on, NOW)).toBeNull();
-  expect((await getDayView(kim.id, to.on, NOW)).duties.map((one) => one.dutyId)).toEqual([dutyId]);
-  await putOnDay(lead, [dutyId], must(moved[0]), NOW);
 });
 
 it("minutes are learned from signed sheets", async () => {

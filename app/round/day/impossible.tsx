@@ -3,6 +3,7 @@ import { useMemo } from "react";
 import { Form } from "react-router";
 
 import { inHours } from "~/kit/days/day-time";
+import { inPercent } from "~/kit/in-percent";
 import { Section } from "~/ui/section";
 
 import type { DayView } from "./day.server";
@@ -50,8 +51,8 @@ export function Impossible({
       <ul className="mt-1 list-disc pl-5">
         {inTime && holds !== null && (
           <li>
-            It is in time in <span className="figure">{Math.round(100 * holds)} %</span> of cases;{" "}
-            <span className="figure">{Math.round(100 * chance)} %</span> are wanted.
+            It is in time in <span className="figure">{inPercent(holds)}</span> of cases;{" "}
+            <span className="figure">{inPercent(chance)}</span> are wanted.
           </li>
         )}
         {plan.conflicts.map((sentence) => (

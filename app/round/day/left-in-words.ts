@@ -1,5 +1,7 @@
 import { clockTime, type LeftOut } from "@core";
 
+import { inPercent } from "~/kit/in-percent";
+
 /** Several stand in one sentence: what was left open may have a long title. */
 const LONGEST = 60;
 const cut = (title: string): string => (title.length > LONGEST ? `${title.slice(0, LONGEST - 1).trimEnd()}…` : title);
@@ -19,6 +21,6 @@ export function leftInWords(
     case "room":
       return `${name}: back at ${clockTime(endAt ?? 0)} with it`;
     case "chance":
-      return `${name}: the day would hold in ${Math.round(100 * (holds ?? 0))} % of cases`;
+      return `${name}: the day would hold in ${inPercent(holds ?? 0)} of cases`;
   }
 }

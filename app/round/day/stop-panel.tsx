@@ -1,4 +1,4 @@
-import { clockTime, type DayProblem, type DayStop, must } from "@core";
+import { clockTime, type DayLeg, type DayProblem, type DayStop, must } from "@core";
 import { type ReactNode, useState } from "react";
 import { Form, Link } from "react-router";
 
@@ -10,6 +10,7 @@ import { Modal, ModalClose } from "~/ui/modal";
 
 import type { DayDuty } from "./day-problem.server";
 import type { DaySiteFacts } from "./day-sites.server";
+import { Ferry } from "./ferry";
 import { Score, type ScoreDuty } from "./score";
 import type { ScoreActual } from "./score-layout";
 import type { StillOpen } from "./still-open.server";
@@ -37,6 +38,10 @@ export function StopPanel(props: {
   elsewhere: boolean;
   visited: boolean;
   mayChange: boolean;
+  /** The way to it. */
+  leg: DayLeg | null;
+  /** On a phone its arrival or leaving is where the thumb is. */
+  inBar: boolean;
 }) {
   const { stop, number, site, siteName, duties, live, here } = props;
   const jobs = props.problem.sites.find((one) => one.id === stop.site)?.jobs ?? [];
@@ -58,6 +63,7 @@ export function StopPanel(props: {
           {props.visited && <span className="text-ink-soft"> · done</span>}
         </p>
       </div>
+      {props.leg && <Ferry leg={props.leg} />}
       <p className="mb-2 text-sm text-ink-soft wrap-anywhere">
         {site?.accessHours && <>Access {site.accessHours}. </>}
         {stop.late > 0 && <strong className="text-ink">! {inHours(stop.late)} too late for its hours. </strong>}
@@ -136,14 +142,18 @@ export function StopPanel(props: {
 
       <div className="no-print mt-3 flex flex-wrap gap-2">
         {live && !here && !props.elsewhere && !props.visited && (
-          <Form method="post">
+          <Form method="post" className={props.inBar ? "max-sm:hidden" : undefined}>
             <input type="hidden" name="site" value={stop.site} />
             <button className="btn btn-main" name="intent" value="arrived">
               Arrived at {siteName}
             </button>
           </Form>
         )}
-        {live && here && <Leave siteId={stop.site} siteName={siteName} open={props.leaving} />}
+        {live && here && (
+          <div className={props.inBar ? "max-sm:hidden" : undefined}>
+            <Leave siteId={stop.site} siteName={siteName} open={props.leaving} />
+          </div>
+        )}
         {live && !here && !props.visited && (
           <Disclosure title="Leave it out today" look="button">
             <Form method="post" className="mt-2 flex flex-wrap items-end gap-2">

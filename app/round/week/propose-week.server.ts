@@ -2,7 +2,8 @@ import { addDays, type DayFigures, dayFigures, daysBetween, type LeftOut, must }
 import { getDb } from "@db";
 
 import { dueNow } from "~/duties/due.server";
-import { isGeneral, isRepair } from "~/duties/general-procedures";
+import { dutyTakes } from "~/duties/duty-takes";
+import { isRepair } from "~/duties/general-procedures";
 import { heldAmong } from "~/duties/holds.server";
 import { type Actor, whyNotWork } from "~/kit/actor";
 import { minuteOfDay, minutesOf, weekdayOf } from "~/kit/days/day-time";
@@ -199,7 +200,7 @@ async function assigned(week: Week, rooms: ReadonlyMap<string, number[]>): Promi
         ),
       })),
       duties: duties.map((row) => {
-        const hands = isGeneral(row.procedureId) ? row.minutes : (takes.get(row.procedureId)?.handsOn ?? row.minutes);
+        const { hands } = dutyTakes(row, takes.get(row.procedureId));
         const may = people.filter((person) => week.may(person, row));
         return {
           id: row.id,

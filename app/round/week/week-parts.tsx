@@ -4,6 +4,7 @@ import { Form, Link } from "react-router";
 import { dayInWords, inHours, minutesOf } from "~/kit/days/day-time";
 import { answerTo, typed } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { inPercent } from "~/kit/in-percent";
 import { FIGURES_HOLD } from "~/round/day/day-summary";
 import { Disclosure } from "~/ui/disclosure";
 import { Seen } from "~/ui/seen";
@@ -51,15 +52,13 @@ export function ProposalBar({
           <p role="status" className="text-sm">
             {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place
             {proposal.held > 0 && ` (${proposal.held} more on machines that are out of use)`}. Each day is planned as on
-            its own page and holds in at least <span className="figure">{percent(proposal.chance)}</span> of cases.
+            its own page and holds in at least <span className="figure">{inPercent(proposal.chance)}</span> of cases.
           </p>
         </>
       )}
     </Form>
   );
 }
-
-const percent = (share: number): string => `${Math.round(100 * share)} %`;
 
 /** How often a proposed day has to hold. */
 export function Chance({ chance, answer }: { chance: number; answer: FormAnswer | undefined }) {
@@ -69,7 +68,7 @@ export function Chance({ chance, answer }: { chance: number; answer: FormAnswer 
       open={own.refused}
       title={
         <>
-          A proposed day holds in at least <span className="figure">{percent(chance)}</span> of cases
+          A proposed day holds in at least <span className="figure">{inPercent(chance)}</span> of cases
         </>
       }
       className="mb-4"
@@ -169,7 +168,7 @@ function Figures({ figures }: { figures: DayFigures }) {
         ["On site", shortly(figures.onSite)],
         ["On the way", shortly(figures.way)],
         ["Waiting", figures.waiting >= 1 ? shortly(figures.waiting) : ""],
-        ["Holds in", percent(figures.holds)],
+        ["Holds in", inPercent(figures.holds)],
       ].map(
         ([name, value]) =>
           value !== "" && (

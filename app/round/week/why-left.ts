@@ -1,6 +1,7 @@
 import { clockTime, type LeftOut } from "@core";
 
 import { shortDay } from "~/kit/days/day-time";
+import { inPercent } from "~/kit/in-percent";
 
 /** Why a duty found no place: the day that came nearest. */
 export interface WhyLeft {
@@ -13,7 +14,7 @@ export function whyNot({ because, endAt, holds }: LeftOut, who: string, on: stri
   const day = `${shortDay(on, on)} with ${who}`;
   switch (because) {
     case "chance":
-      return { rank: 3 + (holds ?? 0), words: `${day} would hold in ${Math.round(100 * (holds ?? 0))} % of cases` };
+      return { rank: 3 + (holds ?? 0), words: `${day} would hold in ${inPercent(holds ?? 0)} of cases` };
     case "room":
       return { rank: 2 - (endAt ?? 0) / 10_000, words: `${day}: back at ${clockTime(endAt ?? 0)}` };
     case "hours":

@@ -1,0 +1,53 @@
+import { type DayFigures, type DayLeg, dayLegs, dutyOfJob } from "@core";
+import { type DayRow, getDb } from "@db";
+
+import { minuteOfDay } from "~/kit/days/day-time";
+import { firmDay } from "~/kit/days/firm-day.server";
+
+import { instantOf } from "./day-calendar.server";
+import { eventsOf, findDay } from "./day-row.server";
+import * as sql from "./today.sql";
+import { type TodayStop, todayStops } from "./today-stops";
+
+export interface Today {
+  on: string;
+  /** Minute of the day. */
+  now: number;
+  status: DayRow["status"];
+  /** Duties on the day. */
+  duties: number;
+  stops: TodayStop[];
+  /** Of the stops that are ahead, and the way back. */
+  legs: DayLeg[];
+  /** As the day was planned; null while it is not, or not since its work changed. */
+  figures: DayFigures | null;
+  endBy: number;
+}
+
+/** A person's day today as it stands, by its kept plan: six queries, nothing is worked out anew. */
+export async function todayOf(personId: string, now: Date): Promise<Today> {
+  const { on, timeZone } = await firmDay(now);
+  const day = await findDay(personId, on);
+  const plan = day?.plan ?? null;
+  const planned = (plan?.stops ?? []).flatMap((stop) => stop.schedule.phases.map((phase) => dutyOfJob(phase.job)));
+  const sites = (plan?.stops ?? []).map((stop) => stop.site);
+  const [events, duties, names] = await Promise.all([
+    day ? eventsOf(day.id) : [],
+    // A list that the database is asked about is never empty.
+    sql.dutiesOfToday({ personId, on, ids: [...new Set([...planned, ""])], since: instantOf(on, 0, timeZone) }),
+    sites.length === 0
+      ? []
+      : getDb().models.Site.findAll({ attributes: ["id", "name"], where: { id: sites }, raw: true }),
+  ]);
+  const name = (id: string): string => names.find((site) => site.id === id)?.name ?? "A site";
+  return {
+    on,
+    now: minuteOfDay(now, timeZone),
+    status: day?.status ?? "open",
+    duties: duties.filter((duty) => !duty.done).length,
+    stops: plan ? todayStops(plan, events, duties, name) : [],
+    legs: plan && day?.problem ? dayLegs(day.problem, plan) : [],
+    figures: day?.figures ?? null,
+    endBy: day?.endMinute ?? 0,
+  };
+}

@@ -1,0 +1,133 @@
+import { clockTime, type DayLeg } from "@core";
+import { Form, Link } from "react-router";
+
+import { inPercent } from "~/kit/in-percent";
+import { Ferry } from "~/round/day/ferry";
+import { NextBar } from "~/round/day/next-bar";
+import type { Today } from "~/round/day/today.server";
+import { nextActs, type TodayStop } from "~/round/day/today-stops";
+
+const clock = (minute: number): string => clockTime(minute % 1440);
+
+/** The person's day: where one is, what comes then, what later; one tap into each sheet. */
+export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: string; words: string } | null }) {
+  const { status, stops, duties, figures, endBy, legs } = today;
+  const { main, sheet } = nextActs(status, stops);
+  const behind = stops.filter((stop) => stop.state === "done" || stop.state === "skipped");
+  const ahead = stops.filter((stop) => !behind.includes(stop));
+  const [first, second, ...rest] = ahead;
+  const home = legs.find((leg) => leg.to === null);
+  return (
+    <section aria-labelledby="today" className="panel mb-6 border-l-8 border-l-tan-fill p-4">
+      <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
+        <h2 id="today" className="text-lg">
+          Today
+        </h2>
+        <Link to="/round/day" className="inline-block min-h-6">
+          {stops.length > 0 ? "The day in full" : "The day"}
+        </Link>
+      </div>
+      <div className="sm:mb-3">
+        <NextBar main={main} sheet={sheet} dayHref="/round/day" eveningHref="/round/evening" />
+      </div>
+      {stops.length === 0 && (
+        <p className="mb-3">
+          {duties === 0
+            ? "Nothing is on your day yet."
+            : `${duties} ${duties === 1 ? "duty is" : "duties are"} on your day, not planned yet.`}
+        </p>
+      )}
+      {behind.length > 0 && (
+        <p className="text-sm text-ink-soft wrap-anywhere">
+          {behind.map((stop) => `${stop.name} ${stop.state === "done" ? "✓" : "left out"}`).join(" · ")}
+        </p>
+      )}
+      <ol aria-label="The round">
+        {first && <Stop stop={first} leg={legTo(legs, first)} word={first.state === "here" ? "Now" : "Next"} />}
+        {second && <Stop stop={second} leg={legTo(legs, second)} word="Then" />}
+        {rest.map((stop) => (
+          <Stop key={stop.site} stop={stop} leg={legTo(legs, stop)} word="Later" short />
+        ))}
+      </ol>
+      {home && status !== "ended" && <Ferry leg={home} />}
+      {figures && status !== "ended" && ahead.length > 0 && (
+        <p className="mt-2 wrap-anywhere">
+          Back at <strong className="figure">{clock(figures.backAt)}</strong>, of{" "}
+          <span className="figure">{clock(endBy)}</span>; holds in{" "}
+          <span className="figure">{inPercent(figures.holds)}</span> of such days.
+        </p>
+      )}
+      {leaving && (
+        <Form method="post" className="mt-3 border-2 border-ink p-3">
+          <p className="mb-2 wrap-anywhere">{leaving.words}</p>
+          <input type="hidden" name="site" value={leaving.site} />
+          <input type="hidden" name="sure" value="yes" />
+          <button className="btn" name="intent" value="left">
+            Leave all the same
+          </button>
+        </Form>
+      )}
+    </section>
+  );
+}
+
+const legTo = (legs: readonly DayLeg[], stop: TodayStop): DayLeg | null =>
+  legs.find((leg) => leg.to === stop.site) ?? null;
+
+function Stop({
+  stop,
+  leg,
+  word,
+  short = false,
+}: {
+  stop: TodayStop;
+  leg: DayLeg | null;
+  word: string;
+  short?: boolean;
+}) {
+  const open = stop.duties.filter((duty) => !duty.done);
+  return (
+    <li className="border-t border-line py-2 first:border-t-0">
+      {leg && <Ferry leg={leg} />}
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <span className="w-12 shrink-0 text-sm text-ink-soft">{word}</span>
+        <span className="figure font-semibold">
+          {clock(stop.arrive)}–{clock(stop.leave)}
+        </span>
+        <strong className="min-w-0 wrap-anywhere">{stop.name}</strong>
+        {short && (
+          <span className="text-sm text-ink-soft">
+            {open.length} {open.length === 1 ? "duty" : "duties"}
+          </span>
+        )}
+      </div>
+      {!short && (
+        <ul className="sm:pl-15">
+          {stop.duties.map((duty) => (
+            <li key={duty.dutyId} className="wrap-anywhere">
+              {duty.done ? (
+                <span className="inline-flex min-h-11 items-center gap-2 text-ink-soft sm:min-h-8">
+                  <span aria-hidden="true">✓</span>
+                  <span>
+                    <span className="sr-only">Done: </span>
+                    {duty.machineName}: {duty.title}
+                  </span>
+                </span>
+              ) : (
+                <Link
+                  to={duty.sheetId === null ? `/duties/${duty.dutyId}` : `/sheet/${duty.sheetId}`}
+                  className="inline-flex min-h-11 items-center sm:min-h-8"
+                >
+                  <span>
+                    {duty.machineName}: {duty.title}
+                    {duty.sheetId !== null && <strong> · open: go on</strong>}
+                  </span>
+                </Link>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+    </li>
+  );
+}
