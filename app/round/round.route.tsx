@@ -10,7 +10,7 @@ import { inHours } from "~/kit/days/day-time";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { allFaults, answerTo, typed } from "~/kit/forms/answer-to";
 import { machineSearchSchema } from "~/kit/forms/search-schemas";
-import { form, formAction } from "~/kit/server/form-action.server";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
 import { addedToCheck } from "~/machines/adding/added.server";
@@ -92,6 +92,10 @@ export function action(args: Route.ActionArgs) {
     arrived: log("arrived"),
     left: log("left"),
     ended: log("ended"),
+    // Behind the scenes: what a person has opened meanwhile stays open.
+    replan: form(NOTHING, async (_, who, now) => {
+      await planAndKeep(who, who.id, (await firmDay(now)).on, null, now);
+    }),
   });
 }
 

@@ -1,5 +1,6 @@
 import { clockTime, type DayLeg } from "@core";
-import { Form, Link } from "react-router";
+import { useEffect, useRef } from "react";
+import { Form, Link, useFetcher } from "react-router";
 
 import { inPercent } from "~/kit/in-percent";
 import { Ferry } from "~/round/day/ferry";
@@ -17,6 +18,14 @@ export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: 
   const ahead = stops.filter((stop) => !behind.includes(stop));
   const [first, second, ...rest] = ahead;
   const home = legs.find((leg) => leg.to === null);
+  // A day under way is planned anew now and then: what is worked moves its chance.
+  const anew = useFetcher();
+  const asked = useRef(false);
+  useEffect(() => {
+    if (!today.stale || asked.current) return;
+    asked.current = true;
+    void anew.submit({ intent: "replan" }, { method: "post" });
+  });
   return (
     <section aria-labelledby="today" className="panel mb-6 border-l-8 border-l-tan-fill p-4">
       <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
@@ -30,6 +39,7 @@ export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: 
       <div className="sm:mb-3">
         <NextBar main={main} sheet={sheet} dayHref="/round/day" eveningHref="/round/evening" />
       </div>
+      <Dangers dangers={today.dangers} />
       {stops.length === 0 && (
         <p className="mb-3">
           {duties === 0
@@ -52,9 +62,9 @@ export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: 
       {home && status !== "ended" && <Ferry leg={home} />}
       {figures && status !== "ended" && ahead.length > 0 && (
         <p className="mt-2 wrap-anywhere">
-          Back at <strong className="figure">{clock(figures.backAt)}</strong>, of{" "}
-          <span className="figure">{clock(endBy)}</span>; holds in{" "}
-          <span className="figure">{inPercent(figures.holds)}</span> of such days.
+          Back at <strong className="figure">{clock(figures.backAt)}</strong>
+          {figures.backAt >= 1440 && " the day after"}, wanted by <span className="figure">{clock(endBy)}</span>; holds
+          in <span className="figure">{inPercent(figures.holds)}</span> of such days.
         </p>
       )}
       {leaving && (
@@ -68,6 +78,26 @@ export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: 
         </Form>
       )}
     </section>
+  );
+}
+
+/** What of the day is in danger, while something can be done about it. */
+function Dangers({ dangers }: { dangers: readonly string[] }) {
+  if (dangers.length === 0) return null;
+  return (
+    <div role="status" className="mb-3 border-2 border-ink p-3">
+      <ul>
+        {dangers.map((one) => (
+          <li key={one} className="wrap-anywhere">
+            <span aria-hidden="true">! </span>
+            {one}
+          </li>
+        ))}
+      </ul>
+      <Link to="/round/day#collides" className="inline-block min-h-11 py-2">
+        What would help
+      </Link>
+    </div>
   );
 }
 

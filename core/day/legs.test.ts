@@ -1,5 +1,7 @@
+import { must } from "../must";
 import { dayLegs } from "./legs";
 import { planDay } from "./plan-day";
+import { dayRisk } from "./risk";
 import type { DayProblem } from "./types";
 
 const site = (id: string, minutes: number): DayProblem["sites"][number] => ({
@@ -67,8 +69,20 @@ it("has no way to where one stands, nor to what is behind and gone from the day"
     leave: 490,
     late: 0,
     oneByOne: 0,
-    schedule: plan.stops[0]!.schedule,
+    schedule: must(plan.stops[0]).schedule,
   };
   expect(dayLegs(here, { ...plan, stops: [gone, ...plan.stops] }).map((leg) => leg.to)).toEqual(["school", null]);
   expect(dayLegs(here, { stops: [], endAt: 480 })).toEqual([]);
+});
+
+it("a ferry has left on as many days as the work before it takes longer than there is", () => {
+  // From the yard one leaves at 530 when its 30 minutes take 30; the ferry goes at 540: at up to 40 minutes it is reached.
+  const plan = planDay(problem);
+  const { ferries } = dayRisk(problem, plan, () => 0.25);
+  expect(ferries.map(({ to, departs, next }) => [to, departs, next])).toEqual([
+    ["school", 540, 600],
+    [null, 700, 1050],
+  ]);
+  // Lognormal with median 30: P(more than 40) = 1 − Φ(ln(40/30) / 0.25) = 1 − Φ(1.1507) = 0.1249 (standard normal table).
+  expect(must(ferries[0]).missed).toBeCloseTo(0.125, 2);
 });

@@ -3,6 +3,7 @@ import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 import { must } from "../must";
 import { stratifiedNormals } from "../normal-quantiles";
 import { uniform } from "../random";
+import { dayLegs } from "./legs";
 import type { DayPlan, DayProblem } from "./types";
 import { DayWorker } from "./work-day";
 
@@ -22,6 +23,8 @@ export interface DayRisk {
   endings: number[];
   /** For each stop: share of days on which a longest wait is exceeded. */
   soaks: { site: string; chance: number }[];
+  /** For each ferry that the plan takes after a stop: share of days on which it has left; `to` null is the way back. */
+  ferries: { to: string | null; departs: number; next: number | null; missed: number }[];
 }
 
 /** Days drawn: the share of those that hold is then within some two points. */
@@ -54,6 +57,10 @@ export function dayRisk(
   const closing = plan.stops.map((stop) => ({ site: stop.site, chance: 0, late: 0 }));
   const soaks = plan.stops.map((stop) => ({ site: stop.site, chance: 0 }));
   const begins = plan.stops.map(() => new Float64Array(samples));
+  const ferries = dayLegs(problem, plan).flatMap(({ from, to, ferry }) => {
+    const stop = plan.stops.findIndex((one) => one.site === from);
+    return ferry && stop >= 0 ? [{ stop, to, departs: ferry.departs, next: ferry.next, missed: 0 }] : [];
+  });
   const ends = new Float64Array(samples);
   let held = 0;
   for (let sample = 0; sample < samples; sample++) {
@@ -67,6 +74,7 @@ export function dayRisk(
       must(closing[s]).late += stop.late / samples;
     });
     ends[sample] = day.endAt;
+    for (const ferry of ferries) if (must(day.stops[ferry.stop]).leave > ferry.departs + IN_TIME) ferry.missed++;
     if (day.endAt <= problem.endBy + IN_TIME && day.stops.every((stop) => stop.late <= IN_TIME)) held++;
   }
   ends.sort();
@@ -82,6 +90,7 @@ export function dayRisk(
     endBy90: Math.ceil(tenth(ends, 0.9)),
     endings: Array.from({ length: 19 }, (_, i) => Math.ceil(tenth(ends, (i + 1) / 20))),
     soaks,
+    ferries: ferries.map(({ stop: _stop, missed, ...ferry }) => ({ ...ferry, missed: missed / samples })),
   };
 }
 

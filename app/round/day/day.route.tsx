@@ -17,6 +17,7 @@ import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/day.route";
 import { ChooseWork } from "./choose-work";
+import { dangersOf } from "./dangers";
 import { getDayView } from "./day.server";
 import { dayAction, whoseDay } from "./day-action.server";
 import { lastToTakeBack, whereOne } from "./day-events";
@@ -223,6 +224,12 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
             plan={day.plan}
             problem={problem}
             holds={holds}
+            dangers={dangersOf(
+              day.risk,
+              view.chance,
+              order.filter((site) => !visited(site)),
+              siteName,
+            )}
             duties={duties}
             chance={view.chance}
             hours={{ start: day.startMinute, end: day.endMinute }}

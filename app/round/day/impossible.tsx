@@ -20,8 +20,11 @@ export function Impossible({
   hours,
   names,
   mayChange,
+  dangers,
 }: {
   plan: DayPlan;
+  /** Sites and ferries that it may come too late for. */
+  dangers: readonly string[];
   problem: DayProblem;
   /** Share of days on which it holds. */
   holds: number | null;
@@ -55,7 +58,7 @@ export function Impossible({
             <span className="figure">{inPercent(chance)}</span> are wanted.
           </li>
         )}
-        {plan.conflicts.map((sentence) => (
+        {[...dangers, ...plan.conflicts].map((sentence) => (
           <li key={sentence} className="wrap-anywhere">
             {names.inText(sentence)}
           </li>

@@ -4,6 +4,8 @@ import { type DayRow, getDb } from "@db";
 import { minuteOfDay } from "~/kit/days/day-time";
 import { firmDay } from "~/kit/days/firm-day.server";
 
+import { firmChance } from "../chance.server";
+import { dangersOf } from "./dangers";
 import { instantOf } from "./day-calendar.server";
 import { eventsOf, findDay } from "./day-row.server";
 import * as sql from "./today.sql";
@@ -22,9 +24,16 @@ export interface Today {
   /** As the day was planned; null while it is not, or not since its work changed. */
   figures: DayFigures | null;
   endBy: number;
+  /** What of it is in danger. */
+  dangers: string[];
+  /** Under way, and not planned anew for a while. */
+  stale: boolean;
 }
 
-/** A person's day today as it stands, by its kept plan: six queries, nothing is worked out anew. */
+/** A day under way is looked at anew so often. */
+const ANEW_MS = 10 * 60_000;
+
+/** A person's day today as it stands, by its kept plan: seven queries, nothing is worked out anew. */
 export async function todayOf(personId: string, now: Date): Promise<Today> {
   const { on, timeZone } = await firmDay(now);
   const day = await findDay(personId, on);
@@ -40,14 +49,19 @@ export async function todayOf(personId: string, now: Date): Promise<Today> {
       : getDb().models.Site.findAll({ attributes: ["id", "name"], where: { id: sites }, raw: true }),
   ]);
   const name = (id: string): string => names.find((site) => site.id === id)?.name ?? "A site";
+  const stops = plan ? todayStops(plan, events, duties, name) : [];
+  const ahead = stops.filter((stop) => stop.state !== "done" && stop.state !== "skipped").map((stop) => stop.site);
+  const isRunning = day?.status === "started";
   return {
     on,
     now: minuteOfDay(now, timeZone),
     status: day?.status ?? "open",
     duties: duties.filter((duty) => !duty.done).length,
-    stops: plan ? todayStops(plan, events, duties, name) : [],
+    stops,
     legs: plan && day?.problem ? dayLegs(day.problem, plan) : [],
     figures: day?.figures ?? null,
     endBy: day?.endMinute ?? 0,
+    dangers: day && day.status !== "ended" ? dangersOf(day.risk, await firmChance(), ahead, name) : [],
+    stale: isRunning && (day.plannedAt === null || now.getTime() - day.plannedAt.getTime() > ANEW_MS),
   };
 }
