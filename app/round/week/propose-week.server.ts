@@ -141,10 +141,11 @@ async function roomsOf({
   now,
 }: Week): Promise<Map<string, number[]>> {
   const taken = new Map(
-    (await plannedCells(people, from, must(days[WEEK_DAYS - 1]))).map((cell) => [
-      `${cell.person} ${cell.day}`,
-      cell.minutes,
-    ]),
+    (await plannedCells(people, from, must(days[WEEK_DAYS - 1]))).map((cell) => {
+      const start = minutesOf(must(people.find((person) => person.id === cell.person)).dayFrom);
+      // Of a planned day all that it takes, ways and waits too.
+      return [`${cell.person} ${cell.day}`, cell.figures ? Math.max(0, cell.figures.backAt - start) : cell.minutes];
+    }),
   );
   return new Map(
     people.map((person) => [

@@ -96,7 +96,7 @@ export function Chance({ chance, answer }: { chance: number; answer: FormAnswer 
         because={[
           FIGURES_HOLD,
           "Holds in: each day is worked 1,000 times with minutes that scatter as past services did. It holds when nothing is late anywhere and one is back in time; the higher the share that is wanted, the more room is left on it.",
-          "Not planned yet: the typical minutes of its duties added up, without ways.",
+          "Not planned yet: the typical hands-on minutes of its duties added up, without waits and ways.",
         ]}
       />
     </Disclosure>
@@ -141,7 +141,7 @@ export function WeekOfPerson({
             {cell && (
               <p className="text-ink-soft">
                 <span className="figure">{cell.duties}</span> on it
-                {cell.figures ? ":" : `, not planned yet: ${inHours(cell.minutes)} of work, typical`}
+                {cell.figures ? ":" : `, not planned yet: ${inHours(cell.minutes)} hands-on, typical`}
               </p>
             )}
             {cell?.figures && <Figures figures={cell.figures} />}

@@ -1,11 +1,13 @@
 import { addDays, type DayFigures, must } from "@core";
 import { getDb, Op } from "@db";
 
+import { dutyTakes } from "~/duties/duty-takes";
 import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { type FieldWords, refuseIfChanged, seenOf } from "~/kit/server/meanwhile.server";
+import { procedureTakes } from "~/procedures/procedures.server";
 import { firmChance } from "~/round/chance.server";
 import { planAndKeep } from "~/round/day/day.server";
 import { moveBack, type Moved, moveDuties, type PlacedDuty, type PutOnDay } from "~/round/day/put-on-day.server";
@@ -32,7 +34,7 @@ export interface WeekCell {
   day: string;
   duties: number;
   sites: number;
-  /** The duties' own typical minutes in all: what is known while the day is not planned. */
+  /** The duties' typical hands-on minutes in all: what is known while the day is not planned. */
   minutes: number;
   /** Of the day's plan; null while it has none, or was planned with other duties than are on it now. */
   figures: DayFigures | null;
@@ -67,14 +69,30 @@ export async function technicians(): Promise<WeekPerson[]> {
 export async function plannedCells(people: readonly WeekPerson[], first: string, last: string): Promise<WeekCell[]> {
   if (people.length === 0) return [];
   const ids = people.map((person) => person.id);
-  const cells = await sql.plannedDuties({ ids, first, last });
-  const days = await getDb().models.Day.findAll({
+  const { models } = getDb();
+  const duties = await models.Duty.findAll({
+    attributes: ["plannedFor", "plannedOn", "procedureId", "minutes", "siteId"],
+    where: { plannedFor: ids, plannedOn: { [Op.between]: [first, last] }, active: true },
+    raw: true,
+  });
+  const takes = await procedureTakes([...new Set(duties.map((duty) => duty.procedureId))]);
+  const cells = new Map<string, Omit<WeekCell, "figures" | "sites"> & { at: Set<string> }>();
+  for (const duty of duties) {
+    const [person, day] = [must(duty.plannedFor), must(duty.plannedOn)];
+    const key = `${person} ${day}`;
+    const cell = cells.get(key) ?? { person, day, duties: 0, minutes: 0, at: new Set() };
+    cells.set(key, cell);
+    cell.duties += 1;
+    cell.minutes += dutyTakes(duty, takes.get(duty.procedureId)).hands;
+    cell.at.add(duty.siteId);
+  }
+  const days = await models.Day.findAll({
     attributes: ["personId", "onDay", "figures"],
     where: { personId: ids, onDay: { [Op.between]: [first, last] } },
     raw: true,
   });
   const figures = new Map(days.map((day) => [`${day.personId} ${day.onDay}`, day.figures]));
-  return cells.map((cell) => ({ ...cell, figures: figures.get(`${cell.person} ${cell.day}`) ?? null }));
+  return [...cells].map(([key, { at, ...cell }]) => ({ ...cell, sites: at.size, figures: figures.get(key) ?? null }));
 }
 
 export async function weekView(from: string | null, now: Date): Promise<WeekView> {

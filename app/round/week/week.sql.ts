@@ -1,22 +1,7 @@
 /** Statements of week that Sequelize's models cannot say well. */
 import { getDb } from "@db";
 
-import type { WeekCell } from "./week.server";
-
 export const MOST_DUTIES = 1500;
-
-/** Sums, each once. */
-export function plannedDuties(values: {
-  ids: string[];
-  first: string;
-  last: string;
-}): Promise<Omit<WeekCell, "figures">[]> {
-  return getDb().select<Omit<WeekCell, "figures">>(
-    `SELECT planned_for AS person, planned_on AS day, COUNT(*) AS duties, COUNT(DISTINCT site_id) AS sites, SUM(minutes) AS minutes
-     FROM duties WHERE planned_for IN (:ids) AND planned_on BETWEEN :first AND :last AND active = 1 GROUP BY planned_for, planned_on`,
-    values,
-  );
-}
 
 /** Counts. */
 export function countDuties(values: { last: string | undefined; today: string }): Promise<{ total: number }[]> {
