@@ -86,14 +86,29 @@ test("the load list of a day is right, item by item; what is missing from the va
   await expect(page.getByText(/^2 of \d+$/)).toBeVisible();
   await page.reload();
   await expect(page.getByRole("checkbox", { name: "Alcohol swab: in the van" })).toBeChecked();
-  // Without a connection nothing is lost but the tap, and that is said.
+  // Without a connection nothing is lost: it waits on the device, and is sent when there is one.
   await waitUntilReady(page);
   await page.context().setOffline(true);
-  await page.getByRole("checkbox", { name: "Mild soap: in the van" }).click();
-  await expect(page.getByText(/! No connection: not kept/)).toBeVisible();
-  await expect(page.getByRole("checkbox", { name: "Mild soap: in the van" })).not.toBeChecked();
-  await page.context().setOffline(false);
+  const soap = page.getByRole("checkbox", { name: "Mild soap: in the van" });
+  await soap.click();
+  await expect(page.getByText("1 tick waits for a connection: kept on this device until then.")).toBeVisible();
+  await expect(soap).toBeChecked();
   await expectAccessible(page);
+  await page.context().setOffline(false);
+  await expect(page.getByText(/waits for a connection/)).toHaveCount(0, { timeout: 30_000 });
+  await page.reload();
+  await expect(soap).toBeChecked();
+  // Found within its words, and a group in one press; what stays in the van is ticked for the week.
+  await waitUntilReady(page);
+  await page.getByLabel("Scan what you load").fill("resistant");
+  await expect(soap).toHaveCount(0);
+  await page.getByLabel("Scan what you load").fill("");
+  const tools = page.getByRole("region", { name: "Tools" });
+  await tools.getByRole("button", { name: /^Tick all \d+ of “Tools”$/ }).click();
+  await expect(tools.getByRole("checkbox", { checked: false })).toHaveCount(0);
+  await page.reload();
+  await expect(tools.getByRole("checkbox").first()).toBeChecked();
+  await expect(tools.getByRole("checkbox", { checked: false })).toHaveCount(0);
 });
 
 test("an item is scanned, received by lot, moved, thrown away and counted, each a line of its ledger", async ({

@@ -17,4 +17,7 @@ export function protectionKey(name: string): string {
   return `wear-${itemKey(name)}`.slice(0, 80);
 }
 
+/** Whether a key is of what is carried and stays in the van. */
+export const isStanding = (key: string): boolean => /^(tool|wear)-/.test(key);
+
 export type ItemKind = "part" | "consumable" | "chemical" | "tool" | "protective";

@@ -83,6 +83,6 @@ export const postponeSchema = yup.object({ duty: id().required(GONE) });
 export const tickSchema = yup.object({
   on: day().required("The day is missing. Load the page again."),
   for: id(),
-  line: text(120).required(GONE),
+  line: listOf(text(120).required(GONE), 300).min(1, GONE).required(GONE),
   ticked: yup.string().oneOf(["yes", "no"]).default("no"),
 });

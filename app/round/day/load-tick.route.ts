@@ -4,11 +4,11 @@ import { tickLoad } from "~/stores/load/hold-load.server";
 import type { Route } from "./+types/load-tick.route";
 import { tickSchema } from "./day-schemas";
 
-/** Ticks one line of a load list, or takes the tick away. */
+/** Ticks lines of a load list, or takes their ticks away. */
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
-    tick: form(tickSchema, async ({ on, for: personId, line, ticked }, who, now) => {
-      await tickLoad(who, { personId: personId ?? who.id, on, line, ticked: ticked === "yes" }, now);
+    tick: form(tickSchema, async ({ on, for: personId, line: lines, ticked }, who, now) => {
+      await tickLoad(who, { personId: personId ?? who.id, on, lines, ticked: ticked === "yes" }, now);
     }),
   });
 }

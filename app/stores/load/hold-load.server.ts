@@ -1,13 +1,16 @@
-import { getDb } from "@db";
+import { addDays } from "@core";
+import { getDb, Op } from "@db";
 
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
+import { isStanding } from "~/procedures/item-keys";
 import { endReservations } from "~/stores/ledger/end-reservations.server";
 import { exactQty } from "~/stores/ledger/exact-qty";
 import { moveStock, reserve } from "~/stores/ledger/stock.server";
 
 import { loadView } from "./load.server";
 import * as sql from "./load.sql";
+import { LOOKED_AT_DAYS } from "./looked-at";
 
 /**
  * Holds everything sure that lies in reach back for the day, so that nobody else takes it; what was held before is held anew.
@@ -85,18 +88,25 @@ export async function loadProgress(
   };
 }
 
-/** Ticks a line as loaded, or takes the tick away. */
+/**
+ * Ticks lines of a load list, or takes their ticks away. What stays in the van was looked at on the day of its tick, and counts
+ * as looked at for a week: untick it, and it was not.
+ */
 export async function tickLoad(
   actor: Actor,
-  { personId, on, line, ticked }: { personId: string; on: string; line: string; ticked: boolean },
+  { personId, on, lines, ticked }: { personId: string; on: string; lines: readonly string[]; ticked: boolean },
   now: Date,
 ): Promise<void> {
   if (personId !== actor.id && actor.role !== "lead")
     throw new Refusal(403, "not-yours", "This is another person's day. Ask them or a lead.");
-  const values = { personId, on, line: line.slice(0, 120), by: actor.id, now };
-  if (ticked) await sql.keepTick(values);
-  else
-    await getDb().models.LoadTick.destroy({
-      where: { personId: values.personId, onDay: values.on, line: values.line },
-    });
+  const keys = lines.map((line) => line.slice(0, 120));
+  await getDb().transact(async (tx) => {
+    if (!ticked) {
+      const span = { [Op.between]: [addDays(on, 1 - LOOKED_AT_DAYS), on] } as const;
+      const standing = keys.filter(isStanding);
+      const days = keys.filter((key) => !isStanding(key));
+      await getDb().models.LoadTick.destroy({ where: { personId, onDay: on, line: days }, transaction: tx });
+      await getDb().models.LoadTick.destroy({ where: { personId, onDay: span, line: standing }, transaction: tx });
+    } else for (const line of keys) await sql.keepTick({ personId, on, line, by: actor.id, now }, tx);
+  });
 }

@@ -4,13 +4,13 @@ import { Form, Link } from "react-router";
 
 import { quantity } from "~/kit/forms/quantity";
 import type { Place } from "~/stores/ledger/places.server";
+import { OnDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 
 import type { Item } from "../items/catalogue.server";
 import type { LoadDuty, LoadViewLine } from "./load.server";
-import { useTicks } from "./use-ticks";
-
-type Ticks = ReturnType<typeof useTicks>;
+import { ScanToTick } from "./scan-to-tick";
+import { type Ticks, useTicks } from "./use-ticks";
 
 interface Props {
   lines: LoadViewLine[];
@@ -51,33 +51,59 @@ export function LoadGroups({ lines, duties, places, van, mayChange, on, personId
       hint: "See that it really is.",
       lines: sure.filter((line) => line.short === 0 && !line.carried && elsewhere(line) === null),
     },
-    { id: "wear", title: "To wear", lines: sure.filter((line) => line.carried && line.item.kind === "protective") },
-    { id: "tools", title: "Tools", lines: sure.filter((line) => line.carried && line.item.kind !== "protective") },
     {
       id: "likely",
       title: "Likely parts",
       hint: "Not for sure: how often past services needed them.",
       lines: lines.filter((line) => line.chance < 1),
     },
+    {
+      id: "wear",
+      title: "To wear",
+      hint: STANDING,
+      lines: sure.filter((line) => line.carried && line.item.kind === "protective"),
+    },
+    {
+      id: "tools",
+      title: "Tools",
+      hint: STANDING,
+      lines: sure.filter((line) => line.carried && line.item.kind !== "protective"),
+    },
   ];
+  const [words, setWords] = useState("");
+  const named = (line: LoadViewLine): boolean => line.item.name.toLowerCase().includes(words.trim().toLowerCase());
   return (
     <div className="space-y-5">
       {mayChange && (
         <ScanToTick
+          words={words}
+          onWords={setWords}
           onScan={(code) => {
-            const line = lines.find(
-              ({ item }) =>
-                item.scanCode === code ||
-                item.id === code.toLowerCase() ||
-                item.name.toLowerCase() === code.toLowerCase(),
-            );
-            if (!line) return `“${code}” is not on this list.`;
-            ticks.tick(line.key, true);
+            const within = lines.filter(({ item }) => item.name.toLowerCase().includes(code.toLowerCase()));
+            const line =
+              lines.find(
+                ({ item }) =>
+                  item.scanCode === code ||
+                  item.id === code.toLowerCase() ||
+                  item.name.toLowerCase() === code.toLowerCase(),
+              ) ?? (within.length === 1 ? within[0] : undefined);
+            if (!line)
+              return within.length > 1
+                ? `“${code}” is said of ${within.length} things here.`
+                : `“${code}” is not on this list.`;
+            ticks.tick([line.key], true);
             return `${line.item.name}: in the van.`;
           }}
         />
       )}
+      {ticks.waiting > 0 && (
+        <p role="status" className="panel p-3">
+          {ticks.waiting} {ticks.waiting === 1 ? "tick waits" : "ticks wait"} for a connection: kept on this device
+          until then.
+        </p>
+      )}
       {groups
+        .map((group) => ({ ...group, lines: group.lines.filter(named) }))
         .filter((group) => group.lines.length > 0)
         .map((group) => (
           <section
@@ -90,6 +116,7 @@ export function LoadGroups({ lines, duties, places, van, mayChange, on, personId
               {group.title}
             </h2>
             {group.hint && <p className="text-sm text-ink-soft">{group.hint}</p>}
+            {mayChange && group.id !== "missing" && <TickAll group={group} ticks={ticks} />}
             <ul className="mt-2 divide-y divide-line border-t border-line">
               {group.lines.map((line) => (
                 <Line
@@ -98,6 +125,7 @@ export function LoadGroups({ lines, duties, places, van, mayChange, on, personId
                   line={line}
                   duties={duties}
                   van={van}
+                  on={on}
                   nameOf={nameOf}
                   mayChange={mayChange}
                 />
@@ -109,14 +137,39 @@ export function LoadGroups({ lines, duties, places, van, mayChange, on, personId
   );
 }
 
+const STANDING = "Stays in the van: looked at once a week, a tick holds as long.";
+
+/** All of a group at once; of what is ticked already nothing changes. */
+function TickAll({ group, ticks }: { group: Group; ticks: Ticks }) {
+  const open = group.lines.filter((line) => !ticks.shown(line.key, line.ticked));
+  if (open.length < 2) return null;
+  return (
+    <button
+      type="button"
+      className="btn no-print mt-2"
+      onClick={() =>
+        ticks.tick(
+          open.map((line) => line.key),
+          true,
+        )
+      }
+    >
+      Tick all {open.length}
+      <span className="sr-only"> of “{group.title}”</span>
+    </button>
+  );
+}
+
 function Line({
   ticks,
   line,
   duties,
   van,
+  on,
   nameOf,
   mayChange,
 }: {
+  on: string;
   ticks: Ticks;
   line: LoadViewLine;
   duties: LoadDuty[];
@@ -142,6 +195,12 @@ function Line({
                 </Link>
                 , <span className="figure">{quantity(line.qty, item.unit)}</span>
               </>
+            )}
+            {line.lookedAt !== null && line.lookedAt < on && (
+              <span className="text-sm text-ink-soft">
+                {" "}
+                looked at <OnDay on={line.lookedAt} />
+              </span>
             )}
             {line.chance < 1 && <> – in about {Math.round(100 * line.chance)} % of such days</>}
           </p>
@@ -220,34 +279,6 @@ function Act({
   );
 }
 
-/** A scanner types the code and a return: the line is ticked, and the field is ready for the next. */
-function ScanToTick({ onScan }: { onScan: (code: string) => string }) {
-  const [said, setSaid] = useState("");
-  return (
-    <div className="no-print max-w-sm">
-      <label htmlFor="scan-to-tick" className="mb-1 block font-semibold">
-        Scan what you load
-      </label>
-      <input
-        id="scan-to-tick"
-        className="field"
-        autoComplete="off"
-        placeholder="Scan or type"
-        onKeyDown={(event) => {
-          if (event.key !== "Enter") return;
-          event.preventDefault();
-          const code = event.currentTarget.value.trim();
-          event.currentTarget.value = "";
-          if (code) setSaid(onScan(code));
-        }}
-      />
-      <p role="status" className="min-h-6 text-sm">
-        {said}
-      </p>
-    </div>
-  );
-}
-
 /** Whether a thing is in the van; what could not be kept says so. */
 function Tick({ line, ticks, disabled }: { line: LoadViewLine; ticks: Ticks; disabled: boolean }) {
   const fault = ticks.fault(line.key);
@@ -261,7 +292,7 @@ function Tick({ line, ticks, disabled }: { line: LoadViewLine; ticks: Ticks; dis
           className="size-7"
           checked={ticks.shown(line.key, line.ticked)}
           disabled={disabled}
-          onChange={(event) => ticks.tick(line.key, event.target.checked)}
+          onChange={(event) => ticks.tick([line.key], event.target.checked)}
         />
       </label>
       {fault && (

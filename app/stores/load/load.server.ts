@@ -1,4 +1,5 @@
 import {
+  addDays,
   jugMl,
   type LikelyNeed,
   loadList,
@@ -8,7 +9,7 @@ import {
   recipeAmounts,
   usualSteps,
 } from "@core";
-import { type DutyRules, getDb } from "@db";
+import { type DutyRules, getDb, Op } from "@db";
 
 import { containedDuties } from "~/duties/contained-duties";
 import { firmDay } from "~/kit/days/firm-day.server";
@@ -20,6 +21,7 @@ import { exactQty } from "~/stores/ledger/exact-qty";
 import { listPlaces, type Place } from "~/stores/ledger/places.server";
 
 import * as sql from "./load.sql";
+import { LOOKED_AT_DAYS } from "./looked-at";
 import { pieces, piecesOf } from "./pieces";
 import { takeFromShelves } from "./take-from-shelves";
 
@@ -48,6 +50,8 @@ export interface LoadViewLine {
   /** Nobody keeps books on it: tools and protection that are simply carried. */
   carried: boolean;
   ticked: boolean;
+  /** Of what stays in the van: when it was looked at last, within a week. */
+  lookedAt: string | null;
   /** Other items that would do, where there is enough of them in reach. */
   instead: { id: string; name: string; placeId: string; have: number }[];
 }
@@ -125,11 +129,12 @@ export async function loadView(personId: string, on: string, now: Date): Promise
     stockByPlace,
     likely,
   });
-  const ticks = new Set(
-    (await db.models.LoadTick.findAll({ attributes: ["line"], where: { personId, onDay: on }, raw: true })).map(
-      (row) => row.line,
-    ),
-  );
+  const ticks = await db.models.LoadTick.findAll({
+    attributes: ["line", "onDay"],
+    where: { personId, onDay: { [Op.between]: [addDays(on, 1 - LOOKED_AT_DAYS), on] } },
+    order: ["onDay"],
+    raw: true,
+  });
   const lines = listed.map((line): LoadViewLine => {
     const known = items.get(line.item);
     const key = line.chance < 1 ? `${line.item} likely` : line.item;
@@ -167,7 +172,9 @@ export async function loadView(personId: string, on: string, now: Date): Promise
               )
           : [],
       carried,
-      ticked: ticks.has(key),
+      // What stays in the van was looked at this week, or not.
+      ticked: ticks.some((one) => one.line === key && (carried || one.onDay === on)),
+      lookedAt: carried ? (ticks.findLast((one) => one.line === key)?.onDay ?? null) : null,
       instead:
         line.short > 0 && !carried
           ? (known?.alternatives ?? []).flatMap((id) =>

@@ -1,5 +1,5 @@
 /** Statements of load that Sequelize's models cannot say well. */
-import { getDb } from "@db";
+import { getDb, type Transaction } from "@db";
 
 import type { Item } from "~/stores/items/catalogue.server";
 import { ITEM_COLUMNS } from "~/stores/items/catalogue.sql";
@@ -62,9 +62,10 @@ export function partsOfOpenItems(values: { machineIds: string[] }): Promise<
 }
 
 /** Adds or brings up to date. */
-export function keepTick(values: Record<string, unknown>): Promise<number> {
+export function keepTick(values: Record<string, unknown>, tx?: Transaction): Promise<number> {
   return getDb().run(
     "INSERT INTO load_ticks (person_id, on_day, line, ticked_by, ticked_at) VALUES (:personId, :on, :line, :by, :now) ON DUPLICATE KEY UPDATE line = line",
     values,
+    tx,
   );
 }
