@@ -158,19 +158,21 @@ async function load(): Promise<void> {
 /** A round for today, so that the demo opens on one, and one for the next working day, for what is said before. */
 async function planDays(person: Actor): Promise<void> {
   const { on } = await firmDay(now);
-  await planRound(person, on, TODAY);
+  await putRound(person, on, TODAY);
+  await proposeAndPut(person, person, on, now);
+  await planAndKeep(person, person.id, on, null, now);
   let next = addDays(on, 1);
   while (weekdayOf(next) > 5) next = addDays(next, 1);
-  await planRound(person, next, NEXT_DAY);
+  // As it is: other work there would fill the time that the oven cools.
+  await putRound(person, next, NEXT_DAY);
+  await planAndKeep(person, person.id, next, null, now);
 }
 
-async function planRound(person: Actor, on: string, work: typeof TODAY): Promise<void> {
+async function putRound(person: Actor, on: string, work: typeof TODAY): Promise<void> {
   for (const { tag, procedure } of work) {
     const machine = await db.models.Machine.findOne({ where: { tag }, raw: true });
     await putOnDay(person, [await dutyOf(must(machine).id, procedure)], { on, personId: person.id }, now);
   }
-  await proposeAndPut(person, person, on, now);
-  await planAndKeep(person, person.id, on, null, now);
 }
 
 async function addPeople(): Promise<Map<string, Actor>> {

@@ -226,10 +226,11 @@ function Asks({
   return (
     <fieldset>
       <legend className="font-semibold">
-        Worth asking for
-        {site.saved > 0 && (
+        {site.saved === 0 ? (
+          "Would save little"
+        ) : (
           <>
-            : <span className="figure">{inHours(site.saved)}</span> of{" "}
+            Worth asking for: <span className="figure">{inHours(site.saved)}</span> of{" "}
             <span className="figure">{inHours(site.length)}</span> on site
           </>
         )}
