@@ -59,6 +59,12 @@ export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: 
           <Stop key={stop.site} stop={stop} leg={legTo(legs, stop)} word="Later" short />
         ))}
       </ol>
+      {stops.length > 0 && today.unplanned > 0 && status !== "ended" && (
+        <p className="border-t border-line py-2">
+          {today.unplanned === 1 ? "One duty was" : `${today.unplanned} duties were`} put on the day since it was
+          planned: <Link to="/round/day">look at it again</Link>
+        </p>
+      )}
       {home && status !== "ended" && <Ferry leg={home} />}
       {figures && status !== "ended" && ahead.length > 0 && (
         <p className="mt-2 wrap-anywhere">

@@ -32,7 +32,8 @@ export async function action(args: Route.ActionArgs) {
     args,
     {
       announce: form(announceSchema, async ({ site, to, name = "", ask = [], note = "" }, who, now) => {
-        const { origin } = new URL(args.request.url);
+        // Where customers reach the app may be another address than where its people do.
+        const origin = process.env.PUBLIC_URL ?? new URL(args.request.url).origin;
         const said = { site, to, name, asks: ask, note, origin };
         return `On its way to ${await announce(who, personId, on, said, now)}.`;
       }),

@@ -57,6 +57,8 @@ export interface DayDuty {
   pinned: boolean;
   learned: LearnedMinutes;
   typical: number;
+  /** Titles of the steps in each phase of its plan, by way (`""` is the machine's own); none once its sheet is open. */
+  steps: { path: string; steps: string[][] }[];
   /** Steps that only come up when something is found. */
   likely: { title: string; minutes: number }[];
   /** Title of the duty that contains it: done with that one. */
@@ -153,6 +155,7 @@ export async function buildDay(
       pinned: row.pinned,
       learned: minutes,
       typical: typical(row),
+      steps: row.sheetId ? [] : stepTitles(procedure, planned),
       likely: planned.likely.map(({ title, minutes: more }) => ({ title, minutes: more })),
       containedIn: contained.get(row.dutyId) ?? null,
     });
@@ -261,6 +264,14 @@ function asksOfSite(siteId: string, all: readonly DutyOfDay[]): SiteAsks {
 
 const withBench = (bench: readonly BenchPath[]): { bench?: BenchPath[] } =>
   bench.length > 0 ? { bench: bench.map(({ path, after, phases }) => ({ path, after, phases })) } : {};
+
+function stepTitles({ steps }: Procedure, { steps: own, bench }: ProcedurePhases): DayDuty["steps"] {
+  const titles = new Map(steps.map((step) => [step.id, step.title]));
+  return [{ path: MACHINE, steps: own }, ...bench].map(({ path, steps: phases }) => ({
+    path,
+    steps: phases.map((ids) => ids.map((id) => titles.get(id) ?? id)),
+  }));
+}
 
 /** What of a duty's phases is still to be done: all of them, or what its sheet leaves. */
 function stillToDo(

@@ -1,7 +1,7 @@
 import type { DayStop } from "@core";
 import fc from "fast-check";
 
-import { axisMarks, letterOf, percent, scoreLayout } from "./score-layout";
+import { axisMarks, barAt, letterOf, percent, scoreLayout } from "./score-layout";
 
 type Phase = DayStop["schedule"]["phases"][number];
 const phase = (job: string, index: number, start: number, end: number, technician?: number): Phase => ({
@@ -114,4 +114,17 @@ it("an axis has round marks within its span, about half a dozen", () => {
       expect(gaps.size).toBeLessThanOrEqual(1);
     }),
   );
+});
+
+it("means by a place on a lane the bar there, or the nearest: a short one can be met by a finger", () => {
+  const { hands: lanes } = layout();
+  const [bars = []] = lanes;
+  expect(bars.map((bar) => [bar.job, bar.from, bar.to])).toEqual([
+    ["ice", 480, 500],
+    ["oven", 500, 520],
+  ]);
+  expect(barAt(bars, 490)?.job).toBe("ice");
+  expect(barAt(bars, 900)?.job).toBe("oven");
+  expect(barAt(bars, 0)?.job).toBe("ice");
+  expect(barAt([], 490)).toBeNull();
 });

@@ -54,6 +54,12 @@ export function axisMarks(span: Span): number[] {
   return Array.from({ length: count }, (_, i) => first + i * every);
 }
 
+/** The bar that is meant by a place on a lane: the one there, else the nearest; a minute is narrower than a finger. */
+export function barAt(bars: readonly ScoreBar[], minute: number): ScoreBar | null {
+  const away = ({ from, to }: ScoreBar): number => Math.max(from - minute, minute - to, 0);
+  return bars.reduce<ScoreBar | null>((best, one) => (best === null || away(one) < away(best) ? one : best), null);
+}
+
 /** Letters tie a block of the hands to its machine's lane: A to Z, then AA. */
 export function letterOf(i: number): string {
   const last = String.fromCharCode(65 + (i % 26));

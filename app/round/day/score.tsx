@@ -1,16 +1,19 @@
 import { clockTime, type DayProblem, type DayStop, inWords } from "@core";
 import clsx from "clsx";
+import { type ReactNode, useState } from "react";
 
 import { inHours } from "~/kit/days/day-time";
 import { Disclosure } from "~/ui/disclosure";
 
 import { Axis, Lane } from "./axis";
-import { percent, type ScoreActual, type ScoreBar, scoreLayout, type Span } from "./score-layout";
+import { barAt, percent, type ScoreActual, type ScoreBar, scoreLayout, type Span } from "./score-layout";
 
 export interface ScoreDuty {
   dutyId: string;
   title: string;
   machineName: string;
+  /** Titles of the steps in each phase, by way; absent where they are not known any more. */
+  steps?: { path: string; steps: string[][] }[];
 }
 
 /**
@@ -37,6 +40,20 @@ export function Score({
   const bar = (one: Span) => placed(one, span);
   const titleOf = (job: string): string => byId.get(job)?.title ?? "Duty";
   const packed = stop.schedule.makespan;
+  const [named, setNamed] = useState<ScoreBar | null>(null);
+  /** Over a lane: the bar that a finger means is said below. */
+  const finger = (bars: readonly ScoreBar[]): ReactNode => (
+    <button
+      type="button"
+      tabIndex={-1}
+      className="absolute inset-0 cursor-pointer"
+      onClick={(event) => {
+        const { left, width } = event.currentTarget.getBoundingClientRect();
+        const minute = span.from + ((event.clientX - left) / Math.max(1, width)) * (span.to - span.from);
+        setNamed(barAt(bars, minute));
+      }}
+    />
+  );
   return (
     <figure className="min-w-0">
       <div className="sm:pl-51">
@@ -55,6 +72,7 @@ export function Score({
                 {isWide(one, span) && one.letter}
               </span>
             ))}
+            {finger(bars)}
           </Lane>
         ))}
         {lanes.flatMap(({ job, letter, bars, bench, worked }) => [
@@ -85,6 +103,7 @@ export function Score({
                 ))}
               </>
             )}
+            {finger(bars)}
           </Lane>,
           ...bench.map((way) => (
             <Lane
@@ -97,11 +116,22 @@ export function Score({
               }
             >
               <Bars bars={way.bars} span={span} />
+              {finger(way.bars)}
             </Lane>
           )),
         ])}
       </div>
-      <figcaption className="mt-2 flex flex-wrap gap-x-5 gap-y-1 text-sm text-ink-soft">
+      <p role="status" className="min-h-6 text-sm wrap-anywhere">
+        {named && (
+          <>
+            <span className="figure">
+              {clockTime(named.from)}–{clockTime(named.to)}
+            </span>{" "}
+            {phaseInWords(named, byId)}
+          </>
+        )}
+      </p>
+      <figcaption className="mt-1 flex flex-wrap gap-x-5 gap-y-1 text-sm text-ink-soft">
         <span>
           Packed <strong className="figure text-ink">{inHours(packed)}</strong>
         </span>
@@ -120,6 +150,17 @@ export function Score({
       </Disclosure>
     </figure>
   );
+}
+
+/** What a bar is: whose work or wait, on which way, and the steps in it. */
+function phaseInWords(bar: ScoreBar, duties: ReadonlyMap<string, ScoreDuty>): string {
+  const duty = duties.get(bar.job);
+  const steps = duty?.steps?.find((way) => way.path === (bar.path ?? ""))?.steps[bar.index] ?? [];
+  return [
+    `${bar.hands ? "Work" : "Wait"}: ${duty?.machineName ?? "a machine"}, ${duty?.title ?? "a duty"}`,
+    ...(bar.path === null ? [] : [`, bench: ${inWords(bar.path)}`]),
+    ...(steps.length === 0 ? [] : [`: ${steps.join("; ")}`]),
+  ].join("");
 }
 
 /** Where a span lies on the axis; never too narrow to be seen. */
@@ -167,8 +208,7 @@ function StepTable({ list, duties }: { list: readonly ScoreBar[]; duties: Readon
             <td className="figure">{clockTime(one.from)}</td>
             <td className="figure">{clockTime(one.to)}</td>
             <td className="wrap-anywhere">
-              {one.hands ? "Work" : "Wait"}: {duties.get(one.job)?.machineName}, {duties.get(one.job)?.title}
-              {one.path !== null && `, bench: ${inWords(one.path)}`}
+              {phaseInWords(one, duties)}
               {one.backBy !== null && (
                 <>
                   {" "}

@@ -44,7 +44,9 @@ export function StopPanel(props: {
   inBar: boolean;
 }) {
   const { stop, number, site, siteName, duties, live, here } = props;
-  const jobs = props.problem.sites.find((one) => one.id === stop.site)?.jobs ?? [];
+  const planned = props.problem.sites.find((one) => one.id === stop.site);
+  // As the day's figures count it: from being let in to leaving.
+  const onSite = stop.leave - stop.begin + (stop.site === props.problem.first ? 0 : (planned?.arriving ?? 0));
   const id = `stop-${stop.site}`;
   return (
     <section aria-labelledby={id} className="panel break-inside-avoid p-4">
@@ -58,6 +60,10 @@ export function StopPanel(props: {
         <p>
           <span className="figure font-semibold">
             {clockTime(stop.arrive)}–{clockTime(stop.leave)}
+          </span>
+          <span className="text-ink-soft">
+            {" "}
+            · <span className="figure">{inHours(onSite)}</span> on site
           </span>
           {here && <strong> · you are here</strong>}
           {props.visited && <span className="text-ink-soft"> · done</span>}
@@ -73,7 +79,7 @@ export function StopPanel(props: {
       </p>
       <Score
         stop={stop}
-        jobs={jobs}
+        jobs={planned?.jobs ?? []}
         duties={props.names}
         actual={props.actual}
         now={props.now}

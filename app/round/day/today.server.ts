@@ -19,6 +19,8 @@ export interface Today {
   /** Duties on the day. */
   duties: number;
   stops: TodayStop[];
+  /** Duties on the day that came on since it was planned, at other sites than those of the plan. */
+  unplanned: number;
   /** Of the stops that are ahead, and the way back. */
   legs: DayLeg[];
   /** As the day was planned; null while it is not, or not since its work changed. */
@@ -58,6 +60,7 @@ export async function todayOf(personId: string, now: Date): Promise<Today> {
     status: day?.status ?? "open",
     duties: duties.filter((duty) => !duty.done).length,
     stops,
+    unplanned: duties.filter((duty) => !duty.done && !stops.some((stop) => stop.duties.includes(duty))).length,
     legs: plan && day?.problem ? dayLegs(day.problem, plan) : [],
     figures: day?.figures ?? null,
     endBy: day?.endMinute ?? 0,

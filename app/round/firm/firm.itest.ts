@@ -62,7 +62,12 @@ it("says of one's own day what is now, then and later, with the sheet that is op
   );
   const here = must(today.stops.find((stop) => stop.state === "here"));
   expect(here.duties).toMatchObject([{ dutyId: oven, sheetId, done: false }]);
-  expect(today).toMatchObject({ status: "started", duties: 2, endBy: 960 });
+  expect(today).toMatchObject({ status: "started", duties: 2, endBy: 960, unplanned: 0 });
+  // At a site that the plan does not have.
+  const school = await dutyOf("D-4", "flake-ice-maker-clean-sanitise");
+  const [moved] = await putOnDay(mo, [school], { on: ON, personId: mo.id }, later(14));
+  expect(await todayOf(mo.id, later(14))).toMatchObject({ duties: 3, unplanned: 1 });
+  await putOnDay(mo, [school], must(moved), later(14));
 });
 
 it("lists what is bad, open and without a day, until it has one", async () => {
