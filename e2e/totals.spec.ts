@@ -176,19 +176,19 @@ test("costs: the sum of what was used and of the hours worked", async ({ page })
   await page.goto("/stores/costs");
   const [from, to] = [await page.getByLabel("From").inputValue(), await page.getByLabel("Until").inputValue()];
   const words = await page.getByRole("heading", { name: /in all$/ }).innerText();
-  const used = await rows<{ cents: number; machine: string }>(
-    "SELECT cost_cents AS cents, machine_id AS machine FROM stock_moves WHERE kind = 'use' AND on_day BETWEEN ? AND ? AND machine_id IS NOT NULL",
+  const used = await rows<{ cents: string | null }>(
+    "SELECT cost_cents AS cents FROM stock_moves WHERE kind = 'use' AND on_day BETWEEN ? AND ? AND machine_id IS NOT NULL",
     [from, to],
   );
-  const worked = await rows<{ minutes: number; site: string }>(
+  const worked = await rows<{ minutes: string; site: string }>(
     `SELECT t.hands_minutes AS minutes, m.site_id AS site FROM sheet_minutes t JOIN sheets r ON r.id = t.sheet_id JOIN machines m ON m.id = r.machine_id
      WHERE t.done_on BETWEEN ? AND ?`,
     [from, to],
   );
   const [rate] = await rows<{ value: string }>("SELECT value FROM settings WHERE name = 'hourly-rate-cents'");
   const cents = Number(rate?.value ?? 6000);
-  const hours = worked.reduce((sum, one) => sum + (one.minutes / 60) * cents, 0);
-  const goods = used.reduce((sum, one) => sum + one.cents, 0);
+  const hours = worked.reduce((sum, one) => sum + (Number(one.minutes) / 60) * cents, 0);
+  const goods = used.reduce((sum, one) => sum + Number(one.cents ?? 0), 0);
   // Hours and parts of each site are rounded to the cent.
   const sites = new Set(worked.map((one) => one.site)).size;
   expect(Math.abs(Number(words.replace(/[^\d.]/g, "")) * 100 - hours - goods)).toBeLessThanOrEqual(2 * sites + 1);

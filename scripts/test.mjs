@@ -161,6 +161,7 @@ function browserLanes() {
     "procedures",
     "register",
     "stores",
+    "totals",
     "views",
     "wrong-requests",
   ].map((one) => `${one}.spec.ts`);
