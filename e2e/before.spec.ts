@@ -1,7 +1,7 @@
 import { expect, type Page } from "@playwright/test";
 
 import { must } from "../core/must";
-import { expectAccessible, signIn, tap, waitUntilReady } from "./helpers/app";
+import { expectAccessible, planned, signIn, tap, waitUntilReady } from "./helpers/app";
 import { test } from "./helpers/test";
 
 /** The next Wednesday that is so many days away at least: everybody is let in everywhere. */
@@ -9,12 +9,6 @@ function wednesday(inDays: number): string {
   const day = new Date(Date.now() + inDays * 86_400_000);
   day.setUTCDate(day.getUTCDate() + ((3 - day.getUTCDay() + 7) % 7));
   return day.toISOString().slice(0, 10);
-}
-
-/** Nothing is being looked for any more, and the plan shown is the one kept. */
-async function planned(page: Page): Promise<void> {
-  await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
-  await expect(page.locator("[aria-busy=true]")).toHaveCount(0, { timeout: 60_000 });
 }
 
 /** Puts duties of a site on a day, or on today, by its dialog. */

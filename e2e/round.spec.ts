@@ -8,6 +8,7 @@ import {
   makeSafe,
   openSheet,
   PARKED,
+  planned,
   signIn,
   tap,
   waitUntilReady,
@@ -21,13 +22,6 @@ async function putOnMyDay(page: Page, tag: string, duty: string): Promise<void> 
   await tap(page, "Put it on my day");
   await expect(page).toHaveURL(/\/round\/day/);
   await waitUntilReady(page);
-}
-
-/** Nothing is being looked for any more, and the plan shown is the one kept. */
-async function planned(page: Page): Promise<void> {
-  // What was pressed has been taken up: two frames later the page says that it is busy.
-  await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
-  await expect(page.locator("[aria-busy=true]")).toHaveCount(0, { timeout: 60_000 });
 }
 
 test("a day: planned, started, two soaks at once, an emergency, the rest planned again, ended", async ({ page }) => {

@@ -18,49 +18,76 @@ const CATCH_UP_LEASE = "summaries";
 const LOOKED_BACK_MS = 7 * 86_400_000;
 
 /**
- * Looks for long work that waits, and does it while this process is the one of all that may.
+ * Looks for long work that waits and for messages, each by itself: a message does not wait behind a bundle. Of all processes one
+ * at a time does either.
  *
- * @returns stops it, after the running step
+ * @returns stops it, after the running steps
  */
 export function startJobs(): () => Promise<void> {
   const holder = randomUUID();
   let stopped = false;
-  let timer: NodeJS.Timeout | undefined;
-  let running: Promise<void> = Promise.resolve();
+  const stopping = (): boolean => stopped;
   let caughtUpAt = 0;
-  const look = async (): Promise<void> => {
-    let wait = EVERY_MS;
-    try {
+  const loops = [
+    new Loop("Jobs", async () => {
       if (Date.now() - caughtUpAt > CATCH_UP_MS) {
         await tidyUp(holder);
         caughtUpAt = Date.now();
       }
-      await runJobs(BUNDLES, holder, () => stopped);
-      await sendMessages(holder, new Date(), { stopping: () => stopped });
-    } catch (error) {
-      logError(`Jobs: ${(error as Error).message}`);
-      wait = AFTER_FAULT_MS;
-    }
-    if (!stopped) schedule(wait);
-  };
-  const schedule = (wait: number): void => {
-    timer = setTimeout(() => {
-      running = look();
-    }, wait);
-    timer.unref();
-  };
-  schedule(EVERY_MS);
+      await runJobs(BUNDLES, holder, stopping);
+    }),
+    new Loop("Messages", () => sendMessages(holder, new Date(), { stopping })),
+  ];
   return async () => {
     stopped = true;
-    clearTimeout(timer);
-    await running;
+    await Promise.all(loops.map((loop) => loop.stop()));
   };
+}
+
+/** Does something again and again, a while after it was done. */
+class Loop {
+  readonly #name: string;
+  readonly #work: () => Promise<unknown>;
+  #timer: NodeJS.Timeout | undefined;
+  #running: Promise<void> = Promise.resolve();
+  #stopped = false;
+
+  constructor(name: string, work: () => Promise<unknown>) {
+    this.#name = name;
+    this.#work = work;
+    this.#schedule(EVERY_MS);
+  }
+
+  #schedule(wait: number): void {
+    if (this.#stopped) return;
+    this.#timer = setTimeout(() => {
+      this.#running = this.#once();
+    }, wait);
+    this.#timer.unref();
+  }
+
+  async #once(): Promise<void> {
+    let wait = EVERY_MS;
+    try {
+      await this.#work();
+    } catch (error) {
+      logError(`${this.#name}: ${(error as Error).message}`);
+      wait = AFTER_FAULT_MS;
+    }
+    this.#schedule(wait);
+  }
+
+  async stop(): Promise<void> {
+    this.#stopped = true;
+    clearTimeout(this.#timer);
+    await this.#running;
+  }
 }
 
 async function tidyUp(holder: string): Promise<void> {
   const now = new Date();
   if (!(await takeLease(CATCH_UP_LEASE, holder, CATCH_UP_MS, now))) return;
-  await sendDigests(now);
   await clearOldJobs(now);
   await summariseMissing(new Date(now.getTime() - LOOKED_BACK_MS));
+  await sendDigests(now);
 }

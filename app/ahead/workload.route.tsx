@@ -1,6 +1,6 @@
 import { addDays, must } from "@core";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
-import { Link, useFetcher, useRevalidator } from "react-router";
+import { Link, useFetcher } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
@@ -44,21 +44,18 @@ const hours = (minutes: number): number => Math.round(minutes / 6) / 10;
 export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
   const { load, madeAt, current, query } = loaderData;
   const working = useFetcher<typeof action>();
-  const { revalidate } = useRevalidator();
-  const asked = useRef<string | null>(null);
-  const isWorking = working.state !== "idle";
-  useEffect(() => {
-    if (current || isWorking) return undefined;
-    // Somebody else's is on its way: looked for again, not asked for again.
-    if (asked.current === query) {
-      const timer = setTimeout(() => void revalidate(), 2000);
-      return () => clearTimeout(timer);
-    }
-    asked.current = query;
-    void working.submit({ intent: "work" }, { method: "post" });
-    return undefined;
-  });
   const fault = working.data ? allFaults(answerTo(working.data, "work")) : null;
+  const asked = useRef(false);
+  useEffect(() => {
+    if (current || fault !== null || working.state !== "idle") return undefined;
+    // At once, and again while somebody else's is on its way, or while things go on changing.
+    const timer = setTimeout(
+      () => void working.submit({ intent: "work" }, { method: "post" }),
+      asked.current ? AGAIN_MS : 0,
+    );
+    asked.current = true;
+    return () => clearTimeout(timer);
+  });
   return (
     <>
       <PageHead
@@ -111,6 +108,8 @@ function Working({ since }: { since: Date | null }) {
   );
 }
 
+/** Asked again so often. */
+const AGAIN_MS = 2000;
 /** So long it takes at most, with what is read before. */
 const MOST_SECONDS = 14;
 

@@ -74,7 +74,8 @@ const valuesOf = (filter: AheadFilter): Record<string, unknown> => ({
 const keyOf = ({ q, siteId, family, who, personId }: AheadFilter): string =>
   contentHash({ q, siteId, family, who, personId });
 
-async function marksOf(filter: AheadFilter, now: Date): Promise<{ today: string; marks: string }> {
+/** What a filter's year rests on, as one word that changes with any of it. */
+async function marksOf(filter: AheadFilter, now: Date): Promise<string> {
   const { on: today } = await firmDay(now);
   const [found] = await sql.marksOf(valuesOf(filter), filter);
   const { duties, marks } = must(found);
@@ -85,12 +86,12 @@ async function marksOf(filter: AheadFilter, now: Date): Promise<{ today: string;
       `That is more than ${MAX_DUTIES.toLocaleString("en")} duties. Choose a customer, a family or a person in Ahead first.`,
     );
   }
-  return { today, marks: contentHash({ today, duties, marks }) };
+  return contentHash({ today, duties, marks });
 }
 
 /** The year as it was worked out last, and whether that is how things are: two queries, whatever it took then. */
 export async function keptWorkload(filter: AheadFilter, now: Date): Promise<KeptWorkload> {
-  const { marks } = await marksOf(filter, now);
+  const marks = await marksOf(filter, now);
   const kept = await getDb().models.Workload.findByPk(keyOf(filter), { raw: true });
   if (!kept) return { load: null, madeAt: null, current: false };
   return { load: kept.load52 as Workload, madeAt: kept.madeAt, current: kept.marks === marks };
@@ -102,7 +103,7 @@ export async function keptWorkload(filter: AheadFilter, now: Date): Promise<Kept
  * @returns false when somebody else's is being worked out
  */
 export async function workOut(filter: AheadFilter, now: Date): Promise<boolean> {
-  const { marks } = await marksOf(filter, now);
+  const marks = await marksOf(filter, now);
   const filterKey = keyOf(filter);
   const [lease, holder] = [`workload ${filterKey.slice(0, 40)}`, randomUUID()];
   if (!(await takeLease(lease, holder, 3000 * SOLVER_SECONDS, now))) return false;

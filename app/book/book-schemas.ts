@@ -1,6 +1,6 @@
 import * as yup from "yup";
 
-import { day, hiddenId, id, slug, text, ticked } from "~/kit/forms/fields";
+import { day, email, hiddenId, id, slug, text, ticked } from "~/kit/forms/fields";
 
 const reason = text(1000);
 
@@ -21,11 +21,9 @@ export const instrumentSchema = yup.object({
 
 /** Who a record goes to. */
 export const sendSchema = yup.object({
-  to: text(160).email("Type an address such as desk@clinic.example.").required("Type an address."),
+  to: email().required("Type an address."),
   name: text(120).default(""),
 });
-
-export const againSchema = yup.object({ message: hiddenId() });
 
 /** A correction of one logged fact. */
 export const correctionSchema = yup.object({

@@ -4,6 +4,8 @@ import { Link, redirect } from "react-router";
 import { dayInZone } from "~/kit/days/site-day";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { toNumber } from "~/kit/forms/to-number";
+import { againSchema } from "~/kit/messages/again-schema";
+import { sendAgain } from "~/kit/messages/messages.server";
 import { outcomeName } from "~/kit/outcomes";
 import { Refusal } from "~/kit/refusal";
 import { form, formAction } from "~/kit/server/form-action.server";
@@ -16,7 +18,7 @@ import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/record.route";
 import { AfterSigning } from "./after-signing";
-import { againSchema, correctionSchema, sendSchema } from "./book-schemas";
+import { correctionSchema, sendSchema } from "./book-schemas";
 import { EntriesBeside } from "./entries-beside";
 import { RecordExceptions } from "./record-exceptions";
 import { NextDue, RecordHead, RecordSteps, RecordUses } from "./record-parts";
@@ -24,7 +26,7 @@ import { RecordPhotos } from "./record-photos";
 import { Signatures } from "./record-signatures";
 import { loadRecord } from "./records.server";
 import { SendRecord } from "./send-record";
-import { recordPost, sendRecord, sendRecordAgain } from "./send-record.server";
+import { recordPost, sendRecord } from "./send-record.server";
 import { timeOnSiteWords } from "./time-on-site";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -54,7 +56,7 @@ export function action(args: Route.ActionArgs) {
       return `On its way to ${await sendRecord(who, sheetId, { name, address: to }, now)}.`;
     }),
     again: form(againSchema, async ({ message }, _, now) => {
-      await sendRecordAgain(sheetId, message, now);
+      await sendAgain(message, { sheetId }, now);
       return "It is tried again now.";
     }),
   });

@@ -1,9 +1,8 @@
-import { must } from "@core";
 import { type Contact, getDb } from "@db";
 
 import type { Actor } from "~/kit/actor";
 import { dayInWords } from "~/kit/days/day-time";
-import { messagesAbout, type MessageView, queueMessage, sendAgain } from "~/kit/messages/messages.server";
+import { messagesAbout, type MessageView, queueMessage } from "~/kit/messages/messages.server";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 
@@ -94,10 +93,3 @@ export async function sendRecord(
 
 const fileNameOf = ({ machine, sheet }: RecordView, i: number): string =>
   `record-${machine.tag}-${sheet.doneOn ?? "not-done"}${i === 0 ? "" : `-${i + 1}`}.pdf`.slice(0, 120);
-
-export async function sendRecordAgain(sheetId: string, message: string, now: Date): Promise<void> {
-  const known = await messagesAbout({ sheetId });
-  if (!known.some((one) => one.id === message))
-    throw new Refusal(404, "no-such-message", "This message is not here any more.");
-  await sendAgain(must(message), now);
-}

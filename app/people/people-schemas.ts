@@ -1,6 +1,6 @@
 import * as yup from "yup";
 
-import { day, hiddenId, password, slug, text } from "~/kit/forms/fields";
+import { day, email, hiddenId, password, slug, text } from "~/kit/forms/fields";
 
 /** What the forms of people and signing in may send. The same schema checks in the browser and on the server. */
 
@@ -44,7 +44,7 @@ export const personSchema = yup.object({ person: hiddenId() });
 
 export const emailSchema = yup.object({
   person: hiddenId(),
-  email: text(160).email("Type an address such as kim@harbour.example.").default(""),
+  email: email("kim@harbour.example").default(""),
 });
 
 export const resetSchema = yup.object({ person: hiddenId(), password: newPassword });

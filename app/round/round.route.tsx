@@ -43,11 +43,12 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const now = new Date();
     // What stands above the list stands on its first page.
     const first = !after;
-    const { on: today } = await firmDay(now);
+    const clock = await firmDay(now);
+    const today = clock.on;
     const [due, mine, firm, sites, holds, reports, unread, parked, added] = await Promise.all([
       listDue({ siteId, after }, now),
-      first && !siteId ? todayOf(me, now) : null,
-      first && !siteId && role === "lead" ? firmToday(now) : null,
+      first && !siteId ? todayOf(me, clock, now) : null,
+      first && !siteId && role === "lead" ? firmToday(clock, now) : null,
       listSites(),
       first ? openHolds(6) : [],
       first ? openReports(6) : [],

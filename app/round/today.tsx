@@ -8,8 +8,6 @@ import { NextBar } from "~/round/day/next-bar";
 import type { Today } from "~/round/day/today.server";
 import { nextActs, type TodayStop } from "~/round/day/today-stops";
 
-const clock = (minute: number): string => clockTime(minute % 1440);
-
 /** The person's day: where one is, what comes then, what later; one tap into each sheet. */
 export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: string; words: string } | null }) {
   const { status, stops, duties, figures, endBy, legs } = today;
@@ -68,9 +66,9 @@ export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: 
       {home && status !== "ended" && <Ferry leg={home} />}
       {figures && status !== "ended" && ahead.length > 0 && (
         <p className="mt-2 wrap-anywhere">
-          Back at <strong className="figure">{clock(figures.backAt)}</strong>
-          {figures.backAt >= 1440 && " the day after"}, wanted by <span className="figure">{clock(endBy)}</span>; holds
-          in <span className="figure">{inPercent(figures.holds)}</span> of such days.
+          Back at <strong className="figure">{clockTime(figures.backAt)}</strong>
+          {figures.backAt >= 1440 && " the day after"}, wanted by <span className="figure">{clockTime(endBy)}</span>;
+          holds in <span className="figure">{inPercent(figures.holds)}</span> of such days.
         </p>
       )}
       {leaving && (
@@ -128,7 +126,7 @@ function Stop({
       <div className="flex flex-wrap items-baseline gap-x-3">
         <span className="w-12 shrink-0 text-sm text-ink-soft">{word}</span>
         <span className="figure font-semibold">
-          {clock(stop.arrive)}–{clock(stop.leave)}
+          {clockTime(stop.arrive)}–{clockTime(stop.leave)}
         </span>
         <strong className="min-w-0 wrap-anywhere">{stop.name}</strong>
         {short && (

@@ -189,3 +189,10 @@ export async function drawSignature(page: Page, name: string): Promise<void> {
   await tap(page, "Done");
   await expect(page.getByRole("img", { name: `Signature of ${name}` })).toBeVisible();
 }
+
+/** Nothing is being looked for any more, and the plan shown is the one kept. */
+export async function planned(page: Page): Promise<void> {
+  // What was pressed has been taken up: two frames later the page says that it is busy.
+  await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
+  await expect(page.locator("[aria-busy=true]")).toHaveCount(0, { timeout: 60_000 });
+}

@@ -51,6 +51,11 @@ export function slug(example: string, max = 60) {
     .max(max, `Keep it under ${max} characters.`);
 }
 
+/** An e-mail address, as long as its columns. */
+export function email(example = "desk@clinic.example") {
+  return text(160).email(`Type an address such as ${example}.`);
+}
+
 /** The id of something chosen on the page: a fault means that the page is out of date. */
 export function id() {
   return yup.string().matches(UUID, GONE);

@@ -26,6 +26,7 @@ afterAll(closeDatabase);
 const NOW = new Date("2026-06-10T07:00:00Z");
 const later = (minutes: number): Date => new Date(NOW.getTime() + minutes * 60_000);
 const SITE = uuidv7();
+const ABOUT = { kind: "before" as const, onDay: "2026-06-11", siteId: [SITE] };
 const queue = (more: Partial<NewMessage> = {}, now = NOW): Promise<string | null> =>
   getDb().transact((tx) =>
     queueMessage(
@@ -43,7 +44,7 @@ const queue = (more: Partial<NewMessage> = {}, now = NOW): Promise<string | null
       tx,
     ),
   );
-const states = async () => (await messagesAbout({ siteId: SITE, onDay: "2026-06-11" })).map((one) => one.state);
+const states = async () => (await messagesAbout({ siteId: [SITE], onDay: "2026-06-11" })).map((one) => one.state);
 const refusing = (responseCode?: number) => () =>
   Promise.reject(Object.assign(new Error("no"), responseCode === undefined ? {} : { responseCode }));
 
@@ -109,14 +110,21 @@ describe("messages", () => {
   it("that a mail server refuses for good are given up with its words, and can be tried again", async () => {
     const id = must(await queue());
     expect(await sendMessages("a", NOW, { post: refusing(550) })).toBe(0);
-    const [failed] = await messagesAbout({ siteId: SITE, onDay: "2026-06-11" });
+    const [failed] = await messagesAbout({ siteId: [SITE], onDay: "2026-06-11" });
     expect(failed).toMatchObject({ state: "failed", fault: "The mail server refuses it: no" });
-    await sendAgain(id, later(1));
+    await sendAgain(id, ABOUT, later(1));
     expect(await sendMessages("a", later(1), { post: () => Promise.resolve() })).toBe(1);
     expect(await states()).toEqual(["sent"]);
     // What was sent is not sent again.
-    await sendAgain(id, later(2));
+    await expect(sendAgain(id, ABOUT, later(2))).rejects.toThrow(/sent meanwhile/);
     expect(await sendMessages("a", later(2), { post: () => Promise.resolve() })).toBe(0);
+  });
+
+  it("are tried again by nobody who is on another page than theirs", async () => {
+    const id = must(await queue());
+    await expect(sendAgain(id, { ...ABOUT, siteId: [uuidv7()] }, NOW)).rejects.toThrow(/not here/);
+    await expect(sendAgain(id, { ...ABOUT, kind: "digest" }, NOW)).rejects.toThrow(/not here/);
+    await expect(sendAgain(id, { sheetId: uuidv7() }, NOW)).rejects.toThrow(/not here/);
   });
 
   it("that fail otherwise are tried again later, less and less often, and then given up", async () => {
@@ -136,7 +144,7 @@ describe("messages", () => {
   it("wait and say so while no mail server is connected", async () => {
     await queue();
     expect(await sendMessages("a", NOW)).toBe(0);
-    const [waiting] = await messagesAbout({ siteId: SITE, onDay: "2026-06-11" });
+    const [waiting] = await messagesAbout({ siteId: [SITE], onDay: "2026-06-11" });
     expect(waiting).toMatchObject({ state: "waiting", fault: expect.stringContaining("No mail server is connected") });
   });
 });

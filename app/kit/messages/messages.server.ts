@@ -2,6 +2,7 @@ import { getDb, type MessageRow, Op, type Transaction } from "@db";
 import { createTransport } from "nodemailer";
 import { v7 as uuidv7 } from "uuid";
 
+import { Refusal } from "~/kit/refusal";
 import { dropLease, takeLease } from "~/kit/server/leases.server";
 import { logError } from "~/kit/server/log.server";
 
@@ -37,6 +38,7 @@ const LEASE_MS = 60_000;
 const AGAIN_MINUTES = [1, 2, 5, 15, 60, 240];
 const AT_ONCE = 20;
 const PATIENCE_MS = 15_000;
+const MOST_SHOWN = 100;
 const NOT_CONNECTED = "No mail server is connected. Tell the customer yourself, or copy the text.";
 
 /** The mail server's address comes from the configuration alone: `smtp://host:port`. */
@@ -157,12 +159,22 @@ async function tryToSend(row: MessageRow, post: Post, now: Date): Promise<boolea
   }
 }
 
-/** Lets a message be tried again at once. */
-export async function sendAgain(id: string, now: Date): Promise<void> {
-  await getDb().models.Message.update(
+/** What a message is about, as a page knows it. */
+type About = { sheetId: string } | { kind: MessageRow["kind"]; onDay: string; siteId: string[] };
+
+/**
+ * Lets a message be tried again at once.
+ *
+ * @param about what it has to be about: nobody sends another page's
+ * @throws Refusal 404 when there is none, or it was sent
+ */
+export async function sendAgain(id: string, about: About, now: Date): Promise<void> {
+  const [changed] = await getDb().models.Message.update(
     { state: "waiting", tries: 0, nextTryAt: now },
-    { where: { id, state: { [Op.ne]: "sent" } } },
+    { where: { id, ...about, state: { [Op.ne]: "sent" } } },
   );
+  if (changed === 0)
+    throw new Refusal(404, "no-such-message", "This message has been sent meanwhile, or is not here any more.");
 }
 
 /** The mail server of the configuration; null when there is none. */
@@ -196,13 +208,15 @@ function smtp(): Post | null {
 
 export type MessageView = Pick<
   MessageRow,
-  "id" | "toName" | "toAddress" | "state" | "fault" | "madeAt" | "sentAt" | "subject" | "body"
+  "id" | "siteId" | "toName" | "toAddress" | "state" | "fault" | "madeAt" | "sentAt" | "subject" | "body"
 >;
 
-const SHOWN = ["id", "toName", "toAddress", "state", "fault", "madeAt", "sentAt", "subject", "body"] as const;
+const SHOWN = ["id", "siteId", "toName", "toAddress", "state", "fault", "madeAt", "sentAt", "subject", "body"] as const;
 
-/** Messages about a site's day or a record, the newest first. */
-export function messagesAbout(where: { siteId: string; onDay: string } | { sheetId: string }): Promise<MessageView[]> {
+/** Messages about sites on a day, or about a record, the newest first. */
+export function messagesAbout(
+  where: { siteId: string[]; onDay: string } | { sheetId: string },
+): Promise<MessageView[]> {
   return getDb().models.Message.findAll({
     attributes: [...SHOWN],
     where,
@@ -210,7 +224,7 @@ export function messagesAbout(where: { siteId: string; onDay: string } | { sheet
       ["madeAt", "DESC"],
       ["id", "DESC"],
     ],
-    limit: 20,
+    limit: MOST_SHOWN,
     raw: true,
   });
 }

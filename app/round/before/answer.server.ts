@@ -55,5 +55,5 @@ export async function takeAnswers(
   if (answers.length === 0) throw new Refusal(422, "answers", "Say yes or no to at least one.");
   if ((await customerAnswers({ subjectId }, now)).over)
     throw new Refusal(409, "over", "That day is over. Call your service firm if something is to be changed.");
-  await answered(answers, { by: said.name, actor: null }, subjectId, now);
+  await answered(answers, { by: said.name, actor: null }, { messageId: subjectId }, now);
 }

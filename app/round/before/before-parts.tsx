@@ -11,7 +11,7 @@ import { MessageLine } from "~/ui/message-line";
 import { PlainField } from "~/ui/plain-field";
 
 import type { AskedView, AskView, SiteBefore } from "./before.server";
-import { bandInWords, textOf } from "./message-text";
+import { bandInWords, savedBy, textOf } from "./message-text";
 
 /** One customer: when somebody comes, what is asked, what was said, and the message. */
 export function BeforeSite({
@@ -34,12 +34,12 @@ export function BeforeSite({
           {site.name}
         </h2>
         <p>
-          <strong className="figure text-lg">{clockTime(site.arrive % 1440)}</strong>{" "}
+          <strong className="figure text-lg">{clockTime(site.arrive)}</strong>{" "}
           <span className="text-ink-soft">{bandInWords(site)}, eight days in ten</span>
         </p>
       </div>
       <p className="text-sm text-ink-soft wrap-anywhere">
-        {site.work.join(" · ")} · done by about <span className="figure">{clockTime(site.until % 1440)}</span>
+        {site.work.join(" · ")} · done by about <span className="figure">{clockTime(site.until)}</span>
       </p>
       {site.asked.length > 0 && (
         <ul className="mt-3 divide-y divide-line border-y border-line" aria-label={`Asked of ${site.name}`}>
@@ -118,9 +118,7 @@ function Tell({
   const [name, setName] = useState(typed(mine, "name") ?? known[0]?.name ?? "");
   const [to, setTo] = useState(typed(mine, "to") ?? known[0]?.email ?? "");
   const [note, setNote] = useState(typed(mine, "note") ?? "");
-  const best = site.asks.filter((one) => one.best);
   const asks = site.asks.filter((one) => chosen.includes(one.id));
-  const isBest = asks.length === best.length && asks.every((one) => one.best);
   const text = textOf({
     ...site,
     site: site.name,
@@ -128,7 +126,7 @@ function Tell({
     person,
     on,
     asks: asks.map((one) => one.words),
-    saves: isBest ? site.saved : Math.max(0, ...asks.map((one) => one.alone)),
+    saves: savedBy(site, asks),
     link: asks.length > 0 ? "(a link to answer by)" : null,
     note: note.trim(),
   });

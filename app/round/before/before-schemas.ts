@@ -1,14 +1,12 @@
 import * as yup from "yup";
 
-import { GONE, id, listOf, text } from "~/kit/forms/fields";
+import { email, GONE, hiddenId, id, listOf, text } from "~/kit/forms/fields";
 
 /** What the page before a day may send. */
 
-const address = text(160).email("Type an address such as desk@clinic.example.");
-
 export const announceSchema = yup.object({
-  site: id().required(GONE).meta({ hidden: true }),
-  to: address.required("Choose or type an address."),
+  site: hiddenId(),
+  to: email().required("Choose or type an address."),
   name: text(120),
   /** Machine and what is asked for, as the page has it. */
   ask: listOf(text(200).required(), 20).meta({ hidden: true }),
@@ -16,15 +14,13 @@ export const announceSchema = yup.object({
 });
 
 export const answerSchema = yup.object({
-  request: id().required(GONE).meta({ hidden: true }),
+  request: hiddenId(),
   answer: yup
     .string()
     .oneOf(["yes", "no"] as const)
     .required("Say yes or no.")
     .meta({ hidden: true }),
 });
-
-export const againSchema = yup.object({ message: id().required(GONE).meta({ hidden: true }) });
 
 /** What a customer answers by a link: yes, no, or nothing yet, to each request. */
 export const customerAnswerSchema = yup.object({

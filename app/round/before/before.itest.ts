@@ -27,6 +27,8 @@ beforeAll(async () => {
 });
 afterAll(closeDatabase);
 
+let DAY: { personId: string; on: string };
+beforeAll(() => (DAY = { personId: mo.id, on: TOMORROW }));
 const atWorks = async (now = NOW) =>
   must((await beforeView(mo.id, TOMORROW, now)).sites.find((one) => one.id === works));
 const told = (asks: string[], more: object = {}) => ({
@@ -66,20 +68,27 @@ describe("before a day", () => {
     await planAndKeep(mo, mo.id, TOMORROW, null, NOW);
     expect((await getDayView(mo.id, TOMORROW, NOW)).day.plan?.endAt).toBe(before.day.plan?.endAt);
     const { asked } = await atWorks();
-    for (const one of asked) await noteAnswer(mo, one.id, { answer: "yes", by: "Mo" }, NOW);
+    for (const one of asked) await noteAnswer(mo, { ...DAY, request: one.id, answer: "yes" }, NOW);
     const after = await getDayView(mo.id, TOMORROW, NOW);
     expect(must(before.day.plan).endAt - must(after.day.plan).endAt).toBe(saved);
     expect(after.stale).toBe(false);
     // What was said yes to is not asked again.
     const left = (await atWorks()).asks.map((one) => one.words);
     expect(asked.filter((one) => left.includes(one.words))).toEqual([]);
-    for (const one of asked) await noteAnswer(mo, one.id, { answer: "no", by: "Mo" }, NOW);
+    for (const one of asked) await noteAnswer(mo, { ...DAY, request: one.id, answer: "no" }, NOW);
     expect((await getDayView(mo.id, TOMORROW, NOW)).day.plan?.endAt).toBe(before.day.plan?.endAt);
     const trail = await getDb().models.Audit.findAll({ where: { subjectId: works, action: "answered" }, raw: true });
     expect(trail.map((one) => (one.details as { old: unknown; new: unknown }).old)).toContainEqual({
       answer: "yes",
       by: "Mo",
     });
+  });
+
+  it("notes answers to what was asked for the day, not for somebody else's", async () => {
+    const [one] = (await atWorks()).asked;
+    const theirs = { personId: kim.id, on: TOMORROW, request: must(one).id, answer: "yes" as const };
+    await expect(noteAnswer(kim, theirs, NOW)).rejects.toThrow(/asked anew/);
+    await expect(noteAnswer(mo, { ...theirs, personId: mo.id, on: "2026-06-12" }, NOW)).rejects.toThrow(/asked anew/);
   });
 
   it("says so in a message with a link that answers it, and nothing else by that link", async () => {

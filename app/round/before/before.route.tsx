@@ -2,6 +2,7 @@ import { Link, useNavigation } from "react-router";
 
 import { dayInWords } from "~/kit/days/day-time";
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { againSchema } from "~/kit/messages/again-schema";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { whoseDay } from "~/round/day/day-action.server";
@@ -13,7 +14,7 @@ import { titleOf } from "~/ui/title-of";
 import type { Route } from "./+types/before.route";
 import { announce, beforeView, noteAnswer, tryAgain } from "./before.server";
 import { BeforeSite } from "./before-parts";
-import { againSchema, announceSchema, answerSchema } from "./before-schemas";
+import { announceSchema, answerSchema } from "./before-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => `Before we come, ${dayInWords(data.on)}`, "Before we come") },
@@ -38,11 +39,11 @@ export async function action(args: Route.ActionArgs) {
         return `On its way to ${await announce(who, personId, on, said, now)}.`;
       }),
       answer: form(answerSchema, async ({ request, answer }, who, now) => {
-        await noteAnswer(who, request, { answer, by: who.name }, now);
+        await noteAnswer(who, { personId, on, request, answer }, now);
         return answer === "yes" ? "Noted, and the day is planned with it." : "Noted. The day does not count on it.";
       }),
       again: form(againSchema, async ({ message }, _, now) => {
-        await tryAgain(message, now);
+        await tryAgain(personId, on, message, now);
         return "It is tried again now.";
       }),
     },

@@ -1,4 +1,4 @@
-import { type BestRequests, dutyOfJob, must } from "@core";
+import { type BestRequests, type DayStop, dutyOfJob, must } from "@core";
 import { type Contact, type CustomerRequestRow, type DayRow, getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -11,16 +11,16 @@ import { search } from "~/kit/server/aside.server";
 import { audit } from "~/kit/server/audit.server";
 import { linkToken } from "~/kit/server/links.server";
 import { notBefore, planAndKeep } from "~/round/day/day.server";
-import type { DayAsk } from "~/round/day/day-asks";
+import type { DayAsk, SiteAsks } from "~/round/day/day-asks";
 import { buildDay, type BuiltDay } from "~/round/day/day-problem.server";
 import { eventsOf, findDay } from "~/round/day/day-row.server";
 
-import { type Announcement, askInWords, subjectOf, textOf } from "./message-text";
+import { type Announcement, askInWords, savedBy, subjectOf, textOf } from "./message-text";
 
 /** Steps of the search for each length that is compared. */
 const STEPS = 800;
 
-export type AskView = Pick<DayAsk, "id" | "kind" | "machineName"> & {
+export type AskView = Pick<DayAsk, "id" | "machineId" | "machineName" | "kind" | "ask"> & {
   words: string;
   byMinute: number;
   /** Minutes that it saves by itself. */
@@ -37,7 +37,6 @@ export type AskedView = Pick<
 export interface SiteBefore {
   id: string;
   name: string;
-  customerName: string;
   contacts: Contact[];
   arrive: number;
   early: number;
@@ -48,6 +47,8 @@ export interface SiteBefore {
   /** Minutes that the best of them save together, and that the visit takes without. */
   saved: number;
   length: number;
+  /** No other choice saves more. */
+  proven: boolean;
   asked: AskedView[];
   messages: MessageView[];
 }
@@ -64,6 +65,8 @@ export interface BeforeView {
 interface Visit {
   built: BuiltDay;
   day: DayRow;
+  asks: SiteAsks[];
+  today: string;
   /** Minute before which nothing can be asked for any more; null on other days. */
   now: number | null;
 }
@@ -79,12 +82,11 @@ export async function beforeView(personId: string, on: string, now: Date): Promi
   if (!person) throw new Refusal(404, "no-such-person", "This person does not exist or is not active any more.");
   const visit = await visitsOf(personId, on, now);
   const plan = visit?.day.plan;
-  const { on: today } = await firmDay(now);
-  const open = on >= today && visit?.day.status !== "ended";
+  const open = visit !== null && on >= visit.today && visit.day.status !== "ended";
   if (!visit || !plan || plan.stops.length === 0) return { person, on, open, planned: false, sites: [] };
-  const best = open ? await bestOf(visit) : new Map<string, BestRequests>();
   const ids = plan.stops.map((stop) => stop.site);
-  const [contacts, asked] = await Promise.all([
+  const [best, contacts, asked, messages] = await Promise.all([
+    open ? bestOf(visit) : new Map<string, BestRequests>(),
     models.Site.findAll({ attributes: ["id", "contacts"], where: { id: ids }, raw: true }),
     models.CustomerRequest.findAll({
       attributes: ["id", "siteId", "words", "byMinute", "saves", "answer", "answeredBy", "answeredAt"],
@@ -92,26 +94,25 @@ export async function beforeView(personId: string, on: string, now: Date): Promi
       order: [["byMinute", "ASC"]],
       raw: true,
     }),
+    messagesAbout({ siteId: ids, onDay: on }),
   ]);
-  const sites = await Promise.all(
-    plan.stops.map(async (stop) => {
-      const site = visit.built.sites.find((one) => one.id === stop.site);
-      const found = best.get(stop.site);
-      return {
-        id: stop.site,
-        name: site?.name ?? "A site",
-        customerName: site?.customerName ?? "",
-        contacts: contacts.find((one) => one.id === stop.site)?.contacts ?? [],
-        ...bandOf(visit.day, stop.site),
-        work: workAt(visit, stop.site),
-        asks: found ? asksOf(visit, stop.site, found) : [],
-        saved: found?.saved ?? 0,
-        length: found?.length ?? stop.leave - stop.begin,
-        asked: asked.filter((one) => one.siteId === stop.site).map(({ siteId: _site, ...one }) => one),
-        messages: await messagesAbout({ siteId: stop.site, onDay: on }),
-      };
-    }),
-  );
+  const sites = plan.stops.map((stop) => {
+    const site = visit.built.sites.find((one) => one.id === stop.site);
+    const found = best.get(stop.site);
+    return {
+      id: stop.site,
+      name: site?.name ?? "A site",
+      contacts: contacts.find((one) => one.id === stop.site)?.contacts ?? [],
+      ...bandOf(visit.day, stop),
+      work: workAt(visit, stop),
+      asks: found ? asksOf(visit, stop, found) : [],
+      saved: found?.saved ?? 0,
+      length: found?.length ?? stop.leave - stop.begin,
+      proven: found?.proven ?? true,
+      asked: asked.filter((one) => one.siteId === stop.site).map(({ siteId: _site, ...one }) => one),
+      messages: messages.filter((one) => one.siteId === stop.site),
+    };
+  });
   return { person, on, open, planned: true, sites };
 }
 
@@ -121,13 +122,13 @@ async function visitsOf(personId: string, on: string, now: Date): Promise<Visit 
   const clock = await firmDay(now);
   const live = day.status === "started" && clock.on === on;
   const built = await buildDay(notBefore(day, clock, now), await eventsOf(day.id), live ? now : null);
-  return { built, day, now: clock.on === on ? minuteOfDay(now, clock.timeZone) : null };
+  const today = clock.on;
+  return { built, day, asks: built.asks(), today, now: today === on ? minuteOfDay(now, clock.timeZone) : null };
 }
 
 /** When somebody comes to a site and is done there, with the earliest and the latest tenth of days. */
-function bandOf({ plan, risk }: DayRow, siteId: string): Pick<SiteBefore, "arrive" | "early" | "late" | "until"> {
-  const stop = must(plan?.stops.find((one) => one.site === siteId));
-  const band = risk?.begins.find((one) => one.site === siteId);
+function bandOf({ risk }: DayRow, stop: DayStop): Pick<SiteBefore, "arrive" | "early" | "late" | "until"> {
+  const band = risk?.begins.find((one) => one.site === stop.site);
   // The band is of when the work begins: one has come a little earlier.
   const inside = stop.begin - stop.arrive;
   return {
@@ -138,20 +139,19 @@ function bandOf({ plan, risk }: DayRow, siteId: string): Pick<SiteBefore, "arriv
   };
 }
 
-function workAt({ built, day }: Visit, siteId: string): string[] {
-  const stop = must(day.plan?.stops.find((one) => one.site === siteId));
+function workAt({ built }: Visit, stop: DayStop): string[] {
   const ids = new Set(stop.schedule.phases.map((phase) => dutyOfJob(phase.job)));
   return built.duties.filter((duty) => ids.has(duty.dutyId)).map((duty) => `${duty.machineName}: ${duty.title}`);
 }
 
 /** The best requests of each site where anything can be asked for in time. */
-async function bestOf(visit: Visit): Promise<Map<string, BestRequests>> {
-  const { built, day } = visit;
-  const asked = built.asks().flatMap(({ siteId, asks, variants }) => {
+async function bestOf({ built, day, asks: all, now }: Visit): Promise<Map<string, BestRequests>> {
+  const asked = all.flatMap(({ siteId, asks, variants }) => {
     const stop = day.plan?.stops.find((one) => one.site === siteId);
     const site = built.problem.sites.find((one) => one.id === siteId);
-    const inTime = asks.filter((one) => stop && isInTime(visit, siteId, one)).map((one) => one.id);
-    if (!stop || !site || inTime.length === 0) return [];
+    if (!stop || !site) return [];
+    const inTime = asks.filter((one) => byMinuteOf(day, stop, one) > (now ?? 0)).map((one) => one.id);
+    if (inTime.length === 0) return [];
     const { technicians } = built.problem;
     const kept = variants.filter((one) => one.asked.every((id) => inTime.includes(id)));
     return [{ site, technicians, begin: stop.begin, requests: inTime, variants: kept }];
@@ -161,25 +161,17 @@ async function bestOf(visit: Visit): Promise<Map<string, BestRequests>> {
   return new Map(asked.map(({ site }, i) => [site.id, must(found[i])]));
 }
 
-/** Minute by which it has to be done: before the earliest that one comes. */
-const byMinuteOf = ({ day }: Visit, siteId: string, { lead }: DayAsk): number => {
-  const stop = must(day.plan?.stops.find((one) => one.site === siteId));
-  const { early } = bandOf(day, siteId);
-  return early + (stop.begin - stop.arrive) - lead;
-};
+/** Minute by which it has to be done: before the earliest that the work begins. */
+const byMinuteOf = (day: DayRow, stop: DayStop, { lead }: DayAsk): number =>
+  bandOf(day, stop).early + (stop.begin - stop.arrive) - lead;
 
-const isInTime = (visit: Visit, siteId: string, ask: DayAsk): boolean => {
-  const by = byMinuteOf(visit, siteId, ask);
-  return by > (visit.now ?? 0);
-};
-
-function asksOf(visit: Visit, siteId: string, found: BestRequests): AskView[] {
-  const all = visit.built.asks().find((one) => one.siteId === siteId)?.asks ?? [];
+function asksOf({ day, asks }: Visit, stop: DayStop, found: BestRequests): AskView[] {
+  const all = asks.find((one) => one.siteId === stop.site)?.asks ?? [];
   const view = (id: string, alone: number, best: boolean): AskView => {
-    const ask = must(all.find((one) => one.id === id));
-    const byMinute = byMinuteOf(visit, siteId, ask);
-    const { kind, machineName } = ask;
-    return { id, kind, machineName, words: askInWords(ask, byMinute), byMinute, alone, best };
+    const one = must(all.find((known) => known.id === id));
+    const byMinute = byMinuteOf(day, stop, one);
+    const { machineId, machineName, kind, ask } = one;
+    return { id, machineId, machineName, kind, ask, words: askInWords(one, byMinute), byMinute, alone, best };
   };
   return [
     ...found.asked.map((one) => view(one.id, one.alone, true)),
@@ -222,7 +214,6 @@ export async function announce(
   });
   const db = getDb();
   const { token, link } = linkToken(actor, "answer", now);
-  const all = chosen.length === site.asks.filter((one) => one.best).length && chosen.every((one) => one.best);
   const message: Announcement = {
     toName: said.name,
     person: view.person.name,
@@ -234,7 +225,7 @@ export async function announce(
     until: site.until,
     work: site.work,
     asks: chosen.map((one) => one.words),
-    saves: all ? site.saved : Math.max(0, ...chosen.map((one) => one.alone)),
+    saves: savedBy(site, chosen),
     link: chosen.length > 0 ? `${said.origin}/answer/${token}` : null,
     note: said.note,
   };
@@ -256,8 +247,7 @@ export async function announce(
     );
     if (chosen.length > 0) await db.models.Link.create({ ...link, subjectId: messageId }, { transaction: tx });
     for (const ask of chosen) {
-      const [machineId = "", ...rest] = ask.id.split(" ");
-      const where = { machineId, onDay: on, ask: rest.join(" ") };
+      const where = { machineId: ask.machineId, onDay: on, ask: ask.ask };
       const known = await db.models.CustomerRequest.findOne({
         where,
         raw: true,
@@ -290,31 +280,31 @@ export async function announce(
   return said.name === "" ? said.to : said.name;
 }
 
-/** Notes what a customer said to a request; the day is planned anew with it. */
+/** Notes what a customer said to a request for a person's day; the day is planned anew with it. */
 export async function noteAnswer(
   actor: Actor,
-  request: string,
-  said: { answer: "yes" | "no"; by: string },
+  said: { personId: string; on: string; request: string; answer: "yes" | "no" },
   now: Date,
 ): Promise<void> {
-  await answered([{ id: request, said: said.answer }], { by: said.by, actor: actor.id }, null, now);
+  const { personId, on: onDay, request: id, answer } = said;
+  await answered([{ id, said: answer }], { by: actor.name, actor: actor.id }, { personId, onDay }, now);
 }
 
 /**
  * Writes down answers, with what was said before kept in the trail, and plans the days again that they change.
  *
- * @param messageId only to what this message asked; null: to anything
+ * @param of what they may be to: what a message asked, or what was asked for a person's day
  */
 export async function answered(
   answers: readonly { id: string; said: "yes" | "no" }[],
   { by, actor }: { by: string; actor: string | null },
-  messageId: string | null,
+  of: { messageId: string } | { personId: string; onDay: string },
   now: Date,
 ): Promise<void> {
   const db = getDb();
   const days = await db.transact(async (tx) => {
     const rows = await db.models.CustomerRequest.findAll({
-      where: { id: answers.map((one) => one.id), ...(messageId === null ? {} : { messageId }) },
+      where: { id: answers.map((one) => one.id), ...of },
       order: ["id"],
       lock: tx.LOCK.UPDATE,
       raw: true,
@@ -348,14 +338,17 @@ export async function answered(
     }
     return [...new Map(changed.map((row) => [`${row.personId} ${row.onDay}`, row])).values()];
   });
+  const { on: today } = await firmDay(now);
   for (const { personId, onDay } of days) {
     const day = await findDay(personId, onDay);
-    if (!day?.plan || day.status === "ended" || onDay < (await firmDay(now)).on) continue;
+    if (!day?.plan || day.status === "ended" || onDay < today) continue;
     await planAndKeep({ id: personId }, personId, onDay, null, now);
   }
 }
 
-/** Lets a message that was not sent be tried again. */
-export async function tryAgain(message: string, now: Date): Promise<void> {
-  await sendAgain(message, now);
+/** Lets a message to a site of a person's day that was not sent be tried again. */
+export async function tryAgain(personId: string, onDay: string, message: string, now: Date): Promise<void> {
+  const day = await findDay(personId, onDay);
+  const siteId = day?.plan?.stops.map((stop) => stop.site) ?? [];
+  await sendAgain(message, { kind: "before", onDay, siteId }, now);
 }

@@ -1,4 +1,4 @@
-import { type Announcement, askInWords, bandInWords, subjectOf, textOf } from "./message-text";
+import { type Announcement, askInWords, bandInWords, savedBy, subjectOf, textOf } from "./message-text";
 
 const said: Announcement = {
   toName: "Ana Vale",
@@ -54,4 +54,17 @@ it("asks in the sheet's words, by the time it is needed", () => {
   expect(askInWords({ kind: "do", machineName: "Bin", text: "Please empty the bin" }, 480)).toBe(
     "Bin: please empty the bin, by 08:00",
   );
+});
+
+it("saves what the best do together, and of another choice what is sure", () => {
+  const [a, b, c] = [
+    { id: "a", alone: 30, best: true },
+    { id: "b", alone: 20, best: true },
+    { id: "c", alone: 25, best: false },
+  ] as const;
+  const site = { saved: 45, asks: [a, b, c] };
+  expect(savedBy(site, [a, b])).toBe(45);
+  expect(savedBy(site, [b, c])).toBe(25);
+  expect(savedBy(site, [a])).toBe(30);
+  expect(savedBy(site, [])).toBe(0);
 });

@@ -68,3 +68,15 @@ export function textOf(said: Announcement): string {
   if (note !== "") lines.push("", note);
   return [...lines, "", person].join("\n");
 }
+
+/**
+ * Minutes that what was chosen saves: together when it is what saves most together; of another choice what is sure, the most
+ * that one of it saves by itself.
+ */
+export function savedBy(
+  site: { saved: number; asks: readonly { id: string; alone: number; best: boolean }[] },
+  chosen: readonly { id: string; alone: number; best: boolean }[],
+): number {
+  const isBest = chosen.every((one) => one.best) && chosen.length === site.asks.filter((one) => one.best).length;
+  return isBest ? site.saved : Math.max(0, ...chosen.map((one) => one.alone));
+}

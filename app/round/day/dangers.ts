@@ -2,8 +2,6 @@ import { clockTime, type DayRisk } from "@core";
 
 import { inPercent } from "~/kit/in-percent";
 
-const clock = (minute: number): string => clockTime(minute % 1440);
-
 /**
  * What of a day's plan is in danger: sites that close before the work there is over, ferries that have left, each on more days
  * than the firm puts up with.
@@ -22,17 +20,18 @@ export function dangersOf(
     .filter((one) => ahead.includes(one.site) && one.chance > most)
     .map((one) => `${siteName(one.site)}: over after it closes on ${inPercent(one.chance)} of such days.`);
   // A plan that was kept before ferries were looked at has none.
-  const ferries = (risk?.ferries ?? [])
-    .filter((one) => (one.to === null || ahead.includes(one.to)) && one.missed > most)
-    .map(({ to, departs, next, missed }) => {
-      const where = to === null ? "back" : `to ${siteName(to)}`;
-      return next === null
-        ? `The last ferry ${where}, ${clock(departs)}, has left on ${inPercent(missed)} of such days.`
-        : `The ferry ${where}, ${clock(departs)}, has left on ${inPercent(missed)} of such days; the next goes at ${clock(next)}.`;
-    });
+  const missed = (risk?.ferries ?? []).filter(
+    (one) => (one.to === null || ahead.includes(one.to)) && one.missed > most,
+  );
+  const words = ({ to, departs, next, missed: share }: DayRisk["ferries"][number]): string => {
+    const where = to === null ? "back" : `to ${siteName(to)}`;
+    return next === null
+      ? `The last ferry ${where}, ${clockTime(departs)}, has left on ${inPercent(share)} of such days.`
+      : `The ferry ${where}, ${clockTime(departs)}, has left on ${inPercent(share)} of such days; the next goes at ${clockTime(next)}.`;
+  };
   return [
-    ...ferries.filter((one) => one.startsWith("The last")),
+    ...missed.filter((one) => one.next === null).map(words),
     ...closing,
-    ...ferries.filter((one) => !one.startsWith("The last")),
+    ...missed.filter((one) => one.next !== null).map(words),
   ];
 }

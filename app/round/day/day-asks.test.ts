@@ -40,7 +40,11 @@ it("takes the hours off a duty whose machine is kept free, and leaves them other
 it("asks once for what two duties of a machine gain by, in time for the one that needs it earliest", () => {
   const with30 = ask("m", "cool", { lead: 30 });
   const with60 = ask("m", "cool", { lead: 60 });
-  const of = (id: string, could: DayAsk[]): JobAsks & { job: DayJob } => ({ could, as: () => job(id), job: job(id) });
+  const of = (id: string, could: DayAsk[]): JobAsks & { job: DayJob } => ({
+    could: () => could,
+    as: () => job(id),
+    job: job(id),
+  });
   const { asks, variants } = asksAt("s", [of("a", [with30]), of("b", [with60, ask("m", "free")])], (one, id) => ({
     ...one,
     value: id === "a" ? 1 : 2,

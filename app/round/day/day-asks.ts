@@ -1,6 +1,7 @@
 import {
   type AskedJob,
   beforehandOf,
+  type BenchPath,
   COOL_BEFOREHAND,
   type DayJob,
   type MachineFacts,
@@ -27,7 +28,7 @@ export interface DayAsk {
 
 /** A duty with what could be asked for, and how it is worked when some of that has been done. */
 export interface JobAsks {
-  could: DayAsk[];
+  could: () => DayAsk[];
   as: (done: readonly DayAsk[]) => DayJob;
 }
 
@@ -41,8 +42,6 @@ const FREE = "free";
 /** A duty with more to be asked for than this is unheard of; each doubles its ways of being worked. */
 const MOST_PER_DUTY = 4;
 
-export const askId = (machineId: string, ask: string): string => `${machineId} ${ask}`;
-
 interface Asked {
   machineId: string;
   machineName: string;
@@ -54,7 +53,7 @@ interface Asked {
 export function couldAsk(row: Asked, procedure: Procedure, facts: Pick<MachineFacts, "options">): DayAsk[] {
   const { machineId, machineName } = row;
   const of = (ask: string, rest: Pick<DayAsk, "kind" | "steps" | "lead" | "text">): DayAsk => ({
-    id: askId(machineId, ask),
+    id: `${machineId} ${ask}`,
     machineId,
     machineName,
     ask,
@@ -74,13 +73,17 @@ export const stepsOf = (asks: readonly DayAsk[]): Set<string> => new Set(asks.fl
 
 export const isKeptFree = (asks: readonly DayAsk[]): boolean => asks.some((one) => one.kind === "free");
 
+/** The ways of a duty on the bench, where it has any, as a day's problem names them. */
+export const withBench = (bench: readonly BenchPath[]): { bench?: BenchPath[] } =>
+  bench.length > 0 ? { bench: bench.map(({ path, after, phases }) => ({ path, after, phases })) } : {};
+
 /** A duty as it is worked when these have been done. */
 export function asAsked(job: DayJob, { phases, bench }: ProcedurePhases, done: readonly DayAsk[]): DayJob {
   const { windows, bench: _planned, ...rest } = job;
   return {
     ...rest,
     phases,
-    ...(bench.length > 0 ? { bench: bench.map(({ path, after, phases: own }) => ({ path, after, phases: own })) } : {}),
+    ...withBench(bench),
     ...(windows && !isKeptFree(done) ? { windows } : {}),
   };
 }
@@ -96,7 +99,8 @@ export function asksAt(
   held: (job: DayJob, id: string) => DayJob,
 ): SiteAsks {
   const asks = new Map<string, DayAsk>();
-  for (const one of jobs.flatMap((job) => job.could)) {
+  const all = jobs.map(({ could, as, job }) => ({ could: could(), as, job }));
+  for (const one of all.flatMap((job) => job.could)) {
     const known = asks.get(one.id);
     // Of several duties the one that takes longest to get ready for.
     if (!known || one.lead > known.lead) asks.set(one.id, one);
@@ -104,7 +108,7 @@ export function asksAt(
   return {
     siteId,
     asks: [...asks.values()],
-    variants: jobs.flatMap(({ could, as, job }) =>
+    variants: all.flatMap(({ could, as, job }) =>
       some(could).map((done) => ({ asked: done.map((one) => one.id), job: held(as(done), job.id) })),
     ),
   };

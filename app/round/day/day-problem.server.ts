@@ -1,7 +1,6 @@
 import {
   allPhases,
   benchJobId,
-  type BenchPath,
   type DayJob,
   type DayProblem,
   type DaySite,
@@ -32,7 +31,17 @@ import { proceduresOf } from "~/procedures/procedures.server";
 import { type Place, travelBetween } from "~/round/ways/travel.server";
 import { learnedMinutes } from "~/sheet/log/minutes.server";
 
-import { asAsked, askId, asksAt, couldAsk, isKeptFree, type JobAsks, type SiteAsks, stepsOf } from "./day-asks";
+import {
+  asAsked,
+  asksAt,
+  couldAsk,
+  type DayAsk,
+  isKeptFree,
+  type JobAsks,
+  type SiteAsks,
+  stepsOf,
+  withBench,
+} from "./day-asks";
 import * as sql from "./day-problem.sql";
 import { type DaySiteFacts, hoursOn, type KnownSite, sitesOf } from "./day-sites.server";
 
@@ -136,8 +145,9 @@ export async function buildDay(
     const procedure = open.get(row.sheetId ?? "")?.procedure ?? procedures.get(row.procedureId);
     if (!procedure) return;
     const facts = { options: row.options };
-    const could = row.sheetId ? [] : couldAsk(row, procedure, facts);
-    const agreed = could.filter((one) => promised.has(one.id));
+    // Worked out only where something was promised, or when it is asked: most days are built for neither.
+    const could = (): DayAsk[] => (row.sheetId ? [] : couldAsk(row, procedure, facts));
+    const agreed = promised.has(row.machineId) ? could().filter((one) => isAgreed(one, promised)) : [];
     const planned = procedurePhases(procedure, facts, minutes.minutes, stepsOf(agreed));
     const due = dueNow({ ...row, hardStop: row.hardStop, projected: row.projected }, day.onDay);
     duties.push({
@@ -177,7 +187,8 @@ export async function buildDay(
       row,
       job,
       asks: {
-        could: could.filter((one) => !promised.has(one.id) && (one.kind !== "free" || windows !== undefined)),
+        could: () =>
+          could().filter((one) => !isAgreed(one, promised) && (one.kind !== "free" || windows !== undefined)),
         as: (done) =>
           asAsked(job, procedurePhases(procedure, facts, minutes.minutes, stepsOf([...agreed, ...done])), done),
       },
@@ -262,9 +273,6 @@ function asksOfSite(siteId: string, all: readonly DutyOfDay[]): SiteAsks {
   );
 }
 
-const withBench = (bench: readonly BenchPath[]): { bench?: BenchPath[] } =>
-  bench.length > 0 ? { bench: bench.map(({ path, after, phases }) => ({ path, after, phases })) } : {};
-
 function stepTitles({ steps }: Procedure, { steps: own, bench }: ProcedurePhases): DayDuty["steps"] {
   const titles = new Map(steps.map((step) => [step.id, step.title]));
   return [{ path: MACHINE, steps: own }, ...bench].map(({ path, steps: phases }) => ({
@@ -336,16 +344,21 @@ function readyBy(times: readonly (string | undefined)[]): { readyBy?: number } {
   return minutes.length > 0 ? { readyBy: Math.min(...minutes) } : {};
 }
 
-/** What customers have said that they do before somebody comes, as `askId` names it. */
-async function promisedOn(onDay: string, machineIds: readonly string[]): Promise<Set<string>> {
-  if (machineIds.length === 0) return new Set();
+/** What customers have said that they do before somebody comes, by machine. */
+async function promisedOn(onDay: string, machineIds: readonly string[]): Promise<Map<string, Set<string>>> {
+  const promised = new Map<string, Set<string>>();
+  if (machineIds.length === 0) return promised;
   const rows = await getDb().models.CustomerRequest.findAll({
     attributes: ["machineId", "ask"],
     where: { onDay, machineId: [...machineIds], answer: "yes" },
     raw: true,
   });
-  return new Set(rows.map(({ machineId, ask }) => askId(machineId, ask)));
+  for (const { machineId, ask } of rows) promised.set(machineId, (promised.get(machineId) ?? new Set()).add(ask));
+  return promised;
 }
+
+const isAgreed = ({ machineId, ask }: DayAsk, promised: ReadonlyMap<string, ReadonlySet<string>>): boolean =>
+  promised.get(machineId)?.has(ask) ?? false;
 
 /** Open sheets with the version they are worked on and their logs. */
 async function openSheets(ids: readonly string[]): Promise<Map<string, { procedure: Procedure; entries: RunEvent[] }>> {

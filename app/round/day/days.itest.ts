@@ -1,6 +1,7 @@
 import { checkVisit, must, suggestChanges, visitJobs } from "@core";
 import { getDb } from "@db";
 
+import { firmDay } from "~/kit/days/firm-day.server";
 import { proposeWeek } from "~/round/week/propose-week.server";
 import { changeWorker, putWeek, undoWeek, weekView } from "~/round/week/week.server";
 import { appendEntries } from "~/sheet/log/append-entries.server";
@@ -226,7 +227,7 @@ describe("a day", () => {
     );
     const replanned = await planAndKeep(mo, mo.id, ON, null, later(27));
     expect(replanned.stops.flatMap((stop) => stop.schedule.phases.map((phase) => phase.job))).toContain(call);
-    expect(await todayOf(mo.id, later(28))).toMatchObject({
+    expect(await todayOf(mo.id, await firmDay(later(28)), later(28))).toMatchObject({
       status: "started",
       stops: expect.arrayContaining([expect.objectContaining({ state: "next", name: expect.any(String) })]),
     });

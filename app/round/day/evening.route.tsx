@@ -93,9 +93,6 @@ export default function RoundEvening({ loaderData }: Route.ComponentProps) {
   );
 }
 
-/** Past midnight it goes on counting. */
-const clock = (minute: number): string => clockTime(minute % 1440);
-
 function Hours({ hours, siteNames }: Pick<Evening, "hours" | "siteNames">) {
   return (
     <Section id="hours" title="Hours" panel>
@@ -104,7 +101,7 @@ function Hours({ hours, siteNames }: Pick<Evening, "hours" | "siteNames">) {
       ) : (
         <>
           <p className="figure text-xl font-semibold">
-            {clock(hours.from)}–{hours.to === null ? "…" : clock(hours.to)}
+            {clockTime(hours.from)}–{hours.to === null ? "…" : clockTime(hours.to)}
             {hours.to !== null && ` (${inHours(hours.to - hours.from)})`}
           </p>
           <ul className="my-2 divide-y divide-line border-y border-line">
@@ -112,7 +109,7 @@ function Hours({ hours, siteNames }: Pick<Evening, "hours" | "siteNames">) {
               <li key={`${one.siteId}${one.from}`} className="flex justify-between gap-4 py-1.5">
                 <span className="min-w-0 wrap-anywhere">{siteNames[one.siteId] ?? "A site"}</span>
                 <span className="figure shrink-0">
-                  {clock(one.from)}–{one.to === null ? "…" : clock(one.to)}
+                  {clockTime(one.from)}–{one.to === null ? "…" : clockTime(one.to)}
                 </span>
               </li>
             ))}

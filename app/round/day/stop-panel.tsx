@@ -5,6 +5,7 @@ import { Form, Link } from "react-router";
 import { LeadMark } from "~/duties/lead-mark";
 import { capital } from "~/kit/capital";
 import { inHours } from "~/kit/days/day-time";
+import { inPercent } from "~/kit/in-percent";
 import { Disclosure } from "~/ui/disclosure";
 import { Modal, ModalClose } from "~/ui/modal";
 
@@ -74,7 +75,7 @@ export function StopPanel(props: {
         {site?.accessHours && <>Access {site.accessHours}. </>}
         {stop.late > 0 && <strong className="text-ink">! {inHours(stop.late)} too late for its hours. </strong>}
         {props.risk && props.risk.chance >= 0.01 && (
-          <>Over after closing on {Math.round(100 * props.risk.chance)} % of such days. </>
+          <>Over after closing on {inPercent(props.risk.chance)} of such days. </>
         )}
       </p>
       <Score

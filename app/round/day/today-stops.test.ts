@@ -1,4 +1,8 @@
+import type { DayEventRow } from "@db";
+
 import { nextActs, type TodayDuty, todayStops } from "./today-stops";
+
+type Happened = [DayEventRow["type"], string | null];
 
 const stop = (site: string, arrive: number, jobs: string[]) => ({
   site,
@@ -30,14 +34,14 @@ const duty = (dutyId: string, siteId: string, more: Partial<TodayDuty> = {}): To
 });
 const plan = { stops: [stop("a", 480, ["1", "2/pan"]), stop("b", 560, ["3"]), stop("c", 640, ["4"])] };
 const duties = [duty("1", "a"), duty("2", "a"), duty("3", "b"), duty("4", "c")];
-const at = (events: [string, string | null][], own = duties) =>
+const at = (events: Happened[], own = duties) =>
   todayStops(
     plan,
     events.map(([type, siteId]) => ({ type, siteId })),
     own,
     (id) => `Site ${id}`,
   );
-const states = (events: [string, string | null][]): string[] => at(events).map((one) => one.state);
+const states = (events: Happened[]): string[] => at(events).map((one) => one.state);
 
 it("says what is behind, where one is, and what comes next", () => {
   expect(states([])).toEqual(["next", "later", "later"]);
@@ -71,7 +75,7 @@ it("lists duties in the order in which they are begun, what came on since last",
 });
 
 it("has the next sheet one tap away from everywhere, and the day's next step beside it", () => {
-  const acts = (status: "open" | "started" | "ended", events: [string, string | null][], own = duties) => {
+  const acts = (status: "open" | "started" | "ended", events: Happened[], own = duties) => {
     const { main, sheet } = nextActs(status, at(events, own));
     return [main.kind, main.kind === "sheet" ? main.to : null, sheet?.to ?? null];
   };
@@ -82,7 +86,7 @@ it("has the next sheet one tap away from everywhere, and the day's next step bes
   expect(acts("started", [["arrived", "a"]], open)).toEqual(["sheet", "/sheet/s1", null]);
   const done = duties.map((one) => (one.siteId === "a" ? { ...one, sheetId: null, done: true } : one));
   expect(acts("started", [["arrived", "a"]], done)).toEqual(["leave", null, null]);
-  const all: [string, string][] = ["a", "b", "c"].flatMap((one): [string, string][] => [
+  const all: Happened[] = ["a", "b", "c"].flatMap((one): Happened[] => [
     ["arrived", one],
     ["left", one],
   ]);

@@ -1,4 +1,7 @@
 import { type DayPlan, dutyOfJob } from "@core";
+import type { DayEventRow } from "@db";
+
+import { whereOne } from "./day-events";
 
 export interface TodayDuty {
   dutyId: string;
@@ -38,10 +41,7 @@ export function todayDuties(view: {
   ];
 }
 
-interface Happened {
-  type: string;
-  siteId: string | null;
-}
+type Happened = Pick<DayEventRow, "type" | "siteId">;
 
 /** A planned day as it stands: what is behind, where one is, what comes next. */
 export function todayStops(
@@ -50,7 +50,7 @@ export function todayStops(
   duties: readonly TodayDuty[],
   siteName: (id: string) => string,
 ): TodayStop[] {
-  const here = whereNow(events);
+  const here = whereOne(events);
   const lastOf = (site: string): string | undefined =>
     events.findLast((one) => one.siteId === site && ["arrived", "left", "skipped"].includes(one.type))?.type;
   let isNext = true;
@@ -80,11 +80,6 @@ export function todayStops(
       duties: mine.sort((a, b) => (begun.get(a.dutyId) ?? Infinity) - (begun.get(b.dutyId) ?? Infinity)),
     };
   });
-}
-
-function whereNow(events: readonly Happened[]): string | null {
-  const last = events.findLast((one) => one.type === "arrived" || one.type === "left");
-  return last?.type === "arrived" ? last.siteId : null;
 }
 
 /** What a person does next on their day. */

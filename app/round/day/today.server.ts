@@ -2,7 +2,7 @@ import { type DayFigures, type DayLeg, dayLegs, dutyOfJob } from "@core";
 import { type DayRow, getDb } from "@db";
 
 import { minuteOfDay } from "~/kit/days/day-time";
-import { firmDay } from "~/kit/days/firm-day.server";
+import type { FirmDay } from "~/kit/days/firm-day.server";
 
 import { firmChance } from "../chance.server";
 import { dangersOf } from "./dangers";
@@ -35,9 +35,8 @@ export interface Today {
 /** A day under way is looked at anew so often. */
 const ANEW_MS = 10 * 60_000;
 
-/** A person's day today as it stands, by its kept plan: seven queries, nothing is worked out anew. */
-export async function todayOf(personId: string, now: Date): Promise<Today> {
-  const { on, timeZone } = await firmDay(now);
+/** A person's day today as it stands, by its kept plan: six queries, nothing is worked out anew. */
+export async function todayOf(personId: string, { on, timeZone }: FirmDay, now: Date): Promise<Today> {
   const day = await findDay(personId, on);
   const plan = day?.plan ?? null;
   const planned = (plan?.stops ?? []).flatMap((stop) => stop.schedule.phases.map((phase) => dutyOfJob(phase.job)));

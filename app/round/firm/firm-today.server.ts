@@ -1,8 +1,7 @@
-import { must } from "@core";
 import { getDb } from "@db";
 
 import { minuteOfDay } from "~/kit/days/day-time";
-import { firmDay } from "~/kit/days/firm-day.server";
+import type { FirmDay } from "~/kit/days/firm-day.server";
 import { instantOf } from "~/round/day/day-calendar.server";
 import { standing } from "~/round/day/day-events";
 
@@ -33,15 +32,13 @@ export interface FirmToday {
   refused: sql.Refused[];
 }
 
-/** Where everybody is, what slips, and what waits for somebody to decide: six queries, however many people. */
-export async function firmToday(now: Date): Promise<FirmToday> {
+/** Where everybody is, what slips, and what waits for somebody to decide: five queries, however many people. */
+export async function firmToday({ on, timeZone }: FirmDay, now: Date): Promise<FirmToday> {
   const { models } = getDb();
-  const { on, timeZone } = await firmDay(now);
   const since = instantOf(on, 0, timeZone);
-  const [days, items, counted, refused] = await Promise.all([
+  const [days, items, refused] = await Promise.all([
     sql.daysToday({ on, since }),
     sql.itemsWithoutDay({ today: on, fetch: SHOWN }),
-    sql.countItemsWithoutDay({ today: on }),
     sql.refusedLately({ today: on, since: new Date(now.getTime() - REFUSED_MS), fetch: SHOWN }),
   ]);
   const dayIds = days.flatMap((one) => (one.id === "" ? [] : [one.id]));
@@ -76,7 +73,7 @@ export async function firmToday(now: Date): Promise<FirmToday> {
       };
     }),
     items,
-    itemCount: must(counted[0]).total,
+    itemCount: items[0]?.total ?? 0,
     refused,
   };
 }

@@ -30,25 +30,19 @@ export interface WaitingItem {
   machineName: string;
   siteName: string;
   wantedBy: string;
+  /** How many there are in all. */
+  total: number;
 }
 
-const WITHOUT_A_DAY = `FROM open_items o JOIN machines m ON m.id = o.machine_id JOIN sites s ON s.id = m.site_id
-  LEFT JOIN duties d ON d.id = o.work_duty_id
-  WHERE o.closed_at IS NULL AND o.severity IN ('unsafe', 'major') AND o.booked_for IS NULL
-    AND (d.planned_on IS NULL OR d.planned_on < :today)`;
-
-/** Joins. What was left open and is bad, and that nobody has a day for. */
+/** Joins, a window. What was left open and is bad, and that nobody has a day for; each with how many there are. */
 export function itemsWithoutDay(values: { today: string; fetch: number }): Promise<WaitingItem[]> {
   return getDb().select<WaitingItem>(
-    `SELECT o.id, o.severity, o.title, m.id AS machineId, m.name AS machineName, s.name AS siteName, o.wanted_by AS wantedBy
-     ${WITHOUT_A_DAY} ORDER BY FIELD(o.severity, 'unsafe', 'major'), o.wanted_by, o.id LIMIT :fetch`,
+    `SELECT o.id, o.severity, o.title, m.id AS machineId, m.name AS machineName, s.name AS siteName, o.wanted_by AS wantedBy, COUNT(*) OVER () AS total
+     FROM open_items o JOIN machines m ON m.id = o.machine_id JOIN sites s ON s.id = m.site_id LEFT JOIN duties d ON d.id = o.work_duty_id
+     WHERE o.closed_at IS NULL AND o.severity IN ('unsafe', 'major') AND o.booked_for IS NULL AND (d.planned_on IS NULL OR d.planned_on < :today)
+     ORDER BY FIELD(o.severity, 'unsafe', 'major'), o.wanted_by, o.id LIMIT :fetch`,
     values,
   );
-}
-
-/** Counts over joins. */
-export function countItemsWithoutDay(values: { today: string }): Promise<{ total: number }[]> {
-  return getDb().select<{ total: number }>(`SELECT COUNT(*) AS total ${WITHOUT_A_DAY}`, values);
 }
 
 export interface Refused {

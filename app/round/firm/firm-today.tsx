@@ -44,7 +44,7 @@ export function FirmTodayPanel({ firm, on }: { firm: FirmToday; on: string }) {
                 {person.backAt !== null && person.status !== "ended" && (
                   <>
                     {" "}
-                    · back <span className="figure">{clockTime(person.backAt % 1440)}</span>
+                    · back <span className="figure">{clockTime(person.backAt)}</span>
                     {person.endBy > 0 && person.backAt > person.endBy && <strong className="text-ink"> ! late</strong>}
                     {person.holds !== null && ` · holds in ${inPercent(person.holds)}`}
                   </>

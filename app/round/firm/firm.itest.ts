@@ -2,6 +2,7 @@ import { must } from "@core";
 import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
+import { firmDay } from "~/kit/days/firm-day.server";
 import { getDayView, planAndKeep, proposeAndPut } from "~/round/day/day.server";
 import { logDay } from "~/round/day/day-log.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
@@ -25,8 +26,10 @@ beforeAll(async () => {
 });
 afterAll(closeDatabase);
 
+const firm = async (now: Date) => firmToday(await firmDay(now), now);
+const today = async (now: Date) => todayOf(mo.id, await firmDay(now), now);
 const whereIs = async (id: string, now: Date): Promise<string> =>
-  must((await firmToday(now)).people.find((one) => one.id === id)).says;
+  must((await firm(now)).people.find((one) => one.id === id)).says;
 
 it("puts nothing beside what does not hold by itself", async () => {
   // A Saturday: the school lets nobody in.
@@ -46,27 +49,27 @@ it("says of everybody where they are, and what slips", async () => {
   const works = must(site.get("Works"));
   await logDay(mo, { personId: mo.id, on: ON, type: "arrived", siteId: works }, later(10));
   expect(await whereIs(mo.id, later(11))).toMatch(/^at Works since 08:10/);
-  const late = must((await firmToday(later(600))).people.find((one) => one.id === mo.id));
+  const late = must((await firm(later(600))).people.find((one) => one.id === mo.id));
   expect(late.slips).toBeGreaterThan(60);
   expect(late).toMatchObject({ status: "started", duties: 2, done: 0 });
 });
 
 it("says of one's own day what is now, then and later, with the sheet that is open", async () => {
   const sheetId = await openSheet(mo, oven, "phone", later(12));
-  const today = await todayOf(mo.id, later(13));
-  expect(today.stops.map((stop) => [stop.name, stop.state])).toEqual(
+  const mine = await today(later(13));
+  expect(mine.stops.map((stop) => [stop.name, stop.state])).toEqual(
     expect.arrayContaining([
       ["Works", "here"],
       ["Yard", "next"],
     ]),
   );
-  const here = must(today.stops.find((stop) => stop.state === "here"));
+  const here = must(mine.stops.find((stop) => stop.state === "here"));
   expect(here.duties).toMatchObject([{ dutyId: oven, sheetId, done: false }]);
-  expect(today).toMatchObject({ status: "started", duties: 2, endBy: 960, unplanned: 0 });
+  expect(mine).toMatchObject({ status: "started", duties: 2, endBy: 960, unplanned: 0 });
   // At a site that the plan does not have.
   const school = await dutyOf("D-4", "flake-ice-maker-clean-sanitise");
   const [moved] = await putOnDay(mo, [school], { on: ON, personId: mo.id }, later(14));
-  expect(await todayOf(mo.id, later(14))).toMatchObject({ duties: 3, unplanned: 1 });
+  expect(await today(later(14))).toMatchObject({ duties: 3, unplanned: 1 });
   await putOnDay(mo, [school], must(moved), later(14));
 });
 
@@ -91,9 +94,9 @@ it("lists what is bad, open and without a day, until it has one", async () => {
   });
   await getDb().models.OpenItem.bulkCreate([item("major"), item("minor")]);
   // Its work is on today's day still.
-  expect((await firmToday(NOW)).items).toEqual([]);
-  expect((await firmToday(later(1440))).items.map((one) => one.title)).toEqual(["A major thing"]);
-  expect(await firmToday(later(1440))).toMatchObject({ itemCount: 1 });
+  expect((await firm(NOW)).items).toEqual([]);
+  expect((await firm(later(1440))).items.map((one) => one.title)).toEqual(["A major thing"]);
+  expect(await firm(later(1440))).toMatchObject({ itemCount: 1 });
 });
 
 it("tells each lead with an address once a day, from the morning on, what nobody has taken up", async () => {

@@ -49,7 +49,7 @@ export function whereIs(
   }
   const seen = new Set(events.filter((one) => one.type === "left" || one.type === "skipped").map((one) => one.siteId));
   const next = stops.find((one) => !seen.has(one.site));
-  if (!next) return { says: plan ? `on the way back, ${clockTime(plan.endAt % 1440)}` : "under way", slips: 0 };
+  if (!next) return { says: plan ? `on the way back, ${clockTime(plan.endAt)}` : "under way", slips: 0 };
   return { says: `on the way to ${siteName(next.site)}, ${clockTime(next.arrive)}`, slips: slip(next.arrive) };
 }
 

@@ -8,9 +8,8 @@ import { endReservations } from "~/stores/ledger/end-reservations.server";
 import { exactQty } from "~/stores/ledger/exact-qty";
 import { moveStock, reserve } from "~/stores/ledger/stock.server";
 
-import { loadView } from "./load.server";
+import { loadView, LOOKED_AT_DAYS } from "./load.server";
 import * as sql from "./load.sql";
-import { LOOKED_AT_DAYS } from "./looked-at";
 
 /**
  * Holds everything sure that lies in reach back for the day, so that nobody else takes it; what was held before is held anew.

@@ -21,9 +21,11 @@ import { exactQty } from "~/stores/ledger/exact-qty";
 import { listPlaces, type Place } from "~/stores/ledger/places.server";
 
 import * as sql from "./load.sql";
-import { LOOKED_AT_DAYS } from "./looked-at";
 import { pieces, piecesOf } from "./pieces";
 import { takeFromShelves } from "./take-from-shelves";
+
+/** What stays in the van is looked at once in so many days. */
+export const LOOKED_AT_DAYS = 7;
 
 export interface LoadDuty {
   dutyId: string;

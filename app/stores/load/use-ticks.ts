@@ -3,6 +3,7 @@ import { useRevalidator } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
+import { useMe } from "~/people/use-me";
 
 import { keepTicks, keptTicks } from "./kept-ticks";
 
@@ -23,40 +24,46 @@ const AGAIN_MS = 15_000;
  */
 export function useTicks(on: string, personId: string | null): Ticks {
   const { revalidate } = useRevalidator();
-  const place = `${personId ?? "own"} ${on}`;
-  const [wanted, setWanted] = useState<Record<string, boolean>>({});
+  const me = useMe()?.id ?? "";
+  // On a device that several use, each person's own.
+  const place = `${me} ${personId ?? me} ${on}`;
+  /** What the server has not answered yet. The reference is what counts: it is looked at between answers. */
+  const open = useRef<Record<string, boolean>>({});
+  const [shown, setShown] = useState<Record<string, boolean>>({});
   const [faults, setFaults] = useState<Record<string, string>>({});
-  const [waiting, setWaiting] = useState<Record<string, boolean>>({});
+  const [away, setAway] = useState(false);
   const sending = useRef(false);
 
-  const send = async (all: Record<string, boolean>): Promise<void> => {
-    if (sending.current || Object.keys(all).length === 0) return;
+  const keep = (ticks: Record<string, boolean>): void => {
+    open.current = ticks;
+    keepTicks(place, ticks);
+    setShown(ticks);
+  };
+  const send = async (): Promise<void> => {
+    if (sending.current) return;
     sending.current = true;
     try {
-      for (const ticked of [true, false]) {
-        const lines = Object.keys(all).filter((line) => all[line] === ticked);
-        if (lines.length === 0) continue;
+      // What is ticked meanwhile goes in the next turn.
+      for (let [next] = Object.entries(open.current); next; [next] = Object.entries(open.current)) {
+        const [, ticked] = next;
+        const lines = Object.keys(open.current).filter((line) => open.current[line] === ticked);
         const fault = await post({ on, personId, lines, ticked });
-        const rest = Object.fromEntries(
-          Object.entries(keptTicks(place)).filter(([line, now]) => !lines.includes(line) || now !== ticked),
-        );
-        keepTicks(place, rest);
-        setWaiting(rest);
-        if (fault !== null)
-          setFaults((before) => ({ ...before, ...Object.fromEntries(lines.map((line) => [line, fault])) }));
-        else await revalidate();
-        setWanted((before) => Object.fromEntries(Object.entries(before).filter(([line]) => !lines.includes(line))));
+        if (fault === null) await revalidate();
+        else setFaults((before) => ({ ...before, ...Object.fromEntries(lines.map((line) => [line, fault])) }));
+        // Changed again since it was sent, a line is still open.
+        keep(without(open.current, (line, now) => lines.includes(line) && now === ticked));
       }
+      setAway(false);
     } catch {
-      // No connection: they wait.
-      setWaiting(keptTicks(place));
+      setAway(true);
     } finally {
       sending.current = false;
     }
   };
 
   useEffect(() => {
-    const again = (): void => void send(keptTicks(place));
+    keep({ ...keptTicks(place), ...open.current });
+    const again = (): void => void send();
     again();
     window.addEventListener("online", again);
     const timer = setInterval(again, AGAIN_MS);
@@ -68,19 +75,21 @@ export function useTicks(on: string, personId: string | null): Ticks {
   }, [place]);
 
   return {
-    shown: (line, kept) => wanted[line] ?? waiting[line] ?? kept,
+    shown: (line, kept) => shown[line] ?? kept,
     fault: (line) => faults[line] ?? null,
-    waiting: Object.keys(waiting).length,
+    waiting: away ? Object.keys(shown).length : 0,
     tick(lines, ticked) {
-      const marked = Object.fromEntries(lines.map((line) => [line, ticked]));
-      setWanted((before) => ({ ...before, ...marked }));
-      setFaults((before) => Object.fromEntries(Object.entries(before).filter(([line]) => !lines.includes(line))));
-      const all = { ...keptTicks(place), ...marked };
-      keepTicks(place, all);
-      void send(all);
+      keep({ ...open.current, ...Object.fromEntries(lines.map((line) => [line, ticked])) });
+      setFaults((before) => without(before, (line) => lines.includes(line)));
+      void send();
     },
   };
 }
+
+const without = <Value>(
+  all: Record<string, Value>,
+  gone: (line: string, value: Value) => boolean,
+): Record<string, Value> => Object.fromEntries(Object.entries(all).filter(([line, value]) => !gone(line, value)));
 
 /** @throws when nobody answers */
 async function post(said: {
