@@ -23,7 +23,7 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
               hardStop={row.hardStop}
             />
             <p className="text-xs leading-tight text-ink-soft">{leadWords(row.state, row.dueOn, row.today)}</p>
-            <p className="figure mt-1 text-xs text-ink-soft sm:hidden">{row.takes.hands} min</p>
+            <p className="figure mt-1 text-xs text-ink-soft sm:hidden">{row.takes.hands} min hands-on</p>
           </div>
           {showMachine && (
             <span className="hidden sm:block">
@@ -67,7 +67,9 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
           </div>
           <p className="figure hidden shrink-0 text-right text-sm whitespace-nowrap sm:block">
             {row.takes.hands} min
-            {row.takes.waits > 0 && <span className="block text-xs text-ink-soft">+ {row.takes.waits} waiting</span>}
+            <span className="block text-xs text-ink-soft">
+              hands-on{row.takes.waits > 0 && `, + ${row.takes.waits} min waits`}
+            </span>
             <span className="block text-xs text-ink-soft">
               {row.dueOn === null ? "no day yet" : <OnDay on={row.dueOn} />}
             </span>

@@ -3,10 +3,12 @@ import { useEffect, useRef } from "react";
 import { Form, Link, useFetcher } from "react-router";
 
 import { inPercent } from "~/kit/in-percent";
+import { HOLDS_IN } from "~/round/day/day-summary";
 import { Ferry } from "~/round/day/ferry";
 import { NextBar } from "~/round/day/next-bar";
 import type { Today } from "~/round/day/today.server";
 import { nextActs, type TodayStop } from "~/round/day/today-stops";
+import { Why } from "~/ui/why";
 
 /** The person's day: where one is, what comes then, what later; one tap into each sheet. */
 export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: string; words: string } | null }) {
@@ -70,6 +72,15 @@ export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: 
           {figures.backAt >= 1440 && " the day after"}, wanted by <span className="figure">{clockTime(endBy)}</span>;
           holds in <span className="figure">{inPercent(figures.holds)}</span> of such days.
         </p>
+      )}
+      {figures && status !== "ended" && ahead.length > 0 && (
+        <Why
+          summary="What these rest on"
+          because={[
+            "Times: the day as it was planned last, each visit packed from when one is let in, ways and ferries by their timetables.",
+            HOLDS_IN,
+          ]}
+        />
       )}
       {leaving && (
         <Form method="post" className="mt-3 border-2 border-ink p-3">

@@ -9,6 +9,7 @@ import { Day } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { MessageLine } from "~/ui/message-line";
 import { PlainField } from "~/ui/plain-field";
+import { Why } from "~/ui/why";
 
 import type { AskedView, AskView, SiteBefore } from "./before.server";
 import { bandInWords, savedBy, textOf } from "./message-text";
@@ -53,6 +54,18 @@ export function BeforeSite({
           <MessageLine message={message} />
         </div>
       ))}
+      <Why
+        summary="What these rest on"
+        because={[
+          "The hour: the day's plan. Its band: of 1,000 days worked with minutes that scatter as past services did, without the earliest and the latest tenth; rounded outwards to five minutes.",
+          ...(site.asks.length > 0
+            ? [
+                `Minutes saved: the visit is packed as it is (${inHours(site.length)}) and as it is when that has been done; what other work fills of a wait is no saving. Of all choices of at most three, each counted as five minutes, those that are ticked save most${site.proven ? ", which is proven" : "; not proven, the best that was found"}.`,
+                "A hot machine is asked for only where a measured temperature opens the work: what was done is seen on the spot.",
+              ]
+            : []),
+        ]}
+      />
       {open && <Tell site={site} person={person} on={on} answer={answer} />}
     </section>
   );

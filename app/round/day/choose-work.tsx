@@ -87,7 +87,7 @@ export function ChooseWork({
                           {row.machineName}, {row.siteName}
                         </span>
                       </span>
-                      <span className="figure shrink-0 text-sm">{row.takes.hands} min</span>
+                      <span className="figure shrink-0 text-sm">{row.takes.hands} min hands-on</span>
                     </label>
                   </li>
                 ))}

@@ -10,6 +10,9 @@ import { DayLine } from "./day-line";
 /** What the figures of a day hold, wherever they stand. */
 export const FIGURES_HOLD =
   "On site: from being let in to leaving, arriving and tidying up included. On the way: under way alone. Waiting: for a ferry, or until a door opens. Together they go from the start to the end.";
+/** What the share of days rests on, wherever it is told. */
+export const HOLDS_IN =
+  "Holds in: each day is worked 1,000 times with minutes that scatter as past services did. It holds when nothing is late anywhere and one is back in time; the higher the share that is wanted, the more room is left on it.";
 
 /** What the day comes to, and its line. */
 export function DaySummary({

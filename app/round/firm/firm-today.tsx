@@ -2,8 +2,10 @@ import { clockTime } from "@core";
 import { Link } from "react-router";
 
 import { inPercent } from "~/kit/in-percent";
+import { HOLDS_IN } from "~/round/day/day-summary";
 import { Day, OnDay } from "~/ui/day";
 import { Section } from "~/ui/section";
+import { Why } from "~/ui/why";
 
 import type { FirmToday } from "./firm-today.server";
 import { slipInWords } from "./where-words";
@@ -53,6 +55,13 @@ export function FirmTodayPanel({ firm, on }: { firm: FirmToday; on: string }) {
             </li>
           ))}
         </ul>
+        <Why
+          summary="What these rest on"
+          because={[
+            "Behind the plan: minutes since one should have come to the next site, or left this one, by the day as it was planned last.",
+            HOLDS_IN,
+          ]}
+        />
       </Section>
       {items.length + refused.length > 0 && (
         <Section id="decide" title="Waits for a decision" className="mb-6">

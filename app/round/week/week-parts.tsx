@@ -5,7 +5,7 @@ import { dayInWords, inHours, minutesOf } from "~/kit/days/day-time";
 import { answerTo, typed } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { inPercent } from "~/kit/in-percent";
-import { FIGURES_HOLD } from "~/round/day/day-summary";
+import { FIGURES_HOLD, HOLDS_IN } from "~/round/day/day-summary";
 import { Disclosure } from "~/ui/disclosure";
 import { Seen } from "~/ui/seen";
 import { Why } from "~/ui/why";
@@ -95,7 +95,7 @@ export function Chance({ chance, answer }: { chance: number; answer: FormAnswer 
         summary="What these rest on"
         because={[
           FIGURES_HOLD,
-          "Holds in: each day is worked 1,000 times with minutes that scatter as past services did. It holds when nothing is late anywhere and one is back in time; the higher the share that is wanted, the more room is left on it.",
+          HOLDS_IN,
           "Not planned yet: the typical hands-on minutes of its duties added up, without waits and ways.",
         ]}
       />
