@@ -27,7 +27,13 @@ export default function WorkloadChart({
           </pattern>
         </defs>
         <CartesianGrid vertical={false} stroke="var(--line)" />
-        <XAxis dataKey="week" stroke="var(--ink-soft)" tick={{ fontSize: 12, fill: "var(--ink-soft)" }} interval={3} />
+        <XAxis
+          dataKey="week"
+          stroke="var(--ink-soft)"
+          tick={{ fontSize: 12, fill: "var(--ink-soft)" }}
+          interval="equidistantPreserveStart"
+          minTickGap={14}
+        />
         <YAxis stroke="var(--ink-soft)" tick={{ fontSize: 12, fill: "var(--ink-soft)" }} unit=" h" width={48} />
         <Tooltip
           contentStyle={{ background: "var(--surface)", color: "var(--ink)", border: "2px solid var(--ink)" }}

@@ -23,7 +23,9 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
               hardStop={row.hardStop}
             />
             <p className="text-xs leading-tight text-ink-soft">{leadWords(row.state, row.dueOn, row.today)}</p>
-            <p className="figure mt-1 text-xs text-ink-soft sm:hidden">{row.takes.hands} min hands-on</p>
+            <p className="figure mt-1 text-xs text-ink-soft sm:hidden">
+              {row.takes.hands} min<span className="block">hands-on</span>
+            </p>
           </div>
           {showMachine && (
             <span className="hidden sm:block">

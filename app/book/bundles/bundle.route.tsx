@@ -104,7 +104,7 @@ function Progress({ job }: { job: Route.ComponentProps["loaderData"]["job"] }) {
       <p id="progress" role="status" className="mb-2 font-semibold">
         {words}
       </p>
-      <progress className="h-4 w-full accent-ink" max={Math.max(1, total)} value={done} aria-labelledby="progress" />
+      <progress className="h-4 w-full" max={Math.max(1, total)} value={done} aria-labelledby="progress" />
       <p className="mt-2 text-sm">You can go on meanwhile: it is made in the background, and waits under Bundles.</p>
       <Form method="post" className="mt-3">
         <button name="intent" value="stop" className="btn">
