@@ -20,6 +20,7 @@ import { addedAndTakenOut } from "./migrations/0016-added-and-taken-out";
 import { summariesAndJobs } from "./migrations/0017-summaries-and-jobs";
 import { dayFigures } from "./migrations/0018-day-figures";
 import { beforeWeCome } from "./migrations/0019-before-we-come";
+import { breaks } from "./migrations/0020-breaks";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -48,6 +49,7 @@ const MIGRATIONS: Migration[] = [
   summariesAndJobs,
   dayFigures,
   beforeWeCome,
+  breaks,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

@@ -39,6 +39,13 @@ export type LinkKind = "person" | "item" | "lot" | "instrument" | "exception" | 
 /** How far long work is. `stopped`: whoever asked for it wants it no more. */
 export type JobState = "waiting" | "running" | "done" | "failed" | "stopped";
 
+/** A break of a person's days, in minutes from the day's start: it begins from `from` on, by `by`. */
+export interface BreakRule {
+  minutes: number;
+  from: number;
+  by: number;
+}
+
 /** The machine's own rules for a duty, as the due engine takes them. */
 export interface DutyRules {
   triggers: Trigger[];

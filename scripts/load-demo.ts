@@ -25,6 +25,7 @@ import { applyImport, checkImport, claimImport } from "../app/machines/register/
 import { addClosure, changeSite } from "../app/machines/sites/sites.server";
 import { reportProblem } from "../app/outside/operator.server";
 import { saveLetterhead } from "../app/people/letterhead.server";
+import { MIDDAY } from "../app/people/midday";
 import { hashPassword } from "../app/people/passwords.server";
 import {
   getProcedure,
@@ -186,10 +187,9 @@ async function addPeople(): Promise<Map<string, Actor>> {
       signIn: person.signIn,
       passwordHash,
       role: person.role,
-      active: true,
-      mustChangePassword: false,
       demo: true,
       createdAt: now,
+      breaks: MIDDAY,
     });
     actors.set(person.signIn, { id, name: person.name, role: person.role, authorisations: [] });
   }

@@ -16,6 +16,7 @@ import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { forgetAllSignIns } from "~/kit/server/rate-limit.server";
 
+import { MIDDAY } from "./midday";
 import { hashPassword } from "./passwords.server";
 import * as sql from "./people.sql";
 
@@ -66,6 +67,7 @@ export async function addPerson(
           mustChangePassword: true,
           demo: false,
           createdAt: now,
+          breaks: MIDDAY,
         },
         { transaction: tx },
       );

@@ -21,7 +21,7 @@ import { listSites } from "~/machines/sites/sites.server";
 import { actorOf } from "~/people/session.server";
 import { planAndKeep } from "~/round/day/day.server";
 import { logDay } from "~/round/day/day-log.server";
-import { siteSchema } from "~/round/day/day-schemas";
+import { restSchema, siteSchema } from "~/round/day/day-schemas";
 import { todayOf } from "~/round/day/today.server";
 import { FirmTodayPanel } from "~/round/firm/firm-today";
 import { firmToday } from "~/round/firm/firm-today.server";
@@ -88,11 +88,19 @@ export function action(args: Route.ActionArgs) {
       await planAndKeep(who, who.id, on, null, now);
       return undefined;
     });
+  const rest = (over: boolean) =>
+    form(restSchema, async ({ minutes }, who: Actor, now) => {
+      const { on } = await firmDay(now);
+      await logDay(who, { personId: who.id, on, type: "rested", siteId: null, rest: { minutes, over } }, now);
+      await planAndKeep(who, who.id, on, null, now);
+    });
   return formAction(args, {
     started: log("started"),
     arrived: log("arrived"),
     left: log("left"),
     ended: log("ended"),
+    rested: rest(false),
+    "had-rest": rest(true),
     // Behind the scenes: what a person has opened meanwhile stays open.
     replan: form(NOTHING, async (_, who, now) => {
       await planAndKeep(who, who.id, (await firmDay(now)).on, null, now);

@@ -3,6 +3,7 @@ import { useEffect, useRef } from "react";
 import { Form, Link, useFetcher } from "react-router";
 
 import { inPercent } from "~/kit/in-percent";
+import { BreakLine } from "~/round/day/break-line";
 import { HOLDS_IN } from "~/round/day/day-summary";
 import { Ferry } from "~/round/day/ferry";
 import { NextBar } from "~/round/day/next-bar";
@@ -64,6 +65,14 @@ export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: 
           {today.unplanned === 1 ? "One duty was" : `${today.unplanned} duties were`} put on the day since it was
           planned: <Link to="/round/day">look at it again</Link>
         </p>
+      )}
+      {status !== "ended" && (
+        <BreakLine
+          breaks={today.breaks}
+          next={today.nextBreak}
+          now={today.now}
+          siteName={(id) => stops.find((stop) => stop.site === id)?.name ?? "a site"}
+        />
       )}
       {home && status !== "ended" && <Ferry leg={home} />}
       {figures && status !== "ended" && ahead.length > 0 && (

@@ -114,8 +114,8 @@ const EDITED: Edited[] = [
       return { seen: person.seen, text: person.dayFrom };
     },
     write: async (who, dayFrom, seen) => {
-      const { dayTo, families, territory } = await workerNow();
-      await changeWorker(who, mo.id, { dayFrom, dayTo, families, territory }, NOW, seen);
+      const { dayTo, breaks, families, territory } = await workerNow();
+      await changeWorker(who, mo.id, { dayFrom, dayTo, breaks, families, territory }, NOW, seen);
     },
   },
 ];
@@ -151,12 +151,12 @@ describe.each(EDITED)("a $what that two leads change at once", ({ what, field, r
 });
 
 it("two territories of as many sites are two, and are told by their names", async () => {
-  const { seen, dayFrom, dayTo, families } = await workerNow();
+  const { seen, dayFrom, dayTo, breaks, families } = await workerNow();
   const sites = await getDb().select<{ id: string; name: string }>("SELECT id, name FROM sites ORDER BY name LIMIT 2");
   const [lab, works] = [must(sites[0]), must(sites[1])];
-  await changeWorker(lead, mo.id, { dayFrom, dayTo, families, territory: [lab.id] }, NOW, seen);
+  await changeWorker(lead, mo.id, { dayFrom, dayTo, breaks, families, territory: [lab.id] }, NOW, seen);
   await expect(
-    changeWorker(other, mo.id, { dayFrom, dayTo, families, territory: [works.id] }, NOW, seen),
+    changeWorker(other, mo.id, { dayFrom, dayTo, breaks, families, territory: [works.id] }, NOW, seen),
   ).rejects.toMatchObject({
     meanwhile: { differ: [{ what: "Territory", theirs: lab.name, yours: works.name }] },
   });

@@ -4,7 +4,9 @@ import { allPhases, dutyOfJob, visitJobs } from "../visit/bench-jobs";
 import { horizonOf } from "../visit/model";
 import { pack } from "../visit/pack-visit";
 import type { VisitProblem, VisitSchedule } from "../visit/types";
-import type { DayJob, DayPlan, DayProblem, DaySite, DayStop } from "./types";
+import { type BreakInVisit, takenApart, type VisitBreak, visitsWithBreaks } from "./breaks";
+import { leastEndOf } from "./least-end";
+import type { DayBreak, DayJob, DayPlan, DayProblem, DaySite, DayStop, PlannedBreak } from "./types";
 
 /** Search nodes for one packing of one site's visit: several hundred are looked at for a day. */
 const VISIT_NODES = 1200;
@@ -16,6 +18,7 @@ export interface Packed {
   schedule: VisitSchedule;
   late: number;
   oneByOne: number;
+  breaks: VisitBreak[];
 }
 
 /** Visits as they were packed, by what they are: the same whenever their hours bind the same. */
@@ -29,6 +32,8 @@ export interface Underway {
   at: number;
   travelMinutes: number;
   lateMinutes: number;
+  /** Taken so far: the first ones of the problem's. */
+  breaks: PlannedBreak[];
 }
 
 /** Drives a day's sites in any order, each visit packed from its real arrival. */
@@ -39,7 +44,10 @@ export class DayDriver {
   readonly #seed: number;
   readonly #visits: PackedVisits;
   readonly #nodes: number;
-  readonly #packed = new Map<number, Packed>();
+  readonly #packed = new Map<string, Packed>();
+  readonly #breaks: readonly DayBreak[];
+  /** The day surely ends after this minute. */
+  readonly #leastEnd: number;
 
   /**
    * @param visits kept from one day to another that differs in its duties
@@ -51,6 +59,8 @@ export class DayDriver {
     this.#visits = visits;
     this.#nodes = nodes;
     this.#first = problem.sites.findIndex((site) => site.id === problem.first);
+    this.#breaks = problem.breaks ?? [];
+    this.#leastEnd = this.#breaks.length > 0 ? leastEndOf(problem) : 0;
     this.clock = clockworkOf({
       stops: problem.sites.map((site) => ({ id: site.id, minutes: 0 })),
       travel: problem.travel,
@@ -60,34 +70,44 @@ export class DayDriver {
   }
 
   start(): Underway {
-    return { stops: [], time: this.#problem.startAt, at: 0, travelMinutes: 0, lateMinutes: 0 };
+    return { stops: [], time: this.#problem.startAt, at: 0, travelMinutes: 0, lateMinutes: 0, breaks: [] };
   }
 
   /** The round with one more site. */
-  goOn(way: Underway, i: number): Underway {
+  goOn(before: Underway, i: number): Underway {
     const site = must(this.#problem.sites[i]);
-    const here = i === this.#first;
-    const arrive = here ? way.time : this.clock.arrive(way.at, i + 1, way.time);
-    const letIn = here ? arrive : opening(site, arrive);
-    const begin = letIn + (here ? 0 : site.arriving);
-    const { schedule, late, oneByOne } = this.packAt(i, begin);
+    const way = this.#restedBefore(before, i);
+    const { arrive, begin } = this.#reached(way, i);
+    const { schedule, late, oneByOne, breaks } = this.#visit(i, begin, way.breaks.length);
     const leave = begin + schedule.makespan + site.leaving;
     return {
       stops: [...way.stops, { site: site.id, arrive, begin, leave, schedule, oneByOne, late }],
       time: leave,
       at: i + 1,
-      travelMinutes: way.travelMinutes + (here ? 0 : must(must(this.clock.travel[way.at])[i + 1])),
+      travelMinutes: way.travelMinutes + (i === this.#first ? 0 : must(must(this.clock.travel[way.at])[i + 1])),
       lateMinutes: way.lateMinutes + late,
+      breaks: [
+        ...way.breaks,
+        ...breaks.map((one) => ({ index: one.index, site: site.id, from: begin + one.from, to: begin + one.to })),
+      ],
     };
   }
 
   /** The day when one goes back from there. */
-  home(way: Underway): DayPlan {
-    const none = way.stops.length === 0;
-    const endAt = none ? way.time : this.clock.arrive(way.at, 0, way.time);
+  home(gone: Underway): DayPlan {
+    const none = gone.stops.length === 0;
+    const over = (way: Underway): number => (none ? way.time : this.clock.arrive(way.at, 0, way.time));
+    let way = gone;
+    for (;;) {
+      const next = this.#breaks[way.breaks.length];
+      if (none || !next || over(way) <= next.by) break;
+      way = rested(way, next);
+    }
+    const endAt = over(way);
     return {
       // What is packed is in minutes from the beginning of the visit.
       stops: way.stops.map((stop) => ({ ...stop, schedule: shifted(stop.schedule, stop.begin) })),
+      ...(this.#breaks.length > 0 && { breaks: way.breaks }),
       travelMinutes: way.travelMinutes + (none ? 0 : must(must(this.clock.travel[way.at])[0])),
       lateMinutes: way.lateMinutes,
       endAt,
@@ -96,30 +116,85 @@ export class DayDriver {
     };
   }
 
+  #reached(way: Underway, i: number): { arrive: number; begin: number } {
+    if (i === this.#first) return { arrive: way.time, begin: way.time };
+    const site = must(this.#problem.sites[i]);
+    const arrive = this.clock.arrive(way.at, i + 1, way.time);
+    return { arrive, begin: opening(site, arrive) + site.arriving };
+  }
+
+  /** With the breaks that have to be taken before one sets off, and those that cost nothing there: a door or a ferry waits. */
+  #restedBefore(gone: Underway, i: number): Underway {
+    let way = gone;
+    for (;;) {
+      const next = this.#breaks[way.breaks.length];
+      if (!next) return way;
+      const { begin } = this.#reached(way, i);
+      const later = rested(way, next);
+      if (begin <= next.by && this.#reached(later, i).begin > begin) return way;
+      way = later;
+    }
+  }
+
+  /** A visit with the breaks that cannot wait until it is over, and those that cost less there than elsewhere. */
+  #visit(i: number, begin: number, taken: number): Packed {
+    const site = must(this.#problem.sites[i]);
+    let packed = this.packAt(i, begin);
+    for (let count = 1; ; count++) {
+      const next = this.#breaks[taken + count - 1];
+      if (!next) return packed;
+      const leave = begin + packed.schedule.makespan + site.leaving;
+      if (leave <= next.from) return packed;
+      const more = this.packAt(i, begin, { taken, count });
+      if (!isPacked(more.schedule)) return packed;
+      const cost = more.schedule.makespan - packed.schedule.makespan;
+      const gains = more.late <= packed.late && (this.#leastEnd > next.by ? cost < next.minutes : cost === 0);
+      if (leave <= next.by && !gains) return packed;
+      packed = more;
+    }
+  }
+
   drive(order: readonly number[]): DayPlan {
     return this.home(order.reduce((way, i) => this.goOn(way, i), this.start()));
   }
 
-  packAt(i: number, begin: number): Packed {
-    const key = begin * this.#problem.sites.length + i;
+  /** @param rest breaks in it: so many, after those that are taken before */
+  packAt(i: number, begin: number, { taken, count } = NO_BREAKS): Packed {
+    const key = `${i} ${begin} ${taken} ${count}`;
     let found = this.#packed.get(key);
     if (!found) {
-      found = this.#packSite(must(this.#problem.sites[i]), begin);
+      const rest = this.#breaks.slice(taken, taken + count).map((one, k) => ({ ...one, index: taken + k }));
+      found = this.#packSite(must(this.#problem.sites[i]), begin, rest);
       this.#packed.set(key, found);
     }
     return found;
   }
 
-  #packSite(site: DaySite, begin: number): Packed {
+  #packSite(site: DaySite, begin: number, rest: readonly BreakInVisit[]): Packed {
     const oneByOne = site.jobs.flatMap(allPhases).reduce((sum, phase) => sum + phase.minutes, 0);
-    const schedule = this.#pack(site, begin, true);
-    if (schedule.status === "optimal" || schedule.status === "feasible") return { schedule, late: 0, oneByOne };
-    const free = this.#pack(site, begin, false);
-    return { schedule: free, late: lateness(site, begin, free), oneByOne };
+    const inHours = this.#packedWith(site, begin, rest, true);
+    if (isPacked(inHours.schedule)) return { ...inHours, late: 0, oneByOne };
+    const free = this.#packedWith(site, begin, rest, false);
+    return { ...free, late: lateness(site, begin, free.schedule), oneByOne };
   }
 
-  #pack(site: DaySite, begin: number, hours: boolean): VisitSchedule {
-    const visit = unbound(visitAt(this.#problem, site, begin, hours));
+  /** Of the ways to put the breaks in the shortest. */
+  #packedWith(
+    site: DaySite,
+    begin: number,
+    rest: readonly BreakInVisit[],
+    hours: boolean,
+  ): { schedule: VisitSchedule; breaks: VisitBreak[] } {
+    const visit = visitAt(this.#problem, site, begin, hours);
+    if (rest.length === 0) return { schedule: this.#pack(visit), breaks: [] };
+    const shifted = rest.map((one) => ({ ...one, from: one.from - begin, by: one.by - begin }));
+    const ways = visitsWithBreaks(visit, shifted).map((way) => takenApart(this.#pack(way.visit), way.together));
+    const good = ways.filter((way) => isPacked(way.schedule));
+    return good.sort((a, b) => a.schedule.makespan - b.schedule.makespan)[0] ?? must(ways[0]);
+  }
+
+  #pack(bound: VisitProblem): VisitSchedule {
+    const visit = unbound(bound);
     const key = JSON.stringify(visit);
     let found = this.#visits.get(key);
     if (!found) {
@@ -128,6 +203,20 @@ export class DayDriver {
     }
     return found;
   }
+}
+
+const NO_BREAKS = { taken: 0, count: 0 };
+
+const isPacked = ({ status }: VisitSchedule): boolean => status === "optimal" || status === "feasible";
+
+/** The round with the next break taken where one is. */
+function rested(way: Underway, { minutes, from }: DayBreak): Underway {
+  const begin = Math.max(way.time, from);
+  return {
+    ...way,
+    time: begin + minutes,
+    breaks: [...way.breaks, { index: way.breaks.length, site: null, from: begin, to: begin + minutes }],
+  };
 }
 
 /** The visit with minute 0 at `begin`. */

@@ -25,7 +25,8 @@ export function estimated(
   const times = chance === 0 ? 0 : Math.max(0, must(normalQuantiles(100)[Math.min(99, Math.floor(100 * chance))]));
   const squareOf = (job: DayJob): number => (times * spread(job.id) * handsOf(job)) ** 2;
   let squares = 0;
-  const room = problem.endBy - problem.startAt;
+  const breaks = (problem.breaks ?? []).filter((one) => one.by < problem.endBy);
+  const room = problem.endBy - problem.startAt - breaks.reduce((sum, one) => sum + one.minutes, 0);
   const chosen = new Map<string, DayJob[]>();
   const lengths = new Map(problem.sites.map((site) => [site.id, 0]));
   const keys = new Set<string>();

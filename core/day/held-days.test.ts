@@ -29,7 +29,9 @@ function livable(seed: number): DayProblem {
     ),
   }));
   const ferry = seed % 3 === 0 ? [{ from: 1, to: 0, departures: [540, 600, 640, 700, 760, 850], minutes: 20 }] : [];
-  const problem = { ...day, sites: free, timetables: ferry };
+  const from = day.startAt + 30 + (seed % 50);
+  const breaks = seed % 2 === 0 ? [{ minutes: 15 + (seed % 3) * 10, from, by: from + (seed % 5) * 20 }] : [];
+  const problem = { ...day, sites: free, timetables: ferry, breaks };
   return {
     ...problem,
     endBy: planDay({ ...problem, endBy: 3000 }, { nodeLimit: 100 }).endAt + ((seed * 37) % 90) - 15,
@@ -233,8 +235,11 @@ it("figures of a day add up from its start to its end", () => {
     const problem = livable(seed);
     const plan = planDay(problem, { nodeLimit: 60 });
     const figures = dayFigures(problem, plan, { startAt: problem.startAt, risk: { holds: 1 } });
-    expect(problem.startAt + figures.onSite + figures.way + figures.waiting).toBeCloseTo(figures.backAt, 9);
-    expect(figures.onSite).toBeGreaterThanOrEqual(figures.packed);
+    expect(problem.startAt + figures.onSite + figures.way + figures.waiting + must(figures.breaks)).toBeCloseTo(
+      figures.backAt,
+      9,
+    );
+    expect(figures.onSite + must(figures.breaks)).toBeGreaterThanOrEqual(figures.packed);
     expect(figures.duties).toBe(problem.sites.flatMap((site) => site.jobs).length);
     // Nobody waits where neither doors nor ferries are.
     if (!problem.timetables?.length && problem.sites.every((site) => !site.access))

@@ -6,5 +6,5 @@ export { changeInWords, suggestChanges, type DayChange } from "./suggest-changes
 export { dayLegs, type DayLeg } from "./legs";
 export { leastEnd } from "./least-end";
 export { dayRisk, type DayRisk } from "./risk";
-export type { DayJob, DayPlan, DayProblem, DaySite, DayStop } from "./types";
+export type { DayBreak, DayJob, DayPlan, DayProblem, DaySite, DayStop, PlannedBreak } from "./types";
 export { type LeftOut, proposeDay, type ProposedDay, type ProposeOptions, whyLeft } from "./propose-day";

@@ -5,7 +5,8 @@ import { clockworkOf } from "../round/clockwork";
 import { MACHINE, visitJobs } from "../visit/bench-jobs";
 import { readVisitProblem } from "../visit/check-problem";
 import type { Phase, PhaseRef } from "../visit/types";
-import type { DayJob, DayProblem, DaySite } from "./types";
+import { MOST_BREAKS } from "./breaks";
+import type { DayBreak, DayJob, DayProblem, DaySite } from "./types";
 
 /**
  * A day, checked; what is null in it is absent.
@@ -28,6 +29,7 @@ export function readDayProblem(given: DayProblem): DayProblem {
   }
   if (problem.order && (new Set(problem.order).size !== sites.length || problem.order.length !== sites.length))
     throw new CoreError("bad-value", "order", "An order names every site once.");
+  if (problem.breaks !== undefined) requireBreaks(problem.breaks);
   // Ways and timetables are those of a round.
   clockworkOf({
     stops: sites.map(({ id }) => ({ id, minutes: 0 })),
@@ -71,6 +73,22 @@ function readSite(given: DaySite, path: string, technicians: number): DaySite {
     ),
     ...(visit.fixed && { fixed: visit.fixed }),
   };
+}
+
+function requireBreaks(given: DayBreak[]): void {
+  const breaks = requireList(given, "breaks");
+  if (breaks.length > MOST_BREAKS)
+    throw new CoreError("out-of-range", "breaks", `A day has at most ${MOST_BREAKS} breaks.`);
+  let before = -Infinity;
+  breaks.forEach((one, i) => {
+    const path = `breaks[${i}]`;
+    const { minutes, from, by } = requireRecord(one, path);
+    requirePositiveWhole(minutes, `${path}.minutes`);
+    if (requireFinite(by, `${path}.by`) < requireFinite(from, `${path}.from`))
+      throw new CoreError("out-of-range", `${path}.by`, `A break begins from ${from} on, not by ${by}.`);
+    if (by < before) throw new CoreError("bad-value", `${path}.by`, "Breaks are given in their order.");
+    before = by;
+  });
 }
 
 /** Ways on the bench, by their shape: what is named by path is looked at, as jobs, with the visit. */

@@ -29,6 +29,14 @@ export interface DaySite {
   fixed?: FixedPhase[];
 }
 
+/** A break that everybody of the round takes together. */
+export interface DayBreak {
+  minutes: number;
+  /** It begins within these minutes of the day; a day that is over by `by` needs none. */
+  from: number;
+  by: number;
+}
+
 export interface DayProblem {
   /** Minute of the day at which the round begins, or goes on. */
   startAt: number;
@@ -43,6 +51,8 @@ export interface DayProblem {
   first?: string;
   /** An order chosen by hand; free when absent. */
   order?: string[];
+  /** Still to be taken, in their order. */
+  breaks?: DayBreak[];
 }
 
 export interface DayStop {
@@ -59,8 +69,20 @@ export interface DayStop {
   late: number;
 }
 
+/** A break of a planned day, minutes of the day. */
+export interface PlannedBreak {
+  /** Place in the problem's `breaks`. */
+  index: number;
+  /** Taken during the visit there; null: before one sets off to the next place, or back. */
+  site: string | null;
+  from: number;
+  to: number;
+}
+
 export interface DayPlan {
   stops: DayStop[];
+  /** Absent in plans without any. */
+  breaks?: PlannedBreak[];
   travelMinutes: number;
   lateMinutes: number;
   endAt: number;

@@ -3,7 +3,7 @@ import { type Clockwork, clockworkOf } from "../round/clockwork";
 import { afterOf } from "../visit/after";
 import { dutyOfJob, visitJobs } from "../visit/bench-jobs";
 import { closingOf, jobSpans, opening } from "./drive-day";
-import type { DayPlan, DayProblem, DaySite, DayStop } from "./types";
+import type { DayBreak, DayPlan, DayProblem, DaySite, DayStop, PlannedBreak } from "./types";
 
 /** How a day went that was worked by its plan with other minutes. */
 export interface WorkedDay {
@@ -23,6 +23,8 @@ export class DayWorker {
   readonly #clock: Clockwork;
   readonly #startAt: number;
   readonly #stops: StopWorker[];
+  /** For each stop, and for the way back, what is taken before one sets off. */
+  readonly #rests: DayBreak[][];
 
   constructor(problem: DayProblem, plan: DayPlan) {
     const sites = new Map(problem.sites.map((site, i) => [site.id, { site, node: i + 1 }]));
@@ -35,16 +37,30 @@ export class DayWorker {
       startAt: problem.startAt,
       ...(problem.timetables && { timetables: problem.timetables }),
     });
+    const breaks = plan.breaks ?? [];
+    const rules = problem.breaks ?? [];
     this.#stops = plan.stops.map((stop) => {
       const { site, node } = must(sites.get(stop.site));
-      return new StopWorker(site, stop, { node, here: site.id === problem.first, place });
+      const rests = breaks
+        .filter((one) => one.site === stop.site)
+        .map((one) => ({ ...one, notBefore: must(rules[one.index]).from, technicians: problem.technicians }));
+      return new StopWorker(site, stop, { node, here: site.id === problem.first, place, rests });
     });
+    this.#rests = Array.from({ length: plan.stops.length + 1 }, () => []);
+    for (const one of breaks.filter(({ site }) => site === null)) {
+      const next = plan.stops.findIndex((stop) => stop.begin >= one.to);
+      must(this.#rests[next < 0 ? plan.stops.length : next]).push(must(rules[one.index]));
+    }
   }
 
   /** @param factors for each of `duties`: how many times its planned minutes its hands take */
   work(factors: ArrayLike<number>): WorkedDay {
     let [time, at] = [this.#startAt, 0];
-    const stops = this.#stops.map((stop) => {
+    const rest = (n: number): void => {
+      for (const { minutes, from } of must(this.#rests[n])) time = Math.max(time, from) + minutes;
+    };
+    const stops = this.#stops.map((stop, n) => {
+      rest(n);
       const arrive = stop.here ? time : this.#clock.arrive(at, stop.node, time);
       const begin = stop.begin(arrive);
       const worked = stop.work(begin, factors);
@@ -52,6 +68,7 @@ export class DayWorker {
       at = stop.node;
       return worked;
     });
+    rest(stops.length);
     return { endAt: stops.length === 0 ? time : this.#clock.arrive(at, 0, time), stops };
   }
 }
@@ -60,7 +77,7 @@ export class DayWorker {
 interface Work {
   job: number;
   hands: boolean;
-  /** Place of the duty among all of the day's; hands take its factor. */
+  /** Place of the duty among all of the day's; hands take its factor. Negative: a break. */
   duty: number;
   minutes: number;
   /** Longest wait. */
@@ -73,8 +90,13 @@ interface Work {
   held: number | null;
   /** Begun before now: from when to when, minutes of the day. */
   begun: [number, number] | null;
+  /** Place of the duty at the site; negative: a break. */
   own: number;
+  /** Minute of the day before which it is not begun: a break has its time. */
+  notBefore: number;
 }
+
+type Rest = PlannedBreak & { notBefore: number; technicians: number };
 
 class StopWorker {
   readonly node: number;
@@ -92,7 +114,12 @@ class StopWorker {
   constructor(
     site: DaySite,
     stop: DayStop,
-    { node, here, place }: { node: number; here: boolean; place: ReadonlyMap<string, number> },
+    {
+      node,
+      here,
+      place,
+      rests,
+    }: { node: number; here: boolean; place: ReadonlyMap<string, number>; rests: readonly Rest[] },
   ) {
     this.node = node;
     this.here = here;
@@ -104,14 +131,24 @@ class StopWorker {
     const jobAt = new Map(jobs.map((job, j) => [job.id, j]));
     const resource = new Map(site.resources.map((one, i) => [one.id, i]));
     const begun = new Set((site.fixed ?? []).map((one) => `${one.index} ${one.job}`));
-    const inOrder = stop.schedule.phases
-      .map((phase, i) => ({ phase, i }))
-      .sort((a, b) => a.phase.start - b.phase.start || a.phase.end - b.phase.end || a.i - b.i)
-      .map(({ phase }) => phase);
-    const numberOf = new Map(inOrder.map((phase, n) => [`${phase.index} ${phase.job}`, n]));
-    this.#jobs = jobs.length;
-    this.#technicians = 1 + Math.max(0, ...inOrder.map((phase) => phase.technician ?? 0));
-    this.#works = inOrder.map((phase): Work => {
+    const resting = rests.flatMap((one, k) => restsOf(one, jobs.length + k * one.technicians));
+    const inOrder = [
+      ...stop.schedule.phases.map((phase, i) => ({ ...phase, i, phase, rest: null })),
+      ...resting.map((rest, i) => ({
+        start: rest.plannedAt,
+        end: rest.plannedAt + rest.minutes,
+        i,
+        phase: null,
+        rest,
+      })),
+    ].sort((a, b) => a.start - b.start || a.end - b.end || a.i - b.i);
+    const numberOf = new Map(
+      inOrder.flatMap(({ phase }, n) => (phase ? [[`${phase.index} ${phase.job}`, n] as const] : [])),
+    );
+    this.#jobs = jobs.length + resting.length;
+    this.#technicians = 1 + Math.max(0, ...inOrder.map((one) => (one.phase ?? one.rest).technician ?? 0));
+    this.#works = inOrder.map(({ phase, rest }): Work => {
+      if (!phase) return rest;
       const j = must(jobAt.get(phase.job));
       const job = must(jobs[j]);
       const kind = must(job.phases[phase.index]);
@@ -132,6 +169,7 @@ class StopWorker {
         held: bounded ? phase.start - stop.begin : null,
         begun: begun.has(`${phase.index} ${phase.job}`) ? [phase.start, phase.end] : null,
         own: must(own.get(duty.id)),
+        notBefore: -Infinity,
       };
     });
     // Late, and yet over before the last closing when it goes as planned: not for want of time.
@@ -168,7 +206,7 @@ class StopWorker {
       const start = one.begun
         ? one.begun[0]
         : this.#startOf(one, begin, ready, must(handsFree[one.technician]), shared);
-      const ended = one.begun ? one.begun[1] : start + one.minutes * must(factors[one.duty]);
+      const ended = one.begun ? one.begun[1] : start + one.minutes * (one.duty < 0 ? 1 : must(factors[one.duty]));
       const wait = waiting[one.job];
       if (wait) {
         if (start - wait.from > wait.most + 1e-9) soakTooLong = true;
@@ -179,7 +217,7 @@ class StopWorker {
       over[n] = ended;
       jobFree[one.job] = ended;
       handsFree[one.technician] = Math.max(must(handsFree[one.technician]), ended);
-      ends[one.own] = Math.max(must(ends[one.own]), ended);
+      if (one.own >= 0) ends[one.own] = Math.max(must(ends[one.own]), ended);
       end = Math.max(end, ended);
     });
     let late = this.#leastLate;
@@ -188,7 +226,7 @@ class StopWorker {
   }
 
   #startOf(one: Work, begin: number, ready: number, hands: number, shared: readonly Float64Array[]): number {
-    let start = Math.max(ready, hands, one.held === null ? -Infinity : begin + one.held);
+    let start = Math.max(ready, hands, one.notBefore, one.held === null ? -Infinity : begin + one.held);
     for (const resource of one.uses) {
       const free = Math.min(...must(shared[resource]));
       // Held by what is known to end only later: the plan has it otherwise, and somebody makes room.
@@ -196,6 +234,26 @@ class StopWorker {
     }
     return inHours(one.spans, start, one.minutes);
   }
+}
+
+/** A break as everybody's work, each a job of its own from `job` on. */
+function restsOf({ from, to, notBefore, technicians }: Rest, job: number): (Work & { plannedAt: number })[] {
+  return Array.from({ length: technicians }, (_, technician) => ({
+    job: job + technician,
+    hands: true,
+    duty: -1,
+    minutes: to - from,
+    most: Infinity,
+    technician,
+    after: [],
+    uses: [],
+    spans: null,
+    held: null,
+    begun: null,
+    own: -1,
+    notBefore,
+    plannedAt: from,
+  }));
 }
 
 /** Takes a unit of each resource until a time; which they were. */

@@ -39,10 +39,12 @@ export const dayEvents = table("day_events", {
   dayId: uuid(),
   at: instant(),
   byPerson: uuid(),
-  type: text<"started" | "arrived" | "left" | "skipped" | "replanned" | "handed-over" | "ended" | "undone">(30),
+  type: text<"started" | "arrived" | "left" | "skipped" | "replanned" | "rested" | "handed-over" | "ended" | "undone">(
+    30,
+  ),
   siteId: uuid().orNull(),
-  /** `ref` is the event that an `undone` takes back. */
-  body: json<{ reason?: string; to?: string; endAt?: number; ref?: string }>(),
+  /** `ref` is the event that an `undone` takes back; of a break its `minutes`, and whether it was `over` when it was logged. */
+  body: json<{ reason?: string; to?: string; endAt?: number; ref?: string; minutes?: number; over?: boolean }>(),
 });
 export type DayEventRow = RowOf<typeof dayEvents>;
 

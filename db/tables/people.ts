@@ -1,4 +1,5 @@
 import { bigWhole, day, fixedText, flag, instant, json, type RowOf, table, text, uuid, whole } from "../columns";
+import type { BreakRule } from "../values";
 
 export const persons = table("persons", {
   id: uuid().key(),
@@ -15,6 +16,8 @@ export const persons = table("persons", {
   dayTo: text(5).withDefault("16:00"),
   families: json<string[]>().withDefault([]),
   territory: json<string[]>().withDefault([]),
+  /** In their order; none: days are planned without. */
+  breaks: json<BreakRule[]>().withDefault([]),
   /** Where the digest goes, and what customers answer to. */
   email: text(160).withDefault(""),
 });

@@ -19,6 +19,7 @@ import {
   emergencySchema,
   handOverSchema,
   orderSchema,
+  restSchema,
   siteSchema,
   takeBackSchema,
 } from "./day-schemas";
@@ -53,6 +54,11 @@ export async function dayAction(args: Route.ActionArgs) {
     form(siteSchema, async ({ site, reason, sure }, who, now) => {
       const said = { ...(reason ? { reason } : {}), sure: sure === "yes" };
       await logDay(who, { personId, on, type, siteId: site ?? null, ...said }, now);
+      return planned(who, now);
+    });
+  const rest = (over: boolean) =>
+    form(restSchema, async ({ minutes }, who, now) => {
+      await logDay(who, { personId, on, type: "rested", siteId: null, rest: { minutes, over } }, now);
       return planned(who, now);
     });
   return formAction(
@@ -133,6 +139,8 @@ export async function dayAction(args: Route.ActionArgs) {
       arrived: log("arrived"),
       left: log("left"),
       skipped: log("skipped"),
+      rested: rest(false),
+      "had-rest": rest(true),
       ended: form(siteSchema, async (_, who, now) => {
         await logDay(who, { personId, on, type: "ended", siteId: null }, now);
         return redirect(`/round/evening?${params}`);

@@ -2,7 +2,7 @@ import type { DayEventRow } from "@db";
 
 type Event = Pick<DayEventRow, "id" | "type" | "body">;
 
-const TAKEN_BACK = ["started", "arrived", "left", "ended"] as const;
+const TAKEN_BACK = ["started", "arrived", "left", "rested", "ended"] as const;
 type TakenBack = (typeof TAKEN_BACK)[number];
 
 /** What stands of what was logged on a day: neither what was taken back nor the taking back. */
@@ -12,7 +12,7 @@ export function standing<One extends Event>(logged: readonly One[]): One[] {
 }
 
 /**
- * The last step of the day when it can be taken back: a start, an arrival, a leaving, an end. What was given away with a
+ * The last step of the day when it can be taken back: a start, an arrival, a leaving, a break, an end. What was given away with a
  * step, a site's duties or the rest of a day, does not come back with it.
  *
  * @param events those that stand, in their order

@@ -44,6 +44,17 @@ export function DayLine({
             {siteName(stop.site)}
           </span>
         ))}
+        {(plan.breaks ?? []).map((one) => (
+          <span
+            key={one.from}
+            className="absolute bottom-0.5 h-3 border-2 border-dotted border-ink bg-surface"
+            style={{
+              left: `${percent(one.from, span)}%`,
+              width: `${percent(one.to, span) - percent(one.from, span)}%`,
+            }}
+            title={`Break ${clockTime(one.from)}–${clockTime(one.to)}`}
+          />
+        ))}
         <span
           className="absolute inset-y-0 border-r-4 border-ink"
           style={{ left: `calc(${percent(endBy, span)}% - 2px)` }}

@@ -5,7 +5,7 @@ import type { Actor } from "~/kit/actor";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { Refusal } from "~/kit/refusal";
 
-import { lastToTakeBack } from "./day-events";
+import { lastToTakeBack, whereOne } from "./day-events";
 import { addDayEvent, eventsOf, lockedDay } from "./day-row.server";
 import { NEXT } from "./day-steps";
 import { ownDay } from "./own-day";
@@ -22,6 +22,8 @@ export async function logDay(
     type: keyof typeof NEXT;
     siteId: string | null;
     reason?: string;
+    /** Of a break: how long it is, and whether it is over already. */
+    rest?: { minutes: number; over: boolean };
     /** Leaves although something is still open at the site. */
     sure?: boolean;
   },
@@ -47,8 +49,9 @@ export async function logDay(
         dayId: day.id,
         byPerson: actor.id,
         type,
-        siteId: input.siteId,
-        body: input.reason ? { reason: input.reason.trim().slice(0, 500) } : {},
+        // Where one has a break is where one is.
+        siteId: type === "rested" ? whereOne(events) : input.siteId,
+        body: input.reason ? { reason: input.reason.trim().slice(0, 500) } : (input.rest ?? {}),
         at: now,
       },
       tx,

@@ -44,6 +44,7 @@ import {
 } from "./day-asks";
 import * as sql from "./day-problem.sql";
 import { type DaySiteFacts, hoursOn, type KnownSite, sitesOf } from "./day-sites.server";
+import { fromWhen } from "./from-when.server";
 
 /** Arriving (check-in, meters, a look around) and leaving (tidying up, signature), minutes; common practice. */
 export const ARRIVING_MINUTES = 5;
@@ -218,7 +219,7 @@ export async function buildDay(
   const order = day.fixedOrder?.filter((id) => daySites.some((site) => site.id === id)) ?? [];
   return {
     problem: {
-      startAt: live ? minuteOfDay(live, zone) : day.startMinute,
+      ...(await fromWhen(day, events, live, zone)),
       endBy: day.endMinute,
       technicians: day.technicians,
       sites: daySites,

@@ -33,6 +33,9 @@ export const siteSchema = yup.object({
   sure: yup.string().oneOf(["yes", "no"]).default("no").meta({ hidden: true }),
 });
 
+/** A break that begins, or that one has had, minutes. */
+export const restSchema = yup.object({ minutes: whole(1, 240).required(GONE).meta({ hidden: true }) });
+
 export const takeBackSchema = yup.object({ event: id().required(GONE).meta({ hidden: true }) });
 
 const time = clock().required("Give a time.");

@@ -9,7 +9,7 @@ import { DayLine } from "./day-line";
 
 /** What the figures of a day hold, wherever they stand. */
 export const FIGURES_HOLD =
-  "On site: from being let in to leaving, arriving and tidying up included. On the way: under way alone. Waiting: for a ferry, or until a door opens. Together they go from the start to the end.";
+  "On site: from being let in to leaving, arriving and tidying up included, without breaks. On the way: under way alone. Waiting: for a ferry, or until a door opens. Together with the breaks they go from the start to the end.";
 /** What the share of days rests on, wherever it is told. */
 export const HOLDS_IN =
   "Holds in: each day is worked 1,000 times with minutes that scatter as past services did. It holds when nothing is late anywhere and one is back in time; the higher the share that is wanted, the more room is left on it.";
@@ -41,6 +41,7 @@ export function DaySummary({
         <Figure name="On site" value={inHours(figures.onSite)} />
         <Figure name="On the way" value={inHours(figures.way)} />
         {figures.waiting >= 1 && <Figure name="Waiting" value={inHours(figures.waiting)} />}
+        {(figures.breaks ?? 0) > 0 && <Figure name="Breaks" value={inHours(figures.breaks ?? 0)} />}
         {saved > 0 && (
           <Figure
             name="Saved by packing"

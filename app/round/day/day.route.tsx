@@ -16,6 +16,7 @@ import { titleOf } from "~/ui/title-of";
 import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/day.route";
+import { BreakLine } from "./break-line";
 import { ChooseWork } from "./choose-work";
 import { dangersOf } from "./dangers";
 import { getDayView } from "./day.server";
@@ -215,6 +216,15 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
         <DaySummary view={view} shown={shown} searching={searching} siteName={siteName} done={visited} />
       )}
 
+      {shown && day.status !== "ended" && (
+        <BreakLine
+          breaks={shown.breaks ?? []}
+          next={running && mayChange ? (day.problem?.breaks?.[0] ?? null) : null}
+          now={view.now}
+          siteName={siteName}
+        />
+      )}
+
       {day.plan &&
         !view.stale &&
         (day.plan.lateMinutes > 0 || day.plan.overtime > 0 || (holds !== null && holds < view.chance)) &&
@@ -262,6 +272,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
               duties={duties.filter((duty) => duty.siteId === stop.site)}
               names={names}
               actual={view.actual}
+              breaks={(shown?.breaks ?? []).filter((one) => one.site === stop.site)}
               now={view.now}
               technicians={day.technicians}
               risk={day.risk?.closing.find((one) => one.site === stop.site) ?? null}
@@ -338,7 +349,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   );
 }
 
-const STEP_WORDS = { started: "started", arrived: "arrived at", left: "left", ended: "ended" };
+const STEP_WORDS = { started: "started", arrived: "arrived at", left: "left", rested: "break", ended: "ended" };
 
 /** Sentences of the core speak of ids: people read names. */
 function withNames(

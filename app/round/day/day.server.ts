@@ -13,6 +13,7 @@ import { audit } from "~/kit/server/audit.server";
 import { contentHash } from "~/kit/server/content-hash.server";
 
 import { firmChance } from "../chance.server";
+import { restedOn } from "./breaks";
 import * as sql from "./day.sql";
 import { buildDay, type BuiltDay } from "./day-problem.server";
 import { addDayEvent, eventsOf, findDay, freshDay, lockedDay } from "./day-row.server";
@@ -101,10 +102,12 @@ export async function getDayView(personId: string, on: string, now: Date): Promi
 }
 
 /** What of a problem says whether a plan made from it still holds: not the minute at which it was looked at. */
-function fingerprint({ startAt: _startAt, first: _first, travel, sites, ...rest }: DayProblem): string {
+function fingerprint({ startAt: _startAt, first: _first, travel, sites, breaks = [], ...rest }: DayProblem): string {
   // A row of zeros for where one stands: on the way it is another place, and the rest is the same.
   return contentHash({
     ...rest,
+    // They move with the day's beginning.
+    breaks: breaks.map((one) => one.minutes),
     travel: travel.slice(1).map((row) => row.slice(1)),
     sites: sites.map((site) => ({ ...site, jobs: site.jobs.map((job) => job.id), fixed: [] })),
   });
@@ -128,11 +131,9 @@ export async function planAndKeep(
   // What has been driven stays as it was planned.
   if (before.status === "ended" && before.plan) return before.plan;
   // Asking for the ways and searching take a while: no transaction, and no second connection, waits for them.
-  const { problem, duties } = await buildDay(
-    notBefore(before, clock, now),
-    await eventsOf(before.id),
-    isLive(before) ? now : null,
-  );
+  const events = await eventsOf(before.id);
+  const { problem, duties, depot } = await buildDay(notBefore(before, clock, now), events, isLive(before) ? now : null);
+  const rested = restedOn(events.map((event) => ({ ...event, minute: minuteOfDay(event.at, depot.timeZone) })));
   const ids = problem.sites.map((site) => site.id);
   const usable =
     order !== null &&
@@ -152,7 +153,7 @@ export async function planAndKeep(
     if (day.status === "ended" && day.plan) return day.plan;
     const live = isLive(day);
     const kept = live && day.plan ? { ...plan, stops: [...doneStops(day.plan, plan, problem), ...plan.stops] } : plan;
-    const figures = dayFigures(problem, kept, { startAt: live ? day.startMinute : problem.startAt, risk });
+    const figures = dayFigures(problem, kept, { startAt: live ? day.startMinute : problem.startAt, risk, rested });
     await sql.keepPlan(
       {
         id: day.id,

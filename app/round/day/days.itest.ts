@@ -340,17 +340,17 @@ describe("the week", () => {
     await changeWorker(
       lead,
       mo.id,
-      { dayFrom: "07:00", dayTo: "15:00", families: ["conveyor-oven"], territory: [] },
+      { dayFrom: "07:00", dayTo: "15:00", breaks: [], families: ["conveyor-oven"], territory: [] },
       monday,
     );
     await changeWorker(
       lead,
       kim.id,
-      { dayFrom: "08:00", dayTo: "16:00", families: [], territory: [must(site.get("Yard"))] },
+      { dayFrom: "08:00", dayTo: "16:00", breaks: [], families: [], territory: [must(site.get("Yard"))] },
       monday,
     );
     await expect(
-      changeWorker(lead, kim.id, { dayFrom: "16:00", dayTo: "08:00", families: [], territory: [] }, monday),
+      changeWorker(lead, kim.id, { dayFrom: "16:00", dayTo: "08:00", breaks: [], families: [], territory: [] }, monday),
     ).rejects.toMatchObject({ status: 422 });
     const { open } = await weekView(from, monday);
     const week = await proposeWeek(from, monday);

@@ -25,6 +25,7 @@ export function Score({
   jobs,
   duties,
   actual,
+  breaks,
   now,
   technicians,
 }: {
@@ -32,6 +33,7 @@ export function Score({
   jobs: DayProblem["sites"][number]["jobs"];
   duties: readonly ScoreDuty[];
   actual: readonly ScoreActual[];
+  breaks: readonly Span[];
   now: number | null;
   technicians: number;
 }) {
@@ -70,6 +72,16 @@ export function Score({
                 style={bar(one)}
               >
                 {isWide(one, span) && one.letter}
+              </span>
+            ))}
+            {breaks.map((one) => (
+              <span
+                key={one.from}
+                title={`${clockTime(one.from)}–${clockTime(one.to)} Break`}
+                className="absolute inset-y-2 grid place-items-center overflow-hidden border-2 border-dotted border-ink text-xs"
+                style={bar(one)}
+              >
+                {isWide(one, span) && "Break"}
               </span>
             ))}
             {finger(bars)}
@@ -146,7 +158,7 @@ export function Score({
         </span>
       </figcaption>
       <Disclosure title="As a list" className="mt-1" titleClass="text-sm">
-        <StepTable list={list} duties={byId} />
+        <StepTable list={list} breaks={breaks} duties={byId} />
       </Disclosure>
     </figure>
   );
@@ -192,7 +204,19 @@ function Bars({ bars, span }: { bars: readonly ScoreBar[]; span: Span }) {
   ));
 }
 
-function StepTable({ list, duties }: { list: readonly ScoreBar[]; duties: ReadonlyMap<string, ScoreDuty> }) {
+function StepTable({
+  list,
+  breaks,
+  duties,
+}: {
+  list: readonly ScoreBar[];
+  breaks: readonly Span[];
+  duties: ReadonlyMap<string, ScoreDuty>;
+}) {
+  const rows = [
+    ...list.map((bar) => ({ from: bar.from, to: bar.to, bar })),
+    ...breaks.map(({ from, to }) => ({ from, to, bar: null })),
+  ].sort((a, b) => a.from - b.from);
   return (
     <table className="table-plain text-sm">
       <thead>
@@ -203,13 +227,13 @@ function StepTable({ list, duties }: { list: readonly ScoreBar[]; duties: Readon
         </tr>
       </thead>
       <tbody>
-        {list.map((one) => (
-          <tr key={`${one.job} ${one.path ?? ""} ${one.index}`}>
-            <td className="figure">{clockTime(one.from)}</td>
-            <td className="figure">{clockTime(one.to)}</td>
+        {rows.map(({ from, to, bar: one }) => (
+          <tr key={one ? `${one.job} ${one.path ?? ""} ${one.index}` : `break ${from}`}>
+            <td className="figure">{clockTime(from)}</td>
+            <td className="figure">{clockTime(to)}</td>
             <td className="wrap-anywhere">
-              {phaseInWords(one, duties)}
-              {one.backBy !== null && (
+              {one ? phaseInWords(one, duties) : "Break"}
+              {one && one.backBy !== null && (
                 <>
                   {" "}
                   – back by <strong className="figure">{clockTime(one.backBy)}</strong>

@@ -1,4 +1,4 @@
-import { clockTime, type DayLeg, type DayProblem, type DayStop, must } from "@core";
+import { clockTime, type DayLeg, type DayProblem, type DayStop, must, type PlannedBreak } from "@core";
 import { type ReactNode, useState } from "react";
 import { Form, Link } from "react-router";
 
@@ -29,6 +29,8 @@ export function StopPanel(props: {
   duties: DayDuty[];
   names: readonly ScoreDuty[];
   actual: readonly ScoreActual[];
+  /** Taken during the visit. */
+  breaks: readonly PlannedBreak[];
   now: number | null;
   technicians: number;
   risk: { chance: number } | null;
@@ -83,6 +85,7 @@ export function StopPanel(props: {
         jobs={planned?.jobs ?? []}
         duties={props.names}
         actual={props.actual}
+        breaks={props.breaks}
         now={props.now}
         technicians={props.technicians}
       />

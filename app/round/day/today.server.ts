@@ -1,4 +1,4 @@
-import { type DayFigures, type DayLeg, dayLegs, dutyOfJob } from "@core";
+import { type DayBreak, type DayFigures, type DayLeg, dayLegs, dutyOfJob, type PlannedBreak } from "@core";
 import { type DayRow, getDb } from "@db";
 
 import { minuteOfDay } from "~/kit/days/day-time";
@@ -23,6 +23,9 @@ export interface Today {
   unplanned: number;
   /** Of the stops that are ahead, and the way back. */
   legs: DayLeg[];
+  /** Planned, and still to be taken; the next of them is logged while the day is under way. */
+  breaks: PlannedBreak[];
+  nextBreak: DayBreak | null;
   /** As the day was planned; null while it is not, or not since its work changed. */
   figures: DayFigures | null;
   endBy: number;
@@ -60,10 +63,20 @@ export async function todayOf(personId: string, { on, timeZone }: FirmDay, now: 
     duties: duties.filter((duty) => !duty.done).length,
     stops,
     unplanned: duties.filter((duty) => !duty.done && !stops.some((stop) => stop.duties.includes(duty))).length,
-    legs: plan && day?.problem ? dayLegs(day.problem, plan) : [],
-    figures: day?.figures ?? null,
+    ...keptOf(day),
     endBy: day?.endMinute ?? 0,
     dangers: day && day.status !== "ended" ? dangersOf(day.risk, await firmChance(), ahead, name) : [],
     stale: isRunning && (day.plannedAt === null || now.getTime() - day.plannedAt.getTime() > ANEW_MS),
+  };
+}
+
+/** What Round tells of a plan as it is kept. */
+function keptOf(day: DayRow | null): Pick<Today, "legs" | "breaks" | "nextBreak" | "figures"> {
+  if (!day?.plan || !day.problem) return { legs: [], breaks: [], nextBreak: null, figures: day?.figures ?? null };
+  return {
+    legs: dayLegs(day.problem, day.plan),
+    breaks: day.plan.breaks ?? [],
+    nextBreak: day.status === "started" ? (day.problem.breaks?.[0] ?? null) : null,
+    figures: day.figures,
   };
 }

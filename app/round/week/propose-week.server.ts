@@ -154,7 +154,12 @@ async function roomsOf({
         // Weekends are free unless somebody plans them by hand.
         if (weekdayOf(day) > 5 || day < today) return 0;
         const start = Math.max(minutesOf(person.dayFrom), day === today ? minuteOfDay(now, timeZone) : 0);
-        return Math.max(0, minutesOf(person.dayTo) - start - (taken.get(`${person.id} ${day}`) ?? 0));
+        const end = minutesOf(person.dayTo);
+        // A planned day has its breaks in what it takes.
+        const used = taken.get(`${person.id} ${day}`);
+        const breaks = person.breaks.filter((one) => start + one.by < end);
+        const rests = used === undefined ? breaks.reduce((sum, one) => sum + one.minutes, 0) : 0;
+        return Math.max(0, end - start - rests - (used ?? 0));
       }),
     ]),
   );
@@ -274,8 +279,8 @@ async function heldDay(
   return {
     person,
     day,
-    // What one duty contains is done with it.
-    duties: [...duties, ...contained(built, duties)],
+    // What one duty contains is done with it; what stands on the day already stays there as it is.
+    duties: [...duties, ...contained(built, duties).filter((id) => mine.has(id))],
     built,
     figures: dayFigures(built.problem, found.plan, { startAt: built.problem.startAt, risk: found.risk }),
     order: found.plan.stops.map((stop) => stop.site),

@@ -11,6 +11,7 @@ import { Seen } from "~/ui/seen";
 import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/week.route";
+import { BREAK_ROWS, typedBreak } from "./break-fields";
 import type { WeekProposal } from "./propose-week.server";
 
 type Data = Route.ComponentProps["loaderData"];
@@ -168,6 +169,7 @@ function Figures({ figures }: { figures: DayFigures }) {
         ["On site", shortly(figures.onSite)],
         ["On the way", shortly(figures.way)],
         ["Waiting", figures.waiting >= 1 ? shortly(figures.waiting) : ""],
+        ["Breaks", figures.breaks ? shortly(figures.breaks) : ""],
         ["Holds in", inPercent(figures.holds)],
       ].map(
         ([name, value]) =>
@@ -254,6 +256,19 @@ export function PersonWays({
         </div>
         <Clock id={`from-${person.id}`} name="dayFrom" label="From" value={typed(own, "dayFrom") ?? person.dayFrom} />
         <Clock id={`to-${person.id}`} name="dayTo" label="Until" value={typed(own, "dayTo") ?? person.dayTo} />
+        <fieldset className="sm:col-span-4">
+          <legend className="text-sm font-semibold">Breaks</legend>
+          <div className="grid gap-3 sm:grid-cols-2">
+            {BREAK_ROWS.map((row) => (
+              <BreakRow key={row} row={row} person={person} own={own} />
+            ))}
+          </div>
+          <p className="mt-1 text-sm text-ink-soft">
+            Days are planned with them, in a soak where that costs nothing; 0 minutes: none. A day over before the hour
+            by which one begins has none. Who works longer than six hours has a right to a break (Directive 2003/88/EC,
+            article 4): how long it is, local rules say.
+          </p>
+        </fieldset>
         <Ticks
           legend="Works on (none ticked: all)"
           name="family"
@@ -271,6 +286,42 @@ export function PersonWays({
         </button>
       </Form>
     </Disclosure>
+  );
+}
+
+/** One break: how long, and between which hours after the start it begins. */
+function BreakRow({
+  row,
+  person,
+  own,
+}: {
+  row: (typeof BREAK_ROWS)[number];
+  person: Data["people"][number];
+  own: ReturnType<typeof answerTo>;
+}) {
+  const kept = typedBreak(person.breaks, row);
+  const fields = [
+    [`break${row}Minutes`, `Break ${row}, minutes`, kept.minutes],
+    [`break${row}From`, "From, hours after the start", kept.from],
+    [`break${row}By`, "By, hours after the start", kept.by],
+  ] as const;
+  return (
+    <div className="flex flex-wrap gap-2">
+      {fields.map(([name, label, value]) => (
+        <div key={name}>
+          <label htmlFor={`${name}-${person.id}`} className="block text-sm">
+            {label}
+          </label>
+          <input
+            id={`${name}-${person.id}`}
+            name={name}
+            inputMode="decimal"
+            defaultValue={typed(own, name) ?? String(value)}
+            className="field figure w-24"
+          />
+        </div>
+      ))}
+    </div>
   );
 }
 

@@ -49,7 +49,16 @@ describe("the week", () => {
 
   it("knows who does what where: all families and sites unless some are named", () => {
     const right = { person: A, seen: "0123456789abcdef", dayFrom: "07:00", dayTo: "16:00" };
-    expect(sent(workerSchema, right).value).toEqual({ ...right, family: [], site: [] });
+    expect(sent(workerSchema, right).value).toEqual({
+      ...right,
+      family: [],
+      site: [],
+      ...{ break1Minutes: 0, break1From: 0, break1By: 0, break2Minutes: 0, break2From: 0, break2By: 0 },
+    });
+    const rest = { break1Minutes: "30", break1From: "3", break1By: "5,5" };
+    expect(sent(workerSchema, { ...right, ...rest }).value).toMatchObject({ break1Minutes: 30, break1By: 5.5 });
+    expect(sent(workerSchema, { ...right, ...rest, break1By: "2" }).faults).toHaveProperty("break1By");
+    expect(sent(workerSchema, { ...right, break2Minutes: "400" }).faults).toHaveProperty("break2Minutes");
     expect(sent(workerSchema, { ...right, family: "toaster", site: [A, B] }).value).toMatchObject({
       family: ["toaster"],
       site: [A, B],

@@ -1,6 +1,6 @@
 import * as yup from "yup";
 
-import { clock, day, GONE, hiddenId, id, key, listOf, seen, UUID } from "~/kit/forms/fields";
+import { clock, day, GONE, hiddenId, id, key, listOf, number, seen, UUID, whole } from "~/kit/forms/fields";
 import { places } from "~/round/day/places-schema";
 
 /** What the forms of the week may send. */
@@ -50,11 +50,33 @@ export function parseRoute(text: string): { person: string; day: number; duties:
   return { person, day: Number(day), duties: duties.filter((one) => UUID.test(one)) };
 }
 
+const hours = () =>
+  number("Type hours after the start, such as 3.")
+    .min(0, "0 to 16 hours after the start.")
+    .max(16, "0 to 16 hours after the start.")
+    .default(0);
+
+const breakMinutes = () => whole(0, 240, "Type minutes; 0 for no break.").default(0);
+
+/** By when a break begins: not before it may. */
+const breakBy = (from: string) =>
+  hours().test(
+    "after",
+    "It begins by this hour: not before the other.",
+    (value, context) => value >= ((context.parent as Record<string, number | undefined>)[from] ?? 0),
+  );
+
 export const workerSchema = yup.object({
   person: hiddenId(),
   seen: seen().required(GONE),
   dayFrom: clock("07:00").required("Write times such as 07:00."),
   dayTo: clock("16:00").required("Write times such as 16:00."),
+  break1Minutes: breakMinutes(),
+  break1From: hours(),
+  break1By: breakBy("break1From"),
+  break2Minutes: breakMinutes(),
+  break2From: hours(),
+  break2By: breakBy("break2From"),
   family: listOf(key().required(), 100).default([]),
   site: listOf(id().required(), 2000).default([]),
 });

@@ -14,6 +14,7 @@ import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/week.route";
+import { breakRules } from "./break-fields";
 import { proposeWeek } from "./propose-week.server";
 import { changeWorker, putWeek, undoWeek, weekView } from "./week.server";
 import { Chance, PersonWays, ProposalBar, WeekOfPerson } from "./week-parts";
@@ -63,8 +64,12 @@ export function action(args: Route.ActionArgs) {
       await changeChance(who, percent / 100, now);
       return `Days that are proposed hold in at least ${percent} % of cases from now on.`;
     }),
-    worker: form(workerSchema, async ({ person, seen, dayFrom, dayTo, family, site }, who, now) => {
-      await changeWorker(who, person, { dayFrom, dayTo, families: family, territory: site }, now, seen);
+    worker: form(workerSchema, async ({ person, seen, dayFrom, dayTo, family, site, ...rest }, who, now) => {
+      const breaks = breakRules([
+        { minutes: rest.break1Minutes, from: rest.break1From, by: rest.break1By },
+        { minutes: rest.break2Minutes, from: rest.break2From, by: rest.break2By },
+      ]);
+      await changeWorker(who, person, { dayFrom, dayTo, breaks, families: family, territory: site }, now, seen);
       return "Saved.";
     }),
   });

@@ -1,5 +1,5 @@
 import { addDays, type DayFigures, must } from "@core";
-import { getDb, Op } from "@db";
+import { type BreakRule, getDb, Op } from "@db";
 
 import { dutyTakes } from "~/duties/duty-takes";
 import type { Actor } from "~/kit/actor";
@@ -12,6 +12,7 @@ import { firmChance } from "~/round/chance.server";
 import { planAndKeep } from "~/round/day/day.server";
 import { moveBack, type Moved, moveDuties, type PlacedDuty, type PutOnDay } from "~/round/day/put-on-day.server";
 
+import { breakWords } from "./break-fields";
 import * as sql from "./week.sql";
 
 export const WEEK_DAYS = 7;
@@ -23,6 +24,7 @@ export interface WeekPerson {
   name: string;
   dayFrom: string;
   dayTo: string;
+  breaks: BreakRule[];
   /** Families they work on; [] = all. */
   families: string[];
   /** Sites of their territory; [] = all. */
@@ -57,7 +59,7 @@ export interface WeekView {
 /** Those who are planned for. */
 export async function technicians(): Promise<WeekPerson[]> {
   return getDb().models.Person.findAll({
-    attributes: ["id", "name", "dayFrom", "dayTo", "families", "territory"],
+    attributes: ["id", "name", "dayFrom", "dayTo", "breaks", "families", "territory"],
     where: { active: true, role: "technician" },
     order: ["name", "id"],
     limit: MOST_PEOPLE,
@@ -161,12 +163,13 @@ export async function undoWeek(actor: Actor, { duties, before }: Moved, now: Dat
     if (personId !== null && on !== null) await planAndKeep(actor, personId, on, null, now);
 }
 
-export type WorkerSettings = Pick<WeekPerson, "dayFrom" | "dayTo" | "families" | "territory">;
+export type WorkerSettings = Pick<WeekPerson, "dayFrom" | "dayTo" | "breaks" | "families" | "territory">;
 
 /** The form's fields, for who changes what somebody else has changed. */
 const WORKER_WORDS: FieldWords<WorkerSettings> = {
   dayFrom: ["From"],
   dayTo: ["Until"],
+  breaks: ["Breaks", breakWords],
   families: ["Works on", (families) => (families.length === 0 ? "all" : families.join(", "))],
   territory: ["Territory"],
 };
@@ -182,7 +185,7 @@ export async function changeWorker(
   if (settings.dayTo <= settings.dayFrom) throw new Refusal(422, "dayTo", "The day ends before it begins.");
   await getDb().transact(async (tx) => {
     const [before] = await getDb().models.Person.findAll({
-      attributes: ["id", "name", "dayFrom", "dayTo", "families", "territory"],
+      attributes: ["id", "name", "dayFrom", "dayTo", "breaks", "families", "territory"],
       where: { id: personId },
       lock: tx.LOCK.UPDATE,
       raw: true,
@@ -201,7 +204,13 @@ export async function changeWorker(
     const words: FieldWords<WorkerSettings> = { ...WORKER_WORDS, territory: ["Territory", named] };
     await refuseIfChanged({ subject: "person", subjectId: personId, seen, theirs: before, yours: settings }, words);
     await getDb().models.Person.update(
-      { dayFrom: settings.dayFrom, dayTo: settings.dayTo, families: settings.families, territory: settings.territory },
+      {
+        dayFrom: settings.dayFrom,
+        dayTo: settings.dayTo,
+        breaks: settings.breaks,
+        families: settings.families,
+        territory: settings.territory,
+      },
       { where: { id: personId }, transaction: tx },
     );
     await audit(

@@ -1,5 +1,5 @@
 import { addDays, dayFigures, must } from "@core";
-import { getDb } from "@db";
+import { type BreakRule, getDb } from "@db";
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 import { v7 as uuidv7 } from "uuid";
 
@@ -25,6 +25,8 @@ afterAll(closeDatabase);
 
 const HOURS = ["06:30", "07:00", "07:30", "08:00"] as const;
 const ENDS = ["13:00", "15:00", "16:00", "17:30"] as const;
+const MIDDAY = { minutes: 30, from: 180, by: 300 };
+const BREAKS: BreakRule[][] = [[], [MIDDAY], [MIDDAY, { minutes: 15, from: 360, by: 450 }]];
 
 /** What may stand in a proposal, told apart from how it is made: the day as its own page plans it. */
 async function asItsPageHasIt(personId: string, on: string, duties: string[], now: Date) {
@@ -53,6 +55,7 @@ it("proposes weeks whose every day holds when its own page plans it, with the sa
         {
           dayFrom: one(HOURS),
           dayTo: one(ENDS),
+          breaks: one(BREAKS),
           families: [],
           territory: random() < 0.2 ? [must(site.get("Yard"))] : [],
         },

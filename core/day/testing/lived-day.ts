@@ -13,7 +13,15 @@ export function livedDay(problem: DayProblem, plan: DayPlan, factorOf: (duty: st
   let now = problem.startAt;
   let place = 0;
   let inTime = true;
+  // Breaks that are not on a site are taken before one sets off: each comes before the first stop that begins after it.
+  let rests = (plan.breaks ?? []).filter((one) => one.site === null);
+  const restBefore = (begin: number): void => {
+    for (const one of rests.filter(({ to }) => to <= begin))
+      now = Math.max(now, must(problem.breaks?.[one.index]).from) + one.to - one.from;
+    rests = rests.filter(({ to }) => to > begin);
+  };
   for (const stop of plan.stops) {
+    restBefore(stop.begin);
     const at = problem.sites.findIndex((site) => site.id === stop.site) + 1;
     const site = must(problem.sites[at - 1]);
     now = travelled(problem, place, at, now);
@@ -22,7 +30,8 @@ export function livedDay(problem: DayProblem, plan: DayPlan, factorOf: (duty: st
     const open = doors.filter(([, to]) => to > now).map(([from]) => Math.max(from, now));
     if (doors.length > 0 && open.length > 0) now = Math.min(...open);
     now += site.arriving;
-    const visit = new LivedVisit(problem, at - 1, stop, now, factorOf);
+    const breaks = (plan.breaks ?? []).filter((one) => one.site === site.id);
+    const visit = new LivedVisit({ ...problem, taken: breaks }, at - 1, stop, now, factorOf);
     now = visit.live() + site.leaving;
     for (const job of site.jobs) {
       const until = Math.min(
@@ -33,6 +42,7 @@ export function livedDay(problem: DayProblem, plan: DayPlan, factorOf: (duty: st
       if (visit.overAt(job.id) > until + 1e-6) inTime = false;
     }
   }
+  restBefore(Infinity);
   if (plan.stops.length > 0) now = travelled(problem, place, 0, now);
   return inTime && now <= problem.endBy + 1e-6;
 }
@@ -58,6 +68,8 @@ interface Task {
   uses: string[];
   who: number;
   plannedAt: number;
+  /** Of a break: not before then. */
+  notBefore?: number;
 }
 
 class LivedVisit {
@@ -70,7 +82,7 @@ class LivedVisit {
   readonly #factorOf: (duty: string) => number;
 
   constructor(
-    problem: DayProblem,
+    problem: DayProblem & { taken: NonNullable<DayPlan["breaks"]> },
     site: number,
     stop: DayPlan["stops"][number],
     from: number,
@@ -108,6 +120,22 @@ class LivedVisit {
           });
         });
     }
+    for (const one of problem.taken)
+      for (let who = 0; who < problem.technicians; who++)
+        this.#tasks.push({
+          name: `break ${one.index} ${who}`,
+          job: `break ${one.index} ${who}`,
+          duty: "break",
+          index: 0,
+          hands: true,
+          minutes: one.to - one.from,
+          most: undefined,
+          needs: [],
+          uses: [],
+          who,
+          plannedAt: one.from,
+          notBefore: must(problem.breaks?.[one.index]).from,
+        });
     this.#tasks.sort((a, b) => a.plannedAt - b.plannedAt);
   }
 
@@ -147,7 +175,10 @@ class LivedVisit {
       if (task.needs.some((need) => !this.#isOver(need, now))) continue;
       if (task.hands && !this.#handsCan(task, now)) continue;
       this.#begun.set(task.name, now);
-      this.#ended.set(task.name, now + task.minutes * (task.hands ? this.#factorOf(task.duty) : 1));
+      this.#ended.set(
+        task.name,
+        now + task.minutes * (task.hands && task.duty !== "break" ? this.#factorOf(task.duty) : 1),
+      );
       return true;
     }
     return false;
@@ -177,6 +208,7 @@ class LivedVisit {
   /** When it may be begun at the earliest, as far as hours and soaks that are held back say. */
   #allowed(task: Task, now: number): number {
     let from = now;
+    if (task.notBefore !== undefined) return Math.max(now, task.notBefore);
     const next = this.#tasks.find((one) => one.job === task.job && one.index === task.index + 1);
     if (next?.most !== undefined) from = Math.max(from, this.#from + task.plannedAt - this.#stop.begin);
     if (this.#stop.late > 0) return from;
@@ -202,6 +234,8 @@ class LivedVisit {
 /** Minutes as they scatter: a lognormal factor of median 1, by sums of uniform draws (their own source, not the planner's). */
 export function drawnFactors(seed: number): (spread: number) => number {
   const random = uniform(xoroshiro128plus(seed ^ 0x5bd1e995));
+  // What comes first out of a seed is not yet as scattered as what follows.
+  for (let i = 0; i < 200; i++) random();
   return (spread) => {
     let sum = -6;
     for (let i = 0; i < 12; i++) sum += random();
