@@ -27,4 +27,5 @@ export * from "./stock/index";
 export { handsOnMinutes } from "./minutes/hands-on-minutes";
 export { learnMinutes, type LearnedMinutes, UNKNOWN_SPREAD } from "./minutes/learn-minutes";
 export { assignWeek } from "./week/assign-week";
+export { leastWaysInRounds } from "./week/week-bound";
 export type { WeekPlan, WeekProblem } from "./week/types";

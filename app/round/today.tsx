@@ -9,6 +9,7 @@ import { Ferry } from "~/round/day/ferry";
 import { NextBar } from "~/round/day/next-bar";
 import type { Today } from "~/round/day/today.server";
 import { nextActs, type TodayStop } from "~/round/day/today-stops";
+import type { loader as whatHelps } from "~/round/day/what-helps.route";
 import { Why } from "~/ui/why";
 
 /** The person's day: where one is, what comes then, what later; one tap into each sheet. */
@@ -107,7 +108,16 @@ export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: 
 
 /** What of the day is in danger, while something can be done about it. */
 function Dangers({ dangers }: { dangers: readonly string[] }) {
+  const help = useFetcher<typeof whatHelps>();
+  const key = dangers.join(" ");
+  const asked = useRef("");
+  useEffect(() => {
+    if (key === "" || asked.current === key) return;
+    asked.current = key;
+    void help.load("/round/what-helps");
+  });
   if (dangers.length === 0) return null;
+  const changes = help.data?.changes ?? [];
   return (
     <div role="status" className="mb-3 border-2 border-ink p-3">
       <ul>
@@ -118,8 +128,21 @@ function Dangers({ dangers }: { dangers: readonly string[] }) {
           </li>
         ))}
       </ul>
+      {changes.length > 0 && (
+        <>
+          <p className="mt-2 font-semibold">What would make it hold</p>
+          <ul className="list-disc pl-5">
+            {changes.map((one) => (
+              <li key={one} className="wrap-anywhere">
+                {one}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {help.data && changes.length === 0 && <p className="mt-2">No single change is enough.</p>}
       <Link to="/round/day#collides" className="inline-block min-h-11 py-2">
-        What would help
+        {changes.length > 0 ? "Do it on the day's page" : "What would help"}
       </Link>
     </div>
   );

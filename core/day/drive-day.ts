@@ -3,7 +3,7 @@ import { type Clockwork, clockworkOf } from "../round/clockwork";
 import { allPhases, dutyOfJob, visitJobs } from "../visit/bench-jobs";
 import { horizonOf } from "../visit/model";
 import { pack } from "../visit/pack-visit";
-import type { VisitProblem, VisitSchedule } from "../visit/types";
+import type { Phase, VisitProblem, VisitSchedule } from "../visit/types";
 import { type BreakInVisit, takenApart, type VisitBreak, visitsWithBreaks } from "./breaks";
 import { leastEndOf } from "./least-end";
 import type { DayBreak, DayJob, DayPlan, DayProblem, DaySite, DayStop, PlannedBreak } from "./types";
@@ -194,7 +194,7 @@ export class DayDriver {
   }
 
   #pack(bound: VisitProblem): VisitSchedule {
-    const visit = unbound(bound);
+    const visit = unbound(withoutTurns(bound));
     const key = JSON.stringify(visit);
     let found = this.#visits.get(key);
     if (!found) {
@@ -259,6 +259,34 @@ function unbound(visit: VisitProblem): VisitProblem {
         windows: windows.map(([from, to]): [number, number] => [from, Math.min(to, Math.max(from, last))]),
       }),
       ...(deadline !== undefined && deadline < last ? { deadline } : {}),
+    })),
+  };
+}
+
+/**
+ * The visit without what only one job uses: its phases come one after the other anyway. It is then the same visit whatever else
+ * might have been on the day.
+ */
+function withoutTurns(visit: VisitProblem): VisitProblem {
+  const users = new Map<string, Set<string>>();
+  for (const { id, phases } of visit.jobs)
+    for (const { uses = [] } of phases)
+      uses.forEach((one, i) => {
+        const known = (users.get(one) ?? new Set()).add(id);
+        // What a phase takes two of may be more than there is.
+        users.set(one, uses.indexOf(one) === i ? known : known.add(`${id} again`));
+      });
+  const isShared = (id: string): boolean => (users.get(id)?.size ?? 0) > 1;
+  const capacity = new Map((visit.resources ?? []).map((one) => [one.id, one.capacity]));
+  return {
+    ...visit,
+    resources: [...users.keys()].filter(isShared).map((id) => ({ id, capacity: must(capacity.get(id)) })),
+    jobs: visit.jobs.map((job) => ({
+      ...job,
+      phases: job.phases.map(({ uses, ...phase }): Phase => {
+        const shared = uses?.filter(isShared) ?? [];
+        return shared.length > 0 ? { ...phase, uses: shared } : phase;
+      }),
     })),
   };
 }

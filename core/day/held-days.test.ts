@@ -212,6 +212,13 @@ it("a day that is tight says by how little it would hold as often as is wanted",
   const holds = (problem: DayProblem): number => dayRisk(problem, planDay(problem), wanted.spread).holds;
   expect(holds(tight)).toBeLessThan(0.7);
   const changes = suggestChanges(tight, plan, wanted);
+  // Under way what is behind stands in the plan, and in the day no more.
+  const behind = { ...must(plan.stops[0]), site: "behind", schedule: { ...must(plan.stops[0]).schedule, phases: [] } };
+  expect(suggestChanges(tight, { ...plan, stops: [behind, ...plan.stops] }, wanted)).toEqual(
+    changes.map((change) =>
+      change.kind === "stay-longer" ? { ...change, plan: expect.objectContaining({ overtime: 0 }) as DayPlan } : change,
+    ),
+  );
   expect(changes.map((change) => change.kind)).toEqual([
     "stay-longer",
     "leave-out",

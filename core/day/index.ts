@@ -1,5 +1,6 @@
 export { type AskedJob, type AskedVisit, bestRequests, type BestRequests } from "./best-requests";
 export { type DayFigures, dayFigures } from "./day-figures";
+export { type DayExtra, dayExtras } from "./extras";
 export { dayHours, type DayHours } from "./day-hours";
 export { clockTime, planDay } from "./plan-day";
 export { changeInWords, suggestChanges, type DayChange } from "./suggest-changes";

@@ -24,12 +24,13 @@ const EARLIEST_START = 4 * 60;
  * Smallest changes, one of each kind, that make a day hold as often as is wanted: one duty left out (the one worth least), an
  * earlier start, a later end, another technician.
  *
- * @param plan the day as planned
+ * @param kept the day as planned; stops that are behind and not in the day any more do not count
  * @returns [] when the plan holds already; also when no single change is enough
  */
-export function suggestChanges(given: DayProblem, plan: DayPlan, options: ProposeOptions = {}): DayChange[] {
+export function suggestChanges(given: DayProblem, kept: DayPlan, options: ProposeOptions = {}): DayChange[] {
   const problem = readDayProblem(given);
-  requireList(requireRecord(plan, "plan").stops, "plan.stops");
+  const stops = requireList(requireRecord(kept, "plan").stops, "plan.stops");
+  const plan = { ...kept, stops: stops.filter((stop) => problem.sites.some((site) => site.id === stop.site)) };
   const { chance = 0, spread = () => UNKNOWN_SPREAD, ...limits } = options;
   const holds = (day: DayProblem, planned: DayPlan): DayPlan | null =>
     inTime(planned) && (chance === 0 || dayRisk(day, planned, spread, options.seed).holds >= chance) ? planned : null;

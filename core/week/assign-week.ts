@@ -6,16 +6,13 @@ import { must } from "../must";
 import { shuffled, uniform } from "../random";
 import { requireWeek } from "./require-week";
 import type { WeekDuty, WeekPlan, WeekProblem } from "./types";
+import { latenessOf, LEFT_COST, weekBound } from "./week-bound";
 
 export interface WeekOptions extends EffortLimits {
   seed?: number;
   onProgress?: (cost: number, bound: number) => boolean | void;
 }
 
-/** Cost of a unit of worth left undone: an hour more on the road is worth a small duty. */
-const LEFT_COST = 10;
-/** Share of its worth that a duty costs for each day after its due day. */
-const LATE_COST = 0.5;
 /** Most duties taken out at once. */
 const MOST_OUT = 40;
 /** Share of the cost by which a dearer week is taken now and then. */
@@ -28,7 +25,7 @@ const EAGER = 0.2;
  * arriving and leaving. The same objective as a single day's proposal, for many people at once; by who may do what, where.
  *
  * Method: ruin and recreate (G. Schrimpf et al., Journal of Computational Physics 159, 2000; from memory): related duties are
- * taken out and put back where they cost least. The bound is a relaxation without ways between sites: see `lowerBound`.
+ * taken out and put back where they cost least. The bound: see `weekBound`.
  *
  * @throws CoreError for a malformed week
  */
@@ -80,8 +77,7 @@ class Week {
   assign(): WeekPlan {
     const { duties } = this.#problem;
     const effort = new Effort(this.#options);
-    const impossible = new Set(this.#allowed.flatMap((list, d) => (list.length === 0 ? [d] : [])));
-    const bound = lowerBound(this.#problem, this.#siteIndex, impossible);
+    const bound = weekBound(this.#problem, this.#slots, this.#allowed);
     for (const d of this.#byValue(duties.map((_, i) => i))) this.#insert(d, 0);
     let cost = this.#cost();
     let best = { cost, routes: this.#routes, place: this.#place };
@@ -150,8 +146,7 @@ class Week {
   }
 
   #lateness(d: number, day: number): number {
-    const duty = must(this.#problem.duties[d]);
-    return Math.max(0, day - Math.max(0, duty.due)) * LATE_COST * duty.value;
+    return latenessOf(must(this.#problem.duties[d]), day);
   }
 
   #cost(): number {
@@ -290,47 +285,4 @@ class Week {
       left: this.#place.flatMap((s, d) => (s < 0 ? [must(duties[d]).id] : [])),
     };
   }
-}
-
-/**
- * What no plan can do without, in three parts that share no cost: duties that nobody may do; late ones done as early as the
- * hours allow if they could be cut into pieces; one arrival by the cheapest way at each site. Leaving a duty undone settles
- * its share of the last two, so each of them counts half of that cost.
- */
-function lowerBound(
-  problem: WeekProblem,
-  siteIndex: ReadonlyMap<string, number>,
-  impossible: ReadonlySet<number>,
-): number {
-  const { people, duties, travel, sites, days } = problem;
-  const half = LEFT_COST / 2;
-  let bound = 0;
-  for (const d of impossible) bound += LEFT_COST * must(duties[d]).value;
-  const possible = duties.filter((_, d) => !impossible.has(d));
-
-  const room = Array.from({ length: days }, (_, day) =>
-    people.reduce((sum, person) => sum + must(person.minutes[day]), 0),
-  );
-  const pressing = possible
-    .filter((duty) => duty.due <= 0 && duty.hands > 0)
-    .sort((a, b) => b.value / b.hands - a.value / a.hands);
-  for (const duty of pressing) {
-    let rest = duty.hands;
-    for (let day = 0; day < days && rest > 0; day++) {
-      const done = Math.min(rest, must(room[day]));
-      room[day] = must(room[day]) - done;
-      rest -= done;
-      bound += (done / duty.hands) * Math.min(half, day * LATE_COST) * duty.value;
-    }
-    bound += (rest / duty.hands) * half * duty.value;
-  }
-
-  const worth = new Map<number, number>();
-  for (const duty of possible)
-    worth.set(must(siteIndex.get(duty.site)), (worth.get(must(siteIndex.get(duty.site))) ?? 0) + duty.value * half);
-  for (const [i, whole] of worth) {
-    const into = Math.min(...travel.map((row, from) => (from === i + 1 ? Infinity : must(row[i + 1]))));
-    bound += Math.min(whole, into + must(sites[i]).overhead);
-  }
-  return bound;
 }

@@ -3,6 +3,9 @@ import {
   assignWeek,
   type BestRequests,
   bestRequests,
+  type DayChange,
+  type DayExtra,
+  dayExtras,
   type DayPlan,
   type DayProblem,
   type DayRisk,
@@ -10,6 +13,7 @@ import {
   type LeftOut,
   planDay,
   proposeDay,
+  suggestChanges,
   UNKNOWN_SPREAD,
   type WeekPlan,
   type WeekProblem,
@@ -59,6 +63,15 @@ export const searches = {
       risk: dayRisk(day.problem, plan, options.spread),
       left: how.reasons ? whyLeft(problem, day, options) : [],
     };
+  },
+  /** What would make a day hold that does not. */
+  suggestChanges(problem: DayProblem, plan: DayPlan, how: Omit<ProposeHow, "reasons">): DayChange[] {
+    const spread = (job: string): number => how.spread[job] ?? UNKNOWN_SPREAD;
+    return suggestChanges(problem, plan, { timeLimitMs: DAY_MS, chance: how.chance, spread });
+  },
+  /** What else a planned day has room for where it goes anyway. */
+  dayExtras(problem: DayProblem, on: string[], plan: DayPlan, how: Omit<ProposeHow, "reasons">): DayExtra[] {
+    return dayExtras(problem, on, plan, { chance: how.chance, spread: (job) => how.spread[job] ?? UNKNOWN_SPREAD });
   },
   /** What to ask each customer for before a day's visits. */
   bestRequests(visits: AskedVisit[], nodeLimit: number): BestRequests[] {

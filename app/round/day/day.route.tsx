@@ -1,6 +1,6 @@
 import { addDays, clockTime, dayLegs, type DayPlan, leastEnd } from "@core";
 import { useEffect, useRef } from "react";
-import { Link, useFetcher, useNavigation, useRevalidator } from "react-router";
+import { Link, useFetcher, useLocation, useNavigation, useRevalidator } from "react-router";
 
 import { listDue } from "~/duties/due.server";
 import { dayInWords } from "~/kit/days/day-time";
@@ -25,6 +25,7 @@ import { lastToTakeBack, whereOne } from "./day-events";
 import { DayMap } from "./day-map";
 import { DaySummary } from "./day-summary";
 import { DayTools } from "./day-tools";
+import { ExtrasPanel } from "./extras-panel";
 import { Ferry } from "./ferry";
 import { Impossible } from "./impossible";
 import { LoadPanel } from "./load-panel";
@@ -80,6 +81,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
   const { view, own, mayChange, colleagues, choice, load, leaving } = loaderData;
   const { day, problem, duties, sites, on } = view;
   const busy = useNavigation().state !== "idle";
+  const { key } = useLocation();
   const hydrated = useHydrated();
   const keep = useFetcher();
   const { planning, start, take } = useDayPlanner(
@@ -307,6 +309,9 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
               depot={view.depot}
               stops={shown.stops.flatMap((stop) => sites.find((site) => site.id === stop.site) ?? [])}
             />
+          )}
+          {shown && mayChange && day.status !== "ended" && duties.length > 0 && (
+            <ExtrasPanel key={key} href={query({}).replace("/round/day", "/round/extras")} />
           )}
           <LoadPanel {...load} href={query({}).replace("/round/day", "/round/load")} />
           {mayChange && (

@@ -1,26 +1,23 @@
-import { addDays, type DayFigures, dayFigures, daysBetween, type LeftOut, must } from "@core";
-import { getDb } from "@db";
+import { addDays, type DayFigures, daysBetween, must } from "@core";
 
 import { dueNow } from "~/duties/due.server";
 import { dutyTakes } from "~/duties/duty-takes";
 import { isRepair } from "~/duties/general-procedures";
 import { heldAmong } from "~/duties/holds.server";
-import { type Actor, whyNotWork } from "~/kit/actor";
+import { whyNotWork } from "~/kit/actor";
 import { minuteOfDay, minutesOf, weekdayOf } from "~/kit/days/day-time";
-import { depotPlace } from "~/kit/days/depot.server";
-import { type FirmDay, firmDay } from "~/kit/days/firm-day.server";
+import { firmDay } from "~/kit/days/firm-day.server";
 import { search } from "~/kit/server/aside.server";
 import { procedureTakes } from "~/procedures/procedures.server";
 import { firmChance } from "~/round/chance.server";
-import { notBefore, SERVER_STEPS } from "~/round/day/day.server";
-import { ARRIVING_MINUTES, buildDay, type BuiltDay, LEAVING_MINUTES, worth } from "~/round/day/day-problem.server";
-import { findDay, freshDay } from "~/round/day/day-row.server";
-import { hoursOn, standstillDays } from "~/round/day/day-sites.server";
-import { spreadsOf } from "~/round/day/spreads";
-import { travelBetween } from "~/round/ways/travel.server";
+import { ARRIVING_MINUTES, LEAVING_MINUTES, worth } from "~/round/day/day-problem.server";
+import { hoursOn } from "~/round/day/day-sites.server";
 
+import { type Duty, heldDay, type Slot, type Week } from "./held-day.server";
 import { plannedCells, technicians, WEEK_DAYS, type WeekPerson } from "./week.server";
 import * as sql from "./week.sql";
+import { type Ground, groundOf, latenessOf, waysOf, type WeekLate, type WeekWays } from "./week-ground.server";
+import { actorsOf } from "./week-people.server";
 import { type WhyLeft, whyNot } from "./why-left";
 
 /** Steps of the search that gives duties to people and days. */
@@ -28,10 +25,6 @@ const STEPS = 1200;
 /** Days that what found no place is tried on once more, and duties tried on one of them. */
 const MOST_DAYS_AGAIN = 12;
 const MOST_AGAIN = 30;
-/** Worth of what is on a day already, and of what was found for it: they stay while something else is tried. */
-const STAYS = 1_000_000;
-const KEPT = 10_000;
-
 /** A person's day as the week would have it, planned by the planner of the day's own page. */
 export interface ProposedWeekDay {
   person: string;
@@ -54,29 +47,18 @@ export interface WeekProposal {
   /** What found no place, and why, the worthiest first. */
   left: { id: string; name: string; because: string }[];
   chance: number;
+  way: WeekWays;
+  late: WeekLate;
 }
 
-type Duty = sql.WeekDutyRow;
-
-/** What the week is made from. */
-interface Week {
-  from: string;
-  days: string[];
-  /** Where the firm is. */
-  clock: FirmDay;
-  now: Date;
-  people: WeekPerson[];
-  /** Who may do a duty by family, territory and authorisation. */
-  may: (person: WeekPerson, duty: Duty) => boolean;
-  duties: Map<string, Duty>;
-  chance: number;
-}
+/** How far a proposal is: days planned, of so many. */
+export type WeekProgress = (done: number, total: number) => void;
 
 /**
  * The best week for everybody: what is due by its end and on nobody's day goes to who may do it, where and when. Every day of it
  * is planned as its own page plans it and holds as often as the firm wants; what does not is tried on other days.
  */
-export async function proposeWeek(from: string, now: Date): Promise<WeekProposal> {
+export async function proposeWeek(from: string, now: Date, onProgress: WeekProgress = () => {}): Promise<WeekProposal> {
   const people = await technicians();
   const last = addDays(from, WEEK_DAYS - 1);
   // What was planned for a day that has passed is open again.
@@ -99,13 +81,20 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
     chance: await firmChance(),
   };
   const rooms = await roomsOf(week);
-  const given = await assigned(week, rooms);
+  const ground = await groundOf(week.days, [...week.duties.values()]);
+  onProgress(0, 1);
+  const given = await assigned(week, rooms, ground);
+  const again = placesAgain(week, rooms);
   const slots = new Map<string, Slot>();
+  let done = 1;
+  const goesOn = (): void => onProgress(++done, 1 + given.length + again.length);
+  onProgress(1, 1 + given.length + again.length);
   await inTurn(given, async ({ person, day, duties: chosen }) => {
     const slot = await heldDay(week, { person, day }, chosen);
     slots.set(`${person} ${day}`, slot);
+    goesOn();
   });
-  const why = await triedAgain(week, rooms, slots);
+  const why = await triedAgain(week, again, slots, goesOn);
   const placed = new Set([...slots.values()].flatMap((slot) => slot.duties));
   const left = duties
     .filter((duty) => !placed.has(duty.id))
@@ -124,6 +113,14 @@ export async function proposeWeek(from: string, now: Date): Promise<WeekProposal
       because: why.get(duty.id)?.words ?? "nobody who may do it has room in these days",
     })),
     chance: week.chance,
+    way: waysOf(ground, [...slots.values()]),
+    late: latenessOf([...slots.values()], {
+      dutyOf: (id) => must(week.duties.get(id)),
+      dueOf: (duty) => Math.max(0, daysBetween(from, duty.dueOn)),
+      couldBe: (duty, day) =>
+        !ground.closed.has(`${duty.siteId} ${week.days[day]}`) &&
+        people.some((person) => must(must(rooms.get(person.id))[day]) > 0 && week.may(person, duty)),
+    }),
   };
 }
 
@@ -172,21 +169,15 @@ interface Given {
 }
 
 /** A first share of the work, by estimates of minutes and ways. */
-async function assigned(week: Week, rooms: ReadonlyMap<string, number[]>): Promise<Given[]> {
+async function assigned(
+  week: Week,
+  rooms: ReadonlyMap<string, number[]>,
+  { sites, travel, closed }: Ground,
+): Promise<Given[]> {
   const { days, people, from } = week;
   const duties = [...week.duties.values()];
-  const siteIds = [...new Set(duties.map((row) => row.siteId))];
-  if (siteIds.length === 0) return [];
-  const sites = await getDb().models.Site.findAll({
-    attributes: ["id", "name", "latitude", "longitude", "accessHours", "holidayRegion"],
-    where: { id: [...siteIds] },
-    order: ["id"],
-    raw: true,
-  });
+  if (sites.length === 0) return [];
   const takes = await procedureTakes([...new Set(duties.map((row) => row.procedureId))]);
-  const depot = (await depotPlace()) ?? { id: "depot", name: "Depot", latitude: null, longitude: null };
-  const { minutes: travel } = await travelBetween([depot, ...sites]);
-  const closed = await standstillDays(sites, days);
   const plan = await search(
     "assignWeek",
     {
@@ -229,99 +220,32 @@ async function assigned(week: Week, rooms: ReadonlyMap<string, number[]>): Promi
   }));
 }
 
-/** A person's day with what holds on it. */
-interface Slot {
-  person: string;
-  day: number;
-  /** Duties that are new on it. */
-  duties: string[];
-  built: BuiltDay | null;
-  figures: DayFigures | null;
-  order: string[];
-  /** Why the rest of what was chosen is not on it. */
-  left: LeftOut[];
-  /** What was on it already does not hold. */
-  blocked: boolean;
+/** Days that have room, the earliest first, on which what found no place is tried. */
+function placesAgain(week: Week, rooms: ReadonlyMap<string, number[]>): { person: WeekPerson; day: number }[] {
+  return week.days
+    .flatMap((_, day) => week.people.map((person) => ({ person, day })))
+    .filter(({ person, day }) => must(must(rooms.get(person.id))[day]) > 0)
+    .slice(0, MOST_DAYS_AGAIN);
 }
-
-/** What of the chosen duties holds on a day beside what is on it already: as many of them as are worth most. */
-async function heldDay(
-  week: Week,
-  { person, day }: Pick<Slot, "person" | "day">,
-  chosen: readonly string[],
-  kept: ReadonlySet<string> | null = null,
-): Promise<Slot> {
-  const on = must(week.days[day]);
-  const who = must(week.people.find((one) => one.id === person));
-  const row = (await findDay(person, on)) ?? freshDay(person, on, who);
-  const empty = { person, day, duties: [], built: null, figures: null, order: [], left: [], blocked: false };
-  if (row.status !== "open") return empty;
-  const from = notBefore({ ...row, fixedOrder: null }, week.clock, week.now);
-  const built = await buildDay(from, [], null, chosen);
-  const mine = new Set(chosen);
-  const problem = {
-    ...built.problem,
-    sites: built.problem.sites.map((site) => ({
-      ...site,
-      jobs: site.jobs.map((job) => {
-        if (!mine.has(job.id)) return { ...job, value: STAYS };
-        return kept?.has(job.id) ? { ...job, value: KEPT + (job.value ?? 0) } : job;
-      }),
-    })),
-  };
-  const spread = spreadsOf(built.duties);
-  const reasons = kept !== null;
-  const found = await search("proposeDay", problem, SERVER_STEPS, { chance: week.chance, spread, reasons });
-  const duties = found.jobs.filter((id) => mine.has(id));
-  // What was on the day and does not hold with anything else stays as it is: nothing is put there.
-  if (problem.sites.some((site) => site.jobs.some((job) => !mine.has(job.id) && !found.jobs.includes(job.id))))
-    return { ...empty, blocked: true };
-  return {
-    person,
-    day,
-    // What one duty contains is done with it; what stands on the day already stays there as it is.
-    duties: [...duties, ...contained(built, duties).filter((id) => mine.has(id))],
-    built,
-    figures: dayFigures(built.problem, found.plan, { startAt: built.problem.startAt, risk: found.risk }),
-    order: found.plan.stops.map((stop) => stop.site),
-    left: found.left,
-    blocked: false,
-  };
-}
-
-/** Duties that are done with one of these. */
-const contained = ({ duties }: BuiltDay, done: readonly string[]): string[] => {
-  const titles = new Map(duties.map((one) => [one.dutyId, one]));
-  return duties
-    .filter((one) => one.containedIn !== null && !done.includes(one.dutyId))
-    .filter((one) =>
-      done.some((id) => {
-        const other = titles.get(id);
-        return other?.machineId === one.machineId && other.title === one.containedIn;
-      }),
-    )
-    .map((one) => one.dutyId);
-};
 
 /**
- * What found no place is tried on the days that have room, the earliest first.
+ * What found no place is tried on the days that have room.
  *
  * @returns why what is left then found none
  */
 async function triedAgain(
   week: Week,
-  rooms: ReadonlyMap<string, number[]>,
+  places: ReturnType<typeof placesAgain>,
   slots: Map<string, Slot>,
+  goesOn: () => void,
 ): Promise<Map<string, WhyLeft>> {
   const why = new Map<string, WhyLeft>();
   const open = (): Duty[] => {
     const placed = new Set([...slots.values()].flatMap((slot) => slot.duties));
     return [...week.duties.values()].filter((duty) => !placed.has(duty.id));
   };
-  const places = week.days
-    .flatMap((_, day) => week.people.map((person) => ({ person, day })))
-    .filter(({ person, day }) => must(must(rooms.get(person.id))[day]) > 0);
-  for (const { person, day } of places.slice(0, MOST_DAYS_AGAIN)) {
+  for (const { person, day } of places) {
+    goesOn();
     const candidates = open()
       .filter((duty) => week.may(person, duty))
       .sort((a, b) => valueOf(b, week.from) - valueOf(a, week.from))
@@ -368,21 +292,4 @@ async function inTurn<Item>(items: readonly Item[], work: (item: Item) => Promis
     for (let item = waiting.shift(); item !== undefined; item = waiting.shift()) await work(item);
   };
   await Promise.all([worker(), worker()]);
-}
-
-async function actorsOf(people: readonly WeekPerson[]): Promise<Map<string, Actor>> {
-  const rows =
-    people.length === 0
-      ? []
-      : await getDb().models.Authorisation.findAll({
-          attributes: ["personId", "kind", "expiresOn"],
-          where: { personId: people.map((person) => person.id), revokedAt: null },
-          raw: true,
-        });
-  return new Map(
-    people.map(({ id, name }) => [
-      id,
-      { id, name, role: "technician", authorisations: rows.filter((row) => row.personId === id) },
-    ]),
-  );
 }

@@ -16,51 +16,6 @@ import type { WeekProposal } from "./propose-week.server";
 
 type Data = Route.ComponentProps["loaderData"];
 
-/** What a proposal comes to, and the buttons to take it or leave it. */
-export function ProposalBar({
-  people,
-  from,
-  proposing,
-  proposal,
-}: {
-  people: Data["people"];
-  from: Data["from"];
-  proposing: boolean;
-  proposal: WeekProposal | null;
-}) {
-  if (people.length === 0) return null;
-  return (
-    <Form method="post" className="mb-2 flex flex-wrap items-center gap-3">
-      <input type="hidden" name="from" value={from} />
-      <button className="btn btn-main" name="intent" value="propose" disabled={proposing}>
-        {proposing ? "Looking for the best week…" : "Propose the week"}
-      </button>
-      {proposal && (
-        <>
-          {proposal.days.map(({ person, day, stops }) => (
-            <input
-              key={`${person} ${day}`}
-              type="hidden"
-              name="route"
-              value={[person, day, ...stops.flatMap((stop) => stop.duties.map((duty) => duty.id))].join(" ")}
-            />
-          ))}
-          {proposal.days.length > 0 && (
-            <button className="btn" name="intent" value="put">
-              Put it on the days
-            </button>
-          )}
-          <p role="status" className="text-sm">
-            {proposal.considered - proposal.left.length} of {proposal.considered} duties find a place
-            {proposal.held > 0 && ` (${proposal.held} more on machines that are out of use)`}. Each day is planned as on
-            its own page and holds in at least <span className="figure">{inPercent(proposal.chance)}</span> of cases.
-          </p>
-        </>
-      )}
-    </Form>
-  );
-}
-
 /** How often a proposed day has to hold. */
 export function Chance({ chance, answer }: { chance: number; answer: FormAnswer | undefined }) {
   const own = answerTo(answer, "chance");

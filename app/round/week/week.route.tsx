@@ -11,13 +11,14 @@ import { changeChance } from "~/round/chance.server";
 import { PutBack } from "~/round/day/put-back";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
-import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/week.route";
 import { breakRules } from "./break-fields";
+import { NoPlace, ProposalBar } from "./proposal-bar";
 import { proposeWeek } from "./propose-week.server";
+import { useProposal } from "./use-proposal";
 import { changeWorker, putWeek, undoWeek, weekView } from "./week.server";
-import { Chance, PersonWays, ProposalBar, WeekOfPerson } from "./week-parts";
+import { Chance, PersonWays, WeekOfPerson } from "./week-parts";
 import {
   chanceSchema,
   parseRoute,
@@ -27,9 +28,6 @@ import {
   weekSearchSchema,
   workerSchema,
 } from "./week-schemas";
-
-/** So many of those that found no place are named. */
-const MOST_NAMED = 40;
 
 export const meta: Route.MetaFunction = () => [{ title: "The week – Humble Hound" }];
 
@@ -81,7 +79,9 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
   const { key } = useLocation();
   const proposing = navigation.state === "submitting" && navigation.formData?.get("intent") === "propose";
   const problem = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
-  const proposal = actionData?.result?.proposal ?? null;
+  const own = useProposal(from, key);
+  // Without the page's script the form's own answer has it.
+  const proposal = own.state.kind === "there" ? own.state.proposal : (actionData?.result?.proposal ?? null);
   const moved = actionData?.result?.moved ?? null;
   return (
     <div aria-busy={navigation.state !== "idle"}>
@@ -123,7 +123,7 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
         </p>
       )}
 
-      <ProposalBar people={people} from={from} proposing={proposing} proposal={proposal} />
+      <ProposalBar people={people} from={from} proposing={proposing} proposal={proposal} own={own} />
       {people.length > 0 && <Chance chance={chance} answer={actionData} key={`chance ${key}`} />}
 
       <div className="space-y-3">
@@ -145,18 +145,7 @@ export default function RoundWeek({ loaderData, actionData }: Route.ComponentPro
           );
         })}
       </div>
-      {proposal && proposal.left.length > 0 && (
-        <Section id="left" title={<>No place for {proposal.left.length}</>} panel className="mt-4">
-          <ul className="mt-1 list-disc pl-5">
-            {proposal.left.slice(0, MOST_NAMED).map(({ id, name, because }) => (
-              <li key={id} className="wrap-anywhere">
-                {name} <span className="text-ink-soft">– {because}</span>
-              </li>
-            ))}
-            {proposal.left.length > MOST_NAMED && <li>and {proposal.left.length - MOST_NAMED} more</li>}
-          </ul>
-        </Section>
-      )}
+      <NoPlace left={proposal?.left ?? []} />
     </div>
   );
 }
