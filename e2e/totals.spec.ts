@@ -62,6 +62,102 @@ async function figuresIn(page: Page, selector: string): Promise<Record<string, s
   return Object.fromEntries(names.map((name, i) => [name, must(values[i])]));
 }
 
+interface Body {
+  family: string;
+  materials: { item: string; qty: number }[];
+  parts: { item: string; uses?: number; slots: { id: string }[] }[];
+  tools: string[];
+  protective: string[];
+  steps: {
+    id: string;
+    kind: string;
+    item?: string;
+    slots?: string[];
+    some?: boolean;
+    when?: ({ step: string; is: string } | { option: string; fitted: boolean })[];
+    uses?: { item: string; qty: number }[];
+    schools?: { id: string }[];
+    branches?: { id: string }[];
+  }[];
+}
+
+/**
+ * What the duties on a day take, from the bodies of their procedures: the steps that come up when nothing is found, with what
+ * they use and fit, each tool and each piece of protection once.
+ */
+async function takesOfDay(
+  person: string,
+  on: string,
+): Promise<{ duties: number; keys: Set<string>; amounts: Map<string, { qty: number; unit: string; name: string }> }> {
+  const list = await rows<{
+    procedure: string;
+    options: string | string[];
+    rules: string | object;
+    machine: string;
+    id: string;
+  }>(
+    `SELECT p.id, p.procedure_id AS \`procedure\`, p.rules, p.machine_id AS machine, m.options FROM duties p JOIN machines m ON m.id = p.machine_id
+     WHERE p.planned_for = ? AND p.planned_on = ? AND p.active = 1`,
+    [person, on],
+  );
+  const covers = list.flatMap(({ rules, machine }) =>
+    ((parsed(rules) as { covers?: string[] }).covers ?? []).map((id) => `${machine} ${id}`),
+  );
+  const own = list.filter(
+    ({ id, machine, procedure }) => !covers.includes(`${machine} ${id}`) && !covers.includes(`${machine} ${procedure}`),
+  );
+  const keys = new Set<string>();
+  const sums = new Map<string, number>();
+  const add = (item: string, qty: number): void => {
+    if (qty > 1e-9) sums.set(item, (sums.get(item) ?? 0) + qty);
+  };
+  const slug = (name: string): string =>
+    name
+      .toLowerCase()
+      .normalize("NFD")
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^-+|-+$/g, "");
+  for (const { procedure, options } of own) {
+    const [newest] = await rows<{ body: string | Body; expanded: string | Body | null }>(
+      "SELECT body, expanded FROM procedures WHERE id = ? ORDER BY version DESC LIMIT 1",
+      [procedure],
+    );
+    const body = parsed(must(newest).expanded ?? must(newest).body) as Body;
+    const fitted = parsed(options) as string[];
+    const answers = new Map<string, string>();
+    const usual = body.steps.filter((step) => {
+      for (const one of step.when ?? []) {
+        if ("option" in one ? fitted.includes(one.option) !== one.fitted : answers.get(one.step) !== one.is)
+          return false;
+      }
+      answers.set(
+        step.id,
+        { measure: "in", choose: step.schools?.[0]?.id, decide: step.branches?.[0]?.id }[step.kind] ?? "ok",
+      );
+      return true;
+    });
+    const usedIn = (steps: Body["steps"], item: string): number =>
+      steps.flatMap((step) => step.uses ?? []).reduce((sum, use) => (use.item === item ? sum + use.qty : sum), 0);
+    for (const { item, qty } of body.materials)
+      add(item, Math.max(0, qty - usedIn(body.steps, item)) + usedIn(usual, item));
+    for (const part of body.parts)
+      for (const step of usual)
+        if (step.kind === "replace" && step.item === part.item)
+          add(part.item, step.some ? 1 : (step.slots ?? []).length);
+    for (const name of body.tools) keys.add(`tool-${slug(name)}`.slice(0, 80));
+    for (const name of body.protective) keys.add(`wear-${slug(name)}`.slice(0, 80));
+  }
+  const items = await rows<{ id: string; unit: string; name: string }>("SELECT id, unit, name FROM items");
+  const amounts = new Map(
+    [...sums].flatMap(([id, qty]) => {
+      const item = items.find((one) => one.id === id);
+      return item ? [[id, { qty, unit: item.unit, name: item.name }] as const] : [];
+    }),
+  );
+  for (const id of sums.keys()) keys.add(id);
+  return { duties: own.length, keys, amounts };
+}
+
 test("round: each site's duties and hands-on minutes", async ({ page }) => {
   await signIn(page, "jonas");
   const hands = await handsOn();
@@ -138,17 +234,22 @@ test("day and week: the same figures, which add up, for the same duties", async 
   const plan = parsed(must(kept).plan) as {
     stops: { site: string; begin: number; leave: number; schedule: { phases: { job: string }[] } }[];
     endAt: number;
+    breaks?: { site: string | null; from: number; to: number }[];
   };
+  const breaks = (plan.breaks ?? []).map(({ site, from, to }) => ({ site, minutes: to - from }));
+  const rested = breaks.reduce((sum, one) => sum + one.minutes, 0);
   const problem = parsed(must(kept).problem) as { sites: { id: string; arriving: number }[] };
-  const onSite = plan.stops.reduce(
+  const there = plan.stops.reduce(
     (sum, stop) => sum + stop.leave - stop.begin + must(problem.sites.find((site) => site.id === stop.site)).arriving,
     0,
   );
+  const onSite = breaks.reduce((sum, one) => sum - (one.site === null ? 0 : one.minutes), there);
+  expect(told["Breaks"] ? minutesIn(told["Breaks"]) : 0).toBe(rested);
   expect(minutesIn(must(told["On site"]))).toBe(Math.round(onSite));
   expect(clockIn(must(told["Back at"]))).toBe(Math.round(plan.endAt));
   const [way, waiting] = [minutesIn(must(told["On the way"])), told["Waiting"] ? minutesIn(told["Waiting"]) : 0];
   // Each is rounded by itself.
-  expect(Math.abs(must(kept).startMinute + onSite + way + waiting - plan.endAt)).toBeLessThanOrEqual(2);
+  expect(Math.abs(must(kept).startMinute + onSite + way + waiting + rested - plan.endAt)).toBeLessThanOrEqual(2);
   const [{ planned }] = (await rows<{ planned: number }>(
     "SELECT COUNT(*) AS planned FROM duties WHERE planned_for = ? AND planned_on = ? AND active = 1",
     [must(mira).id, on],
@@ -164,7 +265,35 @@ test("day and week: the same figures, which add up, for the same duties", async 
   const week = await figuresIn(page, "section[aria-label='Mira Holt'] ol > li dl");
   expect(minutesIn(must(week["On site"]))).toBe(minutesIn(must(told["On site"])));
   expect(minutesIn(must(week["On the way"]))).toBe(way);
-  expect([week["Back at"], week["Holds in"]]).toEqual([told["Back at"], told["Holds in"]]);
+  expect([week["Back at"], week["Holds in"], week["Breaks"]]).toEqual([
+    told["Back at"],
+    told["Holds in"],
+    told["Breaks"],
+  ]);
+
+  // What the day takes along: how many things, and how much of each material.
+  const takes = await takesOfDay(must(mira).id, on);
+  await page.goto(`/round/load?on=${on}&for=${must(mira).id}`);
+  await waitUntilReady(page);
+  const head = await page
+    .getByText(/in the van$/)
+    .first()
+    .innerText();
+  const [, duties, , things] = must(/(\d+) dut(?:y|ies) · (\d+) of (\d+) in the van/.exec(head));
+  expect([Number(duties), Number(things)]).toEqual([takes.duties, takes.keys.size]);
+  for (const [item, { qty, unit, name }] of takes.amounts) {
+    const row = page.locator(`li:has(a[href="/stores/items/${item}"])`).first();
+    const words = (await row.innerText()).replace(/\u00a0/g, " ");
+    const [, shown, shownUnit] = must(/, ([\d.,]+) (\S+)/.exec(words));
+    const large = { L: 1000, kg: 1000 }[must(shownUnit)] ?? 1;
+    const amount = Number(must(shown).replaceAll(",", "")) * large;
+    // Amounts are rounded up to what can be measured; pieces are what they are.
+    if (unit === "pc") expect([name, amount]).toEqual([name, qty]);
+    else {
+      expect([name, amount >= qty - 1e-6]).toEqual([name, true]);
+      expect([name, amount - qty <= Math.max(1, 0.25 * qty)]).toEqual([name, true]);
+    }
+  }
   await page.goto(address);
   await waitUntilReady(page);
   await tap(page, "Start from an empty day");

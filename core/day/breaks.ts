@@ -26,6 +26,9 @@ interface WithBreaks {
 
 /** Where in its span a break that is taken together is tried. */
 const SHARES = [0, 0.5, 1] as const;
+const QUARTER = 15;
+/** So wide a span is not missed at its ends. */
+const WIDE = 45;
 /** Longer than any visit, minutes. */
 const LONG = 5 * 1440;
 
@@ -38,11 +41,15 @@ const LONG = 5 * 1440;
  */
 export function visitsWithBreaks(visit: VisitProblem, breaks: readonly BreakInVisit[]): WithBreaks[] {
   if (visit.technicians === 1) {
-    const jobs = breaks.map(({ index, minutes, from, by }) => ({
-      id: `${BREAK_JOB}${index}`,
-      windows: [[Math.max(0, from), Math.max(0, by) + minutes]] as [number, number][],
-      phases: [{ kind: "hands" as const, minutes }],
-    }));
+    const jobs = breaks.map((one) => {
+      const { index, minutes } = one;
+      const { from, by } = roughly({ from: Math.max(0, one.from), by: Math.max(0, one.by) });
+      return {
+        id: `${BREAK_JOB}${index}`,
+        windows: [[from, by + minutes]] as [number, number][],
+        phases: [{ kind: "hands" as const, minutes }],
+      };
+    });
     return [{ visit: { ...visit, jobs: [...visit.jobs, ...jobs] }, together: null }];
   }
   return SHARES.map((share) => {
@@ -58,6 +65,12 @@ export function visitsWithBreaks(visit: VisitProblem, breaks: readonly BreakInVi
       .filter(([from, to]) => to > from);
     return { visit: { ...visit, technicianHours: Array.from({ length: visit.technicians }, () => there) }, together };
   });
+}
+
+/** A span that is wide, with ends on the quarter hour: a visit that begins some minutes later is then packed once for both. */
+function roughly({ from, by }: { from: number; by: number }): { from: number; by: number } {
+  const within = { from: Math.ceil(from / QUARTER) * QUARTER, by: Math.floor(by / QUARTER) * QUARTER };
+  return within.by - within.from >= WIDE ? within : { from, by };
 }
 
 /** What was packed, without the breaks; and those. */

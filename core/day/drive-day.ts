@@ -145,10 +145,14 @@ export class DayDriver {
       if (!next) return packed;
       const leave = begin + packed.schedule.makespan + site.leaving;
       if (leave <= next.from) return packed;
+      const isNeeded = this.#leastEnd > next.by;
+      // One who goes alone finds no more room for it than the hands are idle.
+      const idle = this.#problem.technicians === 1 ? idleIn(packed) : Infinity;
+      if (leave <= next.by && idle < (isNeeded ? 1 : next.minutes)) return packed;
       const more = this.packAt(i, begin, { taken, count });
       if (!isPacked(more.schedule)) return packed;
       const cost = more.schedule.makespan - packed.schedule.makespan;
-      const gains = more.late <= packed.late && (this.#leastEnd > next.by ? cost < next.minutes : cost === 0);
+      const gains = more.late <= packed.late && (isNeeded ? cost < next.minutes : cost === 0);
       if (leave <= next.by && !gains) return packed;
       packed = more;
     }
@@ -203,6 +207,15 @@ export class DayDriver {
     }
     return found;
   }
+}
+
+/** Minutes of a packed visit in which nobody's hands are on anything, of one who goes alone. */
+function idleIn({ schedule, breaks }: Packed): number {
+  const worked = schedule.phases.reduce(
+    (sum, phase) => (phase.technician === undefined ? sum : sum + phase.end - phase.start),
+    0,
+  );
+  return schedule.makespan - worked - breaks.reduce((sum, one) => sum + one.to - one.from, 0);
 }
 
 const NO_BREAKS = { taken: 0, count: 0 };

@@ -69,8 +69,6 @@ export interface DayDuty {
   typical: number;
   /** Titles of the steps in each phase of its plan, by way (`""` is the machine's own); none once its sheet is open. */
   steps: { path: string; steps: string[][] }[];
-  /** Steps that only come up when something is found. */
-  likely: { title: string; minutes: number }[];
   /** Title of the duty that contains it: done with that one. */
   containedIn: string | null;
 }
@@ -167,7 +165,6 @@ export async function buildDay(
       learned: minutes,
       typical: typical(row),
       steps: row.sheetId ? [] : stepTitles(procedure, planned),
-      likely: planned.likely.map(({ title, minutes: more }) => ({ title, minutes: more })),
       containedIn: contained.get(row.dutyId) ?? null,
     });
     if (contained.has(row.dutyId)) return;

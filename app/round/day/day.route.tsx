@@ -272,6 +272,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
               siteName={siteName(stop.site)}
               problem={day.problem ?? problem}
               duties={duties.filter((duty) => duty.siteId === stop.site)}
+              likely={load.likely}
               names={names}
               actual={view.actual}
               breaks={(shown?.breaks ?? []).filter((one) => one.site === stop.site)}

@@ -191,7 +191,13 @@ export async function changeDay(
   await getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
     await getDb().models.Day.update(
-      { startMinute: settings.startMinute, endMinute: settings.endMinute, technicians: settings.technicians },
+      // What was worked out for other hours is not said of these.
+      {
+        startMinute: settings.startMinute,
+        endMinute: settings.endMinute,
+        technicians: settings.technicians,
+        figures: null,
+      },
       { where: { id: day.id }, transaction: tx },
     );
     await audit(
@@ -221,7 +227,7 @@ export async function fixOrder(
 ): Promise<void> {
   await getDb().transact(async (tx) => {
     const day = await lockedDay(personId, on, tx);
-    await getDb().models.Day.update({ fixedOrder: order }, { where: { id: day.id }, transaction: tx });
+    await getDb().models.Day.update({ fixedOrder: order, figures: null }, { where: { id: day.id }, transaction: tx });
     await audit(
       {
         by: actor,

@@ -6,6 +6,7 @@ import { LeadMark } from "~/duties/lead-mark";
 import { capital } from "~/kit/capital";
 import { inHours } from "~/kit/days/day-time";
 import { inPercent } from "~/kit/in-percent";
+import type { LoadProgress } from "~/stores/load/hold-load.server";
 import { Disclosure } from "~/ui/disclosure";
 import { Modal, ModalClose } from "~/ui/modal";
 
@@ -27,6 +28,8 @@ export function StopPanel(props: {
   siteName: string;
   problem: DayProblem;
   duties: DayDuty[];
+  /** Parts that the day may turn out to need, from the load list. */
+  likely: LoadProgress["likely"];
   names: readonly ScoreDuty[];
   actual: readonly ScoreActual[];
   /** Taken during the visit. */
@@ -108,7 +111,7 @@ export function StopPanel(props: {
                 </Link>
                 <p className="text-sm text-ink-soft wrap-anywhere">
                   {duty.machineName} <span className="figure">{duty.machineTag}</span> · {learnedWords(duty)}
-                  {duty.likely.length > 0 && <> · perhaps also: {duty.likely.map((one) => one.title).join(", ")}</>}
+                  {perhaps(duty.dutyId, props.likely)}
                   {duty.containedIn && <> · done with “{duty.containedIn}”</>}
                   {duty.pinned && <strong className="text-ink"> · pinned to this day</strong>}
                 </p>
@@ -219,6 +222,12 @@ function Leave({ siteId, siteName, open }: { siteId: string; siteName: string; o
       </div>
     </Modal>
   );
+}
+
+/** Parts that a duty may turn out to need. */
+function perhaps(dutyId: string, likely: LoadProgress["likely"]): string {
+  const mine = likely.filter((one) => one.duties.includes(dutyId));
+  return mine.length === 0 ? "" : ` · perhaps also: ${mine.map((one) => one.name).join(", ")}`;
 }
 
 /** The minutes planned with, and where they come from. */

@@ -1,8 +1,9 @@
-import { type DayBreak, type DayFigures, type DayLeg, dayLegs, dutyOfJob, type PlannedBreak } from "@core";
+import { clockTime, type DayBreak, type DayFigures, type DayLeg, dayLegs, dutyOfJob, type PlannedBreak } from "@core";
 import { type DayRow, getDb } from "@db";
 
 import { minuteOfDay } from "~/kit/days/day-time";
 import type { FirmDay } from "~/kit/days/firm-day.server";
+import { inPercent } from "~/kit/in-percent";
 
 import { firmChance } from "../chance.server";
 import { dangersOf } from "./dangers";
@@ -65,7 +66,7 @@ export async function todayOf(personId: string, { on, timeZone }: FirmDay, now: 
     unplanned: duties.filter((duty) => !duty.done && !stops.some((stop) => stop.duties.includes(duty))).length,
     ...keptOf(day),
     endBy: day?.endMinute ?? 0,
-    dangers: day && day.status !== "ended" ? dangersOf(day.risk, await firmChance(), ahead, name) : [],
+    dangers: day ? dangersNow(day, await firmChance(), ahead, name) : [],
     stale: isRunning && (day.plannedAt === null || now.getTime() - day.plannedAt.getTime() > ANEW_MS),
   };
 }
@@ -79,4 +80,14 @@ function keptOf(day: DayRow | null): Pick<Today, "legs" | "breaks" | "nextBreak"
     nextBreak: day.status === "started" ? (day.problem.breaks?.[0] ?? null) : null,
     figures: day.figures,
   };
+}
+
+/** What of the day is in danger; that it is back too late, where nothing else says why. */
+function dangersNow(day: DayRow, chance: number, ahead: readonly string[], name: (id: string) => string): string[] {
+  if (day.status === "ended" || !day.plan || ahead.length === 0) return [];
+  const dangers = dangersOf(day.risk, chance, ahead, name);
+  if (dangers.length > 0 || !day.figures || day.figures.holds >= chance) return dangers;
+  return [
+    `In time on ${inPercent(day.figures.holds)} of such days; ${inPercent(chance)} are wanted. Back at ${clockTime(day.figures.backAt)}, wanted by ${clockTime(day.endMinute)}.`,
+  ];
 }

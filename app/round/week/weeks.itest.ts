@@ -105,4 +105,4 @@ it("proposes weeks whose every day holds when its own page plans it, with the sa
   }
   expect(seen.days).toBeGreaterThan(draws(5, 300));
   expect(seen.today).toBeGreaterThan(0);
-});
+}, 300_000);

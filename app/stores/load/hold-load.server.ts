@@ -73,17 +73,24 @@ export async function giveBack(actor: Actor, personId: string, on: string, now: 
   await getDb().transact((tx) => endReservations({ personId, onDay: on }, "released", now, tx));
 }
 
-/** How far loading for a day has come: sure lines, those ticked, those of which something is missing. */
-export async function loadProgress(
-  personId: string,
-  on: string,
-  now: Date,
-): Promise<{ lines: number; ticked: number; short: number }> {
-  const lines = (await loadView(personId, on, now)).lines.filter((line) => line.chance === 1);
+export interface LoadProgress {
+  /** Sure lines, those ticked, those of which something is missing. */
+  lines: number;
+  ticked: number;
+  short: number;
+  /** Parts that its duties may turn out to need, as the load list has them. */
+  likely: { name: string; duties: string[]; chance: number }[];
+}
+
+/** How far loading for a day has come. */
+export async function loadProgress(personId: string, on: string, now: Date): Promise<LoadProgress> {
+  const { lines: all } = await loadView(personId, on, now);
+  const lines = all.filter((line) => line.chance === 1);
   return {
     lines: lines.length,
     ticked: lines.filter((line) => line.ticked).length,
     short: lines.filter((line) => line.short > 0).length,
+    likely: all.flatMap(({ item, duties, chance }) => (chance < 1 ? [{ name: item.name, duties, chance }] : [])),
   };
 }
 

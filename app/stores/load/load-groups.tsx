@@ -10,6 +10,7 @@ import { Disclosure } from "~/ui/disclosure";
 import type { Item } from "../items/catalogue.server";
 import type { LoadDuty, LoadViewLine } from "./load.server";
 import { ScanToTick } from "./scan-to-tick";
+import { takeAlong } from "./take-along";
 import { type Ticks, useTicks } from "./use-ticks";
 
 interface Props {
@@ -193,7 +194,7 @@ function Line({
                 <Link to={`/stores/items/${encodeURIComponent(item.id)}`} className="font-semibold">
                   {item.name}
                 </Link>
-                , <span className="figure">{quantity(line.qty, item.unit)}</span>
+                , <span className="figure">{takeAlong(line.qty, item.unit, line.pair)}</span>
               </>
             )}
             {line.lookedAt !== null && line.lookedAt < on && (

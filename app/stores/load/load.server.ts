@@ -39,6 +39,8 @@ export interface LoadViewLine {
   key: string;
   item: Pick<Item, "id" | "name" | "kind" | "unit" | "hazards" | "storage" | "usesPerPiece" | "scanCode">;
   qty: number;
+  /** Renewed in pairs: two of it belong together. */
+  pair: boolean;
   /** Plan ids of the duties that need it. */
   duties: string[];
   from: { placeId: string; qty: number }[];
@@ -105,6 +107,9 @@ export async function loadView(personId: string, on: string, now: Date): Promise
   const slots = await slotsByMachine(duties.map((one) => one.machineId));
   const { needs, likely, solutions } = collectNeeds(duties, procedures, past, slots);
   needs.push(...(await needsOfItems(duties, needs, { personId, on })));
+  const pairs = new Set(
+    [...procedures.values()].flatMap((one) => one.parts.flatMap((part) => (part.pair ? [part.item] : []))),
+  );
   const ids = [...new Set([...needs, ...likely].map((one) => one.item))];
   const items = await itemsBy(ids);
   const machineIds = [...new Set(duties.map((one) => one.machineId))];
@@ -144,17 +149,9 @@ export async function loadView(personId: string, on: string, now: Date): Promise
       (known === undefined || known.kind === "tool" || known.kind === "protective") && !tracked.has(line.item);
     return {
       key,
-      item: known ?? {
-        id: line.item,
-        name: line.item,
-        kind: "consumable",
-        unit: "",
-        hazards: [],
-        storage: "",
-        usesPerPiece: 1,
-        scanCode: null,
-      },
+      item: known ?? unknownItem(line.item),
       qty: line.qty,
+      pair: pairs.has(line.item),
       duties: line.why,
       from: line.from.map(({ place, qty }) => ({ placeId: place, qty })),
       heldForItems: stock.flatMap((row) =>
@@ -206,6 +203,11 @@ export async function loadView(personId: string, on: string, now: Date): Promise
 
 export type PlacedNeed = LoadNeed & { dutyId: string; siteId: string };
 type PlacedLikely = LikelyNeed & { dutyId: string; use: LikelyUse };
+
+/** What stands in no catalogue is named as it is written. */
+const unknownItem = (id: string): LoadViewLine["item"] => ({
+  ...{ id, name: id, kind: "consumable", unit: "", hazards: [], storage: "", usesPerPiece: 1, scanCode: null },
+});
 
 /** What the duties need one by one, with the solutions that are made up for them. */
 function collectNeeds(
