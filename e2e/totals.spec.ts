@@ -281,6 +281,7 @@ test("day and week: the same figures, which add up, for the same duties", async 
     .innerText();
   const [, duties, , things] = must(/(\d+) dut(?:y|ies) · (\d+) of (\d+) in the van/.exec(head));
   expect([Number(duties), Number(things)]).toEqual([takes.duties, takes.keys.size]);
+  expect(takes.amounts.size).toBeGreaterThan(0);
   for (const [item, { qty, unit, name }] of takes.amounts) {
     const row = page.locator(`li:has(a[href="/stores/items/${item}"])`).first();
     const words = (await row.innerText()).replace(/\u00a0/g, " ");

@@ -2,8 +2,8 @@ import { requireList, requireRecord } from "../inputs";
 import { horizonOf } from "../visit/model";
 import { pack } from "../visit/pack-visit";
 import type { PackOptions } from "../visit/types";
-import { lateness, visitAt } from "./drive-day";
 import type { DayJob, DaySite } from "./types";
+import { lateness, visitAt } from "./visit-at";
 
 /** A duty as it is worked when the customer has done some things before; `asked` are their ids. */
 export interface AskedJob {

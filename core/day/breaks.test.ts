@@ -1,11 +1,12 @@
 import { must } from "../must";
 import { draws } from "../testing/draws";
 import { packVisit } from "../visit/pack-visit";
-import { DayDriver, visitAt } from "./drive-day";
+import { DayDriver } from "./drive-day";
 import { type DayBreak, type DayPlan, type DayProblem, planDay } from "./index";
 import { leastEnd } from "./least-end";
 import { readDayProblem } from "./read-day";
 import { drawnDay } from "./testing/drawn-days";
+import { visitAt } from "./visit-at";
 import { DayWorker } from "./work-day";
 
 const hands = (minutes: number) => ({ kind: "hands" as const, minutes });

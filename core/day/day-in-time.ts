@@ -29,7 +29,7 @@ export function dayInTime(
     {
       best: null,
       first: place(problem.first),
-      good: (way) => way.lateMinutes === 0 && way.time <= problem.endBy,
+      good: (way, end) => way.lateMinutes === 0 && end <= problem.endBy,
       enough: (plan) => inTime(plan) !== null,
       goesOn,
     },

@@ -1,17 +1,25 @@
 import { must } from "../must";
 import { type Clockwork, clockworkOf } from "../round/clockwork";
-import { allPhases, dutyOfJob, visitJobs } from "../visit/bench-jobs";
-import { horizonOf } from "../visit/model";
+import { allPhases } from "../visit/bench-jobs";
 import { pack } from "../visit/pack-visit";
-import type { Phase, VisitProblem, VisitSchedule } from "../visit/types";
+import type { VisitProblem, VisitSchedule } from "../visit/types";
 import { type BreakInVisit, takenApart, type VisitBreak, visitsWithBreaks } from "./breaks";
 import { leastEndOf } from "./least-end";
-import type { DayBreak, DayJob, DayPlan, DayProblem, DaySite, DayStop, PlannedBreak } from "./types";
+import type { DayBreak, DayPlan, DayProblem, DaySite, DayStop, PlannedBreak } from "./types";
+import {
+  keepsEnds,
+  lateness,
+  openEnded,
+  opening,
+  shifted,
+  unbound,
+  visitAt,
+  withoutHours,
+  withoutTurns,
+} from "./visit-at";
 
 /** Search nodes for one packing of one site's visit: several hundred are looked at for a day. */
 const VISIT_NODES = 1200;
-/** Minutes that stand for "any time". */
-const WHOLE_DAY: [number, number] = [0, 3 * 1440];
 
 /** A visit packed from a given minute on; when its hours do not allow it, without them, and by how much it is late. */
 export interface Packed {
@@ -46,6 +54,8 @@ export class DayDriver {
   readonly #nodes: number;
   readonly #packed = new Map<string, Packed>();
   readonly #breaks: readonly DayBreak[];
+  /** For each site, the minutes that going there takes at the least. */
+  readonly #least: number[] = [];
   /** The day surely ends after this minute. */
   readonly #leastEnd: number;
 
@@ -158,6 +168,45 @@ export class DayDriver {
     }
   }
 
+  /** Minutes that going on to these sites in any order and then back takes at the least, whatever their hours. */
+  leastFor(sites: readonly number[]): number {
+    if (sites.length === 0) return 0;
+    const home = Math.min(...sites.map((i) => must(must(this.clock.travel[i + 1])[0])));
+    return sites.reduce((sum, i) => sum + this.#leastAt(i), home);
+  }
+
+  #leastAt(i: number): number {
+    const known = this.#least[i];
+    if (known !== undefined) return known;
+    const site = must(this.#problem.sites[i]);
+    const visit = withoutTurns(visitAt(this.#problem, site, 0, false));
+    // Never held to hours; what has begun may begin before it.
+    const free = (site.fixed ?? []).length > 0 ? 0 : this.#packOnce(withoutHours(visit), false).lowerBound;
+    const into = this.clock.travel.flatMap((row, from) => (from === i + 1 ? [] : [must(row[i + 1])]));
+    const least = (i === this.#first ? 0 : Math.min(...into) + site.arriving) + free + site.leaving;
+    this.#least[i] = least;
+    return least;
+  }
+
+  /** The day with each machine's work over as soon as it can be without anybody leaving later. */
+  polished(plan: DayPlan): DayPlan {
+    let breaks = plan.breaks ?? [];
+    const stops = plan.stops.map((stop) => {
+      const site = must(this.#problem.sites.find((one) => one.id === stop.site));
+      const mine = breaks.filter((one) => one.site === stop.site);
+      const rest = mine.map(({ index }) => ({ ...must(this.#breaks[index]), index }));
+      if (stop.late > 0) return stop;
+      const better = this.#packedWith(site, stop.begin, rest, { hours: true, sums: true });
+      if (!isPacked(better.schedule) || better.schedule.makespan !== stop.schedule.makespan) return stop;
+      const moved = better.breaks.map((one) => ({
+        ...{ index: one.index, site: stop.site, from: stop.begin + one.from, to: stop.begin + one.to },
+      }));
+      breaks = breaks.map((one) => moved.find((other) => other.index === one.index) ?? one);
+      return { ...stop, schedule: shifted(better.schedule, stop.begin) };
+    });
+    return { ...plan, stops, ...(plan.breaks && { breaks }) };
+  }
+
   drive(order: readonly number[]): DayPlan {
     return this.home(order.reduce((way, i) => this.goOn(way, i), this.start()));
   }
@@ -176,9 +225,10 @@ export class DayDriver {
 
   #packSite(site: DaySite, begin: number, rest: readonly BreakInVisit[]): Packed {
     const oneByOne = site.jobs.flatMap(allPhases).reduce((sum, phase) => sum + phase.minutes, 0);
-    const inHours = this.#packedWith(site, begin, rest, true);
+    const inHours = this.#packedWith(site, begin, rest, { hours: true, sums: false });
     if (isPacked(inHours.schedule)) return { ...inHours, late: 0, oneByOne };
-    const free = this.#packedWith(site, begin, rest, false);
+    // By how much it is late is told of each machine's end.
+    const free = this.#packedWith(site, begin, rest, { hours: false, sums: true });
     return { ...free, late: lateness(site, begin, free.schedule), oneByOne };
   }
 
@@ -187,22 +237,30 @@ export class DayDriver {
     site: DaySite,
     begin: number,
     rest: readonly BreakInVisit[],
-    hours: boolean,
+    { hours, sums }: { hours: boolean; sums: boolean },
   ): { schedule: VisitSchedule; breaks: VisitBreak[] } {
     const visit = visitAt(this.#problem, site, begin, hours);
-    if (rest.length === 0) return { schedule: this.#pack(visit), breaks: [] };
+    if (rest.length === 0) return { schedule: this.#pack(visit, sums), breaks: [] };
     const shifted = rest.map((one) => ({ ...one, from: one.from - begin, by: one.by - begin }));
-    const ways = visitsWithBreaks(visit, shifted).map((way) => takenApart(this.#pack(way.visit), way.together));
+    const ways = visitsWithBreaks(visit, shifted).map((way) => takenApart(this.#pack(way.visit, sums), way.together));
     const good = ways.filter((way) => isPacked(way.schedule));
     return good.sort((a, b) => a.schedule.makespan - b.schedule.makespan)[0] ?? must(ways[0]);
   }
 
-  #pack(bound: VisitProblem): VisitSchedule {
-    const visit = unbound(withoutTurns(bound));
-    const key = JSON.stringify(visit);
+  /** What is over in time without being held to its ends is the best with them too, and the same whenever the visit begins. */
+  #pack(bound: VisitProblem, sums: boolean): VisitSchedule {
+    const visit = withoutTurns(bound);
+    const free = this.#packOnce(openEnded(visit), sums);
+    if (free.status === "infeasible" || (isPacked(free) && keepsEnds(visit, free))) return free;
+    return this.#packOnce(unbound(visit), sums);
+  }
+
+  /** @param sums as `pack` has it: whoever only compares days does without */
+  #packOnce(visit: VisitProblem, sums: boolean): VisitSchedule {
+    const key = `${sums} ${JSON.stringify(visit)}`;
     let found = this.#visits.get(key);
     if (!found) {
-      found = pack(visit, { nodeLimit: this.#nodes, seed: this.#seed }, () => []);
+      found = pack(visit, { nodeLimit: this.#nodes, seed: this.#seed }, () => [], sums);
       this.#visits.set(key, found);
     }
     return found;
@@ -229,126 +287,5 @@ function rested(way: Underway, { minutes, from }: DayBreak): Underway {
     ...way,
     time: begin + minutes,
     breaks: [...way.breaks, { index: way.breaks.length, site: null, from: begin, to: begin + minutes }],
-  };
-}
-
-/** The visit with minute 0 at `begin`. */
-export function visitAt(
-  problem: Pick<DayProblem, "technicians">,
-  site: DaySite,
-  begin: number,
-  hours: boolean,
-): VisitProblem {
-  const shift = (spans: [number, number][]): [number, number][] =>
-    spans.filter(([, to]) => to > begin).map(([from, to]): [number, number] => [Math.max(0, from - begin), to - begin]);
-  return {
-    technicians: problem.technicians,
-    resources: site.resources,
-    fixed: (site.fixed ?? []).map((one) => ({ ...one, start: one.start - begin })),
-    jobs: site.jobs.flatMap(({ windows, readyBy, ...job }) => {
-      const spans = jobSpans(site, { windows });
-      const open = spans ? shift(spans) : undefined;
-      const bounds = {
-        id: job.id,
-        ...(hours && open ? { windows: open } : {}),
-        ...(hours && readyBy !== undefined ? { deadline: Math.max(0, readyBy - begin) } : {}),
-      };
-      return visitJobs(bounds, job);
-    }),
-  };
-}
-
-/**
- * The visit with hours that end after all of it could be over left open: it is then the same visit whenever it begins, and
- * packed once.
- */
-function unbound(visit: VisitProblem): VisitProblem {
-  const last = horizonOf(visit);
-  return {
-    ...visit,
-    jobs: visit.jobs.map(({ windows, deadline, ...job }) => ({
-      ...job,
-      ...(windows && {
-        windows: windows.map(([from, to]): [number, number] => [from, Math.min(to, Math.max(from, last))]),
-      }),
-      ...(deadline !== undefined && deadline < last ? { deadline } : {}),
-    })),
-  };
-}
-
-/**
- * The visit without what only one job uses: its phases come one after the other anyway. It is then the same visit whatever else
- * might have been on the day.
- */
-function withoutTurns(visit: VisitProblem): VisitProblem {
-  const users = new Map<string, Set<string>>();
-  for (const { id, phases } of visit.jobs)
-    for (const { uses = [] } of phases)
-      uses.forEach((one, i) => {
-        const known = (users.get(one) ?? new Set()).add(id);
-        // What a phase takes two of may be more than there is.
-        users.set(one, uses.indexOf(one) === i ? known : known.add(`${id} again`));
-      });
-  const isShared = (id: string): boolean => (users.get(id)?.size ?? 0) > 1;
-  const capacity = new Map((visit.resources ?? []).map((one) => [one.id, one.capacity]));
-  return {
-    ...visit,
-    resources: [...users.keys()].filter(isShared).map((id) => ({ id, capacity: must(capacity.get(id)) })),
-    jobs: visit.jobs.map((job) => ({
-      ...job,
-      phases: job.phases.map(({ uses, ...phase }): Phase => {
-        const shared = uses?.filter(isShared) ?? [];
-        return shared.length > 0 ? { ...phase, uses: shared } : phase;
-      }),
-    })),
-  };
-}
-
-/** When a duty may be worked on: the site's and its machine's hours; null at any time. */
-export function jobSpans(
-  site: DaySite,
-  { windows }: { windows?: [number, number][] | undefined },
-): [number, number][] | null {
-  return site.access || windows ? within(site.access ?? [WHOLE_DAY], windows ?? [WHOLE_DAY]) : null;
-}
-
-/** Spans that lie in both lists. */
-function within(a: [number, number][], b: [number, number][]): [number, number][] {
-  return a.flatMap(([from, to]) =>
-    b.flatMap(([start, end]): [number, number][] =>
-      Math.max(from, start) < Math.min(to, end) ? [[Math.max(from, start), Math.min(to, end)]] : [],
-    ),
-  );
-}
-
-/** Minutes by which a packed visit, from minute 0 at `begin`, is past its hours; at least one. */
-export function lateness(site: DaySite, begin: number, schedule: VisitSchedule): number {
-  const over = site.jobs.map((job) => {
-    const end =
-      begin +
-      Math.max(0, ...schedule.phases.filter((phase) => dutyOfJob(phase.job) === job.id).map((phase) => phase.end));
-    return Math.max(0, end - closingOf(site, job));
-  });
-  return Math.max(1, ...over);
-}
-
-const lastEnd = (spans: readonly [number, number][] | undefined): number =>
-  spans && spans.length > 0 ? Math.max(...spans.map((span) => span[1])) : Infinity;
-
-/** When a duty has to be over: the site's and the machine's last closing, and when the machine has to be ready. */
-export const closingOf = (site: DaySite, job: DayJob): number =>
-  Math.min(job.readyBy ?? Infinity, lastEnd(job.windows), lastEnd(site.access));
-
-/** When one is let in for an arrival. */
-export function opening(site: DaySite, arrival: number): number {
-  if (!site.access) return arrival;
-  const next = site.access.filter(([, to]) => arrival < to).map(([from]) => Math.max(from, arrival));
-  return next.length > 0 ? Math.min(...next) : arrival;
-}
-
-function shifted(schedule: VisitSchedule, by: number): VisitSchedule {
-  return {
-    ...schedule,
-    phases: schedule.phases.map((phase) => ({ ...phase, start: phase.start + by, end: phase.end + by })),
   };
 }

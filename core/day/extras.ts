@@ -44,7 +44,7 @@ export function dayExtras(
     const day = keepJobs(problem, (job, site) => order.includes(site) && (stays.has(job) || job === extra));
     const driver = new DayDriver(day, seed);
     const places = order.map((id) => day.sites.findIndex((site) => site.id === id)).filter((i) => i >= 0);
-    return { problem: day, plan: driver.drive(places) };
+    return { problem: day, plan: driver.polished(driver.drive(places)) };
   };
   const before = driven(null).plan;
   return problem.sites

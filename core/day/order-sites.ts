@@ -4,8 +4,9 @@ import type { Effort } from "../effort";
 import { must } from "../must";
 import { uniform } from "../random";
 import { orderRound } from "../round/order-round";
-import { type DayDriver, opening, type Underway } from "./drive-day";
+import type { DayDriver, Underway } from "./drive-day";
 import type { DayPlan, DayProblem } from "./types";
+import { opening } from "./visit-at";
 
 /** As many sites as all orders of are looked at. */
 export const MOST_EXACT_SITES = 7;
@@ -25,7 +26,8 @@ interface AllOrders {
   best: DayPlan | null;
   /** The site that comes first; −1 for any. */
   first: number;
-  good: (way: Underway) => boolean;
+  /** @param end the day ends no earlier */
+  good: (way: Underway, end: number) => boolean;
   enough: (plan: DayPlan) => boolean;
   goesOn: () => boolean;
 }
@@ -47,11 +49,15 @@ export function bestOfAllOrders(
   let found: DayPlan | null = null;
   let least = best;
   let ended = false;
-  const mayBeBetter = (way: Underway): boolean =>
-    good(way) &&
-    (least === null ||
-      way.lateMinutes < least.lateMinutes ||
-      (way.lateMinutes === least.lateMinutes && way.time <= least.endAt));
+  const mayBeBetter = (way: Underway, rest: readonly number[]): boolean => {
+    const end = way.time + driver.leastFor(rest);
+    return (
+      good(way, end) &&
+      (least === null ||
+        way.lateMinutes < least.lateMinutes ||
+        (way.lateMinutes === least.lateMinutes && end <= least.endAt))
+    );
+  };
   const visit = (way: Underway, left: readonly number[]): void => {
     if (left.length === 0) {
       const plan = driver.home(way);
@@ -61,13 +67,13 @@ export function bestOfAllOrders(
       ended = enough(plan);
       return;
     }
+    if (!mayBeBetter(way, left)) return;
     const ways = left
       .filter((i) => way.stops.length > 0 || first < 0 || i === first)
       .map((i) => ({ i, way: driver.goOn(way, i) }));
     ways.sort((a, b) => a.way.lateMinutes - b.way.lateMinutes || a.way.time - b.way.time);
     for (const next of ways) {
       if (ended || !goesOn()) return;
-      if (!mayBeBetter(next.way)) continue;
       visit(
         next.way,
         left.filter((i) => i !== next.i),

@@ -1,10 +1,11 @@
 import { Effort, type EffortLimits } from "../effort";
 import { must } from "../must";
 import { explainConflicts } from "../visit/explain-conflicts";
-import { DayDriver, type PackedVisits, visitAt } from "./drive-day";
+import { DayDriver, type PackedVisits } from "./drive-day";
 import { bestOfAllOrders, MOST_EXACT_SITES, searchOrders } from "./order-sites";
 import { readDayProblem } from "./read-day";
 import type { DayPlan, DayProblem } from "./types";
+import { visitAt } from "./visit-at";
 
 export interface DayOptions extends EffortLimits {
   seed?: number;
@@ -39,7 +40,8 @@ export function planWith(problem: DayProblem, options: DayOptions, visits: Packe
   const effort = new Effort(options, 1);
   const seed = options.seed ?? 1;
   const driver = new DayDriver(problem, seed, visits);
-  const explained = (plan: DayPlan): DayPlan => ({
+  const explained = (found: DayPlan): DayPlan => explain(driver.polished(found));
+  const explain = (plan: DayPlan): DayPlan => ({
     ...plan,
     conflicts: plan.stops.flatMap((stop) => {
       const site = must(sites.find((one) => one.id === stop.site));
@@ -79,7 +81,7 @@ export function planWith(problem: DayProblem, options: DayOptions, visits: Packe
 }
 
 /** Steps of the search before all orders are tried. */
-const FEW_STEPS = 320;
+const FEW_STEPS = 24;
 
 /** Minute of the day as HH:MM; past midnight it goes on counting from 00:00. */
 export function clockTime(minute: number): string {

@@ -2,8 +2,8 @@ import { must } from "../must";
 import { type Clockwork, clockworkOf } from "../round/clockwork";
 import { afterOf } from "../visit/after";
 import { dutyOfJob, visitJobs } from "../visit/bench-jobs";
-import { closingOf, jobSpans, opening } from "./drive-day";
 import type { DayBreak, DayPlan, DayProblem, DaySite, DayStop, PlannedBreak } from "./types";
+import { closingOf, jobSpans, opening } from "./visit-at";
 
 /** How a day went that was worked by its plan with other minutes. */
 export interface WorkedDay {

@@ -53,11 +53,16 @@ export function packVisit(problem: VisitProblem, options: PackOptions = {}): Vis
   return pack(problem, options, (read, effort) => explainConflicts(read, String, effort));
 }
 
-/** As `packVisit`; `explain` is asked for the reasons when nothing is possible. */
+/**
+ * As `packVisit`; `explain` is asked for the reasons when nothing is possible.
+ *
+ * @param sums whether jobs are ended earlier where that costs nothing: what only compares lengths does without
+ */
 export function pack(
   given: VisitProblem,
   limits: PackOptions,
   explain: (problem: VisitProblem, effort: Effort) => string[],
+  sums = true,
 ): VisitSchedule {
   const problem = readVisitProblem(given);
   const options = withoutNulls(limits);
@@ -65,7 +70,7 @@ export function pack(
   const model = buildModel(problem);
   if (model.conflicts.length > 0) return infeasible(model.conflicts);
   const packing = new Packing(model, options, effort);
-  return packing.run() ?? infeasible(explain(problem, effort));
+  return packing.run(sums) ?? infeasible(explain(problem, effort));
 }
 
 /** The more phases, the longer a step takes, and the sooner the clock is looked at again. */
@@ -98,12 +103,12 @@ class Packing {
   }
 
   /** @returns null when it is proven that there is no schedule */
-  run(): VisitSchedule | null {
+  run(sums: boolean): VisitSchedule | null {
     try {
       if (!this.#network.start(this.#model.horizon)) return null;
       this.#bound = Math.max(this.#bound, this.#network.makespan());
       if (!this.#searchAll()) return null;
-      if (this.#proven()) this.#shortenSum();
+      if (sums && this.#proven()) this.#shortenSum();
     } catch (error) {
       if (!(error instanceof OutOfTime)) throw error;
     }
