@@ -145,6 +145,10 @@ test("a day on the phone by the thumb bar alone: planned, started, arrived, into
   await expect(bar.getByRole("button", { name: "Arrived at Print shop" })).toBeVisible();
   await press(/^Arrived at Print shop$/);
   await expect(page.getByRole("list", { name: "The round" }).getByText("Now")).toBeVisible();
+  // A break is logged in one tap, and is a step of the day like the others.
+  const rest = page.getByRole("button", { name: "Break now, 30 min" });
+  await rest.click();
+  await expect(rest).toHaveCount(0);
   await press(/Lamp chiller: Read the gauge/);
   await expect(page).toHaveURL(/\/duties\//);
   await tap(page, /the sheet|open sheet/);
@@ -169,6 +173,7 @@ test("a day on the phone by the thumb bar alone: planned, started, arrived, into
   await expect(bar.getByRole("button", { name: "End the day" })).toBeVisible();
   await press(/^End the day$/);
   await expect(page).toHaveURL(/\/round\/evening/);
+  await expect(page.getByText(/, breaks 30 min;/)).toBeVisible();
   await page.goto("/round");
   await expect(bar.getByRole("link", { name: "What became of the day" })).toBeVisible();
 });

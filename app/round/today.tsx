@@ -9,7 +9,6 @@ import { Ferry } from "~/round/day/ferry";
 import { NextBar } from "~/round/day/next-bar";
 import type { Today } from "~/round/day/today.server";
 import { nextActs, type TodayStop } from "~/round/day/today-stops";
-import type { loader as whatHelps } from "~/round/day/what-helps.route";
 import { Why } from "~/ui/why";
 
 /** The person's day: where one is, what comes then, what later; one tap into each sheet. */
@@ -108,7 +107,7 @@ export function TodayPanel({ today, leaving }: { today: Today; leaving: { site: 
 
 /** What of the day is in danger, while something can be done about it. */
 function Dangers({ dangers }: { dangers: readonly string[] }) {
-  const help = useFetcher<typeof whatHelps>();
+  const help = useFetcher<{ changes: string[] }>();
   const key = dangers.join(" ");
   const asked = useRef("");
   useEffect(() => {

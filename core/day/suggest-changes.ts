@@ -30,7 +30,12 @@ const EARLIEST_START = 4 * 60;
 export function suggestChanges(given: DayProblem, kept: DayPlan, options: ProposeOptions = {}): DayChange[] {
   const problem = readDayProblem(given);
   const stops = requireList(requireRecord(kept, "plan").stops, "plan.stops");
-  const plan = { ...kept, stops: stops.filter((stop) => problem.sites.some((site) => site.id === stop.site)) };
+  const plan = {
+    ...kept,
+    stops: stops.filter((stop) => problem.sites.some((site) => site.id === stop.site)),
+    // Nor breaks that have been taken since.
+    breaks: (kept.breaks ?? []).filter((one) => one.index < (problem.breaks?.length ?? 0)),
+  };
   const { chance = 0, spread = () => UNKNOWN_SPREAD, ...limits } = options;
   const holds = (day: DayProblem, planned: DayPlan): DayPlan | null =>
     inTime(planned) && (chance === 0 || dayRisk(day, planned, spread, options.seed).holds >= chance) ? planned : null;

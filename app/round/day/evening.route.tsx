@@ -115,8 +115,8 @@ function Hours({ hours, siteNames }: Pick<Evening, "hours" | "siteNames">) {
             ))}
           </ul>
           <p>
-            On site {inHours(hours.onSite)}, on the way and elsewhere {inHours(hours.away)}; hands on signed work{" "}
-            {inHours(hours.handsOn)}.
+            On site {inHours(hours.onSite)}, on the way and elsewhere {inHours(hours.away)}
+            {hours.breaks > 0 && `, breaks ${inHours(hours.breaks)}`}; hands on signed work {inHours(hours.handsOn)}.
           </p>
           <Why
             because={[

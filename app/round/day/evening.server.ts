@@ -6,6 +6,7 @@ import { firmDay } from "~/kit/days/firm-day.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { Refusal } from "~/kit/refusal";
 
+import { restedOn } from "./breaks";
 import { eventsOf, findDay } from "./day-row.server";
 import * as sql from "./evening.sql";
 
@@ -21,7 +22,7 @@ export interface Evening {
   /** Was planned and is not done: on the day still, on another, on somebody else's, or on none. */
   notDone: sql.EveningDuty[];
   used: sql.UsedToday[];
-  hours: DayHours & { handsOn: number };
+  hours: DayHours & { handsOn: number; breaks: number };
   siteNames: Record<string, string>;
 }
 
@@ -47,6 +48,9 @@ export async function eveningOf(personId: string, on: string, now: Date): Promis
     events.map(({ type, siteId, at }) => ({ type, siteId, minute: minute(at) })),
     on === today ? minute(now) : null,
   );
+  const rested = restedOn(events.map((event) => ({ ...event, minute: minute(event.at) })));
+  const breaks = { onSite: 0, away: 0 };
+  for (const { site, minutes } of rested) breaks[site === null ? "away" : "onSite"] += minutes;
   const sites = await models.Site.findAll({
     attributes: ["id", "name"],
     where: { id: [...new Set(hours.sites.map((one) => one.siteId))] },
@@ -65,7 +69,14 @@ export async function eveningOf(personId: string, on: string, now: Date): Promis
     unsigned: on === today ? sheets.filter((one) => one.status === "open") : [],
     notDone: duties.filter((one) => !inHand.has(one.dutyId) && one.active),
     used,
-    hours: { ...hours, handsOn: done.reduce((sum, one) => sum + (one.handsMinutes ?? 0), 0) },
+    hours: {
+      ...hours,
+      // A break is neither.
+      onSite: Math.max(0, hours.onSite - breaks.onSite),
+      away: Math.max(0, hours.away - breaks.away),
+      breaks: breaks.onSite + breaks.away,
+      handsOn: done.reduce((sum, one) => sum + (one.handsMinutes ?? 0), 0),
+    },
     siteNames: Object.fromEntries(sites.map((one) => [one.id, one.name])),
   };
 }

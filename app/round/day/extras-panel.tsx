@@ -5,11 +5,11 @@ import { inPercent } from "~/kit/in-percent";
 import { OnDay } from "~/ui/day";
 import { Section } from "~/ui/section";
 
-import type { loader } from "./extras.route";
+import type { Extra } from "./extras.server";
 
 /** What comes due before long on the day's machines and has room: looked for when it is asked. */
 export function ExtrasPanel({ href }: { href: string }) {
-  const found = useFetcher<typeof loader>();
+  const found = useFetcher<{ extras: Extra[] }>();
   const extras = found.data?.extras;
   return (
     <Section id="extras" title="While you are there" panel>
