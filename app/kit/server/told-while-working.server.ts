@@ -16,15 +16,20 @@ export function toldWhileWorking<Result>(work: (progress: Progress) => Promise<R
         if (wanted) controller.enqueue(text.encode(`${JSON.stringify(line)}\n`));
       };
       try {
-        say({ result: await work((done, total) => say({ done, total })) });
+        const result = await work((done, total) => {
+          if (!wanted) throw new Error("Nobody waits for it any more.");
+          say({ done, total });
+        });
+        say({ result });
       } catch (error) {
+        if (!wanted) return;
         const refusal = asRefusal(error);
         if (!refusal) console.error(error);
         say({ fault: refusal?.message ?? "It could not be worked out. Try again." });
       }
       if (wanted) controller.close();
     },
-    // Whoever asked has gone: what is being worked out ends by itself.
+    // Whoever asked has gone: the work ends where it tells next how far it is.
     cancel() {
       wanted = false;
     },

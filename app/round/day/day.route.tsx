@@ -334,7 +334,7 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
               last={
                 last && {
                   id: last.id,
-                  says: `${STEP_WORDS[last.type]}${last.siteId === null ? "" : ` ${siteName(last.siteId)}`}, ${clockTime(last.minute)}`,
+                  says: `${STEP_WORDS[last.type]}${last.siteId === null ? "" : ` ${at(last.type)}${siteName(last.siteId)}`}, ${clockTime(last.minute)}`,
                 }
               }
               answer={actionData}
@@ -356,6 +356,8 @@ export default function RoundDay({ loaderData, actionData }: Route.ComponentProp
 }
 
 const STEP_WORDS = { started: "started", arrived: "arrived at", left: "left", rested: "break", ended: "ended" };
+
+const at = (type: string): string => (type === "rested" ? "at " : "");
 
 /** Sentences of the core speak of ids: people read names. */
 function withNames(

@@ -93,7 +93,7 @@ export async function getDayView(personId: string, on: string, now: Date): Promi
     today,
     now: today === on ? minuteOfDay(now, timeZone) : null,
     day,
-    stale: day.problem !== null && fingerprint(day.problem) !== fingerprint(built.problem),
+    stale: day.problem !== null && fingerprint(day.problem, live) !== fingerprint(built.problem, live),
     events: events.map((event) => ({ ...event, minute: minuteOfDay(event.at, built.depot.timeZone) })),
     actual,
     closed: missing.length === 0 ? [] : await sql.closedDuties({ missing }),
@@ -102,12 +102,15 @@ export async function getDayView(personId: string, on: string, now: Date): Promi
 }
 
 /** What of a problem says whether a plan made from it still holds: not the minute at which it was looked at. */
-function fingerprint({ startAt: _startAt, first: _first, travel, sites, breaks = [], ...rest }: DayProblem): string {
+function fingerprint(
+  { startAt, first: _first, travel, sites, breaks = [], ...rest }: DayProblem,
+  isLive: boolean,
+): string {
   // A row of zeros for where one stands: on the way it is another place, and the rest is the same.
   return contentHash({
     ...rest,
-    // They move with the day's beginning.
-    breaks: breaks.map((one) => one.minutes),
+    // They move with the day's beginning until it has begun.
+    breaks: breaks.map(({ minutes, from, by }) => [minutes, ...[from, by].map((one) => one - (isLive ? 0 : startAt))]),
     travel: travel.slice(1).map((row) => row.slice(1)),
     sites: sites.map((site) => ({ ...site, jobs: site.jobs.map((job) => job.id), fixed: [] })),
   });
