@@ -48,7 +48,7 @@ test("the load list of a day is right, item by item; what is missing from the va
     "Sanitiser, quaternary, 20 mL",
     "Alcohol card, 1 pc",
     "Alcohol swab, 1 pc",
-    "Ice machine cleaner, 235 mL",
+    "Ice machine cleaner, 240 mL",
   ])
     await expect(line(page, inVan, wanted).or(line(page, depot, wanted))).toBeVisible();
   // The stick in the printer's kit has a side left or not: with one left, none is taken along.
