@@ -95,6 +95,25 @@ function bruteForce(problem: WeekProblem): number {
   return best;
 }
 
+it("its bound holds where ways out and back differ: out by one site and back from another", () => {
+  const duty = (id: string, site: string) => ({ id, site, hands: 60, longest: 60, value: 50, due: 0, people: null });
+  const site = (id: string) => ({ id, overhead: 0, open: [480, 480] });
+  const problem: WeekProblem = {
+    days: 2,
+    people: [{ id: "p", minutes: [125, 480], sites: null }],
+    sites: [site("out"), site("back")],
+    duties: [duty("a", "out"), duty("b", "back")],
+    travel: [
+      [0, 1, 200],
+      [200, 0, 1],
+      [1, 1, 0],
+    ],
+  };
+  const least = bruteForce(problem);
+  expect(least).toBe(3);
+  expect(assignWeek(problem, { nodeLimit: 1500 }).bound).toBeLessThanOrEqual(least);
+});
+
 it("costs no more than the best of all ways to share out a small week, and its bound no more than that", () => {
   let [bounds, costs] = [0, 0];
   for (let seed = 0; seed < draws(60, 1000); seed++) {

@@ -4,7 +4,7 @@ import type { WeekProblem } from "./types";
 /** Cost of a unit of worth left undone: an hour more on the road is worth a small duty. */
 export const LEFT_COST = 10;
 /** Share of its worth that a duty costs for each day after its due day. */
-export const LATE_COST = 0.5;
+const LATE_COST = 0.5;
 
 /** Prices of hours that are tried: enough for them to settle. */
 const PRICE_STEPS = 120;
@@ -55,10 +55,12 @@ function leastLateness(
   possible: readonly { duty: WeekProblem["duties"][number]; may: readonly number[] }[],
 ): number {
   if (possible.length === 0) return 0;
-  // Who does anything on a day goes there and comes back.
-  const leastWay = Math.min(
-    ...sites.map((site, i) => must(must(travel[0])[i + 1]) + site.overhead + must(must(travel[i + 1])[0])),
-  );
+  // Who does anything on a day goes out and comes back, not always by the same site: the way from there may be the longer one.
+  const leastOf = (of: (site: number) => number): number => Math.min(...sites.map((_, i) => of(i)));
+  const leastWay =
+    leastOf((i) => must(must(travel[0])[i + 1])) +
+    leastOf((i) => must(sites[i]).overhead) +
+    leastOf((i) => must(must(travel[i + 1])[0]));
   const room = days.map(({ minutes }) => Math.max(0, minutes - leastWay));
   const prices = days.map(() => 0);
   let best = 0;
