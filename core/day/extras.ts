@@ -2,7 +2,7 @@ import { requireList, requireRecord } from "../inputs";
 import { UNKNOWN_SPREAD } from "../minutes/learn-minutes";
 import { requireShare } from "../numbers";
 import { inTime } from "./day-in-time";
-import { DayDriver } from "./drive-day";
+import { DayDriver, type PackedVisits } from "./drive-day";
 import type { ProposeOptions } from "./propose-day";
 import { readDayProblem } from "./read-day";
 import { dayRisk } from "./risk";
@@ -40,9 +40,11 @@ export function dayExtras(
   requireShare(chance, "options.chance");
   const stays = new Set(requireList([...on], "on"));
   const order = requireList(requireRecord(plan, "plan").stops, "plan.stops").map((stop) => stop.site);
+  // All of them go to the same sites: only the visit with the extra is another.
+  const visits: PackedVisits = new Map();
   const driven = (extra: string | null): { problem: DayProblem; plan: DayPlan } => {
     const day = keepJobs(problem, (job, site) => order.includes(site) && (stays.has(job) || job === extra));
-    const driver = new DayDriver(day, seed);
+    const driver = new DayDriver(day, seed, visits);
     const places = order.map((id) => day.sites.findIndex((site) => site.id === id)).filter((i) => i >= 0);
     return { problem: day, plan: driver.polished(driver.drive(places)) };
   };

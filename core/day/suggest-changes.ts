@@ -3,7 +3,7 @@ import { UNKNOWN_SPREAD } from "../minutes/learn-minutes";
 import { must } from "../must";
 import { dayInTime, inTime } from "./day-in-time";
 import type { PackedVisits } from "./drive-day";
-import { clockTime, planDay } from "./plan-day";
+import { clockTime, planWith } from "./plan-day";
 import type { ProposeOptions } from "./propose-day";
 import { readDayProblem } from "./read-day";
 import { dayRisk } from "./risk";
@@ -44,7 +44,7 @@ export function suggestChanges(given: DayProblem, kept: DayPlan, options: Propos
   const visits: PackedVisits = new Map();
   const attempt = (changed: DayProblem): DayPlan | null => {
     if (dayInTime(changed, { visits, seed: options.seed ?? 1, goesOn: () => true }) === null) return null;
-    return holds(changed, planDay(changed, { nodeLimit: 160, ...limits }));
+    return holds(changed, planWith(changed, { nodeLimit: 160, ...limits }, visits));
   };
   const longer = plan.lateMinutes === 0 ? laterEnd(problem, plan, chance, spread) : null;
   if (longer !== null) found.push({ kind: "stay-longer", endBy: longer, plan: { ...plan, overtime: 0 } });
