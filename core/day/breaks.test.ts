@@ -47,6 +47,27 @@ it("a day that is over by then needs none; one minute longer it does", () => {
   expect(longer.endAt).toBe(631);
 });
 
+it("one whose time has passed does not stop work that has begun: it is taken as soon as a soak lets go", () => {
+  const soak = { kind: "wait" as const, minutes: 15, maxMinutes: 16 };
+  const known = oneSite(
+    [
+      { id: "x", phases: [soak, hands(6), wait(60), hands(4)] },
+      { id: "y", phases: [hands(5)] },
+    ],
+    [{ minutes: 30, from: 400, by: 470 }],
+    { first: "a" },
+  );
+  const fixed = [{ job: "x", index: 0, start: 478 }];
+  const plan = planDay({ ...known, sites: known.sites.map((site) => ({ ...site, fixed })) });
+  expect(plan.conflicts).toEqual([]);
+  expect(must(plan.stops[0]).schedule.phases.length).toBeGreaterThan(0);
+  // The soak is over at 493 at the earliest: half an hour of rest before it would be too long.
+  const [rest] = must(plan.breaks);
+  expect(must(rest)).toMatchObject({ site: "a" });
+  expect(must(rest).from).toBeGreaterThanOrEqual(499);
+  expect(plan.endAt).toBe(493 + 6 + 60 + 4 + 5 + 5);
+});
+
 it("is taken before one sets off when the next place is reached too late for it", () => {
   const site = (id: string) => ({
     id,

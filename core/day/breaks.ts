@@ -30,7 +30,7 @@ const QUARTER = 15;
 /** So wide a span is not missed at its ends. */
 const WIDE = 45;
 /** Longer than any visit, minutes. */
-const LONG = 5 * 1440;
+export const LONG = 5 * 1440;
 
 /**
  * The ways in which breaks can be put into a visit. Of one technician the break is work of its own, which the packing puts

@@ -3,7 +3,7 @@ import { type Clockwork, clockworkOf } from "../round/clockwork";
 import { allPhases } from "../visit/bench-jobs";
 import { pack } from "../visit/pack-visit";
 import type { VisitProblem, VisitSchedule } from "../visit/types";
-import { type BreakInVisit, takenApart, type VisitBreak, visitsWithBreaks } from "./breaks";
+import { type BreakInVisit, LONG, takenApart, type VisitBreak, visitsWithBreaks } from "./breaks";
 import { leastEndOf } from "./least-end";
 import type { DayBreak, DayPlan, DayProblem, DaySite, DayStop, PlannedBreak } from "./types";
 import {
@@ -138,7 +138,8 @@ export class DayDriver {
     let way = gone;
     for (;;) {
       const next = this.#breaks[way.breaks.length];
-      if (!next) return way;
+      // Who is there already may have soaks that do not wait: the visit has the break where it can.
+      if (!next || i === this.#first) return way;
       const { begin } = this.#reached(way, i);
       const later = rested(way, next);
       if (begin <= next.by && this.#reached(later, i).begin > begin) return way;
@@ -157,9 +158,12 @@ export class DayDriver {
       if (leave <= next.from) return packed;
       const isNeeded = this.#leastEnd > next.by;
       // One who goes alone finds no more room for it than the hands are idle.
-      const idle = this.#problem.technicians === 1 ? idleIn(packed) : Infinity;
+      const isAlone = this.#problem.technicians === 1;
+      const idle = isAlone ? idleIn(packed) : Infinity;
       if (leave <= next.by && idle < (isNeeded ? 1 : next.minutes)) return packed;
-      const more = this.packAt(i, begin, { taken, count });
+      const inTime = this.packAt(i, begin, { taken, count });
+      const more =
+        isPacked(inTime.schedule) || leave <= next.by || !isAlone ? inTime : this.#packLate(i, begin, { taken, count });
       if (!isPacked(more.schedule)) return packed;
       const cost = more.schedule.makespan - packed.schedule.makespan;
       const gains = more.late <= packed.late && (isNeeded ? cost < next.minutes : cost === 0);
@@ -221,6 +225,14 @@ export class DayDriver {
       this.#packed.set(key, found);
     }
     return found;
+  }
+
+  /** With breaks that are begun too late rather than not at all, as soon as the work lets one go. */
+  #packLate(i: number, begin: number, { taken, count }: typeof NO_BREAKS): Packed {
+    const rest = this.#breaks
+      .slice(taken, taken + count)
+      .map((one, k) => ({ ...one, by: begin + LONG, index: taken + k }));
+    return this.#packSite(must(this.#problem.sites[i]), begin, rest);
   }
 
   #packSite(site: DaySite, begin: number, rest: readonly BreakInVisit[]): Packed {

@@ -119,7 +119,7 @@ function reasonAlone(problem: VisitProblem, job: VisitJob, time: TimeWords, effo
   if (problem.technicianHours !== undefined && possible(atAllHours))
     return `${job.id} does not fit the hours of any technician.`;
   if ((own.fixed ?? []).length > 0 && possible({ ...own, fixed: [] }))
-    return `${job.id}: what has begun (${listed((own.fixed ?? []).map((one) => `phase ${one.index} at ${time(one.start)}`))}) does not go with the rest of it, as a longest wait or a deadline has passed.`;
+    return `${job.id}: what has begun (${listed((own.fixed ?? []).map((one) => `phase ${one.index + 1}, ${time(one.start)}`))}) does not go with the rest of it, as a longest wait or a deadline has passed.`;
   return `${job.id} cannot be done: its own waits, deadline, windows and resources contradict each other.`;
 }
 
