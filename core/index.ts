@@ -24,6 +24,8 @@ export * from "./round/index";
 export { roadMinutes, type Position } from "./travel/great-circle";
 export * from "./day/index";
 export * from "./stock/index";
+export * from "./faults/index";
+export * from "./merit/index";
 export { handsOnMinutes } from "./minutes/hands-on-minutes";
 export { learnMinutes, type LearnedMinutes, UNKNOWN_SPREAD } from "./minutes/learn-minutes";
 export { assignWeek } from "./week/assign-week";

@@ -48,7 +48,7 @@ export function orderChecks(input: { causes: { id: string; probability: number; 
   return { order: ordered.map(({ one }) => one.id), expectedMinutes };
 }
 
-/** Not by subtraction: two infinite worths are equal. */
+/** Rounding alone sets no check before another. Not by subtraction: two infinite worths are equal. */
 function compare(a: number, b: number): number {
-  return a === b ? 0 : a < b ? -1 : 1;
+  return a === b || Math.abs(a - b) <= 1e-13 * Math.min(a, b) ? 0 : a < b ? -1 : 1;
 }

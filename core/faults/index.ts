@@ -1,0 +1,2 @@
+export { learnCauses, type LearnedCause } from "./learn-causes";
+export { nextCheck, type NextCheck, type NextCheckInput } from "./next-check";

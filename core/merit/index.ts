@@ -1,0 +1,2 @@
+export { type FailureFigures, failureFigures } from "./failure-figures";
+export { onTime } from "./on-time";
