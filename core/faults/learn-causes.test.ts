@@ -58,7 +58,7 @@ it.each([
   [{ prior: { a: 1 }, strength: 0, seen: [] }, "strength"],
   [{ prior: { a: 1 }, strength: 1, seen: ["b"] }, "seen[0]"],
 ])("says what is wrong with %j", (input, path) => {
-  expect(() => learnCauses(input)).toThrow(expect.objectContaining({ path }));
+  expect(() => learnCauses(input)).toThrow(expect.objectContaining({ path }) as Error);
 });
 
 it("after 200 faults with chances unlike the typical ones, the order costs at most a twentieth more than with the true chances", () => {

@@ -1,4 +1,4 @@
-import { jStat } from "jstat";
+import jstat from "jstat";
 
 import { CoreError } from "../errors";
 import { requireList, requireRecord } from "../inputs";
@@ -59,5 +59,5 @@ function spanOf(a: number, b: number): { low: number; high: number } {
   if (a <= 0) return { low: 0, high: 0 };
   // Rounding leaves next to nothing where no other cause has any case.
   if (b <= 1e-9) return { low: 1, high: 1 };
-  return { low: jStat.beta.inv(0.05, a, b), high: jStat.beta.inv(0.95, a, b) };
+  return { low: jstat.beta.inv(0.05, a, b), high: jstat.beta.inv(0.95, a, b) };
 }

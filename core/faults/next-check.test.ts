@@ -250,5 +250,7 @@ it.each([
     "ways.y.x",
   ],
 ])("says what is wrong with %j", (input, path) => {
-  expect(() => nextCheck(input as NextCheckInput)).toThrow(expect.objectContaining({ name: "CoreError", path }));
+  expect(() => nextCheck(input as NextCheckInput)).toThrow(
+    expect.objectContaining({ name: "CoreError", path }) as Error,
+  );
 });

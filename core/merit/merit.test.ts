@@ -63,7 +63,7 @@ describe("failure figures", () => {
     [{ from: "yesterday", until: day(1), failures: [] }, "from"],
     [{ from: day(0), until: day(5), failures: [down(3, 2)] }, "failures[0].backAt"],
   ])("says what is wrong with %j", (input, path) => {
-    expect(() => failureFigures(input)).toThrow(expect.objectContaining({ path }));
+    expect(() => failureFigures(input)).toThrow(expect.objectContaining({ path }) as Error);
   });
 });
 
@@ -89,7 +89,7 @@ describe("on time", () => {
     expect(onTime({ due: [], today: "2026-02-01" })).toEqual({ share: 0, low: 0, high: 1, n: 0 }));
   it("wants days that exist", () => {
     expect(() => onTime({ due: [{ due: "2026-02-30", done: null }], today: "2026-02-01" })).toThrow(
-      expect.objectContaining({ path: "due[0].due" }),
+      expect.objectContaining({ path: "due[0].due" }) as Error,
     );
   });
 });
