@@ -1,2 +1,31 @@
 export { learnCauses, type LearnedCause } from "./learn-causes";
 export { nextCheck, type NextCheck, type NextCheckInput } from "./next-check";
+export type {
+  CheckFind,
+  FaultCause,
+  FaultCheck,
+  FaultGuide,
+  FaultSymptom,
+  OptionClause,
+  RemedyKind,
+  RemedyStep,
+} from "./guide";
+export {
+  CAUSE_STEP,
+  FAULT_EVENT,
+  faultProcedureId,
+  guideProcedure,
+  isFaultProcedure,
+  PROOF_STEP,
+  SYMPTOM_STEP,
+} from "./guide-procedure";
+export {
+  GuideSearch,
+  isMeant,
+  type OpenCheck,
+  type SearchGate,
+  type SearchInput,
+  typicalChances,
+  UNKNOWN_SHARE,
+} from "./guide-search";
+export { type GuideFinding, guideRules, lintGuide } from "./lint-guide";

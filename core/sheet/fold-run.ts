@@ -16,6 +16,7 @@ import {
 import { partsOff } from "./ledger";
 import {
   applyCorrections,
+  checkOf,
   type Corrected,
   endInterim,
   interimOf,
@@ -196,6 +197,12 @@ class Fold {
       case "step-not-applicable":
         this.#settle(event, "not-applicable", null, event.reason);
         return;
+      case "checked":
+        this.#check(event);
+        return;
+      case "gate-passed":
+        this.#passGate(event);
+        return;
       case "counted":
         this.#count(event);
         return;
@@ -230,6 +237,23 @@ class Fold {
     const step = must(this.#steps.get(event.step));
     const open = moveParts(at, event) || !provenBy(at, step, event) || noneRenewed(at, step);
     if (!open) this.#settle(event, "done", answer, event.reason ?? null);
+  }
+
+  /** What a check found is the answer of the search. */
+  #check(event: EventOf<"checked">): void {
+    const found = this.#readable.causeOf(event);
+    const cause = found === null ? null : (this.#corrected(event, { answer: found }).value.answer ?? found);
+    const at = this.#step(event);
+    at.checks = withOne(at.checks, checkOf(event, cause));
+    at.lastEventId = event.id;
+    if (cause !== null) this.#settle(event, "done", cause, null);
+  }
+
+  #passGate(event: EventOf<"gate-passed">): void {
+    const at = this.#step(event);
+    const { id: eventId, state, way, by, at: when } = event;
+    at.gates = withOne(at.gates, { eventId, state, way, by, at: when });
+    at.lastEventId = event.id;
   }
 
   #count(event: EventOf<"counted">): void {

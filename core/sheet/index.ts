@@ -3,6 +3,7 @@ export { baselineReadings, withBaselines } from "./baselines";
 export { chemicalClash, harmsOf } from "./chemicals";
 export { checkProcedure } from "./check-procedure";
 export { type FollowUp, followUps } from "./follow-ups";
+export { UNKNOWN_CAUSE } from "./readable-events";
 export { foldRun } from "./fold-run";
 export { type LoggedClock, loggedClocks } from "./logged-clocks";
 export { lastResults } from "./logged-facts";

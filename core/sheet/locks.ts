@@ -1,9 +1,7 @@
 import { instantMs } from "../days/parse-instant";
-import { inTime } from "./in-time";
+import { passedGates } from "./passed-gates";
 import type { Procedure } from "./procedure";
 import type { RunState } from "./run-state";
-import { isSettled } from "./run-state";
-import { gateOf } from "./states";
 
 /** A lock that is on: who put it on or took it over; null once a lead has lifted it, then anybody may take it off. */
 export interface Lock {
@@ -31,7 +29,7 @@ export interface LockTakenOff {
  * @returns `on` in the order in which they were put on; `takenOff` by others than who held them, in order: to be answered for
  */
 export function locksOf(procedure: Procedure, state: RunState): { on: Lock[]; takenOff: LockTakenOff[] } {
-  const { states = [], steps } = procedure;
+  const { states = [] } = procedure;
   const locked = new Set(
     states.flatMap(({ id, in: into }) =>
       (into.gates ?? []).some((gate) => gate === "lock-out" || gate === "tag") ? [id] : [],
@@ -43,14 +41,8 @@ export function locksOf(procedure: Procedure, state: RunState): { on: Lock[]; ta
   for (const left of state.begins?.states ?? [])
     if (locked.has(left)) on.set(left, { state: left, by: state.begins?.heldBy ?? null, at: null });
 
-  const gates = new Map(
-    steps.flatMap((step) => {
-      const gate = gateOf(step);
-      return gate && locked.has(gate.state) ? [[step.id, gate] as const] : [];
-    }),
-  );
-  const passed = inTime(steps, state, (step) => gates.has(step.id)).flatMap((one) =>
-    isSettled(one) && one.at !== null && one.by !== null ? [{ ...one, at: one.at, by: one.by }] : [],
+  const passed = passedGates(procedure, state).flatMap((one) =>
+    locked.has(one.gate.state) && one.at !== null && one.by !== null ? [{ ...one, at: one.at, by: one.by }] : [],
   );
   let next = 0;
   const change = (until: number): void => {
@@ -63,9 +55,7 @@ export function locksOf(procedure: Procedure, state: RunState): { on: Lock[]; ta
       }
     }
   };
-  for (const { step, by, at, status } of passed) {
-    const gate = gates.get(step);
-    if (!gate) continue;
+  for (const { step, gate, by, at, status } of passed) {
     change(instantMs(at, "at"));
     const lock = on.get(gate.state);
     if (gate.way === "in") {

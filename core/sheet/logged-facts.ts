@@ -1,7 +1,7 @@
 import { isPossible, judgedTogether, judgeReading, limitsOf } from "./judge";
 import type { Step } from "./procedure";
 import type { Correction, EventOf } from "./run-event";
-import type { AppliedCorrection, LoggedReading, LoggedText, MixedSolution, RunState, StepState } from "./run-state";
+import type { AppliedCorrection, LoggedCheck, LoggedReading, LoggedText, MixedSolution, RunState, StepState } from "./run-state";
 
 /** A fact's fields as they are now, and what was corrected to come there. */
 export interface Corrected {
@@ -119,6 +119,11 @@ export function photoOf(event: EventOf<"photo">): RunState["photos"][number] {
     by: event.by,
     at: event.at,
   };
+}
+
+export function checkOf(event: EventOf<"checked">, cause: string | null): LoggedCheck {
+  const { id: eventId, check, result, note = null, by, at } = event;
+  return { eventId, check, result, cause, note, by, at };
 }
 
 export function interimOf(event: EventOf<"interim">): RunState["interim"][number] {

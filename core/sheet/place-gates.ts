@@ -163,6 +163,13 @@ class GatePlacer {
 
   /** Gates before one step, and what is in force behind it. */
   #enter(step: Step, i: number, inside: Inside): void {
+    // Whatever its checks needed may be in force behind a search, and nothing surely is.
+    if (step.kind === "find") {
+      inside.surely.clear();
+      for (const state of this.#rules.order)
+        inside.perhaps.set(state, [...(inside.perhaps.get(state) ?? []), [step.id]]);
+      return;
+    }
     const needs = this.#rules.needs(step);
     if (!step.when?.length)
       for (const state of inside.leftPerhaps.keys())
@@ -232,7 +239,7 @@ class GatePlacer {
       if (!stays || this.#kept.has(state)) continue;
       let last = Math.max(
         moved,
-        steps.findLastIndex((step) => step.state?.includes(state)),
+        steps.findLastIndex((step) => step.kind === "find" || step.state?.includes(state)),
       );
       // Not before the block that it is needed in is over.
       for (const [from, end] of this.#blockEnd) if (last >= from && last <= end) last = end;

@@ -1,3 +1,4 @@
+import type { FaultCause, FaultCheck, FaultSymptom } from "../faults/guide";
 import type { ChemicalClass } from "../mix/check-mix";
 import type { Grade, Surface } from "../mix/surfaces";
 import type { Lead, Trigger } from "../schedule/types";
@@ -354,6 +355,15 @@ export type Step =
       proof?: "leak-check" | "test-piece" | "check-fluid" | "function-test" | "first-output";
     })
   | (StepBase & { kind: "hand-off"; to: string })
+  /** The search for a fault's cause: its answer is the cause that was found, or `unknown`. Format version 2. */
+  | (StepBase & {
+      kind: "find";
+      /** The `decide` step that says what is complained of. */
+      symptom: string;
+      symptoms: FaultSymptom[];
+      checks: FaultCheck[];
+      causes: Omit<FaultCause, "remedy">[];
+    })
   /** All steps of another procedure stand here; the version is pinned. */
   | (StepBase & { kind: "nested"; procedure: string; version: number });
 

@@ -1,6 +1,9 @@
 import { isRecord } from "../inputs";
 import type { Procedure, Step } from "./procedure";
-import type { Correction, RunEvent, RunEventType } from "./run-event";
+import type { Correction, EventOf, RunEvent, RunEventType } from "./run-event";
+
+/** Answer of a search that found nothing. */
+export const UNKNOWN_CAUSE = "unknown";
 
 /** Every kind of entry, and whether it is logged on a step. */
 const KINDS: Record<RunEventType, "sheet" | "step"> = {
@@ -9,6 +12,8 @@ const KINDS: Record<RunEventType, "sheet" | "step"> = {
   "step-done": "step",
   "step-not-applicable": "step",
   "step-skipped": "step",
+  checked: "step",
+  "gate-passed": "step",
   counted: "step",
   reading: "step",
   "timer-started": "step",
@@ -36,11 +41,13 @@ const KINDS: Record<RunEventType, "sheet" | "step"> = {
 /** What of a log this version can read: anything else, from a newer device for example, is kept and changes nothing. */
 export class ReadableEvents {
   readonly #steps: ReadonlyMap<string, Step>;
+  readonly #states: ReadonlySet<string>;
   /** Passes that the block around a step has at most. */
   readonly #mostRounds = new Map<string, number>();
 
   constructor(procedure: Procedure, steps: ReadonlyMap<string, Step>) {
     this.#steps = steps;
+    this.#states = new Set((procedure.states ?? []).map((one) => one.id));
     const place = new Map(procedure.steps.map((step, i) => [step.id, i]));
     procedure.steps.forEach((step, end) => {
       if (step.kind !== "repeat" || step.maxRounds === undefined) return;
@@ -77,6 +84,10 @@ export class ReadableEvents {
         return isBeginning(event.begins);
       case "step-done":
         return isCounted(event.off) && isCounted(event.back) && isTried(event.results);
+      case "checked":
+        return this.#isCheck(event);
+      case "gate-passed":
+        return this.#steps.get(event.step)?.kind === "find" && this.#states.has(event.state) && isWay(event.way);
       case "consumable-used":
       case "part-fitted":
         return Number.isFinite(event.qty);
@@ -93,6 +104,23 @@ export class ReadableEvents {
       default:
         return true;
     }
+  }
+
+  /** Whether a search has that check, and the check can show that cause. */
+  #isCheck(event: EventOf<"checked">): boolean {
+    const step = this.#steps.get(event.step);
+    const check = step?.kind === "find" ? step.checks.find((one) => one.id === event.check) : undefined;
+    if (!check || !["found", "clear", "left-out"].includes(event.result)) return false;
+    return event.result !== "found" || this.causeOf(event) !== null;
+  }
+
+  /** What a check has found: the cause that is named, or the only one that it can show. */
+  causeOf({ step: id, check: name, result, cause }: EventOf<"checked">): string | null {
+    const step = this.#steps.get(id);
+    if (result !== "found" || step?.kind !== "find") return null;
+    const finds = step.checks.find((one) => one.id === name)?.finds ?? [];
+    if (cause === undefined) return finds.length === 1 ? (finds[0]?.cause ?? null) : null;
+    return finds.some((one) => one.cause === cause) ? cause : null;
   }
 
   #isPoint(id: string, point: number | undefined): boolean {
@@ -116,9 +144,12 @@ export class ReadableEvents {
     const step = this.#steps.get(id);
     if (step?.kind === "choose") return step.schools.some((one) => one.id === answer);
     if (step?.kind === "decide") return step.branches.some((one) => one.id === answer);
+    if (step?.kind === "find") return answer === UNKNOWN_CAUSE || step.causes.some((one) => one.id === answer);
     return true;
   }
 }
+
+const isWay = (way: unknown): boolean => way === "in" || way === "out";
 
 /** Readings that a step takes, one a point or trial. */
 export const pointsOf = (step: Step): number =>

@@ -48,6 +48,19 @@ export type RunEventBody =
     })
   | (OnStep & { type: "step-not-applicable"; reason: string })
   | (OnStep & { type: "step-skipped"; reason: string })
+  /**
+   * A check of a search: it showed one of its causes, nothing, or it could not be done. Of those that it can show, `cause` is the
+   * one that it was.
+   */
+  | (OnStep & {
+      type: "checked";
+      check: string;
+      result: "found" | "clear" | "left-out";
+      cause?: string;
+      note?: string;
+    })
+  /** Within a search: the machine was brought into a state, or out of it. */
+  | (OnStep & { type: "gate-passed"; state: string; way: "in" | "out" })
   /** One of several repetitions of a counting step. */
   | (OnStep & { type: "counted" })
   | (OnStep & {
@@ -154,6 +167,8 @@ export type StepEvent = EventOf<
   | "step-done"
   | "step-skipped"
   | "step-not-applicable"
+  | "checked"
+  | "gate-passed"
   | "counted"
   | "reading"
   | "timer-started"

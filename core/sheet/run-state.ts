@@ -69,10 +69,25 @@ export interface StepState {
   corrections: AppliedCorrection[];
   /** Functions of a proof that were tried, in order, those that were tried again among them. */
   results?: { eventId: string; function: string; ok: boolean; note: string | null; by: string; at: string }[];
+  /** Of a search: its checks in order, those that were done again among them. */
+  checks?: LoggedCheck[];
+  /** Of a search: states that the machine was brought into and out of, in order. */
+  gates?: { eventId: string; state: string; way: "in" | "out"; by: string; at: string }[];
   /** What came off, where it was not as the procedure says. */
   off?: TakenOff[];
   /** What went back on so far, by item, while some of it did not. */
   back?: Record<string, number>;
+}
+
+export interface LoggedCheck {
+  eventId: string;
+  check: string;
+  result: "found" | "clear" | "left-out";
+  /** The cause that it showed. */
+  cause: string | null;
+  note: string | null;
+  by: string;
+  at: string;
 }
 
 /** Something that holds until the real thing is done; open while it has not ended. */

@@ -1,6 +1,6 @@
 import { must } from "../must";
-import { inTime } from "./in-time";
 import type { SheetStep } from "./next-steps";
+import { passedGates } from "./passed-gates";
 import type { Procedure } from "./procedure";
 import { isSettled, type RunState } from "./run-state";
 import { gateOf, StateRules } from "./states";
@@ -24,6 +24,7 @@ export function withoutIdleGates(procedure: Procedure, shown: SheetStep[], state
   return shown.filter((one, i) => {
     while (passes[0] && must(place?.get(one.step)) >= passes[0].from)
       inside = inForce(procedure, state, must(passes.shift()));
+    if (one.definition.kind === "find") for (const passed of one.state?.gates ?? []) goThrough(rules, inside, passed);
     const gate = gateOf(one.definition);
     if (!gate) return true;
     const changes =
@@ -65,24 +66,17 @@ function laterPasses({ steps }: Procedure, state: RunState): LaterPass[] {
 }
 
 /** What is in force after the gates that were passed, in their order; before a later pass begins when one is given. */
-function inForce({ states = [], steps }: Procedure, state: RunState, before: LaterPass | null): Set<string> {
-  const rules = new StateRules(states);
-  const gates = new Map(
-    steps.flatMap((step, place) => {
-      const gate = gateOf(step);
-      return gate ? [[step.id, { gate, place }] as const] : [];
-    }),
-  );
+function inForce(procedure: Procedure, state: RunState, before: LaterPass | null): Set<string> {
+  const rules = new StateRules(procedure.states ?? []);
   const inside = new Set(state.begins?.states ?? []);
-  for (const at of inTime(steps, state, (step) => gates.has(step.id))) {
-    const { gate, place } = must(gates.get(at.step));
-    const isLater = before && (place > before.end || (place >= before.from && at.round >= before.round));
-    if (isSettled(at) && !isLater) goThrough(rules, inside, gate);
+  for (const { gate, place, round } of passedGates(procedure, state)) {
+    const isLater = before && (place > before.end || (place >= before.from && round >= before.round));
+    if (!isLater) goThrough(rules, inside, gate);
   }
   return inside;
 }
 
-function goThrough(rules: StateRules, inside: Set<string>, { state, way }: { state: string; way: "in" | "out" }): void {
+export function goThrough(rules: StateRules, inside: Set<string>, { state, way }: { state: string; way: "in" | "out" }): void {
   if (way === "out") {
     inside.delete(state);
     return;

@@ -1,0 +1,193 @@
+import { must } from "../must";
+import type { MachineState, Step } from "../sheet/procedure";
+import { UNKNOWN_CAUSE } from "../sheet/readable-events";
+import type { LoggedCheck } from "../sheet/run-state";
+import { goThrough } from "../sheet/standing-gates";
+import { StateRules } from "../sheet/states";
+import { checkOrder } from "./check-order";
+import type { FaultCheck, FaultSymptom, OptionClause } from "./guide";
+
+/** Share of faults of which no guide knows the cause; common practice. */
+export const UNKNOWN_SHARE = 0.05;
+/** Below this a cause is as good as ruled out. */
+const RULED_OUT = 0.01;
+
+export interface SearchInput {
+  step: Extract<Step, { kind: "find" }>;
+  states: readonly MachineState[];
+  /** What is complained of. */
+  symptom: string;
+  /** Ids of fitted options. */
+  options: readonly string[];
+  /** States in force. */
+  inside?: Iterable<string>;
+  /** Checks so far, those of earlier searches on the sheet among them. */
+  checks?: readonly Pick<LoggedCheck, "check" | "result">[];
+  /** Causes that were remedied already. */
+  cured?: readonly string[];
+  /** Chances that were learned, in any scale, `unknown` among them; typical ones for what is not there. */
+  weights?: Readonly<Record<string, number>>;
+}
+
+/** A gate on the way into what a check needs. */
+export interface SearchGate {
+  state: MachineState;
+  way: "in" | "out";
+}
+
+/** A check that is still to be done, from where the machine is now. */
+export interface OpenCheck {
+  check: FaultCheck;
+  /** Chance that it shows the cause. */
+  chance: number;
+  /** Gates on the way into its states, and the minutes that they and waits for them take. */
+  gates: SearchGate[];
+  wayMinutes: number;
+  /** Causes that it leaves next to no chance when it shows nothing. */
+  rulesOut: string[];
+}
+
+/** The chances for a symptom as the guide has them, what it does not know among them; adding up to 1. */
+export function typicalChances(symptom: Pick<FaultSymptom, "causes">): Record<string, number> {
+  const total = symptom.causes.reduce((sum, one) => sum + one.chance, 0);
+  return {
+    ...Object.fromEntries(symptom.causes.map((one) => [one.cause, (one.chance / total) * (1 - UNKNOWN_SHARE)])),
+    [UNKNOWN_CAUSE]: UNKNOWN_SHARE,
+  };
+}
+
+/** Whether a machine with these options is meant. */
+export const isMeant = (on: readonly OptionClause[] | undefined, options: readonly string[]): boolean =>
+  (on ?? []).every(({ option, fitted }) => options.includes(option) === fitted);
+
+/** Where the search for one fault stands: chances of its causes, and which check to do next. */
+export class GuideSearch {
+  readonly symptom: FaultSymptom;
+  /** Chance of each cause, and of one that the guide does not know, the likeliest first; those ruled out stay, with next to none. */
+  readonly causes: { cause: string; name: string; chance: number }[];
+  /** What was complained of cannot be by any cause that the guide knows. */
+  readonly allRuledOut: boolean;
+  /** Still to be done, the best first; those that cannot find anything come last. */
+  readonly open: OpenCheck[];
+  /** Until the cause is found, or no check is left that could. */
+  readonly expectedMinutes: number;
+  readonly #rules: StateRules;
+
+  constructor(input: SearchInput) {
+    const { step, states, options, checks = [], cured = [], inside = [] } = input;
+    this.#rules = new StateRules(states);
+    this.symptom = must(step.symptoms.find((one) => one.id === input.symptom));
+    const typical = typicalChances(this.symptom);
+    const meant = step.causes.filter((one) => Object.hasOwn(typical, one.id) && isMeant(one.on, options));
+    const names = [...meant.map((one) => one.id), UNKNOWN_CAUSE];
+    const usable = step.checks.filter(
+      (one) => isMeant(one.on, options) && one.finds.some(({ cause }) => names.includes(cause)),
+    );
+    const finds = new Map(
+      usable.map((one) => [one.id, names.map((id) => one.finds.find(({ cause }) => cause === id)?.share ?? 0)]),
+    );
+    const { chances, allRuledOut } = afterwards(
+      names.map((id) => (cured.includes(id) ? 0 : (input.weights?.[id] ?? must(typical[id])))),
+      checks.filter((one) => one.result === "clear").flatMap((one) => [finds.get(one.check) ?? []]),
+    );
+    this.allRuledOut = allRuledOut;
+    this.causes = names
+      .map((cause, c) => ({
+        cause,
+        name: meant.find((one) => one.id === cause)?.name ?? "Something else",
+        chance: must(chances[c]),
+      }))
+      .sort((a, b) => b.chance - a.chance);
+
+    const done = new Set(checks.map((one) => one.check));
+    const left = usable.filter((one) => !done.has(one.id));
+    const places = this.#placesFrom(new Set(inside), left);
+    const { order, expectedMinutes } = checkOrder({
+      chances,
+      finds: left.map((one) => must(finds.get(one.id))),
+      minutes: left.map((one) => one.minutes),
+      states: places.length,
+      start: 0,
+      way: (place, k) => must(must(places[place]).ways[k]).minutes,
+      after: (place, k) => must(must(places[place]).ways[k]).to,
+    });
+    this.expectedMinutes = expectedMinutes;
+    this.open = order.map((k) => {
+      const check = must(left[k]);
+      const shares = must(finds.get(check.id));
+      const { gates, minutes } = must(must(places[0]).ways[k]);
+      const chance = chances.reduce((sum, one, c) => sum + one * must(shares[c]), 0);
+      const rulesOut = names.filter(
+        (_, c) =>
+          must(chances[c]) >= RULED_OUT &&
+          (chance >= 1 || (must(chances[c]) * (1 - must(shares[c]))) / (1 - chance) < RULED_OUT),
+      );
+      return { check, chance, gates, wayMinutes: minutes, rulesOut };
+    });
+  }
+
+  /** Every set of states that the checks can lead to, the first being what is in force, with the way from it to each check. */
+  #placesFrom(inside: Set<string>, checks: readonly FaultCheck[]): Place[] {
+    const keyOf = (states: ReadonlySet<string>): string => this.#rules.order.filter((id) => states.has(id)).join(" ");
+    const numbers = new Map<string, number>([[keyOf(inside), 0]]);
+    const sets = [inside];
+    const places: Place[] = [];
+    for (let place = 0; place < sets.length; place++) {
+      const from = must(sets[place]);
+      const ways = checks.map((check) => {
+        const way = this.#way(from, check);
+        const key = keyOf(way.after);
+        let to = numbers.get(key);
+        if (to === undefined) {
+          to = sets.length;
+          numbers.set(key, to);
+          sets.push(way.after);
+        }
+        return { to, minutes: way.minutes, gates: way.gates };
+      });
+      places.push({ ways });
+    }
+    return places;
+  }
+
+  /** Out of what the check's states exclude, what was got to last first; then into what is missing. */
+  #way(from: ReadonlySet<string>, check: FaultCheck): { gates: SearchGate[]; minutes: number; after: Set<string> } {
+    const needs = this.#rules.order.filter((id) => check.state?.includes(id));
+    const after = new Set(from);
+    const gates: SearchGate[] = [];
+    let minutes = 0;
+    const leave = [...from].filter((id) => !needs.includes(id) && needs.some((one) => this.#rules.exclude(one, id)));
+    for (const id of this.#rules.lastFirst(leave)) {
+      const state = must(this.#rules.get(id));
+      goThrough(this.#rules, after, { state: id, way: "out" });
+      if (!state.out) continue;
+      minutes += state.out.minutes ?? 0;
+      gates.push({ state, way: "out" });
+    }
+    for (const id of needs) {
+      if (after.has(id)) continue;
+      const state = must(this.#rules.get(id));
+      goThrough(this.#rules, after, { state: id, way: "in" });
+      minutes += (state.in.minutes ?? 0) + (state.in.waitMinutes ?? 0);
+      gates.push({ state, way: "in" });
+    }
+    return { gates, minutes, after };
+  }
+}
+
+interface Place {
+  ways: { to: number; minutes: number; gates: SearchGate[] }[];
+}
+
+/** Bayes' rule for checks that showed nothing; where no cause is left, what was begun with. */
+function afterwards(
+  weights: readonly number[],
+  showedNothing: readonly (readonly number[])[],
+): { chances: number[]; allRuledOut: boolean } {
+  const known = weights.map((weight, c) =>
+    showedNothing.reduce((left, shares) => left * (1 - (shares[c] ?? 0)), weight),
+  );
+  const total = known.reduce((sum, one) => sum + one, 0);
+  const allRuledOut = known.slice(0, -1).every((one) => one <= 0);
+  return { chances: known.map((one, c) => (total > 0 ? one / total : c === known.length - 1 ? 1 : 0)), allRuledOut };
+}
