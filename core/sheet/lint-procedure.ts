@@ -321,6 +321,10 @@ function countersNotReset({ steps, meters }: Procedure): { message: string }[] {
 function noProof({ steps, leaves }: Procedure): { message: string; step?: string }[] {
   // A machine that is left open is proven by the duty that goes on with it.
   if ([...(leaves?.states ?? []), ...(leaves?.off ?? [])].length > 0) return [];
+  const proofs = new Set(steps.flatMap((step) => (step.kind === "prove" ? [step.id] : [])));
+  /** Comes up only when the proof has failed, and leads to another. */
+  const isAfterProof = ({ when = [] }: Step): boolean =>
+    when.some((one) => "step" in one && one.is === "not-ok" && proofs.has(one.step));
   const isWork = (step: Step): boolean =>
     takesApart(step) ||
     goesBackOn(step).length > 0 ||
@@ -328,7 +332,7 @@ function noProof({ steps, leaves }: Procedure): { message: string; step?: string
     step.kind === "mix" ||
     step.kind === "wait" ||
     step.kind === "count" ||
-    step.kind === "repeat";
+    (step.kind === "repeat" && !isAfterProof(step));
   const lastWork = steps.findLastIndex(isWork);
   const proven = steps.some((step, i) => step.kind === "prove" && i > lastWork && (step.when ?? []).length === 0);
   if (proven) return [];
