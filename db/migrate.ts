@@ -21,6 +21,7 @@ import { summariesAndJobs } from "./migrations/0017-summaries-and-jobs";
 import { dayFigures } from "./migrations/0018-day-figures";
 import { beforeWeCome } from "./migrations/0019-before-we-come";
 import { breaks } from "./migrations/0020-breaks";
+import { faults } from "./migrations/0021-faults";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -50,6 +51,7 @@ const MIGRATIONS: Migration[] = [
   dayFigures,
   beforeWeCome,
   breaks,
+  faults,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

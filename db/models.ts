@@ -3,6 +3,7 @@ import type { ModelAttributes, Order, Sequelize, Transaction, WhereOptions } fro
 import type { Columns, NewRowOf, RowOf } from "./columns";
 import * as days from "./tables/days";
 import * as duties from "./tables/duties";
+import * as faults from "./tables/faults";
 import * as jobs from "./tables/jobs";
 import * as messages from "./tables/messages";
 import * as outside from "./tables/outside";
@@ -35,6 +36,8 @@ export const TABLES = {
   ProblemReport: register.problemReports,
   Procedure: duties.procedures,
   ProcedureDraft: duties.procedureDrafts,
+  FaultGuide: faults.faultGuides,
+  FaultOutcome: faults.faultOutcomes,
   Duty: duties.duties,
   Completion: duties.completions,
   Pause: duties.pauses,

@@ -2,6 +2,7 @@
 export type * from "./tables/people";
 export type * from "./tables/register";
 export type * from "./tables/duties";
+export type * from "./tables/faults";
 export type * from "./tables/sheets";
 export type * from "./tables/days";
 export type * from "./tables/stores";

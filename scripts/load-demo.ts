@@ -27,12 +27,8 @@ import { reportProblem } from "../app/outside/operator.server";
 import { saveLetterhead } from "../app/people/letterhead.server";
 import { MIDDAY } from "../app/people/midday";
 import { hashPassword } from "../app/people/passwords.server";
-import {
-  getProcedure,
-  publishProcedures,
-  readProcedureFiles,
-  shippedFolder,
-} from "../app/procedures/procedures.server";
+import { publishShipped } from "../app/procedures/guides/guides.server";
+import { getProcedure } from "../app/procedures/procedures.server";
 import { planAndKeep, proposeAndPut } from "../app/round/day/day.server";
 import { addInstrument } from "../app/sheet/instruments.server";
 import { type PastSheet, storePastSheets } from "../app/sheet/log/history.server";
@@ -96,7 +92,7 @@ async function load(): Promise<void> {
     { name: "Two Vans Island Service", lines: "Boat Lane 4, Home Island\nDesk: radio channel 12" },
     daysAgo(385),
   );
-  await publishProcedures(readProcedureFiles(shippedFolder()), now);
+  await publishShipped(now);
   const start = daysAgo(385);
   const importId = await checkImport(
     must(actors.get("jonas")),

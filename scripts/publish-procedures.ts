@@ -1,9 +1,8 @@
-/** Publishes the procedures that ship with the app; versions that are there already stay as they are. */
-import { publishProcedures, readProcedureFiles, shippedFolder } from "../app/procedures/procedures.server";
+/** Publishes the procedures and fault guides that ship with the app; versions that are there already stay as they are. */
+import { publishShipped } from "../app/procedures/guides/guides.server";
 import { getDb } from "../db/index";
 
-const added = await publishProcedures(readProcedureFiles(shippedFolder()), new Date());
-process.stdout.write(
-  added.length === 0 ? "All procedures are published already.\n" : `Published: ${added.join(", ")}.\n`,
-);
+const { procedures, guides } = await publishShipped(new Date());
+const added = [...procedures, ...guides.map((family) => `faults of ${family}`)];
+process.stdout.write(added.length === 0 ? "All of them are published already.\n" : `Published: ${added.join(", ")}.\n`);
 await getDb().close();

@@ -5,6 +5,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Actor } from "~/kit/actor";
 import { dayInZone } from "~/kit/days/site-day";
 import { audit } from "~/kit/server/audit.server";
+import { faultProcedure } from "~/procedures/guides/guides.server";
 
 import { assessMachine } from "./assess.server";
 import { CALLED_OUT, EMERGENCY_CALL } from "./general-procedures";
@@ -28,7 +29,9 @@ export async function callOut(
   const machine = must(await models.Machine.findByPk(machineId, { raw: true, transaction: tx }));
   const site = must(await models.Site.findByPk(machine.siteId, { raw: true, transaction: tx }));
   const { title, minutes, place } = input;
-  const procedure = await generalProcedure(EMERGENCY_CALL, now, tx);
+  // With the family's fault guide where there is one: it knows the cheap checks first.
+  const procedure =
+    (await faultProcedure(machine.family, now, tx)) ?? (await generalProcedure(EMERGENCY_CALL, now, tx));
   const duty = newDuty({ ...machine, dutiesFrom: null }, site, procedure, now, {
     title,
     minutes,

@@ -1,4 +1,4 @@
-import { chemicalClasses, grades, type Procedure, surfaces, withDefaults } from "@core";
+import { grades, type Procedure, surfaces, withDefaults } from "@core";
 import * as yup from "yup";
 
 import { boundedJson } from "~/kit/forms/bounded-json";
@@ -11,12 +11,15 @@ import {
   figure,
   finite,
   gates,
-  HAZARD_KINDS,
+  hazards,
   kind,
   line,
   machineState,
+  materials,
   maybe,
   oneOf,
+  options,
+  parts,
   positive,
   recipe,
   shortName,
@@ -124,7 +127,7 @@ const common = {
 const step = (name: string, fields: Record<string, yup.AnySchema>) =>
   yup.object({ ...common, kind: kind(name), ...fields }).noUnknown();
 
-const steps = byKind({
+const STEPS = {
   safety: step("safety", {
     checks: yup.array(line.required()).min(1).required(),
     gates,
@@ -219,7 +222,12 @@ const steps = byKind({
   }),
   nested: step("nested", { procedure: slug.required(), version: whole.min(1).required() }),
   "hand-off": step("hand-off", { to: line.required() }),
-});
+};
+const steps = byKind(STEPS);
+
+/** Steps of these kinds alone. */
+export const stepsOfKinds = (kinds: readonly (keyof typeof STEPS)[]) =>
+  byKind(Object.fromEntries(kinds.map((name) => [name, STEPS[name]])));
 
 export const SCHEMA = yup
   .object({
@@ -261,45 +269,12 @@ export const SCHEMA = yup
       })
       .noUnknown()
       .required(),
-    hazards: yup
-      .array(
-        yup.object({ kind: yup.string().strict().oneOf(HAZARD_KINDS).required(), text: text.required() }).noUnknown(),
-      )
-      .required(),
+    hazards,
     protective: yup.array(line.required()).defined(),
     tools: yup.array(line.required()).defined(),
-    materials: yup
-      .array(
-        yup
-          .object({
-            item: slug.required(),
-            name: line.required(),
-            qty: positive.required(),
-            unit: line.required(),
-            chemical: oneOf(...chemicalClasses).optional(),
-            grade: oneOf(...grades).optional(),
-            stockPercent: positive.optional(),
-          })
-          .noUnknown(),
-      )
-      .defined(),
-    parts: yup
-      .array(
-        yup
-          .object({
-            item: slug.required(),
-            name: line.required(),
-            slots: yup
-              .array(yup.object({ id: slug.required(), name: line.required() }).noUnknown())
-              .min(1)
-              .required(),
-            pair: yup.boolean().strict().optional(),
-            uses: whole.min(1).max(20).optional(),
-          })
-          .noUnknown(),
-      )
-      .defined(),
-    options: yup.array(yup.object({ id: slug.required(), name: line.required() }).noUnknown()).defined(),
+    materials,
+    parts,
+    options,
     meters: yup
       .array(
         yup

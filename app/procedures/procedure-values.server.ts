@@ -1,4 +1,4 @@
-import { drawingNames, must } from "@core";
+import { chemicalClasses, drawingNames, grades, must } from "@core";
 import * as yup from "yup";
 
 /** Kinds of value in the open procedure format, and the parts of steps that have fields of their own. */
@@ -155,3 +155,39 @@ export const machineState = yup
     out: yup.object(stateCheck).noUnknown().default(undefined).optional(),
   })
   .noUnknown();
+
+export const hazards = yup
+  .array(yup.object({ kind: yup.string().strict().oneOf(HAZARD_KINDS).required(), text: text.required() }).noUnknown())
+  .required();
+export const materials = yup
+  .array(
+    yup
+      .object({
+        item: slug.required(),
+        name: line.required(),
+        qty: positive.required(),
+        unit: line.required(),
+        chemical: oneOf(...chemicalClasses).optional(),
+        grade: oneOf(...grades).optional(),
+        stockPercent: positive.optional(),
+      })
+      .noUnknown(),
+  )
+  .defined();
+export const parts = yup
+  .array(
+    yup
+      .object({
+        item: slug.required(),
+        name: line.required(),
+        slots: yup
+          .array(yup.object({ id: slug.required(), name: line.required() }).noUnknown())
+          .min(1)
+          .required(),
+        pair: yup.boolean().strict().optional(),
+        uses: whole.min(1).max(20).optional(),
+      })
+      .noUnknown(),
+  )
+  .defined();
+export const options = yup.array(yup.object({ id: slug.required(), name: line.required() }).noUnknown()).defined();

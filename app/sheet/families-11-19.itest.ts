@@ -121,26 +121,6 @@ it("14 oven: the weekly holds the daily, isolated once; order of ducts; off its 
   expect(shownSteps(good.state)).not.toContain("compensate");
 });
 
-it("14 oven: a fault asks the cheapest check first, and the next only when it showed nothing", async () => {
-  const plug = await workAndSign(ada, "oven", "conveyor-oven-faults", day(8), {
-    answers: { symptom: "no-heat" },
-    notOk: ["plug"],
-  });
-  expect(shownSteps(plug.state)).toContain("plug");
-  expect(shownSteps(plug.state)).not.toContain("lamp");
-  const fuse = await workAndSign(ada, "oven", "conveyor-oven-faults", day(9), {
-    answers: { symptom: "no-heat" },
-    notOk: ["air", "fuse"],
-  });
-  expect(inOrder(fuse, "plug", "lamp", "limit", "air", "breaker", "fuse", "fuse-new")).toBe(true);
-  const motor = await workAndSign(ada, "oven", "conveyor-oven-faults", day(10), {
-    answers: { symptom: "stopped" },
-    notOk: ["motor"],
-  });
-  // Coupling apart behind the breaker, hands off with power, coupled again behind the breaker.
-  expect(inOrder(motor, "speed-down", "coupling", "push", "motor", "couple", "stop-service")).toBe(true);
-});
-
 it("15 soft serve: missed, it stops; all lubricant off at the strip, fresh at the refit on the next open day; rings on finding", async () => {
   expect((await duty("soft-serve", "soft-serve-freezer-14-day", day(6))).state).toBe("stopped");
   // Signed on a Friday: the next open day is Monday.

@@ -1,6 +1,8 @@
 import type { MachineFacts } from "@core";
 import { createContext, useContext } from "react";
 
+import type { LearnedFaults } from "./find/learned-faults.server";
+
 /** How functions of a proof came out before, the latest first. */
 export type PastTrials = Record<string, { on: string; ok: boolean; note: string | null }[]>;
 
@@ -12,6 +14,8 @@ export interface SheetFacts {
   /** The site's day. */
   today: string;
   pastTrials?: PastTrials;
+  /** Of a fault: what was learned of its causes, and when they were found here before. */
+  learned?: LearnedFaults;
   /** Whose hands the sheet is in; absent where nothing is logged. */
   hands?: { sheetId: string; me: string; isLead: boolean; nameOf: (person: string) => string };
 }

@@ -8,6 +8,7 @@ import { served } from "~/kit/server/served.server";
 import { useMachineNow } from "~/machines/use-machine-now";
 import { colleaguesOf } from "~/people/people.server";
 import { actorOf } from "~/people/session.server";
+import { learnedFaults } from "~/sheet/find/learned-faults.server";
 import { pastTrials } from "~/sheet/log/past-trials.server";
 import { recentValues } from "~/sheet/log/past-values.server";
 import { loadSheet } from "~/sheet/log/sheets.server";
@@ -55,6 +56,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       me,
       isLead: role === "lead",
       ghosts: await recentValues(view.sheet.machineId),
+      learned: await learnedFaults(view.procedure, view.machine, view.sheet.id),
       past: await pastTrials(view.sheet.machineId, view.procedure, view.timeZone),
       instruments: (await instrumentsOfKinds([...new Set(kinds)])).map(({ id, code, kind, name, calibrationDue }) => ({
         id,
@@ -85,6 +87,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     instruments,
     colleagues,
     past,
+    learned,
     before,
     today,
   } = loaderData;
@@ -96,8 +99,9 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   const sheetFacts = useMemo(() => {
     const names = new Map([...Object.entries(persons), ...colleagues.map((one) => [one.id, one.name] as const)]);
     const nameOf = (id: string): string => names.get(id) ?? "a colleague";
-    return { machine: facts, instruments, today, pastTrials: past, hands: { sheetId: sheet.id, me, isLead, nameOf } };
-  }, [facts, instruments, today, past, persons, colleagues, sheet.id, me, isLead]);
+    const hands = { sheetId: sheet.id, me, isLead, nameOf };
+    return { machine: facts, instruments, today, pastTrials: past, hands, ...(learned && { learned }) };
+  }, [facts, instruments, today, past, learned, persons, colleagues, sheet.id, me, isLead]);
   const steps = useMemo(() => sheetSteps(procedure, state, facts), [procedure, state, facts]);
   const next = useMemo(() => nextSteps(procedure, state, facts), [procedure, state, facts]);
   const { chosen, shown, choose: show, follow } = useShownStep(steps, next, procedure);

@@ -48,6 +48,7 @@ const BUTTONS: Record<Step["kind"], RegExp> = {
   decide: /<button/,
   reset: /Log what it shows/,
   prove: /As expected/,
+  find: /./,
   "hand-off": /Handed over/,
   nested: /^never$/,
 };

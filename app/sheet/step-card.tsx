@@ -1,6 +1,7 @@
-import { chemicalClash, harmsOf, inWords, type Ledger, type Lock, locksOf, type RunState } from "@core";
+import { chemicalClash, harmsOf, inWords, type Lock, locksOf, type RunState } from "@core";
 import type { ReactNode } from "react";
 
+import { FindStep } from "~/sheet/find/find-step";
 import { ChooseStep, DecideStep } from "~/sheet/steps/choice-steps";
 import { CountStep } from "~/sheet/steps/count-step";
 import { InspectStep, ProveStep, RepeatStep } from "~/sheet/steps/judge-steps";
@@ -74,7 +75,7 @@ export function StepCard({ state, ...given }: StepCardProps & { state: RunState 
         </div>
       )}
       <div className="mt-5">
-        <Body {...props} ledger={state.ledger} lock={hands ? othersLock(given, state, hands.me) : null} />
+        <Body {...props} run={state} lock={hands ? othersLock(given, state, hands.me) : null} />
       </div>
     </article>
   );
@@ -88,7 +89,8 @@ function othersLock({ procedure, one: { definition } }: StepCardProps, state: Ru
   return lock && lock.by !== null && lock.by !== me ? lock : null;
 }
 
-function Body({ ledger, lock, ...props }: StepCardProps & { ledger: Ledger; lock: Lock | null }): ReactNode {
+function Body({ run, lock, ...props }: StepCardProps & { run: RunState; lock: Lock | null }): ReactNode {
+  const { ledger } = run;
   switch (props.one.definition.kind) {
     case "safety":
       return <SafetyStep {...(props as StepCardProps<"safety">)} lock={lock} />;
@@ -120,6 +122,8 @@ function Body({ ledger, lock, ...props }: StepCardProps & { ledger: Ledger; lock
       return <ChooseStep {...(props as StepCardProps<"choose">)} />;
     case "decide":
       return <DecideStep {...(props as StepCardProps<"decide">)} />;
+    case "find":
+      return <FindStep {...(props as StepCardProps<"find">)} run={run} />;
     case "nested":
       return null;
     case "repeat":

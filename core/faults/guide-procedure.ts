@@ -61,7 +61,8 @@ export function guideProcedure(guide: FaultGuide): Procedure {
       id: PROOF_STEP,
       kind: "prove",
       title: "Prove it",
-      expect: "What was complained of is gone; or it is handed over, and out of service and tagged if nobody may use it",
+      expect:
+        "What was complained of is gone; or it is handed over, and out of service and tagged if nobody may use it",
       minutes: 3,
     },
     {
@@ -108,15 +109,13 @@ function stepsOf({ id, name, who, remedy = [], handOff, on = [] }: FaultCause): 
   const own = new Set(remedy.map((step) => step.id));
   const renamed = (condition: StepCondition): StepCondition =>
     "step" in condition && own.has(condition.step) ? { ...condition, step: idOf(condition.step) } : condition;
-  const steps = remedy.map(
-    (step): RemedyStep => ({
-      ...step,
-      id: idOf(step.id),
-      area: name,
-      when: [...found, ...(step.when ?? []).map(renamed)],
-      ...(step.kind === "wait" && step.meanwhile ? { meanwhile: step.meanwhile.map(idOf) } : {}),
-    }),
-  );
+  const steps = remedy.map((step): RemedyStep => ({
+    ...step,
+    id: idOf(step.id),
+    area: name,
+    when: [...found, ...(step.when ?? []).map(renamed)],
+    ...(step.kind === "wait" && step.meanwhile ? { meanwhile: step.meanwhile.map(idOf) } : {}),
+  }));
   // Who may remedy it here is handed over only when it is not cured.
   if (!handOff || (remedy.length > 0 && (who === "technician" || who === "operator"))) return steps;
   return [

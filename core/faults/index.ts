@@ -1,3 +1,4 @@
+export { poolCauses } from "./pool-causes";
 export { learnCauses, type LearnedCause } from "./learn-causes";
 export { nextCheck, type NextCheck, type NextCheckInput } from "./next-check";
 export type {

@@ -38,9 +38,19 @@ const RULES: readonly {
 }[] = [
   { rule: "own-id", severity: "error", wants: "Every symptom, check and cause has an id of its own", find: idsTwice },
   { rule: "reference", severity: "error", wants: "What is named is there", find: namedInVain },
-  { rule: "cause-found", severity: "error", wants: "Some check finds every cause of a symptom", find: causesNeverFound },
+  {
+    rule: "cause-found",
+    severity: "error",
+    wants: "Some check finds every cause of a symptom",
+    find: causesNeverFound,
+  },
   { rule: "cause-behind", severity: "error", wants: "Every cause is behind some symptom", find: causesBehindNothing },
-  { rule: "check-needed", severity: "error", wants: "Every check finds a cause that some symptom has", find: idleChecks },
+  {
+    rule: "check-needed",
+    severity: "error",
+    wants: "Every check finds a cause that some symptom has",
+    find: idleChecks,
+  },
   {
     rule: "way-out",
     severity: "error",
@@ -107,7 +117,11 @@ function namedInVain(guide: FaultGuide): Found[] {
       for (const { item } of step.uses ?? []) want(materials.has(item), `causes.${id}`, `The material "${item}"`);
       if (step.kind !== "replace" && step.kind !== "turn") continue;
       for (const slot of step.slots)
-        want(parts.get(step.item)?.has(slot) ?? false, `causes.${id}`, `The part "${step.item}" with its place "${slot}"`);
+        want(
+          parts.get(step.item)?.has(slot) ?? false,
+          `causes.${id}`,
+          `The part "${step.item}" with its place "${slot}"`,
+        );
     }
   }
   return found;
@@ -180,9 +194,7 @@ function powerUnderLock({ checks, causes, states }: FaultGuide): Found[] {
   return [
     ...checks.flatMap(({ id, title, how, state }) => wrong(`checks.${id}`, title, `${title} ${how}`, state)),
     ...causes.flatMap(({ id, remedy = [] }) =>
-      remedy.flatMap((step) =>
-        wrong(`causes.${id}`, step.title, `${step.title} ${step.text ?? ""}`, step.state),
-      ),
+      remedy.flatMap((step) => wrong(`causes.${id}`, step.title, `${step.title} ${step.text ?? ""}`, step.state)),
     ),
   ];
 }

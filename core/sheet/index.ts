@@ -51,5 +51,12 @@ export { stepsThatBringSomething, unsafeWork } from "./unsafe-work";
 export { type SummedMaterial, sumMaterials } from "./sum-materials";
 export { terse, withDefaults } from "./terse";
 export { usualSteps } from "./usual-steps";
-export { type AppliedCorrection, type MixedSolution, type RunState, stepKey, type StepStatus } from "./run-state";
+export {
+  type AppliedCorrection,
+  type LoggedCheck,
+  type MixedSolution,
+  type RunState,
+  stepKey,
+  type StepStatus,
+} from "./run-state";
 export { meantValue, type PastValues, questionValue, valueOfStep } from "./question-value";

@@ -1,7 +1,15 @@
 import { isPossible, judgedTogether, judgeReading, limitsOf } from "./judge";
 import type { Step } from "./procedure";
 import type { Correction, EventOf } from "./run-event";
-import type { AppliedCorrection, LoggedCheck, LoggedReading, LoggedText, MixedSolution, RunState, StepState } from "./run-state";
+import type {
+  AppliedCorrection,
+  LoggedCheck,
+  LoggedReading,
+  LoggedText,
+  MixedSolution,
+  RunState,
+  StepState,
+} from "./run-state";
 
 /** A fact's fields as they are now, and what was corrected to come there. */
 export interface Corrected {

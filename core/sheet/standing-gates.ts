@@ -76,7 +76,11 @@ function inForce(procedure: Procedure, state: RunState, before: LaterPass | null
   return inside;
 }
 
-export function goThrough(rules: StateRules, inside: Set<string>, { state, way }: { state: string; way: "in" | "out" }): void {
+export function goThrough(
+  rules: StateRules,
+  inside: Set<string>,
+  { state, way }: { state: string; way: "in" | "out" },
+): void {
   if (way === "out") {
     inside.delete(state);
     return;

@@ -271,6 +271,8 @@ export const KIND_FIELDS: Record<Step["kind"], readonly FieldSpec[]> = {
       ],
     }),
   ],
+  // Made from a fault guide, which has an editor of its own.
+  find: [],
   "hand-off": [f("to", "To whom", "line", must)],
   nested: [f("procedure", "Procedure", { pick: sources.procedures }, must), f("version", "Version", "number", must)],
 };

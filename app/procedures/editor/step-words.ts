@@ -44,6 +44,8 @@ export function stepWords(step: Step): string {
       return step.schools.map((one, i) => `${one.name}${i === 0 ? " (default)" : ""}: ${one.why}`).join(" · ");
     case "decide":
       return step.branches.map((one) => one.name).join(" · ");
+    case "find":
+      return `${step.checks.length} checks for ${step.causes.length} causes`;
     case "nested":
       return `All steps of ${step.procedure}, version ${step.version}`;
     case "replace":
@@ -109,5 +111,6 @@ export const STEP_KINDS: Record<Step["kind"], string> = {
   reset: "Reset a counter",
   prove: "Prove",
   "hand-off": "Hand off",
+  find: "Find the cause",
   nested: "Another procedure",
 };

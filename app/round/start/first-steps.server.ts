@@ -2,7 +2,7 @@ import { getDb, Op } from "@db";
 
 import type { Actor } from "~/kit/actor";
 import { depotPlace } from "~/kit/days/depot.server";
-import { publishProcedures, readProcedureFiles, shippedFolder } from "~/procedures/procedures.server";
+import { publishShipped } from "~/procedures/guides/guides.server";
 
 /** How far a firm is that begins with nothing. */
 export interface FirstSteps {
@@ -58,5 +58,5 @@ export async function firstSteps(): Promise<FirstSteps> {
 /** Publishes the procedures that ship with the app: what is there already stays as it is. */
 export async function loadLibrary(actor: Actor, now: Date): Promise<number> {
   const why = "Shipped with the app";
-  return (await publishProcedures(readProcedureFiles(shippedFolder()), now, { actor, why })).length;
+  return (await publishShipped(now, { actor, why })).procedures.length;
 }

@@ -1,7 +1,7 @@
 import type { RunState } from "@core";
 import { getDb, type Transaction } from "@db";
 
-import { EMERGENCY_CALL } from "~/duties/general-procedures";
+import { isCall } from "~/duties/general-procedures";
 
 import type { SheetContext } from "./sheet-context.server";
 
@@ -12,7 +12,7 @@ export async function endCall(
   { by, at }: { by: string; at: Date },
   tx: Transaction,
 ): Promise<void> {
-  if (duty.procedureId !== EMERGENCY_CALL) return;
+  if (!isCall(duty.procedureId)) return;
   const { models } = getDb();
   await models.Duty.update(
     { active: false, plannedOn: null, plannedFor: null, pinned: false },

@@ -99,6 +99,14 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
   },
   "step-not-applicable": { ...onStep, reason: text(1000).required() },
   "step-skipped": { ...onStep, reason: text(1000).required() },
+  checked: {
+    ...onStep,
+    check: text(80).required(),
+    result: one("found", "clear", "left-out"),
+    cause: text(40).optional(),
+    note: text(1000).optional(),
+  },
+  "gate-passed": { ...onStep, state: text(120).required(), way: one("in", "out") },
   counted: onStep,
   reading: {
     ...onStep,

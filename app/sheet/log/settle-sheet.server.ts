@@ -5,6 +5,7 @@ import { v5 as uuidv5 } from "uuid";
 import { assessMachine } from "~/duties/assess.server";
 import { dayInZone } from "~/kit/days/site-day";
 
+import { settleFault } from "../find/settle-fault.server";
 import { creditedDuties } from "./credits.server";
 import { endCall } from "./end-call.server";
 import { leaveDay } from "./leave-day.server";
@@ -112,8 +113,10 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
         },
       );
   }
-  if (state.status === "signed") await endCall(context, state, { by: closing.by, at: closedAt }, tx);
-  else await leaveDay(context, must(state.outcome), now, tx);
+  if (state.status === "signed") {
+    await settleFault(sheet, { procedure, state, siteId: duty.siteId, timeZone }, tx);
+    await endCall(context, state, { by: closing.by, at: closedAt }, tx);
+  } else await leaveDay(context, must(state.outcome), now, tx);
   await settleItems(context, { sheet, at: closedAt, by: closing.by, procedure, entries, state }, now, tx);
   await assessMachine(sheet.machineId, now, tx);
   // What comes after in the same transaction sees the row as it is; what came before, whether it closed now or was closed.

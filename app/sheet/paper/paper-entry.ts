@@ -145,6 +145,8 @@ function lineEntries(procedure: Procedure, step: Step, line: PaperLine): RunEven
     case "mix":
     case "hand-off":
       return [...used(procedure, step), done(), ...note];
+    // On paper nobody is led through a search: it is worked on the page.
+    case "find":
     case "nested":
       return [];
   }

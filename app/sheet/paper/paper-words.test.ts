@@ -1,7 +1,7 @@
 import { must, type Procedure, type Step } from "@core";
 
 import { doing } from "../../../core/sheet/testing/sample";
-import { allShipped, whole } from "../../../core/sheet/testing/shipped";
+import { allShipped, earlier, whole } from "../../../core/sheet/testing/shipped";
 import { onlyWords, partsOnPaper, stepsOnPaper, wantsOnPaper } from "./paper-words";
 
 const all = allShipped().map((one, _, written) => whole(one, written));
@@ -93,7 +93,7 @@ describe("what a step wants", () => {
 });
 
 describe("when a step is there", () => {
-  const faults = find("conveyor-oven-faults");
+  const faults = whole(earlier("conveyor-oven-faults"));
   it("by the numbers on the paper, in the words beside the boxes", () => {
     const burnt = must(faults.steps.find((one) => one.title === "Meanwhile less heat or a faster belt"));
     expect(onlyWords(burnt, faults)).toMatch(/^if no\. \d+ is as it should be$/);

@@ -70,10 +70,21 @@ function kindLines(step: Step, procedure: Sheet): string[] {
       return [asks(step), againWords(step, procedure)];
     case "hand-off":
       return [`To ${step.to}`];
+    case "find":
+      return findLines(step);
     default:
       return [];
   }
 }
+
+/** Every check with what it shows, in the guide's order: paper does not know what was found. */
+const findLines = (step: Extract<Step, { kind: "find" }>): string[] =>
+  step.checks.map(
+    (check) =>
+      `☐ ${check.title} (${check.minutes} min): ${check.finds
+        .map(({ cause, shows }) => `${shows}: ${step.causes.find((one) => one.id === cause)?.name ?? cause}`)
+        .join("; ")}`,
+  );
 
 /** The question, where the title is another. */
 const asks = ({ question, title }: { question: string; title: string }): string => (question === title ? "" : question);

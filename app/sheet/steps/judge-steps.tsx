@@ -8,9 +8,11 @@ export function ProveStep(props: StepCardProps<"prove">) {
   return props.one.definition.functions ? <ProveFunctions {...props} /> : <ProveAtOnce {...props} />;
 }
 
-function ProveAtOnce({ one, open, log }: StepCardProps<"prove">) {
+function ProveAtOnce({ procedure, one, open, log }: StepCardProps<"prove">) {
   const [failing, setFailing] = useState(false);
   const [text, setText] = useState("");
+  // Of a fault the search goes on from here.
+  const searched = procedure.steps.some((step) => step.kind === "find");
   return (
     <>
       <p className="mb-5 border-l-4 border-tan-fill pl-3 text-lg">
@@ -64,8 +66,12 @@ function ProveAtOnce({ one, open, log }: StepCardProps<"prove">) {
               >
                 As expected
               </button>
-              <button type="button" className="btn btn-big" onClick={() => setFailing(true)}>
-                Not as expected
+              <button
+                type="button"
+                className="btn btn-big"
+                onClick={() => (searched ? log({ type: "step-done", ...at(one), answer: "not-ok" }) : setFailing(true))}
+              >
+                {searched ? "Not cured" : "Not as expected"}
               </button>
             </>
           )}

@@ -1,0 +1,212 @@
+import { type OpenCheck, type RunEventBody, type RunState, type SheetStep, UNKNOWN_CAUSE } from "@core";
+import { useState } from "react";
+
+import { Actions } from "~/sheet/steps/actions";
+import { at, type StepCardProps } from "~/sheet/steps/step-props";
+import { Disclosure } from "~/ui/disclosure";
+
+import { ReasonDialog } from "../reason-dialog";
+import { useSheetFacts } from "../sheet-facts";
+import { CausesLeft } from "./causes-left";
+import { CheckCard } from "./check-card";
+import { chanceWords, type FindView, findView, minutesWords, shownBy } from "./find-view";
+import { GateCard } from "./gate-card";
+
+type FindProps = StepCardProps<"find"> & { run: RunState };
+type Log = (...bodies: RunEventBody[]) => void;
+
+/** The search for a fault's cause: one check large, why this one, and the causes as a list that shrinks. */
+export function FindStep({ procedure, run, ...props }: FindProps) {
+  const { machine, learned } = useSheetFacts();
+  const causes = learned?.chances[run.steps[props.one.definition.symptom]?.answer ?? ""];
+  const weights = causes && Object.fromEntries(Object.entries(causes).map(([id, { weight }]) => [id, weight]));
+  const view = findView(procedure, run, props.one, machine.options, weights);
+  if (!view) return <p className="text-lg">Say first what is wrong.</p>;
+  const { search } = view;
+  const { settled } = props.one;
+  return (
+    <>
+      <p className="mb-4 text-lg">
+        “{search.symptom.says}”{" "}
+        {!settled && search.expectedMinutes > 0 && (
+          <span className="text-base text-ink-soft">
+            about {minutesWords(search.expectedMinutes)} to the cause from here
+          </span>
+        )}
+      </p>
+      {settled ? <Settled view={view} {...props} /> : <Search view={view} {...props} />}
+      <CausesLeft causes={search.causes} learned={causes} />
+      <Checked view={view} {...props} />
+    </>
+  );
+}
+
+type PartProps = Pick<FindProps, "one" | "open" | "log"> & { view: FindView };
+
+function Search({ view: { search }, one, open, log }: PartProps) {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const best = search.open[0];
+  const next = search.open.find(({ check }) => check.id === chosen) ?? best;
+  if (!next || (next.chance <= 0 && chosen === null))
+    return <NothingLeft allRuledOut={search.allRuledOut} one={one} open={open} log={log} />;
+  const gate = next.gates[0];
+  const goOn: Log = (...bodies) => {
+    setChosen(null);
+    log(...bodies);
+  };
+  return (
+    <>
+      {open && gate && (
+        <GateCard key={`${gate.state.id} ${gate.way}`} gate={gate} forCheck={next.check.title} one={one} log={log} />
+      )}
+      {open && !gate && (
+        <CheckCard key={next.check.id} open={next} step={one.definition} one={one} likely={search.causes} log={goOn} />
+      )}
+      <Why next={next} isBest={next === best} names={search.causes} />
+      {open && (
+        <div className="mt-4 space-y-2">
+          <OtherChecks checks={search.open.filter((other) => other !== next)} choose={setChosen} />
+          <Disclosure title="I see the cause already">
+            <ul className="grid gap-2 sm:grid-cols-2">
+              {search.causes
+                .filter(({ cause }) => cause !== UNKNOWN_CAUSE)
+                .map(({ cause, name }) => (
+                  <li key={cause}>
+                    <button
+                      type="button"
+                      className="btn btn-big w-full justify-start text-left"
+                      onClick={() => log({ type: "step-done", ...at(one), answer: cause, reason: "Seen at once" })}
+                    >
+                      {name}
+                    </button>
+                  </li>
+                ))}
+            </ul>
+          </Disclosure>
+          <HandOver trigger="None of these: hand it over" one={one} log={log} />
+        </div>
+      )}
+    </>
+  );
+}
+
+function HandOver({ trigger, one, log }: { trigger: string; one: SheetStep; log: Log }) {
+  return (
+    <ReasonDialog
+      trigger={trigger}
+      title="Hand it over?"
+      label="What should the next one know?"
+      hint="The service packet says which checks were done and what each showed."
+      confirm="Hand it over"
+      onConfirm={(reason) => log({ type: "step-done", ...at(one), answer: UNKNOWN_CAUSE, reason })}
+    />
+  );
+}
+
+function NothingLeft({
+  allRuledOut,
+  one,
+  open,
+  log,
+}: {
+  allRuledOut: boolean;
+  one: SheetStep;
+  open: boolean;
+  log: Log;
+}) {
+  return (
+    <>
+      <p className="mb-4 border-2 border-ink p-3 font-semibold">
+        {allRuledOut
+          ? "No cause that the guide knows goes with what the checks showed."
+          : "No check is left that could find it."}{" "}
+        Hand it over.
+      </p>
+      {open && (
+        <Actions>
+          <HandOver trigger="Hand it over" one={one} log={log} />
+        </Actions>
+      )}
+    </>
+  );
+}
+
+function Settled({ view, one }: PartProps) {
+  const { answer = null } = one.state ?? {};
+  const { causes, checks } = one.definition;
+  const name = causes.find(({ id }) => id === answer)?.name;
+  const by = view.checks.find((done) => done.result === "found" && done.cause === answer);
+  return (
+    <p className="mb-4 border-l-4 border-tan-fill pl-3 text-lg">
+      <strong>{name ? `Found: ${name}` : "Nothing found"}</strong>
+      {by && ` by “${checks.find(({ id }) => id === by.check)?.title ?? by.check}”`}
+    </p>
+  );
+}
+
+function OtherChecks({ checks, choose }: { checks: readonly OpenCheck[]; choose: (check: string) => void }) {
+  if (checks.length === 0) return null;
+  return (
+    <Disclosure title={`Another check (${checks.length})`}>
+      <ul className="space-y-2">
+        {checks.map(({ check, chance, wayMinutes }) => (
+          <li key={check.id}>
+            <button
+              type="button"
+              className="btn btn-big w-full justify-start text-left"
+              onClick={() => choose(check.id)}
+            >
+              <span>
+                {check.title}
+                <span className="block text-sm font-normal">
+                  {chance <= 0 ? "finds nothing that is left" : `${chanceWords(chance)} to show it`},{" "}
+                  {minutesWords(check.minutes)}
+                  {wayMinutes > 0 && ` after ${minutesWords(wayMinutes)} to get there`}
+                </span>
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </Disclosure>
+  );
+}
+
+function Checked({ view: { checks }, one: { definition: step } }: PartProps) {
+  if (checks.length === 0) return null;
+  return (
+    <section aria-label="Checks so far" className="mt-4">
+      <h3 className="font-semibold">Checked</h3>
+      <ul className="text-sm">
+        {checks.map((done) => (
+          <li key={done.eventId} className="wrap-anywhere">
+            {done.result === "found" ? "● " : done.result === "clear" ? "○ " : "– "}
+            {step.checks.find(({ id }) => id === done.check)?.title}: {shownBy(step, done)}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** Why this check is the next: its chance, its minutes, and what it would leave. */
+function Why({
+  next: { check, chance, wayMinutes, rulesOut },
+  isBest,
+  names,
+}: {
+  next: OpenCheck;
+  isBest: boolean;
+  names: readonly { cause: string; name: string }[];
+}) {
+  const out = rulesOut.flatMap((id) => names.find(({ cause }) => cause === id)?.name ?? []);
+  return (
+    <p className="mt-4 text-sm text-ink-soft">
+      {isBest ? "This one now: " : "Chosen by you: "}
+      it shows the cause in {Math.round(chance * 100)} of 100 such faults and takes {minutesWords(check.minutes)}
+      {wayMinutes > 0 && `, ${minutesWords(wayMinutes)} more to get there`}.
+      {out.length > 0 && ` If it shows nothing, that rules out: ${out.join(", ")}.`}
+      {isBest && " No other order is expected to find it sooner."}
+    </p>
+  );
+}
