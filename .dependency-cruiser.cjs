@@ -13,6 +13,7 @@ const ROOMS = [
   "machines",
   "stores",
   "sheet",
+  "faults",
   "book",
   "round",
   "ahead",

@@ -193,6 +193,11 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           </>
         }
       >
+        {machine.retiredOn === null && (
+          <Link to={`/machines/${machine.id}/fault`} className="btn">
+            Something is wrong
+          </Link>
+        )}
         <Link to={`/machines/${machine.id}/trail`} className="btn">
           Trail
         </Link>

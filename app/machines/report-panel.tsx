@@ -37,6 +37,13 @@ export function ReportPanel({
               {report.stopped && <strong>Machine stopped. </strong>}
               {report.text}
             </p>
+            {!report.closedAt && (
+              <p>
+                <Link to={`/machines/${report.machineId}/fault?${new URLSearchParams({ report: report.id })}`}>
+                  Look for the cause
+                </Link>
+              </p>
+            )}
             <p className="text-sm text-ink-soft">
               {report.name}, {shortDay(dayOf(report.loggedAt), today)}
               {report.photoId && (

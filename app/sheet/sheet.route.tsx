@@ -21,6 +21,7 @@ import type { Route } from "./+types/sheet.route";
 import { BenchLanes } from "./bench-lanes";
 import { ComesFirst } from "./comes-first";
 import { EndSheet } from "./end-sheet";
+import { FoundPanel } from "./find/found-panel";
 import { HoldsForNow } from "./for-now";
 import { HandedOver } from "./handed-over";
 import { instrumentsOfKinds } from "./instruments.server";
@@ -237,6 +238,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                   used={() => using[1](true)}
                 />
                 {isAllLeft && leftHere}
+                <FoundPanel procedure={procedure} run={state} shown={shown} log={log} />
                 <SheetTools
                   sheetId={sheet.id}
                   procedure={procedure}

@@ -27,6 +27,7 @@ const PLACES: (readonly [title: string, href: string, lead?: true])[] = [
   ["Sites", "/sites"],
   ["Add a site", "/sites/new"],
   ["Meter readings from a file", "/machines/readings"],
+  ["Faults", "/machines/faults"],
   ["Gateway", "/machines/gateway", true],
   ["Import machines", "/machines/import", true],
   ["Stores", "/stores"],

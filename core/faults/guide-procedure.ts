@@ -124,7 +124,7 @@ function stepsOf({ id, name, who, remedy = [], handOff, on = [] }: FaultCause): 
       id: idOf("hand-off"),
       kind: "hand-off",
       title: `Hand it over: ${name.charAt(0).toLowerCase()}${name.slice(1)}`,
-      text: handOff.say,
+      text: `For: ${handOff.to}. Say: ${handOff.say}`,
       area: name,
       when: found,
       minutes: 5,

@@ -241,8 +241,11 @@ class GatePlacer {
         moved,
         steps.findLastIndex((step) => step.kind === "find" || step.state?.includes(state)),
       );
+      // A fault is proven on a machine that is as it was: a search that goes on after it goes its own ways into states.
+      const proof = steps.findIndex((step, i) => i > last && step.kind === "prove");
+      if (proof >= 0 && steps.some((step) => step.kind === "find")) last = proof - 1;
       // Not before the block that it is needed in is over.
-      for (const [from, end] of this.#blockEnd) if (last >= from && last <= end) last = end;
+      else for (const [from, end] of this.#blockEnd) if (last >= from && last <= end) last = end;
       const gates = must(this.#before[last + 1]);
       const there = gates.splice(0);
       this.#put(state, "out", last + 1, stays);

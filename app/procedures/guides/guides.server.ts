@@ -100,7 +100,11 @@ export async function publishShipped(
 }
 
 /** A family's guide: a version of it, or the newest; null without one. */
-async function guideOf(family: string, version: number | null = null, tx?: Transaction): Promise<FaultGuide | null> {
+export async function guideOf(
+  family: string,
+  version: number | null = null,
+  tx?: Transaction,
+): Promise<FaultGuide | null> {
   const row = await getDb().models.FaultGuide.findOne({
     attributes: ["body"],
     where: { family, ...(version === null ? {} : { version }) },

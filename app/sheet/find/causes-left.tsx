@@ -12,21 +12,23 @@ export function CausesLeft({
 }) {
   const seen = Object.values(learned ?? {}).reduce((sum, one) => sum + one.n, 0);
   return (
-    <section aria-label="Causes" className="mt-5">
+    <section aria-label="Causes">
       <h3 className="font-semibold">What it can be</h3>
-      <ul className="mt-1 space-y-1">
+      <ul className="mt-1 space-y-1.5">
         {causes.map(({ cause, name, chance }) => {
           const n = learned?.[cause]?.n ?? 0;
           return (
-            <li key={cause} className="grid grid-cols-[1fr_5rem_4.5rem] items-center gap-2">
-              <span className={chance <= 0 ? "text-ink-soft line-through" : cause === UNKNOWN_CAUSE ? "italic" : ""}>
-                {name}
-                {n > 0 && <span className="text-sm text-ink-soft"> · found {n} times</span>}
+            <li key={cause}>
+              <span className="flex justify-between gap-2">
+                <span className={chance <= 0 ? "text-ink-soft line-through" : cause === UNKNOWN_CAUSE ? "italic" : ""}>
+                  {name}
+                  {n > 0 && <span className="text-sm text-ink-soft"> · found {n === 1 ? "once" : `${n} times`}</span>}
+                </span>
+                <span className="figure shrink-0 text-sm">{chanceWords(chance)}</span>
               </span>
-              <span aria-hidden className="h-2 bg-sunken">
-                <span className="block h-2 bg-tan-fill" style={{ width: `${Math.round(chance * 100)}%` }} />
+              <span aria-hidden className="block h-1.5 bg-sunken">
+                <span className="block h-1.5 bg-tan-fill" style={{ width: `${Math.round(chance * 100)}%` }} />
               </span>
-              <span className="figure text-right text-sm">{chanceWords(chance)}</span>
             </li>
           );
         })}

@@ -54,8 +54,10 @@ export function CheckCard({
           className="btn btn-main btn-big"
           onClick={() => log({ type: "checked", ...at, result: "clear" })}
         >
-          <span className="wrap-anywhere">It is not this: {check.clear}</span>
+          <span className="wrap-anywhere">As it should be: {check.clear}</span>
         </button>
+      </Actions>
+      <div className="mt-2">
         <ReasonDialog
           trigger="Cannot be done now"
           title={`“${check.title}” cannot be done?`}
@@ -64,7 +66,7 @@ export function CheckCard({
           confirm="Leave it out"
           onConfirm={(note) => log({ type: "checked", ...at, result: "left-out", note })}
         />
-      </Actions>
+      </div>
     </section>
   );
 }

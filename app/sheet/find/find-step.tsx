@@ -34,9 +34,15 @@ export function FindStep({ procedure, run, ...props }: FindProps) {
           </span>
         )}
       </p>
-      {settled ? <Settled view={view} {...props} /> : <Search view={view} {...props} />}
-      <CausesLeft causes={search.causes} learned={causes} />
-      <Checked view={view} {...props} />
+      <div className="grid gap-x-8 lg:grid-cols-[1fr_16rem]">
+        <div className="min-w-0">
+          {settled ? <Settled view={view} {...props} /> : <Search view={view} {...props} />}
+        </div>
+        <div className="mt-5 min-w-0 lg:mt-0">
+          <CausesLeft causes={search.causes} learned={causes} />
+          <Checked view={view} {...props} />
+        </div>
+      </div>
     </>
   );
 }
