@@ -22,6 +22,8 @@ export default [
     route("ways.csv", "round/ways/ways-csv.route.ts"),
     route("duties/:dutyId", "sheet/duty.route.tsx"),
     route("sheet/:sheetId", "sheet/sheet.route.tsx"),
+    route("sheet/:sheetId/packet", "book/packet/packet.route.tsx"),
+    route("sheet/:sheetId/packet.pdf", "book/packet/packet-pdf.route.ts"),
     route("sheet/:sheetId/sign", "sheet/signing/sign.route.tsx"),
     route("duties/:dutyId/rules", "duties/duty-rules.route.tsx"),
     route("ahead", "ahead/ahead.route.tsx"),

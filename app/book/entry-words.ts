@@ -11,6 +11,24 @@ export function entryWords(entry: RunEvent, procedure: Procedure): string {
   return title ? `${title}: ${said(entry, procedure)}` : capital(said(entry, procedure));
 }
 
+function checkWords(entry: Extract<RunEvent, { type: "checked" }>, procedure: Procedure): string {
+  const step = procedure.steps.find((one) => one.id === entry.step);
+  const check = step?.kind === "find" ? step.checks.find((one) => one.id === entry.check) : undefined;
+  const shows = check?.finds.find((one) => one.cause === entry.cause)?.shows;
+  const result = { found: shows ?? "found", clear: check?.clear ?? "as it should be", "left-out": "left out" }[
+    entry.result
+  ];
+  return [`${check?.title ?? entry.check}: ${result}`, entry.note].filter(Boolean).join(", ");
+}
+
+/** What was logged within the search for a fault's cause; null for everything else. */
+function searchWords(entry: RunEvent, procedure: Procedure): string | null {
+  if (entry.type === "checked") return checkWords(entry, procedure);
+  if (entry.type !== "gate-passed") return null;
+  const name = procedure.states?.find((one) => one.id === entry.state)?.name ?? entry.state;
+  return entry.way === "in" ? name : `end of: ${name}`;
+}
+
 function said(entry: RunEvent, procedure: Procedure): string {
   switch (entry.type) {
     case "started":
@@ -52,6 +70,6 @@ function said(entry: RunEvent, procedure: Procedure): string {
     case "undone":
       return "an entry taken back";
     default:
-      return entry.type.replaceAll("-", " ");
+      return searchWords(entry, procedure) ?? entry.type.replaceAll("-", " ");
   }
 }

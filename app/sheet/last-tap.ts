@@ -5,6 +5,8 @@ const TAKES_BACK = new Set<RunEvent["type"]>([
   "step-done",
   "step-skipped",
   "step-not-applicable",
+  "checked",
+  "gate-passed",
   "counted",
   "reading",
   "timer-started",
@@ -37,6 +39,10 @@ export function tapWords(entry: RunEvent): string {
       return "clock started";
     case "timer-stopped":
       return "clock stopped";
+    case "checked":
+      return "check";
+    case "gate-passed":
+      return "gate";
     case "counted":
       return "one count";
     case "part-fitted":

@@ -2,6 +2,8 @@ import { lastResults, must, type SheetStep, summaryOf, trialScatter } from "@cor
 
 import { capital } from "~/kit/capital";
 
+import { shownBy } from "./find/find-view";
+
 type State = NonNullable<SheetStep["state"]>;
 
 /** In a few words, what a step came to. */
@@ -14,6 +16,7 @@ export function outcomeOf(one: SheetStep): string {
     gateWords(one, state) ??
     timerWords(state) ??
     triedWords(one, state) ??
+    foundWords(one, state) ??
     choiceWords(one, state) ??
     mixWords(state) ??
     readingWords(one, state) ??
@@ -45,6 +48,18 @@ function triedWords({ definition }: SheetStep, state: State): string | null {
   const all = definition.functions.length;
   if (not.length === 0) return `${all} of ${all} as expected`;
   return `${all - not.length} of ${all} as expected; not yet: ${not.map((one) => one.name).join(", ")}`;
+}
+
+/** Of a search: what was found, and each check with what it showed. */
+function foundWords({ definition }: SheetStep, { answer, reason, checks = [] }: State): string | null {
+  if (definition.kind !== "find") return null;
+  const name = definition.causes.find((one) => one.id === answer)?.name;
+  const found = answer === null ? [] : [name ? `Found: ${name}` : `! Nothing found${reason ? `: ${reason}` : ""}`];
+  const done = checks.map((one) => {
+    const title = definition.checks.find(({ id }) => id === one.check)?.title ?? one.check;
+    return `${title}: ${shownBy(definition, one)}`;
+  });
+  return [...found, ...done].join("\n");
 }
 
 const tenths = (ml: number): number => Math.round(ml * 10) / 10;

@@ -29,6 +29,8 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/ways.csv", LEADS],
   ["/duties/:dutyId", STAFF],
   ["/sheet/:sheetId", STAFF],
+  ["/sheet/:sheetId/packet", STAFF],
+  ["/sheet/:sheetId/packet.pdf", STAFF],
   ["/sheet/:sheetId/sign", STAFF],
   ["/duties/:dutyId/rules", LEADS],
   ["/ahead", STAFF],

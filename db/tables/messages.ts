@@ -3,7 +3,7 @@ import { bytes, day, instant, longText, type RowOf, table, text, uuid, whole } f
 /** What goes to a customer or to the firm's own people; kept before it is sent. */
 export const messages = table("messages", {
   id: uuid().key(),
-  kind: text<"before" | "record" | "digest">(12),
+  kind: text<"before" | "record" | "digest" | "packet">(12),
   /** At most one of this kind. */
   onceKey: text(120).orNull(),
   toName: text(120),

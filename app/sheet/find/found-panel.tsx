@@ -1,4 +1,4 @@
-import { daysBetween, type Procedure, type RunEventBody, type RunState, type SheetStep } from "@core";
+import { daysBetween, type Procedure, type RunEventBody, type RunState, type SheetStep, UNKNOWN_CAUSE } from "@core";
 import { Link } from "react-router";
 
 import { OnDay } from "~/ui/day";
@@ -21,7 +21,7 @@ export function FoundPanel({
   shown: SheetStep;
   log: (...bodies: RunEventBody[]) => void;
 }) {
-  const { learned, today } = useSheetFacts();
+  const { learned, today, hands } = useSheetFacts();
   const found = foundOn(procedure, run);
   if (!found || shown.definition.kind === "find" || shown.definition.kind === "decide") return null;
   const { step, round } = found;
@@ -37,6 +37,13 @@ export function FoundPanel({
       {cause && <Again cause={cause} before={learned?.before[cause.id]?.[0]} today={today} />}
       {cause && <OutOfService cause={cause} at={at} run={run} log={log} />}
       {cause?.interim && <Meanwhile interim={cause.interim} at={at} run={run} log={log} />}
+      {isHandedOver(found.cause, cause) && (
+        <p>
+          <Link to={`/sheet/${hands?.sheetId ?? ""}/packet`} className="btn">
+            Service packet
+          </Link>
+        </p>
+      )}
       {(cause?.handling ?? symptom?.tell) && (
         <p>
           <strong>Tell the operator:</strong> {cause?.handling?.lesson ?? symptom?.tell}
@@ -45,6 +52,9 @@ export function FoundPanel({
     </section>
   );
 }
+
+const isHandedOver = (answer: string, cause: Cause | undefined): boolean =>
+  answer === UNKNOWN_CAUSE || cause?.handOff !== undefined;
 
 type Cause = NonNullable<ReturnType<typeof foundOn>>["step"]["causes"][number];
 interface PartProps {
