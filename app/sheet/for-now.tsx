@@ -1,7 +1,7 @@
 import type { RunEventBody, RunState, SheetStep } from "@core";
 import { useState } from "react";
 
-import { OnDay } from "~/ui/day";
+import { useSaidDays } from "~/ui/day";
 import { Modal, ModalClose } from "~/ui/modal";
 
 /** Something that holds until the real thing is done: a speed compensated until it is calibrated, a hose tied up until it is renewed. */
@@ -64,6 +64,8 @@ export function HoldsForNow({
   interim: RunState["interim"];
   log: (...bodies: RunEventBody[]) => void;
 }) {
+  // Until what is done, in somebody's words: a day may be among them.
+  const say = useSaidDays();
   const open = interim.filter((one) => one.ended === null);
   if (open.length === 0) return null;
   return (
@@ -73,10 +75,7 @@ export function HoldsForNow({
         {open.map((one) => (
           <li key={one.eventId} className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 py-1">
             <span className="min-w-0 wrap-anywhere">
-              {one.text}{" "}
-              <span className="text-ink-soft">
-                until <OnDay on={one.until} />
-              </span>
+              {one.text} <span className="text-ink-soft">until {say(one.until)}</span>
             </span>
             <button type="button" className="btn" onClick={() => log({ type: "interim-ended", ref: one.eventId })}>
               Taken back

@@ -222,8 +222,8 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                 </p>
                 <ComesFirst steps={steps} next={next} shown={shown} onOpen={choose} />
                 <StepCard
-                  // A gate keeps its ticks while its clock or its temperature is logged.
-                  key={`${shown.step}#${shown.round}#${shown.definition.kind === "safety" ? "" : (shown.state?.lastEventId ?? "")}`}
+                  // A gate keeps its ticks while its clock or its temperature is logged, a search the check that was chosen.
+                  key={`${shown.step}#${shown.round}#${["safety", "find"].includes(shown.definition.kind) ? "" : (shown.state?.lastEventId ?? "")}`}
                   procedure={procedure}
                   state={state}
                   one={shown}
