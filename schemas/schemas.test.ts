@@ -1,11 +1,12 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
-import { foldRun, missingSteps, type Procedure, sheetSteps } from "@core";
+import { type FaultGuide, foldRun, missingSteps, type Procedure, sheetSteps } from "@core";
 import Ajv2020 from "ajv/dist/2020";
 import { v7 as uuidv7 } from "uuid";
 
 import { parseMachineCsv } from "~/machines/register/machine-csv.server";
+import { parseGuide } from "~/procedures/guides/guide-schema.server";
 import { parseProcedure } from "~/procedures/procedure-schema.server";
 import { parseLogEntry } from "~/sheet/log/log-entry-schema";
 
@@ -18,6 +19,7 @@ const ajv = new Ajv2020({ strict: true, allowUnionTypes: true });
 const load = (name: string) => JSON.parse(readFileSync(join(__dirname, name), "utf8")) as object;
 const isProcedure = ajv.compile(load("procedure.schema.json"));
 const isRunLog = ajv.compile(load("run-log.schema.json"));
+const isGuide = ajv.compile(load("fault-guide.schema.json"));
 const isRegister = ajv.compile(load("machine-register.schema.json"));
 
 const folder = join(__dirname, "../procedures");
@@ -190,6 +192,40 @@ it("the demo's register is valid as CSV and as JSON", () => {
   expect(good).toHaveLength(61);
   expect(isRegister(good.map((row) => row.record)) || isRegister.errors).toBe(true);
   expect(isRegister([{ ...must(good[0]).record, tag: "two words" }])).toBe(false);
+});
+
+describe("fault guides", () => {
+  const guides = readdirSync(join(__dirname, "../fault-guides"));
+  const guide = (file: string) =>
+    JSON.parse(readFileSync(join(__dirname, "../fault-guides", file), "utf8")) as FaultGuide;
+  it.each(guides)("%s is valid by schema and by the app", (file) => {
+    expect(isGuide(guide(file)) || isGuide.errors).toBe(true);
+    expect(() => parseGuide(guide(file))).not.toThrow();
+  });
+  const spoiled: [string, (guide: FaultGuide) => void][] = [
+    ["another format", (one) => Object.assign(one, { format: "humble-hound/procedure" })],
+    ["an unknown field", (one) => Object.assign(one, { colour: "red" })],
+    ["version 0", (one) => Object.assign(one, { version: 0 })],
+    ["no symptoms", (one) => Object.assign(one, { symptoms: [] })],
+    ["a symptom without causes", (one) => Object.assign(must(one.symptoms[0]), { causes: [] })],
+    ["a chance of 0", (one) => Object.assign(must(must(one.symptoms[0]).causes[0]), { chance: 0 })],
+    ["a check that is surer than sure", (one) => Object.assign(must(must(one.checks[0]).finds[0]), { share: 1.1 })],
+    ["a check of minus one minute", (one) => Object.assign(must(one.checks[0]), { minutes: -1 })],
+    ["a cause that nobody may remedy", (one) => Object.assign(must(one.causes[0]), { who: "anybody" })],
+    ["a life of no days", (one) => Object.assign(must(one.causes[0]), { usualLifeDays: 0 })],
+    ["an id of more than forty letters", (one) => Object.assign(must(one.causes[0]), { id: "x".repeat(41) })],
+    [
+      "a remedy that proves",
+      (one) => Object.assign(must(one.causes[0]), { remedy: [{ id: "a", kind: "prove", title: "A", expect: "B" }] }),
+    ],
+    ["an interim measure without an end", (one) => Object.assign(must(one.causes[0]), { interim: { text: "Slow" } })],
+  ];
+  it.each(spoiled)("with %s is refused by both", (_what, spoil) => {
+    const one = guide("recirculating-chiller.json");
+    spoil(one);
+    expect(isGuide(one)).toBe(false);
+    expect(() => parseGuide(one)).toThrow(/no valid fault guide/);
+  });
 });
 
 it("the README tells how many procedures ship for the families", () => {

@@ -3,7 +3,7 @@ import { getDb } from "@db";
 
 import { Refusal } from "~/kit/refusal";
 import { csvText } from "~/kit/server/csv-table.server";
-import { guideOf } from "~/procedures/guides/guides.server";
+import { guideOf, shippedGuides } from "~/procedures/guides/guides.server";
 
 import * as sql from "./faults.sql";
 
@@ -64,8 +64,14 @@ const namesOf = (guide: FaultGuide | null) => ({
     id === UNKNOWN_CAUSE ? "Nothing found" : (guide?.causes.find((one) => one.id === id)?.name ?? id),
 });
 
-/** Every family with a guide. */
-export const listGuides = sql.guidesWithCounts;
+/** Every family with a guide, those that ship and are not used yet among them. */
+export async function listGuides(): Promise<{ family: string; title: string; found: number }[]> {
+  const used = await sql.guidesWithCounts();
+  const more = shippedGuides()
+    .filter(({ family }) => !used.some((one) => one.family === family))
+    .map(({ family, title }) => ({ family, title, found: 0 }));
+  return [...used, ...more].sort((a, b) => a.title.localeCompare(b.title));
+}
 
 /** A family's guide with what was learned: for reading, and as the causes that were found most. */
 export async function guideView(family: string, options: readonly string[] = []) {

@@ -105,7 +105,7 @@ class Fold {
       return;
     }
     const corrections = this.#corrections.get(event.id);
-    if (corrections) state.corrections[event.id] = applyCorrections(event as Correction, corrections).corrections;
+    if (corrections) state.corrections[event.id] = applyCorrections(correctable(event), corrections).corrections;
     if (state.status === "empty") state.status = "working";
     state.applied += 1;
     this.#reduce(event);
@@ -422,3 +422,7 @@ class Fold {
     }
   }
 }
+
+/** The fields of an entry that a correction may set; what a check has found is its answer. */
+const correctable = (event: RunEvent): Correction =>
+  event.type === "checked" ? { answer: event.cause } : (event as Correction);

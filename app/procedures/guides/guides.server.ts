@@ -14,10 +14,13 @@ import { parseGuide } from "./guide-schema.server";
 /** The folder of fault guides that ship with the app. */
 const shippedGuidesFolder = (): string => join(process.cwd(), "fault-guides");
 
+/** They do not change while the app runs. */
+let known: FaultGuide[] | null = null;
+
 /** The fault guides that ship with the app; throws with the file's name when one is not valid. */
-function shippedGuides(families?: readonly string[]): FaultGuide[] {
-  return readdirSync(shippedGuidesFolder())
-    .filter((file) => file.endsWith(".json") && (families?.includes(file.slice(0, -5)) ?? true))
+export function shippedGuides(): FaultGuide[] {
+  known ??= readdirSync(shippedGuidesFolder())
+    .filter((file) => file.endsWith(".json"))
     .sort()
     .map((file) => {
       try {
@@ -26,7 +29,11 @@ function shippedGuides(families?: readonly string[]): FaultGuide[] {
         throw new Error(`${file}: ${(error as Error).message}`, { cause: error });
       }
     });
+  return known;
 }
+
+const shippedGuide = (family: string): FaultGuide | null =>
+  shippedGuides().find((one) => one.family === family) ?? null;
 
 /** A guide from unknown JSON: its form, what it names, and the sheet that it makes. */
 function checkedGuide(raw: unknown): FaultGuide {
@@ -99,7 +106,7 @@ export async function publishShipped(
   return { procedures, guides: await publishGuides(shippedGuides(), now, by) };
 }
 
-/** A family's guide: a version of it, or the newest; null without one. */
+/** A family's guide: a version of it, or the newest; where the library has none, the one that ships. Null without one. */
 export async function guideOf(
   family: string,
   version: number | null = null,
@@ -112,17 +119,14 @@ export async function guideOf(
     raw: true,
     transaction: tx ?? null,
   });
-  return row?.body ?? null;
+  return row?.body ?? (version === null ? shippedGuide(family) : null);
 }
 
 /** The procedure that a family's faults are worked with, its newest version; the guide that ships where the library has none. */
 export async function faultProcedure(family: string, now: Date, tx: Transaction): Promise<Procedure | null> {
-  let guide = await guideOf(family, null, tx);
-  if (!guide) {
-    [guide = null] = shippedGuides([family]);
-    if (!guide) return null;
-    await publishGuides([guide], now, null, tx);
-  }
+  const guide = await guideOf(family, null, tx);
+  if (!guide) return null;
+  await publishGuides([guide], now, null, tx);
   const row = await getDb().models.Procedure.findOne({
     where: { id: faultProcedureId(family) },
     order: [["version", "DESC"]],

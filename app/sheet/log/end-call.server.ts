@@ -1,14 +1,15 @@
-import type { RunState } from "@core";
+import type { Procedure, RunState } from "@core";
 import { getDb, type Transaction } from "@db";
 
 import { isCall } from "~/duties/general-procedures";
 
+import { searchOutcomes } from "../find/fault-outcomes";
 import type { SheetContext } from "./sheet-context.server";
 
 /** A call is over with its signed sheet, and the operators' reports that it answers are closed with what was done. */
 export async function endCall(
   { duty }: SheetContext,
-  state: RunState,
+  { procedure, state }: { procedure: Procedure; state: RunState },
   { by, at }: { by: string; at: Date },
   tx: Transaction,
 ): Promise<void> {
@@ -18,7 +19,12 @@ export async function endCall(
     { active: false, plannedOn: null, plannedFor: null, pinned: false },
     { where: { id: duty.id, active: true }, transaction: tx },
   );
-  const note = state.notes.at(-1)?.text ?? "Done";
+  const last = searchOutcomes(procedure, state).at(-1);
+  const cause = procedure.steps
+    .flatMap((one) => (one.kind === "find" ? one.causes : []))
+    .find((one) => one.id === last?.cause);
+  const found = cause && (last?.outcome === "cured" ? `Found and put right: ${cause.name}` : `Found: ${cause.name}`);
+  const note = state.notes.at(-1)?.text ?? found ?? "Done";
   await models.ProblemReport.update(
     { closedBy: by, closedAt: at, closedNote: note.slice(0, 500) },
     { where: { workDutyId: duty.id, closedAt: null }, transaction: tx },

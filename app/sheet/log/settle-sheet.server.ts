@@ -115,7 +115,7 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
   }
   if (state.status === "signed") {
     await settleFault(sheet, { procedure, state, siteId: duty.siteId, timeZone }, tx);
-    await endCall(context, state, { by: closing.by, at: closedAt }, tx);
+    await endCall(context, { procedure, state }, { by: closing.by, at: closedAt }, tx);
   } else await leaveDay(context, must(state.outcome), now, tx);
   await settleItems(context, { sheet, at: closedAt, by: closing.by, procedure, entries, state }, now, tx);
   await assessMachine(sheet.machineId, now, tx);
