@@ -355,10 +355,9 @@ export type Step =
       proof?: "leak-check" | "test-piece" | "check-fluid" | "function-test" | "first-output";
     })
   | (StepBase & { kind: "hand-off"; to: string })
-  /** The search for a fault's cause: its answer is the cause that was found, or `unknown`. Format version 2. */
+  /** The search for a fault's cause, its answer, for what the `decide` step `symptom` says. Made of a fault guide. */
   | (StepBase & {
       kind: "find";
-      /** The `decide` step that says what is complained of. */
       symptom: string;
       symptoms: FaultSymptom[];
       checks: FaultCheck[];
