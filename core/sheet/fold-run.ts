@@ -3,6 +3,7 @@ import { instantMs } from "../days/parse-instant";
 import { requireList, requireRecord } from "../inputs";
 import { must } from "../must";
 import { withBaselines } from "./baselines";
+import { countRounds } from "./count-rounds";
 import {
   coolEnough,
   judgedTogether,
@@ -16,7 +17,7 @@ import {
 import { partsOff } from "./ledger";
 import {
   applyCorrections,
-  checkOf,
+  correctable,
   type Corrected,
   endInterim,
   interimOf,
@@ -29,6 +30,7 @@ import {
   provenBy,
   putRightOf,
   readingOf,
+  searched,
   solutionOf,
   textOf,
   usedOf,
@@ -38,7 +40,15 @@ import { correctedEntries, orderEvents, splitAtSignature, undoneIds } from "./or
 import type { Procedure, Step } from "./procedure";
 import { isBeginning, pointsOf, ReadableEvents } from "./readable-events";
 import type { Correction, EventOf, RunEvent, StepEvent } from "./run-event";
-import { emptyState, type LoggedReading, type LoggedText, type RunState, stepKey, type StepState } from "./run-state";
+import {
+  emptyState,
+  emptyStep,
+  type LoggedReading,
+  type LoggedText,
+  type RunState,
+  stepKey,
+  type StepState,
+} from "./run-state";
 
 /**
  * The state of a sheet from its log. Browser and server fold with this same function.
@@ -112,7 +122,7 @@ class Fold {
   }
 
   finish(late: readonly RunEvent[]): RunState {
-    this.#countRounds();
+    countRounds(this.#steps, this.#state, (step) => this.#readable.mostRounds(step));
     Object.assign(this.#state, partsOff(this.#steps, this.#state));
     this.#state.afterClosing = [...this.#state.afterClosing, ...late];
     return this.#state;
@@ -198,10 +208,8 @@ class Fold {
         this.#settle(event, "not-applicable", null, event.reason);
         return;
       case "checked":
-        this.#check(event);
-        return;
       case "gate-passed":
-        this.#passGate(event);
+        this.#search(event);
         return;
       case "counted":
         this.#count(event);
@@ -240,20 +248,11 @@ class Fold {
   }
 
   /** What a check found is the answer of the search. */
-  #check(event: EventOf<"checked">): void {
-    const found = this.#readable.causeOf(event);
+  #search(event: EventOf<"checked"> | EventOf<"gate-passed">): void {
+    const found = event.type === "checked" ? this.#readable.causeOf(event) : null;
     const cause = found === null ? null : (this.#corrected(event, { answer: found }).value.answer ?? found);
-    const at = this.#step(event);
-    at.checks = withOne(at.checks, checkOf(event, cause));
-    at.lastEventId = event.id;
+    searched(this.#step(event), event, cause);
     if (cause !== null) this.#settle(event, "done", cause, null);
-  }
-
-  #passGate(event: EventOf<"gate-passed">): void {
-    const at = this.#step(event);
-    const { id: eventId, state, way, by, at: when } = event;
-    at.gates = withOne(at.gates, { eventId, state, way, by, at: when });
-    at.lastEventId = event.id;
   }
 
   #count(event: EventOf<"counted">): void {
@@ -307,23 +306,7 @@ class Fold {
   }
 
   #step(event: { step: string; round: number }): StepState {
-    const key = stepKey(event.step, event.round);
-    return (this.#state.steps[key] ??= {
-      step: event.step,
-      round: event.round,
-      status: "open",
-      answer: null,
-      reason: null,
-      by: null,
-      at: null,
-      readings: [],
-      timer: null,
-      slots: [],
-      counted: 0,
-      mixed: null,
-      lastEventId: null,
-      corrections: [],
-    });
+    return (this.#state.steps[stepKey(event.step, event.round)] ??= emptyStep(event));
   }
 
   #settle(
@@ -410,19 +393,4 @@ class Fold {
   #corrected(event: RunEvent, original: Correction): Corrected {
     return applyCorrections(original, this.#corrections.get(event.id) ?? []);
   }
-
-  /** A block is in the round after its unbroken run of "again" answers, and in its last one whatever the answer there is. */
-  #countRounds(): void {
-    for (const step of this.#steps.values()) {
-      if (step.kind !== "repeat") continue;
-      const most = this.#readable.mostRounds(step.id);
-      let round = 1;
-      while (round < most && this.#state.steps[stepKey(step.id, round)]?.answer === "again") round++;
-      if (round > 1) this.#state.rounds[step.id] = round;
-    }
-  }
 }
-
-/** The fields of an entry that a correction may set; what a check has found is its answer. */
-const correctable = (event: RunEvent): Correction =>
-  event.type === "checked" ? { answer: event.cause } : (event as Correction);

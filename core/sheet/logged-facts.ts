@@ -1,15 +1,7 @@
 import { isPossible, judgedTogether, judgeReading, limitsOf } from "./judge";
 import type { Step } from "./procedure";
-import type { Correction, EventOf } from "./run-event";
-import type {
-  AppliedCorrection,
-  LoggedCheck,
-  LoggedReading,
-  LoggedText,
-  MixedSolution,
-  RunState,
-  StepState,
-} from "./run-state";
+import type { Correction, EventOf, RunEvent } from "./run-event";
+import type { AppliedCorrection, LoggedReading, LoggedText, MixedSolution, RunState, StepState } from "./run-state";
 
 /** A fact's fields as they are now, and what was corrected to come there. */
 export interface Corrected {
@@ -129,10 +121,23 @@ export function photoOf(event: EventOf<"photo">): RunState["photos"][number] {
   };
 }
 
-export function checkOf(event: EventOf<"checked">, cause: string | null): LoggedCheck {
-  const { id: eventId, check, result, note = null, by, at } = event;
-  return { eventId, check, result, cause, note, by, at };
+/** A check of a search, or a gate that was passed within it. */
+export function searched(
+  at: StepState,
+  event: EventOf<"checked"> | EventOf<"gate-passed">,
+  cause: string | null,
+): void {
+  const common = { eventId: event.id, by: event.by, at: event.at };
+  if (event.type === "checked") {
+    const { check, result, note = null } = event;
+    at.checks = withOne(at.checks, { ...common, check, result, cause, note });
+  } else at.gates = withOne(at.gates, { ...common, state: event.state, way: event.way });
+  at.lastEventId = event.id;
 }
+
+/** The fields of an entry that a correction may set; what a check has found is its answer. */
+export const correctable = (event: RunEvent): Correction =>
+  event.type === "checked" ? { answer: event.cause } : (event as Correction);
 
 export function interimOf(event: EventOf<"interim">): RunState["interim"][number] {
   return {

@@ -226,6 +226,24 @@ export function stepKey(step: string, round: number): string {
   return round === 1 ? step : `${step}#${round}`;
 }
 
+/** A step on which nothing has been logged. */
+export const emptyStep = ({ step, round }: { step: string; round: number }): StepState => ({
+  step,
+  round,
+  status: "open",
+  answer: null,
+  reason: null,
+  by: null,
+  at: null,
+  readings: [],
+  timer: null,
+  slots: [],
+  counted: 0,
+  mixed: null,
+  lastEventId: null,
+  corrections: [],
+});
+
 /** A sheet on which nothing has been logged. */
 export const emptyState = (): RunState => ({
   runId: null,
