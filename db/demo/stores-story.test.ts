@@ -10,7 +10,9 @@ const OF_A_NAME = /^(wear|tool)-/;
 
 const GUIDES = join(process.cwd(), "fault-guides");
 const shippedGuides = (): FaultGuide[] =>
-  readdirSync(GUIDES).map((file) => JSON.parse(readFileSync(join(GUIDES, file), "utf8")) as FaultGuide);
+  readdirSync(GUIDES)
+    .filter((file) => file.endsWith(".json"))
+    .map((file) => JSON.parse(readFileSync(join(GUIDES, file), "utf8")) as FaultGuide);
 
 it("stocks what the shipped sheets use and fit and kits hold besides, all of it and nothing else", () => {
   const wanted = new Set([
