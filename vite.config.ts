@@ -2,10 +2,14 @@ import { reactRouter } from "@react-router/dev/vite";
 import tailwindcss from "@tailwindcss/vite";
 import { defineConfig } from "vite";
 
+/** Statistics that only the server works out are left out where nothing asks for them. */
+const treeshake = { moduleSideEffects: (id: string): boolean => !id.includes("/node_modules/jstat/") };
+
 export default defineConfig({
   plugins: [tailwindcss(), reactRouter()],
   resolve: { tsconfigPaths: true },
-  worker: { format: "es" },
+  worker: { format: "es", rolldownOptions: { treeshake } },
+  build: { rolldownOptions: { treeshake } },
   optimizeDeps: {
     include: [
       "react",

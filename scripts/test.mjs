@@ -154,6 +154,7 @@ function browserLanes() {
     "access",
     "adding",
     "database",
+    "faults",
     "first-steps",
     "left",
     "locks",

@@ -1,10 +1,10 @@
-import { type AppliedCorrection, limitWords, must, type SheetStep, sumMaterials } from "@core";
+import { type AppliedCorrection, isFaultProcedure, limitWords, must, type SheetStep, sumMaterials } from "@core";
 import { Form, Link } from "react-router";
 
 import { LeadMark, leadWords } from "~/duties/lead-mark";
 import { shortDay } from "~/kit/days/day-time";
 import { materialName, partName } from "~/sheet/item-names";
-import { outcomeOf } from "~/sheet/step-outcome";
+import { checkLines, outcomeOf } from "~/sheet/step-outcome";
 import { AtSite, WhyThisDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { PageHead } from "~/ui/page-head";
@@ -53,6 +53,11 @@ export function RecordHead({
           </>
         }
       >
+        {isFaultProcedure(sheet.procedureId) && (
+          <Link to={`/sheet/${sheet.id}/packet`} className="btn no-print">
+            Service packet
+          </Link>
+        )}
         <a href={`/book/records/${sheet.id}/pdf`} className="btn no-print">
           PDF
         </a>
@@ -333,6 +338,11 @@ function StepResult({
           {must(one.state).readings.some((reading) => reading.instrument === id && reading.instrumentExpired) && (
             <strong className="text-ink"> ! calibration expired</strong>
           )}
+        </span>
+      ))}
+      {checkLines(one).map((line) => (
+        <span key={line} className="block text-sm text-ink-soft">
+          {line}
         </span>
       ))}
       {askedWords(one).map((words) => (

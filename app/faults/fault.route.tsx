@@ -14,7 +14,9 @@ import { titleOf } from "~/ui/title-of";
 import type { Route } from "./+types/fault.route";
 import { faultQuery, startFaultSchema } from "./fault-schemas";
 import { machineFaults } from "./faults.server";
+import { holdingUp } from "./figures.server";
 import { fitsWords } from "./fits-words";
+import { HowItHoldsUp } from "./holding-up";
 import { startFault } from "./start-fault.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -22,9 +24,10 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export function loader({ params, request }: Route.LoaderArgs) {
-  return served(() => {
+  return served(async () => {
     const { report } = readQuery(request, faultQuery);
-    return machineFaults(params.machineId, report ?? null);
+    const view = await machineFaults(params.machineId, report ?? null);
+    return { ...view, figures: await holdingUp(params.machineId, new Date()) };
   });
 }
 
@@ -38,7 +41,7 @@ export function action(args: Route.ActionArgs) {
 
 /** What the operator says, in one tap to the sheet that looks for the cause; below it what was found here before. */
 export default function Fault({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, report, symptoms, open, past } = loaderData;
+  const { machine, report, symptoms, open, past, figures } = loaderData;
   const [words, setWords] = useState("");
   const answer = answerTo(actionData, "start");
   const fitting = symptoms.filter((one) => fitsWords(words, [one.says, ...one.also]));
@@ -104,7 +107,7 @@ export default function Fault({ loaderData, actionData }: Route.ComponentProps) 
           )}
         </Form>
       )}
-      <div className="mt-7">
+      <div className="mt-7 space-y-7">
         <Section id="past" title="Found on this machine">
           {past.length === 0 ? (
             <p className="panel p-4">Nothing was looked for with the guide yet.</p>
@@ -120,6 +123,9 @@ export default function Fault({ loaderData, actionData }: Route.ComponentProps) 
               ))}
             </ul>
           )}
+        </Section>
+        <Section id="holds-up" title="How it holds up">
+          <HowItHoldsUp figures={figures} />
         </Section>
       </div>
     </div>

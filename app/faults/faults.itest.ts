@@ -12,6 +12,8 @@ import { signSheet } from "~/sheet/log/sign-sheets.server";
 import { addActor, closeDatabase, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
 import { causesCsv, guideView, listGuides, machineFaults } from "./faults.server";
+import { holdingUp } from "./figures.server";
+import { lessonsFor } from "./lessons.server";
 import { startFault } from "./start-fault.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
@@ -159,6 +161,39 @@ it("a search that found nothing leaves a packet that says what was checked", asy
   expect(await getDb().models.FaultOutcome.findAll({ where: { sheetId }, raw: true })).toMatchObject([
     { cause: "unknown", outcome: "handed-over", foundBy: null },
   ]);
+});
+
+it("how a machine holds up: stopped by a report, held by a finding, what overlaps once", async () => {
+  const machineId = must(machines[2]);
+  const day = (n: number): Date => new Date(NOW.getTime() + n * 86_400_000);
+  const report = { linkId: uuidv7(), machineId, name: "K. S.", text: "Stands", stopped: true };
+  await getDb().models.ProblemReport.create({ ...report, id: uuidv7(), loggedAt: day(-6), closedAt: day(-5) });
+  await getDb().models.MachineHold.create({
+    ...{ id: uuidv7(), machineId, reason: "Leaks", byPerson: ada.id },
+    ...{ sheetId: null, entryId: null, since: day(-5.5), clearedAt: day(-4) },
+  });
+  // Known for nine days: since its duties count.
+  const figures = await holdingUp(machineId, NOW);
+  expect(figures).toMatchObject({ days: 9, failures: 2, mttrHours: 30 });
+  expect(figures.availability).toBeCloseTo(1 - 2 / ((NOW.getTime() - Date.parse("2026-06-01")) / 86_400_000), 9);
+  expect(await holdingUp(must(machines[3]), NOW)).toMatchObject({ availability: 1, mtbfHours: null, failures: 0 });
+});
+
+it("damage by handling that comes again is told to who uses the machine", async () => {
+  const machineId = must(machines[3]);
+  const outcome = (n: number, cause: string, onDay: string) => ({
+    ...{ sheetId: uuidv7(), round: n, machineId, siteId: uuidv7(), family: "prep-cabinet", symptom: "too-warm" },
+    ...{ cause, foundBy: null, outcome: "cured" as const, onDay, foundAt: NOW, byPerson: ada.id },
+  });
+  const rows = [outcome(1, "pans-missing", "2026-06-01"), outcome(2, "gasket-leaks", "2026-06-02")];
+  await getDb().models.FaultOutcome.bulkCreate(rows);
+  expect(await lessonsFor(machineId, "2026-06-10")).toEqual([]);
+  const more = [outcome(3, "pans-missing", "2026-06-09"), outcome(4, "gasket-leaks", "2026-06-09")];
+  await getDb().models.FaultOutcome.bulkCreate(more);
+  // A gasket wears by itself: nothing that an operator should know.
+  expect(await lessonsFor(machineId, "2026-06-10")).toEqual(["Pans stay in; lids on in quiet hours."]);
+  expect(await lessonsFor(machineId, "2027-06-05")).toEqual([]);
+  await getDb().models.FaultOutcome.destroy({ where: { sheetId: [...rows, ...more].map((one) => one.sheetId) } });
 });
 
 it("guides are there without having been published, and their causes go out as a table", async () => {

@@ -51,7 +51,7 @@ export async function action(args: Route.ActionArgs) {
 }
 
 export default function Operator({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, duties, today, outOfService, notUsable, reports } = loaderData;
+  const { machine, duties, today, outOfService, notUsable, reports, lessons } = loaderData;
   const busy = useNavigation().state !== "idle";
   const problem = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
   const [tick, report] = [answerTo(actionData, "tick"), answerTo(actionData, "report")];
@@ -84,6 +84,18 @@ export default function Operator({ loaderData, actionData }: Route.ComponentProp
         <div className="mt-3">
           <Notice tone="problem">{problem}</Notice>
         </div>
+      )}
+      {lessons.length > 0 && (
+        <section aria-label="What keeps it whole" className="panel mt-3 p-4">
+          <h2 className="text-lg">What keeps it whole</h2>
+          <ul className="mt-1 list-disc pl-5">
+            {lessons.map((lesson) => (
+              <li key={lesson} className="wrap-anywhere">
+                {lesson}
+              </li>
+            ))}
+          </ul>
+        </section>
       )}
       <OperatorDuties open={open} duties={duties} today={today} tick={tick} busy={busy} />
       <YourReports reports={reports} today={today} />

@@ -8,6 +8,7 @@ import { OWN_DUTY } from "~/duties/general-procedures";
 import { holdsOf } from "~/duties/holds.server";
 import { lockMachine } from "~/duties/left/left-work.server";
 import { notUsableYet } from "~/duties/usable-again.server";
+import { lessonsFor } from "~/faults/lessons.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { zoneOf } from "~/kit/server/audit.server";
 import { preparePhoto, storePhoto } from "~/kit/server/photos.server";
@@ -36,6 +37,8 @@ export interface OperatorView {
   }[];
   /** What was reported lately, and what comes of it. */
   reports: { id: string; text: string; on: string; says: string }[];
+  /** What keeps it whole: of damage by handling that was found more than once. */
+  lessons: string[];
 }
 
 /** What an operator's link shows of its machine: its operator duties and who ticked them today, nothing else. */
@@ -62,6 +65,7 @@ export async function operatorView(link: OperatorLink, now: Date): Promise<Opera
     outOfService: (await holdsOf(machineId)).find((hold) => hold.clearedAt === null)?.reason ?? null,
     notUsable: await notUsableYet(machineId, machine.timeZone, now),
     reports: await reportsSaid(machineId, machine.timeZone, today),
+    lessons: await lessonsFor(machineId, today),
     today,
     duties: duties.map(({ dutyId, title, state, dueOn }) => ({
       dutyId,

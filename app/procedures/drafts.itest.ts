@@ -7,6 +7,7 @@ import {
   publishDraft,
   saveDraft,
   startDraft,
+  startFromNothing,
   versionsOf,
   writtenVersion,
 } from "~/procedures/drafts.server";
@@ -86,6 +87,15 @@ describe("drafts", () => {
     await expect(importDraft(ada, JSON.stringify({ ...out, steps: [] }), NOW)).rejects.toMatchObject({
       code: "not-valid",
     });
+  });
+
+  it("takes no name of a fault guide's: those are made of it", async () => {
+    await expect(
+      startDraft(ada, "card-printer-ribbon", { id: "card-printer-faults", title: "x" }, NOW),
+    ).rejects.toMatchObject({ code: "id" });
+    const id = await startFromNothing(ada, { title: "Faults", family: "card-printer" }, NOW);
+    expect((await getDraft(id)).procedureId).toBe("card-printer-faults-2");
+    await dropDraft(ada, id, NOW);
   });
 
   it("can begin as a copy for a model, and be thrown away", async () => {

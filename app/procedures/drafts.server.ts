@@ -1,4 +1,4 @@
-import { checkProcedure, lintProcedure, type Procedure, shortName, withDefaults } from "@core";
+import { checkProcedure, isFaultProcedure, lintProcedure, type Procedure, shortName, withDefaults } from "@core";
 import { getDb, type ProcedureDraftRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -99,6 +99,9 @@ export async function startFromNothing(
 }
 
 async function createDraft(actor: Actor, body: Procedure, baseVersion: number, now: Date): Promise<string> {
+  // Their sheets end a call, and are made of a guide.
+  if (isFaultProcedure(body.id))
+    throw new Refusal(422, "id", "Names that end with “faults” belong to fault guides. Choose another.");
   const id = uuidv7();
   await getDb().models.ProcedureDraft.create({
     id,
@@ -117,6 +120,7 @@ async function createDraft(actor: Actor, body: Procedure, baseVersion: number, n
 async function freeId(wanted: string): Promise<string> {
   for (let n = 1; ; n++) {
     const id = n === 1 ? wanted : `${wanted}-${n}`;
+    if (isFaultProcedure(id)) continue;
     const drafted = await getDb().models.ProcedureDraft.count({ where: { procedureId: id } });
     if (drafted === 0 && (await newestVersionOf(id)) === 0) return id;
   }

@@ -1,4 +1,4 @@
-import { inWords, must, type Procedure } from "@core";
+import { inWords, isFaultProcedure, must, type Procedure } from "@core";
 import { Form, Link, redirect } from "react-router";
 
 import type { FormAnswer } from "~/kit/forms/form-answer";
@@ -55,6 +55,7 @@ export function action(args: Route.ActionArgs) {
 
 export default function ProcedurePage({ loaderData, actionData }: Route.ComponentProps) {
   const { procedure, versions } = loaderData;
+  const isFaults = isFaultProcedure(procedure.id);
   return (
     <div className="grid gap-6 lg:grid-cols-[1fr_18rem]">
       <div className="min-w-0">
@@ -131,12 +132,18 @@ export default function ProcedurePage({ loaderData, actionData }: Route.Componen
           >
             Download as JSON
           </a>
-          <Form method="post">
-            <input type="hidden" name="intent" value="edit" />
-            <button className="btn btn-main w-full">Edit a draft</button>
-          </Form>
+          {isFaults ? (
+            <Link to={`/machines/faults/${procedure.family}`} className="btn btn-main w-full">
+              Made from the fault guide
+            </Link>
+          ) : (
+            <Form method="post">
+              <input type="hidden" name="intent" value="edit" />
+              <button className="btn btn-main w-full">Edit a draft</button>
+            </Form>
+          )}
         </div>
-        <CopyForm title={procedure.title} answer={actionData} />
+        {!isFaults && <CopyForm title={procedure.title} answer={actionData} />}
         <Section id="versions" title="Versions" panel>
           <ul className="mt-1 space-y-2 text-sm">
             {versions.map((one, i) => (

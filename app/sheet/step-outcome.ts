@@ -50,16 +50,21 @@ function triedWords({ definition }: SheetStep, state: State): string | null {
   return `${all - not.length} of ${all} as expected; not yet: ${not.map((one) => one.name).join(", ")}`;
 }
 
-/** Of a search: what was found, and each check with what it showed. */
+/** Of a search: what was found; how many checks there were while it goes on. */
 function foundWords({ definition }: SheetStep, { answer, reason, checks = [] }: State): string | null {
   if (definition.kind !== "find") return null;
+  if (answer === null) return checks.length === 0 ? null : `${checks.length} checked`;
   const name = definition.causes.find((one) => one.id === answer)?.name;
-  const found = answer === null ? [] : [name ? `Found: ${name}` : `! Nothing found${reason ? `: ${reason}` : ""}`];
-  const done = checks.map((one) => {
+  return name ? `Found: ${name}` : `! Nothing found${reason ? `: ${reason}` : ""}`;
+}
+
+/** Of a search: each check with what it showed, a line each. */
+export function checkLines({ definition, state }: SheetStep): string[] {
+  if (definition.kind !== "find") return [];
+  return (state?.checks ?? []).map((one) => {
     const title = definition.checks.find(({ id }) => id === one.check)?.title ?? one.check;
     return `${title}: ${shownBy(definition, one)}`;
   });
-  return [...found, ...done].join("\n");
 }
 
 const tenths = (ml: number): number => Math.round(ml * 10) / 10;

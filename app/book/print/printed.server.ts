@@ -6,7 +6,7 @@ import type { RecordView } from "~/book/records.server";
 import { timeOnSiteWords } from "~/book/time-on-site";
 import { outcomeName } from "~/kit/outcomes";
 import { materialName, partName } from "~/sheet/item-names";
-import { outcomeOf } from "~/sheet/step-outcome";
+import { checkLines, outcomeOf } from "~/sheet/step-outcome";
 import { siteTime } from "~/ui/site-time";
 
 import type { PrintedRecord } from "./printed-record";
@@ -67,7 +67,7 @@ function stepColumns(record: RecordView, one: RecordView["steps"][number]): [str
     const expired = readings.some((reading) => reading.instrument === id && reading.instrumentExpired);
     return `\nwith ${record.instruments[id] ?? "an unregistered instrument"}${expired ? ", calibration expired" : ""}`;
   });
-  const asked = askedWords(one).map((words) => `\n${words}`);
+  const asked = [...checkLines(one), ...askedWords(one)].map((words) => `\n${words}`);
   return [
     `${definition.title}${one.round > 1 ? ` (pass ${one.round})` : ""}`,
     `${outcomeOf(one) || (one.settled ? "done" : "not settled")}${limits}${used.join("")}${asked.join("")}`,

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
 import { type FaultGuide, faultProcedureId, guideProcedure, lintGuide, must, type Procedure } from "@core";
-import { getDb, type Transaction } from "@db";
+import { ER_DUP_ENTRY, errorNumber, getDb, type Transaction } from "@db";
 
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
@@ -126,7 +126,12 @@ export async function guideOf(
 export async function faultProcedure(family: string, now: Date, tx: Transaction): Promise<Procedure | null> {
   const guide = await guideOf(family, null, tx);
   if (!guide) return null;
-  await publishGuides([guide], now, null, tx);
+  try {
+    await publishGuides([guide], now, null, tx);
+  } catch (error) {
+    // Somebody else has begun with it at the same moment: it is the same guide.
+    if (errorNumber(error) !== ER_DUP_ENTRY) throw error;
+  }
   const row = await getDb().models.Procedure.findOne({
     where: { id: faultProcedureId(family) },
     order: [["version", "DESC"]],

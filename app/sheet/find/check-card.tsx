@@ -51,7 +51,7 @@ export function CheckCard({
       <Actions>
         <button
           type="button"
-          className="btn btn-main btn-big"
+          className="btn btn-main btn-big max-w-full"
           onClick={() => log({ type: "checked", ...at, result: "clear" })}
         >
           <span className="wrap-anywhere">As it should be: {check.clear}</span>

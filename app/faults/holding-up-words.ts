@@ -1,0 +1,23 @@
+import type { HoldingUp } from "./figures.server";
+
+/** Hours as people say them: days beyond two of them. */
+export function hoursWords(hours: number): string {
+  if (hours < 1) return `${Math.max(1, Math.round(hours * 60))} min`;
+  if (hours < 48) return `${Math.round(hours * 10) / 10} h`;
+  return `${Math.round(hours / 24)} days`;
+}
+
+/** A share of time in percent, never 100 while something was down. */
+export const shareWords = (share: number): string =>
+  share === 1 ? "100 %" : `${(Math.floor(share * 10_000) / 100).toFixed(share > 0.999 ? 2 : 1)} %`;
+
+/** What the figures rest on, a sentence each. */
+export function holdingUpBecause({ days, failures, availability, mtbfHours, mttrHours }: HoldingUp): string[] {
+  const up = hoursWords(availability * days * 24);
+  return [
+    `The last ${days} days. Down from when it was held out of service or an operator reported it stopped, until it was returned or the report was closed; what overlaps counts once.`,
+    `Between failures (MTBF): ${up} of use by ${failures} ${failures === 1 ? "failure" : "failures"} that began in them${mtbfHours === null ? ": none" : ""}.`,
+    `Until it is back (MTTR): the mean length of what ended in them${mttrHours === null ? "; nothing did" : ""}.`,
+    "Terms of IEC 60050-192 and EN 15341.",
+  ];
+}
