@@ -41,8 +41,8 @@ async function handsOn(): Promise<(duty: Duty) => number> {
   }
   return ({ procedureId, minutes }) => {
     const known = newest.get(procedureId);
-    // What is for any family is of the firm's own making: its minutes are what somebody set.
-    return !known || known.family === "any" ? minutes : known.hands;
+    // What is for any family is of the firm's own making, and so is a call about a fault: its minutes are what somebody set.
+    return !known || known.family === "any" || procedureId.endsWith("-faults") ? minutes : known.hands;
   };
 }
 

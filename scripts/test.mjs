@@ -154,7 +154,6 @@ function browserLanes() {
     "access",
     "adding",
     "database",
-    "faults",
     "first-steps",
     "left",
     "locks",
