@@ -93,7 +93,7 @@ test("nothing found: a service packet is made by itself, and goes by message", a
   await expect(page.getByRole("heading", { name: "Service packet", level: 1 })).toBeVisible();
   const checks = page.getByRole("region", { name: "Checks, and what each showed" });
   await expect(checks.getByText(/^Pull the strainer: Screen open, water passes/)).toBeVisible();
-  await expect(page.getByText("nothing found: Pump hums, water stands")).toBeVisible();
+  await expect(page.getByText("Nothing found: Pump hums, water stands")).toBeVisible();
   await expectAccessible(page);
   const pdf = await page.request.get(`${page.url()}.pdf`);
   expect(pdf.headers()["content-type"]).toBe("application/pdf");

@@ -1,7 +1,8 @@
-import type { Procedure, RunEvent } from "@core";
+import { findStepOf, type Procedure, type RunEvent } from "@core";
 
 import { capital } from "~/kit/capital";
 import { outcomeName } from "~/kit/outcomes";
+import { checkLine } from "~/sheet/find/find-view";
 import { materialName, partName } from "~/sheet/item-names";
 
 /** An entry by itself, in words: what was logged, on which step. */
@@ -11,19 +12,11 @@ export function entryWords(entry: RunEvent, procedure: Procedure): string {
   return title ? `${title}: ${said(entry, procedure)}` : capital(said(entry, procedure));
 }
 
-function checkWords(entry: Extract<RunEvent, { type: "checked" }>, procedure: Procedure): string {
-  const step = procedure.steps.find((one) => one.id === entry.step);
-  const check = step?.kind === "find" ? step.checks.find((one) => one.id === entry.check) : undefined;
-  const shows = check?.finds.find((one) => one.cause === entry.cause)?.shows;
-  const result = { found: shows ?? "found", clear: check?.clear ?? "as it should be", "left-out": "left out" }[
-    entry.result
-  ];
-  return [`${check?.title ?? entry.check}: ${result}`, entry.note].filter(Boolean).join(", ");
-}
-
 /** What was logged within the search for a fault's cause; null for everything else. */
 function searchWords(entry: RunEvent, procedure: Procedure): string | null {
-  if (entry.type === "checked") return checkWords(entry, procedure);
+  const step = findStepOf(procedure);
+  if (entry.type === "checked" && step)
+    return checkLine(step, { ...entry, cause: entry.cause ?? null, note: entry.note ?? null });
   if (entry.type !== "gate-passed") return null;
   const name = procedure.states?.find((one) => one.id === entry.state)?.name ?? entry.state;
   return entry.way === "in" ? name : `end of: ${name}`;

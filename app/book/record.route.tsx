@@ -56,7 +56,7 @@ export function action(args: Route.ActionArgs) {
       return `On its way to ${await sendRecord(who, sheetId, { name, address: to }, now)}.`;
     }),
     again: form(againSchema, async ({ message }, _, now) => {
-      await sendAgain(message, { sheetId }, now);
+      await sendAgain(message, { sheetId, kind: "record" }, now);
       return "It is tried again now.";
     }),
   });

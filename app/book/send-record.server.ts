@@ -22,7 +22,7 @@ const MOST_FILES = 12;
 export async function recordPost(sheetId: string, siteId: string): Promise<RecordPost> {
   const [site, messages] = await Promise.all([
     getDb().models.Site.findByPk(siteId, { attributes: ["contacts"], raw: true }),
-    messagesAbout({ sheetId }),
+    messagesAbout({ sheetId, kind: "record" }),
   ]);
   return { contacts: (site?.contacts ?? []).filter((one) => one.email !== ""), messages };
 }

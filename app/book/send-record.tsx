@@ -1,12 +1,10 @@
-import { Form } from "react-router";
-
-import { answerTo, typed } from "~/kit/forms/answer-to";
+import { answerTo } from "~/kit/forms/answer-to";
 import type { FormAnswer } from "~/kit/forms/form-answer";
 import { Disclosure } from "~/ui/disclosure";
 import { MessageLine } from "~/ui/message-line";
-import { PlainField } from "~/ui/plain-field";
 
 import type { Route } from "./+types/record.route";
+import { SendForm } from "./send-form";
 
 /** The record to the customer, and who has it. */
 export function SendRecord({
@@ -31,27 +29,14 @@ export function SendRecord({
         look="button"
         open={mine.refused}
       >
-        <Form method="post" className="mt-3 grid gap-3 sm:grid-cols-[1fr_1fr_auto] sm:items-end">
-          <input type="hidden" name="intent" value="send" />
-          <PlainField
-            id="send-name"
-            label="Name"
-            name="name"
-            maxLength={120}
-            answer={mine.errors["name"]}
-            defaultValue={typed(mine, "name") ?? known?.name ?? ""}
+        <div className="mt-3">
+          <SendForm
+            whom="Name"
+            known={known ?? { name: "", email: "" }}
+            button={count > 1 ? `Send ${count} records` : "Send the record"}
+            answer={answer}
           />
-          <PlainField
-            id="send-to"
-            label="E-mail address"
-            name="to"
-            type="email"
-            maxLength={160}
-            answer={mine.errors["to"]}
-            defaultValue={typed(mine, "to") ?? known?.email ?? ""}
-          />
-          <button className="btn btn-main">{count > 1 ? `Send ${count} records` : "Send the record"}</button>
-        </Form>
+        </div>
       </Disclosure>
     </section>
   );

@@ -1,3 +1,4 @@
+import { inPercent } from "~/kit/in-percent";
 import { Table } from "~/ui/table";
 
 /** Causes by how often they were found, with what they come to together: a chart and its table in one. */
@@ -5,13 +6,11 @@ export function CausesFound({
   causes,
   family,
 }: {
-  causes: readonly { id: string; name: string; n: number }[];
+  causes: readonly { id: string; name: string; n: number; together: number }[];
   family: string;
 }) {
-  const all = causes.reduce((sum, one) => sum + one.n, 0);
-  if (all === 0) return <p className="panel p-4">None found with the guide yet. Chances are the typical ones.</p>;
-  const most = causes[0]?.n ?? 1;
-  const together = causes.map((_, i) => causes.slice(0, i + 1).reduce((sum, one) => sum + one.n, 0));
+  const [most] = causes;
+  if (!most) return <p className="panel p-4">None found with the guide yet. Chances are the typical ones.</p>;
   return (
     <div className="panel p-3">
       <Table caption="Causes by how often they were found">
@@ -26,14 +25,14 @@ export function CausesFound({
           </tr>
         </thead>
         <tbody>
-          {causes.map(({ id, name, n }, i) => (
+          {causes.map(({ id, name, n, together }) => (
             <tr key={id}>
               <td>{name}</td>
               <td className="figure">{n}</td>
               <td className="w-40">
-                <span aria-hidden className="block h-3 bg-tan-fill" style={{ width: `${(n / most) * 100}%` }} />
+                <span aria-hidden className="block h-3 bg-tan-fill" style={{ width: `${(n / most.n) * 100}%` }} />
               </td>
-              <td className="figure">{Math.round(((together[i] ?? 0) / all) * 100)} %</td>
+              <td className="figure">{inPercent(together)}</td>
             </tr>
           ))}
         </tbody>

@@ -26,8 +26,11 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 export function loader({ params, request }: Route.LoaderArgs) {
   return served(async () => {
     const { report } = readQuery(request, faultQuery);
-    const view = await machineFaults(params.machineId, report ?? null);
-    return { ...view, figures: await holdingUp(params.machineId, new Date()) };
+    const [view, figures] = await Promise.all([
+      machineFaults(params.machineId, report ?? null),
+      holdingUp(params.machineId, new Date()),
+    ]);
+    return { ...view, figures };
   });
 }
 
@@ -117,7 +120,7 @@ export default function Fault({ loaderData, actionData }: Route.ComponentProps) 
                 <li key={`${one.sheetId} ${one.round}`} className="p-3 wrap-anywhere">
                   <Link to={`/book/records/${one.sheetId}`}>{one.causeName}</Link>
                   <span className="block text-sm text-ink-soft">
-                    “{one.symptomName}”, {OUTCOMES[one.outcome] ?? one.outcome}, <OnDay on={one.onDay} />, {one.byName}
+                    “{one.symptomName}”, {OUTCOMES[one.outcome]}, <OnDay on={one.onDay} />, {one.byName}
                   </span>
                 </li>
               ))}
@@ -132,7 +135,7 @@ export default function Fault({ loaderData, actionData }: Route.ComponentProps) 
   );
 }
 
-const OUTCOMES: Record<string, string> = {
+const OUTCOMES = {
   cured: "cured",
   "handed-over": "handed over",
   "not-cured": "it was not that",

@@ -2,7 +2,8 @@ import { foldRun, must, type RunEventBody } from "@core";
 import { getDb } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
-import { servicePacket } from "~/book/packet/packet.server";
+import { sendPacket, servicePacket } from "~/book/packet/packet.server";
+import { recordPost } from "~/book/send-record.server";
 import type { Actor } from "~/kit/actor";
 import { guideOf } from "~/procedures/guides/guides.server";
 import { learnedFaults } from "~/sheet/find/learned-faults.server";
@@ -93,7 +94,7 @@ it("begins with what is complained of, is settled with the signature, and is cou
   };
   expect(await chance(machineId)).toBeGreaterThan(await chance(must(machines[1])));
   const again = must(await learnedFaults(procedure, { id: machineId, family: "prep-cabinet" }, ""));
-  expect(again.before["gasket-leaks"]).toMatchObject([{ on: "2026-06-10", sheetId }]);
+  expect(again.before).toEqual([{ cause: "gasket-leaks", on: "2026-06-10", sheetId }]);
 
   // Corrected, it counts as what it was.
   const ref = must((await loadSheet(sheetId)).entries.find((one) => one.type === "checked" && one.result === "found"));
@@ -113,6 +114,10 @@ it("a report is looked into, and closed with the sheet; one that is closed is no
   const sheetId = await startFault(ada, machineId, { symptom: "door-stays", report }, NOW);
   // Asked twice, the same work is gone on with.
   expect(await startFault(ada, machineId, { symptom: "door-stays", report }, NOW)).toBe(sheetId);
+  // Nor does a second person's word change what is being looked for.
+  expect(await startFault(ada, machineId, { symptom: "too-warm", report }, minutes(1))).toBe(sheetId);
+  const { entries } = await loadSheet(sheetId);
+  expect(entries.flatMap((one) => (one.type === "step-done" ? [one.answer] : []))).toEqual(["door-stays"]);
   await add(sheetId, minutes(1), found("let-go", "hinge-screws"), { type: "step-done", ...on("proof"), answer: "ok" });
   await sign(sheetId, minutes(5));
   const row = await getDb().models.ProblemReport.findByPk(report, { raw: true });
@@ -131,6 +136,12 @@ it("what the guide does not have is refused, and nothing is begun", async () => 
   await expect(startFault(ada, uuidv7(), { symptom: "too-warm", report: null }, NOW)).rejects.toMatchObject({
     status: 404,
   });
+  const gone = { where: { id: must(machines[2]) } };
+  await getDb().models.Machine.update({ retiredOn: "2026-06-09" }, gone);
+  await expect(startFault(ada, must(machines[2]), { symptom: "too-warm", report: null }, NOW)).rejects.toMatchObject({
+    code: "taken-out",
+  });
+  await getDb().models.Machine.update({ retiredOn: null }, gone);
   expect(await getDb().models.Duty.count()).toBe(before);
 });
 
@@ -151,13 +162,18 @@ it("a search that found nothing leaves a packet that says what was checked", asy
     { type: "checked", ...on("cause"), check: "feet", result: "clear" },
     { type: "step-done", ...on("cause"), answer: "unknown", reason: "Floor is even too" },
   );
+  const view = await loadSheet(sheetId);
   const { packet } = await servicePacket(sheetId, minutes(3));
   expect(packet.symptom).toBe("Cabinet rocks, a stem shows");
-  expect(packet.found).toBe("nothing found: Floor is even too");
+  expect(packet.found).toBe("Nothing found: Floor is even too");
   expect(new Map(packet.lists).get("Checks, and what each showed")).toEqual([
     expect.stringMatching(/^Look under it: Flush/),
   ]);
+  await sendPacket(ada, sheetId, { name: "", address: "feet@workshop.example" }, minutes(4));
+  expect((await servicePacket(sheetId, minutes(4))).messages).toMatchObject([{ toAddress: "feet@workshop.example" }]);
   await sign(sheetId, minutes(5));
+  // Whoever got the packet has not got the record.
+  expect((await recordPost(sheetId, view.duty.siteId)).messages).toEqual([]);
   expect(await getDb().models.FaultOutcome.findAll({ where: { sheetId }, raw: true })).toMatchObject([
     { cause: "unknown", outcome: "handed-over", foundBy: null },
   ]);
@@ -200,7 +216,7 @@ it("guides are there without having been published, and their causes go out as a
   expect(await guideOf("dental-mill")).toMatchObject({ family: "dental-mill" });
   expect((await listGuides()).map((one) => one.family)).toHaveLength(19);
   const view = await guideView("prep-cabinet");
-  expect(view.pareto.reduce((sum, one) => sum + one.n, 0)).toBe(3);
+  expect(view.found.reduce((sum, one) => sum + one.n, 0)).toBe(3);
   const [head, ...rows] = (await causesCsv("prep-cabinet")).trim().split("\n");
   expect(head?.trim()).toBe("symptom,cause,chance,low,high,found");
   expect(rows.length).toBe(view.symptoms.reduce((sum, one) => sum + one.causes.length, 0));

@@ -1,9 +1,20 @@
-import { type FaultGuide, GuideSearch, isMeant, must, poolCauses, typicalChances, UNKNOWN_CAUSE } from "@core";
+import {
+  CAUSE_STEP,
+  type FindStep,
+  GuideSearch,
+  isMeant,
+  pareto,
+  poolCauses,
+  SYMPTOM_STEP,
+  typicalChances,
+  UNKNOWN_CAUSE,
+} from "@core";
 import { getDb } from "@db";
 
 import { Refusal } from "~/kit/refusal";
 import { csvText } from "~/kit/server/csv-table.server";
 import { guideOf, shippedGuides } from "~/procedures/guides/guides.server";
+import { causeName } from "~/sheet/find/find-view";
 
 import * as sql from "./faults.sql";
 
@@ -13,12 +24,12 @@ const LISTED = 30;
 export interface SymptomView {
   id: string;
   says: string;
-  also: string[];
   tell: string | null;
   /** Causes with their learned chances, the likeliest first. */
   causes: { id: string; name: string; chance: number; low: number; high: number; n: number }[];
   /** Expected minutes to the cause, and the first check. */
   minutes: number;
+  because: string[];
   first: string | null;
 }
 
@@ -42,7 +53,6 @@ export async function machineFaults(machineId: string, reportId: string | null) 
         })
       : null,
   ]);
-  const name = namesOf(guide);
   return {
     machine,
     report,
@@ -50,19 +60,13 @@ export async function machineFaults(machineId: string, reportId: string | null) 
       .filter((one) => isMeant(one.on, machine.options))
       .map(({ id, says, also = [] }) => ({ id, says, also })),
     open,
-    past: past.map(({ version: _, ...one }) => ({
+    past: past.map((one) => ({
       ...one,
-      symptomName: name.symptom(one.symptom),
-      causeName: name.cause(one.cause),
+      symptomName: guide?.symptoms.find(({ id }) => id === one.symptom)?.says ?? one.symptom,
+      causeName: guide ? causeName(guide, one.cause) : one.cause,
     })),
   };
 }
-
-const namesOf = (guide: FaultGuide | null) => ({
-  symptom: (id: string): string => guide?.symptoms.find((one) => one.id === id)?.says ?? id,
-  cause: (id: string): string =>
-    id === UNKNOWN_CAUSE ? "Nothing found" : (guide?.causes.find((one) => one.id === id)?.name ?? id),
-});
 
 /** Every family with a guide, those that ship and are not used yet among them. */
 export async function listGuides(): Promise<{ family: string; title: string; found: number }[]> {
@@ -73,52 +77,63 @@ export async function listGuides(): Promise<{ family: string; title: string; fou
   return [...used, ...more].sort((a, b) => a.title.localeCompare(b.title));
 }
 
-/** A family's guide with what was learned: for reading, and as the causes that were found most. */
-export async function guideView(family: string, options: readonly string[] = []) {
+/** A family's guide with what was learned of each symptom's causes, whatever options a machine has; the likeliest first. */
+async function learnedGuide(family: string) {
   const guide = await guideOf(family);
   if (!guide) throw new Refusal(404, "no-such-guide", "There is no fault guide for this family.");
   const found = await sql.causesOfFamily({ family });
-  const step = { ...guide, id: "cause", kind: "find" as const, symptom: "symptom" };
-  const symptoms = guide.symptoms.map((symptom): SymptomView => {
-    const seen = found
-      .filter((one) => one.symptom === symptom.id)
-      .flatMap((one) => Array.from({ length: one.n }, () => one.cause));
-    const learned = poolCauses({ typical: typicalChances(symptom), others: seen, own: [] });
-    const weights = Object.fromEntries(Object.entries(learned).map(([id, one]) => [id, one.weight]));
-    const search = new GuideSearch({ step, states: guide.states, symptom: symptom.id, options, weights });
-    return {
-      id: symptom.id,
-      says: symptom.says,
-      also: symptom.also ?? [],
-      tell: symptom.tell ?? null,
-      causes: search.causes.map(({ cause, name, chance }) => {
-        const { low, high, n } = must(learned[cause]);
-        return { id: cause, name, chance, low, high, n };
-      }),
-      minutes: search.expectedMinutes,
-      first: search.open[0]?.check.title ?? null,
-    };
+  const learned = guide.symptoms.map((symptom) => {
+    const chances = poolCauses({
+      typical: typicalChances(symptom),
+      others: new Map(found.flatMap(({ symptom: id, cause, n }) => (id === symptom.id ? [[cause, n]] : []))),
+      own: new Map(),
+    });
+    const causes = Object.entries(chances)
+      .map(([id, { weight, ...one }]) => ({
+        ...{ id, chance: weight, ...one },
+        name: id === UNKNOWN_CAUSE ? "Something else" : causeName(guide, id),
+      }))
+      .sort((a, b) => b.chance - a.chance);
+    return { symptom, chances, causes };
   });
+  return { guide, found, learned };
+}
+
+/** A family's guide as its page shows it, and the causes that were found most. */
+export async function guideView(family: string) {
+  const { guide, found, learned } = await learnedGuide(family);
+  const step: FindStep = { ...guide, id: CAUSE_STEP, kind: "find", symptom: SYMPTOM_STEP };
   const byCause = new Map<string, number>();
   for (const { cause, n } of found) byCause.set(cause, (byCause.get(cause) ?? 0) + n);
-  const name = namesOf(guide);
+  const stateNames = new Map(guide.states.map((state) => [state.id, state.name]));
   return {
-    guide,
-    symptoms,
-    pareto: [...byCause]
-      .map(([id, n]) => ({ id, name: name.cause(id), n }))
-      .sort((a, b) => b.n - a.n || a.name.localeCompare(b.name)),
+    guide: { family, version: guide.version, title: guide.title, summary: guide.summary, hazards: guide.hazards },
+    symptoms: learned.map(({ symptom: { id, says, tell = null, on = [] }, chances, causes }): SymptomView => {
+      // As long as it takes on a machine with everything that goes with the symptom.
+      const without = new Set(on.flatMap(({ option, fitted }) => (fitted ? [] : [option])));
+      const options = guide.options.map((one) => one.id).filter((option) => !without.has(option));
+      const search = new GuideSearch({ step, states: guide.states, symptom: id, options, learned: chances });
+      return {
+        ...{ id, says, tell, causes, minutes: search.expectedMinutes, because: search.because },
+        first: search.open[0]?.check.title ?? null,
+      };
+    }),
+    checks: guide.checks.map(({ id, title, how, minutes, clear, state = [] }) => ({
+      ...{ id, title, how, minutes, clear },
+      states: state.map((one) => stateNames.get(one) ?? one),
+    })),
+    found: pareto([...byCause].map(([id, n]) => ({ id, name: causeName(guide, id), n }))),
   };
 }
 
 /** A family's causes by symptom: typical, learned, and how often they were found. */
 export async function causesCsv(family: string): Promise<string> {
-  const { symptoms } = await guideView(family);
+  const { learned } = await learnedGuide(family);
   const share = (value: number): string => value.toFixed(4);
   return csvText(
     ["symptom", "cause", "chance", "low", "high", "found"],
-    symptoms.flatMap(({ says, causes }) =>
-      causes.map(({ name, chance, low, high, n }) => [says, name, share(chance), share(low), share(high), n]),
+    learned.flatMap(({ symptom, causes }) =>
+      causes.map(({ name, chance, low, high, n }) => [symptom.says, name, ...[chance, low, high].map(share), n]),
     ),
   );
 }

@@ -1,5 +1,5 @@
 /** Statements of faults that Sequelize's models cannot say well. */
-import { getDb } from "@db";
+import { type FaultOutcomeRow, getDb } from "@db";
 
 /** Joins: a machine's faults, the latest first. */
 export function faultsOfMachine(values: { machineId: string; limit: number }): Promise<
@@ -8,16 +8,14 @@ export function faultsOfMachine(values: { machineId: string; limit: number }): P
     round: number;
     symptom: string;
     cause: string;
-    outcome: string;
+    outcome: FaultOutcomeRow["outcome"];
     onDay: string;
-    version: number;
     byName: string;
   }[]
 > {
   return getDb().select(
-    `SELECT o.sheet_id AS sheetId, o.round, o.symptom, o.cause, o.outcome, o.on_day AS onDay,
-       s.procedure_version AS version, p.name AS byName
-     FROM fault_outcomes o JOIN sheets s ON s.id = o.sheet_id JOIN persons p ON p.id = o.by_person
+    `SELECT o.sheet_id AS sheetId, o.round, o.symptom, o.cause, o.outcome, o.on_day AS onDay, p.name AS byName
+     FROM fault_outcomes o JOIN persons p ON p.id = o.by_person
      WHERE o.machine_id = :machineId ORDER BY o.found_at DESC, o.round DESC LIMIT :limit`,
     values,
   );
@@ -44,11 +42,9 @@ export function guidesWithCounts(): Promise<{ family: string; version: number; t
 }
 
 /** How often each cause was found behind each symptom of a family; counted on one covering index. */
-export function causesOfFamily(values: {
-  family: string;
-}): Promise<{ symptom: string; cause: string; n: number; machines: number }[]> {
+export function causesOfFamily(values: { family: string }): Promise<{ symptom: string; cause: string; n: number }[]> {
   return getDb().select(
-    `SELECT symptom, cause, COUNT(*) AS n, COUNT(DISTINCT machine_id) AS machines
+    `SELECT symptom, cause, COUNT(*) AS n
      FROM fault_outcomes WHERE family = :family AND outcome <> 'not-cured' GROUP BY symptom, cause`,
     values,
   );

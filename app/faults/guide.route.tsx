@@ -1,7 +1,8 @@
 import { Link } from "react-router";
 
+import { inHours } from "~/kit/days/day-time";
 import { served } from "~/kit/server/served.server";
-import { chanceWords, minutesWords } from "~/sheet/find/find-view";
+import { chanceWords } from "~/sheet/find/find-view";
 import { Disclosure } from "~/ui/disclosure";
 import { familyName } from "~/ui/family-names";
 import { PageHead } from "~/ui/page-head";
@@ -9,6 +10,7 @@ import { SafetySign } from "~/ui/safety-sign";
 import { Section } from "~/ui/section";
 import { Table } from "~/ui/table";
 import { titleOf } from "~/ui/title-of";
+import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/guide.route";
 import { CausesFound } from "./causes-found";
@@ -23,7 +25,7 @@ export function loader({ params }: Route.LoaderArgs) {
 }
 
 /** A family's guide: every symptom with its causes and what they were found to be, every check and remedy. */
-export default function Guide({ loaderData: { guide, symptoms, pareto } }: Route.ComponentProps) {
+export default function Guide({ loaderData: { guide, symptoms, checks, found } }: Route.ComponentProps) {
   return (
     <>
       <PageHead
@@ -52,9 +54,10 @@ export default function Guide({ loaderData: { guide, symptoms, pareto } }: Route
                 <h3 className="font-semibold">“{symptom.says}”</h3>
                 <p className="text-sm text-ink-soft">
                   {symptom.first && `First: ${symptom.first}. `}
-                  About {minutesWords(symptom.minutes)} to the cause.
+                  About {inHours(symptom.minutes)} to the cause.
                   {symptom.tell && ` Tell the operator: ${symptom.tell}`}
                 </p>
+                <Why because={symptom.because} summary="Why so long?" />
                 <Disclosure title={`${symptom.causes.length} causes`} label={`Causes of “${symptom.says}”`}>
                   <Table caption={`Causes of “${symptom.says}”`}>
                     <thead>
@@ -84,21 +87,19 @@ export default function Guide({ loaderData: { guide, symptoms, pareto } }: Route
           </ul>
         </Section>
         <Section id="found" title="Causes found">
-          <CausesFound causes={pareto} family={guide.family} />
+          <CausesFound causes={found} family={guide.family} />
         </Section>
         <Section id="checks" title="Checks">
           <ul className="panel divide-y divide-line">
-            {guide.checks.map((check) => (
+            {checks.map((check) => (
               <li key={check.id} className="p-3">
                 <h3 className="font-semibold">
-                  {check.title} <span className="font-normal text-ink-soft">{minutesWords(check.minutes)}</span>
+                  {check.title} <span className="font-normal text-ink-soft">{inHours(check.minutes)}</span>
                 </h3>
                 <p>{check.how}</p>
                 <p className="text-sm text-ink-soft">
-                  {(check.state ?? [])
-                    .map((id) => guide.states.find((state) => state.id === id)?.name ?? id)
-                    .join(", ") || "Whatever state it is in"}
-                  . As it should be: {check.clear}
+                  {check.states.length === 0 ? "Whatever state it is in" : check.states.join(", ")}. As it should be:{" "}
+                  {check.clear}
                 </p>
               </li>
             ))}

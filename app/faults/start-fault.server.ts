@@ -1,4 +1,4 @@
-import { SYMPTOM_STEP } from "@core";
+import { findStepOf, foldRun, SYMPTOM_STEP } from "@core";
 import { getDb } from "@db";
 
 import { callOut } from "~/duties/emergency.server";
@@ -6,7 +6,7 @@ import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
 import { guideOf } from "~/procedures/guides/guides.server";
 import { storeEntries } from "~/sheet/log/append-entries.server";
-import { entry, openSheet } from "~/sheet/log/sheets.server";
+import { entry, loadSheet, openSheet, refuseTakenOut } from "~/sheet/log/sheets.server";
 
 /** Minutes of a fault before anybody has looked; common practice. */
 const FAULT_MINUTES = 30;
@@ -28,6 +28,8 @@ export async function startFault(
   const { models } = db;
   const machine = await models.Machine.findByPk(machineId, { attributes: ["family", "retiredOn"], raw: true });
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine does not exist.");
+  // Before anything is begun: its sheet would not be opened.
+  refuseTakenOut(machine);
   const guide = await guideOf(machine.family);
   const symptom = guide?.symptoms.find((one) => one.id === input.symptom);
   if (!symptom) throw new Refusal(422, "symptom", "Choose what is wrong from the list.");
@@ -52,12 +54,11 @@ export async function startFault(
     return duty;
   });
   const sheetId = await openSheet(actor, dutyId, "browser", now);
-  const said = entry(actor, sheetId, "browser", now, {
-    type: "step-done",
-    step: SYMPTOM_STEP,
-    round: 1,
-    answer: symptom.id,
-  });
-  await storeEntries(actor, sheetId, [said], now);
+  // Of work that somebody has begun already it was said.
+  const { procedure, entries } = await loadSheet(sheetId);
+  if (findStepOf(procedure) && foldRun(procedure, entries).steps[SYMPTOM_STEP] === undefined) {
+    const said = { type: "step-done", step: SYMPTOM_STEP, round: 1, answer: symptom.id } as const;
+    await storeEntries(actor, sheetId, [entry(actor, sheetId, "browser", now, said)], now);
+  }
   return sheetId;
 }

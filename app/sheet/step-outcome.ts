@@ -1,8 +1,8 @@
-import { lastResults, must, type SheetStep, summaryOf, trialScatter } from "@core";
+import { lastResults, must, type SheetStep, summaryOf, trialScatter, UNKNOWN_CAUSE } from "@core";
 
 import { capital } from "~/kit/capital";
 
-import { shownBy } from "./find/find-view";
+import { causeName, checkLine } from "./find/find-view";
 
 type State = NonNullable<SheetStep["state"]>;
 
@@ -54,17 +54,13 @@ function triedWords({ definition }: SheetStep, state: State): string | null {
 function foundWords({ definition }: SheetStep, { answer, reason, checks = [] }: State): string | null {
   if (definition.kind !== "find") return null;
   if (answer === null) return checks.length === 0 ? null : `${checks.length} checked`;
-  const name = definition.causes.find((one) => one.id === answer)?.name;
-  return name ? `Found: ${name}` : `! Nothing found${reason ? `: ${reason}` : ""}`;
+  if (answer !== UNKNOWN_CAUSE) return `Found: ${causeName(definition, answer)}`;
+  return `! Nothing found${reason ? `: ${reason}` : ""}`;
 }
 
 /** Of a search: each check with what it showed, a line each. */
 export function checkLines({ definition, state }: SheetStep): string[] {
-  if (definition.kind !== "find") return [];
-  return (state?.checks ?? []).map((one) => {
-    const title = definition.checks.find(({ id }) => id === one.check)?.title ?? one.check;
-    return `${title}: ${shownBy(definition, one)}`;
-  });
+  return definition.kind === "find" ? (state?.checks ?? []).map((one) => checkLine(definition, one)) : [];
 }
 
 const tenths = (ml: number): number => Math.round(ml * 10) / 10;

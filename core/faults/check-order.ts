@@ -1,7 +1,7 @@
 import { must } from "../must";
 
 /** Most checks whose best order is found by going through all of them. */
-export const EXACT_CHECKS = 10;
+const EXACT_CHECKS = 10;
 /** Orders that differ by a smaller share are equally good: what remains of adding in another order. */
 const SLACK = 1e-13;
 
@@ -21,11 +21,22 @@ export interface Search {
   after: (state: number, check: number) => number;
 }
 
+/** A check of an order: the minutes that it and the way to it take, and how likely it comes to that. */
+interface Leg {
+  check: number;
+  minutes: number;
+  reach: number;
+}
+
 interface CheckOrder {
   /** Checks that can find anything when their turn comes, then the others as given. */
   order: number[];
-  /** Until found, or until no check that is left can find anything. */
+  /** Those of them that can find anything. */
+  legs: Leg[];
+  /** Until found, or until no check that is left can find anything: what the legs come to. */
   expectedMinutes: number;
+  /** No other order is expected to find it sooner. */
+  isExact: boolean;
 }
 
 /**
@@ -35,16 +46,36 @@ interface CheckOrder {
  */
 export function checkOrder(search: Search): CheckOrder {
   const useful = search.finds.flatMap((finds, k) => (chanceOf(search.chances, finds) > 0 ? [k] : []));
-  return useful.length <= EXACT_CHECKS ? exactOrder(search, useful) : ratioOrder(search, useful);
+  const isExact = useful.length <= EXACT_CHECKS;
+  const legs = walked(search, isExact ? exactOrder(search, useful) : ratioOrder(search, useful));
+  const order = legs.map((leg) => leg.check);
+  return {
+    order: [...order, ...search.finds.flatMap((_, k) => (order.includes(k) ? [] : [k]))],
+    legs,
+    expectedMinutes: legs.reduce((sum, leg) => sum + leg.reach * leg.minutes, 0),
+    isExact,
+  };
+}
+
+function walked({ chances, finds, minutes, start, way, after }: Search, order: readonly number[]): Leg[] {
+  let [left, state] = [chances, start];
+  return order.map((check) => {
+    const reach = left.reduce((sum, chance) => sum + chance, 0);
+    const leg = { check, minutes: way(state, check) + must(minutes[check]), reach };
+    left = without(left, must(finds[check]));
+    state = after(state, check);
+    return leg;
+  });
 }
 
 const chanceOf = (left: readonly number[], finds: readonly number[]): number =>
   left.reduce((sum, chance, c) => sum + chance * must(finds[c]), 0);
 
-const without = (left: readonly number[], finds: readonly number[]): number[] =>
+/** The chance of each cause together with a check that shows nothing. */
+export const without = (left: readonly number[], finds: readonly number[]): number[] =>
   left.map((chance, c) => chance * (1 - must(finds[c])));
 
-function exactOrder(search: Search, useful: readonly number[]): CheckOrder {
+function exactOrder(search: Search, useful: readonly number[]): number[] {
   const subsets = 1 << useful.length;
   /** By checks that have shown nothing, the chance of each cause together with that. */
   const left: number[][] = [[...search.chances]];
@@ -81,13 +112,13 @@ function exactOrder(search: Search, useful: readonly number[]): CheckOrder {
     done |= 1 << i;
     state = search.after(state, k);
   }
-  return { order: withRest(search, order), expectedMinutes: must(cost[search.start]) };
+  return order;
 }
 
-function ratioOrder(search: Search, useful: readonly number[]): CheckOrder {
+function ratioOrder(search: Search, useful: readonly number[]): number[] {
   const open = new Set(useful);
   const order: number[] = [];
-  let [left, state, expectedMinutes]: [readonly number[], number, number] = [search.chances, search.start, 0];
+  let [left, state] = [search.chances, search.start];
   for (;;) {
     let [next, most] = [-1, 0];
     for (const k of open) {
@@ -96,17 +127,10 @@ function ratioOrder(search: Search, useful: readonly number[]): CheckOrder {
       const worth = takes === 0 && chance > 0 ? Infinity : chance / takes;
       if (chance > 0 && worth > most * (1 + SLACK)) [next, most] = [k, worth];
     }
-    if (next < 0) return { order: withRest(search, order), expectedMinutes };
-    const reach = left.reduce((sum, chance) => sum + chance, 0);
-    expectedMinutes += reach * (search.way(state, next) + must(search.minutes[next]));
+    if (next < 0) return order;
     left = without(left, must(search.finds[next]));
     state = search.after(state, next);
     order.push(next);
     open.delete(next);
   }
 }
-
-const withRest = (search: Search, order: readonly number[]): number[] => [
-  ...order,
-  ...search.finds.flatMap((_, k) => (order.includes(k) ? [] : [k])),
-];

@@ -1,6 +1,6 @@
 import type { Procedure, Step, StepCondition } from "../sheet/procedure";
 import { UNKNOWN_CAUSE } from "../sheet/readable-events";
-import type { FaultCause, FaultGuide, RemedyStep } from "./guide";
+import type { FaultCause, FaultGuide, FindStep, RemedyStep } from "./guide";
 import { GuideSearch } from "./guide-search";
 
 /** Ids of the steps that every fault's sheet has. */
@@ -20,13 +20,17 @@ export const faultProcedureId = (family: string): string => `${family}-faults`;
 /** Whether a procedure is a family's faults. */
 export const isFaultProcedure = (procedureId: string): boolean => procedureId.endsWith("-faults");
 
+/** The step of a sheet that looks for a fault's cause; null on other sheets. */
+export const findStepOf = ({ steps }: Pick<Procedure, "steps">): FindStep | null =>
+  steps.find((step): step is FindStep => step.kind === "find") ?? null;
+
 /**
  * The sheet that a family's faults are worked with: what is complained of, the search for its cause, the remedies, of which one comes
  * up, and the proof; what is not cured is searched on, or goes to somebody else. Of the guide's version, in the open format of
  * procedures, gates not yet in their places.
  */
 export function guideProcedure(guide: FaultGuide): Procedure {
-  const search: Extract<Step, { kind: "find" }> = {
+  const search: FindStep = {
     id: CAUSE_STEP,
     kind: "find",
     title: "Find the cause",
@@ -134,7 +138,7 @@ function stepsOf({ id, name, who, remedy = [], handOff, on = [] }: FaultCause): 
 }
 
 /** What a search takes with typical chances, over all symptoms. */
-function typicalMinutes(guide: FaultGuide, step: Extract<Step, { kind: "find" }>): number {
+function typicalMinutes(guide: FaultGuide, step: FindStep): number {
   const each = guide.symptoms.map(
     ({ id }) => new GuideSearch({ step, states: guide.states, symptom: id, options: [] }).expectedMinutes,
   );

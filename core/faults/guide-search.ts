@@ -1,11 +1,13 @@
 import { must } from "../must";
-import type { MachineState, Step } from "../sheet/procedure";
+import { plainNumber } from "../numbers";
+import type { MachineState } from "../sheet/procedure";
 import { UNKNOWN_CAUSE } from "../sheet/readable-events";
 import type { LoggedCheck } from "../sheet/run-state";
 import { goThrough } from "../sheet/standing-gates";
 import { StateRules } from "../sheet/states";
-import { checkOrder } from "./check-order";
-import type { FaultCheck, FaultSymptom, OptionClause } from "./guide";
+import { checkOrder, without } from "./check-order";
+import type { FaultCheck, FaultSymptom, FindStep, OptionClause } from "./guide";
+import type { LearnedCause } from "./learn-causes";
 
 /** Share of faults of which no guide knows the cause; common practice. */
 export const UNKNOWN_SHARE = 0.05;
@@ -13,7 +15,7 @@ export const UNKNOWN_SHARE = 0.05;
 const RULED_OUT = 0.01;
 
 export interface SearchInput {
-  step: Extract<Step, { kind: "find" }>;
+  step: FindStep;
   states: readonly MachineState[];
   /** What is complained of. */
   symptom: string;
@@ -25,8 +27,8 @@ export interface SearchInput {
   checks?: readonly Pick<LoggedCheck, "check" | "result">[];
   /** Causes that were remedied already. */
   cured?: readonly string[];
-  /** Chances that were learned, in any scale, `unknown` among them; typical ones for what is not there. */
-  weights?: Readonly<Record<string, number>>;
+  /** What was learned of the causes, `unknown` among them; the guide's typical chances for what is not there. */
+  learned?: Readonly<Record<string, Pick<LearnedCause, "weight">>>;
 }
 
 /** A gate on the way into what a check needs. */
@@ -71,6 +73,10 @@ export class GuideSearch {
   readonly open: OpenCheck[];
   /** Until the cause is found, or no check is left that could. */
   readonly expectedMinutes: number;
+  /** No other order of the checks is expected to find it sooner. */
+  readonly isExact: boolean;
+  /** Rule, inputs and arithmetic, a sentence each. */
+  readonly because: string[];
   readonly #rules: StateRules;
 
   constructor(input: SearchInput) {
@@ -87,8 +93,8 @@ export class GuideSearch {
       usable.map((one) => [one.id, names.map((id) => one.finds.find(({ cause }) => cause === id)?.share ?? 0)]),
     );
     const { chances, allRuledOut } = afterwards(
-      names.map((id) => (cured.includes(id) ? 0 : (input.weights?.[id] ?? must(typical[id])))),
-      checks.filter((one) => one.result === "clear").flatMap((one) => [finds.get(one.check) ?? []]),
+      names.map((id) => (cured.includes(id) ? 0 : (input.learned?.[id]?.weight ?? must(typical[id])))),
+      checks.flatMap((one) => (one.result === "clear" ? [finds.get(one.check) ?? names.map(() => 0)] : [])),
     );
     this.allRuledOut = allRuledOut;
     this.causes = names
@@ -102,7 +108,7 @@ export class GuideSearch {
     const done = new Set(checks.map((one) => one.check));
     const left = usable.filter((one) => !done.has(one.id));
     const places = this.#placesFrom(new Set(inside), left);
-    const { order, expectedMinutes } = checkOrder({
+    const { order, legs, expectedMinutes, isExact } = checkOrder({
       chances,
       finds: left.map((one) => must(finds.get(one.id))),
       minutes: left.map((one) => one.minutes),
@@ -112,6 +118,19 @@ export class GuideSearch {
       after: (place, k) => must(must(places[place]).ways[k]).to,
     });
     this.expectedMinutes = expectedMinutes;
+    this.isExact = isExact;
+    this.because = [
+      "Chances: typical ones, or learned from what was found, each times what the checks leave that showed nothing (Bayes' rule).",
+      ...legs.map(
+        ({ check, minutes, reach }) =>
+          `${must(left[check]).title}: ${plainNumber(minutes)} min with the way there, in ${Math.round(reach * 100)} of 100 such faults.`,
+      ),
+      ...(legs.length === 0
+        ? []
+        : [
+            `Each times how often it comes to it: ${plainNumber(Math.round(expectedMinutes * 10) / 10)} min to be expected.`,
+          ]),
+    ];
     this.open = order.map((k) => {
       const check = must(left[k]);
       const shares = must(finds.get(check.id));
@@ -179,14 +198,12 @@ interface Place {
   ways: { to: number; minutes: number; gates: SearchGate[] }[];
 }
 
-/** Bayes' rule for checks that showed nothing; where no cause is left, what was begun with. */
+/** Bayes' rule for checks that showed nothing; where no known cause is left, it is one that the guide does not know. */
 function afterwards(
   weights: readonly number[],
   showedNothing: readonly (readonly number[])[],
 ): { chances: number[]; allRuledOut: boolean } {
-  const known = weights.map((weight, c) =>
-    showedNothing.reduce((left, shares) => left * (1 - (shares[c] ?? 0)), weight),
-  );
+  const known = showedNothing.reduce<readonly number[]>(without, weights);
   const total = known.reduce((sum, one) => sum + one, 0);
   const allRuledOut = known.slice(0, -1).every((one) => one <= 0);
   return { chances: known.map((one, c) => (total > 0 ? one / total : c === known.length - 1 ? 1 : 0)), allRuledOut };

@@ -1,24 +1,19 @@
-import type { Hazard, MachineState, Material, Part, Step, Who } from "../sheet/procedure";
+import type { MachineState, Procedure, Step, StepCondition, Who } from "../sheet/procedure";
+
+/** What a guide has as a procedure has it. */
+type AsInProcedures = Pick<
+  Procedure,
+  "family" | "version" | "title" | "summary" | "hazards" | "protective" | "tools" | "materials" | "parts" | "options"
+>;
 
 /**
  * What practitioners know of a family's faults: versioned, plain JSON in the open format of `schemas/fault-guide.schema.json`.
  * Chances are typical; what is found takes them over.
  */
-export interface FaultGuide {
+export interface FaultGuide extends AsInProcedures {
   format: "humble-hound/fault-guide";
   formatVersion: 1;
-  /** Equipment family, for example `flake-ice-maker`. */
-  family: string;
-  version: number;
-  title: string;
-  summary: string;
-  hazards: Hazard[];
-  protective: string[];
-  tools: string[];
-  materials: Material[];
-  parts: Part[];
-  options: { id: string; name: string }[];
-  /** What the machine has to be in for checks and remedies, as a procedure has it. */
+  /** What the machine has to be in for checks and remedies. */
   states: MachineState[];
   symptoms: FaultSymptom[];
   checks: FaultCheck[];
@@ -26,10 +21,7 @@ export interface FaultGuide {
 }
 
 /** Holds for machines with the option, or without it. */
-export interface OptionClause {
-  option: string;
-  fitted: boolean;
-}
+export type OptionClause = Extract<StepCondition, { option: string }>;
 
 export interface FaultSymptom {
   id: string;
@@ -92,3 +84,6 @@ export interface FaultCause {
 /** Steps that a remedy may be made of. */
 export type RemedyKind = "do" | "inspect" | "measure" | "wait" | "count" | "replace" | "turn" | "mix";
 export type RemedyStep = Extract<Step, { kind: RemedyKind }>;
+
+/** The step of a fault's sheet that looks for the cause. */
+export type FindStep = Extract<Step, { kind: "find" }>;

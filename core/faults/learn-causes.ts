@@ -2,7 +2,6 @@ import jstat from "jstat";
 
 import { CoreError } from "../errors";
 import { requireList, requireRecord } from "../inputs";
-import { must } from "../must";
 import { requireNotNegative, requirePositive } from "../numbers";
 
 export interface LearnedCause {
@@ -33,29 +32,37 @@ export function learnCauses(input: {
   seen: readonly string[];
 }): Record<string, LearnedCause> {
   const { prior, strength, seen } = requireRecord(input, "input");
-  const causes = Object.entries(requireRecord(prior, "prior"));
-  const total = causes.reduce((sum, [id, weight]) => sum + requireNotNegative(weight, `prior.${id}`), 0);
-  if (total <= 0) throw new CoreError("out-of-range", "prior", "At least one cause needs a weight above 0.");
-  requirePositive(strength, "strength");
-  const counts = new Map(causes.map(([id]) => [id, 0]));
+  const counts = new Map<string, number>();
+  requireRecord(prior, "prior");
   requireList(seen, "seen").forEach((id, i) => {
-    const n = counts.get(id);
-    if (n === undefined)
+    if (!Object.hasOwn(prior, id))
       throw new CoreError("unknown-reference", `seen[${i}]`, `The cause "${id}" has no typical weight.`);
-    counts.set(id, n + 1);
+    counts.set(id, (counts.get(id) ?? 0) + 1);
   });
-  const all = strength + seen.length;
+  const cases = casesOf(prior, strength, counts);
+  const all = sumOf(Object.values(cases));
   return Object.fromEntries(
-    causes.map(([id, weight]) => {
-      const n = must(counts.get(id));
-      const cases = (weight / total) * strength + n;
-      return [id, { weight: cases / all, ...spanOf(cases, all - cases), n }];
-    }),
+    Object.entries(cases).map(([id, a]) => [id, { weight: a / all, ...spanOf(a, all - a), n: counts.get(id) ?? 0 }]),
   );
 }
 
-/** @param a cases of it @param b of all others */
-function spanOf(a: number, b: number): { low: number; high: number } {
+/** Cases of each cause: typical ones, as many as `strength` says in all, and those that were seen. */
+export function casesOf(
+  prior: Readonly<Record<string, number>>,
+  strength: number,
+  counts: ReadonlyMap<string, number>,
+): Record<string, number> {
+  const causes = Object.entries(prior);
+  const total = sumOf(causes.map(([id, weight]) => requireNotNegative(weight, `prior.${id}`)));
+  if (total <= 0) throw new CoreError("out-of-range", "prior", "At least one cause needs a weight above 0.");
+  requirePositive(strength, "strength");
+  return Object.fromEntries(causes.map(([id, weight]) => [id, (weight / total) * strength + (counts.get(id) ?? 0)]));
+}
+
+const sumOf = (list: readonly number[]): number => list.reduce((sum, one) => sum + one, 0);
+
+/** 5th and 95th percentile of a beta distribution. @param a cases of it @param b of all others */
+export function spanOf(a: number, b: number): { low: number; high: number } {
   if (a <= 0) return { low: 0, high: 0 };
   // Rounding leaves next to nothing where no other cause has any case.
   if (b <= 1e-9) return { low: 1, high: 1 };

@@ -2,6 +2,7 @@ import fc from "fast-check";
 
 import { failureFigures } from "./failure-figures";
 import { onTime } from "./on-time";
+import { pareto } from "./pareto";
 
 const day = (n: number): string => new Date(Date.UTC(2026, 0, 1) + n * 86_400_000).toISOString();
 const down = (from: number, to: number | null) => ({ stoppedAt: day(from), backAt: to === null ? null : day(to) });
@@ -91,5 +92,28 @@ describe("on time", () => {
     expect(() => onTime({ due: [{ due: "2026-02-30", done: null }], today: "2026-02-01" })).toThrow(
       expect.objectContaining({ path: "due[0].due" }) as Error,
     );
+  });
+});
+
+describe("pareto", () => {
+  it("the largest first, with what it comes to with those above it", () => {
+    const counts = [
+      { id: "a", n: 1 },
+      { id: "none", n: 0 },
+      { id: "b", n: 5 },
+      { id: "c", n: 2 },
+      { id: "d", n: 2 },
+    ];
+    expect(pareto(counts)).toEqual([
+      { id: "b", n: 5, share: 0.5, together: 0.5 },
+      { id: "c", n: 2, share: 0.2, together: 0.7 },
+      { id: "d", n: 2, share: 0.2, together: 0.9 },
+      { id: "a", n: 1, share: 0.1, together: 1 },
+    ]);
+    expect(counts.map((one) => one.id)).toEqual(["a", "none", "b", "c", "d"]);
+  });
+  it("of nothing there is nothing; less than nothing is refused", () => {
+    expect(pareto([])).toEqual([]);
+    expect(() => pareto([{ n: -1 }])).toThrow(expect.objectContaining({ path: "counts[0].n" }) as Error);
   });
 });

@@ -1,6 +1,6 @@
-import type { RunState, SheetStep, Step } from "@core";
+import { type FindStep, type RunState, type SheetStep, UNKNOWN_CAUSE } from "@core";
 
-import { chanceWords, shownBy } from "~/sheet/find/find-view";
+import { causeName, chanceWords, checkLine, symptomOf } from "~/sheet/find/find-view";
 
 /** What somebody who goes on with a fault has to know, a line each. */
 export interface Packet {
@@ -14,8 +14,6 @@ export interface Packet {
   lists: [title: string, lines: string[]][];
 }
 
-type Find = Extract<Step, { kind: "find" }>;
-
 /**
  * What a fault's sheet says to who goes on with it.
  *
@@ -23,7 +21,7 @@ type Find = Extract<Step, { kind: "find" }>;
  * @param history earlier services and faults of the machine, a line each
  */
 export function packetOf(
-  step: Find,
+  step: FindStep,
   state: RunState,
   steps: readonly SheetStep[],
   {
@@ -43,22 +41,15 @@ export function packetOf(
     .sort((a, b) => a.round - b.round);
   const last = searches.at(-1);
   const cause = step.causes.find((one) => one.id === last?.answer);
-  const symptom = step.symptoms.find((one) => one.id === state.steps[step.symptom]?.answer);
   const checks = searches.flatMap((one) => one.checks ?? []);
   const open = state.interim.filter((one) => one.ended === null);
   return {
-    symptom: symptom?.says ?? "not said",
-    found: cause?.name ?? (last?.answer == null ? "still being looked for" : `nothing found: ${last.reason ?? ""}`),
+    symptom: symptomOf(step, state)?.says ?? "not said",
+    found: foundWords(step, last),
     say: cause?.handOff?.say ?? null,
     to: cause?.handOff?.to ?? null,
     lists: [
-      [
-        "Checks, and what each showed",
-        checks.map((one) => {
-          const title = step.checks.find(({ id }) => id === one.check)?.title ?? one.check;
-          return `${title}: ${shownBy(step, one)} (${nameOf(one.by, one.at)})`;
-        }),
-      ],
+      ["Checks, and what each showed", checks.map((one) => `${checkLine(step, one)} (${nameOf(one.by, one.at)})`)],
       [
         "What it can still be",
         causes.filter(({ chance }) => chance > 0).map(({ name, chance }) => `${name}: ${chanceWords(chance)}`),
@@ -78,4 +69,9 @@ export function packetOf(
       ["Last services", [...history.services]],
     ],
   };
+}
+
+function foundWords(step: FindStep, last: { answer: string | null; reason: string | null } | undefined): string {
+  if (!last || last.answer === null) return "still being looked for";
+  return `${causeName(step, last.answer)}${last.answer === UNKNOWN_CAUSE && last.reason ? `: ${last.reason}` : ""}`;
 }

@@ -1,16 +1,18 @@
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
 
-import { answerTo, typed } from "~/kit/forms/answer-to";
+import { answerTo } from "~/kit/forms/answer-to";
+import { againSchema } from "~/kit/messages/again-schema";
+import { sendAgain } from "~/kit/messages/messages.server";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { MessageLine } from "~/ui/message-line";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
-import { PlainField } from "~/ui/plain-field";
 import { Section } from "~/ui/section";
 import { titleOf } from "~/ui/title-of";
 
 import { sendSchema } from "../book-schemas";
+import { SendForm } from "../send-form";
 import type { Route } from "./+types/packet.route";
 import { packetFacts, sendPacket, servicePacket } from "./packet.server";
 
@@ -25,6 +27,7 @@ export function loader({ params }: Route.LoaderArgs) {
     return {
       sheet: { id: sheet.id, isOpen: sheet.status === "open" },
       machine: machine.name,
+      to: view.packet.to ?? "",
       facts: packetFacts(view.record, view.packet),
       lists: view.packet.lists,
       photos: view.photos,
@@ -39,12 +42,16 @@ export function action(args: Route.ActionArgs) {
       const whom = await sendPacket(who, args.params.sheetId, { name, address: to }, now);
       return `The packet is on its way to ${whom}.`;
     }),
+    again: form(againSchema, async ({ message }, _, now) => {
+      await sendAgain(message, { sheetId: args.params.sheetId, kind: "packet" }, now);
+      return "It is tried again now.";
+    }),
   });
 }
 
 /** What goes to who goes on with a fault: everything that is known, made by itself. */
 export default function PacketPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { sheet, machine, facts, lists, photos, messages } = loaderData;
+  const { sheet, machine, to, facts, lists, photos, messages } = loaderData;
   const answer = answerTo(actionData, "send");
   return (
     <div className="mx-auto max-w-3xl space-y-5">
@@ -61,32 +68,14 @@ export default function PacketPage({ loaderData, actionData }: Route.ComponentPr
           PDF
         </a>
       </PageHead>
-      {answer.said && <Notice>{answer.said}</Notice>}
+      {actionData?.said && <Notice>{actionData.said}</Notice>}
       {answer.message && <Notice tone="problem">{answer.message}</Notice>}
       {messages.map((message) => (
         <MessageLine key={message.id} message={message} />
       ))}
-      <Form method="post" className="panel no-print grid gap-3 p-4 sm:grid-cols-[1fr_1fr_auto] sm:items-end">
-        <input type="hidden" name="intent" value="send" />
-        <PlainField
-          id="packet-name"
-          label="Whom"
-          name="name"
-          maxLength={120}
-          answer={answer.errors["name"]}
-          defaultValue={typed(answer, "name") ?? facts.find(([name]) => name === "For")?.[1] ?? ""}
-        />
-        <PlainField
-          id="packet-to"
-          label="E-mail address"
-          name="to"
-          type="email"
-          maxLength={160}
-          answer={answer.errors["to"]}
-          defaultValue={typed(answer, "to") ?? ""}
-        />
-        <button className="btn btn-main">Send the packet</button>
-      </Form>
+      <div className="panel no-print p-4">
+        <SendForm whom="Whom" known={{ name: to, email: "" }} button="Send the packet" answer={actionData} />
+      </div>
       <dl className="panel grid gap-x-4 gap-y-1 p-4 sm:grid-cols-[12rem_1fr]">
         {facts
           .filter(([, value]) => value !== "")

@@ -1,20 +1,21 @@
-import { isFaultProcedure } from "@core";
+import { findStepOf } from "@core";
 import { getDb } from "@db";
 import sharp from "sharp";
 
 import type { Actor } from "~/kit/actor";
 import { capital } from "~/kit/capital";
-import { dayInWords } from "~/kit/days/day-time";
+import { shortDay } from "~/kit/days/day-time";
+import { dayInZone } from "~/kit/days/site-day";
 import { messagesAbout, type MessageView, queueMessage } from "~/kit/messages/messages.server";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
-import { guideOf } from "~/procedures/guides/guides.server";
-import { findView } from "~/sheet/find/find-view";
+import { causeName, findView, symptomOf } from "~/sheet/find/find-view";
 import { learnedFaults } from "~/sheet/find/learned-faults.server";
 import { siteTime } from "~/ui/site-time";
 
-import { MARGIN, Page, SOFT } from "../print/page.server";
-import { bytesOf, newDocument } from "../print/record-pdf.server";
+import { machineFacts } from "../print/machine-facts";
+import { MARGIN, Page } from "../print/page.server";
+import { bytesOf, drawHead, newDocument } from "../print/record-pdf.server";
 import { loadRecord, type RecordView } from "../records.server";
 import * as sql from "./packet.sql";
 import { type Packet, packetOf } from "./packet-lines";
@@ -37,36 +38,26 @@ const PICTURE_WIDTH = 900;
 export async function servicePacket(sheetId: string, now: Date): Promise<PacketView> {
   const record = await loadRecord(sheetId, now);
   const { procedure, state, machine, timeZone, persons, steps } = record;
-  const at = steps.findLast((one) => one.step === "cause" && one.definition.kind === "find");
-  if (!isFaultProcedure(procedure.id) || at?.definition.kind !== "find")
-    throw new Refusal(404, "no-fault", "Only a fault's sheet has a service packet.");
-  const step = at.definition;
-  const [learned, services, readings, faults, guide, messages] = await Promise.all([
+  const step = findStepOf(procedure);
+  const at = steps.findLast((one) => one.step === step?.id);
+  if (!step || !at) throw new Refusal(404, "no-fault", "Only a fault's sheet has a service packet.");
+  const [learned, services, readings, messages] = await Promise.all([
     learnedFaults(procedure, machine, sheetId),
     sql.lastServices({ machineId: machine.id, sheetId }),
     sql.lastReadings({ machineId: machine.id }),
-    getDb().models.FaultOutcome.findAll({
-      attributes: ["cause", "onDay", "sheetId"],
-      where: { machineId: machine.id },
-      order: [["foundAt", "DESC"]],
-      limit: EARLIER_FAULTS,
-      raw: true,
-    }),
-    guideOf(machine.family),
-    messagesAbout({ sheetId }),
+    messagesAbout({ sheetId, kind: "packet" }),
   ]);
-  const causes = learned?.chances[state.steps[step.symptom]?.answer ?? ""];
-  const weights = causes && Object.fromEntries(Object.entries(causes).map(([id, { weight }]) => [id, weight]));
-  const view = findView(procedure, state, { ...at, definition: step }, machine.options, weights);
-  const causeName = (id: string): string => guide?.causes.find((one) => one.id === id)?.name ?? "nothing found";
+  const causes = learned?.chances[symptomOf(step, state)?.id ?? ""];
+  const view = findView(procedure, state, { ...at, definition: step }, machine.options, causes);
+  const today = dayInZone(now, timeZone);
   const packet = packetOf(step, state, steps, {
     causes: view?.search.causes ?? [],
-    readings: readings.map((one) => `${words(one.reading)}: ${one.value} ${one.unit}, ${dayInWords(one.readOn)}`),
+    readings: readings.map((one) => `${words(one.reading)}: ${one.value} ${one.unit}, ${shortDay(one.readOn, today)}`),
     history: {
-      services: services.map((one) => `${dayInWords(one.onDay)}: ${one.title}, ${one.byName}`),
-      faults: faults
-        .filter((one) => one.sheetId !== sheetId)
-        .map((one) => `${dayInWords(one.onDay)}: ${causeName(one.cause)}`),
+      services: services.map((one) => `${shortDay(one.onDay, today)}: ${one.title}, ${one.byName}`),
+      faults: (learned?.before ?? [])
+        .slice(0, EARLIER_FAULTS)
+        .map((one) => `${shortDay(one.on, today)}: ${causeName(step, one.cause)}`),
     },
     nameOf: (person, when) => `${persons[person] ?? "unknown"}, ${siteTime(when, timeZone)}`,
   });
@@ -82,12 +73,8 @@ export async function packetPdf({ record, packet, photos }: PacketView): Promise
   const doc = newDocument(`Service packet: ${machine.name} ${machine.tag}`, sheet.openedAt.toISOString());
   const finished = bytesOf(doc);
   const page = new Page(doc);
-  if (letterhead) page.write({ face: "bold", size: 11 }, letterhead.name, { y: MARGIN, width: page.width });
-  page.write({ face: "bold", size: 20 }, "Service packet", { width: page.width });
-  page.write({ face: "text", size: 10, colour: SOFT }, "A fault that was looked for, and what it showed");
-  page.line(doc.y + 4, 1.5);
-  doc.moveDown(0.8);
-  for (const [name, value] of packetFacts(record, packet)) page.fact(name, value);
+  const kind = "A fault that was looked for, and what it showed";
+  drawHead(page, { letterhead, title: "Service packet", kind, facts: packetFacts(record, packet) });
   for (const [title, lines] of packet.lists) page.list(title, lines);
   for (const picture of await picturesOf(photos)) {
     doc.addPage();
@@ -100,11 +87,8 @@ export async function packetPdf({ record, packet, photos }: PacketView): Promise
 
 /** Machine, place and symptom. */
 export function packetFacts(record: RecordView, packet: Packet): [name: string, value: string][] {
-  const { machine } = record;
   return [
-    ["Machine", `${machine.name}, tag ${machine.tag}`],
-    ["Maker, model, serial", [machine.maker, machine.model, machine.serial].filter(Boolean).join(", ")],
-    ["Site", [machine.customerName, machine.siteName, machine.area, machine.address].filter(Boolean).join(", ")],
+    ...machineFacts(record),
     ["The operator says", packet.symptom],
     ["Found", packet.found],
     ["For", packet.to ?? ""],

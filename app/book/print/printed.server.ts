@@ -9,6 +9,7 @@ import { materialName, partName } from "~/sheet/item-names";
 import { checkLines, outcomeOf } from "~/sheet/step-outcome";
 import { siteTime } from "~/ui/site-time";
 
+import { machineFacts } from "./machine-facts";
 import type { PrintedRecord } from "./printed-record";
 
 /** What a record says on paper. */
@@ -37,12 +38,10 @@ export function printed(record: RecordView): PrintedRecord {
 const nameOf = ({ persons }: RecordView, id: string | null): string => persons[id ?? ""] ?? "unknown";
 
 function factsOf(record: RecordView): PrintedRecord["facts"] {
-  const { sheet, machine, state, timeZone, next } = record;
+  const { sheet, state, timeZone, next } = record;
   const { outcome } = state;
   const facts: PrintedRecord["facts"] = [
-    ["Machine", `${machine.name}, tag ${machine.tag}`],
-    ["Maker, model, serial", [machine.maker, machine.model, machine.serial].filter(Boolean).join(", ")],
-    ["Site", [machine.customerName, machine.siteName, machine.area, machine.address].filter(Boolean).join(", ")],
+    ...machineFacts(record),
     ["Started", state.startedAt ? `${siteTime(state.startedAt, timeZone)} (${timeZone})` : ""],
     [
       outcome ? "Ended" : "Signed",

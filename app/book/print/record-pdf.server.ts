@@ -53,7 +53,11 @@ export function drawRecord(doc: PDFKit.PDFDocument, record: PrintedRecord): void
   page.footers(record.footer, first);
 }
 
-function drawHead(page: Page, { letterhead, title, kind, facts }: PrintedRecord): void {
+/** Letterhead, title, and the facts below them. */
+export function drawHead(
+  page: Page,
+  { letterhead, title, kind, facts }: Pick<PrintedRecord, "letterhead" | "title" | "kind" | "facts">,
+): void {
   if (letterhead) {
     page.write({ face: "bold", size: 11 }, letterhead.name, { y: MARGIN, width: page.width });
     if (letterhead.lines)

@@ -124,7 +124,7 @@ describe("messages", () => {
     const id = must(await queue());
     await expect(sendAgain(id, { ...ABOUT, siteId: [uuidv7()] }, NOW)).rejects.toThrow(/not here/);
     await expect(sendAgain(id, { ...ABOUT, kind: "digest" }, NOW)).rejects.toThrow(/not here/);
-    await expect(sendAgain(id, { sheetId: uuidv7() }, NOW)).rejects.toThrow(/not here/);
+    await expect(sendAgain(id, { sheetId: uuidv7(), kind: "record" }, NOW)).rejects.toThrow(/not here/);
   });
 
   it("that fail otherwise are tried again later, less and less often, and then given up", async () => {

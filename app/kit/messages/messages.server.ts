@@ -160,7 +160,8 @@ async function tryToSend(row: MessageRow, post: Post, now: Date): Promise<boolea
 }
 
 /** What a message is about, as a page knows it. */
-type About = { sheetId: string } | { kind: MessageRow["kind"]; onDay: string; siteId: string[] };
+type About =
+  { sheetId: string; kind: MessageRow["kind"] } | { kind: MessageRow["kind"]; onDay: string; siteId: string[] };
 
 /**
  * Lets a message be tried again at once.
@@ -213,9 +214,9 @@ export type MessageView = Pick<
 
 const SHOWN = ["id", "siteId", "toName", "toAddress", "state", "fault", "madeAt", "sentAt", "subject", "body"] as const;
 
-/** Messages about sites on a day, or about a record, the newest first. */
+/** Messages about sites on a day, or of a kind about a sheet, the newest first. */
 export function messagesAbout(
-  where: { siteId: string[]; onDay: string } | { sheetId: string },
+  where: { siteId: string[]; onDay: string } | { sheetId: string; kind: MessageRow["kind"] },
 ): Promise<MessageView[]> {
   return getDb().models.Message.findAll({
     attributes: [...SHOWN],

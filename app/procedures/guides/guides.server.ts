@@ -124,15 +124,18 @@ export async function guideOf(
 
 /** The procedure that a family's faults are worked with, its newest version; the guide that ships where the library has none. */
 export async function faultProcedure(family: string, now: Date, tx: Transaction): Promise<Procedure | null> {
-  const guide = await guideOf(family, null, tx);
-  if (!guide) return null;
-  try {
-    await publishGuides([guide], now, null, tx);
-  } catch (error) {
-    // Somebody else has begun with it at the same moment: it is the same guide.
-    if (errorNumber(error) !== ER_DUP_ENTRY) throw error;
+  const { models } = getDb();
+  if ((await models.FaultGuide.count({ where: { family }, transaction: tx })) === 0) {
+    const guide = shippedGuide(family);
+    if (!guide) return null;
+    try {
+      await publishGuides([guide], now, null, tx);
+    } catch (error) {
+      // Somebody else has begun with it at the same moment: it is the same guide.
+      if (errorNumber(error) !== ER_DUP_ENTRY) throw error;
+    }
   }
-  const row = await getDb().models.Procedure.findOne({
+  const row = await models.Procedure.findOne({
     where: { id: faultProcedureId(family) },
     order: [["version", "DESC"]],
     raw: true,

@@ -1,4 +1,6 @@
-import { type Procedure, PROOF_STEP, type RunState, stepKey, UNKNOWN_CAUSE } from "@core";
+import { findStepOf, type Procedure, PROOF_STEP, type RunState, stepKey, UNKNOWN_CAUSE } from "@core";
+
+import { symptomOf } from "./find-view";
 
 /** What each search of a fault's sheet came to. */
 export interface SearchOutcome {
@@ -13,10 +15,9 @@ export interface SearchOutcome {
 
 /** What the searches of a signed sheet came to, in their order; of other sheets nothing. */
 export function searchOutcomes(procedure: Procedure, state: RunState): SearchOutcome[] {
-  const step = procedure.steps.find((one) => one.kind === "find");
-  if (step?.kind !== "find") return [];
-  const symptom = state.steps[step.symptom]?.answer ?? null;
-  if (symptom === null) return [];
+  const step = findStepOf(procedure);
+  const symptom = step && symptomOf(step, state)?.id;
+  if (!step || !symptom) return [];
   return Object.values(state.steps)
     .filter((one) => one.step === step.id)
     .sort((a, b) => a.round - b.round)

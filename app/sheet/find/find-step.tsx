@@ -1,15 +1,18 @@
 import { type OpenCheck, type RunEventBody, type RunState, type SheetStep, UNKNOWN_CAUSE } from "@core";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 
+import { inHours } from "~/kit/days/day-time";
 import { Actions } from "~/sheet/steps/actions";
 import { at, type StepCardProps } from "~/sheet/steps/step-props";
 import { Disclosure } from "~/ui/disclosure";
+import { Why } from "~/ui/why";
 
 import { ReasonDialog } from "../reason-dialog";
 import { useSheetFacts } from "../sheet-facts";
+import { outcomeOf } from "../step-outcome";
 import { CausesLeft } from "./causes-left";
 import { CheckCard } from "./check-card";
-import { chanceWords, type FindView, findView, minutesWords, shownBy } from "./find-view";
+import { chanceWords, checkLine, type FindView, findView, symptomOf } from "./find-view";
 import { GateCard } from "./gate-card";
 
 type FindProps = StepCardProps<"find"> & { run: RunState };
@@ -18,28 +21,32 @@ type Log = (...bodies: RunEventBody[]) => void;
 /** The search for a fault's cause: one check large, why this one, and the causes as a list that shrinks. */
 export function FindStep({ procedure, run, ...props }: FindProps) {
   const { machine, learned } = useSheetFacts();
-  const causes = learned?.chances[run.steps[props.one.definition.symptom]?.answer ?? ""];
-  const weights = causes && Object.fromEntries(Object.entries(causes).map(([id, { weight }]) => [id, weight]));
-  const view = findView(procedure, run, props.one, machine.options, weights);
+  const { one } = props;
+  const causes = learned?.chances[symptomOf(one.definition, run)?.id ?? ""];
+  // Not with every second of a running clock.
+  const view = useMemo(
+    () => findView(procedure, run, one, machine.options, causes),
+    [procedure, run, one, machine.options, causes],
+  );
   if (!view) return <p className="text-lg">Say first what is wrong.</p>;
   const { search } = view;
-  const { settled } = props.one;
   return (
     <>
       <p className="mb-4 text-lg">
         “{search.symptom.says}”{" "}
-        {!settled && search.expectedMinutes > 0 && (
+        {!one.settled && search.expectedMinutes > 0 && (
           <span className="text-base text-ink-soft">
-            about {minutesWords(search.expectedMinutes)} to the cause from here
+            about {inHours(search.expectedMinutes)} to the cause from here
           </span>
         )}
       </p>
       <div className="grid gap-x-8 lg:grid-cols-[1fr_16rem]">
         <div className="min-w-0">
-          {settled ? <Settled view={view} {...props} /> : <Search view={view} {...props} />}
+          {one.settled ? <Settled view={view} {...props} /> : <Search view={view} {...props} />}
         </div>
         <div className="mt-5 min-w-0 lg:mt-0">
           <CausesLeft causes={search.causes} learned={causes} />
+          <Why because={search.because} />
           <Checked view={view} {...props} />
         </div>
       </div>
@@ -68,7 +75,7 @@ function Search({ view: { search }, one, open, log }: PartProps) {
       {open && !gate && (
         <CheckCard key={next.check.id} open={next} step={one.definition} one={one} likely={search.causes} log={goOn} />
       )}
-      <Why next={next} isBest={next === best} names={search.causes} />
+      <WhyThisOne next={next} isBest={next === best} isExact={search.isExact} names={search.causes} />
       {open && (
         <div className="mt-4 space-y-2">
           <OtherChecks checks={search.open.filter((other) => other !== next)} choose={setChosen} />
@@ -139,13 +146,11 @@ function NothingLeft({
 
 function Settled({ view, one }: PartProps) {
   const { answer = null } = one.state ?? {};
-  const { causes, checks } = one.definition;
-  const name = causes.find(({ id }) => id === answer)?.name;
   const by = view.checks.find((done) => done.result === "found" && done.cause === answer);
   return (
     <p className="mb-4 border-l-4 border-tan-fill pl-3 text-lg">
-      <strong>{name ? `Found: ${name}` : "Nothing found"}</strong>
-      {by && ` by “${checks.find(({ id }) => id === by.check)?.title ?? by.check}”`}
+      <strong>{outcomeOf(one)}</strong>
+      {by && ` by “${one.definition.checks.find(({ id }) => id === by.check)?.title ?? by.check}”`}
     </p>
   );
 }
@@ -166,8 +171,8 @@ function OtherChecks({ checks, choose }: { checks: readonly OpenCheck[]; choose:
                 {check.title}
                 <span className="block text-sm font-normal">
                   {chance <= 0 ? "finds nothing that is left" : `${chanceWords(chance)} to show it`},{" "}
-                  {minutesWords(check.minutes)}
-                  {wayMinutes > 0 && ` after ${minutesWords(wayMinutes)} to get there`}
+                  {inHours(check.minutes)}
+                  {wayMinutes > 0 && ` after ${inHours(wayMinutes)} to get there`}
                 </span>
               </span>
             </button>
@@ -187,7 +192,7 @@ function Checked({ view: { checks }, one: { definition: step } }: PartProps) {
         {checks.map((done) => (
           <li key={done.eventId} className="wrap-anywhere">
             {done.result === "found" ? "● " : done.result === "clear" ? "○ " : "– "}
-            {step.checks.find(({ id }) => id === done.check)?.title}: {shownBy(step, done)}
+            {checkLine(step, done)}
           </li>
         ))}
       </ul>
@@ -196,23 +201,26 @@ function Checked({ view: { checks }, one: { definition: step } }: PartProps) {
 }
 
 /** Why this check is the next: its chance, its minutes, and what it would leave. */
-function Why({
+function WhyThisOne({
   next: { check, chance, wayMinutes, rulesOut },
   isBest,
+  isExact,
   names,
 }: {
   next: OpenCheck;
   isBest: boolean;
+  /** No other order is better; of very many checks that is not known. */
+  isExact: boolean;
   names: readonly { cause: string; name: string }[];
 }) {
   const out = rulesOut.flatMap((id) => names.find(({ cause }) => cause === id)?.name ?? []);
   return (
     <p className="mt-4 text-sm text-ink-soft">
       {isBest ? "This one now: " : "Chosen by you: "}
-      it shows the cause in {Math.round(chance * 100)} of 100 such faults and takes {minutesWords(check.minutes)}
-      {wayMinutes > 0 && `, ${minutesWords(wayMinutes)} more to get there`}.
+      it shows the cause in {Math.round(chance * 100)} of 100 such faults and takes {inHours(check.minutes)}
+      {wayMinutes > 0 && `, ${inHours(wayMinutes)} more to get there`}.
       {out.length > 0 && ` If it shows nothing, that rules out: ${out.join(", ")}.`}
-      {isBest && " No other order is expected to find it sooner."}
+      {isBest && isExact && " No other order is expected to find it sooner."}
     </p>
   );
 }

@@ -1,8 +1,8 @@
-import { foldRun, guideProcedure, must, placeGates, type RunEvent, sheetSteps } from "@core";
+import { findStepOf, foldRun, guideProcedure, must, placeGates, type RunEvent, sheetSteps } from "@core";
 
 import { smallGuide } from "../../../core/faults/testing/small-guide";
 import { searchOutcomes } from "./fault-outcomes";
-import { chanceWords, findView, foundOn, minutesWords, shownBy } from "./find-view";
+import { chanceWords, checkLine, findView, foundOn } from "./find-view";
 
 const procedure = placeGates(guideProcedure(smallGuide()));
 const entries = (...bodies: Record<string, unknown>[]): RunEvent[] =>
@@ -68,10 +68,10 @@ it("says what a check showed, in the guide's words", () => {
     { type: "checked", step: "cause", check: "listen", result: "clear" },
     { type: "checked", step: "cause", check: "open", result: "left-out", note: "No key" },
   );
-  const step = must(procedure.steps.find((one) => one.kind === "find"));
-  expect(must(must(state.steps["cause"]).checks).map((one) => shownBy(step, one))).toEqual([
-    "Even",
-    "left out: No key",
+  const step = must(findStepOf(procedure) ?? undefined);
+  expect(must(must(state.steps["cause"]).checks).map((one) => checkLine(step, one))).toEqual([
+    "Listen: Even",
+    "Open it: left out: No key",
   ]);
 });
 
@@ -80,8 +80,3 @@ it.each([
   [0.001, "under 1 %"],
   [0.42, "42 %"],
 ])("%d is %s", (chance, words) => expect(chanceWords(chance)).toBe(words));
-it.each([
-  [0.2, "1 min"],
-  [12.4, "12 min"],
-  [75, "1 h 15 min"],
-])("%d minutes are %s", (minutes, words) => expect(minutesWords(minutes)).toBe(words));

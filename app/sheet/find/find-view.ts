@@ -1,17 +1,18 @@
 import {
+  type FindStep,
+  findStepOf,
   GuideSearch,
+  type LearnedCause,
   type LoggedCheck,
-  must,
   type Procedure,
   type RunState,
   type SheetStep,
   statesInForce,
-  type Step,
   stepKey,
   UNKNOWN_CAUSE,
 } from "@core";
 
-type Find = Extract<Step, { kind: "find" }>;
+import { inPercent } from "~/kit/in-percent";
 
 /** Where the search of a fault's sheet stands; null until it is said what is wrong. */
 export interface FindView {
@@ -22,56 +23,67 @@ export interface FindView {
   cured: string[];
 }
 
-/** @param learned chances of this symptom's causes, by what was found so far */
+/** What is complained of on a fault's sheet. */
+export const symptomOf = (step: FindStep, run: RunState): FindStep["symptoms"][number] | null =>
+  step.symptoms.find(({ id }) => id === run.steps[step.symptom]?.answer) ?? null;
+
+/** @param learned of the symptom's causes, by what was found so far */
 export function findView(
   procedure: Procedure,
   run: RunState,
-  one: SheetStep & { definition: Find },
+  one: SheetStep & { definition: FindStep },
   options: readonly string[],
-  learned: Readonly<Record<string, number>> | undefined,
+  learned: Readonly<Record<string, LearnedCause>> | undefined,
 ): FindView | null {
   const { definition: step, round } = one;
-  const symptom = run.steps[step.symptom]?.answer ?? null;
-  if (symptom === null || !step.symptoms.some(({ id }) => id === symptom)) return null;
+  const symptom = symptomOf(step, run)?.id;
+  if (symptom === undefined) return null;
   const searches = Array.from({ length: round }, (_, i) => run.steps[stepKey(step.id, i + 1)]);
   const checks = searches.flatMap((at) => at?.checks ?? []);
   const cured = searches.slice(0, -1).flatMap((at) => (at?.answer && at.answer !== UNKNOWN_CAUSE ? [at.answer] : []));
   const search = new GuideSearch({
     ...{ step, states: procedure.states ?? [], symptom, options, checks, cured },
     inside: statesInForce(procedure, run),
-    ...(learned && { weights: learned }),
+    ...(learned && { learned }),
   });
   return { search, checks, cured };
 }
 
 /** What was found, of a search that is over; null while it goes on. */
-export function foundOn(procedure: Procedure, run: RunState): { cause: string; step: Find; round: number } | null {
-  const step = procedure.steps.find((one): one is Find => one.kind === "find");
-  if (!step) return null;
-  for (let round = 99; round >= 1; round--) {
-    const at = run.steps[stepKey(step.id, round)];
-    if (at) return at.answer === null || at.status !== "done" ? null : { cause: at.answer, step, round };
-  }
-  return null;
+export function foundOn(procedure: Procedure, run: RunState): { cause: string; step: FindStep; round: number } | null {
+  const step = findStepOf(procedure);
+  const [last] = step
+    ? Object.values(run.steps)
+        .filter((at) => at.step === step.id)
+        .sort((a, b) => b.round - a.round)
+    : [];
+  if (!step || last?.status !== "done" || last.answer === null) return null;
+  return { cause: last.answer, step, round: last.round };
 }
 
 /** A chance as people say it. */
 export function chanceWords(chance: number): string {
   if (chance <= 0) return "ruled out";
-  if (chance < 0.005) return "under 1 %";
-  return `${Math.round(chance * 100)} %`;
+  return chance < 0.01 ? "under 1 %" : inPercent(chance);
 }
 
-/** Minutes in words; short ones by the minute. */
-export const minutesWords = (minutes: number): string =>
-  minutes < 60
-    ? `${Math.max(1, Math.round(minutes))} min`
-    : `${Math.floor(minutes / 60)} h ${Math.round(minutes % 60)} min`;
+/** What a guide calls a cause. */
+export const causeName = ({ causes }: Pick<FindStep, "causes">, id: string): string =>
+  id === UNKNOWN_CAUSE ? "Nothing found" : (causes.find((one) => one.id === id)?.name ?? id);
 
-/** What a check has shown, as it is written in the guide. */
-export function shownBy(step: Find, logged: LoggedCheck): string {
-  const check = step.checks.find((one) => one.id === logged.check);
-  if (logged.result === "left-out") return `left out: ${logged.note ?? "no reason"}`;
-  if (logged.result === "clear") return check?.clear ?? "as it should be";
-  return must(check?.finds.find((one) => one.cause === logged.cause) ?? check?.finds[0]).shows;
+/** A check with what it has shown, as both are written in the guide. */
+export function checkLine(
+  { checks }: FindStep,
+  logged: Pick<LoggedCheck, "check" | "result" | "cause" | "note">,
+): string {
+  const check = checks.find((one) => one.id === logged.check);
+  const { result, cause, note } = logged;
+  const finds = check?.finds ?? [];
+  const shown = finds.find((one) => one.cause === cause) ?? finds[0];
+  const says = {
+    found: shown?.shows ?? "found",
+    clear: check?.clear ?? "as it should be",
+    "left-out": `left out: ${note ?? "no reason"}`,
+  }[result];
+  return `${check?.title ?? logged.check}: ${says}`;
 }

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { OnDay } from "~/ui/day";
 
 import { useSheetFacts } from "../sheet-facts";
-import { foundOn } from "./find-view";
+import { foundOn, symptomOf } from "./find-view";
 
 /**
  * What goes with the cause that was found, beside the steps that remedy it: whether it was here before within its usual life, that
@@ -26,7 +26,7 @@ export function FoundPanel({
   if (!found || shown.definition.kind === "find" || shown.definition.kind === "decide") return null;
   const { step, round } = found;
   const cause = step.causes.find((one) => one.id === found.cause);
-  const symptom = step.symptoms.find((one) => one.id === run.steps[step.symptom]?.answer);
+  const symptom = symptomOf(step, run);
   const at = { step: step.id, round };
   return (
     <section aria-label="What was found" className="panel mt-4 space-y-3 p-4">
@@ -34,7 +34,7 @@ export function FoundPanel({
         <strong>{cause ? `Found: ${cause.name}` : "Nothing found"}</strong>
         {symptom && <span className="block text-base">It is gone when: {symptom.proof}</span>}
       </p>
-      {cause && <Again cause={cause} before={learned?.before[cause.id]?.[0]} today={today} />}
+      {cause && <Again cause={cause} before={learned?.before.find((one) => one.cause === cause.id)} today={today} />}
       {cause && <OutOfService cause={cause} at={at} run={run} log={log} />}
       {cause?.interim && <Meanwhile interim={cause.interim} at={at} run={run} log={log} />}
       {isHandedOver(found.cause, cause) && (

@@ -2,6 +2,7 @@ import type { RunEventBody, SearchGate, SheetStep } from "@core";
 import { useState } from "react";
 
 import { Actions } from "~/sheet/steps/actions";
+import { bothDegrees, GateTicks } from "~/sheet/steps/gate-ticks";
 
 /** What has to be true before a check: into a state of the machine, or out of it. */
 export function GateCard({
@@ -15,11 +16,11 @@ export function GateCard({
   one: SheetStep;
   log: (...bodies: RunEventBody[]) => void;
 }) {
-  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
+  const [ticked, setTicked] = useState<Record<string, boolean>>({});
   const check = way === "in" ? state.in : state.out;
   const reached = way === "in" ? reachedWords(state.in) : null;
   const ticks = [...(check?.checks ?? []), ...(reached === null ? [] : [reached])];
-  const isReady = ticks.every((text) => ticked.has(text));
+  const isReady = ticks.every((text) => ticked[text]);
   return (
     <section aria-label={state.name}>
       <h3 className="text-xl font-semibold sm:text-2xl">
@@ -31,26 +32,11 @@ export function GateCard({
           ! {text}
         </p>
       ))}
-      <ul className="mb-5 grid gap-2 sm:grid-cols-2">
-        {ticks.map((text) => (
-          <li key={text}>
-            <label className="flex min-h-12 items-center gap-3 border-2 border-line px-3 py-2 has-checked:border-ink">
-              <input
-                type="checkbox"
-                className="size-6 shrink-0 accent-(--fill)"
-                checked={ticked.has(text)}
-                onChange={(event) => {
-                  const now = new Set(ticked);
-                  if (event.target.checked) now.add(text);
-                  else now.delete(text);
-                  setTicked(now);
-                }}
-              />
-              <span>{text}</span>
-            </label>
-          </li>
-        ))}
-      </ul>
+      <GateTicks
+        checks={ticks}
+        isTicked={(text) => ticked[text] ?? false}
+        onTick={(text, is) => setTicked({ ...ticked, [text]: is })}
+      />
       <Actions>
         <button
           type="button"
@@ -70,6 +56,6 @@ export function GateCard({
 /** When a state is reached that takes its time. */
 function reachedWords({ waitMinutes, belowC }: SearchGate["state"]["in"]): string | null {
   if (belowC !== undefined)
-    return `Below ${belowC} °C (${Math.round((belowC * 9) / 5 + 32)} °F)${waitMinutes === undefined ? "" : `, or ${waitMinutes} min have passed`}`;
+    return `Below ${bothDegrees(belowC)}${waitMinutes === undefined ? "" : `, or ${waitMinutes} min have passed`}`;
   return waitMinutes === undefined ? null : `${waitMinutes} min have passed`;
 }

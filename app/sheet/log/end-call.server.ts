@@ -1,9 +1,10 @@
-import type { Procedure, RunState } from "@core";
+import { findStepOf, type Procedure, type RunState } from "@core";
 import { getDb, type Transaction } from "@db";
 
 import { isCall } from "~/duties/general-procedures";
 
 import { searchOutcomes } from "../find/fault-outcomes";
+import { causeName } from "../find/find-view";
 import type { SheetContext } from "./sheet-context.server";
 
 /** A call is over with its signed sheet, and the operators' reports that it answers are closed with what was done. */
@@ -19,11 +20,9 @@ export async function endCall(
     { active: false, plannedOn: null, plannedFor: null, pinned: false },
     { where: { id: duty.id, active: true }, transaction: tx },
   );
-  const last = searchOutcomes(procedure, state).at(-1);
-  const cause = procedure.steps
-    .flatMap((one) => (one.kind === "find" ? one.causes : []))
-    .find((one) => one.id === last?.cause);
-  const found = cause && (last?.outcome === "cured" ? `Found and put right: ${cause.name}` : `Found: ${cause.name}`);
+  const [step, last] = [findStepOf(procedure), searchOutcomes(procedure, state).at(-1)];
+  const found =
+    step && last && `${last.outcome === "cured" ? "Found and put right: " : ""}${causeName(step, last.cause)}`;
   const note = state.notes.at(-1)?.text ?? found ?? "Done";
   await models.ProblemReport.update(
     { closedBy: by, closedAt: at, closedNote: note.slice(0, 500) },

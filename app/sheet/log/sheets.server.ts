@@ -9,7 +9,7 @@ import {
   type RunState,
   withBaselines,
 } from "@core";
-import { type DutyRow, getDb, Op, type SheetRow } from "@db";
+import { type DutyRow, getDb, type SheetRow } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
@@ -40,7 +40,8 @@ export async function openSheet(actor: Actor, dutyId: string, device: string, no
   if (open) return open.id;
   const duty = await db.models.Duty.findByPk(dutyId, { raw: true });
   if (!duty) throw new Refusal(404, "no-such-duty", "This duty does not exist. Go back to the round.");
-  await refuseTakenOut(duty.machineId);
+  const machine = await db.models.Machine.findByPk(duty.machineId, { attributes: ["retiredOn"], raw: true });
+  refuseTakenOut(must(machine));
   const [latest] = await sql.newestVersion({ id: duty.procedureId });
   const { version } = must(latest);
   const begins = await beginningOf(duty, () =>
@@ -65,9 +66,8 @@ export async function openSheet(actor: Actor, dutyId: string, device: string, no
 }
 
 /** No work is begun on a machine that is none of the register's. What a device began before comes in all the same. */
-async function refuseTakenOut(machineId: string): Promise<void> {
-  const gone = await getDb().models.Machine.count({ where: { id: machineId, retiredOn: { [Op.ne]: null } } });
-  if (gone > 0)
+export function refuseTakenOut({ retiredOn }: { retiredOn: string | null }): void {
+  if (retiredOn !== null)
     throw new Refusal(409, "taken-out", "This machine was taken out of the register. A lead takes it back first.");
 }
 

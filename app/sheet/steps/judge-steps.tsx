@@ -1,3 +1,4 @@
+import { findStepOf } from "@core";
 import { useState } from "react";
 
 import { Actions } from "./actions";
@@ -12,7 +13,7 @@ function ProveAtOnce({ procedure, one, open, log }: StepCardProps<"prove">) {
   const [failing, setFailing] = useState(false);
   const [text, setText] = useState("");
   // Of a fault the search goes on from here.
-  const searched = procedure.steps.some((step) => step.kind === "find");
+  const searched = findStepOf(procedure) !== null;
   return (
     <>
       <p className="mb-5 border-l-4 border-tan-fill pl-3 text-lg">

@@ -6,6 +6,7 @@ import { AlarmNotice } from "~/sheet/alarm/alarm-notice";
 import { clock } from "~/sheet/timers";
 
 import { Actions } from "./actions";
+import { bothDegrees, GateTicks } from "./gate-ticks";
 import { LockNotice } from "./lock-notice";
 import { at, type StepCardProps } from "./step-props";
 import { Choices, useQuestion } from "./use-question";
@@ -41,9 +42,7 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
           <p className="text-lg">
             Opens{" "}
             {[
-              coolDown.belowC === undefined
-                ? null
-                : `when the surface is below ${coolDown.belowC} °C (${Math.round((coolDown.belowC * 9) / 5 + 32)} °F)`,
+              coolDown.belowC === undefined ? null : `when the surface is below ${bothDegrees(coolDown.belowC)}`,
               coolDown.minutes === undefined ? null : `after ${coolDown.minutes} min`,
             ]
               .filter((part) => part !== null)
@@ -127,22 +126,12 @@ export function SafetyStep({ lock, ...props }: StepCardProps<"safety"> & { lock:
           )}
         </section>
       )}
-      <ul className="mb-5 grid gap-2 sm:grid-cols-2">
-        {checks.map((check) => (
-          <li key={check}>
-            <label className="flex min-h-12 items-center gap-3 border-2 border-line px-3 py-2 has-checked:border-ink">
-              <input
-                type="checkbox"
-                className="size-6 shrink-0 accent-(--fill)"
-                checked={one.settled || (ticked[check] ?? false)}
-                disabled={!open}
-                onChange={(event) => setTicked({ ...ticked, [check]: event.target.checked })}
-              />
-              <span>{check}</span>
-            </label>
-          </li>
-        ))}
-      </ul>
+      <GateTicks
+        checks={checks}
+        isTicked={(check) => one.settled || (ticked[check] ?? false)}
+        disabled={!open}
+        onTick={(check, is) => setTicked({ ...ticked, [check]: is })}
+      />
       {open && (
         <Actions>
           {!cool && meanwhile}
