@@ -8,8 +8,9 @@ import { uniform } from "../random";
 import { checkProcedure, foldRun, lintProcedure, placeGates, type RunEvent, sheetSteps } from "../sheet/index";
 import type { FaultGuide } from "./guide";
 import { CAUSE_STEP, guideProcedure, SYMPTOM_STEP } from "./guide-procedure";
-import { GuideSearch, isMeant, type SearchGate } from "./guide-search";
+import { GuideSearch, isMeant } from "./guide-search";
 import { lintGuide } from "./lint-guide";
+import type { SearchGate } from "./way-into";
 
 const FOLDER = join(__dirname, "../../fault-guides");
 const guides = readdirSync(FOLDER)

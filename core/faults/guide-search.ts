@@ -3,11 +3,11 @@ import { plainNumber } from "../numbers";
 import type { MachineState } from "../sheet/procedure";
 import { UNKNOWN_CAUSE } from "../sheet/readable-events";
 import type { LoggedCheck } from "../sheet/run-state";
-import { goThrough } from "../sheet/standing-gates";
 import { StateRules } from "../sheet/states";
 import { checkOrder, without } from "./check-order";
 import type { FaultCheck, FaultSymptom, FindStep, OptionClause } from "./guide";
 import type { LearnedCause } from "./learn-causes";
+import { type SearchGate, wayInto } from "./way-into";
 
 /** Share of faults of which no guide knows the cause; common practice. */
 export const UNKNOWN_SHARE = 0.05;
@@ -29,12 +29,6 @@ export interface SearchInput {
   cured?: readonly string[];
   /** What was learned of the causes, `unknown` among them; the guide's typical chances for what is not there. */
   learned?: Readonly<Record<string, Pick<LearnedCause, "weight">>>;
-}
-
-/** A gate on the way into what a check needs. */
-export interface SearchGate {
-  state: MachineState;
-  way: "in" | "out";
 }
 
 /** A check that is still to be done, from where the machine is now. */
@@ -154,7 +148,7 @@ export class GuideSearch {
     for (let place = 0; place < sets.length; place++) {
       const from = must(sets[place]);
       const ways = checks.map((check) => {
-        const way = this.#way(from, check);
+        const way = wayInto(this.#rules, from, check.state ?? []);
         const key = keyOf(way.after);
         let to = numbers.get(key);
         if (to === undefined) {
@@ -167,30 +161,6 @@ export class GuideSearch {
       places.push({ ways });
     }
     return places;
-  }
-
-  /** Out of what the check's states exclude, what was got to last first; then into what is missing. */
-  #way(from: ReadonlySet<string>, check: FaultCheck): { gates: SearchGate[]; minutes: number; after: Set<string> } {
-    const needs = this.#rules.order.filter((id) => check.state?.includes(id));
-    const after = new Set(from);
-    const gates: SearchGate[] = [];
-    let minutes = 0;
-    const leave = [...from].filter((id) => !needs.includes(id) && needs.some((one) => this.#rules.exclude(one, id)));
-    for (const id of this.#rules.lastFirst(leave)) {
-      const state = must(this.#rules.get(id));
-      goThrough(this.#rules, after, { state: id, way: "out" });
-      if (!state.out) continue;
-      minutes += state.out.minutes ?? 0;
-      gates.push({ state, way: "out" });
-    }
-    for (const id of needs) {
-      if (after.has(id)) continue;
-      const state = must(this.#rules.get(id));
-      goThrough(this.#rules, after, { state: id, way: "in" });
-      minutes += (state.in.minutes ?? 0) + (state.in.waitMinutes ?? 0);
-      gates.push({ state, way: "in" });
-    }
-    return { gates, minutes, after };
   }
 }
 

@@ -26,9 +26,9 @@ export {
   GuideSearch,
   isMeant,
   type OpenCheck,
-  type SearchGate,
   type SearchInput,
   typicalChances,
   UNKNOWN_SHARE,
 } from "./guide-search";
 export { type GuideFinding, guideRules, lintGuide } from "./lint-guide";
+export { type SearchGate, wayInto } from "./way-into";

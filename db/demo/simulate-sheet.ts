@@ -8,6 +8,7 @@ import {
   recipeAmounts,
   type RunEvent,
   type RunEventBody,
+  type Shown,
   type Step,
 } from "../../core/index";
 import { must } from "../../core/must";
@@ -28,6 +29,8 @@ export interface SheetScript {
   strengths?: Record<string, number>;
   /** Places that get a new part, by step id, where those found worn alone are renewed; the first one when not given. */
   worn?: Record<string, string[]>;
+  /** What a practice machine shows, read off it as it is. */
+  shows?: (step: Step, at: { round: number; attempt: number; minute: number }) => Shown | null;
 }
 
 /**
@@ -58,6 +61,8 @@ class Worker {
   readonly #given: Map<string, number[]>;
   readonly #entries: RunEvent[] = [];
   #clock: number;
+  /** How often each step's values were read, by step and round. */
+  readonly #attempts = new Map<string, number>();
 
   constructor(input: Simulated) {
     this.#input = input;
@@ -142,7 +147,7 @@ class Worker {
       case "nested":
         throw new Error(`"${step.id}" must be expanded before the sheet is worked.`);
       case "repeat":
-        this.#done(at, 1, at.round >= (script.rounds ?? 1) ? "clean" : "again");
+        this.#done(at, 1, this.#isAgain(step, at) ? "again" : "clean");
         return;
       case "prove":
         this.#prove(step, at);
@@ -159,8 +164,27 @@ class Worker {
     this.#log({ type: "timer-stopped", ...at }, this.#script.waited?.[step.id] ?? step.minMinutes + 1);
   }
 
+  #shown(step: Step, { round }: At, attempt = 0): Shown | null {
+    const minute = (this.#clock - this.#input.startMs) / 60_000;
+    return this.#script.shows?.(step, { round, attempt, minute }) ?? null;
+  }
+
+  #isAgain(step: StepOf<"repeat">, at: At): boolean {
+    const shown = this.#shown(step, at);
+    return shown?.kind === "again" ? shown.isAgain : at.round < (this.#script.rounds ?? 1);
+  }
+
+  #coolDown(step: StepOf<"safety">, at: At): void {
+    for (let shown = this.#shown(step, at); shown?.kind === "surface"; shown = this.#shown(step, at)) {
+      this.#log({ type: "reading", ...at, value: shown.celsius, unit: "°C" }, 0);
+      if (shown.celsius < (step.coolDown?.belowC ?? Infinity)) return;
+      this.#clock += 10 * 60_000;
+    }
+  }
+
   #makeSafe(step: StepOf<"safety">, at: At): void {
-    const { belowC, minutes } = step.coolDown ?? {};
+    this.#coolDown(step, at);
+    const { belowC, minutes } = this.#script.shows && step.coolDown?.belowC !== undefined ? {} : (step.coolDown ?? {});
     if (belowC !== undefined) this.#log({ type: "reading", ...at, value: Math.round(belowC * 0.8), unit: "°C" }, 20);
     else if (minutes !== undefined) {
       this.#log({ type: "timer-started", ...at }, 1);
@@ -170,22 +194,30 @@ class Worker {
   }
 
   #inspect(step: StepOf<"inspect">, at: At): void {
-    const ok = !this.#script.notOk?.includes(step.id);
+    const shown = this.#shown(step, at);
+    const ok = shown?.kind === "state" ? shown.isGood : !this.#script.notOk?.includes(step.id);
     this.#done(at, step.minutes ?? 2, ok ? "ok" : "not-ok");
     if (!ok && step.finding) this.#log({ type: "finding", ...at, text: step.ifNot, severity: step.finding }, 1);
   }
 
   #measure(step: StepOf<"measure">, at: At): void {
     const points = step.points?.length ?? step.trials ?? 1;
+    const key = `${at.step}#${at.round}`;
+    const attempt = this.#attempts.get(key) ?? 0;
+    this.#attempts.set(key, attempt + 1);
+    const shown = this.#shown(step, at, attempt);
     for (let point = 0; point < points; point++) {
       const which = step.points || step.trials ? { point } : {};
-      this.#log({ type: "reading", ...at, value: this.#valueFor(step), unit: step.unit, ...which }, 1.5);
+      const value = shown?.kind === "values" ? must(shown.values[point]) : this.#valueFor(step);
+      this.#log({ type: "reading", ...at, value, unit: step.unit, ...which }, 1.5);
     }
   }
 
   #fit(step: StepOf<"replace" | "turn">, at: At): void {
     const some = step.kind === "replace" && step.some === true;
-    for (const slot of some ? (this.#script.worn?.[step.id] ?? step.slots.slice(0, 1)) : step.slots) {
+    const shown = this.#shown(step, at);
+    const worn = shown?.kind === "worn" ? shown.slots : this.#script.worn?.[step.id];
+    for (const slot of some ? (worn ?? step.slots.slice(0, 1)) : step.slots) {
       const left = step.kind === "turn" ? (this.#input.machine.slots?.[slot]?.usesLeft ?? 0) : 0;
       if (left > 1) this.#log({ type: "part-turned", ...at, item: step.item, slot, usesLeft: left - 1 }, 4);
       else this.#log({ type: "part-fitted", ...at, item: step.item, slot, qty: 1 }, 6);
