@@ -14,6 +14,7 @@ const ROOMS = [
   "stores",
   "sheet",
   "faults",
+  "practice",
   "book",
   "round",
   "ahead",

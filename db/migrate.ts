@@ -22,6 +22,7 @@ import { dayFigures } from "./migrations/0018-day-figures";
 import { beforeWeCome } from "./migrations/0019-before-we-come";
 import { breaks } from "./migrations/0020-breaks";
 import { faults } from "./migrations/0021-faults";
+import { practiceAndCodes } from "./migrations/0022-practice-and-codes";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -52,6 +53,7 @@ const MIGRATIONS: Migration[] = [
   beforeWeCome,
   breaks,
   faults,
+  practiceAndCodes,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

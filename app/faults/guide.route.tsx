@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Form, Link } from "react-router";
 
 import { inHours } from "~/kit/days/day-time";
 import { served } from "~/kit/server/served.server";
@@ -33,6 +33,12 @@ export default function Guide({ loaderData: { guide, symptoms, checks, found } }
         title={guide.title}
         subtitle={`${familyName(guide.family)} · version ${guide.version}`}
       >
+        <Form method="post" action="/machines/practice">
+          <input type="hidden" name="intent" value="begin" />
+          <button name="family" value={guide.family} className="btn">
+            Practise on it
+          </button>
+        </Form>
         <a href={`/machines/faults/${guide.family}/guide.json`} className="btn">
           As JSON
         </a>

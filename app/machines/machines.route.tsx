@@ -60,6 +60,9 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
             Change many
           </Link>
         )}
+        <Link to="/machines/practice" className="btn">
+          Practice
+        </Link>
         <Link to="/machines/faults" className="btn">
           Faults
         </Link>

@@ -37,6 +37,5 @@ export const signSchema = yup.object({
 
 export type SignForm = yup.InferType<typeof signSchema>;
 
-/** Addresses of empty papers and of practice. */
+/** Addresses of empty papers. */
 export const machineOfPaperSchema = yup.object({ machine: id() });
-export const practiceSchema = yup.object({ draft: id() });

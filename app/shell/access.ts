@@ -63,6 +63,8 @@ export const ACCESS: readonly (readonly [pattern: string, allowed: Allowed])[] =
   ["/machines/faults/:family", STAFF],
   ["/machines/faults/:family/guide.json", STAFF],
   ["/machines/faults/:family/causes.csv", STAFF],
+  ["/machines/practice", STAFF],
+  ["/machines/practice/:runId", STAFF],
   ["/machines/:machineId/first-duties", STAFF],
   ["/machines/:machineId/left", STAFF],
   ["/machines/:machineId/stop-tag", STAFF],

@@ -1,8 +1,8 @@
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 
 import { CoreError } from "../errors";
-import { isMeant } from "../faults/guide-search";
 import type { FaultGuide, OptionClause } from "../faults/guide";
+import { isMeant } from "../faults/guide-search";
 import { must } from "../must";
 import { uniform } from "../random";
 

@@ -58,6 +58,8 @@ export class FaultPractice {
   readonly #fault: HiddenFault;
   readonly #cause: FaultCause;
   #unsafe: string[] = [];
+  /** Something was remedied, and not tried since. */
+  #isUnproven = false;
 
   constructor(guide: FaultGuide, fault: HiddenFault, acts: readonly PracticeAct[] = []) {
     this.#guide = guide;
@@ -172,6 +174,8 @@ export class FaultPractice {
       for (const id of way.after) machine.inside.add(id);
     }
     this.#say("did", `Remedied: ${name}`);
+    this.#isUnproven = true;
+    this.isProven = false;
     if (cause.id === this.#fault.cause) this.isCured = true;
   }
 
@@ -191,6 +195,7 @@ export class FaultPractice {
       case "prove":
         machine.pass(MINUTES.prove);
         this.isProven = this.isCured;
+        this.#isUnproven = false;
         this.#say("saw", this.isCured ? `Proof: ${symptom.proof}` : `It is as before: ${symptom.says}`);
         break;
       case "stop":
@@ -216,7 +221,7 @@ export class FaultPractice {
     const goesOn = !this.isCured || isHandedOn(cause);
     if (!this.isCured && outOfService !== undefined && !this.isStopped)
       this.#danger(`Left in use with “${name}”: ${outOfService}`);
-    if (this.isCured && !this.isProven) this.forgotten.push(`The proof: ${this.symptom.proof}.`);
+    if (this.#isUnproven) this.forgotten.push(`The proof: ${this.symptom.proof}.`);
     if (goesOn && this.handedOver === null) this.forgotten.push("Left without handing it over.");
     if (this.handedOver !== null && mayRemedy(cause) && !isHandedOn(cause) && !this.isCured)
       this.forgotten.push(`“${name}” can be remedied here.`);

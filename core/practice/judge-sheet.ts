@@ -30,7 +30,30 @@ export interface SheetPractice {
 }
 
 /** Hands-on minutes that a step takes in practice. */
-export const minutesOfStep = (step: Step): number => step.minutes ?? (gateOf(step) ? 0.5 : SHORT_STEP_MINUTES);
+const minutesOfStep = (step: Step): number => step.minutes ?? (gateOf(step) ? 0.5 : SHORT_STEP_MINUTES);
+
+/** Minutes that what is logged has taken: a step's own, shared out over its entries. */
+export function minutesOfEntry(step: Step, { type }: Pick<RunEvent, "type">): number {
+  const minutes = minutesOfStep(step);
+  switch (type) {
+    case "step-done":
+      return step.kind === "replace" || step.kind === "measure" ? 0 : minutes;
+    case "safety-confirmed":
+    case "mixed":
+      return minutes;
+    case "reading":
+      return step.kind === "measure" ? minutes / (step.points?.length ?? step.trials ?? 1) : 0;
+    case "counted":
+      return step.kind === "count" ? minutes / step.times : 0;
+    case "part-fitted":
+    case "part-turned":
+      return step.kind === "replace" || step.kind === "turn" ? minutes / step.slots.length : 0;
+    case "timer-started":
+      return step.kind === "wait" ? (step.minutes ?? 0) : 0;
+    default:
+      return 0;
+  }
+}
 
 /**
  * What a practised sheet came to: what the machine showed against what was logged of it, soaks, what was left out, left off or left

@@ -106,7 +106,7 @@ export async function publishShipped(
   return { procedures, guides: await publishGuides(shippedGuides(), now, by) };
 }
 
-/** A family's guide: a version of it, or the newest; where the library has none, the one that ships. Null without one. */
+/** A family's guide: a version of it, or the newest; where the library has none, the one that ships. Null without it. */
 export async function guideOf(
   family: string,
   version: number | null = null,
@@ -119,7 +119,9 @@ export async function guideOf(
     raw: true,
     transaction: tx ?? null,
   });
-  return row?.body ?? (version === null ? shippedGuide(family) : null);
+  if (row) return row.body;
+  const shipped = shippedGuide(family);
+  return version === null || shipped?.version === version ? shipped : null;
 }
 
 /** The procedure that a family's faults are worked with, its newest version; the guide that ships where the library has none. */
