@@ -12,6 +12,7 @@ import { Section } from "~/ui/section";
 import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/fault.route";
+import { CodesThatFit } from "./codes-that-fit";
 import { faultQuery, startFaultSchema } from "./fault-schemas";
 import { machineFaults } from "./faults.server";
 import { holdingUp } from "./figures.server";
@@ -25,29 +26,30 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 export function loader({ params, request }: Route.LoaderArgs) {
   return served(async () => {
-    const { report } = readQuery(request, faultQuery);
+    const { report, about = null } = readQuery(request, faultQuery);
     const [view, figures] = await Promise.all([
       machineFaults(params.machineId, report ?? null),
       holdingUp(params.machineId, new Date()),
     ]);
-    return { ...view, figures };
+    return { ...view, figures, about };
   });
 }
 
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
-    start: form(startFaultSchema, async ({ symptom, report }, who, now) =>
-      redirect(`/sheet/${await startFault(who, args.params.machineId, { symptom, report: report ?? null }, now)}`),
+    start: form(startFaultSchema, async ({ symptom, report = null, code = null, about = null }, who, now) =>
+      redirect(`/sheet/${await startFault(who, args.params.machineId, { symptom, report, code, about }, now)}`),
     ),
   });
 }
 
 /** What the operator says, in one tap to the sheet that looks for the cause; below it what was found here before. */
 export default function Fault({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, report, symptoms, open, past, figures } = loaderData;
+  const { machine, report, symptoms, codes, open, past, figures, about } = loaderData;
   const [words, setWords] = useState("");
   const answer = answerTo(actionData, "start");
   const fitting = symptoms.filter((one) => fitsWords(words, [one.says, ...one.also]));
+  const fittingCodes = words.trim() === "" ? [] : codes.filter((one) => fitsWords(words, [one.code, one.says]));
   return (
     <div className="mx-auto max-w-3xl">
       <PageHead
@@ -70,14 +72,13 @@ export default function Fault({ loaderData, actionData }: Route.ComponentProps) 
           {report.text} ({report.name})
         </Notice>
       )}
+      {about && <Notice title="Begun because of">{about}</Notice>}
       {symptoms.length === 0 ? (
         <p className="panel mt-4 p-4">There is no fault guide for this family yet: log a finding on its sheet.</p>
       ) : (
-        <Form method="post" className="mt-4">
-          <input type="hidden" name="intent" value="start" />
-          {report && <input type="hidden" name="report" value={report.id} />}
+        <div className="mt-4">
           <label htmlFor="words" className="mb-1 block font-semibold">
-            In the operator&apos;s words
+            In the operator&apos;s words{codes.length > 0 && ", or the code that it shows"}
           </label>
           <input
             id="words"
@@ -85,30 +86,32 @@ export default function Fault({ loaderData, actionData }: Route.ComponentProps) 
             autoComplete="off"
             value={words}
             onChange={(event) => setWords(event.target.value)}
-            onKeyDown={(event) => {
-              // Enter in a search is no choice of the first of a list.
-              if (event.key === "Enter") event.preventDefault();
-            }}
           />
-          <ul className="mt-3 grid gap-2 sm:grid-cols-2">
-            {fitting.map(({ id: symptom, says }) => (
-              <li key={symptom}>
-                <button
-                  name="symptom"
-                  value={symptom}
-                  className="btn btn-big h-full w-full justify-start text-left wrap-anywhere"
-                >
-                  {says}
-                </button>
-              </li>
-            ))}
-          </ul>
-          {fitting.length === 0 && (
-            <p role="status" className="mt-3">
-              The guide has nothing in these words. Try others, or leave them out to see all {symptoms.length}.
-            </p>
-          )}
-        </Form>
+          <CodesThatFit codes={fittingCodes} report={report?.id ?? null} />
+          <Form method="post">
+            <input type="hidden" name="intent" value="start" />
+            {report && <input type="hidden" name="report" value={report.id} />}
+            {about && <input type="hidden" name="about" value={about} />}
+            <ul className="mt-3 grid gap-2 sm:grid-cols-2">
+              {fitting.map(({ id: symptom, says }) => (
+                <li key={symptom}>
+                  <button
+                    name="symptom"
+                    value={symptom}
+                    className="btn btn-big h-full w-full justify-start text-left wrap-anywhere"
+                  >
+                    {says}
+                  </button>
+                </li>
+              ))}
+            </ul>
+            {fitting.length === 0 && fittingCodes.length === 0 && (
+              <p role="status" className="mt-3">
+                The guide has nothing in these words. Try others, or leave them out to see all {symptoms.length}.
+              </p>
+            )}
+          </Form>
+        </div>
       )}
       <div className="mt-7 space-y-7">
         <Section id="past" title="Found on this machine">

@@ -16,6 +16,7 @@ import { csvText } from "~/kit/server/csv-table.server";
 import { guideOf, shippedGuides } from "~/procedures/guides/guides.server";
 import { causeName } from "~/sheet/find/find-view";
 
+import { codesOf } from "./codes.server";
 import * as sql from "./faults.sql";
 
 /** So many of a machine's faults are listed. */
@@ -37,12 +38,13 @@ export interface SymptomView {
 export async function machineFaults(machineId: string, reportId: string | null) {
   const { models } = getDb();
   const machine = await models.Machine.findByPk(machineId, {
-    attributes: ["id", "name", "tag", "family", "options", "siteId", "retiredOn"],
+    attributes: ["id", "name", "tag", "family", "model", "options", "siteId", "retiredOn"],
     raw: true,
   });
   if (!machine) throw new Refusal(404, "no-such-machine", "This machine does not exist.");
-  const [guide, past, open, report] = await Promise.all([
+  const [guide, codes, past, open, report] = await Promise.all([
     guideOf(machine.family),
+    codesOf(machine.family, machine.model),
     sql.faultsOfMachine({ machineId, limit: LISTED }),
     sql.openFaults({ machineId }),
     reportId
@@ -53,12 +55,17 @@ export async function machineFaults(machineId: string, reportId: string | null) 
         })
       : null,
   ]);
+  const symptoms = (guide?.symptoms ?? [])
+    .filter((one) => isMeant(one.on, machine.options))
+    .map(({ id, says, also = [] }) => ({ id, says, also }));
   return {
     machine,
     report,
-    symptoms: (guide?.symptoms ?? [])
-      .filter((one) => isMeant(one.on, machine.options))
-      .map(({ id, says, also = [] }) => ({ id, says, also })),
+    symptoms,
+    codes: codes.map((one) => ({
+      ...one,
+      symptomSays: symptoms.find(({ id }) => id === one.symptom)?.says ?? null,
+    })),
     open,
     past: past.map((one) => ({
       ...one,

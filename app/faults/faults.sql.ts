@@ -49,3 +49,11 @@ export function causesOfFamily(values: { family: string }): Promise<{ symptom: s
     values,
   );
 }
+
+/** Distinct: models of a family that the register has. */
+export function modelsOfFamily(values: { family: string }): Promise<{ model: string }[]> {
+  return getDb().select(
+    `SELECT DISTINCT model FROM machines WHERE family = :family AND model <> '' ORDER BY model LIMIT 200`,
+    values,
+  );
+}

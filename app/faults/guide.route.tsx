@@ -1,6 +1,7 @@
-import { Form, Link } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
 import { inHours } from "~/kit/days/day-time";
+import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { chanceWords } from "~/sheet/find/find-view";
 import { Disclosure } from "~/ui/disclosure";
@@ -14,18 +15,38 @@ import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/guide.route";
 import { CausesFound } from "./causes-found";
+import { addCode, codesOf, endCode, modelsOf } from "./codes.server";
+import { CodesOfFamily } from "./codes-of-family";
+import { addCodeSchema, endCodeSchema } from "./fault-schemas";
 import { guideView } from "./faults.server";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => data.guide.title, "Faults") },
 ];
 
-export function loader({ params }: Route.LoaderArgs) {
-  return served(() => guideView(params.family));
+export function loader({ params: { family } }: Route.LoaderArgs) {
+  return served(async () => {
+    const [view, codes, models] = await Promise.all([guideView(family), codesOf(family, null), modelsOf(family)]);
+    return { ...view, codes, models };
+  });
+}
+
+export function action(args: Route.ActionArgs) {
+  const { family } = args.params;
+  return formAction(args, {
+    "add-code": form(addCodeSchema, async ({ name, model = "", symptom = null, ...rest }, who, now) => {
+      await addCode(who, family, { ...rest, code: name, model, symptom }, now);
+      return redirect(`/machines/faults/${family}#codes`);
+    }),
+    "end-code": form(endCodeSchema, async ({ code }, who, now) => {
+      await endCode(who, family, code, now);
+    }),
+  });
 }
 
 /** A family's guide: every symptom with its causes and what they were found to be, every check and remedy. */
-export default function Guide({ loaderData: { guide, symptoms, checks, found } }: Route.ComponentProps) {
+export default function Guide({ loaderData, actionData }: Route.ComponentProps) {
+  const { guide, symptoms, checks, found, codes, models } = loaderData;
   return (
     <>
       <PageHead
@@ -94,6 +115,9 @@ export default function Guide({ loaderData: { guide, symptoms, checks, found } }
         </Section>
         <Section id="found" title="Causes found">
           <CausesFound causes={found} family={guide.family} />
+        </Section>
+        <Section id="codes" title="Codes and function tests">
+          <CodesOfFamily key={codes.length} codes={codes} models={models} symptoms={symptoms} answer={actionData} />
         </Section>
         <Section id="checks" title="Checks">
           <ul className="panel divide-y divide-line">

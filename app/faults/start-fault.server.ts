@@ -16,12 +16,14 @@ const FAULT_MINUTES = 30;
  * with its sheet.
  *
  * @param input.symptom of the family's guide
+ * @param input.about what it was begun because of: noted on the sheet
+ * @param input.code what the machine displays, of the firm's dictionary: noted on the sheet
  * @returns the sheet
  */
 export async function startFault(
   actor: Actor,
   machineId: string,
-  input: { symptom: string; report: string | null },
+  input: { symptom: string; report: string | null; code?: string | null; about?: string | null },
   now: Date,
 ): Promise<string> {
   const db = getDb();
@@ -58,7 +60,16 @@ export async function startFault(
   const { procedure, entries } = await loadSheet(sheetId);
   if (findStepOf(procedure) && foldRun(procedure, entries).steps[SYMPTOM_STEP] === undefined) {
     const said = { type: "step-done", step: SYMPTOM_STEP, round: 1, answer: symptom.id } as const;
-    await storeEntries(actor, sheetId, [entry(actor, sheetId, "browser", now, said)], now);
+    const code = input.code
+      ? await models.FaultCode.findOne({ where: { id: input.code, family: machine.family }, raw: true })
+      : null;
+    const notes = [
+      ...(code ? [`${code.code}: ${code.says}`] : []),
+      ...(input.about ? [`Begun because of: ${input.about}`] : []),
+    ];
+    const bodies = [said, ...notes.map((text) => ({ type: "note", text, step: SYMPTOM_STEP, round: 1 }) as const)];
+    const entries = bodies.map((body) => entry(actor, sheetId, "browser", now, body));
+    await storeEntries(actor, sheetId, entries, now);
   }
   return sheetId;
 }

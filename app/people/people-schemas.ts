@@ -1,6 +1,6 @@
 import * as yup from "yup";
 
-import { day, email, hiddenId, password, slug, text } from "~/kit/forms/fields";
+import { day, email, hiddenId, password, slug, text, whole } from "~/kit/forms/fields";
 
 /** What the forms of people and signing in may send. The same schema checks in the browser and on the server. */
 
@@ -56,3 +56,11 @@ export const grantSchema = yup.object({
 });
 
 export const revokeSchema = yup.object({ person: hiddenId(), authorisation: hiddenId() });
+
+export const requireSchema = yup.object({
+  authorisation: slug("licensed-refrigeration").required("Name the authorisation."),
+  family: slug("prep-cabinet").required("Choose the family."),
+  days: whole(1, 3650).required("Say how long a passed practice counts."),
+});
+
+export const requireNoneSchema = requireSchema.pick(["authorisation", "family"]);

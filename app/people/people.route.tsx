@@ -21,17 +21,26 @@ import {
   grantSchema,
   letterheadSchema,
   personSchema,
+  requireNoneSchema,
+  requireSchema,
   resetSchema,
   revokeSchema,
 } from "./people-schemas";
+import { RequiredPractice } from "./required-practice";
+import { requiredPractices, requireNoPractice, requirePractice } from "./required-practice.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "People – Humble Hound" }];
 
 export function loader() {
   return served(async () => {
     const now = new Date();
-    const [list, letterhead, day] = await Promise.all([people.listPeople(now), letterheadOfFirm(), firmDay(now)]);
-    return { people: list, letterhead, today: day.on };
+    const [list, letterhead, day, required] = await Promise.all([
+      people.listPeople(now),
+      letterheadOfFirm(),
+      firmDay(now),
+      requiredPractices(),
+    ]);
+    return { people: list, letterhead, today: day.on, required };
   });
 }
 
@@ -70,6 +79,14 @@ export function action(args: Route.ActionArgs) {
       await people.grantAuthorisation(who, person, { kind, expiresOn: expiresOn ?? null }, now);
       return back();
     }),
+    require: form(requireSchema, async (value, who, now) => {
+      await requirePractice(who, value, now);
+      return back();
+    }),
+    "require-none": form(requireNoneSchema, async (value, who, now) => {
+      await requireNoPractice(who, value, now);
+      return back();
+    }),
     revoke: form(revokeSchema, async ({ person, authorisation }, who, now) => {
       await people.revokeAuthorisation(who, person, authorisation, now);
       return back();
@@ -90,7 +107,11 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
             </>
           }
           title="People"
-        />
+        >
+          <Link to="/machines/practice" className="btn">
+            Practice
+          </Link>
+        </PageHead>
         <ul className="space-y-3">
           {loaderData.people.map((person) => (
             <PersonCard
@@ -104,6 +125,7 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
       </div>
       <div className="space-y-6 self-start">
         <AddPerson answer={actionData} />
+        <RequiredPractice required={loaderData.required} answer={actionData} />
         <FirmLetterhead letterhead={loaderData.letterhead} answer={actionData} />
       </div>
     </div>

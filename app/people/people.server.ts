@@ -19,6 +19,7 @@ import { forgetAllSignIns } from "~/kit/server/rate-limit.server";
 import { MIDDAY } from "./midday";
 import { hashPassword } from "./passwords.server";
 import * as sql from "./people.sql";
+import { mustHavePractised } from "./required-practice.server";
 
 export type PersonView = Pick<
   PersonRow,
@@ -195,6 +196,7 @@ export async function grantAuthorisation(
   const db = getDb();
   await db.transact(async (tx) => {
     await mustExist(personId, tx);
+    await mustHavePractised(personId, input.kind, now, tx);
     await db.models.Authorisation.create(
       { id: uuidv7(), personId, kind: input.kind, expiresOn: input.expiresOn, grantedBy: by.id, grantedAt: now },
       { transaction: tx },

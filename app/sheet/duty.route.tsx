@@ -18,6 +18,7 @@ import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/duty.route";
 import { BeforeBeginning, WhenDue } from "./duty-parts";
+import { aboutPath } from "./found-here";
 import { BeforeStartCard } from "./left/before-start";
 import { beforeStart } from "./left/before-start.server";
 
@@ -66,6 +67,13 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
         />
 
         <WhenDue row={row} because={assessed.because} lead={lead && !isRepair(duty.procedureId)} />
+        {assessed.driver?.kind === "condition" && assessed.state !== "later" && (
+          <p className="mt-2">
+            <Link to={aboutPath(row.machineId, assessed.because.join(" "))} className="inline-block min-h-11 py-2">
+              Look for the cause
+            </Link>
+          </p>
+        )}
         {row.outOfService && (
           <div className="mt-4">
             <Notice tone="problem" title="Machine out of service">

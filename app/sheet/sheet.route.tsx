@@ -23,6 +23,7 @@ import { ComesFirst } from "./comes-first";
 import { EndSheet } from "./end-sheet";
 import { FoundPanel } from "./find/found-panel";
 import { HoldsForNow } from "./for-now";
+import { FoundHere } from "./found-here";
 import { HandedOver } from "./handed-over";
 import { instrumentsOfKinds } from "./instruments.server";
 import { BeforeStartCard } from "./left/before-start";
@@ -269,6 +270,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
             )}
             {!isAllLeft && leftHere}
             <HoldsForNow interim={state.interim} log={log} />
+            <FoundHere machineId={machine.id} procedure={procedure} findings={state.findings} />
           </div>
           <aside aria-label="Steps" className={showTrail ? "" : "hidden lg:block"}>
             <p className="figure mb-2 text-sm">

@@ -21,6 +21,7 @@ import { PlainField, PlainSelect } from "~/ui/plain-field";
 import { titleOf } from "~/ui/title-of";
 import { Why } from "~/ui/why";
 
+import { aboutPath } from "../found-here";
 import type { Route } from "./+types/left.route";
 import { changeItem, closeItem } from "./change-items.server";
 import { closeItemSchema, itemSchema } from "./left-schemas";
@@ -104,6 +105,11 @@ export default function Left({ loaderData, actionData }: Route.ComponentProps) {
               {one.workDutyId && (
                 <Link to={`/duties/${one.workDutyId}`} className="btn mr-4">
                   Open its duty<span className="sr-only">: {one.title}</span>
+                </Link>
+              )}
+              {(one.kind === "finding" || one.kind === "out-of-limit") && (
+                <Link to={aboutPath(machine.id, one.title)} className="btn mr-4">
+                  Look for its cause<span className="sr-only">: {one.title}</span>
                 </Link>
               )}
               {mayChange(one) && <ItemForms one={one} people={people} lead={lead} answer={actionData} />}
