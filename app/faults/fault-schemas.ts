@@ -25,3 +25,6 @@ export const endCodeSchema = object({ code: hiddenId() });
 
 /** The report that is looked into, or what was seen on a sheet or came due. */
 export const faultQuery = object({ report: id(), about: text(300) });
+
+/** The family that a guide is written for, in words. */
+export const writeGuideSchema = object({ name: text(60).required("Name the family.") });

@@ -1,7 +1,7 @@
 import { Form, Link, redirect } from "react-router";
 
 import { inHours } from "~/kit/days/day-time";
-import { form, formAction } from "~/kit/server/form-action.server";
+import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { chanceWords } from "~/sheet/find/find-view";
 import { Disclosure } from "~/ui/disclosure";
@@ -17,6 +17,7 @@ import type { Route } from "./+types/guide.route";
 import { CausesFound } from "./causes-found";
 import { addCode, codesOf, endCode, modelsOf } from "./codes.server";
 import { CodesOfFamily } from "./codes-of-family";
+import { startGuideDraft } from "./editor/guide-drafts.server";
 import { addCodeSchema, endCodeSchema } from "./fault-schemas";
 import { guideView } from "./faults.server";
 
@@ -34,6 +35,10 @@ export function loader({ params: { family } }: Route.LoaderArgs) {
 export function action(args: Route.ActionArgs) {
   const { family } = args.params;
   return formAction(args, {
+    draft: form(NOTHING, async (_, who, now) => {
+      await startGuideDraft(who, family, now);
+      return redirect(`/machines/faults/${family}/draft`);
+    }),
     "add-code": form(addCodeSchema, async ({ name, model = "", symptom = null, ...rest }, who, now) => {
       await addCode(who, family, { ...rest, code: name, model, symptom }, now);
       return redirect(`/machines/faults/${family}#codes`);
@@ -58,6 +63,11 @@ export default function Guide({ loaderData, actionData }: Route.ComponentProps) 
           <input type="hidden" name="intent" value="begin" />
           <button name="family" value={guide.family} className="btn">
             Practise on it
+          </button>
+        </Form>
+        <Form method="post">
+          <button name="intent" value="draft" className="btn">
+            Write the next version
           </button>
         </Form>
         <a href={`/machines/faults/${guide.family}/guide.json`} className="btn">

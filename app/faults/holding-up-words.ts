@@ -21,3 +21,12 @@ export function holdingUpBecause({ days, failures, availability, mtbfHours, mttr
     "Terms of IEC 60050-192 and EN 15341.",
   ];
 }
+
+/** The same of machines together. */
+export const groupBecause = (by: "site" | "machine" | "family"): string[] => [
+  "Down from when a machine was held out of service or an operator reported it stopped, until it was returned or the report was closed; what overlaps counts once.",
+  "Between failures (MTBF): the time that all machines of a row could be used, by the failures that began in the span.",
+  "Until it is back (MTTR): the mean length of what ended in the span. Could be used (availability): time up by time there, from a machine's first day to the one it was taken out on.",
+  ...(by === "machine" ? ["Machines that were down in the span alone, at most 200."] : []),
+  "Terms of IEC 60050-192 and EN 15341.",
+];

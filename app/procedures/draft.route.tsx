@@ -1,23 +1,23 @@
 import { freeName, type Procedure, type Step } from "@core";
 import { clsx } from "clsx";
-import { useEffect, useMemo, useRef, useState } from "react";
-import { Form, Link, redirect, useFetcher } from "react-router";
+import { useMemo, useRef, useState } from "react";
+import { Link, redirect } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
-import type { FormAnswer } from "~/kit/forms/form-answer";
 import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
-import { useIsLead } from "~/people/use-me";
 import { AboutEditor } from "~/procedures/editor/about-editor";
 import { SECTIONS } from "~/procedures/editor/about-fields";
 import { EditorAround } from "~/procedures/editor/field-form";
 import { LintPanel } from "~/procedures/editor/lint-panel";
 import { mendsOf, mendsOfServer } from "~/procedures/editor/mends";
 import { moveStep } from "~/procedures/editor/move-step";
+import { PublishDraft } from "~/procedures/editor/publish-draft";
 import { StepEditor } from "~/procedures/editor/step-editor";
 import { emptyStep } from "~/procedures/editor/step-fields";
 import { StepList } from "~/procedures/editor/step-list";
 import { STEP_KINDS } from "~/procedures/editor/step-words";
+import { useSaving } from "~/procedures/editor/use-saving";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { titleOf } from "~/ui/title-of";
@@ -89,11 +89,10 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
     requestAnimationFrame(() => panel.current?.scrollIntoView({ block: "start" }));
   };
   const refused = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
-  const { saved, problem, revision, faults } = useSaving(
-    loaderData.id,
+  const { saved, problem, revision, faults } = useSaving<DraftFaults>(
+    `/book/drafts/${loaderData.id}`,
     procedure,
-    loaderData.revision,
-    loaderData.faults,
+    loaderData,
   );
   const found = useMemo(() => mendsOf(procedure), [procedure]);
   const mends = useMemo(() => [...mendsOfServer(faults, procedure), ...found], [faults, found, procedure]);
@@ -203,7 +202,7 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
           </section>
           <div className="space-y-4 md:col-span-2 xl:sticky xl:top-18 xl:col-span-1 xl:self-start">
             <LintPanel mends={mends} onChoose={chooseStep} />
-            <Publish
+            <PublishDraft
               revision={revision}
               newest={newest}
               saved={saved}
@@ -265,89 +264,6 @@ function AddStep({ onAdd }: { onAdd: (kind: Step["kind"]) => void }) {
       </button>
     </div>
   );
-}
-
-/** Closed while something does not hold. */
-function Publish({
-  revision,
-  newest,
-  saved,
-  holds,
-}: {
-  revision: number;
-  newest: number;
-  saved: boolean;
-  holds: boolean;
-}) {
-  const lead = useIsLead();
-  const open = holds && saved;
-  return (
-    <section className="panel p-4">
-      <h2 className="text-lg">Publish</h2>
-      {lead ? (
-        <Form method="post" className="mt-2">
-          <input type="hidden" name="intent" value="publish" />
-          <input type="hidden" name="revision" value={revision} />
-          <input type="hidden" name="newest" value={newest} />
-          <label htmlFor="why" className="mb-1 block font-semibold">
-            Why does it change?
-          </label>
-          <textarea id="why" name="why" className="field" rows={2} maxLength={500} />
-          <button
-            className="btn btn-main mt-2"
-            aria-disabled={!open}
-            onClick={(event) => !open && event.preventDefault()}
-          >
-            {holds ? `Publish version ${newest + 1}` : "Mend it first"}
-          </button>
-        </Form>
-      ) : (
-        <p className="mt-1 text-sm">A lead publishes it. Open sheets stay on their version.</p>
-      )}
-      <Form method="post" className="mt-3">
-        <input type="hidden" name="intent" value="drop" />
-        <button className="min-h-11 underline underline-offset-4">Throw the draft away</button>
-      </Form>
-    </section>
-  );
-}
-
-const SAVE_AFTER_MS = 800;
-
-/** Saves a moment after the last change; a save that was refused keeps the text in the window and says why. */
-function useSaving(
-  id: string,
-  procedure: Procedure,
-  first: number,
-  firstFaults: DraftFaults,
-): { saved: boolean; problem: string | null; revision: number; faults: DraftFaults } {
-  const fetcher = useFetcher<FormAnswer<{ revision: number; faults: DraftFaults }>>();
-  const [revision, setRevision] = useState(first);
-  const [faults, setFaults] = useState(firstFaults);
-  const text = useMemo(() => JSON.stringify(procedure), [procedure]);
-  const [savedText, setSavedText] = useState(text);
-  const [sentText, setSentText] = useState(text);
-  const [taken, setTaken] = useState<unknown>(null);
-  const { state, data: answer, submit } = fetcher;
-  if (state === "idle" && answer?.result && answer !== taken) {
-    setTaken(answer);
-    setRevision(answer.result.revision);
-    setFaults(answer.result.faults);
-    setSavedText(sentText);
-  }
-  const problem = state === "idle" && answer ? allFaults(answerTo(answer, "save")) : null;
-  useEffect(() => {
-    if (text === savedText || state !== "idle" || problem) return;
-    const timer = setTimeout(() => {
-      setSentText(text);
-      void submit(
-        { intent: "save", body: text, revision: String(revision) },
-        { method: "post", action: `/book/drafts/${id}` },
-      );
-    }, SAVE_AFTER_MS);
-    return () => clearTimeout(timer);
-  }, [text, savedText, state, problem, submit, id, revision]);
-  return { saved: text === savedText, problem, revision, faults };
 }
 
 function freeId(wanted: string, steps: readonly Step[]): string {

@@ -1,6 +1,7 @@
 import { instantMs } from "../days/parse-instant";
 import { CoreError } from "../errors";
 import { requireList, requireRecord } from "../inputs";
+import { requireNotNegative } from "../numbers";
 
 const HOUR_MS = 3_600_000;
 
@@ -30,7 +31,41 @@ export function failureFigures(input: {
   until: string;
   failures: readonly { stoppedAt: string; backAt: string | null }[];
 }): FailureFigures {
-  const { from, until, failures } = requireRecord(input, "input");
+  return figuresOf([sumsOf(input, "input")]);
+}
+
+/**
+ * What failures come to over several machines together: operating time and failures of all of them, whichever machine they were on.
+ *
+ * @param input.machines those that failed, or were down at some time of their span; as `failureFigures` takes one
+ * @param input.unfailedHours hours of the spans of all others, which were up throughout
+ * @throws CoreError as `failureFigures`, and `out-of-range` where nothing was there at all
+ */
+export function groupFigures(input: {
+  machines: readonly Parameters<typeof failureFigures>[0][];
+  unfailedHours: number;
+}): FailureFigures & { failures: number } {
+  const { machines, unfailedHours } = requireRecord(input, "input");
+  const hours = requireNotNegative(unfailedHours, "unfailedHours");
+  const sums = [
+    ...requireList(machines, "machines").map((one, i) => sumsOf(one, `machines[${i}]`)),
+    { span: hours * HOUR_MS, up: hours * HOUR_MS, began: 0, repairs: [] },
+  ];
+  if (sums.every((one) => one.span === 0))
+    throw new CoreError("out-of-range", "machines", "No machine was there in this span.");
+  return { ...figuresOf(sums), failures: sums.reduce((sum, one) => sum + one.began, 0) };
+}
+
+/** What a span of one machine comes to, milliseconds. */
+interface Sums {
+  span: number;
+  up: number;
+  began: number;
+  repairs: number[];
+}
+
+function sumsOf(input: Parameters<typeof failureFigures>[0], name: string): Sums {
+  const { from, until, failures } = requireRecord(input, name);
   const [begin, end] = [instantMs(from, "from"), instantMs(until, "until")];
   if (end <= begin) throw new CoreError("out-of-range", "until", "The span ends after it begins.");
   const down = requireList(failures, "failures").map((one, i) => {
@@ -42,17 +77,24 @@ export function failureFigures(input: {
       throw new CoreError("out-of-range", `${path}.backAt`, "It was back after it had stopped.");
     return { stopped, back };
   });
-  const span = end - begin;
-  const up = span - downTime(down, begin, end);
-  const began = down.filter(({ stopped }) => stopped >= begin && stopped < end).length;
-  const repairs = down.flatMap(({ stopped, back }) =>
-    back !== null && back >= begin && back <= end ? [back - stopped] : [],
-  );
-  const mean = (list: readonly number[]): number => list.reduce((sum, one) => sum + one, 0) / list.length;
+  return {
+    span: end - begin,
+    up: end - begin - downTime(down, begin, end),
+    began: down.filter(({ stopped }) => stopped >= begin && stopped < end).length,
+    repairs: down.flatMap(({ stopped, back }) =>
+      back !== null && back >= begin && back <= end ? [back - stopped] : [],
+    ),
+  };
+}
+
+function figuresOf(sums: readonly Sums[]): FailureFigures {
+  const total = (of: (one: Sums) => number): number => sums.reduce((sum, one) => sum + of(one), 0);
+  const [up, began] = [total((one) => one.up), total((one) => one.began)];
+  const repairs = sums.flatMap((one) => one.repairs);
   return {
     mtbfHours: began === 0 ? null : up / began / HOUR_MS,
-    mttrHours: repairs.length === 0 ? null : mean(repairs) / HOUR_MS,
-    availability: up / span,
+    mttrHours: repairs.length === 0 ? null : repairs.reduce((sum, one) => sum + one, 0) / repairs.length / HOUR_MS,
+    availability: up / total((one) => one.span),
   };
 }
 

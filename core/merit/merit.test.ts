@@ -1,6 +1,6 @@
 import fc from "fast-check";
 
-import { failureFigures } from "./failure-figures";
+import { failureFigures, groupFigures } from "./failure-figures";
 import { onTime } from "./on-time";
 import { pareto } from "./pareto";
 
@@ -115,5 +115,43 @@ describe("pareto", () => {
   it("of nothing there is nothing; less than nothing is refused", () => {
     expect(pareto([])).toEqual([]);
     expect(() => pareto([{ n: -1 }])).toThrow(expect.objectContaining({ path: "counts[0].n" }) as Error);
+  });
+});
+
+describe("failures of several machines", () => {
+  const span = { from: "2026-01-01T00:00Z", until: "2026-01-11T00:00Z" };
+  const downHours = (from: number, to: number) => ({
+    stoppedAt: new Date(Date.UTC(2026, 0, 1, from)).toISOString(),
+    backAt: new Date(Date.UTC(2026, 0, 1, to)).toISOString(),
+  });
+
+  it("of one machine are its own", () => {
+    const one = { ...span, failures: [downHours(10, 20), downHours(15, 30), downHours(-5, 2)] };
+    expect(groupFigures({ machines: [one], unfailedHours: 0 })).toEqual({ ...failureFigures(one), failures: 2 });
+  });
+
+  it("are operating time and failures of all: down on one machine is up on the other", () => {
+    // 240 h each: one down 10 to 30, two repairs of 10 and 15; one down 10 to 20; 480 h more without a failure.
+    const figures = groupFigures({
+      machines: [
+        { ...span, failures: [downHours(10, 20), downHours(15, 30)] },
+        { ...span, failures: [downHours(10, 20)] },
+      ],
+      unfailedHours: 480,
+    });
+    expect(figures).toEqual({
+      mtbfHours: (960 - 30) / 3,
+      mttrHours: 35 / 3,
+      availability: (960 - 30) / 960,
+      failures: 3,
+    });
+  });
+
+  it("without a failure have no time between them; without a machine there is nothing to say", () => {
+    expect(groupFigures({ machines: [], unfailedHours: 100 })).toEqual({
+      ...{ mtbfHours: null, mttrHours: null, availability: 1, failures: 0 },
+    });
+    expect(() => groupFigures({ machines: [], unfailedHours: 0 })).toThrow("No machine was there");
+    expect(() => groupFigures({ machines: [], unfailedHours: -1 })).toThrow();
   });
 });

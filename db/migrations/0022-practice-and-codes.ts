@@ -55,6 +55,7 @@ export const practiceAndCodes: Migration = {
         KEY fault_codes_family (family, ended_at)
       ) ${TABLE}`,
     );
+    await query("ALTER TABLE fault_outcomes ADD KEY fault_outcomes_day (on_day, family, cause, outcome)");
     await query(
       `CREATE TABLE fault_guide_drafts (
         family VARCHAR(60) ${PLAIN} NOT NULL PRIMARY KEY,

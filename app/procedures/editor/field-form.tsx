@@ -46,7 +46,10 @@ export function FieldForm({
       record = withField(
         record,
         key,
-        idOfRow(value, name, { key, rows: rows ?? [], procedure: around.procedure, known }),
+        idOfRow(value, name, {
+          ...{ key, rows: rows ?? [], procedure: around.procedure, known, field: spec.field },
+          ...(spec.longest === undefined ? {} : { longest: spec.longest }),
+        }),
       );
       const unit = around.items.find((item) => key === "item" && item.name === name)?.unit;
       if (unit && "unit" in record) record = withField(record, "unit", unit);

@@ -15,6 +15,8 @@ export interface Around {
   within: Readonly<Record<string, unknown>>;
   library: readonly LibraryEntry[];
   items: readonly (Choice & { unit: string })[];
+  /** Of a fault guide. */
+  causes?: readonly Choice[];
 }
 
 /** Another procedure that can be nested or named. */
@@ -59,6 +61,8 @@ export interface FieldSpec {
   required?: boolean;
   /** What has an id of its own gets it of this field of the same record. */
   names?: "id" | "item";
+  /** Characters that such an id may have; 60 when absent. */
+  longest?: number;
 }
 
 export const f = (

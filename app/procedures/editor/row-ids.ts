@@ -16,14 +16,25 @@ export function idOfRow(
     rows,
     procedure,
     known = [],
-  }: { key: "id" | "item"; rows: readonly Row[]; procedure: Procedure; known?: readonly Choice[] },
+    field = "name",
+    longest = 60,
+  }: {
+    key: "id" | "item";
+    rows: readonly Row[];
+    procedure: Procedure;
+    known?: readonly Choice[];
+    /** What names the row. */
+    field?: string;
+    longest?: number;
+  },
 ): string {
   const id = textOf(row[key]);
-  const former = shortName(textOf(row["name"]));
+  const short = (text: string): string => shortName(text).slice(0, longest).replace(/-+$/, "");
+  const former = short(textOf(row[field]));
   const follows = id === "" || ((id === former || /^-\d+$/.test(id.slice(former.length))) && id.startsWith(former));
   if (!follows || (id !== "" && timesNamed(procedure, id) > 1)) return id;
   const found = known.find((one) => one.name === name);
-  const wanted = found?.id ?? shortName(name);
+  const wanted = found?.id ?? short(name);
   if (wanted === "") return "";
   const taken = new Set(rows.filter((one) => one !== row).map((one) => one[key]));
   return found ? wanted : freeName(wanted, taken);

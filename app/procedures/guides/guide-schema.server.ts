@@ -98,6 +98,17 @@ const SCHEMA = yup
 /** Values in the largest guide that is meant. */
 const MOST_VALUES = 20_000;
 
+/** What the format does not take, by the path of the field; [] when it is a guide. */
+export function guideFormFaults(raw: unknown): string[] {
+  try {
+    SCHEMA.validateSync(raw, { abortEarly: false });
+    return [];
+  } catch (error) {
+    if (!(error instanceof yup.ValidationError)) throw error;
+    return [...new Set((error.inner.length > 0 ? error.inner : [error]).map((one) => one.path ?? ""))];
+  }
+}
+
 /** @throws Refusal naming every field that is not as the format wants it */
 export function parseGuide(raw: unknown): FaultGuide {
   boundedJson(raw, MOST_VALUES);

@@ -58,7 +58,7 @@ function checkedGuide(raw: unknown): FaultGuide {
  *
  * @returns families of the new ones
  */
-async function publishGuides(
+export async function publishGuides(
   guides: readonly FaultGuide[],
   now: Date,
   by: { actor: Actor; why: string } | null = null,

@@ -1,6 +1,6 @@
 import { must } from "@core";
 import { lazy, Suspense } from "react";
-import { Form, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
 import { money } from "~/kit/forms/quantity";
 import { form, formAction } from "~/kit/server/form-action.server";
@@ -51,7 +51,11 @@ export default function StoreCosts({ loaderData, actionData }: Route.ComponentPr
   const all = rows.reduce((sum, row) => sum + row.partsCents + row.hoursCents, 0);
   return (
     <>
-      <PageHead title="Costs" />
+      <PageHead title="Costs">
+        <Link to="/stores/costs/down-time" className="btn">
+          How machines hold up
+        </Link>
+      </PageHead>
       <StoreNav />
       <Form method="get" className="mb-4 flex flex-wrap items-end gap-3">
         <PlainField id="from" name="from" label="From" type="date" defaultValue={from} key={from} answer={undefined} />
