@@ -22,13 +22,7 @@ export {
   PROOF_STEP,
   SYMPTOM_STEP,
 } from "./guide-procedure";
-export {
-  GuideSearch,
-  isMeant,
-  type OpenCheck,
-  type SearchInput,
-  typicalChances,
-  UNKNOWN_SHARE,
-} from "./guide-search";
+export { GuideSearch, isMeant, type OpenCheck, type SearchInput, typicalChances, UNKNOWN_SHARE } from "./guide-search";
 export { type GuideFinding, guideRules, lintGuide } from "./lint-guide";
 export { type SearchGate, wayInto } from "./way-into";
+export { type UsualLife, usualLife } from "./usual-life";

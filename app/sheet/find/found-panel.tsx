@@ -1,4 +1,12 @@
-import { daysBetween, type Procedure, type RunEventBody, type RunState, type SheetStep, UNKNOWN_CAUSE } from "@core";
+import {
+  daysBetween,
+  type Procedure,
+  type RunEventBody,
+  type RunState,
+  type SheetStep,
+  UNKNOWN_CAUSE,
+  type UsualLife,
+} from "@core";
 import { Link } from "react-router";
 
 import { OnDay } from "~/ui/day";
@@ -34,7 +42,13 @@ export function FoundPanel({
         <strong>{cause ? `Found: ${cause.name}` : "Nothing found"}</strong>
         {symptom && <span className="block text-base">It is gone when: {symptom.proof}</span>}
       </p>
-      {cause && <Again cause={cause} before={learned?.before.find((one) => one.cause === cause.id)} today={today} />}
+      {cause && (
+        <Again
+          before={learned?.before.find((one) => one.cause === cause.id)}
+          life={learned?.lives[cause.id]}
+          today={today}
+        />
+      )}
       {cause && <OutOfService cause={cause} at={at} run={run} log={log} />}
       {cause?.interim && <Meanwhile interim={cause.interim} at={at} run={run} log={log} />}
       {isHandedOver(found.cause, cause) && (
@@ -65,22 +79,23 @@ interface PartProps {
 
 /** The same cause before, said aloud when it came back sooner than it usually does. */
 function Again({
-  cause: { usualLifeDays },
   before,
+  life,
   today,
 }: {
-  cause: Cause;
+  life: UsualLife | undefined;
   before: { on: string; sheetId: string } | undefined;
   today: string;
 }) {
   if (!before) return null;
   const days = daysBetween(before.on, today);
-  const isSoon = usualLifeDays !== undefined && days < usualLifeDays;
+  const isSoon = life !== undefined && days < life.days;
   return (
     <p className={isSoon ? "border-2 border-ink p-3 font-semibold" : ""}>
       {isSoon ? "! Again: the" : "The"} same cause was found here <OnDay on={before.on} />
       {days > 0 && `, ${days} ${days === 1 ? "day" : "days"} ago`}
-      {isSoon && `; usually it holds about ${usualLifeDays} days`}.{" "}
+      {isSoon && `; usually it holds about ${Math.round(life.days)} days`}
+      {isSoon && (life.measured === null ? " (typical)" : ` (measured on ${life.measured})`)}.{" "}
       <Link to={`/book/records/${before.sheetId}`}>What was done then</Link>
     </p>
   );

@@ -1,4 +1,13 @@
-import { findStepOf, type LearnedCause, poolCauses, type Procedure, typicalChances } from "@core";
+import {
+  type FindStep,
+  findStepOf,
+  type LearnedCause,
+  poolCauses,
+  type Procedure,
+  typicalChances,
+  type UsualLife,
+  usualLife,
+} from "@core";
 import { getDb, Op } from "@db";
 
 import * as sql from "./learned-faults.sql";
@@ -8,6 +17,8 @@ export interface LearnedFaults {
   chances: Record<string, Record<string, LearnedCause>>;
   /** What was found on this machine before, the latest first; what turned out not to be the cause left out. */
   before: { cause: string; on: string; sheetId: string }[];
+  /** Of causes that were here before: how long their remedy usually holds. */
+  lives: Record<string, UsualLife>;
 }
 
 /** So many of a machine's faults are told of again. */
@@ -45,5 +56,23 @@ export async function learnedFaults(
       ]),
     ),
     before: past.map(({ onDay, ...one }) => ({ ...one, on: onDay })),
+    lives: await livesOf(
+      machine.family,
+      step.causes.filter((one) => past.some(({ cause }) => cause === one.id)),
+    ),
   };
+}
+
+async function livesOf(family: string, causes: FindStep["causes"]): Promise<Record<string, UsualLife>> {
+  if (causes.length === 0) return {};
+  const gaps = await sql.gapsBetween({ family, causes: causes.map((one) => one.id) });
+  return Object.fromEntries(
+    causes.flatMap(({ id, usualLifeDays = null }) => {
+      const life = usualLife(
+        gaps.flatMap(({ cause, days }) => (cause === id ? [days] : [])),
+        usualLifeDays,
+      );
+      return life ? [[id, life]] : [];
+    }),
+  );
 }

@@ -12,3 +12,17 @@ export function causesFound(values: {
     values,
   );
 }
+
+/** Looks at the row before: days between a cause that was cured and the same cause again on the same machine of a family. */
+export function gapsBetween(values: {
+  family: string;
+  causes: readonly string[];
+}): Promise<{ cause: string; days: number }[]> {
+  return getDb().select(
+    `SELECT cause, days FROM (
+       SELECT cause, DATEDIFF(on_day, LAG(on_day) OVER (PARTITION BY machine_id, cause ORDER BY found_at)) AS days
+       FROM fault_outcomes WHERE family = :family AND cause IN (:causes) AND outcome = 'cured') gaps
+     WHERE days IS NOT NULL`,
+    values,
+  );
+}
