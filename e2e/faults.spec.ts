@@ -148,4 +148,84 @@ test("licensed work is handed over on the phone without going back; what holds m
   await page.getByRole("dialog").getByRole("textbox").fill("Circuit was filled, temperature held all day");
   await tap(page, "It is put right");
   await expect(page.getByText("logged on this sheet")).toBeVisible();
+  await tap(page, "None of these: hand it over");
+  await page.getByLabel("What should the next one know?").fill("Hinge, on order");
+  await page.getByRole("dialog").getByRole("button", { name: "Hand it over" }).click();
+  await step(page, "Nothing found: hand it over");
+  await tap(page, "Handed over");
+  await proveAndSign(page);
+  await page.goto("/t/HH-2009");
+  await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+  await expect(page.getByText(/Food to another fridge/)).toHaveCount(0);
+});
+
+test("a code from the firm's own dictionary leads to the symptom, and stands on the sheet", async ({ page }) => {
+  await signIn(page, "mira");
+  await page.goto("/machines/faults/conveyor-toaster");
+  await waitUntilReady(page);
+  await page.getByRole("button", { name: /Key one in/ }).click();
+  const codes = page.getByRole("region", { name: "Codes and function tests" });
+  await codes.getByRole("button", { name: "Keep it" }).click();
+  await expect(codes.getByText("Type the code as the machine shows it.")).toBeVisible();
+  await codes.getByLabel("The code, or the test's name").fill("E-12");
+  await codes.getByLabel(/^What it says/).fill("Belt motor does not answer");
+  await codes.getByLabel("Leads to").selectOption({ index: 1 });
+  await codes.getByRole("button", { name: "Keep it" }).click();
+  await expect(codes.getByText("Belt motor does not answer")).toBeVisible();
+  await expectAccessible(page);
+
+  await page.goto("/machines?q=toaster");
+  await page
+    .getByRole("link", { name: /toaster/i })
+    .first()
+    .click();
+  await page.getByRole("link", { name: "Something is wrong" }).click();
+  await waitUntilReady(page);
+  await page.getByLabel(/In the operator's words/).fill("e-12");
+  const fits = page.getByRole("list", { name: "From your dictionary" });
+  await expect(fits.getByText("Belt motor does not answer")).toBeVisible();
+  await expectAccessible(page);
+  await fits.getByRole("button", { name: /^Look for it/ }).click();
+  await expect(page).toHaveURL(/\/sheet\/[0-9a-f-]{36}$/);
+  await waitUntilReady(page);
+  await step(page, "Find the cause");
+});
+
+test("a fault guide is changed in forms, mended, and published by a lead as its next version", async ({ page }) => {
+  await signIn(page, "jonas");
+  await page.goto("/machines/faults/card-printer");
+  const version = Number(must(/version (\d+)/.exec(must(await page.getByText(/· version \d+/).textContent())))[1]);
+  await tap(page, "Write the next version");
+  await expect(page).toHaveURL(/\/draft$/);
+  await waitUntilReady(page);
+  await expectAccessible(page);
+  await page.getByRole("button", { name: /^▸?\s*Causes \(/ }).click();
+  await tap(page, "Add a cause");
+  await page.getByLabel("Cause", { exact: true }).fill("Feed roller glazed");
+  await expect(page.getByText(/"Feed roller glazed" is behind no symptom/)).toBeVisible();
+  await expect(page.getByRole("button", { name: "Mend it first" })).toBeVisible();
+  await tap(page, "Take the cause out");
+  await page.getByRole("button", { name: "What it is" }).click();
+  await page.getByLabel("Title").fill("Faults of our card printers");
+  await page.getByLabel("Why does it change?").fill("As we call it");
+  await tap(page, `Publish version ${version + 1}`);
+  await expect(page.getByRole("heading", { name: "Faults of our card printers", level: 1 })).toBeVisible();
+  await expect(page.getByText(`· version ${version + 1}`)).toBeVisible();
+});
+
+test("how machines hold up stands under Costs, by site, machine and family", async ({ page }) => {
+  await signIn(page, "jonas");
+  await page.goto("/stores/costs");
+  await page.getByRole("link", { name: "How machines hold up" }).click();
+  await expect(page.getByRole("heading", { name: "How machines hold up", level: 1 })).toBeVisible();
+  await page.getByLabel("By", { exact: true }).selectOption("Family");
+  await tap(page, "Show");
+  const table = page.getByRole("table", { name: "How machines hold up" });
+  await expect(table.getByRole("cell", { name: "Card printer" })).toBeVisible();
+  await expect(
+    page.getByRole("table", { name: "Causes by how often they were found" }).getByText("Gasket leaks"),
+  ).toBeVisible();
+  await expectAccessible(page);
+  const csv = await page.request.get("/stores/costs/down-time/causes.csv");
+  expect(await csv.text()).toContain("Refrigerated prep cabinet,Gasket leaks,");
 });

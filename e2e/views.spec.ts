@@ -34,6 +34,7 @@ const OTHERS = [
   "/machines/import",
   "/machines/faults",
   "/machines/faults/recirculating-chiller",
+  "/machines/practice",
   "/practice/prep-cabinet-faults",
   "/book/procedures",
   "/book/procedures?q=nothing-like-this",

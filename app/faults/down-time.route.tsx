@@ -124,7 +124,7 @@ export default function DownTime({ loaderData }: Route.ComponentProps) {
                 <CausesChart rows={causes.slice(0, DRAWN)} />
               </Suspense>
             )}
-            <Table caption="Causes found">
+            <Table caption="Causes by how often they were found">
               <thead>
                 <tr>
                   <th scope="col">Cause</th>

@@ -21,7 +21,7 @@ export function SheetShows({
   if (!shown) return null;
   return (
     <section aria-label="The machine shows" className="mb-4 border-l-4 border-tan-fill pl-3">
-      <h3 className="font-semibold">The machine shows</h3>
+      <p className="font-semibold">The machine shows</p>
       {shown.kind === "values" && (
         <ul className="figure text-lg">
           {shown.values.map((value, i) => (

@@ -33,7 +33,7 @@ export function PublishDraft({
             aria-disabled={!open}
             onClick={(event) => !open && event.preventDefault()}
           >
-            {holds ? `Publish version ${newest + 1}` : "Mend it first"}
+            {!holds ? "Mend it first" : saved ? `Publish version ${newest + 1}` : "Saving …"}
           </button>
         </Form>
       ) : (
