@@ -14,6 +14,7 @@ import { findAnything } from "../app/shell/find.server";
 import { must } from "../core/must";
 import { migrate } from "../db/index";
 import { ownSchema, print, report as timed } from "./lib/bench";
+import { benchFaults } from "./lib/bench-faults";
 
 const SITES = 5_000;
 const MACHINES = 50_000;
@@ -142,4 +143,5 @@ await report("a machine's page, all of it", async () => {
 await report("a duty with its reasons", () => getDuty(dutyId, now));
 await report("a machine's trail", () => machineTrail(machine));
 await report("an event: assess its machine's plans", () => assessMachine(machine, now));
+await benchFaults(db, { families: FAMILIES, machines: MACHINES, machine }, id, report);
 await db.close();

@@ -30,24 +30,40 @@ export async function downRows(by: sql.DownBy, from: string, to: string, now: Da
   const end = addDays(to, 1);
   const until = new Date(Math.min(now.getTime(), Date.parse(`${end}T00:00:00Z`)));
   const span = { from: `${from} 00:00:00`, until: until.toISOString().slice(0, 19).replace("T", " ") };
-  const [there, down] = await Promise.all([sql.hoursThere(span, by), sql.downTimes(span, by)]);
-  const byGroup = grouped(down, (one) => one.key);
-  return there
-    .filter(({ key, hours }) => hours > 0 && (by !== "machine" || byGroup.has(key)))
+  const [there, down] = await Promise.all([
+    // Of machines alone those that failed are listed: what they were there for comes with them.
+    by === "machine" ? [] : sql.hoursThere(span, by),
+    sql.downTimes(span, by),
+  ]);
+  const failed = new Map(
+    [...grouped(down, (one) => one.key)].map(([key, list]) => [key, failedMachines(list, from, until)]),
+  );
+  const rows =
+    by === "machine"
+      ? [...grouped(down, (one) => one.key)].flatMap(([key, list]) =>
+          (failed.get(key) ?? []).length > 0 ? [{ key, name: list[0]?.name ?? "", machines: 1, hours: 0 }] : [],
+        )
+      : there.filter(({ hours }) => hours > 0);
+  return rows
     .map(({ key, name, machines, hours }) => {
-      const failed = [...grouped(byGroup.get(key) ?? [], (one) => one.machineId).values()].flatMap((list) => {
-        const one = spanOf(list, from, until);
-        return one === null ? [] : [one];
-      });
-      const failedHours = failed.reduce(
-        (sum, one) => sum + (Date.parse(one.until) - Date.parse(one.from)) / 3_600_000,
-        0,
-      );
-      const figures = groupFigures({ machines: failed, unfailedHours: Math.max(0, hours - failedHours) });
-      return { key, name: by === "family" ? familyName(name) : name, machines, hours, ...figures };
+      const list = failed.get(key) ?? [];
+      const failedHours = list.reduce((sum, one) => sum + (Date.parse(one.until) - Date.parse(one.from)) / HOUR_MS, 0);
+      const figures = groupFigures({ machines: list, unfailedHours: Math.max(0, hours - failedHours) });
+      const called = by === "family" ? familyName(name) : name;
+      return { key, name: called, machines, hours: Math.max(hours, failedHours), ...figures };
     })
     .sort((a, b) => a.availability - b.availability || b.failures - a.failures || a.name.localeCompare(b.name))
     .slice(0, LISTED);
+}
+
+const HOUR_MS = 3_600_000;
+
+/** Machines that were down in the span while they were there. */
+function failedMachines(list: readonly sql.DownTime[], from: string, until: Date) {
+  return [...grouped(list, (one) => one.machineId).values()].flatMap((one) => {
+    const span = spanOf(one, from, until);
+    return span === null ? [] : [span];
+  });
 }
 
 function grouped<One>(list: readonly One[], by: (one: One) => string): Map<string, One[]> {

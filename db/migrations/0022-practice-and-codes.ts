@@ -55,7 +55,13 @@ export const practiceAndCodes: Migration = {
         KEY fault_codes_family (family, ended_at)
       ) ${TABLE}`,
     );
-    await query("ALTER TABLE fault_outcomes ADD KEY fault_outcomes_day (on_day, family, cause, outcome)");
+    // What counts is in the index: nothing is looked up row by row.
+    await query(
+      `ALTER TABLE fault_outcomes DROP KEY fault_outcomes_family,
+        ADD KEY fault_outcomes_counts (family, symptom, cause, outcome, machine_id),
+        ADD KEY fault_outcomes_latest (family, found_at),
+        ADD KEY fault_outcomes_day (on_day, family, cause, outcome)`,
+    );
     await query(
       `CREATE TABLE fault_guide_drafts (
         family VARCHAR(60) ${PLAIN} NOT NULL PRIMARY KEY,

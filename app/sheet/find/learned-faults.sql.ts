@@ -13,6 +13,9 @@ export function causesFound(values: {
   );
 }
 
+/** Of so many a family had last: enough to say how long a remedy holds. */
+const LATEST = 2000;
+
 /** Looks at the row before: days between a cause that was cured and the same cause again on the same machine of a family. */
 export function gapsBetween(values: {
   family: string;
@@ -21,7 +24,10 @@ export function gapsBetween(values: {
   return getDb().select(
     `SELECT cause, days FROM (
        SELECT cause, DATEDIFF(on_day, LAG(on_day) OVER (PARTITION BY machine_id, cause ORDER BY found_at)) AS days
-       FROM fault_outcomes WHERE family = :family AND cause IN (:causes) AND outcome = 'cured') gaps
+       FROM (
+         SELECT cause, machine_id, on_day, found_at, outcome FROM fault_outcomes
+         WHERE family = :family ORDER BY found_at DESC LIMIT ${LATEST}
+       ) latest WHERE outcome = 'cured' AND cause IN (:causes)) gaps
      WHERE days IS NOT NULL`,
     values,
   );
