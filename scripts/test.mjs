@@ -158,6 +158,7 @@ function browserLanes() {
     "left",
     "locks",
     "people",
+    "practice",
     "procedures",
     "register",
     "stores",

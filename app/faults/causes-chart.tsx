@@ -31,7 +31,7 @@ export default function CausesChart({ rows }: { rows: readonly CauseRow[] }) {
             contentStyle={{ background: "var(--surface)", color: "var(--ink)", border: "2px solid var(--ink)" }}
             isAnimationActive={false}
           />
-          <Legend position="top" />
+          <Legend position="top" formatter={(name: string) => <span className="text-ink">{name}</span>} />
           <Bar
             yAxisId="n"
             dataKey="n"

@@ -46,16 +46,13 @@ export default function Faults({ loaderData: { guides, drafts }, actionData }: R
         <p className="panel p-4">No guides yet: a lead publishes those that ship, under First steps.</p>
       ) : (
         <ul className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
-          {guides.map(({ family, title, found }) => (
+          {guides.map(({ family, title }) => (
             <li key={family}>
               <Link to={`/machines/faults/${family}`} className="panel flex h-full items-center gap-3 p-3 no-underline">
                 <FamilyGlyph family={family} size={44} />
                 <span className="min-w-0 wrap-anywhere">
                   <span className="block font-semibold underline">{familyName(family)}</span>
-                  <span className="block text-sm text-ink-soft">
-                    {title}
-                    {found > 0 && ` · ${found} found`}
-                  </span>
+                  <span className="block text-sm text-ink-soft">{title}</span>
                 </span>
               </Link>
             </li>

@@ -76,11 +76,11 @@ export async function machineFaults(machineId: string, reportId: string | null) 
 }
 
 /** Every family with a guide, those that ship and are not used yet among them. */
-export async function listGuides(): Promise<{ family: string; title: string; found: number }[]> {
-  const used = await sql.guidesWithCounts();
+export async function listGuides(): Promise<{ family: string; title: string }[]> {
+  const used = await sql.newestGuides();
   const more = shippedGuides()
     .filter(({ family }) => !used.some((one) => one.family === family))
-    .map(({ family, title }) => ({ family, title, found: 0 }));
+    .map(({ family, title }) => ({ family, title }));
   return [...used, ...more].sort((a, b) => a.title.localeCompare(b.title));
 }
 

@@ -30,13 +30,11 @@ export function openFaults(values: { machineId: string }): Promise<{ id: string;
   );
 }
 
-/** Newest of each: every family with a guide, and how many faults were found with it. */
-export function guidesWithCounts(): Promise<{ family: string; version: number; title: string; found: number }[]> {
+/** Newest of each: every family with a guide. */
+export function newestGuides(): Promise<{ family: string; version: number; title: string }[]> {
   return getDb().select(
-    `SELECT g.family, g.version, g.title, COALESCE(f.found, 0) AS found
-     FROM fault_guides g
+    `SELECT g.family, g.version, g.title FROM fault_guides g
      JOIN (SELECT family, MAX(version) AS version FROM fault_guides GROUP BY family) n USING (family, version)
-     LEFT JOIN (SELECT family, COUNT(*) AS found FROM fault_outcomes GROUP BY family) f ON f.family = g.family
      ORDER BY g.title`,
   );
 }

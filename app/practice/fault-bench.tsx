@@ -92,7 +92,7 @@ export function FaultBench({ fault, seen }: { fault: FaultView; seen: number }) 
   );
 }
 
-function Head({ fault: { minutes, surfaceC, states } }: { fault: FaultView }) {
+function Head({ fault: { minutes, surfaceC, states, options } }: { fault: FaultView }) {
   const inside = states.filter((one) => one.isIn).map((one) => one.name);
   return (
     <div className="panel mb-3 p-4">
@@ -102,6 +102,7 @@ function Head({ fault: { minutes, surfaceC, states } }: { fault: FaultView }) {
       <p>
         To the touch: <span className="figure">{bothDegrees(surfaceC)}</span>
       </p>
+      {options.length > 0 && <p>Fitted: {options.join(", ")}</p>}
       <p>{inside.length === 0 ? "As you found it: in use a moment ago" : inside.join(", ")}</p>
     </div>
   );

@@ -11,6 +11,8 @@ import {
 /** A practice machine as the page shows it: nothing of what is wrong with it but what was seen. */
 export interface FaultView {
   symptom: string;
+  /** What the machine is fitted with. */
+  options: string[];
   minutes: number;
   surfaceC: number;
   states: StateView[];
@@ -39,6 +41,7 @@ export function faultView(guide: FaultGuide, fault: HiddenFault, acts: readonly 
   const names = new Map(guide.states.map((state) => [state.id, state.name]));
   return {
     symptom: symptom.says,
+    options: guide.options.flatMap((one) => (fault.options.includes(one.id) ? [one.name] : [])),
     minutes: practice.minutes,
     surfaceC: Math.round(machine.surfaceC),
     states: guide.states.map(({ id, name, in: into, out }) => {

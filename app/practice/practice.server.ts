@@ -5,8 +5,10 @@ import {
   CoreError,
   drawFault,
   type FaultGuide,
+  FaultPractice,
   faultProcedureId,
   type HiddenFault,
+  isFaultProcedure,
   judgeFault,
   judgeSheet,
   must,
@@ -60,6 +62,8 @@ export async function beginFault(
 
 /** Begins a whole sheet on a machine that does not exist. @returns the run */
 export async function beginSheet(actor: Actor, procedureId: string, now: Date): Promise<string> {
+  if (isFaultProcedure(procedureId))
+    throw new Refusal(422, "procedure", "A fault is practised on a machine with one: see Practice.");
   const { family, version, title } = await getProcedure(procedureId);
   return begin(
     actor,
@@ -141,12 +145,13 @@ export async function doAct(actor: Actor, id: string, act: PracticeAct, seen: nu
     const fault = drawFault(guide, row.seed);
     const acts = [...(row.acts as PracticeAct[]), act];
     // Everything that was done, this act last: what cannot be is refused here, before it is kept.
-    const result = sensibly(() => judgeFault(guide, fault, acts));
-    const isOver = act.act === "done";
+    const result = sensibly(() =>
+      new FaultPractice(guide, fault, acts).isOver ? judgeFault(guide, fault, acts) : null,
+    );
     await models.PracticeRun.update(
       {
         ...{ acts, actsCount: acts.length },
-        ...(isOver ? { finishedAt: now, passed: result.isPassed, result } : {}),
+        ...(result ? { finishedAt: now, passed: result.isPassed, result } : {}),
       },
       { where: { id }, transaction: tx },
     );
@@ -209,9 +214,7 @@ export async function practiceList(actor: Actor) {
     isLead ? sql.practisedByPerson() : [],
     listFamilies(),
   ]);
-  const others = isLead
-    ? (await sql.runsWithNames({ personId: null, limit: LISTED })).filter((one) => one.personId !== actor.id)
-    : [];
+  const others = isLead ? (await sql.runsWithNames({ limit: LISTED })).filter((one) => one.personId !== actor.id) : [];
   return { own, others, people, families, isLead };
 }
 

@@ -10,12 +10,12 @@ export interface RunLine extends Pick<
 }
 
 /** Joins: runs with who practised, the latest first; of one person, or of everybody. */
-export function runsWithNames(values: { personId: string | null; limit: number }): Promise<RunLine[]> {
+export function runsWithNames(values: { personId?: string; limit: number }): Promise<RunLine[]> {
   return getDb().select(
     `SELECT r.id, r.kind, r.family, r.title, r.procedure_id AS procedureId, r.is_new AS isNew, r.started_at AS startedAt, r.finished_at AS finishedAt,
        r.passed, r.result, r.person_id AS personId, p.name AS byName
      FROM practice_runs r JOIN persons p ON p.id = r.person_id
-     WHERE (:personId IS NULL OR r.person_id = :personId)
+     ${values.personId === undefined ? "" : "WHERE r.person_id = :personId"}
      ORDER BY r.started_at DESC LIMIT :limit`,
     values,
   );

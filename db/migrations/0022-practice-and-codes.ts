@@ -26,7 +26,7 @@ export const practiceAndCodes: Migration = {
         passed TINYINT(1) NULL,
         result JSON NULL,
         KEY practice_runs_person (person_id, started_at),
-        KEY practice_runs_finished (finished_at)
+        KEY practice_runs_started (started_at)
       ) ${TABLE}`,
     );
     await query(

@@ -61,7 +61,7 @@ function formMend(guide: FaultGuide, path: string): GuideMend {
     severity: "error",
     message: field
       ? `${section.title}: “${field}” is missing, or not as it should be.`
-      : `“${path}” is not as the format wants it.`,
+      : "It has something in it that a guide does not have.",
     place: section ? { section: section.id } : null,
   };
 }
