@@ -172,12 +172,19 @@ test("round: each site's duties and hands-on minutes", async ({ page }) => {
   const ids = await page
     .locator('section[aria-labelledby^=due-] a[href^="/duties/"]')
     .evaluateAll((links) => links.map((link) => (link.getAttribute("href") ?? "").split("/")[2] ?? ""));
-  const due = await rows<Duty>(
-    `SELECT p.id, p.procedure_id AS procedureId, p.minutes, s.name AS site FROM duties p JOIN sites s ON s.id = p.site_id
+  const due = await rows<Duty & { dueOn: string }>(
+    `SELECT p.id, p.procedure_id AS procedureId, p.minutes, s.name AS site, DATE_FORMAT(p.due_on, '%Y-%m-%d') AS dueOn
+     FROM duties p JOIN sites s ON s.id = p.site_id
      WHERE p.active = 1 AND p.who <> 'operator' AND p.notice_from <= UTC_DATE() - INTERVAL 1 DAY ORDER BY p.due_on, p.id LIMIT 40`,
   );
-  // What has been near since yesterday anywhere on earth is there, and nothing is there twice.
-  expect(due.map((one) => one.id).filter((id) => !ids.includes(id))).toEqual([]);
+  // What has been near since yesterday anywhere on earth is there, unless the page is full of what waits longer; nothing is twice.
+  const [last] = await rows<{ dueOn: string }>(
+    "SELECT DATE_FORMAT(MAX(due_on), '%Y-%m-%d') AS dueOn FROM duties WHERE id IN (?)",
+    [ids],
+  );
+  const isFull = ids.length >= 50;
+  const missing = due.filter((one) => !ids.includes(one.id) && !(isFull && one.dueOn >= must(last).dueOn));
+  expect(missing.map((one) => one.id)).toEqual([]);
   expect(new Set(ids).size).toBe(ids.length);
   const all = await rows<Duty>(
     "SELECT p.id, p.procedure_id AS procedureId, p.minutes, s.name AS site FROM duties p JOIN sites s ON s.id = p.site_id WHERE p.id IN (?)",
