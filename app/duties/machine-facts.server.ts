@@ -12,6 +12,7 @@ import {
 import { type DutyRow, getDb, type Transaction } from "@db";
 
 import { siteCalendar } from "~/kit/days/site-calendar.server";
+import { grouped } from "~/kit/grouped";
 
 import { LEFT_OPEN } from "./general-procedures";
 import * as sql from "./machine-facts.sql";
@@ -82,12 +83,12 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
         transaction: tx,
       }),
     ]);
-  const duties = groupBy(dutyRows);
-  const completions = groupBy(completionRows);
-  const meters = groupBy(
+  const duties = byMachine(dutyRows);
+  const completions = byMachine(completionRows);
+  const meters = byMachine(
     meterRows.map(({ machineId, meter, readOn, value }): Dated => ({ machineId, name: meter, on: readOn, value })),
   );
-  const readings = groupBy(
+  const readings = byMachine(
     readingRows.map(({ machineId, reading, readOn, value }): Dated => ({
       machineId,
       name: reading,
@@ -95,10 +96,10 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
       value,
     })),
   );
-  const events = groupBy(
+  const events = byMachine(
     occurrenceRows.map(({ machineId, event, happensOn }) => ({ machineId, event, on: happensOn })),
   );
-  const pauses = groupBy(
+  const pauses = byMachine(
     pauseRows.map(({ machineId, dutyId, fromOn, toOn, reason }) => ({
       machineId,
       dutyId,
@@ -107,12 +108,12 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
       reason,
     })),
   );
-  const left = groupBy(
+  const left = byMachine(
     leftRows.flatMap(({ machineId, workDutyId, wantedBy }) =>
       workDutyId === null ? [] : [{ machineId, dutyId: workDutyId, on: wantedBy }],
     ),
   );
-  const closures = groupBy(
+  const closures = byMachine(
     closureRows.map(({ siteId, fromOn, toOn }) => ({ machineId: siteId, from: fromOn, to: toOn })),
   );
   return machines.map(({ id, siteId, timeZone, accessHours, holidayRegion }) => {
@@ -175,15 +176,8 @@ export async function machineFacts(machineId: string, tx?: Transaction): Promise
   return (await factsOf([machineId], tx))[0] ?? null;
 }
 
-function groupBy<Row extends { machineId: string }>(rows: readonly Row[]): Map<string, Row[]> {
-  const grouped = new Map<string, Row[]>();
-  for (const row of rows) {
-    const list = grouped.get(row.machineId);
-    if (list) list.push(row);
-    else grouped.set(row.machineId, [row]);
-  }
-  return grouped;
-}
+const byMachine = <Row extends { machineId: string }>(rows: readonly Row[]): Map<string, Row[]> =>
+  grouped(rows, (row) => row.machineId);
 
 function byName(rows: readonly Dated[] = []): DueInput["meters"] {
   const grouped: DueInput["meters"] = {};

@@ -179,7 +179,7 @@ describe("how machines hold up", () => {
       {
         key: "prep-cabinet",
         name: "Refrigerated prep cabinet",
-        ...{ machines: 3, failures: 2, hours: days },
+        ...{ machines: 3, failures: 2, repairs: 2, hours: days },
         ...{ mtbfHours: (days - 48) / 2, mttrHours: 30, availability: (days - 48) / days },
       },
     ]);

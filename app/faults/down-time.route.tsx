@@ -1,12 +1,12 @@
 import { lazy, Suspense } from "react";
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
 
 import { inPercent } from "~/kit/in-percent";
 import { served } from "~/kit/server/served.server";
 import { costSpan } from "~/stores/costs/cost-span.server";
+import { groupName, SpanForm } from "~/stores/costs/span-form";
 import { StoreNav } from "~/stores/items/store-nav";
 import { PageHead } from "~/ui/page-head";
-import { PlainField } from "~/ui/plain-field";
 import { Section } from "~/ui/section";
 import { Table } from "~/ui/table";
 import { useHydrated } from "~/ui/use-hydrated";
@@ -14,7 +14,7 @@ import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/down-time.route";
 import { causesFound, downRows } from "./down-time.server";
-import { groupBecause, hoursWords, shareWords } from "./holding-up-words";
+import { groupBecause, hoursWords, rowBecause, shareWords } from "./holding-up-words";
 
 const CausesChart = lazy(() => import("./causes-chart"));
 /** More bars than this cannot be told apart. */
@@ -34,12 +34,6 @@ export function loader({ request }: Route.LoaderArgs) {
   });
 }
 
-const GROUPS = [
-  ["site", "Site"],
-  ["machine", "Machine"],
-  ["family", "Family"],
-] as const;
-
 /** Time between failures, time until it is back and the share of time it could be used; and what the causes were. */
 export default function DownTime({ loaderData }: Route.ComponentProps) {
   const { by, from, to, rows, causes } = loaderData;
@@ -49,26 +43,7 @@ export default function DownTime({ loaderData }: Route.ComponentProps) {
     <>
       <PageHead back={<Link to="/stores/costs">Costs</Link>} title="How machines hold up" />
       <StoreNav />
-      <Form method="get" className="mb-4 flex flex-wrap items-end gap-3">
-        <PlainField id="from" name="from" label="From" type="date" defaultValue={from} key={from} answer={undefined} />
-        <PlainField id="to" name="to" label="Until" type="date" defaultValue={to} key={`to ${to}`} answer={undefined} />
-        <div>
-          <label htmlFor="by" className="mb-1 block font-semibold">
-            By
-          </label>
-          <select id="by" name="by" defaultValue={by} className="field">
-            {GROUPS.map(([id, name]) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </div>
-        <button className="btn">Show</button>
-        <a href={`/stores/costs/down-time/figures.csv?${query}`} className="btn">
-          As CSV
-        </a>
-      </Form>
+      <SpanForm by={by} from={from} to={to} csv="/stores/costs/down-time/figures.csv" />
       {rows.length === 0 ? (
         <p className="panel p-5">
           {by === "machine" ? "No machine was down in this span." : "No machine was there in this span."}
@@ -79,7 +54,7 @@ export default function DownTime({ loaderData }: Route.ComponentProps) {
           <Table caption="How machines hold up" panel className="min-w-xl">
             <thead>
               <tr>
-                <th scope="col">{GROUPS.find(([id]) => id === by)?.[1]}</th>
+                <th scope="col">{groupName(by)}</th>
                 <th scope="col" className="text-right">
                   Machines
                 </th>
@@ -102,6 +77,7 @@ export default function DownTime({ loaderData }: Route.ComponentProps) {
                 <tr key={row.key}>
                   <td className="wrap-anywhere">
                     {by === "machine" ? <Link to={`/machines/${row.key}/fault`}>{row.name}</Link> : row.name}
+                    <Why because={rowBecause(row)} />
                   </td>
                   <td className="figure text-right">{row.machines}</td>
                   <td className="figure text-right">{row.failures}</td>

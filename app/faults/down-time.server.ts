@@ -1,5 +1,7 @@
-import { addDays, type FailureFigures, groupFigures, pareto, UNKNOWN_CAUSE } from "@core";
+import { addDays, type GroupFigures, groupFigures, pareto } from "@core";
+import { getDb } from "@db";
 
+import { grouped } from "~/kit/grouped";
 import { csvText } from "~/kit/server/csv-table.server";
 import { guideOf } from "~/procedures/guides/guides.server";
 import { causeName } from "~/sheet/find/find-view";
@@ -11,11 +13,10 @@ export type { DownBy } from "./down-time.sql";
 /** So many are listed, the least available first. */
 const LISTED = 200;
 
-export interface DownRow extends FailureFigures {
+export interface DownRow extends GroupFigures {
   key: string;
   name: string;
   machines: number;
-  failures: number;
   /** Hours that its machines were there. */
   hours: number;
 }
@@ -27,66 +28,84 @@ export interface DownRow extends FailureFigures {
  * @param from, to days, both included
  */
 export async function downRows(by: sql.DownBy, from: string, to: string, now: Date): Promise<DownRow[]> {
-  const end = addDays(to, 1);
-  const until = new Date(Math.min(now.getTime(), Date.parse(`${end}T00:00:00Z`)));
-  const span = { from: `${from} 00:00:00`, until: until.toISOString().slice(0, 19).replace("T", " ") };
+  const begin = new Date(`${from}T00:00:00Z`);
+  const until = new Date(Math.min(now.getTime(), Date.parse(`${addDays(to, 1)}T00:00:00Z`)));
+  if (until <= begin) return [];
   const [there, down] = await Promise.all([
     // Of machines alone those that failed are listed: what they were there for comes with them.
-    by === "machine" ? [] : sql.hoursThere(span, by),
-    sql.downTimes(span, by),
+    by === "machine" ? [] : sql.hoursThere({ from: begin, until }, by),
+    sql.downTimes({ from: begin, until }, by),
   ]);
-  const failed = new Map(
-    [...grouped(down, (one) => one.key)].map(([key, list]) => [key, failedMachines(list, from, until)]),
-  );
-  const rows =
+  const failed = grouped(down, (one) => one.key);
+  const groups =
     by === "machine"
-      ? [...grouped(down, (one) => one.key)].flatMap(([key, list]) =>
-          (failed.get(key) ?? []).length > 0 ? [{ key, name: list[0]?.name ?? "", machines: 1, hours: 0 }] : [],
-        )
-      : there.filter(({ hours }) => hours > 0);
-  return rows
-    .map(({ key, name, machines, hours }) => {
-      const list = failed.get(key) ?? [];
-      const failedHours = list.reduce((sum, one) => sum + (Date.parse(one.until) - Date.parse(one.from)) / HOUR_MS, 0);
-      const figures = groupFigures({ machines: list, unfailedHours: Math.max(0, hours - failedHours) });
+      ? [...failed].map(([key, list]) => ({ key, name: list[0]?.name ?? "", machines: 1, hours: 0 }))
+      : there;
+  return groups
+    .flatMap(({ key, name, machines, hours }): DownRow[] => {
+      const spans = [...grouped(failed.get(key) ?? [], (one) => one.machineId).values()].flatMap((list) => {
+        const span = list[0] && spanThere(list[0], begin, until);
+        return span ? [{ ...asInput(span, list), hours: hoursOf(span) }] : [];
+      });
+      const failedHours = spans.reduce((sum, one) => sum + one.hours, 0);
+      const unfailedHours = Math.max(0, hours - failedHours);
+      if (failedHours + unfailedHours <= 0) return [];
+      const figures = groupFigures({ machines: spans, unfailedHours });
       const called = by === "family" ? familyName(name) : name;
-      return { key, name: called, machines, hours: Math.max(hours, failedHours), ...figures };
+      return [{ key, name: called, machines, hours: failedHours + unfailedHours, ...figures }];
     })
     .sort((a, b) => a.availability - b.availability || b.failures - a.failures || a.name.localeCompare(b.name))
     .slice(0, LISTED);
 }
 
-const HOUR_MS = 3_600_000;
+const SPAN_DAYS = 365;
+const DAY_MS = 86_400_000;
 
-/** Machines that were down in the span while they were there. */
-function failedMachines(list: readonly sql.DownTime[], from: string, until: Date) {
-  return [...grouped(list, (one) => one.machineId).values()].flatMap((one) => {
-    const span = spanOf(one, from, until);
-    return span === null ? [] : [span];
+/** How a machine has held up, and over how many days. */
+export interface HoldingUp extends GroupFigures {
+  days: number;
+}
+
+/** The same of one machine: over its last year, or since it is known. */
+export async function holdingUp(machineId: string, now: Date): Promise<HoldingUp> {
+  const machine = await getDb().models.Machine.findByPk(machineId, {
+    attributes: ["dutiesFrom", "retiredOn"],
+    raw: true,
   });
+  const retired = machine?.retiredOn ? Date.parse(machine.retiredOn) : Infinity;
+  const until = new Date(Math.min(now.getTime(), retired));
+  const known = machine?.dutiesFrom ? Date.parse(machine.dutiesFrom) : 0;
+  // Of a machine that is known since today there is a day to speak of.
+  const from = new Date(Math.min(until.getTime() - DAY_MS, Math.max(known, until.getTime() - SPAN_DAYS * DAY_MS)));
+  const down = await sql.downTimes({ from, until, machineId }, "machine");
+  const figures = groupFigures({ machines: [asInput({ from, until }, down)], unfailedHours: 0 });
+  return { ...figures, days: Math.round(hoursOf({ from, until }) / 24) };
 }
 
-function grouped<One>(list: readonly One[], by: (one: One) => string): Map<string, One[]> {
-  const groups = new Map<string, One[]>();
-  for (const one of list) {
-    const known = groups.get(by(one));
-    if (known) known.push(one);
-    else groups.set(by(one), [one]);
-  }
-  return groups;
+interface Span {
+  from: Date;
+  until: Date;
 }
 
-/** A machine's part of the span with what stopped it; null where it was not there in it. */
-function spanOf(list: readonly sql.DownTime[], from: string, until: Date) {
-  const [first] = list;
-  const begin = [from, first?.since ?? from].sort().at(-1) ?? from;
-  const end = first?.retiredOn ? new Date(Math.min(until.getTime(), Date.parse(first.retiredOn))) : until;
-  if (Date.parse(begin) >= end.getTime()) return null;
+const hoursOf = ({ from, until }: Span): number => (until.getTime() - from.getTime()) / 3_600_000;
+
+/** A machine's part of a span, from its first day to the one it was taken out on; null where it was not there in it. */
+function spanThere(
+  { since, retiredOn }: Pick<sql.DownTime, "since" | "retiredOn">,
+  begin: Date,
+  end: Date,
+): Span | null {
+  const from = since === null ? begin : new Date(Math.max(begin.getTime(), Date.parse(since)));
+  const until = retiredOn === null ? end : new Date(Math.min(end.getTime(), Date.parse(retiredOn)));
+  return from < until ? { from, until } : null;
+}
+
+function asInput({ from, until }: Span, down: readonly sql.DownTime[]) {
   return {
-    from: `${begin}T00:00:00.000Z`,
-    until: end.toISOString(),
-    failures: list
-      .filter(({ stopped }) => stopped < end)
+    from: from.toISOString(),
+    until: until.toISOString(),
+    failures: down
+      .filter(({ stopped }) => stopped < until)
       .map(({ stopped, back }) => ({ stoppedAt: stopped.toISOString(), backAt: back?.toISOString() ?? null })),
   };
 }
@@ -109,8 +128,7 @@ export async function causesFound(from: string, to: string): Promise<CauseRow[]>
   );
   return pareto(
     found.map(({ family, cause, n }) => {
-      const guide = guides.get(family);
-      const name = cause === UNKNOWN_CAUSE ? "Nothing found" : guide ? causeName(guide, cause) : cause;
+      const name = causeName(guides.get(family) ?? { causes: [] }, cause);
       return { id: `${family} ${cause}`, name, family: familyName(family), n };
     }),
   );

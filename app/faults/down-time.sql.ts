@@ -11,7 +11,7 @@ export type DownBy = keyof typeof GROUPS;
 
 /** Joins, sums: machines of each group that were there in the span, and the hours that they were. */
 export function hoursThere(
-  values: { from: string; until: string },
+  values: { from: Date; until: Date },
   by: DownBy,
 ): Promise<{ key: string; name: string; machines: number; hours: number }[]> {
   const [key, name] = GROUPS[by];
@@ -36,18 +36,19 @@ export interface DownTime {
   back: Date | null;
 }
 
-/** Joins, puts lists together: when machines were held out of service or reported to have stopped, in a span. */
-export function downTimes(values: { from: string; until: string }, by: DownBy): Promise<DownTime[]> {
+/** Joins, puts lists together: when machines, or one of them, were held out of service or reported to have stopped, in a span. */
+export function downTimes(values: { from: Date; until: Date; machineId?: string }, by: DownBy): Promise<DownTime[]> {
   const [key, name] = GROUPS[by];
+  const own = values.machineId === undefined ? "" : "AND machine_id = :machineId";
   return getDb().select(
     `SELECT m.id AS machineId, ${key} AS \`key\`, ${name} AS name, m.duties_from AS since, m.retired_on AS retiredOn,
        x.stopped, x.back
      FROM (
        SELECT machine_id, since AS stopped, cleared_at AS back FROM machine_holds
-       WHERE since < :until AND (cleared_at IS NULL OR cleared_at > :from)
+       WHERE since < :until AND (cleared_at IS NULL OR cleared_at > :from) ${own}
        UNION ALL
        SELECT machine_id, logged_at, closed_at FROM problem_reports
-       WHERE stopped AND logged_at < :until AND (closed_at IS NULL OR closed_at > :from)
+       WHERE stopped AND logged_at < :until AND (closed_at IS NULL OR closed_at > :from) ${own}
      ) x JOIN machines m ON m.id = x.machine_id JOIN sites s ON s.id = m.site_id`,
     values,
   );

@@ -13,9 +13,9 @@ import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/fault.route";
 import { CodesThatFit } from "./codes-that-fit";
+import { holdingUp } from "./down-time.server";
 import { faultQuery, startFaultSchema } from "./fault-schemas";
 import { machineFaults } from "./faults.server";
-import { holdingUp } from "./figures.server";
 import { fitsWords } from "./fits-words";
 import { HowItHoldsUp } from "./holding-up";
 import { startFault } from "./start-fault.server";

@@ -12,8 +12,8 @@ import { correctFact, entry, loadSheet } from "~/sheet/log/sheets.server";
 import { signSheet } from "~/sheet/log/sign-sheets.server";
 import { addActor, closeDatabase, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
+import { holdingUp } from "./down-time.server";
 import { causesCsv, guideView, listGuides, machineFaults } from "./faults.server";
-import { holdingUp } from "./figures.server";
 import { lessonsFor } from "./lessons.server";
 import { startFault } from "./start-fault.server";
 

@@ -1,4 +1,4 @@
-import type { HoldingUp } from "./figures.server";
+import type { DownRow, HoldingUp } from "./down-time.server";
 
 /** Hours as people say them: days beyond two of them. */
 export function hoursWords(hours: number): string {
@@ -22,7 +22,22 @@ export function holdingUpBecause({ days, failures, availability, mtbfHours, mttr
   ];
 }
 
-/** The same of machines together. */
+/** The arithmetic of a row of machines together. */
+export function rowBecause({ machines, hours, failures, repairs, ...row }: DownRow): string[] {
+  const up = hoursWords(row.availability * hours);
+  const count = (n: number, one: string): string => `${n} ${one}${n === 1 ? "" : "s"}`;
+  return [
+    `Could be used: ${up} of the ${hoursWords(hours)} that ${count(machines, "machine")} ${machines === 1 ? "was" : "were"} there: ${shareWords(row.availability)}.`,
+    row.mtbfHours === null
+      ? "Between failures: none began in the span."
+      : `Between failures: ${up} by ${count(failures, "failure")}: ${hoursWords(row.mtbfHours)}.`,
+    row.mttrHours === null
+      ? "Until it is back: nothing ended in the span."
+      : `Until it is back: the mean of ${count(repairs, "repair")} that ended in it: ${hoursWords(row.mttrHours)}.`,
+  ];
+}
+
+/** What counts of machines together. */
 export const groupBecause = (by: "site" | "machine" | "family"): string[] => [
   "Down from when a machine was held out of service or an operator reported it stopped, until it was returned or the report was closed; what overlaps counts once.",
   "Between failures (MTBF): the time that all machines of a row could be used, by the failures that began in the span.",

@@ -1,7 +1,7 @@
 import { FactList } from "~/ui/fact-list";
 import { Why } from "~/ui/why";
 
-import type { HoldingUp } from "./figures.server";
+import type { HoldingUp } from "./down-time.server";
 import { holdingUpBecause, hoursWords, shareWords } from "./holding-up-words";
 
 /** Mean time between failures and to restoration, and the share of time it could be used. */

@@ -22,6 +22,7 @@ import { v7 as uuidv7 } from "uuid";
 import { listGuides } from "~/faults/faults.server";
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
+import { aside } from "~/kit/server/aside.server";
 import { guideOf } from "~/procedures/guides/guides.server";
 import { getProcedure } from "~/procedures/procedures.server";
 import { parseLogEntry } from "~/sheet/log/log-entry-schema";
@@ -145,7 +146,7 @@ export async function doAct(actor: Actor, id: string, act: PracticeAct, seen: nu
     const fault = drawFault(guide, row.seed);
     const acts = [...(row.acts as PracticeAct[]), act];
     // Everything that was done, this act last: what cannot be is refused here, before it is kept.
-    const result = sensibly(() =>
+    const result = await sensibly(() =>
       new FaultPractice(guide, fault, acts).isOver ? judgeFault(guide, fault, acts) : null,
     );
     await models.PracticeRun.update(
@@ -171,7 +172,8 @@ export async function handIn(
   const procedure = await getProcedure(run.procedureId, run.version);
   const fitted = procedure.options.map((one) => one.id).filter((one) => options.includes(one));
   const events = readEntries(entries);
-  const result = sensibly(() => judgeSheet({ procedure, seed: run.seed, options: fitted }, events));
+  const practised = { procedure, seed: run.seed, options: fitted };
+  const result = await sensibly(() => aside("plans", "judgeSheet", judgeSheet, practised, events));
   const [changed] = await getDb().models.PracticeRun.update(
     { acts: events, actsCount: events.length, finishedAt: now, passed: result.isPassed, result },
     { where: { id, finishedAt: null as never } },
@@ -198,9 +200,9 @@ function readEntries(text: string): RunEvent[] {
 }
 
 /** What the core does not take was made by no page of ours. */
-function sensibly<T>(work: () => T): T {
+async function sensibly<T>(work: () => T | Promise<T>): Promise<T> {
   try {
-    return work();
+    return await work();
   } catch (error) {
     if (error instanceof CoreError) throw new Refusal(422, "not-possible", error.message);
     throw error;

@@ -64,11 +64,9 @@ export default function Run({ loaderData, actionData }: Route.ComponentProps) {
         <Form method="post" className="mt-5 flex flex-wrap gap-2">
           <input type="hidden" name="family" value={run.family} />
           {run.kind === "fault" ? (
-            <>
-              <button name="intent" value="begin" className="btn btn-main">
-                Another machine
-              </button>
-            </>
+            <button name="intent" value="begin" className="btn btn-main">
+              Another machine
+            </button>
           ) : (
             <>
               <input type="hidden" name="procedure" value={run.procedureId} />

@@ -239,10 +239,12 @@ function About({ isJudged, isDraft, procedureId }: { isJudged: boolean; isDraft:
 }
 
 function HandIn({ entries, options, isDone }: { entries: RunEvent[]; options: string[]; isDone: boolean }) {
+  // Not with every second of the clock.
+  const text = useMemo(() => JSON.stringify(entries), [entries]);
   return (
     <Form method="post" className="mt-5">
       <input type="hidden" name="intent" value="hand-in" />
-      <input type="hidden" name="entries" value={JSON.stringify(entries)} />
+      <input type="hidden" name="entries" value={text} />
       <input type="hidden" name="options" value={options.join(" ")} />
       <button
         className={isDone ? "btn btn-main btn-big" : "btn"}

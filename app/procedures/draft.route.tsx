@@ -1,5 +1,4 @@
 import { freeName, type Procedure, type Step } from "@core";
-import { clsx } from "clsx";
 import { useMemo, useRef, useState } from "react";
 import { Link, redirect } from "react-router";
 
@@ -13,6 +12,7 @@ import { LintPanel } from "~/procedures/editor/lint-panel";
 import { mendsOf, mendsOfServer } from "~/procedures/editor/mends";
 import { moveStep } from "~/procedures/editor/move-step";
 import { PublishDraft } from "~/procedures/editor/publish-draft";
+import { SectionsNav } from "~/procedures/editor/sections-nav";
 import { StepEditor } from "~/procedures/editor/step-editor";
 import { emptyStep } from "~/procedures/editor/step-fields";
 import { StepList } from "~/procedures/editor/step-list";
@@ -141,7 +141,12 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
       <EditorAround value={around}>
         <div className="grid gap-6 md:grid-cols-[17rem_1fr] xl:grid-cols-[18rem_1fr_17rem]">
           <div className="md:sticky md:top-18 md:max-h-[calc(100dvh-5rem)] md:self-start md:overflow-y-auto">
-            <Sections chosen={section?.id ?? null} onChoose={(id) => choose({ section: id })} />
+            <SectionsNav
+              label="The procedure"
+              sections={SECTIONS}
+              chosen={section?.id ?? null}
+              onChoose={(id) => choose({ section: id })}
+            />
             <nav aria-label="Steps" className="mt-4">
               <AddStep onAdd={(kind) => putIn(emptyStep(kind, freeId(kind, procedure.steps)), step)} />
               <StepList
@@ -201,7 +206,7 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
             )}
           </section>
           <div className="space-y-4 md:col-span-2 xl:sticky xl:top-18 xl:col-span-1 xl:self-start">
-            <LintPanel mends={mends} onChoose={chooseStep} />
+            <LintPanel mends={mends} placeOf={(one) => one.step} onChoose={chooseStep} />
             <PublishDraft
               revision={revision}
               newest={newest}
@@ -212,31 +217,6 @@ export default function Draft({ loaderData, actionData }: Route.ComponentProps) 
         </div>
       </EditorAround>
     </>
-  );
-}
-
-/** The parts beside the steps. */
-function Sections({ chosen, onChoose }: { chosen: string | null; onChoose: (id: string) => void }) {
-  return (
-    <nav aria-label="The procedure">
-      <ul>
-        {SECTIONS.map(({ id, title }) => (
-          <li key={id}>
-            <button
-              type="button"
-              aria-current={id === chosen ? "true" : undefined}
-              className={clsx(
-                "min-h-11 w-full border-l-4 px-3 py-1.5 text-left",
-                id === chosen ? "border-tan-fill bg-surface font-semibold" : "border-transparent",
-              )}
-              onClick={() => onChoose(id)}
-            >
-              {title}
-            </button>
-          </li>
-        ))}
-      </ul>
-    </nav>
   );
 }
 

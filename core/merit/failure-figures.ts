@@ -34,6 +34,12 @@ export function failureFigures(input: {
   return figuresOf([sumsOf(input, "input")]);
 }
 
+export interface GroupFigures extends FailureFigures {
+  /** Failures that began in the span, and repairs that ended in it. */
+  failures: number;
+  repairs: number;
+}
+
 /**
  * What failures come to over several machines together: operating time and failures of all of them, whichever machine they were on.
  *
@@ -44,7 +50,7 @@ export function failureFigures(input: {
 export function groupFigures(input: {
   machines: readonly Parameters<typeof failureFigures>[0][];
   unfailedHours: number;
-}): FailureFigures & { failures: number } {
+}): GroupFigures {
   const { machines, unfailedHours } = requireRecord(input, "input");
   const hours = requireNotNegative(unfailedHours, "unfailedHours");
   const sums = [
@@ -53,7 +59,11 @@ export function groupFigures(input: {
   ];
   if (sums.every((one) => one.span === 0))
     throw new CoreError("out-of-range", "machines", "No machine was there in this span.");
-  return { ...figuresOf(sums), failures: sums.reduce((sum, one) => sum + one.began, 0) };
+  return {
+    ...figuresOf(sums),
+    failures: sums.reduce((sum, one) => sum + one.began, 0),
+    repairs: sums.reduce((sum, one) => sum + one.repairs.length, 0),
+  };
 }
 
 /** What a span of one machine comes to, milliseconds. */

@@ -1,3 +1,3 @@
-export { type FailureFigures, failureFigures, groupFigures } from "./failure-figures";
+export { type FailureFigures, failureFigures, type GroupFigures, groupFigures } from "./failure-figures";
 export { onTime } from "./on-time";
 export { pareto } from "./pareto";

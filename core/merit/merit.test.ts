@@ -127,7 +127,11 @@ describe("failures of several machines", () => {
 
   it("of one machine are its own", () => {
     const one = { ...span, failures: [downHours(10, 20), downHours(15, 30), downHours(-5, 2)] };
-    expect(groupFigures({ machines: [one], unfailedHours: 0 })).toEqual({ ...failureFigures(one), failures: 2 });
+    expect(groupFigures({ machines: [one], unfailedHours: 0 })).toEqual({
+      ...failureFigures(one),
+      failures: 2,
+      repairs: 3,
+    });
   });
 
   it("are operating time and failures of all: down on one machine is up on the other", () => {
@@ -144,12 +148,13 @@ describe("failures of several machines", () => {
       mttrHours: 35 / 3,
       availability: (960 - 30) / 960,
       failures: 3,
+      repairs: 3,
     });
   });
 
   it("without a failure have no time between them; without a machine there is nothing to say", () => {
     expect(groupFigures({ machines: [], unfailedHours: 100 })).toEqual({
-      ...{ mtbfHours: null, mttrHours: null, availability: 1, failures: 0 },
+      ...{ mtbfHours: null, mttrHours: null, availability: 1, failures: 0, repairs: 0 },
     });
     expect(() => groupFigures({ machines: [], unfailedHours: 0 })).toThrow("No machine was there");
     expect(() => groupFigures({ machines: [], unfailedHours: -1 })).toThrow();

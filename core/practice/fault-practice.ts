@@ -45,6 +45,8 @@ export class FaultPractice {
   readonly checked: { check: string; cause: string | null }[] = [];
   /** What was said to be the cause, in order. */
   readonly named: string[] = [];
+  /** What was dangerous, and what was left out in the end, a sentence each. */
+  readonly unsafe: string[] = [];
   readonly forgotten: string[] = [];
   isOver = false;
   isStopped = false;
@@ -57,7 +59,6 @@ export class FaultPractice {
   readonly #guide: FaultGuide;
   readonly #fault: HiddenFault;
   readonly #cause: FaultCause;
-  #unsafe: string[] = [];
   /** Something was remedied, and not tried since. */
   #isUnproven = false;
 
@@ -68,11 +69,6 @@ export class FaultPractice {
     this.#cause = known(guide.causes, fault.cause, "cause");
     this.machine = new SimulatedMachine(guide.states, familyModel(guide.family));
     for (const act of acts) this.do(act);
-  }
-
-  /** What was dangerous, a sentence each. */
-  get unsafe(): readonly string[] {
-    return this.#unsafe;
   }
 
   get minutes(): number {
@@ -248,7 +244,7 @@ export class FaultPractice {
   }
 
   #danger(text: string): void {
-    this.#unsafe.push(text);
+    this.unsafe.push(text);
     this.#say("unsafe", text);
   }
 

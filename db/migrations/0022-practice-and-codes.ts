@@ -55,6 +55,7 @@ export const practiceAndCodes: Migration = {
         KEY fault_codes_family (family, ended_at)
       ) ${TABLE}`,
     );
+    await query("ALTER TABLE machines ADD KEY machines_model (family, model)");
     // What counts is in the index: nothing is looked up row by row.
     await query(
       `ALTER TABLE fault_outcomes DROP KEY fault_outcomes_family,

@@ -1,7 +1,6 @@
 /** A register's faults, invented by the database, and how long what is learned of them takes to be told. */
-import { causesFound, type DownBy, downRows } from "../../app/faults/down-time.server";
+import { causesFound, type DownBy, downRows, holdingUp } from "../../app/faults/down-time.server";
 import { guideView, listGuides, machineFaults } from "../../app/faults/faults.server";
-import { holdingUp } from "../../app/faults/figures.server";
 import { faultProcedure, publishShipped, shippedGuides } from "../../app/procedures/guides/guides.server";
 import { learnedFaults } from "../../app/sheet/find/learned-faults.server";
 import { must } from "../../core/must";

@@ -1,5 +1,4 @@
 import type { FaultGuide, Procedure } from "@core";
-import { clsx } from "clsx";
 import { useMemo, useRef, useState } from "react";
 import { Link, redirect } from "react-router";
 
@@ -8,19 +7,20 @@ import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { knownToEditor } from "~/procedures/drafts.server";
 import { EditorAround, FieldForm } from "~/procedures/editor/field-form";
+import { LintPanel } from "~/procedures/editor/lint-panel";
 import { PublishDraft } from "~/procedures/editor/publish-draft";
+import { SectionsNav } from "~/procedures/editor/sections-nav";
 import { useSaving } from "~/procedures/editor/use-saving";
 import { publishSchema, saveDraftSchema } from "~/procedures/procedure-schemas";
 import { familyName } from "~/ui/family-names";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
-import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/guide-draft.route";
 import { dropGuideDraft, guideDraft, type GuideFaults, publishGuideDraft, saveGuideDraft } from "./guide-drafts.server";
 import { ABOUT, type ListName, LISTS } from "./guide-fields";
 import { type Chosen, GuideLists, nameOf } from "./guide-list";
-import { type GuideMend, guideMends } from "./guide-mends";
+import { guideMends } from "./guide-mends";
 
 export const meta: Route.MetaFunction = ({ params }) => [
   { title: `Draft: faults, ${familyName(params.family)} – Humble Hound` },
@@ -106,7 +106,12 @@ export default function GuideDraft({ loaderData, actionData }: Route.ComponentPr
       <EditorAround value={around}>
         <div className="grid gap-6 md:grid-cols-[17rem_1fr] xl:grid-cols-[18rem_1fr_17rem]">
           <div className="md:sticky md:top-18 md:max-h-[calc(100dvh-5rem)] md:self-start md:overflow-y-auto">
-            <Sections chosen={section?.id ?? null} onChoose={(id) => choose({ section: id })} />
+            <SectionsNav
+              label="The guide"
+              sections={ABOUT}
+              chosen={section?.id ?? null}
+              onChoose={(id) => choose({ section: id })}
+            />
             <GuideLists
               guide={guide}
               chosen={chosen}
@@ -144,7 +149,7 @@ export default function GuideDraft({ loaderData, actionData }: Route.ComponentPr
             )}
           </section>
           <div className="space-y-4 md:col-span-2 xl:sticky xl:top-18 xl:col-span-1 xl:self-start">
-            <Mends mends={mends} onChoose={choose} />
+            <LintPanel mends={mends} placeOf={(one) => one.place} onChoose={choose} />
             <PublishDraft
               revision={revision}
               newest={newest}
@@ -155,52 +160,6 @@ export default function GuideDraft({ loaderData, actionData }: Route.ComponentPr
         </div>
       </EditorAround>
     </>
-  );
-}
-
-/** The parts beside the lists. */
-function Sections({ chosen, onChoose }: { chosen: string | null; onChoose: (id: string) => void }) {
-  return (
-    <nav aria-label="The guide">
-      <ul>
-        {ABOUT.map(({ id, title }) => (
-          <li key={id}>
-            <button
-              type="button"
-              aria-current={chosen === id ? "true" : undefined}
-              className={clsx(
-                "min-h-11 w-full border-l-4 px-3 py-1.5 text-left",
-                chosen === id ? "border-tan-fill bg-surface font-semibold" : "border-transparent",
-              )}
-              onClick={() => onChoose(id)}
-            >
-              {title}
-            </button>
-          </li>
-        ))}
-      </ul>
-    </nav>
-  );
-}
-
-/** The linter, live beside the editor. */
-function Mends({ mends, onChoose }: { mends: readonly GuideMend[]; onChoose: (place: Chosen) => void }) {
-  return (
-    <Section id="lint" title={mends.length === 0 ? "Nothing to mend" : `${mends.length} to mend`} panel>
-      <ul className="mt-1 space-y-2 text-sm" aria-live="polite">
-        {mends.map(({ severity, message, place }, i) => (
-          <li key={i} className="border-l-4 border-line pl-2 wrap-anywhere">
-            <strong>{severity === "error" ? "! " : "Better: "}</strong>
-            {message}{" "}
-            {place && (
-              <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => onChoose(place)}>
-                Show
-              </button>
-            )}
-          </li>
-        ))}
-      </ul>
-    </Section>
   );
 }
 

@@ -6,7 +6,7 @@ import { boundedJson } from "~/kit/forms/bounded-json";
 import { Refusal } from "~/kit/refusal";
 import { audit } from "~/kit/server/audit.server";
 import { guideFormFaults, parseGuide } from "~/procedures/guides/guide-schema.server";
-import { guideOf, publishGuides } from "~/procedures/guides/guides.server";
+import { guideOf, newestGuideVersion, publishGuides } from "~/procedures/guides/guides.server";
 import { itemFaults } from "~/procedures/items-of-procedures.server";
 import { checkReferences } from "~/procedures/procedures.server";
 import { FAMILIES } from "~/ui/family-names";
@@ -21,7 +21,11 @@ export async function startGuideDraft(actor: Actor, family: string, now: Date): 
   if ((await db.models.FaultGuideDraft.count({ where: { family } })) > 0) return;
   const base = await guideOf(family);
   await db.models.FaultGuideDraft.create({
-    ...{ family, baseVersion: base?.version ?? 0, byPerson: actor.id, madeAt: now, changedAt: now },
+    family,
+    baseVersion: base?.version ?? 0,
+    byPerson: actor.id,
+    madeAt: now,
+    changedAt: now,
     body: base ? { ...base, version: base.version + 1 } : emptyGuide(family),
   });
 }
@@ -53,7 +57,7 @@ export async function guideDraft(family: string) {
     guide,
     revision,
     baseVersion,
-    newest: (await guideOf(family))?.version ?? 0,
+    newest: await newestGuideVersion(family),
     faults: await faultsOfGuide(guide),
   };
 }
@@ -70,9 +74,8 @@ export async function faultsOfGuide(guide: FaultGuide): Promise<GuideFaults> {
   const form = guideFormFaults(guide);
   if (form.length > 0) return { form, whole: [] };
   try {
-    const parsed = parseGuide(guide);
-    if (lintGuide(parsed).some((one) => one.severity === "error")) return { form, whole: [] };
-    return { form, whole: await itemFaults(checkReferences(guideProcedure(parsed))) };
+    if (lintGuide(guide).some((one) => one.severity === "error")) return { form, whole: [] };
+    return { form, whole: await itemFaults(checkReferences(guideProcedure(guide))) };
   } catch (error) {
     if (error instanceof Refusal || error instanceof CoreError) return { form, whole: [error.message] };
     throw error;
@@ -94,7 +97,9 @@ export async function saveGuideDraft(
   const body = readGuide(raw);
   const kept = await getDb().transact(async (tx) => {
     const draft = await getDb().models.FaultGuideDraft.findByPk(family, {
-      ...{ raw: true, transaction: tx, lock: tx.LOCK.UPDATE },
+      raw: true,
+      transaction: tx,
+      lock: tx.LOCK.UPDATE,
     });
     if (!draft) throw new Refusal(404, "no-such-draft", GONE);
     if (draft.revision !== revision)
@@ -136,8 +141,12 @@ export async function dropGuideDraft(actor: Actor, family: string, now: Date): P
     await getDb().models.FaultGuideDraft.destroy({ where: { family }, transaction: tx });
     await audit(
       {
-        ...{ by: actor, subject: "fault-guide-draft", subjectId: actor.id, action: "thrown away", now },
+        by: actor,
+        subject: "fault-guide-draft",
+        subjectId: actor.id,
+        action: "thrown away",
         details: { draft: draft.body },
+        now,
       },
       tx,
     );
@@ -156,12 +165,14 @@ export async function publishGuideDraft(
   const db = getDb();
   await db.transact(async (tx) => {
     const draft = await db.models.FaultGuideDraft.findByPk(family, {
-      ...{ raw: true, transaction: tx, lock: tx.LOCK.UPDATE },
+      raw: true,
+      transaction: tx,
+      lock: tx.LOCK.UPDATE,
     });
     if (!draft) throw new Refusal(404, "no-such-draft", GONE);
     if (draft.revision !== input.revision)
       throw new Refusal(409, "newer", "Somebody has changed this draft since you read it. Load the page again.");
-    const known = (await guideOf(family, null, tx))?.version ?? 0;
+    const known = await newestGuideVersion(family, tx);
     if (known !== input.newest)
       throw new Refusal(
         409,

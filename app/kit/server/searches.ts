@@ -10,6 +10,7 @@ import {
   type DayProblem,
   type DayRisk,
   dayRisk,
+  judgeSheet,
   type LeftOut,
   planDay,
   proposeDay,
@@ -81,6 +82,7 @@ export const searches = {
     return assignWeek(problem, { nodeLimit });
   },
   levelWeeks,
+  judgeSheet,
 };
 
 export type Searches = typeof searches;

@@ -1,29 +1,32 @@
-import { must } from "@core";
-
 import { Section } from "~/ui/section";
 
-import type { Mend } from "./mends";
-
-/** The linter, live beside the editor. */
-export function LintPanel({ mends, onChoose }: { mends: readonly Mend[]; onChoose: (step: string) => void }) {
+/** The linter, live beside an editor; `placeOf` says where something is mended. */
+export function LintPanel<One extends { severity: "error" | "warning"; message: string }, Place>({
+  mends,
+  placeOf,
+  onChoose,
+}: {
+  mends: readonly One[];
+  placeOf: (one: One) => Place | null | undefined;
+  onChoose: (place: Place) => void;
+}) {
   return (
     <Section id="lint" title={mends.length === 0 ? "Nothing to mend" : `${mends.length} to mend`} panel>
       <ul className="mt-1 space-y-2 text-sm" aria-live="polite">
-        {mends.map((one, i) => (
-          <li key={i} className="border-l-4 border-line pl-2">
-            <strong>{one.severity === "error" ? "! " : "Better: "}</strong>
-            {one.message}{" "}
-            {one.step !== undefined && (
-              <button
-                type="button"
-                className="min-h-8 underline underline-offset-4"
-                onClick={() => onChoose(must(one.step))}
-              >
-                Show
-              </button>
-            )}
-          </li>
-        ))}
+        {mends.map((one, i) => {
+          const place = placeOf(one) ?? null;
+          return (
+            <li key={i} className="border-l-4 border-line pl-2 wrap-anywhere">
+              <strong>{one.severity === "error" ? "! " : "Better: "}</strong>
+              {one.message}{" "}
+              {place !== null && (
+                <button type="button" className="min-h-8 underline underline-offset-4" onClick={() => onChoose(place)}>
+                  Show
+                </button>
+              )}
+            </li>
+          );
+        })}
       </ul>
     </Section>
   );

@@ -124,6 +124,18 @@ export async function guideOf(
   return version === null || shipped?.version === version ? shipped : null;
 }
 
+/** The number of a family's newest guide, that which ships where the library has none; 0 without one. */
+export async function newestGuideVersion(family: string, tx?: Transaction): Promise<number> {
+  const row = await getDb().models.FaultGuide.findOne({
+    attributes: ["version"],
+    where: { family },
+    order: [["version", "DESC"]],
+    raw: true,
+    transaction: tx ?? null,
+  });
+  return row?.version ?? shippedGuide(family)?.version ?? 0;
+}
+
 /** The procedure that a family's faults are worked with, its newest version; the guide that ships where the library has none. */
 export async function faultProcedure(family: string, now: Date, tx: Transaction): Promise<Procedure | null> {
   const { models } = getDb();

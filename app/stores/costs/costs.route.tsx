@@ -1,4 +1,3 @@
-import { must } from "@core";
 import { lazy, Suspense } from "react";
 import { Form, Link, redirect } from "react-router";
 
@@ -17,6 +16,7 @@ import { Why } from "~/ui/why";
 import type { Route } from "./+types/costs.route";
 import { costSpan } from "./cost-span.server";
 import { costs, hourlyRateCents, setHourlyRate } from "./costs.server";
+import { groupName, SpanForm } from "./span-form";
 
 const CostChart = lazy(() => import("./cost-chart"));
 
@@ -39,12 +39,6 @@ export function action(args: Route.ActionArgs) {
   });
 }
 
-const GROUPS = [
-  ["site", "Site"],
-  ["machine", "Machine"],
-  ["family", "Family"],
-] as const;
-
 export default function StoreCosts({ loaderData, actionData }: Route.ComponentProps) {
   const { by, from, to, rows, rate } = loaderData;
   const hydrated = useHydrated();
@@ -57,26 +51,7 @@ export default function StoreCosts({ loaderData, actionData }: Route.ComponentPr
         </Link>
       </PageHead>
       <StoreNav />
-      <Form method="get" className="mb-4 flex flex-wrap items-end gap-3">
-        <PlainField id="from" name="from" label="From" type="date" defaultValue={from} key={from} answer={undefined} />
-        <PlainField id="to" name="to" label="Until" type="date" defaultValue={to} key={`to ${to}`} answer={undefined} />
-        <div>
-          <label htmlFor="by" className="mb-1 block font-semibold">
-            By
-          </label>
-          <select id="by" name="by" defaultValue={by} className="field">
-            {GROUPS.map(([id, name]) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </div>
-        <button className="btn">Show</button>
-        <a href={`/stores/costs.csv?${new URLSearchParams({ by, from, to })}`} className="btn">
-          As CSV
-        </a>
-      </Form>
+      <SpanForm by={by} from={from} to={to} csv="/stores/costs.csv" />
       {rows.length === 0 ? (
         <p className="panel p-5">Nothing was used and no sheet was signed in this span.</p>
       ) : (
@@ -106,7 +81,7 @@ export default function StoreCosts({ loaderData, actionData }: Route.ComponentPr
           <Table caption="Costs" panel className="min-w-xl">
             <thead>
               <tr>
-                <th scope="col">{must(GROUPS.find(([id]) => id === by))[1]}</th>
+                <th scope="col">{groupName(by)}</th>
                 <th scope="col" className="text-right">
                   Services
                 </th>
