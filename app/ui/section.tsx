@@ -17,7 +17,7 @@ export function Section({
 }) {
   return (
     <section aria-labelledby={id} className={clsx(panel && "panel p-4", className)}>
-      <h2 id={id} className={clsx("text-lg", panel ? "mb-1" : "mb-2")}>
+      <h2 id={id} className={clsx("scroll-mt-20 text-lg", panel ? "mb-1" : "mb-2")}>
         {title}
       </h2>
       {children}
