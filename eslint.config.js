@@ -1,6 +1,5 @@
 import js from "@eslint/js";
 import { defineConfig } from "eslint/config";
-import prettier from "eslint-config-prettier";
 import reactHooks from "eslint-plugin-react-hooks";
 import importSort from "eslint-plugin-simple-import-sort";
 import ts from "typescript-eslint";
@@ -25,6 +24,8 @@ export default defineConfig(
     extends: [ts.configs.strictTypeChecked],
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     rules: {
+      // The compiler knows what is defined.
+      "no-undef": "off",
       // Routes throw responses and redirects: that is how React Router refuses.
       "@typescript-eslint/only-throw-error": "off",
       // Figures and answers of yes or no belong into sentences.
@@ -77,5 +78,4 @@ export default defineConfig(
       },
     },
   },
-  prettier,
 );

@@ -1,6 +1,12 @@
 /** Kinds of bad input the core refuses. Expected outcomes ("cannot be done") are values, never errors. */
 export type CoreErrorCode =
-  "bad-date" | "bad-instant" | "bad-number" | "bad-value" | "missing" | "out-of-range" | "unknown-reference";
+  | "bad-date"
+  | "bad-instant"
+  | "bad-number"
+  | "bad-value"
+  | "missing"
+  | "out-of-range"
+  | "unknown-reference";
 
 /**
  * Bad input to a core function.

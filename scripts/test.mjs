@@ -69,7 +69,7 @@ process.exit(totals.failed > 0 ? 1 : 0);
 
 async function lint() {
   if (wants("lint"))
-    await runCounted("Lint", [node, "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], {
+    await runCounted("Lint", [node, "scripts/lint.mjs"], {
       quietWhenGood: true,
     });
 }
@@ -98,11 +98,7 @@ async function typesAndBoundaries() {
     await runCounted("Unused code", [node, "node_modules/knip/bin/knip.js"], { quietWhenGood: true });
   }
   if (wants("lint"))
-    await runCounted(
-      "Formatting",
-      [node, "node_modules/prettier/bin/prettier.cjs", "--check", ".", "--log-level", "warn"],
-      { quietWhenGood: true },
-    );
+    await runCounted("Formatting", [node, "node_modules/oxfmt/bin/oxfmt", "--check", "."], { quietWhenGood: true });
 }
 
 async function browserTests() {

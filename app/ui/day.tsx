@@ -16,8 +16,8 @@ export function useDay(): (at: string | Date) => string {
 
 /** Says a day as people say it: "Fri 27 Nov", with its year when that is another. */
 export function useDayWords(): (on: string) => string {
-  const today = dayInZone(new Date(), useZone());
-  return (on) => shortDay(on, today);
+  const timeZone = useZone();
+  return (on) => shortDay(on, dayInZone(new Date(), timeZone));
 }
 
 /** Says the days in a sentence of the core's, which knows them as YYYY-MM-DD. */

@@ -161,7 +161,8 @@ async function tryToSend(row: MessageRow, post: Post, now: Date): Promise<boolea
 
 /** What a message is about, as a page knows it. */
 type About =
-  { sheetId: string; kind: MessageRow["kind"] } | { kind: MessageRow["kind"]; onDay: string; siteId: string[] };
+  | { sheetId: string; kind: MessageRow["kind"] }
+  | { kind: MessageRow["kind"]; onDay: string; siteId: string[] };
 
 /**
  * Lets a message be tried again at once.

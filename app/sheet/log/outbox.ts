@@ -162,7 +162,8 @@ class Outbox {
     }
     if (response.status === 401) return "sign-in";
     const answer = (await response.json().catch(() => null)) as
-      (BatchAnswer & { code?: string; message?: string }) | null;
+      | (BatchAnswer & { code?: string; message?: string })
+      | null;
     // Only a refusal in so many words counts as one: anything cut off, busy or broken is tried again.
     if (answer === null || response.status >= 500 || response.status === 429) return "offline";
     if (!response.ok) {
