@@ -52,7 +52,7 @@ test("a clock that is set on and back while the page is open holds nothing up, a
     const started = Date.now();
     await openSheet(page, "HH-2001", "Walk-round and brooms");
     const sheetId = must(page.url().split("/").pop());
-    // What is still on its way would bring the time with its answer.
+    // The sheet is up, and knows the time: what it would hear first after the clock was set, it would believe.
     await allSent(page);
     await onlyEntries(page);
     await setClock(page, 5 * HOUR);
@@ -95,7 +95,7 @@ test("what was logged by a wrong clock without a connection is put right when th
     await signIn(page, "jonas");
     await openSheet(page, "HH-2003", "Battery water after the charge");
     const sheetId = must(page.url().split("/").pop());
-    // What is still on its way would bring the time with its answer.
+    // The sheet is up, and knows the time: what it would hear first after the clock was set, it would believe.
     await allSent(page);
     await onlyEntries(page);
     // Out of sight, a jump looks like a sleep: it is believed, and found out by the server.
