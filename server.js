@@ -9,6 +9,7 @@ import { pathToFileURL } from "node:url";
 
 import compression from "compression";
 import express from "express";
+import staticGzip from "express-static-gzip";
 import { pino } from "pino";
 import { pinoHttp } from "pino-http";
 
@@ -47,8 +48,17 @@ if (dev) {
   const build = buildFolder();
   process.env.HOUND_BUILD = build.split("/").pop();
   process.env.HOUND_WORKER = join(build, "server/aside-worker.js");
+  // They come as they were compressed with the build; all else is compressed on its way.
+  root.use(
+    "/assets",
+    staticGzip(join(build, "client/assets"), {
+      enableBrotli: true,
+      orderPreference: ["br"],
+      index: false,
+      serveStatic: { immutable: true, maxAge: "1y" },
+    }),
+  );
   root.use(compression());
-  root.use("/assets", express.static(join(build, "client/assets"), { immutable: true, maxAge: "1y" }));
   root.use(express.static(join(build, "client"), { maxAge: "1h" }));
   root.use(
     pinoHttp({

@@ -3,6 +3,7 @@ import { expect, type Page } from "@playwright/test";
 import { must } from "../core/must";
 import { allSent, drawSignature, expectAccessible, PASSWORD, signIn, step, tap, waitUntilReady } from "./helpers/app";
 import { passGates } from "./helpers/faults";
+import { reach } from "./helpers/keyboard";
 import { test } from "./helpers/test";
 
 async function lookFor(page: Page, tag: string, symptom: string): Promise<void> {
@@ -228,4 +229,42 @@ test("how machines hold up stands under Costs, by site, machine and family", asy
   await expectAccessible(page);
   const csv = await page.request.get("/stores/costs/down-time/causes.csv");
   expect(await csv.text()).toContain("Refrigerated prep cabinet,Gasket leaks,");
+});
+
+test("a fault is found by the keyboard alone: the focus goes with the search, from gate to check to remedy", async ({
+  page,
+}) => {
+  const heading = (level: number, name: string) => page.getByRole("heading", { level, name, exact: true });
+  await signIn(page, "tove");
+  await page.goto("/t/HH-8005");
+  await waitUntilReady(page);
+  await reach(page, /^Something is wrong$/);
+  await expect(page.getByLabel("In the operator's words")).toBeVisible();
+  await reach(page, /^In the operator's words$/, null);
+  await page.keyboard.type("drip pan");
+  await reach(page, /^Drip pan full of mix/);
+  await step(page, "Find the cause");
+  await waitUntilReady(page);
+  const gate = async (name: string, ...ticks: RegExp[]): Promise<void> => {
+    await expect(heading(3, name)).toBeVisible();
+    for (const tick of ticks) await reach(page, tick, "Space");
+    await reach(page, /^All safe: go on$/);
+  };
+  await gate("First: Heat cycle over", /^Standby symbol lit/, /^Hands clean/);
+  await expect(heading(3, "First: Switched off and unplugged")).toBeFocused();
+  await gate("First: Switched off and unplugged", /^Power switch off/, /^Tried: nothing starts/);
+  await expect(heading(3, "Seals at the strip")).toBeFocused();
+  // Another one first: what cannot be seen now is left out, with a reason.
+  await reach(page, /Another check/);
+  await expect(page.getByRole("button", { name: /Another check/ })).toHaveAttribute("aria-expanded", "true");
+  await reach(page, /^Cannot be done now$/);
+  await reach(page, /^Why not\?$/, null);
+  await page.keyboard.type("Not stripped today");
+  await reach(page, /^Leave it out$/);
+  await expect(page.getByText(/Seals at the strip: left out: Not stripped today/)).toBeVisible();
+  await reach(page, /I see the cause already/);
+  await reach(page, /^Shaft seal or O-rings dry$/);
+  await expect(heading(2, "Lubricate properly")).toBeFocused();
+  await reach(page, /^Done$/);
+  await expect(heading(2, "End of: Switched off and unplugged")).toBeFocused();
 });

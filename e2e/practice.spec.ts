@@ -3,6 +3,7 @@ import { expect, type Page } from "@playwright/test";
 import { must } from "../core/must";
 import { expectAccessible, expectNothingSideways, signIn, tap, waitUntilReady } from "./helpers/app";
 import { passGates } from "./helpers/faults";
+import { reach } from "./helpers/keyboard";
 import { test } from "./helpers/test";
 
 const lookAt = (page: Page) => page.getByRole("region", { name: "Look at" }).getByRole("button");
@@ -78,6 +79,16 @@ test("a whole sheet on a machine that answers: its time goes on with the work, a
   }
   await expect(shows).toBeVisible();
   await expectAccessible(page);
+  // Left and come back to, it stands where it was left.
+  const heading = page.getByRole("article").getByRole("heading", { level: 2 });
+  const sheet = must(await page.getByRole("heading", { level: 1 }).textContent()).slice("Practice: ".length);
+  const left = must(await heading.textContent());
+  await page.goto("/machines/practice");
+  await page.getByRole("link", { name: sheet, exact: true }).first().click();
+  await expect(heading).toHaveText(left);
+  await page.reload();
+  await expect(heading).toHaveText(left);
+  await waitUntilReady(page);
   await page.getByRole("button", { name: "Skip", exact: true }).click();
   await tap(page, "Give up and hand it in");
   await expect(page.getByText("Not passed")).toBeVisible();
@@ -106,4 +117,26 @@ test("an authorisation may ask for practice, and leads see who has practised", a
   await expect(
     page.getByRole("table", { name: "Practice by person and family" }).getByText("Mira Holt").first(),
   ).toBeVisible();
+});
+
+test("practice by the keyboard alone: the focus stays where it was pressed, and goes to what it came to", async ({
+  page,
+}) => {
+  await signIn(page, "tove");
+  await page.goto("/machines/practice");
+  await waitUntilReady(page);
+  await reach(page, /^Card printer/);
+  await expect(page).toHaveURL(/\/machines\/practice\/[0-9a-f-]{36}$/);
+  await waitUntilReady(page);
+  const first = lookAt(page).first();
+  const title = must(await first.textContent()).slice(0, 8);
+  await act(page, () => reach(page, new RegExp(`^${title.replace(/[^\w ]/g, ".")}`)));
+  await expect(first).toBeFocused();
+  await act(page, () => page.keyboard.press("Enter"));
+  await reach(page, /^The cause$/, null);
+  await page.keyboard.type("Not found");
+  await act(page, () => reach(page, /^Hand it over$/));
+  await act(page, () => reach(page, /^Tell the operator$/));
+  await reach(page, /^Leave the machine$/);
+  await expect(page.getByText("Not passed")).toBeFocused();
 });

@@ -25,8 +25,6 @@ import { applyImport, checkImport, claimImport } from "../app/machines/register/
 import { addClosure, changeSite } from "../app/machines/sites/sites.server";
 import { reportProblem } from "../app/outside/operator.server";
 import { saveLetterhead } from "../app/people/letterhead.server";
-import { MIDDAY } from "../app/people/midday";
-import { hashPassword } from "../app/people/passwords.server";
 import { publishShipped } from "../app/procedures/guides/guides.server";
 import { getProcedure } from "../app/procedures/procedures.server";
 import { planAndKeep, proposeAndPut } from "../app/round/day/day.server";
@@ -38,6 +36,7 @@ import { summariseMissing } from "../app/sheet/summaries/summaries.server";
 import { addDays, type MachineFacts, type Procedure } from "../core/index";
 import { must } from "../core/must";
 import { askedAbout } from "../db/demo/asked-about";
+import { FAULTS } from "../db/demo/faults-story";
 import { pastYear } from "../db/demo/history";
 import {
   CLOSURES,
@@ -57,10 +56,12 @@ import {
   UNSAFE,
 } from "../db/demo/register-story";
 import { simulateSheet } from "../db/demo/simulate-sheet";
-import { DEMO_PASSWORD, EVENTS, METERS, OUTCOMES, PEOPLE, SHEETS } from "../db/demo/story";
+import { EVENTS, METERS, OUTCOMES, SHEETS } from "../db/demo/story";
 import { emptyTables, getDb, migrate } from "../db/index";
+import { workFault } from "./demo-faults";
 import { closeOldItems } from "./demo-left";
 import { pastSheet, toldMeters } from "./demo-past";
+import { addPeople } from "./demo-people";
 import { runTheStores, setUpStores, stockTheYear } from "./demo-stores";
 
 const DAY_MS = 86_400_000;
@@ -86,7 +87,7 @@ if (total > 0 && !fresh) {
 await db.close();
 
 async function load(): Promise<void> {
-  const actors = await addPeople();
+  const actors = await addPeople(now, daysAgo);
   await saveLetterhead(
     must(actors.get("jonas")),
     { name: "Two Vans Island Service", lines: "Boat Lane 4, Home Island\nDesk: radio channel 12" },
@@ -138,6 +139,10 @@ async function load(): Promise<void> {
       days: one.daysAgo,
       work: () => endSheet(must(actors.get(one.by)), must(machines.get(one.tag)).id, one),
     })),
+    ...FAULTS.map((one) => ({
+      days: one.daysAgo,
+      work: () => workFault({ actors, machines }, one, daysAgo(one.daysAgo)),
+    })),
   ].sort((a, b) => b.days - a.days);
   for (const { work } of story) await work();
   await setUpRegister(actors, machines);
@@ -170,39 +175,6 @@ async function putRound(person: Actor, on: string, work: typeof TODAY): Promise<
     const machine = await db.models.Machine.findOne({ where: { tag }, raw: true });
     await putOnDay(person, [await dutyOf(must(machine).id, procedure)], { on, personId: person.id }, now);
   }
-}
-
-async function addPeople(): Promise<Map<string, Actor>> {
-  const passwordHash = await hashPassword(DEMO_PASSWORD);
-  const actors = new Map<string, Actor>();
-  for (const person of PEOPLE) {
-    const id = uuidv7();
-    await db.models.Person.create({
-      id,
-      name: person.name,
-      signIn: person.signIn,
-      passwordHash,
-      role: person.role,
-      demo: true,
-      createdAt: now,
-      breaks: MIDDAY,
-    });
-    actors.set(person.signIn, { id, name: person.name, role: person.role, authorisations: [] });
-  }
-  const lead = must(actors.get("jonas"));
-  for (const person of PEOPLE) {
-    for (const { kind, inDays } of person.authorisations) {
-      await db.models.Authorisation.create({
-        id: uuidv7(),
-        personId: must(actors.get(person.signIn)).id,
-        kind,
-        expiresOn: daysAgo(-inDays).toISOString().slice(0, 10),
-        grantedBy: lead.id,
-        grantedAt: now,
-      });
-    }
-  }
-  return actors;
 }
 
 /** Sites in full, duties of the machines' own, pauses, and what is put on days. */

@@ -2,6 +2,10 @@ import { Bar, CartesianGrid, ComposedChart, Legend, Line, ResponsiveContainer, T
 
 import type { CauseRow } from "./down-time.server";
 
+/** Where a name ends under its bar; it stands whole in the table. */
+const ROOM = 20;
+const short = (name: string): string => (name.length > ROOM ? `${name.slice(0, ROOM - 1).trimEnd()}…` : name);
+
 /** Causes by how often they were found, and what they come to together. Loaded lazily: the table below says the same. */
 export default function CausesChart({ rows }: { rows: readonly CauseRow[] }) {
   const points = rows.map(({ name, family, n, together }) => ({
@@ -14,9 +18,17 @@ export default function CausesChart({ rows }: { rows: readonly CauseRow[] }) {
   return (
     <div aria-hidden="true" className="h-80">
       <ResponsiveContainer width="100%" height="100%">
-        <ComposedChart data={points} margin={{ top: 8, right: 0, bottom: 60, left: 0 }} accessibilityLayer={false}>
+        <ComposedChart data={points} margin={{ top: 8, right: 0, bottom: 64, left: 48 }} accessibilityLayer={false}>
           <CartesianGrid vertical={false} stroke="var(--line)" />
-          <XAxis dataKey="name" stroke="var(--ink-soft)" tick={tick} angle={-30} textAnchor="end" interval={0} />
+          <XAxis
+            dataKey="name"
+            stroke="var(--ink-soft)"
+            tick={tick}
+            tickFormatter={short}
+            angle={-30}
+            textAnchor="end"
+            interval={0}
+          />
           <YAxis yAxisId="n" stroke="var(--ink-soft)" tick={tick} allowDecimals={false} width={40} />
           <YAxis
             yAxisId="together"

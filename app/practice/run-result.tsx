@@ -9,6 +9,9 @@ import type { FaultView } from "./fault-view";
 import { Happened } from "./happened";
 import type { RunEnd, RunView } from "./practice.server";
 
+/** Where the focus goes when a practice is over. */
+export const VERDICT = "verdict";
+
 /** What a practice came to: minutes against the best way, what was unsafe, what was forgotten, and what it was. */
 export function RunResult({
   run,
@@ -26,7 +29,7 @@ export function RunResult({
   return (
     <div className="space-y-6">
       <div className="panel p-4">
-        <p className="text-2xl">
+        <p id={VERDICT} tabIndex={-1} className="text-2xl outline-none">
           <strong>{isPassed ? "Passed" : "Not passed"}</strong>
         </p>
         <p className="mt-1 text-lg">

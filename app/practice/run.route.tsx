@@ -1,9 +1,11 @@
+import { useEffect } from "react";
 import { Form, Link, redirect } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
+import { useHeadingFocus } from "~/sheet/use-heading-focus";
 import { familyName } from "~/ui/family-names";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
@@ -11,10 +13,11 @@ import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/run.route";
 import { FaultBench } from "./fault-bench";
+import { forgetPractice } from "./kept-practice";
 import { beginFault, beginSheet, doAct, runView } from "./practice.server";
 import { actSchema, beginSchema, beginSheetSchema } from "./practice-schemas";
 import { readAct } from "./read-act";
-import { RunResult } from "./run-result";
+import { RunResult, VERDICT } from "./run-result";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => `Practice: ${familyName(data.run.family)}`, "Practice") },
@@ -44,6 +47,10 @@ export function action(args: Route.ActionArgs) {
 /** A practice: the machine while it goes on, and what it came to. */
 export default function Run({ loaderData, actionData }: Route.ComponentProps) {
   const { run, fault, end, isOwn } = loaderData;
+  useEffect(() => {
+    if (end) forgetPractice(run.id);
+  }, [end, run.id]);
+  useHeadingFocus(end ? "over" : "going on", false, VERDICT);
   const problem = actionData ? allFaults(answerTo(actionData, actionData.form)) : null;
   return (
     <>

@@ -1,5 +1,6 @@
 import {
   foldRun,
+  GuideSearch,
   jugMl,
   type MachineFacts,
   type MixRecipe,
@@ -9,7 +10,9 @@ import {
   type RunEvent,
   type RunEventBody,
   type Shown,
+  statesInForce,
   type Step,
+  UNKNOWN_CAUSE,
 } from "../../core/index";
 import { must } from "../../core/must";
 
@@ -29,6 +32,8 @@ export interface SheetScript {
   strengths?: Record<string, number>;
   /** Places that get a new part, by step id, where those found worn alone are renewed; the first one when not given. */
   worn?: Record<string, string[]>;
+  /** What a fault's sheet comes to find, a cause of its guide; nothing when not given. */
+  cause?: string;
   /** What a practice machine shows, read off it as it is. */
   shows?: (step: Step, at: { round: number; attempt: number; minute: number }) => Shown | null;
 }
@@ -152,6 +157,9 @@ class Worker {
       case "prove":
         this.#prove(step, at);
         return;
+      case "find":
+        this.#search(step, at);
+        return;
       case "do":
       case "hand-off":
         this.#done(at, step.minutes ?? 4);
@@ -172,6 +180,31 @@ class Worker {
   #isAgain(step: StepOf<"repeat">, at: At): boolean {
     const shown = this.#shown(step, at);
     return shown?.kind === "again" ? shown.isAgain : at.round < (this.#script.rounds ?? 1);
+  }
+
+  /** The guide's next check, until one shows the cause; without one, what is left is somebody else's. */
+  #search(step: StepOf<"find">, at: At): void {
+    const { procedure, machine } = this.#input;
+    const run = foldRun(procedure, this.#entries);
+    const { steps } = run;
+    const search = new GuideSearch({
+      ...{ step, states: procedure.states ?? [], symptom: must(steps[step.symptom]?.answer) },
+      ...{ options: machine.options, checks: steps[step.id]?.checks ?? [], inside: statesInForce(procedure, run) },
+    });
+    const next = search.open.find((one) => one.chance > 0);
+    if (!next) {
+      this.#done(at, 0.5, UNKNOWN_CAUSE);
+      return;
+    }
+    for (const { state, way } of next.gates)
+      this.#log(
+        { type: "gate-passed", ...at, state: state.id, way },
+        (state.in.minutes ?? 1) + (state.in.waitMinutes ?? 0),
+      );
+    const { cause } = this.#script;
+    const isIt = next.check.finds.some((one) => one.cause === cause);
+    const seen = isIt && cause !== undefined ? { result: "found" as const, cause } : { result: "clear" as const };
+    this.#log({ type: "checked", ...at, check: next.check.id, ...seen }, next.check.minutes);
   }
 
   #coolDown(step: StepOf<"safety">, at: At): void {

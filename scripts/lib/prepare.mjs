@@ -3,6 +3,8 @@ import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { promisify } from "node:util";
+import { brotliCompress, constants, gzip } from "node:zlib";
 
 import { fail, runQuietly, say } from "./system.mjs";
 
@@ -70,6 +72,7 @@ export async function ensureBuild() {
     );
     if (!done) fail("the app could not be built. See the output above.");
     await buildWorker(join(folder, "server/aside-worker.js"));
+    await compressAll(join(folder, "client/assets"));
     writeFileSync(join(folder, "ready"), "");
   }
   writeFileSync("build/latest", folder);
@@ -126,3 +129,15 @@ export function runScript(script, args, env) {
 }
 
 export { say };
+
+/** Files worth it are compressed once, when they are built, not with every page that asks for them. */
+async function compressAll(folder) {
+  const files = readdirSync(folder, { recursive: true }).filter((file) => /\.(js|css|svg|json|wasm)$/.test(file));
+  for (const file of files) {
+    const content = readFileSync(join(folder, file));
+    if (content.length < 1024) continue;
+    const params = { [constants.BROTLI_PARAM_QUALITY]: 9, [constants.BROTLI_PARAM_SIZE_HINT]: content.length };
+    writeFileSync(join(folder, `${file}.br`), await promisify(brotliCompress)(content, { params }));
+    writeFileSync(join(folder, `${file}.gz`), await promisify(gzip)(content, { level: 9 }));
+  }
+}

@@ -10,6 +10,7 @@ import { Why } from "~/ui/why";
 import { ReasonDialog } from "../reason-dialog";
 import { useSheetFacts } from "../sheet-facts";
 import { outcomeOf } from "../step-outcome";
+import { CARD_TITLE, useHeadingFocus } from "../use-heading-focus";
 import { CausesLeft } from "./causes-left";
 import { CheckCard } from "./check-card";
 import { chanceWords, checkLine, type FindView, findView, symptomOf } from "./find-view";
@@ -60,20 +61,20 @@ function Search({ view: { search }, one, open, log }: PartProps) {
   const [chosen, setChosen] = useState<string | null>(null);
   const best = search.open[0];
   const next = search.open.find(({ check }) => check.id === chosen) ?? best;
-  if (!next || (next.chance <= 0 && chosen === null))
-    return <NothingLeft allRuledOut={search.allRuledOut} one={one} open={open} log={log} />;
-  const gate = next.gates[0];
+  const isOver = !next || (next.chance <= 0 && chosen === null);
+  const gate = next?.gates[0];
+  const card = gate ? `${gate.state.id} ${gate.way}` : (next?.check.id ?? "");
+  useHeadingFocus(isOver ? "nothing left" : card, chosen !== null, CARD_TITLE);
+  if (isOver) return <NothingLeft allRuledOut={search.allRuledOut} one={one} open={open} log={log} />;
   const goOn: Log = (...bodies) => {
     setChosen(null);
     log(...bodies);
   };
   return (
     <>
-      {open && gate && (
-        <GateCard key={`${gate.state.id} ${gate.way}`} gate={gate} forCheck={next.check.title} one={one} log={log} />
-      )}
+      {open && gate && <GateCard key={card} gate={gate} forCheck={next.check.title} one={one} log={log} />}
       {open && !gate && (
-        <CheckCard key={next.check.id} open={next} step={one.definition} one={one} likely={search.causes} log={goOn} />
+        <CheckCard key={card} open={next} step={one.definition} one={one} likely={search.causes} log={goOn} />
       )}
       <WhyThisOne next={next} isBest={next === best} isExact={search.isExact} names={search.causes} />
       {open && (
@@ -129,7 +130,11 @@ function NothingLeft({
 }) {
   return (
     <>
-      <p className="mb-4 border-2 border-ink p-3 font-semibold">
+      <p
+        id={CARD_TITLE}
+        tabIndex={-1}
+        className="mb-4 scroll-mt-28 border-2 border-ink p-3 font-semibold sm:scroll-mt-44"
+      >
         {allRuledOut
           ? "No cause that the guide knows goes with what the checks showed."
           : "No check is left that could find it."}{" "}

@@ -4,6 +4,8 @@ import { useState } from "react";
 import { Actions } from "~/sheet/steps/actions";
 import { bothDegrees, GateTicks } from "~/sheet/steps/gate-ticks";
 
+import { CARD_TITLE } from "../use-heading-focus";
+
 /** What has to be true before a check: into a state of the machine, or out of it. */
 export function GateCard({
   gate: { state, way },
@@ -23,7 +25,11 @@ export function GateCard({
   const isReady = ticks.every((text) => ticked[text]);
   return (
     <section aria-label={state.name}>
-      <h3 className="text-xl font-semibold sm:text-2xl">
+      <h3
+        id={CARD_TITLE}
+        tabIndex={-1}
+        className="scroll-mt-28 text-xl font-semibold outline-none sm:scroll-mt-44 sm:text-2xl"
+      >
         {way === "in" ? `First: ${state.name}` : `First: end of “${state.name}”`}
       </h3>
       <p className="mt-1 mb-3 text-ink-soft">For “{forCheck}”.</p>
