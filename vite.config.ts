@@ -32,9 +32,9 @@ export default defineConfig({
     ],
     exclude: ["sequelize", "mysql2", "umzug"],
   },
-  // React Router's plugin reads it by this name.
-  // eslint-disable-next-line @typescript-eslint/no-deprecated -- Vite has another name for it by now
   environments: {
+    // React Router's plugin reads it by this name.
+    // eslint-disable-next-line @typescript-eslint/no-deprecated -- Vite has another name for it by now
     ssr: { build: { rollupOptions: { input: "./server/app.ts" } } },
     client: { build: { rolldownOptions: { output: { codeSplitting } } } },
   },

@@ -89,14 +89,7 @@ export default function SheetPractice(props: Route.ComponentProps) {
 function Practised({ loaderData, actionData, hydrated }: Route.ComponentProps & { hydrated: boolean }) {
   const { procedure, draft, today, run } = loaderData;
   const me = useMe();
-  const [kept] = useState(() => (run && hydrated ? keptPractice(run.id) : null));
-  const [entries, setEntries] = useState<RunEvent[]>(kept?.entries ?? []);
-  // While nobody was at it, the machine's time stood still.
-  const [ahead, setAhead] = useState(() => behind(kept?.entries));
-  const [options, setOptions] = useState<string[]>(kept?.options ?? procedure.options.map((one) => one.id));
-  useEffect(() => {
-    if (run && entries.length > 0) keepPractice(run.id, { entries, options });
-  }, [run, entries, options]);
+  const { entries, setEntries, ahead, setAhead, options, setOptions } = useSoFar(loaderData, hydrated);
   const state = useMemo(() => foldRun(procedure, entries), [procedure, entries]);
   const machine = useMemo(() => ({ options, slots: {} }), [options]);
   const facts = useMemo(() => ({ machine, instruments: [], today }), [machine, today]);
@@ -116,7 +109,7 @@ function Practised({ loaderData, actionData, hydrated }: Route.ComponentProps & 
       setEntries((known) => [...known, ...bodies.map((body) => ({ id: uuidv7(), at, ...by, ...body }))]);
       follow(bodies);
     },
-    [ahead, follow, me?.id, procedure.steps, run],
+    [ahead, follow, me?.id, procedure.steps, run, setAhead, setEntries],
   );
   const elapsed = minutesSince(shown?.state?.timer?.startedAt, now);
   const minute = minutesSince(entries[0]?.at, now) ?? 0;
@@ -198,6 +191,22 @@ function Practised({ loaderData, actionData, hydrated }: Route.ComponentProps & 
       </div>
     </SheetFactsProvider>
   );
+}
+
+/** What was done so far, and how far the machine's time is ahead; what is judged is kept on this device. */
+function useSoFar(
+  { procedure, run }: Pick<Route.ComponentProps["loaderData"], "procedure" | "run">,
+  hydrated: boolean,
+) {
+  const [kept] = useState(() => (run && hydrated ? keptPractice(run.id) : null));
+  const [entries, setEntries] = useState<RunEvent[]>(kept?.entries ?? []);
+  // While nobody was at it, the machine's time stood still.
+  const [ahead, setAhead] = useState(() => behind(kept?.entries));
+  const [options, setOptions] = useState<string[]>(kept?.options ?? procedure.options.map((one) => one.id));
+  useEffect(() => {
+    if (run && entries.length > 0) keepPractice(run.id, { entries, options });
+  }, [run, entries, options]);
+  return { entries, setEntries, ahead, setAhead, options, setOptions };
 }
 
 function NothingOpen({ missing, findings }: { missing: readonly string[]; findings: number }) {

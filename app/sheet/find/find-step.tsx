@@ -65,7 +65,7 @@ function Search({ view: { search }, one, open, log }: PartProps) {
   const gate = next?.gates[0];
   const card = gate ? `${gate.state.id} ${gate.way}` : (next?.check.id ?? "");
   useHeadingFocus(isOver ? "nothing left" : card, chosen !== null, CARD_TITLE);
-  if (isOver) return <NothingLeft allRuledOut={search.allRuledOut} one={one} open={open} log={log} />;
+  if (isOver) return <NothingLeft search={search} one={one} open={open} log={log} />;
   const goOn: Log = (...bodies) => {
     setChosen(null);
     log(...bodies);
@@ -80,23 +80,7 @@ function Search({ view: { search }, one, open, log }: PartProps) {
       {open && (
         <div className="mt-4 space-y-2">
           <OtherChecks checks={search.open.filter((other) => other !== next)} choose={setChosen} />
-          <Disclosure title="I see the cause already">
-            <ul className="grid gap-2 sm:grid-cols-2">
-              {search.causes
-                .filter(({ cause }) => cause !== UNKNOWN_CAUSE)
-                .map(({ cause, name }) => (
-                  <li key={cause}>
-                    <button
-                      type="button"
-                      className="btn btn-big w-full justify-start text-left"
-                      onClick={() => log({ type: "step-done", ...at(one), answer: cause, reason: "Seen at once" })}
-                    >
-                      {name}
-                    </button>
-                  </li>
-                ))}
-            </ul>
-          </Disclosure>
+          <SeenAtOnce causes={search.causes} one={one} log={log} />
           <HandOver trigger="None of these: hand it over" one={one} log={log} />
         </div>
       )}
@@ -117,17 +101,35 @@ function HandOver({ trigger, one, log }: { trigger: string; one: SheetStep; log:
   );
 }
 
+/** Whoever knows the cause without a check says so. */
+function SeenAtOnce({ causes, one, log }: { causes: FindView["search"]["causes"]; one: SheetStep; log: Log }) {
+  return (
+    <Disclosure title="I see the cause already">
+      <ul className="grid gap-2 sm:grid-cols-2">
+        {causes
+          .filter(({ cause }) => cause !== UNKNOWN_CAUSE)
+          .map(({ cause, name }) => (
+            <li key={cause}>
+              <button
+                type="button"
+                className="btn btn-big w-full justify-start text-left"
+                onClick={() => log({ type: "step-done", ...at(one), answer: cause, reason: "Seen at once" })}
+              >
+                {name}
+              </button>
+            </li>
+          ))}
+      </ul>
+    </Disclosure>
+  );
+}
+
 function NothingLeft({
-  allRuledOut,
+  search: { allRuledOut, causes },
   one,
   open,
   log,
-}: {
-  allRuledOut: boolean;
-  one: SheetStep;
-  open: boolean;
-  log: Log;
-}) {
+}: Pick<PartProps, "one" | "open" | "log"> & { search: FindView["search"] }) {
   return (
     <>
       <p
@@ -141,9 +143,14 @@ function NothingLeft({
         Hand it over.
       </p>
       {open && (
-        <Actions>
-          <HandOver trigger="Hand it over" one={one} log={log} />
-        </Actions>
+        <>
+          <Actions>
+            <HandOver trigger="Hand it over" one={one} log={log} />
+          </Actions>
+          <div className="mt-4">
+            <SeenAtOnce causes={causes} one={one} log={log} />
+          </div>
+        </>
       )}
     </>
   );
