@@ -2,13 +2,11 @@
  * Whatever is put in the place of whatever: an answer, or a CoreError that names where. Never another kind of error, never an
  * answer with a number that is none.
  */
-import { inspect } from "node:util";
-
 import * as core from "./index";
 import { base2 } from "./sheet/testing/lint-cases-2";
 import { sample } from "./sheet/testing/sample";
+import { type Call, faultsOf } from "./testing/bad-values";
 
-type Call = (...args: never[]) => unknown;
 const TODAY = "2026-07-01";
 const due = {
   plan: {
@@ -319,61 +317,8 @@ const CALLS: [string, Call, unknown[]][] = [
   ],
 ];
 
-const BAD: readonly unknown[] = [
-  null,
-  undefined,
-  7,
-  -1,
-  1.5,
-  NaN,
-  Infinity,
-  1e300,
-  "",
-  "7",
-  true,
-  [],
-  {},
-  [null],
-  [NaN],
-  [[]],
-];
-
-/** Each place in a value, with a way to put something else there. */
-function* places(value: unknown, path: string): Generator<{ path: string; put: (bad: unknown) => unknown }> {
-  yield { path, put: (bad) => bad };
-  if (value === null || typeof value !== "object") return;
-  for (const [key, inner] of Object.entries(value))
-    for (const place of places(inner, `${path}.${key}`))
-      yield {
-        path: place.path,
-        put: (bad) => {
-          const copy = (Array.isArray(value) ? [...(value as unknown[])] : { ...value }) as Record<string, unknown>;
-          copy[key] = place.put(bad);
-          return copy;
-        },
-      };
-}
-
-const holdsNaN = (value: unknown): boolean =>
-  typeof value === "number"
-    ? value !== value
-    : value !== null && typeof value === "object" && Object.values(value).some(holdsNaN);
-
 it.each(CALLS)("%s", (_name, call, args) => {
-  const faults: string[] = [];
-  for (const { path, put } of places(args, "args")) {
-    if (path === "args") continue;
-    for (const bad of BAD) {
-      try {
-        const answer = call(...(put(bad) as never[]));
-        if (holdsNaN(answer)) faults.push(`${path} = ${inspect(bad)}: NaN in the answer`);
-      } catch (error) {
-        if (!(error instanceof core.CoreError)) faults.push(`${path} = ${inspect(bad)}: ${String(error)}`);
-        else if (error.path === "" || error.message === "") faults.push(`${path}: no path or words`);
-      }
-    }
-  }
-  expect(faults).toEqual([]);
+  expect(faultsOf(call, args)).toEqual([]);
   expect(call(...(args as never[]))).toBeDefined();
 });
 

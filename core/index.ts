@@ -27,6 +27,7 @@ export * from "./stock/index";
 export * from "./faults/index";
 export * from "./merit/index";
 export * from "./practice/index";
+export * from "./wear/index";
 export { handsOnMinutes } from "./minutes/hands-on-minutes";
 export { learnMinutes, type LearnedMinutes, UNKNOWN_SPREAD } from "./minutes/learn-minutes";
 export { assignWeek } from "./week/assign-week";

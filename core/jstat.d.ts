@@ -5,6 +5,9 @@ declare module "jstat" {
       /** The quantile at `p` of the beta distribution with both shapes. */
       inv: (p: number, alpha: number, beta: number) => number;
     };
+    gammafn: (x: number) => number;
+    /** The lower incomplete gamma function, as a share of the whole. */
+    lowRegGamma: (a: number, x: number) => number;
   };
   export default jstat;
 }

@@ -1,0 +1,191 @@
+import { CoreError } from "../errors";
+import { requireList, requireRecord } from "../inputs";
+import { requireFinite, requireNotNegative, requirePositive, requirePositiveWhole } from "../numbers";
+import { studentCdf, studentQuantile } from "./student";
+
+/** The side on which a limit is passed. */
+export type Worse = "up" | "down";
+
+export interface WearPoint {
+  /** Days, or a meter's value. */
+  at: number;
+  value: number;
+  /** What it weighs beside the others; 1 when not given. */
+  weight?: number;
+}
+
+/** Where a line passes its limit; `high` null: its slope is not sure enough for a last place. */
+export interface Crossing {
+  at: number;
+  low: number;
+  high: number | null;
+}
+
+export interface WearFit {
+  /** Change of the value for one of `at`. */
+  slope: number;
+  /** Value at 0. */
+  intercept: number;
+  /** Of the values about the line, with n − 2 degrees of freedom. */
+  residualSd: number;
+  /** Share of the values' scatter that the line explains; 0 of a constant. */
+  r2: number;
+  n: number;
+  slopeSe: number;
+  interceptSe: number;
+  meanAt: number;
+  /** Weighted sum of squares of `at` about its mean. */
+  sumSquares: number;
+  worse: Worse;
+  /** Null when the line does not go there, or nothing can be said of where it does. */
+  crossing: Crossing | null;
+}
+
+/** Share of what is to be expected that lies within a band. */
+const LEVEL = 0.9;
+const FEWEST = 3;
+const MOST = 100_000;
+
+/**
+ * A straight line of wear by (weighted) least squares, and where it passes its limit.
+ *
+ * The band of the crossing is Fieller's: every place at which the line, with its uncertainty, can be at the limit
+ * (E. C. Fieller, J. R. Stat. Soc. B 16, 1954; the inverse of the line's confidence band). Weights are told against each other:
+ * their mean counts as 1.
+ *
+ * @param input.points at least three, not all at one place
+ * @param input.level share of the band, between 0 and 1; 0.9 when not given
+ * @param input.worse the side on which the limit is passed; the slope's when not given
+ * @throws CoreError `missing` (fewer than three points, or all at one place), `bad-number`, `out-of-range`
+ * @example fitWear({ points: [{ at: 0, value: 3 }, { at: 10, value: 2.9 }, { at: 20, value: 2.8 }], limit: 2 }).crossing?.at // => 100
+ */
+export function fitWear(input: {
+  points: readonly WearPoint[];
+  limit: number;
+  level?: number;
+  worse?: Worse;
+}): WearFit {
+  const { points, limit, level = LEVEL, worse } = requireRecord(input, "input");
+  requireFinite(limit, "limit");
+  requireLevel(level);
+  const wanted = worse === undefined ? null : requireSide(worse, "worse");
+  const line = leastSquares(points);
+  const side = wanted ?? (line.slope < 0 ? "down" : "up");
+  return { ...line, worse: side, crossing: crossingOf(line, limit, level, side) };
+}
+
+type Line = Omit<WearFit, "worse" | "crossing">;
+
+function leastSquares(points: readonly WearPoint[]): Line {
+  const given = requireList(points, "points").map((one, i) => {
+    const { at, value, weight = 1 } = requireRecord(one, `points[${i}]`);
+    requireFinite(at, `points[${i}].at`);
+    requireFinite(value, `points[${i}].value`);
+    return { at, value, weight: requirePositive(weight, `points[${i}].weight`) };
+  });
+  const n = given.length;
+  if (n > MOST) throw new CoreError("out-of-range", "points", `${n} values are more than one piece ever has.`);
+  if (n < FEWEST) throw new CoreError("missing", "points", `A line of wear needs three measured values, not ${n}.`);
+  const total = sum(given, ({ weight }) => weight);
+  const weighed = given.map((one) => ({ ...one, weight: (one.weight * n) / total }));
+  const meanAt = sum(weighed, ({ at, weight }) => weight * at) / n;
+  const mean = sum(weighed, ({ value, weight }) => weight * value) / n;
+  const sumSquares = sum(weighed, ({ at, weight }) => weight * (at - meanAt) ** 2);
+  if (!(sumSquares > 0))
+    throw new CoreError("missing", "points", "All values were measured at one place: they tell no wear.");
+  const slope = sum(weighed, ({ at, value, weight }) => weight * (at - meanAt) * (value - mean)) / sumSquares;
+  const residual = sum(weighed, ({ at, value, weight }) => weight * (value - mean - slope * (at - meanAt)) ** 2);
+  const scatter = sum(weighed, ({ value, weight }) => weight * (value - mean) ** 2);
+  const residualSd = Math.sqrt(residual / (n - 2));
+  return {
+    slope,
+    intercept: mean - slope * meanAt,
+    residualSd,
+    r2: scatter > 0 ? Math.max(0, 1 - residual / scatter) : 0,
+    n,
+    slopeSe: residualSd / Math.sqrt(sumSquares),
+    interceptSe: residualSd * Math.sqrt(1 / n + meanAt ** 2 / sumSquares),
+    meanAt,
+    sumSquares,
+  };
+}
+
+const sum = <One>(list: readonly One[], of: (one: One) => number): number =>
+  list.reduce((all, one) => all + of(one), 0);
+
+/** With u from the mean place: (slope·u − d)² <= t²s²·(1/n + u²/sumSquares), a parabola in u. */
+function crossingOf(line: Line, limit: number, level: number, worse: Worse): Crossing | null {
+  const { slope, intercept, residualSd, n, meanAt, sumSquares } = line;
+  if (slope === 0 || slope > 0 !== (worse === "up")) return null;
+  const d = limit - (intercept + slope * meanAt);
+  const at = meanAt + d / slope;
+  const k = (studentQuantile((1 + level) / 2, n - 2) * residualSd) ** 2;
+  const a = slope ** 2 - k / sumSquares;
+  const root = (k * d ** 2) / sumSquares + (a * k) / n;
+  if (root < 0) return null;
+  // Only just not sure: the other root is beyond all measure.
+  if (a === 0) return d === 0 ? null : { at, low: meanAt + (d ** 2 - k / n) / (2 * slope * d), high: null };
+  const roots = [(slope * d - Math.sqrt(root)) / a, (slope * d + Math.sqrt(root)) / a].sort((x, y) => x - y);
+  const [low = NaN, high = NaN] = roots.map((u) => meanAt + u);
+  return { at, low, high: a > 0 ? high : null };
+}
+
+/**
+ * What a new reading would be, with the band in which it lies: of the line's uncertainty and of a single value's scatter.
+ *
+ * @param level share of the band, between 0 and 1; 0.9 when not given
+ * @throws CoreError `bad-number`, `out-of-range`
+ */
+export function predictWear(fit: Told, at: number, level = LEVEL): { value: number; low: number; high: number } {
+  const { slope, intercept, residualSd, n, meanAt, sumSquares } = requireLine(fit);
+  requireFinite(at, "at");
+  const t = studentQuantile((1 + requireLevel(level)) / 2, n - 2);
+  const value = intercept + slope * at;
+  const half = t * residualSd * Math.sqrt(1 + 1 / n + (at - meanAt) ** 2 / sumSquares);
+  return { value, low: value - half, high: value + half };
+}
+
+/**
+ * The chance that the line is past the limit at a place: of t with n − 2 degrees of freedom, by the standard error of the line
+ * there. On a line without scatter it is 0 or 1, and a half at the limit itself.
+ *
+ * @returns from 0 to 1
+ * @throws CoreError `bad-number`, `out-of-range`
+ */
+export function chanceBeyond(fit: Told & Pick<WearFit, "worse">, limit: number, at: number): number {
+  const { slope, intercept, residualSd, n, meanAt, sumSquares } = requireLine(fit);
+  const worse = requireSide(fit.worse, "fit.worse");
+  requireFinite(limit, "limit");
+  requireFinite(at, "at");
+  const past = (worse === "up" ? 1 : -1) * (intercept + slope * at - limit);
+  const se = residualSd * Math.sqrt(1 / n + (at - meanAt) ** 2 / sumSquares);
+  if (se > 0) return studentCdf(past / se, n - 2);
+  return past > 0 ? 1 : past < 0 ? 0 : 0.5;
+}
+
+type Told = Pick<WearFit, "slope" | "intercept" | "residualSd" | "n" | "meanAt" | "sumSquares">;
+
+function requireLine<Fit extends Told>(fit: Fit): Fit {
+  const { slope, intercept, residualSd, n, meanAt, sumSquares } = requireRecord(fit, "fit");
+  requireFinite(slope, "fit.slope");
+  requireFinite(intercept, "fit.intercept");
+  requireNotNegative(residualSd, "fit.residualSd");
+  requirePositiveWhole(n, "fit.n");
+  if (n < FEWEST || n > MOST)
+    throw new CoreError("out-of-range", "fit.n", `fit.n must be from ${FEWEST} to ${MOST}, not ${n}.`);
+  requireFinite(meanAt, "fit.meanAt");
+  requirePositive(sumSquares, "fit.sumSquares");
+  return fit;
+}
+
+function requireSide(side: unknown, path: string): Worse {
+  if (side === "up" || side === "down") return side;
+  throw new CoreError("bad-value", path, `${path} must be "up" or "down".`);
+}
+
+function requireLevel(level: number): number {
+  requireFinite(level, "level");
+  if (level <= 0 || level >= 1)
+    throw new CoreError("out-of-range", "level", `level must be between 0 and 1, not ${level}.`);
+  return level;
+}

@@ -1,0 +1,67 @@
+import { CoreError } from "../errors";
+import { requireList, requireRecord, requireText } from "../inputs";
+import { requireFinite, requirePositive } from "../numbers";
+
+export interface PooledSlope {
+  id: string;
+  slope: number;
+  se: number;
+  /** Share of its own slope in it. */
+  weight: number;
+}
+
+/**
+ * Slopes of wear of like pieces, each drawn towards what they have in common, the more the less it is known itself: random
+ * effects (R. DerSimonian, N. Laird, Controlled Clinical Trials 7, 1986), and the best prediction of each.
+ *
+ * @param groups `slopeSe` null: it has no slope of its own yet, and gets the mean of the others; else above 0
+ * @returns `between` is the variance of the true slopes about their mean (τ²)
+ * @throws CoreError `missing` when none has a slope of its own, `bad-number`
+ */
+export function poolSlopes(groups: readonly { id: string; slope: number; slopeSe: number | null }[]): {
+  mean: number;
+  between: number;
+  groups: PooledSlope[];
+} {
+  const given = requireList(groups, "groups").map((one, i) => {
+    const { id, slope, slopeSe } = requireRecord(one, `groups[${i}]`);
+    requireText(id, `groups[${i}].id`);
+    if (slopeSe === null) return { id, slope: 0, variance: Infinity };
+    const variance = requirePositive(slopeSe, `groups[${i}].slopeSe`) ** 2;
+    return { id, slope: requireFinite(slope, `groups[${i}].slope`), variance };
+  });
+  const own = given.filter(({ variance }) => variance < Infinity);
+  if (own.length === 0)
+    throw new CoreError("missing", "groups", "None of them has a slope of its own: three values of one are needed.");
+  const between = betweenGroups(own);
+  const weights = own.map(({ variance }) => 1 / (between + variance));
+  const total = weights.reduce((all, one) => all + one, 0);
+  const mean = own.reduce((all, { slope }, i) => all + ((weights[i] ?? 0) / total) * slope, 0);
+  return {
+    mean,
+    between,
+    groups: given.map(({ id, slope, variance }) => {
+      // One alone is what it is.
+      const weight = own.length === 1 && variance < Infinity ? 1 : between / (between + variance);
+      // Its own part: τ² where it has no slope of its own.
+      const ownPart = variance === Infinity ? between : weight * variance;
+      return {
+        id,
+        slope: weight * slope + (1 - weight) * mean,
+        se: Math.sqrt(ownPart + (1 - weight) ** 2 / total),
+        weight,
+      };
+    }),
+  };
+}
+
+/** The method of moments: what Cochran's Q has more than its degrees of freedom. */
+function betweenGroups(own: readonly { slope: number; variance: number }[]): number {
+  if (own.length < 2) return 0;
+  const weights = own.map(({ variance }) => 1 / variance);
+  const total = weights.reduce((all, one) => all + one, 0);
+  const squares = weights.reduce((all, one) => all + one ** 2, 0);
+  const fixed = own.reduce((all, { slope }, i) => all + ((weights[i] ?? 0) / total) * slope, 0);
+  const q = own.reduce((all, { slope }, i) => all + (weights[i] ?? 0) * (slope - fixed) ** 2, 0);
+  return Math.max(0, (q - (own.length - 1)) / (total - squares / total));
+}
