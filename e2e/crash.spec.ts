@@ -7,6 +7,7 @@ import { expect } from "@playwright/test";
 import { createConnection, type RowDataPacket } from "mysql2/promise";
 
 import { must } from "../core/must";
+import { draws } from "../core/testing/draws";
 import { readSchema, startMariaDb } from "../scripts/lib/mariadb.mjs";
 import { freePort, sleep } from "../scripts/lib/system.mjs";
 import {
@@ -114,7 +115,7 @@ test("kill -9 of the app and of the database in the middle of a sheet loses noth
       "Look over before the inspection",
     );
     const seen = new Set<number>();
-    for (let wait = 100; !seen.has(sheets.length); wait *= 1.5) {
+    for (let wait = 100; !seen.has(sheets.length); wait *= draws(2, 1.2)) {
       const gone = new Promise((resolve) => app.once("exit", resolve));
       const form = { intent: "sign", customer: "typed", customerName: "Kim Tern", password: PASSWORD };
       const others = sheets.slice(1).map((id, i) => [`others[${i}].id`, id] as const);

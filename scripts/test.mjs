@@ -149,10 +149,13 @@ function browserLanes() {
   const second = [
     "access",
     "adding",
+    "alarm",
     "database",
+    "editor",
     "first-steps",
     "left",
     "locks",
+    "measure",
     "people",
     "practice",
     "procedures",
