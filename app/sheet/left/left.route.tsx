@@ -102,16 +102,18 @@ export default function Left({ loaderData, actionData }: Route.ComponentProps) {
           action={(one) => (
             <div className="w-full">
               <Why because={wantedWhy(one, dayOf(one.arisenAt), today)} summary="Why this day?" />
-              {one.workDutyId && (
-                <Link to={`/duties/${one.workDutyId}`} className="btn mr-4">
-                  Open its duty<span className="sr-only">: {one.title}</span>
-                </Link>
-              )}
-              {(one.kind === "finding" || one.kind === "out-of-limit") && (
-                <Link to={aboutPath(machine.id, one.title)} className="btn mr-4">
-                  Look for its cause<span className="sr-only">: {one.title}</span>
-                </Link>
-              )}
+              <div className="flex flex-wrap gap-2">
+                {one.workDutyId && (
+                  <Link to={`/duties/${one.workDutyId}`} className="btn">
+                    Open its duty<span className="sr-only">: {one.title}</span>
+                  </Link>
+                )}
+                {(one.kind === "finding" || one.kind === "out-of-limit") && (
+                  <Link to={aboutPath(machine.id, one.title)} className="btn">
+                    Look for its cause<span className="sr-only">: {one.title}</span>
+                  </Link>
+                )}
+              </div>
               {mayChange(one) && <ItemForms one={one} people={people} lead={lead} answer={actionData} />}
             </div>
           )}
