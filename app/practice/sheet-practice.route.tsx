@@ -9,7 +9,7 @@ import {
   sheetSteps,
   type StepRef,
 } from "@core";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo } from "react";
 import { Form, Link, redirect } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 
@@ -37,11 +37,11 @@ import { titleOf } from "~/ui/title-of";
 import { useHydrated } from "~/ui/use-hydrated";
 
 import type { Route } from "./+types/sheet-practice.route";
-import { keepPractice, keptPractice } from "./kept-practice";
 import { beginSheet, handIn, runOf } from "./practice.server";
 import { PracticeChoices } from "./practice-choices";
 import { beginSheetSchema, handInSchema, practiceSchema } from "./practice-schemas";
 import { SheetShows } from "./sheet-shows";
+import { useSoFar } from "./use-so-far";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: titleOf(loaderData, (data) => `Practice: ${data.procedure.title}`, "Practice") },
@@ -80,16 +80,11 @@ const NOBODY = new Set<string>();
  * A sheet on a machine that does not exist: every tap works as on the real one. Tried only, nothing is kept; practised, the machine
  * shows what there is to be read and seen, its time goes on with the work, and it is judged when it is handed in.
  */
-export default function SheetPractice(props: Route.ComponentProps) {
-  const hydrated = useHydrated();
-  // What this device has kept is not known before.
-  return <Practised key={hydrated ? "with what is kept" : "without"} hydrated={hydrated} {...props} />;
-}
-
-function Practised({ loaderData, actionData, hydrated }: Route.ComponentProps & { hydrated: boolean }) {
+export default function SheetPractice({ loaderData, actionData }: Route.ComponentProps) {
   const { procedure, draft, today, run } = loaderData;
   const me = useMe();
-  const { entries, setEntries, ahead, setAhead, options, setOptions } = useSoFar(loaderData, hydrated);
+  const hydrated = useHydrated();
+  const { entries, setEntries, ahead, setAhead, options, setOptions } = useSoFar(procedure, run);
   const state = useMemo(() => foldRun(procedure, entries), [procedure, entries]);
   const machine = useMemo(() => ({ options, slots: {} }), [options]);
   const facts = useMemo(() => ({ machine, instruments: [], today }), [machine, today]);
@@ -193,22 +188,6 @@ function Practised({ loaderData, actionData, hydrated }: Route.ComponentProps & 
   );
 }
 
-/** What was done so far, and how far the machine's time is ahead; what is judged is kept on this device. */
-function useSoFar(
-  { procedure, run }: Pick<Route.ComponentProps["loaderData"], "procedure" | "run">,
-  hydrated: boolean,
-) {
-  const [kept] = useState(() => (run && hydrated ? keptPractice(run.id) : null));
-  const [entries, setEntries] = useState<RunEvent[]>(kept?.entries ?? []);
-  // While nobody was at it, the machine's time stood still.
-  const [ahead, setAhead] = useState(() => behind(kept?.entries));
-  const [options, setOptions] = useState<string[]>(kept?.options ?? procedure.options.map((one) => one.id));
-  useEffect(() => {
-    if (run && entries.length > 0) keepPractice(run.id, { entries, options });
-  }, [run, entries, options]);
-  return { entries, setEntries, ahead, setAhead, options, setOptions };
-}
-
 function NothingOpen({ missing, findings }: { missing: readonly string[]; findings: number }) {
   return (
     <div className="panel p-6">
@@ -219,12 +198,6 @@ function NothingOpen({ missing, findings }: { missing: readonly string[]; findin
       </p>
     </div>
   );
-}
-
-/** Milliseconds from now to the last entry. */
-function behind(entries: readonly RunEvent[] = []): number {
-  const last = entries[entries.length - 1];
-  return last ? Date.parse(last.at) - serverClock.now().at : 0;
 }
 
 /** Minutes since one moment, at another; none before the first. */
