@@ -19,9 +19,8 @@ const bruteForce = (problem: DayProblem): DayPlan =>
 const measures = ({ lateMinutes, endAt, travelMinutes }: DayPlan) => ({ lateMinutes, endAt, travelMinutes });
 
 it("of up to seven sites no order is better than the planned one, however few nodes it may look at", () => {
-  for (let seed = 0; seed < draws(4, 400); seed++) {
-    // Every order of one more is six times as long: now and then, and the longest only when there is time.
-    const problem = drawnDay(seed, { sites: [2, seed % 8 === 3 ? draws(5, 6) : draws(4, 5)], jobs: 12 });
+  for (let seed = 0; seed < draws(6, 400); seed++) {
+    const problem = drawnDay(seed, { sites: [2, seed === 3 ? 6 : 5], jobs: 12 });
     const best = measures(bruteForce(problem));
     expect({ seed, ...measures(planDay(problem, { nodeLimit: 400 })) }).toEqual({ seed, ...best });
   }

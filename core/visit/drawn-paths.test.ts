@@ -8,7 +8,7 @@ import { TestLog } from "../sheet/testing/runs";
 import { draws } from "../testing/draws";
 import { checkVisit, packVisit, procedurePhases, remainingPhases, visitJobs, type VisitProblem } from "./index";
 
-const DRAWS = draws(25, 3000);
+const DRAWS = draws(60, 3000);
 const MACHINES = [{ options: [] }, { options: ["extra"] }];
 const RESOURCES = [{ id: "sink", capacity: 1 }];
 

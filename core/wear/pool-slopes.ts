@@ -34,9 +34,7 @@ export function poolSlopes(groups: readonly { id: string; slope: number; slopeSe
   if (own.length === 0)
     throw new CoreError("missing", "groups", "None of them has a slope of its own: three values of one are needed.");
   const between = betweenGroups(own);
-  const weights = own.map(({ variance }) => 1 / (between + variance));
-  const total = weights.reduce((all, one) => all + one, 0);
-  const mean = own.reduce((all, { slope }, i) => all + ((weights[i] ?? 0) / total) * slope, 0);
+  const { mean, total } = weighted(own, between);
   return {
     mean,
     between,
@@ -58,10 +56,18 @@ export function poolSlopes(groups: readonly { id: string; slope: number; slopeSe
 /** The method of moments: what Cochran's Q has more than its degrees of freedom. */
 function betweenGroups(own: readonly { slope: number; variance: number }[]): number {
   if (own.length < 2) return 0;
-  const weights = own.map(({ variance }) => 1 / variance);
-  const total = weights.reduce((all, one) => all + one, 0);
-  const squares = weights.reduce((all, one) => all + one ** 2, 0);
-  const fixed = own.reduce((all, { slope }, i) => all + ((weights[i] ?? 0) / total) * slope, 0);
-  const q = own.reduce((all, { slope }, i) => all + (weights[i] ?? 0) * (slope - fixed) ** 2, 0);
+  const { mean, total } = weighted(own, 0);
+  const squares = own.reduce((all, { variance }) => all + variance ** -2, 0);
+  const q = own.reduce((all, { slope, variance }) => all + (slope - mean) ** 2 / variance, 0);
   return Math.max(0, (q - (own.length - 1)) / (total - squares / total));
+}
+
+/** Mean of the slopes, each by how well it is known, and the sum of what they weigh. */
+function weighted(
+  own: readonly { slope: number; variance: number }[],
+  between: number,
+): { mean: number; total: number } {
+  const total = own.reduce((all, { variance }) => all + 1 / (between + variance), 0);
+  const mean = own.reduce((all, { slope, variance }) => all + slope / (between + variance) / total, 0);
+  return { mean, total };
 }

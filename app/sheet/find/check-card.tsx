@@ -3,7 +3,7 @@ import type { OpenCheck, RunEventBody, SheetStep, Step } from "@core";
 import { Actions } from "~/sheet/steps/actions";
 
 import { ReasonDialog } from "../reason-dialog";
-import { CARD_TITLE } from "../use-heading-focus";
+import { CardTitle } from "./card-title";
 
 /** One check, large: what to do, and a button for each thing that it can show. */
 export function CheckCard({
@@ -28,13 +28,7 @@ export function CheckCard({
   const finds = [...check.finds].sort((a, b) => rank(a.cause) - rank(b.cause));
   return (
     <section aria-label={check.title}>
-      <h3
-        id={CARD_TITLE}
-        tabIndex={-1}
-        className="scroll-mt-28 text-xl font-semibold outline-none sm:scroll-mt-44 sm:text-2xl"
-      >
-        {check.title}
-      </h3>
+      <CardTitle>{check.title}</CardTitle>
       <p className="mt-1 text-lg">{check.how}</p>
       <p className="mt-3 mb-2 font-semibold">What does it show?</p>
       <ul className="mb-3 grid gap-2 sm:grid-cols-2">

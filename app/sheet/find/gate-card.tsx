@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Actions } from "~/sheet/steps/actions";
 import { bothDegrees, GateTicks } from "~/sheet/steps/gate-ticks";
 
-import { CARD_TITLE } from "../use-heading-focus";
+import { CardTitle } from "./card-title";
 
 /** What has to be true before a check: into a state of the machine, or out of it. */
 export function GateCard({
@@ -25,13 +25,7 @@ export function GateCard({
   const isReady = ticks.every((text) => ticked[text]);
   return (
     <section aria-label={state.name}>
-      <h3
-        id={CARD_TITLE}
-        tabIndex={-1}
-        className="scroll-mt-28 text-xl font-semibold outline-none sm:scroll-mt-44 sm:text-2xl"
-      >
-        {way === "in" ? `First: ${state.name}` : `First: end of “${state.name}”`}
-      </h3>
+      <CardTitle>{way === "in" ? `First: ${state.name}` : `First: end of “${state.name}”`}</CardTitle>
       <p className="mt-1 mb-3 text-ink-soft">For “{forCheck}”.</p>
       {(check?.cautions ?? []).map((text) => (
         <p key={text} className="mb-2 border-2 border-ink p-3 font-semibold">
