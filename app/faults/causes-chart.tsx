@@ -16,7 +16,8 @@ export default function CausesChart({ rows }: { rows: readonly CauseRow[] }) {
   }));
   const tick = { fontSize: 12, fill: "var(--ink-soft)" };
   return (
-    <div aria-hidden="true" className="h-80">
+    // A phone has no room for names under the bars: they stand in the table, in the same order.
+    <div aria-hidden="true" className="h-80 max-sm:[&_.recharts-xAxis-tick-labels]:hidden">
       <ResponsiveContainer width="100%" height="100%">
         <ComposedChart data={points} margin={{ top: 8, right: 0, bottom: 64, left: 48 }} accessibilityLayer={false}>
           <CartesianGrid vertical={false} stroke="var(--line)" />
