@@ -12,6 +12,7 @@ const ROOMS = [
   "duties",
   "machines",
   "stores",
+  "wear",
   "sheet",
   "faults",
   "practice",

@@ -23,6 +23,7 @@ import { beforeWeCome } from "./migrations/0019-before-we-come";
 import { breaks } from "./migrations/0020-breaks";
 import { faults } from "./migrations/0021-faults";
 import { practiceAndCodes } from "./migrations/0022-practice-and-codes";
+import { wear } from "./migrations/0023-wear";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -54,6 +55,7 @@ const MIGRATIONS: Migration[] = [
   breaks,
   faults,
   practiceAndCodes,
+  wear,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

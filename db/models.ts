@@ -11,6 +11,7 @@ import * as people from "./tables/people";
 import * as register from "./tables/register";
 import * as sheets from "./tables/sheets";
 import * as stores from "./tables/stores";
+import * as wear from "./tables/wear";
 
 /** Every table, by the name of its model. */
 export const TABLES = {
@@ -46,6 +47,9 @@ export const TABLES = {
   Completion: duties.completions,
   Pause: duties.pauses,
   OpenItem: duties.openItems,
+  SlotFit: wear.slotFits,
+  WearValue: wear.wearValues,
+  WearLine: wear.wearLines,
   Sheet: sheets.sheets,
   LogEntry: sheets.logEntries,
   SheetMinutes: sheets.sheetMinutes,

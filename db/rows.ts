@@ -9,4 +9,5 @@ export type * from "./tables/stores";
 export type * from "./tables/outside";
 export type * from "./tables/jobs";
 export type * from "./tables/messages";
+export type * from "./tables/wear";
 export type * from "./values";

@@ -1,4 +1,4 @@
-import type { Lead, NotUntil, Trigger } from "../core/index";
+import type { Lead, NotUntil, Trigger, WearLine } from "../core/index";
 
 /** What columns hold that have a shape of their own. */
 
@@ -35,6 +35,15 @@ export interface ImportAnswers {
 
 /** What a record is found by and may have several of. */
 export type LinkKind = "person" | "item" | "lot" | "instrument" | "exception" | "word";
+
+/** How much it costs when a part of a machine fails: the firm says what each comes to. */
+export type Criticality = "low" | "usual" | "high";
+
+/** A line of wear as it is foreseen from, with how much of its slope is its own and of how many pieces the rest. */
+export interface StoredLine extends WearLine {
+  ownWeight: number;
+  pieces: number;
+}
 
 /** How far long work is. `stopped`: whoever asked for it wants it no more. */
 export type JobState = "waiting" | "running" | "done" | "failed" | "stopped";

@@ -133,6 +133,7 @@ describe("what only format version 2 has", () => {
         { ...wears, slots: [] },
         { ...wears, per: undefined },
         { ...wears, side: "l" },
+        { ...wears, worst: false },
       ],
     ],
   ];

@@ -1,4 +1,5 @@
 /** Brings the schema of DATABASE_URL up to date, and writes what an older version kept no summaries of. */
+import { keepMissingWear } from "../app/sheet/log/wear-missing.server";
 import { summariseMissing } from "../app/sheet/summaries/summaries.server";
 import { connect, migrate, setDb } from "../db/index";
 
@@ -18,6 +19,13 @@ try {
     shown = done;
     process.stdout.write(`  ${done.toLocaleString("en")} records can be found so far\n`);
   });
+  shown = 0;
+  const looked = await keepMissingWear(new Date(), (done) => {
+    if (done - shown < 1000) return;
+    shown = done;
+    process.stdout.write(`  ${done.toLocaleString("en")} sheets looked through for wear so far\n`);
+  });
+  if (looked > 0) process.stdout.write(`Wear is foreseen from ${looked.toLocaleString("en")} sheets.\n`);
   if (written > 0) process.stdout.write(`${written.toLocaleString("en")} records can be found now.\n`);
 } finally {
   await db.close();

@@ -7,7 +7,9 @@ import { sendMessages } from "~/kit/messages/messages.server";
 import { takeLease } from "~/kit/server/leases.server";
 import { logError } from "~/kit/server/log.server";
 import { sendDigests } from "~/round/firm/digest.server";
+import { keepMissingWear } from "~/sheet/log/wear-missing.server";
 import { summariseMissing } from "~/sheet/summaries/summaries.server";
+import { anyStale, foreseeStale } from "~/wear/foresee.server";
 
 const EVERY_MS = 1000;
 /** Soon again makes no sense while the database is away. */
@@ -15,6 +17,8 @@ const AFTER_FAULT_MS = 10_000;
 /** While processes of an older version still run, they close sheets without a summary. */
 const CATCH_UP_MS = 600_000;
 const CATCH_UP_LEASE = "summaries";
+const WEAR_LEASE = "wear";
+const WEAR_LEASE_MS = 60_000;
 const LOOKED_BACK_MS = 7 * 86_400_000;
 
 /**
@@ -37,6 +41,11 @@ export function startJobs(): () => Promise<void> {
       await runJobs(BUNDLES, holder, stopping);
     }),
     new Loop("Messages", () => sendMessages(holder, new Date(), { stopping })),
+    // One process is enough, and two would only wait for each other.
+    new Loop("Wear", async () => {
+      if ((await anyStale(new Date())) && (await takeLease(WEAR_LEASE, holder, WEAR_LEASE_MS, new Date())))
+        await foreseeStale(new Date());
+    }),
   ];
   return async () => {
     stopped = true;
@@ -89,5 +98,6 @@ async function tidyUp(holder: string): Promise<void> {
   if (!(await takeLease(CATCH_UP_LEASE, holder, CATCH_UP_MS, now))) return;
   await clearOldJobs(now);
   await summariseMissing(new Date(now.getTime() - LOOKED_BACK_MS));
+  await keepMissingWear(now);
   await sendDigests(now);
 }

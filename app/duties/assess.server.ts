@@ -47,7 +47,16 @@ export async function assessMachines(machineIds: readonly string[], now: Date, t
     });
   for (const facts of await factsOf(machineIds, tx)) changed.push(...changedDuties(facts, now));
   await storeChanged(changed, now, tx);
+  await markWearStale(machineIds, tx);
   return changed.length;
+}
+
+/** What is foreseen of the machines' parts depends on the same facts: it is worked out anew when somebody looks. */
+async function markWearStale(machineIds: readonly string[], tx?: Transaction): Promise<void> {
+  await getDb().models.WearLine.update(
+    { stale: true },
+    { where: { machineId: [...machineIds], current: true }, transaction: tx ?? null },
+  );
 }
 
 function changedDuties(facts: MachineFacts, now: Date): (StoredDue & { id: string })[] {
@@ -130,6 +139,12 @@ export async function assessAll(
         const all = await factsOf(ids, tx);
         const rows = all.flatMap((facts) => changedDuties(facts, now));
         await storeChanged(rows, now, tx);
+        const moved = new Set(rows.map((row) => row.id));
+        const changed = all.filter((facts) => facts.duties.some((duty) => moved.has(duty.id)));
+        await markWearStale(
+          changed.map((facts) => facts.machineId),
+          tx,
+        );
         return [all.reduce((sum, facts) => sum + facts.duties.length, 0), rows.length];
       });
       total.machines += ids.length;

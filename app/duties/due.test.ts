@@ -81,6 +81,7 @@ describe("what is stored says the same as the engine, day after day", () => {
     events: [],
     pauses: [],
     left: [],
+    wear: [],
     calendar: () => ({ closedWeekdays: [], closed: [] }),
   };
 

@@ -2,14 +2,17 @@ import {
   addDays,
   type Completion,
   creditCovered,
+  dayOfUse,
   type DueInput,
   idleAheadDays,
+  lineCrossing,
   nextOpenDay,
   type PauseSpan,
   type Plan,
   type SiteCalendar,
+  type Trigger,
 } from "@core";
-import { type DutyRow, getDb, type Transaction } from "@db";
+import { type DutyRow, getDb, Op, type Transaction, type WearLineRow } from "@db";
 
 import { siteCalendar } from "~/kit/days/site-calendar.server";
 import { grouped } from "~/kit/grouped";
@@ -30,6 +33,8 @@ export interface MachineFacts {
   pauses: (PauseSpan & { dutyId: string | null })[];
   /** Days by which what was left open is wanted, with the duty that does it. */
   left: { dutyId: string; on: string }[];
+  /** Lines of wear that are sure enough to foretell a day. */
+  wear: Pick<WearLineRow, "reading" | "line" | "useNow" | "rate" | "asOf">[];
   /** Closed days of its site, for duties before standing idle and second halves. */
   calendar: (from: string, until: string) => SiteCalendar;
 }
@@ -46,7 +51,7 @@ interface Dated {
   value: number;
 }
 
-/** Reads the facts of machines: nine indexed queries, however many machines are asked for. */
+/** Reads the facts of machines: ten indexed queries, however many machines are asked for. */
 export async function factsOf(machineIds: readonly string[], tx?: Transaction): Promise<MachineFacts[]> {
   if (machineIds.length === 0) return [];
   const { models } = getDb();
@@ -54,7 +59,7 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
   const machines = await sql.machinesWithSites({ machineIds }, tx);
   // Side by side: none needs another, and together they wait for the database once. In a transaction they queue on its
   // connection.
-  const [dutyRows, completionRows, meterRows, readingRows, occurrenceRows, pauseRows, closureRows, leftRows] =
+  const [dutyRows, completionRows, meterRows, readingRows, occurrenceRows, pauseRows, closureRows, leftRows, wearRows] =
     await Promise.all([
       models.Duty.findAll(options),
       sql.recentCompletions({ machineIds }, tx),
@@ -79,6 +84,12 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
       models.OpenItem.findAll({
         attributes: ["machineId", "workDutyId", "wantedBy"],
         where: { machineId: [...machineIds], closedAt: null },
+        raw: true,
+        transaction: tx,
+      }),
+      models.WearLine.findAll({
+        attributes: ["machineId", "reading", "line", "useNow", "rate", "asOf"],
+        where: { machineId: [...machineIds], current: true, crossesTo: { [Op.ne]: null } },
         raw: true,
         transaction: tx,
       }),
@@ -113,6 +124,7 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
       workDutyId === null ? [] : [{ machineId, dutyId: workDutyId, on: wantedBy }],
     ),
   );
+  const wear = byMachine(wearRows);
   const closures = byMachine(
     closureRows.map(({ siteId, fromOn, toOn }) => ({ machineId: siteId, from: fromOn, to: toOn })),
   );
@@ -133,6 +145,7 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
       events: [...(events.get(id) ?? []), ...emitted(own, credited, calendar)],
       pauses: pauses.get(id) ?? [],
       left: left.get(id) ?? [],
+      wear: wear.get(id) ?? [],
       calendar,
     };
   });
@@ -207,7 +220,7 @@ function emitted(
 /** The due engine's input for one duty. */
 export function dueInput(
   plan: Pick<DutyRow, "id" | "startOn" | "rules" | "hardStop">,
-  facts: Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar" | "left">,
+  facts: Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar" | "left" | "wear">,
   today: string,
 ): DueInput {
   const { triggers, notice, warning, intervalFactor, idleDays } = plan.rules;
@@ -230,6 +243,7 @@ export function dueInput(
     events = wanted.map(({ on }) => ({ event: LEFT_OPEN, on: on < plan.startOn ? plan.startOn : on }));
     completions = [];
   }
+  const forecasts = foretold(triggers, facts.wear);
   const pauses = facts.pauses.filter((pause) => pause.dutyId === null || pause.dutyId === plan.id);
   return {
     plan: {
@@ -248,12 +262,32 @@ export function dueInput(
     events,
     today,
     ...(pauses.length > 0 ? { pauses } : {}),
+    ...(forecasts ? { forecasts } : {}),
   };
+}
+
+/** Days on which readings are foretold to pass the limits of a duty's conditions: of several parts the first that does. */
+function foretold(triggers: readonly Trigger[], wear: MachineFacts["wear"]): DueInput["forecasts"] {
+  const found: NonNullable<DueInput["forecasts"]> = {};
+  for (const trigger of triggers) {
+    if (trigger.kind !== "condition") continue;
+    for (const { reading, line, ...use } of wear) {
+      const limit = line?.worse === "up" ? trigger.above : trigger.below;
+      if (reading !== trigger.reading || !line || limit === undefined) continue;
+      const crossing = lineCrossing(line, limit);
+      const on = crossing && dayOfUse(use, crossing.at);
+      if (!crossing || on === null || crossing.high === null) continue;
+      const before = found[reading];
+      const [low, high] = [dayOfUse(use, crossing.low) ?? on, dayOfUse(use, crossing.high) ?? on];
+      if (!before || on < before.on) found[reading] = { on, low, high };
+    }
+  }
+  return Object.keys(found).length === 0 ? undefined : found;
 }
 
 /** Facts of a machine about which nothing is known yet but its site. */
 export function noFacts(
   calendar: MachineFacts["calendar"],
-): Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar" | "left"> {
-  return { completions: [], meters: {}, readings: {}, events: [], pauses: [], left: [], calendar };
+): Pick<MachineFacts, "completions" | "meters" | "readings" | "events" | "pauses" | "calendar" | "left" | "wear"> {
+  return { completions: [], meters: {}, readings: {}, events: [], pauses: [], left: [], wear: [], calendar };
 }

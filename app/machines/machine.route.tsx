@@ -201,6 +201,9 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
         <Link to={`/machines/${machine.id}/trail`} className="btn">
           Trail
         </Link>
+        <Link to={`/machines/${machine.id}/wear`} className="btn">
+          Wear
+        </Link>
         <Link to={`/book?${new URLSearchParams({ machine: machine.tag })}`} className="btn">
           Records
         </Link>

@@ -66,6 +66,9 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
         <Link to="/machines/faults" className="btn">
           Faults
         </Link>
+        <Link to="/machines/wear" className="btn">
+          Wear
+        </Link>
         <Link to="/machines/readings" className="btn">
           Readings
         </Link>

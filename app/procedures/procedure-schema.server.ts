@@ -164,6 +164,7 @@ const STEPS = {
         slots: yup.array(slug.required()).min(1).max(50).required(),
         per: slug.required(),
         worse: oneOf("up", "down").required(),
+        worst: yup.boolean().strict().oneOf([true]).optional(),
       })
       .noUnknown()
       .default(undefined)

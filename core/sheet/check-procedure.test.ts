@@ -143,6 +143,10 @@ describe("a fault says what is wrong where", () => {
     [wear({ slots: ["l", "top"] }), 'steps[1].wears: "it" names the slot "top", which "blade" does not have.'],
     [wear({ slots: ["l", "l"] }), 'steps[1].wears: "it" names a slot twice.'],
     [wear({ slots: ["l"] }), 'steps[1].wears: "it" has 2 points and 1 slots: each point tells the wear of one.'],
+    [
+      { ...wear({ worst: true }), points: undefined },
+      'steps[1].wears: "it" tells of the worst of its points, and has none.',
+    ],
     [wear({ per: "prints" }), 'steps[1].wears: "it" wears by the meter "prints", which is not on the meter list.'],
     [
       { kind: "repeat", from: "proof", question: "?", clean: "y", again: "n" },

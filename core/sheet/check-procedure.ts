@@ -171,7 +171,7 @@ function checkMeasure(step: StepOf<"measure">, { meters, procedure }: Known, fau
 /** Its part, where it is, and what it wears by. */
 function checkWear(
   step: StepOf<"measure">,
-  { item, slots, per }: WearReading,
+  { item, slots, per, worst }: WearReading,
   { meters, procedure }: Pick<Known, "meters" | "procedure">,
   fault: Fault,
 ): void {
@@ -184,7 +184,8 @@ function checkWear(
     if (!part.slots.some((one) => one.id === slot))
       fault("wears", `names the slot "${slot}", which "${part.item}" does not have.`);
   if (new Set(slots).size < slots.length) fault("wears", "names a slot twice.");
-  if (step.points && step.points.length !== slots.length)
+  if (worst === true && !step.points) fault("wears", "tells of the worst of its points, and has none.");
+  if (step.points && worst !== true && step.points.length !== slots.length)
     fault("wears", `has ${step.points.length} points and ${slots.length} slots: each point tells the wear of one.`);
   if (per !== "day" && !meters.has(per)) fault("wears", `wears by the meter "${per}", which is not on the meter list.`);
 }

@@ -238,6 +238,8 @@ export interface WearReading {
   per: string;
   /** The side on which it gets worse. */
   worse: "up" | "down";
+  /** Its points are several places of each slot, of which the worst counts. */
+  worst?: true;
 }
 
 /** One way among several that practitioners stand by. */

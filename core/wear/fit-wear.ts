@@ -1,10 +1,7 @@
 import { CoreError } from "../errors";
 import { requireList, requireRecord } from "../inputs";
 import { requireFinite, requireNotNegative, requirePositive, requirePositiveWhole } from "../numbers";
-import { studentCdf, studentQuantile } from "./student";
-
-/** The side on which a limit is passed. */
-export type Worse = "up" | "down";
+import { type Crossing, LEVEL, lineChance, lineCrossing, lineValue, type WearLine, type Worse } from "./wear-line";
 
 export interface WearPoint {
   /** Days, or a meter's value. */
@@ -12,13 +9,6 @@ export interface WearPoint {
   value: number;
   /** What it weighs beside the others; 1 when not given. */
   weight?: number;
-}
-
-/** Where a line passes its limit; `high` null: its slope is not sure enough for a last place. */
-export interface Crossing {
-  at: number;
-  low: number;
-  high: number | null;
 }
 
 export interface WearFit {
@@ -41,8 +31,6 @@ export interface WearFit {
   crossing: Crossing | null;
 }
 
-/** Share of what is to be expected that lies within a band. */
-const LEVEL = 0.9;
 const FEWEST = 3;
 const MOST = 100_000;
 
@@ -71,7 +59,7 @@ export function fitWear(input: {
   const wanted = worse === undefined ? null : requireSide(worse, "worse");
   const line = leastSquares(points);
   const side = wanted ?? (line.slope < 0 ? "down" : "up");
-  return { ...line, worse: side, crossing: crossingOf(line, limit, level, side) };
+  return { ...line, worse: side, crossing: lineCrossing(lineOf({ ...line, worse: side }), limit, level) };
 }
 
 type Line = Omit<WearFit, "worse" | "crossing">;
@@ -113,21 +101,17 @@ function leastSquares(points: readonly WearPoint[]): Line {
 const sum = <One>(list: readonly One[], of: (one: One) => number): number =>
   list.reduce((all, one) => all + of(one), 0);
 
-/** With u from the mean place: (slope·u − d)² <= t²s²·(1/n + u²/sumSquares), a parabola in u. */
-function crossingOf(line: Line, limit: number, level: number, worse: Worse): Crossing | null {
-  const { slope, intercept, residualSd, n, meanAt, sumSquares } = line;
-  if (slope === 0 || slope > 0 !== (worse === "up")) return null;
-  const d = limit - (intercept + slope * meanAt);
-  const at = meanAt + d / slope;
-  const k = (studentQuantile((1 + level) / 2, n - 2) * residualSd) ** 2;
-  const a = slope ** 2 - k / sumSquares;
-  const root = (k * d ** 2) / sumSquares + (a * k) / n;
-  if (root < 0) return null;
-  // Only just not sure: the other root is beyond all measure.
-  if (a === 0) return d === 0 ? null : { at, low: meanAt + (d ** 2 - k / n) / (2 * slope * d), high: null };
-  const roots = [(slope * d - Math.sqrt(root)) / a, (slope * d + Math.sqrt(root)) / a].sort((x, y) => x - y);
-  const [low = NaN, high = NaN] = roots.map((u) => meanAt + u);
-  return { at, low, high: a > 0 ? high : null };
+function lineOf({ slope, intercept, residualSd, n, meanAt, sumSquares, worse }: Told & { worse: Worse }): WearLine {
+  return {
+    meanAt,
+    level: intercept + slope * meanAt,
+    levelSe: residualSd / Math.sqrt(n),
+    slope,
+    slopeSe: residualSd / Math.sqrt(sumSquares),
+    sd: residualSd,
+    degrees: n - 2,
+    worse,
+  };
 }
 
 /**
@@ -137,12 +121,8 @@ function crossingOf(line: Line, limit: number, level: number, worse: Worse): Cro
  * @throws CoreError `bad-number`, `out-of-range`
  */
 export function predictWear(fit: Told, at: number, level = LEVEL): { value: number; low: number; high: number } {
-  const { slope, intercept, residualSd, n, meanAt, sumSquares } = requireLine(fit);
-  requireFinite(at, "at");
-  const t = studentQuantile((1 + requireLevel(level)) / 2, n - 2);
-  const value = intercept + slope * at;
-  const half = t * residualSd * Math.sqrt(1 + 1 / n + (at - meanAt) ** 2 / sumSquares);
-  return { value, low: value - half, high: value + half };
+  const line = lineOf({ ...requireLine(fit), worse: "up" });
+  return lineValue(line, requireFinite(at, "at"), requireLevel(level));
 }
 
 /**
@@ -153,14 +133,8 @@ export function predictWear(fit: Told, at: number, level = LEVEL): { value: numb
  * @throws CoreError `bad-number`, `out-of-range`
  */
 export function chanceBeyond(fit: Told & Pick<WearFit, "worse">, limit: number, at: number): number {
-  const { slope, intercept, residualSd, n, meanAt, sumSquares } = requireLine(fit);
-  const worse = requireSide(fit.worse, "fit.worse");
-  requireFinite(limit, "limit");
-  requireFinite(at, "at");
-  const past = (worse === "up" ? 1 : -1) * (intercept + slope * at - limit);
-  const se = residualSd * Math.sqrt(1 / n + (at - meanAt) ** 2 / sumSquares);
-  if (se > 0) return studentCdf(past / se, n - 2);
-  return past > 0 ? 1 : past < 0 ? 0 : 0.5;
+  const line = lineOf({ ...requireLine(fit), worse: requireSide(fit.worse, "fit.worse") });
+  return lineChance(line, requireFinite(limit, "limit"), requireFinite(at, "at"));
 }
 
 type Told = Pick<WearFit, "slope" | "intercept" | "residualSd" | "n" | "meanAt" | "sumSquares">;

@@ -1,6 +1,21 @@
-export { type Crossing, chanceBeyond, fitWear, predictWear, type WearFit, type WearPoint } from "./fit-wear";
+export { chanceBeyond, fitWear, predictWear, type WearFit, type WearPoint } from "./fit-wear";
+export { dayOfUse, useOn, type UseNow } from "./day-of-use";
 export { fitWeibull, type WeibullFit } from "./fit-weibull";
 export { type NowOrNext, nowOrNext } from "./now-or-next";
+export { type PieceSums, pieceLine, pieceSums, POOLED_FROM, poolPieces, type WearPool } from "./piece-line";
 export { type PooledSlope, poolSlopes } from "./pool-slopes";
 export { replacementAge } from "./replacement-age";
 export { type AsFound, tuneInterval } from "./tune-interval";
+export { DAYS, type UseLine, useLine } from "./use-line";
+export { type Crossing, lineChance, lineCrossing, lineValue, type WearLine, type Worse } from "./wear-line";
+export { type WearPiece, wearPieces, type WearValue } from "./wear-pieces";
+export {
+  type CameOut,
+  fittedOnSheet,
+  type FittedOnSheet,
+  wearRule,
+  wearRules,
+  type WearRule,
+  wornValues,
+  type WornValue,
+} from "./worn-values";

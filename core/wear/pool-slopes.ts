@@ -33,23 +33,45 @@ export function poolSlopes(groups: readonly { id: string; slope: number; slopeSe
   const own = given.filter(({ variance }) => variance < Infinity);
   if (own.length === 0)
     throw new CoreError("missing", "groups", "None of them has a slope of its own: three values of one are needed.");
+  const pool = poolOf(own);
+  return {
+    mean: pool.mean,
+    between: pool.between,
+    groups: given.map(({ id, slope, variance }) => ({ id, ...drawnTowards(pool, { slope, variance }) })),
+  };
+}
+
+/** What slopes have in common. */
+export interface SlopePool {
+  mean: number;
+  /** Variance of the true slopes about their mean (τ²). */
+  between: number;
+  /** Variance of the mean. */
+  variance: number;
+  /** How many slopes it is of. */
+  of: number;
+}
+
+/** @param own slopes that are known by themselves, at least one */
+export function poolOf(own: readonly { slope: number; variance: number }[]): SlopePool {
   const between = betweenGroups(own);
   const { mean, total } = weighted(own, between);
+  return { mean, between, variance: 1 / total, of: own.length };
+}
+
+/** The best prediction of a slope; of one that is not known by itself (variance Infinity) the mean. */
+export function drawnTowards(
+  { mean, between, variance: ofMean, of }: SlopePool,
+  { slope, variance }: { slope: number; variance: number },
+): { slope: number; se: number; weight: number } {
+  // One alone is what it is.
+  const weight = of === 1 && variance < Infinity ? 1 : between / (between + variance);
+  // Its own part: τ² where it has no slope of its own.
+  const ownPart = variance === Infinity ? between : weight * variance;
   return {
-    mean,
-    between,
-    groups: given.map(({ id, slope, variance }) => {
-      // One alone is what it is.
-      const weight = own.length === 1 && variance < Infinity ? 1 : between / (between + variance);
-      // Its own part: τ² where it has no slope of its own.
-      const ownPart = variance === Infinity ? between : weight * variance;
-      return {
-        id,
-        slope: weight * slope + (1 - weight) * mean,
-        se: Math.sqrt(ownPart + (1 - weight) ** 2 / total),
-        weight,
-      };
-    }),
+    slope: weight * slope + (1 - weight) * mean,
+    se: Math.sqrt(ownPart + (1 - weight) ** 2 * ofMean),
+    weight,
   };
 }
 

@@ -157,7 +157,8 @@ class Drift {
   readonly #random: () => number;
   readonly #since = new Map<string, number>();
   readonly #meters = new Map<string, number>();
-
+  /** How long the piece that is in lasts beside its fellows, by reading. */
+  readonly #lasts = new Map<string, number>();
   readonly #told: Record<string, { daysAgo: number; value: number }[]>;
 
   constructor(random: () => number, told: Record<string, { daysAgo: number; value: number }[]>) {
@@ -178,10 +179,14 @@ class Drift {
   #meter(meter: string, day: number): number {
     const told = this.#told[meter];
     if (told && told.length > 0) {
-      const [first, last] = [must(told[0]), must(told[told.length - 1])];
-      const days = first.daysAgo - last.daysAgo;
-      const perDay = days > 0 ? Math.max(0, last.value - first.value) / days : 0;
-      return Math.max(0, Math.round(last.value - perDay * (YEAR - last.daysAgo - day)));
+      // Between two values that are told; before the first and after the last as between those next to them.
+      const daysAgo = YEAR - day;
+      const later = told.findIndex((one, i) => i > 0 && one.daysAgo <= daysAgo);
+      const after = must(told[later === -1 ? told.length - 1 : later]);
+      const before = told[(later === -1 ? told.length - 1 : later) - 1] ?? after;
+      const days = before.daysAgo - after.daysAgo;
+      const perDay = days > 0 ? Math.max(0, after.value - before.value) / days : 0;
+      return Math.max(0, Math.round(after.value - perDay * (daysAgo - after.daysAgo)));
     }
     const start = this.#meters.get(meter) ?? Math.round(200 + this.#random() * 2000);
     this.#meters.set(meter, start);
@@ -194,16 +199,19 @@ class Drift {
     this.#since.set(step.reading, begun);
     const width = bad - good;
     // About ten months from as new to the limit, where nothing else is told.
-    const worn = good + width * ((day - begun) / days);
+    const worn = good + width * ((day - begun) / (days * (this.#lasts.get(step.reading) ?? 1)));
     const count = step.points?.length ?? step.trials ?? 1;
     const around = (value: number): number =>
       round(value + (this.#random() - 0.5) * Math.abs(width) * 0.08, Math.abs(width), step.unit);
     const values = Array.from({ length: count }, () => around(worn));
-    const past = width > 0 ? worn > bad : worn < bad;
+    const isPast = (value: number): boolean => (width > 0 ? value > bad : value < bad);
+    // A part is renewed by what was read off it; what is set right, by where it stands.
+    const past = step.wears ? values.some(isPast) : isPast(worn);
     if (step.judge === "spread")
       return Array.from({ length: count }, () => round(1.265 + (this.#random() - 0.5) * 0.02, 0.05));
     if (!past) return step.stage === "as-left" ? Array.from({ length: count }, () => around(good)) : values;
     this.#since.set(step.reading, day);
+    if (step.wears) this.#lasts.set(step.reading, 0.8 + this.#random() * 0.4);
     const fixed = Array.from({ length: count }, () => around(good));
     return step.stage === "as-left" ? fixed : step.retest ? [...values, ...fixed] : values;
   }

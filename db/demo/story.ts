@@ -1,5 +1,5 @@
-import { must } from "../../core/must";
 import type { SheetScript } from "./simulate-sheet";
+import { sweeperYear } from "./sweeper-year";
 
 /** The made-up year of the demo firm, in days before today. Names, numbers and events are invented. */
 
@@ -232,10 +232,26 @@ export const SHEETS: { tag: string; procedure: string; daysAgo: number; by: stri
     by: "mira",
     script: { readings: { "run-counter": [950] } },
   },
-  ...sweeperDays("HH-2001", "mira", [30, 22, 15, 9, 4, 2, 1], 1210, [2.9, 2.8, 2.75, 2.6, 2.5, 2.45, 2.4]),
-  ...sweeperDays("HH-2002", "tove", [28, 19, 11, 6], 2904, [2.5, 2.4, 2.25, 2.15]),
-  ...sweeperDays("HH-6002", "mira", [26, 17, 8, 1], 640, [3.1, 3.05, 3, 2.95]),
-  ...sweeperDays("HH-8001", "tove", [25, 14, 7, 3], 388, [3.3, 3.25, 3.2, 3.2]),
+  ...sweeperYear("HH-2001", "mira", {
+    ...{ hours: 1210, perDay: 1.45, loss: 0.0125 },
+    days: [30, 22, 15, 9, 4, 2, 1],
+    bristle: [2.9, 2.8, 2.75, 2.6, 2.5, 2.45, 2.4],
+  }),
+  ...sweeperYear("HH-2002", "tove", {
+    ...{ hours: 2904, perDay: 1, loss: 0.017 },
+    days: [28, 19, 11, 6],
+    bristle: [2.5, 2.4, 2.25, 2.15],
+  }),
+  ...sweeperYear("HH-6002", "mira", {
+    ...{ hours: 640, perDay: 0.8, loss: 0.009 },
+    days: [26, 17, 8, 1],
+    bristle: [3.1, 3.05, 3, 2.95],
+  }),
+  ...sweeperYear("HH-8001", "tove", {
+    ...{ hours: 388, perDay: 0.95, loss: 0.008 },
+    days: [25, 14, 7, 3],
+    bristle: [3.3, 3.25, 3.2, 3.2],
+  }),
 ];
 
 /** Visits that ended without the work. */
@@ -264,20 +280,3 @@ export const OUTCOMES: {
     reason: "No bearing pair on the van, feeler already tight",
   },
 ];
-
-function sweeperDays(tag: string, by: string, daysAgo: number[], hours: number, bristle: number[]) {
-  return daysAgo.map((days, i) => ({
-    tag,
-    procedure: "ride-on-sweeper-daily",
-    daysAgo: days,
-    by,
-    script: {
-      readings: {
-        "running-hours": [hours + i * 7],
-        "main-broom-bristle": [must(bristle[i]) + 0.05, must(bristle[i]), must(bristle[i]) + 0.1],
-        "side-broom-bristle": [3.4 - i * 0.05, 3.3 - i * 0.05],
-        "polish-mark": i % 3 === 1 ? [0.7, 1.1] : [1.2],
-      },
-    } satisfies SheetScript,
-  }));
-}

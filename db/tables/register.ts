@@ -1,5 +1,5 @@
 import { bytes, day, flag, instant, json, longText, real, type RowOf, table, text, uuid, whole } from "../columns";
-import type { Contact, ImportAnswers, ImportAsks, Retirement } from "../values";
+import type { Contact, Criticality, ImportAnswers, ImportAsks, Retirement } from "../values";
 
 export const customers = table("customers", {
   id: uuid().key(),
@@ -78,6 +78,8 @@ export const machines = table("machines", {
   /** Day from which it is none of the register's any more; its records stay. */
   retiredOn: day().orNull(),
   retired: json<Retirement>().orNull(),
+  /** How much it costs when a part of it fails. */
+  criticality: text<Criticality>(6).withDefault("usual"),
 });
 export type MachineRow = RowOf<typeof machines>;
 

@@ -20,6 +20,8 @@ export const sheets = table("sheets", {
   openDutyId: uuid().orNull(),
   /** In whose hands the sheet is. */
   heldBy: uuid().orNull(),
+  /** What it says of wear is kept. */
+  wearKept: flag().withDefault(false),
 });
 export type SheetRow = RowOf<typeof sheets>;
 

@@ -78,6 +78,7 @@ export async function addMachine(actor: Actor, input: NewMachine, now: Date): Pr
     toCheck: actor.role !== "lead",
     retiredOn: null,
     retired: null,
+    criticality: "usual",
   };
   const like = await likeOf(input.like, family);
   const duties = await firstDuties(machine, site, like, now);

@@ -354,6 +354,7 @@ function machineRow(record: MachineRecord, siteId: string, id: string, now: Date
     toCheck: false,
     retiredOn: null,
     retired: null,
+    criticality: "usual",
   };
 }
 

@@ -129,6 +129,7 @@ const MEASURE_NEWER = [
         },
         must,
       ),
+      f("worst", "The points are several places of each: the worst counts", "yes"),
     ],
   }),
 ];

@@ -93,6 +93,7 @@ export async function moveDuties(
     throw new Refusal(409, "pinned", `“${stays.title}” is pinned to ${stays.on}. Unpin it there first.`);
   const ids = rows.map((row) => row.dutyId);
   await sql.putOnDay({ dutyIds: ids, on, personId: on === null ? null : personId }, tx);
+  await sql.markWearStale({ dutyIds: ids }, tx);
   await voidFigures([...rows, { on, personId }], tx);
   // What was held for a duty on that day is free again when it goes elsewhere.
   const moved = rows

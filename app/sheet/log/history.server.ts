@@ -6,6 +6,9 @@ import { contentHash } from "~/kit/server/content-hash.server";
 import { addAllToChain, vouchedFor } from "~/kit/server/record-chain.server";
 import { sheetTitle } from "~/sheet/sheet-title";
 import { type ClosedSheet, storeSummaries } from "~/sheet/summaries/summaries.server";
+import { fitMachines } from "~/wear/fit-lines.server";
+import { foreseeMachines } from "~/wear/foresee.server";
+import { keepWear } from "~/wear/settle-wear.server";
 
 import { storeSheetMinutes } from "./minutes.server";
 import { itemsOfPast } from "./settle-items.server";
@@ -31,7 +34,10 @@ const CHUNK = 100;
  * @throws when a sheet is not signed
  */
 export async function storePastSheets(sheets: readonly PastSheet[], now: Date): Promise<void> {
-  for (let from = 0; from < sheets.length; from += CHUNK) await storeChunk(sheets.slice(from, from + CHUNK), now);
+  const worn = new Set<string>();
+  for (let from = 0; from < sheets.length; from += CHUNK) await storeChunk(sheets.slice(from, from + CHUNK), worn, now);
+  await fitMachines([...worn], now);
+  await foreseeMachines([...worn], now);
   await itemsOfPast([...new Set(sheets.map((one) => one.machineId))], now);
 }
 
@@ -56,7 +62,8 @@ function folded(sheet: PastSheet) {
 
 type Folded = ReturnType<typeof folded>;
 
-async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void> {
+/** @param worn machines are added of whose parts something is said */
+async function storeChunk(sheets: readonly PastSheet[], worn: Set<string>, now: Date): Promise<void> {
   const all = sheets.map(folded);
   await getDb().transact(async (tx) => {
     await storeLogs(all, now, tx);
@@ -64,6 +71,8 @@ async function storeChunk(sheets: readonly PastSheet[], now: Date): Promise<void
     await storeParts(all, tx);
     await storeMinutes(all, tx);
     await storeSummaries(await closedSheets(all, tx), tx);
+    const sheets = all.map(({ sheetId: id, machineId, ...one }) => ({ ...one, sheet: { id, machineId } }));
+    for (const id of await keepWear(sheets, tx)) worn.add(id);
     await addAllToChain(
       all.map((one) => ({
         kind: "record" as const,

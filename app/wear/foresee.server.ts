@@ -1,0 +1,191 @@
+import { addDays, must, poolPieces, type WearPool } from "@core";
+import { type Criticality, getDb, type Transaction, type WearLineRow } from "@db";
+
+import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
+import { dayInZone } from "~/kit/days/site-day";
+import { grouped } from "~/kit/grouped";
+import { hourlyRateCents } from "~/stores/costs/costs.server";
+
+import { foresee, type WearCosts } from "./foresee";
+import { fitMachines } from "./fit-lines.server";
+import { nextVisits, type VisitDuty } from "./visits";
+import { failureFigures, type FailureFigures } from "./wear-costs.server";
+import { type WearProcedure, wearProcedures } from "./wear-procedures.server";
+import * as sql from "./wear.sql";
+
+/** Pieces that one is held against. */
+const POOLED = 5000;
+const LOOKED_AHEAD_DAYS = 440;
+
+/** Pools by name, as they are asked for. */
+export class Pools {
+  readonly #known = new Map<string, WearPool | null>();
+
+  constructor(readonly tx?: Transaction) {}
+
+  async of(names: readonly string[]): Promise<ReadonlyMap<string, WearPool | null>> {
+    for (const name of new Set(names)) {
+      if (this.#known.has(name)) continue;
+      const pieces = await getDb().models.WearLine.findAll({
+        attributes: ["n", "slope", "sumSquares", "residual"],
+        where: { pool: name },
+        limit: POOLED,
+        raw: true,
+        transaction: this.tx ?? null,
+      });
+      this.#known.set(name, poolPieces(pieces));
+    }
+    return this.#known;
+  }
+}
+
+interface Known {
+  procedures: ReadonlyMap<string, WearProcedure>;
+  prices: ReadonlyMap<string, number>;
+  rate: number;
+  figures: FailureFigures;
+}
+
+/**
+ * Works out anew what is foreseen of the parts of machines: from the lines' sums, their fellows, the machine's next visits and what
+ * it costs.
+ *
+ * @returns how many lines that was
+ */
+export async function foreseeMachines(
+  machineIds: readonly string[],
+  now: Date,
+  { tx, pools = new Pools(tx) }: { tx?: Transaction | undefined; pools?: Pools } = {},
+): Promise<number> {
+  if (machineIds.length === 0) return 0;
+  const { models } = getDb();
+  const transaction = tx ?? null;
+  const lines = await models.WearLine.findAll({
+    where: { machineId: [...machineIds], current: true },
+    raw: true,
+    transaction,
+  });
+  if (lines.length === 0) return 0;
+  const ids = [...new Set(lines.map((one) => one.machineId))];
+  const machines = new Map((await sql.machinesWithZones({ machineIds: ids }, tx)).map((one) => [one.id, one]));
+  const duties = await sql.visitDuties({ machineIds: ids }, tx);
+  const known: Known = {
+    procedures: await wearProcedures(
+      duties.map((one) => one.procedureId),
+      tx,
+    ),
+    prices: new Map(
+      (await sql.piecePrices({ ids: [...new Set(lines.map((one) => one.item))] }, tx)).map((one) => [
+        one.id,
+        one.cents,
+      ]),
+    ),
+    rate: await hourlyRateCents(),
+    figures: await failureFigures(),
+  };
+  const meters = await recentMeters(duties, now);
+  const poolOf = await pools.of(lines.map((one) => one.pool));
+  const dutiesOf = grouped(duties, (one) => one.machineId);
+  const rows = lines.map((line) => {
+    const machine = must(machines.get(line.machineId));
+    const own = dutiesOf.get(line.machineId) ?? [];
+    const today = dayInZone(now, machine.timeZone);
+    const repeats = (duty: VisitDuty, after: string, days: number): string[] =>
+      repeatsAfter(
+        duty,
+        after,
+        today,
+        addDays(after, Math.min(days, LOOKED_AHEAD_DAYS)),
+        meters.get(line.machineId) ?? {},
+      );
+    const visits = machine.retired ? [] : nextVisits(line, own, known.procedures, today, repeats);
+    const costs = costsOf(line, own, machine.criticality, known);
+    const foreseen = foresee(line, { pool: poolOf.get(line.pool) ?? null, visits, costs });
+    return {
+      ...line,
+      ...foreseen,
+      slotName: slotName(line, own, known.procedures),
+      listedBy: foreseen.nextChance === null ? -1 : Math.round(foreseen.nextChance * 1e4) / 1e4,
+      listedOn: foreseen.crossesOn ?? NEVER,
+      stale: false,
+    };
+  });
+  await models.WearLine.bulkCreate(rows, { updateOnDuplicate: FORESEEN, transaction });
+  return rows.length;
+}
+
+const FORESEEN = [
+  ...["line", "crossesOn", "crossesFrom", "crossesTo", "nextOn", "nextChance", "secondOn", "secondChance"],
+  ...["plannedCost", "costNow", "costNext", "breakEven", "advice", "stale"],
+  ...["slotName", "listedBy", "listedOn"],
+] as (keyof WearLineRow)[];
+const NEVER = "9999-12-31";
+
+function slotName(
+  { item, slot }: Pick<WearLineRow, "item" | "slot">,
+  duties: readonly VisitDuty[],
+  procedures: ReadonlyMap<string, WearProcedure>,
+): string {
+  const named = duties
+    .flatMap(({ procedureId }) => procedures.get(procedureId)?.parts ?? [])
+    .filter((part) => part.item === item)
+    .flatMap((part) => part.slots)
+    .find(({ id }) => id === slot)?.name;
+  return named ?? slot.replaceAll("-", " ");
+}
+
+/** What renewing the part costs by plan, and when it fails before; all pieces that are renewed together. */
+function costsOf(
+  { item, slot }: Pick<WearLineRow, "item" | "slot">,
+  duties: readonly VisitDuty[],
+  criticality: Criticality,
+  { procedures, prices, rate, figures }: Known,
+): WearCosts {
+  const told = duties.flatMap(({ procedureId }) => procedures.get(procedureId) ?? []);
+  const renew = told
+    .flatMap((one) => one.renews)
+    .filter((one) => one.item === item && one.slots.includes(slot))
+    .reduce<number | null>((least, { minutes }) => Math.min(least ?? minutes, minutes), null);
+  const part = told
+    .flatMap((one) => one.parts)
+    .find((one) => one.item === item && one.slots.some(({ id }) => id === slot));
+  const pieces = part?.pair ? part.slots.length : 1;
+  const planned = Math.round((prices.get(item) ?? 0) * pieces + ((renew ?? USUAL_MINUTES) * rate) / 60);
+  return { planned, failure: planned + figures.failure[criticality], visit: figures.visit };
+}
+
+/** Where no sheet of the machine says how long it takes (common practice). */
+const USUAL_MINUTES = 15;
+/** Machines whose parts are foreseen anew before a list is shown; what is left of them is done in the background. */
+const AT_ONCE = 50;
+
+/** Whether anything waits to be foreseen anew. */
+export async function anyStale(now: Date): Promise<boolean> {
+  return (await sql.staleMachines({ today: now.toISOString().slice(0, 10), atMost: 1 })).length > 0;
+}
+
+/**
+ * Works out anew what has changed since, or whose next visit has passed without one.
+ *
+ * @returns how many machines there were
+ */
+export async function foreseeStale(now: Date, atMost = AT_ONCE): Promise<number> {
+  const db = getDb();
+  const stale = await sql.staleMachines({ today: now.toISOString().slice(0, 10), atMost });
+  const ids = stale.map((one) => one.machineId).sort();
+  if (ids.length === 0) return 0;
+  await db.transact(async (tx) => {
+    // Whoever changes a machine's facts holds its row: what comes after marks it again.
+    await db.models.Machine.findAll({
+      attributes: ["id"],
+      where: { id: ids },
+      order: ["id"],
+      lock: tx.LOCK.UPDATE,
+      raw: true,
+      transaction: tx,
+    });
+    await fitMachines(ids, now, tx);
+    await foreseeMachines(ids, now, { tx });
+  });
+  return ids.length;
+}

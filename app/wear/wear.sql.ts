@@ -1,0 +1,133 @@
+/** Statements of wear that Sequelize's models cannot say well. */
+import { type Criticality, type DutyRow, getDb, type Transaction, type WearLineRow } from "@db";
+
+/** Sums. */
+export function newestVersions(
+  values: { ids: string[] },
+  tx?: Transaction,
+): Promise<{ id: string; version: number }[]> {
+  return getDb().select(
+    "SELECT id, MAX(version) AS version FROM procedures WHERE id IN (:ids) GROUP BY id",
+    values,
+    tx,
+  );
+}
+
+/** Joins. */
+export function machinesWithZones(
+  values: { machineIds: readonly string[] },
+  tx?: Transaction,
+): Promise<{ id: string; family: string; criticality: Criticality; retired: boolean; timeZone: string }[]> {
+  return getDb().select(
+    `SELECT m.id, m.family, m.criticality, m.retired_on IS NOT NULL AS retired, s.time_zone AS timeZone
+     FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id IN (:machineIds)`,
+    values,
+    tx,
+  );
+}
+
+/** Compares in the database: duties that bring a technician to machines. */
+export function visitDuties(
+  values: { machineIds: readonly string[] },
+  tx?: Transaction,
+): Promise<
+  Pick<DutyRow, "id" | "machineId" | "procedureId" | "startOn" | "rules" | "dueOn" | "plannedOn" | "projected">[]
+> {
+  return getDb().select(
+    `SELECT id, machine_id AS machineId, procedure_id AS procedureId, start_on AS startOn, rules, due_on AS dueOn, planned_on AS plannedOn, projected
+     FROM duties WHERE machine_id IN (:machineIds) AND active = 1 AND who <> 'operator'`,
+    values,
+    tx,
+  );
+}
+
+/** Arithmetic: what one piece costs. */
+export function piecePrices(values: { ids: string[] }, tx?: Transaction): Promise<{ id: string; cents: number }[]> {
+  return getDb().select(
+    "SELECT id, COALESCE(pack_price_cents, 0) / pack_size AS cents FROM items WHERE id IN (:ids)",
+    values,
+    tx,
+  );
+}
+
+/** Each once; two ranges of one index. */
+export function staleMachines(values: { today: string; atMost: number }): Promise<{ machineId: string }[]> {
+  return getDb().select(
+    `(SELECT DISTINCT machine_id AS machineId FROM wear_lines WHERE current = 1 AND stale = 1 LIMIT :atMost)
+     UNION
+     (SELECT DISTINCT machine_id FROM wear_lines WHERE current = 1 AND stale = 0 AND next_on < :today LIMIT :atMost)`,
+    values,
+  );
+}
+
+/** Of all of a table. */
+export function markAllStale(): Promise<number> {
+  return getDb().run("UPDATE wear_lines SET stale = 1 WHERE current = 1");
+}
+
+/** Adds or brings up to date. */
+export function keepSetting(values: { name: string; value: string }): Promise<number> {
+  return getDb().run(
+    "INSERT INTO settings (name, value) VALUES (:name, :value) ON DUPLICATE KEY UPDATE value = VALUES(value)",
+    values,
+  );
+}
+
+/** What a line of the list shows. */
+export interface ListedWear extends Pick<
+  WearLineRow,
+  | (
+      | "id"
+      | "machineId"
+      | "slot"
+      | "slotName"
+      | "item"
+      | "unit"
+      | "per"
+      | "worse"
+      | "limitAt"
+      | "n"
+      | "lastValue"
+      | "lastOn"
+    )
+  | ("crossesOn" | "crossesFrom" | "crossesTo" | "nextOn" | "nextChance" | "secondOn" | "secondChance" | "advice")
+  | ("costNow" | "costNext" | "listedBy" | "listedOn" | "line" | "reading")
+> {
+  itemName: string | null;
+  tag: string;
+  machineName: string;
+  siteName: string;
+}
+
+export interface WearFilter {
+  siteIds: readonly string[] | null;
+  family: string | null;
+  /** Only what it pays to renew now. */
+  now: boolean;
+}
+
+/** Joins; begins at the index that the list is in order of, or at the machines of a site. */
+export function listedWear(
+  values: { siteIds: readonly string[]; family: string; by: number; on: string; id: string; limit: number },
+  filter: WearFilter,
+  isAfter: boolean,
+): Promise<ListedWear[]> {
+  const from = filter.siteIds
+    ? "machines m STRAIGHT_JOIN wear_lines w ON w.machine_id = m.id AND w.current = 1"
+    : "wear_lines w FORCE INDEX (wear_lines_listed) STRAIGHT_JOIN machines m ON m.id = w.machine_id";
+  return getDb().select(
+    `SELECT w.id, w.machine_id AS machineId, w.slot, w.slot_name AS slotName, w.item, w.reading, w.unit, w.per, w.worse, w.limit_at AS limitAt, w.n,
+       w.last_value AS lastValue, w.last_on AS lastOn, w.crosses_on AS crossesOn, w.crosses_from AS crossesFrom, w.crosses_to AS crossesTo,
+       w.next_on AS nextOn, w.next_chance AS nextChance, w.second_on AS secondOn, w.second_chance AS secondChance, w.advice,
+       w.cost_now AS costNow, w.cost_next AS costNext, w.listed_by AS listedBy, w.listed_on AS listedOn, w.line,
+       i.name AS itemName, m.tag, m.name AS machineName, s.name AS siteName
+     FROM ${from} JOIN sites s ON s.id = m.site_id LEFT JOIN items i ON i.id = w.item
+     WHERE w.current = 1 AND m.retired_on IS NULL
+       ${filter.siteIds ? "AND m.site_id IN (:siteIds)" : ""}
+       ${filter.family ? "AND m.family = :family" : ""}
+       ${filter.now ? "AND w.advice = 'now'" : ""}
+       ${isAfter ? "AND w.listed_by <= :by AND (w.listed_by < :by OR w.listed_on > :on OR (w.listed_on = :on AND w.id > :id))" : ""}
+     ORDER BY w.listed_by DESC, w.listed_on, w.id LIMIT :limit`,
+    values,
+  );
+}
