@@ -34,6 +34,10 @@ function said(entry: RunEvent, procedure: Procedure): string {
       return `skipped, ${entry.reason}`;
     case "step-not-applicable":
       return `does not apply, ${entry.reason}`;
+    case "wear-decided":
+      return [entry.choice === "now" ? "renewed before its limit" : "left until the next visit", entry.reason]
+        .filter(Boolean)
+        .join(", ");
     case "part-fitted":
       return `fitted ${partName(procedure, entry.item, entry.slot)}`;
     case "part-turned":

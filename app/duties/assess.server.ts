@@ -34,6 +34,13 @@ export async function assessMachine(machineId: string, now: Date, tx?: Transacti
 
 /** Assesses the duties of some machines; the number of duties whose days changed. */
 export async function assessMachines(machineIds: readonly string[], now: Date, tx?: Transaction): Promise<number> {
+  const changed = await assessForetold(machineIds, now, tx);
+  await markWearStale(machineIds, tx);
+  return changed;
+}
+
+/** The same after what is foreseen of the machines' parts was worked out anew: that stays as it is. */
+export async function assessForetold(machineIds: readonly string[], now: Date, tx?: Transaction): Promise<number> {
   const changed: (StoredDue & { id: string })[] = [];
   // Two writers on one machine take turns, so that neither stores days without the other's facts.
   if (tx)
@@ -47,7 +54,6 @@ export async function assessMachines(machineIds: readonly string[], now: Date, t
     });
   for (const facts of await factsOf(machineIds, tx)) changed.push(...changedDuties(facts, now));
   await storeChanged(changed, now, tx);
-  await markWearStale(machineIds, tx);
   return changed.length;
 }
 

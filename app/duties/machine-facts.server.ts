@@ -51,7 +51,7 @@ interface Dated {
   value: number;
 }
 
-/** Reads the facts of machines: ten indexed queries, however many machines are asked for. */
+/** Reads the facts of machines: eleven indexed queries, however many machines are asked for. */
 export async function factsOf(machineIds: readonly string[], tx?: Transaction): Promise<MachineFacts[]> {
   if (machineIds.length === 0) return [];
   const { models } = getDb();
@@ -59,53 +59,65 @@ export async function factsOf(machineIds: readonly string[], tx?: Transaction): 
   const machines = await sql.machinesWithSites({ machineIds }, tx);
   // Side by side: none needs another, and together they wait for the database once. In a transaction they queue on its
   // connection.
-  const [dutyRows, completionRows, meterRows, readingRows, occurrenceRows, pauseRows, closureRows, leftRows, wearRows] =
-    await Promise.all([
-      models.Duty.findAll(options),
-      sql.recentCompletions({ machineIds }, tx),
-      models.MeterReading.findAll({
-        ...options,
-        attributes: ["machineId", "meter", "readOn", "value"],
-        order: ["readAt", "id"],
-      }),
-      models.Reading.findAll({
-        ...options,
-        attributes: ["machineId", "reading", "readOn", "value"],
-        order: ["readAt", "id"],
-      }),
-      models.Occurrence.findAll({ ...options, attributes: ["machineId", "event", "happensOn"] }),
-      models.Pause.findAll({ ...options, attributes: ["machineId", "dutyId", "fromOn", "toOn", "reason"] }),
-      models.SiteClosure.findAll({
-        attributes: ["siteId", "fromOn", "toOn"],
-        where: { siteId: [...new Set(machines.map((machine) => machine.siteId))], cancelledAt: null },
-        raw: true,
-        transaction: tx,
-      }),
-      models.OpenItem.findAll({
-        attributes: ["machineId", "workDutyId", "wantedBy"],
-        where: { machineId: [...machineIds], closedAt: null },
-        raw: true,
-        transaction: tx,
-      }),
-      models.WearLine.findAll({
-        attributes: ["machineId", "reading", "line", "useNow", "rate", "asOf"],
-        where: { machineId: [...machineIds], current: true, crossesTo: { [Op.ne]: null } },
-        raw: true,
-        transaction: tx,
-      }),
-    ]);
+  const [
+    dutyRows,
+    completionRows,
+    meterRows,
+    readingRows,
+    occurrenceRows,
+    pauseRows,
+    closureRows,
+    leftRows,
+    wearRows,
+    renewed,
+  ] = await Promise.all([
+    models.Duty.findAll(options),
+    sql.recentCompletions({ machineIds }, tx),
+    models.MeterReading.findAll({
+      ...options,
+      attributes: ["machineId", "meter", "readOn", "value"],
+      order: ["readAt", "id"],
+    }),
+    models.Reading.findAll({
+      ...options,
+      attributes: ["machineId", "reading", "readOn", "readAt", "value"],
+      order: ["readAt", "id"],
+    }),
+    models.Occurrence.findAll({ ...options, attributes: ["machineId", "event", "happensOn"] }),
+    models.Pause.findAll({ ...options, attributes: ["machineId", "dutyId", "fromOn", "toOn", "reason"] }),
+    models.SiteClosure.findAll({
+      attributes: ["siteId", "fromOn", "toOn"],
+      where: { siteId: [...new Set(machines.map((machine) => machine.siteId))], cancelledAt: null },
+      raw: true,
+      transaction: tx,
+    }),
+    models.OpenItem.findAll({
+      attributes: ["machineId", "workDutyId", "wantedBy"],
+      where: { machineId: [...machineIds], closedAt: null },
+      raw: true,
+      transaction: tx,
+    }),
+    models.WearLine.findAll({
+      attributes: ["machineId", "reading", "line", "useNow", "rate", "asOf"],
+      where: { machineId: [...machineIds], current: true, crossesTo: { [Op.ne]: null } },
+      raw: true,
+      transaction: tx,
+    }),
+    sql.renewals({ machineIds }, tx),
+  ]);
   const duties = byMachine(dutyRows);
   const completions = byMachine(completionRows);
   const meters = byMachine(
     meterRows.map(({ machineId, meter, readOn, value }): Dated => ({ machineId, name: meter, on: readOn, value })),
   );
+  const renewedAt = new Map(renewed.map((one) => [`${one.machineId} ${one.reading}`, one.at.getTime()]));
   const readings = byMachine(
-    readingRows.map(({ machineId, reading, readOn, value }): Dated => ({
-      machineId,
-      name: reading,
-      on: readOn,
-      value,
-    })),
+    readingRows
+      // What was read of a part that is no more in it says nothing of the one that is.
+      .filter(
+        ({ machineId, reading, readAt }) => readAt.getTime() > (renewedAt.get(`${machineId} ${reading}`) ?? -Infinity),
+      )
+      .map(({ machineId, reading, readOn, value }): Dated => ({ machineId, name: reading, on: readOn, value })),
   );
   const events = byMachine(
     occurrenceRows.map(({ machineId, event, happensOn }) => ({ machineId, event, on: happensOn })),

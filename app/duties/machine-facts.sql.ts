@@ -14,6 +14,22 @@ export function machinesWithSites(
   );
 }
 
+/** Joins, sums: since when the pieces that a reading tells of are in, where all of its slots were renewed. */
+export function renewals(
+  values: { machineIds: readonly string[] },
+  tx?: Transaction,
+): Promise<{ machineId: string; reading: string; at: Date }[]> {
+  return getDb().select(
+    `SELECT w.machine_id AS machineId, w.reading, MIN(f.at) AS at
+     FROM (SELECT DISTINCT machine_id, reading, slot FROM wear_lines WHERE machine_id IN (:machineIds)) w
+       LEFT JOIN (SELECT machine_id, slot, MAX(fitted_at) AS at FROM slot_fits WHERE machine_id IN (:machineIds) GROUP BY machine_id, slot) f
+         ON f.machine_id = w.machine_id AND f.slot = w.slot
+     GROUP BY w.machine_id, w.reading HAVING COUNT(*) = COUNT(f.at)`,
+    values,
+    tx,
+  );
+}
+
 export interface CompletionFacts {
   machineId: string;
   dutyId: string;

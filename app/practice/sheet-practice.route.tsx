@@ -31,6 +31,7 @@ import { StepCard } from "~/sheet/step-card";
 import { StepTrail } from "~/sheet/step-trail";
 import { useNow, useSheetClocks } from "~/sheet/timers";
 import { useHeadingFocus } from "~/sheet/use-heading-focus";
+import { wantsReading } from "~/sheet/steps/wants-reading";
 import { same, useShownStep } from "~/sheet/use-shown-step";
 import { Notice } from "~/ui/notice";
 import { titleOf } from "~/ui/title-of";
@@ -92,7 +93,7 @@ export default function SheetPractice({ loaderData, actionData }: Route.Componen
   const next = useMemo(() => nextSteps(procedure, state, machine), [procedure, state, machine]);
   const running = steps.some(isRunning);
   const now = useNow(running || run !== null, ahead);
-  const { chosen, shown, choose, follow } = useShownStep(steps, next, procedure);
+  const { chosen, shown, choose, follow } = useShownStep(steps, next, (one) => wantsReading(one, procedure.steps));
   const isOpen = (ref: StepRef): boolean => next.some((one) => same(one, ref));
   const log = useCallback(
     (...bodies: RunEventBody[]) => {

@@ -9,6 +9,7 @@ const TAKES_BACK = new Set<RunEvent["type"]>([
   "gate-passed",
   "counted",
   "reading",
+  "wear-decided",
   "timer-started",
   "timer-stopped",
   "part-fitted",
@@ -35,6 +36,8 @@ export function tapWords(entry: RunEvent): string {
   switch (entry.type) {
     case "reading":
       return `reading ${entry.value}`;
+    case "wear-decided":
+      return entry.choice === "now" ? "renew it now" : "next visit";
     case "timer-started":
       return "clock started";
     case "timer-stopped":

@@ -2,6 +2,7 @@ import type { MachineFacts } from "@core";
 import { createContext, useContext } from "react";
 
 import type { LearnedFaults } from "./find/learned-faults.server";
+import type { WearFacts } from "./steps/wear-of-step";
 
 /** How functions of a proof came out before, the latest first. */
 export type PastTrials = Record<string, { on: string; ok: boolean; note: string | null }[]>;
@@ -16,6 +17,8 @@ export interface SheetFacts {
   pastTrials?: PastTrials;
   /** Of a fault: what was learned of its causes, and when they were found here before. */
   learned?: LearnedFaults;
+  /** What is known of how far its parts are worn. */
+  wear?: WearFacts;
   /** Whose hands the sheet is in; absent where nothing is logged. */
   hands?: { sheetId: string; me: string; isLead: boolean; nameOf: (person: string) => string };
 }

@@ -1,4 +1,4 @@
-import { must, nextSteps, type RunEventBody, sheetSteps, type StepRef } from "@core";
+import { must, nextSteps, type RunEventBody, runResults, type SheetStep, sheetSteps, type StepRef } from "@core";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useNavigate } from "react-router";
 
@@ -16,6 +16,7 @@ import { useSheetLog } from "~/sheet/log/use-sheet-log";
 import { Notice } from "~/ui/notice";
 import { titleOf } from "~/ui/title-of";
 import { useHydrated } from "~/ui/use-hydrated";
+import { wearOnSheet } from "~/wear/wear-on-sheet.server";
 
 import type { Route } from "./+types/sheet.route";
 import { BenchLanes } from "./bench-lanes";
@@ -36,6 +37,8 @@ import { SheetFactsProvider } from "./sheet-facts";
 import { SheetTools } from "./sheet-tools";
 import { StepCard } from "./step-card";
 import { StepTrail } from "./step-trail";
+import { wantsReading } from "./steps/wants-reading";
+import { wantsDecision } from "./steps/wear-of-step";
 import { useNow, useSheetClocks } from "./timers";
 import { useElsewhere } from "./use-elsewhere";
 import { useHeadingFocus } from "./use-heading-focus";
@@ -70,6 +73,7 @@ export function loader({ params, context }: Route.LoaderArgs) {
       colleagues: await colleaguesOf(me),
       before: await beforeStart(view.sheet.machineId, view.sheet.id, new Date()),
       today: dayInZone(new Date(), view.timeZone),
+      wear: await wearOnSheet({ ...view.sheet, procedure: view.procedure }, new Date()),
     };
   });
 }
@@ -92,6 +96,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     learned,
     before,
     today,
+    wear,
   } = loaderData;
   const { holds } = before;
   const navigate = useNavigate();
@@ -102,11 +107,17 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     const names = new Map([...Object.entries(persons), ...colleagues.map((one) => [one.id, one.name] as const)]);
     const nameOf = (id: string): string => names.get(id) ?? "a colleague";
     const hands = { sheetId: sheet.id, me, isLead, nameOf };
-    return { machine: facts, instruments, today, pastTrials: past, hands, ...(learned && { learned }) };
-  }, [facts, instruments, today, past, learned, persons, colleagues, sheet.id, me, isLead]);
+    const { meters } = runResults(procedure, state, facts);
+    return {
+      ...{ machine: facts, instruments, today, pastTrials: past, hands, wear: { slots: wear, meters } },
+      ...(learned && { learned }),
+    };
+  }, [facts, instruments, today, past, learned, persons, colleagues, sheet.id, me, isLead, wear, procedure, state]);
   const steps = useMemo(() => sheetSteps(procedure, state, facts), [procedure, state, facts]);
   const next = useMemo(() => nextSteps(procedure, state, facts), [procedure, state, facts]);
-  const { chosen, shown, choose: show, follow } = useShownStep(steps, next, procedure);
+  const wants = (one: SheetStep | null): boolean =>
+    wantsReading(one, procedure.steps) || wantsDecision(one, procedure.steps, sheetFacts.wear);
+  const { chosen, shown, choose: show, follow } = useShownStep(steps, next, wants);
   const [showTrail, setShowTrail] = useState(false);
   const using = useState(false);
 

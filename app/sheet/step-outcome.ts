@@ -113,7 +113,8 @@ function readingWords({ definition }: SheetStep, state: State): string | null {
     summary = `, ${definition.judge} ${Number(value.toPrecision(4))}${out}${scatter ? `, ! ${Number(scatter.apart.toPrecision(4))} apart` : ""}`;
   }
   const left = state.reason ? `, left so: ${state.reason}` : "";
-  return `${figures.join(" · ")} ${must(latest[0]).unit}${summary}${left}`;
+  const decided = state.decided?.choice === "now" && state.answer === "in" ? ", renewed before its limit" : "";
+  return `${figures.join(" · ")} ${must(latest[0]).unit}${summary}${left}${decided}`;
 }
 
 function partWords({ definition }: SheetStep, { slots }: State): string | null {

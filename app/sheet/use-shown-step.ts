@@ -1,7 +1,5 @@
-import type { Procedure, RunEventBody, SheetStep, StepRef } from "@core";
+import type { RunEventBody, SheetStep, StepRef } from "@core";
 import { useCallback, useState } from "react";
-
-import { wantsReading } from "./steps/wants-reading";
 
 export const same = (a: StepRef | null, b: StepRef | null): boolean =>
   a !== null && b !== null && a.step === b.step && a.round === b.round;
@@ -19,7 +17,8 @@ export const firstInOrder = (steps: readonly SheetStep[], next: readonly StepRef
 export function useShownStep(
   steps: readonly SheetStep[],
   next: readonly StepRef[],
-  procedure: Procedure,
+  /** Whether a settled step still wants somebody: the page stays with it after the tap that settled it. */
+  wants: (one: SheetStep | null) => boolean,
 ): {
   chosen: StepRef | null;
   shown: SheetStep | null;
@@ -44,7 +43,7 @@ export function useShownStep(
   }, []);
   return {
     chosen,
-    shown: find(chosen) ?? (wantsReading(held, procedure.steps) ? held : firstInOrder(steps, next)),
+    shown: find(chosen) ?? (wants(held) ? held : firstInOrder(steps, next)),
     choose,
     follow,
   };

@@ -3,11 +3,11 @@ import { Form, Link, redirect } from "react-router";
 import { answerTo, typed } from "~/kit/forms/answer-to";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
+import { failureFigures, setFailureFigures } from "~/stores/costs/failure-figures.server";
 import { PageHead } from "~/ui/page-head";
 import { PlainField } from "~/ui/plain-field";
 
 import type { Route } from "./+types/figures.route";
-import { failureFigures, setFailureFigures } from "./wear-costs.server";
 import { figuresSchema } from "./wear-schemas";
 
 export const meta: Route.MetaFunction = () => [{ title: "What a failure costs · Humble Hound" }];
@@ -16,14 +16,16 @@ export function loader() {
   return served(async () => ({ figures: await failureFigures() }));
 }
 
+const inEuros = (amount: number): string => (amount / 100).toFixed(2);
 const cents = (euros: number): number => Math.round(euros * 100);
 
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
-    figures: form(figuresSchema, async ({ low, usual, high, visit }) => {
+    figures: form(figuresSchema, async ({ low, usual, high, visit, secondTrip }) => {
       await setFailureFigures({
         failure: { low: cents(low), usual: cents(usual), high: cents(high) },
         visit: cents(visit),
+        secondTrip: secondTrip / 100,
       });
       return redirect("/machines/wear");
     }),
@@ -32,20 +34,21 @@ export function action(args: Route.ActionArgs) {
 
 /** What the firm counts with when a part fails before it is renewed. */
 export default function Figures({ loaderData, actionData }: Route.ComponentProps) {
-  const { failure, visit, set } = loaderData.figures;
+  const { failure, visit, secondTrip, set } = loaderData.figures;
   const answer = answerTo(actionData, "figures");
   const fields = [
-    { id: "low", label: "Where it matters little", cents: failure.low },
-    { id: "usual", label: "As usual", cents: failure.usual },
-    { id: "high", label: "Where work stands still or somebody is put at risk", cents: failure.high },
-    { id: "visit", label: "Coming for it alone", cents: visit },
+    { id: "low", label: "Where it matters little, euros", given: inEuros(failure.low) },
+    { id: "usual", label: "As usual, euros", given: inEuros(failure.usual) },
+    { id: "high", label: "Where work stands still or somebody is put at risk, euros", given: inEuros(failure.high) },
+    { id: "visit", label: "Coming for it alone, euros", given: inEuros(visit) },
+    { id: "secondTrip", label: "Second trips for a part that are put up with, %", given: String(secondTrip * 100) },
   ];
   return (
     <>
       <PageHead
         back={<Link to="/machines/wear">Wear</Link>}
         title="What a failure costs"
-        subtitle="Lost use and harm when a part fails before it is renewed, in euros. “Now or next visit” counts with it."
+        subtitle="Lost use and harm when a part fails before it is renewed, in euros. “Now or next visit” counts with it, and what a day takes along."
       />
       {!set && <p className="mb-4">These are figures to begin with. Put in your own.</p>}
       <Form method="post" className="panel max-w-xl space-y-4 p-4">
@@ -56,7 +59,7 @@ export default function Figures({ loaderData, actionData }: Route.ComponentProps
             name={one.id}
             label={one.label}
             inputMode="decimal"
-            defaultValue={typed(answer, one.id) ?? (one.cents / 100).toFixed(2)}
+            defaultValue={typed(answer, one.id) ?? one.given}
             answer={answer.errors[one.id]}
           />
         ))}

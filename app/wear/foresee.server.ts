@@ -1,15 +1,16 @@
 import { addDays, must, poolPieces, type WearPool } from "@core";
 import { type Criticality, getDb, type Transaction, type WearLineRow } from "@db";
 
+import { assessForetold } from "~/duties/assess.server";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { grouped } from "~/kit/grouped";
 import { hourlyRateCents } from "~/stores/costs/costs.server";
+import { failureFigures, type FailureFigures } from "~/stores/costs/failure-figures.server";
 
 import { foresee, type WearCosts } from "./foresee";
 import { fitMachines } from "./fit-lines.server";
 import { nextVisits, type VisitDuty } from "./visits";
-import { failureFigures, type FailureFigures } from "./wear-costs.server";
 import { type WearProcedure, wearProcedures } from "./wear-procedures.server";
 import * as sql from "./wear.sql";
 
@@ -39,11 +40,29 @@ export class Pools {
   }
 }
 
-interface Known {
-  procedures: ReadonlyMap<string, WearProcedure>;
+interface Prices {
   prices: ReadonlyMap<string, number>;
   rate: number;
   figures: FailureFigures;
+}
+
+async function pricesOf(items: readonly string[], tx?: Transaction): Promise<Prices> {
+  const rows = await sql.piecePrices({ ids: [...new Set(items)] }, tx);
+  return {
+    prices: new Map(rows.map((one) => [one.id, one.cents])),
+    rate: await hourlyRateCents(),
+    figures: await failureFigures(),
+  };
+}
+
+/** What renewing parts of a machine costs, and when they fail before. */
+export async function costsFor(items: readonly string[], criticality: Criticality) {
+  const prices = await pricesOf(items);
+  return (
+    part: Pick<WearLineRow, "item" | "slot">,
+    duties: readonly VisitDuty[],
+    procedures: ReadonlyMap<string, WearProcedure>,
+  ): WearCosts => costsOf(part, { duties, procedures }, criticality, prices);
 }
 
 /**
@@ -69,20 +88,14 @@ export async function foreseeMachines(
   const ids = [...new Set(lines.map((one) => one.machineId))];
   const machines = new Map((await sql.machinesWithZones({ machineIds: ids }, tx)).map((one) => [one.id, one]));
   const duties = await sql.visitDuties({ machineIds: ids }, tx);
-  const known: Known = {
-    procedures: await wearProcedures(
-      duties.map((one) => one.procedureId),
-      tx,
-    ),
-    prices: new Map(
-      (await sql.piecePrices({ ids: [...new Set(lines.map((one) => one.item))] }, tx)).map((one) => [
-        one.id,
-        one.cents,
-      ]),
-    ),
-    rate: await hourlyRateCents(),
-    figures: await failureFigures(),
-  };
+  const procedures = await wearProcedures(
+    duties.map((one) => one.procedureId),
+    tx,
+  );
+  const prices = await pricesOf(
+    lines.map((one) => one.item),
+    tx,
+  );
   const meters = await recentMeters(duties, now);
   const poolOf = await pools.of(lines.map((one) => one.pool));
   const dutiesOf = grouped(duties, (one) => one.machineId);
@@ -98,13 +111,13 @@ export async function foreseeMachines(
         addDays(after, Math.min(days, LOOKED_AHEAD_DAYS)),
         meters.get(line.machineId) ?? {},
       );
-    const visits = machine.retired ? [] : nextVisits(line, own, known.procedures, today, repeats);
-    const costs = costsOf(line, own, machine.criticality, known);
+    const visits = machine.retired ? [] : nextVisits(line, own, procedures, today, repeats);
+    const costs = costsOf(line, { duties: own, procedures }, machine.criticality, prices);
     const foreseen = foresee(line, { pool: poolOf.get(line.pool) ?? null, visits, costs });
     return {
       ...line,
       ...foreseen,
-      slotName: slotName(line, own, known.procedures),
+      slotName: slotName(line, own, procedures),
       listedBy: foreseen.nextChance === null ? -1 : Math.round(foreseen.nextChance * 1e4) / 1e4,
       listedOn: foreseen.crossesOn ?? NEVER,
       stale: false,
@@ -137,9 +150,9 @@ function slotName(
 /** What renewing the part costs by plan, and when it fails before; all pieces that are renewed together. */
 function costsOf(
   { item, slot }: Pick<WearLineRow, "item" | "slot">,
-  duties: readonly VisitDuty[],
+  { duties, procedures }: { duties: readonly VisitDuty[]; procedures: ReadonlyMap<string, WearProcedure> },
   criticality: Criticality,
-  { procedures, prices, rate, figures }: Known,
+  { prices, rate, figures }: Prices,
 ): WearCosts {
   const told = duties.flatMap(({ procedureId }) => procedures.get(procedureId) ?? []);
   const renew = told
@@ -186,6 +199,8 @@ export async function foreseeStale(now: Date, atMost = AT_ONCE): Promise<number>
     });
     await fitMachines(ids, now, tx);
     await foreseeMachines(ids, now, { tx });
+    // Duties that wait for a limit have their day from it.
+    await assessForetold(ids, now, tx);
   });
   return ids.length;
 }

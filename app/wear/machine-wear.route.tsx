@@ -14,7 +14,7 @@ import type { Route } from "./+types/machine-wear.route";
 import { Criticality } from "./criticality";
 import { machineWear } from "./machine-wear.server";
 import { SlotWear } from "./slot-wear";
-import { setCriticality } from "./wear-costs.server";
+import { setCriticality } from "./criticality.server";
 import { criticalitySchema } from "./wear-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -28,7 +28,7 @@ export function loader({ params }: Route.LoaderArgs) {
     return {
       machine: { id, name, tag, family, criticality },
       siteName: site.name,
-      ...(await machineWear(params.machineId, new Date())),
+      ...(await machineWear(machine, new Date())),
     };
   });
 }

@@ -1,5 +1,5 @@
 import { daysBetween, must, pieceSums } from "@core";
-import { getDb, type StoredLine, type WearLineRow } from "@db";
+import { getDb, type MachineRow, type StoredLine, type WearLineRow } from "@db";
 
 import { getMachineNames } from "~/duties/machine-names.server";
 
@@ -45,7 +45,10 @@ export interface MachineWear {
 }
 
 /** All parts of a machine whose wear is measured, the likeliest past its limit first. */
-export async function machineWear(machineId: string, now: Date): Promise<MachineWear> {
+export async function machineWear(
+  { id: machineId, options }: Pick<MachineRow, "id" | "options">,
+  now: Date,
+): Promise<MachineWear> {
   await foreseeStale(now);
   const { models } = getDb();
   const rows = (await models.WearLine.findAll({
@@ -74,16 +77,18 @@ export async function machineWear(machineId: string, now: Date): Promise<Machine
   const seen = new Set(rows.map((row) => row.slot));
   const unread = new Map(
     told.flatMap((one) =>
-      one.rules.flatMap(({ item, slots }) =>
-        slots
-          .filter((slot) => !seen.has(slot))
-          .map((slot) => {
-            const part = one.parts.find((part) => part.item === item);
-            const slotName = part?.slots.find(({ id }) => id === slot)?.name ?? slot;
-            const fittedOn = fits.findLast((fit) => fit.slot === slot)?.onDay ?? null;
-            return [slot, { slot, slotName, itemName: partName(item), fittedOn }] as const;
-          }),
-      ),
+      one.rules
+        .filter((rule) => rule.options.every(({ option, fitted }) => options.includes(option) === fitted))
+        .flatMap(({ item, slots }) =>
+          slots
+            .filter((slot) => !seen.has(slot))
+            .map((slot) => {
+              const part = one.parts.find((part) => part.item === item);
+              const slotName = part?.slots.find(({ id }) => id === slot)?.name ?? slot;
+              const fittedOn = fits.findLast((fit) => fit.slot === slot)?.onDay ?? null;
+              return [slot, { slot, slotName, itemName: partName(item), fittedOn }] as const;
+            }),
+        ),
     ),
   );
   return {

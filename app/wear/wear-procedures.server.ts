@@ -1,4 +1,4 @@
-import { type Procedure, type WearRule, wearRules } from "@core";
+import { type Procedure, type WearRule, wearRule } from "@core";
 import { getDb, Op, type Transaction } from "@db";
 
 import * as sql from "./wear.sql";
@@ -6,7 +6,8 @@ import * as sql from "./wear.sql";
 /** What the newest version of a procedure says of wear. */
 export interface WearProcedure {
   id: string;
-  rules: WearRule[];
+  /** With the options of the machine by which the step is there. */
+  rules: (WearRule & { options: { option: string; fitted: boolean }[] })[];
   /** Steps that renew parts, with the minutes they take. */
   renews: { item: string; slots: string[]; minutes: number }[];
   parts: { item: string; name: string; slots: { id: string; name: string }[]; pair: boolean; uses: number }[];
@@ -43,7 +44,11 @@ export async function wearProcedures(ids: readonly string[], tx?: Transaction): 
 function wearOf(procedure: Procedure): WearProcedure {
   return {
     id: procedure.id,
-    rules: wearRules(procedure),
+    rules: procedure.steps.flatMap((step) => {
+      const rule = wearRule(step);
+      const options = (step.when ?? []).flatMap((one) => ("option" in one ? [one] : []));
+      return rule ? [{ ...rule, options }] : [];
+    }),
     renews: procedure.steps.flatMap((step) =>
       step.kind === "replace" ? [{ item: step.item, slots: step.slots, minutes: step.minutes ?? USUAL_MINUTES }] : [],
     ),

@@ -1,10 +1,11 @@
 import { Link } from "react-router";
 
+import { chanceWords } from "~/kit/chance-words";
 import { useDayWords } from "~/ui/day";
 
 import type { ListedWear } from "./wear-list.server";
 import { WearStrip } from "./wear-strip";
-import { ADVICE, chanceWords, figure, isPast, moneyWords, whenWords } from "./wear-words";
+import { ADVICE, figure, isPast, moneyWords, whenWords } from "./wear-words";
 
 /** A part of the list: what it reads, when it passes its limit, what the next visit would find, and what pays. */
 export function WearRow({ row, today }: { row: ListedWear; today: string }) {

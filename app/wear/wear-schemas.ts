@@ -19,6 +19,10 @@ export const figuresSchema = yup.object({
   usual: euros("Type euros, such as 200."),
   high: euros("Type euros, such as 800."),
   visit: euros("Type euros, such as 90."),
+  secondTrip: number("Type percent, such as 10.")
+    .min(0, "Type percent, from 0 to 100.")
+    .max(100, "Type percent, from 0 to 100.")
+    .required("Type percent, such as 10."),
 });
 
 export const criticalitySchema = yup.object({

@@ -1,5 +1,6 @@
 import type { StoredLine, WearLineRow } from "@db";
 
+import { chanceWords } from "~/kit/chance-words";
 import { money } from "~/kit/forms/quantity";
 
 /** What sentences about a line of wear are made from. */
@@ -15,13 +16,6 @@ const NUMBER = new Intl.NumberFormat("en", { maximumFractionDigits: 4 });
 const ROUNDED = new Intl.NumberFormat("en", { maximumSignificantDigits: 3 });
 
 export const figure = (value: number, unit = ""): string => `${NUMBER.format(value)}${unit === "" ? "" : ` ${unit}`}`;
-
-/** A chance as people read it; nothing is certain that is foreseen. */
-export function chanceWords(chance: number): string {
-  if (chance < 0.005) return "under 1 %";
-  if (chance > 0.995) return "over 99 %";
-  return `${Math.round(chance * 100)} %`;
-}
 
 /** It has been read at or past its limit. */
 export const isPast = ({ lastValue, limitAt, worse }: Pick<Told, "lastValue" | "limitAt" | "worse">): boolean =>

@@ -60,19 +60,6 @@ export function staleMachines(values: { today: string; atMost: number }): Promis
   );
 }
 
-/** Of all of a table. */
-export function markAllStale(): Promise<number> {
-  return getDb().run("UPDATE wear_lines SET stale = 1 WHERE current = 1");
-}
-
-/** Adds or brings up to date. */
-export function keepSetting(values: { name: string; value: string }): Promise<number> {
-  return getDb().run(
-    "INSERT INTO settings (name, value) VALUES (:name, :value) ON DUPLICATE KEY UPDATE value = VALUES(value)",
-    values,
-  );
-}
-
 /** What a line of the list shows. */
 export interface ListedWear extends Pick<
   WearLineRow,

@@ -19,6 +19,7 @@ import {
   applyCorrections,
   correctable,
   type Corrected,
+  decide,
   endInterim,
   interimOf,
   mixedOf,
@@ -216,6 +217,9 @@ class Fold {
         return;
       case "reading":
         this.#logReading(event);
+        return;
+      case "wear-decided":
+        decide(this.#step(event), must(this.#steps.get(event.step)), event);
         return;
       case "timer-started":
         this.#startTimer(event);

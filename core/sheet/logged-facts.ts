@@ -121,6 +121,14 @@ export function photoOf(event: EventOf<"photo">): RunState["photos"][number] {
   };
 }
 
+/** A part is renewed though it is within its limit, or not: the last word counts. */
+export function decide(at: StepState, step: Step, event: EventOf<"wear-decided">): void {
+  const { id: eventId, choice, chance = null, reason = null, by } = event;
+  const side = step.kind === "measure" && step.wears?.worse === "up" ? "high" : "low";
+  at.decided = { eventId, choice, side, chance, reason, by, at: event.at };
+  at.lastEventId = event.id;
+}
+
 /** A check of a search, or a gate that was passed within it. */
 export function searched(
   at: StepState,

@@ -69,7 +69,9 @@ export function conditionHolds(
   machine: MachineFacts,
 ): boolean {
   if ("option" in condition) return machine.options.includes(condition.option) === condition.fitted;
-  const answer = latest.get(condition.step)?.answer ?? null;
+  const at = latest.get(condition.step);
+  // A part that is renewed though it is within its limit is renewed as one beyond it.
+  const answer = (at?.decided?.choice === "now" && at.answer === "in" ? at.decided.side : at?.answer) ?? null;
   return condition.is === "out" ? answer === "low" || answer === "high" : answer === condition.is;
 }
 

@@ -16,6 +16,7 @@ const KINDS: Record<RunEventType, "sheet" | "step"> = {
   "gate-passed": "step",
   counted: "step",
   reading: "step",
+  "wear-decided": "step",
   "timer-started": "step",
   "timer-stopped": "step",
   "part-fitted": "step",
@@ -88,6 +89,8 @@ export class ReadableEvents {
         return this.#isCheck(event);
       case "gate-passed":
         return this.#steps.get(event.step)?.kind === "find" && this.#states.has(event.state) && isWay(event.way);
+      case "wear-decided":
+        return this.#isDecision(event);
       case "consumable-used":
       case "part-fitted":
         return Number.isFinite(event.qty);
@@ -104,6 +107,12 @@ export class ReadableEvents {
       default:
         return true;
     }
+  }
+
+  #isDecision({ step: id, choice, chance = 0 }: EventOf<"wear-decided">): boolean {
+    const step = this.#steps.get(id);
+    const isOne = step?.kind === "measure" && step.wears !== undefined && ["now", "next"].includes(choice);
+    return isOne && Number.isFinite(chance);
   }
 
   /** Whether a search has that check, and the check can show that cause. */

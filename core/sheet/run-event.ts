@@ -78,6 +78,8 @@ export type RunEventBody =
       /** What the person said when asked about a value that is not usual. */
       asked?: AskedValue;
     })
+  /** Whether a part that is measured is renewed though it is within its limit; what was told then, and why it was done otherwise. */
+  | (OnStep & { type: "wear-decided"; choice: "now" | "next"; chance?: number; reason?: string })
   | (OnStep & { type: "timer-started" })
   | (OnStep & { type: "timer-stopped" })
   | (OnStep & { type: "part-fitted"; item: string; slot: string; qty: number; lot?: string; expires?: string })
@@ -171,6 +173,7 @@ export type StepEvent = EventOf<
   | "gate-passed"
   | "counted"
   | "reading"
+  | "wear-decided"
   | "timer-started"
   | "timer-stopped"
   | "part-fitted"

@@ -73,10 +73,24 @@ export interface StepState {
   checks?: LoggedCheck[];
   /** Of a search: states that the machine was brought into and out of, in order. */
   gates?: { eventId: string; state: string; way: "in" | "out"; by: string; at: string }[];
+  /** Of a measured part within its limit: whether it is renewed all the same, the last word. */
+  decided?: WearDecision;
   /** What came off, where it was not as the procedure says. */
   off?: TakenOff[];
   /** What went back on so far, by item, while some of it did not. */
   back?: Record<string, number>;
+}
+
+export interface WearDecision {
+  eventId: string;
+  choice: "now" | "next";
+  /** What the step counts as when it is renewed now: the side on which it gets worse. */
+  side: "low" | "high";
+  /** That it is past its limit at the next visit, as it was told. */
+  chance: number | null;
+  reason: string | null;
+  by: string;
+  at: string;
 }
 
 export interface LoggedCheck {

@@ -1,3 +1,4 @@
+export { type Carry, carryFor } from "./carry-for";
 export { explodeDemand } from "./explode-demand";
 export { kitCover, type KitCover } from "./kit-cover";
 export { loadList, type LikelyNeed, type LoadNeed } from "./load-list";

@@ -101,6 +101,10 @@ function worstOf(readings: readonly LoggedReading[], worse: Worse): LoggedReadin
   }, must(readings[0]));
 }
 
+/** Somebody chose to renew it though it was within its limit. */
+const renewedEarly = (state: RunState, step: string): boolean =>
+  Object.values(state.steps).some((at) => at.step === step && at.answer === "in" && at.decided?.choice === "now");
+
 /** Why a piece came out, as far as the sheet says it. */
 export type CameOut = "worn" | "failed" | "planned";
 
@@ -130,7 +134,9 @@ export function fittedOnSheet(procedure: Procedure, state: RunState, isFault: bo
         one.item === item &&
         Object.values(state.steps).some((done) => done.step === one.id && done.slots.includes(slot)),
     );
-    const asked = step?.when?.some((one) => "step" in one && ["low", "high", "not-ok", "again"].includes(one.is));
+    const asked = step?.when?.some(
+      (one) => "step" in one && ["low", "high", "not-ok", "again"].includes(one.is) && !renewedEarly(state, one.step),
+    );
     return {
       ...{ eventId, slot, item, at, by, turned: turnedUsesLeft !== null },
       cameOut: isFault ? "failed" : asked === true ? "worn" : "planned",

@@ -102,6 +102,8 @@ export const wear: Migration = {
     );
     // What it costs when a part of it fails: little, what is usual, or much.
     await query(`ALTER TABLE machines ADD COLUMN criticality VARCHAR(6) ${PLAIN} NOT NULL DEFAULT 'usual'`);
+    // When it runs out with what is expected besides, and by when it is ordered then.
+    await query("ALTER TABLE stock_outlook ADD COLUMN likely_out_on DATE NULL, ADD COLUMN likely_order_by DATE NULL");
     // Sheets that were closed before are taken up once.
     await query(
       "ALTER TABLE sheets ADD COLUMN wear_kept TINYINT(1) NOT NULL DEFAULT 0, ADD KEY sheets_wear (wear_kept, closed_at)",

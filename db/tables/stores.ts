@@ -117,6 +117,9 @@ export const stockOutlook = table("stock_outlook", {
   orderQty: decimal(14, 3).withDefault(0),
   needed: decimal(14, 3).withDefault(0),
   likely: decimal(14, 3).withDefault(0),
+  /** With what is expected besides. */
+  likelyOutOn: day().orNull(),
+  likelyOrderBy: day().orNull(),
   expiringOn: day().orNull(),
   expiringQty: decimal(14, 3).withDefault(0),
 });

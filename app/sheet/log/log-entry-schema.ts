@@ -122,6 +122,12 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
       .optional()
       .default(undefined),
   },
+  "wear-decided": {
+    ...onStep,
+    choice: one("now", "next"),
+    chance: finite.min(0).max(1).optional(),
+    reason: text(1000).optional(),
+  },
   "timer-started": onStep,
   "timer-stopped": onStep,
   "part-fitted": { ...onStep, item: text(80).required(), slot: text(80).required(), qty: quantity.required(), ...lot },

@@ -15,6 +15,7 @@ import { LeftSo, OutOfLimits } from "./out-of-limits";
 import { at, type StepCardProps } from "./step-props";
 import { Choices, useQuestion } from "./use-question";
 import { wantsReading } from "./wants-reading";
+import { WearNotice } from "./wear-notice";
 
 const otherSign = (text: string): string => (/^\s*[-−]/.test(text) ? text.replace(/^\s*[-−]/, "") : `-${text}`);
 
@@ -90,6 +91,7 @@ export function MeasureStep(props: StepCardProps<"measure">) {
 
   return (
     <>
+      {!takes && <WearNotice one={one} procedure={props.procedure} log={log} leave={leave} />}
       <div className={several ? "grid grid-cols-2 gap-x-4 sm:grid-cols-3" : ""}>
         {points.map((point, i) => {
           const { fault = null, choices = null } = typed[i] ?? {};

@@ -71,11 +71,18 @@ export function OnHand({
                 Lasts at least until <OnDay on={seenUntil} />, by what is surely needed.
               </>
             )}
+            {outlook.likelyOutOn !== null && outlook.likelyOutOn !== outlook.runsOutOn && (
+              <>
+                {" "}
+                With what is expected besides it runs out about <OnDay on={outlook.likelyOutOn} />: order by{" "}
+                <OnDay on={outlook.likelyOrderBy} />.
+              </>
+            )}
           </p>
           <Why
             because={[
               `Until ${say(seenUntil)} the duties that come due surely take ${quantity(outlook.needed, item.unit)}: each is projected by its own rules, with what its procedure takes.`,
-              `By past services about ${quantity(Math.round(outlook.likely * 100) / 100, item.unit)} more will turn out to be needed; that does not move the day.`,
+              `By what was measured, else by past services, about ${quantity(Math.round(outlook.likely * 100) / 100, item.unit)} more will turn out to be needed; that does not move the sure day.`,
               `First expiry, first out. The first day whose need is not met in full is the day it runs out; ordering takes ${leadDays} days.`,
               `What is missing until then is ordered in whole packs of ${quantity(item.packSize, item.unit)}.`,
             ]}

@@ -17,9 +17,10 @@ import { newestProcedures } from "~/procedures/procedures.server";
 
 import * as sql from "./needs.sql";
 import { PAGE } from "./needs.sql";
+import { wantedBy, type WornPart, wornParts } from "./worn-parts.server";
 
 /** A duty with what is needed to see when it falls due and what it takes. */
-export interface DutySql extends Pick<DutyRow, "id" | "startOn" | "rules" | "dueOn"> {
+export interface DutySql extends Pick<DutyRow, "id" | "startOn" | "rules" | "dueOn" | "projected"> {
   procedureId: string;
   machineId: string;
   siteId: string;
@@ -38,6 +39,8 @@ export interface LikelyUse {
 
 export interface Takes {
   sure: ItemUse[];
+  /** What something found would take besides, however often it did. */
+  possible: { item: string }[];
   likely: LikelyUse[];
 }
 
@@ -92,6 +95,7 @@ export function takesOf(procedure: Procedure, options: readonly string[], past: 
   const services = past.services.get(procedure.id) ?? 0;
   return {
     sure: sure.map(({ item, qty }) => ({ item, qty })),
+    possible,
     likely: possible.flatMap(({ item, qty }) => {
       const used = Math.min(services, past.used.get(`${procedure.id} ${item}`) ?? 0);
       return services < FEWEST_SERVICES || used === 0
@@ -109,6 +113,9 @@ export interface PlacedDemand extends ItemDemand {
   personId: string | null;
 }
 const BREATH = 100;
+/** Nothing that is foreseen is sure; what is hardly likely is left out. */
+export const MOST_LIKELY = 0.999;
+export const LEAST_LIKELY = 0.01;
 
 /** What all duties that come due take until a day, as a list: for a span, or a few items. See `eachDemand`. */
 export async function demandUntil(
@@ -141,9 +148,9 @@ export async function eachDemand(
     const key = `${procedureId} ${options.join(" ")}`;
     let found = cache.get(key);
     if (!found) {
-      const { sure, likely } = takesOf(procedure, options, past);
+      const { sure, likely, possible } = takesOf(procedure, options, past);
       const wanted = (one: { item: string }): boolean => !itemIds || itemIds.includes(one.item);
-      found = { sure: sure.filter(wanted), likely: likely.filter(wanted) };
+      found = { sure: sure.filter(wanted), likely: likely.filter(wanted), possible: possible.filter(wanted) };
       cache.set(key, found);
     }
     return found;
@@ -161,6 +168,9 @@ export async function eachDemand(
       visit({ ...one, on: one.on < today ? today : one.on, qty: 1, chance: 1 });
   if (using.length === 0) return;
   const past = await pastUse(using, today);
+  const worn = await wornParts({ itemIds });
+  /** Whose visit brings a worn part, by machine and item. */
+  const visits = new Map<string, DutySql>();
   for (let after = "", more = true; more;) {
     const duties = await sql.dutiesPage({ after, until, today, using });
     more = duties.length === PAGE;
@@ -169,11 +179,20 @@ export async function eachDemand(
     for (const [i, duty] of duties.entries()) {
       if (i % BREATH === BREATH - 1) await new Promise(setImmediate);
       const found = takes(duty.procedureId, duty.options);
-      if (!found || (found.sure.length === 0 && found.likely.length === 0)) continue;
+      if (!found || (found.sure.length === 0 && found.likely.length === 0 && found.possible.length === 0)) continue;
+      /** Of what is measured it is known when it is wanted: neither by how often it was before, nor by a day foretold from it. */
+      const isMeasured = ({ item }: { item: string }): boolean => worn.find(duty.machineId, item) !== null;
+      const sure = isForetold(duty) ? found.sure.filter((one) => !isMeasured(one)) : found.sure;
+      for (const { item } of [...found.sure, ...found.possible]) {
+        const key = `${duty.machineId} ${item}`;
+        if (worn.find(duty.machineId, item) && !visits.has(key)) visits.set(key, duty);
+      }
       const uses = {
         [duty.id]: [
-          ...found.sure,
-          ...found.likely.map(({ item, qty, share }) => ({ item, qty, chance: Math.min(0.999, share.share) })),
+          ...sure,
+          ...found.likely
+            .filter((one) => !isMeasured(one))
+            .map(({ item, qty, share }) => ({ item, qty, chance: Math.min(MOST_LIKELY, share.share) })),
         ],
       };
       const days = occurrences(duty, today, until, meters.get(duty.machineId) ?? {});
@@ -181,7 +200,42 @@ export async function eachDemand(
         visit({ ...one, dutyId: duty.id, siteId: duty.siteId, machineId: duty.machineId, personId: duty.plannedFor });
     }
   }
+  visitWorn(worn.all, { visits, procedures, today, until }, visit);
 }
+
+/** What is worn by then, each piece once, on the day it is foretold for. */
+function visitWorn(
+  parts: readonly WornPart[],
+  {
+    visits,
+    procedures,
+    today,
+    until,
+  }: {
+    visits: ReadonlyMap<string, DutySql>;
+    procedures: ReadonlyMap<string, Procedure>;
+    today: string;
+    until: string;
+  },
+  visit: (one: PlacedDemand) => void,
+): void {
+  for (const part of parts) {
+    const { machineId, item } = part;
+    const duty = visits.get(`${machineId} ${item}`);
+    const places = duty && procedures.get(duty.procedureId)?.parts.find((one) => one.item === item);
+    if (!duty || !places) continue;
+    for (const { qty, chance, slot } of wantedBy(part, places, until)) {
+      if (chance < LEAST_LIKELY || slot.crossesOn === null) continue;
+      const on = slot.crossesOn < today ? today : slot.crossesOn > until ? until : slot.crossesOn;
+      const who = { dutyId: duty.id, siteId: duty.siteId, machineId, personId: duty.plannedFor };
+      visit({ on, item, qty: qty * (places.uses ?? 1), chance: Math.min(MOST_LIKELY, chance), ...who });
+    }
+  }
+}
+
+/** Its day is foretold from what was measured: nothing else brings it about. */
+const isForetold = ({ projected, rules }: Pick<DutyRow, "projected" | "rules">): boolean =>
+  projected && !rules.triggers.some((trigger) => trigger.kind === "calendar" || trigger.kind === "meter");
 
 function occurrences(duty: DutySql, today: string, until: string, meters: Record<string, DatedValue[]>): string[] {
   const first = duty.plannedOn ?? (must(duty.dueOn) < today ? today : must(duty.dueOn));

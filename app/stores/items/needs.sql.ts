@@ -33,7 +33,7 @@ export function dutiesPage(values: {
   using: string[];
 }): Promise<DutySql[]> {
   return getDb().select<DutySql>(
-    `SELECT p.id, p.start_on AS startOn, p.rules, p.due_on AS dueOn, p.procedure_id AS procedureId, p.machine_id AS machineId, p.site_id AS siteId, m.options,
+    `SELECT p.id, p.start_on AS startOn, p.rules, p.due_on AS dueOn, p.projected, p.procedure_id AS procedureId, p.machine_id AS machineId, p.site_id AS siteId, m.options,
          IF(p.planned_on >= :today, p.planned_on, NULL) AS plannedOn,
          COALESCE(IF(p.planned_on >= :today, p.planned_for, NULL), (SELECT r.closed_by FROM sheets r WHERE r.duty_id = p.id AND r.status = 'signed' ORDER BY r.closed_at DESC LIMIT 1)) AS plannedFor
        FROM duties p JOIN machines m ON m.id = p.machine_id

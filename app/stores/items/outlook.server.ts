@@ -37,6 +37,9 @@ export interface Outlook {
   needed: number;
   /** Expected besides: quantity times chance. */
   likely: number;
+  /** When it runs out with what is expected besides, and by when it is ordered then. */
+  likelyOutOn: string | null;
+  likelyOrderBy: string | null;
   expiringOn: string | null;
   expiringQty: number;
 }
@@ -79,6 +82,8 @@ export async function refreshOutlook(now: Date, itemIds?: readonly string[]): Pr
               one.orderQty,
               one.needed,
               one.likely,
+              one.likelyOutOn,
+              one.likelyOrderBy,
               one.expiringOn,
               one.expiringQty,
             ],
@@ -142,16 +147,19 @@ function outlookOf(item: ItemSql, wants: ItemWants, stock: StockOf, today: strin
   const at = (placeId: string): Outlook => {
     const there = stock.at(item.id, placeId);
     const days = [...(wants.get(placeId) ?? [])].filter(([on]) => on <= until);
-    const found = runOut({
-      item: item.id,
-      // Parts' demand counts uses; materials have one use a unit.
-      onHand: there.onHand * uses + (placeId === EVERYWHERE ? stock.onMachines(item.id) : 0),
-      lots: there.lots.map((lot) => ({ ...lot, qty: lot.qty * uses })),
-      demand: days.map(([on, { sure }]) => ({ on, qty: sure })),
-      leadDays,
-      packSize: item.packSize * uses,
-      today,
-    });
+    const lasts = (qtyOf: (wants: { sure: number; likely: number }) => number): ReturnType<typeof runOut> =>
+      runOut({
+        item: item.id,
+        // Parts' demand counts uses; materials have one use a unit.
+        onHand: there.onHand * uses + (placeId === EVERYWHERE ? stock.onMachines(item.id) : 0),
+        lots: there.lots.map((lot) => ({ ...lot, qty: lot.qty * uses })),
+        demand: days.map(([on, wants]) => ({ on, qty: qtyOf(wants) })),
+        leadDays,
+        packSize: item.packSize * uses,
+        today,
+      });
+    const found = lasts(({ sure }) => sure);
+    const withLikely = lasts(({ sure, likely }) => sure + likely);
     const soon = found.expiring.filter((one) => one.on <= addDays(today, EXPIRING_DAYS));
     return {
       itemId: item.id,
@@ -161,6 +169,8 @@ function outlookOf(item: ItemSql, wants: ItemWants, stock: StockOf, today: strin
       orderQty: exactQty(found.orderQty / uses),
       needed: exactQty(days.reduce((sum, [, { sure }]) => sum + sure, 0) / uses),
       likely: exactQty(days.reduce((sum, [, { likely }]) => sum + likely, 0) / uses),
+      likelyOutOn: withLikely.runsOutOn,
+      likelyOrderBy: withLikely.orderBy,
       expiringOn: soon[0]?.on ?? null,
       expiringQty: exactQty(soon.reduce((sum, one) => sum + one.qty, 0) / uses),
     };

@@ -24,7 +24,7 @@ export function dropOutlook(
 /** Its shape varies. */
 export function keepOutlook(values: Record<string, unknown>, part: Outlook[], tx?: Transaction): Promise<number> {
   return getDb().run(
-    `INSERT INTO stock_outlook (item_id, place_id, runs_out_on, order_by, order_qty, needed, likely, expiring_on, expiring_qty) VALUES ${part.map((_, i) => `(:r${i})`).join(", ")}`,
+    `INSERT INTO stock_outlook (item_id, place_id, runs_out_on, order_by, order_qty, needed, likely, likely_out_on, likely_order_by, expiring_on, expiring_qty) VALUES ${part.map((_, i) => `(:r${i})`).join(", ")}`,
     values,
     tx,
   );

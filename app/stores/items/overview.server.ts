@@ -23,6 +23,8 @@ export interface OutlookRow {
   orderQty: number;
   needed: number;
   likely: number;
+  likelyOutOn: string | null;
+  likelyOrderBy: string | null;
   expiringOn: string | null;
   expiringQty: number;
 }
@@ -124,6 +126,8 @@ export async function itemView(itemId: string, before: number | null, now: Date)
         "orderQty",
         "needed",
         "likely",
+        "likelyOutOn",
+        "likelyOrderBy",
         "expiringOn",
         "expiringQty",
       ],

@@ -11,7 +11,7 @@ export const OUTLOOK = `o.item_id AS itemId, i.name, i.unit, i.pack_size AS pack
   (SELECT COALESCE(SUM(GREATEST(0, k.on_hand)), 0) FROM stock k WHERE k.item_id = o.item_id) AS onHand,
   (SELECT SUM((COALESCE(l.promised_packs, l.packs) - l.received_packs) * l.pack_size) FROM order_lines l JOIN orders r ON r.id = l.order_id
     WHERE l.item_id = o.item_id AND r.status IN ('sending','sent','partly')) AS onOrder,
-  o.runs_out_on AS runsOutOn, o.order_by AS orderBy, o.order_qty AS orderQty, o.needed, o.likely, o.expiring_on AS expiringOn, o.expiring_qty AS expiringQty
+  o.runs_out_on AS runsOutOn, o.order_by AS orderBy, o.order_qty AS orderQty, o.needed, o.likely, o.likely_out_on AS likelyOutOn, o.likely_order_by AS likelyOrderBy, o.expiring_on AS expiringOn, o.expiring_qty AS expiringQty
   FROM stock_outlook o JOIN items i ON i.id = o.item_id LEFT JOIN suppliers s ON s.id = i.supplier_id`;
 
 export const LEDGER_PAGE = 25;

@@ -60,10 +60,16 @@ export function RunningOut({
         <List title="Likely to be missed" empty="" rows={likely}>
           {(row) => (
             <p className="min-w-0 flex-1 basis-52 text-sm text-ink-soft">
-              By past services about {quantity(Math.round(row.likely * 10) / 10, row.unit)} will turn out to be needed
-              in three months
+              By what was measured, else by past services, about {quantity(Math.round(row.likely * 10) / 10, row.unit)}{" "}
+              will turn out to be needed in three months
               {row.needed > 0 && <>, besides {quantity(row.needed, row.unit)} surely</>};{" "}
               {quantity(row.onHand, row.unit)} there.
+              {row.likelyOrderBy !== null && (
+                <>
+                  {" "}
+                  Runs out about <OnDay on={row.likelyOutOn} />, order by <OnDay on={row.likelyOrderBy} />.
+                </>
+              )}
             </p>
           )}
         </List>

@@ -1,10 +1,13 @@
 import {
   addDays,
+  type Carry,
+  carryFor,
   jugMl,
   type LikelyNeed,
   loadList,
   type LoadNeed,
   type MachineFacts,
+  must,
   type Procedure,
   recipeAmounts,
   usualSteps,
@@ -16,7 +19,9 @@ import { firmDay } from "~/kit/days/firm-day.server";
 import { protectionKey, toolKey } from "~/procedures/item-keys";
 import { proceduresOf } from "~/procedures/procedures.server";
 import { asItem, type Item } from "~/stores/items/catalogue.server";
-import { type LikelyUse, type PastUse, pastUse, takesOf } from "~/stores/items/needs.server";
+import { failureFigures, type FailureFigures } from "~/stores/costs/failure-figures.server";
+import { LEAST_LIKELY, type LikelyUse, MOST_LIKELY, type PastUse, pastUse, takesOf } from "~/stores/items/needs.server";
+import { wantedOn, type WornPart, wornParts } from "~/stores/items/worn-parts.server";
 import { exactQty } from "~/stores/ledger/exact-qty";
 import { listPlaces, type Place } from "~/stores/ledger/places.server";
 
@@ -49,8 +54,10 @@ export interface LoadViewLine {
   short: number;
   /** 1 = sure. */
   chance: number;
-  /** In words, for likely ones: how often past services needed it. */
+  /** In words, for likely ones: what they are expected from. */
   past: string[];
+  /** How many of it are enough, and what comes of it; of sure ones null. */
+  carry: CarryView | null;
   /** Nobody keeps books on it: tools and protection that are simply carried. */
   carried: boolean;
   ticked: boolean;
@@ -105,7 +112,9 @@ export async function loadView(personId: string, on: string, now: Date): Promise
   const procedures = await proceduresOf(procedureIds);
   const past = await pastUse(procedureIds, (await firmDay(now)).on);
   const slots = await slotsByMachine(duties.map((one) => one.machineId));
-  const { needs, likely, solutions } = collectNeeds(duties, procedures, past, slots);
+  const worn = await wornParts({ machineIds: duties.map((one) => one.machineId) });
+  const { needs, likely, solutions } = collectNeeds(duties, { procedures, past, slots, worn, on });
+  const figures = await failureFigures();
   needs.push(...(await needsOfItems(duties, needs, { personId, on })));
   const pairs = new Set(
     [...procedures.values()].flatMap((one) => one.parts.flatMap((part) => (part.pair ? [part.item] : []))),
@@ -161,15 +170,15 @@ export async function loadView(personId: string, on: string, now: Date): Promise
       ),
       short: carried ? 0 : line.short,
       chance: line.chance,
-      past:
-        line.chance < 1
-          ? likely
-              .filter((one) => one.item === line.item)
-              .map(
-                ({ use }) =>
-                  `${use.used} of the last ${use.services} services needed it; by that, between ${percent(use.share.low)} and ${percent(use.share.high)} do (90 %)`,
-              )
-          : [],
+      past: line.chance < 1 ? likely.filter((one) => one.item === line.item).map((one) => one.because) : [],
+      carry:
+        line.chance < 1 && !carried
+          ? carryOf(
+              likely.filter((one) => one.item === line.item),
+              known,
+              figures,
+            )
+          : null,
       carried,
       // What stays in the van was looked at this week, or not.
       ticked: ticks.some((one) => one.line === key && (carried || one.onDay === on)),
@@ -202,7 +211,31 @@ export async function loadView(personId: string, on: string, now: Date): Promise
 }
 
 export type PlacedNeed = LoadNeed & { dutyId: string; siteId: string };
-type PlacedLikely = LikelyNeed & { dutyId: string; use: LikelyUse };
+type PlacedLikely = LikelyNeed & { dutyId: string; because: string };
+
+/** How many of a likely part to take. */
+export interface CarryView extends Carry {
+  /** What they tie up, and what a second trip would cost without them, cents. */
+  tiesUp: number | null;
+  saves: number;
+}
+
+/** How many are enough for the firm, and the money on both sides. */
+function carryOf(
+  needs: readonly PlacedLikely[],
+  item: Pick<Item, "packPriceCents" | "packSize"> | undefined,
+  { secondTrip, visit }: FailureFigures,
+): CarryView {
+  const whole = needs.map(({ qty, chance }) => ({ qty: Math.ceil(qty), chance }));
+  const found = carryFor({ needs: whole, level: secondTrip });
+  const without = carryFor({ needs: whole, level: 1 }).secondTrip;
+  const price = item?.packPriceCents;
+  return {
+    ...found,
+    tiesUp: price == null ? null : Math.round((price / (item?.packSize ?? 1)) * found.carry),
+    saves: Math.round((without - found.secondTrip) * visit),
+  };
+}
 
 /** What stands in no catalogue is named as it is written. */
 const unknownItem = (id: string): LoadViewLine["item"] => ({
@@ -212,10 +245,17 @@ const unknownItem = (id: string): LoadViewLine["item"] => ({
 /** What the duties need one by one, with the solutions that are made up for them. */
 function collectNeeds(
   duties: readonly DutySql[],
-  procedures: ReadonlyMap<string, Procedure>,
-  past: PastUse,
-  slots: ReadonlyMap<string, NonNullable<MachineFacts["slots"]>>,
+  known: {
+    procedures: ReadonlyMap<string, Procedure>;
+    past: PastUse;
+    slots: ReadonlyMap<string, NonNullable<MachineFacts["slots"]>>;
+    worn: Awaited<ReturnType<typeof wornParts>>;
+    on: string;
+  },
 ): { needs: PlacedNeed[]; likely: PlacedLikely[]; solutions: LoadView["solutions"] } {
+  const { procedures, past, slots, worn, on } = known;
+  /** A part is told once of a machine, however many of its duties would renew it. */
+  const told = new Set<string>();
   const needs: PlacedNeed[] = [];
   const likely: PlacedLikely[] = [];
   const solutions: LoadView["solutions"] = [];
@@ -230,19 +270,46 @@ function collectNeeds(
     }
     for (const item of [...procedure.protective.map(protectionKey), ...procedure.tools.map(toolKey)])
       needs.push({ item, qty: 1, reusable: true, ...at });
+    for (const use of takes.possible) {
+      const part = worn.find(duty.machineId, use.item);
+      const key = `${duty.machineId} ${use.item}`;
+      if (part && !told.has(key)) likely.push(...wornLikely(part, procedure, duty, on));
+      if (part) told.add(key);
+    }
     for (const use of takes.likely)
-      likely.push({
-        item: use.item,
-        qty: pieces(procedure, use),
-        why: duty.dutyId,
-        chance: use.share.share,
-        dutyId: duty.dutyId,
-        use,
-      });
+      if (!worn.find(duty.machineId, use.item))
+        likely.push({
+          item: use.item,
+          qty: pieces(procedure, use),
+          why: duty.dutyId,
+          chance: use.share.share,
+          dutyId: duty.dutyId,
+          because: pastWords(use),
+        });
     solutions.push(...solutionsOf(procedure, duty));
   }
   return { needs, likely, solutions };
 }
+
+const pastWords = ({ used, services, share }: LikelyUse): string =>
+  `${used} of the last ${services} services needed it; by that, between ${percent(share.low)} and ${percent(share.high)} do (90 %)`;
+
+/** What is measured of a machine's part says how likely it is wanted on the day. */
+function wornLikely(part: WornPart, procedure: Procedure, duty: DutySql, on: string): PlacedLikely[] {
+  const places = procedure.parts.find((one) => one.item === part.item);
+  return wantedOn(part, places, on)
+    .filter(({ chance }) => chance >= LEAST_LIKELY)
+    .map(({ qty, chance, slot }) => ({
+      item: part.item,
+      qty: Math.ceil(qty / (places?.uses ?? 1)),
+      why: duty.dutyId,
+      chance: Math.min(MOST_LIKELY, chance),
+      dutyId: duty.dutyId,
+      because: `${duty.machineName}: ${figureOf(slot.lastValue)} ${slot.unit} when read last, limit ${figureOf(must(slot.limitAt))}; ${percent(chance)} it is past by the visit after this one`,
+    }));
+}
+
+const figureOf = (value: number): string => String(Number(value.toPrecision(6)));
 
 const percent = (share: number): string => `${Math.round(100 * share)} %`;
 

@@ -1,0 +1,92 @@
+import { addDays, must, type Procedure, wearRules } from "@core";
+import { getDb } from "@db";
+
+import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
+import { dayInZone } from "~/kit/days/site-day";
+
+import { measuredSlots } from "./fit-lines.server";
+import { costsFor, Pools } from "./foresee.server";
+import { nextVisits, type VisitDuty } from "./visits";
+import type { WearOnSheet } from "./wear-now";
+import { wearProcedures } from "./wear-procedures.server";
+import * as sql from "./wear.sql";
+
+/**
+ * What a sheet needs of the wear of the parts that it measures. Its own duty is done with it: the next visit is one after that.
+ */
+export async function wearOnSheet(
+  { machineId, dutyId, procedure }: { machineId: string; dutyId: string; procedure: Procedure },
+  now: Date,
+): Promise<WearOnSheet[]> {
+  const rules = wearRules(procedure);
+  if (rules.length === 0) return [];
+  const { models } = getDb();
+  const [machine] = await sql.machinesWithZones({ machineIds: [machineId] });
+  const { timeZone, criticality, family } = must(machine);
+  const today = dayInZone(now, timeZone);
+  const duties = await sql.visitDuties({ machineIds: [machineId] });
+  const procedures = await wearProcedures(duties.map((one) => one.procedureId));
+  const meters = (await recentMeters(duties, now)).get(machineId) ?? {};
+  const repeats = (duty: VisitDuty, after: string, days: number): string[] =>
+    repeatsAfter(duty, after, today, addDays(after, days), meters);
+  const after = duties.map((duty): VisitDuty => {
+    if (duty.id !== dutyId) return duty;
+    const next = [40, 400].flatMap((days) => repeats(duty, today, days))[0] ?? null;
+    return { ...duty, dueOn: next, plannedOn: null };
+  });
+  const measured = await measuredSlots([machineId], now);
+  const pools = new Pools();
+  const items = [...new Set(rules.map((one) => one.item))];
+  const costsOf = await costsFor(items, criticality);
+  const names = new Map(
+    (await models.Item.findAll({ attributes: ["id", "name"], where: { id: items }, raw: true })).map((one) => [
+      one.id,
+      one.name,
+    ]),
+  );
+  const all: WearOnSheet[] = [];
+  for (const { reading, unit, item, slots, per, worse, limit } of rules) {
+    const part = procedure.parts.find((one) => one.item === item);
+    for (const slot of slots) {
+      const known = measured.find(({ of }) => of.slot === slot && of.reading === reading && of.unit === unit);
+      const pool = known?.of.pool ?? [item, family, reading, per, unit].join(" ").slice(0, 250);
+      const last = known?.pieces.at(-1);
+      const faces = known && known.of.per !== "day" ? await lastFace(machineId, known.of.per) : null;
+      const visits = nextVisits({ item, slot, reading }, after, procedures, today, repeats).filter((on) => on > today);
+      all.push({
+        ...{
+          slot,
+          item,
+          reading,
+          unit,
+          worse,
+          limitAt: limit,
+          visits,
+          costs: costsOf({ item, slot }, after, procedures),
+        },
+        itemName: names.get(item) ?? part?.name ?? item,
+        slotName: part?.slots.find(({ id }) => id === slot)?.name ?? slot,
+        per: known?.of.per ?? per,
+        values:
+          last && last.ended === null
+            ? last.values.map(({ use, value, confirmed }) => ({ use, value, confirmed }))
+            : [],
+        pool: (await pools.of([pool])).get(pool) ?? null,
+        useNow: known?.of.useNow ?? 0,
+        rate: known?.of.rate ?? null,
+        asOf: today,
+        face: known && faces ? { value: faces.value, use: known.use.at(faces.readAt.getTime()) } : null,
+      });
+    }
+  }
+  return all;
+}
+
+function lastFace(machineId: string, meter: string): Promise<{ value: number; readAt: Date } | null> {
+  return getDb().models.MeterReading.findOne({
+    attributes: ["value", "readAt"],
+    where: { machineId, meter },
+    order: [["readAt", "DESC"]],
+    raw: true,
+  });
+}
