@@ -163,6 +163,7 @@ function browserLanes() {
     "stores",
     "totals",
     "views",
+    "wear",
     "wrong-requests",
   ].map((one) => `${one}.spec.ts`);
   const all = readdirSync("e2e").filter((file) => file.endsWith(".spec.ts"));

@@ -11,6 +11,8 @@ import { Section } from "~/ui/section";
 import { titleOf } from "~/ui/title-of";
 
 import type { Route } from "./+types/machine-wear.route";
+import { AgedParts } from "./aged-parts";
+import { agedParts } from "./ages.server";
 import { Criticality } from "./criticality";
 import { machineWear } from "./machine-wear.server";
 import { SlotWear } from "./slot-wear";
@@ -25,10 +27,14 @@ export function loader({ params }: Route.LoaderArgs) {
   return served(async () => {
     const { machine, site } = await getMachine(params.machineId);
     const { id, name, tag, family, criticality } = machine;
+    const now = new Date();
+    const wear = await machineWear(machine, now);
+    const measured = new Set([...wear.slots.map(({ row }) => row.slot), ...wear.unread.map((one) => one.slot)]);
     return {
       machine: { id, name, tag, family, criticality },
       siteName: site.name,
-      ...(await machineWear(machine, new Date())),
+      ...wear,
+      aged: await agedParts(machine, measured, now),
     };
   });
 }
@@ -44,7 +50,7 @@ export function action(args: Route.ActionArgs) {
 
 /** A machine's parts: how far each is worn, and whether the next visit is early enough. */
 export default function MachineWear({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, siteName, slots, unread } = loaderData;
+  const { machine, siteName, slots, unread, aged } = loaderData;
   const lead = useIsLead();
   return (
     <>
@@ -93,6 +99,7 @@ export default function MachineWear({ loaderData, actionData }: Route.ComponentP
             </ul>
           </Section>
         )}
+        <AgedParts parts={aged} />
         {lead && <Criticality now={machine.criticality} answer={actionData} />}
       </div>
     </>

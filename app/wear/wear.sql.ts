@@ -1,4 +1,5 @@
 /** Statements of wear that Sequelize's models cannot say well. */
+import type { CameOut } from "@core";
 import { type Criticality, type DutyRow, getDb, type Transaction, type WearLineRow } from "@db";
 
 /** Sums. */
@@ -115,6 +116,21 @@ export function listedWear(
        ${filter.now ? "AND w.advice = 'now'" : ""}
        ${isAfter ? "AND w.listed_by <= :by AND (w.listed_by < :by OR w.listed_on > :on OR (w.listed_on = :on AND w.id > :id))" : ""}
      ORDER BY w.listed_by DESC, w.listed_on, w.id LIMIT :limit`,
+    values,
+  );
+}
+
+/** Joins: when pieces of items went into slots of a family's machines, and why those before came out. */
+export function fitsOfFamily(values: {
+  family: string;
+  items: string[];
+}): Promise<
+  { machineId: string; slot: string; item: string; cameOut: CameOut; fittedAt: Date; retiredOn: string | null }[]
+> {
+  return getDb().select(
+    `SELECT f.machine_id AS machineId, f.slot, f.item, f.came_out AS cameOut, f.fitted_at AS fittedAt, DATE_FORMAT(m.retired_on, '%Y-%m-%d') AS retiredOn
+     FROM slot_fits f JOIN machines m ON m.id = f.machine_id WHERE f.item IN (:items) AND m.family = :family
+     ORDER BY f.machine_id, f.slot, f.fitted_at`,
     values,
   );
 }

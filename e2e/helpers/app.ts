@@ -70,9 +70,10 @@ export async function makeSafe(page: Page, gate = "Make it safe"): Promise<void>
 }
 
 /** What the sweeper's walk-round begins with: meter, safety functions and gauge, all in order, then parked with the key out. */
-export async function walkRoundToTheBrooms(page: Page): Promise<void> {
+export async function walkRoundToTheBrooms(page: Page, hours?: string): Promise<void> {
   await step(page, "Read the hour meter");
-  await logMeter(page);
+  await page.getByLabel("Reading", { exact: true }).fill(hours ?? (await meterNow(page)));
+  await logFigures(page);
   for (const look of ["Safety functions", "Battery gauge, lamps"]) {
     await step(page, look);
     await tap(page, "As it should be");

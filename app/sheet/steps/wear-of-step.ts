@@ -54,8 +54,8 @@ export const renewsLater = (definition: Extract<Step, { kind: "measure" }>, step
       step.when?.some((one) => "step" in one && one.step === definition.id) === true,
   );
 
-/** It pays to renew the part now, or as well, this sheet could, and nobody has decided yet: the page stays with it. */
+/** It pays to renew the part now, this sheet could, and nobody has decided yet: the page stays with it. */
 export function wantsDecision(one: SheetStep | null, steps: readonly Step[], facts: WearFacts): boolean {
   if (one?.definition.kind !== "measure" || one.state?.decided || !renewsLater(one.definition, steps)) return false;
-  return wearOfStep(one, facts).some(({ said }) => said.advice === "now" || said.advice === "either");
+  return wearOfStep(one, facts).some(({ said }) => said.advice === "now");
 }

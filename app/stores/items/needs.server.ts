@@ -181,7 +181,7 @@ export async function eachDemand(
       const found = takes(duty.procedureId, duty.options);
       if (!found || (found.sure.length === 0 && found.likely.length === 0 && found.possible.length === 0)) continue;
       /** Of what is measured it is known when it is wanted: neither by how often it was before, nor by a day foretold from it. */
-      const isMeasured = ({ item }: { item: string }): boolean => worn.find(duty.machineId, item) !== null;
+      const isMeasured = ({ item }: { item: string }): boolean => worn.isMeasured(duty.machineId, item);
       const sure = isForetold(duty) ? found.sure.filter((one) => !isMeasured(one)) : found.sure;
       for (const { item } of [...found.sure, ...found.possible]) {
         const key = `${duty.machineId} ${item}`;

@@ -34,20 +34,30 @@ const ATTRIBUTES = [
 
 const keyOf = (machineId: string, item: string): string => `${machineId} ${item}`;
 
+export interface WornParts {
+  find: (machineId: string, item: string) => WornPart | null;
+  all: WornPart[];
+  /** A machine's parts of it are measured, also where the piece that is in was not yet: how often others were renewed says nothing. */
+  isMeasured: (machineId: string, item: string) => boolean;
+}
+
 /** Parts whose wear is measured and foreseen, by machine and item. */
 export async function wornParts(of: {
   machineIds?: readonly string[];
   itemIds?: readonly string[] | undefined;
-}): Promise<{ find: (machineId: string, item: string) => WornPart | null; all: WornPart[] }> {
-  const rows = await getDb().models.WearLine.findAll({
-    attributes: [...ATTRIBUTES],
-    where: {
-      current: true,
-      ...(of.machineIds ? { machineId: [...of.machineIds] } : {}),
-      ...(of.itemIds ? { item: [...of.itemIds] } : {}),
-    },
+}): Promise<WornParts> {
+  const where = {
+    ...(of.machineIds ? { machineId: [...of.machineIds] } : {}),
+    ...(of.itemIds ? { item: [...of.itemIds] } : {}),
+  };
+  const { WearLine } = getDb().models;
+  const rows = await WearLine.findAll({ attributes: [...ATTRIBUTES], where: { ...where, current: true }, raw: true });
+  const ended = await WearLine.findAll({
+    attributes: ["machineId", "item"],
+    where: { ...where, current: false },
     raw: true,
   });
+  const measured = new Set([...rows, ...ended].map((row) => keyOf(row.machineId, row.item)));
   const known = rows.flatMap((row) => (row.line && row.limitAt !== null ? [{ ...row, line: row.line }] : []));
   const parts = new Map(
     [...grouped(known, (row) => keyOf(row.machineId, row.item))].map(([key, slots]) => {
@@ -55,7 +65,11 @@ export async function wornParts(of: {
       return [key, { machineId, item, slots }];
     }),
   );
-  return { find: (machineId, item) => parts.get(keyOf(machineId, item)) ?? null, all: [...parts.values()] };
+  return {
+    find: (machineId, item) => parts.get(keyOf(machineId, item)) ?? null,
+    all: [...parts.values()],
+    isMeasured: (machineId, item) => measured.has(keyOf(machineId, item)),
+  };
 }
 
 /** The chance that a piece is past its limit on a day. */

@@ -21,7 +21,7 @@ import { proceduresOf } from "~/procedures/procedures.server";
 import { asItem, type Item } from "~/stores/items/catalogue.server";
 import { failureFigures, type FailureFigures } from "~/stores/costs/failure-figures.server";
 import { LEAST_LIKELY, type LikelyUse, MOST_LIKELY, type PastUse, pastUse, takesOf } from "~/stores/items/needs.server";
-import { wantedOn, type WornPart, wornParts } from "~/stores/items/worn-parts.server";
+import { wantedOn, type WornPart, type WornParts, wornParts } from "~/stores/items/worn-parts.server";
 import { exactQty } from "~/stores/ledger/exact-qty";
 import { listPlaces, type Place } from "~/stores/ledger/places.server";
 
@@ -249,7 +249,7 @@ function collectNeeds(
     procedures: ReadonlyMap<string, Procedure>;
     past: PastUse;
     slots: ReadonlyMap<string, NonNullable<MachineFacts["slots"]>>;
-    worn: Awaited<ReturnType<typeof wornParts>>;
+    worn: WornParts;
     on: string;
   },
 ): { needs: PlacedNeed[]; likely: PlacedLikely[]; solutions: LoadView["solutions"] } {
@@ -277,7 +277,7 @@ function collectNeeds(
       if (part) told.add(key);
     }
     for (const use of takes.likely)
-      if (!worn.find(duty.machineId, use.item))
+      if (!worn.isMeasured(duty.machineId, use.item))
         likely.push({
           item: use.item,
           qty: pieces(procedure, use),
