@@ -7,12 +7,14 @@ import {
   KEY_ON,
   logFigures,
   makeSafe,
+  openSheet,
   PASSWORD,
   signIn,
   step,
   tap,
+  waitUntilReady,
+  walkRoundToTheBrooms,
 } from "./helpers/app";
-import { openSheet, waitUntilReady, walkRoundToTheBrooms } from "./helpers/app";
 import { test } from "./helpers/test";
 
 const TAG = "HH-2002";

@@ -1,5 +1,5 @@
 /** `npm run bench`: times of the core and of the services, warm, in one process, one request at a time. Reported, never asserted.
- * `npm run bench -- core`, `-- growth`, `-- records`, `-- register`, `-- sheets`, `-- stores`, `-- visits` or `-- week` runs a part. */
+ * `npm run bench -- core`, `-- growth`, `-- records`, `-- register`, `-- sheets`, `-- stores`, `-- visits`, `-- wear` or `-- week` runs a part. */
 import { spawn } from "node:child_process";
 import { fileURLToPath } from "node:url";
 
@@ -21,6 +21,7 @@ try {
   if (wanted.length === 0 || wanted.includes("register")) runScript("scripts/bench-register.ts", [], env);
   if (wanted.length === 0 || wanted.includes("records")) runScript("scripts/bench-records.ts", [], env);
   if (wanted.length === 0 || wanted.includes("stores")) runScript("scripts/bench-stores.ts", [], env);
+  if (wanted.length === 0 || wanted.includes("wear")) runScript("scripts/bench-wear.ts", [], env);
   if (wanted.length === 0 || wanted.includes("visits")) {
     runScript("scripts/bench-visits.ts", [], env);
     runScript("scripts/bench-browser-visits.ts", [], env);

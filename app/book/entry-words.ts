@@ -12,8 +12,16 @@ export function entryWords(entry: RunEvent, procedure: Procedure): string {
   return title ? `${title}: ${said(entry, procedure)}` : capital(said(entry, procedure));
 }
 
-/** What was logged within the search for a fault's cause; null for everything else. */
+/** Whether a part was renewed though it was within its limit; null for everything else. */
+function decidedWords(entry: RunEvent): string | null {
+  if (entry.type !== "wear-decided") return null;
+  const choice = entry.choice === "now" ? "renewed before its limit" : "left until the next visit";
+  return entry.reason ? `${choice}, ${entry.reason}` : choice;
+}
+
+/** What was logged within the search for a fault's cause, or of a part that wears; null for everything else. */
 function searchWords(entry: RunEvent, procedure: Procedure): string | null {
+  if (entry.type === "wear-decided") return decidedWords(entry);
   const step = findStepOf(procedure);
   if (entry.type === "checked" && step)
     return checkLine(step, { ...entry, cause: entry.cause ?? null, note: entry.note ?? null });
@@ -34,10 +42,6 @@ function said(entry: RunEvent, procedure: Procedure): string {
       return `skipped, ${entry.reason}`;
     case "step-not-applicable":
       return `does not apply, ${entry.reason}`;
-    case "wear-decided":
-      return [entry.choice === "now" ? "renewed before its limit" : "left until the next visit", entry.reason]
-        .filter(Boolean)
-        .join(", ");
     case "part-fitted":
       return `fitted ${partName(procedure, entry.item, entry.slot)}`;
     case "part-turned":

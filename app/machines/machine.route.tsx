@@ -198,15 +198,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             Something is wrong
           </Link>
         )}
-        <Link to={`/machines/${machine.id}/trail`} className="btn">
-          Trail
-        </Link>
-        <Link to={`/machines/${machine.id}/wear`} className="btn">
-          Wear
-        </Link>
-        <Link to={`/book?${new URLSearchParams({ machine: machine.tag })}`} className="btn">
-          Records
-        </Link>
+        <MoreOfIt id={machine.id} tag={machine.tag} />
         <Link to={`/machines/new?${new URLSearchParams({ like: machine.id })}`} className="btn">
           Add one like it
         </Link>
@@ -265,6 +257,23 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           <Tag machine={machine} site={site} />
         </aside>
       </div>
+    </>
+  );
+}
+
+/** What else is known of a machine, each on a page of its own. */
+function MoreOfIt({ id, tag }: { id: string; tag: string }) {
+  return (
+    <>
+      <Link to={`/machines/${id}/trail`} className="btn">
+        Trail
+      </Link>
+      <Link to={`/machines/${id}/wear`} className="btn">
+        Wear
+      </Link>
+      <Link to={`/book?${new URLSearchParams({ machine: tag })}`} className="btn">
+        Records
+      </Link>
     </>
   );
 }

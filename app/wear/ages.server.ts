@@ -4,8 +4,8 @@ import { grouped } from "~/kit/grouped";
 
 import { costsFor } from "./foresee.server";
 import { lifeOf, type LifeSaid, pieceAges } from "./piece-ages";
-import { wearProcedures } from "./wear-procedures.server";
 import * as sql from "./wear.sql";
+import { wearProcedures } from "./wear-procedures.server";
 
 const DAY_MS = 86_400_000;
 

@@ -24,7 +24,7 @@ export function Criticality({ now, answer }: { now: Level; answer: FormAnswer | 
           label="How much it matters"
           options={LEVELS}
           defaultValue={now}
-          answer={answerTo(answer, "criticality")?.errors["criticality"]}
+          answer={answerTo(answer, "criticality").errors["criticality"]}
         />
         <button type="submit" className="btn">
           Keep

@@ -7,12 +7,6 @@ import { grouped } from "~/kit/grouped";
 
 import * as sql from "./wear.sql";
 
-/** Columns of a line that its values decide. */
-const FITTED = [
-  ...["item", "unit", "per", "worse", "limitAt", "pool", "beganAt", "begunBy", "endedAt", "current", "n"],
-  ...["meanAt", "level", "slope", "sumSquares", "residual"],
-  ...["firstUse", "firstOn", "lastUse", "lastOn", "lastValue", "useNow", "rate", "asOf", "stale"],
-] as (keyof WearLineRow)[];
 /** What it wears by when its meter was never read twice. */
 const BY_DAY = "day";
 
@@ -81,7 +75,7 @@ export async function fitMachines(machineIds: readonly string[], now: Date, tx?:
   const there = new Set(lines.map((one) => one.id));
   const gone = before.flatMap(({ id }) => (there.has(id) ? [] : [id]));
   if (gone.length > 0) await models.WearLine.destroy({ where: { id: gone }, transaction: tx ?? null });
-  await models.WearLine.bulkCreate(lines, { updateOnDuplicate: FITTED, transaction: tx ?? null });
+  if (lines.length > 0) await sql.keepFitted(lines.map(asColumns), tx);
   return lines.length;
 }
 
@@ -121,10 +115,13 @@ function slotsOf(
     const { slot, reading, item, unit, per: said, worse, limitAt } = must(of.at(-1));
     const use = said === BY_DAY ? DAYS : (meters.get(said) ?? DAYS);
     const per = use === DAYS ? BY_DAY : said;
-    const measured = of
+    const measured: Value[] = [];
+    for (const one of of) {
       // Another unit is another reading: what it would be in this one, nobody said.
-      .filter((one) => one.unit === unit)
-      .map((one): Value => ({ ...one, at: one.readAt.getTime(), use: use.at(one.readAt.getTime()) }));
+      if (one.unit !== unit) continue;
+      const at = one.readAt.getTime();
+      measured.push(Object.assign(one, { at, use: use.at(at) }));
+    }
     const pool = [item, machine.family, reading, per, unit].join(" ").slice(0, 250);
     return {
       of: {
@@ -145,6 +142,20 @@ function linesOf({ of, pieces }: MeasuredSlot): Fitted[] {
     const fitted = fittedOf(piece);
     return fitted ? [{ ...of, ...fitted, id: lineId(of, piece), stale: true }] : [];
   });
+}
+
+const instant = (at: Date | null): string | null => at && at.toISOString().slice(0, 23).replace("T", " ");
+
+function asColumns(line: Fitted) {
+  return {
+    ...{ id: line.id, machine_id: line.machineId, slot: line.slot, item: line.item, reading: line.reading },
+    ...{ unit: line.unit, per: line.per, worse: line.worse, limit_at: line.limitAt, pool: line.pool },
+    ...{ began_at: instant(line.beganAt), begun_by: line.begunBy, ended_at: instant(line.endedAt) },
+    ...{ current: Number(line.current), n: line.n, mean_at: line.meanAt, level: line.level, slope: line.slope },
+    ...{ sum_squares: line.sumSquares, residual: line.residual, first_use: line.firstUse, first_on: line.firstOn },
+    ...{ last_use: line.lastUse, last_on: line.lastOn, last_value: line.lastValue },
+    ...{ use_now: line.useNow, rate: line.rate, as_of: line.asOf, stale: Number(line.stale) },
+  };
 }
 
 /** The same line is the same row, however often it is worked out. */

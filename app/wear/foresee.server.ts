@@ -6,13 +6,13 @@ import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { grouped } from "~/kit/grouped";
 import { hourlyRateCents } from "~/stores/costs/costs.server";
-import { failureFigures, type FailureFigures } from "~/stores/costs/failure-figures.server";
+import { type FailureFigures, failureFigures } from "~/stores/costs/failure-figures.server";
 
-import { foresee, type WearCosts } from "./foresee";
 import { fitMachines } from "./fit-lines.server";
+import { foresee, type WearCosts } from "./foresee";
 import { nextVisits, type VisitDuty } from "./visits";
-import { type WearProcedure, wearProcedures } from "./wear-procedures.server";
 import * as sql from "./wear.sql";
+import { type WearProcedure, wearProcedures } from "./wear-procedures.server";
 
 /** Pieces that one is held against. */
 const POOLED = 5000;
@@ -115,23 +115,21 @@ export async function foreseeMachines(
     const costs = costsOf(line, { duties: own, procedures }, machine.criticality, prices);
     const foreseen = foresee(line, { pool: poolOf.get(line.pool) ?? null, visits, costs });
     return {
-      ...line,
-      ...foreseen,
-      slotName: slotName(line, own, procedures),
-      listedBy: foreseen.nextChance === null ? -1 : Math.round(foreseen.nextChance * 1e4) / 1e4,
-      listedOn: foreseen.crossesOn ?? NEVER,
-      stale: false,
+      ...{ id: line.id, line: foreseen.line && JSON.stringify(foreseen.line) },
+      ...{ crosses_on: foreseen.crossesOn, crosses_from: foreseen.crossesFrom, crosses_to: foreseen.crossesTo },
+      ...{ next_on: foreseen.nextOn, next_chance: foreseen.nextChance },
+      ...{ second_on: foreseen.secondOn, second_chance: foreseen.secondChance, planned_cost: foreseen.plannedCost },
+      ...{ cost_now: foreseen.costNow, cost_next: foreseen.costNext, break_even: foreseen.breakEven },
+      ...{ advice: foreseen.advice, slot_name: slotName(line, own, procedures) },
+      listed_by: foreseen.nextChance === null ? -1 : Math.round(foreseen.nextChance * 1e4) / 1e4,
+      listed_on: foreseen.crossesOn ?? NEVER,
+      stale: 0,
     };
   });
-  await models.WearLine.bulkCreate(rows, { updateOnDuplicate: FORESEEN, transaction });
+  await sql.keepForeseen(rows, tx);
   return rows.length;
 }
 
-const FORESEEN = [
-  ...["line", "crossesOn", "crossesFrom", "crossesTo", "nextOn", "nextChance", "secondOn", "secondChance"],
-  ...["plannedCost", "costNow", "costNext", "breakEven", "advice", "stale"],
-  ...["slotName", "listedBy", "listedOn"],
-] as (keyof WearLineRow)[];
 const NEVER = "9999-12-31";
 
 function slotName(
@@ -172,6 +170,16 @@ const USUAL_MINUTES = 15;
 /** Machines whose parts are foreseen anew before a list is shown; what is left of them is done in the background. */
 const AT_ONCE = 50;
 
+/** Duties that wait for a limit have their day from what is foreseen. */
+export async function assessWaiting(machineIds: readonly string[], now: Date, tx: Transaction): Promise<void> {
+  const waiting = await sql.waitingMachines({ machineIds }, tx);
+  await assessForetold(
+    waiting.map((one) => one.machineId),
+    now,
+    tx,
+  );
+}
+
 /** Whether anything waits to be foreseen anew. */
 export async function anyStale(now: Date): Promise<boolean> {
   return (await sql.staleMachines({ today: now.toISOString().slice(0, 10), atMost: 1 })).length > 0;
@@ -199,8 +207,7 @@ export async function foreseeStale(now: Date, atMost = AT_ONCE): Promise<number>
     });
     await fitMachines(ids, now, tx);
     await foreseeMachines(ids, now, { tx });
-    // Duties that wait for a limit have their day from it.
-    await assessForetold(ids, now, tx);
+    await assessWaiting(ids, now, tx);
   });
   return ids.length;
 }

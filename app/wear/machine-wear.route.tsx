@@ -1,7 +1,7 @@
 import { Link, redirect } from "react-router";
 
-import { served } from "~/kit/server/served.server";
 import { form, formAction } from "~/kit/server/form-action.server";
+import { served } from "~/kit/server/served.server";
 import { getMachine } from "~/machines/machines.server";
 import { useIsLead } from "~/people/use-me";
 import { OnDay } from "~/ui/day";
@@ -14,9 +14,9 @@ import type { Route } from "./+types/machine-wear.route";
 import { AgedParts } from "./aged-parts";
 import { agedParts } from "./ages.server";
 import { Criticality } from "./criticality";
+import { setCriticality } from "./criticality.server";
 import { machineWear } from "./machine-wear.server";
 import { SlotWear } from "./slot-wear";
-import { setCriticality } from "./criticality.server";
 import { criticalitySchema } from "./wear-schemas";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [

@@ -3,11 +3,11 @@ import { getDb, type MachineRow, type StoredLine, type WearLineRow } from "@db";
 
 import { getMachineNames } from "~/duties/machine-names.server";
 
-import { lineId, measuredSlots, type MeasuredSlot } from "./fit-lines.server";
+import { lineId, type MeasuredSlot, measuredSlots } from "./fit-lines.server";
 import { foreseeStale } from "./foresee.server";
-import { wearChartPoints, type WearChartPoints } from "./wear-chart-points";
-import { wearProcedures } from "./wear-procedures.server";
 import * as sql from "./wear.sql";
+import { type WearChartPoints, wearChartPoints } from "./wear-chart-points";
+import { wearProcedures } from "./wear-procedures.server";
 
 /** One value of the table, with what it weighs in the line. */
 export interface WearTableRow {

@@ -1,3 +1,4 @@
+import { addDays } from "@core";
 import {
   Area,
   CartesianGrid,
@@ -9,8 +10,6 @@ import {
   XAxis,
   YAxis,
 } from "recharts";
-
-import { addDays } from "@core";
 
 import { useDayWords } from "~/ui/day";
 

@@ -1,6 +1,6 @@
 import { pieceSums, type WearPool, type WearValue, type Worse } from "@core";
 
-import { type Foreseen, foresee, type WearCosts } from "./foresee";
+import { foresee, type Foreseen, type WearCosts } from "./foresee";
 
 /** What of a slot's wear a sheet needs, so that a new value says at once what it means. */
 export interface WearOnSheet {

@@ -4,12 +4,12 @@ import { getDb } from "@db";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { dayInZone } from "~/kit/days/site-day";
 
-import { measuredSlots } from "./fit-lines.server";
+import { type MeasuredSlot, measuredSlots } from "./fit-lines.server";
 import { costsFor, Pools } from "./foresee.server";
 import { nextVisits, type VisitDuty } from "./visits";
+import * as sql from "./wear.sql";
 import type { WearOnSheet } from "./wear-now";
 import { wearProcedures } from "./wear-procedures.server";
-import * as sql from "./wear.sql";
 
 /**
  * What a sheet needs of the wear of the parts that it measures. Its own duty is done with it: the next visit is one after that.
@@ -45,41 +45,42 @@ export async function wearOnSheet(
     ]),
   );
   const all: WearOnSheet[] = [];
-  for (const { reading, unit, item, slots, per, worse, limit } of rules) {
+  for (const rule of rules) {
+    const { reading, unit, item, per } = rule;
     const part = procedure.parts.find((one) => one.item === item);
-    for (const slot of slots) {
+    for (const slot of rule.slots) {
       const known = measured.find(({ of }) => of.slot === slot && of.reading === reading && of.unit === unit);
       const pool = known?.of.pool ?? [item, family, reading, per, unit].join(" ").slice(0, 250);
-      const last = known?.pieces.at(-1);
-      const faces = known && known.of.per !== "day" ? await lastFace(machineId, known.of.per) : null;
-      const visits = nextVisits({ item, slot, reading }, after, procedures, today, repeats).filter((on) => on > today);
       all.push({
-        ...{
-          slot,
-          item,
-          reading,
-          unit,
-          worse,
-          limitAt: limit,
-          visits,
-          costs: costsOf({ item, slot }, after, procedures),
-        },
+        ...{ slot, item, reading, unit, worse: rule.worse, limitAt: rule.limit, asOf: today },
+        ...(await knownOf(known, machineId, per)),
+        visits: nextVisits({ item, slot, reading }, after, procedures, today, repeats).filter((on) => on > today),
+        costs: costsOf({ item, slot }, after, procedures),
         itemName: names.get(item) ?? part?.name ?? item,
         slotName: part?.slots.find(({ id }) => id === slot)?.name ?? slot,
-        per: known?.of.per ?? per,
-        values:
-          last && last.ended === null
-            ? last.values.map(({ use, value, confirmed }) => ({ use, value, confirmed }))
-            : [],
         pool: (await pools.of([pool])).get(pool) ?? null,
-        useNow: known?.of.useNow ?? 0,
-        rate: known?.of.rate ?? null,
-        asOf: today,
-        face: known && faces ? { value: faces.value, use: known.use.at(faces.readAt.getTime()) } : null,
       });
     }
   }
   return all;
+}
+
+/** What was measured of a slot up to now. */
+async function knownOf(
+  known: MeasuredSlot | undefined,
+  machineId: string,
+  per: string,
+): Promise<Pick<WearOnSheet, "per" | "values" | "useNow" | "rate" | "face">> {
+  if (!known) return { per, values: [], useNow: 0, rate: null, face: null };
+  const { of, pieces, use } = known;
+  const last = pieces.at(-1);
+  const face = of.per === "day" ? null : await lastFace(machineId, of.per);
+  return {
+    ...{ per: of.per, useNow: of.useNow, rate: of.rate },
+    values:
+      last?.ended === null ? last.values.map(({ use: at, value, confirmed }) => ({ use: at, value, confirmed })) : [],
+    face: face && { value: face.value, use: use.at(face.readAt.getTime()) },
+  };
 }
 
 function lastFace(machineId: string, meter: string): Promise<{ value: number; readAt: Date } | null> {

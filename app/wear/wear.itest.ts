@@ -3,13 +3,13 @@ import { getDb } from "@db";
 
 import { getDuty } from "~/duties/due.server";
 import type { Actor } from "~/kit/actor";
-import { setFailureFigures } from "~/stores/costs/failure-figures.server";
-import { demandUntil } from "~/stores/items/needs.server";
-import { loadView } from "~/stores/load/load.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
 import { appendEntries } from "~/sheet/log/append-entries.server";
 import { correctFact, loadSheet, openSheet } from "~/sheet/log/sheets.server";
 import { keepMissingWear } from "~/sheet/log/wear-missing.server";
+import { setFailureFigures } from "~/stores/costs/failure-figures.server";
+import { demandUntil } from "~/stores/items/needs.server";
+import { loadView } from "~/stores/load/load.server";
 import { addActor, closeDatabase, dutyOf, freshDatabase, importLines, publishShipped } from "~/testing/database";
 import { entryOf, workAndSign } from "~/testing/sheets";
 

@@ -61,6 +61,19 @@ export function staleMachines(values: { today: string; atMost: number }): Promis
   );
 }
 
+/** Looks inside JSON: machines with a duty that waits for a reading. */
+export function waitingMachines(
+  values: { machineIds: readonly string[] },
+  tx?: Transaction,
+): Promise<{ machineId: string }[]> {
+  return getDb().select(
+    `SELECT DISTINCT machine_id AS machineId FROM duties WHERE machine_id IN (:machineIds) AND active = 1
+       AND JSON_SEARCH(rules, 'one', 'condition', NULL, '$.triggers[*].kind') IS NOT NULL`,
+    values,
+    tx,
+  );
+}
+
 /** What a line of the list shows. */
 export interface ListedWear extends Pick<
   WearLineRow,
@@ -109,7 +122,7 @@ export function listedWear(
        w.next_on AS nextOn, w.next_chance AS nextChance, w.second_on AS secondOn, w.second_chance AS secondChance, w.advice,
        w.cost_now AS costNow, w.cost_next AS costNext, w.listed_by AS listedBy, w.listed_on AS listedOn, w.line,
        i.name AS itemName, m.tag, m.name AS machineName, s.name AS siteName
-     FROM ${from} JOIN sites s ON s.id = m.site_id LEFT JOIN items i ON i.id = w.item
+     FROM ${from} STRAIGHT_JOIN sites s ON s.id = m.site_id LEFT JOIN items i ON i.id = w.item
      WHERE w.current = 1 AND m.retired_on IS NULL
        ${filter.siteIds ? "AND m.site_id IN (:siteIds)" : ""}
        ${filter.family ? "AND m.family = :family" : ""}
@@ -132,5 +145,103 @@ export function fitsOfFamily(values: {
      FROM slot_fits f JOIN machines m ON m.id = f.machine_id WHERE f.item IN (:items) AND m.family = :family
      ORDER BY f.machine_id, f.slot, f.fitted_at`,
     values,
+  );
+}
+
+/** Each once, by the beginning of an index. */
+export function measuredMachines(values: { after: string; limit: number }): Promise<{ machineId: string }[]> {
+  return getDb().select(
+    "SELECT machine_id AS machineId FROM wear_values WHERE machine_id > :after GROUP BY machine_id ORDER BY machine_id LIMIT :limit",
+    values,
+  );
+}
+
+const ID = "CHAR(36) CHARACTER SET ascii COLLATE ascii_bin";
+const WORDS = "VARCHAR(250) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin";
+
+/** What its values decide of a line, by the types of its columns. */
+const FITTED = {
+  id: ID,
+  machine_id: ID,
+  slot: WORDS,
+  item: WORDS,
+  reading: WORDS,
+  unit: WORDS,
+  per: WORDS,
+  worse: WORDS,
+  limit_at: "DOUBLE",
+  pool: WORDS,
+  began_at: "DATETIME(3)",
+  begun_by: WORDS,
+  ended_at: "DATETIME(3)",
+  current: "TINYINT",
+  n: "INT",
+  mean_at: "DOUBLE",
+  level: "DOUBLE",
+  slope: "DOUBLE",
+  sum_squares: "DOUBLE",
+  residual: "DOUBLE",
+  first_use: "DOUBLE",
+  first_on: "DATE",
+  last_use: "DOUBLE",
+  last_on: "DATE",
+  last_value: "DOUBLE",
+  use_now: "DOUBLE",
+  rate: "DOUBLE",
+  as_of: "DATE",
+  stale: "TINYINT",
+};
+/** What is foreseen of it. */
+const FORESEEN = {
+  line: "TEXT",
+  crosses_on: "DATE",
+  crosses_from: "DATE",
+  crosses_to: "DATE",
+  next_on: "DATE",
+  next_chance: "DOUBLE",
+  second_on: "DATE",
+  second_chance: "DOUBLE",
+  planned_cost: "INT",
+  cost_now: "INT",
+  cost_next: "INT",
+  break_even: "DOUBLE",
+  advice: WORDS,
+  slot_name: WORDS,
+  listed_by: "DOUBLE",
+  listed_on: "DATE",
+  stale: "TINYINT",
+};
+
+/** Rows of JSON as a table: one statement for many lines. */
+const tableOf = (columns: Record<string, string>): string =>
+  `JSON_TABLE(:rows, '$[*]' COLUMNS (${Object.entries(columns)
+    .map(([name, type]) => `${name} ${type} PATH '$.${name}'`)
+    .join(", ")})) j`;
+
+type Rows<Columns> = Record<keyof Columns, string | number | null>[];
+
+/** Adds or brings up to date, many in one statement. */
+export function keepFitted(rows: Rows<typeof FITTED>, tx?: Transaction): Promise<number> {
+  const names = Object.keys(FITTED);
+  return getDb().run(
+    `INSERT INTO wear_lines (${names.join(", ")}) SELECT ${names.map((one) => `j.${one}`).join(", ")} FROM ${tableOf(FITTED)}
+     ON DUPLICATE KEY UPDATE ${names
+       .slice(1)
+       .map((one) => `${one} = VALUES(${one})`)
+       .join(", ")}`,
+    { rows: JSON.stringify(rows) },
+    tx,
+  );
+}
+
+/** Brings up to date, many in one statement. */
+export function keepForeseen(rows: Rows<typeof FORESEEN & { id: string }>, tx?: Transaction): Promise<number> {
+  return getDb().run(
+    `UPDATE ${tableOf({ id: ID, ...FORESEEN })} STRAIGHT_JOIN wear_lines w ON w.id = j.id
+     SET ${Object.keys(FORESEEN)
+       .map((one) => `w.${one} = j.${one}`)
+       .join(", ")}`,
+    { rows: JSON.stringify(rows) },
+    tx,
   );
 }

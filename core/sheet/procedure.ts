@@ -230,13 +230,11 @@ export type Calculator =
       worked?: "lot-score" | "percent-of-own";
     };
 
-/** A reading that says how far a part is worn: its slots in the order of the points, or all of them by the one reading. */
+/** A reading that says how far a part is worn: its slots in the order of the points, or all by the one; `per` a meter or `day`. */
 export interface WearReading {
   item: string;
   slots: string[];
-  /** What it wears by: a meter of the machine, or `day`. */
   per: string;
-  /** The side on which it gets worse. */
   worse: "up" | "down";
   /** Its points are several places of each slot, of which the worst counts. */
   worst?: true;

@@ -88,7 +88,7 @@ export class ReadableEvents {
       case "checked":
         return this.#isCheck(event);
       case "gate-passed":
-        return this.#steps.get(event.step)?.kind === "find" && this.#states.has(event.state) && isWay(event.way);
+        return this.#isGate(event);
       case "wear-decided":
         return this.#isDecision(event);
       case "consumable-used":
@@ -107,6 +107,10 @@ export class ReadableEvents {
       default:
         return true;
     }
+  }
+
+  #isGate({ step, state, way }: EventOf<"gate-passed">): boolean {
+    return this.#steps.get(step)?.kind === "find" && this.#states.has(state) && isWay(way);
   }
 
   #isDecision({ step: id, choice, chance = 0 }: EventOf<"wear-decided">): boolean {

@@ -64,14 +64,21 @@ function lastDigit(values: readonly number[]): number {
 function sums(values: readonly Pick<WearValue, "use" | "value">[], weights: number[]): PieceSums {
   const n = values.length;
   const scale = n / weights.reduce((all, weight) => all + weight, 0);
-  const add = (of: (one: Pick<WearValue, "use" | "value">) => number): number =>
-    values.reduce((all, one, i) => all + must(weights[i]) * scale * of(one), 0);
-  const meanAt = add(({ use }) => use) / n;
-  const level = add(({ value }) => value) / n;
-  const sumSquares = add(({ use }) => (use - meanAt) ** 2);
+  const weighed = values.map(({ use, value }, i) => ({ use, value, weight: must(weights[i]) * scale }));
+  let [meanAt, level] = [0, 0];
+  for (const { use, value, weight } of weighed) {
+    meanAt += (weight * use) / n;
+    level += (weight * value) / n;
+  }
+  let [sumSquares, products] = [0, 0];
+  for (const { use, value, weight } of weighed) {
+    sumSquares += weight * (use - meanAt) ** 2;
+    products += weight * (use - meanAt) * (value - level);
+  }
   if (!(sumSquares > 0)) return { n, meanAt, level, slope: null, sumSquares: 0, residual: 0, weights };
-  const slope = add(({ use, value }) => (use - meanAt) * (value - level)) / sumSquares;
-  const off = add(({ use, value }) => (value - level - slope * (use - meanAt)) ** 2);
+  const slope = products / sumSquares;
+  let off = 0;
+  for (const { use, value, weight } of weighed) off += weight * (value - level - slope * (use - meanAt)) ** 2;
   // Values on a line are as good as the last digit they are read in: a rounding error is spread evenly over it.
   const rounding = ((n - 2) * lastDigit(values.map(({ value }) => value)) ** 2) / 12;
   const residual = Math.max(off, rounding);

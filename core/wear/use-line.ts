@@ -1,6 +1,6 @@
+import { must } from "../must";
 import { increase } from "../schedule/least-use";
 import { DEFAULT_RATE_WINDOW_DAYS } from "../schedule/usage-rate";
-import { must } from "../must";
 
 const DAY_MS = 86_400_000;
 

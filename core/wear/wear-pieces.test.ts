@@ -1,4 +1,4 @@
-import { DAYS, dayOfUse, useLine, useOn, wearPieces } from "./index";
+import { dayOfUse, DAYS, useLine, useOn, wearPieces } from "./index";
 
 const found = (at: number, value: number) => ({ at, use: at, value, stage: "found" as const, confirmed: false });
 const left = (at: number, value: number) => ({ ...found(at, value), stage: "left" as const });

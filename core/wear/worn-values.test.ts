@@ -5,18 +5,17 @@ import { BLADES, sample } from "../sheet/testing/sample";
 import { shipped } from "../sheet/testing/shipped";
 import { fittedOnSheet, wearRules, wornValues } from "./index";
 
-const measure = (more: object): Step =>
-  ({
-    id: "edge",
-    kind: "measure",
-    title: "Edge",
-    reading: "edge",
-    unit: "mm",
-    limits: { min: 3 },
-    points: ["Left", "Right"],
-    wears: { item: "blade", slots: ["l", "r"], per: "day", worse: "down" },
-    ...more,
-  }) as Step;
+const measure = (more: object): Step => ({
+  id: "edge",
+  kind: "measure",
+  title: "Edge",
+  reading: "edge",
+  unit: "mm",
+  limits: { min: 3 },
+  points: ["Left", "Right"],
+  wears: { item: "blade", slots: ["l", "r"], per: "day", worse: "down" },
+  ...more,
+});
 const renew: Step = { id: "new", kind: "replace", title: "New", item: "blade", slots: ["l", "r"] };
 const asked: Step = { ...renew, when: [{ step: "edge", is: "low" }] };
 const of = (steps: Step[]): Procedure => sample(steps, { parts: [BLADES] });

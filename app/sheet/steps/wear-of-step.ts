@@ -1,6 +1,6 @@
 import type { SheetStep, Step } from "@core";
 
-import { type WearOnSheet, wearNow, type WearSaid } from "~/wear/wear-now";
+import { wearNow, type WearOnSheet, type WearSaid } from "~/wear/wear-now";
 
 /** What a sheet knows of wear: of its parts, and what meters show by what was read on it. */
 export interface WearFacts {

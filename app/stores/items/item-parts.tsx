@@ -14,16 +14,24 @@ import { RunOutStrip } from "./run-out-strip";
 
 type Data = Route.ComponentProps["loaderData"];
 
-/** What is where and how long it lasts. */
-export function OnHand({
-  all,
-  item,
+/** When it runs out with what is expected besides what is sure. */
+function LikelyOut({
   outlook,
-  today,
-  seenUntil,
-  leadDays,
-  places,
 }: {
+  outlook: { runsOutOn: string | null; likelyOutOn: string | null; likelyOrderBy: string | null };
+}) {
+  if (outlook.likelyOutOn === null || outlook.likelyOutOn === outlook.runsOutOn) return null;
+  return (
+    <>
+      {" "}
+      With what is expected besides it runs out about <OnDay on={outlook.likelyOutOn} />: order by{" "}
+      <OnDay on={outlook.likelyOrderBy} />.
+    </>
+  );
+}
+
+/** What is where and how long it lasts. */
+export function OnHand(props: {
   all: number;
   item: Data["item"];
   outlook: Data["outlook"];
@@ -32,6 +40,7 @@ export function OnHand({
   leadDays: Data["leadDays"];
   places: Data["places"];
 }) {
+  const { all, item, outlook, today, seenUntil, leadDays, places } = props;
   const say = useDayWords();
   return (
     <Section
@@ -71,13 +80,7 @@ export function OnHand({
                 Lasts at least until <OnDay on={seenUntil} />, by what is surely needed.
               </>
             )}
-            {outlook.likelyOutOn !== null && outlook.likelyOutOn !== outlook.runsOutOn && (
-              <>
-                {" "}
-                With what is expected besides it runs out about <OnDay on={outlook.likelyOutOn} />: order by{" "}
-                <OnDay on={outlook.likelyOrderBy} />.
-              </>
-            )}
+            <LikelyOut outlook={outlook} />
           </p>
           <Why
             because={[

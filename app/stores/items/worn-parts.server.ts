@@ -1,4 +1,4 @@
-import { daysBetween, lineChance, must, type Procedure, useOn, addDays } from "@core";
+import { addDays, daysBetween, lineChance, must, type Procedure, useOn } from "@core";
 import { getDb, type StoredLine, type WearLineRow } from "@db";
 
 import { grouped } from "~/kit/grouped";

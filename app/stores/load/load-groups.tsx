@@ -9,7 +9,8 @@ import { OnDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 
 import type { Item } from "../items/catalogue.server";
-import type { CarryView, LoadDuty, LoadViewLine } from "./load.server";
+import type { CarryView } from "./carry-view";
+import type { LoadDuty, LoadViewLine } from "./load.server";
 import { ScanToTick } from "./scan-to-tick";
 import { takeAlong } from "./take-along";
 import { type Ticks, useTicks } from "./use-ticks";

@@ -1,7 +1,5 @@
 import {
   addDays,
-  type Carry,
-  carryFor,
   jugMl,
   type LikelyNeed,
   loadList,
@@ -18,13 +16,14 @@ import { containedDuties } from "~/duties/contained-duties";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { protectionKey, toolKey } from "~/procedures/item-keys";
 import { proceduresOf } from "~/procedures/procedures.server";
+import { type FailureFigures, failureFigures } from "~/stores/costs/failure-figures.server";
 import { asItem, type Item } from "~/stores/items/catalogue.server";
-import { failureFigures, type FailureFigures } from "~/stores/costs/failure-figures.server";
 import { LEAST_LIKELY, type LikelyUse, MOST_LIKELY, type PastUse, pastUse, takesOf } from "~/stores/items/needs.server";
 import { wantedOn, type WornPart, type WornParts, wornParts } from "~/stores/items/worn-parts.server";
 import { exactQty } from "~/stores/ledger/exact-qty";
 import { listPlaces, type Place } from "~/stores/ledger/places.server";
 
+import { carryOf, type CarryView } from "./carry-view";
 import * as sql from "./load.sql";
 import { pieces, piecesOf } from "./pieces";
 import { takeFromShelves } from "./take-from-shelves";
@@ -212,30 +211,6 @@ export async function loadView(personId: string, on: string, now: Date): Promise
 
 export type PlacedNeed = LoadNeed & { dutyId: string; siteId: string };
 type PlacedLikely = LikelyNeed & { dutyId: string; because: string };
-
-/** How many of a likely part to take. */
-export interface CarryView extends Carry {
-  /** What they tie up, and what a second trip would cost without them, cents. */
-  tiesUp: number | null;
-  saves: number;
-}
-
-/** How many are enough for the firm, and the money on both sides. */
-function carryOf(
-  needs: readonly PlacedLikely[],
-  item: Pick<Item, "packPriceCents" | "packSize"> | undefined,
-  { secondTrip, visit }: FailureFigures,
-): CarryView {
-  const whole = needs.map(({ qty, chance }) => ({ qty: Math.ceil(qty), chance }));
-  const found = carryFor({ needs: whole, level: secondTrip });
-  const without = carryFor({ needs: whole, level: 1 }).secondTrip;
-  const price = item?.packPriceCents;
-  return {
-    ...found,
-    tiesUp: price == null ? null : Math.round((price / (item?.packSize ?? 1)) * found.carry),
-    saves: Math.round((without - found.secondTrip) * visit),
-  };
-}
 
 /** What stands in no catalogue is named as it is written. */
 const unknownItem = (id: string): LoadViewLine["item"] => ({
