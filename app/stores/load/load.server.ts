@@ -16,7 +16,7 @@ import { containedDuties } from "~/duties/contained-duties";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { protectionKey, toolKey } from "~/procedures/item-keys";
 import { proceduresOf } from "~/procedures/procedures.server";
-import { type FailureFigures, failureFigures } from "~/stores/costs/failure-figures.server";
+import { failureFigures } from "~/stores/costs/failure-figures.server";
 import { asItem, type Item } from "~/stores/items/catalogue.server";
 import { LEAST_LIKELY, type LikelyUse, MOST_LIKELY, type PastUse, pastUse, takesOf } from "~/stores/items/needs.server";
 import { wantedOn, type WornPart, type WornParts, wornParts } from "~/stores/items/worn-parts.server";
