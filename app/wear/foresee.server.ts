@@ -15,7 +15,7 @@ import * as sql from "./wear.sql";
 import { type WearProcedure, wearProcedures } from "./wear-procedures.server";
 
 /** Pieces that one is held against. */
-const POOLED = 5000;
+const POOLED = 2000;
 const LOOKED_AHEAD_DAYS = 440;
 
 /** Pools by name, as they are asked for. */
@@ -99,10 +99,12 @@ export async function foreseeMachines(
   const meters = await recentMeters(duties, now);
   const poolOf = await pools.of(lines.map((one) => one.pool));
   const dutiesOf = grouped(duties, (one) => one.machineId);
+  const zones = new Set([...machines.values()].map((one) => one.timeZone));
+  const todays = new Map([...zones].map((zone) => [zone, dayInZone(now, zone)]));
   const rows = lines.map((line) => {
     const machine = must(machines.get(line.machineId));
     const own = dutiesOf.get(line.machineId) ?? [];
-    const today = dayInZone(now, machine.timeZone);
+    const today = must(todays.get(machine.timeZone));
     const repeats = (duty: VisitDuty, after: string, days: number): string[] =>
       repeatsAfter(
         duty,
