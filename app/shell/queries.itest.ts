@@ -67,7 +67,7 @@ it("a tap costs the same on a long log as on a short one", async () => {
 it.each([
   ["a sheet", () => loadSheet(must(runs[0])), 8],
   ["the round", () => listDue({}, NOW), 4],
-  ["a duty", async () => getDuty(await dutyOf("Q-1", "conveyor-oven-daily"), NOW), 14],
+  ["a duty", async () => getDuty(await dutyOf("Q-1", "conveyor-oven-daily"), NOW), 16],
   ["the register's page", () => listMachines({}), 1],
   ["machines out of service", () => openHolds(), 1],
   ["what procedures take", () => procedureTakes(["conveyor-oven-weekly", "conveyor-oven-daily", "own-duty"]), 1],

@@ -4,6 +4,7 @@ import { grouped } from "~/kit/grouped";
 
 import { costsFor } from "./foresee.server";
 import { lifeOf, type LifeSaid, pieceAges } from "./piece-ages";
+import { visitDuties } from "./visit-duties.server";
 import * as sql from "./wear.sql";
 import { wearProcedures } from "./wear-procedures.server";
 
@@ -33,7 +34,7 @@ export async function agedParts(
   );
   if (slots.length === 0) return [];
   const items = [...new Set(slots.map((one) => one.item))];
-  const duties = await sql.visitDuties({ machineIds: [machineId] });
+  const duties = await visitDuties([machineId]);
   const procedures = await wearProcedures(duties.map((one) => one.procedureId));
   const parts = [...procedures.values()].flatMap((one) => one.parts);
   const costsOf = await costsFor(items, criticality);

@@ -10,6 +10,7 @@ import { type FailureFigures, failureFigures } from "~/stores/costs/failure-figu
 
 import { fitMachines } from "./fit-lines.server";
 import { foresee, type WearCosts } from "./foresee";
+import { visitDuties } from "./visit-duties.server";
 import { nextVisits, type VisitDuty } from "./visits";
 import * as sql from "./wear.sql";
 import { type WearProcedure, wearProcedures } from "./wear-procedures.server";
@@ -87,7 +88,7 @@ export async function foreseeMachines(
   if (lines.length === 0) return 0;
   const ids = [...new Set(lines.map((one) => one.machineId))];
   const machines = new Map((await sql.machinesWithZones({ machineIds: ids }, tx)).map((one) => [one.id, one]));
-  const duties = await sql.visitDuties({ machineIds: ids }, tx);
+  const duties = await visitDuties(ids, tx);
   const procedures = await wearProcedures(
     duties.map((one) => one.procedureId),
     tx,

@@ -5,7 +5,7 @@ import { getMachineNames } from "~/duties/machine-names.server";
 
 import { lineId, type MeasuredSlot, measuredSlots } from "./fit-lines.server";
 import { foreseeStale } from "./foresee.server";
-import * as sql from "./wear.sql";
+import { visitDuties } from "./visit-duties.server";
 import { type WearChartPoints, wearChartPoints } from "./wear-chart-points";
 import { wearProcedures } from "./wear-procedures.server";
 
@@ -56,7 +56,7 @@ export async function machineWear(
     order: [["listedBy", "DESC"], "listedOn", "slot"],
     raw: true,
   })) as SlotLine[];
-  const duties = await sql.visitDuties({ machineIds: [machineId] });
+  const duties = await visitDuties([machineId]);
   const told = [...(await wearProcedures(duties.map((one) => one.procedureId))).values()];
   const itemIds = [
     ...new Set([...rows.map((row) => row.item), ...told.flatMap((one) => one.rules.map(({ item }) => item))]),

@@ -6,6 +6,7 @@ import { dayInZone } from "~/kit/days/site-day";
 
 import { type MeasuredSlot, measuredSlots } from "./fit-lines.server";
 import { costsFor, Pools } from "./foresee.server";
+import { visitDuties } from "./visit-duties.server";
 import { nextVisits, type VisitDuty } from "./visits";
 import * as sql from "./wear.sql";
 import type { WearOnSheet } from "./wear-now";
@@ -24,7 +25,7 @@ export async function wearOnSheet(
   const [machine] = await sql.machinesWithZones({ machineIds: [machineId] });
   const { timeZone, criticality, family } = must(machine);
   const today = dayInZone(now, timeZone);
-  const duties = await sql.visitDuties({ machineIds: [machineId] });
+  const duties = await visitDuties([machineId]);
   const procedures = await wearProcedures(duties.map((one) => one.procedureId));
   const meters = (await recentMeters(duties, now)).get(machineId) ?? {};
   const repeats = (duty: VisitDuty, after: string, days: number): string[] =>

@@ -1,6 +1,6 @@
 /** Statements of wear that Sequelize's models cannot say well. */
 import type { CameOut } from "@core";
-import { type Criticality, type DutyRow, getDb, type Transaction, type WearLineRow } from "@db";
+import { type Criticality, getDb, type Transaction, type WearLineRow } from "@db";
 
 /** Sums. */
 export function newestVersions(
@@ -22,21 +22,6 @@ export function machinesWithZones(
   return getDb().select(
     `SELECT m.id, m.family, m.criticality, m.retired_on IS NOT NULL AS retired, s.time_zone AS timeZone
      FROM machines m JOIN sites s ON s.id = m.site_id WHERE m.id IN (:machineIds)`,
-    values,
-    tx,
-  );
-}
-
-/** Compares in the database: duties that bring a technician to machines. */
-export function visitDuties(
-  values: { machineIds: readonly string[] },
-  tx?: Transaction,
-): Promise<
-  Pick<DutyRow, "id" | "machineId" | "procedureId" | "startOn" | "rules" | "dueOn" | "plannedOn" | "projected">[]
-> {
-  return getDb().select(
-    `SELECT id, machine_id AS machineId, procedure_id AS procedureId, start_on AS startOn, rules, due_on AS dueOn, planned_on AS plannedOn, projected
-     FROM duties WHERE machine_id IN (:machineIds) AND active = 1 AND who <> 'operator'`,
     values,
     tx,
   );
@@ -151,7 +136,7 @@ export function fitsOfFamily(values: {
 /** Each once, by the beginning of an index. */
 export function measuredMachines(values: { after: string; limit: number }): Promise<{ machineId: string }[]> {
   return getDb().select(
-    "SELECT machine_id AS machineId FROM wear_values WHERE machine_id > :after GROUP BY machine_id ORDER BY machine_id LIMIT :limit",
+    "SELECT DISTINCT machine_id AS machineId FROM wear_values WHERE machine_id > :after ORDER BY machine_id LIMIT :limit",
     values,
   );
 }

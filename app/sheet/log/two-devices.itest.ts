@@ -30,7 +30,7 @@ describe("two devices at once", () => {
       type: "started",
       planId: dutyId,
       procedureId: "ride-on-sweeper-daily",
-      procedureVersion: 3,
+      procedureVersion: 4,
     } as const;
     for (let i = 0; i < 5; i++) {
       const sheetId = uuidv7();

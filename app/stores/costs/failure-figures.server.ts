@@ -29,5 +29,5 @@ export async function failureFigures(): Promise<FailureFigures & { set: boolean 
 /** Keeps the firm's figures; what is foreseen of parts is worked out anew with them. */
 export async function setFailureFigures(figures: FailureFigures): Promise<void> {
   await sql.keepSetting({ name: NAME, value: JSON.stringify(figures) });
-  await sql.markWearStale();
+  await getDb().models.WearLine.update({ stale: true }, { where: { current: true } });
 }

@@ -8,8 +8,3 @@ export function keepSetting(values: { name: string; value: string }): Promise<nu
     values,
   );
 }
-
-/** All of a table. */
-export function markWearStale(): Promise<number> {
-  return getDb().run("UPDATE wear_lines SET stale = 1 WHERE current = 1");
-}
