@@ -1,10 +1,11 @@
 import { addDays, must, poolPieces, type WearPool } from "@core";
-import { type Criticality, getDb, type Transaction, type WearLineRow } from "@db";
+import { type Criticality, getDb, Op, type Transaction, type WearLineRow } from "@db";
 
 import { assessForetold } from "~/duties/assess.server";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { grouped } from "~/kit/grouped";
+import { logError } from "~/kit/server/log.server";
 import { hourlyRateCents } from "~/stores/costs/costs.server";
 import { type FailureFigures, failureFigures } from "~/stores/costs/failure-figures.server";
 
@@ -194,15 +195,20 @@ export async function anyStale(now: Date): Promise<boolean> {
  * @returns how many machines there were
  */
 export async function foreseeStale(now: Date, atMost = AT_ONCE): Promise<number> {
-  const db = getDb();
   const stale = await sql.staleMachines({ today: now.toISOString().slice(0, 10), atMost });
   const ids = stale.map((one) => one.machineId).sort();
-  if (ids.length === 0) return 0;
+  await foreseeAnew(ids, now);
+  return ids.length;
+}
+
+async function foreseeAnew(ids: readonly string[], now: Date): Promise<void> {
+  if (ids.length === 0) return;
+  const db = getDb();
   await db.transact(async (tx) => {
     // Whoever changes a machine's facts holds its row: what comes after marks it again.
     await db.models.Machine.findAll({
       attributes: ["id"],
-      where: { id: ids },
+      where: { id: [...ids] },
       order: ["id"],
       lock: tx.LOCK.UPDATE,
       raw: true,
@@ -212,5 +218,23 @@ export async function foreseeStale(now: Date, atMost = AT_ONCE): Promise<number>
     await foreseeMachines(ids, now, { tx });
     await assessWaiting(ids, now, tx);
   });
-  return ids.length;
+}
+
+/**
+ * Before something is shown: the machine's own lines, or some of all that wait. What cannot be brought up to date now is shown as it
+ * was, and waits for the next time.
+ */
+export async function freshWear(now: Date, machineId?: string): Promise<void> {
+  try {
+    if (machineId === undefined) {
+      await foreseeStale(now);
+      return;
+    }
+    const today = now.toISOString().slice(0, 10);
+    const waits = { [Op.or]: [{ stale: true }, { nextOn: { [Op.lt]: today } }] };
+    if ((await getDb().models.WearLine.count({ where: { machineId, current: true, ...waits } })) > 0)
+      await foreseeAnew([machineId], now);
+  } catch (error) {
+    logError(`Wear: ${(error as Error).message}`);
+  }
 }

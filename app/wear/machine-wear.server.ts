@@ -4,7 +4,7 @@ import { getDb, type MachineRow, type StoredLine, type WearLineRow } from "@db";
 import { getMachineNames } from "~/duties/machine-names.server";
 
 import { lineId, type MeasuredSlot, measuredSlots } from "./fit-lines.server";
-import { foreseeStale } from "./foresee.server";
+import { freshWear } from "./foresee.server";
 import { visitDuties } from "./visit-duties.server";
 import { type WearChartPoints, wearChartPoints } from "./wear-chart-points";
 import { wearProcedures } from "./wear-procedures.server";
@@ -49,7 +49,7 @@ export async function machineWear(
   { id: machineId, options }: Pick<MachineRow, "id" | "options">,
   now: Date,
 ): Promise<MachineWear> {
-  await foreseeStale(now);
+  await freshWear(now, machineId);
   const { models } = getDb();
   const rows = (await models.WearLine.findAll({
     where: { machineId, current: true },
@@ -92,9 +92,10 @@ export async function machineWear(
     ),
   );
   return {
-    slots: rows.map((row) => {
+    slots: rows.flatMap((row) => {
       const meter = meters.find((one) => one.id === row.per);
-      const of = must(measured.get(`${row.slot} ${row.reading}`));
+      const of = measured.get(`${row.slot} ${row.reading}`);
+      if (!of) return [];
       return slotWear(row, of, {
         itemName: partName(row.item),
         baseName: row.per === "day" ? "" : (meter?.name ?? row.per.replaceAll("-", " ")).toLowerCase(),

@@ -2,7 +2,7 @@ import { must } from "@core";
 
 import { csvText } from "~/kit/server/csv-table.server";
 
-import { foreseeStale } from "./foresee.server";
+import { freshWear } from "./foresee.server";
 import * as sql from "./wear.sql";
 
 export type { ListedWear, WearFilter } from "./wear.sql";
@@ -31,7 +31,7 @@ export async function listWear(
   now: Date,
 ): Promise<{ rows: sql.ListedWear[]; next: string | null }> {
   if (filter.siteIds?.length === 0) return { rows: [], next: null };
-  await foreseeStale(now);
+  await freshWear(now);
   const rows = await page(filter, cursorOf(after), PAGE + 1);
   const last = rows.length > PAGE ? must(rows[PAGE - 1]) : null;
   return {
@@ -48,7 +48,7 @@ async function page(filter: sql.WearFilter, after: Cursor | null, limit: number)
 
 /** The same as a table, the likeliest first. */
 export async function wearCsv(filter: sql.WearFilter, now: Date): Promise<string> {
-  await foreseeStale(now);
+  await freshWear(now);
   const rows = filter.siteIds?.length === 0 ? [] : await page(filter, null, MOST);
   return csvText(
     [
