@@ -139,6 +139,25 @@ export async function stockTheYear(stores: DemoStores, lead: Actor, sheets: read
   );
 }
 
+/** Before the story begins. */
+const STORY_STOCKED = 370;
+
+/** What the story's sheets take from the vans beside the year's: it was in them. */
+export async function stockTheStory(
+  stores: DemoStores,
+  lead: Actor,
+  brooms: readonly { personId: string; item: string; qty: number }[],
+): Promise<void> {
+  for (const { personId, item, qty } of brooms) {
+    const placeId = must(stores.vans.get(personId));
+    await receive(
+      lead,
+      { itemId: item, placeId, qty, lot: null, expiresOn: null, note: "for the sweepers" },
+      daysAgo(STORY_STOCKED),
+    );
+  }
+}
+
 /** What stands low, what was counted, what waits on a customer's shelf, a kit, an order that came in part. */
 export async function runTheStores(stores: DemoStores, lead: Actor): Promise<void> {
   const db = getDb();

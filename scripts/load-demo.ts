@@ -57,12 +57,13 @@ import {
 } from "../db/demo/register-story";
 import { simulateSheet } from "../db/demo/simulate-sheet";
 import { EVENTS, METERS, OUTCOMES, SHEETS } from "../db/demo/story";
+import { broomsRenewed } from "../db/demo/sweeper-year";
 import { emptyTables, getDb, migrate } from "../db/index";
 import { workFault } from "./demo-faults";
 import { closeOldItems } from "./demo-left";
 import { pastSheet, toldMeters } from "./demo-past";
 import { addPeople } from "./demo-people";
-import { runTheStores, setUpStores, stockTheYear } from "./demo-stores";
+import { runTheStores, setUpStores, stockTheStory, stockTheYear } from "./demo-stores";
 
 const DAY_MS = 86_400_000;
 const db = getDb();
@@ -112,6 +113,12 @@ async function load(): Promise<void> {
   const stores = await setUpStores(actors);
   const sheets = await loadYear(actors);
   await stockTheYear(stores, must(actors.get("jonas")), sheets);
+  const brooms = broomsRenewed(SHEETS, (tag) => must(machines.get(tag)).options.includes("side-brooms"));
+  await stockTheStory(
+    stores,
+    must(actors.get("jonas")),
+    brooms.map(({ by, ...broom }) => ({ personId: must(actors.get(by)).id, ...broom })),
+  );
   // In order of time, as it would have happened.
   const story = [
     ...METERS.flatMap(({ tag, meter, readings }) =>

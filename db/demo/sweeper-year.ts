@@ -73,3 +73,18 @@ const earlier = (value: number, loss: number, asNew: number, worn: number): numb
 
 /** Nobody reads bristle closer. */
 const inTwentieths = (value: number): number => Math.round(value * 20) / 20;
+
+/** Brooms that the story renews, by who does it: what had to be in their vans. */
+export function broomsRenewed(
+  sheets: readonly { tag: string; by: string; script?: SheetScript }[],
+  hasSideBrooms: (tag: string) => boolean,
+): { by: string; item: "main-broom" | "side-broom"; qty: number }[] {
+  return sheets.flatMap(({ tag, by, script }) => {
+    const isWorn = (reading: string, limit: number): boolean =>
+      (script?.readings?.[reading] ?? []).some((value) => value < limit);
+    return [
+      ...(isWorn("main-broom-bristle", 2) ? [{ by, item: "main-broom" as const, qty: 1 }] : []),
+      ...(isWorn("side-broom-bristle", 2.5) && hasSideBrooms(tag) ? [{ by, item: "side-broom" as const, qty: 2 }] : []),
+    ];
+  });
+}
