@@ -1,5 +1,5 @@
 import { addDays, daysBetween, lineChance, must, type Procedure, useOn } from "@core";
-import { getDb, type StoredLine, type WearLineRow } from "@db";
+import { getDb, Op, type StoredLine, type WearLineRow } from "@db";
 
 import { grouped } from "~/kit/grouped";
 
@@ -32,12 +32,15 @@ const ATTRIBUTES = [
   "line",
 ] as const;
 
+/** Values of a piece from which on it was followed as it wore. */
+const FOLLOWED = 3;
+
 const keyOf = (machineId: string, item: string): string => `${machineId} ${item}`;
 
 export interface WornParts {
   find: (machineId: string, item: string) => WornPart | null;
   all: WornPart[];
-  /** A machine's parts of it are measured, also where the piece that is in was not yet: how often others were renewed says nothing. */
+  /** It is foreseen, or was followed until a new one went in: how often others were renewed says nothing then. */
   isMeasured: (machineId: string, item: string) => boolean;
 }
 
@@ -54,10 +57,14 @@ export async function wornParts(of: {
   const rows = await WearLine.findAll({ attributes: [...ATTRIBUTES], where: { ...where, current: true }, raw: true });
   const ended = await WearLine.findAll({
     attributes: ["machineId", "item"],
-    where: { ...where, current: false },
+    where: { ...where, current: false, n: { [Op.gte]: FOLLOWED } },
     raw: true,
   });
-  const measured = new Set([...rows, ...ended].map((row) => keyOf(row.machineId, row.item)));
+  const inUse = new Set(rows.map((row) => keyOf(row.machineId, row.item)));
+  const measured = new Set([
+    ...rows.filter((row) => row.line !== null).map((row) => keyOf(row.machineId, row.item)),
+    ...ended.map((row) => keyOf(row.machineId, row.item)).filter((key) => !inUse.has(key)),
+  ]);
   const known = rows.flatMap((row) => (row.line && row.limitAt !== null ? [{ ...row, line: row.line }] : []));
   const parts = new Map(
     [...grouped(known, (row) => keyOf(row.machineId, row.item))].map(([key, slots]) => {
