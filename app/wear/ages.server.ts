@@ -1,9 +1,9 @@
+import { lifeOf, type LifeSaid, pieceAges } from "@core";
 import { getDb, type MachineRow } from "@db";
 
 import { grouped } from "~/kit/grouped";
 
 import { costsFor } from "./foresee.server";
-import { lifeOf, type LifeSaid, pieceAges } from "./piece-ages";
 import { visitDuties } from "./visit-duties.server";
 import * as sql from "./wear.sql";
 import { wearProcedures } from "./wear-procedures.server";
@@ -38,7 +38,12 @@ export async function agedParts(
   const procedures = await wearProcedures(duties.map((one) => one.procedureId));
   const parts = [...procedures.values()].flatMap((one) => one.parts);
   const costsOf = await costsFor(items, criticality);
-  const fits = grouped(await sql.fitsOfFamily({ family, items }), (one) => one.item);
+  const fitted = (await sql.fitsOfFamily({ family, items })).map(({ fittedAt, retiredOn, ...one }) => ({
+    ...one,
+    at: fittedAt.getTime(),
+    retiredAt: retiredOn === null ? null : Date.parse(retiredOn),
+  }));
+  const fits = grouped(fitted, (one) => one.item);
   const names = new Map(
     (await models.Item.findAll({ attributes: ["id", "name"], where: { id: items }, raw: true })).map((one) => [
       one.id,
@@ -46,7 +51,7 @@ export async function agedParts(
     ]),
   );
   return [...grouped(slots, (one) => one.item)].map(([item, own]) => {
-    const ages = pieceAges(fits.get(item) ?? [], now);
+    const ages = pieceAges(fits.get(item) ?? [], now.getTime());
     const part = parts.find((one) => one.item === item);
     const costs = costsOf({ item, slot: own[0]?.slot ?? "" }, duties, procedures);
     return {

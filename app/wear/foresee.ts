@@ -31,7 +31,7 @@ export function foresee(
   { pool, visits, costs }: { pool: WearPool | null; visits: readonly string[]; costs: WearCosts },
 ): Foreseen {
   const [nextOn = null, secondOn = null] = visits;
-  const drawn = pieceLine({ ...measured, weights: [] }, pool, measured.worse);
+  const drawn = pieceLine(measured, pool, measured.worse);
   const none = { crossesOn: null, crossesFrom: null, crossesTo: null, nextChance: null, secondChance: null };
   const noMoney = { costNow: null, costNext: null, breakEven: null, advice: null };
   const { limitAt } = measured;

@@ -1,6 +1,7 @@
 import { CoreError } from "../errors";
 import { requireList, requireRecord } from "../inputs";
 import { requireFinite, requireNotNegative, requirePositive, requirePositiveWhole } from "../numbers";
+import { leastSquares } from "./least-squares";
 import { type Crossing, LEVEL, lineChance, lineCrossing, lineValue, type WearLine, type Worse } from "./wear-line";
 
 export interface WearPoint {
@@ -57,33 +58,27 @@ export function fitWear(input: {
   requireFinite(limit, "limit");
   requireLevel(level);
   const wanted = worse === undefined ? null : requireSide(worse, "worse");
-  const line = leastSquares(points);
+  const line = lineThrough(points);
   const side = wanted ?? (line.slope < 0 ? "down" : "up");
   return { ...line, worse: side, crossing: lineCrossing(lineOf({ ...line, worse: side }), limit, level) };
 }
 
 type Line = Omit<WearFit, "worse" | "crossing">;
 
-function leastSquares(points: readonly WearPoint[]): Line {
+function lineThrough(points: readonly WearPoint[]): Line {
   const given = requireList(points, "points").map((one, i) => {
     const { at, value, weight = 1 } = requireRecord(one, `points[${i}]`);
     requireFinite(at, `points[${i}].at`);
     requireFinite(value, `points[${i}].value`);
     return { at, value, weight: requirePositive(weight, `points[${i}].weight`) };
   });
-  const n = given.length;
-  if (n > MOST) throw new CoreError("out-of-range", "points", `${n} values are more than one piece ever has.`);
-  if (n < FEWEST) throw new CoreError("missing", "points", `A line of wear needs three measured values, not ${n}.`);
-  const total = sum(given, ({ weight }) => weight);
-  const weighed = given.map((one) => ({ ...one, weight: (one.weight * n) / total }));
-  const meanAt = sum(weighed, ({ at, weight }) => weight * at) / n;
-  const mean = sum(weighed, ({ value, weight }) => weight * value) / n;
-  const sumSquares = sum(weighed, ({ at, weight }) => weight * (at - meanAt) ** 2);
-  if (!(sumSquares > 0))
+  if (given.length > MOST)
+    throw new CoreError("out-of-range", "points", `${given.length} values are more than one piece ever has.`);
+  if (given.length < FEWEST)
+    throw new CoreError("missing", "points", `A line of wear needs three measured values, not ${given.length}.`);
+  const { n, meanAt, mean, slope, sumSquares, residual, scatter } = leastSquares(given);
+  if (slope === null)
     throw new CoreError("missing", "points", "All values were measured at one place: they tell no wear.");
-  const slope = sum(weighed, ({ at, value, weight }) => weight * (at - meanAt) * (value - mean)) / sumSquares;
-  const residual = sum(weighed, ({ at, value, weight }) => weight * (value - mean - slope * (at - meanAt)) ** 2);
-  const scatter = sum(weighed, ({ value, weight }) => weight * (value - mean) ** 2);
   const residualSd = Math.sqrt(residual / (n - 2));
   return {
     slope,
@@ -97,9 +92,6 @@ function leastSquares(points: readonly WearPoint[]): Line {
     sumSquares,
   };
 }
-
-const sum = <One>(list: readonly One[], of: (one: One) => number): number =>
-  list.reduce((all, one) => all + of(one), 0);
 
 function lineOf({ slope, intercept, residualSd, n, meanAt, sumSquares, worse }: Told & { worse: Worse }): WearLine {
   return {

@@ -3,6 +3,7 @@ export { dayOfUse, useOn, type UseNow } from "./day-of-use";
 export { fitWeibull, type WeibullFit } from "./fit-weibull";
 export { type NowOrNext, nowOrNext } from "./now-or-next";
 export { type PieceSums, pieceLine, pieceSums, POOLED_FROM, poolPieces, type WearPool } from "./piece-line";
+export { type FittedPiece, lifeOf, type LifeSaid, pieceAges, type PieceAges } from "./piece-ages";
 export { type PooledSlope, poolSlopes } from "./pool-slopes";
 export { replacementAge } from "./replacement-age";
 export { type AsFound, tuneInterval } from "./tune-interval";
@@ -16,6 +17,7 @@ export {
   wearRule,
   wearRules,
   type WearRule,
+  wornAt,
   wornValues,
   type WornValue,
 } from "./worn-values";

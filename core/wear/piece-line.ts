@@ -1,4 +1,5 @@
 import { must } from "../must";
+import { leastSquares } from "./least-squares";
 import { drawnTowards, poolOf, type SlopePool } from "./pool-slopes";
 import type { WearLine, Worse } from "./wear-line";
 import type { WearValue } from "./wear-pieces";
@@ -62,27 +63,12 @@ function lastDigit(values: readonly number[]): number {
 }
 
 function sums(values: readonly Pick<WearValue, "use" | "value">[], weights: number[]): PieceSums {
-  const n = values.length;
-  const scale = n / weights.reduce((all, weight) => all + weight, 0);
-  const weighed = values.map(({ use, value }, i) => ({ use, value, weight: must(weights[i]) * scale }));
-  let [meanAt, level] = [0, 0];
-  for (const { use, value, weight } of weighed) {
-    meanAt += (weight * use) / n;
-    level += (weight * value) / n;
-  }
-  let [sumSquares, products] = [0, 0];
-  for (const { use, value, weight } of weighed) {
-    sumSquares += weight * (use - meanAt) ** 2;
-    products += weight * (use - meanAt) * (value - level);
-  }
-  if (!(sumSquares > 0)) return { n, meanAt, level, slope: null, sumSquares: 0, residual: 0, weights };
-  const slope = products / sumSquares;
-  let off = 0;
-  for (const { use, value, weight } of weighed) off += weight * (value - level - slope * (use - meanAt)) ** 2;
+  const { n, meanAt, mean, slope, sumSquares, residual } = leastSquares(
+    values.map(({ use: at, value }, i) => ({ at, value, weight: must(weights[i]) })),
+  );
   // Values on a line are as good as the last digit they are read in: a rounding error is spread evenly over it.
-  const rounding = ((n - 2) * lastDigit(values.map(({ value }) => value)) ** 2) / 12;
-  const residual = Math.max(off, rounding);
-  return { n, meanAt, level, slope, sumSquares, residual, weights };
+  const rounding = slope === null ? 0 : ((n - 2) * lastDigit(values.map(({ value }) => value)) ** 2) / 12;
+  return { n, meanAt, level: mean, slope, sumSquares, residual: Math.max(residual, rounding), weights };
 }
 
 /** What like pieces have in common: how fast they wear, how that differs, and how far single values lie off their lines. */
@@ -117,7 +103,7 @@ export function poolPieces(pieces: readonly Summed[]): WearPool | null {
  * @returns null while there is too little to say
  */
 export function pieceLine(
-  sums: PieceSums,
+  sums: Omit<PieceSums, "weights">,
   pool: WearPool | null,
   worse: Worse,
 ): (WearLine & { ownWeight: number }) | null {

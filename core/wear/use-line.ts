@@ -8,14 +8,12 @@ const DAY_MS = 86_400_000;
 export interface UseLine {
   /** Use added up since the first value, at an instant: between two values in a straight line, before and after them at the rate there. */
   at(ms: number): number;
-  /** Instant at which so much use is reached, going on at today's rate; null when it stands still. */
-  when(use: number): number | null;
   /** Use per day over the last quarter of what was read. */
   rate: number | null;
 }
 
 /** Days themselves: what wears by age. */
-export const DAYS: UseLine = { at: (ms) => ms / DAY_MS, when: (use) => use * DAY_MS, rate: 1 };
+export const DAYS: UseLine = { at: (ms) => ms / DAY_MS, rate: 1 };
 
 /**
  * The line of use of a meter. A value lower than the one before is a replaced meter that began at nothing.
@@ -51,7 +49,6 @@ export function useLine(readings: readonly { at: number; value: number }[]): Use
       const [a, b] = [must(points[low]), must(points[high])];
       return a.total + ((b.total - a.total) * (ms - a.at)) / (b.at - a.at);
     },
-    when: (use) => (rate > 0 ? last.at + (use - last.total) / rate : null),
     rate: rate * DAY_MS,
   };
 }

@@ -44,7 +44,6 @@ describe("the use of a machine", () => {
   it("lies on straight lines between what was read, and goes on at the rate of the last quarter", () => {
     expect([5, 10, 15, 20, 30, -2].map((day) => line?.at(on(day)))).toEqual([25, 50, 55, 60, 90, -10]);
     expect(line?.rate).toBeCloseTo(3, 12);
-    expect(line?.when(90)).toBeCloseTo(on(30), 3);
   });
 
   it("goes on where a meter was replaced by one that began at nothing", () => {
@@ -68,7 +67,7 @@ describe("the use of a machine", () => {
       { at: on(0), value: 7 },
       { at: on(200), value: 7 },
     ]);
-    expect([still?.rate, still?.when(1), still?.at(on(400))]).toEqual([0, null, 0]);
+    expect([still?.rate, still?.at(on(400))]).toEqual([0, 0]);
   });
 
   it("goes by the step before where the last quarter has one reading only", () => {
@@ -81,7 +80,6 @@ describe("the use of a machine", () => {
 
   it("by days is the days themselves", () => {
     expect(DAYS.at(on(3))).toBe(3);
-    expect(DAYS.when(4)).toBe(on(4));
   });
 });
 

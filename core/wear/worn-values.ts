@@ -64,11 +64,12 @@ export function wornValues(
     return Object.values(state.steps)
       .filter((at) => at.step === step.id)
       .sort((a, b) => a.round - b.round)
-      .flatMap(({ readings }) => valuesOf(step, rule, readings));
+      .flatMap(({ readings }) => wornAt(step, rule, readings));
   });
 }
 
-function valuesOf(step: Measure, rule: WearRule, readings: readonly LoggedReading[]): WornValue[] {
+/** What the readings of one step say, slot by slot: as found, then as left. */
+export function wornAt(step: Measure, rule: WearRule, readings: readonly LoggedReading[]): WornValue[] {
   const possible = readings.filter((one) => !one.impossible);
   const { slots, worst: isWorst, ...told } = rule;
   const each = step.points !== undefined && !isWorst;
