@@ -7,9 +7,9 @@ import { arrivedPhotos } from "~/kit/server/photos.server";
 import { type Letterhead, letterheadOfFirm } from "~/people/letterhead.server";
 import { instrumentNames } from "~/sheet/instruments.server";
 import type { ItemNames } from "~/sheet/item-names";
-import { namesOfItems } from "~/sheet/item-names.server";
 import { loadSheet, type SheetView } from "~/sheet/log/sheets.server";
 import { signedTogether } from "~/sheet/signing/next-after.server";
+import { namesOfItems } from "~/stores/items/names-of-items.server";
 
 import { entryWords } from "./entry-words";
 import * as sql from "./records.sql";

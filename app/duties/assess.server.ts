@@ -2,8 +2,10 @@ import { assessDue, type DueAssessment, type DueInput, must } from "@core";
 import { type DutyRow, getDb, Op, type Transaction } from "@db";
 
 import { dayInZone } from "~/kit/days/site-day";
+import { inLanes } from "~/kit/server/in-lanes.server";
 
 import * as sql from "./assess.sql";
+import { lockMachines } from "./lock-machines.server";
 import { dueInput, factsOf, type MachineFacts } from "./machine-facts.server";
 
 export type StoredDue = Pick<
@@ -43,15 +45,7 @@ export async function assessMachines(machineIds: readonly string[], now: Date, t
 export async function assessForetold(machineIds: readonly string[], now: Date, tx?: Transaction): Promise<number> {
   const changed: (StoredDue & { id: string })[] = [];
   // Two writers on one machine take turns, so that neither stores days without the other's facts.
-  if (tx)
-    await getDb().models.Machine.findAll({
-      attributes: ["id"],
-      where: { id: [...machineIds] },
-      order: ["id"],
-      lock: tx.LOCK.UPDATE,
-      raw: true,
-      transaction: tx,
-    });
+  if (tx) await lockMachines(machineIds, tx);
   for (const facts of await factsOf(machineIds, tx)) changed.push(...changedDuties(facts, now));
   await storeChanged(changed, now, tx);
   return changed.length;
@@ -99,8 +93,6 @@ async function storeChanged(rows: readonly (StoredDue & { id: string })[], now: 
 }
 
 const CHUNK = 200;
-/** Parts worked on at once: while one waits for the database, another is assessed. */
-const LANES = 4;
 
 /**
  * Assesses every duty of the register, some machines at a time, each part in a transaction of its own: for a changed
@@ -114,11 +106,8 @@ export async function assessAll(
 ): Promise<{ duties: number; changed: number }> {
   const db = getDb();
   const total = { machines: 0, duties: 0, changed: 0 };
-  let after = "";
-  let reading: Promise<string[]> = Promise.resolve([]);
-  /** The next machines, one lane after the other. */
-  const nextIds = (): Promise<string[]> => {
-    reading = reading.then(async () => {
+  await inLanes(
+    async (after) => {
       const rows = await db.models.Machine.findAll({
         attributes: ["id"],
         where: { id: { [Op.gt]: after } },
@@ -126,22 +115,11 @@ export async function assessAll(
         limit: CHUNK,
         raw: true,
       });
-      after = rows[rows.length - 1]?.id ?? after;
       return rows.map((row) => row.id);
-    });
-    return reading;
-  };
-  const lane = async (): Promise<void> => {
-    for (let ids = await nextIds(); ids.length > 0; ids = await nextIds()) {
+    },
+    async (ids) => {
       const [looked, moved] = await db.transact(async (tx): Promise<[number, number]> => {
-        await db.models.Machine.findAll({
-          attributes: ["id"],
-          where: { id: [...ids] },
-          order: ["id"],
-          lock: tx.LOCK.UPDATE,
-          raw: true,
-          transaction: tx,
-        });
+        await lockMachines(ids, tx);
         const all = await factsOf(ids, tx);
         const rows = all.flatMap((facts) => changedDuties(facts, now));
         await storeChanged(rows, now, tx);
@@ -157,8 +135,7 @@ export async function assessAll(
       total.duties += looked;
       total.changed += moved;
       onProgress?.(total.machines, total.duties);
-    }
-  };
-  await Promise.all(Array.from({ length: LANES }, lane));
+    },
+  );
   return { duties: total.duties, changed: total.changed };
 }

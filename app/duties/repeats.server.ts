@@ -1,10 +1,11 @@
 import { CoreError, type DatedValue, projectDue } from "@core";
-import { type DutyRow, getDb, Op } from "@db";
+import { type DutyRow, getDb, Op, type Transaction } from "@db";
 
 /** Use in the last quarter of the machines whose duties go by a meter, and of no others. */
 export async function recentMeters(
   plans: readonly Pick<DutyRow, "machineId" | "rules">[],
   now: Date,
+  tx?: Transaction,
 ): Promise<Map<string, Record<string, DatedValue[]>>> {
   const machineIds = [...new Set(plans.filter(goesByMeter).map((plan) => plan.machineId))];
   const byMachine = new Map<string, Record<string, DatedValue[]>>();
@@ -15,6 +16,7 @@ export async function recentMeters(
     where: { machineId: machineIds, readAt: { [Op.gt]: since } },
     order: ["readAt", "id"],
     raw: true,
+    transaction: tx ?? null,
   });
   for (const { machineId, meter, readOn, value } of rows) {
     let meters = byMachine.get(machineId);

@@ -1,8 +1,7 @@
 import { Form, Link } from "react-router";
 
-import { familyName } from "~/ui/family-names";
-
 import type { Route } from "./+types/machines.route";
+import { SiteAndFamily } from "./filter-fields";
 import { MachineList } from "./machine-list";
 
 type Data = Route.ComponentProps["loaderData"];
@@ -48,25 +47,7 @@ export function MachineSearch({ filter, families }: { filter: Data["filter"]; fa
         </label>
         <input id="q" name="q" type="search" className="field" defaultValue={filter.q ?? ""} />
       </div>
-      <div className="min-w-40 flex-1">
-        <label htmlFor="site" className="block text-sm font-semibold">
-          Site
-        </label>
-        <input id="site" name="site" className="field" defaultValue={filter.site ?? ""} />
-      </div>
-      <div>
-        <label htmlFor="family" className="block text-sm font-semibold">
-          Family
-        </label>
-        <select id="family" name="family" className="field" defaultValue={filter.family ?? ""}>
-          <option value="">All families</option>
-          {families.map((family) => (
-            <option key={family} value={family}>
-              {familyName(family)}
-            </option>
-          ))}
-        </select>
-      </div>
+      <SiteAndFamily site={filter.site} family={filter.family} families={families} />
       <div>
         <label htmlFor="state" className="block text-sm font-semibold">
           State

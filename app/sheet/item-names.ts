@@ -1,5 +1,7 @@
 import { inWords, type Procedure, type Step } from "@core";
 
+import { placeName } from "~/kit/place-name";
+
 /** Names of items by the catalogue, for what the procedure does not name. */
 export type ItemNames = Readonly<Record<string, string>>;
 
@@ -13,7 +15,7 @@ export function partName(
   const part = procedure.parts.find((one) => one.item === item);
   const place = part?.slots.find((one) => one.id === slot)?.name ?? inWords(slot);
   const called = part?.name ?? names[item] ?? item;
-  return called.toLowerCase() === place.toLowerCase() ? called : `${called}: ${place}`;
+  return placeName(called, place);
 }
 
 /** The places that a step renews or turns, in its order, as the procedure calls them. */

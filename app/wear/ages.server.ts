@@ -2,6 +2,7 @@ import { lifeOf, type LifeSaid, pieceAges } from "@core";
 import { getDb, type MachineRow } from "@db";
 
 import { grouped } from "~/kit/grouped";
+import { namesOfItems } from "~/stores/items/names-of-items.server";
 
 import { costsFor } from "./foresee.server";
 import { visitDuties } from "./visit-duties.server";
@@ -44,19 +45,14 @@ export async function agedParts(
     retiredAt: retiredOn === null ? null : Date.parse(retiredOn),
   }));
   const fits = grouped(fitted, (one) => one.item);
-  const names = new Map(
-    (await models.Item.findAll({ attributes: ["id", "name"], where: { id: items }, raw: true })).map((one) => [
-      one.id,
-      one.name,
-    ]),
-  );
+  const names = await namesOfItems(items);
   return [...grouped(slots, (one) => one.item)].map(([item, own]) => {
     const ages = pieceAges(fits.get(item) ?? [], now.getTime());
     const part = parts.find((one) => one.item === item);
     const costs = costsOf({ item, slot: own[0]?.slot ?? "" }, duties, procedures);
     return {
       item,
-      itemName: names.get(item) ?? part?.name ?? item,
+      itemName: names[item] ?? part?.name ?? item,
       places: own.map(({ slot, changedAt }) => ({
         slot,
         slotName: part?.slots.find(({ id }) => id === slot)?.name ?? slot.replaceAll("-", " "),

@@ -21,12 +21,16 @@ const cents = (euros: number): number => Math.round(euros * 100);
 
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
-    figures: form(figuresSchema, async ({ low, usual, high, visit, secondTrip }) => {
-      await setFailureFigures({
-        failure: { low: cents(low), usual: cents(usual), high: cents(high) },
-        visit: cents(visit),
-        secondTrip: secondTrip / 100,
-      });
+    figures: form(figuresSchema, async ({ low, usual, high, visit, secondTrip }, who, now) => {
+      await setFailureFigures(
+        who,
+        {
+          failure: { low: cents(low), usual: cents(usual), high: cents(high) },
+          visit: cents(visit),
+          secondTrip: secondTrip / 100,
+        },
+        now,
+      );
       return redirect("/machines/wear");
     }),
   });

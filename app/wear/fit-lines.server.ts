@@ -75,7 +75,7 @@ export async function fitMachines(machineIds: readonly string[], now: Date, tx?:
   const there = new Set(lines.map((one) => one.id));
   const gone = before.flatMap(({ id }) => (there.has(id) ? [] : [id]));
   if (gone.length > 0) await models.WearLine.destroy({ where: { id: gone }, transaction: tx ?? null });
-  if (lines.length > 0) await sql.keepFitted(lines.map(asColumns), tx);
+  if (lines.length > 0) await sql.keepFitted(lines.map(asRow), tx);
   return lines.length;
 }
 
@@ -146,17 +146,11 @@ function linesOf({ of, pieces }: MeasuredSlot): Fitted[] {
 
 const instant = (at: Date | null): string | null => at && at.toISOString().slice(0, 23).replace("T", " ");
 
-function asColumns(line: Fitted) {
-  return {
-    ...{ id: line.id, machine_id: line.machineId, slot: line.slot, item: line.item, reading: line.reading },
-    ...{ unit: line.unit, per: line.per, worse: line.worse, limit_at: line.limitAt, pool: line.pool },
-    ...{ began_at: instant(line.beganAt), begun_by: line.begunBy, ended_at: instant(line.endedAt) },
-    ...{ current: Number(line.current), n: line.n, mean_at: line.meanAt, level: line.level, slope: line.slope },
-    ...{ sum_squares: line.sumSquares, residual: line.residual, first_use: line.firstUse, first_on: line.firstOn },
-    ...{ last_use: line.lastUse, last_on: line.lastOn, last_value: line.lastValue },
-    ...{ use_now: line.useNow, rate: line.rate, as_of: line.asOf, stale: Number(line.stale) },
-  };
-}
+/** As JSON can say it. */
+const asRow = ({ beganAt, endedAt, current, stale, ...line }: Fitted) => ({
+  ...line,
+  ...{ beganAt: instant(beganAt), endedAt: instant(endedAt), current: Number(current), stale: Number(stale) },
+});
 
 /** The same line is the same row, however often it is worked out. */
 export const lineId = (

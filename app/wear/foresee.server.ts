@@ -1,44 +1,50 @@
-import { addDays, must, poolPieces, type WearPool } from "@core";
+import { must, poolPieces, type WearPool } from "@core";
 import { type Criticality, getDb, Op, type Transaction, type WearLineRow } from "@db";
 
 import { assessForetold } from "~/duties/assess.server";
-import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
-import { dayInZone } from "~/kit/days/site-day";
+import { lockMachines } from "~/duties/lock-machines.server";
+import { recentMeters } from "~/duties/repeats.server";
+import { dayInZone, latestDay } from "~/kit/days/site-day";
 import { grouped } from "~/kit/grouped";
+import { zoneOf } from "~/kit/server/audit.server";
 import { logError } from "~/kit/server/log.server";
 import { hourlyRateCents } from "~/stores/costs/costs.server";
 import { type FailureFigures, failureFigures } from "~/stores/costs/failure-figures.server";
 
 import { fitMachines } from "./fit-lines.server";
 import { foresee, type WearCosts } from "./foresee";
-import { visitDuties } from "./visit-duties.server";
+import { repeatsBy, visitDuties } from "./visit-duties.server";
 import { nextVisits, type VisitDuty } from "./visits";
 import * as sql from "./wear.sql";
 import { type WearProcedure, wearProcedures } from "./wear-procedures.server";
 
 /** Pieces that one is held against. */
 const POOLED = 2000;
-const LOOKED_AHEAD_DAYS = 440;
 
-/** Pools by name, as they are asked for. */
+/** Pools by name, each read once however many ask for it. */
 export class Pools {
-  readonly #known = new Map<string, WearPool | null>();
+  readonly #known = new Map<string, Promise<WearPool | null>>();
+  readonly #tx: Transaction | null;
 
-  constructor(readonly tx?: Transaction) {}
+  constructor(tx?: Transaction) {
+    this.#tx = tx ?? null;
+  }
 
-  async of(names: readonly string[]): Promise<ReadonlyMap<string, WearPool | null>> {
-    for (const name of new Set(names)) {
-      if (this.#known.has(name)) continue;
-      const pieces = await getDb().models.WearLine.findAll({
-        attributes: ["n", "slope", "sumSquares", "residual"],
-        where: { pool: name },
-        limit: POOLED,
-        raw: true,
-        transaction: this.tx ?? null,
-      });
-      this.#known.set(name, poolPieces(pieces));
-    }
-    return this.#known;
+  of(name: string): Promise<WearPool | null> {
+    const known = this.#known.get(name) ?? this.#read(name);
+    this.#known.set(name, known);
+    return known;
+  }
+
+  async #read(pool: string): Promise<WearPool | null> {
+    const pieces = await getDb().models.WearLine.findAll({
+      attributes: ["n", "slope", "sumSquares", "residual"],
+      where: { pool },
+      limit: POOLED,
+      raw: true,
+      transaction: this.#tx,
+    });
+    return poolPieces(pieces);
   }
 }
 
@@ -52,8 +58,8 @@ async function pricesOf(items: readonly string[], tx?: Transaction): Promise<Pri
   const rows = await sql.piecePrices({ ids: [...new Set(items)] }, tx);
   return {
     prices: new Map(rows.map((one) => [one.id, one.cents])),
-    rate: await hourlyRateCents(),
-    figures: await failureFigures(),
+    rate: await hourlyRateCents(tx),
+    figures: await failureFigures(tx),
   };
 }
 
@@ -98,8 +104,9 @@ export async function foreseeMachines(
     lines.map((one) => one.item),
     tx,
   );
-  const meters = await recentMeters(duties, now);
-  const poolOf = await pools.of(lines.map((one) => one.pool));
+  const meters = await recentMeters(duties, now, tx);
+  const poolOf = new Map<string, WearPool | null>();
+  for (const { pool } of lines) if (!poolOf.has(pool)) poolOf.set(pool, await pools.of(pool));
   const dutiesOf = grouped(duties, (one) => one.machineId);
   const zones = new Set([...machines.values()].map((one) => one.timeZone));
   const todays = new Map([...zones].map((zone) => [zone, dayInZone(now, zone)]));
@@ -107,26 +114,18 @@ export async function foreseeMachines(
     const machine = must(machines.get(line.machineId));
     const own = dutiesOf.get(line.machineId) ?? [];
     const today = must(todays.get(machine.timeZone));
-    const repeats = (duty: VisitDuty, after: string, days: number): string[] =>
-      repeatsAfter(
-        duty,
-        after,
-        today,
-        addDays(after, Math.min(days, LOOKED_AHEAD_DAYS)),
-        meters.get(line.machineId) ?? {},
-      );
-    const visits = machine.retired ? [] : nextVisits(line, own, procedures, today, repeats);
+    const visits = machine.retired
+      ? []
+      : nextVisits(line, own, procedures, today, repeatsBy(today, meters.get(line.machineId)));
     const costs = costsOf(line, { duties: own, procedures }, machine.criticality, prices);
     const foreseen = foresee(line, { pool: poolOf.get(line.pool) ?? null, visits, costs });
     return {
-      ...{ id: line.id, line: foreseen.line && JSON.stringify(foreseen.line) },
-      ...{ crosses_on: foreseen.crossesOn, crosses_from: foreseen.crossesFrom, crosses_to: foreseen.crossesTo },
-      ...{ next_on: foreseen.nextOn, next_chance: foreseen.nextChance },
-      ...{ second_on: foreseen.secondOn, second_chance: foreseen.secondChance, planned_cost: foreseen.plannedCost },
-      ...{ cost_now: foreseen.costNow, cost_next: foreseen.costNext, break_even: foreseen.breakEven },
-      ...{ advice: foreseen.advice, slot_name: slotName(line, own, procedures) },
-      listed_by: foreseen.nextChance === null ? -1 : Math.round(foreseen.nextChance * 1e4) / 1e4,
-      listed_on: foreseen.crossesOn ?? NEVER,
+      ...foreseen,
+      id: line.id,
+      line: foreseen.line && JSON.stringify(foreseen.line),
+      slotName: slotName(line, own, procedures),
+      listedBy: foreseen.nextChance === null ? -1 : Math.round(foreseen.nextChance * 1e4) / 1e4,
+      listedOn: foreseen.crossesOn ?? NEVER,
       stale: 0,
     };
   });
@@ -184,9 +183,15 @@ export async function assessWaiting(machineIds: readonly string[], now: Date, tx
   );
 }
 
+/** The day of the site that is furthest behind: a visit of the day before is over everywhere. */
+async function earliestToday(now: Date): Promise<string> {
+  const days = (await sql.zonesInUse()).map(({ timeZone }) => dayInZone(now, timeZone));
+  return days.reduce((a, b) => (a < b ? a : b), latestDay(now));
+}
+
 /** Whether anything waits to be foreseen anew. */
 export async function anyStale(now: Date): Promise<boolean> {
-  return (await sql.staleMachines({ today: now.toISOString().slice(0, 10), atMost: 1 })).length > 0;
+  return (await sql.staleMachines({ today: await earliestToday(now), atMost: 1 })).length > 0;
 }
 
 /**
@@ -195,7 +200,7 @@ export async function anyStale(now: Date): Promise<boolean> {
  * @returns how many machines there were
  */
 export async function foreseeStale(now: Date, atMost = AT_ONCE): Promise<number> {
-  const stale = await sql.staleMachines({ today: now.toISOString().slice(0, 10), atMost });
+  const stale = await sql.staleMachines({ today: await earliestToday(now), atMost });
   const ids = stale.map((one) => one.machineId).sort();
   await foreseeAnew(ids, now);
   return ids.length;
@@ -203,17 +208,9 @@ export async function foreseeStale(now: Date, atMost = AT_ONCE): Promise<number>
 
 async function foreseeAnew(ids: readonly string[], now: Date): Promise<void> {
   if (ids.length === 0) return;
-  const db = getDb();
-  await db.transact(async (tx) => {
+  await getDb().transact(async (tx) => {
     // Whoever changes a machine's facts holds its row: what comes after marks it again.
-    await db.models.Machine.findAll({
-      attributes: ["id"],
-      where: { id: [...ids] },
-      order: ["id"],
-      lock: tx.LOCK.UPDATE,
-      raw: true,
-      transaction: tx,
-    });
+    await lockMachines(ids, tx);
     await fitMachines(ids, now, tx);
     await foreseeMachines(ids, now, { tx });
     await assessWaiting(ids, now, tx);
@@ -230,7 +227,7 @@ export async function freshWear(now: Date, machineId?: string): Promise<void> {
       await foreseeStale(now);
       return;
     }
-    const today = now.toISOString().slice(0, 10);
+    const today = dayInZone(now, await zoneOf(machineId));
     const waits = { [Op.or]: [{ stale: true }, { nextOn: { [Op.lt]: today } }] };
     if ((await getDb().models.WearLine.count({ where: { machineId, current: true, ...waits } })) > 0)
       await foreseeAnew([machineId], now);

@@ -1,5 +1,6 @@
 import { Link, redirect } from "react-router";
 
+import { placeName } from "~/kit/place-name";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { getMachine } from "~/machines/machines.server";
@@ -87,7 +88,7 @@ export default function MachineWear({ loaderData, actionData }: Route.ComponentP
             <ul className="list-disc pl-5">
               {unread.map((one) => (
                 <li key={one.slot}>
-                  {one.itemName}, {one.slotName}
+                  {placeName(one.itemName, one.slotName)}
                   {one.fittedOn !== null && (
                     <>
                       {" "}

@@ -1,7 +1,7 @@
 import { daysBetween, must, pieceSums } from "@core";
 import { getDb, type MachineRow, type StoredLine, type WearLineRow } from "@db";
 
-import { getMachineNames } from "~/duties/machine-names.server";
+import { namesOfItems } from "~/stores/items/names-of-items.server";
 
 import { lineId, type MeasuredSlot, measuredSlots } from "./fit-lines.server";
 import { freshWear } from "./foresee.server";
@@ -58,22 +58,24 @@ export async function machineWear(
   })) as SlotLine[];
   const duties = await visitDuties([machineId]);
   const told = [...(await wearProcedures(duties.map((one) => one.procedureId))).values()];
-  const itemIds = [
-    ...new Set([...rows.map((row) => row.item), ...told.flatMap((one) => one.rules.map(({ item }) => item))]),
-  ];
-  const names = new Map(
-    (await models.Item.findAll({ attributes: ["id", "name"], where: { id: itemIds }, raw: true })).map((one) => [
-      one.id,
-      one.name,
-    ]),
-  );
+  const itemIds = [...rows.map((row) => row.item), ...told.flatMap((one) => one.rules.map(({ item }) => item))];
+  const names = await namesOfItems(itemIds);
   const partName = (item: string): string =>
-    names.get(item) ?? told.flatMap((one) => one.parts).find((part) => part.item === item)?.name ?? item;
-  const { meters } = await getMachineNames(machineId);
+    names[item] ?? told.flatMap((one) => one.parts).find((part) => part.item === item)?.name ?? item;
+  const meters = await models.MachineMeter.findAll({
+    attributes: ["meter", "name", "unit"],
+    where: { machineId },
+    raw: true,
+  });
   const measured = new Map(
     (await measuredSlots([machineId], now)).map((one) => [`${one.of.slot} ${one.of.reading}`, one]),
   );
-  const fits = await models.SlotFit.findAll({ where: { machineId }, order: ["fittedAt"], raw: true });
+  const fits = await models.SlotFit.findAll({
+    attributes: ["slot", "onDay"],
+    where: { machineId },
+    order: ["fittedAt"],
+    raw: true,
+  });
   const seen = new Set(rows.map((row) => row.slot));
   const unread = new Map(
     told.flatMap((one) =>
@@ -93,7 +95,7 @@ export async function machineWear(
   );
   return {
     slots: rows.flatMap((row) => {
-      const meter = meters.find((one) => one.id === row.per);
+      const meter = meters.find((one) => one.meter === row.per);
       const of = measured.get(`${row.slot} ${row.reading}`);
       if (!of) return [];
       return slotWear(row, of, {

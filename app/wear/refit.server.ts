@@ -1,34 +1,14 @@
 import { getDb } from "@db";
 
+import { inLanes } from "~/kit/server/in-lanes.server";
+
 import { fitMachines } from "./fit-lines.server";
 import { assessWaiting, foreseeMachines, Pools } from "./foresee.server";
 import * as sql from "./wear.sql";
 
 const CHUNK = 200;
-/** Parts worked on at once: while one waits for the database, another is worked out. */
-const LANES = 4;
-
-/** Ids of the machines of which anything is measured, some at a time. */
-function machinesMeasured(): () => Promise<string[]> {
-  let after = "";
-  let reading: Promise<string[]> = Promise.resolve([]);
-  return () => {
-    reading = reading.then(async () => {
-      const rows = await sql.measuredMachines({ after, limit: CHUNK });
-      after = rows.at(-1)?.machineId ?? after;
-      return rows.map((row) => row.machineId);
-    });
-    return reading;
-  };
-}
-
-async function inLanes(work: (ids: string[]) => Promise<void>): Promise<void> {
-  const next = machinesMeasured();
-  const lane = async (): Promise<void> => {
-    for (let ids = await next(); ids.length > 0; ids = await next()) await work(ids);
-  };
-  await Promise.all(Array.from({ length: LANES }, lane));
-}
+const measured = async (after: string): Promise<string[]> =>
+  (await sql.measuredMachines({ after, limit: CHUNK })).map((row) => row.machineId);
 
 /**
  * Works out all lines of wear anew, then all that is foreseen of them and the duties that go by it: for a changed engine, or after
@@ -42,7 +22,7 @@ export async function refitAll(
 ): Promise<{ lines: number; foreseen: number }> {
   const db = getDb();
   const total = { lines: 0, foreseen: 0 };
-  await inLanes((ids) =>
+  await inLanes(measured, (ids) =>
     db.transact(async (tx) => {
       const lines = await fitMachines(ids, now, tx);
       total.lines += lines;
@@ -51,7 +31,7 @@ export async function refitAll(
   );
   // What pieces have in common is known now, and the same for all.
   const pools = new Pools();
-  await inLanes((ids) =>
+  await inLanes(measured, (ids) =>
     db.transact(async (tx) => {
       const foreseen = await foreseeMachines(ids, now, { tx, pools });
       total.foreseen += foreseen;

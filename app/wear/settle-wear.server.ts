@@ -9,10 +9,12 @@ import {
 } from "@core";
 import { getDb, type SheetRow, type SlotFitRow, type Transaction, type WearValueRow } from "@db";
 
+import { lockMachines } from "~/duties/lock-machines.server";
 import { dayInZone } from "~/kit/days/site-day";
 
 import { fitMachines } from "./fit-lines.server";
 import { foreseeMachines } from "./foresee.server";
+import * as sql from "./wear.sql";
 import { type WearProcedure, wearProcedures } from "./wear-procedures.server";
 
 interface Settled {
@@ -24,7 +26,8 @@ interface Settled {
 }
 
 /**
- * Keeps what closed sheets say of wear, anew where it is kept already: values, and what went into slots.
+ * Keeps what closed sheets say of wear, anew where it is kept already: values, and what went into slots. That it is kept
+ * (`wearKept`) is written with the sheets by the caller.
  *
  * @returns the machines of which they say anything, now or before
  */
@@ -45,7 +48,6 @@ export async function keepWear(settled: readonly Settled[], tx: Transaction): Pr
   const fits = settled.flatMap(fitsOf);
   await models.WearValue.bulkCreate(values, { transaction: tx });
   await models.SlotFit.bulkCreate(fits, { transaction: tx });
-  await models.Sheet.update({ wearKept: true }, { where: { id: ids }, transaction: tx });
   return [...new Set([...before, ...fitted, ...values, ...fits].map((one) => one.machineId))];
 }
 
@@ -76,16 +78,16 @@ function fitsOf({ sheet, procedure, state, timeZone }: Settled): SlotFitRow[] {
   }));
 }
 
-/** {@link keepWear}, and what is foreseen of the machine from it. */
+/**
+ * {@link keepWear}, and the machine's lines. What is foreseen from them is worked out when somebody looks, or soon: at once only
+ * where a duty waits for it, as that is assessed next.
+ */
 export async function settleWear(settled: Settled, now: Date, tx: Transaction): Promise<void> {
+  const { machineId } = settled.sheet;
   if ((await keepWear([settled], tx)).length === 0) return;
   // Two sheets of one machine take turns: neither works its lines out without the other's values.
-  await getDb().models.Machine.findByPk(settled.sheet.machineId, {
-    attributes: ["id"],
-    lock: tx.LOCK.UPDATE,
-    raw: true,
-    transaction: tx,
-  });
-  await fitMachines([settled.sheet.machineId], now, tx);
-  await foreseeMachines([settled.sheet.machineId], now, { tx });
+  await lockMachines([machineId], tx);
+  await fitMachines([machineId], now, tx);
+  if ((await sql.waitingMachines({ machineIds: [machineId] }, tx)).length > 0)
+    await foreseeMachines([machineId], now, { tx });
 }

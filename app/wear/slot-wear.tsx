@@ -1,6 +1,8 @@
 import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 
+import { money } from "~/kit/forms/quantity";
+import { placeName } from "~/kit/place-name";
 import { OnDay, useDayWords } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { Table } from "~/ui/table";
@@ -18,7 +20,7 @@ export function SlotWear({ slot }: { slot: Slot }) {
   const say = useDayWords();
   const hydrated = useHydrated();
   const costs = moneyWords(row);
-  const name = row.slotName.toLowerCase() === itemName.toLowerCase() ? itemName : `${itemName}, ${row.slotName}`;
+  const name = placeName(itemName, row.slotName);
   return (
     <section aria-labelledby={row.slot} className="panel p-4">
       <h2 id={row.slot} className="scroll-mt-20 text-lg wrap-anywhere">
@@ -107,6 +109,6 @@ function moneyBecause({ row }: Slot): string[] {
   const { breakEven, plannedCost } = row;
   if (breakEven === null || plannedCost === null) return [];
   return [
-    `Renewing it by plan costs ${(plannedCost / 100).toFixed(2)} €: parts and time. Renewed now, what is left of it is thrown away; left until the next visit, it may fail, with the firm’s figures for that. Now pays above a chance of ${Math.round(breakEven * 100)} %.`,
+    `Renewing it by plan costs ${money(plannedCost)}: parts and time. Renewed now, what is left of it is thrown away; left until the next visit, it may fail, with the firm’s figures for that. Now pays above a chance of ${Math.round(breakEven * 100)} %.`,
   ];
 }

@@ -1,6 +1,9 @@
+import { addDays, type DatedValue } from "@core";
 import { type DutyRow, getDb, Op, type Transaction } from "@db";
 
-import type { VisitDuty } from "./visits";
+import { repeatsAfter } from "~/duties/repeats.server";
+
+import type { Repeats, VisitDuty } from "./visits";
 
 /** Duties that bring a technician to machines. */
 export function visitDuties(
@@ -14,3 +17,9 @@ export function visitDuties(
     transaction: tx ?? null,
   });
 }
+
+/** When duties of a machine come back, by their rules and by how much it is used. */
+export const repeatsBy =
+  (today: string, meters: Record<string, DatedValue[]> = {}): Repeats =>
+  (duty, after, days) =>
+    repeatsAfter(duty, after, today, addDays(after, days), meters);

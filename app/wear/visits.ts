@@ -1,12 +1,16 @@
 import type { DutyRow } from "@db";
 
+import { isForetold } from "~/duties/foretold";
+
 import type { WearProcedure } from "./wear-procedures.server";
 
 /** A duty with what its next days are worked out from. */
 export type VisitDuty = Pick<DutyRow, "id" | "procedureId" | "startOn" | "rules" | "dueOn" | "plannedOn" | "projected">;
 
 /** How far ahead the visit after the next is looked for, days: near first, as most duties come back soon. */
-const LOOKED_AHEAD = [40, 400];
+export const LOOKED_AHEAD = [40, 400];
+/** Days on which a duty falls due again after one, so many days ahead. */
+export type Repeats = (duty: VisitDuty, after: string, days: number) => readonly string[];
 
 /**
  * The next two days on which somebody would see a slot: of duties that measure it or renew what is in it; where none of them has a
@@ -20,7 +24,7 @@ export function nextVisits(
   duties: readonly VisitDuty[],
   procedures: ReadonlyMap<string, Pick<WearProcedure, "rules" | "renews">>,
   today: string,
-  repeats: (duty: VisitDuty, after: string, days: number) => readonly string[],
+  repeats: Repeats,
 ): string[] {
   const seeing = duties.filter(({ procedureId }) => {
     const told = procedures.get(procedureId);
@@ -33,13 +37,10 @@ export function nextVisits(
   return days.length > 0 ? days : daysOf(duties, today, repeats);
 }
 
-function daysOf(
-  duties: readonly VisitDuty[],
-  today: string,
-  repeats: (duty: VisitDuty, after: string, days: number) => readonly string[],
-): string[] {
+function daysOf(duties: readonly VisitDuty[], today: string, repeats: Repeats): string[] {
   const first = duties.flatMap((duty): { duty: VisitDuty; on: string }[] => {
-    const on = duty.plannedOn !== null && duty.plannedOn >= today ? duty.plannedOn : comesBy(duty);
+    const on =
+      duty.plannedOn !== null && duty.plannedOn >= today ? duty.plannedOn : isForetold(duty) ? null : duty.dueOn;
     return on === null ? [] : [{ duty, on: on < today ? today : on }];
   });
   const [next] = [...new Set(first.map((one) => one.on))].sort();
@@ -49,10 +50,4 @@ function daysOf(
     if (later.length > 0) return [next, later.reduce((a, b) => (a < b ? a : b))];
   }
   return [next];
-}
-
-/** Its day, unless it is only foretold from what was measured: that is no visit yet. */
-function comesBy({ dueOn, projected, rules }: VisitDuty): string | null {
-  const comesBack = rules.triggers.some((trigger) => trigger.kind === "calendar" || trigger.kind === "meter");
-  return projected && !comesBack ? null : dueOn;
 }

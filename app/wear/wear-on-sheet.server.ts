@@ -1,13 +1,14 @@
-import { addDays, must, type Procedure, wearRules } from "@core";
+import { must, type Procedure, wearRules } from "@core";
 import { getDb } from "@db";
 
-import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
+import { recentMeters } from "~/duties/repeats.server";
 import { dayInZone } from "~/kit/days/site-day";
+import { namesOfItems } from "~/stores/items/names-of-items.server";
 
 import { type MeasuredSlot, measuredSlots } from "./fit-lines.server";
 import { costsFor, Pools } from "./foresee.server";
-import { visitDuties } from "./visit-duties.server";
-import { nextVisits, type VisitDuty } from "./visits";
+import { repeatsBy, visitDuties } from "./visit-duties.server";
+import { LOOKED_AHEAD, nextVisits, type VisitDuty } from "./visits";
 import * as sql from "./wear.sql";
 import type { WearOnSheet } from "./wear-now";
 import { wearProcedures } from "./wear-procedures.server";
@@ -21,30 +22,23 @@ export async function wearOnSheet(
 ): Promise<WearOnSheet[]> {
   const rules = wearRules(procedure);
   if (rules.length === 0) return [];
-  const { models } = getDb();
   const [machine] = await sql.machinesWithZones({ machineIds: [machineId] });
   const { timeZone, criticality, family } = must(machine);
   const today = dayInZone(now, timeZone);
   const duties = await visitDuties([machineId]);
   const procedures = await wearProcedures(duties.map((one) => one.procedureId));
   const meters = (await recentMeters(duties, now)).get(machineId) ?? {};
-  const repeats = (duty: VisitDuty, after: string, days: number): string[] =>
-    repeatsAfter(duty, after, today, addDays(after, days), meters);
+  const repeats = repeatsBy(today, meters);
   const after = duties.map((duty): VisitDuty => {
     if (duty.id !== dutyId) return duty;
-    const next = [40, 400].flatMap((days) => repeats(duty, today, days))[0] ?? null;
+    const next = LOOKED_AHEAD.flatMap((days) => repeats(duty, today, days))[0] ?? null;
     return { ...duty, dueOn: next, plannedOn: null };
   });
   const measured = await measuredSlots([machineId], now);
   const pools = new Pools();
   const items = [...new Set(rules.map((one) => one.item))];
   const costsOf = await costsFor(items, criticality);
-  const names = new Map(
-    (await models.Item.findAll({ attributes: ["id", "name"], where: { id: items }, raw: true })).map((one) => [
-      one.id,
-      one.name,
-    ]),
-  );
+  const names = await namesOfItems(items);
   const all: WearOnSheet[] = [];
   for (const rule of rules) {
     const { reading, unit, item, per } = rule;
@@ -57,9 +51,9 @@ export async function wearOnSheet(
         ...(await knownOf(known, machineId, per)),
         visits: nextVisits({ item, slot, reading }, after, procedures, today, repeats).filter((on) => on > today),
         costs: costsOf({ item, slot }, after, procedures),
-        itemName: names.get(item) ?? part?.name ?? item,
+        itemName: names[item] ?? part?.name ?? item,
         slotName: part?.slots.find(({ id }) => id === slot)?.name ?? slot,
-        pool: (await pools.of([pool])).get(pool) ?? null,
+        pool: await pools.of(pool),
       });
     }
   }

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 
 import { chanceWords } from "~/kit/chance-words";
+import { placeName } from "~/kit/place-name";
 import { useDayWords } from "~/ui/day";
 
 import type { ListedWear } from "./wear-list.server";
@@ -17,8 +18,7 @@ export function WearRow({ row, today }: { row: ListedWear; today: string }) {
       <div className="min-w-0">
         <h2 className="text-base wrap-anywhere">
           <Link to={`/machines/${row.machineId}/wear#${row.slot}`}>
-            {row.itemName ?? row.item}
-            {row.slotName.toLowerCase() === (row.itemName ?? row.item).toLowerCase() ? "" : `, ${row.slotName}`}
+            {placeName(row.itemName ?? row.item, row.slotName)}
           </Link>
         </h2>
         <p className="text-sm text-ink-soft wrap-anywhere">

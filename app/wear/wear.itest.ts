@@ -158,7 +158,7 @@ it("figures and how much a machine matters change what pays, once somebody looks
   await setCriticality(lea, sweeper, "high", day(21));
   const high = must((await machineWear({ id: sweeper, options: [] }, day(21))).slots[0]).row;
   expect(must(high.costNext)).toBeGreaterThanOrEqual(must(before.costNext));
-  await setFailureFigures({ failure: { low: 0, usual: 0, high: 0 }, visit: 0, secondTrip: 0.1 });
+  await setFailureFigures(lea, { failure: { low: 0, usual: 0, high: 0 }, visit: 0, secondTrip: 0.1 }, day(21));
   expect(must((await machineWear({ id: sweeper, options: [] }, day(21))).slots[0]).row).toMatchObject({
     advice: "next",
     breakEven: 1,
@@ -199,4 +199,20 @@ it("pieces of other machines help: the first value says what theirs came to", as
   expect(must(row.line).pieces).toBeGreaterThanOrEqual(5);
   expect(must(row.line).ownWeight).toBeLessThan(0.5);
   expect(row.crossesOn).not.toBeNull();
+});
+
+it("where it is still yesterday, what is foreseen for today is not worked out again and again", async () => {
+  await importLines(
+    lea,
+    ["Co,Far quay,,Pacific/Honolulu,,06:00-22:00,Hall,far,Sweeper far,ride-on-sweeper,,2026-03-01"],
+    day(-90),
+  );
+  const far = must(await getDb().models.Machine.findOne({ where: { tag: "far" }, raw: true })).id;
+  await look(96, 100, 3, "far");
+  // Half past nine in the evening there, and the day after in Greenwich: its daily look is due on its own day.
+  const late = new Date(day(98).toISOString().replace(/T.*/, "T07:30:00.000Z"));
+  await foreseeStale(late, 1000);
+  const [slot] = (await machineWear({ id: far, options: [] }, late)).slots;
+  expect(must(slot).row.nextOn).toBe(on(97));
+  expect(await foreseeStale(late, 1000)).toBe(0);
 });

@@ -3,9 +3,9 @@ import { Form, Link, useNavigation } from "react-router";
 import { firmDay } from "~/kit/days/firm-day.server";
 import { readQuery } from "~/kit/server/read-query.server";
 import { served } from "~/kit/server/served.server";
+import { SiteAndFamily } from "~/machines/filter-fields";
 import { listFamilies } from "~/machines/machines.server";
 import { useIsLead } from "~/people/use-me";
-import { familyName } from "~/ui/family-names";
 import { PageHead } from "~/ui/page-head";
 
 import type { Route } from "./+types/wear.route";
@@ -56,25 +56,7 @@ export default function Wear({ loaderData }: Route.ComponentProps) {
         </a>
       </PageHead>
       <Form method="get" role="search" key={JSON.stringify(kept)} className="mb-4 flex flex-wrap items-end gap-2">
-        <div className="min-w-40 flex-1">
-          <label htmlFor="site" className="block text-sm font-semibold">
-            Site
-          </label>
-          <input id="site" name="site" className="field" defaultValue={site ?? ""} />
-        </div>
-        <div>
-          <label htmlFor="family" className="block text-sm font-semibold">
-            Family
-          </label>
-          <select id="family" name="family" className="field" defaultValue={family ?? ""}>
-            <option value="">All families</option>
-            {families.map((one) => (
-              <option key={one} value={one}>
-                {familyName(one)}
-              </option>
-            ))}
-          </select>
-        </div>
+        <SiteAndFamily site={site} family={family} families={families} />
         <div>
           <label htmlFor="show" className="block text-sm font-semibold">
             Show

@@ -36,6 +36,11 @@ export function piecePrices(values: { ids: string[] }, tx?: Transaction): Promis
   );
 }
 
+/** Each once. */
+export function zonesInUse(): Promise<{ timeZone: string }[]> {
+  return getDb().select("SELECT DISTINCT time_zone AS timeZone FROM sites");
+}
+
 /** Each once; two ranges of one index. */
 export function staleMachines(values: { today: string; atMost: number }): Promise<{ machineId: string }[]> {
   return getDb().select(
@@ -147,67 +152,69 @@ const WORDS = "VARCHAR(250) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin";
 /** What its values decide of a line, by the types of its columns. */
 const FITTED = {
   id: ID,
-  machine_id: ID,
+  machineId: ID,
   slot: WORDS,
   item: WORDS,
   reading: WORDS,
   unit: WORDS,
   per: WORDS,
   worse: WORDS,
-  limit_at: "DOUBLE",
+  limitAt: "DOUBLE",
   pool: WORDS,
-  began_at: "DATETIME(3)",
-  begun_by: WORDS,
-  ended_at: "DATETIME(3)",
+  beganAt: "DATETIME(3)",
+  begunBy: WORDS,
+  endedAt: "DATETIME(3)",
   current: "TINYINT",
   n: "INT",
-  mean_at: "DOUBLE",
+  meanAt: "DOUBLE",
   level: "DOUBLE",
   slope: "DOUBLE",
-  sum_squares: "DOUBLE",
+  sumSquares: "DOUBLE",
   residual: "DOUBLE",
-  first_use: "DOUBLE",
-  first_on: "DATE",
-  last_use: "DOUBLE",
-  last_on: "DATE",
-  last_value: "DOUBLE",
-  use_now: "DOUBLE",
+  firstUse: "DOUBLE",
+  firstOn: "DATE",
+  lastUse: "DOUBLE",
+  lastOn: "DATE",
+  lastValue: "DOUBLE",
+  useNow: "DOUBLE",
   rate: "DOUBLE",
-  as_of: "DATE",
+  asOf: "DATE",
   stale: "TINYINT",
 };
 /** What is foreseen of it. */
 const FORESEEN = {
   line: "TEXT",
-  crosses_on: "DATE",
-  crosses_from: "DATE",
-  crosses_to: "DATE",
-  next_on: "DATE",
-  next_chance: "DOUBLE",
-  second_on: "DATE",
-  second_chance: "DOUBLE",
-  planned_cost: "INT",
-  cost_now: "INT",
-  cost_next: "INT",
-  break_even: "DOUBLE",
+  crossesOn: "DATE",
+  crossesFrom: "DATE",
+  crossesTo: "DATE",
+  nextOn: "DATE",
+  nextChance: "DOUBLE",
+  secondOn: "DATE",
+  secondChance: "DOUBLE",
+  plannedCost: "INT",
+  costNow: "INT",
+  costNext: "INT",
+  breakEven: "DOUBLE",
   advice: WORDS,
-  slot_name: WORDS,
-  listed_by: "DOUBLE",
-  listed_on: "DATE",
+  slotName: WORDS,
+  listedBy: "DOUBLE",
+  listedOn: "DATE",
   stale: "TINYINT",
 };
+
+const column = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 
 /** Rows of JSON as a table: one statement for many lines. */
 const tableOf = (columns: Record<string, string>): string =>
   `JSON_TABLE(:rows, '$[*]' COLUMNS (${Object.entries(columns)
-    .map(([name, type]) => `${name} ${type} PATH '$.${name}'`)
+    .map(([name, type]) => `${column(name)} ${type} PATH '$.${name}'`)
     .join(", ")})) j`;
 
 type Rows<Columns> = Record<keyof Columns, string | number | null>[];
 
 /** Adds or brings up to date, many in one statement. */
 export function keepFitted(rows: Rows<typeof FITTED>, tx?: Transaction): Promise<number> {
-  const names = Object.keys(FITTED);
+  const names = Object.keys(FITTED).map(column);
   return getDb().run(
     `INSERT INTO wear_lines (${names.join(", ")}) SELECT ${names.map((one) => `j.${one}`).join(", ")} FROM ${tableOf(FITTED)}
      ON DUPLICATE KEY UPDATE ${names
@@ -224,6 +231,7 @@ export function keepForeseen(rows: Rows<typeof FORESEEN & { id: string }>, tx?: 
   return getDb().run(
     `UPDATE ${tableOf({ id: ID, ...FORESEEN })} STRAIGHT_JOIN wear_lines w ON w.id = j.id
      SET ${Object.keys(FORESEEN)
+       .map(column)
        .map((one) => `w.${one} = j.${one}`)
        .join(", ")}`,
     { rows: JSON.stringify(rows) },

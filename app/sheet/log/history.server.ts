@@ -105,6 +105,7 @@ async function storeLogs(all: readonly Folded[], now: Date, transaction: Transac
       doneOn: one.doneOn,
       outcome: null,
       outcomeReason: null,
+      wearKept: true,
     })),
     { transaction },
   );

@@ -37,6 +37,7 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
     doneOn: state.status === "signed" ? doneOn : null,
     outcome: state.outcome?.outcome ?? null,
     outcomeReason: state.outcome?.reason ?? null,
+    wearKept: true,
   };
   await db.models.Sheet.update(closed, { where: { id: sheet.id }, transaction: tx });
   sheet.status = state.status;

@@ -43,6 +43,7 @@ export async function keepMissingWear(now: Date, said: (done: number) => void = 
         closed.push({ sheet, procedure, state, options, timeZone });
       }
       await fitMachines(await keepWear(closed, tx), now, tx);
+      await models.Sheet.update({ wearKept: true }, { where: { id: locked.map((one) => one.id) }, transaction: tx });
     });
     done += found.length;
     said(done);

@@ -18,10 +18,10 @@ import { itemTitle, severityWord } from "~/duties/left/left-words";
 import { dueInput, factsOf, type MachineFacts } from "~/duties/machine-facts.server";
 import { dayInZone } from "~/kit/days/site-day";
 import { type ItemNames, materialName, partName } from "~/sheet/item-names";
-import { namesOfItems } from "~/sheet/item-names.server";
 import { countedWork } from "~/sheet/log/credits.server";
 import { loadSheet, type SheetView } from "~/sheet/log/sheets.server";
 import * as openSheets from "~/sheet/open-sheets.sql";
+import { namesOfItems } from "~/stores/items/names-of-items.server";
 
 /** A sheet of a visit as the customer is told of it, before anybody signs. */
 export interface SheetToSign {

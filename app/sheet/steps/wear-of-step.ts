@@ -1,4 +1,4 @@
-import type { SheetStep, Step } from "@core";
+import { type SheetStep, type Step, wearRule, wornAt } from "@core";
 
 import { wearNow, type WearOnSheet, type WearSaid } from "~/wear/wear-now";
 
@@ -15,25 +15,13 @@ export interface SaidOfSlot {
 
 /** What the values of a measuring step say of the parts that they tell of; nothing while it is open, or out of its limits. */
 export function wearOfStep({ definition, state, settled }: SheetStep, { slots, meters }: WearFacts): SaidOfSlot[] {
-  if (definition.kind !== "measure" || !definition.wears || !settled || state?.answer !== "in") return [];
-  const { wears, reading, points } = definition;
-  const possible = state.readings.filter((one) => !one.impossible);
-  const latest = [...new Map(possible.map((one) => [one.point, one])).values()];
+  if (definition.kind !== "measure" || !settled || state?.answer !== "in") return [];
+  const rule = wearRule(definition);
+  const values = rule ? wornAt(definition, rule, state.readings) : [];
   return slots.flatMap((known): SaidOfSlot[] => {
-    if (known.reading !== reading || known.item !== wears.item || !wears.slots.includes(known.slot)) return [];
-    const each = points !== undefined && wears.worst !== true;
-    const of = each ? latest.filter((one) => one.point === wears.slots.indexOf(known.slot)) : latest;
-    const [first, ...others] = of;
-    if (!first) return [];
-    const worst = others.reduce(
-      (a, b) => ((known.worse === "down" ? b.value < a.value : b.value > a.value) ? b : a),
-      first,
-    );
-    const said = wearNow(
-      known,
-      { value: worst.value, confirmed: worst.asked !== undefined },
-      known.per === "day" ? null : (meters[known.per] ?? null),
-    );
+    // What it was left at comes after what was found.
+    const read = values.findLast((one) => one.slot === known.slot && one.reading === known.reading);
+    const said = read && wearNow(known, read, known.per === "day" ? null : (meters[known.per] ?? null));
     return said ? [{ known, said }] : [];
   });
 }

@@ -1,4 +1,5 @@
 import { addDays } from "@core";
+import type { Transaction } from "@db";
 
 import { csvText } from "~/kit/server/csv-table.server";
 
@@ -19,8 +20,8 @@ export interface CostRow {
 /** Minor units for an hour of a technician's time while nobody has set another figure. */
 const USUAL_RATE_CENTS = 6000;
 
-export async function hourlyRateCents(): Promise<number> {
-  const [row] = await sql.hourlyRate();
+export async function hourlyRateCents(tx?: Transaction): Promise<number> {
+  const [row] = await sql.hourlyRate(tx);
   return row ? Number(row.value) : USUAL_RATE_CENTS;
 }
 

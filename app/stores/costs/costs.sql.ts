@@ -1,10 +1,12 @@
 /** Statements of costs that Sequelize's models cannot say well. */
-import { getDb } from "@db";
+import { getDb, type Transaction } from "@db";
 
 /** Reads inside JSON. */
-export function hourlyRate(): Promise<{ value: string }[]> {
+export function hourlyRate(tx?: Transaction): Promise<{ value: string }[]> {
   return getDb().select<{ value: string }>(
     "SELECT JSON_VALUE(value, '$') AS value FROM settings WHERE name = 'hourly-rate-cents'",
+    {},
+    tx,
   );
 }
 

@@ -1,6 +1,7 @@
-import { type Criticality, getDb } from "@db";
+import { type Criticality, getDb, type Transaction } from "@db";
 
-import * as sql from "./failure-figures.sql";
+import type { Actor } from "~/kit/actor";
+import { audit } from "~/kit/server/audit.server";
 
 /** What the firm counts with when a part fails, cents. */
 export interface FailureFigures {
@@ -21,13 +22,19 @@ const USUAL_FIGURES: FailureFigures = {
 
 const NAME = "failure-figures";
 
-export async function failureFigures(): Promise<FailureFigures & { set: boolean }> {
-  const row = await getDb().models.Setting.findOne({ where: { name: NAME }, raw: true });
+export async function failureFigures(tx?: Transaction): Promise<FailureFigures & { set: boolean }> {
+  const row = await getDb().models.Setting.findByPk(NAME, { raw: true, transaction: tx ?? null });
   return row ? { ...USUAL_FIGURES, ...(row.value as FailureFigures), set: true } : { ...USUAL_FIGURES, set: false };
 }
 
-/** Keeps the firm's figures; what is foreseen of parts is worked out anew with them. */
-export async function setFailureFigures(figures: FailureFigures): Promise<void> {
-  await sql.keepSetting({ name: NAME, value: JSON.stringify(figures) });
-  await getDb().models.WearLine.update({ stale: true }, { where: { current: true } });
+/** Keeps the firm's figures, the old ones in the log of changes; what is foreseen of parts is worked out anew with them. */
+export async function setFailureFigures(actor: Actor, figures: FailureFigures, now: Date): Promise<void> {
+  await getDb().transact(async (tx) => {
+    const { models } = getDb();
+    const before = await models.Setting.findByPk(NAME, { raw: true, lock: tx.LOCK.UPDATE, transaction: tx });
+    await models.Setting.upsert({ name: NAME, value: figures }, { transaction: tx });
+    await models.WearLine.update({ stale: true }, { where: { current: true }, transaction: tx });
+    const details = { old: before?.value ?? USUAL_FIGURES, new: figures };
+    await audit({ by: actor, subject: "firm", subjectId: NAME, action: "failure-figures", details, now }, tx);
+  });
 }

@@ -12,6 +12,7 @@ import {
 } from "@core";
 import type { DutyRow } from "@db";
 
+import { isForetold } from "~/duties/foretold";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
@@ -232,10 +233,6 @@ function visitWorn(
     }
   }
 }
-
-/** Its day is foretold from what was measured: nothing else brings it about. */
-const isForetold = ({ projected, rules }: Pick<DutyRow, "projected" | "rules">): boolean =>
-  projected && !rules.triggers.some((trigger) => trigger.kind === "calendar" || trigger.kind === "meter");
 
 function occurrences(duty: DutySql, today: string, until: string, meters: Record<string, DatedValue[]>): string[] {
   const first = duty.plannedOn ?? (must(duty.dueOn) < today ? today : must(duty.dueOn));

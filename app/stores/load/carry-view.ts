@@ -1,5 +1,7 @@
 import { type Carry, carryFor } from "@core";
 
+import { chanceWords } from "~/kit/chance-words";
+import { money } from "~/kit/forms/quantity";
 import type { FailureFigures } from "~/stores/costs/failure-figures.server";
 import type { Item } from "~/stores/items/catalogue.server";
 
@@ -25,4 +27,12 @@ export function carryOf(
     tiesUp: price == null ? null : Math.round((price / (item?.packSize ?? 1)) * found.carry),
     saves: Math.round((without - found.secondTrip) * visit),
   };
+}
+
+/** How many are enough for the firm, and the money on both sides. */
+export function carryWords({ carry, secondTrip, tiesUp, saves }: CarryView): string {
+  const trip = secondTrip === 0 ? "nobody" : `by ${chanceWords(secondTrip)} somebody`;
+  const words = `Take ${carry === 0 ? "none" : carry}: ${trip} comes a second time for it.`;
+  if (carry === 0 || tiesUp === null) return words;
+  return `${words} That ties up ${money(tiesUp)} and saves about ${money(saves)} of second trips.`;
 }

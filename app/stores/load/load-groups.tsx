@@ -3,13 +3,13 @@ import { useState } from "react";
 import { Form, Link } from "react-router";
 
 import { chanceWords } from "~/kit/chance-words";
-import { money, quantity } from "~/kit/forms/quantity";
+import { quantity } from "~/kit/forms/quantity";
 import type { Place } from "~/stores/ledger/places.server";
 import { OnDay } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 
 import type { Item } from "../items/catalogue.server";
-import type { CarryView } from "./carry-view";
+import { carryWords } from "./carry-view";
 import type { LoadDuty, LoadViewLine } from "./load.server";
 import { ScanToTick } from "./scan-to-tick";
 import { takeAlong } from "./take-along";
@@ -140,15 +140,6 @@ export function LoadGroups({ lines, duties, places, van, mayChange, on, personId
   );
 }
 
-/** How many are enough for the firm, and the money on both sides. */
-function carryWords({ carry, secondTrip, tiesUp, saves }: CarryView, qty: number): string {
-  const chance = chanceWords(secondTrip);
-  if (carry === 0) return `None is enough: ${chance} that somebody comes a second time for it.`;
-  const enough = carry === qty ? `With ${carry}` : `${carry} of ${qty} ${carry === 1 ? "is" : "are"} enough: with`;
-  const tied = tiesUp === null ? "" : ` It ties up ${money(tiesUp)} and saves about ${money(saves)} of second trips.`;
-  return `${enough}${carry === qty ? ", " : " "}${secondTrip === 0 ? "no second trip for it." : `${chance} that somebody comes a second time for it.`}${tied}`;
-}
-
 const STANDING = "Stays in the van: looked at once a week, a tick holds as long.";
 
 /** All of a group at once; of what is ticked already nothing changes. */
@@ -235,7 +226,7 @@ function Line({
               ))}
             </ul>
           </Disclosure>
-          {line.carry && <p className="text-sm">{carryWords(line.carry, line.qty)}</p>}
+          {line.carry && <p className="text-sm">{carryWords(line.carry)}</p>}
           {line.short > 0 && line.chance === 1 && (
             <p className="text-sm font-semibold">
               {quantity(line.short, item.unit)} of {quantity(line.qty, item.unit)} are nowhere in reach.

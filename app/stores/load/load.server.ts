@@ -14,6 +14,7 @@ import { type DutyRules, getDb, Op } from "@db";
 
 import { containedDuties } from "~/duties/contained-duties";
 import { firmDay } from "~/kit/days/firm-day.server";
+import { quantity } from "~/kit/forms/quantity";
 import { protectionKey, toolKey } from "~/procedures/item-keys";
 import { proceduresOf } from "~/procedures/procedures.server";
 import { failureFigures } from "~/stores/costs/failure-figures.server";
@@ -280,11 +281,9 @@ function wornLikely(part: WornPart, procedure: Procedure, duty: DutySql, on: str
       why: duty.dutyId,
       chance: Math.min(MOST_LIKELY, chance),
       dutyId: duty.dutyId,
-      because: `${duty.machineName}: ${figureOf(slot.lastValue)} ${slot.unit} when read last, limit ${figureOf(must(slot.limitAt))}; ${percent(chance)} it is past by the visit after this one`,
+      because: `${duty.machineName}: ${quantity(slot.lastValue, slot.unit)} when read last, limit ${quantity(must(slot.limitAt), slot.unit)}; ${percent(chance)} it is past by the visit after this one`,
     }));
 }
-
-const figureOf = (value: number): string => String(Number(value.toPrecision(6)));
 
 const percent = (share: number): string => `${Math.round(100 * share)} %`;
 

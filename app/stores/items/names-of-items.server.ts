@@ -1,9 +1,7 @@
 import { getDb } from "@db";
 
-import type { ItemNames } from "./item-names";
-
 /** Names of catalogue items, in one query. */
-export async function namesOfItems(ids: readonly string[]): Promise<ItemNames> {
+export async function namesOfItems(ids: readonly string[]): Promise<Record<string, string>> {
   if (ids.length === 0) return {};
   const rows = await getDb().models.Item.findAll({
     attributes: ["id", "name"],
