@@ -188,7 +188,7 @@ describe("a value at its step", () => {
       },
       state: { answer: "in", readings: [], ...state },
     }) as unknown as SheetStep;
-  const read = (point: number, value: number) => ({ point, value });
+  const read = (point: number, value: number) => ({ point, value, stage: "as-found" });
   const facts = { slots: [known, { ...known, slot: "t" }], meters: { hours: 545 } };
 
   it("is each point's of its own slot, or the worst of all; of a step that is open or out it is nothing", () => {
