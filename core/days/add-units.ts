@@ -26,3 +26,6 @@ export function addUnits(dayNumber: number, count: number, unit: Unit): number {
   const month = months - year * 12 + 1;
   return dayNumberOf(year, month, Math.min(from.day, daysInMonth(year, month)));
 }
+
+/** Mean days of the units, over the 400 years after which the calendar comes back. */
+export const MEAN_DAYS: Readonly<Record<Unit, number>> = { day: 1, week: 7, month: 30.436875, year: 365.2425 };

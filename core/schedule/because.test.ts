@@ -238,3 +238,22 @@ describe("what comes of the rules", () => {
     expect(event).toBe("Notice from 2026-02-13 (7 days before), warning from 2026-02-18 (2 days before).");
   });
 });
+
+describe("a limit that is foretold", () => {
+  const below: Trigger = { kind: "condition", reading: "bristle", below: 2 };
+  const readings = { bristle: read(["2026-02-01", 2.4]) };
+  const today = "2026-02-10";
+
+  it("says the day and between which days it lies", () => {
+    const forecasts = { bristle: { on: "2026-02-20", low: "2026-02-16", high: "2026-02-28" } };
+    expect(rule(below, { readings, today, forecasts })).toMatch(
+      /It is expected about 2026-02-20, between 2026-02-16 and 2026-02-28\.$/,
+    );
+    expect(rule(below, { readings, today: "2026-02-22", forecasts })).toMatch(
+      /about 2026-02-20, between 2026-02-16 and 2026-02-28, which has passed without a reading/,
+    );
+    expect(rule(below, { readings, today, forecasts: { bristle: { ...forecasts.bristle, high: null } } })).toMatch(
+      /It is expected about 2026-02-20\.$/,
+    );
+  });
+});

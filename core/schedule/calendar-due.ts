@@ -1,4 +1,4 @@
-import { addUnits } from "../days/add-units";
+import { addUnits, MEAN_DAYS } from "../days/add-units";
 import { dayCount } from "../days/day-count";
 import { formatDay } from "../days/format-day";
 import { onOrAfterWeekday } from "../days/iso-weekday";
@@ -16,8 +16,6 @@ interface Span {
 }
 
 const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
-/** Longest a unit can be, to find the grid index near a day without walking the whole grid. */
-const MEAN_DAYS: Record<Unit, number> = { day: 1, week: 7, month: 30.436875, year: 365.2425 };
 
 /** Due day by the calendar, from the last completion or on the plan's fixed grid. */
 export function calendarDue(trigger: CalendarTrigger, history: PlanHistory): TriggerDue {

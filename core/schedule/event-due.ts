@@ -33,13 +33,15 @@ export function conditionDue(trigger: Extract<Trigger, { kind: "condition" }>, h
   if (start) return { ...open, due: start.on, says: () => conditionWords(trigger, done, start) };
   const forecast = history.forecast(trigger.reading);
   if (forecast === null) return { ...open, due: null, says: () => conditionWords(trigger, done, undefined) };
-  const due = Math.max(history.today, forecast);
+  const { on, low, high } = forecast;
+  const due = Math.max(history.today, on);
+  const between = low === null || high === null ? "" : `, between ${formatDay(low)} and ${formatDay(high)}`;
   return {
     ...open,
     projected: true,
     due,
     says: () =>
-      `${conditionWords(trigger, done, undefined)} It is expected about ${formatDay(forecast)}${due > forecast ? ", which has passed without a reading that says so: due today at the earliest" : ""}.`,
+      `${conditionWords(trigger, done, undefined)} It is expected about ${formatDay(on)}${between}${due > on ? ", which has passed without a reading that says so: due today at the earliest" : ""}.`,
   };
 }
 

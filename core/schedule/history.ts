@@ -25,7 +25,7 @@ export interface PlanHistory {
   meter(name: string): DayValue[];
   reading(name: string): DayValue[];
   /** The day on which a reading is expected to be beyond its limit; null when nothing says so. */
-  forecast(name: string): number | null;
+  forecast(name: string): DayForecast | null;
   /** Days of an event, ascending. */
   eventDays(name: string): number[];
 }
@@ -86,11 +86,21 @@ function readPlan(given: Plan): Plan {
   return { ...plan, triggers, ...(notice ? { notice } : {}), ...(warning ? { warning } : {}) };
 }
 
-function readForecast(input: DueInput, name: string): number | null {
+/** Day numbers of a forecast; an end that is not known is null. */
+export interface DayForecast {
+  on: number;
+  low: number | null;
+  high: number | null;
+}
+
+function readForecast(input: DueInput, name: string): DayForecast | null {
   const { forecasts } = input;
   if (!forecasts) return null;
   if (!Object.hasOwn(requireRecord(forecasts, "forecasts"), name)) return null;
-  return parseDay(requireRecord(forecasts[name], `forecasts.${name}`).on, `forecasts.${name}.on`);
+  const { on, low, high } = requireRecord(forecasts[name], `forecasts.${name}`);
+  const end = (day: string | null | undefined, field: string): number | null =>
+    day === null || day === undefined ? null : parseDay(day, `forecasts.${name}.${field}`);
+  return { on: parseDay(on, `forecasts.${name}.on`), low: end(low, "low"), high: end(high, "high") };
 }
 
 function readCompletions(input: DueInput, planId: string, today: number): DayCompletion[] {
@@ -134,7 +144,8 @@ function checkName(name: unknown, path: string): void {
   if (typeof name !== "string" || name === "") throw new CoreError("missing", path, `${path} needs a name.`);
 }
 
-function checkTrigger(trigger: Trigger, path: string): void {
+/** @throws CoreError where a rule says what none can */
+export function checkTrigger(trigger: Trigger, path: string): void {
   switch (trigger.kind) {
     case "calendar":
       requirePositiveWhole(trigger.every, `${path}.every`);

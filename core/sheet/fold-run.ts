@@ -17,10 +17,12 @@ import {
 import { partsOff } from "./ledger";
 import {
   applyCorrections,
+  begin,
   correctable,
   type Corrected,
   decide,
   endInterim,
+  foundOf,
   interimOf,
   mixedOf,
   moveParts,
@@ -133,17 +135,16 @@ class Fold {
     const state = this.#state;
     switch (event.type) {
       case "started":
-        if (state.startedAt !== null) return;
-        state.startedAt = event.at;
-        state.startedBy = event.by;
-        state.planId = event.planId;
-        state.begins = event.begins ?? null;
+        begin(state, event);
         return;
       case "note":
         state.notes.push(this.#text(event, null));
         return;
       case "finding":
         state.findings.push(this.#text(event, event.severity));
+        return;
+      case "as-found":
+        state.asFound = foundOf(event, this.#corrected(event, { answer: event.found }));
         return;
       case "photo":
         state.photos.push(photoOf(event));
@@ -168,10 +169,8 @@ class Fold {
         state.lockChanges.push({ by: event.by, at: event.at, state: event.state, reason: event.reason });
         return;
       case "paused":
-        state.status = "paused";
-        return;
       case "resumed":
-        state.status = "working";
+        state.status = event.type === "paused" ? "paused" : "working";
         return;
       case "signed":
         if (event.role === "technician") {

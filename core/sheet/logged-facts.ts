@@ -1,3 +1,4 @@
+import { isAsFound } from "../wear/tune-interval";
 import { isPossible, judgedTogether, judgeReading, limitsOf } from "./judge";
 import type { Step } from "./procedure";
 import type { Correction, EventOf, RunEvent } from "./run-event";
@@ -19,6 +20,12 @@ export function applyCorrections(original: Correction, list: readonly EventOf<"c
     return { eventId: id, by, at, why, old, set };
   });
   return { value, corrections };
+}
+
+/** The sheet begins: by its first beginning, whatever came after. */
+export function begin(state: RunState, { at, by, planId, begins }: EventOf<"started">): void {
+  if (state.startedAt !== null) return;
+  Object.assign(state, { startedAt: at, startedBy: by, planId, begins: begins ?? null });
 }
 
 /** What was used, as corrected. */
@@ -145,7 +152,11 @@ export function searched(
 
 /** The fields of an entry that a correction may set; what a check has found is its answer. */
 export const correctable = (event: RunEvent): Correction =>
-  event.type === "checked" ? { answer: event.cause } : (event as Correction);
+  event.type === "checked"
+    ? { answer: event.cause }
+    : event.type === "as-found"
+      ? { answer: event.found }
+      : (event as Correction);
 
 export function interimOf(event: EventOf<"interim">): RunState["interim"][number] {
   return {
@@ -157,6 +168,14 @@ export function interimOf(event: EventOf<"interim">): RunState["interim"][number
     at: event.at,
     ended: null,
   };
+}
+
+/** How the machine was found, as corrected. */
+export function foundOf(
+  { id: eventId, found, by, at }: EventOf<"as-found">,
+  { value, corrections }: Corrected,
+): NonNullable<RunState["asFound"]> {
+  return { eventId, found: isAsFound(value.answer) ? value.answer : found, by, at, corrections };
 }
 
 export function putRightOf({ id, item, text, by, at }: EventOf<"put-right">): RunState["putRight"][number] {

@@ -1,4 +1,5 @@
 import { isRecord } from "../inputs";
+import { isAsFound } from "../wear/tune-interval";
 import type { Procedure, Step } from "./procedure";
 import type { Correction, EventOf, RunEvent, RunEventType } from "./run-event";
 
@@ -17,6 +18,7 @@ const KINDS: Record<RunEventType, "sheet" | "step"> = {
   counted: "step",
   reading: "step",
   "wear-decided": "step",
+  "as-found": "sheet",
   "timer-started": "step",
   "timer-stopped": "step",
   "part-fitted": "step",
@@ -91,6 +93,8 @@ export class ReadableEvents {
         return this.#isGate(event);
       case "wear-decided":
         return this.#isDecision(event);
+      case "as-found":
+        return isAsFound(event.found);
       case "consumable-used":
       case "part-fitted":
         return Number.isFinite(event.qty);
@@ -149,6 +153,7 @@ export class ReadableEvents {
     const { value, qty, text, answer, lot, slot } = set as Correction;
     const numbers = [value, qty].every((one) => one === undefined || Number.isFinite(one));
     const texts = [text, answer, lot, slot].every((one) => one === undefined || typeof one === "string");
+    if (event.type === "as-found" && answer !== undefined && !isAsFound(answer)) return false;
     return numbers && texts && (answer === undefined || !("step" in event) || this.mayAnswer(event.step ?? "", answer));
   }
 

@@ -1,3 +1,4 @@
+import type { AsFound } from "../wear/tune-interval";
 import type { Begins, TakenOff } from "./procedure";
 
 /**
@@ -80,6 +81,8 @@ export type RunEventBody =
     })
   /** Whether a part that is measured is renewed though it is within its limit; what was told then, and why it was done otherwise. */
   | (OnStep & { type: "wear-decided"; choice: "now" | "next"; chance?: number; reason?: string })
+  /** How the machine was found, as somebody says; the last word counts. */
+  | { type: "as-found"; found: AsFound; step?: string | undefined; round?: number }
   | (OnStep & { type: "timer-started" })
   | (OnStep & { type: "timer-stopped" })
   | (OnStep & { type: "part-fitted"; item: string; slot: string; qty: number; lot?: string; expires?: string })

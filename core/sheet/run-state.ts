@@ -1,3 +1,4 @@
+import type { AsFound } from "../wear/tune-interval";
 import type { SoakVerdict, Verdict } from "./judge";
 import type { Begins, Ledger, TakenOff } from "./procedure";
 import type { AskedValue, Correction, EventOf, MissingPart, Outcome, RunEvent } from "./run-event";
@@ -194,6 +195,8 @@ export interface RunState {
   interim: InterimMeasure[];
   /** What earlier sheets left open, and is settled with this one. */
   putRight: { eventId: string; item: string; text: string | null; by: string; at: string }[];
+  /** How the machine was found, as somebody said; absent while nobody did. */
+  asFound?: { eventId: string; found: AsFound; by: string; at: string; corrections: AppliedCorrection[] };
   /** What the sheet began with, left by the duty before; null when nothing was. */
   begins: Begins | null;
   /** What is off and still to go back on, in the order in which it came off. */

@@ -31,6 +31,21 @@ const CALLS: [name: string, call: Call, args: unknown[]][] = [
   ["fitWeibull", wear.fitWeibull, [{ failures: [3, 5, 9], suspensions: [10, 12] }]],
   ["replacementAge", wear.replacementAge, [{ shape: 2, scale: 100, plannedCost: 1, failureCost: 5 }]],
   ["tuneInterval", wear.tuneInterval, [{ interval: 10, asFound: ["clean", "poor"], min: 5, max: 30 }]],
+  [
+    "tuneRules",
+    wear.tuneRules,
+    [
+      { triggers: [{ kind: "calendar", every: 3, unit: "month", basis: "completion" }] },
+      ["poor"],
+      {
+        least: 0.5,
+        most: 2,
+        given: { triggers: [{ kind: "calendar", every: 3, unit: "month", basis: "completion" }] },
+      },
+    ],
+  ],
+  ["poorChance", wear.poorChance, [[{ days: 90, poor: true }], 80, 2]],
+  ["agreement", wear.agreement, [[1, 2, 3, 4, 5].map((n) => ({ cause: n, effect: n * n }))]],
 ];
 
 it.each(CALLS)("%s", (_name, call, args) => {

@@ -5,6 +5,10 @@ import { floorExact, requireFinite, requirePositive } from "../numbers";
 /** How a machine was found at a service. */
 export type AsFound = "clean" | "fair" | "poor" | "failed";
 
+/** From best to worst. */
+export const AS_FOUND: readonly AsFound[] = ["clean", "fair", "poor", "failed"];
+export const isAsFound = (value: unknown): value is AsFound => AS_FOUND.includes(value as AsFound);
+
 /** Clean findings in a row, since the last change, before an interval grows. */
 const ROW = 3;
 const GROWN = 1.2;
