@@ -3,6 +3,8 @@ import { AsyncLocalStorage } from "node:async_hooks";
 import { QueryTypes, Sequelize, Transaction } from "sequelize";
 
 import { defineModels, type Models } from "./models";
+import { tryAgain } from "./try-again";
+import { takeTurns } from "./turns";
 
 export interface Db {
   sequelize: Sequelize;
@@ -11,6 +13,8 @@ export interface Db {
   /** INSERT, UPDATE, DELETE; the number of rows it touched. */
   run(sql: string, values?: Record<string, unknown>, tx?: Transaction | null): Promise<number>;
   models: Models;
+  /** For locks that no model takes: on a cluster their turns are written. */
+  takeTurns(subjects: readonly string[], tx: Transaction): Promise<void>;
   /** A transaction, tried again when another writer on the same rows won (deadlock, lock wait, certification on a cluster). */
   transact<T>(work: (tx: Transaction) => Promise<T>): Promise<T>;
   /** Statements sent since the count was last taken, for benches and tests. */
@@ -31,9 +35,6 @@ export interface Claim {
 }
 export const claims = new AsyncLocalStorage<Claim>();
 
-const RETRY_CODES = new Set([1213, 1205, 1020]);
-const MAX_TRIES = 5;
-
 /**
  * What every session is held to. Strict: what does not fit is refused, never cut or guessed. A transaction whose process has
  * lost its power lets go of its rows after a while, and who waits for them asks again until then.
@@ -51,6 +52,8 @@ export interface ConnectOptions {
    * tells nobody. 0: never, for scripts whose statements take as long as they take.
    */
   silenceSeconds?: number;
+  /** It is a node of a cluster, where locks are no locks (`turns.ts`). Found out where nothing is said. */
+  cluster?: boolean;
 }
 
 /** What is needed of a connection of the driver. */
@@ -63,6 +66,7 @@ interface DriverConnection {
 export function connect(url: string, options: ConnectOptions = {}): Db {
   const silence = options.silenceSeconds ?? 0;
   let queryCount = 0;
+  let isCluster = options.cluster ?? false;
   const sequelize = new Sequelize(url, {
     dialect: "mysql",
     timezone: "+00:00",
@@ -97,11 +101,17 @@ export function connect(url: string, options: ConnectOptions = {}): Db {
         .map(([name, value]) => `${name} = ${value}`)
         .join(", ")}`,
     );
+    if (options.cluster === undefined) isCluster ||= await onCluster(connection);
   });
+
+  const takeTurnsOf = async (subjects: readonly string[], tx: Transaction): Promise<void> => {
+    if (isCluster) await takeTurns(subjects, tx, (sql, transaction) => sequelize.query(sql, { transaction }));
+  };
 
   const db: Db = {
     sequelize,
-    models: defineModels(sequelize),
+    models: defineModels(sequelize, takeTurnsOf),
+    takeTurns: takeTurnsOf,
     async select<Row>(sql: string, values?: Record<string, unknown>, tx?: Transaction) {
       const rows: unknown = await sequelize.query(sql, {
         type: QueryTypes.SELECT,
@@ -111,10 +121,9 @@ export function connect(url: string, options: ConnectOptions = {}): Db {
       return rows as Row[];
     },
     async run(sql, values, tx) {
-      const [, meta] = await sequelize.query(sql, {
-        replacements: withMilliseconds(values ?? {}),
-        transaction: tx ?? null,
-      });
+      const write = () =>
+        sequelize.query(sql, { replacements: withMilliseconds(values ?? {}), transaction: tx ?? null });
+      const [, meta] = await (tx ? write() : tryAgain(write));
       return (meta as { affectedRows?: number }).affectedRows ?? 0;
     },
     async transact(work) {
@@ -126,18 +135,13 @@ export function connect(url: string, options: ConnectOptions = {}): Db {
         await claim?.write(tx);
         return work(tx);
       };
-      for (let attempt = 1; ; attempt++) {
-        try {
-          const result = await sequelize.transaction(claiming);
-          if (claim) claim.done = true;
-          return result;
-        } catch (error) {
-          if (attempt >= MAX_TRIES || !RETRY_CODES.has(errorNumber(error))) {
-            if (claim) claim.taken = false;
-            throw error;
-          }
-          await new Promise((resolve) => setTimeout(resolve, 20 * attempt * attempt));
-        }
+      try {
+        const result = await tryAgain(() => sequelize.transaction(claiming));
+        if (claim) claim.done = true;
+        return result;
+      } catch (error) {
+        if (claim) claim.taken = false;
+        throw error;
       }
     },
     takeQueryCount() {
@@ -148,6 +152,12 @@ export function connect(url: string, options: ConnectOptions = {}): Db {
     close: () => sequelize.close(),
   };
   return db;
+}
+
+/** Whether the server writes through to other nodes. */
+async function onCluster(connection: DriverConnection): Promise<boolean> {
+  const [rows] = (await connection.promise().query("SHOW VARIABLES LIKE 'wsrep_on'")) as [{ Value?: string }[]];
+  return rows[0]?.Value === "ON";
 }
 
 /** A field as mysql2 hands it over, before it is read. */
@@ -180,12 +190,6 @@ function withMilliseconds(values: Record<string, unknown>): Record<string, unkno
   return Object.fromEntries(
     Object.entries(values).map(([name, value]) => [name, Array.isArray(value) ? value.map(text) : text(value)]),
   );
-}
-
-/** MariaDB's error number behind an error of the connector, 0 when there is none. */
-export function errorNumber(error: unknown): number {
-  const at = error as { errno?: number; parent?: { errno?: number }; original?: { errno?: number } } | undefined;
-  return at?.errno ?? at?.parent?.errno ?? at?.original?.errno ?? 0;
 }
 
 export const ER_DUP_ENTRY = 1062;

@@ -24,6 +24,8 @@ import { breaks } from "./migrations/0020-breaks";
 import { faults } from "./migrations/0021-faults";
 import { practiceAndCodes } from "./migrations/0022-practice-and-codes";
 import { wear } from "./migrations/0023-wear";
+import { intervals } from "./migrations/0024-intervals";
+import { turns } from "./migrations/0025-turns";
 
 /** One step of the schema's story. There is no way down: production goes forward, development reloads the demo. */
 export interface Migration {
@@ -56,6 +58,8 @@ const MIGRATIONS: Migration[] = [
   faults,
   practiceAndCodes,
   wear,
+  intervals,
+  turns,
 ];
 
 function umzug(sequelize: Sequelize): Umzug<Sequelize> {

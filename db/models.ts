@@ -12,6 +12,8 @@ import * as register from "./tables/register";
 import * as sheets from "./tables/sheets";
 import * as stores from "./tables/stores";
 import * as wear from "./tables/wear";
+import { tryAgain } from "./try-again";
+import { withTurns } from "./turns";
 
 /** Every table, by the name of its model. */
 export const TABLES = {
@@ -50,6 +52,8 @@ export const TABLES = {
   SlotFit: wear.slotFits,
   WearValue: wear.wearValues,
   WearLine: wear.wearLines,
+  AsFound: wear.asFound,
+  IntervalProposal: wear.intervalProposals,
   Sheet: sheets.sheets,
   LogEntry: sheets.logEntries,
   SheetMinutes: sheets.sheetMinutes,
@@ -85,6 +89,7 @@ export const TABLES = {
   OperatorTick: outside.operatorTicks,
   Gateway: outside.gateways,
   Lease: outside.leases,
+  Turn: outside.turns,
   ParkedReading: outside.parkedReadings,
   Message: messages.messages,
   MessageFile: messages.messageFiles,
@@ -144,13 +149,34 @@ export interface ModelOf<Row, New> {
 export type Models = { [Name in keyof Tables]: ModelOf<RowOf<Tables[Name]>, NewRowOf<Tables[Name]>> };
 
 /** Indexes and foreign keys are the migrations' business. */
-export function defineModels(sequelize: Sequelize): Models {
+export function defineModels(
+  sequelize: Sequelize,
+  take: (subjects: string[], tx: Transaction) => Promise<void>,
+): Models {
   return Object.fromEntries(
-    Object.entries(TABLES).map(([name, { name: tableName, columns }]) => [
-      name,
-      sequelize.define(name, attributesOf(columns), { tableName }),
-    ]),
+    Object.entries(TABLES).map(([name, { name: table, columns }]) => {
+      const attributes = attributesOf(columns);
+      const keys = Object.entries(attributes).flatMap(([key, one]) =>
+        (one as { primaryKey?: boolean }).primaryKey ? [key] : [],
+      );
+      const model = sequelize.define(name, attributes, { tableName: table });
+      return [name, withTurns(againAlone(model as unknown as Writing & Finding), { table, keys, take })];
+    }),
   ) as unknown as Models;
+}
+
+type Write = (...args: { transaction?: unknown }[]) => Promise<unknown>;
+const WRITES = ["create", "bulkCreate", "upsert", "update", "destroy"] as const;
+type Finding = Parameters<typeof withTurns>[0];
+type Writing = Record<(typeof WRITES)[number], Write>;
+
+/** A write that is its own transaction is done again when another writer won; within one, all of it is. */
+function againAlone<Model extends Writing>(model: Model): Model {
+  for (const name of WRITES) {
+    const write = model[name].bind(model);
+    model[name] = (...args) => (args.at(-1)?.transaction ? write(...args) : tryAgain(() => write(...args)));
+  }
+  return model;
 }
 
 function attributesOf(columns: Columns): ModelAttributes {

@@ -55,6 +55,25 @@ export interface BreakRule {
   by: number;
 }
 
+/** What of a duty's rules decides how often it comes. */
+export interface IntervalRules {
+  triggers: Trigger[];
+  intervalFactor?: number;
+}
+
+/** That a machine is found poor or worse, as many services tell it: between chance alone and wear alone. */
+export interface PoorChances {
+  /** Services that it rests on, and of how many of them poor or worse came out. */
+  n: number;
+  poor: number;
+  /** All of this machine, or of machines of its kind as well. */
+  own: boolean;
+  old: [low: number, high: number];
+  new: [low: number, high: number];
+}
+
+export type Dust = "little" | "usual" | "much";
+
 /** The machine's own rules for a duty, as the due engine takes them. */
 export interface DutyRules {
   triggers: Trigger[];
@@ -71,4 +90,8 @@ export interface DutyRules {
   readyBy?: string;
   /** How long the machine is not used after it. */
   notUntil?: NotUntil;
+  /** By what its intervals may be multiplied at least and at most when findings tune them; half and double when absent. */
+  tuning?: { least?: number; most?: number };
+  /** What the intervals were before findings tuned them. */
+  given?: IntervalRules;
 }

@@ -51,6 +51,9 @@ export const duties = table("duties", {
   /** Earliest day that is no forecast. */
   firmDueOn: day().orNull(),
   anchorOn: day().orNull(),
+  /** Of a day that is foretold from what was measured: between which it lies, nine times of ten. */
+  foretoldFrom: day().orNull(),
+  foretoldTo: day().orNull(),
   /** Due days of the triggers that lost the race. */
   rivals: json<string[]>().withDefault([]),
   assessedAt: instant().orNull(),

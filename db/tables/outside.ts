@@ -44,6 +44,12 @@ export const leases = table("leases", {
 });
 export type LeaseRow = RowOf<typeof leases>;
 
+/** See `db/turns.ts`. */
+export const turns = table("turns", {
+  slot: whole().key(),
+  n: whole(),
+});
+
 export const parkedReadings = table("parked_readings", {
   id: uuid().key(),
   externalId: text(80),

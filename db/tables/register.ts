@@ -1,5 +1,5 @@
 import { bytes, day, flag, instant, json, longText, real, type RowOf, table, text, uuid, whole } from "../columns";
-import type { Contact, Criticality, ImportAnswers, ImportAsks, Retirement } from "../values";
+import type { Contact, Criticality, Dust, ImportAnswers, ImportAsks, Retirement } from "../values";
 
 export const customers = table("customers", {
   id: uuid().key(),
@@ -28,6 +28,8 @@ export const sites = table("sites", {
   holidayRegion: text(20).withDefault(""),
   /** What machines share there, with how many there are: sink, hood, hose; one of each when nothing is said. */
   sharedPlaces: json<Record<string, number>>().withDefault({}),
+  /** Dust in the air: flour, lint, sawdust. */
+  dust: text<Dust>(6).withDefault("usual"),
   addedBy: uuid().orNull(),
   /** Added on the spot: a lead has not looked at it yet. */
   toCheck: flag().withDefault(false),

@@ -1,6 +1,6 @@
-import type { CameOut, Worse } from "../../core/index";
+import type { AsFound, CameOut, Worse } from "../../core/index";
 import { day, flag, instant, json, real, type RowOf, table, text, uuid, whole } from "../columns";
-import type { StoredLine } from "../values";
+import type { IntervalRules, PoorChances, StoredLine } from "../values";
 
 /** What closed sheets put into slots: each ends the piece that was there. */
 export const slotFits = table("slot_fits", {
@@ -103,3 +103,51 @@ export const wearLines = table("wear_lines", {
   stale: flag().withDefault(false),
 });
 export type WearLineRow = RowOf<typeof wearLines>;
+
+/** How machines were found at services, as closed sheets tell it or somebody said on them. */
+export const asFound = table("as_found", {
+  sheetId: uuid().key(),
+  dutyId: uuid(),
+  machineId: uuid(),
+  siteId: uuid(),
+  family: text(60),
+  procedureId: text(80),
+  found: text<AsFound>(6),
+  told: text<"asked" | "sheet">(5),
+  because: json<string[]>(),
+  foundAt: instant(),
+  /** The site's day. */
+  onDay: day(),
+  /** Days since the duty was done before; null when it was the first time. */
+  afterDays: whole().orNull(),
+});
+export type AsFoundRow = RowOf<typeof asFound>;
+
+/** Intervals that findings ask for, to be accepted or refused by a lead. */
+export const intervalProposals = table("interval_proposals", {
+  id: uuid().key(),
+  /** The finding that asked for it. */
+  sheetId: uuid(),
+  dutyId: uuid(),
+  /** The duty while it is open: one at a time. */
+  openDutyId: uuid().orNull(),
+  machineId: uuid(),
+  siteId: uuid(),
+  found: text<AsFound>(6),
+  because: text(300),
+  oldRules: json<IntervalRules>(),
+  newRules: json<IntervalRules>(),
+  /** Between two services, by the calendar and by how much the machine is used. */
+  oldDays: real(),
+  newDays: real(),
+  /** What it adds, or saves below zero. */
+  minutesAYear: real(),
+  /** That it is found poor or worse; null without services of which the interval is known. */
+  chance: json<PoorChances>().orNull(),
+  madeAt: instant(),
+  status: text<"open" | "accepted" | "refused" | "replaced">(10),
+  decidedAt: instant().orNull(),
+  decidedBy: uuid().orNull(),
+  reason: text(500).orNull(),
+});
+export type IntervalProposalRow = RowOf<typeof intervalProposals>;
