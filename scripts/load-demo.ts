@@ -36,6 +36,7 @@ import { summariseMissing } from "../app/sheet/summaries/summaries.server";
 import { addDays, type MachineFacts, type Procedure } from "../core/index";
 import { must } from "../core/must";
 import { askedAbout } from "../db/demo/asked-about";
+import { DUST } from "../db/demo/condenser-story";
 import { FAULTS } from "../db/demo/faults-story";
 import { pastYear } from "../db/demo/history";
 import {
@@ -119,6 +120,7 @@ async function load(): Promise<void> {
     must(actors.get("jonas")),
     brooms.map(({ by, ...broom }) => ({ personId: must(actors.get(by)).id, ...broom })),
   );
+  for (const { site, dust } of DUST) await db.models.Site.update({ dust }, { where: { name: site } });
   // In order of time, as it would have happened.
   const story = [
     ...METERS.flatMap(({ tag, meter, readings }) =>

@@ -30,7 +30,7 @@ export const correctionSchema = yup.object({
   ref: hiddenId(),
   field: yup
     .string()
-    .oneOf(["value", "qty", "text", "lot"] as const)
+    .oneOf(["value", "qty", "text", "lot", "answer"] as const)
     .required(),
   to: text(4000).required("Say what it should be."),
   why: reason.required("Say why: it stays beside the old value."),

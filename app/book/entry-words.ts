@@ -22,6 +22,7 @@ function decidedWords(entry: RunEvent): string | null {
 /** What was logged within the search for a fault's cause, or of a part that wears; null for everything else. */
 function searchWords(entry: RunEvent, procedure: Procedure): string | null {
   if (entry.type === "wear-decided") return decidedWords(entry);
+  if (entry.type === "as-found") return `found ${entry.found}`;
   const step = findStepOf(procedure);
   if (entry.type === "checked" && step)
     return checkLine(step, { ...entry, cause: entry.cause ?? null, note: entry.note ?? null });

@@ -1,7 +1,9 @@
 import { Link } from "react-router";
 
+import { capital } from "~/kit/capital";
 import { dayInWords } from "~/kit/days/day-time";
 import { useDay } from "~/ui/day";
+import { FOUND, foundName } from "~/wear/intervals/interval-words";
 
 import type { Route } from "./+types/record.route";
 import { Correct, Corrections } from "./record-parts";
@@ -23,9 +25,20 @@ export function RecordExceptions({
   name: (id: string) => string;
 }) {
   const dayOf = useDay();
-  if (state.findings.length + state.notes.length + leftOpen.length + settled.length === 0) return null;
+  const { asFound } = state;
+  if (!asFound && state.findings.length + state.notes.length + leftOpen.length + settled.length === 0) return null;
   return (
     <div className="mb-6 grid gap-6 sm:grid-cols-2">
+      {asFound && (
+        <section>
+          <h2 className="mb-1 text-lg">How it was found</h2>
+          <div>
+            {capital(foundName(asFound.found))}, {name(asFound.by)} says.{" "}
+            <Correct entryId={asFound.eventId} field="answer" was={foundName(asFound.found)} choices={FOUND} />
+            <Corrections list={asFound.corrections} name={name} />
+          </div>
+        </section>
+      )}
       {[...state.findings, ...state.notes].length > 0 && (
         <section>
           <h2 className="mb-1 text-lg">Findings and notes</h2>

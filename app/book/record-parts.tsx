@@ -78,6 +78,8 @@ export function NextDue({ next, state }: { next: Data["next"]; state: Data["stat
           dueOn={next.row.dueOn}
           today={next.row.today}
           rivals={next.row.rivals}
+          foretoldFrom={next.row.foretoldFrom}
+          foretoldTo={next.row.foretoldTo}
           hardStop={next.row.hardStop}
           width={140}
         />
@@ -265,10 +267,13 @@ export function Correct({
   entryId,
   field,
   was,
+  choices,
 }: {
   entryId: string;
-  field: "value" | "qty" | "text" | "lot";
+  field: "value" | "qty" | "text" | "lot" | "answer";
   was: string;
+  /** Of a fact that is one of a few. */
+  choices?: readonly { id: string; name: string }[];
 }) {
   return (
     <Disclosure
@@ -281,13 +286,23 @@ export function Correct({
         <input type="hidden" name="field" value={field} />
         <label className="block">
           <span className="block font-semibold">Should be, instead of {was}</span>
-          <input
-            name="to"
-            required
-            className="field"
-            inputMode={field === "value" || field === "qty" ? "decimal" : "text"}
-            maxLength={4000}
-          />
+          {choices ? (
+            <select name="to" className="field">
+              {choices.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.name}
+                </option>
+              ))}
+            </select>
+          ) : (
+            <input
+              name="to"
+              required
+              className="field"
+              inputMode={field === "value" || field === "qty" ? "decimal" : "text"}
+              maxLength={4000}
+            />
+          )}
         </label>
         <label className="block">
           <span className="block font-semibold">Why?</span>

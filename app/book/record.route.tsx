@@ -62,8 +62,9 @@ export function action(args: Route.ActionArgs) {
   });
 }
 
-function correctionOf(field: "value" | "qty" | "text" | "lot", to: string): Correction {
+function correctionOf(field: "value" | "qty" | "text" | "lot" | "answer", to: string): Correction {
   if (field === "lot") return { lot: to };
+  if (field === "answer") return { answer: to };
   if (field === "text") return { text: to };
   const number = toNumber(to);
   if (number === null) throw new Refusal(422, "to", "This is no figure. Nothing was changed.");

@@ -10,7 +10,15 @@ import { dueInput, factsOf, type MachineFacts } from "./machine-facts.server";
 
 export type StoredDue = Pick<
   DutyRow,
-  "dueOn" | "warningFrom" | "noticeFrom" | "projected" | "firmDueOn" | "anchorOn" | "rivals"
+  | "dueOn"
+  | "warningFrom"
+  | "noticeFrom"
+  | "projected"
+  | "firmDueOn"
+  | "anchorOn"
+  | "rivals"
+  | "foretoldFrom"
+  | "foretoldTo"
 >;
 
 /** What of an assessment is stored; the state itself is derived when asked, from these days and the site's own day. */
@@ -25,8 +33,18 @@ export function storedDue(assessed: DueAssessment, input: DueInput): StoredDue {
     projected: driver?.projected ?? input.plan.triggers.some((one) => one.kind === "meter"),
     firmDueOn: firm.length === 0 ? null : firm.reduce((a, b) => (a < b ? a : b)),
     anchorOn: done.length === 0 ? input.plan.startOn : done.reduce((a, b) => (a > b ? a : b)),
+    ...foretoldBand(assessed, input),
     rivals: assessed.perTrigger.filter((one) => one !== driver && one.dueOn !== null).map((one) => must(one.dueOn)),
   };
+}
+
+/** Between which days the day lies, where what was measured foretells it. */
+function foretoldBand(
+  { driver }: DueAssessment,
+  { forecasts }: DueInput,
+): Pick<StoredDue, "foretoldFrom" | "foretoldTo"> {
+  const forecast = driver?.kind === "condition" ? forecasts?.[driver.reading] : undefined;
+  return { foretoldFrom: forecast?.low ?? null, foretoldTo: forecast?.high ?? null };
 }
 
 /** Assesses one machine's duties anew and stores what changed. Called by whatever changes a machine's facts. */
@@ -76,6 +94,8 @@ function isSame(duty: DutyRow, stored: StoredDue): boolean {
     duty.projected === stored.projected &&
     duty.firmDueOn === stored.firmDueOn &&
     duty.anchorOn === stored.anchorOn &&
+    duty.foretoldFrom === stored.foretoldFrom &&
+    duty.foretoldTo === stored.foretoldTo &&
     duty.rivals.join() === stored.rivals.join()
   );
 }

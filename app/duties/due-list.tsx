@@ -20,6 +20,8 @@ export function DueList({ rows, showMachine = true }: { rows: DueRow[]; showMach
               dueOn={row.dueOn}
               today={row.today}
               rivals={row.rivals}
+              foretoldFrom={row.foretoldFrom}
+              foretoldTo={row.foretoldTo}
               hardStop={row.hardStop}
             />
             <p className="text-xs leading-tight text-ink-soft">{leadWords(row.state, row.dueOn, row.today)}</p>

@@ -21,7 +21,10 @@ export interface DueNow {
  * State of a stored duty on the site's day. A forecast that has passed without a reading makes a duty due, never
  * overdue; only a day that is no forecast does that.
  */
-export function dueNow(stored: Omit<StoredDue, "anchorOn" | "rivals"> & { hardStop: boolean }, today: string): DueNow {
+export function dueNow(
+  stored: Pick<StoredDue, "dueOn" | "warningFrom" | "noticeFrom" | "projected" | "firmDueOn"> & { hardStop: boolean },
+  today: string,
+): DueNow {
   let { dueOn } = stored;
   if (dueOn !== null && stored.projected && today > dueOn) {
     dueOn = stored.firmDueOn !== null && stored.firmDueOn < today ? stored.firmDueOn : today;
@@ -41,6 +44,9 @@ export interface DueRow extends DueNow {
   who: DutyRow["who"];
   anchorOn: string | null;
   rivals: string[];
+  /** Between which days its day lies, where it is foretold from what was measured. */
+  foretoldFrom: string | null;
+  foretoldTo: string | null;
   hardStop: boolean;
   projected: boolean;
   machineId: string;
@@ -113,6 +119,9 @@ export interface NextDuty extends DueNow {
   title: string;
   anchorOn: string | null;
   rivals: string[];
+  /** Between which days its day lies, where it is foretold from what was measured. */
+  foretoldFrom: string | null;
+  foretoldTo: string | null;
   hardStop: boolean;
   today: string;
 }
@@ -124,6 +133,8 @@ export type MachineDutySqlRow = Pick<
   | "who"
   | "anchorOn"
   | "rivals"
+  | "foretoldFrom"
+  | "foretoldTo"
   | "hardStop"
   | "projected"
   | "dueOn"
@@ -138,9 +149,10 @@ export async function nextOfMachines(machineIds: readonly string[], now: Date): 
   const next = new Map<string, NextDuty & Pick<DueSqlRow, "who">>();
   if (machineIds.length === 0) return next;
   for (const row of await sql.dutiesOfMachines({ machineIds })) {
-    const { machineId, title, who, anchorOn, rivals, hardStop } = row;
+    const { machineId, title, who, anchorOn, rivals, hardStop, foretoldFrom, foretoldTo } = row;
     const today = dayInZone(now, row.timeZone);
-    const one = { title, who, anchorOn, rivals, hardStop, today, ...dueNow(row, today) };
+    const band = { foretoldFrom, foretoldTo };
+    const one = { title, who, anchorOn, rivals, ...band, hardStop, today, ...dueNow(row, today) };
     const before = next.get(machineId);
     if (!before || isBefore(one, before)) next.set(machineId, one);
   }

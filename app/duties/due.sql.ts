@@ -5,6 +5,7 @@ import type { DueSqlRow, MachineDutySqlRow } from "./due.server";
 
 export const DUE_COLUMNS = `
   p.id AS dutyId, p.procedure_id AS procedureId, p.title, p.minutes, p.who, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop, p.projected,
+  p.foretold_from AS foretoldFrom, p.foretold_to AS foretoldTo,
   p.due_on AS dueOn, p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, p.planned_on AS plannedOn, w.name AS plannedForName,
   m.id AS machineId, m.name AS machineName, m.tag AS machineTag, m.family, m.area,
   s.id AS siteId, s.name AS siteName, s.time_zone AS timeZone, s.access_hours AS accessHours, c.name AS customerName
@@ -44,6 +45,7 @@ export function dutiesOfMachine(values: { machineId: string }): Promise<DueSqlRo
 export function dutiesOfMachines(values: { machineIds: readonly string[] }): Promise<MachineDutySqlRow[]> {
   return getDb().select<MachineDutySqlRow>(
     `SELECT p.machine_id AS machineId, p.title, p.who, p.anchor_on AS anchorOn, p.rivals, p.hard_stop AS hardStop, p.projected, p.due_on AS dueOn,
+       p.foretold_from AS foretoldFrom, p.foretold_to AS foretoldTo,
        p.warning_from AS warningFrom, p.notice_from AS noticeFrom, p.firm_due_on AS firmDueOn, s.time_zone AS timeZone
      FROM duties p JOIN sites s ON s.id = p.site_id WHERE p.machine_id IN (:machineIds) AND p.active = 1`,
     values,

@@ -12,6 +12,8 @@ const stored = (over: Partial<StoredDue> = {}): StoredDue & { hardStop: boolean 
   firmDueOn: "2026-06-20",
   anchorOn: "2026-05-20",
   rivals: [],
+  foretoldFrom: null,
+  foretoldTo: null,
   hardStop: false,
   ...over,
 });

@@ -41,7 +41,7 @@ export const DUTY_WORDS: FieldWords<DutySettings> = {
 };
 
 function ruleLines(rules: DutyRules): string {
-  const { triggers, notice, warning, intervalFactor, covers, idleDays, emits, readyBy, notUntil } = rules;
+  const { triggers, notice, warning, intervalFactor, tuning, covers, idleDays, emits, readyBy, notUntil } = rules;
   const lead = (name: string, days?: number, fraction?: number): string[] => [
     ...(days === undefined ? [] : [`${name}: ${days} days before`]),
     ...(fraction === undefined ? [] : [`${name}: at ${Math.round(fraction * 100)} % left`]),
@@ -51,6 +51,8 @@ function ruleLines(rules: DutyRules): string {
     ...lead("notice", notice?.days, notice?.fraction),
     ...lead("warning", warning?.days, warning?.fraction),
     ...(intervalFactor === undefined ? [] : [`intervals times ${intervalFactor}`]),
+    ...(tuning?.least === undefined ? [] : [`tuned to ${tuning.least} times the given interval at least`]),
+    ...(tuning?.most === undefined ? [] : [`tuned to ${tuning.most} times the given interval at most`]),
     ...(covers?.length ? [`covers ${covers.join(", ")}`] : []),
     ...(idleDays === undefined ? [] : [`before standing still for ${idleDays} days`]),
     ...(readyBy === undefined ? [] : [`ready by ${readyBy}`]),

@@ -1,7 +1,6 @@
 import type { FieldMetadata } from "@conform-to/react";
 import { inWords } from "@core";
 
-import { triggerWords } from "~/procedures/trigger-words";
 import { Day, OnDay, useSaidDays } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
 import { SelectField, TextField } from "~/ui/form";
@@ -10,7 +9,7 @@ import { Section } from "~/ui/section";
 import type { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/duty-rules.route";
-import type { DutySettings } from "./duties.server";
+import { changeWords } from "./change-words";
 import type { DutyForm, dutySchema, RuleForm } from "./duty-schema";
 import { LeadMark, leadWords } from "./lead-mark";
 
@@ -109,12 +108,14 @@ export function MoreRules({
   field: FieldOf;
   others: Data["others"];
 }) {
-  const { notice, warning, intervalFactor, covers, idleDays, emits, readyBy, notUntil } = rules;
+  const { notice, warning, intervalFactor, tuning, covers, idleDays, emits, readyBy, notUntil } = rules;
   return (
     <Disclosure
       title="Alerts, water, use afterwards, what it contains and sets off"
       look="head"
-      open={Boolean(notice ?? warning ?? intervalFactor ?? covers ?? idleDays ?? emits ?? readyBy ?? notUntil)}
+      open={Boolean(
+        notice ?? warning ?? intervalFactor ?? tuning ?? covers ?? idleDays ?? emits ?? readyBy ?? notUntil,
+      )}
       className="panel p-4"
     >
       <div className="grid gap-x-4 sm:grid-cols-2">
@@ -137,6 +138,18 @@ export function MoreRules({
           label="Interval factor"
           inputMode="decimal"
           hint="0.5 is twice as often, for example where water is hard."
+        />
+        <TextField
+          field={field("tuneLeast")}
+          label="Findings may shorten it to, times"
+          inputMode="decimal"
+          hint="Of the given interval. Empty: 0.5. Both 1: never tuned."
+        />
+        <TextField
+          field={field("tuneMost")}
+          label="Findings may stretch it to, times"
+          inputMode="decimal"
+          hint="Empty: 2. Never longer than given with a hard stop, or for licensed or authorised persons only."
         />
         <TextField
           field={field("idleDays")}
@@ -252,15 +265,6 @@ export function ComesTo({
       )}
     </aside>
   );
-}
-
-function changeWords({ action: what, details }: { action: string; details: Record<string, unknown> }): string {
-  const rulesOf = (settings: unknown): string =>
-    ((settings as DutySettings | undefined)?.rules.triggers ?? []).map(triggerWords).join("; ");
-  if (what === "changed") return `${String(details.reason)} (was: ${rulesOf(details.old)})`;
-  if (what === "added") return `added, ${rulesOf(details.new)}`;
-  if (what === "planned") return `put on ${(details.new as { on?: string } | undefined)?.on ?? ""}`;
-  return what;
 }
 
 function Check({ field, label }: { field: FieldMetadata<string>; label: string }) {

@@ -5,6 +5,7 @@ import { changesOf } from "~/kit/server/audit.server";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { seenOf } from "~/kit/server/meanwhile.server";
 import { served } from "~/kit/server/served.server";
+import { triggerWords } from "~/procedures/trigger-words";
 import { TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
@@ -12,10 +13,11 @@ import { Seen } from "~/ui/seen";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/duty-rules.route";
-import { changeDuty, DUTY_WORDS, dutyForEdit, type DutySettings, tryDuty } from "./duties.server";
+import { changeDuty, DUTY_WORDS, dutyForEdit, tryDuty } from "./duties.server";
 import { AboutDuty, ComesTo, MoreRules, RuleRows } from "./duty-rules-parts";
-import { type DutyForm, dutySchema, leadOf, rowOf, type RuleForm, triggerOf } from "./duty-schema";
+import { type DutyForm, dutySchema, type RuleForm } from "./duty-schema";
 import { getMachineNames } from "./machine-names.server";
+import { settingsOf, typedOf } from "./typed-duty";
 
 export const meta: Route.MetaFunction = () => [{ title: "Rules of a duty – Humble Hound" }];
 
@@ -30,68 +32,6 @@ export function loader({ params }: Route.LoaderArgs) {
       changes: await changesOf("duty", [params.dutyId]),
     };
   });
-}
-
-function settingsOf(form: DutyForm, old: DutySettings): DutySettings {
-  const notice = leadOf(form.noticeDays, form.noticePercent);
-  const warning = leadOf(form.warningDays, form.warningPercent);
-  return {
-    title: form.title,
-    who: form.who,
-    authorisation: form.authorisation ?? null,
-    minutes: form.minutes,
-    startOn: form.startOn,
-    hardStop: form.hardStop,
-    active: form.active,
-    rules: {
-      triggers: form.triggers.map(triggerOf),
-      ...(notice ? { notice } : {}),
-      ...(warning ? { warning } : {}),
-      ...(form.factor && form.factor !== 1 ? { intervalFactor: form.factor } : {}),
-      ...(form.covers.length > 0 ? { covers: form.covers } : {}),
-      ...(form.idleDays ? { idleDays: form.idleDays } : {}),
-      ...(form.emitsEvent
-        ? { emits: [{ event: form.emitsEvent, on: form.emitsOn }, ...(old.rules.emits ?? []).slice(1)] }
-        : {}),
-      ...(form.readyBy ? { readyBy: form.readyBy } : {}),
-      ...(form.notUsedHours || form.notUsedBefore
-        ? {
-            notUntil: {
-              ...(form.notUsedHours ? { hours: form.notUsedHours } : {}),
-              ...(form.notUsedBefore ? { done: form.notUsedBefore } : {}),
-            },
-          }
-        : {}),
-    },
-  };
-}
-
-/** What is in force, as the form has it. */
-function typedOf(settings: DutySettings) {
-  const { notice, warning, intervalFactor, covers, idleDays, emits, readyBy, notUntil, triggers } = settings.rules;
-  return {
-    title: settings.title,
-    who: settings.who,
-    authorisation: settings.authorisation ?? "",
-    minutes: settings.minutes,
-    startOn: settings.startOn,
-    hardStop: settings.hardStop,
-    active: settings.active,
-    triggers: triggers.map(rowOf),
-    factor: intervalFactor ?? "",
-    noticeDays: notice?.days ?? "",
-    noticePercent: notice?.fraction === undefined ? "" : Math.round(notice.fraction * 100),
-    warningDays: warning?.days ?? "",
-    warningPercent: warning?.fraction === undefined ? "" : Math.round(warning.fraction * 100),
-    idleDays: idleDays ?? "",
-    covers: covers ?? [],
-    emitsEvent: emits?.[0]?.event ?? "",
-    emitsOn: emits?.[0]?.on ?? "same-day",
-    readyBy: readyBy ?? "",
-    notUsedHours: notUntil?.hours ?? "",
-    notUsedBefore: notUntil?.done ?? "",
-    reason: "",
-  };
 }
 
 export function action(args: Route.ActionArgs) {
@@ -136,6 +76,12 @@ export default function DutyRules({ loaderData, actionData }: Route.ComponentPro
         <Form method="post" {...formProps} className="min-w-0 space-y-5">
           {rulesForm.errors && <Notice tone="problem">{rulesForm.errors.join(" ")}</Notice>}
           <Seen seen={seen} answer={actionData} form="save" />
+          {settings.rules.given && (
+            <Notice title="Tuned by what was found">
+              Given was: {settings.rules.given.triggers.map(triggerWords).join("; or ")}. Intervals that are set here
+              are the given ones from then on.
+            </Notice>
+          )}
           <RuleRows rules={rules} names={names} rulesForm={rulesForm} fields={fields} />
 
           <AboutDuty field={field} />

@@ -74,6 +74,8 @@ export const dutySchema = yup.object({
     .max(6, "Six rules are enough.")
     .required("A duty needs at least one rule."),
   factor: number("Type a number such as 0.5.").moreThan(0, "Type a number above zero.").max(10, "That is too much."),
+  tuneLeast: number("Type a number such as 0.5.").moreThan(0, "Type a number above zero.").max(1, "Type at most 1."),
+  tuneMost: number("Type a number such as 2.").min(1, "Type at least 1.").max(10, "That is too much."),
   noticeDays: days,
   noticePercent: percent,
   warningDays: days,

@@ -54,4 +54,18 @@ describe("the drawing", () => {
   it("draws a duty without a due day, without a post", () => {
     expect(draw({ dueOn: null })).toContain('aria-label="no due day yet"');
   });
+
+  it("shows between which days a foretold one lies, around the post and never off the drawing", () => {
+    const band = (foretoldFrom: string, foretoldTo: string | null) => {
+      const found = /<rect x="([\d.]+)" y="10.5" width="([\d.]+)"/.exec(draw({ foretoldFrom, foretoldTo }));
+      return found && [Number(found[1]), Number(found[1]) + Number(found[2])];
+    };
+    expect(draw({})).not.toContain('y="10.5"');
+    const [from, to] = must(band("2026-01-06", "2026-01-13"));
+    expect(from).toBeCloseTo((5 + POST) / 2, 5);
+    expect(to).toBeGreaterThan(POST);
+    expect(band("2026-01-11", "2026-01-11")).toEqual([POST - 2.5, POST + 2.5]);
+    expect(band("2025-01-01", "2099-01-01")?.[0]).toBe(10);
+    expect(band("2026-01-06", null)?.[1]).toBe(79);
+  });
 });

@@ -6,7 +6,8 @@ const END = 79;
 
 /**
  * The lead: how close a duty is to its due point. A knot where it was last done, a post where it is due, and a marker
- * for today; past the post when overdue, a fork when a second rule runs along, a padlock for a hard stop. Shapes alone
+ * for today; past the post when overdue, a fork when a second rule runs along, a padlock for a hard stop, a bar where the day is foretold
+ * and may be earlier or later. Shapes alone
  * carry the meaning: it reads in black and white and at 80 px.
  */
 export function LeadMark({
@@ -15,6 +16,8 @@ export function LeadMark({
   dueOn,
   today,
   rivals = [],
+  foretoldFrom = null,
+  foretoldTo = null,
   hardStop = false,
   width = 96,
 }: {
@@ -23,6 +26,9 @@ export function LeadMark({
   dueOn: string | null;
   today: string;
   rivals?: readonly string[];
+  /** Between which days its day lies, where it is foretold from what was measured. */
+  foretoldFrom?: string | null;
+  foretoldTo?: string | null;
   hardStop?: boolean;
   width?: number;
 }) {
@@ -30,6 +36,7 @@ export function LeadMark({
   const at = dueOn === null ? 22 : x(today);
   const rival =
     rivals.length === 0 || dueOn === null ? null : Math.min(END - 1, x(rivals.reduce((a, b) => (a < b ? a : b))));
+  const band = bandOf(foretoldFrom, foretoldTo, dueOn === null ? null : x);
   const past = dueOn !== null && today > dueOn;
   return (
     <svg
@@ -59,6 +66,18 @@ export function LeadMark({
           fill="none"
           stroke="currentColor"
           strokeWidth="1.4"
+        />
+      )}
+      {band && (
+        <rect
+          x={band.from}
+          y="10.5"
+          width={band.to - band.from}
+          height="11"
+          fill="var(--tan-fill)"
+          fillOpacity="0.75"
+          stroke="currentColor"
+          strokeWidth="0.8"
         />
       )}
       <circle cx={START} cy="16" r="3.4" fill="var(--surface)" stroke="currentColor" strokeWidth="2" />
@@ -95,6 +114,17 @@ function position(anchorOn: string | null, dueOn: string | null): (day: string) 
     if (share <= 1) return START + Math.max(0, share) * (POST - START);
     return POST + 7 + (1 - 1 / (1 + (share - 1) * 2)) * (END - POST - 7);
   };
+}
+
+/** The bar of a foretold day, around the post; wide enough to be seen. */
+function bandOf(
+  from: string | null,
+  to: string | null,
+  x: ((day: string) => number) | null,
+): { from: number; to: number } | null {
+  if (from === null || !x) return null;
+  const low = Math.min(POST - 2.5, Math.max(START + 5, x(from)));
+  return { from: low, to: Math.max(POST + 2.5, to === null ? END : Math.min(END, x(to))) };
 }
 
 function wave(from: number, to: number): string {

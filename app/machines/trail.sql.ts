@@ -133,7 +133,7 @@ export function changesOfDuties(values: Record<string, unknown>): Promise<
     by: string | null;
   }>(
     `SELECT a.action, a.details, p.title, a.at, x.name AS \`by\` FROM duties p JOIN audit_log a ON a.subject = 'duty' AND a.subject_id = p.id
-       LEFT JOIN persons x ON x.id = a.by_person WHERE p.machine_id = :machineId AND a.action IN ('changed','added')
+       LEFT JOIN persons x ON x.id = a.by_person WHERE p.machine_id = :machineId AND a.action IN ('changed','added','interval tuned','interval kept')
      UNION ALL SELECT a.action, a.details, NULL, a.at, x.name FROM audit_log a LEFT JOIN persons x ON x.id = a.by_person
        WHERE a.subject = 'machine' AND a.subject_id = :machineId ORDER BY at DESC LIMIT ${EACH}`,
     values,

@@ -303,6 +303,7 @@ export async function publishDraft(
     if (read.revision !== input.revision || draft.revision !== input.revision)
       throw new Refusal(409, "newer", "Somebody has changed this draft since you read it. Load the page again.");
     const [newest] = await sql.lockNewest({ id: procedure.id }, tx);
+    await db.takeTurns([`procedures ${procedure.id}`], tx);
     const known = newest?.version ?? 0;
     if (known !== input.newest)
       throw new Refusal(

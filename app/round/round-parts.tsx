@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 
 import { Day } from "~/ui/day";
+import { Notice } from "~/ui/notice";
 import { Section } from "~/ui/section";
 
 import type { Route } from "./+types/round.route";
@@ -88,6 +89,26 @@ export function NothingDue({
             </Link>
           )}
         </>
+      )}
+    </div>
+  );
+}
+
+/** What waits for a lead: values to be looked at, intervals to be decided. */
+export function ForTheLead({ parked, intervals }: { parked: number; intervals: number }) {
+  return (
+    <div className="space-y-4 not-empty:mb-6">
+      {parked > 0 && (
+        <Notice title={parked === 1 ? "A value waits to be looked at" : `${parked} values wait to be looked at`}>
+          Until then they move no due day. <Link to="/machines/gateway">Take or drop them</Link>
+        </Notice>
+      )}
+      {intervals > 0 && (
+        <Notice
+          title={intervals === 1 ? "An interval waits for a decision" : `${intervals} intervals wait for a decision`}
+        >
+          What machines were found like asks for others. <Link to="/machines/intervals">Accept or refuse them</Link>
+        </Notice>
       )}
     </div>
   );

@@ -28,10 +28,11 @@ import { firmToday } from "~/round/firm/firm-today.server";
 import { anySigned } from "~/round/start/first-steps.server";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
+import { openIntervals } from "~/wear/intervals/list-intervals.server";
 
 import type { Route } from "./+types/round.route";
 import { bySite } from "./by-site";
-import { NothingDue, OutOfService, Reported } from "./round-parts";
+import { ForTheLead, NothingDue, OutOfService, Reported } from "./round-parts";
 import { TodayPanel } from "./today";
 
 export const meta: Route.MetaFunction = () => [{ title: "Round – Humble Hound" }];
@@ -45,7 +46,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const first = !after;
     const clock = await firmDay(now);
     const today = clock.on;
-    const [due, mine, firm, sites, holds, reports, unread, parked, added] = await Promise.all([
+    const [due, mine, firm, sites, holds, reports, unread, parked, intervals, added] = await Promise.all([
       listDue({ siteId, after }, now),
       first && !siteId ? todayOf(me, clock, now) : null,
       first && !siteId && role === "lead" ? firmToday(clock, now) : null,
@@ -54,6 +55,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       first ? openReports(6) : [],
       first && !siteId ? unreadMeters(today) : [],
       first && role === "lead" ? parkedInAll() : 0,
+      first && role === "lead" ? openIntervals() : 0,
       first && role === "lead" ? addedToCheck() : { machines: [], sites: [] },
     ]);
     const machines = due.rows.length === 0 ? await countMachines() : null;
@@ -72,6 +74,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       unread,
       today,
       parked,
+      intervals,
       added,
       begins,
     };
@@ -121,6 +124,7 @@ export default function Round({ loaderData, actionData }: Route.ComponentProps) 
     firm,
     name,
     parked,
+    intervals,
     unread,
     today,
     added,
@@ -168,13 +172,7 @@ export default function Round({ loaderData, actionData }: Route.ComponentProps) 
 
       <Reported reports={reports} />
 
-      {parked > 0 && (
-        <div className="mb-6">
-          <Notice title={parked === 1 ? "A value waits to be looked at" : `${parked} values wait to be looked at`}>
-            Until then they move no due day. <Link to="/machines/gateway">Take or drop them</Link>
-          </Notice>
-        </div>
-      )}
+      <ForTheLead parked={parked} intervals={intervals} />
 
       <AddedOnTheSpot added={added} />
 

@@ -29,6 +29,8 @@ export function WhenDue({
           dueOn={row.dueOn}
           today={row.today}
           rivals={row.rivals}
+          foretoldFrom={row.foretoldFrom}
+          foretoldTo={row.foretoldTo}
           hardStop={row.hardStop}
           width={220}
         />
@@ -37,6 +39,11 @@ export function WhenDue({
           {row.dueOn && (
             <span className="block text-sm font-normal text-ink-soft">
               <OnDay on={row.dueOn} />
+              {row.foretoldFrom && row.foretoldTo && (
+                <>
+                  , by how far it is worn between <OnDay on={row.foretoldFrom} /> and <OnDay on={row.foretoldTo} />
+                </>
+              )}
             </span>
           )}
         </p>

@@ -15,6 +15,8 @@ import { SubmitButton } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { titleOf } from "~/ui/title-of";
+import { FoundHistory } from "~/wear/intervals/found-history";
+import { findingsOfDuty } from "~/wear/intervals/list-intervals.server";
 
 import type { Route } from "./+types/duty.route";
 import { BeforeBeginning, WhenDue } from "./duty-parts";
@@ -32,7 +34,8 @@ export function loader({ params, context }: Route.LoaderArgs) {
     if (!duty) throw new Response("This duty does not exist. Go back to the round.", { status: 404 });
     const procedure = await getProcedure(duty.duty.procedureId);
     const before = await beforeStart(duty.row.machineId, null, new Date());
-    return { ...duty, procedure, before, notAllowed: whyNotWork(actorOf(context), duty.duty, duty.row.today) };
+    const history = await findingsOfDuty(params.dutyId);
+    return { ...duty, procedure, before, history, notAllowed: whyNotWork(actorOf(context), duty.duty, duty.row.today) };
   });
 }
 
@@ -45,7 +48,7 @@ export function action(args: Route.ActionArgs) {
 }
 
 export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
-  const { row, duty, assessed, procedure, before, notAllowed } = loaderData;
+  const { row, duty, assessed, procedure, before, history, notAllowed } = loaderData;
   const carried = before.left.filter((one) => one.workDutyId === row.dutyId);
   const lead = useIsLead();
   return (
@@ -126,6 +129,15 @@ export default function Duty({ loaderData, actionData }: Route.ComponentProps) {
             begun={false}
           />
         </div>
+
+        {history.length > 0 && (
+          <section aria-labelledby="found" className="mt-4">
+            <h2 id="found" className="text-lg">
+              How it was found
+            </h2>
+            <FoundHistory history={history} />
+          </section>
+        )}
 
         <p className="mt-4 flex flex-wrap gap-x-5">
           <Link

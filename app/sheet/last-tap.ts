@@ -10,6 +10,7 @@ const TAKES_BACK = new Set<RunEvent["type"]>([
   "counted",
   "reading",
   "wear-decided",
+  "as-found",
   "timer-started",
   "timer-stopped",
   "part-fitted",
@@ -38,6 +39,8 @@ export function tapWords(entry: RunEvent): string {
       return `reading ${entry.value}`;
     case "wear-decided":
       return entry.choice === "now" ? "renew it now" : "next visit";
+    case "as-found":
+      return `found ${entry.found}`;
     case "timer-started":
       return "clock started";
     case "timer-stopped":

@@ -1,5 +1,5 @@
 import { must, nextSteps, type RunEventBody, runResults, type SheetStep, sheetSteps, type StepRef } from "@core";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, redirect, useNavigate } from "react-router";
 
 import { WHAT_WAS_LEFT } from "~/duties/general-procedures";
@@ -16,6 +16,7 @@ import { useSheetLog } from "~/sheet/log/use-sheet-log";
 import { Notice } from "~/ui/notice";
 import { titleOf } from "~/ui/title-of";
 import { useHydrated } from "~/ui/use-hydrated";
+import { isTuned } from "~/wear/intervals/tuned-duties";
 import { wearOnSheet } from "~/wear/wear-on-sheet.server";
 
 import type { Route } from "./+types/sheet.route";
@@ -24,6 +25,7 @@ import { ComesFirst } from "./comes-first";
 import { EndSheet } from "./end-sheet";
 import { FoundPanel } from "./find/found-panel";
 import { HoldsForNow } from "./for-now";
+import { FoundAtService } from "./found-at-service";
 import { FoundHere } from "./found-here";
 import { HandedOver } from "./handed-over";
 import { instrumentsOfKinds } from "./instruments.server";
@@ -264,7 +266,13 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
                 />
               </>
             ) : (
-              state.status === "working" && <AllDone sheetId={sheet.id} unsent={unsent.size} />
+              state.status === "working" && (
+                <AllDone sheetId={sheet.id} unsent={unsent.size}>
+                  {isTuned(loaderData.duty) && (
+                    <FoundAtService procedure={procedure} state={state} machine={facts} log={log} />
+                  )}
+                </AllDone>
+              )
             )}
             {!shown && (
               <SheetTools
@@ -304,13 +312,14 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function AllDone({ sheetId, unsent }: { sheetId: string; unsent: number }) {
+function AllDone({ sheetId, unsent, children }: { sheetId: string; unsent: number; children: ReactNode }) {
   return (
     <div className="panel p-6">
       <h2 className="text-2xl">Every step is settled.</h2>
       <p className="mt-2 mb-5">
         {unsent > 0 ? "Wait until everything is sent, then sign." : "Now the customer and you sign."}
       </p>
+      {children}
       <Link to={`/sheet/${sheetId}/sign`} className="btn btn-main btn-big">
         Sign
       </Link>

@@ -33,7 +33,7 @@ export function AgedParts({ parts }: { parts: readonly AgedPart[] }) {
 
 function lifeWords({ life, failures, others }: AgedPart): string {
   if (!life)
-    return `${failures === 0 ? "None of its like was worn or failed" : `${failures} of its like worn or failed`} so far, ${others} were not: too few to say how long it lasts.`;
+    return `Of ${failures + others} like it ${failures === 0 ? "none" : failures} ${failures > 1 ? "were" : "was"} worn or failed so far: too few to say how long it lasts.`;
   if (life.age === null) return "Run it till it fails: renewing it by plan never pays.";
   return `Renewing it by plan pays at about ${days(life.age)}.`;
 }

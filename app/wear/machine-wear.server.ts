@@ -62,11 +62,7 @@ export async function machineWear(
   const names = await namesOfItems(itemIds);
   const partName = (item: string): string =>
     names[item] ?? told.flatMap((one) => one.parts).find((part) => part.item === item)?.name ?? item;
-  const meters = await models.MachineMeter.findAll({
-    attributes: ["meter", "name", "unit"],
-    where: { machineId },
-    raw: true,
-  });
+  const meters = told.flatMap((one) => one.meters);
   const measured = new Map(
     (await measuredSlots([machineId], now)).map((one) => [`${one.of.slot} ${one.of.reading}`, one]),
   );
@@ -95,7 +91,7 @@ export async function machineWear(
   );
   return {
     slots: rows.flatMap((row) => {
-      const meter = meters.find((one) => one.meter === row.per);
+      const meter = meters.find((one) => one.id === row.per);
       const of = measured.get(`${row.slot} ${row.reading}`);
       if (!of) return [];
       return slotWear(row, of, {

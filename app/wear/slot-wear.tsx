@@ -1,7 +1,6 @@
 import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 
-import { money } from "~/kit/forms/quantity";
 import { placeName } from "~/kit/place-name";
 import { OnDay, useDayWords } from "~/ui/day";
 import { Disclosure } from "~/ui/disclosure";
@@ -10,7 +9,7 @@ import { useHydrated } from "~/ui/use-hydrated";
 import { Why } from "~/ui/why";
 
 import type { SlotWear as Slot } from "./machine-wear.server";
-import { ADVICE, figure, moneyWords, nextWords, restsOn, whenWords } from "./wear-words";
+import { ADVICE, figure, moneyBecause, moneyWords, nextWords, restsOn, whenWords } from "./wear-words";
 
 const WearChart = lazy(() => import("./wear-chart"));
 
@@ -28,7 +27,7 @@ export function SlotWear({ slot }: { slot: Slot }) {
       </h2>
       <p>
         <span className="figure font-semibold">{figure(row.lastValue, row.unit)}</span> on <OnDay on={row.lastOn} />.{" "}
-        {whenWords(row, say)}
+        {whenWords(row, say, row.asOf)}
       </p>
       <p>{nextWords(row, say)}</p>
       {row.advice !== null && (
@@ -42,7 +41,7 @@ export function SlotWear({ slot }: { slot: Slot }) {
           Its day is further ahead than twice the time that was observed: take it as a guess.
         </p>
       )}
-      <Why because={[...restsOn(row, baseName), ...moneyBecause(slot)]} summary="Why?" />
+      <Why because={[...restsOn(row, baseName), ...moneyBecause(row)]} summary="Why?" />
       {values.length > 1 && hydrated && (
         <div className="mt-3">
           <Suspense fallback={<div className="h-72" />}>
@@ -103,12 +102,4 @@ export function SlotWear({ slot }: { slot: Slot }) {
       )}
     </section>
   );
-}
-
-function moneyBecause({ row }: Slot): string[] {
-  const { breakEven, plannedCost } = row;
-  if (breakEven === null || plannedCost === null) return [];
-  return [
-    `Renewing it by plan costs ${money(plannedCost)}: parts and time. Renewed now, what is left of it is thrown away; left until the next visit, it may fail, with the firm’s figures for that. Now pays above a chance of ${Math.round(breakEven * 100)} %.`,
-  ];
 }

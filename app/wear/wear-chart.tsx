@@ -77,7 +77,7 @@ export default function WearChart({
             domain={["auto", "auto"]}
             stroke="var(--ink-soft)"
             tick={tick}
-            width={60}
+            width={72}
             tickFormatter={(value: number) => figure(Math.round(value * 1000) / 1000, unit)}
           />
           <Area

@@ -8,6 +8,8 @@ export interface WearProcedure {
   id: string;
   /** With the options of the machine by which the step is there. */
   rules: (WearRule & { options: { option: string; fitted: boolean }[] })[];
+  /** What parts wear by. */
+  meters: { id: string; name: string; unit: string }[];
   /** Steps that renew parts, with the minutes they take. */
   renews: { item: string; slots: string[]; minutes: number }[];
   parts: { item: string; name: string; slots: { id: string; name: string }[]; pair: boolean; uses: number }[];
@@ -49,6 +51,7 @@ function wearOf(procedure: Procedure): WearProcedure {
       const options = (step.when ?? []).flatMap((one) => ("option" in one ? [one] : []));
       return rule ? [{ ...rule, options }] : [];
     }),
+    meters: procedure.meters.map(({ id, name, unit }) => ({ id, name, unit })),
     renews: procedure.steps.flatMap((step) =>
       step.kind === "replace" ? [{ item: step.item, slots: step.slots, minutes: step.minutes ?? USUAL_MINUTES }] : [],
     ),

@@ -3,10 +3,11 @@ import { Link } from "react-router";
 import { chanceWords } from "~/kit/chance-words";
 import { placeName } from "~/kit/place-name";
 import { useDayWords } from "~/ui/day";
+import { Why } from "~/ui/why";
 
 import type { ListedWear } from "./wear-list.server";
 import { WearStrip } from "./wear-strip";
-import { ADVICE, figure, isPast, moneyWords, whenWords } from "./wear-words";
+import { ADVICE, figure, isPast, moneyBecause, moneyWords, restsOn, whenWords } from "./wear-words";
 
 /** A part of the list: what it reads, when it passes its limit, what the next visit would find, and what pays. */
 export function WearRow({ row, today }: { row: ListedWear; today: string }) {
@@ -26,7 +27,7 @@ export function WearRow({ row, today }: { row: ListedWear; today: string }) {
         </p>
         <p className="mt-1">
           <span className="figure font-semibold">{figure(row.lastValue, row.unit)}</span> on {say(row.lastOn)}.{" "}
-          {whenWords(row, say)}
+          {whenWords(row, say, today)}
         </p>
         {row.advice !== null && (
           <p className="mt-1">
@@ -34,6 +35,7 @@ export function WearRow({ row, today }: { row: ListedWear; today: string }) {
             {costs && <span className="text-ink-soft"> · {costs}</span>}
           </p>
         )}
+        <Why because={[...restsOn(row, row.per.replaceAll("-", " ")), ...moneyBecause(row)]} />
       </div>
       <div className="flex items-center gap-3 sm:flex-col sm:items-end sm:justify-center sm:gap-1">
         <WearStrip told={row} secondOn={row.secondOn} today={today} past={past} />
@@ -45,7 +47,7 @@ export function WearRow({ row, today }: { row: ListedWear; today: string }) {
               {say(row.nextOn)}
               {row.nextChance !== null && (
                 <>
-                  : <span className="figure font-semibold">{chanceWords(row.nextChance)}</span> chance
+                  : <span className="figure font-semibold">{chanceWords(row.nextChance)}</span> that it is past
                 </>
               )}
             </>

@@ -23,15 +23,16 @@ const told = (more: Partial<Told> = {}): Told => ({
 
 describe("words of wear", () => {
   it("say when it passes its limit, with the days between which that lies", () => {
-    expect(whenWords(told(), say)).toBe("2 in about 12-05 (12-02 to 12-11).");
-    expect(whenWords(told({ crossesFrom: null }), say)).toBe("2 in about 12-05 (by 12-11).");
-    expect(whenWords(told({ crossesTo: null }), say)).toBe("Not sure yet: 2 in perhaps about 12-05.");
-    expect(whenWords(told({ crossesOn: null }), say)).toBe("Not getting worse so far.");
-    expect(whenWords(told({ limitAt: null }), say)).toMatch(/^No limit is named/);
-    expect(whenWords(told({ lastValue: 1.9 }), say)).toBe("Past its limit of 2 in.");
-    expect(whenWords(told({ lastValue: 2.1, worse: "up" }), say)).toBe("Past its limit of 2 in.");
-    expect(whenWords(told({ line: null, n: 1 }), say)).toMatch(/^One value, .+ too early to say/);
-    expect(whenWords(told({ line: null, n: 2 }), say)).toMatch(/^2 values/);
+    expect(whenWords(told(), say, "2026-12-01")).toBe("2 in about 12-05 (12-02 to 12-11).");
+    expect(whenWords(told(), say, "2026-12-05")).toBe("By all its values it is at 2 in about now (by 12-11).");
+    expect(whenWords(told({ crossesFrom: null }), say, "2026-12-01")).toBe("2 in about 12-05 (by 12-11).");
+    expect(whenWords(told({ crossesTo: null }), say, "2026-12-01")).toBe("Not sure yet: 2 in perhaps about 12-05.");
+    expect(whenWords(told({ crossesOn: null }), say, "2026-12-01")).toBe("Not getting worse so far.");
+    expect(whenWords(told({ limitAt: null }), say, "2026-12-01")).toMatch(/^No limit is named/);
+    expect(whenWords(told({ lastValue: 1.9 }), say, "2026-12-01")).toBe("Past its limit of 2 in.");
+    expect(whenWords(told({ lastValue: 2.1, worse: "up" }), say, "2026-12-01")).toBe("Past its limit of 2 in.");
+    expect(whenWords(told({ line: null, n: 1 }), say, "2026-12-01")).toMatch(/^One value, .+ too early to say/);
+    expect(whenWords(told({ line: null, n: 2 }), say, "2026-12-01")).toMatch(/^2 values/);
   });
 
   it("say what the next visit would find, and the money on both sides", () => {

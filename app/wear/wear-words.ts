@@ -22,13 +22,16 @@ export const isPast = ({ lastValue, limitAt, worse }: Pick<Told, "lastValue" | "
   limitAt !== null && (worse === "down" ? lastValue < limitAt : lastValue > limitAt);
 
 /** When it passes its limit, with the days between which that lies in nine cases of ten. */
-export function whenWords(told: Told, say: Say): string {
+export function whenWords(told: Told, say: Say, today: string): string {
   const { line, limitAt, crossesOn, crossesFrom, crossesTo, unit } = told;
   if (limitAt === null) return "No limit is named: the maker’s goes into your own version of the sheet.";
   if (isPast(told)) return `Past its limit of ${figure(limitAt, unit)}.`;
   if (!line) return tooFew(told.n);
   if (crossesOn === null) return "Not getting worse so far.";
   if (crossesTo === null) return `Not sure yet: ${figure(limitAt, unit)} perhaps about ${say(crossesOn)}.`;
+  // The line goes by all values: the last one alone may read better.
+  if (crossesOn <= today)
+    return `By all its values it is at ${figure(limitAt, unit)} about now (by ${say(crossesTo)}).`;
   const between = crossesFrom === null ? `by ${say(crossesTo)}` : `${say(crossesFrom)} to ${say(crossesTo)}`;
   return `${figure(limitAt, unit)} about ${say(crossesOn)} (${between}).`;
 }
@@ -55,6 +58,14 @@ export const ADVICE: Record<NonNullable<Told["advice"]>, string> = {
 export function moneyWords({ costNow, costNext }: Pick<Told, "costNow" | "costNext">): string | null {
   if (costNow === null || costNext === null) return null;
   return `${money(costNow)} now, ${money(costNext)} to be expected with the next visit`;
+}
+
+/** Why now or next, in what it costs. */
+export function moneyBecause({ breakEven, plannedCost }: Pick<WearLineRow, "breakEven" | "plannedCost">): string[] {
+  if (breakEven === null || plannedCost === null) return [];
+  return [
+    `Renewing it by plan costs ${money(plannedCost)}: parts and time. Renewed now, what is left of it is thrown away; left until the next visit, it may fail, with the firm’s figures for that. Now pays above a chance of ${Math.round(breakEven * 100)} %.`,
+  ];
 }
 
 /** What the line rests on: values, pieces, how fast and how sure. */

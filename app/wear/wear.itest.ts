@@ -78,6 +78,7 @@ it("foresees the day from the third value on: the limit by hours, the day by how
   // The duty that waits for it has a day: past without a reading, today at the earliest and never overdue.
   const { row } = must(await getDuty(await dutyOf("sweeper", "ride-on-sweeper-main-broom"), NOW));
   expect(row).toMatchObject({ dueOn: on(0), projected: true });
+  expect(must(row.foretoldFrom) <= must(row.foretoldTo)).toBe(true);
   const list = await listWear(ALL, null, NOW);
   expect(list.rows.map((one) => [one.tag, one.itemName, one.advice])).toEqual([["sweeper", "Main broom", "now"]]);
   expect((await listWear({ ...ALL, now: true }, null, NOW)).rows).toHaveLength(1);

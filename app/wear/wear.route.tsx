@@ -46,6 +46,9 @@ export default function Wear({ loaderData }: Route.ComponentProps) {
         title="Wear"
         subtitle="What passes its limit before somebody sees it again, likeliest first"
       >
+        <Link to="/machines/intervals" className="btn">
+          Intervals
+        </Link>
         {lead && (
           <Link to="/machines/wear/figures" className="btn">
             What a failure costs

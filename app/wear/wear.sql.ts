@@ -82,7 +82,7 @@ export interface ListedWear extends Pick<
       | "lastOn"
     )
   | ("crossesOn" | "crossesFrom" | "crossesTo" | "nextOn" | "nextChance" | "secondOn" | "secondChance" | "advice")
-  | ("costNow" | "costNext" | "listedBy" | "listedOn" | "line" | "reading")
+  | ("costNow" | "costNext" | "listedBy" | "listedOn" | "line" | "reading" | "rate" | "plannedCost" | "breakEven")
 > {
   itemName: string | null;
   tag: string;
@@ -110,7 +110,7 @@ export function listedWear(
     `SELECT w.id, w.machine_id AS machineId, w.slot, w.slot_name AS slotName, w.item, w.reading, w.unit, w.per, w.worse, w.limit_at AS limitAt, w.n,
        w.last_value AS lastValue, w.last_on AS lastOn, w.crosses_on AS crossesOn, w.crosses_from AS crossesFrom, w.crosses_to AS crossesTo,
        w.next_on AS nextOn, w.next_chance AS nextChance, w.second_on AS secondOn, w.second_chance AS secondChance, w.advice,
-       w.cost_now AS costNow, w.cost_next AS costNext, w.listed_by AS listedBy, w.listed_on AS listedOn, w.line,
+       w.cost_now AS costNow, w.cost_next AS costNext, w.listed_by AS listedBy, w.listed_on AS listedOn, w.line, w.rate, w.planned_cost AS plannedCost, w.break_even AS breakEven,
        i.name AS itemName, m.tag, m.name AS machineName, s.name AS siteName
      FROM ${from} STRAIGHT_JOIN sites s ON s.id = m.site_id LEFT JOIN items i ON i.id = w.item
      WHERE w.current = 1 AND m.retired_on IS NULL

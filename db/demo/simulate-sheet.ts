@@ -1,4 +1,5 @@
 import {
+  type AsFound,
   foldRun,
   GuideSearch,
   jugMl,
@@ -32,6 +33,8 @@ export interface SheetScript {
   strengths?: Record<string, number>;
   /** Places that get a new part, by step id, where those found worn alone are renewed; the first one when not given. */
   worn?: Record<string, string[]>;
+  /** How the machine was found; said by nobody when not given. */
+  found?: AsFound;
   /** What a fault's sheet comes to find, a cause of its guide; nothing when not given. */
   cause?: string;
   /** What a practice machine shows, read off it as it is. */
@@ -88,7 +91,11 @@ class Worker {
       const open = new Map(nextSteps(procedure, state, machine).map((one) => [one.step, one]));
       // In the sheet's own order, whichever way it stands on.
       const step = procedure.steps.find((one) => open.has(one.id));
-      if (!step) return this.#entries;
+      if (!step) {
+        const { found } = this.#input.script ?? {};
+        if (found) this.#log({ type: "as-found", found }, 0.1);
+        return this.#entries;
+      }
       const next = must(open.get(step.id));
       const running = state.steps[step.id]?.status === "running";
       if (step.kind !== "wait" || !running) this.#use(step, next);

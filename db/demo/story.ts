@@ -1,3 +1,4 @@
+import { CONDENSERS } from "./condenser-story";
 import type { SheetScript } from "./simulate-sheet";
 import { sweeperYear } from "./sweeper-year";
 
@@ -252,6 +253,7 @@ export const SHEETS: { tag: string; procedure: string; daysAgo: number; by: stri
     days: [25, 14, 7, 3],
     bristle: [3.3, 3.25, 3.2, 3.2],
   }),
+  ...CONDENSERS,
 ];
 
 /** Visits that ended without the work. */

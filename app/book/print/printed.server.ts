@@ -4,6 +4,7 @@ import { askedWords } from "~/book/asked-words";
 import { looseEnds } from "~/book/loose-ends";
 import type { RecordView } from "~/book/records.server";
 import { timeOnSiteWords } from "~/book/time-on-site";
+import { capital } from "~/kit/capital";
 import { outcomeName } from "~/kit/outcomes";
 import { materialName, partName } from "~/sheet/item-names";
 import { checkLines, outcomeOf } from "~/sheet/step-outcome";
@@ -77,7 +78,9 @@ function stepColumns(record: RecordView, one: RecordView["steps"][number]): [str
 /** What is not as it should be, before everything else, a line each. */
 function exceptionsOf(record: RecordView): PrintedRecord["lists"] {
   const { state, timeZone } = record;
+  const { asFound } = state;
   return [
+    ["How it was found", asFound ? [`${capital(asFound.found)}, ${nameOf(record, asFound.by)} says`] : []],
     [
       "Findings and notes",
       [...state.findings, ...state.notes].map((one) => `${one.severity ? `${one.severity}: ` : ""}${one.text}`),
@@ -103,6 +106,7 @@ function listsOf(record: RecordView): PrintedRecord["lists"] {
     ...state.consumables,
     ...state.findings,
     ...state.notes,
+    ...(state.asFound ? [state.asFound] : []),
   ].flatMap((one) => one.corrections);
   return [
     [

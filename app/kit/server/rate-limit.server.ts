@@ -1,4 +1,4 @@
-import { getDb, Op } from "@db";
+import { getDb, Op, tryAgain } from "@db";
 import { RateLimiterMySQL, RateLimiterRes } from "rate-limiter-flexible";
 
 import { Refusal } from "~/kit/refusal";
@@ -45,8 +45,8 @@ const keyOf = (signIn: string, address: string): string => `${signIn.slice(0, 12
 export async function countSignIn(signIn: string, address: string): Promise<void> {
   const { perName, perAddress } = limits();
   try {
-    await perAddress.consume(address);
-    await perName.consume(keyOf(signIn, address));
+    await tryAgain(() => perAddress.consume(address));
+    await tryAgain(() => perName.consume(keyOf(signIn, address)));
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error;
     const minutes = Math.max(1, Math.ceil(error.msBeforeNext / 60_000));
@@ -59,7 +59,7 @@ export async function countSignIn(signIn: string, address: string): Promise<void
 }
 
 export async function forgetSignIns(signIn: string, address: string): Promise<void> {
-  await limits().perName.delete(keyOf(signIn, address));
+  await tryAgain(() => limits().perName.delete(keyOf(signIn, address)));
 }
 
 /** Forgets a person's wrong tries, wherever they came from: after a lead has set the password anew. */
@@ -70,7 +70,7 @@ export async function forgetAllSignIns(signIn: string): Promise<void> {
 /** Counts a request to a link without sign-in; refuses when one address sends too many. */
 export async function countLinkUse(address: string): Promise<void> {
   try {
-    await limits().perLinkAddress.consume(address);
+    await tryAgain(() => limits().perLinkAddress.consume(address));
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error;
     throw new Refusal(

@@ -91,6 +91,47 @@ export interface ChainFault {
   what: string;
 }
 
+/** Where the chain ends; null before its first record. */
+export async function chainEnd(): Promise<Pick<RecordChainRow, "seq" | "hash"> | null> {
+  const end = await getDb().models.RecordChainEnd.findByPk("1", { attributes: ["seq", "hash"], raw: true });
+  return end && end.seq > 0 ? { seq: end.seq, hash: end.hash } : null;
+}
+
+/**
+ * What was kept of the chain's end outside the database.
+ *
+ * @throws Error when it is nothing that was kept
+ */
+export function readKeptEnd(text: string): Pick<RecordChainRow, "seq" | "hash"> {
+  const kept = parsed(text);
+  if (Number.isInteger(kept?.seq) && /^[0-9a-f]{64}$/.test(String(kept?.hash)))
+    return { seq: Number(kept?.seq), hash: String(kept?.hash) };
+  throw new Error("This is no kept end of a chain: nothing can be held against it.");
+}
+
+function parsed(text: string): { seq?: unknown; hash?: unknown } | null {
+  try {
+    return JSON.parse(text) as { seq?: unknown; hash?: unknown } | null;
+  } catch {
+    return null;
+  }
+}
+
+/** What the chain has lost since its end was kept: it goes no further than before that, or another way. */
+export async function lostSince({ seq, hash }: Pick<RecordChainRow, "seq" | "hash">): Promise<ChainFault[]> {
+  const row = await getDb().models.RecordChain.findOne({
+    attributes: ["hash", "subjectId"],
+    where: { seq },
+    raw: true,
+  });
+  if (row?.hash === hash) return [];
+  const end = (await chainEnd())?.seq ?? 0;
+  const what = row
+    ? "the chain went another way since its end was kept"
+    : `the chain ends at ${end}, but ${seq} was kept: this is an older copy`;
+  return [{ seq, subjectId: row?.subjectId ?? "", what }];
+}
+
 const PAGE = 200;
 
 /** Goes through the whole chain and recomputes every hash from what the tables hold now. */

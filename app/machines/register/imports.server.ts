@@ -289,6 +289,7 @@ async function putSites(
       contacts: [],
       holidayRegion: "",
       sharedPlaces: {},
+      dust: "usual",
       addedBy: null,
       toCheck: false,
       ...before,
@@ -361,7 +362,7 @@ function machineRow(record: MachineRecord, siteId: string, id: string, now: Date
 /** A site whose water, zone or hours changed: its scale-related duties get the new factor, and all are assessed anew. */
 async function rescaleSite(db: Db, siteId: string, now: Date, tx: Transaction): Promise<void> {
   const site = await db.models.Site.findByPk(siteId, { raw: true, transaction: tx });
-  await rescale(siteId, must(site).waterHardness, tx);
+  await rescale(siteId, must(site).waterHardness, { by: null, now }, tx);
   await assessSite(siteId, now, tx);
 }
 

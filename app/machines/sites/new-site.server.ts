@@ -58,6 +58,7 @@ export async function addSite(actor: Actor, input: NewSite, now: Date): Promise<
       wasteRules: "",
       contacts: [],
       holidayRegion: "",
+      dust: "usual",
       sharedPlaces: {},
       addedBy: actor.id,
       toCheck: actor.role !== "lead",

@@ -3,7 +3,7 @@ import { Form, Link, redirect } from "react-router";
 import { form, formAction } from "~/kit/server/form-action.server";
 import { seenOf } from "~/kit/server/meanwhile.server";
 import { served } from "~/kit/server/served.server";
-import { AreaField, SubmitButton, TextField } from "~/ui/form";
+import { AreaField, SelectField, SubmitButton, TextField } from "~/ui/form";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { Seen } from "~/ui/seen";
@@ -11,6 +11,7 @@ import { titleOf } from "~/ui/title-of";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/site-edit.route";
+import { DUST } from "./dust";
 import { parseContacts, parseSharedPlaces, sharedPlacesText, siteSchema } from "./site-schemas";
 import { changeSite, contactLines, getSite, SITE_WORDS } from "./sites.server";
 
@@ -98,6 +99,11 @@ export default function SiteEdit({ loaderData, actionData }: Route.ComponentProp
             label="Water hardness, mg/L as CaCO₃"
             inputMode="decimal"
             hint="Hard water brings scale-related duties sooner."
+          />
+          <SelectField
+            field={fields.dust}
+            label="Dust in the air"
+            options={DUST.map((one) => [one.id, one.name] as const)}
           />
         </div>
         <TextField

@@ -13,6 +13,7 @@ import { Section } from "~/ui/section";
 import { useCheckedForm } from "~/ui/use-checked-form";
 
 import type { Route } from "./+types/site.route";
+import { dustWords } from "./dust";
 import { closureSchema } from "./site-schemas";
 
 type Data = Route.ComponentProps["loaderData"];
@@ -77,6 +78,7 @@ export function SiteFacts({ site, today }: { site: Data["site"]; today: Data["to
             </>
           ),
         ],
+        ["Dust", site.dust !== "usual" && dustWords(site.dust)],
         [
           "Position",
           latitude !== null && longitude !== null && (

@@ -47,6 +47,10 @@ export const siteSchema = yup.object({
   waterHardness: number("Type mg/L as calcium carbonate.")
     .min(0, "Hardness is zero or more.")
     .max(2000, "That is more than any water has."),
+  dust: yup
+    .string()
+    .oneOf(["little", "usual", "much"] as const, "Choose how dusty it is.")
+    .default("usual"),
   holidayRegion: oneText()
     .trim()
     .uppercase()

@@ -1,5 +1,5 @@
 import { addDays, hardnessFactor, must } from "@core";
-import { type Contact, getDb, Op, type SiteClosureRow, type SiteRow, type Transaction } from "@db";
+import { type Contact, type DutyRules, getDb, Op, type SiteClosureRow, type SiteRow, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import { assessMachines } from "~/duties/assess.server";
@@ -13,6 +13,7 @@ import { type FieldWords, refuseIfChanged } from "~/kit/server/meanwhile.server"
 import { listMachinesWithNext, type MachineWithNext } from "~/machines/machines.server";
 import { newestProcedures } from "~/procedures/procedures.server";
 
+import { dustWords } from "./dust";
 import { sharedPlacesText } from "./site-schemas";
 import * as sql from "./sites.sql";
 import { PAGE } from "./sites.sql";
@@ -93,6 +94,7 @@ export const SITE_WORDS: FieldWords<SiteSettings> = {
   latitude: ["Latitude"],
   longitude: ["Longitude"],
   waterHardness: ["Water hardness, mg/L as CaCO₃"],
+  dust: ["Dust in the air", dustWords],
   sharedPlaces: ["Shared by the machines", sharedPlacesText],
   drainRules: ["Where to drain"],
   wasteRules: ["Where waste goes"],
@@ -132,13 +134,22 @@ export async function changeSite(
       { by: actor, subject: "site", subjectId: id, action: "changed", details: { old: before, new: settings }, now },
       tx,
     );
-    if (before.waterHardness !== settings.waterHardness) await rescale(id, settings.waterHardness, tx);
+    if (before.waterHardness !== settings.waterHardness)
+      await rescale(id, settings.waterHardness, { by: actor, now }, tx);
     await assessSite(id, now, tx);
   });
 }
 
-/** Scale-related duties of a site get the factor of its water. */
-export async function rescale(siteId: string, waterHardness: number | null, tx: Transaction): Promise<void> {
+/**
+ * Scale-related duties of a site get the factor of its water. Where findings had tuned one, what they told was of the water before: it
+ * comes by its given interval again.
+ */
+export async function rescale(
+  siteId: string,
+  waterHardness: number | null,
+  { by, now }: { by: Pick<Actor, "id"> | null; now: Date },
+  tx: Transaction,
+): Promise<void> {
   const db = getDb();
   const duties = await db.models.Duty.findAll({ where: { siteId }, raw: true, transaction: tx });
   const families = (await sql.machinesToRescale({ siteId }, tx)).map((row) => row.family);
@@ -148,11 +159,17 @@ export async function rescale(siteId: string, waterHardness: number | null, tx: 
   const factor = hardnessFactor(waterHardness);
   for (const duty of duties) {
     if (!scaled.has(duty.procedureId)) continue;
-    const { intervalFactor: _, ...rules } = duty.rules;
-    await db.models.Duty.update(
-      { rules: factor === 1 ? rules : { ...rules, intervalFactor: factor } },
-      { where: { id: duty.id }, transaction: tx },
-    );
+    const { intervalFactor: _, given, ...own } = duty.rules;
+    const rules: DutyRules = {
+      ...own,
+      ...(given && { triggers: given.triggers }),
+      ...(factor !== 1 && { intervalFactor: factor }),
+    };
+    await db.models.Duty.update({ rules }, { where: { id: duty.id }, transaction: tx });
+    if (!given) continue;
+    const reason = "The site’s water is another: the given interval counts again.";
+    const details = { reason, old: { rules: duty.rules }, new: { rules } };
+    await audit({ by, subject: "duty", subjectId: duty.id, action: "changed", details, now }, tx);
   }
 }
 

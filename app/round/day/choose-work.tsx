@@ -76,6 +76,8 @@ export function ChooseWork({
                           dueOn={row.dueOn}
                           today={row.today}
                           rivals={row.rivals}
+                          foretoldFrom={row.foretoldFrom}
+                          foretoldTo={row.foretoldTo}
                           hardStop={row.hardStop}
                           width={72}
                         />

@@ -10,6 +10,7 @@ import { standing } from "./day-events";
 
 export async function findDay(personId: string, on: string, tx?: Transaction, lock = false): Promise<DayRow | null> {
   const [row] = await sql.lockDay({ personId, on }, lock, tx);
+  if (row && lock && tx) await getDb().takeTurns([`days ${row.id}`], tx);
   return row ?? null;
 }
 

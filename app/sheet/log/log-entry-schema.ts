@@ -128,6 +128,7 @@ const BODIES: Record<RunEventType, Record<string, yup.AnySchema>> = {
     chance: finite.min(0).max(1).optional(),
     reason: text(1000).optional(),
   },
+  "as-found": { ...maybeOnStep, found: one("clean", "fair", "poor", "failed") },
   "timer-started": onStep,
   "timer-stopped": onStep,
   "part-fitted": { ...onStep, item: text(80).required(), slot: text(80).required(), qty: quantity.required(), ...lot },

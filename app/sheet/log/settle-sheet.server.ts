@@ -4,6 +4,7 @@ import { v5 as uuidv5 } from "uuid";
 
 import { assessMachine } from "~/duties/assess.server";
 import { dayInZone } from "~/kit/days/site-day";
+import { settleFound } from "~/wear/intervals/settle-found.server";
 import { settleWear } from "~/wear/settle-wear.server";
 
 import { settleFault } from "../find/settle-fault.server";
@@ -121,6 +122,7 @@ export async function settleSheet(context: SheetContext, now: Date, tx: Transact
   } else await leaveDay(context, must(state.outcome), now, tx);
   await settleItems(context, { sheet, at: closedAt, by: closing.by, procedure, entries, state }, now, tx);
   await settleWear({ sheet, procedure, state, options, timeZone }, now, tx);
+  await settleFound({ sheet, duty, procedure, state, options, timeZone }, now, tx);
   await assessMachine(sheet.machineId, now, tx);
   // What comes after in the same transaction sees the row as it is; what came before, whether it closed now or was closed.
   Object.assign(sheet, closed);

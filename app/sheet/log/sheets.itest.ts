@@ -14,7 +14,7 @@ import type { Actor } from "~/kit/actor";
 import { changesOf } from "~/kit/server/audit.server";
 import { findLink, makeLink } from "~/kit/server/links.server";
 import { readPhoto } from "~/kit/server/photos.server";
-import { verifyChain } from "~/kit/server/record-chain.server";
+import { chainEnd, lostSince, readKeptEnd, verifyChain } from "~/kit/server/record-chain.server";
 import { listMachines } from "~/machines/machines.server";
 import { machineTrail } from "~/machines/trail.server";
 import { operatorView } from "~/outside/operator.server";
@@ -292,6 +292,14 @@ describe("the chain of records", () => {
     expect((await recordPdf(printed(record))).subarray(0, 5).toString()).toBe("%PDF-");
 
     const whole = await verifyChain();
+    const kept = must(await chainEnd());
+    expect(await lostSince(readKeptEnd(JSON.stringify(kept)))).toEqual([]);
+    expect((await lostSince({ ...kept, hash: "0".repeat(64) }))[0]?.what).toMatch(/went another way/);
+    expect((await lostSince({ ...kept, seq: kept.seq + 1 }))[0]?.what).toMatch(
+      /ends at \d+, but \d+ was kept: this is an older copy/,
+    );
+    for (const text of ["", "{}", '{"seq":1}', "null", '{"seq":1,"hash":"x"}'])
+      expect(() => readKeptEnd(text)).toThrow(/no kept end/);
     expect(whole.faults).toEqual([]);
     expect(whole.entries).toBeGreaterThanOrEqual(3);
 

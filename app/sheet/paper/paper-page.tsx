@@ -3,6 +3,8 @@ import { type Procedure, type Step, timedBounds } from "@core";
 import { placesOf } from "~/sheet/item-names";
 import { StepFigure } from "~/ui/figure";
 import { SafetySign } from "~/ui/safety-sign";
+import { FOUND } from "~/wear/intervals/interval-words";
+import { isTuned } from "~/wear/intervals/tuned-duties";
 
 import { onlyWords, partsOnPaper, wantsOnPaper } from "./paper-words";
 
@@ -85,6 +87,12 @@ export function PaperPage({
           ))}
         </tbody>
       </table>
+      {isTuned({ who: procedure.who, rules: procedure.plan }) && (
+        <p className="mt-4 flex flex-wrap gap-x-6 text-sm">
+          <span className="font-semibold">How was it found?</span>
+          {FOUND.map(({ name, means }) => box(`${name}: ${means}`))}
+        </p>
+      )}
       <div className="mt-5 grid grid-cols-2 gap-8 break-inside-avoid text-sm">
         {["Found, left for next time", "Parts and materials with lots"].map((name) => (
           <div key={name}>
@@ -153,12 +161,14 @@ function Only({ words }: { words: string }) {
 
 const LINE = <span className="inline-block w-16 border-b border-black">&nbsp;</span>;
 
+/** A square to tick. */
+const box = (label: string) => (
+  <span key={label} className="mr-3 inline-flex items-center gap-1">
+    <span className="inline-block size-4 border-2 border-black" /> {label}
+  </span>
+);
+
 function Place({ procedure, step }: { procedure: Procedure; step: Step }) {
-  const box = (label: string) => (
-    <span key={label} className="mr-3 inline-flex items-center gap-1">
-      <span className="inline-block size-4 border-2 border-black" /> {label}
-    </span>
-  );
   switch (step.kind) {
     case "measure":
       return (

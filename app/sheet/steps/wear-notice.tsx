@@ -4,7 +4,7 @@ import { ReasonDialog } from "~/sheet/reason-dialog";
 import { useSheetFacts } from "~/sheet/sheet-facts";
 import { useDayWords } from "~/ui/day";
 import { Why } from "~/ui/why";
-import { ADVICE, figure, moneyWords, nextWords, whenWords } from "~/wear/wear-words";
+import { ADVICE, figure, moneyBecause, moneyWords, nextWords, restsOn, whenWords } from "~/wear/wear-words";
 
 import { at } from "./step-props";
 import { renewsLater, wearOfStep, worstSaid } from "./wear-of-step";
@@ -21,7 +21,7 @@ export function WearNotice({
   log: (...bodies: RunEventBody[]) => void;
   leave: (() => void) | undefined;
 }) {
-  const { wear } = useSheetFacts();
+  const { wear, today } = useSheetFacts();
   const say = useDayWords();
   const all = wear ? wearOfStep(one, wear) : [];
   const worst = worstSaid(all);
@@ -68,7 +68,7 @@ export function WearNotice({
     <section role="status" aria-label="Wear" className="mb-4 border-2 border-ink p-3">
       <p>
         {all.length > 1 && `${known.slotName}: `}
-        <strong className="figure">{figure(said.lastValue, known.unit)}</strong> now. {whenWords(told, say)}{" "}
+        <strong className="figure">{figure(said.lastValue, known.unit)}</strong> now. {whenWords(told, say, today)}{" "}
         {nextWords(said, say)}
       </p>
       {said.advice !== null && (
@@ -77,11 +77,7 @@ export function WearNotice({
           {costs && <span className="text-ink-soft"> {costs}.</span>}
         </p>
       )}
-      <Why
-        because={[
-          `${said.n} ${said.n === 1 ? "value" : "values"} of this piece${said.line && said.line.pieces > 1 ? `, held against ${said.line.pieces} pieces like it` : ""}.`,
-        ]}
-      />
+      <Why because={[...restsOn(told, known.per.replaceAll("-", " ")), ...moneyBecause(said)]} />
       {decided && (
         <p className="mt-2 font-semibold">
           {decided.choice === "now" ? "It is renewed on this sheet." : "Left until the next visit."}

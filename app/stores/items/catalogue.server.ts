@@ -165,6 +165,7 @@ export async function saveItem(
   if (id === "") throw new Refusal(422, "name", "Give the item a name with letters in it.");
   return db.transact(async (tx) => {
     const [before] = await sql.lockItem({ id }, tx);
+    await db.takeTurns([`items ${id}`], tx);
     if (itemId === null && before)
       throw new Refusal(422, "name", `There is an item like that already: ${before.name}.`);
     if (itemId !== null && !before) throw new Refusal(404, "no-such-item", "This item is not in the catalogue.");

@@ -36,3 +36,7 @@ export function carryWords({ carry, secondTrip, tiesUp, saves }: CarryView): str
   if (carry === 0 || tiesUp === null) return words;
   return `${words} That ties up ${money(tiesUp)} and saves about ${money(saves)} of second trips.`;
 }
+
+/** The firm's figure behind how many are enough. */
+export const levelWords = ({ secondTrip }: Pick<FailureFigures, "secondTrip">): string =>
+  `By these chances as many are enough as keep a second trip at ${Math.round(secondTrip * 100)} % or less: the firm's figure`;

@@ -2,6 +2,7 @@ import {
   addDays,
   jugMl,
   type LikelyNeed,
+  type LoadLine,
   loadList,
   type LoadNeed,
   type MachineFacts,
@@ -17,14 +18,14 @@ import { firmDay } from "~/kit/days/firm-day.server";
 import { quantity } from "~/kit/forms/quantity";
 import { protectionKey, toolKey } from "~/procedures/item-keys";
 import { proceduresOf } from "~/procedures/procedures.server";
-import { failureFigures } from "~/stores/costs/failure-figures.server";
+import { type FailureFigures, failureFigures } from "~/stores/costs/failure-figures.server";
 import { asItem, type Item } from "~/stores/items/catalogue.server";
 import { LEAST_LIKELY, type LikelyUse, MOST_LIKELY, type PastUse, pastUse, takesOf } from "~/stores/items/needs.server";
 import { wantedOn, type WornPart, type WornParts, wornParts } from "~/stores/items/worn-parts.server";
 import { exactQty } from "~/stores/ledger/exact-qty";
 import { listPlaces, type Place } from "~/stores/ledger/places.server";
 
-import { carryOf, type CarryView } from "./carry-view";
+import { carryOf, type CarryView, levelWords } from "./carry-view";
 import * as sql from "./load.sql";
 import { pieces, piecesOf } from "./pieces";
 import { takeFromShelves } from "./take-from-shelves";
@@ -170,15 +171,7 @@ export async function loadView(personId: string, on: string, now: Date): Promise
       ),
       short: carried ? 0 : line.short,
       chance: line.chance,
-      past: line.chance < 1 ? likely.filter((one) => one.item === line.item).map((one) => one.because) : [],
-      carry:
-        line.chance < 1 && !carried
-          ? carryOf(
-              likely.filter((one) => one.item === line.item),
-              known,
-              figures,
-            )
-          : null,
+      ...expected(line, likely, { item: carried ? null : known, figures }),
       carried,
       // What stays in the van was looked at this week, or not.
       ticked: ticks.some((one) => one.line === key && (carried || one.onDay === on)),
@@ -212,6 +205,20 @@ export async function loadView(personId: string, on: string, now: Date): Promise
 
 export type PlacedNeed = LoadNeed & { dutyId: string; siteId: string };
 type PlacedLikely = LikelyNeed & { dutyId: string; because: string };
+
+/** What a likely line is expected from, and how many of it are enough; of what is simply carried that is not asked. */
+function expected(
+  line: LoadLine,
+  likely: readonly PlacedLikely[],
+  { item, figures }: { item: Item | null | undefined; figures: FailureFigures },
+): Pick<LoadViewLine, "past" | "carry"> {
+  if (line.chance === 1) return { past: [], carry: null };
+  const needs = likely.filter((one) => one.item === line.item);
+  const past = needs.map((one) => one.because);
+  return item === null
+    ? { past, carry: null }
+    : { past: [...past, levelWords(figures)], carry: carryOf(needs, item, figures) };
+}
 
 /** What stands in no catalogue is named as it is written. */
 const unknownItem = (id: string): LoadViewLine["item"] => ({
