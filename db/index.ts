@@ -1,6 +1,7 @@
 import { connect, type Db } from "./connect";
 
 export { type Claim, claims, connect, ER_DUP_ENTRY, type Db } from "./connect";
+export { readHosts } from "./hosts";
 export { errorNumber, tryAgain } from "./try-again";
 export { emptyTables } from "./empty";
 export { TABLES } from "./models";

@@ -12,6 +12,14 @@ export function errorNumber(error: unknown): number {
   return at?.errno ?? at?.parent?.errno ?? at?.original?.errno ?? 0;
 }
 
+interface Trying {
+  /** Whether something else than a conflict is worth another try. */
+  also?: (error: unknown) => Promise<boolean>;
+  random?: () => number;
+  wait?: (ms: number) => Promise<void>;
+  now?: () => number;
+}
+
 /**
  * Does a piece of work that wrote nothing when it failed, and does it again when another writer on the same rows won: on a cluster that
  * shows at the commit alone. Waits a random time in between, longer each time, so that those who met do not meet again.
@@ -19,10 +27,11 @@ export function errorNumber(error: unknown): number {
 export async function tryAgain<T>(
   work: () => Promise<T>,
   {
+    also = () => Promise.resolve(false),
     random = Math.random,
     wait = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
     now = Date.now,
-  } = {},
+  }: Trying = {},
 ): Promise<T> {
   const began = now();
   for (let attempt = 1; ; attempt++) {
@@ -30,7 +39,7 @@ export async function tryAgain<T>(
       return await work();
     } catch (error) {
       const isOver = attempt >= TRIES || now() - began > LONGEST_MS;
-      if (isOver || !CONFLICTS.has(errorNumber(error))) throw error;
+      if (isOver || !(CONFLICTS.has(errorNumber(error)) || (await also(error)))) throw error;
       await wait(random() * Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** attempt));
     }
   }

@@ -1,4 +1,4 @@
-import { getDb, pendingMigrations } from "@db";
+import { getDb, pendingMigrations, readHosts } from "@db";
 
 const WEAK = new Set(["", "password", "secret", "hound", "root", "admin", "changeme"]);
 
@@ -6,7 +6,7 @@ const WEAK = new Set(["", "password", "secret", "hound", "root", "admin", "chang
 export async function reasonsNotToStart(env: NodeJS.ProcessEnv): Promise<string[]> {
   const reasons: string[] = [];
   const demo = env.HOUND_DEMO === "1";
-  const url = env.DATABASE_URL ?? "";
+  const { url } = readHosts(env.DATABASE_URL ?? "");
   const password = URL.canParse(url) ? decodeURIComponent(new URL(url).password) : "";
   if (!demo && WEAK.has(password))
     reasons.push("DATABASE_URL has no password or a default one. Give the database user a password of its own.");

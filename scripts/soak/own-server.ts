@@ -6,18 +6,21 @@ import { freePort, sleep } from "../lib/system.mjs";
 /** An app process of a soak's own, started again after each of its ends. */
 export class OwnServer {
   readonly base: string;
-  readonly #env: NodeJS.ProcessEnv;
+  #env: NodeJS.ProcessEnv;
   readonly #flags: readonly string[];
+  #folder: string;
   #child: ChildProcess | null = null;
 
-  private constructor(port: number, env: Record<string, string>, flags: readonly string[]) {
+  private constructor(port: number, env: Record<string, string>, flags: readonly string[], folder: string) {
+    this.#folder = folder;
     this.base = `http://127.0.0.1:${port}`;
     this.#env = { ...process.env, PORT: String(port), LOG_LEVEL: "fatal", SIGN_IN_PER_ADDRESS: "1000000", ...env };
     this.#flags = flags;
   }
 
-  static async start(env: Record<string, string>, flags: readonly string[] = []): Promise<OwnServer> {
-    const server = new OwnServer(await freePort(7570), env, flags);
+  /** @param folder where the app is: another than ours is another version of it */
+  static async start(env: Record<string, string>, flags: readonly string[] = [], folder = "."): Promise<OwnServer> {
+    const server = new OwnServer(await freePort(7570), env, flags, folder);
     await server.again();
     return server;
   }
@@ -29,6 +32,7 @@ export class OwnServer {
   async again(): Promise<void> {
     this.#child = spawn(process.execPath, [...this.#flags, "server.js"], {
       env: this.#env,
+      cwd: this.#folder,
       stdio: ["ignore", "inherit", "inherit", "ipc"],
     });
     for (let i = 0; i < 600; i++) {
@@ -41,6 +45,14 @@ export class OwnServer {
     throw new Error("The app did not come up.");
   }
 
+  /** Puts another version, or another place of the data, in its stead. */
+  async change(env: Record<string, string>, folder: string): Promise<void> {
+    await this.end("SIGTERM");
+    this.#env = { ...this.#env, ...env };
+    this.#folder = folder;
+    await this.again();
+  }
+
   /** Ends it without warning, or asks it to end. */
   async end(signal: "SIGKILL" | "SIGTERM"): Promise<void> {
     const child = this.process;
@@ -51,24 +63,47 @@ export class OwnServer {
   }
 }
 
-/** What a page sends, as a signed-in person. */
+/** What a page sends, as a signed-in person, to one of the processes that answer. */
 export class Visitor {
-  readonly base: string;
+  readonly #bases: readonly string[];
+  #at: number;
   #cookie = "";
 
-  constructor(base: string) {
-    this.base = base;
+  constructor(bases: string | readonly string[], at = 0) {
+    this.#bases = typeof bases === "string" ? [bases] : bases;
+    this.#at = at % this.#bases.length;
+  }
+
+  get base(): string {
+    return must(this.#bases[this.#at]);
   }
 
   get cookie(): string {
     return this.#cookie;
   }
 
+  /** Asks the next process from now on. */
+  goOn(): void {
+    this.#at = (this.#at + 1) % this.#bases.length;
+  }
+
+  /** The same person on another device, which asks the next process. */
+  elsewhere(): Visitor {
+    const other = new Visitor(this.#bases, this.#at + 1);
+    other.#cookie = this.#cookie;
+    return other;
+  }
+
+  /** @returns whether there was one */
+  takeCookie(answer: Response): boolean {
+    const cookie = answer.headers.getSetCookie().find((one) => one.startsWith("hound_session="));
+    if (cookie) this.#cookie = must(cookie.split(";")[0]);
+    return cookie !== undefined;
+  }
+
   async signIn(name: string, password: string): Promise<void> {
     const answer = await this.post("/sign-in", new URLSearchParams({ signIn: name, password }));
-    const cookie = answer.headers.getSetCookie().find((one) => one.startsWith("hound_session="));
-    if (!cookie) throw new Error(`${name} could not sign in: ${answer.status}`);
-    this.#cookie = must(cookie.split(";")[0]);
+    if (!this.takeCookie(answer)) throw new Error(`${name} could not sign in: ${answer.status}`);
   }
 
   post(path: string, body: URLSearchParams | string, headers: Record<string, string> = {}): Promise<Response> {

@@ -21,8 +21,10 @@ const WORDS: Record<number, [status: 409 | 422, words: string]> = {
   4025: [422, "A value in it is not possible."],
 };
 
-/** Full, read-only, overrun, or waited for in vain. */
-const AWAY = new Set([1021, 1037, 1040, 1114, 1203, 1205, 1213, 1226, 1290, 1836, 1927, 1969, 2006, 2013, 3024]);
+/** Full, read-only, overrun, shutting down, no part of its cluster, or waited for in vain. */
+const AWAY = new Set([
+  1021, 1037, 1040, 1047, 1053, 1077, 1114, 1180, 1203, 1205, 1213, 1226, 1290, 1836, 1927, 1969, 2006, 2013, 3024,
+]);
 const AWAY_CODES = /^(ECONN|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOTFOUND|PROTOCOL_CONNECTION_LOST)/;
 export const DATABASE_AWAY =
   "The database does not answer, or takes nothing, right now. Nothing that was logged is lost. Try again in a moment.";

@@ -1,0 +1,185 @@
+import { type Connection, createConnection, type RowDataPacket } from "mysql2/promise";
+import type { Sequelize } from "sequelize";
+
+import { type Heard, type Host, Standing } from "./hosts";
+import { errorNumber } from "./try-again";
+
+/** How often each host is asked. */
+const ASK_EVERY_MS = 1000;
+/** What takes longer is no answer. */
+const ANSWER_MS = 2000;
+/** Galera's number of a node that has all and takes work. */
+const SYNCED = "4";
+
+/** Takes no work: no part of its cluster, shutting down, ended by its administrator. */
+const REFUSES = new Set([1047, 1053, 1077, 1927]);
+const LOST = /^(ECONN|EPIPE|ETIMEDOUT|EHOST|ENOTFOUND|PROTOCOL_CONNECTION_LOST)/u;
+
+/** Whether an error says that the host is gone, and not that something is wrong with what it was asked. */
+export function isHostGone(error: unknown): boolean {
+  const { name, code, parent } = error as { name?: string; code?: unknown; parent?: { code?: unknown } };
+  return (
+    REFUSES.has(errorNumber(error)) ||
+    /^Sequelize(Connection|Host)/u.test(name ?? "") ||
+    [code, parent?.code].some((one) => typeof one === "string" && LOST.test(one))
+  );
+}
+
+/** Whether it was refused before anything was done: no connection, or a node that takes none. */
+function isUndone(error: unknown): boolean {
+  return REFUSES.has(errorNumber(error)) || /^Sequelize(Connection|Host)/u.test((error as Error).name);
+}
+
+/** A connection of the driver, as far as it is ended here. */
+interface Ending {
+  stream: { destroy(error: Error): void };
+}
+
+interface Access {
+  user: string;
+  password: string;
+  database: string;
+}
+
+export interface Failover<Driver extends Ending> {
+  /** Opens a connection to the first host that gives one. */
+  open(connectTo: (host: Host) => Promise<Driver>): Promise<Driver>;
+  /** Whether a kept connection is still one to work with. */
+  isGood(connection: Driver): boolean;
+  /** After an error: asks every host at once. @returns whether there is one to try again with */
+  isWorthAnother(error: unknown): Promise<boolean>;
+  /** The host that is worked with. */
+  current(): Host;
+  close(): void;
+}
+
+/** Watches the hosts of a database from now on. */
+export function watchHosts<Driver extends Ending>(hosts: readonly Host[], access: Access): Failover<Driver> {
+  const standing = new Standing(hosts.length);
+  const open = hosts.map(() => new Set<Driver>());
+  const at = new WeakMap<Driver, number>();
+  const watchers = hosts.map((host) => new Watcher(host, access));
+
+  const hear = (index: number, what: Heard): void => {
+    if (!standing.heard(index, what)) return;
+    // Whoever waits for it there would wait for nothing.
+    for (const connection of open[index] ?? [])
+      connection.stream.destroy(
+        Object.assign(new Error("The database host takes no work."), { code: "PROTOCOL_CONNECTION_LOST" }),
+      );
+    open[index]?.clear();
+  };
+  let asking: Promise<unknown> | null = null;
+  const askAll = (): Promise<unknown> =>
+    (asking ??= Promise.all(watchers.map(async (one, index) => hear(index, await one.ask()))).finally(
+      () => (asking = null),
+    ));
+  const timer = setInterval(() => void askAll(), ASK_EVERY_MS);
+  timer.unref();
+
+  return {
+    async open(connectTo) {
+      let failure: unknown;
+      for (const index of standing.order()) {
+        const host = hosts[index];
+        const kept = open[index];
+        if (!host || !kept) continue;
+        try {
+          const connection = await connectTo(host);
+          kept.add(connection);
+          at.set(connection, index);
+          return connection;
+        } catch (error) {
+          failure = error;
+          if (!isHostGone(error)) throw error;
+          hear(index, "away");
+        }
+      }
+      throw failure;
+    },
+    isGood(connection) {
+      const index = at.get(connection);
+      const isGood = index === undefined || index === standing.current || !standing.isAnyUp;
+      if (!isGood) open[index]?.delete(connection);
+      return isGood;
+    },
+    async isWorthAnother(error) {
+      if (!isHostGone(error)) return false;
+      await askAll();
+      return standing.isAnyUp;
+    },
+    current: () => hosts[standing.current] ?? { host: "", port: 0 },
+    close() {
+      clearInterval(timer);
+      for (const one of watchers) one.close();
+    },
+  };
+}
+
+/** Asks one host whether it takes work, over a connection of its own. */
+class Watcher {
+  readonly #host: Host;
+  readonly #access: Access;
+  #connection: Connection | null = null;
+
+  constructor(host: Host, access: Access) {
+    this.#host = host;
+    this.#access = access;
+  }
+
+  async ask(): Promise<Heard> {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const tooLate = new Promise<Heard>((resolve) => {
+      timer = setTimeout(() => resolve("silent"), ANSWER_MS);
+    });
+    const heard = await Promise.race([this.#answer().catch((): Heard => "away"), tooLate]);
+    clearTimeout(timer);
+    if (heard !== "ready") this.close();
+    return heard;
+  }
+
+  async #answer(): Promise<Heard> {
+    this.#connection ??= await this.#connect();
+    // A node that has lost its cluster refuses whatever reads; a replica takes no writes.
+    const [settings] = await this.#connection.query<RowDataPacket[]>("SELECT @@read_only AS isReplica");
+    if (settings[0]?.["isReplica"]) return "away";
+    const [state] = await this.#connection.query<RowDataPacket[]>("SHOW GLOBAL STATUS LIKE 'wsrep_local_state'");
+    const [on] = await this.#connection.query<RowDataPacket[]>("SHOW VARIABLES LIKE 'wsrep_on'");
+    const isNode = on[0]?.["Value"] === "ON";
+    return isNode && state[0]?.["Value"] !== SYNCED ? "away" : "ready";
+  }
+
+  async #connect(): Promise<Connection> {
+    const connection = await createConnection({ ...this.#host, ...this.#access, connectTimeout: ANSWER_MS });
+    // It is asked again in a second; nobody else listens for its end.
+    connection.on("error", () => this.close());
+    return connection;
+  }
+
+  close(): void {
+    this.#connection?.destroy();
+    this.#connection = null;
+  }
+}
+
+/**
+ * Lets what can be asked again be asked again when a host is gone: what only reads, and what was refused before anything was done.
+ * A transaction is done again as a whole (`transact`), as its statements are not.
+ */
+export function askAgain(sequelize: Sequelize, again: Again): void {
+  const query = sequelize.query.bind(sequelize) as (sql: unknown, options?: Asked) => Promise<unknown>;
+  const asking = (sql: unknown, options?: Asked): Promise<unknown> =>
+    options?.transaction
+      ? query(sql, options)
+      : again(
+          () => query(sql, options),
+          (error) => options?.type === "SELECT" || isUndone(error),
+        );
+  sequelize.query = asking as typeof sequelize.query;
+}
+
+interface Asked {
+  type?: string;
+  transaction?: unknown;
+}
+export type Again = <T>(work: () => Promise<T>, mayAgain: (error: unknown) => boolean) => Promise<T>;

@@ -1,0 +1,315 @@
+/** A firm whose technicians work, sign and book without a pause, and what must be true of its books whatever happened meanwhile. */
+import { execFileSync } from "node:child_process";
+
+import { v7 as uuidv7 } from "uuid";
+
+import type { Actor } from "../../app/kit/actor";
+import { applyImport, checkImport, claimImport } from "../../app/machines/register/imports.server";
+import { hashPassword } from "../../app/people/passwords.server";
+import {
+  getProcedure,
+  publishProcedures,
+  readProcedureFiles,
+  shippedFolder,
+} from "../../app/procedures/procedures.server";
+import { loadSheet } from "../../app/sheet/log/sheets.server";
+import { addPlace } from "../../app/stores/ledger/places.server";
+import { must } from "../../core/must";
+import { simulateSheet } from "../../db/demo/simulate-sheet";
+import { type Db, migrate } from "../../db/index";
+import { sleep } from "../lib/system.mjs";
+import { Visitor } from "./own-server";
+
+const PASSWORD = "soak password one";
+const PROCEDURE = "ride-on-scrubber-brushes";
+export const say = (text: string): void => void process.stdout.write(`${text}\n`);
+export const between = (least: number, most: number): number => least + Math.floor(Math.random() * (most - least + 1));
+
+type Firm = Awaited<ReturnType<typeof beginFirm>>;
+
+/** So many technicians with a machine and a van each, and a lead with a depot. */
+export async function beginFirm(db: Db, count: number, now = new Date()) {
+  await migrate(db.sequelize);
+  await publishProcedures(readProcedureFiles(shippedFolder()), now);
+  const passwordHash = await hashPassword(PASSWORD);
+  const person = async (name: string, role: "lead" | "technician"): Promise<Actor> => {
+    const id = uuidv7();
+    const row = { id, name, signIn: name, passwordHash, role, active: true, mustChangePassword: false, demo: false };
+    await db.models.Person.create({ ...row, createdAt: now });
+    return { id, name, role, authorisations: [] };
+  };
+  const lead = await person("lead", "lead");
+  const people: Actor[] = [];
+  for (let i = 0; i < count; i++) people.push(await person(`technician${i}`, "technician"));
+  const lines = people.map((_, i) => `Co,Site ${i % 5},Europe/Lisbon,C-${i},Machine ${i},ride-on-scrubber`);
+  const file = ["customer,site,time_zone,tag,name,family", ...lines].join("\n");
+  const importId = await checkImport(lead, "soak.csv", file, now);
+  await claimImport(importId, now);
+  await applyImport(importId, now);
+  const duties: { id: string; machineId: string }[] = [];
+  for (const [i, one] of people.entries()) {
+    const [duty] = await db.select<{ id: string; machineId: string }>(
+      "SELECT d.id, d.machine_id AS machineId FROM duties d JOIN machines m ON m.id = d.machine_id WHERE m.tag = :tag AND d.procedure_id = :procedure",
+      { tag: `C-${i}`, procedure: PROCEDURE },
+    );
+    duties.push(must(duty));
+    await addPlace(lead, { kind: "van", name: `Van ${i}`, personId: one.id, siteId: null }, now);
+  }
+  const depot = await addPlace(lead, { kind: "depot", name: "Depot", personId: null, siteId: null }, now);
+  return { lead, people, duties, depot, procedure: await getProcedure(PROCEDURE) };
+}
+
+interface Ways {
+  /** Where the app's processes answer: who gets no answer from one asks the next, as a proxy does. */
+  bases: readonly string[];
+  /** A sheet is worked on two devices at once, by way of two processes, and signed while the other still sends; everybody signs in anew for each. */
+  isMixed?: boolean;
+}
+
+/** People at work, what they were told was done, and how long they waited for it. */
+export class Trial {
+  readonly acknowledged = { entries: new Set<string>(), signed: new Set<string>(), received: new Set<string>() };
+  /** How often each answer came, by what was asked: "sign-in 503". */
+  readonly answers = new Map<string, number>();
+  /** What was asked and waited for longest, since it was last taken. */
+  #longest = 0;
+  #isEnding = false;
+  readonly #firm: Firm;
+  readonly #ways: Ways;
+
+  constructor(firm: Firm, ways: Ways) {
+    this.#firm = firm;
+    this.#ways = ways;
+  }
+
+  /** Everybody begins. */
+  begin(): Promise<void>[] {
+    const { people, duties } = this.#firm;
+    return [...people.map((person, i) => this.#technician(i, person, must(duties[i]))), this.#receiver()];
+  }
+
+  /** Everybody ends with what they are at. */
+  end(): void {
+    this.#isEnding = true;
+  }
+
+  takeLongest(): number {
+    const longest = this.#longest;
+    this.#longest = 0;
+    return longest;
+  }
+
+  /** Asks again and again, as a device does, until there is an answer that is one. */
+  async #untilAnswered(
+    what: string,
+    visitor: Visitor,
+    ask: () => Promise<Response>,
+  ): Promise<{ status: number; text: string } | null> {
+    const began = Date.now();
+    for (let tries = 0; ; tries++) {
+      // Half an answer is none.
+      const answer = await ask()
+        .then(async (response) => ({ status: response.status, text: await response.text() }))
+        .catch(() => null);
+      const said = `${what} ${answer?.status ?? "nothing"}`;
+      this.answers.set(said, (this.answers.get(said) ?? 0) + 1);
+      if (answer !== null && answer.status < 500 && answer.status !== 429) {
+        this.#longest = Math.max(this.#longest, Date.now() - began);
+        return answer;
+      }
+      if (answer?.status === 500) say(`500 at ${what}: ${answer.text.slice(0, 300)}`);
+      // What has no answer by the end was not acknowledged.
+      if (this.#isEnding && tries > 100) return null;
+      visitor.goOn();
+      await sleep(between(100, 600));
+    }
+  }
+
+  async #signedIn(name: string, home: number): Promise<Visitor> {
+    const visitor = new Visitor(this.#ways.bases, home);
+    const form = new URLSearchParams({ signIn: name, password: PASSWORD });
+    await this.#untilAnswered("sign-in", visitor, async () => {
+      const answer = await visitor.post("/sign-in", form);
+      visitor.takeCookie(answer);
+      return answer;
+    });
+    return visitor;
+  }
+
+  /** Works one sheet after the other, in batches of a few entries, and signs each. */
+  async #technician(home: number, person: Actor, duty: { id: string; machineId: string }): Promise<void> {
+    const { procedure } = this.#firm;
+    let visitor = await this.#signedIn(person.name, home);
+    const started = {
+      type: "started" as const,
+      planId: duty.id,
+      procedureId: PROCEDURE,
+      procedureVersion: procedure.version,
+    };
+    while (!this.#isEnding) {
+      const sheetId = uuidv7();
+      const log = simulateSheet({
+        procedure,
+        machine: { options: [], slots: {} },
+        sheetId,
+        by: person.id,
+        startMs: Date.now(),
+        newId: uuidv7,
+        started,
+        script: {},
+      }).map((entry) => ({ ...entry, at: new Date().toISOString() }));
+      const other = this.#ways.isMixed ? visitor.elsewhere() : visitor;
+      const queue = [...log];
+      let isFirst = true;
+      const send = async (device: Visitor): Promise<boolean> => {
+        const batch = queue.splice(0, isFirst ? 1 : between(1, 4));
+        isFirst = false;
+        const answer = await this.#untilAnswered("entries", device, () =>
+          device.post(`/api/sheets/${sheetId}/entries`, JSON.stringify({ entries: batch })),
+        );
+        if (!answer) return false;
+        const { accepted, refused } = JSON.parse(answer.text) as { accepted: string[]; refused?: unknown[] };
+        if ((refused?.length ?? 0) > 0) throw new Error(`refused: ${JSON.stringify(refused)}`);
+        for (const id of accepted) this.acknowledged.entries.add(id);
+        return true;
+      };
+      const LAST = 4;
+      while (queue.length > (this.#ways.isMixed ? LAST : 0) && !this.#isEnding) {
+        const devices = this.#ways.isMixed && !isFirst && queue.length > 2 * LAST ? [visitor, other] : [visitor];
+        if ((await Promise.all(devices.map(send))).includes(false)) return;
+        await sleep(between(20, 200));
+      }
+      if (this.#isEnding) return;
+      // The other device still has some to send.
+      const sending = queue.length > 0 ? send(other) : Promise.resolve(true);
+      if (!(await this.#sign(visitor, sheetId)) || !(await sending)) return;
+      if (this.#ways.isMixed) visitor = await this.#signedIn(person.name, home);
+    }
+  }
+
+  async #sign(visitor: Visitor, sheetId: string): Promise<boolean> {
+    const form = new URLSearchParams({ intent: "sign", customer: "typed", customerName: "Desk", password: PASSWORD });
+    form.set("missingReason", "part of a trial");
+    const answer = await this.#untilAnswered("signature", visitor, () => visitor.post(`/sheet/${sheetId}/sign`, form));
+    if (!answer) return false;
+    if (answer.status !== 302) throw new Error(`not signed: ${answer.status} ${answer.text}`);
+    this.acknowledged.signed.add(sheetId);
+    return true;
+  }
+
+  /** Books what has arrived, each with a key that stays the same until there is an answer. */
+  async #receiver(): Promise<void> {
+    const visitor = await this.#signedIn("lead", 0);
+    while (!this.#isEnding) {
+      const note = uuidv7();
+      const form = new URLSearchParams({ intent: "receive", place: this.#firm.depot, qty: "3", note });
+      const answer = await this.#untilAnswered("receipt", visitor, () =>
+        visitor.post("/stores/items/squeegee-blade", form, { "Idempotency-Key": note }),
+      );
+      if (!answer) return;
+      if (answer.status >= 400) throw new Error(`not received: ${answer.status} ${answer.text}`);
+      this.acknowledged.received.add(note);
+      await sleep(between(20, 200));
+    }
+  }
+
+  /** What was acknowledged and is not there once, whole. */
+  async lostOrDoubled(db: Db): Promise<string[]> {
+    const faults: string[] = [];
+    const ids = (await db.select<{ id: string }>("SELECT id FROM log_entries")).map((row) => row.id);
+    const there = new Set(ids);
+    if (there.size < ids.length) faults.push(`${ids.length - there.size} entries are there twice`);
+    for (const id of this.acknowledged.entries) if (!there.has(id)) faults.push(`entry ${id} is lost`);
+    const signed = await db.select<{ id: string; records: number; completions: number; status: string }>(
+      `SELECT s.id, s.status, (SELECT COUNT(*) FROM record_chain c WHERE c.subject_id = s.id AND c.kind = 'record') AS records,
+         (SELECT COUNT(*) FROM completions x WHERE x.sheet_id = s.id) AS completions FROM sheets s`,
+    );
+    const states = new Map(signed.map((one) => [one.id, one]));
+    for (const id of this.acknowledged.signed) {
+      const one = states.get(id);
+      if (one?.status !== "signed") faults.push(`the signature of ${id} is lost`);
+    }
+    for (const one of signed) {
+      const whole = one.status === "signed" ? 1 : 0;
+      if (one.records !== whole || one.completions !== whole)
+        faults.push(`sheet ${one.id} is ${one.status} with ${one.records} records and ${one.completions} completions`);
+    }
+    const received = await db.select<{ note: string; times: number }>(
+      "SELECT note, COUNT(*) AS times FROM stock_moves WHERE kind = 'receive' GROUP BY note",
+    );
+    const times = new Map(received.map((one) => [one.note, one.times]));
+    for (const note of this.acknowledged.received)
+      if (times.get(note) !== 1) faults.push(`receipt ${note} is there ${times.get(note) ?? 0} times`);
+    for (const one of received) if (one.times > 1) faults.push(`receipt ${one.note} is there ${one.times} times`);
+    for (const check of ["verify-records", "verify-stock"] as const) {
+      const found = verify(check);
+      if (found !== null) faults.push(`${check}: ${found}`);
+    }
+    return faults;
+  }
+
+  /** Faults put where the checks must find them, one after the other, each taken out again. */
+  async plantedFaults(db: Db): Promise<string[]> {
+    const sheetId = must([...this.acknowledged.signed][0]);
+    const { entries } = await loadSheet(sheetId);
+    const entry = must(entries.find((one) => one.type === "step-done") ?? entries[1]);
+    const added = uuidv7();
+    const took = must(
+      (await db.select<{ seq: number }>("SELECT seq FROM stock_moves WHERE kind = 'use' ORDER BY seq LIMIT 1"))[0],
+    );
+    const plants: [what: string, check: Parameters<typeof verify>[0], put: string, takeOut: string][] = [
+      [
+        "an entry of a signed sheet that no signature saw",
+        "verify-records",
+        `INSERT INTO log_entries (id, sheet_id, by_person, type, body, content_hash, received_at, late)
+           SELECT '${added}', sheet_id, by_person, type, body, content_hash, received_at, 0 FROM log_entries WHERE id = '${entry.id}'`,
+        `DELETE FROM log_entries WHERE id = '${added}'`,
+      ],
+      [
+        "a changed byte in a signed entry",
+        "verify-records",
+        `UPDATE log_entries SET body = JSON_SET(body, '$.device', 'browsex') WHERE id = '${entry.id}'`,
+        `UPDATE log_entries SET body = JSON_SET(body, '$.device', '${entry.device}') WHERE id = '${entry.id}'`,
+      ],
+      [
+        "a changed byte in the chain",
+        "verify-records",
+        `UPDATE record_chain SET content_hash = CONCAT('0', SUBSTRING(content_hash, 2)) WHERE seq = 1 AND LEFT(content_hash, 1) <> '0'`,
+        "",
+      ],
+      [
+        "a sum that differs from the ledger",
+        "verify-stock",
+        "UPDATE stock SET on_hand = on_hand + 1 ORDER BY item_id, place_id LIMIT 1",
+        "UPDATE stock SET on_hand = on_hand - 1 ORDER BY item_id, place_id LIMIT 1",
+      ],
+      [
+        "a ledger that differs from its log, with its sum",
+        "verify-stock",
+        `UPDATE stock_moves m JOIN stock k ON k.item_id = m.item_id AND k.place_id = m.place_id
+           SET m.qty = m.qty - 1, k.on_hand = k.on_hand - 1 WHERE m.seq = ${took.seq}`,
+        `UPDATE stock_moves m JOIN stock k ON k.item_id = m.item_id AND k.place_id = m.place_id
+           SET m.qty = m.qty + 1, k.on_hand = k.on_hand + 1 WHERE m.seq = ${took.seq}`,
+      ],
+    ];
+    const faults: string[] = [];
+    for (const [what, check, put, takeOut] of plants) {
+      await db.run(put);
+      const found = verify(check);
+      say(`planted: ${what}: ${found === null ? "NOT FOUND" : `found (${found.trim().split("\n")[0]})`}`);
+      if (found === null) faults.push(`${check} does not find ${what}`);
+      if (takeOut) await db.run(takeOut);
+    }
+    return faults;
+  }
+}
+
+/** What a check says is wrong; null when it finds nothing. */
+function verify(check: "verify-records" | "verify-stock"): string | null {
+  try {
+    execFileSync(process.execPath, ["--import", "tsx", `scripts/${check}.ts`], { encoding: "utf8" });
+    return null;
+  } catch (error) {
+    return (error as { stdout: string }).stdout;
+  }
+}
