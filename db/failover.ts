@@ -8,6 +8,7 @@ import { errorNumber } from "./try-again";
 const ASK_EVERY_MS = 1000;
 /** What takes longer is no answer. */
 const ANSWER_MS = 2000;
+const HELD_MS = 500;
 /** Galera's number of a node that has all and takes work. */
 const SYNCED = "4";
 
@@ -60,8 +61,8 @@ export function watchHosts<Driver extends Ending>(hosts: readonly Host[], access
   const at = new WeakMap<Driver, number>();
   const watchers = hosts.map((host) => new Watcher(host, access));
 
-  const hear = (index: number, what: Heard): void => {
-    if (!standing.heard(index, what)) return;
+  const hear = (index: number, what: Heard | null): void => {
+    if (what === null || !standing.heard(index, what)) return;
     // Whoever waits for it there would wait for nothing.
     for (const connection of open[index] ?? [])
       connection.stream.destroy(
@@ -127,7 +128,9 @@ class Watcher {
     this.#access = access;
   }
 
-  async ask(): Promise<Heard> {
+  /** @returns null when nobody can say */
+  async ask(): Promise<Heard | null> {
+    const began = Date.now();
     let timer: ReturnType<typeof setTimeout> | undefined;
     const tooLate = new Promise<Heard>((resolve) => {
       timer = setTimeout(() => resolve("silent"), ANSWER_MS);
@@ -135,7 +138,8 @@ class Watcher {
     const heard = await Promise.race([this.#answer().catch((): Heard => "away"), tooLate]);
     clearTimeout(timer);
     if (heard !== "ready") this.close();
-    return heard;
+    // Held by work of its own, this process did not hear what was said.
+    return heard === "silent" && Date.now() - began > ANSWER_MS + HELD_MS ? null : heard;
   }
 
   async #answer(): Promise<Heard> {

@@ -7,7 +7,7 @@
 import { resolve } from "node:path";
 
 import { must } from "../../core/must";
-import { connect, getDb } from "../../db/index";
+import { connect, getDb, setDb } from "../../db/index";
 import { isAlive, sleep } from "../lib/system.mjs";
 import { buildBefore } from "./build-before";
 import { startNodes } from "./galera-nodes";
@@ -23,6 +23,8 @@ const NODE_IS_CUT_OFF = 0.5;
 const NODE_IS_LET_IN = 0.6;
 const KILL_EVERY_S = 30;
 const REPLACE_EVERY_S = 15;
+/** Two cores carry three nodes, three processes and everybody's passwords: more would measure these, and not the cluster. */
+const PAUSE_MS = [400, 1600] as const;
 const BACK_WITHIN_MS = 10_000;
 const OURS = resolve(".");
 
@@ -51,7 +53,7 @@ for (let i = 0; i < 3; i++)
     ),
   );
 
-const trial = new Trial(firm, { bases: servers.map((one) => one.base), isMixed: true });
+const trial = new Trial(firm, { bases: servers.map((one) => one.base), isMixed: true, pause: PAUSE_MS });
 const work = trial.begin();
 const broken = Promise.all(work).catch((error: unknown) => {
   faults.push(String(error));
@@ -63,9 +65,9 @@ async function goes(what: string, seconds: number, isTimed = true): Promise<void
   const longest = trial.takeLongest();
   const { entries, signed, received } = trial.acknowledged;
   say(
-    `${what}: ${entries.size} entries, ${signed.size} signatures, ${received.size} receipts so far; longest wait ${longest} ms`,
+    `${what}: ${entries.size} entries, ${signed.size} signatures, ${received.size} receipts so far; longest wait ${longest.ms} ms (${longest.how})`,
   );
-  if (isTimed && longest > BACK_WITHIN_MS) faults.push(`${what}: somebody waited ${longest} ms`);
+  if (isTimed && longest.ms > BACK_WITHIN_MS) faults.push(`${what}: somebody waited ${longest.ms} ms`);
 }
 
 await goes(`the build before (${before?.version ?? "none"}) on this schema`, REPLACE_EVERY_S);
@@ -103,6 +105,10 @@ trial.end();
 await broken;
 for (const server of servers) await server.end("SIGTERM");
 
+// The books are looked at by way of one node: all are to say the same.
+await getDb().close();
+process.env.DATABASE_URL = cluster.urlOf(0);
+setDb(connect(cluster.urlOf(0)));
 for (const [answer, times] of [...trial.answers].sort()) {
   say(`${answer}: ${times}`);
   if (answer.endsWith(" 500")) faults.push(`${answer}: ${times} times`);

@@ -166,6 +166,10 @@ function configuration(
     base_port: port.group,
     "gmcast.listen_addr": `tcp://127.0.0.1:${port.group}`,
     "ist.recv_addr": `127.0.0.1:${port.group + 1}`,
+    // Who dies without a word is missed after three seconds, not five: all who write wait for that.
+    "evs.keepalive_period": "PT0.5S",
+    "evs.suspect_timeout": "PT3S",
+    "evs.inactive_timeout": "PT6S",
     "gcache.size": "128M",
     "gcache.recover": "yes",
   };
