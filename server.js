@@ -2,6 +2,8 @@
  * The process around the app: serves static files and the built app, logs, and stops cleanly on SIGTERM. In development
  * (HOUND_DEV=1) Vite compiles on the fly.
  */
+import { AsyncLocalStorage } from "node:async_hooks";
+import { randomUUID } from "node:crypto";
 import { existsSync, readFileSync } from "node:fs";
 import { createServer } from "node:http";
 import { join, resolve } from "node:path";
@@ -13,9 +15,15 @@ import staticGzip from "express-static-gzip";
 import { pino } from "pino";
 import { pinoHttp } from "pino-http";
 
+/** Which request it is that something is done for: on every line of the log. */
+const ofRequest = new AsyncLocalStorage();
 const log = pino({
   level: process.env.LOG_LEVEL ?? "info",
   base: { app: "humble-hound" },
+  mixin: () => {
+    const requestId = ofRequest.getStore();
+    return requestId ? { requestId } : {};
+  },
   redact: ["req.headers.cookie", "req.headers.authorization", 'res.headers["set-cookie"]'],
 });
 // The built app logs through the same logger.
@@ -30,6 +38,7 @@ const host = process.env.HOST ?? "127.0.0.1";
 if (!dev) process.env.NODE_ENV = "production";
 let stopPolling = async () => undefined;
 let stopJobs = async () => undefined;
+let stopMetrics = async () => undefined;
 const root = express();
 root.disable("x-powered-by");
 const server = createServer(root);
@@ -63,13 +72,15 @@ if (dev) {
   root.use(
     pinoHttp({
       logger: log,
+      genReqId: requestId,
       autoLogging: { ignore: (request) => request.url === "/healthz" || request.url === "/readyz" },
       serializers: { req: shortRequest, res: (response) => ({ status: response.statusCode }) },
     }),
   );
-  const { app, endWhenUnreadyForLong, reasonsNotToStart, startGatewayPolling, startJobs } = await import(
-    pathToFileURL(join(build, "server/index.js")).href
-  );
+  root.use((request, _response, next) => ofRequest.run(request.id, next));
+  const { app, endWhenUnreadyForLong, reasonsNotToStart, startGatewayPolling, startJobs, startMetrics, watchProcess } =
+    await import(pathToFileURL(join(build, "server/index.js")).href);
+  watchProcess(log, process.env);
   const reasons = await reasonsNotToStart(process.env).catch((error) => [
     `The database does not answer: ${error.message}`,
   ]);
@@ -80,6 +91,8 @@ if (dev) {
   root.use(app);
   if (process.env.GATEWAY_URL) stopPolling = startGatewayPolling(process.env.GATEWAY_URL);
   stopJobs = startJobs();
+  if (process.env.METRICS_PORT)
+    stopMetrics = await startMetrics(Number(process.env.METRICS_PORT), process.env.METRICS_HOST ?? "127.0.0.1");
   endWhenUnreadyForLong(process.env, (reason) => {
     log.fatal(reason);
     process.exit(1);
@@ -94,7 +107,7 @@ for (const signal of ["SIGTERM", "SIGINT"]) {
     if (stopping) return;
     stopping = true;
     log.info({ signal }, "stopping: no new requests, finishing the running ones");
-    const done = Promise.allSettled([stopPolling(), stopJobs()]);
+    const done = Promise.allSettled([stopPolling(), stopJobs(), stopMetrics()]);
     server.close(() => void done.finally(() => process.exit(0)));
     // A connection that its browser keeps open counts as running until it is idle and closed.
     setInterval(() => server.closeIdleConnections(), 50).unref();
@@ -111,6 +124,14 @@ function buildFolder() {
     process.exit(1);
   }
   return resolve(folder);
+}
+
+/** A proxy's name of the request, when it is one, else a new one; told with the answer. */
+function requestId(request, response) {
+  const given = request.headers["x-request-id"];
+  const id = typeof given === "string" && /^[\w.-]{8,64}$/.test(given) ? given : randomUUID();
+  response.setHeader("X-Request-Id", id);
+  return id;
 }
 
 /** What is worth a log line of a request: never headers with cookies, never a body, never a link's token. */

@@ -1,8 +1,9 @@
 import { type Connection, createConnection, type RowDataPacket } from "mysql2/promise";
 import type { Sequelize } from "sequelize";
 
+import { errorNumber } from "./error-number";
 import { type Heard, type Host, Standing } from "./hosts";
-import { errorNumber } from "./try-again";
+import { dbWatch, watched } from "./watch";
 
 /** How often each host is asked. */
 const ASK_EVERY_MS = 1000;
@@ -61,8 +62,14 @@ export function watchHosts<Driver extends Ending>(hosts: readonly Host[], access
   const at = new WeakMap<Driver, number>();
   const watchers = hosts.map((host) => new Watcher(host, access));
 
+  let told = 0;
   const hear = (index: number, what: Heard | null): void => {
-    if (what === null || !standing.heard(index, what)) return;
+    if (what === null) return;
+    const wentDown = standing.heard(index, what);
+    const now = hosts[standing.current];
+    if (standing.current !== told && now) dbWatch().host(now);
+    told = standing.current;
+    if (!wentDown) return;
     // Whoever waits for it there would wait for nothing.
     for (const connection of open[index] ?? [])
       connection.stream.destroy(
@@ -167,18 +174,19 @@ class Watcher {
 }
 
 /**
- * Lets what can be asked again be asked again when a host is gone: what only reads, and what was refused before anything was done.
- * A transaction is done again as a whole (`transact`), as its statements are not.
+ * Every statement goes through here: it is told of (`watch.ts`), and what can be asked again when a host is gone is asked again, which is
+ * what only reads, and what was refused before anything was done. A transaction is done again as a whole (`transact`), as its statements
+ * are not.
  */
-export function askAgain(sequelize: Sequelize, again: Again): void {
+export function throughHere(sequelize: Sequelize, again: Again | null): void {
   const query = sequelize.query.bind(sequelize) as (sql: unknown, options?: Asked) => Promise<unknown>;
-  const asking = (sql: unknown, options?: Asked): Promise<unknown> =>
-    options?.transaction
-      ? query(sql, options)
-      : again(
-          () => query(sql, options),
-          (error) => options?.type === "SELECT" || isUndone(error),
-        );
+  const asking = (sql: unknown, options?: Asked): Promise<unknown> => {
+    const text = typeof sql === "string" ? sql : (sql as { query: string }).query;
+    const ask = (): Promise<unknown> => watched(text, () => query(sql, options));
+    return options?.transaction || !again
+      ? ask()
+      : again(ask, (error) => options?.type === "SELECT" || isUndone(error));
+  };
   sequelize.query = asking as typeof sequelize.query;
 }
 

@@ -1,8 +1,10 @@
 import { connect, type Db } from "./connect";
 
 export { type Claim, claims, connect, ER_DUP_ENTRY, type Db } from "./connect";
+export { type DbWatch, setDbWatch, type Verb, withoutValues } from "./watch";
 export { readHosts } from "./hosts";
-export { errorNumber, tryAgain } from "./try-again";
+export { errorNumber } from "./error-number";
+export { tryAgain } from "./try-again";
 export { emptyTables } from "./empty";
 export { TABLES } from "./models";
 export { migrate, pendingMigrations } from "./migrate";

@@ -1,3 +1,6 @@
+import { errorNumber } from "./error-number";
+import { dbWatch } from "./watch";
+
 /** Deadlock, a lock that was waited for too long, a row that was changed since it was read: another writer won, nothing is written. */
 const CONFLICTS = new Set([1213, 1205, 1020]);
 /** Tries at most, and for how long at most: who waits for an answer is told by then. */
@@ -5,12 +8,6 @@ const TRIES = 12;
 const LONGEST_MS = 15_000;
 const FIRST_WAIT_MS = 20;
 const LONGEST_WAIT_MS = 1000;
-
-/** MariaDB's error number behind an error of the connector, 0 when there is none. */
-export function errorNumber(error: unknown): number {
-  const at = error as { errno?: number; parent?: { errno?: number }; original?: { errno?: number } } | undefined;
-  return at?.errno ?? at?.parent?.errno ?? at?.original?.errno ?? 0;
-}
 
 interface Trying {
   /** Whether something else than a conflict is worth another try. */
@@ -39,7 +36,9 @@ export async function tryAgain<T>(
       return await work();
     } catch (error) {
       const isOver = attempt >= TRIES || now() - began > LONGEST_MS;
-      if (isOver || !(CONFLICTS.has(errorNumber(error)) || (await also(error)))) throw error;
+      const number = errorNumber(error);
+      if (isOver || !(CONFLICTS.has(number) || (await also(error)))) throw error;
+      dbWatch().again(number);
       await wait(random() * Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** attempt));
     }
   }

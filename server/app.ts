@@ -7,11 +7,13 @@ import { addressContext, nonceContext } from "~/kit/server/request-context";
 
 import { crossSiteGuard } from "./cross-site-guard";
 import { health, ready } from "./health";
+import { countRequest } from "./metrics";
 import { faultInWords, keptByNobody, understoodOnly } from "./requests";
 
 export { endWhenUnreadyForLong } from "./health";
 export { startGatewayPolling } from "./gateway-polling";
 export { startJobs } from "./job-runner";
+export { startMetrics, watchProcess } from "./metrics";
 export { reasonsNotToStart } from "./refuse-unsafe-start";
 
 /** The app without its process: headers, health, refusal of foreign posts, then React Router. */
@@ -32,6 +34,8 @@ app.use((_request, response, next) => {
 
 app.get("/healthz", health);
 app.get("/readyz", ready);
+
+app.use(countRequest);
 
 app.use(understoodOnly);
 app.use(keptByNobody);

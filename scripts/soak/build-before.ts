@@ -1,5 +1,5 @@
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, readFileSync, symlinkSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, symlinkSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join, resolve } from "node:path";
 
@@ -17,10 +17,15 @@ export function buildBefore(): { folder: string; build: string; version: string;
   } catch {
     return null;
   }
-  const folder = join(mkdtempSync(join(tmpdir(), "hound-before-")), "app");
+  const around = mkdtempSync(join(tmpdir(), "hound-before-"));
+  const folder = join(around, "app");
   git("worktree", "add", "--detach", folder, version);
   symlinkSync(resolve("node_modules"), join(folder, "node_modules"));
   execFileSync(process.execPath, ["scripts/build.mjs"], { cwd: folder, stdio: ["ignore", "ignore", "inherit"] });
   const build = resolve(folder, readFileSync(join(folder, "build/latest"), "utf8").trim());
-  return { folder, build, version, remove: () => void git("worktree", "remove", "--force", folder) };
+  const remove = (): void => {
+    git("worktree", "remove", "--force", folder);
+    rmSync(around, { recursive: true });
+  };
+  return { folder, build, version, remove };
 }

@@ -196,6 +196,8 @@ function configuration(
     wsrep_provider_options: `"${Object.entries(options)
       .map(([name, value]) => `${name}=${value}`)
       .join(";")}"`,
+    // Which tables the writers of two nodes met on.
+    wsrep_log_conflicts: "ON",
     wsrep_sst_method: "rsync",
     wsrep_sst_receive_address: `127.0.0.1:${port.whole}`,
   };

@@ -14,6 +14,7 @@ import {
 } from "../../app/procedures/procedures.server";
 import { loadSheet } from "../../app/sheet/log/sheets.server";
 import { addPlace } from "../../app/stores/ledger/places.server";
+import type { RunEvent } from "../../core/index";
 import { must } from "../../core/must";
 import { simulateSheet } from "../../db/demo/simulate-sheet";
 import { type Db, migrate } from "../../db/index";
@@ -21,6 +22,8 @@ import { sleep } from "../lib/system.mjs";
 import { Visitor } from "./own-server";
 
 const PASSWORD = "soak password one";
+/** Most entries of a batch, and what the second device has still to send when the first signs. */
+const LAST = 4;
 const PROCEDURE = "ride-on-scrubber-brushes";
 export const say = (text: string): void => void process.stdout.write(`${text}\n`);
 export const between = (least: number, most: number): number => least + Math.floor(Math.random() * (most - least + 1));
@@ -143,17 +146,15 @@ export class Trial {
     return visitor;
   }
 
+  #isWorking(): boolean {
+    return !this.#isEnding;
+  }
+
   /** Works one sheet after the other, in batches of a few entries, and signs each. */
   async #technician(home: number, person: Actor, duty: { id: string; machineId: string }): Promise<void> {
     const { procedure } = this.#firm;
     let visitor = await this.#signedIn(person.name, home);
-    const started = {
-      type: "started" as const,
-      planId: duty.id,
-      procedureId: PROCEDURE,
-      procedureVersion: procedure.version,
-    };
-    while (!this.#isEnding) {
+    while (this.#isWorking()) {
       const sheetId = uuidv7();
       const log = simulateSheet({
         procedure,
@@ -162,36 +163,52 @@ export class Trial {
         by: person.id,
         startMs: Date.now(),
         newId: uuidv7,
-        started,
+        started: {
+          type: "started" as const,
+          planId: duty.id,
+          procedureId: PROCEDURE,
+          procedureVersion: procedure.version,
+        },
         script: {},
       }).map((entry) => ({ ...entry, at: new Date().toISOString() }));
-      const other = this.#ways.isMixed ? visitor.elsewhere() : visitor;
-      const queue = [...log];
-      let isFirst = true;
-      const send = async (device: Visitor): Promise<boolean> => {
-        const batch = queue.splice(0, isFirst ? 1 : between(1, 4));
-        isFirst = false;
-        const answer = await this.#untilAnswered("entries", device, () =>
-          device.post(`/api/sheets/${sheetId}/entries`, JSON.stringify({ entries: batch })),
-        );
-        if (!answer) return false;
-        const { accepted, refused } = JSON.parse(answer.text) as { accepted: string[]; refused?: unknown[] };
-        if ((refused?.length ?? 0) > 0) throw new Error(`refused: ${JSON.stringify(refused)}`);
-        for (const id of accepted) this.acknowledged.entries.add(id);
-        return true;
-      };
-      const LAST = 4;
-      while (queue.length > (this.#ways.isMixed ? LAST : 0) && !this.#isEnding) {
-        const devices = this.#ways.isMixed && !isFirst && queue.length > 2 * LAST ? [visitor, other] : [visitor];
-        if ((await Promise.all(devices.map(send))).includes(false)) return;
-        await this.#pause();
-      }
-      if (this.#isEnding) return;
+      const isMixed = this.#ways.isMixed ?? false;
+      const other = isMixed ? visitor.elsewhere() : visitor;
+      const left = await this.#sendMost(sheetId, log, [visitor, other]);
+      if (!this.#isWorking() || left === null) return;
       // The other device still has some to send.
-      const sending = queue.length > 0 ? send(other) : Promise.resolve(true);
+      const sending = left.length > 0 ? this.#send(other, sheetId, left) : Promise.resolve(true);
       if (!(await this.#sign(visitor, sheetId)) || !(await sending)) return;
-      if (this.#ways.isMixed) visitor = await this.#signedIn(person.name, home);
+      if (isMixed) visitor = await this.#signedIn(person.name, home);
     }
+  }
+
+  /** Sends a sheet's entries, by both of the devices when there are two. @returns what the second has still to send; null at the end */
+  async #sendMost(sheetId: string, log: RunEvent[], [one, other]: [Visitor, Visitor]): Promise<RunEvent[] | null> {
+    const isMixed = one !== other;
+    const left = isMixed ? LAST : 0;
+    // The sheet is opened first.
+    const queue = log.slice(1);
+    if (!(await this.#send(one, sheetId, log.slice(0, 1)))) return null;
+    while (queue.length > left && this.#isWorking()) {
+      await this.#pause();
+      const devices = isMixed && queue.length > 2 * LAST ? [one, other] : [one];
+      const sent = await Promise.all(
+        devices.map((device) => this.#send(device, sheetId, queue.splice(0, between(1, LAST)))),
+      );
+      if (sent.includes(false)) return null;
+    }
+    return queue;
+  }
+
+  async #send(device: Visitor, sheetId: string, entries: RunEvent[]): Promise<boolean> {
+    const answer = await this.#untilAnswered("entries", device, () =>
+      device.post(`/api/sheets/${sheetId}/entries`, JSON.stringify({ entries })),
+    );
+    if (!answer) return false;
+    const { accepted, refused } = JSON.parse(answer.text) as { accepted: string[]; refused?: unknown[] };
+    if ((refused?.length ?? 0) > 0) throw new Error(`refused: ${JSON.stringify(refused)}`);
+    for (const id of accepted) this.acknowledged.entries.add(id);
+    return true;
   }
 
   async #sign(visitor: Visitor, sheetId: string): Promise<boolean> {
