@@ -4,5 +4,10 @@ export interface RunningDatabase {
   url(database?: string): string;
   stop(): Promise<void>;
 }
-export function startMariaDb(folder: string, wantedPort: number, database?: string): Promise<RunningDatabase>;
+export function startMariaDb(
+  folder: string,
+  wantedPort: number,
+  database?: string,
+  flags?: string[],
+): Promise<RunningDatabase>;
 export function readSchema(url: string, file: string): void;

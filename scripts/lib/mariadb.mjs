@@ -14,9 +14,10 @@ const bufferPoolMiB = () => Math.round(Math.min(1024, Math.max(128, totalmem() /
 
 /**
  * Starts the server of `dir`, or finds it running already.
+ * @param flags more of the server's options
  * @returns {Promise<{ port: number, pid: number, url: (database?: string) => string, stop: () => Promise<void> }>}
  */
-export async function startMariaDb(folder, wantedPort, database = "hound") {
+export async function startMariaDb(folder, wantedPort, database = "hound", flags = []) {
   const dir = resolve(folder);
   mkdirSync(dir, { recursive: true, mode: 0o700 });
   const data = join(dir, "data");
@@ -77,6 +78,7 @@ export async function startMariaDb(folder, wantedPort, database = "hound") {
       "--innodb-log-file-size=256M",
       "--innodb-flush-log-at-trx-commit=1",
       `--init-file=${initFile}`,
+      ...flags,
     ],
     // Its own process group: Ctrl-C reaches the start script alone, which stops the app first.
     { stdio: ["ignore", log, log], detached: true },

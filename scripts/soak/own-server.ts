@@ -66,10 +66,13 @@ export class OwnServer {
 /** What a page sends, as a signed-in person, to one of the processes that answer. */
 export class Visitor {
   readonly #bases: readonly string[];
+  readonly #patienceMs: number;
   #at: number;
   #cookie = "";
 
-  constructor(bases: string | readonly string[], at = 0) {
+  /** @param patienceMs how long an answer is waited for */
+  constructor(bases: string | readonly string[], at = 0, patienceMs = 20_000) {
+    this.#patienceMs = patienceMs;
     this.#bases = typeof bases === "string" ? [bases] : bases;
     this.#at = at % this.#bases.length;
   }
@@ -89,7 +92,7 @@ export class Visitor {
 
   /** The same person on another device, which asks the next process. */
   elsewhere(): Visitor {
-    const other = new Visitor(this.#bases, this.#at + 1);
+    const other = new Visitor(this.#bases, this.#at + 1, this.#patienceMs);
     other.#cookie = this.#cookie;
     return other;
   }
@@ -110,7 +113,7 @@ export class Visitor {
     return fetch(this.base + path, {
       method: "POST",
       redirect: "manual",
-      signal: AbortSignal.timeout(20_000),
+      signal: AbortSignal.timeout(this.#patienceMs),
       headers: {
         Origin: this.base,
         Cookie: this.#cookie,

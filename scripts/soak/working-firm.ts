@@ -69,6 +69,8 @@ interface Ways {
   isMixed?: boolean;
   /** Milliseconds between two things that somebody does, from and to. */
   pause?: readonly [number, number];
+  /** Milliseconds that a device waits for an answer before it asks again. */
+  patienceMs?: number;
 }
 
 /** People at work, what they were told was done, and how long they waited for it. */
@@ -136,7 +138,7 @@ export class Trial {
   }
 
   async #signedIn(name: string, home: number): Promise<Visitor> {
-    const visitor = new Visitor(this.#ways.bases, home);
+    const visitor = new Visitor(this.#ways.bases, home, this.#ways.patienceMs);
     const form = new URLSearchParams({ signIn: name, password: PASSWORD });
     await this.#untilAnswered("sign-in", visitor, async () => {
       const answer = await visitor.post("/sign-in", form);
