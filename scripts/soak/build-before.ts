@@ -19,7 +19,7 @@ export function buildBefore(): { folder: string; build: string; version: string;
   }
   const around = mkdtempSync(join(tmpdir(), "hound-before-"));
   const folder = join(around, "app");
-  git("worktree", "add", "--detach", folder, version);
+  git("worktree", "add", "--quiet", "--detach", folder, version);
   // With other packages it installs its own: what is installed through a link would take the place of ours.
   const lock = (of: string): string => readFileSync(join(of, "package-lock.json"), "utf8");
   if (lock(folder) === lock(".")) symlinkSync(resolve("node_modules"), join(folder, "node_modules"));

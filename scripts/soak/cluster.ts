@@ -8,10 +8,10 @@ import { resolve } from "node:path";
 
 import { must } from "../../core/must";
 import { connect, getDb, setDb } from "../../db/index";
-import { isAlive, sleep } from "../lib/system.mjs";
+import { sleep } from "../lib/system.mjs";
 import { buildBefore } from "./build-before";
 import { startNodes } from "./galera-nodes";
-import { OwnServer } from "./own-server";
+import { atTheEnd, endsWithUs, OwnServer } from "./own-server";
 import { beginFirm, say, Trial } from "./working-firm";
 
 const PEOPLE = 20;
@@ -24,7 +24,7 @@ const NODE_IS_LET_IN = 0.6;
 const KILL_EVERY_S = 30;
 const REPLACE_EVERY_S = 15;
 /** Two cores carry three nodes, three processes and everybody's passwords: more would measure these, and not the cluster. */
-const PAUSE_MS = [400, 1600] as const;
+const PAUSE_MS = [1000, 3000] as const;
 const BACK_WITHIN_MS = 10_000;
 const OURS = resolve(".");
 
@@ -32,17 +32,13 @@ const faults: string[] = [];
 say("Starting three nodes");
 const cluster = await startNodes(3);
 const servers: OwnServer[] = [];
-// A trial that breaks off leaves nothing running.
-process.on("exit", () => {
-  for (const { pid } of [...cluster.nodes, ...servers.map((one) => one.process)])
-    if (pid && isAlive(pid)) process.kill(pid, "SIGKILL");
-  before?.remove();
-});
+for (const node of cluster.nodes) endsWithUs(() => node.pid);
 process.env.DATABASE_URL = cluster.url(0);
 const firm = await beginFirm(getDb(), PEOPLE);
 say("Building the version before");
 const before = buildBefore();
-if (!before) faults.push("the version before could not be built: its history is not there");
+if (before) atTheEnd(before.remove);
+else faults.push("the version before could not be built: its history is not there");
 const build = must(process.env.HOUND_BUILD_DIR);
 for (let i = 0; i < 3; i++)
   servers.push(

@@ -13,8 +13,8 @@ import { backUp } from "../../db/copies/back-up";
 import { restore } from "../../db/copies/restore";
 import { connect, type Db, getDb, setDb } from "../../db/index";
 import { type RunningDatabase, startMariaDb } from "../lib/mariadb.mjs";
-import { isAlive, sleep } from "../lib/system.mjs";
-import { OwnServer } from "./own-server";
+import { sleep } from "../lib/system.mjs";
+import { endsWithUs, OwnServer } from "./own-server";
 import { beginFirm, say, Trial } from "./working-firm";
 
 const PEOPLE = 20;
@@ -26,11 +26,7 @@ const secondsSince = (began: number): string => `${((Date.now() - began) / 1000)
 rmSync(FOLDER, { recursive: true, force: true });
 const database = await startMariaDb(join(FOLDER, "one"), 33698, "hound_soak", ["--log-bin=log", "--binlog-format=ROW"]);
 const other = await startMariaDb(join(FOLDER, "other"), 33699, "hound_soak");
-// A trial that breaks off leaves nothing running.
-process.on("exit", () => {
-  for (const pid of [database.pid, other.pid, server.process.pid ?? 0])
-    if (pid > 0 && isAlive(pid)) process.kill(pid, "SIGKILL");
-});
+for (const one of [database, other]) endsWithUs(() => one.pid);
 process.env.DATABASE_URL = database.url();
 const firm = await beginFirm(getDb(), PEOPLE);
 const server = await OwnServer.start({ DATABASE_URL: database.url() });

@@ -7,8 +7,8 @@ import { rmSync } from "node:fs";
 
 import { getDb } from "../../db/index";
 import { startMariaDb } from "../lib/mariadb.mjs";
-import { isAlive, sleep } from "../lib/system.mjs";
-import { OwnServer } from "./own-server";
+import { sleep } from "../lib/system.mjs";
+import { endsWithUs, OwnServer } from "./own-server";
 import { beginFirm, between, say, Trial } from "./working-firm";
 
 const PEOPLE = 20;
@@ -17,10 +17,7 @@ const FOLDER = ".data/soak-crash";
 
 rmSync(FOLDER, { recursive: true, force: true });
 let database = await startMariaDb(FOLDER, 33690, "hound_soak");
-// A trial that breaks off leaves nothing running.
-process.on("exit", () => {
-  for (const pid of [database.pid, server.process.pid ?? 0]) if (pid > 0 && isAlive(pid)) process.kill(pid, "SIGKILL");
-});
+endsWithUs(() => database.pid);
 process.env.DATABASE_URL = database.url();
 const firm = await beginFirm(getDb(), PEOPLE);
 

@@ -12,8 +12,7 @@ import { must } from "../../core/must";
 import { getDb } from "../../db/index";
 import { drawnFrom, type Letter, malformed, showsCode } from "../../e2e/helpers/malformed";
 import { startMariaDb } from "../lib/mariadb.mjs";
-import { isAlive } from "../lib/system.mjs";
-import { OwnServer, Visitor } from "./own-server";
+import { endsWithUs, OwnServer, Visitor } from "./own-server";
 
 const REQUESTS = Number(process.env.HOUND_REQUESTS ?? 10_000);
 const AT_ONCE = 6;
@@ -26,9 +25,7 @@ const say = (text: string): void => void process.stdout.write(`${text}\n`);
 rmSync(FOLDER, { recursive: true, force: true });
 const database = await startMariaDb(FOLDER, 33695, "hound_soak");
 process.env.DATABASE_URL = database.url();
-process.on("exit", () => {
-  for (const pid of [database.pid, server.process.pid ?? 0]) if (pid > 0 && isAlive(pid)) process.kill(pid, "SIGKILL");
-});
+endsWithUs(() => database.pid);
 execFileSync(process.execPath, ["--import", "tsx", "scripts/load-demo.ts"], {
   env: { ...process.env, HOUND_DEMO: "1" },
 });

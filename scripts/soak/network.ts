@@ -7,8 +7,8 @@ import { rmSync } from "node:fs";
 
 import { connect, getDb, setDb } from "../../db/index";
 import { startMariaDb } from "../lib/mariadb.mjs";
-import { isAlive, sleep } from "../lib/system.mjs";
-import { OwnServer } from "./own-server";
+import { sleep } from "../lib/system.mjs";
+import { endsWithUs, OwnServer } from "./own-server";
 import { type Way, Wire } from "./wire";
 import { beginFirm, say, Trial } from "./working-firm";
 
@@ -24,11 +24,7 @@ const FOLDER = ".data/soak-network";
 rmSync(FOLDER, { recursive: true, force: true });
 const database = await startMariaDb(FOLDER, 33697, "hound_soak");
 const servers: OwnServer[] = [];
-// A trial that breaks off leaves nothing running.
-process.on("exit", () => {
-  for (const pid of [database.pid, ...servers.map((one) => one.process.pid ?? 0)])
-    if (pid > 0 && isAlive(pid)) process.kill(pid, "SIGKILL");
-});
+endsWithUs(() => database.pid);
 process.env.DATABASE_URL = database.url();
 const firm = await beginFirm(getDb(), PEOPLE);
 /** Two ways to one database: what a client sees of two nodes. */

@@ -1,7 +1,27 @@
 import { type ChildProcess, spawn } from "node:child_process";
 
 import { must } from "../../core/must";
-import { freePort, sleep } from "../lib/system.mjs";
+import { freePort, isAlive, sleep } from "../lib/system.mjs";
+
+const last: (() => void)[] = [];
+
+/** Done when the trial ends, however it ends. */
+export function atTheEnd(what: () => void): void {
+  if (last.length === 0) {
+    process.on("exit", () => {
+      for (const one of last) one();
+    });
+    for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => process.exit(1));
+  }
+  last.push(what);
+}
+
+/** A trial that breaks off leaves nothing running. */
+export function endsWithUs(pid: () => number): void {
+  atTheEnd(() => {
+    if (pid() > 0 && isAlive(pid())) process.kill(pid(), "SIGKILL");
+  });
+}
 
 /** An app process of a soak's own, started again after each of its ends. */
 export class OwnServer {
@@ -21,6 +41,7 @@ export class OwnServer {
   /** @param folder where the app is: another than ours is another version of it */
   static async start(env: Record<string, string>, flags: readonly string[] = [], folder = "."): Promise<OwnServer> {
     const server = new OwnServer(await freePort(7570), env, flags, folder);
+    endsWithUs(() => server.#child?.pid ?? 0);
     await server.again();
     return server;
   }
