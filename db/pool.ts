@@ -10,7 +10,7 @@ import { tryAgain } from "./try-again";
  */
 const SESSION = {
   sql_mode: "'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION'",
-  idle_transaction_timeout: 20,
+  idle_transaction_timeout: 7,
   innodb_lock_wait_timeout: 6,
 };
 

@@ -6,7 +6,7 @@ import { createConnection, createServer, type Server, type Socket } from "node:n
  */
 export type Way = "through" | "slow" | "silent" | "answers-lost" | "cut";
 
-const SLOW_MS = 150;
+const SLOW_MS = 60;
 
 /** A way to a port of this machine that can go bad. */
 export class Wire {

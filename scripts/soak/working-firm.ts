@@ -80,6 +80,8 @@ export class Trial {
   readonly answers = new Map<string, number>();
   /** What was asked and waited for longest, since it was last taken. */
   #longest = { ms: 0, how: "" };
+  /** When what has no answer yet was asked first. */
+  readonly #open = new Map<symbol, number>();
   #isEnding = false;
   readonly #firm: Firm;
   readonly #ways: Ways;
@@ -101,9 +103,10 @@ export class Trial {
   }
 
   takeLongest(): { ms: number; how: string } {
-    const longest = this.#longest;
+    const { ms, how } = this.#longest;
     this.#longest = { ms: 0, how: "" };
-    return longest;
+    const open = Math.max(0, ...[...this.#open.values()].map((began) => Date.now() - began));
+    return open > ms ? { ms: open, how: "still waiting" } : { ms, how };
   }
 
   /** Asks again and again, as a device does, until there is an answer that is one. */
@@ -112,7 +115,22 @@ export class Trial {
     visitor: Visitor,
     ask: () => Promise<Response>,
   ): Promise<{ status: number; text: string } | null> {
+    const key = Symbol(what);
     const began = Date.now();
+    this.#open.set(key, began);
+    try {
+      return await this.#asking(what, visitor, ask, began);
+    } finally {
+      this.#open.delete(key);
+    }
+  }
+
+  async #asking(
+    what: string,
+    visitor: Visitor,
+    ask: () => Promise<Response>,
+    began: number,
+  ): Promise<{ status: number; text: string } | null> {
     const tries: string[] = [];
     for (;;) {
       const asked = Date.now();
