@@ -26,8 +26,9 @@ const log = pino({
   },
   redact: ["req.headers.cookie", "req.headers.authorization", 'res.headers["set-cookie"]'],
 });
-// The built app logs through the same logger.
+// The built app logs through the same logger, and so does what packages say.
 globalThis.houndLog = log;
+console.warn = (...words) => log.warn(words.join(" "));
 const dev = process.env.HOUND_DEV === "1";
 // Scripts may wait as long as a statement takes; whoever looks at a page may not.
 process.env.DB_SILENCE_S ??= "15";

@@ -86,7 +86,7 @@ it("holds every session to strict values, and to letting go of rows", async () =
   );
   for (const word of ["STRICT_ALL_TABLES", "NO_ZERO_DATE", "NO_ZERO_IN_DATE"]) expect(must(row).mode).toContain(word);
   // Who waits asks as often as it takes until the rows are free.
-  expect(must(row).idle).toBe(20);
+  expect(must(row).idle).toBe(7);
   expect(must(row).wait * 5).toBeGreaterThan(must(row).idle);
   await own.transact(async (tx) => {
     await own.run("CREATE TEMPORARY TABLE days_of_test (day DATE, word VARCHAR(3))", {}, tx);

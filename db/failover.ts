@@ -50,8 +50,6 @@ export interface Failover<Driver extends Ending> {
   isGood(connection: Driver): boolean;
   /** After an error: asks every host at once. @returns whether there is one to try again with */
   isWorthAnother(error: unknown): Promise<boolean>;
-  /** The host that is worked with. */
-  current(): Host;
   close(): void;
 }
 
@@ -116,10 +114,9 @@ export function watchHosts<Driver extends Ending>(hosts: readonly Host[], access
       await askAll();
       return standing.isAnyUp;
     },
-    current: () => hosts[standing.current] ?? { host: "", port: 0 },
     close() {
       clearInterval(timer);
-      for (const one of watchers) one.close();
+      for (const one of watchers) one.end();
     },
   };
 }
@@ -129,6 +126,7 @@ class Watcher {
   readonly #host: Host;
   readonly #access: Access;
   #connection: Connection | null = null;
+  #isOver = false;
 
   constructor(host: Host, access: Access) {
     this.#host = host;
@@ -153,7 +151,8 @@ class Watcher {
     this.#connection ??= await this.#connect();
     // A node that has lost its cluster refuses whatever reads; a replica takes no writes.
     const [settings] = await this.#connection.query<RowDataPacket[]>("SELECT @@read_only AS isReplica");
-    if (settings[0]?.["isReplica"]) return "away";
+    // A number in older servers, a word in newer ones.
+    if (!["0", "OFF"].includes(String(settings[0]?.["isReplica"]).toUpperCase())) return "away";
     const [state] = await this.#connection.query<RowDataPacket[]>("SHOW GLOBAL STATUS LIKE 'wsrep_local_state'");
     const [on] = await this.#connection.query<RowDataPacket[]>("SHOW VARIABLES LIKE 'wsrep_on'");
     const isNode = on[0]?.["Value"] === "ON";
@@ -164,7 +163,15 @@ class Watcher {
     const connection = await createConnection({ ...this.#host, ...this.#access, connectTimeout: ANSWER_MS });
     // It is asked again in a second; nobody else listens for its end.
     connection.on("error", () => this.close());
-    return connection;
+    if (!this.#isOver) return connection;
+    connection.destroy();
+    throw new Error("Nobody asks any more.");
+  }
+
+  /** Nobody asks any more, not even who is connecting just now. */
+  end(): void {
+    this.#isOver = true;
+    this.close();
   }
 
   close(): void {

@@ -56,6 +56,16 @@ it("counts answers by kind of page and status, and what is not there as one", as
   expect((await fetch(`${address}/anything`)).status).toBe(404);
 });
 
+it("whoever makes addresses up is counted under one name in the end", async () => {
+  const word = (n: number): string => n.toString(26).replaceAll(/\d/gu, (digit) => "qrstuvwxyz"[Number(digit)] ?? "");
+  for (let n = 0; n < 1000; n++) answered(`/made-up-${word(n)}`, 302);
+  const told = await metrics();
+  expect(told.match(/^hound_request_seconds_count/gmu)?.length).toBeLessThan(400);
+  expect(told).toMatch(/^hound_request_seconds_count\{method="GET",route="other",status="302"\} [67]\d\d$/mu);
+  answered("/t/HH-1003", 200);
+  expect(await metrics()).toContain('hound_request_seconds_count{method="GET",route="/t/:id",status="200"} 3');
+});
+
 it("tells of the database: statements, failures by number, conflicts, hosts, connections", async () => {
   const watch = dbWatch();
   watch.asked({ verb: "select", ms: 30, sql: "SELECT 1" });

@@ -34,6 +34,15 @@ const failures = new Counter(
 const conflicts = new Counter(make("conflicts_total", "Work done again because another writer won", ["errno"]));
 const hosts = new Counter(make("database_host_changes_total", "Times that another database host was gone on with"));
 
+/** More kinds of pages than there are: whoever makes addresses up fills no memory. */
+const MOST_ROUTES = 300;
+const routes = new Set<string>();
+
+function known(route: string): string {
+  if (routes.size < MOST_ROUTES) routes.add(route);
+  return routes.has(route) ? route : "other";
+}
+
 /** Counts an answer when it has gone out. */
 export function countRequest(request: Request, response: Response, next: NextFunction): void {
   const end = requests.startTimer();
@@ -42,7 +51,7 @@ export function countRequest(request: Request, response: Response, next: NextFun
     end({
       method: request.method,
       // What is not there can be asked for under any name.
-      route: response.statusCode === 404 ? "none" : route,
+      route: response.statusCode === 404 ? "none" : known(route),
       status: String(response.statusCode),
     }),
   );
@@ -126,7 +135,7 @@ export async function startMetrics(port: number, host: string): Promise<() => Pr
         setState(await stateOfWork(new Date()).catch(() => null));
       }
       response.writeHead(200, { "Content-Type": registry.contentType }).end(await registry.metrics());
-    })();
+    })().catch((error: unknown) => response.writeHead(500).end((error as Error).message));
   });
   await new Promise<void>((resolve, reject) => {
     server.once("error", reject);

@@ -101,7 +101,7 @@ async function replay(place: Place, copy: Copy, logs: readonly string[], until: 
     `--start-position=${must(copy.log ?? undefined).position}`,
     `--stop-datetime=${stop}`,
     ...(place.database === copy.database ? [] : [`--rewrite-db=${copy.database}->${place.database}`]),
-    `--database=${place.database}`,
+    `--database=${copy.database}`,
     ...logs,
   ]);
   const writer = program("mariadb", place, ["--binary-mode", "--default-character-set=utf8mb4", place.database]);

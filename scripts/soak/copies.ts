@@ -25,7 +25,8 @@ const secondsSince = (began: number): string => `${((Date.now() - began) / 1000)
 
 rmSync(FOLDER, { recursive: true, force: true });
 const database = await startMariaDb(join(FOLDER, "one"), 33698, "hound_soak", ["--log-bin=log", "--binlog-format=ROW"]);
-const other = await startMariaDb(join(FOLDER, "other"), 33699, "hound_soak");
+// Under another name, as one beside the first would have.
+const other = await startMariaDb(join(FOLDER, "other"), 33699, "hound_back");
 for (const one of [database, other]) endsWithUs(() => one.pid);
 process.env.DATABASE_URL = database.url();
 const firm = await beginFirm(getDb(), PEOPLE);

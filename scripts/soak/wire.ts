@@ -28,6 +28,11 @@ export class Wire {
     return wire;
   }
 
+  /** Ends of connections that are open on it. */
+  get ends(): number {
+    return this.#ends.size;
+  }
+
   goes(way: Way): void {
     this.#way = way;
     if (way === "cut") for (const end of this.#ends) end.resetAndDestroy();
