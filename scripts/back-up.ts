@@ -19,9 +19,9 @@ if (!folder || !url || !(keep >= 1)) {
   process.exit(2);
 }
 const began = Date.now();
-const chain = await chainEnd();
-await getDb().close();
 try {
+  const chain = await chainEnd();
+  await getDb().close();
   const copy = await backUp(url, folder, { chain, now: new Date(), keep });
   const mib = (copy.bytes / 1024 / 1024).toFixed(1);
   process.stdout.write(

@@ -28,8 +28,11 @@ if (!manifest || !url || !isAsked) {
 const began = Date.now();
 const later = logs !== undefined && moment ? { folder: logs, until: moment } : null;
 const copy = await restore(url, manifest, later).catch((error: unknown) => {
-  if (!(error instanceof NotRestored)) throw error;
-  process.stderr.write(`Not restored: ${error.message}\n`);
+  const { message } = error as Error;
+  // What was begun is in a database that was empty: it can be dropped.
+  const half =
+    error instanceof NotRestored ? "" : "\nWhat was read until then is there: drop the database and make it anew.";
+  process.stderr.write(`Not restored: ${message}${half}\n`);
   process.exit(1);
 });
 process.stdout.write(`Read in ${((Date.now() - began) / 1000).toFixed(1)} s.\n`);

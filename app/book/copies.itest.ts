@@ -125,6 +125,7 @@ it("nothing is overwritten, and what is no whole copy is not read", async () => 
   await refused(intoEmpty(), manifest, /was cut or changed/u);
   writeFileSync(manifest, before.slice(0, 40));
   await refused(intoEmpty(), manifest, /is no copy's description/u);
+  await refused(intoEmpty(), join(folder, "hound-20200101T000000Z.json"), /could not be read: .* Nothing was done/u);
   // Whatever is written in it, no other file is read.
   const other = join(around, "other.sql.gz");
   writeFileSync(other, "somebody else's");

@@ -27,7 +27,7 @@ export interface Later {
  * @throws {NotRestored} when the copy is not whole, or the database is not empty
  */
 export async function restore(url: string, manifest: string, later: Later | null = null): Promise<Copy> {
-  const copy = readManifest(await readFile(manifest, "utf8"), manifest);
+  const copy = readManifest(await readFile(manifest, "utf8").catch(unread(manifest)), manifest);
   const path = join(dirname(manifest), copy.file);
   const sum = await sha256Of(path);
   if (sum !== copy.sha256)
@@ -64,12 +64,15 @@ function readManifest(text: string, path: string): Copy {
 
 async function sha256Of(path: string): Promise<string> {
   const hash = createHash("sha256");
-  try {
-    await pipeline(createReadStream(path), hash);
-  } catch (error) {
-    throw new NotRestored(`${path} could not be read: ${(error as Error).message}`);
-  }
+  await pipeline(createReadStream(path), hash).catch(unread(path));
   return hash.digest("hex");
+}
+
+/** What to say of a file or a folder that is not there, or closed to who asks. */
+function unread(path: string): (error: unknown) => never {
+  return (error) => {
+    throw new NotRestored(`${path} could not be read: ${(error as Error).message}. Nothing was done.`);
+  };
 }
 
 async function readIn(place: Place, path: string): Promise<void> {
@@ -88,7 +91,9 @@ async function readIn(place: Place, path: string): Promise<void> {
 /** The log's files in their order, from the one in which the copy was made. */
 async function logsFrom(folder: string, first: string): Promise<string[]> {
   const [, base = first] = /^(.*)\.\d+$/u.exec(first) ?? [];
-  const names = (await readdir(folder)).filter((name) => name.startsWith(`${base}.`) && /\.\d+$/u.test(name)).sort();
+  const names = (await readdir(folder).catch(unread(folder)))
+    .filter((name) => name.startsWith(`${base}.`) && /\.\d+$/u.test(name))
+    .sort();
   if (!names.includes(first))
     throw new NotRestored(`${folder} has no ${first}, where the log goes on from the copy. Nothing was done.`);
   return names.slice(names.indexOf(first)).map((name) => join(folder, name));
