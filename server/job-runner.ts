@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 
 import { BUNDLES } from "~/book/bundles/bundles.server";
+import { ASSESS_REGISTER, assessRegister } from "~/duties/assess-job.server";
 import { clearOldJobs } from "~/kit/jobs/jobs.server";
 import { runJobs } from "~/kit/jobs/run-jobs.server";
 import { sendMessages } from "~/kit/messages/messages.server";
@@ -38,7 +39,7 @@ export function startJobs(): () => Promise<void> {
         await tidyUp(holder);
         caughtUpAt = Date.now();
       }
-      await runJobs(BUNDLES, holder, stopping);
+      await runJobs({ ...BUNDLES, [ASSESS_REGISTER]: assessRegister }, holder, stopping);
     }),
     new Loop("Messages", () => sendMessages(holder, new Date(), { stopping })),
     // One process is enough, and two would only wait for each other.

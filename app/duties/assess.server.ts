@@ -114,6 +114,35 @@ async function storeChanged(rows: readonly (StoredDue & { id: string })[], now: 
 
 const CHUNK = 200;
 
+/** The next machines of the register, in one order. */
+export async function machinesAfter(id: string): Promise<string[]> {
+  const rows = await getDb().models.Machine.findAll({
+    attributes: ["id"],
+    where: { id: { [Op.gt]: id } },
+    order: ["id"],
+    limit: CHUNK,
+    raw: true,
+  });
+  return rows.map((row) => row.id);
+}
+
+/** Assesses every duty of some machines, in a transaction that holds them. */
+export function assessThese(ids: string[], now: Date): Promise<{ duties: number; changed: number }> {
+  return getDb().transact(async (tx) => {
+    await lockMachines(ids, tx);
+    const all = await factsOf(ids, tx);
+    const rows = all.flatMap((facts) => changedDuties(facts, now));
+    await storeChanged(rows, now, tx);
+    const moved = new Set(rows.map((row) => row.id));
+    const changed = all.filter((facts) => facts.duties.some((duty) => moved.has(duty.id)));
+    await markWearStale(
+      changed.map((facts) => facts.machineId),
+      tx,
+    );
+    return { duties: all.reduce((sum, facts) => sum + facts.duties.length, 0), changed: rows.length };
+  });
+}
+
 /**
  * Assesses every duty of the register, some machines at a time, each part in a transaction of its own: for a changed
  * engine, changed rules, or to refresh forecasts.
@@ -124,38 +153,13 @@ export async function assessAll(
   now: Date,
   onProgress?: (machines: number, duties: number) => void,
 ): Promise<{ duties: number; changed: number }> {
-  const db = getDb();
   const total = { machines: 0, duties: 0, changed: 0 };
-  await inLanes(
-    async (after) => {
-      const rows = await db.models.Machine.findAll({
-        attributes: ["id"],
-        where: { id: { [Op.gt]: after } },
-        order: ["id"],
-        limit: CHUNK,
-        raw: true,
-      });
-      return rows.map((row) => row.id);
-    },
-    async (ids) => {
-      const [looked, moved] = await db.transact(async (tx): Promise<[number, number]> => {
-        await lockMachines(ids, tx);
-        const all = await factsOf(ids, tx);
-        const rows = all.flatMap((facts) => changedDuties(facts, now));
-        await storeChanged(rows, now, tx);
-        const moved = new Set(rows.map((row) => row.id));
-        const changed = all.filter((facts) => facts.duties.some((duty) => moved.has(duty.id)));
-        await markWearStale(
-          changed.map((facts) => facts.machineId),
-          tx,
-        );
-        return [all.reduce((sum, facts) => sum + facts.duties.length, 0), rows.length];
-      });
-      total.machines += ids.length;
-      total.duties += looked;
-      total.changed += moved;
-      onProgress?.(total.machines, total.duties);
-    },
-  );
+  await inLanes(machinesAfter, async (ids) => {
+    const { duties, changed } = await assessThese(ids, now);
+    total.machines += ids.length;
+    total.duties += duties;
+    total.changed += changed;
+    onProgress?.(total.machines, total.duties);
+  });
   return { duties: total.duties, changed: total.changed };
 }

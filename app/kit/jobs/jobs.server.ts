@@ -54,6 +54,41 @@ export async function askFor(
   return id;
 }
 
+/** Nobody's: the app's own work, or that of who runs it. */
+const NOBODY = "00000000-0000-0000-0000-000000000000";
+
+/**
+ * Asks for long work that is nobody's, of which one at a time is enough. Two who ask in the same moment may have one each: the work is
+ * done twice then, and comes to the same.
+ *
+ * @returns its id, or that of the one of its kind that is not done yet
+ */
+export async function askOnce(job: { kind: string; title: string; what: unknown }, now: Date): Promise<string> {
+  const db = getDb();
+  const { models } = db;
+  return db.transact(async (tx) => {
+    const [open] = await models.Job.findAll({
+      attributes: ["id"],
+      where: { kind: job.kind, state: { [Op.in]: ["waiting", "running"] } },
+      limit: 1,
+      raw: true,
+      transaction: tx,
+    });
+    if (open) return open.id;
+    const id = uuidv7();
+    await models.Job.create(
+      { id, ...job, askedBy: NOBODY, askedAt: now, state: "waiting", kept: null },
+      { transaction: tx },
+    );
+    return id;
+  });
+}
+
+/** How far a job is. */
+export function progressOf(id: string): Promise<Pick<JobRow, "state" | "done" | "total" | "message"> | null> {
+  return getDb().models.Job.findByPk(id, { attributes: ["state", "done", "total", "message"], raw: true });
+}
+
 /** What somebody has asked for, the newest first. */
 export async function jobsOf(actor: Actor, limit = 20): Promise<Omit<JobView, "files">[]> {
   return getDb().models.Job.findAll({

@@ -1,3 +1,4 @@
+import { must } from "@core";
 import { getDb, type JobRow, Op } from "@db";
 
 import { Refusal } from "~/kit/refusal";
@@ -31,7 +32,8 @@ const WENT_WRONG =
 
 /**
  * Works on the oldest job until none is left, in one process of all at a time. A process that dies leaves its job to the next:
- * what its last whole step has kept is there.
+ * what its last whole step has kept is there. What this version does not know how to do is left to one that does: while versions are
+ * replaced, both work.
  *
  * @param holder names this process
  * @param stopping asked between steps: what is begun is gone on with by another process
@@ -42,7 +44,8 @@ export async function runJobs(
   holder: string,
   stopping: () => boolean = () => false,
 ): Promise<number> {
-  if (!(await anyOpen())) return 0;
+  const open = { ...OPEN, kind: Object.keys(kinds) };
+  if (!(await anyOf(open))) return 0;
   let ended = 0;
   // Renewed beside the steps: one of them may take longer than the lease holds.
   const renewing = setInterval(
@@ -56,9 +59,9 @@ export async function runJobs(
   try {
     for (;;) {
       if (stopping() || !(await takeLease(LEASE, holder, LEASE_MS, new Date()))) return ended;
-      const job = await claim(holder);
+      const job = await claim(open, holder);
       if (!job) return ended;
-      if (await workOn(job, kinds[job.kind], holder, stopping)) ended += 1;
+      if (await workOn(job, must(kinds[job.kind]), holder, stopping)) ended += 1;
     }
   } finally {
     clearInterval(renewing);
@@ -68,15 +71,17 @@ export async function runJobs(
 
 const OPEN = { state: { [Op.in]: ["waiting", "running"] } } as const;
 
-async function anyOpen(): Promise<boolean> {
-  return (await getDb().models.Job.findOne({ attributes: ["id"], where: OPEN, raw: true })) !== null;
+type Open = typeof OPEN & { kind: string[] };
+
+async function anyOf(open: Open): Promise<boolean> {
+  return (await getDb().models.Job.findOne({ attributes: ["id"], where: open, raw: true })) !== null;
 }
 
 /** The oldest that waits, or that was left by a process that is no more. */
-async function claim(holder: string): Promise<JobRow | null> {
+async function claim(open: Open, holder: string): Promise<JobRow | null> {
   return getDb().transact(async (tx) => {
     const [job] = await getDb().models.Job.findAll({
-      where: OPEN,
+      where: open,
       order: [
         ["askedAt", "ASC"],
         ["id", "ASC"],
@@ -97,15 +102,9 @@ async function claim(holder: string): Promise<JobRow | null> {
 }
 
 /** Says whether it came to an end. */
-async function workOn(
-  job: JobRow,
-  kind: JobKind | undefined,
-  holder: string,
-  stopping: () => boolean,
-): Promise<boolean> {
+async function workOn(job: JobRow, kind: JobKind, holder: string, stopping: () => boolean): Promise<boolean> {
   let now = job;
   try {
-    if (!kind) throw new Refusal(422, "kind", "This version does not know how to make this. Ask for it again.");
     if (job.tries > MOST_TRIES) throw new Refusal(422, "tries", WENT_WRONG);
     for (;;) {
       const step = await kind(now);
