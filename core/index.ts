@@ -3,7 +3,6 @@ export { CoreError } from "./errors";
 export { must } from "./must";
 export { freeName, inWords, shortName } from "./short-name";
 export { addDays } from "./days/add-days";
-export { MEAN_DAYS } from "./days/add-units";
 export { daysBetween } from "./days/days-between";
 export { instantMs } from "./days/parse-instant";
 export { idleAheadDays, nextOpenDay, type SiteCalendar } from "./days/site-calendar";

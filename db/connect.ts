@@ -62,9 +62,10 @@ export function connect(several: string, options: ConnectOptions = {}): Db {
       return rows as Row[];
     },
     async run(sql, values, tx) {
-      const write = () =>
-        sequelize.query(sql, { replacements: withMilliseconds(values ?? {}), transaction: tx ?? null });
-      const [, meta] = await (tx ? write() : tryAgain(write));
+      const [, meta] = await sequelize.query(sql, {
+        replacements: withMilliseconds(values ?? {}),
+        transaction: tx ?? null,
+      });
       return (meta as { affectedRows?: number }).affectedRows ?? 0;
     },
     async transact(work) {
@@ -80,13 +81,14 @@ export function connect(several: string, options: ConnectOptions = {}): Db {
         // What was lost while it was written for good may be there all the same. A claim says so to the next try; without
         // one it is for who asked to ask again.
         let isWriting = false;
-        const attempt = () =>
-          sequelize.transaction(async (tx) => {
-            isWriting = false;
+        const attempt = () => {
+          isWriting = false;
+          return sequelize.transaction(async (tx) => {
             const done = await claiming(tx);
             isWriting = true;
             return done;
           });
+        };
         const result = await tryAgain(attempt, {
           also: async (error) => (claim !== null || !isWriting) && ((await failover?.isWorthAnother(error)) ?? false),
         });

@@ -1,8 +1,9 @@
 import { type Connection, createConnection, type RowDataPacket } from "mysql2/promise";
 import type { Sequelize } from "sequelize";
 
-import { errorNumber } from "./error-number";
-import { type Heard, type Host, Standing } from "./hosts";
+import { errorNumber, isConnectionLost, isNeverConnected } from "./error-number";
+import { type Access, type Heard, type Host, Standing } from "./hosts";
+import { tryAgain } from "./try-again";
 import { dbWatch, watched } from "./watch";
 
 /** How often each host is asked. */
@@ -15,32 +16,16 @@ const SYNCED = "4";
 
 /** Takes no work: no part of its cluster, shutting down, ended by its administrator. */
 const REFUSES = new Set([1047, 1053, 1077, 1927]);
-const LOST = /^(ECONN|EPIPE|ETIMEDOUT|EHOST|ENOTFOUND|PROTOCOL_CONNECTION_LOST)/u;
 
 /** Whether an error says that the host is gone, and not that something is wrong with what it was asked. */
-export function isHostGone(error: unknown): boolean {
-  const { name, code, parent } = error as { name?: string; code?: unknown; parent?: { code?: unknown } };
-  return (
-    REFUSES.has(errorNumber(error)) ||
-    /^Sequelize(Connection|Host)/u.test(name ?? "") ||
-    [code, parent?.code].some((one) => typeof one === "string" && LOST.test(one))
-  );
-}
+const isHostGone = (error: unknown): boolean => REFUSES.has(errorNumber(error)) || isConnectionLost(error);
 
 /** Whether it was refused before anything was done: no connection, or a node that takes none. */
-function isUndone(error: unknown): boolean {
-  return REFUSES.has(errorNumber(error)) || /^Sequelize(Connection|Host)/u.test((error as Error).name);
-}
+const isUndone = (error: unknown): boolean => REFUSES.has(errorNumber(error)) || isNeverConnected(error);
 
 /** A connection of the driver, as far as it is ended here. */
 interface Ending {
   stream: { destroy(error: Error): void };
-}
-
-interface Access {
-  user: string;
-  password: string;
-  database: string;
 }
 
 export interface Failover<Driver extends Ending> {
@@ -181,18 +166,20 @@ class Watcher {
 }
 
 /**
- * Every statement goes through here: it is told of (`watch.ts`), and what can be asked again when a host is gone is asked again, which is
- * what only reads, and what was refused before anything was done. A transaction is done again as a whole (`transact`), as its statements
- * are not.
+ * Every statement goes through here, and is told of (`watch.ts`). One by itself is done again when another writer won, and when a host is
+ * gone and there is another: what only reads, and what was refused before anything was done. A transaction is done again as a whole
+ * (`transact`), as its statements are not.
  */
-export function throughHere(sequelize: Sequelize, again: Again | null): void {
+export function throughHere(sequelize: Sequelize, failover: Pick<Failover<Ending>, "isWorthAnother"> | null): void {
   const query = sequelize.query.bind(sequelize) as (sql: unknown, options?: Asked) => Promise<unknown>;
   const asking = (sql: unknown, options?: Asked): Promise<unknown> => {
     const text = typeof sql === "string" ? sql : (sql as { query: string }).query;
     const ask = (): Promise<unknown> => watched(text, () => query(sql, options));
-    return options?.transaction || !again
-      ? ask()
-      : again(ask, (error) => options?.type === "SELECT" || isUndone(error));
+    if (options?.transaction) return ask();
+    const isHarmless = (error: unknown): boolean => options?.type === "SELECT" || isUndone(error);
+    return tryAgain(ask, {
+      also: async (error) => failover !== null && isHarmless(error) && failover.isWorthAnother(error),
+    });
   };
   sequelize.query = asking as typeof sequelize.query;
 }
@@ -201,4 +188,3 @@ interface Asked {
   type?: string;
   transaction?: unknown;
 }
-export type Again = <T>(work: () => Promise<T>, mayAgain: (error: unknown) => boolean) => Promise<T>;

@@ -8,6 +8,13 @@ export interface Host {
   port: number;
 }
 
+/** Who signs in to every host of a URL, and what for. */
+export interface Access {
+  user: string;
+  password: string;
+  database: string;
+}
+
 const DEFAULT_PORT = 3306;
 
 /** Takes a URL of several hosts apart. @returns the URL with its first host alone, and all of them */
@@ -21,6 +28,16 @@ export function readHosts(url: string): { url: string; hosts: Host[] } {
       return { host: host.replace(/^\[|\]$/gu, ""), port: port === undefined ? DEFAULT_PORT : Number(port) };
     });
   return { url: hosts.length > 1 ? before + (names.split(",")[0] ?? "") + after : url, hosts };
+}
+
+/** @param url as `readHosts` gives it */
+export function accessOf(url: string): Access {
+  const { username, password, pathname } = new URL(url);
+  return {
+    user: decodeURIComponent(username),
+    password: decodeURIComponent(password),
+    database: decodeURIComponent(pathname.slice(1)),
+  };
 }
 
 /** What a node said when it was asked: it takes work, it takes none, or it said nothing in time. */

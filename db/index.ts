@@ -3,7 +3,7 @@ import { connect, type Db } from "./connect";
 export { type Claim, claims, connect, ER_DUP_ENTRY, type Db } from "./connect";
 export { type DbWatch, setDbWatch, type Verb, withoutValues } from "./watch";
 export { readHosts } from "./hosts";
-export { errorNumber } from "./error-number";
+export { errorNumber, isConnectionLost } from "./error-number";
 export { tryAgain } from "./try-again";
 export { emptyTables } from "./empty";
 export { TABLES } from "./models";

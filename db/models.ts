@@ -12,7 +12,6 @@ import * as register from "./tables/register";
 import * as sheets from "./tables/sheets";
 import * as stores from "./tables/stores";
 import * as wear from "./tables/wear";
-import { tryAgain } from "./try-again";
 import { withTurns } from "./turns";
 
 /** Every table, by the name of its model. */
@@ -160,23 +159,9 @@ export function defineModels(
         (one as { primaryKey?: boolean }).primaryKey ? [key] : [],
       );
       const model = sequelize.define(name, attributes, { tableName: table });
-      return [name, withTurns(againAlone(model as unknown as Writing & Finding), { table, keys, take })];
+      return [name, withTurns(model as unknown as Parameters<typeof withTurns>[0], { table, keys, take })];
     }),
   ) as unknown as Models;
-}
-
-type Write = (...args: { transaction?: unknown }[]) => Promise<unknown>;
-const WRITES = ["create", "bulkCreate", "upsert", "update", "destroy"] as const;
-type Finding = Parameters<typeof withTurns>[0];
-type Writing = Record<(typeof WRITES)[number], Write>;
-
-/** A write that is its own transaction is done again when another writer won; within one, all of it is. */
-function againAlone<Model extends Writing>(model: Model): Model {
-  for (const name of WRITES) {
-    const write = model[name].bind(model);
-    model[name] = (...args) => (args.at(-1)?.transaction ? write(...args) : tryAgain(() => write(...args)));
-  }
-  return model;
 }
 
 function attributesOf(columns: Columns): ModelAttributes {

@@ -1,8 +1,7 @@
 import { Sequelize, Transaction } from "sequelize";
 
 import { type Failover, throughHere, watchHosts } from "./failover";
-import { type Host, readHosts } from "./hosts";
-import { tryAgain } from "./try-again";
+import { accessOf, type Host, readHosts } from "./hosts";
 
 /**
  * What every session is held to. Strict: what does not fit is refused, never cut or guessed. A transaction whose process has
@@ -85,10 +84,8 @@ export function openPool(several: string, options: ConnectOptions) {
     if (options.cluster === undefined) isCluster ||= await onCluster(connection);
   };
   if (failover) connectThrough(sequelize, failover, prepare);
-  else {
-    sequelize.addHook("afterConnect", (opened) => prepare(opened as DriverConnection));
-    throughHere(sequelize, null);
-  }
+  else sequelize.addHook("afterConnect", (opened) => prepare(opened as DriverConnection));
+  throughHere(sequelize, failover);
   return {
     sequelize,
     failover,
@@ -112,21 +109,11 @@ interface Pool {
   waiting: number;
 }
 
-/** Who signs in to every host of a URL. */
-function accessOf(url: string): { user: string; password: string; database: string } {
-  const { username, password, pathname } = new URL(url);
-  return {
-    user: decodeURIComponent(username),
-    password: decodeURIComponent(password),
-    database: decodeURIComponent(pathname.slice(1)),
-  };
-}
-
 /** What Sequelize itself asks of a connection that it kept. */
 const isOpen = ({ _fatalError, _protocolError, _closing, stream }: DriverConnection): boolean =>
   !_fatalError && !_protocolError && !_closing && !stream.destroyed;
 
-/** Opens each connection to the host that takes work, and asks again what may be asked again. */
+/** Opens each connection to the host that takes work. */
 function connectThrough(
   sequelize: Sequelize,
   failover: Failover<DriverConnection>,
@@ -148,9 +135,6 @@ function connectThrough(
       }
       return connection;
     });
-  throughHere(sequelize, (work, mayAgain) =>
-    tryAgain(work, { also: async (error) => mayAgain(error) && failover.isWorthAnother(error) }),
-  );
 }
 
 /** Whether the server writes through to other nodes. */

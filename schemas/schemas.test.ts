@@ -8,7 +8,7 @@ import { v7 as uuidv7 } from "uuid";
 import { parseMachineCsv } from "~/machines/register/machine-csv.server";
 import { parseGuide } from "~/procedures/guides/guide-schema.server";
 import { parseProcedure } from "~/procedures/procedure-schema.server";
-import { parseLogEntry } from "~/sheet/log/log-entry-schema";
+import { ENTRY_TYPES, parseLogEntry } from "~/sheet/log/log-entry-schema";
 
 import { must } from "../core/must";
 import { allShipped, earlier, whole } from "../core/sheet/testing/shipped";
@@ -175,7 +175,7 @@ it("every sheet's log is a valid run log, by schema and by the app", () => {
       startMs: Date.UTC(2026, 0, 1),
       newId: uuidv7,
       started,
-      script: { rounds: 2, notOk: procedure.steps.map((step) => step.id) },
+      script: { rounds: 2, notOk: procedure.steps.map((step) => step.id), found: "poor" },
     });
     // Worked to its end, with an entry at least for each step that is on it.
     const state = foldRun(procedure, log);
@@ -183,8 +183,19 @@ it("every sheet's log is a valid run log, by schema and by the app", () => {
     expect(log.length).toBeGreaterThan(sheetSteps(procedure, state, { options }).length);
     expect(isRunLog(log) || isRunLog.errors).toBe(true);
     for (const entry of log) expect(parseLogEntry(entry).fault).toBeUndefined();
+    expect(log.at(-1)).toMatchObject({ type: "as-found", found: "poor" });
     expect(isRunLog([{ ...must(log[0]), type: "deleted" }])).toBe(false);
+    expect(isRunLog([{ ...must(log.at(-1)), found: "splendid" }])).toBe(false);
   }
+});
+
+it("the run log's schema knows every type of entry that the app takes, and no other", () => {
+  const types = (node: unknown): string[] => {
+    if (node === null || typeof node !== "object") return [];
+    const own = (node as { properties?: { type?: { const?: string } } }).properties?.type?.const;
+    return [...(own === undefined ? [] : [own]), ...Object.values(node).flatMap(types)];
+  };
+  expect([...new Set(types(load("run-log.schema.json")))].sort()).toEqual([...ENTRY_TYPES].sort());
 });
 
 it("the demo's register is valid as CSV and as JSON", () => {

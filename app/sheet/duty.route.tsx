@@ -32,9 +32,11 @@ export function loader({ params, context }: Route.LoaderArgs) {
   return served(async () => {
     const duty = await getDuty(params.dutyId, new Date());
     if (!duty) throw new Response("This duty does not exist. Go back to the round.", { status: 404 });
-    const procedure = await getProcedure(duty.duty.procedureId);
-    const before = await beforeStart(duty.row.machineId, null, new Date());
-    const history = await findingsOfDuty(params.dutyId);
+    const [procedure, before, history] = await Promise.all([
+      getProcedure(duty.duty.procedureId),
+      beforeStart(duty.row.machineId, null, new Date()),
+      findingsOfDuty(params.dutyId),
+    ]);
     return { ...duty, procedure, before, history, notAllowed: whyNotWork(actorOf(context), duty.duty, duty.row.today) };
   });
 }

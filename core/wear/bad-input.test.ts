@@ -44,6 +44,13 @@ const CALLS: [name: string, call: Call, args: unknown[]][] = [
       },
     ],
   ],
+  [
+    "daysBetweenServices",
+    wear.daysBetweenServices,
+    [{ triggers: [{ kind: "calendar", every: 3, unit: "month", basis: "completion" }], intervalFactor: 2 }, {}],
+  ],
+  ["servicesAYear", wear.servicesAYear, [90]],
+  ["addedMinutesAYear", wear.addedMinutesAYear, [60, 90, 68]],
   ["poorChance", wear.poorChance, [[{ days: 90, poor: true }], 80, 2]],
   ["agreement", wear.agreement, [[1, 2, 3, 4, 5].map((n) => ({ cause: n, effect: n * n }))]],
 ];

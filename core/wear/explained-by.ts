@@ -11,6 +11,9 @@ export const LEAST_PAIRS = 5;
 /** Up to so many, every order is tried; of more, so many orders at random. */
 const ALL_ORDERS = 8;
 const ORDERS = 20_000;
+/** Of very many pairs fewer orders tell as much: a table is not waited for. */
+const MOST_STEPS = 2_000_000;
+const LEAST_ORDERS = 1000;
 
 export interface Agreement {
   /** Rank correlation, −1 to 1; null when there are too few pairs or one side does not vary. */
@@ -22,7 +25,7 @@ export interface Agreement {
 
 /**
  * Whether one figure goes with another over sites or machines: Spearman's rank correlation, ties at their mean rank, with the exact
- * permutation test (of more than eight pairs by 20,000 orders, always the same).
+ * permutation test (of more than eight pairs by 20,000 orders, of more than a hundred by fewer, at least 1,000, always the same).
  *
  * @param pairs one a site or machine, so that many services of one do not count as many
  * @throws CoreError `bad-number`
@@ -53,7 +56,8 @@ export function agreement(pairs: readonly { cause: number; effect: number }[]): 
     const random = uniform(xoroshiro128plus(n));
     // The order as it is counts as one of them: chance is never said to be none.
     count(effects);
-    for (let i = 1; i < ORDERS; i++) count(shuffled([...effects], random));
+    const orders = Math.max(LEAST_ORDERS, Math.min(ORDERS, Math.floor(MOST_STEPS / n)));
+    for (let i = 1; i < orders; i++) count(shuffled([...effects], random));
   }
   return { rho, byLuck: asMuch / all, n };
 }

@@ -11,6 +11,7 @@ export { replacementAge } from "./replacement-age";
 export { type Agreement, agreement, LEAST_PAIRS } from "./explained-by";
 export { AS_FOUND, type AsFound, isAsFound, tuneInterval } from "./tune-interval";
 export { isRepeating, type Repeating, type TunedRules, tuneRules } from "./tune-rules";
+export { addedMinutesAYear, daysBetweenServices, servicesAYear } from "./service-effort";
 export { DAYS, type UseLine, useLine } from "./use-line";
 export { type Crossing, lineChance, lineCrossing, lineValue, type WearLine, type Worse } from "./wear-line";
 export { type WearPiece, wearPieces, type WearValue } from "./wear-pieces";

@@ -2,28 +2,17 @@ import { type ChildProcess, spawn } from "node:child_process";
 
 import { createConnection, type RowDataPacket } from "mysql2/promise";
 
-import { readHosts } from "../hosts";
+import { type Access, accessOf, type Host, readHosts } from "../hosts";
 
 /** Where a database is and who asks, for MariaDB's own programs. */
-export interface Place {
-  host: string;
-  port: number;
-  user: string;
-  password: string;
-  database: string;
-}
+export type Place = Host & Access;
 
 const NO_ANSWER_MS = 5000;
 
 /** The first host of a URL that answers. @throws with the words of the last one when none does */
 export async function placeOf(several: string): Promise<Place> {
   const { url, hosts } = readHosts(several);
-  const { username, password, pathname } = new URL(url);
-  const access = {
-    user: decodeURIComponent(username),
-    password: decodeURIComponent(password),
-    database: decodeURIComponent(pathname.slice(1)),
-  };
+  const access = accessOf(url);
   let failure: unknown = new Error("DATABASE_URL names no host.");
   for (const host of hosts) {
     const place = { ...host, ...access };

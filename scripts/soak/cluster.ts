@@ -8,11 +8,11 @@ import { resolve } from "node:path";
 
 import { must } from "../../core/must";
 import { connect, getDb, setDb } from "../../db/index";
-import { sleep } from "../lib/system.mjs";
+import { beginFirm } from "./begin-firm";
 import { buildBefore } from "./build-before";
 import { startNodes } from "./galera-nodes";
 import { atTheEnd, endsWithUs, OwnServer } from "./own-server";
-import { beginFirm, say, Trial } from "./working-firm";
+import { say, Trial } from "./working-firm";
 
 const PEOPLE = 20;
 const SECONDS = Number(process.env.HOUND_SECONDS ?? 600);
@@ -28,7 +28,6 @@ const PAUSE_MS = [1000, 3000] as const;
 const BACK_WITHIN_MS = 10_000;
 const OURS = resolve(".");
 
-const faults: string[] = [];
 say("Starting three nodes");
 const cluster = await startNodes(3);
 const servers: OwnServer[] = [];
@@ -38,7 +37,6 @@ const firm = await beginFirm(getDb(), PEOPLE);
 say("Building the version before");
 const before = buildBefore();
 if (before) atTheEnd(before.remove);
-else faults.push("the version before could not be built: its history is not there");
 const build = must(process.env.HOUND_BUILD_DIR);
 for (let i = 0; i < 3; i++)
   servers.push(
@@ -50,31 +48,18 @@ for (let i = 0; i < 3; i++)
   );
 
 const trial = new Trial(firm, { bases: servers.map((one) => one.base), isMixed: true, pause: PAUSE_MS });
+const { faults } = trial;
+if (!before) faults.push("the version before could not be built: its history is not there");
 const work = trial.begin();
-const broken = Promise.all(work).catch((error: unknown) => {
-  faults.push(String(error));
-  trial.end();
-});
-/** Waits, and says how it goes and how long anybody had to wait meanwhile. */
-async function goes(what: string, seconds: number, isTimed = true): Promise<void> {
-  await sleep(seconds * 1000);
-  const longest = trial.takeLongest();
-  const { entries, signed, received } = trial.acknowledged;
-  say(
-    `${what}: ${entries.size} entries, ${signed.size} signatures, ${received.size} receipts so far; longest wait ${longest.ms} ms (${longest.how})`,
-  );
-  if (isTimed && longest.ms > BACK_WITHIN_MS) faults.push(`${what}: somebody waited ${longest.ms} ms`);
-}
-
-await goes(`the build before (${before?.version ?? "none"}) on this schema`, REPLACE_EVERY_S);
+await trial.goes(`the build before (${before?.version ?? "none"}) on this schema`, REPLACE_EVERY_S, BACK_WITHIN_MS);
 for (const [i, server] of servers.entries()) {
   await server.change({ DATABASE_URL: cluster.urlOf(0), HOUND_BUILD_DIR: build }, OURS);
-  await goes(`process ${i + 1} of this build`, REPLACE_EVERY_S);
+  await trial.goes(`process ${i + 1} of this build`, REPLACE_EVERY_S, BACK_WITHIN_MS);
 }
 // Each with a node of its own, and the others behind it.
 for (const [i, server] of servers.entries())
   await server.change({ DATABASE_URL: cluster.url(i), HOUND_BUILD_DIR: build }, OURS);
-await goes("each process with its own node", REPLACE_EVERY_S);
+await trial.goes("each process with its own node", REPLACE_EVERY_S, BACK_WITHIN_MS);
 
 const began = Date.now();
 const share = (): number => (Date.now() - began) / 1000 / SECONDS;
@@ -89,36 +74,27 @@ for (let kill = 0; share() < 1; kill++) {
   const server = must(servers[kill % servers.length]);
   await server.end("SIGKILL");
   await server.again();
-  await goes(`process ${(kill % servers.length) + 1} was killed`, KILL_EVERY_S / 2);
+  await trial.goes(`process ${(kill % servers.length) + 1} was killed`, KILL_EVERY_S / 2, BACK_WITHIN_MS);
   const next = happenings[0];
   if (next && share() >= next[0]) {
     happenings.shift();
     await next[2]();
-    await goes(next[1], KILL_EVERY_S / 2);
-  } else await goes("nothing happened", KILL_EVERY_S / 2);
+    await trial.goes(next[1], KILL_EVERY_S / 2, BACK_WITHIN_MS);
+  } else await trial.goes("nothing happened", KILL_EVERY_S / 2, BACK_WITHIN_MS);
 }
 trial.end();
-await broken;
+await work;
 for (const server of servers) await server.end("SIGTERM");
 
 // The books are looked at by way of one node: all are to say the same.
 await getDb().close();
 process.env.DATABASE_URL = cluster.urlOf(0);
 setDb(connect(cluster.urlOf(0)));
-for (const [answer, times] of [...trial.answers].sort()) {
-  say(`${answer}: ${times}`);
-  if (answer.endsWith(" 500")) faults.push(`${answer}: ${times} times`);
-}
+trial.tellAnswers();
 faults.push(...(await differing()), ...(await trial.lostOrDoubled(getDb())), ...(await trial.plantedFaults(getDb())));
 await getDb().close();
 await cluster.stop();
-for (const fault of faults) say(fault);
-const { entries, signed, received } = trial.acknowledged;
-say(
-  `${entries.size} entries, ${signed.size} signatures and ${received.size} receipts acknowledged: ` +
-    (faults.length === 0 ? "nothing lost, doubled, half or outside the chain" : "FAULTS"),
-);
-process.exit(faults.length === 0 ? 0 : 1);
+trial.close("nothing lost, doubled, half or outside the chain");
 
 /** What stands on one node and not on another. */
 async function differing(): Promise<string[]> {

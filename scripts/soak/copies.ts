@@ -14,13 +14,13 @@ import { restore } from "../../db/copies/restore";
 import { connect, type Db, getDb, setDb } from "../../db/index";
 import { type RunningDatabase, startMariaDb } from "../lib/mariadb.mjs";
 import { sleep } from "../lib/system.mjs";
+import { beginFirm } from "./begin-firm";
 import { endsWithUs, OwnServer } from "./own-server";
-import { beginFirm, say, Trial } from "./working-firm";
+import { say, Trial } from "./working-firm";
 
 const PEOPLE = 20;
 const ENTRIES = Number(process.env.HOUND_ENTRIES ?? 1_000_000);
 const FOLDER = ".data/soak-copies";
-const faults: string[] = [];
 const secondsSince = (began: number): string => `${((Date.now() - began) / 1000).toFixed(1)} s`;
 
 rmSync(FOLDER, { recursive: true, force: true });
@@ -32,7 +32,7 @@ process.env.DATABASE_URL = database.url();
 const firm = await beginFirm(getDb(), PEOPLE);
 const server = await OwnServer.start({ DATABASE_URL: database.url() });
 const trial = new Trial(firm, { bases: [server.base], pause: [200, 800] });
-const work = Promise.all(trial.begin()).catch((error: unknown) => faults.push(String(error)));
+const work = trial.begin();
 while (trial.acknowledged.signed.size < 2 * PEOPLE) await sleep(200);
 let began = Date.now();
 await multiply(getDb());
@@ -67,18 +67,13 @@ say(`Restored up to ${until.toISOString()} in ${secondsSince(began)}`);
 process.env.DATABASE_URL = other.url();
 setDb(connect(other.url()));
 began = Date.now();
-faults.push(...(await trial.lostOrDoubled(getDb())));
+trial.faults.push(...(await trial.lostOrDoubled(getDb())));
 say(`Looked through in ${secondsSince(began)}`);
 await getDb().close();
 await database.stop();
 await other.stop();
 rmSync(FOLDER, { recursive: true, force: true });
-for (const fault of faults) say(fault);
-say(
-  `${trial.acknowledged.entries.size} entries and ${trial.acknowledged.signed.size} signatures acknowledged: ` +
-    (faults.length === 0 ? "all there" : "FAULTS"),
-);
-process.exit(faults.length === 0 ? 0 : 1);
+trial.close("all there");
 
 /** What a firm has logged in years, on sheets of which nothing else is left: for the size alone. */
 async function multiply(db: Db): Promise<void> {

@@ -8,8 +8,9 @@ import { rmSync } from "node:fs";
 import { getDb } from "../../db/index";
 import { startMariaDb } from "../lib/mariadb.mjs";
 import { sleep } from "../lib/system.mjs";
+import { beginFirm } from "./begin-firm";
 import { endsWithUs, OwnServer } from "./own-server";
-import { beginFirm, between, say, Trial } from "./working-firm";
+import { between, say, Trial } from "./working-firm";
 
 const PEOPLE = 20;
 const KILLS = Number(process.env.HOUND_KILLS ?? 30);
@@ -42,16 +43,11 @@ for (let kill = 1; kill <= KILLS; kill++) {
   say(`kill ${kill} of ${KILLS}: ${entries.size} entries, ${signed.size} signatures, ${received.size} receipts so far`);
 }
 trial.end();
-await Promise.all(work);
+await work;
 await server.end("SIGTERM");
 
-const faults = [...(await trial.lostOrDoubled(getDb())), ...(await trial.plantedFaults(getDb()))];
+trial.faults.push(...(await trial.lostOrDoubled(getDb())), ...(await trial.plantedFaults(getDb())));
 await getDb().close();
 await database.stop();
 rmSync(FOLDER, { recursive: true, force: true });
-for (const fault of faults) say(fault);
-say(
-  `${KILLS} kills, ${acknowledged.entries.size} entries, ${acknowledged.signed.size} signatures and ` +
-    `${acknowledged.received.size} receipts acknowledged: ${faults.length === 0 ? "nothing lost, doubled or half" : "FAULTS"}`,
-);
-process.exit(faults.length === 0 ? 0 : 1);
+trial.close("nothing lost, doubled or half");

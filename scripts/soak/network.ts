@@ -7,10 +7,10 @@ import { rmSync } from "node:fs";
 
 import { connect, getDb, setDb } from "../../db/index";
 import { startMariaDb } from "../lib/mariadb.mjs";
-import { sleep } from "../lib/system.mjs";
+import { beginFirm } from "./begin-firm";
 import { endsWithUs, OwnServer } from "./own-server";
 import { type Way, Wire } from "./wire";
-import { beginFirm, say, Trial } from "./working-firm";
+import { Trial } from "./working-firm";
 
 const PEOPLE = 20;
 const ROUNDS = Number(process.env.HOUND_ROUNDS ?? 2);
@@ -35,18 +35,14 @@ servers.push(await OwnServer.start({ DATABASE_URL: url(toOne, toOther) }));
 servers.push(await OwnServer.start({ DATABASE_URL: url(toOther, toOne) }));
 const fronts = await Promise.all(servers.map((server) => Wire.to(Number(new URL(server.base).port))));
 
-const faults: string[] = [];
 const trial = new Trial(firm, {
   bases: fronts.map((front) => `http://127.0.0.1:${front.port}`),
   isMixed: true,
   pause: [400, 1600],
   patienceMs: DEVICE_MS,
 });
-const work = Promise.all(trial.begin()).catch((error: unknown) => {
-  faults.push(String(error));
-  trial.end();
-});
-await goes("all is well", GOOD_S, true);
+const work = trial.begin();
+await trial.goes("all is well", GOOD_S, BACK_WITHIN_MS);
 const [front] = fronts;
 for (let round = 1; round <= ROUNDS; round++) {
   for (const way of ["silent", "answers-lost", "cut", "slow"] as const) {
@@ -62,36 +58,16 @@ for (const server of servers) await server.end("SIGTERM");
 for (const wire of [toOne, toOther, ...fronts]) wire.close();
 await getDb().close();
 setDb(connect(database.url()));
-for (const [answer, times] of [...trial.answers].sort()) {
-  say(`${answer}: ${times}`);
-  if (answer.endsWith(" 500")) faults.push(`${answer}: ${times} times`);
-}
-faults.push(...(await trial.lostOrDoubled(getDb())));
+trial.tellAnswers();
+trial.faults.push(...(await trial.lostOrDoubled(getDb())));
 await getDb().close();
 await database.stop();
 rmSync(FOLDER, { recursive: true, force: true });
-for (const fault of faults) say(fault);
-const { entries, signed, received } = trial.acknowledged;
-say(
-  `${entries.size} entries, ${signed.size} signatures and ${received.size} receipts acknowledged: ` +
-    (faults.length === 0 ? "nothing lost, doubled or half" : "FAULTS"),
-);
-process.exit(faults.length === 0 ? 0 : 1);
+trial.close("nothing lost, doubled or half");
 
 async function bad(what: string, way: Way, wires: readonly Wire[], isTimed: boolean): Promise<void> {
   for (const wire of wires) wire.goes(way);
-  await goes(what, BAD_S, isTimed);
+  await trial.goes(what, BAD_S, isTimed ? BACK_WITHIN_MS : Infinity);
   for (const wire of wires) wire.goes("through");
-  await goes("all is well again", GOOD_S, false);
-}
-
-/** Waits, and says how it goes and how long anybody had to wait meanwhile. */
-async function goes(what: string, seconds: number, isTimed: boolean): Promise<void> {
-  await sleep(seconds * 1000);
-  const longest = trial.takeLongest();
-  const { entries, signed, received } = trial.acknowledged;
-  say(
-    `${what}: ${entries.size} entries, ${signed.size} signatures, ${received.size} receipts so far; longest wait ${longest.ms} ms (${longest.how})`,
-  );
-  if (isTimed && longest.ms > BACK_WITHIN_MS) faults.push(`${what}: somebody waited ${longest.ms} ms`);
+  await trial.goes("all is well again", GOOD_S);
 }

@@ -4,63 +4,19 @@ import { execFileSync } from "node:child_process";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "../../app/kit/actor";
-import { applyImport, checkImport, claimImport } from "../../app/machines/register/imports.server";
-import { hashPassword } from "../../app/people/passwords.server";
-import {
-  getProcedure,
-  publishProcedures,
-  readProcedureFiles,
-  shippedFolder,
-} from "../../app/procedures/procedures.server";
 import { loadSheet } from "../../app/sheet/log/sheets.server";
-import { addPlace } from "../../app/stores/ledger/places.server";
 import type { RunEvent } from "../../core/index";
 import { must } from "../../core/must";
 import { simulateSheet } from "../../db/demo/simulate-sheet";
-import { type Db, migrate } from "../../db/index";
+import type { Db } from "../../db/index";
 import { sleep } from "../lib/system.mjs";
+import { type Firm, PASSWORD, PROCEDURE } from "./begin-firm";
 import { Visitor } from "./own-server";
 
-const PASSWORD = "soak password one";
 /** Most entries of a batch, and what the second device has still to send when the first signs. */
 const LAST = 4;
-const PROCEDURE = "ride-on-scrubber-brushes";
 export const say = (text: string): void => void process.stdout.write(`${text}\n`);
 export const between = (least: number, most: number): number => least + Math.floor(Math.random() * (most - least + 1));
-
-type Firm = Awaited<ReturnType<typeof beginFirm>>;
-
-/** So many technicians with a machine and a van each, and a lead with a depot. */
-export async function beginFirm(db: Db, count: number, now = new Date()) {
-  await migrate(db.sequelize);
-  await publishProcedures(readProcedureFiles(shippedFolder()), now);
-  const passwordHash = await hashPassword(PASSWORD);
-  const person = async (name: string, role: "lead" | "technician"): Promise<Actor> => {
-    const id = uuidv7();
-    const row = { id, name, signIn: name, passwordHash, role, active: true, mustChangePassword: false, demo: false };
-    await db.models.Person.create({ ...row, createdAt: now });
-    return { id, name, role, authorisations: [] };
-  };
-  const lead = await person("lead", "lead");
-  const people: Actor[] = [];
-  for (let i = 0; i < count; i++) people.push(await person(`technician${i}`, "technician"));
-  const lines = people.map((_, i) => `Co,Site ${i % 5},Europe/Lisbon,C-${i},Machine ${i},ride-on-scrubber`);
-  const file = ["customer,site,time_zone,tag,name,family", ...lines].join("\n");
-  const importId = await checkImport(lead, "soak.csv", file, now);
-  await claimImport(importId, now);
-  await applyImport(importId, now);
-  const duties: { id: string; machineId: string }[] = [];
-  for (const [i, one] of people.entries()) {
-    const [duty] = await db.select<{ id: string; machineId: string }>(
-      "SELECT d.id, d.machine_id AS machineId FROM duties d JOIN machines m ON m.id = d.machine_id WHERE m.tag = :tag AND d.procedure_id = :procedure",
-      { tag: `C-${i}`, procedure: PROCEDURE },
-    );
-    duties.push(must(duty));
-    await addPlace(lead, { kind: "van", name: `Van ${i}`, personId: one.id, siteId: null }, now);
-  }
-  const depot = await addPlace(lead, { kind: "depot", name: "Depot", personId: null, siteId: null }, now);
-  return { lead, people, duties, depot, procedure: await getProcedure(PROCEDURE) };
-}
 
 interface Ways {
   /** Where the app's processes answer: who gets no answer from one asks the next, as a proxy does. */
@@ -76,8 +32,10 @@ interface Ways {
 /** People at work, what they were told was done, and how long they waited for it. */
 export class Trial {
   readonly acknowledged = { entries: new Set<string>(), signed: new Set<string>(), received: new Set<string>() };
+  /** What must not be. */
+  readonly faults: string[] = [];
   /** How often each answer came, by what was asked: "sign-in 503". */
-  readonly answers = new Map<string, number>();
+  readonly #answers = new Map<string, number>();
   /** What was asked and waited for longest, since it was last taken. */
   #longest = { ms: 0, how: "" };
   /** When what has no answer yet was asked first. */
@@ -91,15 +49,50 @@ export class Trial {
     this.#ways = ways;
   }
 
-  /** Everybody begins. */
-  begin(): Promise<void>[] {
+  /** Everybody begins. @returns ends when all have ended; who broke off is a fault */
+  async begin(): Promise<void> {
     const { people, duties } = this.#firm;
-    return [...people.map((person, i) => this.#technician(i, person, must(duties[i]))), this.#receiver()];
+    try {
+      await Promise.all([...people.map((person, i) => this.#technician(i, person, must(duties[i]))), this.#receiver()]);
+    } catch (error) {
+      this.faults.push(String(error));
+      this.end();
+    }
   }
 
   /** Everybody ends with what they are at. */
   end(): void {
     this.#isEnding = true;
+  }
+
+  /** Waits, and says how it goes and how long anybody had to wait meanwhile: longer than `withinMs` is a fault. */
+  async goes(what: string, seconds: number, withinMs = Infinity): Promise<void> {
+    await sleep(seconds * 1000);
+    const { ms, how } = this.takeLongest();
+    const { entries, signed, received } = this.acknowledged;
+    say(
+      `${what}: ${entries.size} entries, ${signed.size} signatures, ${received.size} receipts so far; longest wait ${ms} ms (${how})`,
+    );
+    if (ms > withinMs) this.faults.push(`${what}: somebody waited ${ms} ms`);
+  }
+
+  /** Says how often each answer came: nobody is to be told of a fault of ours. */
+  tellAnswers(): void {
+    for (const [answer, times] of [...this.#answers].sort()) {
+      say(`${answer}: ${times}`);
+      if (answer.endsWith(" 500")) this.faults.push(`${answer}: ${times} times`);
+    }
+  }
+
+  /** Says what came out, and ends the process by it. */
+  close(good: string): never {
+    for (const fault of this.faults) say(fault);
+    const { entries, signed, received } = this.acknowledged;
+    say(
+      `${entries.size} entries, ${signed.size} signatures and ${received.size} receipts acknowledged: ` +
+        (this.faults.length === 0 ? good : "FAULTS"),
+    );
+    process.exit(this.faults.length === 0 ? 0 : 1);
   }
 
   takeLongest(): { ms: number; how: string } {
@@ -140,7 +133,7 @@ export class Trial {
         .then(async (response) => ({ status: response.status, text: await response.text() }))
         .catch(() => null);
       const said = `${what} ${answer?.status ?? "nothing"}`;
-      this.answers.set(said, (this.answers.get(said) ?? 0) + 1);
+      this.#answers.set(said, (this.#answers.get(said) ?? 0) + 1);
       tries.push(`${answer?.status ?? "nothing"} from ${base} in ${Date.now() - asked} ms`);
       if (answer !== null && answer.status < 500 && answer.status !== 429) {
         const waited = Date.now() - began;

@@ -1,4 +1,4 @@
-import { errorNumber } from "@db";
+import { errorNumber, isConnectionLost } from "@db";
 
 import { Refusal } from "~/kit/refusal";
 
@@ -25,20 +25,12 @@ const WORDS: Record<number, [status: 409 | 422, words: string]> = {
 const AWAY = new Set([
   1021, 1037, 1040, 1047, 1053, 1077, 1114, 1180, 1203, 1205, 1213, 1226, 1290, 1836, 1927, 1969, 2006, 2013, 3024,
 ]);
-const AWAY_CODES = /^(ECONN|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOTFOUND|PROTOCOL_CONNECTION_LOST)/;
 export const DATABASE_AWAY =
   "The database does not answer, or takes nothing, right now. Nothing that was logged is lost. Try again in a moment.";
 
 /** Whether the database is not there, or can take nothing at all: nothing is wrong with what was sent. */
-export function isDatabaseAway(error: unknown): boolean {
-  if (!(error instanceof Error)) return false;
-  const { code, parent } = error as { code?: unknown; parent?: { code?: unknown } };
-  return (
-    AWAY.has(errorNumber(error)) ||
-    /^Sequelize(Connection|Host)/.test(error.name) ||
-    [code, parent?.code].some((one) => typeof one === "string" && AWAY_CODES.test(one))
-  );
-}
+export const isDatabaseAway = (error: unknown): boolean =>
+  error instanceof Error && (AWAY.has(errorNumber(error)) || isConnectionLost(error));
 
 /** A refusal of the database as one of ours; null for everything else. */
 export function databaseRefusal(error: unknown): Refusal | null {

@@ -103,6 +103,7 @@ export default function SiteEdit({ loaderData, actionData }: Route.ComponentProp
           <SelectField
             field={fields.dust}
             label="Dust in the air"
+            hint="Held beside how machines there are found."
             options={DUST.map((one) => [one.id, one.name] as const)}
           />
         </div>

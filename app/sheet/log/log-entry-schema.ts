@@ -255,6 +255,9 @@ const SCHEMAS = new Map(
   ]),
 );
 
+/** What can be logged, by name. */
+export const ENTRY_TYPES: readonly string[] = [...SCHEMAS.keys()];
+
 /** One entry as it came over the wire: valid, or the field that is not and why. */
 export function parseLogEntry(
   raw: unknown,

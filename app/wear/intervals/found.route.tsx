@@ -97,7 +97,7 @@ export default function Found({ loaderData }: Route.ComponentProps) {
                   <td className="figure pr-4">{one.machines}</td>
                   <td className="figure pr-4">{one.n}</td>
                   {[one.clean, one.fair, one.poor, one.failed].map((count, i) => (
-                    <td key={i} className="figure pr-4">
+                    <td key={i} className="figure pr-4 whitespace-nowrap">
                       {count} <span className="text-ink-soft">({share(count, one.n)})</span>
                     </td>
                   ))}

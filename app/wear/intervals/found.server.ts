@@ -20,23 +20,25 @@ export interface FoundTable {
   explained: Explains[];
 }
 
-/** How machines of one procedure were found, site beside site, and whether water, dust or load goes with it. */
-export async function foundTable(asked: string | null, today: string, now: Date): Promise<FoundTable> {
+/** How machines of one procedure were found, machine by machine, and which procedures there are. */
+async function foundOf(asked: string | null, today: string) {
   const since = addDays(today, -DAYS);
   const known = await sql.foundProcedures({ since });
+  const procedureId = known.find((one) => one.procedureId === asked)?.procedureId ?? known[0]?.procedureId ?? null;
+  const rows = procedureId === null ? [] : await sql.foundByMachine({ procedureId, since, limit: MOST });
+  return { known, procedureId, rows };
+}
+
+/** How machines of one procedure were found, site beside site, and whether water, dust or load goes with it. */
+export async function foundTable(asked: string | null, today: string, now: Date): Promise<FoundTable> {
+  const { known, procedureId, rows } = await foundOf(asked, today);
   const titles = new Map(
     (await newestProcedures([...new Set(known.map((one) => one.family))])).map((one) => [one.id, one.title]),
   );
   const procedures = known.map(({ procedureId: id, n }) => ({ id, n, title: titles.get(id) ?? id }));
-  const procedureId = procedures.find((one) => one.id === asked)?.id ?? procedures[0]?.id ?? null;
   if (procedureId === null) return { procedures, procedureId, sites: [], explained: [] };
-  const rows = await sql.foundByMachine({ procedureId, since, limit: MOST });
-  const load = await loadOf(
-    rows.map((one) => one.machineId),
-    procedureId,
-    today,
-    now,
-  );
+  const machines = rows.map((one) => one.machineId);
+  const load = await loadOf(machines, procedureId, today, now);
   return { procedures, procedureId, sites: bySite(rows), explained: explained(rows, load) };
 }
 
@@ -62,8 +64,9 @@ async function loadOf(
   );
 }
 
-/** The same as a table. */
-export function foundCsv({ sites }: FoundTable): string {
+/** The sites as a table. */
+export async function foundCsv(asked: string | null, today: string): Promise<string> {
+  const sites = bySite((await foundOf(asked, today)).rows);
   return csvText(
     ["site", "water_mg_l", "dust", "machines", "services", "clean", "fair", "poor", "failed", "mean_days_between"],
     sites.map((one) => [

@@ -1,4 +1,4 @@
-import { type AsFound, MEAN_DAYS } from "@core";
+import { type AsFound, servicesAYear } from "@core";
 import type { IntervalProposalRow, IntervalRules } from "@db";
 
 import { chanceWords } from "~/kit/chance-words";
@@ -37,7 +37,7 @@ export function effortWords({
       : minutesAYear > 0
         ? `${hours} more work a year`
         : `${hours} less work a year`;
-  return `${figure(MEAN_DAYS.year / oldDays)} services a year now, ${figure(MEAN_DAYS.year / newDays)} then: ${change}, the way there left aside.`;
+  return `${figure(servicesAYear(oldDays))} services a year now, ${figure(servicesAYear(newDays))} then: ${change}, the way there left aside.`;
 }
 
 /** What it does to the chance of being found poor, and what that rests on. */

@@ -13,7 +13,7 @@ import { decideInterval } from "./decide-interval.server";
 import { foundCsv, foundTable } from "./found.server";
 import { explained } from "./found-by-site";
 import { foundByMachine } from "./intervals.sql";
-import { listIntervals } from "./list-intervals.server";
+import { listIntervals, openIntervals } from "./list-intervals.server";
 
 const CONDENSER = "prep-cabinet-condenser";
 const BEGAN = new Date("2026-01-05T09:00:00Z");
@@ -102,7 +102,14 @@ it("what the sheet tells needs nobody to say it, and a finding that is put right
 
 it("clean three times in a row asks for a longer one, refused it is not asked again before three more", async () => {
   for (const n of [0, 90, 180]) await service("cab2", n, "clean");
-  expect(await openOf("cab2")).toMatchObject({ because: "Found clean 3 times in a row.", newDays: 109 });
+  const asked = must(await openOf("cab2"));
+  expect(asked).toMatchObject({ because: "Found clean 3 times in a row.", newDays: 109 });
+  // What is said to wait is what is listed, and of a duty that is out of use nothing is.
+  const waiting = (await open()).length;
+  expect(await openIntervals()).toBe(waiting);
+  await getDb().models.Duty.update({ active: false }, { where: { id: asked.dutyId } });
+  expect([await openIntervals(), (await open()).length]).toEqual([waiting - 1, waiting - 1]);
+  await getDb().models.Duty.update({ active: true }, { where: { id: asked.dutyId } });
   await expect(accept("cab2", false)).resolves.toBeUndefined();
   expect(await every("cab2")).toEqual(["3 month"]);
   for (const n of [270, 360]) {
@@ -189,7 +196,7 @@ it("sites beside each other: what was found, and no more said of dust than the d
     poor: 1,
     meanDays: 91,
   });
-  expect(foundCsv({ sites } as never).split(/\r?\n/)[1]).toBe("Bakery 0,,usual,1,2,0,1,1,0,91");
+  expect((await foundCsv(null, "2027-06-01")).split(/\r?\n/)[1]).toBe("Bakery 0,,usual,1,2,0,1,1,0,91");
   const rows = await foundByMachine({ procedureId: CONDENSER, since: "2026-01-01", limit: 10 });
   expect(explained(rows, new Map()).map((one) => [one.cause, one.rho, one.n])).toEqual([
     ["water", null, 0],

@@ -37,6 +37,9 @@ const LISTED = `p.id, p.sheet_id AS sheetId, p.duty_id AS dutyId, p.open_duty_id
   p.minutes_a_year AS minutesAYear, p.chance, p.made_at AS madeAt, p.status, p.decided_at AS decidedAt, p.decided_by AS decidedBy, p.reason,
   d.title, d.rules, m.tag, m.name AS machineName, s.name AS siteName, x.name AS decider`;
 
+/** Of what is out of use nothing is asked. */
+const IN_USE = "m.retired_on IS NULL AND d.active = 1";
+
 /** Joins. */
 export function proposals(
   values: { status: string[]; beforeAt: Date; beforeId: string; limit: number },
@@ -45,9 +48,17 @@ export function proposals(
   return getDb().select(
     `SELECT ${LISTED} FROM interval_proposals p STRAIGHT_JOIN duties d ON d.id = p.duty_id STRAIGHT_JOIN machines m ON m.id = p.machine_id
        STRAIGHT_JOIN sites s ON s.id = m.site_id LEFT JOIN persons x ON x.id = p.decided_by
-     WHERE p.status IN (:status) AND (p.made_at, p.id) < (:beforeAt, :beforeId) ${isOpen ? "AND m.retired_on IS NULL AND d.active = 1" : ""}
+     WHERE p.status IN (:status) AND (p.made_at, p.id) < (:beforeAt, :beforeId) ${isOpen ? `AND ${IN_USE}` : ""}
      ORDER BY p.made_at DESC, p.id DESC LIMIT :limit`,
     values,
+  );
+}
+
+/** Joins: how many wait, as they are listed. */
+export function countOpen(): Promise<{ n: number }[]> {
+  return getDb().select(
+    `SELECT COUNT(*) AS n FROM interval_proposals p STRAIGHT_JOIN duties d ON d.id = p.duty_id STRAIGHT_JOIN machines m ON m.id = p.machine_id
+     WHERE p.status = 'open' AND ${IN_USE}`,
   );
 }
 

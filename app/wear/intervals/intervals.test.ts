@@ -5,7 +5,7 @@ import { sameIntervals } from "~/duties/intervals";
 import { bySite, explained, explainedWords } from "./found-by-site";
 import { effortWords, poorWords, rulesWords } from "./interval-words";
 import type { FoundAtMachine } from "./intervals.sql";
-import { boundsOf, daysBetweenServices, isTuned } from "./tuned-duties";
+import { boundsOf, isTuned } from "./tuned-duties";
 
 const calendar = (every: number, unit: "day" | "week" | "month"): Trigger => ({
   kind: "calendar",
@@ -49,14 +49,6 @@ describe("duties that findings tune", () => {
     const other = JSON.parse('{"basis":"completion","unit":"month","every":3,"kind":"calendar"}') as Trigger;
     expect(sameIntervals({ triggers: [calendar(3, "month")] }, { triggers: [other], intervalFactor: 1 })).toBe(true);
     expect(sameIntervals({ triggers: [other] }, { triggers: [other], intervalFactor: 0.5 })).toBe(false);
-  });
-
-  it("come as often as the first of their rules, a meter's by how much the machine is used", () => {
-    const rules = { triggers: [calendar(3, "month"), meter] };
-    expect(daysBetweenServices(rules, { "running-hours": 2 })).toBe(50);
-    expect(daysBetweenServices(rules, { "running-hours": null })).toBeCloseTo(91.31, 2);
-    expect(daysBetweenServices({ ...rules, intervalFactor: 0.5 }, { "running-hours": 2 })).toBe(25);
-    expect(daysBetweenServices({ triggers: [meter] }, {})).toBeNull();
   });
 });
 

@@ -1,5 +1,5 @@
 import { must } from "@core";
-import { type AsFoundRow, getDb } from "@db";
+import type { AsFoundRow } from "@db";
 
 import { sameIntervals } from "~/duties/intervals";
 
@@ -50,5 +50,4 @@ export const findingsOfDuty = (dutyId: string): Promise<AsFoundRow[]> =>
   sql.findingsOf({ dutyIds: [dutyId], atMost: SHOWN });
 
 /** How many proposals wait for a decision. */
-export const openIntervals = (): Promise<number> =>
-  getDb().models.IntervalProposal.count({ where: { status: "open" } });
+export const openIntervals = async (): Promise<number> => (await sql.countOpen())[0]?.n ?? 0;

@@ -1,4 +1,13 @@
-import { BY_CHANCE, BY_WEAR, type FoundAfter, poorChance, tuneRules, usageRate } from "@core";
+import {
+  addedMinutesAYear,
+  BY_CHANCE,
+  BY_WEAR,
+  daysBetweenServices,
+  type FoundAfter,
+  poorChance,
+  tuneRules,
+  usageRate,
+} from "@core";
 import { type AsFoundRow, type DutyRow, getDb, type IntervalRules, Op, type PoorChances, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
@@ -9,7 +18,7 @@ import { dayInZone } from "~/kit/days/site-day";
 import { zoneOf } from "~/kit/server/audit.server";
 
 import * as sql from "./intervals.sql";
-import { boundsOf, daysBetweenServices, isTuned, minutesAYear, repeating } from "./tuned-duties";
+import { boundsOf, isTuned, repeating } from "./tuned-duties";
 
 /** Findings of a duty that are looked back on. */
 const LOOKED_BACK = 60;
@@ -106,7 +115,7 @@ async function effectOf(
   return {
     oldDays,
     newDays,
-    minutesAYear: minutesAYear(duty.minutes, oldDays, newDays),
+    minutesAYear: addedMinutesAYear(duty.minutes, oldDays, newDays),
     chance: await chancesOf(duty, [oldDays, newDays], tx),
   };
 }

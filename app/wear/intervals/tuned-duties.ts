@@ -1,4 +1,4 @@
-import { isRepeating, MEAN_DAYS, type Repeating, type Trigger } from "@core";
+import { isRepeating, type Repeating, type Trigger } from "@core";
 import type { DutyRow, IntervalRules } from "@db";
 
 import { intervalsOf } from "~/duties/intervals";
@@ -38,25 +38,3 @@ export function boundsOf({
   const most = Math.max(least, rules.tuning?.most ?? (guarded ? 1 : USUAL_MOST));
   return { least, most: guarded ? Math.max(least, Math.min(1, most)) : most, given: rules.given ?? intervalsOf(rules) };
 }
-
-/**
- * Days between two services: the shortest that any rule asks for.
- *
- * @param rates use a day, by meter
- * @returns null when only meters count of which the use is not known
- */
-export function daysBetweenServices(
-  { triggers, intervalFactor = 1 }: IntervalRules,
-  rates: Readonly<Record<string, number | null>>,
-): number | null {
-  const days = repeating(triggers).flatMap((one) => {
-    if (one.kind === "calendar") return [one.every * MEAN_DAYS[one.unit] * intervalFactor];
-    const rate = rates[one.meter] ?? null;
-    return rate === null || rate <= 0 ? [] : [(one.every * intervalFactor) / rate];
-  });
-  return days.length === 0 ? null : Math.min(...days);
-}
-
-/** What another interval adds to a year's work, minutes. */
-export const minutesAYear = (minutes: number, oldDays: number, newDays: number): number =>
-  minutes * (MEAN_DAYS.year / newDays - MEAN_DAYS.year / oldDays);
