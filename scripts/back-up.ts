@@ -25,7 +25,7 @@ try {
   const copy = await backUp(url, folder, { chain, now: new Date(), keep });
   const mib = (copy.bytes / 1024 / 1024).toFixed(1);
   process.stdout.write(
-    `${folder}/${copy.file}: ${mib} MiB in ${((Date.now() - began) / 1000).toFixed(1)} s, schema ${copy.schema}` +
+    `${folder}/${copy.file}: ${mib} MiB in ${((Date.now() - began) / 1000).toFixed(1)} s, of ${copy.server}, schema ${copy.schema}` +
       `${copy.chain ? `, chain up to no. ${copy.chain.seq}` : ""}${copy.log ? `, log from ${copy.log.file} ${copy.log.position}` : ", the server keeps no log of changes"}\n`,
   );
 } catch (error) {

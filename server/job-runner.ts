@@ -1,5 +1,6 @@
 import { randomUUID } from "node:crypto";
 
+import { LEVEL_YEAR, levelYear } from "~/ahead/workload.server";
 import { BUNDLES } from "~/book/bundles/bundles.server";
 import { ASSESS_REGISTER, assessRegister } from "~/duties/assess-job.server";
 import { clearOldJobs } from "~/kit/jobs/jobs.server";
@@ -10,6 +11,7 @@ import { logError } from "~/kit/server/log.server";
 import { sendDigests } from "~/round/firm/digest.server";
 import { keepMissingWear } from "~/sheet/log/wear-missing.server";
 import { summariseMissing } from "~/sheet/summaries/summaries.server";
+import { LOOK_AHEAD, lookAhead } from "~/stores/items/outlook.server";
 import { anyStale, foreseeStale } from "~/wear/foresee.server";
 
 const EVERY_MS = 1000;
@@ -18,6 +20,9 @@ const AFTER_FAULT_MS = 10_000;
 /** While processes of an older version still run, they close sheets without a summary. */
 const CATCH_UP_MS = 600_000;
 const CATCH_UP_LEASE = "summaries";
+/** Seconds each, and somebody looks at what they are for. */
+const QUICK = { [LEVEL_YEAR]: levelYear, [LOOK_AHEAD]: lookAhead };
+const QUICK_LEASE = "quick jobs";
 const WEAR_LEASE = "wear";
 const WEAR_LEASE_MS = 60_000;
 const LOOKED_BACK_MS = 7 * 86_400_000;
@@ -41,6 +46,8 @@ export function startJobs(): () => Promise<void> {
       }
       await runJobs({ ...BUNDLES, [ASSESS_REGISTER]: assessRegister }, holder, stopping);
     }),
+    // Not behind what takes minutes.
+    new Loop("Quick jobs", () => runJobs(QUICK, holder, stopping, QUICK_LEASE)),
     new Loop("Messages", () => sendMessages(holder, new Date(), { stopping })),
     // One process is enough, and two would only wait for each other.
     new Loop("Wear", async () => {

@@ -10,13 +10,14 @@ import { Disclosure } from "~/ui/disclosure";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { Section } from "~/ui/section";
+import { useAskAgain } from "~/ui/use-ask-again";
 import { useHydrated } from "~/ui/use-hydrated";
 import { Why } from "~/ui/why";
 
 import type { Route } from "./+types/workload.route";
 import { aheadFilter } from "./ahead-schemas";
 import { hoursWords } from "./cell-words";
-import { keptWorkload, workOut } from "./workload.server";
+import { askForYear, keptWorkload } from "./workload.server";
 
 export const meta: Route.MetaFunction = () => [{ title: "52 weeks – Humble Hound" }];
 
@@ -27,13 +28,12 @@ export function loader({ request }: Route.LoaderArgs) {
   });
 }
 
-/** Works it out anew; the page asks for it by itself when what is kept is not how things are. */
+/** Has it worked out anew; the page asks for it by itself when what is kept is not how things are. */
 export function action(args: Route.ActionArgs) {
   return formAction(args, {
     work: form(NOTHING, async (_, __, now) => {
       const params = new URL(args.request.url).searchParams;
-      const done = await workOut(aheadFilter(params), now);
-      return done ? undefined : "It is being worked out already.";
+      await askForYear(aheadFilter(params), now);
     }),
   });
 }
@@ -42,20 +42,23 @@ const Chart = lazy(() => import("./workload-chart"));
 const hours = (minutes: number): number => Math.round(minutes / 6) / 10;
 
 export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
-  const { load, madeAt, current, query } = loaderData;
+  const { load, madeAt, current, query, job } = loaderData;
   const working = useFetcher<typeof action>();
-  const fault = working.data ? allFaults(answerTo(working.data, "work")) : null;
+  const refused = working.data ? allFaults(answerTo(working.data, "work")) : null;
+  const onItsWay = job?.state === "waiting" || job?.state === "running";
+  const failed = job?.state === "failed" ? job.message : null;
+  const fault = refused ?? (current || working.state !== "idle" ? null : failed);
+  const wanted = !current && !onItsWay && fault === null;
+  const { state, submit } = working;
   const asked = useRef(false);
   useEffect(() => {
-    if (current || fault !== null || working.state !== "idle") return undefined;
-    // At once, and again while somebody else's is on its way, or while things go on changing.
-    const timer = setTimeout(
-      () => void working.submit({ intent: "work" }, { method: "post" }),
-      asked.current ? AGAIN_MS : 0,
-    );
+    if (!wanted || state !== "idle") return undefined;
+    // At once, and again while things go on changing.
+    const timer = setTimeout(() => void submit({ intent: "work" }, { method: "post" }), asked.current ? AGAIN_MS : 0);
     asked.current = true;
     return () => clearTimeout(timer);
-  });
+  }, [wanted, state, submit]);
+  useAskAgain(onItsWay);
   return (
     <>
       <PageHead
@@ -74,15 +77,26 @@ export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
           )
         }
       />
-      {fault && <Notice tone="problem">{fault}</Notice>}
-      {!current && !fault && <Working since={madeAt} />}
+      {fault && (
+        <Notice tone="problem" title="It was not worked out">
+          {fault}
+          {refused === null && (
+            <working.Form method="post" className="mt-2">
+              <button name="intent" value="work" className="btn">
+                Work it out again
+              </button>
+            </working.Form>
+          )}
+        </Notice>
+      )}
+      {!current && !fault && <Working since={madeAt} waits={job?.state === "waiting"} />}
       {load && <Levelled load={load} />}
     </>
   );
 }
 
 /** That it is worked out anew, with how long at most. */
-function Working({ since }: { since: Date | null }) {
+function Working({ since, waits }: { since: Date | null; waits: boolean }) {
   const [seconds, setSeconds] = useState(0);
   useEffect(() => {
     const timer = setInterval(() => setSeconds((now) => now + 1), 1000);
@@ -99,7 +113,7 @@ function Working({ since }: { since: Date | null }) {
             . Below it is as of <Day at={since} />
           </>
         )}
-        .
+        .{waits && " It waits for its turn."}
       </p>
       <progress className="mt-2 block h-3 w-full" max={MOST_SECONDS} value={Math.min(seconds, MOST_SECONDS - 1)}>
         {seconds} of at most {MOST_SECONDS} seconds
@@ -108,10 +122,10 @@ function Working({ since }: { since: Date | null }) {
   );
 }
 
-/** Asked again so often. */
+/** Asked for again so long after the one before. */
 const AGAIN_MS = 2000;
-/** So long it takes at most, with what is read before. */
-const MOST_SECONDS = 14;
+/** So long it takes at most, with what is read before and until a process takes it up. */
+const MOST_SECONDS = 15;
 
 function Levelled({ load }: { load: NonNullable<Route.ComponentProps["loaderData"]["load"]> }) {
   const hydrated = useHydrated();

@@ -1,5 +1,3 @@
-import { randomUUID } from "node:crypto";
-
 import { addDays, daysBetween, type LevelItem, must, weeklyMinutes } from "@core";
 import { type DutyRow, getDb } from "@db";
 
@@ -7,10 +5,11 @@ import { dueNow } from "~/duties/due.server";
 import { dutyTakes } from "~/duties/duty-takes";
 import { recentMeters, repeatsAfter } from "~/duties/repeats.server";
 import { firmDay } from "~/kit/days/firm-day.server";
+import { askOnce, newestOf, type Progress } from "~/kit/jobs/jobs.server";
+import type { JobKind } from "~/kit/jobs/run-jobs.server";
 import { Refusal } from "~/kit/refusal";
 import { search } from "~/kit/server/aside.server";
 import { contentHash } from "~/kit/server/content-hash.server";
-import { dropLease, takeLease } from "~/kit/server/leases.server";
 import { likeText } from "~/kit/server/like-text.server";
 import { procedureTakes } from "~/procedures/procedures.server";
 
@@ -64,6 +63,8 @@ export interface KeptWorkload {
   madeAt: Date | null;
   /** Worked out today, and from what there is now. */
   current: boolean;
+  /** How far the newest that was asked for is. */
+  job: Progress | null;
 }
 
 const valuesOf = (filter: AheadFilter): Record<string, unknown> => ({
@@ -89,32 +90,41 @@ async function marksOf(filter: AheadFilter, now: Date): Promise<string> {
   return contentHash({ today, duties, marks });
 }
 
-/** The year as it was worked out last, and whether that is how things are: two queries, whatever it took then. */
+/** The year as it was worked out last, and whether that is how things are: three queries, whatever it took then. */
 export async function keptWorkload(filter: AheadFilter, now: Date): Promise<KeptWorkload> {
   const marks = await marksOf(filter, now);
+  // Before what is kept: a job that ends in between would seem to have kept nothing.
+  const job = await newestOf(LEVEL_YEAR, titleOf(filter));
   const kept = await getDb().models.Workload.findByPk(keyOf(filter), { raw: true });
-  if (!kept) return { load: null, madeAt: null, current: false };
-  return { load: kept.load52 as Workload, madeAt: kept.madeAt, current: kept.marks === marks };
+  if (!kept) return { load: null, madeAt: null, current: false, job };
+  return { load: kept.load52 as Workload, madeAt: kept.madeAt, current: kept.marks === marks, job };
 }
 
+/** Name of the kind: a filter's year, worked out and levelled. */
+export const LEVEL_YEAR = "level-year";
+
+/** Two who ask for the same year get the same one. */
+const titleOf = (filter: AheadFilter): string => `The next 52 weeks, levelled (${keyOf(filter).slice(0, 12)})`;
+
 /**
- * Works the year out and keeps it, once however many ask at the same time.
+ * Asks for a filter's year, however many ask at the same time.
  *
- * @returns false when somebody else's is being worked out
+ * @throws Refusal 422 when that is of too many duties
  */
-export async function workOut(filter: AheadFilter, now: Date): Promise<boolean> {
-  const marks = await marksOf(filter, now);
-  const filterKey = keyOf(filter);
-  const [lease, holder] = [`workload ${filterKey.slice(0, 40)}`, randomUUID()];
-  if (!(await takeLease(lease, holder, 3000 * SOLVER_SECONDS, now))) return false;
-  try {
-    const load52 = await workload(filter, now);
-    await getDb().models.Workload.upsert({ filterKey, marks, madeAt: now, load52 });
-    return true;
-  } finally {
-    await dropLease(lease, holder);
-  }
+export async function askForYear(filter: AheadFilter, now: Date): Promise<void> {
+  await marksOf(filter, now);
+  await askOnce({ kind: LEVEL_YEAR, title: titleOf(filter), what: filter }, now);
 }
+
+/** One step: what takes its time is the search, which another process begins anew. */
+export const levelYear: JobKind = async (job) => {
+  const filter = job.what as AheadFilter;
+  // As of when it was asked for: when that is yesterday by now, the page asks again.
+  const marks = await marksOf(filter, job.askedAt);
+  const load52 = await workload(filter, job.askedAt);
+  await getDb().models.Workload.upsert({ filterKey: keyOf(filter), marks, madeAt: job.askedAt, load52 });
+  return { kept: null, done: 1, total: 1, finished: true };
+};
 
 /** Hands-on minutes of the next 52 weeks under a filter, as they fall and levelled inside each duty's tolerance. */
 export async function workload(filter: AheadFilter, now: Date): Promise<Workload> {

@@ -13,7 +13,7 @@ import { addActor, closeDatabase, freshDatabase, importLines, publishShipped } f
 import { workAndSign } from "~/testing/sheets";
 
 import { backUp } from "../../db/copies/back-up";
-import { NotRestored, restore } from "../../db/copies/restore";
+import { type Later, NotRestored, restore } from "../../db/copies/restore";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
 const MACHINES = 12;
@@ -73,6 +73,7 @@ it("a copy that is made while all work shows one moment: read back, its records,
   expect(made).toMatchObject({
     file: "hound-20260610T100000Z.sql.gz",
     schema: expect.stringMatching(/^\d{4}-/u),
+    server: new URL(url).host,
     log: null,
   });
   expect(readdirSync(folder).filter((name) => name.endsWith(".part"))).toEqual([]);
@@ -114,8 +115,8 @@ it("what was kept outside shows that a copy is an older one", async () => {
 it("nothing is overwritten, and what is no whole copy is not read", async () => {
   const made = await copy("2026-06-10T12:00:00Z");
   const manifest = manifestOf(made.file);
-  const refused = async (where: string, what: string, words: RegExp) => {
-    const error = await restore(where, what).catch((one: unknown) => one);
+  const refused = async (where: string, what: string, words: RegExp, later: Later | null = null) => {
+    const error = await restore(where, what, later).catch((one: unknown) => one);
     expect(error).toBeInstanceOf(NotRestored);
     expect((error as Error).message).toMatch(words);
   };
@@ -134,6 +135,14 @@ it("nothing is overwritten, and what is no whole copy is not read", async () => 
   const later = { folder, until: NOW };
   const whole = await copy("2026-06-10T13:00:00Z");
   await expect(restore(intoEmpty(), manifestOf(whole.file), later)).rejects.toThrow(/kept no log of changes/u);
+  // Another node's log, which counts in its own way, is not taken for that of the node that was copied.
+  writeFileSync(join(around, "hound-log-two.000004"), "");
+  const ofOne = { ...whole, log: { file: "hound-log-one.000004", position: 962 } };
+  writeFileSync(manifestOf(whole.file), JSON.stringify(ofOne));
+  await refused(intoEmpty(), manifestOf(whole.file), /has no hound-log-one\.000004, .* of \S+:\d+\. Nothing/u, {
+    ...later,
+    folder: around,
+  });
   expect(await firm.select(`SHOW TABLES IN ${empty}`)).toEqual([]);
 });
 

@@ -1,12 +1,13 @@
 import { must } from "@core";
 import { getDb } from "@db";
 
+import { runJobs } from "~/kit/jobs/run-jobs.server";
 import { slotsOfMachine } from "~/machines/slots.server";
 import { putOnDay } from "~/round/day/put-on-day.server";
 import { appendEntries } from "~/sheet/log/append-entries.server";
 import { openSheet } from "~/sheet/log/sheets.server";
 import { getItem, saveItem } from "~/stores/items/catalogue.server";
-import { refreshOutlook } from "~/stores/items/outlook.server";
+import { LOOK_AHEAD, lookAhead, refreshOutlook } from "~/stores/items/outlook.server";
 import { itemView, storesHome } from "~/stores/items/overview.server";
 import { spanNeeds } from "~/stores/items/span-needs.server";
 import { lotsAt, verifyStock } from "~/stores/ledger/ledger.server";
@@ -166,6 +167,20 @@ describe("looking ahead", () => {
       runsOutOn: expect.any(String) as string,
     });
     expect((await storesHome(NOW)).expiring.map((row) => row.itemId)).toContain("bleach-stock");
+  });
+
+  it("what was looked ahead long ago is shown as it is, and looked ahead again by whichever process", async () => {
+    await refreshOutlook(NOW);
+    const muchLater = new Date(NOW.getTime() + 16 * 60_000);
+    const jobs = (): Promise<number> => getDb().models.Job.count({ where: { kind: LOOK_AHEAD } });
+    expect((await storesHome(new Date(NOW.getTime() + 60_000))).workedOutAt).toEqual(NOW);
+    expect(await jobs()).toBe(0);
+    const views = await Promise.all([1, 2, 3].map(() => storesHome(muchLater)));
+    expect(views.map((view) => view.workedOutAt)).toEqual([NOW, NOW, NOW]);
+    expect(await jobs()).toBe(1);
+    expect(await runJobs({ [LOOK_AHEAD]: lookAhead }, "another")).toBe(1);
+    expect((await storesHome(muchLater)).workedOutAt).toEqual(muchLater);
+    expect(await jobs()).toBe(1);
   });
 
   it("covers as many services with a kit as its scarcest item does", async () => {

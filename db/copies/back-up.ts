@@ -21,6 +21,8 @@ export interface Copy {
   database: string;
   /** The schema's last change. */
   schema: string;
+  /** The server that was copied: the log below is its own. Not in copies of older versions. */
+  server?: string;
   /** Where the server's own log of changes went on from the copy; null when it keeps none. */
   log: { file: string; position: number } | null;
   /** Where the chain of records ended, at the latest when the copy was begun. */
@@ -62,6 +64,7 @@ export async function backUp(
       sha256,
       database: place.database,
       schema: must(migration).name,
+      server: `${place.host}:${place.port}`,
       log: logPosition(head),
       chain,
     };

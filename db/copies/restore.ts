@@ -38,7 +38,7 @@ export async function restore(url: string, manifest: string, later: Later | null
     throw new NotRestored(
       "The server kept no log of changes when this copy was made: only the copy itself can be restored.",
     );
-  const logs = later ? await logsFrom(later.folder, must(copy.log ?? undefined).file) : [];
+  const logs = later ? await logsFrom(later.folder, copy) : [];
   const place = await placeOf(url);
   const tables = await ask(place, "SHOW TABLES");
   if (tables.length > 0)
@@ -89,13 +89,16 @@ async function readIn(place: Place, path: string): Promise<void> {
 }
 
 /** The log's files in their order, from the one in which the copy was made. */
-async function logsFrom(folder: string, first: string): Promise<string[]> {
+async function logsFrom(folder: string, { log, server }: Copy): Promise<string[]> {
+  const first = must(log ?? undefined).file;
   const [, base = first] = /^(.*)\.\d+$/u.exec(first) ?? [];
   const names = (await readdir(folder).catch(unread(folder)))
     .filter((name) => name.startsWith(`${base}.`) && /\.\d+$/u.test(name))
     .sort();
   if (!names.includes(first))
-    throw new NotRestored(`${folder} has no ${first}, where the log goes on from the copy. Nothing was done.`);
+    throw new NotRestored(
+      `${folder} has no ${first}, where the log goes on from the copy${server ? ` of ${server}` : ""}. Nothing was done.`,
+    );
   return names.slice(names.indexOf(first)).map((name) => join(folder, name));
 }
 

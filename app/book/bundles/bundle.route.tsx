@@ -1,5 +1,4 @@
-import { useEffect } from "react";
-import { Form, Link, redirect, useRevalidator } from "react-router";
+import { Form, Link, redirect } from "react-router";
 
 import { jobOf, KEPT_DAYS, stopJob } from "~/kit/jobs/jobs.server";
 import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
@@ -8,6 +7,7 @@ import { actorOf } from "~/people/session.server";
 import { Notice } from "~/ui/notice";
 import { PageHead } from "~/ui/page-head";
 import { titleOf } from "~/ui/title-of";
+import { useAskAgain } from "~/ui/use-ask-again";
 
 import type { Route } from "./+types/bundle.route";
 import { bundleIn } from "./bundle-in";
@@ -29,8 +29,6 @@ export function action(args: Route.ActionArgs) {
     }),
   });
 }
-
-const ASK_MS = 1000;
 
 export default function Bundle({ loaderData }: Route.ComponentProps) {
   const { job, keptDays } = loaderData;
@@ -113,16 +111,4 @@ function Progress({ job }: { job: Route.ComponentProps["loaderData"]["job"] }) {
       </Form>
     </section>
   );
-}
-
-/** Reads the page again, now and then, while somebody looks at it. */
-function useAskAgain(open: boolean): void {
-  const { revalidate, state } = useRevalidator();
-  useEffect(() => {
-    if (!open || state !== "idle") return;
-    const timer = setTimeout(() => {
-      if (document.visibilityState !== "hidden") void revalidate();
-    }, ASK_MS);
-    return () => clearTimeout(timer);
-  }, [open, state, revalidate]);
 }

@@ -1,13 +1,16 @@
-import { getDb, type JobRow, Op } from "@db";
+import { getDb, type JobRow, Op, type Transaction } from "@db";
 import { v7 as uuidv7 } from "uuid";
 
 import type { Actor } from "~/kit/actor";
 import { Refusal } from "~/kit/refusal";
+import { knowLease } from "~/kit/server/leases.sql";
 
 import * as sql from "./jobs.sql";
 
 /** Most that one person may have waiting or running. */
 const MOST_AT_ONCE = 5;
+/** States of what is not at an end. */
+const OPEN = { [Op.in]: ["waiting", "running"] } as const;
 /** What was made is there to be fetched for so long. */
 export const KEPT_DAYS = 7;
 
@@ -37,7 +40,7 @@ export async function askFor(
       transaction: tx,
     });
     const open = await getDb().models.Job.count({
-      where: { askedBy: actor.id, state: { [Op.in]: ["waiting", "running"] } },
+      where: { askedBy: actor.id, state: OPEN },
       transaction: tx,
     });
     if (open >= MOST_AT_ONCE)
@@ -57,24 +60,40 @@ export async function askFor(
 /** Nobody's: the app's own work, or that of who runs it. */
 const NOBODY = "00000000-0000-0000-0000-000000000000";
 
+/** How one of nobody's ended can be asked so long, whoever asked for it. */
+const REMEMBERED_MS = 3_600_000;
+/** Whoever asks for what is wanted once holds this row while looking whether it is asked for. */
+const ASKING = "jobs asked for";
+
 /**
- * Asks for long work that is nobody's, of which one at a time is enough. Two who ask in the same moment may have one each: the work is
- * done twice then, and comes to the same.
+ * Asks for long work that is nobody's, of which one of a kind and title at a time is enough, however many ask in the same moment.
  *
- * @returns its id, or that of the one of its kind that is not done yet
+ * @returns its id, or that of the one that is not done yet
  */
 export async function askOnce(job: { kind: string; title: string; what: unknown }, now: Date): Promise<string> {
   const db = getDb();
   const { models } = db;
-  return db.transact(async (tx) => {
-    const [open] = await models.Job.findAll({
+  const same = { kind: job.kind, title: job.title };
+  const openOne = (tx?: Transaction) =>
+    models.Job.findAll({
       attributes: ["id"],
-      where: { kind: job.kind, state: { [Op.in]: ["waiting", "running"] } },
+      where: { ...same, state: OPEN },
       limit: 1,
       raw: true,
+      ...(tx ? { transaction: tx } : {}),
+    });
+  const [asked] = await openOne();
+  if (asked) return asked.id;
+  await knowLease({ name: ASKING });
+  return db.transact(async (tx) => {
+    await models.Lease.findAll({ where: { name: ASKING }, lock: tx.LOCK.UPDATE, raw: true, transaction: tx });
+    const [open] = await openOne(tx);
+    if (open) return open.id;
+    // Of what is asked for again and again, only the latest are remembered.
+    await models.Job.destroy({
+      where: { ...same, askedBy: NOBODY, endedAt: { [Op.lt]: new Date(now.getTime() - REMEMBERED_MS) } },
       transaction: tx,
     });
-    if (open) return open.id;
     const id = uuidv7();
     await models.Job.create(
       { id, ...job, askedBy: NOBODY, askedAt: now, state: "waiting", kept: null },
@@ -84,9 +103,26 @@ export async function askOnce(job: { kind: string; title: string; what: unknown 
   });
 }
 
+export type Progress = Pick<JobRow, "state" | "done" | "total" | "message">;
+
 /** How far a job is. */
-export function progressOf(id: string): Promise<Pick<JobRow, "state" | "done" | "total" | "message"> | null> {
+export function progressOf(id: string): Promise<Progress | null> {
   return getDb().models.Job.findByPk(id, { attributes: ["state", "done", "total", "message"], raw: true });
+}
+
+/** How far the newest of nobody's jobs of a kind and title is; null when none was asked for lately. */
+export async function newestOf(kind: string, title: string): Promise<Progress | null> {
+  const [found] = await getDb().models.Job.findAll({
+    attributes: ["state", "done", "total", "message"],
+    where: { askedBy: NOBODY, kind, title },
+    order: [
+      ["askedAt", "DESC"],
+      ["id", "DESC"],
+    ],
+    limit: 1,
+    raw: true,
+  });
+  return found ?? null;
 }
 
 /** What somebody has asked for, the newest first. */
@@ -123,7 +159,7 @@ export async function stopJob(actor: Actor, id: string, now: Date): Promise<void
   await getDb().transact(async (tx) => {
     const [changed] = await getDb().models.Job.update(
       { state: "stopped", endedAt: now, runner: "" },
-      { where: { id, state: { [Op.in]: ["waiting", "running"] } }, transaction: tx },
+      { where: { id, state: OPEN }, transaction: tx },
     );
     if (changed > 0) await getDb().models.JobPiece.destroy({ where: { jobId: id }, transaction: tx });
   });

@@ -200,3 +200,17 @@ it("is let go of after a week", async () => {
   await expect(jobOf(ada, id)).rejects.toMatchObject({ status: 404 });
   expect(await getDb().models.JobPiece.count()).toBe(0);
 });
+
+it("what is quick does not wait behind what takes long", async () => {
+  const long = await ask(ada, "count", 2);
+  const quick = await ask(bo, "quick", 1);
+  const seen: string[] = [];
+  const meanwhile = counting(seen, async (n) => {
+    if (n > 1) return;
+    // The long one is held by its process all the while.
+    expect(await runJobs({ count: counting(seen) }, "two")).toBe(0);
+    expect(await runJobs({ quick: counting(seen) }, "two", () => false, "quick jobs")).toBe(1);
+  });
+  expect(await runJobs({ count: meanwhile }, "one")).toBe(1);
+  expect(seen).toEqual([`${quick} 1`, `${long} 1`, `${long} 2`]);
+});

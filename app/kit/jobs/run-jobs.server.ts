@@ -31,11 +31,12 @@ const WENT_WRONG =
   "Something went wrong on our side while this was made. Ask for it again; if it fails again, tell your lead.";
 
 /**
- * Works on the oldest job until none is left, in one process of all at a time. A process that dies leaves its job to the next:
+ * Works on the oldest job of some kinds until none is left, in one process of all at a time. A process that dies leaves its job to the next:
  * what its last whole step has kept is there. What this version does not know how to do is left to one that does: while versions are
  * replaced, both work.
  *
  * @param holder names this process
+ * @param lease of the kinds: what is quick has another one than what takes minutes, and does not wait behind it
  * @param stopping asked between steps: what is begun is gone on with by another process
  * @returns jobs that came to an end
  */
@@ -43,6 +44,7 @@ export async function runJobs(
   kinds: Record<string, JobKind>,
   holder: string,
   stopping: () => boolean = () => false,
+  lease = LEASE,
 ): Promise<number> {
   const open = { ...OPEN, kind: Object.keys(kinds) };
   if (!(await anyOf(open))) return 0;
@@ -50,7 +52,7 @@ export async function runJobs(
   // Renewed beside the steps: one of them may take longer than the lease holds.
   const renewing = setInterval(
     () =>
-      void takeLease(LEASE, holder, LEASE_MS, new Date()).catch((error: unknown) =>
+      void takeLease(lease, holder, LEASE_MS, new Date()).catch((error: unknown) =>
         logError(`Jobs: ${(error as Error).message}`),
       ),
     LEASE_MS / 3,
@@ -58,14 +60,14 @@ export async function runJobs(
   renewing.unref();
   try {
     for (;;) {
-      if (stopping() || !(await takeLease(LEASE, holder, LEASE_MS, new Date()))) return ended;
+      if (stopping() || !(await takeLease(lease, holder, LEASE_MS, new Date()))) return ended;
       const job = await claim(open, holder);
       if (!job) return ended;
       if (await workOn(job, must(kinds[job.kind]), holder, stopping)) ended += 1;
     }
   } finally {
     clearInterval(renewing);
-    await dropLease(LEASE, holder).catch(() => undefined);
+    await dropLease(lease, holder).catch(() => undefined);
   }
 }
 

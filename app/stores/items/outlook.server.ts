@@ -2,7 +2,8 @@ import { addDays, type Lot, runOut } from "@core";
 import { getDb, Op } from "@db";
 
 import { firmDay } from "~/kit/days/firm-day.server";
-import { logError } from "~/kit/server/log.server";
+import { askOnce } from "~/kit/jobs/jobs.server";
+import type { JobKind } from "~/kit/jobs/run-jobs.server";
 import { endReservations } from "~/stores/ledger/end-reservations.server";
 import { exactQty } from "~/stores/ledger/exact-qty";
 
@@ -106,19 +107,29 @@ export async function outlookAt(): Promise<Date | null> {
 
 /** After how long everything is worked out again when somebody looks. */
 const STALE_MS = 15 * 60_000;
-let refreshing: Promise<unknown> | null = null;
+/** Name of the kind: everything looked ahead. */
+export const LOOK_AHEAD = "look-ahead";
 
-/** Has everything worked out that is older than a quarter of an hour: the first time before answering, later in the background. */
+/** One step: what is needed is summed over all machines before anything is known of an item. */
+export const lookAhead: JobKind = async (job) => {
+  const rows = await refreshOutlook(job.askedAt);
+  return { kept: null, done: 1, total: 1, finished: true, message: `${rows.toLocaleString("en")} items and places` };
+};
+
+/** The first of all, of this process: whoever comes meanwhile waits for the same. */
+let first: Promise<unknown> | null = null;
+
+/** Has everything worked out that is older than a quarter of an hour: the first time before answering, later by whichever process. */
 export async function freshOutlook(now: Date): Promise<Date | null> {
   const at = await outlookAt();
   // One by a server whose clock was ahead is no fresher for it.
   if (at !== null && Math.abs(now.getTime() - at.getTime()) < STALE_MS) return at;
-  refreshing ??= refreshOutlook(now).finally(() => (refreshing = null));
   if (at === null) {
-    await refreshing;
+    first ??= refreshOutlook(now).finally(() => (first = null));
+    await first;
     return now;
   }
-  refreshing.catch((error: unknown) => logError(`Looking ahead: ${(error as Error).message}`));
+  await askOnce({ kind: LOOK_AHEAD, title: "What is needed of every item, looked ahead", what: {} }, now);
   return at;
 }
 
