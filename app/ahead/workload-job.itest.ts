@@ -81,6 +81,12 @@ it("the process that works it out may end, and one that cannot be worked out say
     current: false,
     job: { state: "failed", message: expect.stringMatching(/went wrong/u) },
   });
+  // What failed long ago keeps nobody from asking.
+  const ended = must(
+    (await getDb().models.Job.findOne({ where: { state: "failed" }, raw: true })) ?? undefined,
+  ).endedAt;
+  const later = new Date(must(ended ?? undefined).getTime() + 3_700_000);
+  expect((await keptWorkload(PRINTERS, later)).job).toBeNull();
   await askForYear(PRINTERS, TOMORROW);
   expect((await keptWorkload(PRINTERS, TOMORROW)).job).toMatchObject({ state: "waiting" });
 });

@@ -94,7 +94,7 @@ async function marksOf(filter: AheadFilter, now: Date): Promise<string> {
 export async function keptWorkload(filter: AheadFilter, now: Date): Promise<KeptWorkload> {
   const marks = await marksOf(filter, now);
   // Before what is kept: a job that ends in between would seem to have kept nothing.
-  const job = await newestOf(LEVEL_YEAR, titleOf(filter));
+  const job = await newestOf(LEVEL_YEAR, titleOf(filter), now);
   const kept = await getDb().models.Workload.findByPk(keyOf(filter), { raw: true });
   if (!kept) return { load: null, madeAt: null, current: false, job };
   return { load: kept.load52 as Workload, madeAt: kept.madeAt, current: kept.marks === marks, job };

@@ -1,11 +1,13 @@
 import { Link } from "react-router";
 
-import { jobsOf, KEPT_DAYS } from "~/kit/jobs/jobs.server";
+import { jobsOf, KEPT_DAYS, openJobsOfOthers } from "~/kit/jobs/jobs.server";
 import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 import { Day } from "~/ui/day";
 import { Empty } from "~/ui/empty";
 import { PageHead } from "~/ui/page-head";
+import { Section } from "~/ui/section";
+import { useAskAgain } from "~/ui/use-ask-again";
 
 import type { Route } from "./+types/bundles.route";
 import { bundleIn } from "./bundle-in";
@@ -13,7 +15,15 @@ import { bundleIn } from "./bundle-in";
 export const meta: Route.MetaFunction = () => [{ title: "Bundles – Humble Hound" }];
 
 export function loader({ context }: Route.LoaderArgs) {
-  return served(async () => ({ jobs: await jobsOf(actorOf(context), 50), keptDays: KEPT_DAYS }));
+  return served(async () => {
+    const who = actorOf(context);
+    return {
+      jobs: await jobsOf(who, 50),
+      // Whoever waits for theirs may ask a lead what is before it.
+      others: who.role === "lead" ? await openJobsOfOthers(who) : [],
+      keptDays: KEPT_DAYS,
+    };
+  });
 }
 
 const STATES: Record<string, string> = {
@@ -25,7 +35,8 @@ const STATES: Record<string, string> = {
 };
 
 export default function Bundles({ loaderData }: Route.ComponentProps) {
-  const { jobs, keptDays } = loaderData;
+  const { jobs, others, keptDays } = loaderData;
+  useAskAgain(others.length > 0 || jobs.some((job) => job.state === "waiting" || job.state === "running"));
   return (
     <>
       <PageHead
@@ -66,6 +77,45 @@ export default function Bundles({ loaderData }: Route.ComponentProps) {
           })}
         </ul>
       )}
+      {others.length > 0 && <Others jobs={others} />}
     </>
+  );
+}
+
+/** For leads: what else is worked on in the background, whoever asked for it. */
+function Others({ jobs }: { jobs: Route.ComponentProps["loaderData"]["others"] }) {
+  return (
+    <Section id="others" title="Worked on for others" className="mt-6">
+      <ul className="panel mt-2 divide-y divide-line">
+        {jobs.map((job) => {
+          const open = job.state === "running" && job.total > 1;
+          const name = job.askedByName === null ? job.title : <Link to={`/book/bundles/${job.id}`}>{job.title}</Link>;
+          return (
+            <li key={job.id} className="flex flex-wrap items-start justify-between gap-x-4 gap-y-1 px-3 py-2.5">
+              <div className="min-w-0">
+                <p className="font-semibold wrap-anywhere">{name}</p>
+                <p className="text-sm text-ink-soft wrap-anywhere">
+                  {job.askedByName ?? "The app by itself"} · <Day at={job.askedAt} />
+                </p>
+              </div>
+              <div className="text-sm sm:text-right">
+                <p id={`at-${job.id}`}>
+                  {job.state === "running" ? "At work" : STATES[job.state]}
+                  {open && ` · ${job.done.toLocaleString("en")} of ${job.total.toLocaleString("en")}`}
+                </p>
+                {open && (
+                  <progress
+                    className="h-3 w-40"
+                    max={job.total}
+                    value={Math.min(job.done, job.total)}
+                    aria-labelledby={`at-${job.id}`}
+                  />
+                )}
+              </div>
+            </li>
+          );
+        })}
+      </ul>
+    </Section>
   );
 }

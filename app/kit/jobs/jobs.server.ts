@@ -110,11 +110,12 @@ export function progressOf(id: string): Promise<Progress | null> {
   return getDb().models.Job.findByPk(id, { attributes: ["state", "done", "total", "message"], raw: true });
 }
 
-/** How far the newest of nobody's jobs of a kind and title is; null when none was asked for lately. */
-export async function newestOf(kind: string, title: string): Promise<Progress | null> {
+/** How far the newest of nobody's jobs of a kind and title is; null when the last ended long ago. */
+export async function newestOf(kind: string, title: string, now: Date): Promise<Progress | null> {
+  const lately = new Date(now.getTime() - REMEMBERED_MS);
   const [found] = await getDb().models.Job.findAll({
     attributes: ["state", "done", "total", "message"],
-    where: { askedBy: NOBODY, kind, title },
+    where: { askedBy: NOBODY, kind, title, endedAt: { [Op.or]: [{ [Op.is]: null }, { [Op.gt]: lately }] } },
     order: [
       ["askedAt", "DESC"],
       ["id", "DESC"],
@@ -137,6 +138,11 @@ export async function jobsOf(actor: Actor, limit = 20): Promise<Omit<JobView, "f
     limit,
     raw: true,
   });
+}
+
+/** What others, and the app by itself, have waiting or running: the next first. */
+export function openJobsOfOthers(actor: Actor): Promise<sql.OpenJob[]> {
+  return sql.openJobs({ except: actor.id }, 50);
 }
 
 /**

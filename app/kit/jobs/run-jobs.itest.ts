@@ -6,7 +6,7 @@ import { Refusal } from "~/kit/refusal";
 import { dropLease } from "~/kit/server/leases.server";
 import { addActor, closeDatabase, freshDatabase } from "~/testing/database";
 
-import { askFor, clearOldJobs, jobOf, jobsOf, readFile, stopJob } from "./jobs.server";
+import { askFor, askOnce, clearOldJobs, jobOf, jobsOf, openJobsOfOthers, readFile, stopJob } from "./jobs.server";
 import { type JobKind, runJobs } from "./run-jobs.server";
 
 const NOW = new Date("2026-06-10T09:00:00Z");
@@ -213,4 +213,18 @@ it("what is quick does not wait behind what takes long", async () => {
   });
   expect(await runJobs({ count: meanwhile }, "one")).toBe(1);
   expect(seen).toEqual([`${quick} 1`, `${long} 1`, `${long} 2`]);
+});
+
+it("a lead sees what is worked on for others and by the app itself, the next first", async () => {
+  const own = await ask(lead);
+  const adas = await ask(ada);
+  const nobodys = await askOnce({ kind: "count", title: "Everything", what: { upTo: 3 } }, new Date(NOW.getTime() + 1));
+  const ended = await ask(bo, "other", 1);
+  await runJobs({ other: counting() }, "one");
+  expect((await openJobsOfOthers(lead)).map(({ id, askedByName }) => [id, askedByName])).toEqual([
+    [adas, "Ada"],
+    [nobodys, null],
+  ]);
+  expect((await openJobsOfOthers(ada)).map(({ id }) => id)).toEqual([own, nobodys]);
+  expect(ended).not.toBe(own);
 });
