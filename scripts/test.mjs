@@ -2,7 +2,7 @@
  * `npm test`: the same preparation as the demo with a database and ports of its own, then types, lint, import
  * boundaries, unit, integration (real MariaDB) and browser tests. Ends with "N passed, N failed".
  * `npm test -- unit` (or types, lint, boundaries, integration, browser) runs a part; `npm run soak` runs the drawn and the
- * browser tests for longer, `npm run soak -- cluster`, `-- network`, `-- copies`, `-- crash` and `-- hostile` trials of minutes.
+ * browser tests for longer, `npm run soak -- cluster`, `-- network`, `-- copies`, `-- crash`, `-- hostile` and `-- pace` trials of minutes.
  */
 import { spawn } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
@@ -24,7 +24,7 @@ process.chdir(fileURLToPath(new URL("..", import.meta.url)));
 const wanted = process.argv.slice(2);
 const soak = wanted.includes("soak");
 /** Trials of minutes with an app of their own. */
-const SOAKS = ["cluster", "copies", "crash", "hostile", "network"];
+const SOAKS = ["cluster", "copies", "crash", "hostile", "network", "pace"];
 const wants = (part) => wanted.length === 0 || wanted.includes(part) || (soak && ["unit", "browser"].includes(part));
 /** Told to drawn tests, which then draw more, and to the browser's, which then are the long ones. */
 const SOAK = soak ? { HOUND_SOAK: "1" } : {};

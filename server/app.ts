@@ -2,6 +2,8 @@ import { createRequestHandler } from "@react-router/express";
 import express from "express";
 import helmet from "helmet";
 import { RouterContextProvider } from "react-router";
+// As a whole and not as something to fetch: else every request would sort all routes anew, a sixth of a process's work.
+import * as build from "virtual:react-router/server-build";
 
 import { addressContext, nonceContext } from "~/kit/server/request-context";
 
@@ -40,12 +42,12 @@ app.use(countRequest);
 app.use(understoodOnly);
 app.use(keptByNobody);
 
-app.use((request, response, next) => {
-  response.locals.nonce = production ? crypto.randomUUID().replaceAll("-", "") : undefined;
+/** Headers for the browser: by TLS, or by a plain address. */
+const headersOver = (tls: boolean) =>
   helmet({
     // React Router checks the Origin of posted forms, which browsers leave out under helmet's default.
     referrerPolicy: { policy: "same-origin" },
-    strictTransportSecurity: request.secure,
+    strictTransportSecurity: tls,
     contentSecurityPolicy: {
       directives: {
         "default-src": ["'self'"],
@@ -53,7 +55,8 @@ app.use((request, response, next) => {
         "script-src": [
           "'self'",
           "'wasm-unsafe-eval'",
-          production ? `'nonce-${response.locals.nonce as string}'` : "'unsafe-inline'",
+          (_request, response) =>
+            production ? `'nonce-${(response as express.Response).locals.nonce as string}'` : "'unsafe-inline'",
         ],
         "style-src": ["'self'", "'unsafe-inline'"],
         "img-src": ["'self'", "data:", "blob:"],
@@ -64,16 +67,20 @@ app.use((request, response, next) => {
         "frame-ancestors": ["'none'"],
         "form-action": ["'self'"],
         "base-uri": ["'self'"],
-        "upgrade-insecure-requests": request.secure ? [] : null,
+        "upgrade-insecure-requests": tls ? [] : null,
       },
     },
-  })(request, response, next);
+  });
+const [headersOfTls, headersOfPlain] = [headersOver(true), headersOver(false)];
+app.use((request, response, next) => {
+  response.locals.nonce = production ? crypto.randomUUID().replaceAll("-", "") : undefined;
+  (request.secure ? headersOfTls : headersOfPlain)(request, response, next);
 });
 app.use(crossSiteGuard);
 
 app.use(
   createRequestHandler({
-    build: () => import("virtual:react-router/server-build"),
+    build,
     getLoadContext(request, response) {
       const context = new RouterContextProvider();
       context.set(nonceContext, response.locals.nonce as string | undefined);

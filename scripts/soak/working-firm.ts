@@ -38,6 +38,8 @@ export class Trial {
   readonly #answers = new Map<string, number>();
   /** What was asked and waited for longest, since it was last taken. */
   #longest = { ms: 0, how: "" };
+  /** Milliseconds that each answer was waited for, by what was asked. */
+  readonly waits = new Map<string, number[]>();
   /** When what has no answer yet was asked first. */
   readonly #open = new Map<symbol, number>();
   #isEnding = false;
@@ -137,6 +139,9 @@ export class Trial {
       tries.push(`${answer?.status ?? "nothing"} from ${base} in ${Date.now() - asked} ms`);
       if (answer !== null && answer.status < 500 && answer.status !== 429) {
         const waited = Date.now() - began;
+        const waits = this.waits.get(what) ?? [];
+        this.waits.set(what, waits);
+        waits.push(waited);
         if (waited > this.#longest.ms) this.#longest = { ms: waited, how: `${what}: ${tries.join(", ")}` };
         return answer;
       }
