@@ -130,6 +130,13 @@ export class Visitor {
     if (!this.takeCookie(answer)) throw new Error(`${name} could not sign in: ${answer.status}`);
   }
 
+  get(path: string): Promise<Response> {
+    return fetch(this.base + path, {
+      headers: { Cookie: this.#cookie },
+      signal: AbortSignal.timeout(this.#patienceMs),
+    });
+  }
+
   post(path: string, body: URLSearchParams | string, headers: Record<string, string> = {}): Promise<Response> {
     return fetch(this.base + path, {
       method: "POST",

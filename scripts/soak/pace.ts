@@ -9,6 +9,7 @@ import { cpus } from "node:os";
 import { v7 as uuidv7 } from "uuid";
 
 import { hashPassword, passwordMatches } from "../../app/people/passwords.server";
+import { addToChain } from "../../app/kit/server/record-chain.server";
 import { appendEntries } from "../../app/sheet/log/append-entries.server";
 import { signSheet } from "../../app/sheet/log/sign-sheets.server";
 import { must } from "../../core/must";
@@ -17,7 +18,7 @@ import { type Db, getDb } from "../../db/index";
 import { startMariaDb } from "../lib/mariadb.mjs";
 import { sleep } from "../lib/system.mjs";
 import { beginFirm, type Firm, PASSWORD, PROCEDURE } from "./begin-firm";
-import { endsWithUs, OwnServer } from "./own-server";
+import { endsWithUs, OwnServer, Visitor } from "./own-server";
 import { say, Trial } from "./working-firm";
 
 const HURRIED = 20;
@@ -32,6 +33,8 @@ const MANY_WARM_S = 25;
 const BUSY_PAUSE = [4000, 12_000] as const;
 const HASHES = 60;
 const AT_ONCE = 16;
+const LINKS = 2000;
+const PAGES_S = 8;
 const FOLDER = ".data/soak-pace";
 /** The kernel counts hundredths of a second. */
 const TICKS = 100;
@@ -83,6 +86,32 @@ async function measure(what: string, trial: Trial, used: readonly Used[], warmS:
 
 const percent = (seconds: number): string => `${Math.round((100 * seconds) / SECONDS)} %`;
 
+/** Pages alone, as a phone opens them and as one that is open asks for what changed. */
+async function pages(base: string, firm: Firm): Promise<void> {
+  const machine = must(firm.duties[0]).machineId;
+  const visitors = await Promise.all(
+    firm.people.slice(0, AT_ONCE).map(async (one) => {
+      const visitor = new Visitor(base);
+      await visitor.signIn(one.name, PASSWORD);
+      return visitor;
+    }),
+  );
+  for (const path of ["/round", "/round.data", `/machines/${machine}`, `/machines/${machine}.data`]) {
+    const until = Date.now() + PAGES_S * 1000;
+    let count = 0;
+    const opening = visitors.map(async (visitor) => {
+      while (Date.now() < until) {
+        const answer = await visitor.get(path);
+        if (answer.status !== 200) throw new Error(`${path}: ${answer.status}`);
+        await answer.text();
+        count += 1;
+      }
+    });
+    await Promise.all(opening);
+    say(`${path.replace(machine, "…")}: ${(count / PAGES_S).toFixed(0)} a second from one process`);
+  }
+}
+
 /** Some of a firm's people: nobody begins a sheet that somebody of another trial has open. */
 const some = (firm: Firm, from: number, to: number): Firm => ({
   ...firm,
@@ -131,6 +160,21 @@ async function signaturesAlone(firm: Firm): Promise<void> {
   say(`signatures alone, ${AT_ONCE} at once: ${(count / seconds).toFixed(0)} a second`);
 }
 
+/** The end of the chain alone, which one transaction holds at a time, until it is committed. */
+async function chainAlone(): Promise<void> {
+  const at = new Date();
+  const began = performance.now();
+  let left = LINKS;
+  const adding = Array.from({ length: AT_ONCE }, async () => {
+    for (; left > 0; left -= 1) {
+      const subjectId = uuidv7();
+      await getDb().transact((tx) => addToChain({ kind: "record", subjectId, content: {}, vouched: {}, at }, tx));
+    }
+  });
+  await Promise.all(adding);
+  say(`the chain alone, ${AT_ONCE} at once: ${(LINKS / ((performance.now() - began) / 1000)).toFixed(0)} a second`);
+}
+
 async function passwords(): Promise<void> {
   const stored = await hashPassword(PASSWORD);
   const one = performance.now();
@@ -142,25 +186,33 @@ async function passwords(): Promise<void> {
   say(`a password: ${alone.toFixed(0)} ms; ${perSecond.toFixed(0)} a second at most on ${cpus().length} cores`);
 }
 
-/** Bytes of the tables and their indexes, and of what each entry and sheet takes of them. */
-async function room(db: Db): Promise<void> {
-  const [counted] = await db.select<{ entries: number; sheets: number }>(
-    "SELECT (SELECT COUNT(*) FROM log_entries) AS entries, (SELECT COUNT(*) FROM sheets WHERE status = 'signed') AS sheets",
-  );
-  const { entries, sheets } = must(counted);
+/** Bytes of each table with its indexes. */
+async function sizesOf(db: Db): Promise<Map<string, number>> {
   const tables = await db.select<{ name: string }>(
     "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE()",
   );
   for (const { name } of tables) await db.select(`ANALYZE TABLE \`${name}\``);
   const sizes = await db.select<{ name: string; bytes: number }>(
     `SELECT table_name AS name, CAST(data_length + index_length AS UNSIGNED) AS bytes FROM information_schema.tables
-     WHERE table_schema = DATABASE() ORDER BY bytes DESC`,
+     WHERE table_schema = DATABASE()`,
   );
-  const all = sizes.reduce((sum, { bytes }) => sum + bytes, 0);
+  return new Map(sizes.map(({ name, bytes }) => [name, bytes]));
+}
+
+/** What the trial's work takes of the database, beside what the firm took before it. */
+async function room(db: Db, before: Map<string, number>): Promise<void> {
+  const [counted] = await db.select<{ entries: number; sheets: number }>(
+    "SELECT (SELECT COUNT(*) FROM log_entries) AS entries, (SELECT COUNT(*) FROM sheets WHERE status = 'signed') AS sheets",
+  );
+  const { entries, sheets } = must(counted);
+  const grown = [...(await sizesOf(db))]
+    .map(([name, bytes]) => ({ name, bytes: bytes - (before.get(name) ?? 0) }))
+    .sort((a, b) => b.bytes - a.bytes);
+  const all = grown.reduce((sum, { bytes }) => sum + bytes, 0);
   say(
-    `${entries} entries of ${sheets} signed sheets: ${(all / 2 ** 20).toFixed(0)} MiB in all, ${Math.round(all / entries)} bytes an entry`,
+    `${entries} entries of ${sheets} signed sheets: ${(all / 2 ** 20).toFixed(1)} MiB, ${Math.round(all / entries)} bytes an entry, ${Math.round(all / sheets)} a sheet`,
   );
-  for (const { name, bytes } of sizes.slice(0, 8)) say(`  ${name}: ${(bytes / 2 ** 20).toFixed(1)} MiB`);
+  for (const { name, bytes } of grown.slice(0, 8)) say(`  ${name}: ${(bytes / 2 ** 20).toFixed(1)} MiB`);
 }
 
 rmSync(FOLDER, { recursive: true, force: true });
@@ -170,6 +222,7 @@ process.env.DATABASE_URL = database.url();
 /** Where those begin who are many, and those who only sign. */
 const [OF_MANY, OF_SIGNING] = [2 * HURRIED, 2 * HURRIED + MANY];
 const firm = await beginFirm(getDb(), OF_SIGNING + SIGNING);
+const atFirst = await sizesOf(getDb());
 const first = await OwnServer.start({ DATABASE_URL: database.url() });
 const inDatabase = { pid: database.pid, name: "the database" };
 const processOf = (server: OwnServer, n: number): Used => ({ pid: must(server.process.pid), name: `process ${n}` });
@@ -192,6 +245,7 @@ await measure(
   used,
   MANY_WARM_S,
 );
+await pages(first.base, firm);
 const second = await OwnServer.start({ DATABASE_URL: database.url() });
 await measure(
   `${HURRIED} without a pause, two processes`,
@@ -200,12 +254,14 @@ await measure(
   WARM_S,
 );
 for (const server of [first, second]) await server.end("SIGTERM");
-await room(getDb());
+await room(getDb(), atFirst);
 await passwords();
 await signaturesAlone(some(firm, OF_SIGNING, OF_SIGNING + SIGNING));
 const last = must(trials.at(-1));
 for (const one of trials) last.faults.push(...one.faults);
 last.faults.push(...(await last.lostOrDoubled(getDb())));
+// Of nothing that there is: after all that looks at the chain.
+await chainAlone();
 await getDb().close();
 await database.stop();
 rmSync(FOLDER, { recursive: true, force: true });

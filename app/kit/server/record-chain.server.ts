@@ -33,14 +33,20 @@ export async function addToChain(entry: NewInChain, tx: Transaction): Promise<vo
 /** Adds many entries at once, in their order: for a history that is taken over. */
 export async function addAllToChain(entries: readonly NewInChain[], tx: Transaction): Promise<void> {
   const db = getDb();
-  await sql.beginChain({ hash: NOTHING }, tx);
-  const [end] = await db.models.RecordChainEnd.findAll({
-    attributes: ["seq", "hash"],
-    where: { id: 1 },
-    lock: tx.LOCK.UPDATE,
-    raw: true,
-    transaction: tx,
-  });
+  const heldEnd = () =>
+    db.models.RecordChainEnd.findAll({
+      attributes: ["seq", "hash"],
+      where: { id: 1 },
+      lock: tx.LOCK.UPDATE,
+      raw: true,
+      transaction: tx,
+    });
+  let [end] = await heldEnd();
+  // Only the first of all makes it: a row that is inserted though it is there is shared first, and two who share it cannot both hold it.
+  if (!end) {
+    await sql.beginChain({ hash: NOTHING }, tx);
+    [end] = await heldEnd();
+  }
   let last = { seq: must(end).seq, hash: must(end).hash };
   const rows = entries.map(({ kind, subjectId, content, vouched, at }): RecordChainRow => {
     const entry = {
