@@ -80,13 +80,11 @@ export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
       {fault && (
         <Notice tone="problem" title="It was not worked out">
           {fault}
-          {refused === null && (
-            <working.Form method="post" className="mt-2">
-              <button name="intent" value="work" className="btn">
-                Work it out again
-              </button>
-            </working.Form>
-          )}
+          <working.Form method="post" className="mt-2">
+            <button name="intent" value="work" className="btn">
+              Work it out again
+            </button>
+          </working.Form>
         </Notice>
       )}
       {!current && !fault && <Working since={madeAt} waits={job?.state === "waiting"} />}

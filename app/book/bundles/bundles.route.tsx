@@ -89,7 +89,13 @@ function Others({ jobs }: { jobs: Route.ComponentProps["loaderData"]["others"] }
       <ul className="panel mt-2 divide-y divide-line">
         {jobs.map((job) => {
           const open = job.state === "running" && job.total > 1;
-          const name = job.askedByName === null ? job.title : <Link to={`/book/bundles/${job.id}`}>{job.title}</Link>;
+          // What tells two of the app's own from each other says nothing to a person.
+          const name =
+            job.askedByName === null ? (
+              job.title.replace(/ \([0-9a-f]+\)$/u, "")
+            ) : (
+              <Link to={`/book/bundles/${job.id}`}>{job.title}</Link>
+            );
           return (
             <li key={job.id} className="flex flex-wrap items-start justify-between gap-x-4 gap-y-1 px-3 py-2.5">
               <div className="min-w-0">
