@@ -8,18 +8,17 @@ import { cpus } from "node:os";
 
 import { v7 as uuidv7 } from "uuid";
 
-import { hashPassword, passwordMatches } from "../../app/people/passwords.server";
 import { addToChain } from "../../app/kit/server/record-chain.server";
+import { hashPassword, passwordMatches } from "../../app/people/passwords.server";
 import { appendEntries } from "../../app/sheet/log/append-entries.server";
 import { signSheet } from "../../app/sheet/log/sign-sheets.server";
 import { must } from "../../core/must";
-import { simulateSheet } from "../../db/demo/simulate-sheet";
 import { type Db, getDb } from "../../db/index";
 import { startMariaDb } from "../lib/mariadb.mjs";
 import { sleep } from "../lib/system.mjs";
-import { beginFirm, type Firm, PASSWORD, PROCEDURE } from "./begin-firm";
+import { beginFirm, type Firm, PASSWORD } from "./begin-firm";
 import { endsWithUs, OwnServer, Visitor } from "./own-server";
-import { say, Trial } from "./working-firm";
+import { say, Trial, workedSheet } from "./working-firm";
 
 const HURRIED = 20;
 const MANY = 200;
@@ -121,26 +120,9 @@ const some = (firm: Firm, from: number, to: number): Firm => ({
 
 /** Signatures alone, without passwords and pages: each waits for the one before at the end of the chain. */
 async function signaturesAlone(firm: Firm): Promise<void> {
-  const { procedure } = firm;
   const sheets: { actor: Firm["lead"]; sheetId: string }[] = [];
   for (const [i, actor] of firm.people.entries()) {
-    const sheetId = uuidv7();
-    const started = {
-      type: "started" as const,
-      planId: must(firm.duties[i]).id,
-      procedureId: PROCEDURE,
-      procedureVersion: procedure.version,
-    };
-    const log = simulateSheet({
-      procedure,
-      machine: { options: [], slots: {} },
-      sheetId,
-      by: actor.id,
-      startMs: Date.now(),
-      newId: uuidv7,
-      started,
-      script: {},
-    }).map((entry) => ({ ...entry, at: new Date().toISOString() }));
+    const { sheetId, log } = workedSheet(firm, actor, must(firm.duties[i]));
     await appendEntries(actor, sheetId, log, new Date());
     sheets.push({ actor, sheetId });
   }

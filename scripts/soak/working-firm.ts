@@ -18,6 +18,27 @@ const LAST = 4;
 export const say = (text: string): void => void process.stdout.write(`${text}\n`);
 export const between = (least: number, most: number): number => least + Math.floor(Math.random() * (most - least + 1));
 
+/** All that is logged at a new sheet of a duty, as of now. */
+export function workedSheet(
+  { procedure }: Firm,
+  person: Actor,
+  duty: { id: string },
+): { sheetId: string; log: RunEvent[] } {
+  const sheetId = uuidv7();
+  const at = new Date().toISOString();
+  const entries = simulateSheet({
+    procedure,
+    machine: { options: [], slots: {} },
+    sheetId,
+    by: person.id,
+    startMs: Date.now(),
+    newId: uuidv7,
+    started: { type: "started", planId: duty.id, procedureId: PROCEDURE, procedureVersion: procedure.version },
+    script: {},
+  });
+  return { sheetId, log: entries.map((entry) => ({ ...entry, at })) };
+}
+
 interface Ways {
   /** Where the app's processes answer: who gets no answer from one asks the next, as a proxy does. */
   bases: readonly string[];
@@ -170,25 +191,9 @@ export class Trial {
 
   /** Works one sheet after the other, in batches of a few entries, and signs each. */
   async #technician(home: number, person: Actor, duty: { id: string; machineId: string }): Promise<void> {
-    const { procedure } = this.#firm;
     let visitor = await this.#signedIn(person.name, home);
     while (this.#isWorking()) {
-      const sheetId = uuidv7();
-      const log = simulateSheet({
-        procedure,
-        machine: { options: [], slots: {} },
-        sheetId,
-        by: person.id,
-        startMs: Date.now(),
-        newId: uuidv7,
-        started: {
-          type: "started" as const,
-          planId: duty.id,
-          procedureId: PROCEDURE,
-          procedureVersion: procedure.version,
-        },
-        script: {},
-      }).map((entry) => ({ ...entry, at: new Date().toISOString() }));
+      const { sheetId, log } = workedSheet(this.#firm, person, duty);
       const isMixed = this.#ways.isMixed ?? false;
       const other = isMixed ? visitor.elsewhere() : visitor;
       const left = await this.#sendMost(sheetId, log, [visitor, other]);
