@@ -1,7 +1,6 @@
 import { must } from "@core";
 import { getDb } from "@db";
 
-import type { Actor } from "~/kit/actor";
 import { type JobKind, runJobs } from "~/kit/jobs/run-jobs.server";
 import { addActor, closeDatabase, freshDatabase, importLines, publishShipped } from "~/testing/database";
 
@@ -13,14 +12,12 @@ const TOMORROW = new Date("2026-06-11T10:00:00Z");
 const ALL = aheadFilter(new URLSearchParams());
 const PRINTERS = aheadFilter(new URLSearchParams({ family: "wide-format-printer" }));
 const KINDS = { [LEVEL_YEAR]: levelYear };
-let lead: Actor;
 
 beforeAll(async () => {
   await freshDatabase();
   await publishShipped();
-  lead = await addActor("Lea", "lead");
   await importLines(
-    lead,
+    await addActor("Lea", "lead"),
     [
       "Aqua,Pier,,Europe/Lisbon,,,Kitchen,R-1,Ice one,flake-ice-maker,water-filter,2026-01-05",
       "Ferry,Quay,,Europe/Lisbon,,,Deck,R-2,Printer,wide-format-printer,,2026-06-10",

@@ -3,6 +3,7 @@ import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { Link, useFetcher } from "react-router";
 
 import { allFaults, answerTo } from "~/kit/forms/answer-to";
+import { isOpen } from "~/kit/jobs/open-states";
 import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { Day, OnDay } from "~/ui/day";
@@ -45,7 +46,7 @@ export default function AheadWorkload({ loaderData }: Route.ComponentProps) {
   const { load, madeAt, current, query, job } = loaderData;
   const working = useFetcher<typeof action>();
   const refused = working.data ? allFaults(answerTo(working.data, "work")) : null;
-  const onItsWay = job?.state === "waiting" || job?.state === "running";
+  const onItsWay = job !== null && isOpen(job);
   const failed = job?.state === "failed" ? job.message : null;
   const fault = refused ?? (current || working.state !== "idle" ? null : failed);
   const wanted = !current && !onItsWay && fault === null;

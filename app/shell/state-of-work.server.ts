@@ -1,5 +1,7 @@
 import { getDb, Op } from "@db";
 
+import { OPEN_STATES } from "~/kit/jobs/open-states";
+
 /** How much waits in the firm, for who watches over the app. */
 export interface State {
   jobs: { waiting: number; running: number };
@@ -20,7 +22,7 @@ export async function stateOfWork(now: Date): Promise<State> {
     models.Job.count({ where: { state: "running" } }),
     models.Job.findAll({
       attributes: ["askedAt"],
-      where: { state: ["waiting", "running"] },
+      where: { state: [...OPEN_STATES] },
       order: ["askedAt"],
       limit: 1,
       raw: true,

@@ -14,6 +14,7 @@ import { appendEntries } from "../../app/sheet/log/append-entries.server";
 import { signSheet } from "../../app/sheet/log/sign-sheets.server";
 import { must } from "../../core/must";
 import { type Db, getDb } from "../../db/index";
+import { quantile } from "../lib/bench";
 import { startMariaDb } from "../lib/mariadb.mjs";
 import { sleep } from "../lib/system.mjs";
 import { beginFirm, type Firm, PASSWORD } from "./begin-firm";
@@ -42,9 +43,6 @@ interface Used {
   pid: number;
   name: string;
 }
-
-const quantile = (all: readonly number[], share: number): number =>
-  [...all].sort((a, b) => a - b)[Math.min(all.length - 1, Math.floor(share * all.length))] ?? 0;
 
 /** Seconds of work that a process has done so far, and the memory it holds now, MiB. */
 function usedBy(pid: number): { seconds: number; mib: number } {

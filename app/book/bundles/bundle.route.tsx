@@ -1,6 +1,7 @@
 import { Form, Link, redirect } from "react-router";
 
 import { jobOf, KEPT_DAYS, stopJob } from "~/kit/jobs/jobs.server";
+import { isOpen } from "~/kit/jobs/open-states";
 import { form, formAction, NOTHING } from "~/kit/server/form-action.server";
 import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
@@ -11,6 +12,7 @@ import { useAskAgain } from "~/ui/use-ask-again";
 
 import type { Route } from "./+types/bundle.route";
 import { bundleIn } from "./bundle-in";
+import { progressWords } from "./progress-words";
 import { sizeWords } from "./size-words";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -33,7 +35,7 @@ export function action(args: Route.ActionArgs) {
 export default function Bundle({ loaderData }: Route.ComponentProps) {
   const { job, keptDays } = loaderData;
   const { said, counted, again } = bundleIn(job.what);
-  const open = job.state === "waiting" || job.state === "running";
+  const open = isOpen(job);
   useAskAgain(open);
   return (
     <div className="max-w-2xl">
@@ -92,11 +94,8 @@ export default function Bundle({ loaderData }: Route.ComponentProps) {
 }
 
 function Progress({ job }: { job: Route.ComponentProps["loaderData"]["job"] }) {
-  const { done, total, state, message } = job;
-  const words =
-    state === "waiting"
-      ? "Waiting for its turn"
-      : message || `${done.toLocaleString("en")} of ${total.toLocaleString("en")} records`;
+  const { done, total } = job;
+  const words = job.state === "waiting" ? "Waiting for its turn" : progressWords(job);
   return (
     <section className="panel p-4">
       <p id="progress" role="status" className="mb-2 font-semibold">

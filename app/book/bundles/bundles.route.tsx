@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 
 import { jobsOf, KEPT_DAYS, openJobsOfOthers } from "~/kit/jobs/jobs.server";
+import { isOpen } from "~/kit/jobs/open-states";
 import { served } from "~/kit/server/served.server";
 import { actorOf } from "~/people/session.server";
 import { Day } from "~/ui/day";
@@ -11,6 +12,7 @@ import { useAskAgain } from "~/ui/use-ask-again";
 
 import type { Route } from "./+types/bundles.route";
 import { bundleIn } from "./bundle-in";
+import { progressWords } from "./progress-words";
 
 export const meta: Route.MetaFunction = () => [{ title: "Bundles – Humble Hound" }];
 
@@ -36,7 +38,7 @@ const STATES: Record<string, string> = {
 
 export default function Bundles({ loaderData }: Route.ComponentProps) {
   const { jobs, others, keptDays } = loaderData;
-  useAskAgain(others.length > 0 || jobs.some((job) => job.state === "waiting" || job.state === "running"));
+  useAskAgain(others.length > 0 || jobs.some(isOpen));
   return (
     <>
       <PageHead
@@ -67,7 +69,7 @@ export default function Bundles({ loaderData }: Route.ComponentProps) {
                 </div>
                 <p className="text-sm sm:text-right">
                   {STATES[job.state]}
-                  {job.state === "running" && ` · ${job.done} of ${job.total}`}
+                  {job.state === "running" && ` · ${progressWords(job)}`}
                   <span className="block text-ink-soft">
                     <Day at={job.askedAt} />
                   </span>
@@ -107,7 +109,7 @@ function Others({ jobs }: { jobs: Route.ComponentProps["loaderData"]["others"] }
               <div className="text-sm sm:text-right">
                 <p id={`at-${job.id}`}>
                   {job.state === "running" ? "At work" : STATES[job.state]}
-                  {open && ` · ${job.done.toLocaleString("en")} of ${job.total.toLocaleString("en")}`}
+                  {open && ` · ${progressWords(job)}`}
                 </p>
                 {open && (
                   <progress

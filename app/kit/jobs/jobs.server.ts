@@ -6,11 +6,10 @@ import { Refusal } from "~/kit/refusal";
 import { knowLease } from "~/kit/server/leases.sql";
 
 import * as sql from "./jobs.sql";
+import { OPEN_STATES } from "./open-states";
 
 /** Most that one person may have waiting or running. */
 const MOST_AT_ONCE = 5;
-/** States of what is not at an end. */
-const OPEN = { [Op.in]: ["waiting", "running"] } as const;
 /** What was made is there to be fetched for so long. */
 export const KEPT_DAYS = 7;
 
@@ -40,7 +39,7 @@ export async function askFor(
       transaction: tx,
     });
     const open = await getDb().models.Job.count({
-      where: { askedBy: actor.id, state: OPEN },
+      where: { askedBy: actor.id, state: [...OPEN_STATES] },
       transaction: tx,
     });
     if (open >= MOST_AT_ONCE)
@@ -77,7 +76,7 @@ export async function askOnce(job: { kind: string; title: string; what: unknown 
   const openOne = (tx?: Transaction) =>
     models.Job.findAll({
       attributes: ["id"],
-      where: { ...same, state: OPEN },
+      where: { ...same, state: [...OPEN_STATES] },
       limit: 1,
       raw: true,
       ...(tx ? { transaction: tx } : {}),
@@ -142,7 +141,7 @@ export async function jobsOf(actor: Actor, limit = 20): Promise<Omit<JobView, "f
 
 /** What others, and the app by itself, have waiting or running: the next first. */
 export function openJobsOfOthers(actor: Actor): Promise<sql.OpenJob[]> {
-  return sql.openJobs({ except: actor.id }, 50);
+  return sql.openJobs({ states: OPEN_STATES, except: actor.id }, 50);
 }
 
 /**
@@ -165,7 +164,7 @@ export async function stopJob(actor: Actor, id: string, now: Date): Promise<void
   await getDb().transact(async (tx) => {
     const [changed] = await getDb().models.Job.update(
       { state: "stopped", endedAt: now, runner: "" },
-      { where: { id, state: OPEN }, transaction: tx },
+      { where: { id, state: [...OPEN_STATES] }, transaction: tx },
     );
     if (changed > 0) await getDb().models.JobPiece.destroy({ where: { jobId: id }, transaction: tx });
   });

@@ -15,11 +15,11 @@ export interface OpenJob extends Pick<JobRow, "id" | "title" | "state" | "done" 
 }
 
 /** Joined with who asked; by its index, as few are open. */
-export function openJobs(values: { except: string }, limit: number): Promise<OpenJob[]> {
+export function openJobs(values: { states: readonly string[]; except: string }, limit: number): Promise<OpenJob[]> {
   return getDb().select(
-    `SELECT STRAIGHT_JOIN j.id, j.title, j.state, j.done, j.total, j.message, j.asked_at AS askedAt, p.name AS askedByName
+    `SELECT j.id, j.title, j.state, j.done, j.total, j.message, j.asked_at AS askedAt, p.name AS askedByName
      FROM jobs j LEFT JOIN persons p ON p.id = j.asked_by
-     WHERE j.state IN ('waiting', 'running') AND j.asked_by <> :except
+     WHERE j.state IN (:states) AND j.asked_by <> :except
      ORDER BY j.asked_at, j.id LIMIT ${limit}`,
     values,
   );

@@ -1,9 +1,11 @@
 import { must } from "@core";
-import { getDb, type JobRow, Op } from "@db";
+import { getDb, type JobRow } from "@db";
 
 import { Refusal } from "~/kit/refusal";
 import { dropLease, takeLease } from "~/kit/server/leases.server";
 import { logError } from "~/kit/server/log.server";
+
+import { OPEN_STATES } from "./open-states";
 
 /** What one step of a job came to. It is written as a whole, or the step is done again. */
 export interface Step {
@@ -46,7 +48,7 @@ export async function runJobs(
   stopping: () => boolean = () => false,
   lease = LEASE,
 ): Promise<number> {
-  const open = { ...OPEN, kind: Object.keys(kinds) };
+  const open = openOf(kinds);
   if (!(await anyOf(open))) return 0;
   let ended = 0;
   // Renewed beside the steps: one of them may take longer than the lease holds.
@@ -71,9 +73,9 @@ export async function runJobs(
   }
 }
 
-const OPEN = { state: { [Op.in]: ["waiting", "running"] } } as const;
+const openOf = (kinds: Record<string, JobKind>) => ({ state: [...OPEN_STATES], kind: Object.keys(kinds) });
 
-type Open = typeof OPEN & { kind: string[] };
+type Open = ReturnType<typeof openOf>;
 
 async function anyOf(open: Open): Promise<boolean> {
   return (await getDb().models.Job.findOne({ attributes: ["id"], where: open, raw: true })) !== null;
