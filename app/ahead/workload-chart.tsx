@@ -34,7 +34,7 @@ export default function WorkloadChart({
           interval="equidistantPreserveStart"
           minTickGap={14}
         />
-        <YAxis stroke="var(--ink-soft)" tick={{ fontSize: 12, fill: "var(--ink-soft)" }} unit=" h" width={48} />
+        <YAxis stroke="var(--ink-soft)" tick={{ fontSize: 12, fill: "var(--ink-soft)" }} unit=" h" width={60} />
         <Tooltip
           contentStyle={{ background: "var(--surface)", color: "var(--ink)", border: "2px solid var(--ink)" }}
           isAnimationActive={false}
